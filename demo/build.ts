@@ -1,0 +1,17 @@
+import fs from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { ballastValve } from './ballast-valve.ts';
+import { lampHousing } from './lamp-housing.ts';
+import { loadFullKernel, Modeller } from './modeller.ts';
+import { writeStep } from './step-writer.ts';
+
+/* Builds the demo models of Tidewright Instruments (an invented company) and writes them to demo/models. */
+
+const folder = fileURLToPath(new URL('./models/', import.meta.url));
+fs.mkdirSync(folder, { recursive: true });
+const modeller = new Modeller(await loadFullKernel());
+for (const [name, build] of [['Lamp housing LH-20', lampHousing], ['Ballast valve BV-40', ballastValve]] as const) {
+  fs.writeFileSync(`${folder}${name}.step`, writeStep(modeller, build(modeller), name));
+  console.log(`${name}.step`);
+}
+process.exit(0);

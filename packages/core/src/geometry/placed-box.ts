@@ -1,0 +1,33 @@
+import { transformBox, type Box3 } from '../math/box3.ts';
+import { multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
+import { pointAt, type Vec3 } from '../math/vec3.ts';
+import { exactBox } from './exact-box.ts';
+import type { PartGeometry } from './part-geometry.ts';
+
+/** The box of a placed part: the part's own box for turns by quarter turns, else found anew from the turned shape. */
+export function placedBox(part: PartGeometry, m: Mat4): Box3 {
+  if (isAxisAligned(m)) return transformBox(m, part.box);
+  const local = multiply(m, [...IDENTITY.slice(0, 12), ...part.origin, 1]);
+  const point = (p: Vec3 | undefined) => p && transformPoint(m, p);
+  const direction = (d: Vec3 | undefined) => d && transformDirection(m, d);
+  return exactBox({
+    origin: [0, 0, 0],
+    mesh: { ...part.mesh, positions: turn(part.mesh.positions, local) as Float32Array },
+    lines: { ...part.lines, positions: turn(part.lines.positions, local) as Float32Array },
+    vertices: turn(part.vertices, m) as Float64Array,
+    faces: part.faces.map((f) => ({ ...f, origin: point(f.origin), axis: direction(f.axis) })),
+    edges: part.edges.map((e) => ({ ...e, centre: point(e.centre), axis: direction(e.axis) })),
+    chordTolerance: part.chordTolerance,
+  });
+}
+
+function isAxisAligned(m: Mat4): boolean {
+  const linear = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]].map(Math.abs);
+  return linear.filter((x) => x > 1e-12).length === 3;
+}
+
+function turn(flat: Float32Array | Float64Array, m: Mat4): Float32Array | Float64Array {
+  const out = flat.slice();
+  for (let i = 0; i < flat.length / 3; i++) out.set(transformPoint(m, pointAt(flat, i)), 3 * i);
+  return out;
+}

@@ -1,0 +1,16 @@
+export * from './math/vec3.ts';
+export * from './math/mat4.ts';
+export * from './math/box3.ts';
+export { symmetricEigen } from './math/eigen.ts';
+export * from './tolerances.ts';
+export type * from './geometry/part-geometry.ts';
+export { exactBox } from './geometry/exact-box.ts';
+export { ringMesh, type RingMesh } from './geometry/ring-mesh.ts';
+export { recogniseSurface, type RecognisedSurface } from './recognise/recognise-surface.ts';
+export { recogniseCurve, type RecognisedCurve } from './recognise/recognise-curve.ts';
+export { recogniseHoles, type Hole } from './holes/recognise-holes.ts';
+export { combineMass, placeMass } from './mass/combine-mass.ts';
+export { meshMass } from './mass/mesh-mass.ts';
+export * from './model/structure.ts';
+export { placedBox } from './geometry/placed-box.ts';
+export { summariseModel, type ModelCounts, type ModelSummary } from './model/summarise-model.ts';

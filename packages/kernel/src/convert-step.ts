@@ -1,0 +1,81 @@
+import { createHash } from 'node:crypto';
+import type { ModelStructure, PartGeometry } from '@bathyscope/core';
+import { clean, DEFAULT_MESH, describePart, type MeshSettings } from './describe-part.ts';
+import { KERNEL_VERSION, type LoadedKernel, type Occt } from './occt/load.ts';
+import { readStep, type ReadStage } from './read-step.ts';
+
+export interface ConvertedGeometry {
+  hash: string;
+  geometry: PartGeometry;
+  /** The source shape in the kernel's own text format, for questions asked later. */
+  shape: Uint8Array;
+}
+
+export interface ConvertedModel {
+  format: 'STEP';
+  /** Application protocol, such as AP214; null when the file names none. */
+  schema: string | null;
+  /** Of the file; null when it states none (millimetres are then assumed). */
+  lengthUnit: string | null;
+  structure: ModelStructure;
+  /** Edges of construction geometry that belongs to no face, occurrences counted. */
+  looseEdges: number;
+  warnings: string[];
+}
+
+export type ConvertStage = ReadStage | 'meshing';
+
+export interface ConvertHooks {
+  /** `done` of `total` steps of the stage. */
+  onProgress?: (stage: ConvertStage, done: number, total: number) => void;
+  /** Called once for each distinct geometry, as soon as it is ready. */
+  onGeometry: (geometry: ConvertedGeometry) => void;
+}
+
+/**
+ * Reads a STEP file and describes each of its parts once.
+ * @param name used for the model where the file gives no name
+ * @throws ModelFileError with a sentence for the user
+ */
+export function convertStep(kernel: LoadedKernel, bytes: Uint8Array, name: string, hooks: ConvertHooks, settings: MeshSettings = DEFAULT_MESH): ConvertedModel {
+  const progress = hooks.onProgress ?? (() => {});
+  const model = readStep(kernel, bytes, name, (stage) => progress(stage, 0, 1));
+  try {
+    const seen = new Set<string>();
+    const warnings = [...model.warnings];
+    model.parts.forEach((part, i) => {
+      progress('meshing', i, model.parts.length);
+      const { hash, shape } = identify(kernel.oc, part.shape, settings);
+      part.definition.geometry = hash;
+      if (seen.has(hash)) return;
+      seen.add(hash);
+      const geometry = describePart(kernel.oc, part.shape, settings);
+      warnings.push(...geometry.warnings.map((w) => `${part.definition.name}: ${w}`));
+      hooks.onGeometry({ hash, geometry, shape });
+      clean(kernel.oc, part.shape);
+    });
+    progress('meshing', model.parts.length, model.parts.length);
+    return {
+      format: 'STEP',
+      schema: model.text.schema,
+      lengthUnit: model.text.lengthUnit,
+      structure: model.structure,
+      looseEdges: model.looseEdges,
+      warnings,
+    };
+  } finally {
+    model.dispose();
+  }
+}
+
+/** The stored form of a shape and its identity: source shape, kernel version and meshing settings. */
+function identify(oc: Occt, shape: Occt, settings: MeshSettings): { hash: string; shape: Uint8Array } {
+  clean(oc, shape);
+  const progress = new oc.Message_ProgressRange_1();
+  oc.BRepTools.Write_3(shape, '/part.brep', progress);
+  progress.delete();
+  const bytes = oc.FS.readFile('/part.brep') as Uint8Array;
+  oc.FS.unlink('/part.brep');
+  const hash = createHash('sha256').update(KERNEL_VERSION).update(JSON.stringify(settings)).update(bytes).digest('hex').slice(0, 40);
+  return { hash, shape: bytes };
+}

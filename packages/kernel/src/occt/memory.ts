@@ -1,0 +1,158 @@
+import type { Mat4, Vec3 } from '@bathyscope/core';
+import type { Occt } from './load.ts';
+
+/*
+ * Everything that depends on how this build of the kernel lays out its objects in memory. Reading arrays straight
+ * from the heap is five times faster than through the bindings, and surface kinds have no binding at all. The
+ * self-test checks each of these against closed forms at start-up, so a changed build fails loudly, not quietly.
+ */
+
+/** Byte offsets inside Poly_Triangulation and the arrays it holds. */
+const TRIANGULATION = { nodes: 24, nodeStride: 28, nodeCount: 32, triangles: 40, normals: 72 };
+const ARRAY1 = { lower: 0, upper: 4, data: 12 };
+/** Elementary surfaces: gp_Ax3 (origin, main, Y, X direction: 12 doubles) after the vtable and reference count. */
+const ELEMENTARY = { frame: 8, first: 104, second: 112 };
+
+const address = (object: Occt): number => object.$$.ptr >>> 0;
+
+function cString(oc: Occt, pointer: number): string {
+  const bytes: Uint8Array = oc.HEAPU8;
+  let end = pointer;
+  while (bytes[end]) end++;
+  return new TextDecoder().decode(bytes.subarray(pointer, end));
+}
+
+const classNames = new WeakMap<object, Map<number, string>>();
+
+/** The C++ class of an object through its run-time type information (Itanium C++ ABI): the bindings only know the base class. */
+export function className(oc: Occt, object: Occt): string {
+  const table = oc.HEAPU32[address(object) >>> 2] as number;
+  let known = classNames.get(oc);
+  if (!known) classNames.set(oc, (known = new Map()));
+  let name = known.get(table);
+  if (name === undefined) {
+    const info = oc.HEAPU32[(table - 4) >>> 2];
+    name = cString(oc, oc.HEAPU32[(info + 4) >>> 2]).replace(/^\d+/, '');
+    known.set(table, name);
+  }
+  return name;
+}
+
+export interface ElementaryFrame {
+  origin: Vec3;
+  axis: Vec3;
+  /** Radius, major radius or radius at the origin; meaningless for a plane. */
+  first: number;
+  /** Semi-angle of a cone, minor radius of a torus. */
+  second: number;
+}
+
+export function elementaryFrame(oc: Occt, surface: Occt): ElementaryFrame {
+  const p = address(surface);
+  const f: Float64Array = oc.HEAPF64;
+  const at = (p + ELEMENTARY.frame) >>> 3;
+  return {
+    origin: [f[at], f[at + 1], f[at + 2]],
+    axis: [f[at + 3], f[at + 4], f[at + 5]],
+    first: f[(p + ELEMENTARY.first) >>> 3],
+    second: f[(p + ELEMENTARY.second) >>> 3],
+  };
+}
+
+/** TCollection_ExtendedString → text, straight from its UTF-16 (the ASCII route garbles other scripts). */
+export function extendedString(oc: Occt, text: Occt): string {
+  const p = address(text);
+  const start = oc.HEAPU32[p >>> 2] as number;
+  const length = oc.HEAP32[(p >>> 2) + 1] as number;
+  return String.fromCharCode(...(oc.HEAPU16 as Uint16Array).subarray(start >>> 1, (start >>> 1) + length));
+}
+
+/** The address of a label's node: equal for two handles of one label. */
+export const labelNode = (oc: Occt, label: Occt): number => oc.HEAPU32[address(label) >>> 2];
+
+/** The label that a tree-node attribute hangs below: how a part points to its material. Null when nothing known is found. */
+export function fatherOf(oc: Occt, attributeHandle: Occt, known: ReadonlyMap<number, unknown>): number | null {
+  const attribute = oc.HEAPU32[address(attributeHandle) >>> 2] as number;
+  const words: Uint32Array = oc.HEAPU32;
+  for (let k = 2; k < 24; k++) {
+    const p = words[(attribute >>> 2) + k];
+    if (p < 1024 || p & 3 || p + 40 > words.length * 4) continue;
+    const node = words[(p >>> 2) + 2];
+    if (known.has(node)) return node;
+  }
+  return null;
+}
+
+export interface RawTriangulation {
+  /** xyz in the triangulation's own frame, double precision. */
+  points: Float64Array;
+  /** Empty when none were computed. */
+  normals: Float32Array;
+  /** Zero-based, as stored (not yet turned for reversed faces). */
+  indices: Uint32Array;
+}
+
+/** Copies a triangulation out of the kernel's memory. */
+export function readTriangulation(oc: Occt, triangulation: Occt): RawTriangulation {
+  const p = address(triangulation);
+  const words: Uint32Array = oc.HEAPU32;
+  const ints: Int32Array = oc.HEAP32;
+  const nodes = words[(p + TRIANGULATION.nodes) >>> 2];
+  const count = ints[(p + TRIANGULATION.nodeCount) >>> 2];
+  const wide = ints[(p + TRIANGULATION.nodeStride) >>> 2] === 24;
+  const points = wide
+    ? (oc.HEAPF64 as Float64Array).slice(nodes >>> 3, (nodes >>> 3) + 3 * count)
+    : Float64Array.from((oc.HEAPF32 as Float32Array).subarray(nodes >>> 2, (nodes >>> 2) + 3 * count));
+
+  const triangles = triangulation.NbTriangles() as number;
+  const from = arrayStart(words, ints, p + TRIANGULATION.triangles, 12) >>> 2;
+  const indices = new Uint32Array(3 * triangles);
+  for (let i = 0; i < indices.length; i++) indices[i] = ints[from + i] - 1;
+
+  let normals = new Float32Array(0);
+  if (triangulation.HasNormals()) {
+    const start = arrayStart(words, ints, p + TRIANGULATION.normals, 12) >>> 2;
+    normals = (oc.HEAPF32 as Float32Array).slice(start, start + 3 * count);
+  }
+  return { points, normals, indices };
+}
+
+/** NCollection_Array1 stores the address of its element 0, which lies before the first when counting starts at 1. */
+function arrayStart(words: Uint32Array, ints: Int32Array, array: number, size: number): number {
+  return (words[(array + ARRAY1.data) >>> 2] + size * ints[(array + ARRAY1.lower) >>> 2]) >>> 0;
+}
+
+/** Node numbers (zero-based) of an edge along the triangulation of one of its faces. */
+export function readPolygonNodes(oc: Occt, polygon: Occt): Uint32Array {
+  const array = polygon.Nodes();
+  const p = address(array);
+  const ints: Int32Array = oc.HEAP32;
+  const words: Uint32Array = oc.HEAPU32;
+  const count = ints[(p + ARRAY1.upper) >>> 2] - ints[(p + ARRAY1.lower) >>> 2] + 1;
+  const start = arrayStart(words, ints, p, 4) >>> 2;
+  const nodes = new Uint32Array(count);
+  for (let i = 0; i < count; i++) nodes[i] = ints[start + i] - 1;
+  return nodes;
+}
+
+/** A location as a column-major 4×4, or null for the identity. */
+export function readLocation(location: Occt): Mat4 | null {
+  if (location.IsIdentity()) return null;
+  const t = location.Transformation();
+  const m = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 1];
+  for (let row = 1; row <= 3; row++) for (let column = 1; column <= 4; column++) m[(column - 1) * 4 + row - 1] = t.Value(row, column);
+  t.delete();
+  return m;
+}
+
+/** A thrown C++ exception arrives as its address; Standard_Failure keeps its message in the third word. */
+export function exceptionText(oc: Occt, thrown: unknown): string {
+  if (typeof thrown !== 'number') return thrown instanceof Error ? thrown.message : String(thrown);
+  try {
+    const message = oc.HEAPU32[(thrown >>> 2) + 2] as number;
+    const text = message ? cString(oc, message + 4) : '';
+    return /^[\x20-\x7e]{1,300}$/.test(text) ? text : 'internal exception of the geometry kernel';
+  } catch {
+    return 'internal exception of the geometry kernel';
+  }
+}

@@ -1,0 +1,39 @@
+import type { Vec3 } from '@bathyscope/core';
+import type { Occt } from './load.ts';
+
+/** Position in OCCT's TopAbs_ShapeEnum. */
+export const enum ShapeType { compound = 0, compSolid = 1, solid = 2, shell = 3, face = 4, wire = 5, edge = 6, vertex = 7 }
+
+const ENUM_NAMES = [
+  'TopAbs_COMPOUND', 'TopAbs_COMPSOLID', 'TopAbs_SOLID', 'TopAbs_SHELL', 'TopAbs_FACE', 'TopAbs_WIRE', 'TopAbs_EDGE', 'TopAbs_VERTEX',
+];
+
+const enumOf = (oc: Occt, type: ShapeType): Occt => oc.TopAbs_ShapeEnum[ENUM_NAMES[type]];
+
+/** Calls `visit` for every sub-shape of a type in the kernel's exploring order (repeats shared ones). */
+export function explore(oc: Occt, shape: Occt, type: ShapeType, visit: (s: Occt) => void, avoid?: ShapeType): void {
+  const explorer = new oc.TopExp_Explorer_2(shape, enumOf(oc, type), avoid === undefined ? oc.TopAbs_ShapeEnum.TopAbs_SHAPE : enumOf(oc, avoid));
+  for (; explorer.More(); explorer.Next()) visit(explorer.Current());
+  explorer.delete();
+}
+
+/** The distinct sub-shapes of a type, numbered from 1 in the kernel's map order. */
+export function indexedMap(oc: Occt, shape: Occt, type: ShapeType): Occt {
+  const map = new oc.TopTools_IndexedMapOfShape_1();
+  explore(oc, shape, type, (s) => map.Add(s));
+  return map;
+}
+
+export const hasAny = (oc: Occt, shape: Occt, type: ShapeType): boolean => {
+  const explorer = new oc.TopExp_Explorer_2(shape, enumOf(oc, type), oc.TopAbs_ShapeEnum.TopAbs_SHAPE);
+  const found = explorer.More() as boolean;
+  explorer.delete();
+  return found;
+};
+
+/** Coordinates of a gp_Pnt, gp_Dir or gp_Vec, which is released. */
+export function takeXYZ(p: Occt): Vec3 {
+  const v: Vec3 = [p.X(), p.Y(), p.Z()];
+  p.delete();
+  return v;
+}

@@ -1,0 +1,105 @@
+import type { Mat4, Vec3 } from '@bathyscope/core';
+import type { LoadedKernel, Occt } from './occt/load.ts';
+import { indexedMap, ShapeType, takeXYZ } from './occt/shapes.ts';
+
+/** One thing to measure from: a face, an edge, a vertex or the whole part, placed in the model. Indices as in PartGeometry. */
+export interface PlacedShape {
+  hash: string;
+  kind: 'part' | 'face' | 'edge' | 'vertex';
+  index: number;
+  placement: Mat4;
+}
+
+export interface LeastDistance {
+  /** mm; 0 when they touch or run into each other. */
+  distance: number;
+  /** The two nearest points in model space. */
+  from: Vec3;
+  to: Vec3;
+}
+
+const SHAPE_TYPE = { face: ShapeType.face, edge: ShapeType.edge, vertex: ShapeType.vertex } as const;
+
+/** The shapes that one kernel instance holds, by geometry hash; the least used ones go first. */
+export class ShapeSession {
+  private readonly kernel: LoadedKernel;
+  private readonly capacity: number;
+  private readonly held = new Map<string, Occt>();
+
+  constructor(kernel: LoadedKernel, capacity = 64) {
+    this.kernel = kernel;
+    this.capacity = capacity;
+  }
+
+  holds(hash: string): boolean {
+    return this.held.has(hash);
+  }
+
+  /** Takes a stored shape in. @returns the hashes given up for it */
+  load(hash: string, bytes: Uint8Array): string[] {
+    if (this.held.has(hash)) return [];
+    const { oc } = this.kernel;
+    oc.FS.writeFile('/session.brep', bytes);
+    const shape = new oc.TopoDS_Shape();
+    const builder = new oc.BRep_Builder();
+    const progress = new oc.Message_ProgressRange_1();
+    const read = oc.BRepTools.Read_2(shape, '/session.brep', builder, progress) as boolean;
+    builder.delete();
+    progress.delete();
+    oc.FS.unlink('/session.brep');
+    if (!read) throw new Error(`The stored shape ${hash} could not be read back.`);
+    this.held.set(hash, shape);
+    const evicted: string[] = [];
+    for (const [old, s] of this.held) {
+      if (this.held.size <= this.capacity) break;
+      s.delete();
+      this.held.delete(old);
+      evicted.push(old);
+    }
+    return evicted;
+  }
+
+  /** Exact least distance between two placed shapes by the kernel's extrema search (BRepExtrema_DistShapeShape). */
+  leastDistance(a: PlacedShape, b: PlacedShape): LeastDistance {
+    const { oc } = this.kernel;
+    const search = new oc.BRepExtrema_DistShapeShape_1();
+    const progress = new oc.Message_ProgressRange_1();
+    const [one, two] = [this.placed(a), this.placed(b)];
+    try {
+      search.LoadS1(one);
+      search.LoadS2(two);
+      if (!search.Perform(progress) || search.NbSolution() < 1) throw new Error('The kernel found no least distance between these two.');
+      return { distance: search.Value(), from: takeXYZ(search.PointOnShape1(1)), to: takeXYZ(search.PointOnShape2(1)) };
+    } finally {
+      for (const o of [search, progress, one, two]) o.delete();
+    }
+  }
+
+  private placed(item: PlacedShape): Occt {
+    const { oc } = this.kernel;
+    const shape = this.held.get(item.hash);
+    if (!shape) throw new Error(`Shape ${item.hash} is not loaded.`);
+    // Most recently used goes last.
+    this.held.delete(item.hash);
+    this.held.set(item.hash, shape);
+    const m = item.placement;
+    const transformation = new oc.gp_Trsf_1();
+    transformation.SetValues(m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]);
+    const target = item.kind === 'part' ? shape : this.subShape(shape, item.kind, item.index);
+    const builder = new oc.BRepBuilderAPI_Transform_2(target, transformation, true);
+    const result = builder.Shape();
+    builder.delete();
+    transformation.delete();
+    return result;
+  }
+
+  private subShape(shape: Occt, kind: 'face' | 'edge' | 'vertex', index: number): Occt {
+    const map = indexedMap(this.kernel.oc, shape, SHAPE_TYPE[kind]);
+    try {
+      if (index < 0 || index >= map.Size()) throw new RangeError(`This part has no ${kind} number ${index}.`);
+      return map.FindKey(index + 1);
+    } finally {
+      map.delete();
+    }
+  }
+}

@@ -1,0 +1,31 @@
+import type { MassFigures, Vec3 } from '@bathyscope/core';
+import type { Occt } from './occt/load.ts';
+import { takeXYZ } from './occt/shapes.ts';
+
+/**
+ * Volume, centre of gravity and inertia of one closed solid by the kernel's adaptive Gauss integration. The default
+ * integration is up to 1.5 % wrong on real parts with free-form or threaded faces, so it is not used.
+ * @param relativeError requested; the achieved bound is reported in `volumeBound`
+ * @returns null when the integration gives no usable volume
+ */
+export function solidMass(oc: Occt, solid: Occt, relativeError: number): MassFigures | null {
+  const properties = new oc.GProp_GProps_1();
+  try {
+    const bound = oc.BRepGProp.VolumeProperties_2(solid, properties, relativeError, false, false) as number;
+    const signed = properties.Mass() as number;
+    if (!Number.isFinite(signed) || signed === 0 || !Number.isFinite(bound)) return null;
+    // A solid stored inside out gives a negative volume and inertia; its figures are those of the same body turned right.
+    const sign = Math.sign(signed);
+    const matrix = properties.MatrixOfInertia();
+    const row = (r: number): Vec3 => [sign * matrix.Value(r, 1), sign * matrix.Value(r, 2), sign * matrix.Value(r, 3)];
+    return {
+      volume: sign * signed,
+      volumeBound: Math.abs(bound),
+      centreOfGravity: takeXYZ(properties.CentreOfMass()),
+      inertia: [row(1), row(2), row(3)],
+      accuracy: { kind: 'exact' },
+    };
+  } finally {
+    properties.delete();
+  }
+}

@@ -1,0 +1,68 @@
+# Shared by bin/*: what the machine needs, npm packages, builds. Sourced, never run.
+# shellcheck shell=bash
+set -euo pipefail
+
+root=$(cd -- "$(dirname -- "$(readlink -f -- "${BASH_SOURCE[0]}")")/.." && pwd)
+data="$root/.data"
+mkdir -p "$data"
+
+say() { printf '%s\n' "$*" >&2; }
+stop_with() { say "$*"; exit 1; }
+
+need_node() {
+  command -v node >/dev/null || stop_with "Node.js 20.19 or newer is needed. Install it (Debian: apt-get install nodejs npm) and run this again."
+  node -e 'const [a,b]=process.versions.node.split(".").map(Number); process.exit(a>20||(a===20&&b>=19)?0:1)' \
+    || stop_with "Node.js $(node --version) is too old: 20.19 or newer is needed."
+}
+
+# need_packages PACKAGE...: Debian packages, installed when this user may.
+need_packages() {
+  local missing=() p
+  for p in "$@"; do dpkg-query -W -f='${Status}' "$p" 2>/dev/null | grep -q 'ok installed' || missing+=("$p"); done
+  [ ${#missing[@]} -eq 0 ] && return 0
+  local admin=()
+  if [ "$(id -u)" -ne 0 ]; then
+    sudo -n true 2>/dev/null || stop_with "An administrator must install these Debian packages first: ${missing[*]} (apt-get install ${missing[*]})."
+    admin=(sudo -n)
+  fi
+  say "Installing Debian packages: ${missing[*]}"
+  # Debian would otherwise start a database of its own that nothing here uses.
+  if ! "${admin[@]}" env DEBIAN_FRONTEND=noninteractive sh -c "apt-get install -y -qq --no-install-recommends ${missing[*]} || (apt-get update -qq && apt-get install -y -qq --no-install-recommends ${missing[*]})" >"$data/apt.log" 2>&1; then
+    tail -n 5 "$data/apt.log" >&2
+    stop_with "The Debian packages ${missing[*]} could not be installed; $data/apt.log says why."
+  fi
+}
+
+# The npm packages, when the lock file changed since the last install.
+need_npm() {
+  need_node
+  local stamp="$root/node_modules/.bathyscope-lock"
+  [ -f "$stamp" ] && cmp -s "$stamp" "$root/package-lock.json" && return 0
+  say "Installing npm packages (about a minute)"
+  (cd "$root" && npm ci --no-audit --no-fund --loglevel=error >"$data/npm.log" 2>&1) \
+    || { tail -n 15 "$data/npm.log" >&2; stop_with "npm could not install the packages; $data/npm.log says why."; }
+  cp "$root/package-lock.json" "$stamp"
+}
+
+# fingerprint PATH...: changes when any source below changes.
+fingerprint() {
+  (cd "$root" && find "$@" -type f -not -path '*/node_modules/*' -not -path '*/dist/*' -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+}
+
+# need_build NAME SCRIPT PATH...: runs an npm script when the sources changed since it last ran well.
+need_build() {
+  local name=$1 script=$2 stamp now
+  shift 2
+  stamp="$data/built-$name"
+  now=$(fingerprint "$@" package-lock.json)
+  [ "$(cat "$stamp" 2>/dev/null)" = "$now" ] && [ -d "$root/packages/core/dist" ] && return 0
+  say "Building: $name"
+  rm -f "$stamp"
+  (cd "$root" && npm run --silent --loglevel=error "$script" >"$data/build-$name.log" 2>&1) \
+    || { tail -n 30 "$data/build-$name.log" >&2; stop_with "The build of $name failed; $data/build-$name.log says why."; }
+  printf '%s' "$now" >"$stamp"
+}
+
+build_packages() { need_build packages build:packages packages tsconfig.base.json; }
+build_server() { build_packages; need_build server build:server packages apps/server tsconfig.base.json; }
+build_web() { need_build web build:web packages apps/web tsconfig.base.json; }
