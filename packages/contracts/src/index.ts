@@ -1,1 +1,2 @@
-export {};
+export { encodeGeometry, decodeGeometry, ContainerError } from './geometry-container.ts';
+export type * from './responses.ts';

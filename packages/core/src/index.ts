@@ -14,3 +14,5 @@ export { meshMass } from './mass/mesh-mass.ts';
 export * from './model/structure.ts';
 export { placedBox } from './geometry/placed-box.ts';
 export { summariseModel, type ModelCounts, type ModelSummary } from './model/summarise-model.ts';
+export * from './visibility/component-states.ts';
+export { migrateViewState, ViewStateError, type ViewState } from './view-state/view-state.ts';

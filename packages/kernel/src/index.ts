@@ -2,6 +2,6 @@ export { compileKernel, loadKernel, KERNEL_VERSION, type LoadedKernel } from './
 export { selfTest } from './self-test.ts';
 export { convertStep, type ConvertedGeometry, type ConvertedModel, type ConvertHooks, type ConvertStage } from './convert-step.ts';
 export { describePart, DEFAULT_MESH, type MeshSettings } from './describe-part.ts';
-export { ModelFileError } from './step-text.ts';
+export { checkStepFrame, FRAME_HEAD, FRAME_TAIL, ModelFileError } from './step-text.ts';
 export { ShapeSession, type LeastDistance, type PlacedShape } from './shape-session.ts';
 export { inspectFile, type Inspection } from './inspect.ts';

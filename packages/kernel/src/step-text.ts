@@ -20,24 +20,29 @@ export interface StepText {
 const HEADER = 'ISO-10303-21;';
 const END = 'END-ISO-10303-21;';
 
-/**
- * Checks the frame of a STEP file and reads its unit and schema.
- * @throws ModelFileError for an empty, foreign or truncated file
- */
+/** Checks the frame of a STEP file and reads what its text says. @throws ModelFileError */
 export function readStepText(bytes: Uint8Array): StepText {
-  if (bytes.byteLength === 0) throw new ModelFileError('The file is empty. Export it again and upload the new file.');
   const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('latin1');
-  const start = text.slice(0, 4096).replace(/^\ufeff|^\u00ef\u00bb\u00bf/, '').trimStart();
-  if (!start.startsWith(HEADER.slice(0, -1)))
-    throw new ModelFileError(`This is not a STEP file: it does not begin with “${HEADER}”. Check that the right file was chosen, or export it as STEP.`);
-  if (!/^\s*DATA\b/m.test(text) && !text.includes('DATA;')) throw truncated(text);
-  if (!text.slice(-65536).includes(END)) throw truncated(text);
+  const lines = () => text.split('\n').length;
+  checkStepFrame(text.slice(0, FRAME_HEAD), text.slice(-FRAME_TAIL), lines);
   return { lengthUnit: readLengthUnit(text), schema: readSchema(text), externalFiles: readExternalFiles(text), densities: readDensities(text) };
 }
 
-function truncated(text: string): ModelFileError {
-  const lines = text.split('\n').length;
-  return new ModelFileError(`The STEP file breaks off at line ${lines.toLocaleString('en')}: its end mark “${END}” is missing. Copy or export it again and upload the whole file.`);
+/** How much of the start and the end of a file `checkStepFrame` needs. */
+export const FRAME_HEAD = 4096;
+export const FRAME_TAIL = 65536;
+
+/**
+ * Checks that a file begins and ends as a STEP file does; can be asked while the file still streams in.
+ * @param lines counts the lines of the file, asked only for the message
+ * @throws ModelFileError for an empty, foreign or truncated file
+ */
+export function checkStepFrame(head: string, tail: string, lines: () => number): void {
+  if (head.length === 0) throw new ModelFileError('The file is empty. Export it again and upload the new file.');
+  if (!head.replace(/^\ufeff|^\u00ef\u00bb\u00bf/, '').trimStart().startsWith(HEADER.slice(0, -1)))
+    throw new ModelFileError(`This is not a STEP file: it does not begin with “${HEADER}”. Check that the right file was chosen, or export it as STEP.`);
+  if (!tail.includes(END))
+    throw new ModelFileError(`The STEP file breaks off at line ${lines().toLocaleString('en')}: its end mark “${END}” is missing. Copy or export it again and upload the whole file.`);
 }
 
 const SI_PREFIX: Record<string, string> = { KILO: 'km', CENTI: 'cm', MILLI: 'mm', MICRO: 'µm', DECI: 'dm', $: 'm' };

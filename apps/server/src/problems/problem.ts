@@ -1,0 +1,16 @@
+import { HttpException } from '@nestjs/common';
+import type { Problem } from '@bathyscope/contracts';
+
+/** An error with a sentence for the user; becomes an RFC 9457 problem document. */
+export class ProblemException extends HttpException {
+  readonly problem: Problem;
+
+  constructor(status: number, title: string, detail: string) {
+    const problem: Problem = { type: 'about:blank', title, status, detail };
+    super(problem, status);
+    this.problem = problem;
+  }
+}
+
+export const notFound = (what: string): ProblemException =>
+  new ProblemException(404, 'Not found', `There is no such ${what}; it may have been deleted. Go back to the shelf and look for it there.`);
