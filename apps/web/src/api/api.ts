@@ -1,0 +1,77 @@
+import type { DistanceResult, JobView, ModelDetail, ModelListItem, Problem, UploadResult } from '@bathyscope/contracts';
+
+/** An error of the API, with the server's sentence for the user. */
+export class ApiError extends Error {
+  readonly status: number;
+
+  constructor(problem: Pick<Problem, 'status' | 'detail'>) {
+    super(problem.detail);
+    this.name = 'ApiError';
+    this.status = problem.status;
+  }
+}
+
+export const UNREACHABLE = 'The server does not answer. Check that Bathyscope is running and try again.';
+
+async function call<T>(path: string, init?: RequestInit): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, init);
+  } catch {
+    throw new ApiError({ status: 0, detail: UNREACHABLE });
+  }
+  if (!response.ok) throw new ApiError(await problemOf(response));
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}
+
+async function problemOf(response: Response): Promise<Pick<Problem, 'status' | 'detail'>> {
+  try {
+    return (await response.json()) as Problem;
+  } catch {
+    return { status: response.status, detail: `The server answered with an error (${response.status}). Try again.` };
+  }
+}
+
+const json = (method: string, body: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+
+export const api = {
+  models: () => call<ModelListItem[]>('/models'),
+  model: (id: string) => call<ModelDetail>(`/models/${id}`),
+  rename: (id: string, name: string) => call<ModelDetail>(`/models/${id}`, json('PATCH', { name })),
+  remove: (id: string) => call<void>(`/models/${id}`, { method: 'DELETE' }),
+  restore: (id: string) => call<void>(`/models/${id}/restore`, { method: 'POST' }),
+  setThumbnail: (id: string, png: Blob) => call<void>(`/models/${id}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
+  viewState: (id: string) => call<{ document: unknown }>(`/models/${id}/view-state`),
+  saveViewState: (id: string, document: object) => call<void>(`/models/${id}/view-state`, { ...json('PUT', { document }), keepalive: true }),
+  jobs: () => call<JobView[]>('/jobs'),
+  cancelJob: (id: string) => call<void>(`/jobs/${id}`, { method: 'DELETE' }),
+  distance: (id: string, a: object, b: object) => call<DistanceResult>(`/models/${id}/questions/distance`, json('POST', { a, b })),
+};
+
+/** Uploads one file with progress from 0 to 1; `abort` ends it. */
+export function upload(file: File, onProgress: (share: number) => void): { done: Promise<UploadResult>; abort: () => void } {
+  const request = new XMLHttpRequest();
+  const done = new Promise<UploadResult>((resolve, reject) => {
+    request.upload.onprogress = (e) => e.lengthComputable && onProgress(e.loaded / e.total);
+    request.onload = () => {
+      const body = safeParse(request.responseText);
+      if (request.status < 300 && body) resolve(body as UploadResult);
+      else reject(new ApiError((body as Problem | null) ?? { status: request.status, detail: `The server answered with an error (${request.status}). Try again.` }));
+    };
+    request.onerror = () => reject(new ApiError({ status: 0, detail: UNREACHABLE }));
+    request.onabort = () => reject(new ApiError({ status: 0, detail: 'The upload was cancelled.' }));
+    request.open('POST', '/api/models');
+    const form = new FormData();
+    form.append('file', file, file.name);
+    request.send(form);
+  });
+  return { done, abort: () => request.abort() };
+}
+
+function safeParse(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}

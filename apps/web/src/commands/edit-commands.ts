@@ -1,0 +1,65 @@
+import { Boxes, CircleHelp, LibraryBig, MoonStar, MousePointerClick, Redo2, Search, Undo2, X } from 'lucide-react';
+import { toast } from 'sonner';
+import { dialogStore } from '../stores/dialog-store.ts';
+import { historyStore } from '../stores/history-store.ts';
+import { selectionStore } from '../stores/selection-store.ts';
+import { settingsStore } from '../stores/settings-store.ts';
+import type { Command } from './command.ts';
+import { stopWaiting } from './run-command.ts';
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+export const EDIT_COMMANDS: Command[] = [
+  {
+    id: 'pick-component', name: 'Pick the component', group: 'Picking', icon: Boxes, searchWords: ['select part', 'whole part', 'occurrence'],
+    needs: 'components', menu: 'thing', run: (items) => selectionStore.getState().pick(items),
+  },
+  {
+    id: 'back-out', name: 'Back out', group: 'Picking', icon: X, shortcut: 'Esc', searchWords: ['cancel', 'deselect', 'clear selection', 'escape'], needs: 'nothing',
+    run: () => {
+      if (!stopWaiting()) selectionStore.getState().pick([]);
+    },
+  },
+  {
+    id: 'undo', name: 'Undo', group: 'Edit', icon: Undo2, shortcut: 'Ctrl+Z', searchWords: ['take back', 'revert'], needs: 'nothing', menu: 'space',
+    refusal: () => (historyStore.getState().done.length ? null : 'There is nothing to undo. Turning the view is not undone: the model itself never changes.'),
+    run: () => {
+      const undone = historyStore.getState().undo();
+      if (undone) toast(`Undone: ${undone.name}`, { id: 'history' });
+    },
+  },
+  {
+    id: 'redo', name: 'Redo', group: 'Edit', icon: Redo2, shortcut: 'Ctrl+Shift+Z', alsoKeys: ['Ctrl+Y'], searchWords: ['repeat', 'again'], needs: 'nothing',
+    refusal: () => (historyStore.getState().undone.length ? null : 'There is nothing to do again.'),
+    run: () => {
+      const redone = historyStore.getState().redo();
+      if (redone) toast(`${capital(redone.name)}: done again`, { id: 'history' });
+    },
+  },
+  {
+    id: 'command-field', name: 'Find a command', group: 'Window', icon: Search, shortcut: 'Ctrl+K', searchWords: ['search', 'palette'], needs: 'nothing',
+    run: () => document.querySelector<HTMLInputElement>('#command-field')?.focus(),
+  },
+  {
+    id: 'theme', name: 'Day or night colours', group: 'Window', icon: MoonStar, searchWords: ['dark mode', 'light mode', 'theme', 'abyss', 'chart'], needs: 'nothing',
+    run: () => {
+      const { theme, setTheme } = settingsStore.getState();
+      setTheme(theme === 'chart' ? 'abyss' : 'chart');
+    },
+  },
+  {
+    id: 'help', name: 'Keys and gestures', group: 'Window', icon: CircleHelp, shortcut: '?', searchWords: ['help', 'shortcuts', 'mouse', 'manual'], needs: 'nothing',
+    run: () => dialogStore.setState({ open: 'help' }),
+  },
+  {
+    id: 'shelf', name: 'Back to the shelf', group: 'Window', icon: LibraryBig, searchWords: ['open file', 'close model', 'home page', 'library'], needs: 'nothing',
+    run: () => dialogStore.getState().goTo('/'),
+  },
+  {
+    id: 'panel', name: 'Open or close the panel', group: 'Window', icon: MousePointerClick, searchWords: ['sidebar', 'parts', 'tree'], needs: 'nothing',
+    run: () => {
+      const { task, setTask } = settingsStore.getState();
+      setTask(task ? null : 'parts');
+    },
+  },
+];

@@ -1,0 +1,25 @@
+import type { Command } from './command.ts';
+import { EDIT_COMMANDS } from './edit-commands.ts';
+import { VIEW_COMMANDS } from './view-commands.ts';
+import { VISIBILITY_COMMANDS } from './visibility-commands.ts';
+
+/** Every command of the workspace. */
+export const COMMANDS: readonly Command[] = [...VIEW_COMMANDS, ...VISIBILITY_COMMANDS, ...EDIT_COMMANDS];
+
+export function commandById(id: string): Command {
+  const command = COMMANDS.find((c) => c.id === id);
+  if (!command) throw new Error(`There is no command ${id}.`);
+  return command;
+}
+
+/** Commands whose name or search words hold every word of the text, best first: names that start with it, then names, then words. */
+export function findCommands(text: string): Command[] {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const scored = COMMANDS.flatMap((command) => {
+    const name = command.name.toLowerCase();
+    const all = [name, ...command.searchWords.map((w) => w.toLowerCase())].join(' · ');
+    if (!words.every((w) => all.includes(w))) return [];
+    return [{ command, rank: name.startsWith(words[0] ?? '') ? 0 : words.every((w) => name.includes(w)) ? 1 : 2 }];
+  });
+  return scored.sort((a, b) => a.rank - b.rank).map((s) => s.command);
+}

@@ -1,0 +1,69 @@
+import { toast } from 'sonner';
+import { createStore } from 'zustand/vanilla';
+import { historyStore } from '../stores/history-store.ts';
+import { selectionStore, type Picked } from '../stores/selection-store.ts';
+import type { Command } from './command.ts';
+
+interface WaitingState {
+  /** The command that waits for a pick. */
+  waiting: Command | null;
+  /** Started twice: it goes on after each pick, until Esc. */
+  repeating: boolean;
+}
+
+export const waitingStore = createStore<WaitingState>()(() => ({ waiting: null, repeating: false }));
+
+const IDLE: WaitingState = { waiting: null, repeating: false };
+
+/**
+ * Runs a command. If what it needs is picked it acts on that; otherwise it waits for one pick and ends; started a
+ * second time while it waits, it repeats until Esc. Every other command ends one that waits.
+ */
+export function runCommand(command: Command): void {
+  const { waiting } = waitingStore.getState();
+  const refusal = command.refusal?.() ?? null;
+  if (refusal) {
+    toast(refusal);
+    return;
+  }
+  if (command.needs === 'nothing') {
+    if (waiting && command.group !== 'Views') waitingStore.setState(IDLE);
+    act(command, []);
+    return;
+  }
+  const fitting = fittingItems(command, selectionStore.getState().picked);
+  if (fitting.length) {
+    waitingStore.setState(IDLE);
+    act(command, fitting);
+  } else if (waiting?.id === command.id) waitingStore.setState({ repeating: true });
+  else waitingStore.setState({ waiting: command, repeating: false });
+}
+
+/** Gives a pick to the command that waits for one. @returns false when none does */
+export function offerPick(item: Picked): boolean {
+  const { waiting, repeating } = waitingStore.getState();
+  if (!waiting) return false;
+  const fitting = fittingItems(waiting, [item]);
+  if (!fitting.length) return false;
+  if (!repeating) waitingStore.setState(IDLE);
+  act(waiting, fitting);
+  return true;
+}
+
+/** @returns false when no command was waiting */
+export function stopWaiting(): boolean {
+  if (!waitingStore.getState().waiting) return false;
+  waitingStore.setState(IDLE);
+  return true;
+}
+
+/** A command for components takes any picked thing for the component it belongs to, each once. */
+function fittingItems(command: Command, items: readonly Picked[]): Picked[] {
+  if (command.needs !== 'components') return [...items];
+  return [...new Set(items.map((i) => i.component))].map((component) => ({ kind: 'component', component, index: 0 }));
+}
+
+function act(command: Command, items: Picked[]): void {
+  const inverse = command.run(items);
+  if (inverse) historyStore.getState().record(inverse);
+}

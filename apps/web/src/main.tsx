@@ -1,0 +1,35 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { Toaster } from 'sonner';
+import { useStore } from 'zustand';
+import { ShelfPage } from './shelf/ShelfPage.tsx';
+import { settingsStore } from './stores/settings-store.ts';
+import './theme/theme.css';
+import { NotFoundPage } from './ui/NotFoundPage.tsx';
+import { WorkspacePage } from './workspace/WorkspacePage.tsx';
+
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true } } });
+
+const router = createBrowserRouter([
+  { path: '/', element: <ShelfPage /> },
+  { path: '/models/:id', element: <WorkspacePage /> },
+  { path: '*', element: <NotFoundPage /> },
+]);
+
+function App() {
+  const theme = useStore(settingsStore, (s) => s.theme);
+  return (
+    <QueryClientProvider client={queries}>
+      <RouterProvider router={router} />
+      <Toaster theme={theme === 'abyss' ? 'dark' : 'light'} position="bottom-center" offset={112} toastOptions={{ className: 'font-sans' }} />
+    </QueryClientProvider>
+  );
+}
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <App />
+  </StrictMode>,
+);

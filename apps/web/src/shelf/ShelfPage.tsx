@@ -1,0 +1,101 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import type { ModelListItem } from '@bathyscope/contracts';
+import { MoonStar, Sun, Upload } from 'lucide-react';
+import { useEffect } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { toast } from 'sonner';
+import { useStore } from 'zustand';
+import { api } from '../api/api.ts';
+import { settingsStore } from '../stores/settings-store.ts';
+import { IconButton } from '../ui/IconButton.tsx';
+import { Mark } from '../ui/Mark.tsx';
+import { ModelCard } from './ModelCard.tsx';
+import { FailedCard, ProgressCard } from './ProgressCard.tsx';
+import { makeMissingThumbnails } from './thumbnails.ts';
+import { useJobs } from './use-jobs.ts';
+import { useUploads } from './use-uploads.ts';
+
+const STAGES: Record<string, string> = {
+  waiting: 'Waiting for its turn', reading: 'Reading the file', transferring: 'Building the shapes', meshing: 'Meshing and measuring', done: 'Done',
+};
+
+/** The start page: the models one has, newest first, with pictures; uploads and conversions with their progress. */
+export function ShelfPage() {
+  const queries = useQueryClient();
+  const models = useQuery({ queryKey: ['models'], queryFn: api.models });
+  const { jobs, forget } = useJobs();
+  const { uploads, start, remove } = useUploads();
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => files.forEach(start), noClick: true, noKeyboard: true });
+  const refresh = () => queries.invalidateQueries({ queryKey: ['models'] });
+
+  useEffect(() => {
+    document.title = 'Shelf · Bathyscope';
+  }, []);
+  useEffect(() => {
+    if (models.data) void makeMissingThumbnails(models.data).then((made) => made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined);
+  }, [models.data, queries]);
+
+  const removeModel = async (model: ModelListItem) => {
+    await api.remove(model.id);
+    await refresh();
+    toast(`“${model.name}” was taken off the shelf.`, { action: { label: 'Undo', onClick: () => void api.restore(model.id).then(refresh) } });
+  };
+  const rename = async (model: ModelListItem, name: string) => {
+    await api.rename(model.id, name).catch((e: Error) => toast.error(e.message));
+    await refresh();
+  };
+  const dismiss = (id: string) => {
+    forget(id);
+    void api.cancelJob(id).catch(() => {}).then(refresh);
+  };
+  const running = jobs.filter((j) => j.state === 'queued' || j.state === 'running');
+  const ready = (models.data ?? []).filter((m) => m.state === 'ready');
+  const empty = models.isSuccess && !ready.length && !running.length && !uploads.length;
+
+  return (
+    <div {...getRootProps()} className="flex h-full flex-col">
+      <input {...getInputProps()} aria-label="Model files" />
+      <TopLine />
+      <main className="min-h-0 flex-1 overflow-y-auto px-6 py-5">
+        <div className="mx-auto max-w-6xl">
+          <div className="mb-4 flex items-end gap-4">
+            <div className="flex-1">
+              <h1 className="text-xl font-semibold">Shelf</h1>
+              <p className="text-soft">Drop STEP files anywhere on this page, or choose them.</p>
+            </div>
+            <button type="button" onClick={open} className="flex items-center gap-2 rounded bg-blue px-4 py-2 font-medium text-on-blue hover:opacity-90">
+              <Upload size={16} aria-hidden /> Choose files
+            </button>
+          </div>
+          {models.isError && <p role="alert" className="mb-4 rounded border border-red p-3 text-red">{models.error.message}</p>}
+          <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4" aria-label="Models">
+            {uploads.map((u) => (u.error
+              ? <FailedCard key={u.key} name={u.name} reason={u.error} onDismiss={() => remove(u.key)} />
+              : <ProgressCard key={u.key} name={u.name} stage="Uploading" share={u.share} onCancel={() => { u.abort(); remove(u.key); }} />))}
+            {jobs.filter((j) => j.state === 'failed').map((j) => <FailedCard key={j.id} name={j.subject} reason={j.problem?.detail ?? 'The conversion failed.'} onDismiss={() => dismiss(j.id)} />)}
+            {running.map((j) => <ProgressCard key={j.id} name={j.subject} stage={STAGES[j.stage] ?? j.stage} share={j.progress} onCancel={() => dismiss(j.id)} />)}
+            {ready.map((m) => <ModelCard key={m.id} model={m} onRemove={() => void removeModel(m)} onRename={(name) => void rename(m, name)} />)}
+          </ul>
+          {empty && <p className="mt-16 text-center text-soft">The shelf is empty. Drop a STEP file (.step, .stp) here to open it.</p>}
+        </div>
+      </main>
+      {isDragActive && (
+        <div className="pointer-events-none fixed inset-4 z-50 grid place-items-center rounded-xl border-4 border-dashed border-blue bg-panel/90">
+          <p className="text-xl font-semibold">Drop to put it on the shelf</p>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function TopLine() {
+  const { theme, setTheme } = useStore(settingsStore);
+  const night = theme === 'abyss';
+  return (
+    <header className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-panel px-3">
+      <Mark />
+      <span className="flex-1" />
+      <IconButton icon={night ? Sun : MoonStar} label={night ? 'Day colours' : 'Night colours'} onClick={() => setTheme(night ? 'chart' : 'abyss')} />
+    </header>
+  );
+}

@@ -1,0 +1,32 @@
+import { useQueryClient } from '@tanstack/react-query';
+import type { JobView } from '@bathyscope/contracts';
+import { useEffect, useState } from 'react';
+import { api } from '../api/api.ts';
+
+/** Waiting, running and failed jobs, kept current by server-sent events; survives leaving the page and a server restart. */
+export function useJobs(): { jobs: JobView[]; forget: (id: string) => void } {
+  const [jobs, setJobs] = useState<ReadonlyMap<string, JobView>>(new Map());
+  const queries = useQueryClient();
+  useEffect(() => {
+    const put = (job: JobView) => setJobs((old) => {
+      const next = new Map(old);
+      if (job.state === 'done' || job.state === 'cancelled') next.delete(job.id);
+      else next.set(job.id, job);
+      return next;
+    });
+    const source = new EventSource('/api/jobs/events');
+    // Also after a lost connection: what happened meanwhile is asked for.
+    source.onopen = () => {
+      void api.jobs().then((list) => setJobs(new Map(list.map((j) => [j.id, j]))), () => {});
+      void queries.invalidateQueries({ queryKey: ['models'] });
+    };
+    source.addEventListener('job', (e) => {
+      const job = JSON.parse((e as MessageEvent<string>).data) as JobView;
+      put(job);
+      if (job.state !== 'running') void queries.invalidateQueries({ queryKey: ['models'] });
+    });
+    return () => source.close();
+  }, [queries]);
+  const forget = (id: string) => setJobs((old) => new Map([...old].filter(([key]) => key !== id)));
+  return { jobs: [...jobs.values()], forget };
+}

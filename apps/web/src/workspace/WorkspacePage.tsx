@@ -1,0 +1,65 @@
+import { useEffect } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { useStore } from 'zustand';
+import { listenToKeys } from '../commands/keys.ts';
+import { dialogStore } from '../stores/dialog-store.ts';
+import { modelStore } from '../stores/model-store.ts';
+import { settingsStore } from '../stores/settings-store.ts';
+import { ContextMenu } from './frame/ContextMenu.tsx';
+import { HelpDialog } from './frame/HelpDialog.tsx';
+import { Panel } from './frame/Panel.tsx';
+import { Rail } from './frame/Rail.tsx';
+import { Readout } from './frame/Readout.tsx';
+import { SceneCanvas } from './frame/SceneCanvas.tsx';
+import { TopLine } from './frame/TopLine.tsx';
+import { ViewStrip } from './frame/ViewStrip.tsx';
+import { useModel } from './use-model.ts';
+
+export function WorkspacePage() {
+  const { id = '' } = useParams();
+  const navigate = useNavigate();
+  useModel(id);
+  useEffect(() => listenToKeys(), []);
+  useEffect(() => dialogStore.setState({ goTo: (address) => void navigate(address) }), [navigate]);
+  const status = useStore(modelStore, (s) => s.status);
+  const name = useStore(modelStore, (s) => s.detail?.name);
+  const task = useStore(settingsStore, (s) => s.task);
+  useEffect(() => {
+    document.title = name ? `${name} · Bathyscope` : 'Bathyscope';
+  }, [name]);
+
+  return (
+    <div className="flex h-full flex-col overflow-hidden">
+      <TopLine />
+      <div className="flex min-h-0 flex-1">
+        <Rail />
+        {task && <Panel />}
+        <main className="relative min-w-0 flex-1 bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)">
+          {status === 'ready' ? <SceneCanvas /> : <SceneStatus />}
+          <Readout />
+        </main>
+      </div>
+      <ViewStrip />
+      <ContextMenu />
+      <HelpDialog />
+    </div>
+  );
+}
+
+function SceneStatus() {
+  const { status, progress, error } = useStore(modelStore);
+  if (status === 'failed')
+    return (
+      <div role="alert" className="grid size-full place-items-center p-8 text-center">
+        <div>
+          <p className="font-semibold">{error}</p>
+          <Link to="/" className="mt-3 inline-block rounded border border-border bg-panel px-4 py-2 font-medium">Back to the shelf</Link>
+        </div>
+      </div>
+    );
+  return (
+    <div className="grid size-full place-items-center">
+      <p role="status" className="text-soft">Loading the model … <span className="figures">{Math.round(progress * 100)} %</span></p>
+    </div>
+  );
+}

@@ -1,0 +1,59 @@
+import { useEffect, useRef } from 'react';
+import { useStore } from 'zustand';
+import { COMMANDS } from '../../commands/registry.ts';
+import { runCommand } from '../../commands/run-command.ts';
+import { menuStore, type OpenMenu } from '../../stores/menu-store.ts';
+
+const WIDTH = 232;
+const ROW = 30;
+
+/** What can be done with what was right-clicked; drawn from the registry. */
+export function ContextMenu() {
+  const open = useStore(menuStore, (s) => s.open);
+  return open && <OpenContextMenu open={open} />;
+}
+
+function OpenContextMenu({ open }: { open: OpenMenu }) {
+  const ref = useRef<HTMLDivElement>(null);
+  const close = () => menuStore.setState({ open: null });
+  const commands = COMMANDS.filter((c) => c.menu === 'both' || c.menu === open.on);
+  useEffect(() => {
+    const buttons = () => [...(ref.current?.querySelectorAll('button') ?? [])];
+    buttons()[0]?.focus();
+    const onKey = (e: KeyboardEvent) => {
+      const all = buttons();
+      const at = all.indexOf(document.activeElement as HTMLButtonElement);
+      const steps: Record<string, number> = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: all.length - 1 };
+      if (e.key in steps) all[(steps[e.key] + all.length) % all.length]?.focus();
+      else if (e.key === 'Escape' || e.key === 'Tab') close();
+      else return;
+      e.preventDefault();
+      e.stopPropagation();
+    };
+    const onPress = (e: PointerEvent) => !ref.current?.contains(e.target as Node) && close();
+    window.addEventListener('keydown', onKey, true);
+    window.addEventListener('pointerdown', onPress, true);
+    return () => {
+      window.removeEventListener('keydown', onKey, true);
+      window.removeEventListener('pointerdown', onPress, true);
+    };
+  }, [open]);
+  const left = Math.min(open.x, window.innerWidth - WIDTH - 8);
+  const top = Math.min(open.y, window.innerHeight - commands.length * ROW - 16);
+  return (
+    <div ref={ref} role="menu" aria-label={open.on === 'thing' ? 'What can be done with it' : 'Views'} style={{ left, top, width: WIDTH }}
+      className="fixed z-40 rounded-md border border-border bg-panel py-1 shadow-card">
+      {commands.map(({ id, name, icon: Icon, shortcut }) => (
+        <button key={id} type="button" role="menuitem" style={{ height: ROW }} className="flex w-full items-center gap-2.5 px-3 hover:bg-hover focus:bg-hover focus:outline-none"
+          onClick={() => {
+            close();
+            runCommand(COMMANDS.find((c) => c.id === id)!);
+          }}>
+          <Icon size={16} strokeWidth={1.6} className="text-soft" aria-hidden />
+          <span className="flex-1 text-left">{name}</span>
+          {shortcut && <kbd className="figures text-[11px] text-soft">{shortcut}</kbd>}
+        </button>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,212 @@
+import { useQuery } from '@tanstack/react-query';
+import { combineMass, describePick, formatQuantity, fixed, placeMass, type Fact, type FactValue, type LengthUnit, type MassFigures, type PickFacts, type Vec3 } from '@bathyscope/core';
+import { Check, Copy, X } from 'lucide-react';
+import { useState } from 'react';
+import { useStore } from 'zustand';
+import { api } from '../../api/api.ts';
+import { componentsBelow, modelStore } from '../../stores/model-store.ts';
+import { selectionStore, type Picked } from '../../stores/selection-store.ts';
+import { settingsStore } from '../../stores/settings-store.ts';
+import { IconButton } from '../../ui/IconButton.tsx';
+
+/** The card that always says what is picked, and its figures. */
+export function Readout() {
+  const picked = useStore(selectionStore, (s) => s.picked);
+  const ready = useStore(modelStore, (s) => s.status === 'ready');
+  if (!ready || !picked.length) return null;
+  return (
+    <section aria-label="Readout" className="absolute top-3 right-3 z-20 flex max-h-[calc(100%-1.5rem)] w-[252px] flex-col overflow-y-auto rounded-md border border-line bg-panel shadow-card">
+      {picked.length === 1 && <OneThing item={picked[0]} />}
+      {picked.length === 2 && <TwoThings items={picked} />}
+      {picked.length > 2 && <Many items={picked} />}
+    </section>
+  );
+}
+
+const clear = (): void => selectionStore.getState().pick([]);
+
+function OneThing({ item }: { item: Picked }) {
+  const unit = useStore(settingsStore, (s) => s.unit);
+  const facts = factsOf(item);
+  if (!facts) return null;
+  return (
+    <>
+      <Heading title={facts.title} where={whereOf(item)} copy={copyText(facts, whereOf(item), unit)} />
+      {facts.main && <MainFigure fact={facts.main} unit={unit} facts={facts} />}
+      <dl className="px-3 pb-1.5">{facts.rows.map((row, i) => <Row key={i} fact={row} unit={unit} />)}</dl>
+      {!facts.main && facts.accuracy && <p className="px-3 pb-2"><AccuracyMark facts={facts} unit={unit} /></p>}
+    </>
+  );
+}
+
+function Heading({ title, where, copy }: { title: string; where: string; copy: string }) {
+  const [copied, setCopied] = useState(false);
+  const onCopy = () => void navigator.clipboard.writeText(copy).then(() => {
+    setCopied(true);
+    setTimeout(() => setCopied(false), 1500);
+  });
+  return (
+    <header className="flex items-start gap-1 px-3 pt-2">
+      <div className="min-w-0 flex-1">
+        <h2 className="font-semibold text-magenta">{title}</h2>
+        <p className="truncate text-[12.5px] text-soft" title={where}>{where}</p>
+      </div>
+      <IconButton icon={copied ? Check : Copy} label={copied ? 'Copied' : 'Copy the figures'} className="text-soft" onClick={onCopy} />
+      <IconButton icon={X} label="Clear the pick" shortcut="Esc" className="-mr-1.5 text-soft" onClick={clear} />
+    </header>
+  );
+}
+
+function MainFigure({ fact, unit, facts }: { fact: Fact; unit: LengthUnit; facts: PickFacts }) {
+  const { text, unit: shown } = valueText(fact.value, unit);
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-2 px-3 py-1" title={fact.label}>
+      <span className="figures text-[20px] font-medium" data-testid="main-figure">{text}</span>
+      <span className="figures text-soft">{shown}</span>
+      <AccuracyMark facts={facts} unit={unit} />
+    </p>
+  );
+}
+
+function AccuracyMark({ facts, unit }: { facts: PickFacts; unit: LengthUnit }) {
+  const { accuracy } = facts;
+  if (!accuracy) return null;
+  if (accuracy.kind === 'exact') return <span className="rounded-full bg-green-wash px-2 text-[12px] text-green" title="From the boundary representation">exact</span>;
+  const text = accuracy.kind === 'mesh' ? `from mesh, within ${(accuracy.within * 100).toPrecision(1)} %` : `recognised, deviation ${deviationText(accuracy.deviation, unit)}`;
+  return <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber" title="An analytic shape found in a free-form one; the deviation is the largest distance of a sample from it">{text}</span>;
+}
+
+/** Deviations are far below a micrometre as a rule: shown by their power of ten. */
+function deviationText(mm: number, unit: LengthUnit): string {
+  const factor = { mm: 1, cm: 0.1, m: 0.001, in: 1 / 25.4 }[unit];
+  return `${mm < 1e-9 ? '< 1e-9' : (mm * factor).toExponential(1)} ${unit}`;
+}
+
+function Row({ fact, unit }: { fact: Fact; unit: LengthUnit }) {
+  const { text, unit: shown } = valueText(fact.value, unit);
+  const figures = fact.value.kind !== 'text';
+  const stacked = fact.value.kind === 'point' || fact.value.kind === 'size';
+  return (
+    <div className={`border-b border-line py-1 last:border-0 ${stacked ? '' : 'flex items-baseline justify-between gap-3'}`}>
+      <dt className="shrink-0 text-[13px] text-soft">{fact.label}{stacked && <span className="float-right text-[12px]">{shown}</span>}</dt>
+      <dd className={`text-right ${figures ? 'figures text-[12.5px] whitespace-nowrap' : 'text-[13px]'}`}>
+        {text}{!stacked && shown && ` ${shown}`}{fact.note && <span className="font-sans text-soft">, {fact.note}</span>}
+      </dd>
+    </div>
+  );
+}
+
+const AXES = ['X', 'Y', 'Z'];
+
+function directionText(v: Vec3): string {
+  const along = v.findIndex((x) => Math.abs(Math.abs(x) - 1) < 1e-9);
+  if (along >= 0) return `${v[along] < 0 ? '\u2212' : '+'}${AXES[along]}`;
+  return v.map((x) => fixed(x, 4)).join('  ');
+}
+
+function valueText(value: FactValue, unit: LengthUnit): { text: string; unit: string } {
+  switch (value.kind) {
+    case 'text':
+      return { text: value.value, unit: '' };
+    case 'direction':
+      return { text: directionText(value.value), unit: '' };
+    case 'point':
+      return { text: value.value.map((x) => formatQuantity(x, 'length', unit).text).join('  '), unit };
+    case 'size':
+      return { text: value.value.map((x) => formatQuantity(x, 'length', unit).text).join(' × '), unit };
+    default: {
+      const shown = formatQuantity(value.value, value.kind, unit);
+      return { text: `${value.prefix ? `${value.prefix} ` : ''}${shown.text}`, unit: shown.unit };
+    }
+  }
+}
+
+function copyText(facts: PickFacts, where: string, unit: LengthUnit): string {
+  const line = (f: Fact) => {
+    const { text, unit: shown } = valueText(f.value, unit);
+    return `${f.label}\t${text}${shown ? ` ${shown}` : ''}${f.note ? `, ${f.note}` : ''}`;
+  };
+  return [`${facts.title}\t${where}`, ...(facts.main ? [line(facts.main)] : []), ...facts.rows.map(line)].join('\n');
+}
+
+function whereOf(item: Picked): string {
+  const { byPath, detail } = modelStore.getState();
+  const occurrence = byPath.get(item.component);
+  if (!occurrence) return '';
+  const part = occurrence.part === undefined ? undefined : detail?.structure.parts[occurrence.part].name;
+  const parent = occurrence.parent ? byPath.get(occurrence.parent) : undefined;
+  return [occurrence.instanceName ?? occurrence.name, part && part !== (occurrence.instanceName ?? occurrence.name) ? part : undefined, parent && (parent.instanceName ?? parent.name)].filter(Boolean).join(' · ');
+}
+
+function factsOf(item: Picked): PickFacts | null {
+  const { byPath, parts, detail } = modelStore.getState();
+  const occurrence = byPath.get(item.component);
+  if (!occurrence) return null;
+  if (occurrence.part === undefined) return assemblyFacts(item.component);
+  const loaded = parts.get(occurrence.part);
+  return loaded ? describePick(item.kind, item.index, { geometry: loaded.geometry, placement: occurrence.placement, material: detail?.structure.parts[occurrence.part].material }) : null;
+}
+
+function assemblyFacts(path: string): PickFacts {
+  const { byPath, parts } = modelStore.getState();
+  const placed = componentsBelow(path).map((p) => byPath.get(p)!).map((o) => ({ o, geometry: parts.get(o.part!)!.geometry }));
+  const masses: MassFigures[] = placed.flatMap(({ o, geometry }) => (geometry.mass ? [placeMass(geometry.mass, o.placement)] : []));
+  const mass = combineMass(masses);
+  const open = placed.length - masses.length;
+  return {
+    title: 'Assembly', main: null, accuracy: mass?.accuracy ?? null,
+    rows: [
+      { label: 'Components', value: { kind: 'count', value: placed.length } },
+      { label: 'Parts', value: { kind: 'count', value: new Set(placed.map(({ o }) => o.part)).size } },
+      ...(mass ? [
+        { label: 'Volume', value: { kind: 'volume' as const, value: mass.volume }, ...(open && { note: `without ${open} open` }) },
+        { label: 'Centre of gravity', value: { kind: 'point' as const, value: mass.centreOfGravity }, note: undefined },
+      ] : []),
+      { label: 'Area', value: { kind: 'area', value: placed.reduce((sum, { geometry }) => sum + geometry.area, 0) } },
+    ],
+  };
+}
+
+const thingOf = (p: Picked) => ({ component: p.component, kind: p.kind === 'component' ? 'part' : p.kind, index: p.index });
+
+/** Two picked things: their exact least distance, asked of the kernel. */
+function TwoThings({ items }: { items: Picked[] }) {
+  const unit = useStore(settingsStore, (s) => s.unit);
+  const id = useStore(modelStore, (s) => s.detail?.id ?? '');
+  const single = items.every((p) => modelStore.getState().byPath.get(p.component)?.part !== undefined);
+  const key = items.map((p) => `${p.kind}/${p.index}/${p.component}`);
+  const { data, error } = useQuery({
+    queryKey: ['distance', id, ...key], queryFn: () => api.distance(id, thingOf(items[0]), thingOf(items[1])), enabled: single, staleTime: Infinity, retry: false,
+  });
+  const delta: Vec3 | null = data ? [data.to[0] - data.from[0], data.to[1] - data.from[1], data.to[2] - data.from[2]] : null;
+  const facts: PickFacts = {
+    title: 'Least distance',
+    main: data ? { label: 'Least distance', value: { kind: 'length', value: data.distance } } : null,
+    rows: data && delta ? [
+      ...['dX', 'dY', 'dZ'].map((label, k): Fact => ({ label, value: { kind: 'length', value: delta[k] } })),
+      { label: 'From', value: { kind: 'point', value: data.from } },
+      { label: 'To', value: { kind: 'point', value: data.to } },
+    ] : [],
+    accuracy: { kind: 'exact' },
+  };
+  return (
+    <>
+      <Heading title={facts.title} where={items.map((p) => `${p.kind} of ${modelStore.getState().byPath.get(p.component)?.name ?? ''}`).join(' to ')} copy={copyText(facts, '', unit)} />
+      {facts.main && <MainFigure fact={facts.main} unit={unit} facts={facts} />}
+      {!single && <p className="px-3 py-2 text-soft">Pick single components, faces, edges or vertices for a distance.</p>}
+      {single && !data && !error && <p className="px-3 py-2 text-soft">Computing …</p>}
+      {error && <p role="alert" className="px-3 py-2 text-red">{error.message}</p>}
+      <dl className="px-3 pb-1.5">{facts.rows.map((row, i) => <Row key={i} fact={row} unit={unit} />)}</dl>
+    </>
+  );
+}
+
+function Many({ items }: { items: Picked[] }) {
+  const kinds = [...new Set(items.map((p) => p.kind))].map((kind) => `${items.filter((p) => p.kind === kind).length} × ${kind}`);
+  return (
+    <>
+      <Heading title={`${items.length} things picked`} where={kinds.join(', ')} copy={kinds.join('\n')} />
+      <p className="px-3 pt-1 pb-3 text-soft">Pick one for its figures, or two for their least distance.</p>
+    </>
+  );
+}

@@ -1,0 +1,143 @@
+import type { Accuracy, CurveKind, EdgeFacts, FaceFacts, PartGeometry, SurfaceKind } from '../geometry/part-geometry.ts';
+import type { Hole } from '../holes/recognise-holes.ts';
+import { boxSize } from '../math/box3.ts';
+import { placedBox } from '../geometry/placed-box.ts';
+import { isMirrored, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
+import { normalize, pointAt, type Vec3 } from '../math/vec3.ts';
+import type { Material } from '../model/structure.ts';
+import type { PickKind } from '../picking/pick-scene.ts';
+import type { QuantityKind } from '../units/format-quantity.ts';
+
+export type FactValue =
+  | { kind: QuantityKind; value: number; prefix?: string }
+  | { kind: 'point' | 'size' | 'direction'; value: Vec3 }
+  | { kind: 'text'; value: string };
+
+export interface Fact {
+  label: string;
+  value: FactValue;
+  /** Set where one row is less certain than the rest, or wants a word of caution. */
+  note?: string;
+}
+
+/** What is said about a picked thing: a title, its main figure, and rows. Figures in mm and rad. */
+export interface PickFacts {
+  title: string;
+  main: Fact | null;
+  rows: Fact[];
+  accuracy: Accuracy | { kind: 'mesh'; within: number } | null;
+}
+
+const SURFACES: Record<SurfaceKind, string> = {
+  plane: 'Plane face', cylinder: 'Cylinder face', cone: 'Cone face', sphere: 'Sphere face', torus: 'Torus face',
+  freeform: 'Free-form face', extrusion: 'Extruded face', revolution: 'Turned face', offset: 'Offset face',
+};
+
+const CURVES: Record<CurveKind, string> = {
+  line: 'Straight edge', circle: 'Arc edge', ellipse: 'Elliptic edge', hyperbola: 'Hyperbolic edge', parabola: 'Parabolic edge', freeform: 'Free-form edge',
+};
+
+const length = (label: string, value: number, prefix?: string): Fact => ({ label, value: { kind: 'length', value, ...(prefix && { prefix }) } });
+const diameter = (value: number): Fact => length('Diameter', value, 'Ø');
+
+export interface PickedPart {
+  geometry: PartGeometry;
+  placement: Mat4;
+  material?: Material;
+}
+
+/** The exact facts of a picked face, edge, vertex or component, placed in the model. */
+export function describePick(kind: PickKind, index: number, part: PickedPart): PickFacts {
+  if (kind === 'face') return describeFace(part, index);
+  if (kind === 'edge') return describeEdge(part.geometry.edges[index], part);
+  if (kind === 'vertex') {
+    const point = transformPoint(part.placement, pointAt(part.geometry.vertices, index));
+    return { title: 'Vertex', main: null, rows: [{ label: 'Position', value: { kind: 'point', value: point } }], accuracy: { kind: 'exact' } };
+  }
+  return describeComponent(part);
+}
+
+function describeFace(part: PickedPart, index: number): PickFacts {
+  const face = part.geometry.faces[index];
+  const area: Fact = { label: 'Area', value: { kind: 'area', value: face.area } };
+  if (face.hole !== undefined) return describeHole(part.geometry.holes[face.hole], part, face, area);
+  const rows: Fact[] = [area, ...axisRows(face, part.placement)];
+  const title = SURFACES[face.surface] + (face.surface === 'cylinder' ? (face.concave ? ' · hollow' : ' · outside') : '');
+  return { title, main: mainOfFace(face), rows: [...sizeRows(face), ...rows], accuracy: face.accuracy };
+}
+
+function mainOfFace(face: FaceFacts): Fact | null {
+  if (face.surface === 'cylinder' || face.surface === 'sphere') return diameter(2 * face.radius!);
+  if (face.surface === 'cone') return { label: 'Opening angle', value: { kind: 'angle', value: 2 * face.semiAngle! } };
+  if (face.surface === 'torus') return length('Tube radius', face.minorRadius!, 'R');
+  return null;
+}
+
+function sizeRows(face: FaceFacts): Fact[] {
+  if (face.surface === 'cylinder' || face.surface === 'sphere') return [length('Radius', face.radius!)];
+  if (face.surface === 'torus') return [length('Ring radius', face.radius!)];
+  return [];
+}
+
+function axisRows(face: FaceFacts, placement: Mat4): Fact[] {
+  const rows: Fact[] = [];
+  if (face.surface === 'sphere' || face.surface === 'torus') rows.push({ label: 'Centre', value: { kind: 'point', value: transformPoint(placement, face.origin!) } });
+  if (face.axis && face.surface !== 'sphere') rows.push({ label: face.surface === 'plane' ? 'Normal' : 'Axis', value: { kind: 'direction', value: direction(placement, face.axis) } });
+  if (face.surface === 'cylinder' || face.surface === 'cone') rows.push({ label: 'Axis through', value: { kind: 'point', value: transformPoint(placement, face.origin!) } });
+  return rows;
+}
+
+const direction = (placement: Mat4, d: Vec3): Vec3 => normalize(transformDirection(placement, d));
+
+const ENDS: Record<Hole['ends'], string> = { through: 'through', blind: 'blind', closed: 'closed at both ends' };
+
+function describeHole(hole: Hole, part: PickedPart, face: FaceFacts, area: Fact): PickFacts {
+  const wall = hole.faces.reduce((sum, f) => sum + part.geometry.faces[f].area, 0);
+  return {
+    title: `Hole · ${ENDS[hole.ends]}`,
+    main: diameter(hole.diameter),
+    rows: [
+      { ...length('Depth', hole.depth), note: ENDS[hole.ends] },
+      length('Radius', hole.diameter / 2),
+      { label: 'Axis', value: { kind: 'direction', value: direction(part.placement, hole.axis) } },
+      { label: 'Starts at', value: { kind: 'point', value: transformPoint(part.placement, hole.start) } },
+      { label: 'Wall area', value: { kind: 'area', value: wall } },
+      ...(hole.faces.length > 1 ? [{ ...area, label: 'Picked face', note: `one of ${hole.faces.length} in the file` }] : []),
+    ],
+    accuracy: face.accuracy,
+  };
+}
+
+const FULL_CIRCLE = 2 * Math.PI - 1e-6;
+
+function describeEdge(edge: EdgeFacts, { placement }: PickedPart): PickFacts {
+  const whole = length('Length', edge.length);
+  const centre: Fact[] = edge.centre ? [{ label: 'Centre', value: { kind: 'point', value: transformPoint(placement, edge.centre) } }] : [];
+  const axis: Fact[] = edge.axis ? [{ label: edge.curve === 'line' ? 'Direction' : 'Axis', value: { kind: 'direction', value: direction(placement, edge.axis) } }] : [];
+  if (edge.curve === 'circle') {
+    const full = (edge.arcAngle ?? 0) > FULL_CIRCLE;
+    const angle: Fact[] = full ? [] : [{ label: 'Arc angle', value: { kind: 'angle', value: edge.arcAngle! } }];
+    return {
+      title: full ? 'Circle edge' : CURVES.circle,
+      main: full ? diameter(2 * edge.radius!) : length('Radius', edge.radius!, 'R'),
+      rows: [full ? length('Radius', edge.radius!) : length('Diameter', 2 * edge.radius!), ...angle, whole, ...centre, ...axis],
+      accuracy: edge.accuracy,
+    };
+  }
+  const radii = edge.curve === 'ellipse' ? [length('Half axes', edge.radius!), length('', edge.minorRadius!)] : [];
+  return { title: CURVES[edge.curve], main: whole, rows: [...radii, ...centre, ...axis], accuracy: edge.accuracy };
+}
+
+function describeComponent({ geometry, placement, material }: PickedPart): PickFacts {
+  const { mass } = geometry;
+  const rows: Fact[] = [
+    { label: 'Box', value: { kind: 'size', value: boxSize(placedBox(geometry, placement)) } },
+    mass ? { label: 'Volume', value: { kind: 'volume', value: mass.volume } } : { label: 'Volume', value: { kind: 'text', value: 'none: not a closed solid' } },
+    { label: 'Area', value: { kind: 'area', value: geometry.area } },
+    ...(mass ? [{ label: 'Centre of gravity', value: { kind: 'point' as const, value: transformPoint(placement, mass.centreOfGravity) } }] : []),
+    { label: 'Material', value: { kind: 'text', value: material?.name ?? 'none given' } },
+    { label: 'Faces, edges', value: { kind: 'text', value: `${geometry.faces.length}, ${geometry.edges.filter((e) => !e.seam).length}` } },
+    ...(isMirrored(placement) ? [{ label: 'Placed', value: { kind: 'text' as const, value: 'as a mirror image' } }] : []),
+  ];
+  return { title: 'Component', main: null, rows, accuracy: mass ? mass.accuracy : null };
+}

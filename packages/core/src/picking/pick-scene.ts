@@ -1,0 +1,226 @@
+import { BufferAttribute, BufferGeometry, FrontSide, DoubleSide, Ray, Vector3, type Intersection } from 'three';
+import { MeshBVH } from 'three-mesh-bvh';
+import type { PartGeometry } from '../geometry/part-geometry.ts';
+import { transformBox } from '../math/box3.ts';
+import { invertAffine, isMirrored, multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
+import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
+import { pixelSize, project, unproject, viewBack, type Pane, type ViewCamera } from '../camera/view-camera.ts';
+import { ComponentTree } from './component-tree.ts';
+
+export type PickKind = 'component' | 'face' | 'edge' | 'vertex';
+
+/** What a pick found. `component` is the index in the scene's component list, `index` that of the face, edge or vertex. */
+export interface PickHit {
+  kind: PickKind;
+  component: number;
+  index: number;
+  /** In model space, mm. */
+  point: Vec3;
+}
+
+/** Points p with normal·p + constant < 0 are cut away. */
+export interface ClipPlane {
+  normal: Vec3;
+  constant: number;
+}
+
+export interface PickComponent {
+  part: number;
+  placement: Mat4;
+}
+
+export interface PickOptions {
+  /** Whether a component can be picked at all (hidden ones cannot). */
+  pickable: (component: number) => boolean;
+  clips?: readonly ClipPlane[];
+  kinds?: { face: boolean; edge: boolean; vertex: boolean };
+}
+
+/** px. Edges and vertices nearer to the cursor than this win over faces. */
+const EDGE_REACH = 6;
+const VERTEX_REACH = 8;
+/** Rays around the cursor that find the faces whose edges may be near it. */
+const RING = Array.from({ length: 8 }, (_, i) => [Math.cos((i * Math.PI) / 4), Math.sin((i * Math.PI) / 4)] as const);
+
+
+/** A tree over the mesh's own triangle order, so that a triangle's number still tells its face. */
+export function buildPartBvh(part: PartGeometry): MeshBVH {
+  return new MeshBVH(bvhGeometry(part), { indirect: true });
+}
+
+/** The geometry that a part's tree refers to. */
+export function bvhGeometry(part: PartGeometry): BufferGeometry {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(part.mesh.positions, 3));
+  geometry.setIndex(new BufferAttribute(part.mesh.indices, 1));
+  return geometry;
+}
+
+interface FaceHit {
+  component: number;
+  face: number;
+  point: Vec3;
+  /** Towards the eye, relative to the ray's start. */
+  distance: number;
+}
+
+/** Answers what is under a pixel: components by a tree of boxes, triangles by a tree per part, then edges and vertices by nearness. */
+export class PickScene {
+  private readonly parts: ReadonlyMap<number, PartGeometry>;
+  private readonly bvhs: ReadonlyMap<number, MeshBVH>;
+  private readonly components: readonly PickComponent[];
+  private readonly inverses: Mat4[];
+  private readonly local: Mat4[];
+  private readonly tree: ComponentTree;
+  private readonly reach: number;
+
+  constructor(components: readonly PickComponent[], parts: ReadonlyMap<number, PartGeometry>, bvhs: ReadonlyMap<number, MeshBVH>) {
+    this.components = components;
+    this.parts = parts;
+    this.bvhs = bvhs;
+    const boxes = components.map((c) => transformBox(c.placement, parts.get(c.part)!.box));
+    this.tree = new ComponentTree(boxes);
+    this.local = components.map((c) => multiply(c.placement, [...IDENTITY.slice(0, 12), ...parts.get(c.part)!.origin, 1]));
+    this.inverses = this.local.map(invertAffine);
+    // Rays start outside everything, wherever the camera's target has been moved to.
+    this.reach = boxes.reduce((far, b) => Math.max(far, ...b.min.map(Math.abs), ...b.max.map(Math.abs)), 1) * 4;
+  }
+
+  /** The nearest face under a pixel, or what wins over it: a vertex, else an edge near the cursor that nothing covers. */
+  pick(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): PickHit | null {
+    const kinds = options.kinds ?? { face: true, edge: true, vertex: true };
+    const hit = this.faceAt(camera, pane, x, y, options);
+    if (kinds.edge || kinds.vertex) {
+      const near = this.nearbyFaces(camera, pane, x, y, options, hit);
+      const line = this.nearestOnEdges(camera, pane, x, y, near, kinds, options);
+      if (line) return line;
+    }
+    return hit && kinds.face ? { kind: 'face', component: hit.component, index: hit.face, point: hit.point } : null;
+  }
+
+  /** The point of the model under a pixel, or null. */
+  pointAt(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): Vec3 | null {
+    return this.faceAt(camera, pane, x, y, options)?.point ?? null;
+  }
+
+  private faceAt(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): FaceHit | null {
+    const back = viewBack(camera);
+    const under = unproject(camera, pane, x, y);
+    const start = this.reach + Math.hypot(...under);
+    const origin = addScaled(under, back, start);
+    const direction: Vec3 = [-back[0], -back[1], -back[2]];
+    let best: FaceHit | null = null;
+    this.tree.alongRay(origin, direction, (index) => {
+      if (!options.pickable(index)) return;
+      const hit = this.hitComponent(index, origin, direction, options.clips ?? []);
+      if (hit && (!best || hit.distance < best.distance)) best = hit;
+    });
+    return best;
+  }
+
+  private hitComponent(index: number, origin: Vec3, direction: Vec3, clips: readonly ClipPlane[]): FaceHit | null {
+    const { part } = this.components[index];
+    const bvh = this.bvhs.get(part);
+    if (!bvh) return null;
+    const inverse = this.inverses[index];
+    const ray = new Ray(new Vector3(...transformPoint(inverse, origin)), new Vector3(...transformDirection(inverse, direction)));
+    const geometry = this.parts.get(part)!;
+    const side = clips.length || geometry.bodies.some((b) => !b.closed) ? DoubleSide : FrontSide;
+    // In a mirrored placement the triangles wind the other way round.
+    const hits = clips.length ? bvh.raycast(ray, side) : [bvh.raycastFirst(ray, isMirrored(this.local[index]) ? DoubleSide : side)];
+    let best: FaceHit | null = null;
+    for (const hit of hits as (Intersection | null)[]) {
+      if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) continue;
+      const point = transformPoint(this.local[index], [hit.point.x, hit.point.y, hit.point.z]);
+      if (clips.some((c) => dot(c.normal, point) + c.constant < 0)) continue;
+      const away = distance(origin, point);
+      if (!best || away < best.distance) best = { component: index, face: faceOfTriangle(geometry, hit.faceIndex), point, distance: away };
+    }
+    return best;
+  }
+
+  /** The face under the cursor and those a few pixels around it, each once. */
+  private nearbyFaces(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions, middle: FaceHit | null): FaceHit[] {
+    const found = new Map<string, FaceHit>();
+    const note = (hit: FaceHit | null) => hit && found.set(`${hit.component}/${hit.face}`, hit);
+    note(middle);
+    for (const [dx, dy] of RING) note(this.faceAt(camera, pane, x + dx * EDGE_REACH, y + dy * EDGE_REACH, options));
+    return [...found.values()];
+  }
+
+  private nearestOnEdges(
+    camera: ViewCamera, pane: Pane, x: number, y: number, faces: FaceHit[],
+    kinds: { edge: boolean; vertex: boolean }, options: PickOptions,
+  ): PickHit | null {
+    let edge: (PickHit & { away: number }) | null = null;
+    let vertex: (PickHit & { away: number }) | null = null;
+    const seen = new Set<string>();
+    for (const { component, face } of faces) {
+      const part = this.parts.get(this.components[component].part)!;
+      for (const e of part.faces[face].edges) {
+        if (part.edges[e].seam || seen.has(`${component}/${e}`)) continue;
+        seen.add(`${component}/${e}`);
+        if (kinds.vertex)
+          for (const v of part.edges[e].vertices) {
+            const point = transformPoint(this.components[component].placement, pointAt(part.vertices, v));
+            const s = project(camera, pane, point);
+            const away = Math.hypot(s.x - x, s.y - y);
+            if (away < (vertex?.away ?? VERTEX_REACH)) vertex = { kind: 'vertex', component, index: v, point, away };
+          }
+        if (!kinds.edge) continue;
+        const near = this.nearestOnLine(camera, pane, x, y, component, e);
+        if (near && near.away < (edge?.away ?? EDGE_REACH)) edge = { kind: 'edge', component, index: e, ...near };
+      }
+    }
+    for (const candidate of [vertex, edge]) {
+      if (!candidate || this.isCovered(camera, pane, candidate.point, options)) continue;
+      const { away: _, ...hit } = candidate;
+      return hit;
+    }
+    return null;
+  }
+
+  private nearestOnLine(camera: ViewCamera, pane: Pane, x: number, y: number, component: number, e: number): { point: Vec3; away: number } | null {
+    const { lines } = this.parts.get(this.components[component].part)!;
+    const place = this.local[component];
+    let best: { point: Vec3; away: number } | null = null;
+    let previous: { world: Vec3; x: number; y: number } | null = null;
+    for (let i = lines.start[e]; i < lines.start[e + 1]; i++) {
+      const world = transformPoint(place, pointAt(lines.positions, i));
+      const s = project(camera, pane, world);
+      if (previous) {
+        const [dx, dy] = [s.x - previous.x, s.y - previous.y];
+        const square = dx * dx + dy * dy;
+        const t = square > 0 ? Math.max(0, Math.min(1, ((x - previous.x) * dx + (y - previous.y) * dy) / square)) : 0;
+        const away = Math.hypot(previous.x + t * dx - x, previous.y + t * dy - y);
+        if (!best || away < best.away) best = { away, point: addScaled(previous.world, subtract(world, previous.world), t) };
+      }
+      previous = { world, x: s.x, y: s.y };
+    }
+    return best;
+  }
+
+  /** Whether something pickable lies clearly in front of a point. */
+  private isCovered(camera: ViewCamera, pane: Pane, point: Vec3, options: PickOptions): boolean {
+    if ((options.clips ?? []).some((c) => dot(c.normal, point) + c.constant < 0)) return true;
+    const s = project(camera, pane, point);
+    const hit = this.faceAt(camera, pane, s.x, s.y, options);
+    return hit !== null && dot(subtract(hit.point, point), viewBack(camera)) > 3 * pixelSize(camera, pane) + 1e-6;
+  }
+}
+
+
+
+/** The face that owns a triangle: the last whose first triangle is not after it. */
+export function faceOfTriangle(part: PartGeometry, triangle: number): number {
+  const { faceStart } = part.mesh;
+  let [low, high] = [0, faceStart.length - 1];
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (faceStart[middle] <= triangle) low = middle;
+    else high = middle;
+  }
+  // Faces without triangles share their start with the next: step to the one that has this triangle.
+  while (faceStart[low + 1] <= triangle) low++;
+  return low;
+}

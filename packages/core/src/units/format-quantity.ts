@@ -1,0 +1,43 @@
+/** Units the interface shows; inside everything is millimetres and radians. */
+export type LengthUnit = 'mm' | 'cm' | 'm' | 'in';
+
+export const LENGTH_UNITS: readonly LengthUnit[] = ['mm', 'cm', 'm', 'in'];
+
+/** Millimetres in one unit: SI prefixes; the international inch of 1959, exactly 25.4 mm. */
+const MILLIMETRES: Record<LengthUnit, number> = { mm: 1, cm: 10, m: 1000, in: 25.4 };
+
+/** Decimals at which a length shows micrometres, the finest a workshop drawing states. */
+const DECIMALS: Record<LengthUnit, number> = { mm: 3, cm: 4, m: 6, in: 4 };
+
+export type QuantityKind = 'length' | 'area' | 'volume' | 'angle' | 'count' | 'ratio';
+
+export interface FormattedQuantity {
+  text: string;
+  unit: string;
+}
+
+const POWERS = { length: 1, area: 2, volume: 3 } as const;
+const EXPONENTS = ['', '', '²', '³'];
+/** U+2009: groups of three digits apart by a thin space (ISO 80000-1, 7.3.1). */
+const THIN_SPACE = '\u2009';
+const MINUS = '\u2212';
+
+/** A quantity as text in the wanted unit. Lengths to the micrometre; areas and volumes to seven figures. */
+export function formatQuantity(value: number, kind: QuantityKind, unit: LengthUnit): FormattedQuantity {
+  if (kind === 'angle') return { text: fixed((value * 180) / Math.PI, 3), unit: '°' };
+  if (kind === 'count') return { text: fixed(value, 0), unit: '' };
+  if (kind === 'ratio') return { text: value.toExponential(1), unit: '' };
+  const power = POWERS[kind];
+  const scaled = value / MILLIMETRES[unit] ** power;
+  const decimals = power === 1 ? DECIMALS[unit] : Math.max(0, Math.min(6, 6 - Math.floor(Math.log10(Math.abs(scaled) || 1))));
+  return { text: fixed(scaled, decimals), unit: unit + EXPONENTS[power] };
+}
+
+/** Fixed decimals, grouped in threes, with a real minus sign and never “−0”. */
+export function fixed(value: number, decimals: number): string {
+  const text = Math.abs(value).toFixed(decimals);
+  const [whole, fraction] = text.split('.');
+  const grouped = whole.length > 4 ? whole.replace(/\B(?=(\d{3})+$)/g, THIN_SPACE) : whole;
+  const sign = value < 0 && /[1-9]/.test(text) ? MINUS : '';
+  return sign + grouped + (fraction ? `.${fraction}` : '');
+}
