@@ -1,6 +1,6 @@
 import {
-  addScaled, ARC_STEP, boxCentre, boxDiagonal, boxOfPoints, combineMass, distance, dot, exactBox, INTEGRATION_RELATIVE, MESH_ANGLE, MESH_CHORD_RELATIVE,
-  meshMass, pointAt, recogniseHoles, ringMesh, scale, SMOOTH_ANGLE, transformDirection, transformPoint,
+  addScaled, ARC_STEP, boxCentre, boxDiagonal, boxOfPoints, combineMass, distance, dot, exactBox, AREA_RELATIVE, MESH_ANGLE, MESH_CHORD_RELATIVE,
+  meshMass, pointAt, recogniseHoles, ringMesh, scale, SMOOTH_ANGLE, transformDirection, transformPoint, VOLUME_RELATIVE,
   type BodyFacts, type EdgeFacts, type FaceFacts, type MassFigures, type PartGeometry, type RingMesh, type Vec3,
 } from '@bathyscope/core';
 import { describeCurve } from './describe-edges.ts';
@@ -211,7 +211,7 @@ function readFace(oc: Occt, shape: Occt, edgeMap: Occt, polylines: Map<number, F
 function faceFacts(oc: Occt, shape: Occt, raw: RawFace, edges: number[]): FaceFacts {
   const face = oc.TopoDS.Face_1(shape);
   const surface = describeSurface(oc, face);
-  const area = faceArea(oc, face, INTEGRATION_RELATIVE);
+  const area = faceArea(oc, face, AREA_RELATIVE);
   face.delete();
   const normal: Vec3 = raw.normals.length ? pointAt(raw.normals, raw.indices[0]) : [0, 0, 0];
   if (surface.surface === 'plane' && dot(surface.axis!, normal) < 0) surface.axis = scale(surface.axis!, -1);
@@ -278,7 +278,7 @@ function partMass(oc: Occt, shape: Occt, bodies: BodyFacts[], faces: FaceFacts[]
   solids.slice(0, bodies.length).forEach((solid, b) => {
     if (!bodies[b].closed) return;
     const freeform = bodies[b].faces.filter((f) => faces[f].accuracy.kind === 'recognised' || faces[f].surface === 'freeform').length;
-    const exact = solidMass(oc, solid, freeform > MANY_FREEFORM_FACES ? RELAXED_INTEGRATION : INTEGRATION_RELATIVE);
+    const exact = solidMass(oc, solid, freeform > MANY_FREEFORM_FACES ? RELAXED_INTEGRATION : VOLUME_RELATIVE);
     const mass = exact ?? massFromMesh(bodies[b], raw);
     if (!exact && mass) warnings.push('The exact integration failed on one solid; its volume is taken from the mesh.');
     if (mass) figures.push(mass);

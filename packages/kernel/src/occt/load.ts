@@ -1,7 +1,6 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { createRequire } from 'node:module';
-import { pathToFileURL } from 'node:url';
 
 /** The raw bindings: thousands of generated classes, so they stay untyped inside this package and never leave it. */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
@@ -34,7 +33,7 @@ export async function loadKernel(module: WebAssembly.Module): Promise<LoadedKern
   // The generated glue expects CommonJS globals when it runs in Node.
   globals['__dirname'] = path.dirname(glue);
   globals['require'] = createRequire(glue);
-  const { default: factory } = (await import(/* @vite-ignore */ pathToFileURL(glue).href)) as { default: new (o: object) => Promise<Occt> };
+  const { default: factory } = (await import(glue)) as { default: new (o: object) => Promise<Occt> };
 
   const messages: string[] = [];
   const keep = (line: string) => {

@@ -1,0 +1,28 @@
+/** Jest compiles with SWC to CommonJS, one project a package; packages are read from their sources. */
+const swc = ['@swc/jest', {
+  jsc: { parser: { syntax: 'typescript', tsx: true, decorators: true }, transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false, react: { runtime: 'automatic' } }, target: 'es2022' },
+  module: { type: 'commonjs' },
+}];
+
+const project = (name, folder, more = {}) => ({
+  displayName: name,
+  rootDir: import.meta.dirname,
+  testMatch: [`<rootDir>/${folder}/**/*.test.ts`, `<rootDir>/${folder}/**/*.test.tsx`],
+  testPathIgnorePatterns: ['/node_modules/', '/dist/'],
+  modulePathIgnorePatterns: ['/dist/', '/\\.data/'],
+  transform: { '\\.[cm]?[jt]sx?$': swc },
+  transformIgnorePatterns: ['/node_modules/(?!(three|three-mesh-bvh|@bitbybit-dev|fast-check|pure-rand|lucide-react|sonner)/)'],
+  testEnvironment: 'node',
+  testEnvironmentOptions: { customExportConditions: ['@bathyscope/source', 'node', 'node-addons'] },
+  ...more,
+});
+
+export default {
+  projects: [
+    project('core', 'packages/core'),
+    project('contracts', 'packages/contracts'),
+    project('kernel', 'packages/kernel'),
+    project('server', 'apps/server'),
+    project('web', 'apps/web'),
+  ],
+};
