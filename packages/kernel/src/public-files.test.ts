@@ -21,6 +21,8 @@ interface ReferenceCase {
   area: number;
   centreOfGravity: number[];
   inertia: number[][];
+  /** Relative. The reference was integrated to 1e-6 in volume, which leaves the inertia of conical-surface 1.7e-4 off (the turned-part test shows it). */
+  inertiaWithin: number;
   /** Relative: as1-oc-214 and as1-tu-203 carry figures that their own system computed from a mesh or with low order. */
   validationWithin: number;
   validation: { part: string; what: 'volume' | 'area'; value: number }[];
@@ -66,8 +68,7 @@ describe.each(CASES)('$file', (wanted) => {
       expect(Math.abs(summary.box!.max[k] - wanted.box.max[k])).toBeLessThan(1e-6 * diagonal);
       expect(Math.abs(summary.mass!.centreOfGravity[k] - wanted.centreOfGravity[k])).toBeLessThan(1e-6 * diagonal);
       for (let j = 0; j < 3; j++)
-        // The reference was integrated to 1e-6 in volume, which leaves its inertia up to 2e-5 off (the turned part below shows it).
-        expect(Math.abs(summary.mass!.inertia[k][j] - wanted.inertia[k][j])).toBeLessThan(2e-5 * Math.abs(wanted.inertia[k][k]));
+        expect(Math.abs(summary.mass!.inertia[k][j] - wanted.inertia[k][j])).toBeLessThan(wanted.inertiaWithin * Math.abs(wanted.inertia[k][k]));
     }
     expect(Math.abs(summary.mass!.volume / wanted.volume - 1)).toBeLessThan(1e-6);
     expect(Math.abs(summary.area / wanted.area - 1)).toBeLessThan(1e-6);

@@ -1,6 +1,6 @@
 import { Injectable, Logger, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
 import type { JobView, Problem } from '@bathyscope/contracts';
-import { makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
+import { Logger as WorkerLogger, makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
 import { Subject } from 'rxjs';
 import { databaseUrl } from '../database/database.module.ts';
 import { KernelRefusal, KernelStopped } from '../kernel/kernel-thread.ts';
@@ -43,6 +43,9 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
     this.runner = await run({
       connectionString: databaseUrl(),
       concurrency: 1,
+      logger: new WorkerLogger(() => (level, message) => {
+        if (['error', 'warning'].includes(level)) this.logger.warn(message);
+      }),
       noHandleSignals: true,
       pollInterval: 5000,
       taskList: { run_job: (payload) => this.runJob((payload as { id: string }).id) },

@@ -57,7 +57,7 @@ const SHADED = /* glsl */ `
     if ( n.z < 0.0 ) n = -n;
     float key = max( 0.0, dot( n, normalize( vec3( -0.42, 0.62, 0.66 ) ) ) );
     float fill = max( 0.0, dot( n, normalize( vec3( 0.75, 0.1, 0.55 ) ) ) );
-    float light = 0.44 + 0.47 * key + 0.14 * fill + 0.06 * n.y;
+    float light = 0.55 + 0.4 * key + 0.14 * fill + 0.05 * n.y;
     float gloss = pow( max( 0.0, dot( n, normalize( vec3( -0.24, 0.36, 0.9 ) ) ) ), 40.0 );
     gl_FragColor = vec4( vColour * light + 0.07 * gloss, 1.0 );
   }`;

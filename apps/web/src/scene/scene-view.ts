@@ -83,7 +83,7 @@ export class SceneView {
     const colours = COLOURS[settingsStore.getState().theme];
     this.model.setInk(colours.ink);
     this.hovered.setStyle({ colour: colours.hover, opacity: 0.22, lineWidth: 1.5 });
-    this.picked.setStyle({ colour: colours.picked, opacity: 0.4, lineWidth: 2.5 });
+    this.picked.setStyle({ colour: colours.picked, opacity: 0.5, lineWidth: 2.5 });
     this.pivotMark.children.forEach((c) => (c as LineSegments<BufferGeometry, LineBasicMaterial>).material.color.copy(displayColour(colours.picked)).convertSRGBToLinear());
     this.showHighlights();
   }

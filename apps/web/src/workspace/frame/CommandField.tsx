@@ -27,7 +27,8 @@ export function CommandField() {
   const entries = entriesFor(text);
   const choose = (entry: Entry | null) => {
     setText('');
-    (document.activeElement as HTMLElement | null)?.blur();
+    // The field takes the focus back after a choice and would open again: hand it to the model once that is done.
+    setTimeout(() => document.querySelector<HTMLElement>('[data-testid=scene]')?.focus());
     if (entry?.kind === 'command') runCommand(entry.command);
     if (entry?.kind === 'component') selectionStore.getState().pick([{ kind: 'component', component: entry.path, index: 0 }]);
   };

@@ -168,19 +168,21 @@ function Row({ row, index, top, chosen, focusable, onActive, fold }: RowProps) {
         pickRow(row, e.shiftKey || e.ctrlKey || e.metaKey);
       }}
       onMouseEnter={() => selectionStore.getState().setHover({ kind: 'component', component: occurrence.path, index: 0 })}>
-      {expanded === null ? <span className="w-5" /> : (
-        <button type="button" tabIndex={-1} aria-label={expanded ? `Fold ${name}` : `Unfold ${name}`} className="grid size-5 place-items-center rounded text-soft hover:bg-line"
-          onClick={(e) => {
-            e.stopPropagation();
-            fold(occurrence.path, expanded);
-          }}>
-          {expanded ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
-        </button>
-      )}
-      {colour && <span className="size-2.5 shrink-0 rounded-[2px] border border-black/25" style={{ background: colour }} />}
-      <span role="gridcell" className="min-w-0 flex-1 truncate" title={occurrence.instanceName ? `${name} (${occurrence.name})` : name}>
-        <span className={expanded === null ? '' : 'font-medium'}>{name}</span>
-        {occurrence.instanceName && occurrence.part !== undefined && <span className="ml-1.5 text-[12.5px] text-soft">{occurrence.name}</span>}
+      <span role="gridcell" className="flex min-w-0 flex-1 items-center gap-1" title={occurrence.instanceName ? `${name} (${occurrence.name})` : name}>
+        {expanded === null ? <span className="w-5 shrink-0" /> : (
+          <button type="button" tabIndex={-1} aria-label={expanded ? `Fold ${name}` : `Unfold ${name}`} className="grid size-5 shrink-0 place-items-center rounded text-soft hover:bg-line"
+            onClick={(e) => {
+              e.stopPropagation();
+              fold(occurrence.path, expanded);
+            }}>
+            {expanded ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
+          </button>
+        )}
+        {colour && <span className="size-2.5 shrink-0 rounded-[2px] border border-black/25" style={{ background: colour }} />}
+        <span className="min-w-0 truncate">
+          <span className={expanded === null ? '' : 'font-medium'}>{name}</span>
+          {occurrence.instanceName && occurrence.part !== undefined && <span className="text-[12.5px] text-soft">{' '}{occurrence.name}</span>}
+        </span>
       </span>
       <span role="gridcell">
         <button type="button" tabIndex={-1} aria-label={`${shown === 'none' ? 'Show' : 'Hide'} ${name}`} aria-pressed={shown === 'none' ? false : shown === 'all' ? true : 'mixed'}

@@ -1,0 +1,135 @@
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { decodeGeometry } from '@bathyscope/contracts';
+import http from 'node:http';
+import { pathToFileURL } from 'node:url';
+import path from 'node:path';
+import { KernelService } from './kernel/kernel.service.ts';
+import { freshDatabase, publicFile, startApp, untilState, upload } from './testing/test-app.ts';
+
+// The worker thread runs as built (bin/test builds first): Jest's transforms do not reach into threads.
+jest.mock('./kernel/worker-url.ts', () => ({
+  workerUrl: () => ({ url: pathToFileURL(path.join(path.dirname(__filename), '..', 'dist', 'kernel', 'kernel-worker.js')), execArgv: [] }),
+}));
+
+jest.setTimeout(90_000);
+
+const assembly = publicFile('as1-oc-214.stp');
+/** The same model under other bytes. */
+const copyOf = (bytes: Buffer, n: number): Buffer => Buffer.from(bytes.toString('latin1').replace('END-ISO-10303-21;', `/* ${n} */\nEND-ISO-10303-21;`), 'latin1');
+
+let app: NestExpressApplication;
+let address: string;
+beforeAll(async () => {
+  await freshDatabase('server_test');
+  ({ app, address } = await startApp());
+});
+afterAll(() => app.close());
+
+const get = async <T>(url: string): Promise<T> => (await (await fetch(`${address}/api${url}`)).json()) as T;
+
+test('a file becomes a model with geometry, sent compressed and cached for good', async () => {
+  const { status, body } = await upload(address, 'Rod set.stp', assembly);
+  expect(status).toBe(201);
+  expect((await untilState(address, body.job!.id, ['done', 'failed'])).state).toBe('done');
+  const model = await get<{ name: string; lengthUnit: string; structure: { parts: { name: string; geometry: string }[] }; summary: { counts: { components: number } } }>(`/models/${body.model.id}`);
+  expect(model).toMatchObject({ name: 'Rod set', lengthUnit: 'mm', summary: { counts: { components: 18, parts: 5 } } });
+
+  const nut = model.structure.parts.find((p) => p.name === 'nut')!;
+  const response = await fetch(`${address}/api/geometries/${nut.geometry}`);
+  expect(response.headers.get('cache-control')).toContain('immutable');
+  const geometry = decodeGeometry(new Uint8Array(await response.arrayBuffer()));
+  expect(geometry.holes[0].diameter).toBeCloseTo(10, 6);
+  // fetch unpacks and drops the header, so the wire is asked directly.
+  const encoding = await new Promise((resolve) => http.get(`${address}/api/geometries/${nut.geometry}`, { headers: { 'Accept-Encoding': 'gzip, br' } }, (r) => resolve(r.resume().headers['content-encoding'])));
+  expect(encoding).toBe('br');
+  const again = await fetch(`${address}/api/geometries/${nut.geometry}`, { headers: { 'If-None-Match': response.headers.get('etag')! } });
+  expect(again.status).toBe(304);
+});
+
+test('the same bytes give the model that is there; the same parts in other bytes are stored once', async () => {
+  const same = await upload(address, 'Other name.stp', assembly);
+  expect(same.body).toMatchObject({ duplicate: true, job: null });
+  const count = async () => Number((await app.get('KNEX').raw('select count(*) from geometry')).rows[0].count);
+  const before = await count();
+  const { body } = await upload(address, 'Copy.stp', copyOf(assembly, 1));
+  expect((await untilState(address, body.job!.id, ['done', 'failed'])).state).toBe('done');
+  expect(await count()).toBe(before);
+});
+
+test('questions are answered while a conversion runs', async () => {
+  const models = await get<{ id: string; name: string }[]>('/models');
+  const { id } = models.find((m) => m.name === 'Rod set')!;
+  const { body } = await upload(address, 'Busy.stp', copyOf(assembly, 2));
+  await untilState(address, body.job!.id, ['running']);
+  const response = await fetch(`${address}/api/models/${id}/questions/distance`, {
+    method: 'POST', headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ a: { component: 'as1/rod-assembly/nut', kind: 'part' }, b: { component: 'as1/rod-assembly/nut~2', kind: 'part' } }),
+  });
+  // Reference value (native OCCT 7.6): 170 mm between the two nuts of the rod.
+  expect(((await response.json()) as { distance: number }).distance).toBeCloseTo(170, 6);
+  expect((await untilState(address, body.job!.id, ['running', 'done'])).state).toBe('running');
+  await untilState(address, body.job!.id, ['done']);
+});
+
+test('a kernel that crashes takes neither the server nor the job with it; twice is enough', async () => {
+  const kernel = app.get(KernelService);
+  const crash = () => (kernel as unknown as { converter: { worker: { terminate(): Promise<number> } } }).converter.worker.terminate();
+  const { body } = await upload(address, 'Fragile.stp', copyOf(assembly, 3));
+  await untilState(address, body.job!.id, ['running']);
+  await crash();
+  expect((await untilState(address, body.job!.id, ['done', 'failed'])).state).toBe('done');
+
+  const second = await upload(address, 'Hopeless.stp', copyOf(assembly, 4));
+  for (let i = 0; i < 2; i++) {
+    await untilState(address, second.body.job!.id, ['running']);
+    await crash();
+    await new Promise((r) => setTimeout(r, 300));
+  }
+  const failed = await untilState(address, second.body.job!.id, ['failed', 'done']);
+  expect(failed).toMatchObject({ state: 'failed', problem: { detail: expect.stringContaining('given up after 2 attempts') } });
+  expect((await fetch(`${address}/api/models/${second.body.model.id}`)).status).toBe(404);
+});
+
+test('a conversion interrupted by a restart is taken up again', async () => {
+  const { body } = await upload(address, 'Interrupted.stp', copyOf(assembly, 5));
+  await untilState(address, body.job!.id, ['running']);
+  await app.close();
+  ({ app, address } = await startApp());
+  expect((await untilState(address, body.job!.id, ['done', 'failed'])).state).toBe('done');
+  expect(await get(`/models/${body.model.id}`)).toMatchObject({ state: 'ready' });
+});
+
+test('progress is told by server-sent events', async () => {
+  const stop = new AbortController();
+  const events = await fetch(`${address}/api/jobs/events`, { signal: stop.signal });
+  const seen: { id: string; state: string; progress: number }[] = [];
+  const { body } = await upload(address, 'Watched.stp', copyOf(assembly, 6));
+  const decoder = new TextDecoder();
+  const reader = events.body!.getReader();
+  while (!seen.some((e) => e.id === body.job!.id && e.state === 'done')) {
+    const { value } = await reader.read();
+    for (const line of decoder.decode(value).split('\n')) if (line.startsWith('data: {')) seen.push(JSON.parse(line.slice(6)));
+  }
+  stop.abort();
+  const mine = seen.filter((e) => e.id === body.job!.id);
+  expect(new Set(mine.map((e) => e.state))).toEqual(new Set(['queued', 'running', 'done']));
+  expect(mine.some((e) => e.progress > 0 && e.progress < 1)).toBe(true);
+});
+
+test('a view state is kept as a checked document; rubbish is refused with a sentence', async () => {
+  const [{ id }] = await get<{ id: string }[]>('/models');
+  const put = (document: unknown) => fetch(`${address}/api/models/${id}/view-state`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document }) });
+  const camera = { projection: 'orthographic', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50 };
+  expect((await put({ version: 1, camera, visibility: { 'as1/plate': { visible: false } }, rubbish: 'x' })).status).toBe(204);
+  const { document } = await get<{ document: Record<string, unknown> }>(`/models/${id}/view-state`);
+  expect(document).toEqual({ version: 1, camera, visibility: { 'as1/plate': { visible: false, ghosted: false, keptWhole: false } } });
+  const refused = await put({ version: 1, camera: { ...camera, height: 'tall' } });
+  expect(refused.status).toBe(422);
+  expect(((await refused.json()) as { detail: string }).detail).toMatch(/camera of this view is incomplete/);
+  expect((await put({ version: 99 })).status).toBe(422);
+});
+
+test('the API describes itself', async () => {
+  const description = await get<{ paths: Record<string, unknown> }>('/docs-json');
+  expect(Object.keys(description.paths)).toEqual(expect.arrayContaining(['/api/models', '/api/jobs/{id}', '/api/geometries/{hash}', '/api/models/{id}/questions/distance']));
+});

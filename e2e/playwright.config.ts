@@ -1,0 +1,43 @@
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from '@playwright/test';
+
+const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
+const PORT = 4699;
+
+/** The real application, as built, on the database that bin/test starts (DATABASE_URL), with Debian's Chromium. */
+export default defineConfig({
+  testDir: '.',
+  outputDir: path.join(root, 'test-results'),
+  workers: 1,
+  fullyParallel: false,
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  reporter: [['list']],
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync',
+        '--use-angle=swiftshader', '--enable-unsafe-swiftshader',
+      ],
+    },
+    // Views change at once; the smooth turn has a test of its own.
+    contextOptions: { reducedMotion: 'reduce' },
+    permissions: ['clipboard-read', 'clipboard-write'],
+    screenshot: 'only-on-failure',
+  },
+  webServer: {
+    command: 'node e2e/serve.mjs',
+    cwd: root,
+    url: `http://127.0.0.1:${PORT}/api/models`,
+    reuseExistingServer: false,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
+    env: {
+      PORT: String(PORT), NODE_ENV: 'production', BATHYSCOPE_WEB: path.join(root, 'apps/web/dist'), BATHYSCOPE_DEMO: path.join(root, 'demo/models'),
+      BATHYSCOPE_MAX_UPLOAD_MB: '4', DATABASE_URL: process.env['DATABASE_URL'] ?? '',
+    },
+  },
+});
