@@ -1,8 +1,8 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { createRequire } from 'node:module';
-import { project, type Pane, type Vec3, type ViewCamera } from '@bathyscope/core';
-import { expect, type Locator, type Page } from '@playwright/test';
+import { project, type Pane, type PartGeometry, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
 
 const require_ = createRequire(import.meta.url);
@@ -14,8 +14,9 @@ export function publicFile(name: string): string {
 }
 
 interface Bathyscope {
-  view: { drawn: { calls: number; triangles: number; lines: number }; frames: number };
-  cameraStore: { getState(): { panes: { camera: ViewCamera; size: Pane }[]; pivot: Vec3 } };
+  view: { picking: { pointAt(x: number, y: number): Vec3 | null; nearestPoint(x: number, y: number): Vec3 | null }; drawn: { calls: number; triangles: number; lines: number }; frames: number };
+  cameraStore: { getState(): { panes: { camera: ViewCamera; size: Pane }[]; pivot: Vec3; hinge: unknown } };
+  modelStore: { getState(): { components: { path: string; name: string; part: number; placement: number[] }[]; parts: ReadonlyMap<number, { geometry: PartGeometry }> } };
 }
 
 declare global {
@@ -23,6 +24,14 @@ declare global {
     bathyscope?: Bathyscope;
   }
 }
+
+/** Every test starts with plain settings; multisampling costs two to five times the drawing time in software. */
+export const test = base.extend({
+  page: async ({ page, request }, use) => {
+    await request.put('/api/settings', { data: { values: { smoothEdges: false } } });
+    await use(page);
+  },
+});
 
 /** Rows left in each table that a refused file must not touch. */
 export async function countRows(): Promise<Record<string, number>> {

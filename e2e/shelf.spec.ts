@@ -1,6 +1,6 @@
 import fs from 'node:fs';
-import { expect, test } from '@playwright/test';
-import { card, countRows, openShelf, publicFile } from './app.ts';
+import { expect } from '@playwright/test';
+import { card, countRows, openShelf, publicFile, test } from './app.ts';
 
 const NO_GEOMETRY = "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n";
 const good = fs.readFileSync(publicFile('as1-tu-203.stp'));

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { camera, clickPoint, drag, onScreen, openModel, openShelf, publicFile, readout, settled, shareOfColour } from './app.ts';
+import { expect } from '@playwright/test';
+import { camera, clickPoint, drag, onScreen, openModel, openShelf, publicFile, readout, settled, shareOfColour, test } from './app.ts';
 
 /** A point of the far wall of a vertical hole, which the home view looks at. */
 const farWall = (x: number, y: number, radius: number, z: number) => [x - radius / Math.SQRT2, y + radius / Math.SQRT2, z] as const;
@@ -26,7 +26,7 @@ test('the exact figures of holes, edges and faces of the lamp housing', async ({
   await expect(readout(page)).toContainText('Circle edge');
   await expect(readout(page).getByTestId('main-figure')).toHaveText('Ø 120.000');
 
-  await clickPoint(page, [0, -48, 98]);
+  await clickPoint(page, [25.5, -44.2, 98]);
   await expect(readout(page)).toContainText('Plane face');
   await expect(readout(page)).toContainText('+Z');
   await page.keyboard.press('Escape');
@@ -42,24 +42,27 @@ test('a hole that the file stores as two B-spline halves reads as one diameter, 
   await page.getByRole('searchbox', { name: 'Search the parts' }).fill('plate');
   await page.getByRole('row', { name: /plate/ }).click();
   await page.getByTestId('scene').focus();
-  await page.keyboard.press('i');
-  await page.keyboard.press('f');
+  for (const key of ['i', '0', 'f']) await page.keyboard.press(key);
   await settled(page);
-  // One of the six bolt holes of the plate, Ø10 through 20 mm (reference-cases: plate 180 × 150 × 20).
-  const plate = await page.evaluate(async () => {
-    const id = location.pathname.split('/').at(-1);
-    return (await (await fetch(`/api/models/${id}`)).json()).summary.box;
+  // The first of the plate's bolt holes (reference-cases: plate 180 × 150 × 20), on the side of its wall that the eye sees.
+  const wall = await page.evaluate(() => {
+    const { components, parts } = window.bathyscope!.modelStore.getState();
+    const plate = components.find((c) => c.name === 'plate')!;
+    const hole = parts.get(plate.part)!.geometry.holes[0];
+    const place = (p: number[]) => [0, 1, 2].map((r) => plate.placement[r] * p[0] + plate.placement[4 + r] * p[1] + plate.placement[8 + r] * p[2] + plate.placement[12 + r]);
+    // A little below the upper end.
+    const [local] = [2, hole.depth - 2].map((d) => hole.start.map((x, k) => x + hole.axis[k] * d)).sort((a, b) => place(b)[2] - place(a)[2]);
+    const middle = place(local);
+    const axis = place(hole.axis.map((x, k) => x + local[k])).map((x, k) => x - middle[k]);
+    // From the eye, less its part along the axis.
+    const eye = [1, -1, 1];
+    const along = eye.reduce((sum, x, k) => sum + x * axis[k], 0);
+    const across = eye.map((x, k) => x - along * axis[k]);
+    const length = Math.hypot(...across);
+    return middle.map((x, k) => x - (across[k] / length) * (hole.diameter / 2)) as [number, number, number];
   });
-  expect(plate.max[0]).toBeCloseTo(190, 3);
-  const found: string[] = [];
-  const box = (await page.getByTestId('scene').boundingBox())!;
-  for (let i = 1; i < 30 && !found.length; i++)
-    for (let j = 1; j < 20 && !found.length; j++) {
-      const [px, py] = [box.x + (box.width * i) / 30, box.y + (box.height * j) / 20];
-      await page.mouse.click(px, py);
-      if (await readout(page).getByText(/^Hole/).isVisible()) found.push(await readout(page).innerText());
-      await page.keyboard.press('Escape');
-    }
+  await clickPoint(page, wall);
+  const found = [await readout(page).innerText()];
   expect(found[0]).toMatch(/Hole · through/);
   expect(found[0]).toMatch(/Ø \d+\.\d{3}/);
   expect(found[0]).toMatch(/recognised, deviation/);
@@ -108,13 +111,13 @@ test('the tree and the scene pick for each other; hiding, undo and redo', async 
   await tree.getByRole('row', { name: /Handwheel Hide/ }).click();
   await expect(readout(page)).toContainText('Component');
   await expect(readout(page)).toContainText('Aluminium EN AW-6082');
-  expect(await shareOfColour(page, MAGENTA, 60)).toBeGreaterThan(0.01);
+  expect(await shareOfColour(page, MAGENTA, 70)).toBeGreaterThan(0.01);
 
   // From the scene to the tree: the flange face of the upper port, then its component.
-  await clickPoint(page, [12, -19.5, 54]);
+  await clickPoint(page, [12, -12, 54]);
   await expect(readout(page)).toContainText('Plane face');
   await expect(tree.getByRole('row', { name: /Body Valve body/ })).toHaveAttribute('aria-selected', 'true');
-  await clickPoint(page, [12, -19.5, 54]);
+  await clickPoint(page, [12, -12, 54]);
   await expect(readout(page)).toContainText('Component');
 
   const wheel = [44, 92, 96] as const;
@@ -140,7 +143,7 @@ test('a command started first asks for one pick; started twice it repeats until 
   await page.getByTestId('scene').focus();
   await page.keyboard.press('h');
   await expect(page.getByText('Hide: click a component; Esc ends')).toBeVisible();
-  await clickPoint(page, [12, -19.5, 54]);
+  await clickPoint(page, [12, -12, 54]);
   await expect(page.getByRole('button', { name: 'Show Body', exact: true })).toBeVisible();
   await expect(page.getByText(/Hide: click a component/)).toBeHidden();
   await page.keyboard.press('Control+z');
@@ -167,7 +170,7 @@ test('the command field knows the trade’s words, the context menu and the help
   await page.keyboard.press('Escape');
   await page.keyboard.press('0');
   await settled(page);
-  await clickPoint(page, [12, -19.5, 54], { button: 'right' });
+  await clickPoint(page, [12, -12, 54], { button: 'right' });
   await expect(page.getByRole('menuitem', { name: /Isolate\s*I/ })).toBeVisible();
   await page.getByRole('menuitem', { name: /Isolate/ }).click();
   await expect(page.getByRole('button', { name: 'Show Bonnet', exact: true })).toBeVisible();

@@ -14,14 +14,20 @@ import { ModelsService } from './models/models.service.ts';
 import { SourcesRepository } from './models/sources.repository.ts';
 import { UploadService } from './models/upload.service.ts';
 import { QuestionsController } from './questions/questions.controller.ts';
+import { PreferencesController } from './preferences/preferences.controller.ts';
+import { PreferencesRepository } from './preferences/preferences.repository.ts';
 import { QuestionsService } from './questions/questions.service.ts';
+import { ViewsController } from './views/views.controller.ts';
+import { ViewsRepository } from './views/views.repository.ts';
+import { ViewsService } from './views/views.service.ts';
 
 @Module({
   imports: [DatabaseModule],
-  controllers: [ModelsController, GeometriesController, JobsController, QuestionsController],
+  controllers: [ModelsController, GeometriesController, JobsController, QuestionsController, ViewsController, PreferencesController],
   providers: [
     KernelService, GeometriesRepository, SourcesRepository, ModelsRepository, ModelsService,
     JobsRepository, ConversionService, JobsService, UploadService, QuestionsService, DemoService,
+    ViewsRepository, ViewsService, PreferencesRepository,
   ],
 })
 export class AppModule {}

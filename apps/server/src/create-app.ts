@@ -1,5 +1,4 @@
 import 'reflect-metadata';
-import fs from 'node:fs';
 import path from 'node:path';
 import { ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
@@ -19,7 +18,7 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
   app.useGlobalPipes(new ValidationPipe({ whitelist: true, transform: true }));
   app.useGlobalFilters(new ProblemFilter());
   app.useBodyParser('json', { limit: '4mb' });
-  app.use('/api/models/:id/thumbnail', express.raw({ type: 'image/png', limit: '1mb' }));
+  app.use(['/api/models/:id/thumbnail', '/api/models/:id/saved-views/:view/thumbnail'], express.raw({ type: 'image/png', limit: '1mb' }));
   app.enableShutdownHooks();
   const document = new DocumentBuilder().setTitle('Bathyscope').setDescription('Models, their geometry, jobs and questions.').setVersion('1').build();
   SwaggerModule.setup('api/docs', app, () => SwaggerModule.createDocument(app, document));
@@ -29,13 +28,12 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
 
 /** The built interface; every address that is not the API's is the interface's own. */
 function serveWeb(app: NestExpressApplication, folder: string): void {
-  const page = fs.readFileSync(path.join(folder, 'index.html'), 'utf8');
   app.use(express.static(folder, {
     index: false,
     setHeaders: (response, file) => response.setHeader('Cache-Control', file.includes(`${path.sep}assets${path.sep}`) ? 'public, max-age=31536000, immutable' : 'no-cache'),
   }));
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== 'GET' || request.path.startsWith('/api') || path.extname(request.path)) return next();
-    response.set('Cache-Control', 'no-cache').type('html').send(page);
+    response.set('Cache-Control', 'no-cache').sendFile(path.join(folder, 'index.html'), { cacheControl: false });
   });
 }

@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsObject, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import { IsArray, IsBoolean, IsIn, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
 
 export class RenameModelRequest {
   @IsString()
@@ -38,4 +38,66 @@ export class DistanceRequest {
 export class SaveViewStateRequest {
   @IsObject({ message: 'A view state is an object.' })
   document!: Record<string, unknown>;
+}
+
+/** Which parts of a saved view are taken when it is recalled. */
+export class RecallRequest {
+  @IsBoolean()
+  camera!: boolean;
+
+  @IsBoolean()
+  projection!: boolean;
+
+  @IsBoolean()
+  visibility!: boolean;
+
+  @IsBoolean()
+  style!: boolean;
+}
+
+export class CreateSavedViewRequest extends SaveViewStateRequest {
+  @IsString()
+  @Length(1, 200, { message: 'The name of a view has between 1 and 200 characters.' })
+  name!: string;
+
+  @IsOptional()
+  @IsInt()
+  @Min(1)
+  @Max(9)
+  slot?: number;
+}
+
+/** What is absent stays; a slot of null takes the view out of its slot. */
+export class ChangeSavedViewRequest {
+  @IsOptional()
+  @IsString()
+  @Length(1, 200, { message: 'The name of a view has between 1 and 200 characters.' })
+  name?: string;
+
+  @IsOptional()
+  @IsInt()
+  @Min(1, { message: 'Slots are numbered from 1 to 9.' })
+  @Max(9, { message: 'Slots are numbered from 1 to 9.' })
+  slot?: number | null;
+
+  @IsOptional()
+  @IsObject()
+  document?: Record<string, unknown>;
+
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => RecallRequest)
+  recall?: RecallRequest;
+}
+
+export class OrderSavedViewsRequest {
+  @IsArray()
+  @IsUUID(undefined, { each: true })
+  ids!: string[];
+}
+
+/** Settings of the interface, or of one model: the interface checks what it knows of them. */
+export class SaveSettingsRequest {
+  @IsObject()
+  values!: Record<string, unknown>;
 }

@@ -1,4 +1,4 @@
-import type { ModelStructure, ModelSummary, Vec3 } from '@bathyscope/core';
+import type { ModelStructure, ModelSummary, Vec3, ViewState } from '@bathyscope/core';
 
 /** RFC 9457: what every error of the API looks like; `detail` is a sentence the user can act on. */
 export interface Problem {
@@ -61,4 +61,23 @@ export interface DistanceResult {
   from: Vec3;
   to: Vec3;
   accuracy: 'exact';
+}
+
+/** Which parts of a saved view are taken when it is recalled. */
+export interface RecallParts {
+  camera: boolean;
+  projection: boolean;
+  visibility: boolean;
+  style: boolean;
+}
+
+export interface SavedView {
+  id: string;
+  name: string;
+  /** The number key that recalls it. */
+  slot: number | null;
+  recall: RecallParts;
+  document: ViewState;
+  /** Address of its picture; null while there is none. */
+  thumbnail: string | null;
 }

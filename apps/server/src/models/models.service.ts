@@ -1,10 +1,19 @@
 import { Injectable } from '@nestjs/common';
 import type { ModelDetail, ModelListItem } from '@bathyscope/contracts';
-import { migrateViewState, ViewStateError } from '@bathyscope/core';
+import { migrateViewState, ViewStateError, type ViewState } from '@bathyscope/core';
 import { notFound, ProblemException } from '../problems/problem.ts';
 import { ModelsRepository } from './models.repository.ts';
+import { requirePng } from './require-png.ts';
 
-const PNG_SIGNATURE = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
+/** A view-state document of a request, checked. @throws ProblemException with a sentence */
+export function readViewState(document: unknown): ViewState {
+  try {
+    return migrateViewState(document);
+  } catch (error) {
+    if (error instanceof ViewStateError) throw new ProblemException(422, 'Not a view state', error.message);
+    throw error;
+  }
+}
 
 @Injectable()
 export class ModelsService {
@@ -42,8 +51,7 @@ export class ModelsService {
 
   async setThumbnail(id: string, body: unknown): Promise<void> {
     await this.find(id);
-    if (!Buffer.isBuffer(body) || !body.subarray(0, 8).equals(PNG_SIGNATURE)) throw new ProblemException(415, 'Not a picture', 'The picture of a model must be a PNG of at most 1 MB.');
-    await this.models.setThumbnail(id, body);
+    await this.models.setThumbnail(id, requirePng(body));
   }
 
   async viewState(id: string): Promise<unknown> {
@@ -53,11 +61,6 @@ export class ModelsService {
 
   async saveViewState(id: string, document: unknown): Promise<void> {
     await this.find(id);
-    try {
-      await this.models.saveViewState(id, migrateViewState(document));
-    } catch (error) {
-      if (error instanceof ViewStateError) throw new ProblemException(422, 'Not a view state', error.message);
-      throw error;
-    }
+    await this.models.saveViewState(id, readViewState(document));
   }
 }

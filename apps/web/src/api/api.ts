@@ -1,4 +1,5 @@
-import type { DistanceResult, JobView, ModelDetail, ModelListItem, Problem, UploadResult } from '@bathyscope/contracts';
+import type { ViewState } from '@bathyscope/core';
+import type { DistanceResult, JobView, ModelDetail, ModelListItem, Problem, SavedView, UploadResult } from '@bathyscope/contracts';
 
 /** An error of the API, with the server's sentence for the user. */
 export class ApiError extends Error {
@@ -34,6 +35,11 @@ async function problemOf(response: Response): Promise<Pick<Problem, 'status' | '
 
 const json = (method: string, body: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
 
+/** Bytes that a browser still sends for a page that is being left. */
+const KEEPALIVE_LIMIT = 60_000;
+
+const outliving = (init: RequestInit): RequestInit => ({ ...init, keepalive: (init.body as string).length < KEEPALIVE_LIMIT });
+
 export const api = {
   models: () => call<ModelListItem[]>('/models'),
   model: (id: string) => call<ModelDetail>(`/models/${id}`),
@@ -42,7 +48,20 @@ export const api = {
   restore: (id: string) => call<void>(`/models/${id}/restore`, { method: 'POST' }),
   setThumbnail: (id: string, png: Blob) => call<void>(`/models/${id}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
   viewState: (id: string) => call<{ document: unknown }>(`/models/${id}/view-state`),
-  saveViewState: (id: string, document: object) => call<void>(`/models/${id}/view-state`, { ...json('PUT', { document }), keepalive: true }),
+  saveViewState: (id: string, document: object) => call<void>(`/models/${id}/view-state`, outliving(json('PUT', { document }))),
+  savedViews: (id: string) => call<SavedView[]>(`/models/${id}/saved-views`),
+  saveView: (id: string, view: { name: string; slot?: number; document: ViewState }) => call<SavedView>(`/models/${id}/saved-views`, json('POST', view)),
+  changeView: (id: string, view: string, change: Partial<Pick<SavedView, 'name' | 'slot' | 'document' | 'recall'>>) => call<SavedView>(`/models/${id}/saved-views/${view}`, json('PATCH', change)),
+  orderViews: (id: string, ids: string[]) => call<void>(`/models/${id}/saved-views/order`, json('PUT', { ids })),
+  removeView: (id: string, view: string) => call<void>(`/models/${id}/saved-views/${view}`, { method: 'DELETE' }),
+  restoreView: (id: string, view: string) => call<void>(`/models/${id}/saved-views/${view}/restore`, { method: 'POST' }),
+  setViewThumbnail: (id: string, view: string, png: Blob) => call<SavedView>(`/models/${id}/saved-views/${view}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
+  createLink: (id: string, document: ViewState) => call<{ id: string }>(`/models/${id}/links`, json('POST', { document })),
+  link: (id: string, link: string) => call<{ document: unknown }>(`/models/${id}/links/${link}`),
+  preferences: (id: string) => call<{ values: Record<string, unknown> | null }>(`/models/${id}/preferences`),
+  savePreferences: (id: string, values: object) => call<void>(`/models/${id}/preferences`, json('PUT', { values })),
+  settings: () => call<{ values: Record<string, unknown> | null }>('/settings'),
+  saveSettings: (values: object) => call<void>('/settings', json('PUT', { values })),
   jobs: () => call<JobView[]>('/jobs'),
   cancelJob: (id: string) => call<void>(`/jobs/${id}`, { method: 'DELETE' }),
   distance: (id: string, a: object, b: object) => call<DistanceResult>(`/models/${id}/questions/distance`, json('POST', { a, b })),

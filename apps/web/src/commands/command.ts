@@ -5,6 +5,8 @@ import type { Picked } from '../stores/selection-store.ts';
 /** What a command wants to act on: nothing, any picked thing, or components. */
 export type Need = 'nothing' | 'thing' | 'components';
 
+export const GROUPS = ['Views', 'Directions', 'Turning', 'Saved views', 'Panes', 'Visibility', 'Picking', 'Edit', 'Window'] as const;
+
 /**
  * One action of the program, the same wherever it is offered: rail, context menu, command field, key and help page are
  * all drawn from the registry.
@@ -13,19 +15,27 @@ export interface Command {
   id: string;
   name: string;
   /** Heading under which help lists it. */
-  group: 'Views' | 'Visibility' | 'Picking' | 'Edit' | 'Window';
+  group: (typeof GROUPS)[number];
   icon: LucideIcon;
-  /** Key as shown; see `keys.ts` for how presses are matched. */
+  /** Key as pressed; `@KeyQ` for a place on the keyboard whatever is printed there. See `keys.ts`. */
   shortcut?: string;
   /** Further keys that do the same. */
   alsoKeys?: readonly string[];
   /** The trade's other words for it. */
   searchWords: readonly string[];
   needs: Need;
+  /** Which picked things it can act on; all when absent. */
+  fits?: (item: Picked) => boolean;
+  /** What would fit, said when something else is picked. */
+  wants?: string;
   /** Where the context menu offers it. */
   menu?: 'thing' | 'space' | 'both';
   /** A sentence when it cannot run now, else null. */
   refusal?: () => string | null;
   /** Does it. What changed the display returns its inverse for the undo list. */
   run: (items: Picked[]) => Inverse | void;
+  /** What the same key does when it is held. */
+  hold?: () => void;
+  /** It works on what a mode of the left drag or a waiting command is about, and does not end them. */
+  keepsMode?: boolean;
 }

@@ -1,11 +1,15 @@
-import { Boxes, CircleHelp, LibraryBig, MoonStar, MousePointerClick, Redo2, Search, Undo2, X } from 'lucide-react';
+import { Boxes, CircleHelp, LibraryBig, MoonStar, MousePointerClick, Redo2, Search, Settings2, Undo2, X } from 'lucide-react';
 import { toast } from 'sonner';
 import { dialogStore } from '../stores/dialog-store.ts';
 import { historyStore } from '../stores/history-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
-import { settingsStore } from '../stores/settings-store.ts';
+import { changeSettings, settingsStore } from '../stores/settings-store.ts';
+import { cameraStore } from '../stores/camera-store.ts';
+import { modeStore } from '../stores/mode-store.ts';
 import type { Command } from './command.ts';
+import { focusCommandField } from './command-field-focus.ts';
 import { stopWaiting } from './run-command.ts';
+import { stopTour } from './tour.ts';
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
@@ -16,9 +20,14 @@ export const EDIT_COMMANDS: Command[] = [
   },
   {
     id: 'back-out', name: 'Back out', group: 'Picking', icon: X, shortcut: 'Esc', searchWords: ['cancel', 'deselect', 'clear selection', 'escape'], needs: 'nothing',
+    // One level a press: a tour, what waits or is held on to, then the pick.
     run: () => {
-      if (!stopWaiting()) selectionStore.getState().pick([]);
+      if (stopTour() || stopWaiting()) return;
+      if (modeStore.getState().leftDrag) return modeStore.setState({ leftDrag: null });
+      if (cameraStore.getState().hinge) return cameraStore.getState().setHinge(null);
+      selectionStore.getState().pick([]);
     },
+    keepsMode: true,
   },
   {
     id: 'undo', name: 'Undo', group: 'Edit', icon: Undo2, shortcut: 'Ctrl+Z', searchWords: ['take back', 'revert'], needs: 'nothing', menu: 'space',
@@ -38,18 +47,21 @@ export const EDIT_COMMANDS: Command[] = [
   },
   {
     id: 'command-field', name: 'Find a command', group: 'Window', icon: Search, shortcut: 'Ctrl+K', searchWords: ['search', 'palette'], needs: 'nothing',
-    run: () => document.querySelector<HTMLInputElement>('#command-field')?.focus(),
+    run: focusCommandField,
   },
   {
     id: 'theme', name: 'Day or night colours', group: 'Window', icon: MoonStar, searchWords: ['dark mode', 'light mode', 'theme', 'abyss', 'chart'], needs: 'nothing',
     run: () => {
-      const { theme, setTheme } = settingsStore.getState();
-      setTheme(theme === 'chart' ? 'abyss' : 'chart');
+      changeSettings({ theme: settingsStore.getState().theme === 'chart' ? 'abyss' : 'chart' });
     },
   },
   {
     id: 'help', name: 'Keys and gestures', group: 'Window', icon: CircleHelp, shortcut: '?', searchWords: ['help', 'shortcuts', 'mouse', 'manual'], needs: 'nothing',
     run: () => dialogStore.setState({ open: 'help' }),
+  },
+  {
+    id: 'settings', name: 'Settings', group: 'Window', icon: Settings2, searchWords: ['preferences', 'options', 'gestures', 'mouse buttons', 'keyboard', 'rebind', 'customise'], needs: 'nothing', menu: 'space',
+    run: () => dialogStore.setState({ open: 'settings' }),
   },
   {
     id: 'shelf', name: 'Back to the shelf', group: 'Window', icon: LibraryBig, searchWords: ['open file', 'close model', 'home page', 'library'], needs: 'nothing',
@@ -58,8 +70,7 @@ export const EDIT_COMMANDS: Command[] = [
   {
     id: 'panel', name: 'Open or close the panel', group: 'Window', icon: MousePointerClick, searchWords: ['sidebar', 'parts', 'tree'], needs: 'nothing',
     run: () => {
-      const { task, setTask } = settingsStore.getState();
-      setTask(task ? null : 'parts');
+      changeSettings({ task: settingsStore.getState().task ? null : 'parts' });
     },
   },
 ];

@@ -1,10 +1,16 @@
 import type { Command } from './command.ts';
+import { DIRECTION_COMMANDS } from './direction-commands.ts';
 import { EDIT_COMMANDS } from './edit-commands.ts';
+import { NORMAL_COMMANDS } from './normal-commands.ts';
+import { PANE_COMMANDS } from './pane-commands.ts';
+import { SAVED_VIEW_COMMANDS } from './saved-view-commands.ts';
 import { VIEW_COMMANDS } from './view-commands.ts';
 import { VISIBILITY_COMMANDS } from './visibility-commands.ts';
 
 /** Every command of the workspace. */
-export const COMMANDS: readonly Command[] = [...VIEW_COMMANDS, ...VISIBILITY_COMMANDS, ...EDIT_COMMANDS];
+export const COMMANDS: readonly Command[] = [
+  ...VIEW_COMMANDS, ...DIRECTION_COMMANDS, ...NORMAL_COMMANDS, ...SAVED_VIEW_COMMANDS, ...PANE_COMMANDS, ...VISIBILITY_COMMANDS, ...EDIT_COMMANDS,
+];
 
 export function commandById(id: string): Command {
   const command = COMMANDS.find((c) => c.id === id);

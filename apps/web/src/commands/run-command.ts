@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
 import { createStore } from 'zustand/vanilla';
 import { historyStore } from '../stores/history-store.ts';
+import { modeStore } from '../stores/mode-store.ts';
 import { selectionStore, type Picked } from '../stores/selection-store.ts';
 import type { Command } from './command.ts';
 
@@ -23,19 +24,24 @@ export function runCommand(command: Command): void {
   const { waiting } = waitingStore.getState();
   const refusal = command.refusal?.() ?? null;
   if (refusal) {
-    toast(refusal);
+    toast(refusal, { id: 'refusal' });
     return;
   }
+  if (!command.keepsMode) modeStore.setState({ leftDrag: null });
   if (command.needs === 'nothing') {
-    if (waiting && command.group !== 'Views') waitingStore.setState(IDLE);
+    if (waiting && !command.keepsMode) waitingStore.setState(IDLE);
     act(command, []);
     return;
   }
-  const fitting = fittingItems(command, selectionStore.getState().picked);
+  const { picked } = selectionStore.getState();
+  const fitting = fittingItems(command, picked);
   if (fitting.length) {
     waitingStore.setState(IDLE);
     act(command, fitting);
-  } else if (waiting?.id === command.id) waitingStore.setState({ repeating: true });
+    return;
+  }
+  if (picked.length && command.wants) toast(command.wants, { id: 'refusal' });
+  if (waiting?.id === command.id) waitingStore.setState({ repeating: true });
   else waitingStore.setState({ waiting: command, repeating: false });
 }
 
@@ -44,7 +50,11 @@ export function offerPick(item: Picked): boolean {
   const { waiting, repeating } = waitingStore.getState();
   if (!waiting) return false;
   const fitting = fittingItems(waiting, [item]);
-  if (!fitting.length) return false;
+  if (!fitting.length) {
+    // What was clicked does not fit: say what would, and go on waiting.
+    if (waiting.wants) toast(waiting.wants, { id: 'refusal' });
+    return true;
+  }
   if (!repeating) waitingStore.setState(IDLE);
   act(waiting, fitting);
   return true;
@@ -59,7 +69,7 @@ export function stopWaiting(): boolean {
 
 /** A command for components takes any picked thing for the component it belongs to, each once. */
 function fittingItems(command: Command, items: readonly Picked[]): Picked[] {
-  if (command.needs !== 'components') return [...items];
+  if (command.needs !== 'components') return items.filter((i) => command.fits?.(i) ?? true);
   return [...new Set(items.map((i) => i.component))].map((component) => ({ kind: 'component', component, index: 0 }));
 }
 

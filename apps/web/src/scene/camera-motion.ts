@@ -1,4 +1,4 @@
-import { betweenViews, type ViewCamera } from '@bathyscope/core';
+import { betweenViews, withProjection, type ViewCamera } from '@bathyscope/core';
 import { cameraStore } from '../stores/camera-store.ts';
 
 /** ms: long enough to see which way the view turned, short enough not to wait for. */
@@ -7,13 +7,14 @@ const TURN_TIME = 250;
 let running = 0;
 
 /** Turns smoothly to another view; anything that moves the camera meanwhile ends it. */
-export function turnTo(camera: ViewCamera, pane = 0): void {
+export function turnTo(camera: ViewCamera, pane = cameraStore.getState().active): void {
   const mine = ++running;
-  const from = cameraStore.getState().panes[pane].camera;
+  const { panes, pivot, setCamera } = cameraStore.getState();
   if (window.matchMedia('(prefers-reduced-motion: reduce)').matches) {
-    cameraStore.getState().setCamera(camera, pane);
+    setCamera(camera, pane);
     return;
   }
+  const from = withProjection(panes[pane].camera, camera.projection, pivot);
   const start = performance.now();
   const step = (now: number) => {
     if (running !== mine) return;

@@ -15,6 +15,7 @@ const VERTEX = /* glsl */ `
   #endif
   #ifdef HAS_NORMAL
     varying vec3 vNormalView;
+    varying vec3 vToEye;
   #endif
   uniform vec3 colour;
   void main() {
@@ -41,6 +42,9 @@ const VERTEX = /* glsl */ `
       vColour = mix( base, tint.rgb, tint.a * useTint );
     #endif
     vec4 mvPosition = modelViewMatrix * local;
+    #ifdef HAS_NORMAL
+      vToEye = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : -mvPosition.xyz;
+    #endif
     gl_Position = projectionMatrix * mvPosition;
     #include <clipping_planes_vertex>
   }`;
@@ -50,11 +54,12 @@ const SHADED = /* glsl */ `
   #include <clipping_planes_pars_fragment>
   varying vec3 vColour;
   varying vec3 vNormalView;
+  varying vec3 vToEye;
   void main() {
     #include <clipping_planes_fragment>
     vec3 n = normalize( vNormalView );
-    // Orthographic eye: whatever is seen faces it, also the inside of open shells and mirrored components.
-    if ( n.z < 0.0 ) n = -n;
+    // Whatever is seen faces the eye, also the inside of open shells and mirrored components.
+    if ( dot( n, vToEye ) < 0.0 ) n = -n;
     float key = max( 0.0, dot( n, normalize( vec3( -0.42, 0.62, 0.66 ) ) ) );
     float fill = max( 0.0, dot( n, normalize( vec3( 0.75, 0.1, 0.55 ) ) ) );
     float light = 0.55 + 0.4 * key + 0.14 * fill + 0.05 * n.y;

@@ -1,27 +1,27 @@
-import { orbitTurntable, pan, zoomAt, type Pane, type ViewCamera } from '@bathyscope/core';
-import { cameraStore, mainPane } from '../stores/camera-store.ts';
-import { stopTurning } from './camera-motion.ts';
-import { actionOf, RIGHT_DRAG_ORBITS, type GestureAction } from './gestures.ts';
+import { modeStore } from '../stores/mode-store.ts';
+import { settingsStore } from '../stores/settings-store.ts';
+import { gestureMap, presetOf } from './active-gestures.ts';
+import { actionFor, gestureName, LEFT, MIDDLE, RIGHT, type GestureAction, type GestureKind } from './gestures.ts';
+import type { Navigator } from './navigator.ts';
 
 /** px. A press that moves less is a click. */
 const CLICK_SLACK = 4;
-/** rad a pixel: half a turn for 500 px. */
-const ORBIT_GAIN = Math.PI / 500;
 /** Scale for one notch of a common wheel (100 units of deltaY). */
 const WHEEL_STEP = 1.15;
+/** Scale for 100 units of a pinch, which sends small ones. */
+const PINCH_STEP = 2.5;
 /** ms between two clicks of one double click. */
 const DOUBLE_CLICK = 350;
+/** px from the edge of the screen at which a drag is locked to the window, so that it can go on. */
+const SCREEN_EDGE = 3;
 
-/** What the pointer did, in px from the canvas's top left. */
+/** What the pointer did, in px from the canvas's top left. Camera moves are none of these. */
 export interface PointerReports {
   hover(x: number, y: number): void;
   leave(): void;
-  click(x: number, y: number, add: boolean): void;
-  middleClick(x: number, y: number): void;
-  middleDoubleClick(): void;
-  /** A right click that was no drag. */
-  menu(x: number, y: number): void;
-  orbiting(active: boolean): void;
+  click(action: GestureAction, x: number, y: number): void;
+  /** A rectangle was drawn with this action; `add` when it shall add to the pick. */
+  boxDrawn(action: 'box' | 'window', from: { x: number; y: number }, to: { x: number; y: number }, add: boolean): void;
 }
 
 interface Press {
@@ -29,23 +29,28 @@ interface Press {
   y: number;
   lastX: number;
   lastY: number;
-  button: number;
+  buttons: number;
   action: GestureAction;
   moved: boolean;
+  modifiers: { ctrl: boolean; shift: boolean; alt: boolean };
 }
 
-/** Turns pointer, wheel and touch into camera moves and reports. */
+const BIT: Record<number, number> = { 0: LEFT, 1: MIDDLE, 2: RIGHT };
+const modifiersOf = (e: MouseEvent) => ({ ctrl: e.ctrlKey || e.metaKey, shift: e.shiftKey, alt: e.altKey });
+
+/** Turns pointer, wheel and touch into camera moves and reports, by the gesture bindings in force. */
 export class PointerControls {
   private readonly canvas: HTMLElement;
+  private readonly navigator: Navigator;
   private readonly reports: PointerReports;
   private press: Press | null = null;
   private readonly touches = new Map<number, { x: number; y: number }>();
-  private lastTap = 0;
-  private lastMiddle = 0;
+  private lastClick = { time: 0, buttons: 0 };
   private readonly off = new AbortController();
 
-  constructor(canvas: HTMLElement, reports: PointerReports) {
+  constructor(canvas: HTMLElement, navigator: Navigator, reports: PointerReports) {
     this.canvas = canvas;
+    this.navigator = navigator;
     this.reports = reports;
     const on = <K extends keyof HTMLElementEventMap>(type: K, handler: (e: HTMLElementEventMap[K]) => void, passive = true) =>
       canvas.addEventListener(type, handler, { signal: this.off.signal, passive });
@@ -69,14 +74,21 @@ export class PointerControls {
     return { x: e.clientX - box.left, y: e.clientY - box.top };
   }
 
+  private dragAction(buttons: number, modifiers: Press['modifiers']): GestureAction {
+    const { leftDrag } = modeStore.getState();
+    if (leftDrag && buttons === LEFT) return leftDrag.action;
+    return actionFor(gestureMap(), 'drag', buttons, modifiers);
+  }
+
   private down(e: PointerEvent): void {
-    stopTurning();
     this.canvas.setPointerCapture(e.pointerId);
     this.canvas.focus({ preventScroll: true });
     const { x, y } = this.at(e);
     if (e.pointerType === 'touch') this.touches.set(e.pointerId, { x, y });
-    const action = e.pointerType === 'touch' ? 'orbit' : actionOf(RIGHT_DRAG_ORBITS, e);
-    this.press ??= { x, y, lastX: x, lastY: y, button: e.button, action, moved: false };
+    const buttons = e.pointerType === 'touch' ? LEFT : e.buttons || BIT[e.button];
+    const modifiers = modifiersOf(e);
+    const action = e.pointerType === 'touch' ? 'orbit' : this.dragAction(buttons, modifiers);
+    this.press ??= { x, y, lastX: x, lastY: y, buttons, action, moved: false, modifiers };
   }
 
   private move(e: PointerEvent): void {
@@ -84,21 +96,51 @@ export class PointerControls {
     if (this.touches.size === 2 && this.touches.has(e.pointerId)) return this.pinch(e.pointerId, x, y);
     const { press } = this;
     if (!press) return this.reports.hover(x, y);
+    if (e.pointerType === 'mouse' && e.buttons !== press.buttons) this.rebutton(press, e.buttons, x, y);
+    if (document.pointerLockElement === this.canvas) return this.dragBy(press, e.movementX, e.movementY);
     if (!press.moved && Math.hypot(x - press.x, y - press.y) <= CLICK_SLACK) return;
     if (!press.moved) {
       press.moved = true;
-      if (press.action === 'orbit') this.reports.orbiting(true);
+      this.navigator.begin(press.action, press.x, press.y);
     }
-    this.drag(press, x - press.lastX, y - press.lastY);
-    press.lastX = x;
-    press.lastY = y;
+    this.dragBy(press, x - press.lastX, y - press.lastY);
+    this.lockAtScreenEdge(press, e);
   }
 
-  private drag(press: Press, dx: number, dy: number): void {
-    const { pivot } = cameraStore.getState();
-    if (press.action === 'orbit') this.change((c) => orbitTurntable(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN));
-    if (press.action === 'pan') this.change((c, pane) => pan(c, pane, dx, dy));
-    if (press.action === 'zoom') this.change((c, pane) => zoomAt(c, pane, 1.006 ** -dy, press.x, press.y));
+  /** A second button went down or came up: with two the drag is another one, after that it is none. */
+  private rebutton(press: Press, buttons: number, x: number, y: number): void {
+    const more = (buttons & press.buttons) === press.buttons;
+    if (buttons === 0) return;
+    press.action = more ? this.dragAction(buttons, press.modifiers) : 'none';
+    press.buttons = buttons;
+    // Two buttons are never a click, whatever they move.
+    press.moved = true;
+    if (more) this.navigator.begin(press.action, x, y);
+  }
+
+  private dragBy(press: Press, dx: number, dy: number): void {
+    press.lastX += dx;
+    press.lastY += dy;
+    if (press.action === 'box' || press.action === 'window') {
+      modeStore.setState({ box: { ...rectangle(press, { x: press.lastX, y: press.lastY }), touching: press.action === 'box' && press.lastX < press.x } });
+      return;
+    }
+    const sign = press.action === 'zoom' ? this.direction(gestureName('drag', press.buttons, press.modifiers)) : 1;
+    this.navigator.drag(press.action, dx, dy * sign, press.lastX, press.lastY);
+  }
+
+  private direction(name: string): 1 | -1 {
+    return settingsStore.getState().invertedZooms.includes(name) ? -1 : 1;
+  }
+
+  /** Capture tells moves beyond the window, but not beyond the screen: there the pointer is locked, if the browser allows. */
+  private lockAtScreenEdge(press: Press, e: PointerEvent): void {
+    if (e.pointerType !== 'mouse' || !['orbit', 'pan', 'zoom', 'roll'].includes(press.action) || document.pointerLockElement) return;
+    const { screen } = window;
+    const left = (screen as { availLeft?: number }).availLeft ?? 0;
+    const top = (screen as { availTop?: number }).availTop ?? 0;
+    const near = e.screenX <= left + SCREEN_EDGE || e.screenY <= top + SCREEN_EDGE || e.screenX >= left + screen.availWidth - SCREEN_EDGE || e.screenY >= top + screen.availHeight - SCREEN_EDGE;
+    if (near) void Promise.resolve(this.canvas.requestPointerLock() as Promise<void> | undefined).catch(() => {});
   }
 
   private up(e: PointerEvent): void {
@@ -106,57 +148,76 @@ export class PointerControls {
     const { press } = this;
     if (!press || this.touches.size) return;
     this.press = null;
-    if (press.moved) return this.reports.orbiting(false);
+    if (document.pointerLockElement === this.canvas) document.exitPointerLock();
+    if (press.moved) return this.ended(press, e);
     const { x, y } = this.at(e);
     if (e.pointerType === 'touch') return this.tap(x, y);
-    if (press.button === 0) this.reports.click(x, y, e.shiftKey || e.ctrlKey || e.metaKey);
-    if (press.button === 2) this.reports.menu(x, y);
-    if (press.button === 1) this.middle(e.timeStamp, x, y);
+    this.click(press, e.timeStamp, x, y);
+  }
+
+  private ended(press: Press, e: PointerEvent): void {
+    this.navigator.end();
+    const { box } = modeStore.getState();
+    modeStore.setState({ box: null });
+    if (box && (press.action === 'box' || press.action === 'window'))
+      this.reports.boxDrawn(press.action, { x: press.x, y: press.y }, { x: press.lastX, y: press.lastY }, e.shiftKey || e.ctrlKey);
   }
 
   private cancel(e: PointerEvent): void {
     this.touches.delete(e.pointerId);
     this.press = null;
-    this.reports.orbiting(false);
+    modeStore.setState({ box: null });
+    this.navigator.end();
   }
 
   private tap(x: number, y: number): void {
     const now = performance.now();
-    if (now - this.lastTap < DOUBLE_CLICK) this.reports.middleDoubleClick();
-    else this.reports.click(x, y, false);
-    this.lastTap = now;
+    const double = now - this.lastClick.time < DOUBLE_CLICK;
+    this.reports.click(double ? 'fit' : 'pick', x, y);
+    this.lastClick = { time: now, buttons: LEFT };
   }
 
-  /** A single middle click waits, so that a double one leaves the pivot where it was. */
-  private middle(time: number, x: number, y: number): void {
-    if (time - this.lastMiddle < DOUBLE_CLICK) {
-      this.lastMiddle = 0;
-      this.reports.middleDoubleClick();
-      return;
-    }
-    this.lastMiddle = time;
-    setTimeout(() => this.lastMiddle === time && this.reports.middleClick(x, y), DOUBLE_CLICK);
+  /** Where a double click is bound, its single click waits, so that the one does not do the other's work too. */
+  private click(press: Press, time: number, x: number, y: number): void {
+    const action = (kind: GestureKind) => actionFor(gestureMap(), kind, press.buttons, press.modifiers);
+    const doubled = actionFor(gestureMap(), 'double click', press.buttons, press.modifiers);
+    const second = time - this.lastClick.time < DOUBLE_CLICK && this.lastClick.buttons === press.buttons;
+    this.lastClick = { time: second ? 0 : time, buttons: press.buttons };
+    if (second && doubled !== 'none') return this.reports.click(doubled, x, y);
+    if (doubled === 'none' || press.buttons === LEFT) return this.reports.click(action('click'), x, y);
+    setTimeout(() => this.lastClick.time === time && this.reports.click(action('click'), x, y), DOUBLE_CLICK);
   }
 
   private pinch(id: number, x: number, y: number): void {
     const before = this.touches.get(id)!;
     const other = [...this.touches].find(([key]) => key !== id)![1];
     const ratio = Math.hypot(x - other.x, y - other.y) / Math.max(1, Math.hypot(before.x - other.x, before.y - other.y));
-    this.change((c, pane) => zoomAt(pan(c, pane, (x - before.x) / 2, (y - before.y) / 2), pane, ratio, (x + other.x) / 2, (y + other.y) / 2));
+    this.navigator.begin('pan', (x + other.x) / 2, (y + other.y) / 2);
+    this.navigator.drag('pan', (x - before.x) / 2, (y - before.y) / 2, x, y);
+    this.navigator.zoom(ratio, (x + other.x) / 2, (y + other.y) / 2);
     this.touches.set(id, { x, y });
     if (this.press) this.press.moved = true;
   }
 
   private wheel(e: WheelEvent): void {
     e.preventDefault();
-    stopTurning();
     const { x, y } = this.at(e);
+    const modifiers = modifiersOf(e);
     const unit = e.deltaMode === WheelEvent.DOM_DELTA_LINE ? 33 : 1;
-    this.change((c, pane) => zoomAt(c, pane, WHEEL_STEP ** ((-e.deltaY * unit) / 100), x, y));
-  }
-
-  private change(move: (camera: ViewCamera, pane: Pane) => ViewCamera): void {
-    const { camera, size } = mainPane();
-    cameraStore.getState().setCamera(move(camera, size));
+    // A trackpad's pinch arrives as a wheel with Ctrl, its two-finger drag as a wheel without.
+    const kind: GestureKind = presetOf(settingsStore.getState()).trackpad && !modifiers.ctrl ? 'two fingers' : 'wheel';
+    const action = actionFor(gestureMap(), kind, 0, modifiers);
+    if (action === 'zoom') {
+      const sign = this.direction(gestureName(kind, 0, modifiers));
+      const fine = modifiers.ctrl && Math.abs(e.deltaY) < 50 && e.deltaMode === WheelEvent.DOM_DELTA_PIXEL;
+      const step = (fine ? PINCH_STEP : WHEEL_STEP) ** settingsStore.getState().zoomSpeed;
+      this.navigator.zoom(step ** ((-e.deltaY * unit * sign) / 100), x, y);
+    } else if (action !== 'none') {
+      this.navigator.begin(action, x, y);
+      this.navigator.drag(action, -(modifiers.shift && !e.deltaX ? e.deltaY : e.deltaX) * unit, modifiers.shift && !e.deltaX ? 0 : -e.deltaY * unit, x, y);
+      this.navigator.end();
+    }
   }
 }
+
+const rectangle = (a: { x: number; y: number }, b: { x: number; y: number }) => ({ x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), width: Math.abs(a.x - b.x), height: Math.abs(a.y - b.y) });

@@ -1,15 +1,15 @@
-import {
-  boxCorners, EMPTY_BOX, PickScene, stateOf, transformBox, uniteBoxes, viewBack, type Box3, type PickHit, type Vec3, type ViewCamera,
-} from '@bathyscope/core';
-import { Group, LineBasicMaterial, LineSegments, BufferGeometry, Float32BufferAttribute, OrthographicCamera, WebGLRenderer } from 'three';
-import { cameraStore, mainPane, type PaneState } from '../stores/camera-store.ts';
+import { boxDiagonal, stateOf, type Box3, type ViewCamera } from '@bathyscope/core';
+import { RGBAFormat, UnsignedByteType, WebGLRenderer, WebGLRenderTarget } from 'three';
+import { cameraStore, type PaneState } from '../stores/camera-store.ts';
 import { componentsBelow, modelStore } from '../stores/model-store.ts';
-import { selectionStore, type Picked } from '../stores/selection-store.ts';
+import { selectionStore } from '../stores/selection-store.ts';
 import { settingsStore } from '../stores/settings-store.ts';
 import { visibilityStore } from '../stores/visibility-store.ts';
 import { Highlights } from './highlights.ts';
-import { displayColour } from './materials.ts';
 import { ModelScene } from './model-scene.ts';
+import { PaneCameras } from './pane-cameras.ts';
+import { SceneMarks } from './scene-marks.ts';
+import { modelBox, ScenePicking } from './scene-picking.ts';
 
 /** What the theme says a scene looks like. */
 interface SceneColours {
@@ -23,20 +23,18 @@ const COLOURS: Record<'chart' | 'abyss', SceneColours> = {
   abyss: { ink: '#060d12', hover: '#bfe6f7', picked: '#ff6bae' },
 };
 
-/** Draws what the stores say, on demand, and answers what is under a pixel. Knows nothing of React. */
+/** Draws what the stores say, on demand. Knows nothing of React. */
 export class SceneView {
-  readonly pickScene: PickScene;
+  readonly picking: ScenePicking;
   /** Frames drawn so far; for tests and benchmarks. */
   frames = 0;
   private readonly renderer: WebGLRenderer;
   private readonly model: ModelScene;
   private readonly hovered: Highlights;
   private readonly picked: Highlights;
-  private readonly pivotMark = new Group();
-  private readonly camera = new OrthographicCamera();
-  private readonly indexOf: ReadonlyMap<string, number>;
-  private readonly radius: number;
-  private readonly middle: Vec3;
+  private readonly marks = new SceneMarks();
+  private readonly cameras: PaneCameras;
+  private readonly box: Box3;
   private scheduled = 0;
   private readonly off: (() => void)[] = [];
   private readonly canvas: HTMLCanvasElement;
@@ -44,7 +42,7 @@ export class SceneView {
   constructor(canvas: HTMLCanvasElement) {
     this.canvas = canvas;
     const { components, parts, detail } = modelStore.getState();
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true, powerPreference: 'high-performance', preserveDrawingBuffer: false });
+    this.renderer = new WebGLRenderer({ canvas, antialias: settingsStore.getState().smoothEdges, alpha: true, powerPreference: 'high-performance' });
     this.renderer.setClearColor(0, 0);
     this.renderer.info.autoReset = false;
     this.renderer.localClippingEnabled = true;
@@ -52,20 +50,20 @@ export class SceneView {
     const source = { components, parts, below: componentsBelow };
     this.hovered = new Highlights(source, { colour: '#ffffff', opacity: 0.25, lineWidth: 1.5 }, 10);
     this.picked = new Highlights(source, { colour: '#a3195b', opacity: 0.38, lineWidth: 2.5 }, 20);
-    this.model.scene.add(this.hovered.group, this.picked.group, this.pivotMark);
-    this.indexOf = new Map(components.map((c, i) => [c.path, i]));
-    this.pickScene = new PickScene(components, new Map([...parts].map(([i, p]) => [i, p.geometry])), new Map([...parts].map(([i, p]) => [i, p.bvh])));
-    const box = modelBox();
-    this.middle = [0, 1, 2].map((k) => (box.min[k] + box.max[k]) / 2) as unknown as Vec3;
-    this.radius = Math.hypot(...[0, 1, 2].map((k) => box.max[k] - box.min[k])) / 2 || 1;
-    this.buildPivotMark();
+    this.model.scene.add(this.hovered.group, this.picked.group, this.marks.group);
+    this.picking = new ScenePicking();
+    this.box = modelBox();
+    this.cameras = new PaneCameras(this.box);
     this.listen();
     this.applyTheme();
   }
 
   private listen(): void {
     const on = (unsubscribe: () => void) => this.off.push(unsubscribe);
-    on(cameraStore.subscribe(() => this.invalidate()));
+    on(cameraStore.subscribe((now, before) => {
+      if (now.hinge !== before.hinge) this.marks.showHinge(now.hinge, boxDiagonal(this.box));
+      this.invalidate();
+    }));
     on(visibilityStore.subscribe(({ states }) => {
       this.model.show(states);
       this.showHighlights();
@@ -75,6 +73,7 @@ export class SceneView {
     const watcher = new ResizeObserver(() => this.resize());
     watcher.observe(this.canvas);
     on(() => watcher.disconnect());
+    this.marks.showHinge(cameraStore.getState().hinge, boxDiagonal(this.box));
     this.model.show(visibilityStore.getState().states);
     this.resize();
   }
@@ -83,8 +82,8 @@ export class SceneView {
     const colours = COLOURS[settingsStore.getState().theme];
     this.model.setInk(colours.ink);
     this.hovered.setStyle({ colour: colours.hover, opacity: 0.22, lineWidth: 1.5 });
-    this.picked.setStyle({ colour: colours.picked, opacity: 0.5, lineWidth: 2.5 });
-    this.pivotMark.children.forEach((c) => (c as LineSegments<BufferGeometry, LineBasicMaterial>).material.color.copy(displayColour(colours.picked)).convertSRGBToLinear());
+    this.picked.setStyle({ colour: colours.picked, opacity: 0.62, lineWidth: 2.5 });
+    this.marks.setColour(colours.picked);
     this.showHighlights();
   }
 
@@ -101,9 +100,7 @@ export class SceneView {
     if (!width || !height) return;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.renderer.setSize(width, height, false);
-    this.hovered.setResolution(width, height);
-    this.picked.setResolution(width, height);
-    cameraStore.getState().setSize({ width, height });
+    cameraStore.getState().setCanvas({ width, height });
     this.draw();
   }
 
@@ -117,100 +114,50 @@ export class SceneView {
     this.scheduled = 0;
     this.frames++;
     this.renderer.info.reset();
-    const { panes } = cameraStore.getState();
-    // Each pane has its rectangle of the one canvas; while there is one, it is all of it.
-    panes.forEach((pane) => this.drawPane(pane, 0, 0));
+    const { panes, canvas } = cameraStore.getState();
+    for (const pane of panes) this.drawPane(pane, pane.rect.x * canvas.width, (1 - pane.rect.y - pane.rect.height) * canvas.height);
   }
 
+  /** Each pane has its rectangle of the one canvas; (x, y) is its lower left corner in px. */
   private drawPane(pane: PaneState, x: number, y: number): void {
     const { width, height } = pane.size;
     this.renderer.setViewport(x, y, width, height);
     this.renderer.setScissor(x, y, width, height);
     this.renderer.setScissorTest(true);
-    this.placeCamera(pane.camera, width / height);
-    const size = (pane.camera.height / height) * 9;
-    this.pivotMark.scale.setScalar(size);
-    this.pivotMark.position.set(...cameraStore.getState().pivot);
+    this.marks.prepare(pane.camera, pane.size);
+    this.hovered.setResolution(width, height);
+    this.picked.setResolution(width, height);
     this.renderer.clear();
-    this.renderer.render(this.model.scene, this.camera);
-  }
-
-  private placeCamera(view: ViewCamera, aspect: number): void {
-    const back = viewBack(view);
-    // The whole model lies between the planes, wherever the target is.
-    const away = [0, 1, 2].reduce((sum, k) => sum + (this.middle[k] - view.target[k]) * back[k], 0);
-    const reach = this.radius * 1.02 + view.height * 0.01;
-    const c = this.camera;
-    c.top = view.height / 2;
-    c.bottom = -c.top;
-    c.right = c.top * aspect;
-    c.left = -c.right;
-    c.near = -(away + reach);
-    c.far = -(away - reach);
-    c.position.set(...view.target);
-    c.quaternion.set(...view.orientation);
-    c.updateProjectionMatrix();
-  }
-
-  private buildPivotMark(): void {
-    const g = new BufferGeometry();
-    g.setAttribute('position', new Float32BufferAttribute([-1, 0, 0, 1, 0, 0, 0, -1, 0, 0, 1, 0, 0, 0, -1, 0, 0, 1], 3));
-    const lines = new LineSegments(g, new LineBasicMaterial({ depthTest: false }));
-    lines.renderOrder = 30;
-    this.pivotMark.add(lines);
-    this.pivotMark.visible = false;
+    this.renderer.render(this.model.scene, this.cameras.place(pane.camera, width / height));
   }
 
   showPivot(visible: boolean): void {
-    this.pivotMark.visible = visible;
+    this.marks.showPivot(visible, cameraStore.getState().pivot);
     this.invalidate();
   }
 
-  /** What is under a pixel of the main pane. */
-  pick(x: number, y: number): Picked | null {
-    const { camera, size } = mainPane();
-    const hit = this.pickScene.pick(camera, size, x, y, { pickable: this.pickable });
-    return hit && this.toPicked(hit);
-  }
-
-  pointAt(x: number, y: number): Vec3 | null {
-    const { camera, size } = mainPane();
-    return this.pickScene.pointAt(camera, size, x, y, { pickable: this.pickable });
-  }
-
-  private readonly pickable = (component: number): boolean => {
-    const { components } = modelStore.getState();
-    return stateOf(visibilityStore.getState().states, components[component].path).visible;
-  };
-
-  private toPicked(hit: PickHit): Picked {
-    const { components } = modelStore.getState();
-    return { kind: hit.kind, component: components[hit.component].path, index: hit.index, point: hit.point };
-  }
-
-  /** Draw calls and triangles of the last frame. */
+  /** Draw calls and triangles of the last frame, all panes. */
   get drawn(): { calls: number; triangles: number; lines: number } {
     const { calls, triangles, lines } = this.renderer.info.render;
     return { calls, triangles, lines };
   }
 
-  /** The number of a component in picking and drawing. */
-  componentIndex(path: string): number | undefined {
-    return this.indexOf.get(path);
-  }
-
-  /** The canvas as a PNG of the given size, background transparent. */
-  async picture(width: number, height: number): Promise<Blob> {
-    const { size } = mainPane();
-    this.renderer.setPixelRatio(1);
-    this.renderer.setSize(width, height, false);
-    cameraStore.getState().setSize({ width, height });
+  /** A view of the model without marks, as a PNG with transparent background; what is on the screen stays. */
+  async picture(camera: ViewCamera, width: number, height: number): Promise<Blob> {
+    const target = new WebGLRenderTarget(width, height, { format: RGBAFormat, type: UnsignedByteType, samples: 4 });
+    const marks = [this.hovered.group, this.picked.group, this.marks.group];
+    marks.forEach((g) => (g.visible = false));
+    this.renderer.setRenderTarget(target);
+    this.renderer.setScissorTest(false);
+    this.renderer.clear();
+    this.renderer.render(this.model.scene, this.cameras.place(camera, width / height));
+    const pixels = new Uint8Array(4 * width * height);
+    this.renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
+    this.renderer.setRenderTarget(null);
+    target.dispose();
+    marks.forEach((g) => (g.visible = true));
     this.draw();
-    const blob = await new Promise<Blob | null>((resolve) => this.canvas.toBlob(resolve, 'image/png'));
-    cameraStore.getState().setSize(size);
-    this.resize();
-    if (!blob) throw new Error('The browser could not make the picture.');
-    return blob;
+    return pngOf(pixels, width, height);
   }
 
   dispose(): void {
@@ -218,25 +165,18 @@ export class SceneView {
     this.off.forEach((f) => f());
     this.hovered.clear();
     this.picked.clear();
+    this.marks.dispose();
     this.model.dispose();
     this.renderer.dispose();
   }
 }
 
-/** Corners of the boxes of all given components, in model space: what a fit must hold. */
-export function cornersOf(paths: Iterable<string>): Vec3[] {
-  const { byPath, parts } = modelStore.getState();
-  const corners: Vec3[] = [];
-  for (const path of paths) {
-    const component = byPath.get(path);
-    const part = component?.part === undefined ? undefined : parts.get(component.part);
-    if (component && part) corners.push(...boxCorners(transformBox(component.placement, part.geometry.box)));
-  }
-  return corners;
+/** Rows as WebGL reads them, the lowest first. */
+async function pngOf(pixels: Uint8Array, width: number, height: number): Promise<Blob> {
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d')!;
+  const image = context.createImageData(width, height);
+  for (let row = 0; row < height; row++) image.data.set(pixels.subarray(4 * width * row, 4 * width * (row + 1)), 4 * width * (height - 1 - row));
+  context.putImageData(image, 0, 0);
+  return canvas.convertToBlob({ type: 'image/png' });
 }
-
-export function modelBox(): Box3 {
-  const { components, parts } = modelStore.getState();
-  return components.reduce((box, c) => uniteBoxes(box, transformBox(c.placement, parts.get(c.part)!.geometry.box)), EMPTY_BOX);
-}
-

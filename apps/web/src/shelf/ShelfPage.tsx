@@ -6,7 +6,7 @@ import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
 import { api } from '../api/api.ts';
-import { settingsStore } from '../stores/settings-store.ts';
+import { changeSettings, settingsStore } from '../stores/settings-store.ts';
 import { IconButton } from '../ui/IconButton.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { ModelCard } from './ModelCard.tsx';
@@ -89,13 +89,12 @@ export function ShelfPage() {
 }
 
 function TopLine() {
-  const { theme, setTheme } = useStore(settingsStore);
-  const night = theme === 'abyss';
+  const night = useStore(settingsStore, (s) => s.theme === 'abyss');
   return (
     <header className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-panel px-3">
       <Mark />
       <span className="flex-1" />
-      <IconButton icon={night ? Sun : MoonStar} label={night ? 'Day colours' : 'Night colours'} onClick={() => setTheme(night ? 'chart' : 'abyss')} />
+      <IconButton icon={night ? Sun : MoonStar} label={night ? 'Day colours' : 'Night colours'} onClick={() => changeSettings({ theme: night ? 'chart' : 'abyss' })} />
     </header>
   );
 }

@@ -1,7 +1,7 @@
 import { createStore } from 'zustand/vanilla';
 
 interface DialogState {
-  open: 'help' | null;
+  open: 'help' | 'settings' | null;
   /** Set by the router: how commands change the page. */
   goTo: (address: string) => void;
 }

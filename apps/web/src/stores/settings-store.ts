@@ -1,28 +1,50 @@
-import type { LengthUnit } from '@bathyscope/core';
+import { DEFAULT_LENS, type LengthUnit } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 import { persist } from 'zustand/middleware';
+import type { GestureAction } from '../scene/gestures.ts';
 
 export type Theme = 'chart' | 'abyss';
-export type Task = 'parts';
+export type Task = 'parts' | 'views';
+/** Where the model turns about when a drag starts. */
+export type PivotPolicy = 'kept' | 'cursor' | 'picked' | 'centre';
 
-interface Settings {
+export interface Settings {
   theme: Theme;
   unit: LengthUnit;
   /** The open task, or null when the panel is closed. */
   task: Task | null;
   panelWidth: number;
   stripFolded: boolean;
-  setTheme: (theme: Theme) => void;
-  setUnit: (unit: LengthUnit) => void;
-  setTask: (task: Task | null) => void;
-  setPanelWidth: (width: number) => void;
-  setStripFolded: (folded: boolean) => void;
+  gesturePreset: string;
+  /** By gesture preset: what this user bound otherwise, by the gesture's name. */
+  ownGestures: Record<string, Record<string, GestureAction>>;
+  /** Names of zoom gestures that go the other way. */
+  invertedZooms: string[];
+  /** 1 is the usual speed. */
+  zoomSpeed: number;
+  /** Keys this user gave to commands, by their id. */
+  ownKeys: Record<string, string>;
+  orbitMode: 'turntable' | 'free';
+  pivotPolicy: PivotPolicy;
+  /** The pivot glides to the middle of the pane while orbiting. */
+  pivotGlides: boolean;
+  /** rad, for models that are opened anew. */
+  lens: number;
+  arrangement: 'first angle' | 'third angle';
+  /** Ids of the commands in the strip in the scene. */
+  pinned: string[];
+  helm: boolean;
+  /** s that the tour stays at a view. */
+  tourPace: number;
+  /** Multisampled edges; off on weak machines. */
+  smoothEdges: boolean;
+  change: (values: Partial<Settings>) => void;
 }
 
 export const PANEL_MIN = 220;
 export const PANEL_MAX = 520;
 
-/** What a user set about the interface; kept in the browser. */
+/** What a user set about the interface. The browser's copy shows at once; the server's, which is the user's own, follows (`keep-settings.ts`). */
 export const settingsStore = createStore<Settings>()(
   persist(
     (set) => ({
@@ -31,15 +53,27 @@ export const settingsStore = createStore<Settings>()(
       task: 'parts',
       panelWidth: 288,
       stripFolded: false,
-      setTheme: (theme) => set({ theme }),
-      setUnit: (unit) => set({ unit }),
-      setTask: (task) => set({ task }),
-      setPanelWidth: (width) => set({ panelWidth: Math.min(PANEL_MAX, Math.max(PANEL_MIN, width)) }),
-      setStripFolded: (stripFolded) => set({ stripFolded }),
+      gesturePreset: 'right',
+      ownGestures: {},
+      invertedZooms: [],
+      zoomSpeed: 1,
+      ownKeys: {},
+      orbitMode: 'turntable',
+      pivotPolicy: 'kept',
+      pivotGlides: false,
+      lens: DEFAULT_LENS,
+      arrangement: 'third angle',
+      pinned: [],
+      helm: false,
+      tourPace: 2.5,
+      smoothEdges: true,
+      change: ({ panelWidth, ...values }) => set({ ...values, ...(panelWidth !== undefined && { panelWidth: Math.min(PANEL_MAX, Math.max(PANEL_MIN, panelWidth)) }) }),
     }),
     { name: 'bathyscope-settings' },
   ),
 );
+
+export const changeSettings = (values: Partial<Settings>): void => settingsStore.getState().change(values);
 
 const showTheme = (theme: Theme): void => void (document.documentElement.dataset['theme'] = theme);
 showTheme(settingsStore.getState().theme);

@@ -5,20 +5,24 @@ import { listenToKeys } from '../commands/keys.ts';
 import { dialogStore } from '../stores/dialog-store.ts';
 import { modelStore } from '../stores/model-store.ts';
 import { settingsStore } from '../stores/settings-store.ts';
+import { BearingGlobe } from './frame/BearingGlobe.tsx';
 import { ContextMenu } from './frame/ContextMenu.tsx';
+import { Helm } from './frame/Helm.tsx';
 import { HelpDialog } from './frame/HelpDialog.tsx';
 import { Panel } from './frame/Panel.tsx';
 import { Rail } from './frame/Rail.tsx';
 import { Readout } from './frame/Readout.tsx';
 import { SceneCanvas } from './frame/SceneCanvas.tsx';
+import { SceneOverlays } from './frame/SceneOverlays.tsx';
 import { TopLine } from './frame/TopLine.tsx';
 import { ViewStrip } from './frame/ViewStrip.tsx';
+import { SettingsDialog } from './settings/SettingsDialog.tsx';
 import { useModel } from './use-model.ts';
 
 export function WorkspacePage() {
-  const { id = '' } = useParams();
+  const { id = '', link } = useParams();
   const navigate = useNavigate();
-  useModel(id);
+  useModel(id, link);
   useEffect(() => listenToKeys(), []);
   useEffect(() => dialogStore.setState({ goTo: (address) => void navigate(address) }), [navigate]);
   const status = useStore(modelStore, (s) => s.status);
@@ -35,13 +39,14 @@ export function WorkspacePage() {
         <Rail />
         {task && <Panel />}
         <main className="relative min-w-0 flex-1 bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)">
-          {status === 'ready' ? <SceneCanvas /> : <SceneStatus />}
+          {status === 'ready' ? <><SceneCanvas /><SceneOverlays /><BearingGlobe /><Helm /></> : <SceneStatus />}
           <Readout />
         </main>
       </div>
       <ViewStrip />
       <ContextMenu />
       <HelpDialog />
+      <SettingsDialog />
     </div>
   );
 }

@@ -1,28 +1,34 @@
 import { useEffect } from 'react';
-import { boxCentre, migrateViewState, type ViewState } from '@bathyscope/core';
+import { migrateViewState, type ViewState } from '@bathyscope/core';
 import { api } from '../api/api.ts';
-import { homeView } from '../commands/view-commands.ts';
 import { waitingStore } from '../commands/run-command.ts';
+import { stopTour } from '../commands/tour.ts';
 import { loadGeometry } from '../scene/load-geometry.ts';
-import { modelBox } from '../scene/scene-view.ts';
-import { cameraStore, mainPane } from '../stores/camera-store.ts';
+import { setWorkspaceOpen } from '../shelf/thumbnails.ts';
+import { cameraStore } from '../stores/camera-store.ts';
 import { historyStore } from '../stores/history-store.ts';
 import { modelStore } from '../stores/model-store.ts';
+import { modeStore } from '../stores/mode-store.ts';
+import { preferenceStore, type ModelPreference } from '../stores/preference-store.ts';
+import { savedViewStore } from '../stores/saved-view-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
+import { keepTrails } from '../stores/trail-store.ts';
 import { visibilityStore } from '../stores/visibility-store.ts';
+import { currentState, restoreState } from './view-states.ts';
 
 /** ms without a change after which the state of the model is kept. */
 const KEEP_AFTER = 800;
 
 /** Loads a model into the stores, brings back its last state, and keeps it from then on. */
-export function useModel(id: string): void {
+export function useModel(id: string, link?: string): void {
   useEffect(() => {
     const stop = new AbortController();
     let forgetKeeping = () => {};
+    setWorkspaceOpen(true);
     selectionStore.setState({ hover: null, picked: [] });
     historyStore.getState().clear();
     waitingStore.setState({ waiting: null, repeating: false });
-    void load(id, stop.signal).then(
+    void load(id, link, stop.signal).then(
       () => {
         if (!stop.signal.aborted) forgetKeeping = keepState(id);
       },
@@ -30,49 +36,46 @@ export function useModel(id: string): void {
     );
     return () => {
       stop.abort();
+      setWorkspaceOpen(false);
+      stopTour();
+      modeStore.setState({ leftDrag: null, box: null });
       forgetKeeping();
       modelStore.getState().clear();
     };
-  }, [id]);
+  }, [id, link]);
 }
 
-async function load(id: string, signal: AbortSignal): Promise<void> {
+async function load(id: string, link: string | undefined, signal: AbortSignal): Promise<void> {
   modelStore.getState().clear();
-  const [detail, last] = await Promise.all([api.model(id), api.viewState(id)]);
+  const [detail, last, preference, views] = await Promise.all([api.model(id), link ? api.link(id, link) : api.viewState(id), api.preferences(id), api.savedViews(id)]);
   signal.throwIfAborted();
   if (detail.state !== 'ready') throw new Error(`“${detail.name}” is still being converted. Come back to it from the shelf when it is done.`);
   modelStore.getState().begin(detail);
   const parts = await loadGeometry(detail, modelStore.getState().setProgress, signal);
   // The state first, so that the first frame is already the right one.
   modelStore.setState({ parts });
-  restore(last.document);
+  preferenceStore.setState(readPreference(preference.values));
+  cameraStore.getState().setUpAxis(preferenceStore.getState().upAxis);
+  savedViewStore.setState({ views, current: null });
+  restoreState(lastState(last.document));
   modelStore.getState().finish(parts);
 }
 
-function restore(document: unknown): void {
-  const { setPivot, setCamera } = cameraStore.getState();
-  setPivot(boxCentre(modelBox()));
-  visibilityStore.getState().set({});
-  let state: ViewState | null = null;
+function lastState(document: unknown): ViewState | null {
   try {
-    state = document ? migrateViewState(document) : null;
+    return document ? migrateViewState(document) : null;
   } catch {
     // Written by a newer version: the model opens at home, nothing is lost.
+    return null;
   }
-  if (state?.visibility) visibilityStore.getState().set(state.visibility);
-  if (!state?.camera) return setCamera(homeView());
-  const { target, orientation, height, pivot } = state.camera;
-  setCamera({ target, orientation, height });
-  if (pivot) setPivot(pivot);
 }
 
-/** The state as a view-state document. */
-function currentState(): ViewState {
+/** What was set about the model; values this version does not know stay plain. */
+function readPreference(values: Record<string, unknown> | null): ModelPreference {
   return {
-    version: 1,
-    camera: { projection: 'orthographic', ...mainPane().camera, pivot: cameraStore.getState().pivot },
-    visibility: { ...visibilityStore.getState().states },
-    style: { preset: 'work' },
+    upAxis: values?.['upAxis'] === 'y' ? 'y' : 'z',
+    home: lastState(values?.['home']),
+    homeFramesVisible: values?.['homeFramesVisible'] !== false,
   };
 }
 
@@ -88,7 +91,10 @@ function keepState(id: string): () => void {
     timer = setTimeout(keep, KEEP_AFTER);
   };
   const now = () => timer && keep();
-  const off = [cameraStore.subscribe(later), visibilityStore.subscribe(later)];
+  const off = [
+    cameraStore.subscribe((now, before) => now.panes !== before.panes && later()), visibilityStore.subscribe(later), keepTrails(),
+    preferenceStore.subscribe((values) => void api.savePreferences(id, values).catch(() => {})),
+  ];
   window.addEventListener('pagehide', now);
   return () => {
     now();

@@ -1,14 +1,19 @@
-import { lookFrom, multiplyQuaternions, rotate, rotationAbout, slerp, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
-import { add, addScaled, dot, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { rotate, type Quaternion } from '../math/quaternion.ts';
+import { addScaled, dot, normalize, subtract, type Vec3 } from '../math/vec3.ts';
 
-/** An orthographic view: where it looks, how it is turned, how much it shows. Plain data, mm. */
+export type Projection = 'orthographic' | 'perspective';
+
+/** A view: where it looks, how it is turned, how much it shows. Plain data; lengths in mm, angles in rad. */
 export interface ViewCamera {
+  projection: Projection;
   /** The point in the middle of the pane. */
   target: Vec3;
   /** Turns the view's axes (right, up, towards the eye) into the model's. */
   orientation: Quaternion;
-  /** Height of the visible field. */
+  /** Height of the visible field in the plane of the target. */
   height: number;
+  /** Vertical opening angle of the perspective; kept while the view is orthographic. */
+  lens: number;
 }
 
 export interface Pane {
@@ -17,8 +22,10 @@ export interface Pane {
   height: number;
 }
 
-/** Share of the pane that stays free on each side when a model is fitted. */
-export const FIT_MARGIN = 0.06;
+/** rad. 30° is about the angle under which a drawing on a desk is seen: little distortion. */
+export const DEFAULT_LENS = Math.PI / 6;
+export const MIN_LENS = (5 * Math.PI) / 180;
+export const MAX_LENS = (100 * Math.PI) / 180;
 
 /** mm. Views are not zoomed beyond what single precision can show. */
 export const MIN_HEIGHT = 1e-3;
@@ -29,97 +36,62 @@ export const viewUp = (c: ViewCamera): Vec3 => rotate(c.orientation, [0, 1, 0]);
 /** Unit vector from the model towards the eye. */
 export const viewBack = (c: ViewCamera): Vec3 => rotate(c.orientation, [0, 0, 1]);
 
-/** mm of the model that one pixel covers. */
+/** mm of the model that one pixel covers in the plane of the target. */
 export const pixelSize = (c: ViewCamera, pane: Pane): number => c.height / pane.height;
 
-/** Screen position of a point in px from the pane's top left, and its depth towards the eye in mm. */
-export function project(c: ViewCamera, pane: Pane, p: Vec3): { x: number; y: number; depth: number } {
+/** Distance from the eye to the plane of the target; what it would be for an orthographic view too. */
+export const eyeDistance = (c: ViewCamera): number => c.height / 2 / Math.tan(c.lens / 2);
+
+/** Where the eye of a perspective view is. */
+export const eyePoint = (c: ViewCamera): Vec3 => addScaled(c.target, viewBack(c), eyeDistance(c));
+
+/** How much larger than at the target a thing at this height towards the eye appears; infinite or negative at and behind the eye. */
+export function magnification(c: ViewCamera, towardsEye: number): number {
+  if (c.projection === 'orthographic') return 1;
+  const d = eyeDistance(c);
+  return d / (d - towardsEye);
+}
+
+/** mm of the model that one pixel covers at a point. */
+export const pixelSizeAt = (c: ViewCamera, pane: Pane, p: Vec3): number =>
+  pixelSize(c, pane) / Math.max(1e-12, magnification(c, dot(subtract(p, c.target), viewBack(c))));
+
+export interface Projected {
+  /** px from the pane's top left. */
+  x: number;
+  y: number;
+  /** mm towards the eye from the plane of the target. */
+  depth: number;
+  /** A point behind the eye has no place on the screen; x and y are then meaningless. */
+  behind: boolean;
+}
+
+/** Screen position of a point. */
+export function project(c: ViewCamera, pane: Pane, p: Vec3): Projected {
   const d = subtract(p, c.target);
-  const size = pixelSize(c, pane);
-  return { x: pane.width / 2 + dot(d, viewRight(c)) / size, y: pane.height / 2 - dot(d, viewUp(c)) / size, depth: dot(d, viewBack(c)) };
+  const depth = dot(d, viewBack(c));
+  const m = magnification(c, depth);
+  const size = pixelSize(c, pane) / m;
+  return { x: pane.width / 2 + dot(d, viewRight(c)) / size, y: pane.height / 2 - dot(d, viewUp(c)) / size, depth, behind: !(m > 0 && Number.isFinite(m)) };
 }
 
-/** The point of the target's plane under a pixel. */
-export function unproject(c: ViewCamera, pane: Pane, x: number, y: number): Vec3 {
-  const size = pixelSize(c, pane);
-  return addScaled(addScaled(c.target, viewRight(c), (x - pane.width / 2) * size), viewUp(c), (pane.height / 2 - y) * size);
+/** The point under a pixel at the given height towards the eye over the plane of the target (0: in it). */
+export function unproject(c: ViewCamera, pane: Pane, x: number, y: number, depth = 0): Vec3 {
+  const size = pixelSize(c, pane) / magnification(c, depth);
+  const inPlane = addScaled(addScaled(c.target, viewRight(c), (x - pane.width / 2) * size), viewUp(c), (pane.height / 2 - y) * size);
+  return addScaled(inPlane, viewBack(c), depth);
 }
 
-/** Moves the model with the hand by a number of pixels. */
-export function pan(c: ViewCamera, pane: Pane, dx: number, dy: number): ViewCamera {
-  const size = pixelSize(c, pane);
-  return { ...c, target: addScaled(addScaled(c.target, viewRight(c), -dx * size), viewUp(c), dy * size) };
-}
-
-/** Makes everything `factor` times larger, while the point under the given pixel stays where it is. */
-export function zoomAt(c: ViewCamera, pane: Pane, factor: number, x: number, y: number): ViewCamera {
-  const height = Math.min(MAX_HEIGHT, Math.max(MIN_HEIGHT, c.height / factor));
+/** The line of sight through a pixel, away from the eye. Orthographic rays start in the plane of the target. */
+export function viewRay(c: ViewCamera, pane: Pane, x: number, y: number): { origin: Vec3; direction: Vec3 } {
   const under = unproject(c, pane, x, y);
-  return { ...c, height, target: add(under, scale(subtract(c.target, under), height / c.height)) };
-}
-
-/** Turns the view about a fixed point of the model, which keeps its place on the screen. */
-export function turnAbout(c: ViewCamera, pivot: Vec3, turn: Quaternion): ViewCamera {
-  return {
-    ...c,
-    orientation: unitQuaternion(multiplyQuaternions(turn, c.orientation)),
-    target: add(pivot, rotate(turn, subtract(c.target, pivot))),
-  };
-}
-
-/**
- * Orbit that keeps the model upright: sideways about the up axis, up and down about the screen's horizontal, never
- * past the poles. Angles in rad; positive `yaw` turns the model to the right, positive `pitch` tips its top to the eye.
- */
-export function orbitTurntable(c: ViewCamera, pivot: Vec3, yaw: number, pitch: number, up: Vec3 = [0, 0, 1]): ViewCamera {
-  const turned = turnAbout(c, pivot, rotationAbout(up, -yaw));
-  const elevation = Math.asin(Math.max(-1, Math.min(1, dot(viewBack(turned), up))));
-  const upright = dot(viewUp(turned), up) >= -1e-9 ? 1 : -1;
-  const limit = Math.PI / 2;
-  const wanted = Math.max(-limit, Math.min(limit, elevation + pitch * upright));
-  return turnAbout(turned, pivot, rotationAbout(viewRight(turned), -(wanted - elevation) * upright));
-}
-
-/** Free orbit: about the screen's own axes, with no up. */
-export function orbitFree(c: ViewCamera, pivot: Vec3, yaw: number, pitch: number): ViewCamera {
-  const turned = turnAbout(c, pivot, rotationAbout(viewUp(c), -yaw));
-  return turnAbout(turned, pivot, rotationAbout(viewRight(turned), -pitch));
-}
-
-/** The same direction, moved and scaled so that all points lie within the pane less the margin. Unchanged for no points. */
-export function fitPoints(c: ViewCamera, pane: Pane, points: Iterable<Vec3>, margin = FIT_MARGIN): ViewCamera {
-  const [right, up, back] = [viewRight(c), viewUp(c), viewBack(c)];
-  const low = [Infinity, Infinity, Infinity];
-  const high = [-Infinity, -Infinity, -Infinity];
-  for (const p of points) {
-    const local = [dot(p, right), dot(p, up), dot(p, back)];
-    for (let k = 0; k < 3; k++) {
-      if (local[k] < low[k]) low[k] = local[k];
-      if (local[k] > high[k]) high[k] = local[k];
-    }
+  if (c.projection === 'orthographic') {
+    const back = viewBack(c);
+    return { origin: under, direction: [-back[0], -back[1], -back[2]] };
   }
-  if (!(low[0] <= high[0])) return c;
-  const free = 1 - 2 * margin;
-  const needed = Math.max((high[1] - low[1]) / free, ((high[0] - low[0]) / free) * (pane.height / pane.width));
-  const [a, b, d] = [0, 1, 2].map((k) => (low[k] + high[k]) / 2);
-  return {
-    ...c,
-    target: addScaled(addScaled(scale(right, a), up, b), back, d),
-    height: Math.max(needed, MIN_HEIGHT * 10),
-  };
+  const origin = eyePoint(c);
+  return { origin, direction: normalize(subtract(under, origin)) };
 }
 
-/** Isometric (ISO 5456-3): elevation arctan(1/√2) = 35.264°, from the front, right and top; Z up. */
-export const HOME_DIRECTION: Vec3 = [1, -1, 1];
-
-export const homeOrientation = (up: Vec3 = [0, 0, 1]): Quaternion => lookFrom(HOME_DIRECTION, up);
-
-/** A view part of the way from one to another: the shortest turn, even steps of scale. t from 0 to 1. */
-export function betweenViews(a: ViewCamera, b: ViewCamera, t: number): ViewCamera {
-  if (t >= 1) return b;
-  return {
-    target: addScaled(a.target, subtract(b.target, a.target), t),
-    orientation: slerp(a.orientation, b.orientation, t),
-    height: a.height * (b.height / a.height) ** t,
-  };
-}
+/** Unit vector from a point of the model towards the eye. */
+export const towardsEye = (c: ViewCamera, p: Vec3): Vec3 => (c.projection === 'orthographic' ? viewBack(c) : normalize(subtract(eyePoint(c), p)));

@@ -1,4 +1,4 @@
-import { cross, dot, normalize, type Vec3 } from './vec3.ts';
+import { cross, dot, frameOf, normalize, type Vec3 } from './vec3.ts';
 
 /** Unit quaternion x, y, z, w. */
 export type Quaternion = readonly [number, number, number, number];
@@ -61,7 +61,7 @@ export function slerp(a: Quaternion, b: Quaternion, t: number): Quaternion {
 /** The orientation of an eye that looks from `direction` (from the model to the eye), with `up` upright on the screen. */
 export function lookFrom(direction: Vec3, up: Vec3): Quaternion {
   const z = normalize(direction);
-  const level = Math.abs(dot(z, normalize(up))) > 1 - 1e-12 ? ([0, 1, 0] as Vec3) : up;
+  const level = Math.abs(dot(z, normalize(up))) > 1 - 1e-12 ? frameOf(z).v : up;
   const x = normalize(cross(level, z));
   return quaternionFromAxes(x, cross(z, x), z);
 }

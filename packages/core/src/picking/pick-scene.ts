@@ -4,7 +4,7 @@ import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { transformBox } from '../math/box3.ts';
 import { invertAffine, isMirrored, multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
-import { pixelSize, project, unproject, viewBack, type Pane, type ViewCamera } from '../camera/view-camera.ts';
+import { pixelSizeAt, project, towardsEye, viewRay, type Pane, type ViewCamera } from '../camera/view-camera.ts';
 import { ComponentTree } from './component-tree.ts';
 
 export type PickKind = 'component' | 'face' | 'edge' | 'vertex';
@@ -41,7 +41,6 @@ const EDGE_REACH = 6;
 const VERTEX_REACH = 8;
 /** Rays around the cursor that find the faces whose edges may be near it. */
 const RING = Array.from({ length: 8 }, (_, i) => [Math.cos((i * Math.PI) / 4), Math.sin((i * Math.PI) / 4)] as const);
-
 
 /** A tree over the mesh's own triangle order, so that a triangle's number still tells its face. */
 export function buildPartBvh(part: PartGeometry): MeshBVH {
@@ -82,7 +81,6 @@ export class PickScene {
     this.tree = new ComponentTree(boxes);
     this.local = components.map((c) => multiply(c.placement, [...IDENTITY.slice(0, 12), ...parts.get(c.part)!.origin, 1]));
     this.inverses = this.local.map(invertAffine);
-    // Rays start outside everything, wherever the camera's target has been moved to.
     this.reach = boxes.reduce((far, b) => Math.max(far, ...b.min.map(Math.abs), ...b.max.map(Math.abs)), 1) * 4;
   }
 
@@ -104,11 +102,10 @@ export class PickScene {
   }
 
   private faceAt(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): FaceHit | null {
-    const back = viewBack(camera);
-    const under = unproject(camera, pane, x, y);
-    const start = this.reach + Math.hypot(...under);
-    const origin = addScaled(under, back, start);
-    const direction: Vec3 = [-back[0], -back[1], -back[2]];
+    const ray = viewRay(camera, pane, x, y);
+    const { direction } = ray;
+    // An orthographic ray starts outside everything, wherever the target has been moved to; a perspective one at the eye.
+    const origin = camera.projection === 'perspective' ? ray.origin : addScaled(ray.origin, direction, -(this.reach + Math.hypot(...ray.origin)));
     let best: FaceHit | null = null;
     this.tree.alongRay(origin, direction, (index) => {
       if (!options.pickable(index)) return;
@@ -164,6 +161,7 @@ export class PickScene {
           for (const v of part.edges[e].vertices) {
             const point = transformPoint(this.components[component].placement, pointAt(part.vertices, v));
             const s = project(camera, pane, point);
+            if (s.behind) continue;
             const away = Math.hypot(s.x - x, s.y - y);
             if (away < (vertex?.away ?? VERTEX_REACH)) vertex = { kind: 'vertex', component, index: v, point, away };
           }
@@ -188,6 +186,10 @@ export class PickScene {
     for (let i = lines.start[e]; i < lines.start[e + 1]; i++) {
       const world = transformPoint(place, pointAt(lines.positions, i));
       const s = project(camera, pane, world);
+      if (s.behind) {
+        previous = null;
+        continue;
+      }
       if (previous) {
         const [dx, dy] = [s.x - previous.x, s.y - previous.y];
         const square = dx * dx + dy * dy;
@@ -204,12 +206,11 @@ export class PickScene {
   private isCovered(camera: ViewCamera, pane: Pane, point: Vec3, options: PickOptions): boolean {
     if ((options.clips ?? []).some((c) => dot(c.normal, point) + c.constant < 0)) return true;
     const s = project(camera, pane, point);
+    if (s.behind) return true;
     const hit = this.faceAt(camera, pane, s.x, s.y, options);
-    return hit !== null && dot(subtract(hit.point, point), viewBack(camera)) > 3 * pixelSize(camera, pane) + 1e-6;
+    return hit !== null && dot(subtract(hit.point, point), towardsEye(camera, point)) > 3 * pixelSizeAt(camera, pane, point) + 1e-6;
   }
 }
-
-
 
 /** The face that owns a triangle: the last whose first triangle is not after it. */
 export function faceOfTriangle(part: PartGeometry, triangle: number): number {

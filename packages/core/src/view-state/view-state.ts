@@ -1,23 +1,42 @@
+import { PIPS, type Pip } from '../camera/directions.ts';
+import type { Arrangement, LinkedSide, PaneLayout, PaneMode } from '../camera/pane-layout.ts';
+import { DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '../camera/view-camera.ts';
 import type { Vec3 } from '../math/vec3.ts';
+import { readReferenceGeometry, type ReferenceGeometry } from '../references/reference-geometry.ts';
+import { readStyle, type ViewStyle } from '../style/view-style.ts';
 import type { ComponentPath } from '../model/structure.ts';
 import type { ComponentState } from '../visibility/component-states.ts';
 
+export interface CameraPart {
+  projection: Projection;
+  /** Point the view looks at, mm. */
+  target: Vec3;
+  /** Unit quaternion x, y, z, w that turns the view's axes (right, up, towards the eye) into the model's. */
+  orientation: readonly [number, number, number, number];
+  /** Height of the visible field at the target, mm. */
+  height: number;
+  /** Vertical opening angle, rad. */
+  lens: number;
+  pivot?: Vec3;
+}
+
+export interface PanesPart {
+  layout: PaneLayout;
+  arrangement: Arrangement;
+  /** The first is the main one, whose camera is the state's own. */
+  panes: { mode: PaneMode; camera: CameraPart }[];
+}
+
 /** Everything that can be recalled about how a model is seen; every part is optional, so that a recall can take some only. */
 export interface ViewState {
-  version: 1;
-  camera?: {
-    projection: 'orthographic';
-    /** Point the view looks at, mm. */
-    target: Vec3;
-    /** Unit quaternion x, y, z, w that turns the view's axes (right, up, towards the eye) into the model's. */
-    orientation: readonly [number, number, number, number];
-    /** Height of the visible field at the target, mm. */
-    height: number;
-    pivot?: Vec3;
-  };
+  version: 2;
+  camera?: CameraPart;
+  panes?: PanesPart;
   /** Only components that differ from plain visible. */
   visibility?: Record<ComponentPath, ComponentState>;
-  style?: { preset: 'work' };
+  style?: ViewStyle;
+  /** Which reference geometry is shown, and what of one's own there is. */
+  reference?: ReferenceGeometry;
 }
 
 export class ViewStateError extends Error {
@@ -33,27 +52,52 @@ const isVec = (v: unknown, n: number): v is number[] => Array.isArray(v) && v.le
 export function migrateViewState(document: unknown): ViewState {
   if (typeof document !== 'object' || document === null) throw new ViewStateError('A view state must be an object.');
   const source = document as Record<string, unknown>;
-  if (source['version'] !== 1) throw new ViewStateError(`This view was written by another version of the program (${String(source['version'])}).`);
-  const state: ViewState = { version: 1 };
+  // Version 1 knew no perspective: its cameras lack a lens, which `readCamera` fills in.
+  if (source['version'] !== 1 && source['version'] !== 2) throw new ViewStateError(`This view was written by another version of the program (${String(source['version'])}).`);
+  const state: ViewState = { version: 2 };
   if (source['camera'] !== undefined) state.camera = readCamera(source['camera']);
+  if (source['panes'] !== undefined) state.panes = readPanes(source['panes']);
   if (source['visibility'] !== undefined) state.visibility = readVisibility(source['visibility']);
-  if (source['style'] !== undefined) state.style = { preset: 'work' };
+  if (source['style'] !== undefined) state.style = readStyle(source['style']);
+  if (source['reference'] !== undefined) state.reference = readReferenceGeometry(source['reference']);
   return state;
 }
 
-function readCamera(camera: unknown): ViewState['camera'] {
+function readCamera(camera: unknown): CameraPart {
   const c = camera as Record<string, unknown>;
   if (!c || !isVec(c['target'], 3) || !isVec(c['orientation'], 4) || !(Number.isFinite(c['height']) && (c['height'] as number) > 0))
     throw new ViewStateError('The camera of this view is incomplete.');
   const length = Math.hypot(...(c['orientation'] as number[]));
   if (!(length > 0.5 && length < 2)) throw new ViewStateError('The camera of this view has no direction.');
   return {
-    projection: 'orthographic',
+    projection: c['projection'] === 'perspective' ? 'perspective' : 'orthographic',
     target: c['target'] as unknown as Vec3,
     orientation: (c['orientation'] as number[]).map((x) => x / length) as unknown as [number, number, number, number],
     height: c['height'] as number,
+    lens: Number.isFinite(c['lens']) ? Math.max(MIN_LENS, Math.min(MAX_LENS, c['lens'] as number)) : DEFAULT_LENS,
     ...(isVec(c['pivot'], 3) && { pivot: c['pivot'] as unknown as Vec3 }),
   };
+}
+
+const LAYOUTS: readonly unknown[] = ['one', 'beside', 'above', 'four'];
+const SIDES: readonly unknown[] = ['top', 'bottom', 'left', 'right'];
+
+function readPanes(panes: unknown): PanesPart {
+  const p = (panes ?? {}) as Record<string, unknown>;
+  if (!LAYOUTS.includes(p['layout']) || !Array.isArray(p['panes']) || p['panes'].length < 1 || p['panes'].length > 4)
+    throw new ViewStateError('The panes of this view are incomplete.');
+  return {
+    layout: p['layout'] as PaneLayout,
+    arrangement: p['arrangement'] === 'first angle' ? 'first angle' : 'third angle',
+    panes: p['panes'].map((pane: Record<string, unknown> | null) => ({ mode: readMode(pane?.['mode']), camera: readCamera(pane?.['camera']) })),
+  };
+}
+
+function readMode(mode: unknown): PaneMode {
+  const m = (mode ?? {}) as Record<string, unknown>;
+  if (m['kind'] === 'linked' && SIDES.includes(m['side'])) return { kind: 'linked', side: m['side'] as LinkedSide };
+  if (m['kind'] === 'fixed' && isVec(m['pip'], 3) && PIPS.some((p) => p.every((x, k) => x === (m['pip'] as number[])[k]))) return { kind: 'fixed', pip: m['pip'] as unknown as Pip };
+  return { kind: 'free' };
 }
 
 function readVisibility(visibility: unknown): Record<ComponentPath, ComponentState> {
@@ -66,6 +110,8 @@ function readVisibility(visibility: unknown): Record<ComponentPath, ComponentSta
       ghosted: s['ghosted'] === true,
       keptWhole: s['keptWhole'] === true,
       ...(isVec(s['colour'], 3) && { colour: s['colour'] as unknown as Vec3 }),
+      ...(Number.isFinite(s['transparency']) && { transparency: Math.max(0, Math.min(0.95, s['transparency'] as number)) }),
+      ...(typeof s['style'] === 'string' && { style: s['style'] }),
     };
   }
   return states;

@@ -9,6 +9,10 @@ export interface ComponentState {
   keptWhole: boolean;
   /** sRGB 0–1, instead of the file's. */
   colour?: Vec3;
+  /** 0 (solid) to below 1. */
+  transparency?: number;
+  /** Id of a style preset, instead of the pane's style. */
+  style?: string;
 }
 
 export const PLAIN_STATE: ComponentState = Object.freeze({ visible: true, ghosted: false, keptWhole: false });
@@ -18,17 +22,44 @@ export type ComponentStates = Readonly<Record<ComponentPath, ComponentState>>;
 
 export const stateOf = (states: ComponentStates, path: ComponentPath): ComponentState => states[path] ?? PLAIN_STATE;
 
-const isPlain = (s: ComponentState): boolean => s.visible && !s.ghosted && !s.keptWhole && !s.colour;
+const isPlain = (s: ComponentState): boolean => s.visible && !s.ghosted && !s.keptWhole && !s.colour && !s.transparency && !s.style;
 
-/** The table with the given components changed; the old table stays as it was, so it is its own undo. */
+/** The table with the given components changed; the old table stays as it was, so it is its own undo. A value of undefined takes a choice away. */
 export function changeStates(states: ComponentStates, paths: Iterable<ComponentPath>, change: Partial<ComponentState>): ComponentStates {
   const next: Record<ComponentPath, ComponentState> = { ...states };
   for (const path of paths) {
     const state = { ...stateOf(states, path), ...change };
+    for (const key of ['colour', 'transparency', 'style'] as const) if (state[key] === undefined) delete state[key];
     if (isPlain(state)) delete next[path];
     else next[path] = state;
   }
   return next;
+}
+
+/** Only these are visible; ghosts among them stand solid again. */
+export function isolate(states: ComponentStates, all: readonly ComponentPath[], kept: Iterable<ComponentPath>): ComponentStates {
+  return changeStates(changeStates(states, all, { visible: false }), kept, { visible: true, ghosted: false });
+}
+
+/** What was visible is hidden and the other way round. */
+export function invert(states: ComponentStates, all: readonly ComponentPath[]): ComponentStates {
+  const shown = all.filter((path) => stateOf(states, path).visible);
+  const hidden = all.filter((path) => !stateOf(states, path).visible);
+  return changeStates(changeStates(states, shown, { visible: false }), hidden, { visible: true });
+}
+
+/** Everything visible and solid; colours and styles stay. */
+export const showAll = (states: ComponentStates, all: readonly ComponentPath[]): ComponentStates => changeStates(states, all, { visible: true, ghosted: false });
+
+/** Whether two tables show the same. */
+export function sameStates(a: ComponentStates, b: ComponentStates): boolean {
+  if (a === b) return true;
+  const keys = Object.keys(a);
+  return keys.length === Object.keys(b).length && keys.every((k) => b[k] !== undefined && sameState(a[k], b[k]));
+}
+
+function sameState(a: ComponentState, b: ComponentState): boolean {
+  return a.visible === b.visible && a.ghosted === b.ghosted && a.keptWhole === b.keptWhole && a.style === b.style && a.transparency === b.transparency && String(a.colour) === String(b.colour);
 }
 
 /** What an assembly's visibility mark shows: of its components all, some or none are visible. */

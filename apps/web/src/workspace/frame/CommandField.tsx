@@ -1,13 +1,20 @@
+import type { SavedView } from '@bathyscope/contracts';
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
-import { Box, Search } from 'lucide-react';
+import { Bookmark, Box, Pin, Search } from 'lucide-react';
 import { useState } from 'react';
+import { useStore } from 'zustand';
+import { leaveCommandField } from '../../commands/command-field-focus.ts';
+import { shownShortcut } from '../../commands/keys.ts';
 import { findCommands } from '../../commands/registry.ts';
+import { showSavedView } from '../../commands/saved-views.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import type { Command } from '../../commands/command.ts';
+import { savedViewStore } from '../../stores/saved-view-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
 import { selectionStore } from '../../stores/selection-store.ts';
+import { changeSettings, settingsStore } from '../../stores/settings-store.ts';
 
-type Entry = { kind: 'command'; command: Command } | { kind: 'component'; path: string; name: string };
+type Entry = { kind: 'command'; command: Command } | { kind: 'component'; path: string; name: string } | { kind: 'view'; view: SavedView };
 
 const SHOWN_PARTS = 8;
 
@@ -18,37 +25,67 @@ function entriesFor(text: string): Entry[] {
   const parts = modelStore.getState().occurrences
     .filter((o) => `${o.instanceName ?? ''} ${o.name}`.toLowerCase().includes(wanted)).slice(0, SHOWN_PARTS)
     .map((o): Entry => ({ kind: 'component', path: o.path, name: o.instanceName ? `${o.instanceName} · ${o.name}` : o.name }));
-  return [...commands, ...parts];
+  const views = savedViewStore.getState().views.filter((v) => v.name.toLowerCase().includes(wanted)).map((view): Entry => ({ kind: 'view', view }));
+  return [...commands, ...views, ...parts];
+}
+
+function Key({ command }: { command: Command }) {
+  const key = shownShortcut(command);
+  return key ? <kbd className="figures text-[11px] text-soft">{key}</kbd> : null;
+}
+
+/** Pins a command to the strip in the scene, or takes it out. */
+function PinButton({ id, name }: { id: string; name: string }) {
+  const pinned = useStore(settingsStore, (s) => s.pinned);
+  const on = pinned.includes(id);
+  return (
+    <button type="button" tabIndex={-1} aria-label={on ? `Unpin ${name}` : `Pin ${name} to the scene`} title={on ? 'Take it out of the strip in the scene' : 'Pin it to the strip in the scene'} className={`grid size-6 place-items-center rounded hover:bg-line ${on ? 'text-magenta' : 'text-soft'}`}
+      onMouseDown={(e) => {
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+      onClick={(e) => {
+        e.stopPropagation();
+        changeSettings({ pinned: on ? pinned.filter((p) => p !== id) : [...pinned, id] });
+      }}>
+      <Pin size={14} fill={on ? 'currentColor' : 'none'} aria-hidden />
+    </button>
+  );
 }
 
 /** Finds commands by their names and the trade's other words for them, and components by name. */
 export function CommandField() {
   const [text, setText] = useState('');
+  // After a choice the field takes the focus back once more; it must not open then.
+  const [opens, setOpens] = useState(true);
   const entries = entriesFor(text);
   const choose = (entry: Entry | null) => {
     setText('');
-    // The field takes the focus back after a choice and would open again: hand it to the model once that is done.
-    setTimeout(() => document.querySelector<HTMLElement>('[data-testid=scene]')?.focus());
+    setOpens(false);
+    leaveCommandField();
     if (entry?.kind === 'command') runCommand(entry.command);
+    if (entry?.kind === 'view') showSavedView(entry.view);
     if (entry?.kind === 'component') selectionStore.getState().pick([{ kind: 'component', component: entry.path, index: 0 }]);
   };
   return (
-    <Combobox<Entry | null> value={null} onChange={choose} immediate onClose={() => setText('')}>
+    <Combobox<Entry | null> value={null} onChange={choose} immediate={opens} onClose={() => setText('')}>
       <div className="relative w-[300px] max-w-[34vw] min-w-28">
         <Search size={14} className="absolute top-1.5 left-2.5 text-soft" aria-hidden />
-        <ComboboxInput id="command-field" aria-label="Find a command or part" placeholder="Find a command or part" autoComplete="off"
-          displayValue={() => text} onChange={(e) => setText(e.target.value)}
+        <ComboboxInput id="command-field" aria-label="Find a command, part or view" placeholder="Find a command, part or view" autoComplete="off"
+          displayValue={() => text} onChange={(e) => setText(e.target.value)} onBlur={() => setOpens(true)}
           onKeyDown={(e) => e.key === 'Escape' && e.currentTarget.blur()}
           className="h-[26px] w-full rounded-full border border-border bg-well pr-14 pl-8 placeholder:text-soft" />
         <kbd className="figures pointer-events-none absolute top-1 right-2 rounded border border-line bg-panel px-1 text-[11px] text-soft">Ctrl K</kbd>
         <ComboboxOptions className="absolute top-8 z-40 max-h-96 w-full min-w-72 overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card empty:hidden">
           {entries.map((entry) => {
-            const Icon = entry.kind === 'command' ? entry.command.icon : Box;
+            const Icon = entry.kind === 'command' ? entry.command.icon : entry.kind === 'view' ? Bookmark : Box;
+            const [key, name] = entry.kind === 'command' ? [entry.command.id, entry.command.name] : entry.kind === 'view' ? [entry.view.id, entry.view.name] : [entry.path, entry.name];
             return (
-              <ComboboxOption key={entry.kind === 'command' ? entry.command.id : entry.path} value={entry} className="flex cursor-pointer items-center gap-2.5 px-3 py-1 data-focus:bg-hover">
+              <ComboboxOption key={key} value={entry} className="flex cursor-pointer items-center gap-2.5 px-3 py-1 data-focus:bg-hover">
                 <Icon size={15} strokeWidth={1.6} className="shrink-0 text-soft" aria-hidden />
-                <span className="min-w-0 flex-1 truncate">{entry.kind === 'command' ? entry.command.name : entry.name}</span>
-                {entry.kind === 'command' && entry.command.shortcut && <kbd className="figures text-[11px] text-soft">{entry.command.shortcut}</kbd>}
+                <span className="min-w-0 flex-1 truncate">{name}</span>
+                {entry.kind === 'command' && <Key command={entry.command} />}
+                {entry.kind === 'command' && <PinButton id={entry.command.id} name={entry.command.name} />}
               </ComboboxOption>
             );
           })}

@@ -1,11 +1,14 @@
 import { useEffect, useRef } from 'react';
 import { useStore } from 'zustand';
+import { shownShortcut } from '../../commands/keys.ts';
 import { COMMANDS } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
+import { PRESETS } from '../../scene/gestures.ts';
 import { menuStore, type OpenMenu } from '../../stores/menu-store.ts';
+import { GestureMenu } from './GestureMenu.tsx';
 
 const WIDTH = 232;
-const ROW = 30;
+const ROW = 28;
 
 /** What can be done with what was right-clicked; drawn from the registry. */
 export function ContextMenu() {
@@ -39,21 +42,26 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
     };
   }, [open]);
   const left = Math.min(open.x, window.innerWidth - WIDTH - 8);
-  const top = Math.min(open.y, window.innerHeight - commands.length * ROW - 16);
+  const top = Math.min(open.y, window.innerHeight - (commands.length + (open.on === 'space' ? PRESETS.length : 0)) * ROW - 24);
   return (
     <div ref={ref} role="menu" aria-label={open.on === 'thing' ? 'What can be done with it' : 'Views'} style={{ left, top, width: WIDTH }}
       className="fixed z-40 rounded-md border border-border bg-panel py-1 shadow-card">
-      {commands.map(({ id, name, icon: Icon, shortcut }) => (
+      {commands.map((command) => {
+        const { id, name, icon: Icon } = command;
+        const shortcut = shownShortcut(command);
+        return (
         <button key={id} type="button" role="menuitem" style={{ height: ROW }} className="flex w-full items-center gap-2.5 px-3 hover:bg-hover focus:bg-hover focus:outline-none"
           onClick={() => {
             close();
-            runCommand(COMMANDS.find((c) => c.id === id)!);
+            runCommand(command);
           }}>
           <Icon size={16} strokeWidth={1.6} className="text-soft" aria-hidden />
           <span className="flex-1 text-left">{name}</span>
           {shortcut && <kbd className="figures text-[11px] text-soft">{shortcut}</kbd>}
         </button>
-      ))}
+        );
+      })}
+      {open.on === 'space' && <GestureMenu rowHeight={ROW} close={close} />}
     </div>
   );
 }

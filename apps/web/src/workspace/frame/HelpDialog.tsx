@@ -1,32 +1,27 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { X } from 'lucide-react';
 import { useStore } from 'zustand';
+import { GROUPS } from '../../commands/command.ts';
+import { keysOf, shownKey } from '../../commands/keys.ts';
 import { COMMANDS } from '../../commands/registry.ts';
-import { RIGHT_DRAG_ORBITS, type GestureBinding } from '../../scene/gestures.ts';
+import { gestureMapOf, presetOf } from '../../scene/active-gestures.ts';
+import { ACTION_NAMES, GESTURES } from '../../scene/gestures.ts';
 import { dialogStore } from '../../stores/dialog-store.ts';
+import { settingsStore } from '../../stores/settings-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 
-const GROUPS = ['Views', 'Visibility', 'Picking', 'Edit', 'Window'] as const;
-const BUTTONS = ['Left', 'Middle', 'Right'];
-const ACTIONS: Record<string, string> = { orbit: 'Orbit about the pivot', pan: 'Pan', zoom: 'Zoom', pick: 'Pick', none: 'Nothing' };
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-const FIXED_GESTURES: [string, string][] = [
-  ['Wheel', 'Zoom at the cursor'],
-  ['Left click', 'Pick; on the same thing again: its component'],
-  ['Shift or Ctrl + click', 'Add to what is picked, or take out'],
-  ['Middle click on the model', 'Move the pivot there'],
-  ['Double middle click', 'Fit all'],
-  ['Right click', 'Menu'],
-  ['Touch: one finger, two fingers, double tap', 'Orbit; pan and zoom; fit all'],
-];
-
-const bindingName = (b: GestureBinding): string => `${b.shift ? 'Shift + ' : ''}${b.ctrl ? 'Ctrl + ' : ''}${BUTTONS[b.button]} drag`;
+const TOUCH: [string, string][] = [['Touch: one finger', 'Orbit'], ['Touch: two fingers', 'Pan and zoom'], ['Touch: double tap', 'Fit all']];
+const HELD: [string, string][] = [['L, held while orbiting', 'Lock to the first direction'], ['1–9, held', 'Store this view in the slot'], ['T, held', 'Arrows pan'], ['Shift + the view pad', 'The same from behind']];
 
 /** Keys and gestures, drawn from the registry and the current preset. */
 export function HelpDialog() {
   const open = useStore(dialogStore, (s) => s.open === 'help');
   const close = () => dialogStore.setState({ open: null });
-  const drags = RIGHT_DRAG_ORBITS.drags.filter((b) => b.action !== 'pick').map((b): [string, string] => [bindingName(b), ACTIONS[b.action]]);
+  const settings = useStore(settingsStore);
+  const map = gestureMapOf(settings);
+  const gestures = GESTURES.filter((g) => (map[g.name] ?? 'none') !== 'none').map((g): [string, string] => [capital(g.name), ACTION_NAMES[map[g.name]]]);
   return (
     <Dialog open={open} onClose={close} className="relative z-50">
       <div className="fixed inset-0 bg-black/40" aria-hidden />
@@ -38,14 +33,14 @@ export function HelpDialog() {
           </div>
           <div className="grid gap-6 sm:grid-cols-2">
             <section>
-              <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">Mouse: {RIGHT_DRAG_ORBITS.name}</h3>
-              <Rows rows={[...drags, ...FIXED_GESTURES]} />
+              <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">Mouse: {presetOf(settings).name}</h3>
+              <Rows rows={[...gestures, ...TOUCH, ...HELD]} />
             </section>
             <div className="space-y-4">
               {GROUPS.map((group) => (
                 <section key={group}>
                   <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">{group}</h3>
-                  <Rows rows={COMMANDS.filter((c) => c.group === group && c.shortcut).map((c) => [[c.shortcut!, ...(c.alsoKeys ?? [])].join('  '), c.name])} />
+                  <Rows rows={COMMANDS.filter((c) => c.group === group && keysOf(c, settings.ownKeys).length).map((c) => [keysOf(c, settings.ownKeys).map(shownKey).join('  '), c.name])} />
                 </section>
               ))}
             </div>

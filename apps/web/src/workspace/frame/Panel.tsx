@@ -1,15 +1,21 @@
+import type { ComponentType } from 'react';
 import { useStore } from 'zustand';
-import { PANEL_MAX, PANEL_MIN, settingsStore } from '../../stores/settings-store.ts';
+import { changeSettings, PANEL_MAX, PANEL_MIN, settingsStore, type Task } from '../../stores/settings-store.ts';
 import { PartsPanel } from '../parts/PartsPanel.tsx';
+import { ViewsPanel } from '../views/ViewsPanel.tsx';
 
 const STEP = 16;
 
+const PANELS: Record<Task, ComponentType> = { parts: PartsPanel, views: ViewsPanel };
+
 /** The open task's panel; its right edge is a handle for hand and keys. */
 export function Panel() {
-  const { panelWidth, setPanelWidth } = useStore(settingsStore);
+  const panelWidth = useStore(settingsStore, (s) => s.panelWidth);
+  const Content = PANELS[useStore(settingsStore, (s) => s.task) ?? 'parts'];
+  const setPanelWidth = (width: number) => changeSettings({ panelWidth: width });
   return (
     <aside style={{ width: panelWidth }} className="relative flex shrink-0 flex-col border-r border-line bg-panel">
-      <PartsPanel />
+      <Content />
       <div role="separator" aria-label="Width of the panel" aria-orientation="vertical" tabIndex={0}
         aria-valuenow={panelWidth} aria-valuemin={PANEL_MIN} aria-valuemax={PANEL_MAX}
         className="absolute inset-y-0 -right-1 z-10 w-2 cursor-col-resize hover:bg-blue/30 focus-visible:bg-blue/40"

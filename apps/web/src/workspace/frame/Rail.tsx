@@ -1,16 +1,16 @@
-import { ListTree, type LucideIcon } from 'lucide-react';
+import { ListTree, ScanEye, type LucideIcon } from 'lucide-react';
 import { useStore } from 'zustand';
-import { settingsStore, type Task } from '../../stores/settings-store.ts';
+import { changeSettings, settingsStore, type Task } from '../../stores/settings-store.ts';
 
-const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [{ id: 'parts', name: 'Parts', icon: ListTree }];
+const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [{ id: 'parts', name: 'Parts', icon: ListTree }, { id: 'views', name: 'Views', icon: ScanEye }];
 
 /** The tasks, in working order; a click on the open one closes its panel. */
 export function Rail() {
-  const { task, setTask } = useStore(settingsStore);
+  const task = useStore(settingsStore, (s) => s.task);
   return (
     <nav aria-label="Tasks" className="flex w-14 shrink-0 flex-col border-r border-line bg-paper pt-1">
       {TASKS.map(({ id, name, icon: Icon }) => (
-        <button key={id} type="button" aria-pressed={task === id} title={name} onClick={() => setTask(task === id ? null : id)}
+        <button key={id} type="button" aria-pressed={task === id} title={name} onClick={() => changeSettings({ task: task === id ? null : id })}
           className="relative flex flex-col items-center gap-0.5 py-2 text-[12px] text-soft hover:bg-hover aria-pressed:bg-panel aria-pressed:font-semibold aria-pressed:text-blue">
           {task === id && <span className="absolute inset-y-0 left-0 w-[3px] bg-blue" />}
           <Icon size={20} strokeWidth={1.6} aria-hidden />

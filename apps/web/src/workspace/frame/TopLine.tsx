@@ -1,14 +1,15 @@
 import { LENGTH_UNITS } from '@bathyscope/core';
-import { CircleHelp, MoonStar, Redo2, Sun, Undo2 } from 'lucide-react';
+import { CircleHelp, Link2, MoonStar, Redo2, Settings2, Sun, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
 import { api } from '../../api/api.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
+import { cameraStore } from '../../stores/camera-store.ts';
 import { historyStore } from '../../stores/history-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
-import { settingsStore } from '../../stores/settings-store.ts';
+import { changeSettings, settingsStore } from '../../stores/settings-store.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { Mark } from '../../ui/Mark.tsx';
@@ -32,8 +33,11 @@ export function TopLine() {
       <CommandField />
       <div className="flex flex-1 items-center justify-end gap-1.5">
         <UnitSwitch />
+        <ProjectionButton />
         <UndoButtons />
+        <IconButton icon={Link2} label="Copy a link to this view" onClick={() => runCommand(commandById('link'))} />
         <ThemeButton />
+        <IconButton icon={Settings2} label="Settings" onClick={() => runCommand(commandById('settings'))} />
         <IconButton icon={CircleHelp} label="Keys and gestures" shortcut="?" onClick={() => runCommand(commandById('help'))} />
       </div>
     </header>
@@ -50,12 +54,20 @@ async function rename(id: string, name: string): Promise<void> {
 }
 
 function UnitSwitch() {
-  const { unit, setUnit } = useStore(settingsStore);
+  const unit = useStore(settingsStore, (s) => s.unit);
   return (
-    <select aria-label="Unit of length" title="Unit of length" value={unit} onChange={(e) => setUnit(e.target.value as typeof unit)}
+    <select aria-label="Unit of length" title="Unit of length" value={unit} onChange={(e) => changeSettings({ unit: e.target.value as typeof unit })}
       className="figures h-6 rounded border border-border bg-well px-1 text-[12px]">
       {LENGTH_UNITS.map((u) => <option key={u}>{u}</option>)}
     </select>
+  );
+}
+
+function ProjectionButton() {
+  const projection = useStore(cameraStore, (s) => (s.panes[s.active] ?? s.panes[0]).camera.projection);
+  return (
+    <button type="button" aria-label={`Projection: ${projection}`} title="Orthographic or perspective (O)" className="figures h-6 rounded border border-border bg-well px-1.5 text-[12px] hover:bg-hover"
+      onClick={() => runCommand(commandById('projection'))}>{projection === 'orthographic' ? 'Ortho' : 'Persp'}</button>
   );
 }
 

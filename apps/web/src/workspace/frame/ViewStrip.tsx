@@ -1,49 +1,142 @@
-import { ChevronDown, ChevronUp, Mouse } from 'lucide-react';
+import { ChevronDown, ChevronUp, Mouse, Plus } from 'lucide-react';
+import { pipName, pipOf, VIEW_PAD } from '@bathyscope/core';
 import { useStore } from 'zustand';
+import { shownKey, shownShortcut } from '../../commands/keys.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand, waitingStore } from '../../commands/run-command.ts';
-import { RIGHT_DRAG_ORBITS } from '../../scene/gestures.ts';
+import { saveView, showSavedView } from '../../commands/saved-views.ts';
+import { gestureMapOf, presetOf } from '../../scene/active-gestures.ts';
+import { hintOf, PRESETS } from '../../scene/gestures.ts';
+import { cameraStore, modelFrame } from '../../stores/camera-store.ts';
+import { modeStore } from '../../stores/mode-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
+import { savedViewStore } from '../../stores/saved-view-store.ts';
 import { selectionStore } from '../../stores/selection-store.ts';
-import { settingsStore } from '../../stores/settings-store.ts';
+import { changeSettings, settingsStore } from '../../stores/settings-store.ts';
+import { trailOf, trailStore } from '../../stores/trail-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 
-const BUTTONS = ['home', 'fit', 'show-all', 'fit-picked'].map(commandById);
-
-/** Ways back to the model, always in sight, and what the mouse does now. */
+/** The view pad, ways back to the model, the saved views, and what the mouse does now: always in sight. */
 export function ViewStrip() {
-  const { stripFolded, setStripFolded } = useStore(settingsStore);
+  const folded = useStore(settingsStore, (s) => s.stripFolded);
   return (
-    <footer className={`relative flex shrink-0 items-center gap-4 border-t border-line bg-paper px-3 ${stripFolded ? 'h-8' : 'h-[92px]'}`}>
-      <div className={stripFolded ? 'flex gap-1' : 'grid grid-flow-col grid-rows-2 gap-1.5'}>
-        {BUTTONS.map((command) => (
-          <button key={command.id} type="button" title={`${command.name} (${command.shortcut})`} onClick={() => runCommand(command)}
-            className={`flex items-center gap-1.5 rounded border border-line bg-panel px-2.5 hover:bg-hover ${stripFolded ? 'h-6' : 'h-[35px]'}`}>
-            <command.icon size={16} strokeWidth={1.6} aria-hidden /> {command.name}
-            <kbd className="figures ml-1 text-[11px] text-soft">{command.shortcut}</kbd>
-          </button>
-        ))}
-      </div>
-      <span className="flex-1" />
-      <Status folded={stripFolded} />
-      <IconButton icon={stripFolded ? ChevronUp : ChevronDown} label={stripFolded ? 'Unfold the strip' : 'Fold the strip'} onClick={() => setStripFolded(!stripFolded)} />
+    <footer className={`relative flex shrink-0 items-center gap-3 border-t border-line bg-panel px-3 ${folded ? 'h-8' : 'h-[92px]'}`}>
+      {!folded && <ViewPad />}
+      <Ways folded={folded} />
+      {!folded && <FilmStrip />}
+      {folded && <span className="flex-1" />}
+      <Status folded={folded} />
+      <IconButton icon={folded ? ChevronUp : ChevronDown} label={folded ? 'Unfold the strip' : 'Fold the strip'} onClick={() => changeSettings({ stripFolded: !folded })} />
     </footer>
   );
 }
 
-function Status({ folded }: { folded: boolean }) {
+/** Corner marks of the isometrics: which corner the eye is at. */
+const CORNERS: Record<string, string> = { KeyQ: '◤', KeyE: '◥', KeyZ: '◣', KeyC: '◢' };
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Nine views as an unfolded projection, by the place of their keys. */
+function ViewPad() {
+  const orientation = useStore(cameraStore, (s) => (s.panes[s.active] ?? s.panes[0]).camera.orientation);
+  useStore(cameraStore, (s) => s.upAxis);
+  const at = pipOf(orientation, modelFrame());
+  return (
+    <div role="group" aria-label="View pad" className="grid shrink-0 grid-cols-[repeat(3,62px)] grid-rows-[repeat(3,25px)] gap-px overflow-hidden rounded border border-line bg-line">
+      {Object.entries(VIEW_PAD).map(([code, pip]) => {
+        const name = pipName(pip);
+        const on = at?.join() === pip.join();
+        return (
+          <button key={code} type="button" aria-label={`Look from ${name}`} aria-pressed={on} title={`Look from ${name} (${shownKey(`@${code}`)}), with Shift from behind`}
+            className={`flex items-center gap-1 px-1.5 text-[12px] ${on ? 'bg-magenta-wash font-medium text-magenta' : 'bg-paper hover:bg-hover'}`}
+            onClick={(e) => runCommand(commandById(`${e.shiftKey ? 'behind' : 'look'}-${name.replaceAll(' ', '-')}`))}>
+            <kbd className={`figures text-[10.5px] ${on ? '' : 'text-soft'}`}>{shownKey(`@${code}`)}</kbd>{CORNERS[code] ?? capital(name)}
+          </button>
+        );
+      })}
+    </div>
+  );
+}
+
+const WAYS = ['home', 'fit', 'trail-back', 'trail-forward'] as const;
+const SHORT: Record<string, string> = { home: 'Home', fit: 'Fit all', 'trail-back': 'Back', 'trail-forward': 'Forward' };
+
+function Ways({ folded }: { folded: boolean }) {
+  const projection = useStore(cameraStore, (s) => (s.panes[s.active] ?? s.panes[0]).camera.projection);
+  const id = useStore(cameraStore, (s) => (s.panes[s.active] ?? s.panes[0]).id);
+  const trail = useStore(trailStore, (s) => trailOf(s.trails, id));
+  const ended: Record<string, boolean> = { 'trail-back': trail.at <= 0, 'trail-forward': trail.at >= trail.views.length - 1 };
+  return (
+    <div className={`shrink-0 ${folded ? 'flex gap-1' : 'grid grid-flow-col grid-rows-2 gap-1'}`}>
+      {WAYS.map((way) => {
+        const command = commandById(way);
+        return (
+          <button key={way} type="button" aria-disabled={ended[way]} title={`${command.name} (${shownShortcut(command)})`} onClick={() => runCommand(command)}
+            className={`flex items-center gap-1.5 rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${ended[way] ? 'text-soft' : ''} ${folded ? 'h-6' : 'h-[36px]'}`}>
+            <command.icon size={15} strokeWidth={1.6} aria-hidden /> {SHORT[way]}
+          </button>
+        );
+      })}
+      <button type="button" title={`Orthographic or perspective (${shownShortcut(commandById('projection'))})`} aria-label={`Projection: ${projection}`} onClick={() => runCommand(commandById('projection'))}
+        className={`rounded border border-line bg-paper px-2 text-[12.5px] hover:bg-hover ${folded ? 'h-6' : 'row-span-2'}`}>
+        {projection === 'orthographic' ? 'Ortho' : <>Per&shy;spective</>}
+      </button>
+    </div>
+  );
+}
+
+function FilmStrip() {
+  const { views, current } = useStore(savedViewStore);
+  return (
+    <ol aria-label="Saved views" className="flex min-w-0 flex-1 gap-2 self-stretch overflow-x-auto py-1.5">
+      {views.map((view) => (
+        <li key={view.id} className="w-[104px] shrink-0">
+          <button type="button" aria-label={`Recall ${view.name}`} aria-current={view.id === current} title={view.slot ? `${view.name} (${view.slot})` : view.name} className="block w-full text-left" onClick={() => showSavedView(view)}>
+            <span className={`block h-[56px] overflow-hidden rounded border bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom) ${view.id === current ? 'border-2 border-magenta' : 'border-line'}`}>
+              {view.thumbnail && <img src={view.thumbnail} alt="" className="size-full object-cover" />}
+            </span>
+            <span className={`block truncate text-[12px] ${view.id === current ? 'text-magenta' : 'text-soft'}`}>
+              {view.slot && <kbd className="figures mr-1 text-[11px]">{view.slot}</kbd>}{view.name}
+            </span>
+          </button>
+        </li>
+      ))}
+      <li className="shrink-0">
+        <button type="button" aria-label="Save this view" title="Save this view; hold a number key to store it in that slot" onClick={() => void saveView()}
+          className="grid h-[56px] w-12 place-items-center rounded border border-dashed border-border text-soft hover:bg-hover"><Plus size={16} aria-hidden /></button>
+        <span className="block text-center text-[12px] text-soft">Save</span>
+      </li>
+    </ol>
+  );
+}
+
+/** What the buttons do right now, in a few words. */
+function useHint(): { text: string; mode: boolean } {
   const { waiting, repeating } = useStore(waitingStore);
+  const leftDrag = useStore(modeStore, (s) => s.leftDrag);
+  const hinge = useStore(cameraStore, (s) => s.hinge);
+  const settings = useStore(settingsStore);
+  if (waiting) return { text: `${waiting.name}: click ${waiting.needs === 'components' ? 'a component' : 'what it is for'}${repeating ? ', and the next' : ''}; Esc ends`, mode: true };
+  if (leftDrag) return { text: `${leftDrag.name}: drag with the left button; Esc ends`, mode: true };
+  const hint = hintOf(gestureMapOf(settings));
+  return { text: hinge ? `${hint} (hinged)` : hint, mode: false };
+}
+
+function Status({ folded }: { folded: boolean }) {
+  const settings = useStore(settingsStore);
   const picked = useStore(selectionStore, (s) => s.picked);
   const first = useStore(modelStore, (s) => (picked.length === 1 ? s.byPath.get(picked[0].component)?.name : undefined));
-  const hint = waiting
-    ? `${waiting.name}: click ${waiting.needs === 'components' ? 'a component' : 'what it is for'}${repeating ? ', and the next' : ''}; Esc ends`
-    : RIGHT_DRAG_ORBITS.hint;
+  const hint = useHint();
   const said = picked.length === 0 ? 'Nothing picked' : picked.length === 1 ? `Picked: 1 ${picked[0].kind} of ${first ?? '…'}` : `Picked: ${picked.length} things`;
   return (
-    <div role="status" className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex gap-4' : 'w-[250px] border-l pl-3'}`}>
-      {!folded && <p className="font-medium text-ink">{RIGHT_DRAG_ORBITS.name}</p>}
-      <p className={waiting ? 'font-medium text-magenta' : ''}><Mouse size={13} className="mr-1 inline" aria-hidden />{hint}</p>
-      <p className="truncate">{said}</p>
+    <div className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3'}`}>
+      <select aria-label="Gesture preset" title="What the mouse does; Settings › Gestures rebinds it" value={presetOf(settings).id} onChange={(e) => changeSettings({ gesturePreset: e.target.value })}
+        className="-ml-1 max-w-full cursor-pointer rounded bg-transparent font-medium text-ink hover:bg-hover">
+        {PRESETS.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+      </select>
+      <div role="status" className={folded ? 'flex min-w-0 gap-4' : ''}>
+        <p className={`${folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}><Mouse size={13} className="mr-1 inline" aria-hidden />{hint.text}</p>
+        <p className="truncate">{said}</p>
+      </div>
     </div>
   );
 }

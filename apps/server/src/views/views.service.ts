@@ -1,0 +1,66 @@
+import { Injectable } from '@nestjs/common';
+import type { SavedView } from '@bathyscope/contracts';
+import type { ChangeSavedViewRequest, CreateSavedViewRequest } from '@bathyscope/contracts/requests';
+import { requirePng } from '../models/require-png.ts';
+import { ModelsService, readViewState } from '../models/models.service.ts';
+import { notFound } from '../problems/problem.ts';
+import { ViewsRepository } from './views.repository.ts';
+
+@Injectable()
+export class ViewsService {
+  constructor(
+    private readonly models: ModelsService,
+    private readonly views: ViewsRepository,
+  ) {}
+
+  async list(modelId: string): Promise<SavedView[]> {
+    await this.models.find(modelId);
+    return this.views.list(modelId);
+  }
+
+  async create(modelId: string, { name, slot, document }: CreateSavedViewRequest): Promise<SavedView> {
+    const { revision } = await this.models.find(modelId);
+    return this.views.create(modelId, revision, { name: name.trim(), slot: slot ?? null, document: readViewState(document) });
+  }
+
+  async change(modelId: string, id: string, { name, slot, document, recall }: ChangeSavedViewRequest): Promise<SavedView> {
+    await this.models.find(modelId);
+    const view = await this.views.change(modelId, id, { name: name?.trim(), slot, recall, ...(document && { document: readViewState(document) }) });
+    if (!view) throw notFound('saved view');
+    return view;
+  }
+
+  async reorder(modelId: string, ids: string[]): Promise<void> {
+    await this.models.find(modelId);
+    await this.views.reorder(modelId, ids);
+  }
+
+  async setDeleted(modelId: string, id: string, deleted: boolean): Promise<void> {
+    await this.models.find(modelId);
+    if (!(await this.views.setDeleted(modelId, id, deleted))) throw notFound('saved view');
+  }
+
+  async thumbnail(modelId: string, id: string): Promise<Buffer> {
+    const png = await this.views.thumbnail(modelId, id);
+    if (!png) throw notFound('picture');
+    return png;
+  }
+
+  async setThumbnail(modelId: string, id: string, body: unknown): Promise<SavedView> {
+    const view = await this.views.setThumbnail(modelId, id, requirePng(body));
+    if (!view) throw notFound('saved view');
+    return view;
+  }
+
+  async createLink(modelId: string, document: unknown): Promise<string> {
+    const { revision } = await this.models.find(modelId);
+    return this.views.createLink(modelId, revision, readViewState(document));
+  }
+
+  async link(modelId: string, id: string): Promise<unknown> {
+    await this.models.find(modelId);
+    const document = await this.views.link(modelId, id);
+    if (!document) throw notFound('linked view');
+    return document;
+  }
+}

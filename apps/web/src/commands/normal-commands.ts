@@ -1,0 +1,135 @@
+import { acrossEdge, add, directionOfPick, dot, normalAt, pointAt, scale, squareOn, transformPoint, viewBack, type PickDirection, type PlacedPick, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
+import { toast } from 'sonner';
+import { activePane, cameraStore, modelFrame } from '../stores/camera-store.ts';
+import { modelStore } from '../stores/model-store.ts';
+import { sceneStore } from '../stores/scene-store.ts';
+import type { Picked } from '../stores/selection-store.ts';
+import { fittedToShown, geometryOf } from './camera-targets.ts';
+import type { Command } from './command.ts';
+import { mentionPerspective, turnToOrientation } from './direction-commands.ts';
+import { showView } from './view-commands.ts';
+
+function placedPick(item: Picked): PlacedPick | null {
+  const placed = item.kind === 'component' ? undefined : geometryOf(item);
+  return placed ? { kind: item.kind, index: item.index, point: item.point, ...placed } : null;
+}
+
+const directionOf = (item: Picked): PickDirection | null => {
+  const pick = placedPick(item);
+  return pick && (directionOfPick(pick) ?? normalAt(pick));
+};
+
+/** Whether the view looks along a direction already. */
+const looksAlong = (camera: ViewCamera, d: Vec3): number => {
+  const along = dot(viewBack(camera), d);
+  return Math.abs(along) > 1 - 1e-9 ? Math.sign(along) : 0;
+};
+
+/** Straight on to a face, along an axis, along an edge; a second time from the other side, or across the edge. */
+function normalTo(item: Picked): void {
+  const found = directionOf(item);
+  if (!found) return;
+  const { camera } = activePane();
+  const side = looksAlong(camera, found.direction);
+  if (found.kind === 'along') {
+    if (side === 0) return turn(item, facing(found.direction, camera), 'Looking along the edge.', 'Across it', () => showAcross(found));
+    return showAcross(found);
+  }
+  const towards = side > 0 ? scale(found.direction, -1) : found.kind === 'normal' || side < 0 ? found.direction : facing(found.direction, camera);
+  if (found.kind === 'axis') {
+    const pick = placedPick(item)!;
+    const curved = item.kind === 'face' && normalAt(pick);
+    turn(item, towards, item.kind === 'face' ? 'A turned face has no single normal: looking along its axis.' : null, 'Normal at the picked point', curved ? () => turnToOrientation(squareOn(curved.direction, modelFrame())) : undefined);
+  } else turn(item, towards, found.kind === 'tangent plane' ? 'Looking along the normal at the picked point.' : null);
+}
+
+/** Of an axis, which has two ends, the one nearer to the eye. */
+const facing = (d: Vec3, camera: ViewCamera): Vec3 => (dot(d, viewBack(camera)) < 0 ? scale(d, -1) : d);
+
+function turn(item: Picked, towards: Vec3, says: string | null, label?: string, other?: () => void): void {
+  const camera = fittedToShown({ ...activePane().camera, orientation: squareOn(towards, modelFrame()) });
+  showView(camera);
+  if (says) toast(says, { id: 'normal', ...(label && other && { action: { label, onClick: other } }) });
+  else mentionPerspective();
+  const inFront = item.kind === 'face' ? whatHides(item, camera) : null;
+  if (inFront) toast(`The face is hidden behind ${inFront}.`, { id: 'hidden' });
+}
+
+function showAcross(found: PickDirection): void {
+  turnToOrientation(acrossEdge(found.direction, viewBack(activePane().camera)));
+  toast('Looking across the edge.', { id: 'normal' });
+}
+
+/** Points of a face that are tried, spread over its triangles. */
+const SAMPLES = 12;
+
+/** The name of what stands before every tried point of a face, or null when some of it is seen. */
+function whatHides(item: Picked, camera: ViewCamera): string | null {
+  const pick = placedPick(item);
+  const { scene } = sceneStore.getState();
+  if (!pick || !scene) return null;
+  const { mesh, origin } = pick.geometry;
+  const [from, to] = [mesh.faceStart[item.index], mesh.faceStart[item.index + 1]];
+  const step = Math.max(1, Math.floor((to - from) / SAMPLES));
+  let hider: string | null = null;
+  for (let t = from; t < to; t += step) {
+    const middle = [0, 1, 2].reduce<Vec3>((sum, k) => add(sum, scale(pointAt(mesh.positions, mesh.indices[3 * t + k]), 1 / 3)), origin);
+    const hit = scene.view.picking.firstFace(camera, activePane().size, transformPoint(pick.placement, middle));
+    if (!hit || (hit.component === item.component && hit.index === item.index)) return null;
+    hider ??= hit.component === item.component ? 'the rest of its part' : modelStore.getState().byPath.get(hit.component)?.instanceName ?? modelStore.getState().byPath.get(hit.component)?.name ?? 'another component';
+  }
+  return hider;
+}
+
+const HAS_DIRECTION = 'Pick a face or an edge: a vertex or a whole component has no direction of its own.';
+
+function hinge(item: Picked): void {
+  const pick = placedPick(item)!;
+  const { setHinge, setPivot } = cameraStore.getState();
+  const point = item.kind === 'vertex' ? transformPoint(pick.placement, pointAt(pick.geometry.vertices, item.index)) : null;
+  const face = item.kind === 'face' ? pick.geometry.faces[item.index] : null;
+  const centre = point ?? (face?.surface === 'sphere' ? transformPoint(pick.placement, face.origin!) : null);
+  if (centre) {
+    setHinge(null);
+    setPivot(centre);
+    toast(point ? 'The model turns about this vertex.' : 'The model turns about the centre of the sphere.', { id: 'hinge' });
+    return;
+  }
+  const found = directionOf(item);
+  if (!found) return;
+  const name = found.kind === 'normal' ? 'the normal of the face' : found.kind === 'along' ? 'the edge' : found.kind === 'axis' ? 'the axis' : 'the normal at the point';
+  startHinge(found.origin, found.direction, name);
+}
+
+function startHinge(origin: Vec3, axis: Vec3, name: string): void {
+  const { setHinge, setPivot } = cameraStore.getState();
+  setHinge({ origin, axis, name });
+  setPivot(origin);
+  toast(`Hinged about ${name}: orbiting turns about it until Esc.`, { id: 'hinge' });
+}
+
+const modelHinge = (axis: 'X' | 'Y' | 'Z'): Command => ({
+  id: `hinge-${axis.toLowerCase()}`, name: `Hinge about ${axis}`, group: 'Turning', icon: MoveVertical, searchWords: ['rotate about axis', `${axis.toLowerCase()} axis`, 'spin'], needs: 'nothing',
+  run: () => startHinge(cameraStore.getState().pivot, ['X', 'Y', 'Z'].map((a) => (a === axis ? 1 : 0)) as unknown as Vec3, `the model’s ${axis}`),
+});
+
+export const NORMAL_COMMANDS: Command[] = [
+  {
+    id: 'normal-to', name: 'Normal to', group: 'Directions', icon: AlignHorizontalSpaceAround, shortcut: 'N', searchWords: ['square on', 'look at face', 'perpendicular', 'view normal', 'along axis', 'orient'],
+    needs: 'thing', menu: 'thing', fits: (item) => directionOf(item) !== null, wants: HAS_DIRECTION, run: ([item]) => normalTo(item),
+  },
+  {
+    id: 'across-edge', name: 'Across the edge', group: 'Directions', icon: AlignHorizontalSpaceAround, searchWords: ['perpendicular to edge', 'level the edge', 'horizontal'],
+    needs: 'thing', fits: (item) => item.kind === 'edge' && directionOf(item)?.kind === 'along', wants: 'Pick a straight edge to look across.', run: ([item]) => showAcross(directionOf(item)!),
+  },
+  {
+    id: 'hinge', name: 'Hinge about picked', group: 'Turning', icon: DoorOpen, searchWords: ['rotate about edge', 'rotate about axis', 'spin about', 'centre of rotation'],
+    needs: 'thing', menu: 'thing', fits: (item) => item.kind !== 'component', wants: 'Pick an edge, a face or a vertex to turn about.', run: ([item]) => hinge(item),
+  },
+  ...(['X', 'Y', 'Z'] as const).map(modelHinge),
+  {
+    id: 'hinge-off', name: 'End the hinge', group: 'Turning', icon: Orbit, searchWords: ['free rotation'], needs: 'nothing', refusal: () => (cameraStore.getState().hinge ? null : 'Nothing is hinged.'),
+    run: () => cameraStore.getState().setHinge(null),
+  },
+];

@@ -1,0 +1,56 @@
+import type { PaneLayout, Pip } from '@bathyscope/core';
+import { Columns2, Grid2x2, Link2, Rows2, Square, SquareSplitHorizontal, Unlink } from 'lucide-react';
+import { activePane, cameraStore } from '../stores/camera-store.ts';
+import { changeSettings, settingsStore } from '../stores/settings-store.ts';
+import { fittedToShown } from './camera-targets.ts';
+import type { Command } from './command.ts';
+
+/** Divides the canvas; every pane is fitted, for its shape is another. */
+export function setLayout(layout: PaneLayout): void {
+  cameraStore.getState().setLayout(layout, settingsStore.getState().arrangement);
+  fitPanes();
+}
+
+function fitPanes(): void {
+  cameraStore.getState().panes.forEach((_, i) => {
+    const { panes, setCamera, setActive } = cameraStore.getState();
+    setActive(i);
+    if (panes[i].mode.kind !== 'linked') setCamera(fittedToShown(panes[i].camera, panes[i].size), i);
+  });
+  cameraStore.getState().setActive(0);
+}
+
+export function setArrangement(arrangement: 'first angle' | 'third angle'): void {
+  changeSettings({ arrangement });
+  setLayout(cameraStore.getState().layout);
+}
+
+/** Lets the pane under the cursor go free, or fixes it to a direction. */
+export function setPaneDirection(index: number, pip: Pip | null): void {
+  const { setMode, setCamera } = cameraStore.getState();
+  setMode(index, pip ? { kind: 'fixed', pip } : { kind: 'free' });
+  const pane = cameraStore.getState().panes[index];
+  if (pip) setCamera(fittedToShown(pane.camera, pane.size), index);
+}
+
+const layout = (id: string, name: string, panes: PaneLayout, icon: Command['icon'], words: string[]): Command =>
+  ({ id, name, group: 'Panes', icon, searchWords: ['split', 'viewports', 'windows', ...words], needs: 'nothing', keepsMode: true, run: () => setLayout(panes) });
+
+export const PANE_COMMANDS: Command[] = [
+  layout('panes-one', 'One pane', 'one', Square, ['single']),
+  layout('panes-beside', 'Two panes side by side', 'beside', Columns2, ['vertical split']),
+  layout('panes-above', 'Two panes above each other', 'above', Rows2, ['horizontal split']),
+  layout('panes-four', 'Four panes', 'four', Grid2x2, ['quad', 'top front right']),
+  {
+    id: 'arrangement', name: 'Linked panes: first or third angle', group: 'Panes', icon: SquareSplitHorizontal, searchWords: ['projection method', 'european', 'american', 'iso 5456-2'], needs: 'nothing',
+    run: () => setArrangement(settingsStore.getState().arrangement === 'third angle' ? 'first angle' : 'third angle'),
+  },
+  {
+    id: 'pane-free', name: 'Let this pane go free', group: 'Panes', icon: Unlink, searchWords: ['unlink', 'detach'], needs: 'nothing',
+    refusal: () => (activePane().mode.kind === 'free' ? 'This pane is free already.' : null), run: () => setPaneDirection(cameraStore.getState().active, null),
+  },
+  {
+    id: 'panes-link', name: 'Link the panes again', group: 'Panes', icon: Link2, searchWords: ['align', 'relink'], needs: 'nothing',
+    refusal: () => (cameraStore.getState().panes.length > 1 ? null : 'There is one pane only; divide the scene first.'), run: () => setLayout(cameraStore.getState().layout),
+  },
+];

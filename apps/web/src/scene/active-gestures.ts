@@ -1,0 +1,11 @@
+import { settingsStore, type Settings } from '../stores/settings-store.ts';
+import { presetById, type GestureMap, type GesturePreset } from './gestures.ts';
+
+type Chosen = Pick<Settings, 'gesturePreset' | 'ownGestures'>;
+
+export const presetOf = (s: Chosen): GesturePreset => presetById(s.gesturePreset);
+
+/** The gestures in force: the preset's with the user's own over them. */
+export const gestureMapOf = (s: Chosen): GestureMap => ({ ...presetOf(s).map, ...s.ownGestures[s.gesturePreset] });
+
+export const gestureMap = (): GestureMap => gestureMapOf(settingsStore.getState());

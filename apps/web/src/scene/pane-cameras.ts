@@ -1,0 +1,52 @@
+import { boxCorners, depthRange, eyeDistance, eyePoint, supportOfPoints, viewBack, dot, subtract, type Box3, type Support, type ViewCamera } from '@bathyscope/core';
+import { OrthographicCamera, PerspectiveCamera, type Camera } from 'three';
+
+/** Share of the distance to the target below which a perspective clips: what is nearer fills the screen many times over. */
+const NEAREST = 0.01;
+
+/** The renderer's cameras for a view: near and far planes hold the whole model, wherever the target is. */
+export class PaneCameras {
+  private readonly orthographic = new OrthographicCamera();
+  private readonly perspective = new PerspectiveCamera();
+  private readonly reach: Support;
+
+  constructor(box: Box3) {
+    this.reach = supportOfPoints(boxCorners(box));
+  }
+
+  place(view: ViewCamera, aspect: number): Camera {
+    return view.projection === 'orthographic' ? this.placeOrthographic(view, aspect) : this.placePerspective(view, aspect);
+  }
+
+  private placeOrthographic(view: ViewCamera, aspect: number): Camera {
+    const back = viewBack(view);
+    const middle = dot(view.target, back);
+    const slack = view.height * 0.01 + 1e-3;
+    const near = this.reach(back) - middle;
+    const far = this.reach(subtract([0, 0, 0], back)) + middle;
+    const c = this.orthographic;
+    c.top = view.height / 2;
+    c.bottom = -c.top;
+    c.right = c.top * aspect;
+    c.left = -c.right;
+    c.near = -(near * 1.0001 + slack);
+    c.far = far * 1.0001 + slack;
+    c.position.set(...view.target);
+    c.quaternion.set(...view.orientation);
+    c.updateProjectionMatrix();
+    return c;
+  }
+
+  private placePerspective(view: ViewCamera, aspect: number): Camera {
+    const { near, far } = depthRange(view, this.reach);
+    const c = this.perspective;
+    c.fov = (view.lens * 180) / Math.PI;
+    c.aspect = aspect;
+    c.near = Math.max(near * 0.999, eyeDistance(view) * NEAREST);
+    c.far = Math.max(far * 1.001, c.near * 2);
+    c.position.set(...eyePoint(view));
+    c.quaternion.set(...view.orientation);
+    c.updateProjectionMatrix();
+    return c;
+  }
+}

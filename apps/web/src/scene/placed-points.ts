@@ -1,0 +1,14 @@
+import { pointAt, transformPoint, type Mat4, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import type { Picked } from '../stores/selection-store.ts';
+import { storedPlacement } from './model-scene.ts';
+
+/** The drawn points of one face, edge or vertex, in model space. */
+export function placedPointsOf(item: Picked, geometry: PartGeometry, placement: Mat4): Vec3[] {
+  if (item.kind === 'vertex') return [transformPoint(placement, pointAt(geometry.vertices, item.index))];
+  const place = storedPlacement(placement, geometry.origin);
+  const { mesh, lines } = geometry;
+  const points: Vec3[] = [];
+  if (item.kind === 'edge') for (let i = lines.start[item.index]; i < lines.start[item.index + 1]; i++) points.push(transformPoint(place, pointAt(lines.positions, i)));
+  else for (let i = 3 * mesh.faceStart[item.index]; i < 3 * mesh.faceStart[item.index + 1]; i++) points.push(transformPoint(place, pointAt(mesh.positions, mesh.indices[i])));
+  return points;
+}

@@ -1,0 +1,109 @@
+import {
+  boxCentre, boxesOnScreen, EMPTY_BOX, nearestOnScreen, PickScene, project, stateOf, transformBox, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
+} from '@bathyscope/core';
+import { cameraStore, paneAt } from '../stores/camera-store.ts';
+import { componentsBelow, modelStore, type Component } from '../stores/model-store.ts';
+import { selectionStore, type Picked } from '../stores/selection-store.ts';
+import { visibilityStore } from '../stores/visibility-store.ts';
+import { storedPlacement } from './model-scene.ts';
+import { placedPointsOf } from './placed-points.ts';
+
+/** Answers what is under a pixel of the canvas, in whichever pane that is. */
+export class ScenePicking {
+  readonly pickScene: PickScene;
+  private readonly components: readonly Component[];
+  private readonly onScreen: ScreenComponent[];
+
+  constructor() {
+    const { components, parts } = modelStore.getState();
+    this.components = components;
+    this.pickScene = new PickScene(components, new Map([...parts].map(([i, p]) => [i, p.geometry])), new Map([...parts].map(([i, p]) => [i, p.bvh])));
+    this.onScreen = components.map(({ part, placement }) => {
+      const { geometry, bvh } = parts.get(part)!;
+      const { min, max } = geometry.box;
+      const box = { min: min.map((x, k) => x - geometry.origin[k]), max: max.map((x, k) => x - geometry.origin[k]) } as unknown as Box3;
+      return { placement: storedPlacement(placement, geometry.origin), box, bvh };
+    });
+  }
+
+  private readonly isVisible = (component: number): boolean => stateOf(visibilityStore.getState().states, this.components[component].path).visible;
+
+  private options(): PickOptions {
+    return { pickable: this.isVisible };
+  }
+
+  pick(x: number, y: number): Picked | null {
+    const at = paneAt(x, y);
+    const { camera, size } = cameraStore.getState().panes[at.index];
+    const hit = this.pickScene.pick(camera, size, at.x, at.y, this.options());
+    return hit && this.toPicked(hit);
+  }
+
+  pointAt(x: number, y: number): Vec3 | null {
+    const at = paneAt(x, y);
+    const { camera, size } = cameraStore.getState().panes[at.index];
+    return this.pickScene.pointAt(camera, size, at.x, at.y, this.options());
+  }
+
+  nearestPoint(x: number, y: number): Vec3 | null {
+    const at = paneAt(x, y);
+    const { camera, size } = cameraStore.getState().panes[at.index];
+    return nearestOnScreen(camera, size, at.x, at.y, this.onScreen.filter((_, i) => this.isVisible(i)));
+  }
+
+  /** The first visible face on the line of sight to a point. */
+  firstFace(camera: ViewCamera, size: Pane, point: Vec3): Picked | null {
+    const at = project(camera, size, point);
+    const hit = at.behind ? null : this.pickScene.pick(camera, size, at.x, at.y, { ...this.options(), kinds: { face: true, edge: false, vertex: false } });
+    return hit && this.toPicked(hit);
+  }
+
+  /** The visible components in a rectangle of the canvas: all of each inside, or touching it at all. */
+  pickBox(from: { x: number; y: number }, to: { x: number; y: number }, touching: boolean): Picked[] {
+    const a = paneAt(from.x, from.y);
+    const { camera, size } = cameraStore.getState().panes[a.index];
+    const b = { x: a.x + to.x - from.x, y: a.y + to.y - from.y };
+    const box = { left: Math.min(a.x, b.x), right: Math.max(a.x, b.x), top: Math.min(a.y, b.y), bottom: Math.max(a.y, b.y) };
+    return boxesOnScreen(camera, size, box, touching, this.onScreen)
+      .filter(this.isVisible).map((i) => ({ kind: 'component', component: this.components[i].path, index: 0 }));
+  }
+
+  private toPicked(hit: PickHit): Picked {
+    return { kind: hit.kind, component: this.components[hit.component].path, index: hit.index, point: hit.point };
+  }
+
+  /** Middle of the box of what is picked. */
+  pickedPoint(): Vec3 | null {
+    const { picked } = selectionStore.getState();
+    const { byPath, parts } = modelStore.getState();
+    const points = picked.flatMap((item) => {
+      if (item.kind === 'component') return [boxCentre(boxOf(componentsBelow(item.component)))];
+      const component = byPath.get(item.component);
+      const geometry = component?.part === undefined ? undefined : parts.get(component.part)?.geometry;
+      return component && geometry ? placedPointsOf(item, geometry, component.placement) : [];
+    });
+    if (!points.length) return null;
+    const box = points.reduce((b, p) => uniteBoxes(b, { min: p, max: p }), EMPTY_BOX);
+    return boxCentre(box);
+  }
+
+  /** Of what is shown; of everything when all is hidden. */
+  shownBox(): Box3 {
+    const shown = this.components.filter((_, i) => this.isVisible(i));
+    return boxOf((shown.length ? shown : this.components).map((c) => c.path));
+  }
+}
+
+/** The box around components, in model space. */
+export function boxOf(paths: Iterable<string>): Box3 {
+  const { byPath, parts } = modelStore.getState();
+  let box = EMPTY_BOX;
+  for (const path of paths) {
+    const component = byPath.get(path);
+    const part = component?.part === undefined ? undefined : parts.get(component.part);
+    if (component && part) box = uniteBoxes(box, transformBox(component.placement, part.geometry.box));
+  }
+  return box;
+}
+
+export const modelBox = (): Box3 => boxOf(modelStore.getState().components.map((c) => c.path));

@@ -1,0 +1,19 @@
+import { useStore } from 'zustand';
+import { changeSettings, settingsStore } from '../../stores/settings-store.ts';
+import { Choice } from '../../ui/Choice.tsx';
+
+export function DisplaySettings() {
+  const { theme, smoothEdges } = useStore(settingsStore);
+  return (
+    <div className="max-w-md space-y-4">
+      <div>
+        <p className="mb-1 font-medium">Colours</p>
+        <Choice label="Colours" value={theme} options={[['chart', 'Day'], ['abyss', 'Night']]} onChange={(t) => changeSettings({ theme: t })} />
+      </div>
+      <label className="flex items-start gap-2">
+        <input type="checkbox" className="mt-1 accent-(--blue)" checked={smoothEdges} onChange={(e) => changeSettings({ smoothEdges: e.target.checked })} />
+        <span>Smooth edges<br /><span className="text-soft">Costs two to five times the drawing time; switch it off on a weak machine. Takes effect when a model is opened.</span></span>
+      </label>
+    </div>
+  );
+}

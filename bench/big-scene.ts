@@ -1,0 +1,84 @@
+import { chromium } from '@playwright/test';
+import { bigModel } from './big-model.ts';
+import { report } from './report.ts';
+import { serveModel } from './serve-model.ts';
+
+/* Budget: drawing, picking and turning 5,000 components of 60 parts, in one and in four panes. */
+
+interface Measured {
+  calls: number;
+  frame: number;
+  plain: number;
+  pick: number;
+  scan: number;
+  orbit: number;
+}
+
+/** tsx marks functions by a helper that the page lacks. */
+const HELPER = 'globalThis.__name = (f) => f';
+
+export async function benchBigScene(): Promise<void> {
+  const { detail, containers } = await bigModel();
+  const { address, close } = await serveModel(detail, containers);
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-quic', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'] });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.addInitScript(() => localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { smoothEdges: false, task: 'views' }, version: 0 })));
+    await page.addInitScript(HELPER);
+    await page.goto(address);
+    await page.waitForFunction(() => ((window as unknown as { bathyscope?: { view: { frames: number } } }).bathyscope?.view.frames ?? 0) > 0, null, { timeout: 60_000 });
+    const one = await page.evaluate(measure);
+    report('5,000 components of 60 parts: draw calls', one.calls, 'calls', '5,000 with one mesh a component');
+    report('script time of a frame', one.frame / one.plain, '×', 'one pass over the components in plain script');
+    report('pick under the cursor', one.scan / one.pick, 'times faster', 'asking every component for its box');
+    report('orbit step: input to camera', one.orbit / one.frame, '× a frame', 'script time of a frame');
+    await page.getByRole('button', { name: 'Four', exact: true }).click();
+    await page.waitForTimeout(1500);
+    const four = await page.evaluate(measure);
+    report('four panes: draw calls', four.calls / one.calls, '×', 'one pane');
+    report('four panes: script time of a frame', four.frame / one.frame, '×', 'one pane');
+    report('four panes: orbit step, input to camera', four.orbit / one.orbit, '×', 'one pane');
+  } finally {
+    await browser.close();
+    close();
+  }
+}
+
+/** Runs in the page. Script time only: the drawing itself is software here and says nothing. */
+function measure(): Measured {
+  interface Box { min: number[]; max: number[] }
+  const { view, cameraStore, modelStore } = (window as unknown as {
+    bathyscope: {
+      view: { draw(): void; drawn: { calls: number }; picking: { pick(x: number, y: number): unknown } };
+      cameraStore: { getState(): { panes: { camera: { target: number[] } }[]; setCamera(c: unknown, pane: number): void } };
+      modelStore: { getState(): { components: { part: number; placement: number[] }[]; parts: Map<number, { geometry: { box: Box } }> } };
+    };
+  }).bathyscope;
+  const median = (runs: number, work: (i: number) => void) => {
+    const times = Array.from({ length: runs }, (_, i) => {
+      const start = performance.now();
+      work(i);
+      return performance.now() - start;
+    });
+    return times.sort((a, b) => a - b)[runs >> 1];
+  };
+  const { components, parts } = modelStore.getState();
+  let sum = 0;
+  const pass = () => components.forEach((c) => {
+    const { box } = parts.get(c.part)!.geometry;
+    for (let k = 0; k < 8; k++) for (let r = 0; r < 3; r++) sum += c.placement[r] * (k & 1 ? box.min[0] : box.max[0]) + c.placement[12 + r];
+  });
+  const [camera] = cameraStore.getState().panes.map((p) => p.camera);
+  const result = {
+    plain: Math.max(1e-3, median(20, pass)),
+    frame: median(9, () => view.draw()),
+    pick: median(9, (n) => { for (let i = 0; i < 20; i++) view.picking.pick(200 + 29 * i + n, 150 + 15 * i); }) / 20,
+    // Eight rays around the cursor besides the one under it, each against all boxes.
+    scan: median(9, () => { for (let ray = 0; ray < 9; ray++) pass(); }),
+    // A step is far below the clock's resolution.
+    orbit: median(9, () => { for (let i = 0; i < 200; i++) cameraStore.getState().setCamera({ ...camera, target: camera.target.map((x) => x + i * 1e-4) }, 0); }) / 200,
+    calls: view.drawn.calls,
+  };
+  cameraStore.getState().setCamera(camera, 0);
+  return sum === Infinity ? { ...result, calls: 0 } : result;
+}

@@ -1,0 +1,12 @@
+import { benchBigScene } from './big-scene.ts';
+import { benchReadStep } from './read-step.ts';
+
+const BENCHES: Record<string, () => Promise<void>> = { 'read-step': benchReadStep, 'big-scene': benchBigScene };
+
+const wanted = process.argv.slice(2);
+for (const [name, bench] of Object.entries(BENCHES)) {
+  if (wanted.length && !wanted.includes(name)) continue;
+  console.log(`\n${name}`);
+  await bench();
+}
+process.exit(0);
