@@ -50,8 +50,8 @@ test('a hole that the file stores as two B-spline halves reads as one diameter, 
     const plate = components.find((c) => c.name === 'plate')!;
     const hole = parts.get(plate.part)!.geometry.holes[0];
     const place = (p: number[]) => [0, 1, 2].map((r) => plate.placement[r] * p[0] + plate.placement[4 + r] * p[1] + plate.placement[8 + r] * p[2] + plate.placement[12 + r]);
-    // A little below the upper end.
-    const [local] = [2, hole.depth - 2].map((d) => hole.start.map((x, k) => x + hole.axis[k] * d)).sort((a, b) => place(b)[2] - place(a)[2]);
+    // Below the upper end, clear of its edge.
+    const [local] = [4, hole.depth - 4].map((d) => hole.start.map((x, k) => x + hole.axis[k] * d)).sort((a, b) => place(b)[2] - place(a)[2]);
     const middle = place(local);
     const axis = place(hole.axis.map((x, k) => x + local[k])).map((x, k) => x - middle[k]);
     // From the eye, less its part along the axis.

@@ -1,14 +1,16 @@
-import { Color, DoubleSide, ShaderMaterial, type IUniform } from 'three';
+import { Color, DoubleSide, GreaterDepth, LessEqualDepth, ShaderMaterial, Vector2, type IUniform, type Side } from 'three';
 
 /*
  * The shaders of every pass. All of them take batching and clipping, so that a section cuts whatever is drawn, and all
- * work in display colours: what the file or the theme says is what is seen.
+ * work in display colours: what the file or the theme says is what is seen. Which components a pass draws is decided
+ * here, by the code that each carries in its batch colour (see `instance-code.ts`).
  */
 
 const VERTEX = /* glsl */ `
   #include <common>
   #include <batching_pars_vertex>
   #include <clipping_planes_pars_vertex>
+  uniform vec3 colour;
   #ifdef HAS_TINT
     attribute vec4 tint;
     varying vec3 vColour;
@@ -16,8 +18,34 @@ const VERTEX = /* glsl */ `
   #ifdef HAS_NORMAL
     varying vec3 vNormalView;
     varying vec3 vToEye;
+    varying vec3 vUpView;
+    uniform vec3 modelUp;
   #endif
-  uniform vec3 colour;
+  #ifdef BY_CODE
+    uniform float passClass;
+    uniform float passStyle;
+    varying float vOpacity;
+  #endif
+  #ifdef IS_LINE
+    attribute vec3 tangent3;
+    uniform vec2 viewport;
+    uniform vec2 shift;
+    uniform float wobble;
+    uniform float seed;
+    varying float vAcross;
+  #endif
+  #ifdef IS_OUTLINE
+    attribute vec3 sideA;
+    attribute vec3 sideB;
+    attribute vec3 middle;
+  #endif
+  #ifdef IS_LINE
+    // A stroke by hand: the same place is always off by the same amount, so that lines still meet.
+    vec2 handOff( vec3 p ) {
+      vec3 q = floor( p * 3.0 + 0.5 ) * 0.37 + seed;
+      return vec2( sin( dot( q, vec3( 12.9898, 78.233, 37.719 ) ) ), sin( dot( q, vec3( 93.989, 67.345, 11.135 ) ) ) );
+    }
+  #endif
   void main() {
     #include <batching_vertex>
     vec4 local = vec4( position, 1.0 );
@@ -30,41 +58,122 @@ const VERTEX = /* glsl */ `
         n = mat3( batchingMatrix ) * n;
       #endif
       vNormalView = normalMatrix * n;
+      vUpView = normalMatrix * modelUp;
+    #endif
+    vec4 code = vec4( 0.0 );
+    #ifdef USE_BATCHING_COLOR
+      code = getBatchingColor( getIndirectIndex( gl_DrawID ) );
     #endif
     #ifdef HAS_TINT
-      vec3 base = colour;
-      float useTint = 1.0;
-      #ifdef USE_BATCHING_COLOR
-        vec4 batch = getBatchingColor( getIndirectIndex( gl_DrawID ) );
-        base = batch.rgb;
-        useTint = batch.a;
-      #endif
-      vColour = mix( base, tint.rgb, tint.a * useTint );
+      vColour = mix( code.rgb, tint.rgb, tint.a * mod( floor( code.a ), 2.0 ) );
     #endif
     vec4 mvPosition = modelViewMatrix * local;
     #ifdef HAS_NORMAL
       vToEye = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : -mvPosition.xyz;
     #endif
     gl_Position = projectionMatrix * mvPosition;
+    #ifdef IS_LINE
+      vec3 along = tangent3;
+      #ifdef USE_BATCHING
+        along = mat3( batchingMatrix ) * along;
+      #endif
+      vec4 ahead = projectionMatrix * modelViewMatrix * vec4( local.xyz + along * ( 0.001 * abs( mvPosition.z ) + 0.01 ), 1.0 );
+      vec2 way = abs( ( ahead.xy / ahead.w - gl_Position.xy / gl_Position.w ) * viewport );
+      vAcross = way.x >= way.y ? 1.0 : 0.0;
+      vec2 off = shift;
+      if ( wobble > 0.0 ) off += wobble * handOff( local.xyz );
+      gl_Position.xy += off / viewport * 2.0 * gl_Position.w;
+    #endif
+    #ifdef BY_CODE
+      float flags = floor( code.a );
+      vOpacity = fract( code.a ) / 0.99;
+      bool mine = abs( mod( floor( flags / 2.0 ), 4.0 ) - passClass ) < 0.5 && abs( floor( flags / 8.0 ) - passStyle ) < 0.5;
+      #ifdef IS_OUTLINE
+        vec3 m = middle;
+        vec3 a = sideA;
+        vec3 b = sideB;
+        #ifdef USE_BATCHING
+          m = ( batchingMatrix * vec4( middle, 1.0 ) ).xyz;
+          a = mat3( batchingMatrix ) * a;
+          b = mat3( batchingMatrix ) * b;
+        #endif
+        vec3 mid = ( modelViewMatrix * vec4( m, 1.0 ) ).xyz;
+        vec3 eye = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : -mid;
+        mine = mine && dot( normalMatrix * a, eye ) * dot( normalMatrix * b, eye ) <= 0.0;
+      #endif
+      if ( !mine ) gl_Position = vec4( 2.0, 2.0, 2.0, 1.0 );
+    #endif
     #include <clipping_planes_vertex>
   }`;
 
-const SHADED = /* glsl */ `
+const FACES = /* glsl */ `
   #include <common>
   #include <clipping_planes_pars_fragment>
   varying vec3 vColour;
   varying vec3 vNormalView;
   varying vec3 vToEye;
+  varying vec3 vUpView;
+  varying float vOpacity;
+  uniform vec3 colour;
+  uniform float opacity;
+  #ifdef MATERIAL
+    // A studio made here: a bright ceiling, a soft window to the left, a dark floor.
+    vec3 studio( vec3 d, vec3 up, float blur ) {
+      float h = dot( d, up );
+      vec3 sky = mix( vec3( 0.62, 0.66, 0.7 ), vec3( 1.05 ), smoothstep( -0.1, 1.0, h ) );
+      vec3 floorTone = mix( vec3( 0.46, 0.45, 0.43 ), vec3( 0.3, 0.3, 0.31 ), smoothstep( 0.0, -1.0, h ) );
+      vec3 light = mix( floorTone, sky, smoothstep( -blur, blur, h ) );
+      float window = smoothstep( 0.75 - blur, 0.98, dot( d, normalize( vec3( -0.6, 0.5, 0.62 ) ) ) );
+      float strip = smoothstep( 0.9 - blur, 1.0, dot( d, normalize( vec3( 0.8, 0.15, 0.5 ) ) ) );
+      return light + window * 0.9 + strip * 0.5;
+    }
+  #endif
   void main() {
     #include <clipping_planes_fragment>
     vec3 n = normalize( vNormalView );
     // Whatever is seen faces the eye, also the inside of open shells and mirrored components.
     if ( dot( n, vToEye ) < 0.0 ) n = -n;
-    float key = max( 0.0, dot( n, normalize( vec3( -0.42, 0.62, 0.66 ) ) ) );
-    float fill = max( 0.0, dot( n, normalize( vec3( 0.75, 0.1, 0.55 ) ) ) );
-    float light = 0.55 + 0.4 * key + 0.14 * fill + 0.05 * n.y;
-    float gloss = pow( max( 0.0, dot( n, normalize( vec3( -0.24, 0.36, 0.9 ) ) ) ), 40.0 );
-    gl_FragColor = vec4( vColour * light + 0.07 * gloss, 1.0 );
+    #ifdef MATERIAL
+      vec3 eye = normalize( vToEye );
+      vec3 up = normalize( vUpView );
+      vec3 diffuse = studio( n, up, 0.9 );
+      vec3 mirror = studio( reflect( -eye, n ), up, 0.18 );
+      float edge = pow( 1.0 - max( 0.0, dot( n, eye ) ), 4.0 );
+      vec3 base = vColour;
+      vec3 lit = base * diffuse * 0.72 + mix( base * 0.42, vec3( 0.3 ), 0.35 + 0.5 * edge ) * mirror * ( 0.32 + 0.45 * edge );
+      gl_FragColor = vec4( lit, 1.0 );
+    #else
+      float key = max( 0.0, dot( n, normalize( vec3( -0.42, 0.62, 0.66 ) ) ) );
+      float fill = max( 0.0, dot( n, normalize( vec3( 0.75, 0.1, 0.55 ) ) ) );
+      #ifdef ONE_TINT
+        gl_FragColor = vec4( colour * ( 0.82 + 0.18 * key ), 1.0 );
+      #else
+        float light = 0.55 + 0.4 * key + 0.14 * fill + 0.05 * n.y;
+        float gloss = pow( max( 0.0, dot( n, normalize( vec3( -0.24, 0.36, 0.9 ) ) ) ), 40.0 );
+        gl_FragColor = vec4( vColour * light + 0.07 * gloss, 1.0 );
+      #endif
+    #endif
+    #ifdef BLENDED
+      // Flat views of a clear wall let more through than grazing ones.
+      float graze = 1.0 - abs( dot( n, normalize( vToEye ) ) );
+      gl_FragColor.a = opacity < 0.0 ? vOpacity : opacity + 0.25 * graze * graze;
+    #endif
+  }`;
+
+const LINES = /* glsl */ `
+  #include <common>
+  #include <clipping_planes_pars_fragment>
+  uniform vec3 colour;
+  uniform float opacity;
+  uniform float dash;
+  varying float vAcross;
+  void main() {
+    #include <clipping_planes_fragment>
+    if ( dash > 0.0 ) {
+      float at = vAcross > 0.5 ? gl_FragCoord.x : gl_FragCoord.y;
+      if ( fract( at / dash ) > 0.62 ) discard;
+    }
+    gl_FragColor = vec4( colour, opacity );
   }`;
 
 const FLAT = /* glsl */ `
@@ -78,8 +187,8 @@ const FLAT = /* glsl */ `
   }`;
 
 const uniforms = (colour: string, opacity = 1): Record<string, IUniform> => ({
-  colour: { value: displayColour(colour) },
-  opacity: { value: opacity },
+  colour: { value: displayColour(colour) }, opacity: { value: opacity }, passClass: { value: 0 }, passStyle: { value: 0 }, modelUp: { value: new Color(0, 0, 1) },
+  viewport: { value: new Vector2(1, 1) }, shift: { value: new Vector2(0, 0) }, wobble: { value: 0 }, seed: { value: 0 }, dash: { value: 0 },
 });
 
 /** A colour whose numbers are those of the display, not linear light. */
@@ -88,14 +197,29 @@ export function displayColour(hex: string): Color {
   return new Color().setRGB(((n >> 16) & 255) / 255, ((n >> 8) & 255) / 255, (n & 255) / 255, 'srgb-linear');
 }
 
-/** Faces with light; pushed back a little so that edges lie on top without speckle. */
-export const faceMaterial = (): ShaderMaterial => new ShaderMaterial({
-  name: 'faces', vertexShader: VERTEX, fragmentShader: SHADED, defines: { HAS_NORMAL: '', HAS_TINT: '' }, uniforms: uniforms('#cccccc'),
-  side: DoubleSide, clipping: true, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1,
+export type FaceKind = 'plain' | 'material' | 'tint' | 'depth';
+
+/** Faces; pushed back a little so that edges lie on top without speckle. `depth` paints nothing and hides what lies behind. */
+export function faceMaterial(kind: FaceKind): ShaderMaterial {
+  const defines: Record<string, string> = { HAS_NORMAL: '', HAS_TINT: '', BY_CODE: '' };
+  if (kind === 'material') defines['MATERIAL'] = '';
+  if (kind === 'tint') defines['ONE_TINT'] = '';
+  return new ShaderMaterial({
+    name: `faces ${kind}`, vertexShader: VERTEX, fragmentShader: FACES, defines, uniforms: uniforms('#e9dfc6'),
+    side: DoubleSide, clipping: true, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1, colorWrite: kind !== 'depth',
+  });
+}
+
+/** Faces one looks through: blended, hiding nothing. An opacity below 0 stands for each component's own. */
+export const clearMaterial = (opacity: number, side: Side = DoubleSide): ShaderMaterial => new ShaderMaterial({
+  name: 'clear faces', vertexShader: VERTEX, fragmentShader: FACES, defines: { HAS_NORMAL: '', HAS_TINT: '', BY_CODE: '', BLENDED: '' }, uniforms: uniforms('#cccccc', opacity),
+  side, clipping: true, transparent: true, depthWrite: false, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1,
 });
 
-export const lineMaterial = (colour: string): ShaderMaterial => new ShaderMaterial({
-  name: 'edges', vertexShader: VERTEX, fragmentShader: FLAT, uniforms: uniforms(colour), clipping: true,
+/** Lines of a batch: what lies in front, or what lies behind. */
+export const lineMaterial = (where: 'front' | 'behind', outline = false): ShaderMaterial => new ShaderMaterial({
+  name: `lines ${where}`, vertexShader: VERTEX, fragmentShader: LINES, defines: { IS_LINE: '', BY_CODE: '', ...(outline && { IS_OUTLINE: '' }) }, uniforms: uniforms('#15222c'),
+  clipping: true, depthFunc: where === 'front' ? LessEqualDepth : GreaterDepth, depthWrite: where === 'front', transparent: true,
 });
 
 /** A veil of colour over faces that are hovered or picked. */

@@ -1,65 +1,100 @@
-import { IDENTITY, multiply, partColour, stateOf, type ComponentStates, type Mat4, type PartDefinition, type Vec3 } from '@bathyscope/core';
-import { BatchedMesh, BufferAttribute, BufferGeometry, Matrix4, Scene, Vector4 } from 'three';
+import { IDENTITY, multiply, partColour, stateOf, type ComponentStates, type Mat4, type PartDefinition, type StylePreset, type Vec3, type ViewStyle } from '@bathyscope/core';
+import { BatchedMesh, Matrix4, Scene, type BufferGeometry, type Material, type Vector4 } from 'three';
 import type { Component, LoadedPart } from '../stores/model-store.ts';
+import { CLEAR, GHOST, instanceCode, SOLID } from './instance-code.ts';
 import { LineBatch } from './line-batch.ts';
-import { displayColour, faceMaterial, lineMaterial } from './materials.ts';
+import { edgeGeometry, faceGeometry, outlineGeometry, triangleGeometry } from './part-buffers.ts';
 
 /** Placement of a component's stored positions, which are relative to their geometry's origin. */
 export const storedPlacement = (placement: Mat4, origin: Vec3): Mat4 => multiply(placement, [...IDENTITY.slice(0, 12), ...origin, 1]);
 
+export type BatchKind = 'faces' | 'sharp' | 'smooth' | 'open' | 'outlines' | 'triangles';
+
+interface Shown {
+  visible: boolean;
+  code: Vector4;
+}
+
 /**
- * The model as drawn: one batch for all faces and one for all edges, whatever the number of components. Instance i of
- * each batch is component i; how it is shown comes from the state table alone.
+ * The model as drawn: one batch for each kind of geometry, whatever the number of components. Instance i of each batch
+ * is component i; how it is shown comes from the state table alone. Batches that no style asks for are never built.
  */
 export class ModelScene {
-  readonly scene = new Scene();
+  /** What the state table holds of ghosts and clear components, so that their passes are left out when there are none. */
+  readonly present = { ghosts: false, clear: false };
+  /** Styles in force besides the pane's own (which is number 0). */
+  styles: ViewStyle[] = [];
   private readonly components: readonly Component[];
+  private readonly parts: ReadonlyMap<number, LoadedPart>;
   private readonly definitions: readonly PartDefinition[];
-  private readonly faces: BatchedMesh;
-  private readonly edges: LineBatch;
-  private readonly edgeMaterial = lineMaterial('#15222c');
+  private readonly batches = new Map<BatchKind, { batch: BatchedMesh; scene: Scene }>();
+  private shown: Shown[] = [];
 
   constructor(components: readonly Component[], parts: ReadonlyMap<number, LoadedPart>, definitions: readonly PartDefinition[]) {
     this.components = components;
+    this.parts = parts;
     this.definitions = definitions;
-    const used = [...new Set(components.map((c) => c.part))];
-    const meshes = new Map(used.map((p) => [p, faceGeometry(parts.get(p)!, definitions[p])]));
-    const lines = new Map(used.map((p) => [p, edgeGeometry(parts.get(p)!)]));
-    this.faces = new BatchedMesh(components.length, ...capacity(meshes), faceMaterial());
-    this.edges = new LineBatch(components.length, ...capacity(lines), this.edgeMaterial);
-    fill(this.faces, components, parts, meshes);
-    fill(this.edges, components, parts, lines);
-    this.edges.renderOrder = 1;
-    this.scene.add(this.faces, this.edges);
-    this.show({});
   }
 
-  /** Draws every component as the table says. */
-  show(states: ComponentStates): void {
-    this.components.forEach((component, i) => {
+  /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round. */
+  show(states: ComponentStates, visible: (path: string) => boolean, presets: readonly StylePreset[]): void {
+    const ids: string[] = [];
+    this.present.ghosts = this.present.clear = false;
+    this.shown = this.components.map((component) => {
       const state = stateOf(states, component.path);
-      this.faces.setVisibleAt(i, state.visible);
-      this.edges.setVisibleAt(i, state.visible);
-      const [r, g, b] = state.colour ?? component.colour ?? partColour(component.part);
-      // The fourth number says whether faces keep the colours that the file gives them singly.
-      this.faces.setColorAt(i, new Vector4(r, g, b, state.colour ? 0 : 1));
+      const preset = state.style === undefined ? undefined : presets.find((p) => p.id === state.style);
+      if (preset && !ids.includes(preset.id)) ids.push(preset.id);
+      const drawnAs = state.ghosted ? GHOST : state.transparency ? CLEAR : SOLID;
+      const isShown = visible(component.path);
+      if (isShown && drawnAs === GHOST) this.present.ghosts = true;
+      if (isShown && drawnAs === CLEAR) this.present.clear = true;
+      const colour = state.colour ?? component.colour ?? partColour(component.part);
+      // Ghosts and clear components have passes of their own, whatever style they are in.
+      const style = preset && drawnAs === SOLID ? ids.indexOf(preset.id) + 1 : 0;
+      return { visible: isShown, code: instanceCode(colour, !state.colour, drawnAs, style, 1 - (state.transparency ?? 0)) };
+    });
+    this.styles = ids.map((id) => presets.find((p) => p.id === id)!.style);
+    for (const { batch } of this.batches.values()) this.apply(batch);
+  }
+
+  private apply(batch: BatchedMesh): void {
+    this.shown.forEach(({ visible, code }, i) => {
+      batch.setVisibleAt(i, visible);
+      batch.setColorAt(i, code);
     });
   }
 
-  setInk(colour: string): void {
-    this.edgeMaterial.uniforms['colour'].value = displayColour(colour);
+  /** A scene that holds one batch with a material on it, ready to be drawn as a pass. */
+  pass(kind: BatchKind, material: Material): Scene {
+    const { batch, scene } = this.batches.get(kind) ?? this.build(kind, material);
+    batch.material = material;
+    return scene;
   }
 
-  /** For tests and benchmarks. */
-  get partCount(): number {
-    return this.definitions.length;
+  private build(kind: BatchKind, material: Material): { batch: BatchedMesh; scene: Scene } {
+    const used = [...new Set(this.components.map((c) => c.part))];
+    const geometries = new Map(used.map((p) => [p, this.geometryOf(kind, p)]));
+    const Batch = kind === 'faces' ? BatchedMesh : LineBatch;
+    const batch = new Batch(this.components.length, ...capacity(geometries), material);
+    fill(batch, this.components, this.parts, geometries);
+    this.apply(batch);
+    const scene = new Scene();
+    scene.add(batch);
+    const entry = { batch, scene };
+    this.batches.set(kind, entry);
+    return entry;
+  }
+
+  private geometryOf(kind: BatchKind, part: number): BufferGeometry {
+    const loaded = this.parts.get(part)!;
+    if (kind === 'faces') return faceGeometry(loaded, this.definitions[part]);
+    if (kind === 'outlines') return outlineGeometry(loaded);
+    if (kind === 'triangles') return triangleGeometry(loaded);
+    return edgeGeometry(loaded, kind);
   }
 
   dispose(): void {
-    for (const batch of [this.faces, this.edges]) {
-      (batch.material as { dispose(): void }).dispose();
-      batch.dispose();
-    }
+    for (const { batch } of this.batches.values()) batch.dispose();
   }
 }
 
@@ -83,31 +118,4 @@ function fill(batch: BatchedMesh, components: readonly Component[], parts: Reado
   batch.perObjectFrustumCulled = false;
   batch.sortObjects = false;
   batch.frustumCulled = false;
-}
-
-function faceGeometry({ geometry }: LoadedPart, definition: PartDefinition): BufferGeometry {
-  const { mesh } = geometry;
-  const tint = new Float32Array((mesh.positions.length / 3) * 4);
-  for (const [face, colour] of Object.entries(definition.faceColours ?? {}))
-    for (let i = 3 * mesh.faceStart[+face]; i < 3 * mesh.faceStart[+face + 1]; i++) tint.set([...colour, 1], 4 * mesh.indices[i]);
-  const g = new BufferGeometry();
-  g.setAttribute('position', new BufferAttribute(mesh.positions, 3));
-  g.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
-  g.setAttribute('tint', new BufferAttribute(tint, 4));
-  g.setIndex(new BufferAttribute(mesh.indices, 1));
-  return g;
-}
-
-/** Sharp edges only: smooth ones and seams are no edges to the eye. */
-function edgeGeometry({ geometry }: LoadedPart): BufferGeometry {
-  const indices: number[] = [];
-  geometry.edges.forEach((edge, e) => {
-    if (edge.seam || edge.smooth) return;
-    for (let i = geometry.lines.start[e]; i + 1 < geometry.lines.start[e + 1]; i++) indices.push(i, i + 1);
-  });
-  const g = new BufferGeometry();
-  const positions = geometry.lines.positions.length ? geometry.lines.positions : new Float32Array(3);
-  g.setAttribute('position', new BufferAttribute(positions, 3));
-  g.setIndex(new BufferAttribute(Uint32Array.from(indices.length ? indices : [0, 0]), 1));
-  return g;
 }
