@@ -1,5 +1,6 @@
 import { chromium } from '@playwright/test';
 import { bigModel } from './big-model.ts';
+import { HELPER, LAUNCH } from './browser.ts';
 import { report } from './report.ts';
 import { serveModel } from './serve-model.ts';
 
@@ -14,13 +15,10 @@ interface Measured {
   orbit: number;
 }
 
-/** tsx marks functions by a helper that the page lacks. */
-const HELPER = 'globalThis.__name = (f) => f';
-
 export async function benchBigScene(): Promise<void> {
   const { detail, containers } = await bigModel();
   const { address, close } = await serveModel(detail, containers);
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-quic', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'] });
+  const browser = await chromium.launch(LAUNCH);
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.addInitScript(() => localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { smoothEdges: false, task: 'views' }, version: 0 })));

@@ -1,7 +1,8 @@
 import { benchBigScene } from './big-scene.ts';
 import { benchReadStep } from './read-step.ts';
+import { benchShowing } from './showing.ts';
 
-const BENCHES: Record<string, () => Promise<void>> = { 'read-step': benchReadStep, 'big-scene': benchBigScene };
+const BENCHES: Record<string, () => Promise<void>> = { 'read-step': benchReadStep, 'big-scene': benchBigScene, showing: benchShowing };
 
 const wanted = process.argv.slice(2);
 for (const [name, bench] of Object.entries(BENCHES)) {

@@ -122,11 +122,52 @@ test('a view state is kept as a checked document; rubbish is refused with a sent
   const camera = { projection: 'orthographic', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50 };
   expect((await put({ version: 1, camera, visibility: { 'as1/plate': { visible: false } }, rubbish: 'x' })).status).toBe(204);
   const { document } = await get<{ document: Record<string, unknown> }>(`/models/${id}/view-state`);
-  expect(document).toEqual({ version: 1, camera, visibility: { 'as1/plate': { visible: false, ghosted: false, keptWhole: false } } });
+  expect(document).toEqual({ version: 2, camera: { ...camera, lens: Math.PI / 6 }, visibility: { 'as1/plate': { visible: false, ghosted: false, keptWhole: false } } });
   const refused = await put({ version: 1, camera: { ...camera, height: 'tall' } });
   expect(refused.status).toBe(422);
   expect(((await refused.json()) as { detail: string }).detail).toMatch(/camera of this view is incomplete/);
   expect((await put({ version: 99 })).status).toBe(422);
+});
+
+const send = (method: string, url: string, body?: unknown) => fetch(`${address}/api${url}`, { method, ...(body !== undefined && { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }) });
+
+test('saved views: one view a slot, order, soft delete; a link keeps what it was made of', async () => {
+  const [{ id }] = await get<{ id: string }[]>('/models');
+  const camera = { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 };
+  const document = { version: 2, camera };
+  const make = async (name: string, slot?: number) => (await (await send('POST', `/models/${id}/saved-views`, { name, document, ...(slot && { slot }) })).json()) as { id: string; document: unknown; slot: number | null };
+  const first = await make('First', 3);
+  expect(first.document).toEqual(document);
+  const second = await make('Second', 3);
+  const list = () => get<{ id: string; name: string; slot: number | null }[]>(`/models/${id}/saved-views`);
+  expect(await list()).toMatchObject([{ name: 'First', slot: null }, { name: 'Second', slot: 3 }]);
+
+  expect((await send('PUT', `/models/${id}/saved-views/order`, { ids: [second.id, first.id] })).status).toBe(204);
+  expect((await list()).map((v) => v.name)).toEqual(['Second', 'First']);
+  expect((await send('DELETE', `/models/${id}/saved-views/${second.id}`)).status).toBe(204);
+  expect(await (await send('PATCH', `/models/${id}/saved-views/${first.id}`, { slot: 3, name: 'Renamed' })).json()).toMatchObject({ slot: 3, name: 'Renamed' });
+  // What comes back does not take the slot away again.
+  expect((await send('POST', `/models/${id}/saved-views/${second.id}/restore`)).status).toBe(204);
+  expect(await list()).toMatchObject([{ name: 'Second', slot: null }, { name: 'Renamed', slot: 3 }]);
+
+  const refused = await send('POST', `/models/${id}/saved-views`, { name: 'Bad', document: { version: 2, camera: { ...camera, height: 'tall' } } });
+  expect(refused.status).toBe(422);
+  expect((await send('PATCH', `/models/${id}/saved-views/${first.id}`, { slot: 12 })).status).toBe(400);
+  expect((await send('PATCH', `/models/${id}/saved-views/00000000-0000-4000-8000-00000000dead`, { name: 'x' })).status).toBe(404);
+  expect((await send('PUT', `/models/${id}/saved-views/${first.id}/thumbnail`)).status).toBe(415);
+
+  const { id: link } = (await (await send('POST', `/models/${id}/links`, { document })).json()) as { id: string };
+  expect(await get(`/models/${id}/links/${link}`)).toEqual({ document });
+});
+
+test('settings and the preferences of a model are kept', async () => {
+  const [{ id }] = await get<{ id: string }[]>('/models');
+  expect(await get('/settings')).toEqual({ values: null });
+  expect((await send('PUT', '/settings', { values: { theme: 'abyss' } })).status).toBe(204);
+  expect(await get('/settings')).toEqual({ values: { theme: 'abyss' } });
+  expect((await send('PUT', '/settings', { values: 'none' })).status).toBe(400);
+  await send('PUT', `/models/${id}/preferences`, { values: { upAxis: 'y' } });
+  expect(await get(`/models/${id}/preferences`)).toEqual({ values: { upAxis: 'y' } });
 });
 
 test('the API describes itself', async () => {

@@ -40,3 +40,6 @@ export { fixed, formatQuantity, LENGTH_UNITS, type FormattedQuantity, type Lengt
 export { describePick, type Fact, type FactValue, type PickFacts, type PickedPart } from './facts/describe-pick.ts';
 export { findAgain, fingerprintOf, type Fingerprint, type Found, type Reference } from './references/reference.ts';
 export { directionOfPick, normalAt, type PickDirection, type PlacedPick } from './facts/direction-of-pick.ts';
+export { coaxialFaces, facesOfSameRadius, tangentFaces } from './picking/similar-faces.ts';
+export { writeSvg, type SheetOptions } from './drawing/write-svg.ts';
+export { plainCurves, type PlainCurves } from './drawing/plain-curves.ts';

@@ -5,6 +5,7 @@ import { historyStore } from '../stores/history-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
 import { changeSettings, settingsStore } from '../stores/settings-store.ts';
 import { cameraStore } from '../stores/camera-store.ts';
+import { visibilityStore } from '../stores/visibility-store.ts';
 import { modeStore } from '../stores/mode-store.ts';
 import type { Command } from './command.ts';
 import { focusCommandField } from './command-field-focus.ts';
@@ -23,6 +24,7 @@ export const EDIT_COMMANDS: Command[] = [
     // One level a press: a tour, what waits or is held on to, then the pick.
     run: () => {
       if (stopTour() || stopWaiting()) return;
+      if (visibilityStore.getState().peeking) return visibilityStore.setState({ peeking: false });
       if (modeStore.getState().leftDrag) return modeStore.setState({ leftDrag: null });
       if (cameraStore.getState().hinge) return cameraStore.getState().setHinge(null);
       selectionStore.getState().pick([]);

@@ -1,13 +1,16 @@
-import { acrossEdge, add, directionOfPick, dot, normalAt, pointAt, scale, squareOn, transformPoint, viewBack, type PickDirection, type PlacedPick, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { acrossEdge, directionOfPick, dot, normalAt, pointAt, scale, squareOn, transformPoint, viewBack, type PickDirection, type PlacedPick, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import { toast } from 'sonner';
 import { activePane, cameraStore, modelFrame } from '../stores/camera-store.ts';
+import { samplePoints } from '../scene/placed-points.ts';
 import { modelStore } from '../stores/model-store.ts';
 import { sceneStore } from '../stores/scene-store.ts';
 import type { Picked } from '../stores/selection-store.ts';
 import { fittedToShown, geometryOf } from './camera-targets.ts';
 import type { Command } from './command.ts';
 import { mentionPerspective, turnToOrientation } from './direction-commands.ts';
+import { commandById } from './registry.ts';
+import { runCommand } from './run-command.ts';
 import { showView } from './view-commands.ts';
 
 function placedPick(item: Picked): PlacedPick | null {
@@ -53,7 +56,7 @@ function turn(item: Picked, towards: Vec3, says: string | null, label?: string, 
   if (says) toast(says, { id: 'normal', ...(label && other && { action: { label, onClick: other } }) });
   else mentionPerspective();
   const inFront = item.kind === 'face' ? whatHides(item, camera) : null;
-  if (inFront) toast(`The face is hidden behind ${inFront}.`, { id: 'hidden' });
+  if (inFront) toast(`The face is hidden behind ${inFront}.`, { id: 'hidden', action: { label: 'Line of sight', onClick: () => runCommand(commandById('line-of-sight')) } });
 }
 
 function showAcross(found: PickDirection): void {
@@ -61,23 +64,17 @@ function showAcross(found: PickDirection): void {
   toast('Looking across the edge.', { id: 'normal' });
 }
 
-/** Points of a face that are tried, spread over its triangles. */
-const SAMPLES = 12;
-
 /** The name of what stands before every tried point of a face, or null when some of it is seen. */
 function whatHides(item: Picked, camera: ViewCamera): string | null {
   const pick = placedPick(item);
   const { scene } = sceneStore.getState();
   if (!pick || !scene) return null;
-  const { mesh, origin } = pick.geometry;
-  const [from, to] = [mesh.faceStart[item.index], mesh.faceStart[item.index + 1]];
-  const step = Math.max(1, Math.floor((to - from) / SAMPLES));
   let hider: string | null = null;
-  for (let t = from; t < to; t += step) {
-    const middle = [0, 1, 2].reduce<Vec3>((sum, k) => add(sum, scale(pointAt(mesh.positions, mesh.indices[3 * t + k]), 1 / 3)), origin);
-    const hit = scene.view.picking.firstFace(camera, activePane().size, transformPoint(pick.placement, middle));
+  for (const point of samplePoints(item, pick.geometry, pick.placement)) {
+    const hit = scene.view.picking.firstFace(camera, activePane().size, point);
     if (!hit || (hit.component === item.component && hit.index === item.index)) return null;
-    hider ??= hit.component === item.component ? 'the rest of its part' : modelStore.getState().byPath.get(hit.component)?.instanceName ?? modelStore.getState().byPath.get(hit.component)?.name ?? 'another component';
+    const other = modelStore.getState().byPath.get(hit.component);
+    hider ??= hit.component === item.component ? 'the rest of its part' : other?.instanceName ?? other?.name ?? 'another component';
   }
   return hider;
 }

@@ -20,7 +20,7 @@ const say = (error: unknown): void => void toast.error(error instanceof Error ? 
 async function takePicture(view: SavedView): Promise<SavedView> {
   const { scene } = sceneStore.getState();
   if (!scene) return view;
-  const png = await scene.view.picture(mainPane().camera, THUMB.width, THUMB.height);
+  const png = await scene.view.picture({ camera: mainPane().camera, ...THUMB, background: null });
   return api.setViewThumbnail(modelId(), view.id, png);
 }
 

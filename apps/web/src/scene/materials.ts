@@ -140,7 +140,7 @@ const FACES = /* glsl */ `
       vec3 mirror = studio( reflect( -eye, n ), up, 0.18 );
       float edge = pow( 1.0 - max( 0.0, dot( n, eye ) ), 4.0 );
       vec3 base = vColour;
-      vec3 lit = base * diffuse * 0.72 + mix( base * 0.42, vec3( 0.3 ), 0.35 + 0.5 * edge ) * mirror * ( 0.32 + 0.45 * edge );
+      vec3 lit = base * diffuse * 0.62 + mix( base * 0.3, vec3( 0.26 ), 0.4 + 0.5 * edge ) * mirror * ( 0.26 + 0.4 * edge );
       gl_FragColor = vec4( lit, 1.0 );
     #else
       float key = max( 0.0, dot( n, normalize( vec3( -0.42, 0.62, 0.66 ) ) ) );
@@ -226,4 +226,17 @@ export const lineMaterial = (where: 'front' | 'behind', outline = false): Shader
 export const veilMaterial = (colour: string, opacity: number): ShaderMaterial => new ShaderMaterial({
   name: 'veil', vertexShader: VERTEX, fragmentShader: FLAT, uniforms: uniforms(colour, opacity), clipping: true, transparent: true,
   depthWrite: false, side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 0.5, polygonOffsetUnits: 0.5,
+});
+
+const SHADOW = /* glsl */ `
+  #include <clipping_planes_pars_fragment>
+  void main() {
+    #include <clipping_planes_fragment>
+    float height = gl_FragCoord.z;
+    gl_FragColor = vec4( 0.0, 0.0, 0.0, 0.12 + 0.88 * pow( 1.0 - height, 3.0 ) );
+  }`;
+
+/** What a component leaves on the ground, the darker the nearer it is. */
+export const shadowMaterial = (): ShaderMaterial => new ShaderMaterial({
+  name: 'shadow', vertexShader: VERTEX, fragmentShader: SHADOW, defines: { BY_CODE: '' }, uniforms: uniforms('#000000'), side: DoubleSide, clipping: true,
 });

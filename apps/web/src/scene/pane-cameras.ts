@@ -1,4 +1,4 @@
-import { boxCorners, depthRange, eyeDistance, eyePoint, supportOfPoints, viewBack, dot, subtract, type Box3, type Support, type ViewCamera } from '@bathyscope/core';
+import { boxCorners, depthRange, eyeDistance, eyePoint, supportOfPoints, viewBack, dot, subtract, type Box3, type Support, type TileCamera, type ViewCamera } from '@bathyscope/core';
 import { OrthographicCamera, PerspectiveCamera, type Camera } from 'three';
 
 /** Share of the distance to the target below which a perspective clips: what is nearer fills the screen many times over. */
@@ -14,7 +14,7 @@ export class PaneCameras {
     this.reach = supportOfPoints(boxCorners(box));
   }
 
-  place(view: ViewCamera, aspect: number): Camera {
+  place(view: TileCamera, aspect: number): Camera {
     return view.projection === 'orthographic' ? this.placeOrthographic(view, aspect) : this.placePerspective(view, aspect);
   }
 
@@ -37,7 +37,7 @@ export class PaneCameras {
     return c;
   }
 
-  private placePerspective(view: ViewCamera, aspect: number): Camera {
+  private placePerspective(view: TileCamera, aspect: number): Camera {
     const { near, far } = depthRange(view, this.reach);
     const c = this.perspective;
     c.fov = (view.lens * 180) / Math.PI;
@@ -47,6 +47,11 @@ export class PaneCameras {
     c.position.set(...eyePoint(view));
     c.quaternion.set(...view.orientation);
     c.updateProjectionMatrix();
+    // A tile off the middle of a picture: the frustum is shifted, the eye stays.
+    const [x, y] = view.offset ?? [0, 0];
+    c.projectionMatrix.elements[8] += 2 * x;
+    c.projectionMatrix.elements[9] += 2 * y;
+    c.projectionMatrixInverse.copy(c.projectionMatrix).invert();
     return c;
   }
 }

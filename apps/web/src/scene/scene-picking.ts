@@ -1,12 +1,13 @@
 import {
-  boxCentre, boxesOnScreen, EMPTY_BOX, nearestOnScreen, PickScene, project, stateOf, transformBox, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
+  boxCentre, boxesOnScreen, EMPTY_BOX, nearestOnScreen, PickScene, project, transformBox, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
 } from '@bathyscope/core';
-import { cameraStore, paneAt } from '../stores/camera-store.ts';
+import { activePane, cameraStore, paneAt } from '../stores/camera-store.ts';
 import { componentsBelow, modelStore, type Component } from '../stores/model-store.ts';
+import { filterStore } from '../stores/filter-store.ts';
 import { selectionStore, type Picked } from '../stores/selection-store.ts';
-import { visibilityStore } from '../stores/visibility-store.ts';
+import { isGhost, isShown } from '../stores/visibility-store.ts';
 import { storedPlacement } from './model-scene.ts';
-import { placedPointsOf } from './placed-points.ts';
+import { placedPointsOf, samplePoints } from './placed-points.ts';
 
 /** Answers what is under a pixel of the canvas, in whichever pane that is. */
 export class ScenePicking {
@@ -26,23 +27,35 @@ export class ScenePicking {
     });
   }
 
-  private readonly isVisible = (component: number): boolean => stateOf(visibilityStore.getState().states, this.components[component].path).visible;
+  private readonly isVisible = (component: number): boolean => isShown(this.components[component].path);
+
+  /** Ghosts do not hide what is behind them, unless they are picked themselves. */
+  private readonly isSolid = (component: number): boolean => {
+    const { path } = this.components[component];
+    return isShown(path) && (!isGhost(path) || selectionStore.getState().picked.some((p) => p.component === path));
+  };
 
   private options(): PickOptions {
     return { pickable: this.isVisible };
   }
 
+  /** What is solid first; a ghost is picked where nothing else is. */
+  private solidFirst<T>(ask: (options: PickOptions) => T | null): T | null {
+    return ask({ pickable: this.isSolid }) ?? ask({ pickable: this.isVisible });
+  }
+
   pick(x: number, y: number): Picked | null {
     const at = paneAt(x, y);
     const { camera, size } = cameraStore.getState().panes[at.index];
-    const hit = this.pickScene.pick(camera, size, at.x, at.y, this.options());
-    return hit && this.toPicked(hit);
+    const { kinds } = filterStore.getState();
+    const hit = this.solidFirst((options) => this.pickScene.pick(camera, size, at.x, at.y, { ...options, kinds }));
+    return hit && this.filtered(this.toPicked(hit));
   }
 
   pointAt(x: number, y: number): Vec3 | null {
     const at = paneAt(x, y);
     const { camera, size } = cameraStore.getState().panes[at.index];
-    return this.pickScene.pointAt(camera, size, at.x, at.y, this.options());
+    return this.solidFirst((options) => this.pickScene.pointAt(camera, size, at.x, at.y, options));
   }
 
   nearestPoint(x: number, y: number): Vec3 | null {
@@ -68,8 +81,48 @@ export class ScenePicking {
       .filter(this.isVisible).map((i) => ({ kind: 'component', component: this.components[i].path, index: 0 }));
   }
 
+  /** A filter that takes components or bodies only widens what was hit. */
+  private filtered(item: Picked): Picked {
+    const { wide } = filterStore.getState();
+    return wide === 'component' ? { kind: 'component', component: item.component, index: 0, point: item.point } : item;
+  }
+
+  /** Everything on the line of sight, nearest first: each face once. */
+  through(x: number, y: number): Picked[] {
+    const at = paneAt(x, y);
+    const { camera, size } = cameraStore.getState().panes[at.index];
+    return this.pickScene.through(camera, size, at.x, at.y, this.options()).map((hit) => this.toPicked(hit));
+  }
+
   private toPicked(hit: PickHit): Picked {
     return { kind: hit.kind, component: this.components[hit.component].path, index: hit.index, point: hit.point };
+  }
+
+  shownPaths(): string[] {
+    return this.components.filter((c) => isShown(c.path)).map((c) => c.path);
+  }
+
+  get placedMeshes(): readonly ScreenComponent[] {
+    return this.onScreen;
+  }
+
+  /** The components that the lines of sight to a face meet before it, in the pane under the cursor. */
+  standingBefore(item: Picked): string[] {
+    const { camera, size } = activePane();
+    const component = this.components.find((c) => c.path === item.component);
+    const geometry = component && modelStore.getState().parts.get(component.part)?.geometry;
+    if (!component || !geometry) return [];
+    const found = new Set<string>();
+    for (const point of samplePoints(item, geometry, component.placement)) {
+      const at = project(camera, size, point);
+      if (at.behind) continue;
+      for (const hit of this.pickScene.through(camera, size, at.x, at.y, { pickable: this.isSolid })) {
+        const path = this.components[hit.component].path;
+        if (path === item.component && hit.index === item.index) break;
+        found.add(path);
+      }
+    }
+    return [...found];
   }
 
   /** Middle of the box of what is picked. */

@@ -1,35 +1,59 @@
-import { boxDiagonal, stateOf, type Box3, type ViewCamera } from '@bathyscope/core';
-import { RGBAFormat, UnsignedByteType, WebGLRenderer, WebGLRenderTarget } from 'three';
+import { boxDiagonal, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
+import { Color, Scene, WebGLRenderer } from 'three';
 import { cameraStore, type PaneState } from '../stores/camera-store.ts';
 import { componentsBelow, modelStore } from '../stores/model-store.ts';
+import { referenceStore } from '../stores/reference-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
 import { settingsStore } from '../stores/settings-store.ts';
-import { visibilityStore } from '../stores/visibility-store.ts';
+import { allPresets, styleOfPane, styleStore } from '../stores/style-store.ts';
+import { isShown, visibilityStore } from '../stores/visibility-store.ts';
+import { Ground } from './ground.ts';
 import { Highlights } from './highlights.ts';
+import { displayColour } from './materials.ts';
 import { ModelScene } from './model-scene.ts';
 import { PaneCameras } from './pane-cameras.ts';
+import { takePicture, type PictureRequest } from './picture.ts';
+import { ReferenceScene } from './reference-scene.ts';
 import { SceneMarks } from './scene-marks.ts';
 import { modelBox, ScenePicking } from './scene-picking.ts';
+import { StylePasses, type PassSettings } from './style-passes.ts';
 
 /** What the theme says a scene looks like. */
 interface SceneColours {
   ink: string;
+  /** Ink of lines without a surface behind them. */
+  bareInk: string;
   hover: string;
   picked: string;
 }
 
 const COLOURS: Record<'chart' | 'abyss', SceneColours> = {
-  chart: { ink: '#15222c', hover: '#1f5f7e', picked: '#a3195b' },
-  abyss: { ink: '#060d12', hover: '#bfe6f7', picked: '#ff6bae' },
+  chart: { ink: '#15222c', bareInk: '#15222c', hover: '#1f5f7e', picked: '#a3195b' },
+  abyss: { ink: '#060d12', bareInk: '#cfe0e8', hover: '#bfe6f7', picked: '#ff6bae' },
 };
+
+/** Backgrounds a style can ask for; the theme's own is that of the page behind the canvas. */
+export const BACKGROUNDS: Record<Exclude<ViewStyle['background'], 'theme'>, string> = { white: '#ffffff', grey: '#c9ced1', dark: '#20282e' };
+
+/** What is drawn around the model. */
+interface Extras {
+  marks: boolean;
+  references: boolean;
+}
 
 /** Draws what the stores say, on demand. Knows nothing of React. */
 export class SceneView {
   readonly picking: ScenePicking;
   /** Frames drawn so far; for tests and benchmarks. */
   frames = 0;
+  /** Called right after a frame was drawn, while its pixels can be read. */
+  afterFrame: (() => void) | null = null;
   private readonly renderer: WebGLRenderer;
   private readonly model: ModelScene;
+  private readonly passes: StylePasses;
+  private readonly ground: Ground;
+  private readonly references = new ReferenceScene();
+  private readonly overlay = new Scene();
   private readonly hovered: Highlights;
   private readonly picked: Highlights;
   private readonly marks = new SceneMarks();
@@ -43,14 +67,16 @@ export class SceneView {
     this.canvas = canvas;
     const { components, parts, detail } = modelStore.getState();
     this.renderer = new WebGLRenderer({ canvas, antialias: settingsStore.getState().smoothEdges, alpha: true, powerPreference: 'high-performance' });
-    this.renderer.setClearColor(0, 0);
     this.renderer.info.autoReset = false;
+    this.renderer.autoClear = false;
     this.renderer.localClippingEnabled = true;
     this.model = new ModelScene(components, parts, detail!.structure.parts);
+    this.passes = new StylePasses(this.model, this.renderer);
+    this.ground = new Ground(this.renderer);
     const source = { components, parts, below: componentsBelow };
     this.hovered = new Highlights(source, { colour: '#ffffff', opacity: 0.25, lineWidth: 1.5 }, 10);
     this.picked = new Highlights(source, { colour: '#a3195b', opacity: 0.38, lineWidth: 2.5 }, 20);
-    this.model.scene.add(this.hovered.group, this.picked.group, this.marks.group);
+    this.overlay.add(this.hovered.group, this.picked.group, this.marks.group);
     this.picking = new ScenePicking();
     this.box = modelBox();
     this.cameras = new PaneCameras(this.box);
@@ -62,25 +88,38 @@ export class SceneView {
     const on = (unsubscribe: () => void) => this.off.push(unsubscribe);
     on(cameraStore.subscribe((now, before) => {
       if (now.hinge !== before.hinge) this.marks.showHinge(now.hinge, boxDiagonal(this.box));
+      if (now.upAxis !== before.upAxis) this.buildReferences();
       this.invalidate();
     }));
-    on(visibilityStore.subscribe(({ states }) => {
-      this.model.show(states);
-      this.showHighlights();
-    }));
+    on(visibilityStore.subscribe(() => this.showStates()));
+    on(styleStore.subscribe(() => this.invalidate()));
+    on(referenceStore.subscribe(() => this.buildReferences()));
     on(selectionStore.subscribe(() => this.showHighlights()));
-    on(settingsStore.subscribe((now, before) => now.theme !== before.theme && this.applyTheme()));
+    on(settingsStore.subscribe((now, before) => {
+      if (now.theme !== before.theme) this.applyTheme();
+      if (now.ownStyles !== before.ownStyles) this.showStates();
+    }));
     const watcher = new ResizeObserver(() => this.resize());
     watcher.observe(this.canvas);
     on(() => watcher.disconnect());
     this.marks.showHinge(cameraStore.getState().hinge, boxDiagonal(this.box));
-    this.model.show(visibilityStore.getState().states);
+    this.showStates();
     this.resize();
+  }
+
+  private showStates(): void {
+    this.model.show(visibilityStore.getState().states, isShown, allPresets());
+    this.buildReferences();
+    this.showHighlights();
+  }
+
+  private buildReferences(): void {
+    this.references.build(referenceStore.getState(), this.picking.shownBox());
+    this.invalidate();
   }
 
   private applyTheme(): void {
     const colours = COLOURS[settingsStore.getState().theme];
-    this.model.setInk(colours.ink);
     this.hovered.setStyle({ colour: colours.hover, opacity: 0.22, lineWidth: 1.5 });
     this.picked.setStyle({ colour: colours.picked, opacity: 0.62, lineWidth: 2.5 });
     this.marks.setColour(colours.picked);
@@ -89,9 +128,8 @@ export class SceneView {
 
   private showHighlights(): void {
     const { hover, picked } = selectionStore.getState();
-    const visible = (path: string) => stateOf(visibilityStore.getState().states, path).visible;
-    this.hovered.show(hover ? [hover] : [], visible);
-    this.picked.show(picked, visible);
+    this.hovered.show(hover ? [hover] : [], isShown);
+    this.picked.show(picked, isShown);
     this.invalidate();
   }
 
@@ -116,6 +154,7 @@ export class SceneView {
     this.renderer.info.reset();
     const { panes, canvas } = cameraStore.getState();
     for (const pane of panes) this.drawPane(pane, pane.rect.x * canvas.width, (1 - pane.rect.y - pane.rect.height) * canvas.height);
+    this.afterFrame?.();
   }
 
   /** Each pane has its rectangle of the one canvas; (x, y) is its lower left corner in px. */
@@ -125,10 +164,41 @@ export class SceneView {
     this.renderer.setScissor(x, y, width, height);
     this.renderer.setScissorTest(true);
     this.marks.prepare(pane.camera, pane.size);
-    this.hovered.setResolution(width, height);
-    this.picked.setResolution(width, height);
+    const style = styleOfPane(pane.id);
+    const ratio = this.renderer.getPixelRatio();
+    this.drawView(pane.camera, style, { width: width * ratio, height: height * ratio, scale: ratio }, style.background === 'theme' ? null : BACKGROUNDS[style.background], { marks: true, references: true });
+    this.references.drawTriad(this.renderer, pane.camera, x, y);
+  }
+
+  /** One view into what is set as viewport and target; a background of null leaves it clear. */
+  private drawView(view: ViewCamera, style: ViewStyle, size: { width: number; height: number; scale: number }, background: string | null, extras: Extras): void {
+    const { up } = FRAMES[cameraStore.getState().upAxis];
+    const settings: PassSettings = { ...size, ink: this.inkFor(style, background), up };
+    if (style.shadow || style.ground) this.ground.prepare(this.model, this.picking.shownBox(), up, JSON.stringify([visibilityStore.getState().peeking, up, Object.entries(visibilityStore.getState().states).filter(([, s]) => !s.visible || s.ghosted).map(([path]) => path)]));
+    this.renderer.setClearColor(background ? displayColour(background).convertSRGBToLinear() : new Color(0), background ? 1 : 0);
     this.renderer.clear();
-    this.renderer.render(this.model.scene, this.cameras.place(pane.camera, width / height));
+    const camera = this.cameras.place(view, size.width / size.height);
+    this.passes.draw(style, camera, settings);
+    this.ground.draw(camera, dot(viewBack(view), up) > 0, style.shadow, style.ground);
+    if (extras.references) {
+      this.references.prepare(view, { width: size.width / size.scale, height: size.height / size.scale });
+      this.renderer.render(this.references.scene, camera);
+    }
+    if (extras.marks) {
+      this.hovered.setResolution(size.width, size.height);
+      this.picked.setResolution(size.width, size.height);
+      this.renderer.render(this.overlay, camera);
+    }
+    this.passes.drawGhosts(camera, settings);
+  }
+
+  /** Lines on a dark ground are light, unless they lie on faces. */
+  private inkFor(style: ViewStyle, background: string | null): string {
+    const { theme } = settingsStore.getState();
+    const bare = style.surface === 'none' || style.surface === 'see-through';
+    const darkGround = background ? background === BACKGROUNDS.dark : theme === 'abyss';
+    if (bare) return darkGround ? COLOURS.abyss.bareInk : COLOURS.chart.bareInk;
+    return COLOURS[theme].ink;
   }
 
   showPivot(visible: boolean): void {
@@ -142,22 +212,12 @@ export class SceneView {
     return { calls, triangles, lines };
   }
 
-  /** A view of the model without marks, as a PNG with transparent background; what is on the screen stays. */
-  async picture(camera: ViewCamera, width: number, height: number): Promise<Blob> {
-    const target = new WebGLRenderTarget(width, height, { format: RGBAFormat, type: UnsignedByteType, samples: 4 });
-    const marks = [this.hovered.group, this.picked.group, this.marks.group];
-    marks.forEach((g) => (g.visible = false));
-    this.renderer.setRenderTarget(target);
-    this.renderer.setScissorTest(false);
-    this.renderer.clear();
-    this.renderer.render(this.model.scene, this.cameras.place(camera, width / height));
-    const pixels = new Uint8Array(4 * width * height);
-    this.renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
-    this.renderer.setRenderTarget(null);
-    target.dispose();
-    marks.forEach((g) => (g.visible = true));
-    this.draw();
-    return pngOf(pixels, width, height);
+  /** A picture of the model in any size, drawn in tiles; what is on the screen stays. */
+  picture(request: PictureRequest): Promise<Blob> {
+    return takePicture(this.renderer, request, (camera, size) => {
+      const style = request.style ?? styleStore.getState().style;
+      this.drawView(camera, style, size, request.background, { marks: false, references: request.references ?? false });
+    }, () => this.draw());
   }
 
   dispose(): void {
@@ -166,17 +226,10 @@ export class SceneView {
     this.hovered.clear();
     this.picked.clear();
     this.marks.dispose();
+    this.references.dispose();
+    this.ground.dispose();
+    this.passes.dispose();
     this.model.dispose();
     this.renderer.dispose();
   }
-}
-
-/** Rows as WebGL reads them, the lowest first. */
-async function pngOf(pixels: Uint8Array, width: number, height: number): Promise<Blob> {
-  const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d')!;
-  const image = context.createImageData(width, height);
-  for (let row = 0; row < height; row++) image.data.set(pixels.subarray(4 * width * row, 4 * width * (row + 1)), 4 * width * (height - 1 - row));
-  context.putImageData(image, 0, 0);
-  return canvas.convertToBlob({ type: 'image/png' });
 }

@@ -1,4 +1,5 @@
 import type { ModelListItem } from '@bathyscope/contracts';
+import { DEFAULT_STYLE } from '@bathyscope/core';
 import { api } from '../api/api.ts';
 import { homeView } from '../commands/camera-targets.ts';
 import { loadGeometry } from '../scene/load-geometry.ts';
@@ -37,7 +38,8 @@ export async function makeMissingThumbnails(models: readonly ModelListItem[]): P
   return made;
 }
 
-const picture = (view: SceneView): Promise<Blob> => view.picture(homeView({ camera: mainPane().camera, size: { width: WIDTH, height: HEIGHT } }), WIDTH, HEIGHT);
+const picture = (view: SceneView): Promise<Blob> =>
+  view.picture({ camera: homeView({ camera: mainPane().camera, size: { width: WIDTH, height: HEIGHT } }), width: WIDTH, height: HEIGHT, background: null, style: DEFAULT_STYLE.style });
 
 /** A model that is opened before the shelf drew its picture gets it here. */
 export async function makeOwnThumbnail(view: SceneView): Promise<void> {

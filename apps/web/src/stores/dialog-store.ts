@@ -1,9 +1,11 @@
 import { createStore } from 'zustand/vanilla';
 
 interface DialogState {
-  open: 'help' | 'settings' | null;
+  open: 'help' | 'settings' | 'picture' | null;
+  /** Which side of the picture dialog is shown first. */
+  pictureKind: 'picture' | 'drawing';
   /** Set by the router: how commands change the page. */
   goTo: (address: string) => void;
 }
 
-export const dialogStore = createStore<DialogState>()(() => ({ open: null, goTo: () => {} }));
+export const dialogStore = createStore<DialogState>()(() => ({ open: null, pictureKind: 'picture', goTo: () => {} }));

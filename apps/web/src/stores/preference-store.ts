@@ -1,5 +1,6 @@
 import type { UpAxis, ViewState } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
+import type { Picked } from './selection-store.ts';
 
 /** What a user set about one model. */
 export interface ModelPreference {
@@ -8,8 +9,18 @@ export interface ModelPreference {
   home: ViewState | null;
   /** Home frames what is visible instead of the whole model. */
   homeFramesVisible: boolean;
+  /** Names of components on the screen, by path; the file stays as it is. */
+  names: Record<string, string>;
+  /** Picked sets that were named and kept. */
+  pickSets: PickSet[];
 }
 
-export const PLAIN_PREFERENCE: ModelPreference = { upAxis: 'z', home: null, homeFramesVisible: true };
+export interface PickSet {
+  id: string;
+  name: string;
+  items: Picked[];
+}
+
+export const PLAIN_PREFERENCE: ModelPreference = { upAxis: 'z', home: null, homeFramesVisible: true, names: {}, pickSets: [] };
 
 export const preferenceStore = createStore<ModelPreference>()(() => PLAIN_PREFERENCE);

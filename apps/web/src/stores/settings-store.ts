@@ -1,10 +1,11 @@
-import { DEFAULT_LENS, type LengthUnit } from '@bathyscope/core';
+import { DEFAULT_LENS, type LengthUnit, type StylePreset } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 import { persist } from 'zustand/middleware';
+import type { PartColumn } from '../workspace/parts/part-rows.ts';
 import type { GestureAction } from '../scene/gestures.ts';
 
 export type Theme = 'chart' | 'abyss';
-export type Task = 'parts' | 'views';
+export type Task = 'parts' | 'views' | 'style';
 /** Where the model turns about when a drag starts. */
 export type PivotPolicy = 'kept' | 'cursor' | 'picked' | 'centre';
 
@@ -36,6 +37,11 @@ export interface Settings {
   helm: boolean;
   /** s that the tour stays at a view. */
   tourPace: number;
+  /** Parts as a flat list instead of the tree. */
+  flatParts: boolean;
+  partColumns: PartColumn[];
+  /** Styles this user saved. */
+  ownStyles: StylePreset[];
   /** Multisampled edges; off on weak machines. */
   smoothEdges: boolean;
   change: (values: Partial<Settings>) => void;
@@ -66,6 +72,9 @@ export const settingsStore = createStore<Settings>()(
       pinned: [],
       helm: false,
       tourPace: 2.5,
+      flatParts: false,
+      partColumns: [],
+      ownStyles: [],
       smoothEdges: true,
       change: ({ panelWidth, ...values }) => set({ ...values, ...(panelWidth !== undefined && { panelWidth: Math.min(PANEL_MAX, Math.max(PANEL_MIN, panelWidth)) }) }),
     }),

@@ -5,17 +5,20 @@ import { listenToKeys } from '../commands/keys.ts';
 import { dialogStore } from '../stores/dialog-store.ts';
 import { modelStore } from '../stores/model-store.ts';
 import { settingsStore } from '../stores/settings-store.ts';
+import { AskDialog } from './frame/AskDialog.tsx';
 import { BearingGlobe } from './frame/BearingGlobe.tsx';
 import { ContextMenu } from './frame/ContextMenu.tsx';
 import { Helm } from './frame/Helm.tsx';
 import { HelpDialog } from './frame/HelpDialog.tsx';
 import { Panel } from './frame/Panel.tsx';
 import { Rail } from './frame/Rail.tsx';
+import { PickList } from './frame/PickList.tsx';
 import { Readout } from './frame/Readout.tsx';
 import { SceneCanvas } from './frame/SceneCanvas.tsx';
 import { SceneOverlays } from './frame/SceneOverlays.tsx';
 import { TopLine } from './frame/TopLine.tsx';
 import { ViewStrip } from './frame/ViewStrip.tsx';
+import { PictureDialog } from './pictures/PictureDialog.tsx';
 import { SettingsDialog } from './settings/SettingsDialog.tsx';
 import { useModel } from './use-model.ts';
 
@@ -39,7 +42,7 @@ export function WorkspacePage() {
         <Rail />
         {task && <Panel />}
         <main className="relative min-w-0 flex-1 bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)">
-          {status === 'ready' ? <><SceneCanvas /><SceneOverlays /><BearingGlobe /><Helm /></> : <SceneStatus />}
+          {status === 'ready' ? <><SceneCanvas /><SceneOverlays /><BearingGlobe /><Helm /><PickList /></> : <SceneStatus />}
           <Readout />
         </main>
       </div>
@@ -47,6 +50,8 @@ export function WorkspacePage() {
       <ContextMenu />
       <HelpDialog />
       <SettingsDialog />
+      <AskDialog />
+      <PictureDialog />
     </div>
   );
 }

@@ -6,12 +6,15 @@ import { stopTour } from '../commands/tour.ts';
 import { loadGeometry } from '../scene/load-geometry.ts';
 import { setWorkspaceOpen } from '../shelf/thumbnails.ts';
 import { cameraStore } from '../stores/camera-store.ts';
+import { setPickFilter } from '../stores/filter-store.ts';
 import { historyStore } from '../stores/history-store.ts';
 import { modelStore } from '../stores/model-store.ts';
 import { modeStore } from '../stores/mode-store.ts';
-import { preferenceStore, type ModelPreference } from '../stores/preference-store.ts';
+import { preferenceStore, type ModelPreference, type PickSet } from '../stores/preference-store.ts';
 import { savedViewStore } from '../stores/saved-view-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
+import { referenceStore } from '../stores/reference-store.ts';
+import { styleStore } from '../stores/style-store.ts';
 import { keepTrails } from '../stores/trail-store.ts';
 import { visibilityStore } from '../stores/visibility-store.ts';
 import { currentState, restoreState } from './view-states.ts';
@@ -27,6 +30,7 @@ export function useModel(id: string, link?: string): void {
     setWorkspaceOpen(true);
     selectionStore.setState({ hover: null, picked: [] });
     historyStore.getState().clear();
+    setPickFilter('all');
     waitingStore.setState({ waiting: null, repeating: false });
     void load(id, link, stop.signal).then(
       () => {
@@ -76,6 +80,8 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
     upAxis: values?.['upAxis'] === 'y' ? 'y' : 'z',
     home: lastState(values?.['home']),
     homeFramesVisible: values?.['homeFramesVisible'] !== false,
+    names: Object.fromEntries(Object.entries((values?.['names'] ?? {}) as Record<string, unknown>).filter((e): e is [string, string] => typeof e[1] === 'string')),
+    pickSets: Array.isArray(values?.['pickSets']) ? (values['pickSets'] as PickSet[]).filter((set) => typeof set?.id === 'string' && Array.isArray(set.items)) : [],
   };
 }
 
@@ -92,7 +98,7 @@ function keepState(id: string): () => void {
   };
   const now = () => timer && keep();
   const off = [
-    cameraStore.subscribe((now, before) => now.panes !== before.panes && later()), visibilityStore.subscribe(later), keepTrails(),
+    cameraStore.subscribe((now, before) => now.panes !== before.panes && later()), visibilityStore.subscribe(later), styleStore.subscribe(later), referenceStore.subscribe(later), keepTrails(),
     preferenceStore.subscribe((values) => void api.savePreferences(id, values).catch(() => {})),
   ];
   window.addEventListener('pagehide', now);

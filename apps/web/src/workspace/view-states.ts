@@ -1,9 +1,11 @@
 import type { RecallParts } from '@bathyscope/contracts';
-import { boxCentre, withProjection, type CameraPart, type ViewCamera, type ViewState } from '@bathyscope/core';
+import { boxCentre, DEFAULT_STYLE, NO_REFERENCES, withProjection, type CameraPart, type ViewCamera, type ViewState } from '@bathyscope/core';
 import { homeView } from '../commands/camera-targets.ts';
 import { turnTo } from '../scene/camera-motion.ts';
 import { modelBox } from '../scene/scene-picking.ts';
 import { cameraStore, mainPane } from '../stores/camera-store.ts';
+import { referenceStore } from '../stores/reference-store.ts';
+import { styleStore } from '../stores/style-store.ts';
 import { visibilityStore } from '../stores/visibility-store.ts';
 
 const cameraPart = (camera: ViewCamera): CameraPart => ({ ...camera });
@@ -16,6 +18,8 @@ export function currentState(): ViewState {
     camera: { ...cameraPart(mainPane().camera), pivot },
     ...(panes.length > 1 && { panes: { layout, arrangement, panes: panes.map((p) => ({ mode: p.mode, camera: cameraPart(p.camera) })) } }),
     visibility: { ...visibilityStore.getState().states },
+    style: styleStore.getState().style,
+    reference: referenceStore.getState(),
   };
 }
 
@@ -26,6 +30,9 @@ export function restoreState(state: ViewState | null): void {
   const { setPivot, setCamera, setLayout, setHinge } = cameraStore.getState();
   setHinge(null);
   visibilityStore.getState().set(state?.visibility ?? {});
+  visibilityStore.setState({ peeking: false });
+  styleStore.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: {} });
+  referenceStore.setState(state?.reference ?? NO_REFERENCES);
   setPivot(state?.camera?.pivot ?? boxCentre(modelBox()));
   if (state?.panes) setLayout(state.panes.layout, state.panes.arrangement, state.panes.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })));
   else setLayout('one', 'third angle');
@@ -36,6 +43,7 @@ export function restoreState(state: ViewState | null): void {
 export function recallState(state: ViewState, parts: RecallParts): void {
   const { setPivot, setLayout, layout, panes } = cameraStore.getState();
   if (parts.visibility && state.visibility) visibilityStore.getState().set(state.visibility);
+  if (parts.style !== false && state.style) styleStore.setState({ style: state.style });
   if (!state.camera) return;
   const { projection } = parts.projection ? state.camera : panes[0].camera;
   if (parts.camera) {

@@ -95,3 +95,19 @@ export function viewRay(c: ViewCamera, pane: Pane, x: number, y: number): { orig
 
 /** Unit vector from a point of the model towards the eye. */
 export const towardsEye = (c: ViewCamera, p: Vec3): Vec3 => (c.projection === 'orthographic' ? viewBack(c) : normalize(subtract(eyePoint(c), p)));
+
+/**
+ * The camera that sees one tile of a picture (px of the whole) as the whole picture's camera does. A perspective tile
+ * off the middle is no plain camera; it is given a frustum of its own by `offset`.
+ */
+export interface TileCamera extends ViewCamera {
+  /** Of the tile's middle from the picture's, in tile widths and heights; only perspective needs it. */
+  offset?: readonly [number, number];
+}
+
+export function tileOf(c: ViewCamera, whole: Pane, tile: { x: number; y: number; width: number; height: number }): TileCamera {
+  const height = (c.height * tile.height) / whole.height;
+  if (c.projection === 'orthographic') return { ...c, height, target: unproject(c, whole, tile.x + tile.width / 2, tile.y + tile.height / 2) };
+  const offset = [(tile.x + tile.width / 2 - whole.width / 2) / tile.width, (whole.height / 2 - tile.y - tile.height / 2) / tile.height] as const;
+  return { ...c, height, lens: 2 * Math.atan((Math.tan(c.lens / 2) * tile.height) / whole.height), offset };
+}

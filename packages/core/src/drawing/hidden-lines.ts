@@ -83,7 +83,40 @@ function outlineChains({ placement, geometry }: DrawnComponent, mesh: MeshEdges,
     const points = ends.map((p) => toView(transformPoint(placement, onExactOutline(p, geometry, mesh.faces[i], placement, back))));
     chains.push({ points, kind: 'visible' });
   }
-  return chains;
+  return linkChains(chains);
+}
+
+/** mm: ends nearer than this are one. */
+const SAME_END = 1e-5;
+
+/** Joins segments whose ends meet two by two, so that an outline is one line and its dashes run on. */
+function linkChains(segments: readonly ViewChain[]): ViewChain[] {
+  const key = (p: Vec3) => p.map((x) => Math.round(x / SAME_END)).join();
+  const at = new Map<string, number[]>();
+  segments.forEach(({ points }, i) => {
+    for (const p of points) at.set(key(p), [...(at.get(key(p)) ?? []), i]);
+  });
+  const used = new Uint8Array(segments.length);
+  const grow = (points: Vec3[]): void => {
+    for (;;) {
+      const end = points[points.length - 1];
+      const here = at.get(key(end))!;
+      const next = here.length === 2 ? here.find((i) => !used[i]) : undefined;
+      if (next === undefined) return;
+      used[next] = 1;
+      const [a, b] = segments[next].points;
+      points.push(key(a) === key(end) ? b : a);
+    }
+  };
+  return segments.flatMap(({ points, kind }, i) => {
+    if (used[i]) return [];
+    used[i] = 1;
+    const chain = [...points];
+    grow(chain);
+    chain.reverse();
+    grow(chain);
+    return [{ points: chain, kind }];
+  });
 }
 
 /** For every triangle whether its outer side faces the eye. */

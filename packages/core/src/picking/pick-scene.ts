@@ -101,11 +101,37 @@ export class PickScene {
     return this.faceAt(camera, pane, x, y, options)?.point ?? null;
   }
 
+  /** Every face that the line of sight enters or leaves, nearest first, each once; for picking what is hidden behind. */
+  through(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): PickHit[] {
+    const { origin, direction } = this.sight(camera, pane, x, y);
+    const hits: FaceHit[] = [];
+    this.tree.alongRay(origin, direction, (index) => {
+      if (options.pickable(index)) hits.push(...this.allHits(index, origin, direction, options.clips ?? []));
+    });
+    hits.sort((a, b) => a.distance - b.distance);
+    const seen = new Set<string>();
+    return hits.flatMap((h) => {
+      const key = `${h.component}/${h.face}`;
+      if (seen.has(key)) return [];
+      seen.add(key);
+      return [{ kind: 'face' as const, component: h.component, index: h.face, point: h.point }];
+    });
+  }
+
+  private allHits(index: number, origin: Vec3, direction: Vec3, clips: readonly ClipPlane[]): FaceHit[] {
+    const { part } = this.components[index];
+    const inverse = this.inverses[index];
+    const ray = new Ray(new Vector3(...transformPoint(inverse, origin)), new Vector3(...transformDirection(inverse, direction)));
+    const geometry = this.parts.get(part)!;
+    return (this.bvhs.get(part)?.raycast(ray, DoubleSide) ?? []).flatMap((hit) => {
+      const point = transformPoint(this.local[index], [hit.point.x, hit.point.y, hit.point.z]);
+      if (hit.faceIndex === undefined || hit.faceIndex === null || clips.some((c) => dot(c.normal, point) + c.constant < 0)) return [];
+      return [{ component: index, face: faceOfTriangle(geometry, hit.faceIndex), point, distance: distance(origin, point) }];
+    });
+  }
+
   private faceAt(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): FaceHit | null {
-    const ray = viewRay(camera, pane, x, y);
-    const { direction } = ray;
-    // An orthographic ray starts outside everything, wherever the target has been moved to; a perspective one at the eye.
-    const origin = camera.projection === 'perspective' ? ray.origin : addScaled(ray.origin, direction, -(this.reach + Math.hypot(...ray.origin)));
+    const { origin, direction } = this.sight(camera, pane, x, y);
     let best: FaceHit | null = null;
     this.tree.alongRay(origin, direction, (index) => {
       if (!options.pickable(index)) return;
@@ -113,6 +139,12 @@ export class PickScene {
       if (hit && (!best || hit.distance < best.distance)) best = hit;
     });
     return best;
+  }
+
+  /** An orthographic line of sight starts outside everything, wherever the target has been moved to; a perspective one at the eye. */
+  private sight(camera: ViewCamera, pane: Pane, x: number, y: number): { origin: Vec3; direction: Vec3 } {
+    const { origin, direction } = viewRay(camera, pane, x, y);
+    return { direction, origin: camera.projection === 'perspective' ? origin : addScaled(origin, direction, -(this.reach + Math.hypot(...origin))) };
   }
 
   private hitComponent(index: number, origin: Vec3, direction: Vec3, clips: readonly ClipPlane[]): FaceHit | null {

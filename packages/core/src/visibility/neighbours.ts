@@ -34,5 +34,7 @@ function meshGapWithin(a: PlacedMesh, b: PlacedMesh, distance: number): boolean 
   const { geometry } = b.bvh as unknown as { geometry: BufferGeometry };
   geometry.boundsTree = b.bvh;
   if (a.bvh.intersectsGeometry(geometry, toA)) return true;
-  return a.bvh.closestPointToGeometry(geometry, toA, { point: new Vector3(), distance: 0, faceIndex: 0 }, undefined, 0, distance) !== null;
+  // The threshold only prunes boxes; what is returned may be further away.
+  const nearest = a.bvh.closestPointToGeometry(geometry, toA, { point: new Vector3(), distance: 0, faceIndex: 0 }, undefined, 0, distance);
+  return nearest !== null && nearest.distance <= distance;
 }

@@ -2,11 +2,12 @@ import type { ComponentType } from 'react';
 import { useStore } from 'zustand';
 import { changeSettings, PANEL_MAX, PANEL_MIN, settingsStore, type Task } from '../../stores/settings-store.ts';
 import { PartsPanel } from '../parts/PartsPanel.tsx';
+import { StylePanel } from '../style/StylePanel.tsx';
 import { ViewsPanel } from '../views/ViewsPanel.tsx';
 
 const STEP = 16;
 
-const PANELS: Record<Task, ComponentType> = { parts: PartsPanel, views: ViewsPanel };
+const PANELS: Record<Task, ComponentType> = { parts: PartsPanel, views: ViewsPanel, style: StylePanel };
 
 /** The open task's panel; its right edge is a handle for hand and keys. */
 export function Panel() {

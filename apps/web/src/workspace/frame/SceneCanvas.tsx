@@ -2,6 +2,9 @@ import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { zoomWindow } from '@bathyscope/core';
 import { commandById } from '../../commands/registry.ts';
+import { setVisible } from '../../commands/visibility-commands.ts';
+import { historyStore } from '../../stores/history-store.ts';
+import { visibilityStore } from '../../stores/visibility-store.ts';
 import { offerPick, runCommand } from '../../commands/run-command.ts';
 import { turnTo } from '../../scene/camera-motion.ts';
 import type { GestureAction } from '../../scene/gestures.ts';
@@ -15,6 +18,7 @@ import { modeStore } from '../../stores/mode-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
 import { pointerStore } from '../../stores/pointer-store.ts';
 import { sceneStore } from '../../stores/scene-store.ts';
+import { styleStore } from '../../stores/style-store.ts';
 import { samePick, selectionStore, type Picked } from '../../stores/selection-store.ts';
 
 /** The cursor tells what a click would pick. */
@@ -35,12 +39,12 @@ export function SceneCanvas() {
     sceneStore.setState({ scene: { view, navigator } });
     void makeOwnThumbnail(view);
     // For tests and benchmarks: the same things the interface uses, nothing more.
-    (window as { bathyscope?: unknown }).bathyscope = { view, cameraStore, selectionStore, modelStore };
+    (window as { bathyscope?: unknown }).bathyscope = { view, cameraStore, selectionStore, modelStore, visibilityStore, styleStore };
     return () => {
       controls.dispose();
       sceneStore.setState({ scene: null });
       view.dispose();
-      pointerStore.setState({ point: null });
+      pointerStore.setState({ point: null, at: null });
       selectionStore.getState().setHover(null);
     };
   }, []);
@@ -59,6 +63,12 @@ function reportsOf(canvas: HTMLCanvasElement, view: SceneView, navigator: Naviga
   const pickAt = (x: number, y: number, add: boolean) => {
     const hit = picking.pick(x, y);
     if (hit && offerPick(hit)) return;
+    // While peeking a click brings a component back.
+    if (hit && visibilityStore.getState().peeking) {
+      const inverse = setVisible([hit.component], true);
+      if (inverse) historyStore.getState().record(inverse);
+      return;
+    }
     if (!hit) return add ? undefined : pick([]);
     if (add) return toggle(hit);
     const { picked } = selectionStore.getState();
@@ -99,7 +109,7 @@ function reportsOf(canvas: HTMLCanvasElement, view: SceneView, navigator: Naviga
         cameraStore.getState().setActive(paneAt(x, y).index);
         const hit = picking.pick(x, y);
         setHover(hit);
-        pointerStore.setState({ point: hit?.point ?? null });
+        pointerStore.setState({ point: hit?.point ?? null, at: { x, y } });
         const { leftDrag } = modeStore.getState();
         canvas.style.cursor = (leftDrag && MODE_CURSORS[leftDrag.action]) ?? (hit ? CURSORS[hit.kind] : 'default');
       });
@@ -107,7 +117,7 @@ function reportsOf(canvas: HTMLCanvasElement, view: SceneView, navigator: Naviga
     leave: () => {
       cancelAnimationFrame(asked);
       setHover(null);
-      pointerStore.setState({ point: null });
+      pointerStore.setState({ point: null, at: null });
     },
     click: (action, x, y) => {
       cameraStore.getState().setActive(paneAt(x, y).index);

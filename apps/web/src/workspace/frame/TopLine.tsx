@@ -1,5 +1,5 @@
 import { LENGTH_UNITS } from '@bathyscope/core';
-import { CircleHelp, Link2, MoonStar, Redo2, Settings2, Sun, Undo2 } from 'lucide-react';
+import { CircleHelp, ImageDown, Link2, MoonStar, Redo2, Settings2, Sun, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
@@ -35,6 +35,7 @@ export function TopLine() {
         <UnitSwitch />
         <ProjectionButton />
         <UndoButtons />
+        <IconButton icon={ImageDown} label="Picture or drawing" onClick={() => runCommand(commandById('picture'))} />
         <IconButton icon={Link2} label="Copy a link to this view" onClick={() => runCommand(commandById('link'))} />
         <ThemeButton />
         <IconButton icon={Settings2} label="Settings" onClick={() => runCommand(commandById('settings'))} />

@@ -1,10 +1,11 @@
 import { ChevronDown, ChevronUp, Mouse, Plus } from 'lucide-react';
-import { pipName, pipOf, VIEW_PAD } from '@bathyscope/core';
+import { pipName, pipOf, presetOfStyle, VIEW_PAD } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import { shownKey, shownShortcut } from '../../commands/keys.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand, waitingStore } from '../../commands/run-command.ts';
 import { saveView, showSavedView } from '../../commands/saved-views.ts';
+import { recordStyle } from '../../commands/style-commands.ts';
 import { gestureMapOf, presetOf } from '../../scene/active-gestures.ts';
 import { hintOf, PRESETS } from '../../scene/gestures.ts';
 import { cameraStore, modelFrame } from '../../stores/camera-store.ts';
@@ -13,6 +14,7 @@ import { modelStore } from '../../stores/model-store.ts';
 import { savedViewStore } from '../../stores/saved-view-store.ts';
 import { selectionStore } from '../../stores/selection-store.ts';
 import { changeSettings, settingsStore } from '../../stores/settings-store.ts';
+import { allPresets, styleStore } from '../../stores/style-store.ts';
 import { trailOf, trailStore } from '../../stores/trail-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 
@@ -80,7 +82,25 @@ function Ways({ folded }: { folded: boolean }) {
         className={`rounded border border-line bg-paper px-2 text-[12.5px] hover:bg-hover ${folded ? 'h-6' : 'row-span-2'}`}>
         {projection === 'orthographic' ? 'Ortho' : <>Per&shy;spective</>}
       </button>
+      <StyleSwitch folded={folded} />
     </div>
+  );
+}
+
+function StyleSwitch({ folded }: { folded: boolean }) {
+  const pane = useStore(cameraStore, (s) => (s.panes[s.active] ?? s.panes[0]).id);
+  const style = useStore(styleStore, (s) => s.panes[pane] ?? s.style);
+  useStore(settingsStore, (s) => s.ownStyles);
+  const presets = allPresets();
+  return (
+    <select aria-label="Style" title="Style (V for the next one)" value={presetOfStyle(style, presets)?.id ?? ''} className={`max-w-24 rounded border border-line bg-paper px-1 text-[12.5px] hover:bg-hover ${folded ? 'h-6' : 'row-span-2'}`}
+      onChange={(e) => {
+        const preset = presets.find((p) => p.id === e.target.value);
+        if (preset) recordStyle(`style ${preset.name}`, preset.style);
+      }}>
+      <option value="" disabled>Own style</option>
+      {presets.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+    </select>
   );
 }
 

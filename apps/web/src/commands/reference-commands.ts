@@ -1,0 +1,145 @@
+import { axisThroughPoints, checkEnvelope, directionOfPick, FIXED_REFERENCES, offsetPlane, planeThroughPoints, pointAt, transformPoint, type ReferenceGeometry, type Vec3 } from '@bathyscope/core';
+import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
+import { toast } from 'sonner';
+import { askStore } from '../stores/ask-store.ts';
+import { historyStore, type Inverse } from '../stores/history-store.ts';
+import { referenceStore } from '../stores/reference-store.ts';
+import { sceneStore } from '../stores/scene-store.ts';
+import { selectionStore, type Picked } from '../stores/selection-store.ts';
+import { geometryOf } from './camera-targets.ts';
+import type { Command } from './command.ts';
+
+/** Changes reference geometry so that it can be undone. */
+export function changeReferences(name: string, change: Partial<ReferenceGeometry>): Inverse {
+  const before = referenceStore.getState();
+  const after = { ...before, ...change };
+  referenceStore.setState(after);
+  return { name, undo: () => referenceStore.setState(before), redo: () => referenceStore.setState(after) };
+}
+
+export const recordReferences = (name: string, change: Partial<ReferenceGeometry>): void => historyStore.getState().record(changeReferences(name, change));
+
+export function toggleReference(id: string, name: string): Inverse {
+  const { shown } = referenceStore.getState();
+  const on = shown.includes(id);
+  return changeReferences(`${on ? 'hide' : 'show'} ${name}`, { shown: on ? shown.filter((s) => s !== id) : [...shown, id] });
+}
+
+const nextName = (word: string, used: readonly { name: string }[]): string => {
+  let n = used.length + 1;
+  while (used.some((u) => u.name === `${word} ${n}`)) n++;
+  return `${word} ${n}`;
+};
+
+function addPlane(plane: { origin: Vec3; normal: Vec3 }, made: string): Inverse {
+  const { planes, shown } = referenceStore.getState();
+  const id = crypto.randomUUID();
+  const name = nextName('Plane', planes);
+  toast(`${name}: ${made}.`, { id: 'reference' });
+  return changeReferences(`add ${name}`, { planes: [...planes, { id, name, made, ...plane }], shown: [...shown, id] });
+}
+
+function addAxis(axis: { origin: Vec3; direction: Vec3 }, made: string): Inverse {
+  const { axes, shown } = referenceStore.getState();
+  const id = crypto.randomUUID();
+  const name = nextName('Axis', axes);
+  toast(`${name}: ${made}.`, { id: 'reference' });
+  return changeReferences(`add ${name}`, { axes: [...axes, { id, name, made, ...axis }], shown: [...shown, id] });
+}
+
+/** The point a picked vertex is at, or where another thing was picked. */
+function pointOf(item: Picked): Vec3 | null {
+  const placed = item.kind === 'component' ? undefined : geometryOf(item);
+  if (!placed) return null;
+  if (item.kind === 'vertex') return transformPoint(placed.placement, pointAt(placed.geometry.vertices, item.index));
+  const edge = item.kind === 'edge' ? placed.geometry.edges[item.index] : undefined;
+  return edge?.centre ? transformPoint(placed.placement, edge.centre) : item.point ?? null;
+}
+
+const directionOf = (item: Picked) => {
+  const placed = item.kind === 'component' ? undefined : geometryOf(item);
+  return placed ? directionOfPick({ kind: item.kind, index: item.index, point: item.point, ...placed }) : null;
+};
+
+/** Takes points until there are enough; already picked ones count. */
+function withPoints(count: number, hint: string, make: (points: Vec3[]) => Inverse): void {
+  const points = selectionStore.getState().picked.map(pointOf).filter((p): p is Vec3 => p !== null);
+  if (points.length < count) return void toast(`Pick ${count} vertices, circles or points first (Shift+click adds). ${hint}`, { id: 'refusal' });
+  try {
+    historyStore.getState().record(make(points.slice(0, count)));
+  } catch (error) {
+    toast.error(error instanceof Error ? error.message : String(error));
+  }
+}
+
+const NAMES: Record<(typeof FIXED_REFERENCES)[number], [string, Command['icon']]> = {
+  origin: ['Origin', Crosshair], 'plane xy': ['Plane XY', Layers2], 'plane xz': ['Plane XZ', Layers2], 'plane yz': ['Plane YZ', Layers2], 'axis x': ['Axis X', Slash], 'axis y': ['Axis Y', Slash], 'axis z': ['Axis Z', Slash],
+  triad: ['Axis triad', Axis3d], grid: ['Ground grid', Grid2x2], 'hole axes': ['Axes of all holes', Slash], envelope: ['Envelope', Box],
+};
+
+export const fixedName = (id: (typeof FIXED_REFERENCES)[number]): string => NAMES[id][0];
+
+/** What the envelope says of what is shown, in a sentence. */
+export function envelopeVerdict(): string | null {
+  const { envelope } = referenceStore.getState();
+  const box = sceneStore.getState().scene?.view.picking.shownBox();
+  if (!envelope || !box) return null;
+  const { asPlaced, fitsAsPlaced, best } = checkEnvelope(box, envelope);
+  const axis = (v: Vec3) => v.flatMap((x, k) => (x < 0 ? [`${(-x).toFixed(3)} mm in ${'XYZ'[k]}`] : [])).join(', ');
+  const spare = Math.min(...asPlaced).toFixed(3);
+  if (fitsAsPlaced) return `Fits as placed, with ${spare} mm to spare.`;
+  const turned = `its X, Y and Z along the envelope’s ${best.sides.map((s) => 'XYZ'[s]).join(', ')}`;
+  return `Does not fit as placed: too large by ${axis(asPlaced)}. ${best.fits ? `Fits when turned, ${turned}, with ${Math.min(...best.spare).toFixed(3)} mm to spare.` : `Turned for the best (${turned}) it is still too large by ${axis(best.spare)}.`}`;
+}
+
+export const REFERENCE_COMMANDS: Command[] = [
+  ...FIXED_REFERENCES.filter((id) => id !== 'envelope').map((id): Command => ({
+    id: `reference-${id.replaceAll(' ', '-')}`, name: NAMES[id][0], group: 'Reference', icon: NAMES[id][1], searchWords: ['datum', 'reference geometry', 'show', 'hide', 'coordinate system'], needs: 'nothing', keepsMode: true,
+    run: () => toggleReference(id, NAMES[id][0].toLowerCase()),
+  })),
+  {
+    id: 'references-all', name: 'All reference geometry on or off', group: 'Reference', icon: Layers2, searchWords: ['datums', 'planes', 'axes'], needs: 'nothing', keepsMode: true,
+    run: () => {
+      const { shown, planes, axes, envelope } = referenceStore.getState();
+      const all = [...FIXED_REFERENCES.filter((id) => id !== 'envelope' || envelope), ...[...planes, ...axes].map((r) => r.id)];
+      const on = all.every((id) => shown.includes(id));
+      return changeReferences(`${on ? 'hide' : 'show'} all reference geometry`, { shown: on ? [] : all });
+    },
+  },
+  {
+    id: 'plane-offset', name: 'Reference plane from a face …', group: 'Reference', icon: Layers2, searchWords: ['offset plane', 'datum plane', 'parallel plane'], needs: 'thing', menu: 'thing',
+    fits: (item) => directionOf(item)?.kind === 'normal', wants: 'Pick a planar face for the plane.',
+    run: ([item]) => {
+      const { origin, direction } = directionOf(item)!;
+      askStore.getState().ask({ title: 'Reference plane from a face', label: 'Offset', unit: 'mm', value: 0, signed: true, run: (mm) => historyStore.getState().record(addPlane(offsetPlane({ origin, normal: direction }, mm), mm ? `${mm} mm off a face` : 'on a face')) });
+    },
+  },
+  { id: 'plane-points', name: 'Reference plane through three points', group: 'Reference', icon: Triangle, searchWords: ['datum plane', '3 points'], needs: 'nothing', run: () => withPoints(3, 'The plane goes through them.', ([a, b, c]) => addPlane(planeThroughPoints(a, b, c), 'through three points')) },
+  {
+    id: 'plane-edge', name: 'Reference plane across an edge', group: 'Reference', icon: Layers2, searchWords: ['normal to edge', 'datum plane', 'perpendicular'], needs: 'thing', menu: 'thing',
+    fits: (item) => item.kind === 'edge' && directionOf(item)?.kind === 'along', wants: 'Pick a straight edge at the point of the plane.',
+    run: ([item]) => addPlane({ origin: item.point ?? directionOf(item)!.origin, normal: directionOf(item)!.direction }, 'across an edge at the picked point'),
+  },
+  {
+    id: 'axis-of', name: 'Reference axis of picked', group: 'Reference', icon: Slash, searchWords: ['datum axis', 'centre line', 'cylinder axis'], needs: 'thing', menu: 'thing',
+    fits: (item) => ['axis', 'along'].includes(directionOf(item)?.kind ?? ''), wants: 'Pick a hole, a turned face, a circle or a straight edge.',
+    run: ([item]) => {
+      const { origin, direction, kind } = directionOf(item)!;
+      return addAxis({ origin, direction }, kind === 'axis' ? 'of a turned face' : 'along an edge');
+    },
+  },
+  { id: 'axis-points', name: 'Reference axis through two points', group: 'Reference', icon: Ruler, searchWords: ['datum axis', '2 points'], needs: 'nothing', run: () => withPoints(2, 'The axis goes through them.', ([a, b]) => addAxis(axisThroughPoints(a, b), 'through two points')) },
+  {
+    id: 'envelope', name: 'Envelope', group: 'Reference', icon: PackageCheck, searchWords: ['crate', 'build volume', 'bounding box', 'does it fit', 'packaging'], needs: 'nothing', keepsMode: true,
+    run: () => {
+      const { envelope, shown } = referenceStore.getState();
+      if (envelope) return toggleReference('envelope', 'envelope');
+      const box = sceneStore.getState().scene?.view.picking.shownBox();
+      if (!box) return;
+      // Round numbers that just hold it.
+      const size = [0, 1, 2].map((k) => Math.ceil((box.max[k] - box.min[k]) / 10) * 10) as unknown as Vec3;
+      return changeReferences('envelope', { envelope: { size, at: null }, shown: [...shown, 'envelope'] });
+    },
+  },
+];
+

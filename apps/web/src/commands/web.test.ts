@@ -1,0 +1,63 @@
+import { actionFor, GESTURES, hintOf, LEFT, MIDDLE, PRESETS, RIGHT, ACTIONS_OF } from '../scene/gestures.ts';
+import { shiftsFor } from '../scene/line-passes.ts';
+import { partRows, type PartsInput } from '../workspace/parts/part-rows.ts';
+import { IDENTITY, listOccurrences, type ModelStructure } from '@bathyscope/core';
+
+const none = { ctrl: false, shift: false, alt: false };
+
+test('every preset binds orbit, pan and zoom to gestures that exist and may do so', () => {
+  for (const preset of PRESETS) {
+    for (const action of ['orbit', 'pan', 'zoom'] as const) expect(Object.values(preset.map)).toContain(action);
+    for (const [name, action] of Object.entries(preset.map)) {
+      const gesture = GESTURES.find((g) => g.name === name)!;
+      expect(ACTIONS_OF[gesture.kind]).toContain(action);
+    }
+    expect(hintOf(preset.map)).toMatch(/orbits, .* pans, (wheel|pinch) zooms$/);
+  }
+});
+
+test('a gesture with keys that nothing is bound to does what it does without them', () => {
+  const { map } = PRESETS[0];
+  expect(actionFor(map, 'drag', RIGHT, { ...none, alt: true })).toBe('orbit');
+  expect(actionFor(map, 'drag', MIDDLE, { ...none, shift: true })).toBe('orbit');
+  expect(actionFor(map, 'drag', MIDDLE, none)).toBe('pan');
+  expect(actionFor(PRESETS[3].map, 'drag', MIDDLE | RIGHT, none)).toBe('orbit');
+  expect(actionFor(PRESETS[2].map, 'drag', LEFT, { ...none, shift: true })).toBe('box');
+});
+
+test('wider lines are drawn at more places, within half their width', () => {
+  expect(shiftsFor(1)).toEqual([[0, 0]]);
+  for (const [x, y] of shiftsFor(3)) expect(Math.hypot(x, y)).toBeLessThanOrEqual(1 + 1e-9);
+  expect(shiftsFor(4).length).toBeGreaterThan(shiftsFor(2).length);
+});
+
+describe('rows of the parts table', () => {
+  const structure: ModelStructure = {
+    parts: [{ name: 'Bolt', geometry: 'a', material: { name: 'Steel', density: 7850 } }, { name: 'Plate', geometry: 'b' }],
+    root: { name: 'Rig', placement: IDENTITY, children: [{ name: 'Group', placement: IDENTITY, children: [{ name: 'Bolt', part: 0, placement: IDENTITY }, { name: 'Bolt', part: 0, placement: IDENTITY }] }, { name: 'Plate', part: 1, placement: IDENTITY }] },
+  };
+  const occurrences = listOccurrences(structure);
+  const geometry = { box: { min: [0, 0, 0], max: [3, 4, 0] }, mass: { volume: 1000 } };
+  const input = { detail: { structure }, occurrences, byPath: new Map(occurrences.map((o) => [o.path, o])), parts: new Map([[0, { geometry }], [1, { geometry }]]), names: { 'Rig/Plate': 'Base' } } as unknown as PartsInput;
+  const options = { flat: false, folded: new Set<string>(), search: '', sort: null };
+
+  test('the tree counts what is below, and gives no mass where a density is missing', () => {
+    const rows = partRows(input, options);
+    expect(rows.map((r) => [r.name, r.quantity])).toEqual([['Rig', 3], ['Group', 2], ['Bolt', 1], ['Bolt', 1], ['Base', 1]]);
+    // 1,000 mm³ of 7,850 kg/m³ are 7.85 g.
+    expect(rows[2].mass).toBeCloseTo(0.00785, 9);
+    expect(rows[0].mass).toBeNull();
+    expect(rows[4].also).toBe('Plate');
+  });
+
+  test('a search keeps matches in their branches, with what is below them', () => {
+    expect(partRows(input, { ...options, search: 'group' }).map((r) => r.name)).toEqual(['Rig', 'Group', 'Bolt', 'Bolt']);
+    expect(partRows(input, { ...options, search: 'base' }).map((r) => r.name)).toEqual(['Rig', 'Base']);
+    expect(partRows(input, { ...options, search: 'nothing' })).toEqual([]);
+  });
+
+  test('the flat list has each part once with its quantity, sorted', () => {
+    expect(partRows(input, { ...options, flat: true }).map((r) => [r.name, r.quantity])).toEqual([['Bolt', 2], ['Plate', 1]]);
+    expect(partRows(input, { ...options, flat: true, sort: { by: 'quantity', down: false } }).map((r) => r.name)).toEqual(['Plate', 'Bolt']);
+  });
+});

@@ -1,0 +1,80 @@
+import { fitView, withProjection, type Projection, type ViewStyle } from '@bathyscope/core';
+import { shownReach } from '../commands/camera-targets.ts';
+import { LARGEST_PICTURE } from '../scene/picture.ts';
+import { BACKGROUNDS } from '../scene/scene-view.ts';
+import { activePane, cameraStore } from '../stores/camera-store.ts';
+import { sceneStore } from '../stores/scene-store.ts';
+import { styleOfPane } from '../stores/style-store.ts';
+
+export interface PictureOptions {
+  /** px; of a picture at exact scale they follow from the model. */
+  width: number;
+  height: number;
+  type: 'image/png' | 'image/jpeg';
+  background: 'theme' | 'white' | 'transparent';
+  /** Absent: as the pane. */
+  style?: ViewStyle;
+  projection: 'as shown' | Projection;
+  /** rad; for perspective. */
+  lens: number;
+  references: boolean;
+  /** Paper to model and dots per inch; null for any scale. */
+  exact: { scale: number; dpi: number } | null;
+}
+
+const MM_PER_INCH = 25.4;
+/** mm of paper around a model at exact scale. */
+const PAPER_MARGIN = 5;
+
+/** The size of a picture at exact scale, px. @throws RangeError with a sentence when it is too large */
+export function exactSize(exact: { scale: number; dpi: number }): { width: number; height: number; mmHigh: number; camera: ReturnType<typeof activePane>['camera'] } {
+  const { camera } = activePane();
+  const flat = withProjection(camera, 'orthographic', cameraStore.getState().pivot);
+  const square = fitView(flat, { width: 1000, height: 1000 }, shownReach(), 0);
+  // The extent of what is shown, from fits into very wide and very tall panes.
+  const high = fitView(flat, { width: 1e6, height: 1 }, shownReach(), 0).height;
+  const wide = fitView(flat, { width: 1, height: 1e6 }, shownReach(), 0).height / 1e6;
+  const px = (mm: number) => Math.round(((mm * exact.scale + 2 * PAPER_MARGIN) * exact.dpi) / MM_PER_INCH);
+  const [width, height] = [px(wide), px(high)];
+  if (Math.max(width, height) > LARGEST_PICTURE) throw new RangeError(`At this scale the picture would be ${width} × ${height} px; the largest is ${LARGEST_PICTURE} on a side. Choose a smaller scale or fewer dots per inch.`);
+  const mmHigh = ((height / exact.dpi) * MM_PER_INCH) / exact.scale;
+  return { width, height, mmHigh, camera: { ...square, height: mmHigh } };
+}
+
+/** A picture of the pane under the cursor. The working view stays as it is. */
+export async function makePicture(options: PictureOptions): Promise<Blob> {
+  const { scene } = sceneStore.getState();
+  if (!scene) throw new Error('There is no model to take a picture of.');
+  const pane = activePane();
+  const exact = options.exact && exactSize(options.exact);
+  const [width, height] = exact ? [exact.width, exact.height] : [options.width, options.height];
+  const base = exact?.camera ?? pane.camera;
+  const projected = options.projection === 'as shown' || exact ? base : { ...withProjection(base, options.projection, cameraStore.getState().pivot), lens: options.lens };
+  const style = options.style ?? styleOfPane(pane.id);
+  const own = style.background === 'theme' ? null : BACKGROUNDS[style.background];
+  const background = options.background === 'white' ? '#ffffff' : options.background === 'theme' ? own : null;
+  const scale = exact ? options.exact!.dpi / 96 : height / pane.size.height;
+  const blob = await scene.view.picture({ camera: projected, width, height, style, background, references: options.references, scale: Math.max(1, scale) });
+  const bare = options.background === 'transparent' && options.type === 'image/png';
+  return bare || background ? (options.type === 'image/png' ? blob : compose(blob, '#ffffff', options.type)) : compose(blob, options.background === 'theme' ? 'theme' : '#ffffff', options.type);
+}
+
+/** Lays a picture on a background; JPEG knows no transparency. */
+async function compose(blob: Blob, background: string, type: PictureOptions['type']): Promise<Blob> {
+  const bitmap = await createImageBitmap(blob);
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+  const context = canvas.getContext('2d')!;
+  context.fillStyle = background === 'theme' ? themeGradient(context, bitmap.height) : background;
+  context.fillRect(0, 0, bitmap.width, bitmap.height);
+  context.drawImage(bitmap, 0, 0);
+  return canvas.convertToBlob({ type, quality: 0.93 });
+}
+
+/** The water of the theme, as on the page. */
+export function themeGradient(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, height: number): CanvasGradient {
+  const style = getComputedStyle(document.documentElement);
+  const gradient = context.createLinearGradient(0, 0, 0, height);
+  gradient.addColorStop(0, style.getPropertyValue('--shoal-top').trim());
+  gradient.addColorStop(1, style.getPropertyValue('--shoal-bottom').trim());
+  return gradient;
+}

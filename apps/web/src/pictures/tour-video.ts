@@ -1,0 +1,51 @@
+import { startTour, stopTour, tourStore } from '../commands/tour.ts';
+import { savedViewStore } from '../stores/saved-view-store.ts';
+import { sceneStore } from '../stores/scene-store.ts';
+import { settingsStore } from '../stores/settings-store.ts';
+import { themeGradient } from './make-picture.ts';
+
+const FRAMES_PER_SECOND = 30;
+
+/** Plays the saved views once and records them as WebM. Stopping the tour ends the recording, which is kept. */
+export async function recordTour(): Promise<Blob> {
+  const { scene } = sceneStore.getState();
+  const screen = document.querySelector<HTMLCanvasElement>('[data-testid=scene]');
+  const { views } = savedViewStore.getState();
+  if (!scene || !screen) throw new Error('There is no model to record.');
+  if (views.length < 2) throw new Error('A tour needs at least two saved views.');
+  const canvas = Object.assign(document.createElement('canvas'), { width: screen.width, height: screen.height });
+  const context = canvas.getContext('2d')!;
+  // The scene is copied right after each of its frames, on the water it has on the page.
+  const copy = () => {
+    context.fillStyle = themeGradient(context, canvas.height);
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    context.drawImage(screen, 0, 0);
+  };
+  const type = ['video/webm;codecs=vp9', 'video/webm;codecs=vp8', 'video/webm'].find((t) => MediaRecorder.isTypeSupported(t));
+  if (!type) throw new Error('This browser cannot record WebM video.');
+  const recorder = new MediaRecorder(canvas.captureStream(FRAMES_PER_SECOND), { mimeType: type, videoBitsPerSecond: 8_000_000 });
+  const pieces: Blob[] = [];
+  recorder.ondataavailable = (e) => e.data.size && pieces.push(e.data);
+  const ended = new Promise<void>((resolve) => (recorder.onstop = () => resolve()));
+  scene.view.afterFrame = copy;
+  recorder.start(500);
+  startTour();
+  scene.view.invalidate();
+  // A still view draws no frames; the stream wants some.
+  const beat = setInterval(() => scene.view.invalidate(), 1000 / 10);
+  await new Promise<void>((resolve) => {
+    const finish = setTimeout(resolve, views.length * settingsStore.getState().tourPace * 1000);
+    const off = tourStore.subscribe(({ at }) => {
+      if (at !== null) return;
+      clearTimeout(finish);
+      off();
+      resolve();
+    });
+  });
+  clearInterval(beat);
+  scene.view.afterFrame = null;
+  stopTour();
+  recorder.stop();
+  await ended;
+  return new Blob(pieces, { type: 'video/webm' });
+}

@@ -1,0 +1,21 @@
+import { createStore } from 'zustand/vanilla';
+
+export type PickFilter = 'all' | 'component' | 'face' | 'edge' | 'vertex';
+
+interface FilterState {
+  filter: PickFilter;
+  kinds: { face: boolean; edge: boolean; vertex: boolean };
+  /** Set when what is hit is widened to its component. */
+  wide: 'component' | null;
+}
+
+const stateFor = (filter: PickFilter): FilterState => ({
+  filter,
+  kinds: { face: filter === 'all' || filter === 'face' || filter === 'component', edge: filter === 'all' || filter === 'edge', vertex: filter === 'all' || filter === 'vertex' },
+  wide: filter === 'component' ? 'component' : null,
+});
+
+/** What a pick takes. */
+export const filterStore = createStore<FilterState>()(() => stateFor('all'));
+
+export const setPickFilter = (filter: PickFilter): void => filterStore.setState(stateFor(filter));

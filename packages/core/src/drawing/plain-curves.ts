@@ -1,0 +1,22 @@
+import type { Drawing, LineKind, Point2 } from './drawing.ts';
+
+/** A drawing's curves by kind of entity, as exchange formats want them: degrees for angles. */
+export interface PlainCurves {
+  lines: { kind: LineKind; from: Point2; to: Point2 }[];
+  circles: { kind: LineKind; centre: Point2; radius: number }[];
+  arcs: { kind: LineKind; centre: Point2; radius: number; fromDegrees: number; toDegrees: number }[];
+  polylines: { kind: LineKind; points: Point2[] }[];
+}
+
+const degrees = (rad: number): number => ((((rad * 180) / Math.PI) % 360) + 360) % 360;
+
+export function plainCurves({ curves }: Drawing): PlainCurves {
+  const plain: PlainCurves = { lines: [], circles: [], arcs: [], polylines: [] };
+  for (const c of curves) {
+    if (c.shape === 'line') plain.lines.push({ kind: c.kind, from: c.from, to: c.to });
+    else if (c.shape === 'polyline') plain.polylines.push({ kind: c.kind, points: c.points });
+    else if (c.to - c.from > 2 * Math.PI - 1e-6) plain.circles.push({ kind: c.kind, centre: c.centre, radius: c.radius });
+    else plain.arcs.push({ kind: c.kind, centre: c.centre, radius: c.radius, fromDegrees: degrees(c.from), toDegrees: degrees(c.to) });
+  }
+  return plain;
+}
