@@ -1,0 +1,105 @@
+import fs from 'node:fs';
+import path from 'node:path';
+import { componentsOf, describePick, listOccurrences, summariseModel, type PartGeometry } from '@bathyscope/core';
+import { convertStep, type ConvertedModel } from './convert-step.ts';
+import { testKernel } from './testing/test-kernel.ts';
+
+/* The demo models as they are read back, against the figures that demo/*.ts built them with. */
+const folder = path.join(path.dirname(__filename), '..', '..', '..', 'demo', 'models');
+
+async function read(file: string): Promise<{ model: ConvertedModel; part: (name: string) => PartGeometry; index: (name: string) => number }> {
+  const geometries = new Map<string, PartGeometry>();
+  const model = convertStep(await testKernel(), fs.readFileSync(path.join(folder, file)), 'Demo', { onGeometry: (g) => geometries.set(g.hash, g.geometry) });
+  const index = (name: string) => model.structure.parts.findIndex((p) => p.name === name);
+  return { model, index, part: (name) => geometries.get(model.structure.parts[index(name)].geometry!)! };
+}
+
+describe('Ballast valve BV-40', () => {
+  let valve: Awaited<ReturnType<typeof read>>;
+  beforeAll(async () => {
+    valve = await read('Ballast valve BV-40.step');
+  });
+
+  test('structure: 33 components of 15 parts in nested groups, bolts and washers shared', () => {
+    const all = listOccurrences(valve.model.structure);
+    const components = componentsOf(all);
+    expect(components).toHaveLength(33);
+    expect(valve.model.structure.parts).toHaveLength(15);
+    expect(components.filter((c) => c.part === valve.index('Hex bolt ISO 4017 M8x30'))).toHaveLength(8);
+    expect(Math.max(...all.map((o) => o.depth))).toBe(3);
+    // The far bolts are turned round, not mirrored.
+    expect(components.every((c) => !c.mirrored)).toBe(true);
+  });
+
+  test('colours, materials with density, and a part that has none', () => {
+    const { parts } = valve.model.structure;
+    expect(parts[valve.index('Handwheel')].material).toMatchObject({ name: 'Aluminium EN AW-6082', density: 2700 });
+    expect(parts[valve.index('Gasket')].material).toBeUndefined();
+    const [r, g, b] = parts[valve.index('Spool')].colour!;
+    expect([r, g, b].map((x) => Math.round(x * 255))).toEqual([176, 84, 48]);
+    expect(Object.keys(parts[valve.index('Valve body')].faceColours ?? {}).length).toBeGreaterThanOrEqual(2);
+  });
+
+  test('fasteners have their standard sizes: ISO 4017 M8 (across flats 13, head 5.3), ISO 4032 M10 (16, 8.4), ISO 7089 8 (8.4 × 16 × 1.6)', () => {
+    const size = (name: string) => [0, 1, 2].map((k) => valve.part(name).box.max[k] - valve.part(name).box.min[k]);
+    const bolt = size('Hex bolt ISO 4017 M8x30');
+    expect(bolt[0]).toBeCloseTo(35.3, 6);
+    expect(Math.min(bolt[1], bolt[2])).toBeCloseTo(13, 6);
+    expect(size('Hex nut ISO 4032 M10')[0]).toBeCloseTo(8.4, 6);
+    expect(size('Washer ISO 7089 8')).toEqual([expect.closeTo(1.6, 6), expect.closeTo(16, 6), expect.closeTo(16, 6)]);
+    expect(valve.part('Washer ISO 7089 8').holes[0].diameter).toBeCloseTo(8.4, 9);
+  });
+
+  test('the fault built in on purpose: the middle land of the spool is 0.1 mm larger in radius than its bore', () => {
+    const lands = valve.part('Spool').faces.filter((f) => f.surface === 'cylinder').map((f) => f.radius!);
+    const bores = valve.part('Valve body').holes.map((h) => h.diameter / 2);
+    expect(Math.max(...lands)).toBeCloseTo(13.125, 9);
+    expect(bores.some((r) => Math.abs(r - 13.025) < 1e-9)).toBe(true);
+  });
+
+  test('the mass of the whole is the sum of closed forms where they are easy: washers', () => {
+    // π/4 (D² − d²) h, handbook formula of a ring.
+    expect(valve.part('Washer ISO 7089 8').mass!.volume).toBeCloseTo((Math.PI / 4) * (16 ** 2 - 8.4 ** 2) * 1.6, 5);
+    const summary = summariseModel(valve.model.structure, (i) => valve.part(valve.model.structure.parts[i].name));
+    expect(summary.counts).toMatchObject({ components: 33, parts: 15, solids: 33 });
+  });
+});
+
+describe('Lamp housing LH-20', () => {
+  let lamp: PartGeometry;
+  beforeAll(async () => {
+    lamp = (await read('Lamp housing LH-20.step')).part('Lamp housing LH-20');
+  });
+  const holes = (diameter: number) => lamp.holes.filter((h) => Math.abs(h.diameter - diameter) < 1e-6);
+
+  test('every hole of the drawing is found once, with its ends and depth', () => {
+    expect(holes(11)).toHaveLength(6);
+    expect(holes(11).every((h) => h.ends === 'blind' && Math.abs(h.depth - 6.4) < 1e-6)).toBe(true);
+    expect(holes(6.6)).toHaveLength(6);
+    expect(holes(6.6).every((h) => h.ends === 'through')).toBe(true);
+    expect(holes(4.2)).toHaveLength(3);
+    expect(holes(64)).toHaveLength(1);
+    // The cross-drilled port: Ø12 into the bore, Ø18 counterbored.
+    expect(holes(12)).toHaveLength(1);
+    expect(holes(18)).toHaveLength(1);
+    expect(Math.abs(holes(12)[0].axis[0])).toBeCloseTo(1, 9);
+  });
+
+  test('a picked hole says diameter, depth and axis, in model space', () => {
+    const [bore] = holes(64);
+    const facts = describePick('face', bore.faces[0], { geometry: lamp, placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 100, 0, 0, 1] });
+    expect(facts.title).toMatch(/^Hole/);
+    expect(facts.main).toMatchObject({ value: { kind: 'length', value: expect.closeTo(64, 9), prefix: 'Ø' } });
+    expect(facts.accuracy).toEqual({ kind: 'exact' });
+    const start = facts.rows.find((r) => r.label === 'Starts at')!.value as { value: readonly number[] };
+    expect(start.value[0]).toBeCloseTo(100, 6);
+  });
+
+  test('smooth edges are told from sharp ones: the O-ring groove and its fillets', () => {
+    const fillets = lamp.faces.filter((f) => f.surface === 'torus');
+    expect(fillets.length).toBeGreaterThan(3);
+    for (const face of fillets) expect(face.edges.some((e) => lamp.edges[e].smooth || lamp.edges[e].seam)).toBe(true);
+    expect(lamp.mass).not.toBeNull();
+    expect(lamp.bodies).toEqual([expect.objectContaining({ closed: true })]);
+  });
+});
