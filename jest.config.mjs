@@ -18,6 +18,8 @@ const project = (name, folder, more = {}) => ({
 });
 
 export default {
+  // Property tests and kernel calls take their time on a shared machine.
+  testTimeout: 120_000,
   projects: [
     project('core', 'packages/core'),
     project('contracts', 'packages/contracts'),

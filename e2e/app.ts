@@ -51,15 +51,15 @@ export const card = (page: Page, name: string): Locator => page.getByRole('listi
 /** Opens the shelf with the demo models converted. */
 export async function openShelf(page: Page): Promise<void> {
   await page.goto('/');
-  await expect(page.getByRole('link', { name: 'Open Ballast valve BV-40' })).toBeVisible({ timeout: 60_000 });
-  await expect(page.getByRole('link', { name: 'Open Lamp housing LH-20' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('link', { name: 'Open Ballast valve BV-40' })).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole('link', { name: 'Open Lamp housing LH-20' })).toBeVisible({ timeout: 120_000 });
 }
 
 /** Opens a model of the shelf and waits for its first frame. */
 export async function openModel(page: Page, name: string): Promise<void> {
   await openShelf(page);
   await page.getByRole('link', { name: `Open ${name}` }).click();
-  await expect(page.getByTestId('scene')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByTestId('scene')).toBeVisible({ timeout: 120_000 });
   await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
 }
 

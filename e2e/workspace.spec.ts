@@ -193,7 +193,7 @@ test('two picked things give their exact least distance', async ({ page }) => {
   await tree.getByRole('row', { name: /Seat ring, bonnet side/ }).click();
   await tree.getByRole('row', { name: /Seat ring, cap side/ }).click({ modifiers: ['Shift'] });
   // demo/ballast-valve.ts: the rings end at x = 34 and begin at x = −34.
-  await expect(readout(page).getByTestId('main-figure')).toHaveText('68.000', { timeout: 20_000 });
+  await expect(readout(page).getByTestId('main-figure')).toHaveText('68.000', { timeout: 120_000 });
   await expect(readout(page)).toContainText('dX');
 });
 

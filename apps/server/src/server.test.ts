@@ -11,7 +11,7 @@ jest.mock('./kernel/worker-url.ts', () => ({
   workerUrl: () => ({ url: pathToFileURL(path.join(path.dirname(__filename), '..', 'dist', 'kernel', 'kernel-worker.js')), execArgv: [] }),
 }));
 
-jest.setTimeout(90_000);
+jest.setTimeout(240_000);
 
 const assembly = publicFile('as1-oc-214.stp');
 /** The same model under other bytes. */

@@ -43,3 +43,5 @@ export { directionOfPick, normalAt, type PickDirection, type PlacedPick } from '
 export { coaxialFaces, facesOfSameRadius, tangentFaces } from './picking/similar-faces.ts';
 export { writeSvg, type SheetOptions } from './drawing/write-svg.ts';
 export { plainCurves, type PlainCurves } from './drawing/plain-curves.ts';
+export { sectionProperties, aboutPoint, type SectionProperties } from './section/section-properties.ts';
+export { sliceMesh, type CutPlane, type MeshSlice } from './section/slice-mesh.ts';

@@ -35,7 +35,7 @@ export async function startApp(): Promise<{ app: NestExpressApplication; address
   return { app, address: await app.getUrl() };
 }
 
-export async function untilState(address: string, jobId: string, states: string[], seconds = 40): Promise<{ state: string; progress: number; problem: { detail: string } | null }> {
+export async function untilState(address: string, jobId: string, states: string[], seconds = 120): Promise<{ state: string; progress: number; problem: { detail: string } | null }> {
   const end = Date.now() + seconds * 1000;
   for (;;) {
     const job = (await (await fetch(`${address}/api/jobs/${jobId}`)).json()) as { state: string; progress: number; problem: { detail: string } | null };

@@ -34,7 +34,7 @@ const similar = (id: string, name: string, icon: Command['icon'], words: string[
   },
 });
 
-const FILTERS: [PickFilter, string][] = [['all', 'everything'], ['component', 'components'], ['face', 'faces'], ['edge', 'edges'], ['vertex', 'vertices']];
+const FILTERS: [PickFilter, string][] = [['all', 'everything'], ['component', 'components'], ['body', 'bodies'], ['face', 'faces'], ['edge', 'edges'], ['vertex', 'vertices']];
 
 export const PICKING_COMMANDS: Command[] = [
   { id: 'pick-through', name: 'Pick-through', group: 'Picking', icon: Layers, shortcut: 'B', searchWords: ['select other', 'hidden behind', 'under the cursor', 'list'], needs: 'nothing', menu: 'thing', keepsMode: true, run: pickThrough },

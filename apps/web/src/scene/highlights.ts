@@ -112,6 +112,10 @@ function membersOf(item: Picked, geometry: PartGeometry): { faces: number[]; edg
   const drawn = (e: number) => !geometry.edges[e].seam;
   if (item.kind === 'edge') return { faces: [], edges: [item.index] };
   if (item.kind === 'vertex') return { faces: [], edges: [] };
+  if (item.kind === 'body') {
+    const { faces } = geometry.bodies[item.index];
+    return { faces, edges: [...new Set(faces.flatMap((f) => geometry.faces[f].edges))].filter((e) => drawn(e) && !geometry.edges[e].smooth) };
+  }
   if (item.kind === 'component') return { faces: geometry.faces.map((_, f) => f), edges: geometry.edges.flatMap((e, i) => (drawn(i) && !e.smooth ? [i] : [])) };
   const { hole } = geometry.faces[item.index];
   const faces = hole === undefined ? [item.index] : geometry.holes[hole].faces;

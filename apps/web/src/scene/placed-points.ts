@@ -8,6 +8,7 @@ export function placedPointsOf(item: Picked, geometry: PartGeometry, placement: 
   const place = storedPlacement(placement, geometry.origin);
   const { mesh, lines } = geometry;
   const points: Vec3[] = [];
+  if (item.kind === 'body') return geometry.bodies[item.index].faces.flatMap((index) => placedPointsOf({ ...item, kind: 'face', index }, geometry, placement));
   if (item.kind === 'edge') for (let i = lines.start[item.index]; i < lines.start[item.index + 1]; i++) points.push(transformPoint(place, pointAt(lines.positions, i)));
   else for (let i = 3 * mesh.faceStart[item.index]; i < 3 * mesh.faceStart[item.index + 1]; i++) points.push(transformPoint(place, pointAt(mesh.positions, mesh.indices[i])));
   return points;

@@ -84,7 +84,10 @@ export class ScenePicking {
   /** A filter that takes components or bodies only widens what was hit. */
   private filtered(item: Picked): Picked {
     const { wide } = filterStore.getState();
-    return wide === 'component' ? { kind: 'component', component: item.component, index: 0, point: item.point } : item;
+    if (wide === 'component') return { kind: 'component', component: item.component, index: 0, point: item.point };
+    if (wide !== 'body') return item;
+    const part = this.components.find((c) => c.path === item.component)!.part;
+    return { ...item, kind: 'body', index: modelStore.getState().parts.get(part)!.geometry.faces[item.index].body };
   }
 
   /** Everything on the line of sight, nearest first: each face once. */

@@ -114,7 +114,10 @@ export class SceneView {
   }
 
   private buildReferences(): void {
-    this.references.build(referenceStore.getState(), this.picking.shownBox());
+    const state = referenceStore.getState();
+    // Peeking shows the hidden planes and axes as well, instead of the visible ones.
+    const hidden = [...state.planes, ...state.axes].map((r) => r.id).concat('origin', 'plane xy', 'plane xz', 'plane yz', 'axis x', 'axis y', 'axis z').filter((id) => !state.shown.includes(id));
+    this.references.build(visibilityStore.getState().peeking ? { ...state, shown: hidden } : state, this.picking.shownBox());
     this.invalidate();
   }
 

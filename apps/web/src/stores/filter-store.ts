@@ -1,18 +1,18 @@
 import { createStore } from 'zustand/vanilla';
 
-export type PickFilter = 'all' | 'component' | 'face' | 'edge' | 'vertex';
+export type PickFilter = 'all' | 'component' | 'body' | 'face' | 'edge' | 'vertex';
 
 interface FilterState {
   filter: PickFilter;
   kinds: { face: boolean; edge: boolean; vertex: boolean };
-  /** Set when what is hit is widened to its component. */
-  wide: 'component' | null;
+  /** Set when what is hit is widened to its component or body. */
+  wide: 'component' | 'body' | null;
 }
 
 const stateFor = (filter: PickFilter): FilterState => ({
   filter,
-  kinds: { face: filter === 'all' || filter === 'face' || filter === 'component', edge: filter === 'all' || filter === 'edge', vertex: filter === 'all' || filter === 'vertex' },
-  wide: filter === 'component' ? 'component' : null,
+  kinds: { face: filter === 'all' || filter === 'face' || filter === 'component' || filter === 'body', edge: filter === 'all' || filter === 'edge', vertex: filter === 'all' || filter === 'vertex' },
+  wide: filter === 'component' || filter === 'body' ? filter : null,
 });
 
 /** What a pick takes. */

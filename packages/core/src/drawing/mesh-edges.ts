@@ -65,8 +65,8 @@ export function triangleEdges(part: PartGeometry): Uint32Array {
   return Uint32Array.from(edges);
 }
 
-/** For every vertex the first one at the same place. */
-function weld({ mesh, box }: PartGeometry): Uint32Array {
+/** For every vertex the first one at the same place: faces share no vertices in the mesh. */
+export function weld({ mesh, box }: PartGeometry): Uint32Array {
   const { positions } = mesh;
   const size = Math.max(...[0, 1, 2].map((k) => box.max[k] - box.min[k]), 1e-9) * WELD_RELATIVE;
   const first = new Map<string, number>();

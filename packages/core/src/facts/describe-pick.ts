@@ -54,7 +54,7 @@ export function describePick(kind: PickKind, index: number, part: PickedPart): P
     const point = transformPoint(part.placement, pointAt(part.geometry.vertices, index));
     return { title: 'Vertex', main: null, rows: [{ label: 'Position', value: { kind: 'point', value: point } }], accuracy: { kind: 'exact' } };
   }
-  return describeComponent(part);
+  return kind === 'body' ? describeBody(part, index) : describeComponent(part);
 }
 
 function describeFace(part: PickedPart, index: number): PickFacts {
@@ -126,6 +126,19 @@ function describeEdge(edge: EdgeFacts, { placement }: PickedPart): PickFacts {
   }
   const radii = edge.curve === 'ellipse' ? [length('Half axes', edge.radius!), length('', edge.minorRadius!)] : [];
   return { title: CURVES[edge.curve], main: whole, rows: [...radii, ...centre, ...axis], accuracy: edge.accuracy };
+}
+
+function describeBody({ geometry }: PickedPart, index: number): PickFacts {
+  const body = geometry.bodies[index];
+  return {
+    title: body.closed ? 'Solid body' : 'Open body', main: null, accuracy: { kind: 'exact' },
+    rows: [
+      { label: 'Area', value: { kind: 'area', value: body.faces.reduce((sum, f) => sum + geometry.faces[f].area, 0) } },
+      { label: 'Faces', value: { kind: 'count', value: body.faces.length } },
+      { label: 'Bodies of the part', value: { kind: 'count', value: geometry.bodies.length } },
+      ...(body.closed ? [] : [{ label: 'Volume', value: { kind: 'text' as const, value: 'none: not a closed solid' } }]),
+    ],
+  };
 }
 
 function describeComponent({ geometry, placement, material }: PickedPart): PickFacts {

@@ -7,7 +7,7 @@ import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/
 import { pixelSizeAt, project, towardsEye, viewRay, type Pane, type ViewCamera } from '../camera/view-camera.ts';
 import { ComponentTree } from './component-tree.ts';
 
-export type PickKind = 'component' | 'face' | 'edge' | 'vertex';
+export type PickKind = 'component' | 'body' | 'face' | 'edge' | 'vertex';
 
 /** What a pick found. `component` is the index in the scene's component list, `index` that of the face, edge or vertex. */
 export interface PickHit {

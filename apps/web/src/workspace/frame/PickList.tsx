@@ -19,7 +19,8 @@ export function PickList() {
   useEffect(() => {
     if (!open) return;
     ref.current?.focus();
-    const onPress = (e: PointerEvent) => !ref.current?.contains(e.target as Node) && closePickList();
+    // A press in the scene decides itself whether it goes on with the list.
+    const onPress = (e: PointerEvent) => !(ref.current?.contains(e.target as Node) || (e.target as Element).closest('[data-testid=scene]')) && closePickList();
     window.addEventListener('pointerdown', onPress, true);
     return () => window.removeEventListener('pointerdown', onPress, true);
   }, [open]);

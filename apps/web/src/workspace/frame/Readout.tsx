@@ -167,7 +167,7 @@ function assemblyFacts(path: string): PickFacts {
   };
 }
 
-const thingOf = (p: Picked) => ({ component: p.component, kind: p.kind === 'component' ? 'part' : p.kind, index: p.index });
+const thingOf = (p: Picked) => ({ component: p.component, kind: p.kind === 'component' || p.kind === 'body' ? 'part' : p.kind, index: p.index });
 
 /** Two picked things: their exact least distance, asked of the kernel. */
 function TwoThings({ items }: { items: Picked[] }) {

@@ -14,6 +14,7 @@ import { makeOwnThumbnail } from '../../shelf/thumbnails.ts';
 import { SceneView } from '../../scene/scene-view.ts';
 import { activePane, cameraStore, paneAt } from '../../stores/camera-store.ts';
 import { menuStore } from '../../stores/menu-store.ts';
+import { closePickList, pickListStore, walkPickList } from '../../stores/pick-list-store.ts';
 import { modeStore } from '../../stores/mode-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
 import { pointerStore } from '../../stores/pointer-store.ts';
@@ -22,7 +23,7 @@ import { styleStore } from '../../stores/style-store.ts';
 import { samePick, selectionStore, type Picked } from '../../stores/selection-store.ts';
 
 /** The cursor tells what a click would pick. */
-const CURSORS: Record<Picked['kind'], string> = { component: 'default', face: 'pointer', edge: 'crosshair', vertex: 'cell' };
+const CURSORS: Record<Picked['kind'], string> = { component: 'default', body: 'default', face: 'pointer', edge: 'crosshair', vertex: 'cell' };
 const MODE_CURSORS: Partial<Record<GestureAction, string>> = { orbit: 'grab', pan: 'move', zoom: 'ns-resize', roll: 'ew-resize', box: 'crosshair', window: 'zoom-in' };
 
 export function SceneCanvas() {
@@ -61,6 +62,13 @@ function reportsOf(canvas: HTMLCanvasElement, view: SceneView, navigator: Naviga
   let asked = 0;
 
   const pickAt = (x: number, y: number, add: boolean) => {
+    // Clicking on at the same place walks the pick-through list.
+    const { list } = pickListStore.getState();
+    if (list && Math.hypot(x - list.x, y - list.y) <= 4) {
+      walkPickList(1);
+      return pick([list.items[(list.at + 1) % list.items.length]]);
+    }
+    closePickList();
     const hit = picking.pick(x, y);
     if (hit && offerPick(hit)) return;
     // While peeking a click brings a component back.

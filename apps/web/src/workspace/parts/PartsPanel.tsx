@@ -12,7 +12,7 @@ import { PickSets } from './PickSets.tsx';
 import { partRows, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
 
-const FILTERS: [PickFilter, string][] = [['all', 'Pick all'], ['component', 'Components'], ['face', 'Faces'], ['edge', 'Edges'], ['vertex', 'Vertices']];
+const FILTERS: [PickFilter, string][] = [['all', 'Pick all'], ['component', 'Components'], ['body', 'Bodies'], ['face', 'Faces'], ['edge', 'Edges'], ['vertex', 'Vertices']];
 
 /** The structure of the model as a tree or as a flat list with quantities; kept picks; reference geometry. */
 export function PartsPanel() {
@@ -35,7 +35,7 @@ export function PartsPanel() {
         </div>
         <div className="flex items-center gap-2 text-[12.5px] text-soft">
           {counts && <span className="flex-1 whitespace-nowrap">{counts.components} component{counts.components === 1 ? '' : 's'} of {counts.parts} part{counts.parts === 1 ? '' : 's'}</span>}
-          <select aria-label="Pick filter" title="What a click in the scene picks" value={filter} onChange={(e) => setPickFilter(e.target.value as PickFilter)} className={`rounded bg-transparent text-[12.5px] hover:bg-hover ${filter === 'all' ? 'text-soft' : 'font-medium text-magenta'}`}>
+          <select aria-label="Pick filter" title="What a click in the scene picks" value={filter} onChange={(e) => setPickFilter(e.target.value as PickFilter)} className={`h-6 rounded bg-transparent text-[12.5px] hover:bg-hover ${filter === 'all' ? 'text-soft' : 'font-medium text-magenta'}`}>
             {FILTERS.map(([id, name]) => <option key={id} value={id}>{name}</option>)}
           </select>
         </div>
