@@ -53,6 +53,9 @@ export class RecallRequest {
 
   @IsBoolean()
   style!: boolean;
+
+  @IsBoolean()
+  section!: boolean;
 }
 
 export class CreateSavedViewRequest extends SaveViewStateRequest {

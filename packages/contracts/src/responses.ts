@@ -69,6 +69,7 @@ export interface RecallParts {
   projection: boolean;
   visibility: boolean;
   style: boolean;
+  section: boolean;
 }
 
 export interface SavedView {

@@ -45,3 +45,6 @@ export { writeSvg, type SheetOptions } from './drawing/write-svg.ts';
 export { plainCurves, type PlainCurves } from './drawing/plain-curves.ts';
 export { sectionProperties, aboutPoint, type SectionProperties } from './section/section-properties.ts';
 export { sliceMesh, type CutPlane, type MeshSlice } from './section/slice-mesh.ts';
+export * from './section/section-plane.ts';
+export { fillLoops, fromPlane, nestLoops, planeFrame, toPlane } from './section/cap-of-loops.ts';
+export { cutComponents, type ComponentCut, type CutInput } from './section/cut-components.ts';

@@ -64,7 +64,7 @@ const VIEWS = `
 create table saved_view (
   id uuid primary key default gen_random_uuid(), owner_id uuid not null references owner, model_id uuid not null references model on delete cascade,
   revision int not null, name text not null, position double precision not null, slot smallint check (slot between 1 and 9),
-  recall jsonb not null default '{"camera": true, "projection": true, "visibility": true, "style": true}', document jsonb not null,
+  recall jsonb not null default '{"camera": true, "projection": true, "visibility": true, "style": true, "section": true}', document jsonb not null,
   thumbnail bytea, thumbnail_at timestamptz, created_at timestamptz not null default now(), updated_at timestamptz not null default now(), deleted_at timestamptz);
 comment on column saved_view.revision is 'Revision of the model that the view was saved in.';
 comment on column saved_view.recall is 'Which parts of the document are taken when the view is recalled.';

@@ -1,5 +1,5 @@
 import type { PartGeometry } from '@bathyscope/core';
-import { BufferAttribute, BufferGeometry, Group, Mesh, Points, PointsMaterial, type Material, type Object3D } from 'three';
+import { BufferAttribute, BufferGeometry, Group, Mesh, type Plane, Points, PointsMaterial, type Material, type Object3D } from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
@@ -30,6 +30,7 @@ export class Highlights {
   private readonly byPath: ReadonlyMap<string, Component>;
   private readonly source: HighlightSource;
   private readonly resolution = { width: 1, height: 1 };
+  private clips: Plane[] = [];
 
   constructor(source: HighlightSource, style: HighlightStyle, order: number) {
     this.source = source;
@@ -40,6 +41,11 @@ export class Highlights {
 
   setStyle(style: HighlightStyle): void {
     this.style = style;
+  }
+
+  /** What is cut away is not lit up either. */
+  setClips(clips: Plane[]): void {
+    this.clips = clips;
   }
 
   setResolution(width: number, height: number): void {
@@ -69,6 +75,7 @@ export class Highlights {
       object.matrix.fromArray(storedPlacement(component.placement, geometry.origin));
       object.renderOrder = this.group.renderOrder + (object instanceof Mesh && !(object instanceof LineSegments2) ? 0 : 1);
       object.frustumCulled = false;
+      (object as Mesh<BufferGeometry, Material>).material.clippingPlanes = this.clips;
       this.group.add(object);
     }
   }

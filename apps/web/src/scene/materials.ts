@@ -240,3 +240,35 @@ const SHADOW = /* glsl */ `
 export const shadowMaterial = (): ShaderMaterial => new ShaderMaterial({
   name: 'shadow', vertexShader: VERTEX, fragmentShader: SHADOW, defines: { BY_CODE: '' }, uniforms: uniforms('#000000'), side: DoubleSide, clipping: true,
 });
+
+const CAP_VERTEX = /* glsl */ `
+  #include <clipping_planes_pars_vertex>
+  attribute vec2 inPlane;
+  varying vec2 at;
+  void main() {
+    at = inPlane;
+    vec4 mvPosition = modelViewMatrix * vec4( position, 1.0 );
+    gl_Position = projectionMatrix * mvPosition;
+    #include <clipping_planes_vertex>
+  }`;
+const CAP = /* glsl */ `
+  #include <clipping_planes_pars_fragment>
+  varying vec2 at;
+  uniform vec3 colour;
+  uniform float angle;
+  uniform float spacing;
+  uniform float pxPerMm;
+  void main() {
+    #include <clipping_planes_fragment>
+    float across = ( at.x * sin( angle ) + at.y * cos( angle ) ) * pxPerMm;
+    float line = abs( fract( across / spacing ) - 0.5 ) * spacing;
+    float ink = 1.0 - smoothstep( 0.45, 1.1, line );
+    vec3 paper = mix( colour, vec3( 1.0 ), 0.62 );
+    gl_FragColor = vec4( mix( paper, colour * 0.32, ink * 0.85 ), 1.0 );
+  }`;
+
+/** A cut face in a lighter tint of its component, hatched. Angle in rad, spacing in px. */
+export const capMaterial = (colour: readonly [number, number, number], angle: number, spacing: number): ShaderMaterial => new ShaderMaterial({
+  name: 'cap', vertexShader: CAP_VERTEX, fragmentShader: CAP, side: DoubleSide, clipping: true,
+  uniforms: { colour: { value: new Color().setRGB(...colour, 'srgb-linear') }, angle: { value: angle }, spacing: { value: spacing }, pxPerMm: { value: 1 } },
+});

@@ -3,6 +3,7 @@ import {
 } from '@bathyscope/core';
 import { activePane, cameraStore, paneAt } from '../stores/camera-store.ts';
 import { componentsBelow, modelStore, type Component } from '../stores/model-store.ts';
+import { clipsNow } from '../stores/section-store.ts';
 import { filterStore } from '../stores/filter-store.ts';
 import { selectionStore, type Picked } from '../stores/selection-store.ts';
 import { isGhost, isShown } from '../stores/visibility-store.ts';
@@ -36,12 +37,13 @@ export class ScenePicking {
   };
 
   private options(): PickOptions {
-    return { pickable: this.isVisible };
+    return { pickable: this.isVisible, clips: clipsNow() };
   }
 
   /** What is solid first; a ghost is picked where nothing else is. */
   private solidFirst<T>(ask: (options: PickOptions) => T | null): T | null {
-    return ask({ pickable: this.isSolid }) ?? ask({ pickable: this.isVisible });
+    const clips = clipsNow();
+    return ask({ pickable: this.isSolid, clips }) ?? ask({ pickable: this.isVisible, clips });
   }
 
   pick(x: number, y: number): Picked | null {

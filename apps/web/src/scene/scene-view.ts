@@ -1,10 +1,11 @@
 import { boxDiagonal, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
-import { Color, Scene, WebGLRenderer } from 'three';
+import { Color, Plane, Scene, Vector3, WebGLRenderer } from 'three';
 import { cameraStore, type PaneState } from '../stores/camera-store.ts';
 import { componentsBelow, modelStore } from '../stores/model-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
 import { settingsStore } from '../stores/settings-store.ts';
+import { clipsNow, cuttingPlanes, sectionStore } from '../stores/section-store.ts';
 import { allPresets, styleOfPane, styleStore } from '../stores/style-store.ts';
 import { isShown, visibilityStore } from '../stores/visibility-store.ts';
 import { Ground } from './ground.ts';
@@ -16,6 +17,7 @@ import { takePicture, type PictureRequest } from './picture.ts';
 import { ReferenceScene } from './reference-scene.ts';
 import { SceneMarks } from './scene-marks.ts';
 import { modelBox, ScenePicking } from './scene-picking.ts';
+import { SectionCaps } from './section-caps.ts';
 import { StylePasses, type PassSettings } from './style-passes.ts';
 
 /** What the theme says a scene looks like. */
@@ -57,6 +59,8 @@ export class SceneView {
   private readonly hovered: Highlights;
   private readonly picked: Highlights;
   private readonly marks = new SceneMarks();
+  readonly caps: SectionCaps;
+  private clips: Plane[] = [];
   private readonly cameras: PaneCameras;
   private readonly box: Box3;
   private scheduled = 0;
@@ -78,6 +82,7 @@ export class SceneView {
     this.picked = new Highlights(source, { colour: '#a3195b', opacity: 0.38, lineWidth: 2.5 }, 20);
     this.overlay.add(this.hovered.group, this.picked.group, this.marks.group);
     this.picking = new ScenePicking();
+    this.caps = new SectionCaps();
     this.box = modelBox();
     this.cameras = new PaneCameras(this.box);
     this.listen();
@@ -92,6 +97,7 @@ export class SceneView {
       this.invalidate();
     }));
     on(visibilityStore.subscribe(() => this.showStates()));
+    on(sectionStore.subscribe(() => this.cut()));
     on(styleStore.subscribe(() => this.invalidate()));
     on(referenceStore.subscribe(() => this.buildReferences()));
     on(selectionStore.subscribe(() => this.showHighlights()));
@@ -110,6 +116,15 @@ export class SceneView {
   private showStates(): void {
     this.model.show(visibilityStore.getState().states, isShown, allPresets());
     this.buildReferences();
+    this.cut();
+  }
+
+  /** Cuts the model anew: what is clipped, and the faces the cut leaves. */
+  private cut(): void {
+    this.clips = clipsNow().map((c) => new Plane(new Vector3(...c.normal), c.constant));
+    this.caps.build(cuttingPlanes(), COLOURS[settingsStore.getState().theme].ink);
+    this.hovered.setClips(this.clips);
+    this.picked.setClips(this.clips);
     this.showHighlights();
   }
 
@@ -176,12 +191,16 @@ export class SceneView {
   /** One view into what is set as viewport and target; a background of null leaves it clear. */
   private drawView(view: ViewCamera, style: ViewStyle, size: { width: number; height: number; scale: number }, background: string | null, extras: Extras): void {
     const { up } = FRAMES[cameraStore.getState().upAxis];
-    const settings: PassSettings = { ...size, ink: this.inkFor(style, background), up };
+    const settings: PassSettings = { ...size, ink: this.inkFor(style, background), up, clips: this.clips };
     if (style.shadow || style.ground) this.ground.prepare(this.model, this.picking.shownBox(), up, JSON.stringify([visibilityStore.getState().peeking, up, Object.entries(visibilityStore.getState().states).filter(([, s]) => !s.visible || s.ghosted).map(([path]) => path)]));
     this.renderer.setClearColor(background ? displayColour(background).convertSRGBToLinear() : new Color(0), background ? 1 : 0);
     this.renderer.clear();
     const camera = this.cameras.place(view, size.width / size.height);
     this.passes.draw(style, camera, settings);
+    if (this.clips.length) {
+      this.caps.prepare(view, { width: size.width, height: size.height }, size.scale);
+      this.renderer.render(this.caps.scene, camera);
+    }
     this.ground.draw(camera, dot(viewBack(view), up) > 0, style.shadow, style.ground);
     if (extras.references) {
       this.references.prepare(view, { width: size.width / size.scale, height: size.height / size.scale });
@@ -229,6 +248,7 @@ export class SceneView {
     this.hovered.clear();
     this.picked.clear();
     this.marks.dispose();
+    this.caps.dispose();
     this.references.dispose();
     this.ground.dispose();
     this.passes.dispose();

@@ -1,5 +1,5 @@
 import type { Vec3, ViewStyle } from '@bathyscope/core';
-import { BackSide, Color, FrontSide, type Camera, type ShaderMaterial, type WebGLRenderer } from 'three';
+import { BackSide, Color, FrontSide, type Camera, type Plane, type ShaderMaterial, type WebGLRenderer } from 'three';
 import { CLEAR, GHOST, SOLID } from './instance-code.ts';
 import { LineMaterials, linePassesOf, shiftsFor, type LinePass } from './line-passes.ts';
 import { clearMaterial, faceMaterial, type FaceKind } from './materials.ts';
@@ -15,6 +15,8 @@ export interface PassSettings {
   ink: string;
   /** The up axis of the model, for the light of Catalogue. */
   up: Vec3;
+  /** What is cut away. */
+  clips: Plane[];
 }
 
 const SEE_THROUGH = 0.22;
@@ -81,11 +83,13 @@ export class StylePasses {
     u['passClass'].value = drawnAs;
     u['passStyle'].value = style;
     (u['modelUp'].value as Color).setRGB(...(settings.up as [number, number, number]), 'srgb-linear');
+    material.clippingPlanes = settings.clips;
     this.renderer.render(this.model.pass(kind, material), camera);
   }
 
   private line(pass: LinePass, drawnAs: number, style: number, camera: Camera, settings: PassSettings): void {
     const material = this.lines.set(pass, settings.width, settings.height, settings.scale, drawnAs, style);
+    material.clippingPlanes = settings.clips;
     const scene = this.model.pass(pass.kind, material);
     // A stroke by hand is gone over twice.
     for (const seed of pass.wobble > 0 ? [0, 5.1] : [0])

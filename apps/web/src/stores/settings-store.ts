@@ -5,7 +5,7 @@ import type { PartColumn } from '../workspace/parts/part-rows.ts';
 import type { GestureAction } from '../scene/gestures.ts';
 
 export type Theme = 'chart' | 'abyss';
-export type Task = 'parts' | 'views' | 'style';
+export type Task = 'parts' | 'views' | 'style' | 'section';
 /** Where the model turns about when a drag starts. */
 export type PivotPolicy = 'kept' | 'cursor' | 'picked' | 'centre';
 

@@ -14,6 +14,7 @@ import { preferenceStore, type ModelPreference, type PickSet } from '../stores/p
 import { savedViewStore } from '../stores/saved-view-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
+import { sectionStore } from '../stores/section-store.ts';
 import { styleStore } from '../stores/style-store.ts';
 import { keepTrails } from '../stores/trail-store.ts';
 import { visibilityStore } from '../stores/visibility-store.ts';
@@ -98,7 +99,7 @@ function keepState(id: string): () => void {
   };
   const now = () => timer && keep();
   const off = [
-    cameraStore.subscribe((now, before) => now.panes !== before.panes && later()), visibilityStore.subscribe(later), styleStore.subscribe(later), referenceStore.subscribe(later), keepTrails(),
+    cameraStore.subscribe((now, before) => now.panes !== before.panes && later()), visibilityStore.subscribe(later), styleStore.subscribe(later), referenceStore.subscribe(later), sectionStore.subscribe(later), keepTrails(),
     preferenceStore.subscribe((values) => void api.savePreferences(id, values).catch(() => {})),
   ];
   window.addEventListener('pagehide', now);

@@ -5,6 +5,7 @@ import { turnTo } from '../scene/camera-motion.ts';
 import { modelBox } from '../scene/scene-picking.ts';
 import { cameraStore, mainPane } from '../stores/camera-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
+import { sectionStore } from '../stores/section-store.ts';
 import { styleStore } from '../stores/style-store.ts';
 import { visibilityStore } from '../stores/visibility-store.ts';
 
@@ -20,6 +21,7 @@ export function currentState(): ViewState {
     visibility: { ...visibilityStore.getState().states },
     style: styleStore.getState().style,
     reference: referenceStore.getState(),
+    section: sectionStore.getState(),
   };
 }
 
@@ -33,6 +35,7 @@ export function restoreState(state: ViewState | null): void {
   visibilityStore.setState({ peeking: false });
   styleStore.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: {} });
   referenceStore.setState(state?.reference ?? NO_REFERENCES);
+  sectionStore.setState(state?.section ?? { planes: [], on: true });
   setPivot(state?.camera?.pivot ?? boxCentre(modelBox()));
   if (state?.panes) setLayout(state.panes.layout, state.panes.arrangement, state.panes.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })));
   else setLayout('one', 'third angle');
@@ -44,6 +47,7 @@ export function recallState(state: ViewState, parts: RecallParts): void {
   const { setPivot, setLayout, layout, panes } = cameraStore.getState();
   if (parts.visibility && state.visibility) visibilityStore.getState().set(state.visibility);
   if (parts.style !== false && state.style) styleStore.setState({ style: state.style });
+  if (parts.section !== false && state.section) sectionStore.setState(state.section);
   if (!state.camera) return;
   const { projection } = parts.projection ? state.camera : panes[0].camera;
   if (parts.camera) {

@@ -2,12 +2,13 @@ import type { ComponentType } from 'react';
 import { useStore } from 'zustand';
 import { changeSettings, PANEL_MAX, PANEL_MIN, settingsStore, type Task } from '../../stores/settings-store.ts';
 import { PartsPanel } from '../parts/PartsPanel.tsx';
+import { SectionPanel } from '../section/SectionPanel.tsx';
 import { StylePanel } from '../style/StylePanel.tsx';
 import { ViewsPanel } from '../views/ViewsPanel.tsx';
 
 const STEP = 16;
 
-const PANELS: Record<Task, ComponentType> = { parts: PartsPanel, views: ViewsPanel, style: StylePanel };
+const PANELS: Record<Task, ComponentType> = { parts: PartsPanel, views: ViewsPanel, style: StylePanel, section: SectionPanel };
 
 /** The open task's panel; its right edge is a handle for hand and keys. */
 export function Panel() {

@@ -1,8 +1,8 @@
-import { ListTree, Palette, ScanEye, type LucideIcon } from 'lucide-react';
+import { ListTree, Palette, ScanEye, Slice, type LucideIcon } from 'lucide-react';
 import { useStore } from 'zustand';
 import { changeSettings, settingsStore, type Task } from '../../stores/settings-store.ts';
 
-const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [{ id: 'parts', name: 'Parts', icon: ListTree }, { id: 'views', name: 'Views', icon: ScanEye }, { id: 'style', name: 'Style', icon: Palette }];
+const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [{ id: 'parts', name: 'Parts', icon: ListTree }, { id: 'views', name: 'Views', icon: ScanEye }, { id: 'style', name: 'Style', icon: Palette }, { id: 'section', name: 'Section', icon: Slice }];
 
 /** The tasks, in working order; a click on the open one closes its panel. */
 export function Rail() {

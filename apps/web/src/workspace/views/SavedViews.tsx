@@ -68,7 +68,7 @@ function Row({ view, current }: { view: SavedView; current: boolean }) {
   );
 }
 
-const PARTS = [['camera', 'Recall the camera'], ['projection', 'Recall the projection'], ['visibility', 'Recall what is visible'], ['style', 'Recall the style']] as const;
+const PARTS = [['camera', 'Recall the camera'], ['projection', 'Recall the projection'], ['visibility', 'Recall what is visible'], ['style', 'Recall the style'], ['section', 'Recall the section']] as const;
 
 function ViewMenu({ view }: { view: SavedView }) {
   const actions: [string, () => void][] = [

@@ -1,0 +1,69 @@
+import type { MeshBVH } from 'three-mesh-bvh';
+import type { Point2 } from '../drawing/drawing.ts';
+import { weld } from '../drawing/mesh-edges.ts';
+import type { PartGeometry } from '../geometry/part-geometry.ts';
+import { boxCorners, transformBox } from '../math/box3.ts';
+import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
+import { dot, type Vec3 } from '../math/vec3.ts';
+import { planeFrame, toPlane } from './cap-of-loops.ts';
+import { sectionProperties, type SectionProperties } from './section-properties.ts';
+import { sliceMesh, type CutPlane } from './slice-mesh.ts';
+
+export interface CutInput {
+  geometry: PartGeometry;
+  bvh: MeshBVH;
+  /** Of the part. */
+  placement: Mat4;
+  /** Of the part as stored (relative to its geometry's origin). */
+  stored: Mat4;
+}
+
+export interface ComponentCut {
+  /** Index of the component. */
+  component: number;
+  /** In the plane's own axes, mm; outer loops anticlockwise, holes clockwise. */
+  loops: Point2[][];
+  /** Chains of an open mesh. */
+  open: Point2[][];
+  /** From the mesh; null where nothing closes. */
+  properties: SectionProperties | null;
+}
+
+const welds = new WeakMap<PartGeometry, Uint32Array>();
+
+const weldOf = (part: PartGeometry): Uint32Array => {
+  let found = welds.get(part);
+  if (!found) welds.set(part, (found = weld(part)));
+  return found;
+};
+
+/** What a plane cuts of each component, by its mesh. Components whose boxes the plane misses are not looked at. */
+export function cutComponents(components: readonly (CutInput | null)[], plane: CutPlane): ComponentCut[] {
+  const frame = planeFrame(plane);
+  return components.flatMap((c, component) => {
+    if (!c || !straddles(c, plane)) return [];
+    const slice = sliceMesh(c.geometry, weldOf(c.geometry), c.bvh, intoPart(plane, c.stored));
+    // A mirrored placement turns every loop round.
+    const mirrored = isMirrored(c.stored);
+    const flat = (loop: Vec3[]) => {
+      const points = loop.map((p) => toPlane(frame, transformPoint(c.stored, p)));
+      return mirrored ? points.reverse() : points;
+    };
+    const loops = slice.loops.map(flat);
+    if (!loops.length && !slice.open.length) return [];
+    return [{ component, loops, open: slice.open.map(flat), properties: sectionProperties(loops) }];
+  });
+}
+
+function straddles({ placement, geometry }: CutInput, { normal, constant }: CutPlane): boolean {
+  const along = boxCorners(transformBox(placement, geometry.box)).map((p) => dot(p, normal) - constant);
+  return Math.min(...along) <= 0 && Math.max(...along) >= 0;
+}
+
+/** The plane in the frame of a rigid placement: n' = Rᵀn, c' = c − n·t. */
+function intoPart({ normal, constant }: CutPlane, m: Mat4): CutPlane {
+  return {
+    normal: [0, 1, 2].map((k) => m[4 * k] * normal[0] + m[4 * k + 1] * normal[1] + m[4 * k + 2] * normal[2]) as unknown as Vec3,
+    constant: constant - dot(normal, [m[12], m[13], m[14]]),
+  };
+}
