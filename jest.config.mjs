@@ -11,7 +11,7 @@ const project = (name, folder, more = {}) => ({
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   modulePathIgnorePatterns: ['/dist/', '/\\.data/'],
   transform: { '\\.[cm]?[jt]sx?$': swc },
-  transformIgnorePatterns: ['/node_modules/(?!(three|three-mesh-bvh|@bitbybit-dev|fast-check|pure-rand|lucide-react|sonner)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(three|three-mesh-bvh|earcut|@bitbybit-dev|fast-check|pure-rand|lucide-react|sonner)/)'],
   testEnvironment: 'node',
   testEnvironmentOptions: { customExportConditions: ['@bathyscope/source', 'node', 'node-addons'] },
   ...more,

@@ -13,7 +13,7 @@ import { ProblemFilter } from './problems/problem.filter.ts';
 /** The application, ready to listen. `web` is the folder of the built interface, if it is to be served. */
 export async function createApp(web?: string): Promise<NestExpressApplication> {
   await (await JobsService.prepareQueue()).release();
-  const app = await NestFactory.create<NestExpressApplication>(AppModule, { logger: ['error', 'warn', 'log'], abortOnError: false });
+  const app = await NestFactory.create<NestExpressApplication>(AppModule, { logger: process.env['NODE_ENV'] === 'test' ? ['error', 'warn'] : ['error', 'warn', 'log'], abortOnError: false });
   app.setGlobalPrefix('api');
   app.useGlobalPipes(new ValidationPipe({ whitelist: true, transform: true }));
   app.useGlobalFilters(new ProblemFilter());
