@@ -181,7 +181,15 @@ test('the parts list: flat with quantities, sorted, picked by range, renamed; co
   await expect(page.getByRole('button', { name: /^Undo hide 16 components of the same part/ })).toBeVisible();
   await press(page, 'Control+z');
 
+  // A third click gives the file's order back.
+  await page.getByRole('button', { name: 'Sort by qty' }).click();
   await page.getByRole('button', { name: 'Structure as a tree' }).click();
+  // The same menu in the tree as in the scene, with what fits a component only.
+  await tree(page).getByRole('row', { name: /Drain plug/ }).click({ button: 'right' });
+  const menu = page.getByRole('menu');
+  await expect(menu.getByRole('menuitem', { name: /^Isolate\s*I$/ })).toBeVisible();
+  await expect(menu.getByRole('menuitem', { name: /Reference plane from a face/ })).toBeHidden();
+  await page.keyboard.press('Escape');
   await tree(page).getByRole('row', { name: /Drain plug/ }).dblclick();
   await page.getByLabel(/Name of Drain plug on the screen/).fill('Plug');
   await page.keyboard.press('Enter');
@@ -195,6 +203,7 @@ test('the parts list: flat with quantities, sorted, picked by range, renamed; co
   const dialog = page.getByRole('dialog', { name: 'Colour and transparency' });
   await dialog.getByLabel('Any colour').fill('#20c040');
   await dialog.getByRole('button', { name: 'Apply' }).click();
+  await expect(dialog).toBeHidden();
   await press(page, 'Escape');
   await page.mouse.move(5, 5);
   await expect.poll(() => shareOfColour(page, [28, 165, 56], 50)).toBeGreaterThan(0.02);
@@ -227,6 +236,7 @@ test('reference geometry: own planes named with any characters, the envelope say
   await command(page, 'Reference plane from a face …');
   await page.getByRole('dialog').getByRole('textbox').fill('-10');
   await page.getByRole('button', { name: 'OK' }).click();
+  await expect(page.getByRole('dialog')).toBeHidden();
   await press(page, 'Escape');
   const branch = page.getByRole('region', { name: 'Reference geometry' });
   await branch.getByRole('button', { name: /Reference geometry/, expanded: false }).click();

@@ -140,7 +140,7 @@ const FACES = /* glsl */ `
       vec3 mirror = studio( reflect( -eye, n ), up, 0.18 );
       float edge = pow( 1.0 - max( 0.0, dot( n, eye ) ), 4.0 );
       vec3 base = vColour;
-      vec3 lit = base * diffuse * 0.62 + mix( base * 0.3, vec3( 0.26 ), 0.4 + 0.5 * edge ) * mirror * ( 0.26 + 0.4 * edge );
+      vec3 lit = base * min( diffuse, vec3( 1.35 ) ) * 0.58 + mix( base * 0.3, vec3( 0.26 ), 0.4 + 0.5 * edge ) * mirror * ( 0.26 + 0.4 * edge );
       gl_FragColor = vec4( lit, 1.0 );
     #else
       float key = max( 0.0, dot( n, normalize( vec3( -0.42, 0.62, 0.66 ) ) ) );

@@ -1,8 +1,10 @@
-import { boxCorners, depthRange, eyeDistance, eyePoint, supportOfPoints, viewBack, dot, subtract, type Box3, type Support, type TileCamera, type ViewCamera } from '@bathyscope/core';
+import { boxCorners, boxDiagonal, depthRange, eyeDistance, eyePoint, supportOfPoints, viewBack, dot, subtract, type Box3, type Support, type TileCamera, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { OrthographicCamera, PerspectiveCamera, type Camera } from 'three';
 
 /** Share of the distance to the target below which a perspective clips: what is nearer fills the screen many times over. */
 const NEAREST = 0.01;
+/** Of the model's diagonal. */
+const SURROUNDINGS = 0.9;
 
 /** The renderer's cameras for a view: near and far planes hold the whole model, wherever the target is. */
 export class PaneCameras {
@@ -10,8 +12,12 @@ export class PaneCameras {
   private readonly perspective = new PerspectiveCamera();
   private readonly reach: Support;
 
+  /** Near and far reach beyond the model, so that the ground, grids and planes around it are not cut off. */
   constructor(box: Box3) {
-    this.reach = supportOfPoints(boxCorners(box));
+    const around = boxDiagonal(box) * SURROUNDINGS;
+    const min = box.min.map((x) => x - around) as unknown as Vec3;
+    const max = box.max.map((x) => x + around) as unknown as Vec3;
+    this.reach = supportOfPoints(boxCorners({ min, max }));
   }
 
   place(view: TileCamera, aspect: number): Camera {

@@ -5,6 +5,7 @@ import { COMMANDS } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { PRESETS } from '../../scene/gestures.ts';
 import { menuStore, type OpenMenu } from '../../stores/menu-store.ts';
+import { selectionStore } from '../../stores/selection-store.ts';
 import { GestureMenu } from './GestureMenu.tsx';
 
 const WIDTH = 232;
@@ -19,7 +20,9 @@ export function ContextMenu() {
 function OpenContextMenu({ open }: { open: OpenMenu }) {
   const ref = useRef<HTMLDivElement>(null);
   const close = () => menuStore.setState({ open: null });
-  const commands = COMMANDS.filter((c) => c.menu === 'both' || c.menu === open.on);
+  const { picked } = selectionStore.getState();
+  // Only what fits what was clicked on.
+  const commands = COMMANDS.filter((c) => (c.menu === 'both' || c.menu === open.on) && (!c.fits || picked.some(c.fits)));
   useEffect(() => {
     const buttons = () => [...(ref.current?.querySelectorAll('button') ?? [])];
     buttons()[0]?.focus();
@@ -42,10 +45,10 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
     };
   }, [open]);
   const left = Math.min(open.x, window.innerWidth - WIDTH - 8);
-  const top = Math.min(open.y, window.innerHeight - (commands.length + (open.on === 'space' ? PRESETS.length : 0)) * ROW - 24);
+  const top = Math.max(8, Math.min(open.y, window.innerHeight - (commands.length + (open.on === 'space' ? PRESETS.length : 0)) * ROW - 24));
   return (
     <div ref={ref} role="menu" aria-label={open.on === 'thing' ? 'What can be done with it' : 'Views'} style={{ left, top, width: WIDTH }}
-      className="fixed z-40 rounded-md border border-border bg-panel py-1 shadow-card">
+      className="fixed z-40 max-h-[calc(100vh-16px)] overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card">
       {commands.map((command) => {
         const { id, name, icon: Icon } = command;
         const shortcut = shownShortcut(command);

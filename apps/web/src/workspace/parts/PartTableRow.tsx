@@ -2,6 +2,7 @@ import { formatQuantity, stateOf, visibilityOf } from '@bathyscope/core';
 import { ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-react';
 import { useMemo, useState, type MouseEvent } from 'react';
 import { useStore } from 'zustand';
+import { menuStore } from '../../stores/menu-store.ts';
 import { preferenceStore } from '../../stores/preference-store.ts';
 import { selectionStore } from '../../stores/selection-store.ts';
 import { settingsStore } from '../../stores/settings-store.ts';
@@ -39,7 +40,13 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
       aria-expanded={expanded ?? undefined} aria-selected={chosen} tabIndex={focusable ? 0 : -1}
       style={{ transform: `translateY(${top}px)`, height, paddingLeft: 8 + Math.min(row.depth, 10) * 14 }}
       className={`absolute inset-x-0 flex items-center gap-1 pr-1.5 outline-offset-[-2px] ${chosen ? 'bg-magenta-wash' : 'hover:bg-hover'} ${shown === 'none' ? 'text-soft' : ''}`}
-      onClick={onChoose} onDoubleClick={() => row.paths.length === 1 && setRenaming(true)}
+      onClick={onChoose}
+      onContextMenu={(e) => {
+        e.preventDefault();
+        if (!chosen) onChoose(e);
+        menuStore.setState({ open: { x: e.clientX, y: e.clientY, on: 'thing' } });
+      }}
+      onDoubleClick={() => row.paths.length === 1 && setRenaming(true)}
       onMouseEnter={() => selectionStore.getState().setHover({ kind: 'component', component: row.paths[0], index: 0 })}>
       <span role="gridcell" className="flex min-w-0 flex-1 items-center gap-1" title={row.also ? `${name} (${row.also})` : name}>
         {expanded === null ? <span className="w-5 shrink-0" /> : (

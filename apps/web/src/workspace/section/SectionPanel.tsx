@@ -97,6 +97,8 @@ function Figures() {
   const factor = { mm: 1, cm: 0.01, m: 1e-6, in: 1 / 645.16 }[unit];
   const area = (mm2: number) => `${fixed(mm2 * factor, { mm: 2, cm: 4, m: 8, in: 5 }[unit])} ${unit}²`;
   const chord = Math.max(0, ...[...parts.values()].map((p) => p.geometry.chordTolerance));
+  // An outline off by the chord tolerance everywhere changes the area by at most that times its length.
+  const within = chord * Math.max(0, ...made.map(({ cuts }) => cuts.reduce((sum, c) => sum + (c.properties?.perimeter ?? 0), 0)));
   return (
     <>
       {made.map(({ plane, cuts }) => {
@@ -118,7 +120,7 @@ function Figures() {
           </section>
         );
       })}
-      <p className="mt-1 text-[12.5px] text-soft">From mesh: outlines within {formatQuantity(chord, 'length', unit).text} {unit}.</p>
+      <p className="mt-1 text-[12.5px] text-soft">From mesh: outlines within {formatQuantity(chord, 'length', unit).text} {unit}, areas within {area(within)}.</p>
     </>
   );
 }
