@@ -25,6 +25,9 @@ export default {
     project('contracts', 'packages/contracts'),
     project('kernel', 'packages/kernel'),
     project('server', 'apps/server'),
-    project('web', 'apps/web'),
+    project('web', 'apps/web', {
+      setupFiles: ['<rootDir>/apps/web/src/testing/browser-globals.ts'],
+      moduleNameMapper: { '^sonner$': '<rootDir>/apps/web/src/testing/silent-toasts.ts' },
+    }),
   ],
 };

@@ -1,0 +1,119 @@
+import { historyStore } from '../stores/history-store.ts';
+import { modeStore } from '../stores/mode-store.ts';
+import { selectionStore, type Picked } from '../stores/selection-store.ts';
+import { settingsStore } from '../stores/settings-store.ts';
+import { Box } from 'lucide-react';
+import { GROUPS, type Command } from './command.ts';
+import { commandForPress, keysOf, pressName, shownKey } from './keys.ts';
+import { COMMANDS, findCommands } from './registry.ts';
+import { offerPick, runCommand, stopWaiting, waitingStore } from './run-command.ts';
+
+const press = (key: string, code: string, more: Partial<Record<'ctrlKey' | 'shiftKey' | 'altKey', boolean>> = {}) => ({ key, code, ctrlKey: false, metaKey: false, shiftKey: false, altKey: false, ...more });
+const face: Picked = { kind: 'face', component: 'a/b', index: 3 };
+const vertex: Picked = { kind: 'vertex', component: 'a/b', index: 1 };
+
+beforeEach(() => {
+  selectionStore.setState({ hover: null, picked: [] });
+  historyStore.getState().clear();
+  stopWaiting();
+  settingsStore.getState().change({ ownKeys: {} });
+});
+
+describe('the registry', () => {
+  test('every command is known by one id, has search words and a group that help lists', () => {
+    expect(new Set(COMMANDS.map((c) => c.id)).size).toBe(COMMANDS.length);
+    for (const c of COMMANDS) {
+      expect(c.searchWords.length).toBeGreaterThan(0);
+      expect(GROUPS).toContain(c.group);
+    }
+  });
+
+  test('no two commands share a key, and none takes one that the browser keeps', () => {
+    const keys = COMMANDS.flatMap((c) => keysOf(c));
+    expect(keys.filter((k, i) => keys.indexOf(k) !== i)).toEqual([]);
+    for (const k of ['Ctrl+T', 'Ctrl+N', 'Ctrl+W', 'F5', 'F11', 'Tab']) expect(keys).not.toContain(k);
+  });
+
+  test('the trade’s words find a command, names that begin with them first', () => {
+    expect(findCommands('zoom extents')[0].id).toBe('fit');
+    expect(findCommands('hide')[0].id).toBe('hide');
+    expect(findCommands('clip')[0].group).toBe('Section');
+    expect(findCommands('no such thing')).toEqual([]);
+  });
+});
+
+describe('keys', () => {
+  test('presses are named by their character, signs without Shift, arrows with T when it is held', () => {
+    expect(pressName(press('f', 'KeyF', { shiftKey: true }))).toBe('Shift+F');
+    expect(pressName(press('?', 'Slash', { shiftKey: true }))).toBe('?');
+    expect(pressName(press('z', 'KeyZ', { ctrlKey: true, shiftKey: true }))).toBe('Ctrl+Shift+Z');
+    modeStore.setState({ panning: true });
+    expect(pressName(press('ArrowLeft', 'ArrowLeft'))).toBe('T+Left');
+    modeStore.setState({ panning: false });
+    expect(shownKey('Ctrl+Shift+Left')).toBe('Ctrl+Shift+←');
+  });
+
+  test('the view pad goes by the place of the key, everything else by its character', () => {
+    // On a French keyboard the key at the place of Q prints A.
+    expect(commandForPress(press('a', 'KeyQ'))?.id).toBe('look-front-left-top');
+    expect(commandForPress(press('Q', 'KeyQ', { shiftKey: true }))?.id).toBe('behind-front-left-top');
+    expect(commandForPress(press('f', 'KeyF'))?.id).toBe('fit');
+  });
+
+  test('a key of one’s own wins over those that come with the program, and replaces the command’s first', () => {
+    settingsStore.getState().change({ ownKeys: { isolate: 'F' } });
+    expect(commandForPress(press('f', 'KeyF'))?.id).toBe('isolate');
+    expect(commandForPress(press('i', 'KeyI'))).toBeUndefined();
+  });
+});
+
+describe('pick first or command first', () => {
+  const acted: Picked[][] = [];
+  const command: Command = {
+    id: 'test', name: 'Test', group: 'Edit', icon: Box, searchWords: ['test'], needs: 'thing', fits: (i) => i.kind === 'face', wants: 'Pick a face.',
+    run: (items) => {
+      acted.push(items);
+      return { name: 'test', undo: () => acted.pop(), redo: () => acted.push(items) };
+    },
+  };
+  beforeEach(() => void (acted.length = 0));
+
+  test('what fits of the picked things is acted on at once, and can be undone and done again', () => {
+    selectionStore.getState().pick([vertex, face]);
+    runCommand(command);
+    expect(acted).toEqual([[face]]);
+    expect(historyStore.getState().undo()?.name).toBe('test');
+    expect(acted).toEqual([]);
+    historyStore.getState().redo();
+    expect(acted).toHaveLength(1);
+  });
+
+  test('otherwise it waits for one pick and ends; what does not fit is refused and it waits on', () => {
+    runCommand(command);
+    expect(offerPick(vertex)).toBe(true);
+    expect(acted).toEqual([]);
+    expect(offerPick(face)).toBe(true);
+    expect(acted).toEqual([[face]]);
+    expect(offerPick(face)).toBe(false);
+  });
+
+  test('started twice it goes on until it is stopped; another command ends it', () => {
+    runCommand(command);
+    runCommand(command);
+    for (let i = 0; i < 3; i++) offerPick(face);
+    expect(acted).toHaveLength(3);
+    expect(stopWaiting()).toBe(true);
+    expect(stopWaiting()).toBe(false);
+    runCommand(command);
+    runCommand({ ...command, id: 'other', needs: 'nothing', run: () => {} });
+    expect(waitingStore.getState().waiting).toBeNull();
+  });
+
+  test('a command for components takes any picked thing for its component, each once; a refusal only says why', () => {
+    selectionStore.getState().pick([face, vertex, { ...face, component: 'a/c' }]);
+    runCommand({ ...command, fits: undefined, needs: 'components' });
+    expect(acted[0].map((i) => [i.kind, i.component])).toEqual([['component', 'a/b'], ['component', 'a/c']]);
+    runCommand({ ...command, refusal: () => 'Not now.' });
+    expect(acted).toHaveLength(1);
+  });
+});
