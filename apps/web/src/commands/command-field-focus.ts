@@ -1,9 +1,6 @@
 /** When the command field was asked for last; a choice made just before must not take the focus away from it again. */
 let askedAt = -Infinity;
 
-/** ms */
-const JUST_NOW = 300;
-
 const field = (): HTMLInputElement | null => document.querySelector<HTMLInputElement>('#command-field');
 
 export function focusCommandField(): void {
@@ -12,9 +9,11 @@ export function focusCommandField(): void {
   field()?.focus();
 }
 
-/** After a choice the keys go to the model again. */
-export function leaveCommandField(): void {
+/** After a choice the keys go to the model again, before what was chosen runs: a dialog gives the focus back to where it was. */
+export function leaveCommandField(then: () => void): void {
+  const chosenAt = performance.now();
   setTimeout(() => {
-    if (performance.now() - askedAt > JUST_NOW) document.querySelector<HTMLElement>('[data-testid=scene]')?.focus();
+    if (askedAt <= chosenAt) document.querySelector<HTMLElement>('[data-testid=scene]')?.focus();
+    then();
   });
 }

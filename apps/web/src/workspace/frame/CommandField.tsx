@@ -62,10 +62,11 @@ export function CommandField() {
   const choose = (entry: Entry | null) => {
     setText('');
     setOpens(false);
-    leaveCommandField();
-    if (entry?.kind === 'command') runCommand(entry.command);
-    if (entry?.kind === 'view') showSavedView(entry.view);
-    if (entry?.kind === 'component') selectionStore.getState().pick([{ kind: 'component', component: entry.path, index: 0 }]);
+    leaveCommandField(() => {
+      if (entry?.kind === 'command') runCommand(entry.command);
+      if (entry?.kind === 'view') showSavedView(entry.view);
+      if (entry?.kind === 'component') selectionStore.getState().pick([{ kind: 'component', component: entry.path, index: 0 }]);
+    });
   };
   return (
     <Combobox<Entry | null> value={null} onChange={choose} immediate={opens} onClose={() => setText('')}>
