@@ -210,10 +210,10 @@ test('the parts list: flat with quantities, sorted, picked by range, renamed; co
   await press(page, 'Control+z');
 
   await command(page, 'Hide everything smaller than …');
-  await page.getByRole('dialog').getByRole('textbox').fill('12');
+  await page.getByRole('dialog').getByRole('textbox').fill('20');
   await page.getByRole('button', { name: 'OK' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  await expect(page.getByRole('button', { name: /^Undo hide \d+ components smaller than 12 mm/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Undo hide \d+ components smaller than 20 mm/ })).toBeVisible();
   await press(page, 'Control+z', 'Escape');
 });
 
