@@ -38,7 +38,7 @@ export async function benchShowing(): Promise<void> {
 /** Exponent of the time over the number of edges: 1 is linear. */
 function drawingGrowth(parts: PartGeometry[]): void {
   const orientation = pipOrientation([1, 1, 1], FRAMES.z);
-  const measured = [100, 200, 400, 800].map((count) => {
+  const measured = [25, 50, 100, 200].map((count) => {
     const components = Array.from({ length: count }, (_, i) => ({ geometry: parts[i % parts.length], placement: [...IDENTITY.slice(0, 12), (i % 10) * 30, (Math.floor(i / 10) % 10) * 30, Math.floor(i / 100) * 30, 1] }));
     const edges = components.reduce((n, c) => n + c.geometry.edges.length, 0);
     return { edges, time: medianTime(3, () => void hiddenLineDrawing(components, orientation, { hidden: true, smooth: false })) };
