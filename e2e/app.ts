@@ -14,7 +14,7 @@ export function publicFile(name: string): string {
 }
 
 interface Bathyscope {
-  view: { picking: { pointAt(x: number, y: number): Vec3 | null; nearestPoint(x: number, y: number): Vec3 | null }; drawn: { calls: number; triangles: number; lines: number }; frames: number };
+  view: { picking: { pick(x: number, y: number): { kind: string; component: string; index: number } | null; pointAt(x: number, y: number): Vec3 | null; nearestPoint(x: number, y: number): Vec3 | null }; drawn: { calls: number; triangles: number; lines: number }; frames: number };
   cameraStore: { getState(): { panes: { camera: ViewCamera; size: Pane }[]; pivot: Vec3; hinge: unknown } };
   modelStore: { getState(): { components: { path: string; name: string; part: number; placement: number[] }[]; parts: ReadonlyMap<number, { geometry: PartGeometry }> } };
 }
@@ -99,6 +99,26 @@ export async function drag(page: Page, button: 'left' | 'middle' | 'right', from
   await page.mouse.move(from.x + dx / 2, from.y + dy / 2, { steps: 4 });
   await page.mouse.move(from.x + dx, from.y + dy, { steps: 4 });
   await page.mouse.up({ button });
+}
+
+/** A place of the window where the pointer is on a thing of a kind whose surface or curve is the given one; looked for from the middle of the scene downwards. */
+export async function whereIs(page: Page, kind: 'face' | 'edge' | 'vertex', shape?: string): Promise<{ x: number; y: number }> {
+  const box = (await page.getByTestId('scene').boundingBox())!;
+  const at = await page.evaluate(([wanted, form, width, height]) => {
+    const { view, modelStore } = window.bathyscope!;
+    const { components, parts } = modelStore.getState();
+    for (let y = Math.round(height / 3); y < height - 20; y += 3)
+      for (let x = Math.round(width / 3); x < width - 200; x += 3) {
+        const hit = view.picking.pick(x, y);
+        if (hit?.kind !== wanted) continue;
+        const part = parts.get(components.find((c) => c.path === hit.component)!.part)!.geometry;
+        const is = hit.kind === 'face' ? part.faces[hit.index].surface : hit.kind === 'edge' ? part.edges[hit.index].curve : undefined;
+        if (is === form) return { x, y };
+      }
+    return null;
+  }, [kind, shape, box.width, box.height] as const);
+  if (!at) throw new Error(`No ${shape ?? ''} ${kind} is seen.`);
+  return { x: box.x + at.x, y: box.y + at.y };
 }
 
 export const readout = (page: Page): Locator => page.getByRole('region', { name: 'Readout' });

@@ -5,7 +5,7 @@ import { betweenViews } from './between-views.ts';
 import { behind, DIMETRIC, FRAMES, frameOrientation, neighbourPip, pipDirection, pipKind, pipName, pipOf, pipOrientation, PIPS, TRIMETRIC, VIEW_PAD, type Pip } from './directions.ts';
 import { FIT_MARGIN, fitView, supportOfPoints } from './fit-view.ts';
 import { hingeAngle, orbitFree, orbitTurntable, pan, roll, sixAxisStep, STILL, turnAboutHinge, withProjection, zoomAbout, zoomWindow, isBehindEye } from './move-camera.ts';
-import { defaultModes, linkedView, mainOfLinked, paneRects } from './pane-layout.ts';
+import { defaultModes, fitLinked, linkedView, mainOfLinked, paneRects } from './pane-layout.ts';
 import { DEFAULT_LENS, eyePoint, project, unproject, viewBack, viewRay, viewRight, viewUp, type ViewCamera } from './view-camera.ts';
 import { EMPTY_TRAIL, settle, step } from './view-trail.ts';
 
@@ -146,6 +146,21 @@ describe('fitting', () => {
       expect(seen.every((p) => !p.behind)).toBe(true);
       expect(Math.min(left - mx, PANE.width - mx - right, top - my, PANE.height - my - bottom)).toBeGreaterThan(-0.01);
       expect(Math.min(Math.abs(left - mx) + Math.abs(PANE.width - mx - right), Math.abs(top - my) + Math.abs(PANE.height - my - bottom))).toBeLessThan(0.1);
+    }));
+  });
+
+  test('linked panes: every one holds the exact outline within the margin; in orthographic one touches it', () => {
+    const panes = [{ side: 'top' as const, size: { width: 900, height: 300 } }, { side: 'right' as const, size: { width: 400, height: 600 } }];
+    fc.assert(fc.property(camera, fc.array(point, { minLength: 2, maxLength: 12 }), (c, points) => {
+      fc.pre(points.some((p) => distance(p, points[0]) > 1));
+      const main = fitLinked(c, PANE, panes, supportOfPoints(points));
+      const views = [{ camera: main, size: PANE }, ...panes.map(({ side, size }) => ({ camera: linkedView(main, side, size.height / PANE.height), size }))];
+      const reaches = views.flatMap(({ camera: view, size }) => points.map((p) => {
+        const { x, y } = project(view, size, p);
+        return Math.max(Math.abs(x / size.width - 0.5), Math.abs(y / size.height - 0.5));
+      }));
+      expect(Math.max(...reaches)).toBeLessThan(0.5 - FIT_MARGIN + 1e-9);
+      if (c.projection === 'orthographic') expect(Math.max(...reaches)).toBeCloseTo(0.5 - FIT_MARGIN, 6);
     }));
   });
 

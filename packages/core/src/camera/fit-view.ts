@@ -42,6 +42,22 @@ export function fitView(c: ViewCamera, pane: Pane, reach: Support, margin = FIT_
   }
 }
 
+/**
+ * mm: the least picture height with which a shape's exact outline lies within the pane less the margin while the target
+ * stays where it is, from the same linear conditions as `fitView`. −Infinity for an empty shape.
+ */
+export function heightHolding(c: ViewCamera, pane: Pane, reach: Support, margin = FIT_MARGIN): number {
+  const [right, up, back] = [viewRight(c), viewUp(c), viewBack(c)];
+  const free = 1 - 2 * margin;
+  const beyond = (d: Vec3): number => reach(d) - dot(c.target, d);
+  const aspect = pane.width / pane.height;
+  const sides: [Vec3, number][] = [[right, aspect], [scale(right, -1), aspect], [up, 1], [scale(up, -1), 1]];
+  if (c.projection === 'orthographic') return Math.max(...sides.map(([side, share]) => (2 * beyond(side)) / (free * share)));
+  const tangent = Math.tan(c.lens / 2);
+  const distances = sides.map(([side, share]) => beyond(addScaled(side, back, tangent * free * share)) / (tangent * free * share));
+  return 2 * tangent * Math.max(...distances, beyond(back) + MIN_HEIGHT);
+}
+
 /** The distances from the eye between which a shape lies, for the near and far planes of a perspective; the eye may be within it. */
 export function depthRange(c: ViewCamera, reach: Support): { near: number; far: number } {
   const back = viewBack(c);

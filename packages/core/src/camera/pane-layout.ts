@@ -1,8 +1,8 @@
 import { multiplyQuaternions, quaternionFromAxes, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
 import { addScaled, scale, type Vec3 } from '../math/vec3.ts';
 import type { Pip } from './directions.ts';
-import { FIT_MARGIN, fitView, type Support } from './fit-view.ts';
-import { viewBack, viewRight, viewUp, type Pane, type ViewCamera } from './view-camera.ts';
+import { FIT_MARGIN, heightHolding, type Support } from './fit-view.ts';
+import { MIN_HEIGHT, viewBack, viewRight, viewUp, type Pane, type ViewCamera } from './view-camera.ts';
 
 export type PaneLayout = 'one' | 'beside' | 'above' | 'four';
 /** Third angle draws the view from the right on the right; first angle draws it on the left. */
@@ -78,14 +78,16 @@ export const mainOfLinked = (linked: ViewCamera, side: LinkedSide, scaleTo: numb
   return { ...linked, orientation: unitQuaternion(multiplyQuaternions(linked.orientation, [-x, -y, -z, w])), height: linked.height / scaleTo };
 };
 
-
-/** The main view, fitted such that the shape lies within it and within every linked pane; all share the target, the middle of the shape. */
+/** The main view, fitted such that the shape's exact outline lies within it and within every linked pane; all share the target, the middle of the shape. */
 export function fitLinked(main: ViewCamera, size: Pane, linked: readonly { side: LinkedSide; size: Pane }[], reach: Support, margin = FIT_MARGIN): ViewCamera {
-  const alone = fitView(main, size, reach, margin);
-  const axes = [viewRight(alone), viewUp(alone), viewBack(alone)];
+  const axes = [viewRight(main), viewUp(main), viewBack(main)];
   const ends = axes.map((a) => [reach(a), reach(scale(a, -1))]);
   if (!ends.flat().every(Number.isFinite)) return main;
   const target = axes.reduce<Vec3>((sum, a, k) => addScaled(sum, a, (ends[k][0] - ends[k][1]) / 2), [0, 0, 0]);
-  const needed = linked.map(({ side, size: pane }) => fitView(linkedView({ ...alone, target }, side, pane.height / size.height), pane, reach, margin).height * (size.height / pane.height));
-  return { ...alone, target, height: Math.max(alone.height, ...needed) };
+  const centred = { ...main, target };
+  const needed = linked.map(({ side, size: pane }) => {
+    const scaleTo = pane.height / size.height;
+    return heightHolding(linkedView(centred, side, scaleTo), pane, reach, margin) / scaleTo;
+  });
+  return { ...centred, height: Math.max(heightHolding(centred, size, reach, margin), ...needed, MIN_HEIGHT) };
 }
