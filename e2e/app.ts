@@ -17,6 +17,7 @@ interface Bathyscope {
   view: { picking: { pick(x: number, y: number): { kind: string; component: string; index: number } | null; pointAt(x: number, y: number): Vec3 | null; nearestPoint(x: number, y: number): Vec3 | null }; drawn: { calls: number; triangles: number; lines: number }; frames: number };
   cameraStore: { getState(): { panes: { camera: ViewCamera; size: Pane }[]; pivot: Vec3; hinge: unknown } };
   modelStore: { getState(): { components: { path: string; name: string; part: number; placement: number[] }[]; parts: ReadonlyMap<number, { geometry: PartGeometry }> } };
+  referenceStore: { getState(): { planes: { origin: Vec3; normal: Vec3 }[]; axes: { origin: Vec3; direction: Vec3 }[] } };
 }
 
 declare global {

@@ -24,6 +24,8 @@ export interface Command {
   /** The trade's other words for it. */
   searchWords: readonly string[];
   needs: Need;
+  /** How many of them it takes; picked ones count, the rest are clicked one after another. One when absent. */
+  count?: number;
   /** Which picked things it can act on; all when absent. */
   fits?: (item: Picked) => boolean;
   /** What would fit, said when something else is picked. */

@@ -5,7 +5,7 @@ import { askStore } from '../stores/ask-store.ts';
 import { historyStore, type Inverse } from '../stores/history-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
 import { sceneStore } from '../stores/scene-store.ts';
-import { selectionStore, type Picked } from '../stores/selection-store.ts';
+import type { Picked } from '../stores/selection-store.ts';
 import { geometryOf } from './camera-targets.ts';
 import type { Command } from './command.ts';
 
@@ -47,8 +47,8 @@ function addAxis(axis: { origin: Vec3; direction: Vec3 }, made: string): Inverse
   return changeReferences(`add ${name}`, { axes: [...axes, { id, name, made, ...axis }], shown: [...shown, id] });
 }
 
-/** The point a picked vertex is at, or where another thing was picked. */
-function pointOf(item: Picked): Vec3 | null {
+/** The point a picked vertex is at, the centre of a circle, or where another thing was picked. */
+export function pointOf(item: Picked): Vec3 | null {
   const placed = item.kind === 'component' ? undefined : geometryOf(item);
   if (!placed) return null;
   if (item.kind === 'vertex') return transformPoint(placed.placement, pointAt(placed.geometry.vertices, item.index));
@@ -56,21 +56,22 @@ function pointOf(item: Picked): Vec3 | null {
   return edge?.centre ? transformPoint(placed.placement, edge.centre) : item.point ?? null;
 }
 
-const directionOf = (item: Picked) => {
+export const directionOf = (item: Picked) => {
   const placed = item.kind === 'component' ? undefined : geometryOf(item);
   return placed ? directionOfPick({ kind: item.kind, index: item.index, point: item.point, ...placed }) : null;
 };
 
-/** Takes points until there are enough; already picked ones count. */
-function withPoints(count: number, hint: string, make: (points: Vec3[]) => Inverse): void {
-  const points = selectionStore.getState().picked.map(pointOf).filter((p): p is Vec3 => p !== null);
-  if (points.length < count) return void toast(`Pick ${count} vertices, circles or points first (Shift+click adds). ${hint}`, { id: 'refusal' });
+/** Makes something from the points of what was picked; says so when they do not span it. */
+export function fromPoints(items: readonly Picked[], make: (points: Vec3[]) => Inverse | void): Inverse | void {
   try {
-    historyStore.getState().record(make(points.slice(0, count)));
+    return make(items.map((i) => pointOf(i)!));
   } catch (error) {
     toast.error(error instanceof Error ? error.message : String(error));
   }
 }
+
+/** What point commands ask for. */
+export const POINTS = { needs: 'thing', fits: (item: Picked) => pointOf(item) !== null, wants: 'Click vertices, circles (their centres) or points of faces and edges.' } as const;
 
 const NAMES: Record<(typeof FIXED_REFERENCES)[number], [string, Command['icon']]> = {
   origin: ['Origin', Crosshair], 'plane xy': ['Plane XY', Layers2], 'plane xz': ['Plane XZ', Layers2], 'plane yz': ['Plane YZ', Layers2], 'axis x': ['Axis X', Slash], 'axis y': ['Axis Y', Slash], 'axis z': ['Axis Z', Slash],
@@ -114,7 +115,7 @@ export const REFERENCE_COMMANDS: Command[] = [
       askStore.getState().ask({ title: 'Reference plane from a face', label: 'Offset', unit: 'mm', value: 0, signed: true, run: (mm) => historyStore.getState().record(addPlane(offsetPlane({ origin, normal: direction }, mm), mm ? `${mm} mm off a face` : 'on a face')) });
     },
   },
-  { id: 'plane-points', name: 'Reference plane through three points', group: 'Reference', icon: Triangle, searchWords: ['datum plane', '3 points'], needs: 'nothing', run: () => withPoints(3, 'The plane goes through them.', ([a, b, c]) => addPlane(planeThroughPoints(a, b, c), 'through three points')) },
+  { id: 'plane-points', name: 'Reference plane through three points', group: 'Reference', icon: Triangle, searchWords: ['datum plane', '3 points'], ...POINTS, count: 3, run: (items) => fromPoints(items, ([a, b, c]) => addPlane(planeThroughPoints(a, b, c), 'through three points')) },
   {
     id: 'plane-edge', name: 'Reference plane across an edge', group: 'Reference', icon: Layers2, searchWords: ['normal to edge', 'datum plane', 'perpendicular'], needs: 'thing', menu: 'thing',
     fits: (item) => item.kind === 'edge' && directionOf(item)?.kind === 'along', wants: 'Pick a straight edge at the point of the plane.',
@@ -128,7 +129,7 @@ export const REFERENCE_COMMANDS: Command[] = [
       return addAxis({ origin, direction }, kind === 'axis' ? 'of a turned face' : 'along an edge');
     },
   },
-  { id: 'axis-points', name: 'Reference axis through two points', group: 'Reference', icon: Ruler, searchWords: ['datum axis', '2 points'], needs: 'nothing', run: () => withPoints(2, 'The axis goes through them.', ([a, b]) => addAxis(axisThroughPoints(a, b), 'through two points')) },
+  { id: 'axis-points', name: 'Reference axis through two points', group: 'Reference', icon: Ruler, searchWords: ['datum axis', '2 points'], ...POINTS, count: 2, run: (items) => fromPoints(items, ([a, b]) => addAxis(axisThroughPoints(a, b), 'through two points')) },
   {
     id: 'envelope', name: 'Envelope', group: 'Reference', icon: PackageCheck, searchWords: ['crate', 'build volume', 'bounding box', 'does it fit', 'packaging'], needs: 'nothing', keepsMode: true,
     run: () => {

@@ -10,11 +10,13 @@ interface WaitingState {
   waiting: Command | null;
   /** Started twice: it goes on after each pick, until Esc. */
   repeating: boolean;
+  /** What was clicked for it so far, where it takes several. */
+  collected: Picked[];
 }
 
-export const waitingStore = createStore<WaitingState>()(() => ({ waiting: null, repeating: false }));
+const IDLE: WaitingState = { waiting: null, repeating: false, collected: [] };
 
-const IDLE: WaitingState = { waiting: null, repeating: false };
+export const waitingStore = createStore<WaitingState>()(() => IDLE);
 
 /**
  * Runs a command. If what it needs is picked it acts on that; otherwise it waits for one pick and ends; started a
@@ -35,19 +37,19 @@ export function runCommand(command: Command): void {
   }
   const { picked } = selectionStore.getState();
   const fitting = fittingItems(command, picked);
-  if (fitting.length) {
+  if (fitting.length >= (command.count ?? 1)) {
     waitingStore.setState(IDLE);
     act(command, fitting);
     return;
   }
-  if (picked.length && command.wants) toast(command.wants, { id: 'refusal' });
+  if (picked.length && !fitting.length && command.wants) toast(command.wants, { id: 'refusal' });
   if (waiting?.id === command.id) waitingStore.setState({ repeating: true });
-  else waitingStore.setState({ waiting: command, repeating: false });
+  else waitingStore.setState({ waiting: command, repeating: false, collected: fitting });
 }
 
 /** Gives a pick to the command that waits for one. @returns false when none does */
 export function offerPick(item: Picked): boolean {
-  const { waiting, repeating } = waitingStore.getState();
+  const { waiting, repeating, collected } = waitingStore.getState();
   if (!waiting) return false;
   const fitting = fittingItems(waiting, [item]);
   if (!fitting.length) {
@@ -55,8 +57,15 @@ export function offerPick(item: Picked): boolean {
     if (waiting.wants) toast(waiting.wants, { id: 'refusal' });
     return true;
   }
-  if (!repeating) waitingStore.setState(IDLE);
-  act(waiting, fitting);
+  const all = [...collected, ...fitting];
+  if (all.length < (waiting.count ?? 1)) {
+    waitingStore.setState({ collected: all });
+    selectionStore.getState().pick(all);
+    return true;
+  }
+  waitingStore.setState(repeating ? { collected: [] } : IDLE);
+  if (collected.length) selectionStore.getState().pick([]);
+  act(waiting, all);
   return true;
 }
 

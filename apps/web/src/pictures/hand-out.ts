@@ -7,8 +7,8 @@ export function download(content: Blob | string, name: string, type = 'text/plai
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-/** Prints a picture alone, as large as the paper allows. */
-export async function printPicture(blob: Blob): Promise<void> {
+/** Prints a picture alone: so many mm wide, or as large as the paper allows. */
+export async function printPicture(blob: Blob, mmWide?: number): Promise<void> {
   const url = URL.createObjectURL(blob);
   const frame = document.createElement('iframe');
   Object.assign(frame.style, { position: 'fixed', width: '0', height: '0', border: '0' });
@@ -16,7 +16,7 @@ export async function printPicture(blob: Blob): Promise<void> {
   document.body.append(frame);
   const image = frame.contentDocument!.createElement('img');
   image.src = url;
-  image.style.cssText = 'max-width:100%;max-height:100vh;display:block;margin:auto';
+  image.style.cssText = mmWide ? `width:${mmWide}mm;display:block` : 'max-width:100%;max-height:100vh;display:block;margin:auto';
   frame.contentDocument!.body.append(image);
   await image.decode();
   frame.contentWindow!.print();

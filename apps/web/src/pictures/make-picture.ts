@@ -5,6 +5,7 @@ import { BACKGROUNDS } from '../scene/scene-view.ts';
 import { activePane, cameraStore } from '../stores/camera-store.ts';
 import { sceneStore } from '../stores/scene-store.ts';
 import { styleOfPane } from '../stores/style-store.ts';
+import { withDensity } from './print-density.ts';
 
 export interface PictureOptions {
   /** px; of a picture at exact scale they follow from the model. */
@@ -27,7 +28,7 @@ const MM_PER_INCH = 25.4;
 const PAPER_MARGIN = 5;
 
 /** The size of a picture at exact scale, px. @throws RangeError with a sentence when it is too large */
-export function exactSize(exact: { scale: number; dpi: number }): { width: number; height: number; mmHigh: number; camera: ReturnType<typeof activePane>['camera'] } {
+export function exactSize(exact: { scale: number; dpi: number }): { width: number; height: number; mmWide: number; camera: ReturnType<typeof activePane>['camera'] } {
   const { camera } = activePane();
   const flat = withProjection(camera, 'orthographic', cameraStore.getState().pivot);
   const square = fitView(flat, { width: 1000, height: 1000 }, shownReach(), 0);
@@ -38,7 +39,7 @@ export function exactSize(exact: { scale: number; dpi: number }): { width: numbe
   const [width, height] = [px(wide), px(high)];
   if (Math.max(width, height) > LARGEST_PICTURE) throw new RangeError(`At this scale the picture would be ${width} × ${height} px; the largest is ${LARGEST_PICTURE} on a side. Choose a smaller scale or fewer dots per inch.`);
   const mmHigh = ((height / exact.dpi) * MM_PER_INCH) / exact.scale;
-  return { width, height, mmHigh, camera: { ...square, height: mmHigh } };
+  return { width, height, mmWide: (width / exact.dpi) * MM_PER_INCH, camera: { ...square, height: mmHigh } };
 }
 
 /** A picture of the pane under the cursor. The working view stays as it is. */
@@ -56,7 +57,9 @@ export async function makePicture(options: PictureOptions): Promise<Blob> {
   const scale = exact ? options.exact!.dpi / 96 : height / pane.size.height;
   const blob = await scene.view.picture({ camera: projected, width, height, style, background, references: options.references, scale: Math.max(1, scale) });
   const bare = options.background === 'transparent' && options.type === 'image/png';
-  return bare || background ? (options.type === 'image/png' ? blob : compose(blob, '#ffffff', options.type)) : compose(blob, options.background === 'theme' ? 'theme' : '#ffffff', options.type);
+  const opaque = background !== null;
+  const picture = bare || (opaque && options.type === 'image/png') ? blob : await compose(blob, opaque || options.background !== 'theme' ? '#ffffff' : 'theme', options.type);
+  return options.exact ? withDensity(picture, options.exact.dpi) : picture;
 }
 
 /** Lays a picture on a background; JPEG knows no transparency. */

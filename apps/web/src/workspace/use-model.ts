@@ -32,7 +32,7 @@ export function useModel(id: string, link?: string): void {
     selectionStore.setState({ hover: null, picked: [] });
     historyStore.getState().clear();
     setPickFilter('all');
-    waitingStore.setState({ waiting: null, repeating: false });
+    waitingStore.setState({ waiting: null, repeating: false, collected: [] });
     void load(id, link, stop.signal).then(
       () => {
         if (!stop.signal.aborted) forgetKeeping = keepState(id);

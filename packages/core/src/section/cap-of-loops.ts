@@ -15,7 +15,7 @@ export const fromPlane = (frame: { u: Vec3; v: Vec3; origin: Vec3 }, [x, y]: Poi
 const signedArea = (loop: readonly Point2[]): number => loop.reduce((sum, [x, y], i) => sum + x * loop[(i + 1) % loop.length][1] - loop[(i + 1) % loop.length][0] * y, 0) / 2;
 
 /** Whether a point lies within a loop, by the even-odd rule. */
-function isWithin([x, y]: Point2, loop: readonly Point2[]): boolean {
+export function isWithin([x, y]: Point2, loop: readonly Point2[]): boolean {
   let inside = false;
   for (let i = 0, j = loop.length - 1; i < loop.length; j = i++) {
     const [[xi, yi], [xj, yj]] = [loop[i], loop[j]];

@@ -46,13 +46,24 @@ export function sectionProperties(loops: readonly (readonly Point2[])[]): Sectio
       yy += (y0 * y0 + y0 * y1 + y1 * y1) * cross;
       xy += (x0 * y1 + 2 * x0 * y0 + 2 * x1 * y1 + x1 * y0) * cross;
     });
-  const area = a / 2;
+  return finish(base, { area: a / 2, sx: sx / 6, sy: sy / 6, xx: xx / 12, yy: yy / 12, xy: xy / 24, perimeter });
+}
+
+/** The figures about the centroid from integrals about a base point: ∫x, ∫y, ∫x², ∫y², ∫xy over the area. */
+export function finish(base: Point2, { area, sx, sy, xx, yy, xy, perimeter }: Record<'area' | 'sx' | 'sy' | 'xx' | 'yy' | 'xy' | 'perimeter', number>): SectionProperties | null {
   if (!(area > 0)) return null;
-  const [cx, cy] = [sx / 6 / area, sy / 6 / area];
-  const ix = yy / 12 - area * cy * cy;
-  const iy = xx / 12 - area * cx * cx;
-  const ixy = xy / 24 - area * cx * cy;
-  return { area, perimeter, centroid: [base[0] + cx, base[1] + cy], ...aboutAxes(area, ix, iy, ixy) };
+  const [cx, cy] = [sx / area, sy / area];
+  return { area, perimeter, centroid: [base[0] + cx, base[1] + cy], ...aboutAxes(area, yy - area * cy * cy, xx - area * cx * cx, xy - area * cx * cy) };
+}
+
+/** The figures of several regions together, about their common centroid; null when there are none. */
+export function combineSections(sections: readonly SectionProperties[]): SectionProperties | null {
+  const [area, perimeter] = [sections.reduce((sum, s) => sum + s.area, 0), sections.reduce((sum, s) => sum + s.perimeter, 0)];
+  if (!(area > 0)) return null;
+  const centroid = [0, 1].map((k) => sections.reduce((sum, s) => sum + s.area * s.centroid[k], 0) / area) as unknown as Point2;
+  const moved = sections.map((s) => aboutPoint(s, centroid));
+  const sum = (key: 'ix' | 'iy' | 'ixy') => moved.reduce((total, m) => total + m[key], 0);
+  return { area, perimeter, centroid, ...aboutAxes(area, sum('ix'), sum('iy'), sum('ixy')) };
 }
 
 function aboutAxes(area: number, ix: number, iy: number, ixy: number) {

@@ -18,7 +18,9 @@ import { closePickList, pickListStore, walkPickList } from '../../stores/pick-li
 import { modeStore } from '../../stores/mode-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
 import { pointerStore } from '../../stores/pointer-store.ts';
+import { referenceStore } from '../../stores/reference-store.ts';
 import { sceneStore } from '../../stores/scene-store.ts';
+import { sectionStore } from '../../stores/section-store.ts';
 import { styleStore } from '../../stores/style-store.ts';
 import { samePick, selectionStore, type Picked } from '../../stores/selection-store.ts';
 
@@ -40,7 +42,7 @@ export function SceneCanvas() {
     sceneStore.setState({ scene: { view, navigator } });
     void makeOwnThumbnail(view);
     // For tests and benchmarks: the same things the interface uses, nothing more.
-    (window as { bathyscope?: unknown }).bathyscope = { view, cameraStore, selectionStore, modelStore, visibilityStore, styleStore };
+    (window as { bathyscope?: unknown }).bathyscope = { view, cameraStore, selectionStore, modelStore, visibilityStore, styleStore, referenceStore, sectionStore };
     return () => {
       controls.dispose();
       sceneStore.setState({ scene: null });

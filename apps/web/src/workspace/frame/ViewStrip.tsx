@@ -131,11 +131,11 @@ function FilmStrip() {
 
 /** What the buttons do right now, in a few words. */
 function useHint(): { text: string; mode: boolean } {
-  const { waiting, repeating } = useStore(waitingStore);
+  const { waiting, repeating, collected } = useStore(waitingStore);
   const leftDrag = useStore(modeStore, (s) => s.leftDrag);
   const hinge = useStore(cameraStore, (s) => s.hinge);
   const settings = useStore(settingsStore);
-  if (waiting) return { text: `${waiting.name}: click ${waiting.needs === 'components' ? 'a component' : 'what it is for'}${repeating ? ', and the next' : ''}; Esc ends`, mode: true };
+  if (waiting) return { text: `${waiting.name}: click ${waiting.needs === 'components' ? 'a component' : waiting.count ? `point ${collected.length + 1} of ${waiting.count}` : 'what it is for'}${repeating ? ', and the next' : ''}; Esc ends`, mode: true };
   if (leftDrag) return { text: `${leftDrag.name}: drag with the left button; Esc ends`, mode: true };
   const hint = hintOf(gestureMapOf(settings));
   return { text: hinge ? `${hint} (hinged)` : hint, mode: false };

@@ -94,7 +94,7 @@ function PictureForm({ close }: { close: () => void }) {
       <span />
       <label className="flex items-center gap-2"><input type="checkbox" className="accent-(--blue)" checked={options.references} onChange={(e) => set({ references: e.target.checked })} /> With reference geometry</label>
       <div className="col-span-2 mt-2 flex justify-end gap-2">
-        <button type="button" disabled={busy} className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover" onClick={() => act(async () => printPicture(await makePicture(wanted)))}><Printer size={15} aria-hidden /> Print</button>
+        <button type="button" disabled={busy} className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover" onClick={() => act(async () => printPicture(await makePicture(wanted), options.exact ? exactSize(options.exact).mmWide : undefined))}><Printer size={15} aria-hidden /> Print</button>
         <button type="button" disabled={busy} className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover" onClick={() => act(() => copyPicture(wanted))}><ClipboardCopy size={15} aria-hidden /> Copy</button>
         <button type="submit" disabled={busy || size_.wrong} className="flex items-center gap-1.5 rounded bg-blue px-3 py-1.5 font-medium text-on-blue disabled:opacity-60"
           onClick={() => act(async () => download(await makePicture(wanted), fileName(name, 'picture', options.type === 'image/png' ? 'png' : 'jpg')))}><Download size={15} aria-hidden /> {busy ? 'Drawing …' : 'Save'}</button>

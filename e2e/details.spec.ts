@@ -1,0 +1,231 @@
+import fs from 'node:fs';
+import { type Vec3 } from '@bathyscope/core';
+import { expect, type Page } from '@playwright/test';
+import { clickPoint, onScreen, openModel, settled, shareOfColour, test, whereIs } from './app.ts';
+
+/* What is shown in detail, on demo/ballast-valve.ts: its axis is X, bolt circle Ø66, handwheel centre at x = 88. */
+const scene = (page: Page) => page.getByTestId('scene');
+const tree = (page: Page) => page.getByRole('treegrid', { name: 'Structure' });
+const references = (page: Page) => page.getByRole('region', { name: 'Reference geometry' });
+
+async function open(page: Page): Promise<void> {
+  await openModel(page, 'Ballast valve BV-40');
+  if (!(await tree(page).isVisible())) await page.getByRole('button', { name: 'Parts', exact: true }).click();
+  await press(page, 'Escape', 'Escape', 'u', '0');
+  await command(page, 'Style: Work');
+  await settled(page);
+}
+
+async function press(page: Page, ...keys: string[]): Promise<void> {
+  await scene(page).focus();
+  for (const key of keys) await page.keyboard.press(key);
+}
+
+async function command(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: /Find a command/ }).fill(name);
+  await page.getByRole('option', { name, exact: false }).first().click();
+  await page.waitForTimeout(80);
+}
+
+async function answer(page: Page, value: string): Promise<void> {
+  await page.getByRole('dialog').getByRole('textbox').fill(value);
+  await page.getByRole('button', { name: 'OK' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+}
+
+const shown = (page: Page) => page.evaluate(() => (window.bathyscope!.view.picking as unknown as { shownPaths(): string[] }).shownPaths().length);
+const BRONZE = [150, 120, 70] as const;
+
+test('isolated with neighbours: what lies within the distance stays, more with a larger one', async ({ page }) => {
+  await open(page);
+  const all = await shown(page);
+  await tree(page).getByRole('row', { name: /Handwheel Hide/ }).click();
+  await command(page, 'Isolate with neighbours …');
+  await answer(page, '0.2');
+  const near = await shown(page);
+  await expect(page.getByRole('button', { name: new RegExp(`^Undo isolate ${near} components`) })).toBeVisible();
+  // The spool (Ø10 in Ø10.1) and what holds the wheel, but no bolt of the body.
+  expect(near).toBeGreaterThan(1);
+  expect(near).toBeLessThan(8);
+  await press(page, 'Control+z');
+  expect(await shown(page)).toBe(all);
+  await tree(page).getByRole('row', { name: /Handwheel Hide/ }).click();
+  await command(page, 'Isolate with neighbours …');
+  await answer(page, '40');
+  expect(await shown(page)).toBeGreaterThan(near);
+  await press(page, 'Escape', 'u');
+});
+
+test('a transparent component lets what is behind it through; as in the file again', async ({ page }) => {
+  await open(page);
+  await press(page, 's');
+  await settled(page);
+  await page.mouse.move(5, 5);
+  await page.waitForTimeout(300);
+  const before = await shareOfColour(page, BRONZE, 40);
+  await tree(page).getByRole('row', { name: /Body Valve body/ }).first().click();
+  await command(page, 'Colour and transparency …');
+  await page.getByRole('slider', { name: /Transparency/ }).fill('0.8');
+  await page.getByRole('button', { name: 'Apply' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Clear the pick' }).click();
+  await page.mouse.move(5, 5);
+  await expect.poll(() => shareOfColour(page, BRONZE, 40)).toBeLessThan(before / 2);
+  await tree(page).getByRole('row', { name: /Body Valve body/ }).first().click();
+  await command(page, 'Colours as in the file');
+  await press(page, 'Escape');
+  await page.mouse.move(5, 5);
+  await expect.poll(() => shareOfColour(page, BRONZE, 40)).toBeGreaterThan(before * 0.9);
+});
+
+test('triangles of the mesh come and go with their switch; a closed model has no open edge', async ({ page }) => {
+  await open(page);
+  const lines = () => page.evaluate(() => window.bathyscope!.view.drawn.lines);
+  await page.mouse.move(5, 5);
+  await page.waitForTimeout(300);
+  const before = await lines();
+  await command(page, 'Triangles of the mesh');
+  await page.waitForTimeout(300);
+  const after = await lines();
+  expect(after).toBeGreaterThan(before * 2);
+  await command(page, 'Triangles of the mesh');
+  await command(page, 'Open edges');
+  await page.mouse.move(5, 5);
+  await page.waitForTimeout(300);
+  // The red of scene/line-passes.ts.
+  expect(await shareOfColour(page, [224, 69, 47], 15)).toBeLessThan(1e-5);
+  await command(page, 'Open edges');
+});
+
+test('own planes through three points and across an edge, own axes of a hole and through two points', async ({ page }) => {
+  await open(page);
+  const branch = references(page);
+  if (await branch.getByRole('button', { name: /Reference geometry/, expanded: false }).isVisible()) await branch.getByRole('button', { name: /Reference geometry/ }).first().click();
+  const own = () => page.evaluate(() => window.bathyscope!.referenceStore.getState());
+  const edge = await whereIs(page, 'edge', 'line');
+  await page.mouse.click(edge.x, edge.y);
+  await command(page, 'Reference plane across an edge');
+  const [{ normal }] = (await own()).planes;
+  expect(Math.hypot(...normal)).toBeCloseTo(1, 9);
+  await press(page, 'Escape', 'Escape', 'd');
+  await settled(page);
+
+  // Between bolts and spokes one sees the bonnet's flange from the right, a flat face across X at x = 57.
+  const points: Vec3[] = [[57, 25, 0], [57, -25, 0], [57, 0, -25]];
+  await command(page, 'Reference plane through three points');
+  for (const p of points) await clickPoint(page, p);
+  const through = (await own()).planes[1];
+  expect(Math.abs(through.normal[0])).toBeCloseTo(1, 6);
+  expect(through.origin[0]).toBeCloseTo(57, 3);
+  await press(page, 'Escape', 'Escape');
+  await command(page, 'Reference axis through two points');
+  for (const p of points.slice(0, 2)) await clickPoint(page, p);
+  const [axis] = (await own()).axes;
+  expect(axis.direction[0]).toBeCloseTo(0, 6);
+  await press(page, 'Escape', 'Escape', '0');
+  await settled(page);
+  const turned = await whereIs(page, 'face', 'cylinder');
+  await page.mouse.click(turned.x, turned.y);
+  await command(page, 'Reference axis of picked');
+  expect((await own()).axes).toHaveLength(2);
+  await command(page, 'Axes of all holes');
+  await expect(branch.getByRole('button', { name: 'Hide Axes of all holes' })).toBeVisible();
+  await command(page, 'Axes of all holes');
+  for (const name of ['Plane 1', 'Plane 2', 'Axis 1', 'Axis 2']) await branch.getByRole('button', { name: `Delete ${name}` }).click();
+  expect(await own()).toMatchObject({ planes: [], axes: [] });
+});
+
+test('a picture at exact scale: pixels follow from the model’s size and the dots per inch, which the file tells', async ({ page }) => {
+  await open(page);
+  await press(page, 's');
+  await settled(page);
+  await command(page, 'Picture or drawing …');
+  const dialog = page.getByRole('dialog', { name: 'Hand the view on' });
+  await dialog.getByLabel('Kind of size').selectOption('exact');
+  await dialog.getByLabel('Scale').selectOption({ label: '1:2' });
+  await dialog.getByLabel('Dots per inch').fill('200');
+  await dialog.getByRole('button', { name: 'White' }).click();
+  const download = page.waitForEvent('download');
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  const png = fs.readFileSync((await (await download).path())!);
+  // From the front the valve reaches from x = −64.6 (drain side bolts) to 104 mm; 5 mm of paper on each side.
+  const width = png.readUInt32BE(16);
+  expect(width).toBeCloseTo(((168.6 / 2 + 10) * 200) / 25.4, -1);
+  // pHYs (ISO/IEC 15948, 11.3.5.3): dots a metre, both ways.
+  const at = png.indexOf('pHYs') + 4;
+  expect(at).toBeGreaterThan(4);
+  expect([png.readUInt32BE(at), png.readUInt32BE(at + 4), png[at + 8]]).toEqual([7874, 7874, 1]);
+});
+
+test('a picture goes to the clipboard and to the printer', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.addInitScript(() => {
+    window.print = () => document.documentElement.setAttribute('data-printed', String(document.images[0]?.naturalWidth));
+  });
+  await open(page);
+  await command(page, 'Copy the picture');
+  await expect(page.getByText(/clipboard/).first()).toBeVisible();
+  const types = await page.evaluate(async () => (await navigator.clipboard.read()).flatMap((item) => item.types));
+  expect(types).toContain('image/png');
+  await command(page, 'Picture or drawing …');
+  await page.getByRole('dialog').getByRole('button', { name: 'Print' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.frameLocator('iframe[title=Print]').locator('html')).toHaveAttribute('data-printed', /\d{3,}/);
+});
+
+test('a picked set is kept, named, picked again after a reload, and forgotten', async ({ page }) => {
+  await open(page);
+  await tree(page).getByRole('row', { name: /Handwheel Hide/ }).click();
+  await tree(page).getByRole('row', { name: /Body Valve body/ }).first().click({ modifiers: ['Control'] });
+  const kept = page.waitForResponse((r) => r.url().includes('/preferences') && r.request().method() === 'PUT');
+  await command(page, 'Keep the picked set');
+  const sets = page.getByRole('list', { name: 'Kept picks' });
+  await sets.getByRole('button', { name: 'Set 1', exact: true }).click();
+  await page.getByLabel('Name of the set').fill('Wheel and body');
+  await page.keyboard.press('Enter');
+  await kept;
+  await page.waitForTimeout(1200);
+  await page.reload();
+  await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
+  await expect(sets.getByRole('button', { name: 'Wheel and body', exact: true })).toBeVisible();
+  await press(page, 'Escape');
+  await sets.getByRole('button', { name: 'Pick 2' }).click();
+  await expect(page.getByText('Picked: 2 things')).toBeVisible();
+  await sets.getByRole('button', { name: 'Forget Wheel and body' }).click();
+  await expect(sets).toBeHidden();
+});
+
+test('a pane has a style of its own; the other keeps the model’s', async ({ page }) => {
+  await open(page);
+  await page.getByRole('button', { name: 'Views', exact: true }).click();
+  await page.getByRole('button', { name: 'Beside', exact: true }).click();
+  const half = async (left: boolean) => {
+    const box = (await scene(page).boundingBox())!;
+    const png = await page.screenshot({ clip: { x: box.x + (left ? 0 : box.width / 2), y: box.y, width: box.width / 2, height: box.height } });
+    return page.evaluate(async ([data, [r, g, b]]) => {
+      const bitmap = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
+      const c = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
+      c.drawImage(bitmap, 0, 0);
+      const { data: d } = c.getImageData(0, 0, bitmap.width, bitmap.height);
+      let near = 0;
+      for (let i = 0; i < d.length; i += 4) if (Math.abs(d[i] - r) < 40 && Math.abs(d[i + 1] - g) < 40 && Math.abs(d[i + 2] - b) < 40) near++;
+      return near / (d.length / 4);
+    }, [png.toString('base64'), BRONZE] as const);
+  };
+  const [left, right] = [await half(true), await half(false)];
+  expect(Math.min(left, right)).toBeGreaterThan(0.01);
+  const box = (await scene(page).boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.75, box.y + box.height - 60);
+  await page.waitForTimeout(100);
+  await press(page, 'Escape');
+  await page.evaluate(() => (window.bathyscope!.cameraStore.getState() as unknown as { setActive(i: number): void }).setActive(1));
+  await command(page, 'A style for this pane only');
+  await page.evaluate(() => (window.bathyscope!.cameraStore.getState() as unknown as { setActive(i: number): void }).setActive(1));
+  await command(page, 'Style: Wireframe');
+  await page.mouse.move(5, 5);
+  await expect.poll(() => half(false)).toBeLessThan(right / 2);
+  expect(await half(true)).toBeGreaterThan(left * 0.8);
+  await command(page, 'A style for this pane only');
+  await page.getByRole('button', { name: 'One', exact: true }).click();
+});
