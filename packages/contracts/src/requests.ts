@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer';
-import { IsArray, IsBoolean, IsIn, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
 
 export class RenameModelRequest {
   @IsString()
@@ -32,6 +32,26 @@ export class DistanceRequest {
   @ValidateNested()
   @Type(() => PickedThing)
   b!: PickedThing;
+}
+
+/** A plane, and the components whose exact cut by it is wanted. */
+export class SectionRequest {
+  /** Unit; towards what is removed. */
+  @IsArray()
+  @ArrayMinSize(3)
+  @ArrayMaxSize(3)
+  @IsNumber({}, { each: true, message: 'The normal of the plane has three numbers.' })
+  normal!: [number, number, number];
+
+  /** mm: points p with normal · p = constant. */
+  @IsNumber({}, { message: 'The plane needs its distance from the origin.' })
+  constant!: number;
+
+  @IsArray()
+  @ArrayMaxSize(200, { message: 'Exact cuts are answered for 200 components at a time.' })
+  @IsString({ each: true })
+  @MaxLength(4000, { each: true })
+  components!: string[];
 }
 
 /** A view-state document as the client keeps it; its parts are checked by core's `migrateViewState`. */

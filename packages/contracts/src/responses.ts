@@ -1,4 +1,4 @@
-import type { ModelStructure, ModelSummary, Vec3, ViewState } from '@bathyscope/core';
+import type { ModelStructure, ModelSummary, PlaneCurve, Vec3, ViewState } from '@bathyscope/core';
 
 /** RFC 9457: what every error of the API looks like; `detail` is a sentence the user can act on. */
 export interface Problem {
@@ -62,6 +62,12 @@ export interface DistanceResult {
   to: Vec3;
   accuracy: 'exact';
 }
+
+/** What a plane cuts of one component, by the kernel; or why there is no exact answer. */
+export type ExactCut =
+  /** In the plane's axes as asked, unordered. `tolerance` in mm is 0 when all are lines, arcs and ellipses. */
+  | { component: string; curves: PlaneCurve[]; tolerance: number }
+  | { component: string; failed: string };
 
 /** Which parts of a saved view are taken when it is recalled. */
 export interface RecallParts {

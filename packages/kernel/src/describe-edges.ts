@@ -19,7 +19,7 @@ export function describeCurve(oc: Occt, edge: Occt): CurveFacts {
 }
 
 /** The class of the curve under an edge, without its prefix; the adaptor's own kind has no binding. */
-function curveClass(oc: Occt, edge: Occt): string {
+export function curveClass(oc: Occt, edge: Occt): string {
   const handle = oc.BRep_Tool.Curve_2(edge, { current: 0 }, { current: 0 });
   const name = handle.IsNull() ? '' : className(oc, handle.get()).replace('Geom_', '');
   handle.delete();

@@ -1,5 +1,6 @@
 import type { Mat4, Vec3 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
+import { sectionShape, type CuttingFrame, type ShapeSection } from './section-shape.ts';
 import { indexedMap, ShapeType, takeXYZ } from './occt/shapes.ts';
 
 /** One thing to measure from: a face, an edge, a vertex or the whole part, placed in the model. Indices as in PartGeometry. */
@@ -75,13 +76,23 @@ export class ShapeSession {
     }
   }
 
+  /** The exact curves of a cut through a whole part, in its own frame. */
+  section(hash: string, frame: CuttingFrame): ShapeSection {
+    return sectionShape(this.kernel, this.use(hash), frame);
+  }
+
+  /** A loaded shape, which becomes the most recently used. */
+  private use(hash: string): Occt {
+    const shape = this.held.get(hash);
+    if (!shape) throw new Error(`Shape ${hash} is not loaded.`);
+    this.held.delete(hash);
+    this.held.set(hash, shape);
+    return shape;
+  }
+
   private placed(item: PlacedShape): Occt {
     const { oc } = this.kernel;
-    const shape = this.held.get(item.hash);
-    if (!shape) throw new Error(`Shape ${item.hash} is not loaded.`);
-    // Most recently used goes last.
-    this.held.delete(item.hash);
-    this.held.set(item.hash, shape);
+    const shape = this.use(item.hash);
     const m = item.placement;
     const transformation = new oc.gp_Trsf_1();
     transformation.SetValues(m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]);

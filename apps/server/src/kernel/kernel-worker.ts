@@ -46,6 +46,7 @@ function store({ hash, geometry, shape }: ConvertedGeometry): StoredGeometry {
 function answer(request: KernelRequest): void {
   if (request.type === 'convert') convert(request);
   else if (request.type === 'load') reply({ type: 'loaded', id: request.id, evicted: session.load(request.hash, brotliDecompressSync(request.shape)) });
+  else if (request.type === 'section') reply({ type: 'section', id: request.id, result: session.section(request.hash, request.frame) });
   else reply({ type: 'distance', id: request.id, result: session.leastDistance(request.a, request.b) });
 }
 

@@ -1,5 +1,5 @@
 import { Injectable, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
-import { compileKernel, type ConvertStage, type LeastDistance, type PlacedShape } from '@bathyscope/kernel';
+import { compileKernel, type ConvertStage, type CuttingFrame, type LeastDistance, type PlacedShape, type ShapeSection } from '@bathyscope/kernel';
 import { KernelThread } from './kernel-thread.ts';
 import type { ConvertOutcome, StoredGeometry } from './messages.ts';
 
@@ -61,6 +61,29 @@ export class KernelService implements OnModuleInit, OnApplicationShutdown {
       if (reply.type === 'distance') result = reply.result;
       return true;
     });
+    return result;
+  }
+
+  /**
+   * The exact curves of a cut. A cut that takes longer than `limit` ms is given up, with the thread that computes it:
+   * the kernel cannot be interrupted otherwise.
+   * @throws KernelStopped when it took too long
+   */
+  async section(hash: string, frame: CuttingFrame, limit: number, shapeOf: (hash: string) => Promise<Uint8Array>): Promise<ShapeSection> {
+    await this.load(hash, shapeOf);
+    let result!: ShapeSection;
+    const timer = setTimeout(() => {
+      this.held.clear();
+      void this.questioner.stop();
+    }, limit);
+    try {
+      await this.questioner.ask({ type: 'section', hash, frame }, (reply) => {
+        if (reply.type === 'section') result = reply.result;
+        return true;
+      });
+    } finally {
+      clearTimeout(timer);
+    }
     return result;
   }
 

@@ -1,11 +1,12 @@
-import type { ConvertStage, LeastDistance, PlacedShape } from '@bathyscope/kernel';
+import type { ConvertStage, CuttingFrame, LeastDistance, PlacedShape, ShapeSection } from '@bathyscope/kernel';
 import type { ModelStructure, ModelSummary } from '@bathyscope/core';
 
 /** What the server asks a kernel worker thread. */
 export type KernelRequest =
   | { type: 'convert'; id: number; bytes: Uint8Array; name: string }
   | { type: 'load'; id: number; hash: string; shape: Uint8Array }
-  | { type: 'distance'; id: number; a: PlacedShape; b: PlacedShape };
+  | { type: 'distance'; id: number; a: PlacedShape; b: PlacedShape }
+  | { type: 'section'; id: number; hash: string; frame: CuttingFrame };
 
 export interface StoredGeometry {
   hash: string;
@@ -34,5 +35,6 @@ export type KernelReply =
   | { type: 'converted'; id: number; outcome: ConvertOutcome; heap: number }
   | { type: 'loaded'; id: number; evicted: string[] }
   | { type: 'distance'; id: number; result: LeastDistance }
+  | { type: 'section'; id: number; result: ShapeSection }
   /** `user`: the message is a sentence for the user; else it is a fault of ours. */
   | { type: 'error'; id: number; message: string; user: boolean };

@@ -1,12 +1,24 @@
 import { Injectable } from '@nestjs/common';
-import type { DistanceResult } from '@bathyscope/contracts';
-import type { DistanceRequest, PickedThing } from '@bathyscope/contracts/requests';
-import { componentsOf, listOccurrences } from '@bathyscope/core';
-import type { PlacedShape } from '@bathyscope/kernel';
+import type { DistanceResult, ExactCut } from '@bathyscope/contracts';
+import type { DistanceRequest, PickedThing, SectionRequest } from '@bathyscope/contracts/requests';
+import { componentsOf, dot, listOccurrences, planeFrame, planeInPart, transformDirection, transposed, type CutPlane, type Mat4 } from '@bathyscope/core';
+import type { CuttingFrame, PlacedShape, ShapeSection } from '@bathyscope/kernel';
 import { GeometriesRepository } from '../geometries/geometries.repository.ts';
+import { KernelStopped } from '../kernel/kernel-thread.ts';
 import { KernelService } from '../kernel/kernel.service.ts';
 import { ModelsService } from '../models/models.service.ts';
 import { notFound, ProblemException } from '../problems/problem.ts';
+
+/** ms that one exact cut may take: threaded parts take half a second, worse ones are answered from the mesh. */
+const CUT_LIMIT = 15_000;
+
+/** A plane and its axes in the frame of a part. */
+function frameInPart(plane: CutPlane, placement: Mat4): CuttingFrame {
+  const { u, v } = planeFrame(plane);
+  const back = transposed(placement);
+  const shift: CuttingFrame['shift'] = [dot(u, [placement[12], placement[13], placement[14]]), dot(v, [placement[12], placement[13], placement[14]])];
+  return { ...planeInPart(plane, placement), u: transformDirection(back, u), v: transformDirection(back, v), shift };
+}
 
 /** Questions to the kernel about a model that is on the screen. */
 @Injectable()
@@ -31,6 +43,36 @@ export class QuestionsService {
     } catch (error) {
       if (error instanceof ProblemException) throw error;
       throw new ProblemException(422, 'No distance', `The least distance could not be found: ${error instanceof Error ? error.message : String(error)}`);
+    }
+  }
+
+  /** Exact cuts, in the order asked; components of one part that lie alike to the plane are cut once. */
+  async section(modelId: string, { normal, constant, components }: SectionRequest): Promise<ExactCut[]> {
+    const length = Math.hypot(...normal);
+    if (Math.abs(length - 1) > 1e-6) throw new ProblemException(400, 'No plane', 'The normal of the plane must have length 1.');
+    const model = await this.models.find(modelId);
+    const placed = new Map(componentsOf(listOccurrences(model.structure)).map((c) => [c.path, c]));
+    const done = new Map<string, ShapeSection | string>();
+    const cuts: ExactCut[] = [];
+    for (const path of components) {
+      const component = placed.get(path);
+      const hash = component && model.structure.parts[component.part].geometry;
+      if (!component || !hash) throw notFound('component');
+      const frame = frameInPart({ normal, constant }, component.placement);
+      const key = `${hash} ${JSON.stringify(frame, (_, x: unknown) => (typeof x === 'number' ? Math.round(x * 1e9) : x))}`;
+      const found = done.get(key) ?? (await this.cut(hash, frame));
+      done.set(key, found);
+      cuts.push(typeof found === 'string' ? { component: path, failed: found } : { component: path, ...found });
+    }
+    return cuts;
+  }
+
+  private async cut(hash: string, frame: CuttingFrame): Promise<ShapeSection | string> {
+    try {
+      return await this.kernel.section(hash, frame, CUT_LIMIT, (h) => this.shapeOf(h));
+    } catch (error) {
+      if (error instanceof ProblemException) throw error;
+      return error instanceof KernelStopped ? 'the exact cut took too long' : 'the kernel found no exact cut';
     }
   }
 

@@ -50,3 +50,6 @@ export function invertAffine(m: Mat4): Mat4 {
     1,
   ];
 }
+
+/** The turning part transposed, which is the inverse of a rotation or mirroring; without the shift. */
+export const transposed = (m: Mat4): Mat4 => [m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, 0, 0, 0, 1];

@@ -7,7 +7,8 @@ import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/
 import { pixelSizeAt, project, towardsEye, viewRay, type Pane, type ViewCamera } from '../camera/view-camera.ts';
 import { ComponentTree } from './component-tree.ts';
 
-export type PickKind = 'component' | 'body' | 'face' | 'edge' | 'vertex';
+/** The last three belong to a section: a component's face, outline and corners in a cut. */
+export type PickKind = 'component' | 'body' | 'face' | 'edge' | 'vertex' | 'cap' | 'outline' | 'corner';
 
 /** What a pick found. `component` is the index in the scene's component list, `index` that of the face, edge or vertex. */
 export interface PickHit {
@@ -33,7 +34,18 @@ export interface PickOptions {
   /** Whether a component can be picked at all (hidden ones cannot). */
   pickable: (component: number) => boolean;
   clips?: readonly ClipPlane[];
+  /** Only what all planes cut away is, instead of what any does. */
+  clipAll?: boolean;
+  /** Components that no plane cuts. */
+  uncut?: (component: number) => boolean;
   kinds?: { face: boolean; edge: boolean; vertex: boolean };
+}
+
+/** Whether a point of a component is cut away. */
+function isCutAway(component: number, point: Vec3, { clips, clipAll, uncut }: PickOptions): boolean {
+  if (!clips?.length || uncut?.(component)) return false;
+  const behind = (c: ClipPlane) => dot(c.normal, point) + c.constant < 0;
+  return clipAll ? clips.every(behind) : clips.some(behind);
 }
 
 /** px. Edges and vertices nearer to the cursor than this win over faces. */
@@ -106,7 +118,7 @@ export class PickScene {
     const { origin, direction } = this.sight(camera, pane, x, y);
     const hits: FaceHit[] = [];
     this.tree.alongRay(origin, direction, (index) => {
-      if (options.pickable(index)) hits.push(...this.allHits(index, origin, direction, options.clips ?? []));
+      if (options.pickable(index)) hits.push(...this.allHits(index, origin, direction, options));
     });
     hits.sort((a, b) => a.distance - b.distance);
     const seen = new Set<string>();
@@ -118,14 +130,14 @@ export class PickScene {
     });
   }
 
-  private allHits(index: number, origin: Vec3, direction: Vec3, clips: readonly ClipPlane[]): FaceHit[] {
+  private allHits(index: number, origin: Vec3, direction: Vec3, options: PickOptions): FaceHit[] {
     const { part } = this.components[index];
     const inverse = this.inverses[index];
     const ray = new Ray(new Vector3(...transformPoint(inverse, origin)), new Vector3(...transformDirection(inverse, direction)));
     const geometry = this.parts.get(part)!;
     return (this.bvhs.get(part)?.raycast(ray, DoubleSide) ?? []).flatMap((hit) => {
       const point = transformPoint(this.local[index], [hit.point.x, hit.point.y, hit.point.z]);
-      if (hit.faceIndex === undefined || hit.faceIndex === null || clips.some((c) => dot(c.normal, point) + c.constant < 0)) return [];
+      if (hit.faceIndex === undefined || hit.faceIndex === null || isCutAway(index, point, options)) return [];
       return [{ component: index, face: faceOfTriangle(geometry, hit.faceIndex), point, distance: distance(origin, point) }];
     });
   }
@@ -135,7 +147,7 @@ export class PickScene {
     let best: FaceHit | null = null;
     this.tree.alongRay(origin, direction, (index) => {
       if (!options.pickable(index)) return;
-      const hit = this.hitComponent(index, origin, direction, options.clips ?? []);
+      const hit = this.hitComponent(index, origin, direction, options);
       if (hit && (!best || hit.distance < best.distance)) best = hit;
     });
     return best;
@@ -147,21 +159,22 @@ export class PickScene {
     return { direction, origin: camera.projection === 'perspective' ? origin : addScaled(origin, direction, -(this.reach + Math.hypot(...origin))) };
   }
 
-  private hitComponent(index: number, origin: Vec3, direction: Vec3, clips: readonly ClipPlane[]): FaceHit | null {
+  private hitComponent(index: number, origin: Vec3, direction: Vec3, options: PickOptions): FaceHit | null {
     const { part } = this.components[index];
     const bvh = this.bvhs.get(part);
     if (!bvh) return null;
     const inverse = this.inverses[index];
     const ray = new Ray(new Vector3(...transformPoint(inverse, origin)), new Vector3(...transformDirection(inverse, direction)));
     const geometry = this.parts.get(part)!;
-    const side = clips.length || geometry.bodies.some((b) => !b.closed) ? DoubleSide : FrontSide;
+    const isCut = options.clips !== undefined && options.clips.length > 0 && !options.uncut?.(index);
+    const side = isCut || geometry.bodies.some((b) => !b.closed) ? DoubleSide : FrontSide;
     // In a mirrored placement the triangles wind the other way round.
-    const hits = clips.length ? bvh.raycast(ray, side) : [bvh.raycastFirst(ray, isMirrored(this.local[index]) ? DoubleSide : side)];
+    const hits = isCut ? bvh.raycast(ray, side) : [bvh.raycastFirst(ray, isMirrored(this.local[index]) ? DoubleSide : side)];
     let best: FaceHit | null = null;
     for (const hit of hits as (Intersection | null)[]) {
       if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) continue;
       const point = transformPoint(this.local[index], [hit.point.x, hit.point.y, hit.point.z]);
-      if (clips.some((c) => dot(c.normal, point) + c.constant < 0)) continue;
+      if (isCut && isCutAway(index, point, options)) continue;
       const away = distance(origin, point);
       if (!best || away < best.distance) best = { component: index, face: faceOfTriangle(geometry, hit.faceIndex), point, distance: away };
     }
@@ -203,7 +216,7 @@ export class PickScene {
       }
     }
     for (const candidate of [vertex, edge]) {
-      if (!candidate || this.isCovered(camera, pane, candidate.point, options)) continue;
+      if (!candidate || this.isCovered(camera, pane, candidate.component, candidate.point, options)) continue;
       const { away: _, ...hit } = candidate;
       return hit;
     }
@@ -235,8 +248,8 @@ export class PickScene {
   }
 
   /** Whether something pickable lies clearly in front of a point. */
-  private isCovered(camera: ViewCamera, pane: Pane, point: Vec3, options: PickOptions): boolean {
-    if ((options.clips ?? []).some((c) => dot(c.normal, point) + c.constant < 0)) return true;
+  private isCovered(camera: ViewCamera, pane: Pane, component: number, point: Vec3, options: PickOptions): boolean {
+    if (isCutAway(component, point, options)) return true;
     const s = project(camera, pane, point);
     if (s.behind) return true;
     const hit = this.faceAt(camera, pane, s.x, s.y, options);

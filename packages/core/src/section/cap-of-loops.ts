@@ -4,13 +4,19 @@ import { add, cross, dot, frameOf, scale, type Vec3 } from '../math/vec3.ts';
 import type { CutPlane } from './slice-mesh.ts';
 
 /** The axes of a plane's drawing: u × v points to the side that is removed, so that the cut is seen the right way round. */
-export function planeFrame({ normal, constant }: CutPlane): { u: Vec3; v: Vec3; origin: Vec3 } {
+export interface PlaneFrame {
+  u: Vec3;
+  v: Vec3;
+  origin: Vec3;
+}
+
+export function planeFrame({ normal, constant }: CutPlane): PlaneFrame {
   const { u } = frameOf(normal);
   return { u, v: cross(normal, u), origin: scale(normal, constant) };
 }
 
 export const toPlane = (frame: { u: Vec3; v: Vec3 }, p: Vec3): Point2 => [dot(p, frame.u), dot(p, frame.v)];
-export const fromPlane = (frame: { u: Vec3; v: Vec3; origin: Vec3 }, [x, y]: Point2): Vec3 => add(frame.origin, add(scale(frame.u, x), scale(frame.v, y)));
+export const fromPlane = (frame: PlaneFrame, [x, y]: Point2): Vec3 => add(frame.origin, add(scale(frame.u, x), scale(frame.v, y)));
 
 const signedArea = (loop: readonly Point2[]): number => loop.reduce((sum, [x, y], i) => sum + x * loop[(i + 1) % loop.length][1] - loop[(i + 1) % loop.length][0] * y, 0) / 2;
 
@@ -22,6 +28,29 @@ export function isWithin([x, y]: Point2, loop: readonly Point2[]): boolean {
     if (yi > y !== yj > y && x < ((xj - xi) * (y - yi)) / (yj - yi) + xi) inside = !inside;
   }
   return inside;
+}
+
+/** Whether a point lies within a region of outer loops and holes. */
+export const isWithinLoops = (p: Point2, loops: readonly (readonly Point2[])[]): boolean => loops.reduce((inside, l) => inside !== isWithin(p, l), false);
+
+/** Relative to the two lengths: a corner flatter than this is none. Wide of rounding, far below what is seen. */
+const STRAIGHT = 1e-7;
+
+/** A loop without the points that lie on the straight line between their neighbours: triangles of a flat face leave many. */
+export function straighten(loop: readonly Point2[]): Point2[] {
+  const kept: Point2[] = [];
+  const isCorner = (a: Point2, b: Point2, c: Point2): boolean => {
+    const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
+    const product = Math.hypot(ux, uy) * Math.hypot(vx, vy);
+    return product > 0 && (Math.abs(ux * vy - uy * vx) > STRAIGHT * product || ux * vx + uy * vy < 0);
+  };
+  for (const p of loop) {
+    while (kept.length >= 2 && !isCorner(kept[kept.length - 2], kept[kept.length - 1], p)) kept.pop();
+    kept.push(p);
+  }
+  while (kept.length > 3 && !isCorner(kept[kept.length - 2], kept[kept.length - 1], kept[0])) kept.pop();
+  while (kept.length > 3 && !isCorner(kept[kept.length - 1], kept[0], kept[1])) kept.shift();
+  return kept;
 }
 
 /** Outer loops (anticlockwise) with the holes (clockwise) that lie in them and in no smaller outer one. */
@@ -40,8 +69,8 @@ export function fillLoops(loops: readonly Point2[][]): { positions: number[]; in
     const flat = region.flat(2) as number[];
     const holes: number[] = [];
     region.slice(0, -1).reduce((at, loop) => (holes.push(at + loop.length), at + loop.length), 0);
-    positions.push(...flat);
-    indices.push(...earcut(flat, holes).map((i) => i + base));
+    for (const x of flat) positions.push(x);
+    for (const i of earcut(flat, holes)) indices.push(i + base);
   }
   return { positions, indices };
 }

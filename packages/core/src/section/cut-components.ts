@@ -3,9 +3,11 @@ import type { Point2 } from '../drawing/drawing.ts';
 import { weld } from '../drawing/mesh-edges.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { boxCorners, transformBox } from '../math/box3.ts';
-import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
+import { isMirrored, transformDirection, transformPoint, transposed, type Mat4 } from '../math/mat4.ts';
 import { dot, type Vec3 } from '../math/vec3.ts';
 import { planeFrame, toPlane } from './cap-of-loops.ts';
+import { clipLoops, halfPlaneOf } from './clip-loops.ts';
+import type { Combination } from './section-plane.ts';
 import { sectionProperties, type SectionProperties } from './section-properties.ts';
 import { sliceMesh, type CutPlane } from './slice-mesh.ts';
 
@@ -37,21 +39,28 @@ const weldOf = (part: PartGeometry): Uint32Array => {
   return found;
 };
 
-/** What a plane cuts of each component, by its mesh. Components whose boxes the plane misses are not looked at. */
-export function cutComponents(components: readonly (CutInput | null)[], plane: CutPlane): ComponentCut[] {
+/**
+ * What a plane cuts of each component, by its mesh. Components whose boxes the plane misses are not looked at.
+ * @param others planes that cut as well: of the cut only what they leave is seen, or, combined by "all", what they take
+ */
+export function cutComponents(components: readonly (CutInput | null)[], plane: CutPlane, others: readonly CutPlane[] = [], combine: Combination = 'any'): ComponentCut[] {
   const frame = planeFrame(plane);
+  const halves = others.map((o) => halfPlaneOf(plane, o, combine === 'any' ? 'left' : 'taken')).filter((h) => h !== null);
+  if (halves.includes('nothing')) return [];
   return components.flatMap((c, component) => {
     if (!c || !straddles(c, plane)) return [];
-    const slice = sliceMesh(c.geometry, weldOf(c.geometry), c.bvh, intoPart(plane, c.stored));
+    const slice = sliceMesh(c.geometry, weldOf(c.geometry), c.bvh, planeInPart(plane, c.stored));
     // A mirrored placement turns every loop round.
     const mirrored = isMirrored(c.stored);
     const flat = (loop: Vec3[]) => {
       const points = loop.map((p) => toPlane(frame, transformPoint(c.stored, p)));
       return mirrored ? points.reverse() : points;
     };
-    const loops = slice.loops.map(flat);
-    if (!loops.length && !slice.open.length) return [];
-    return [{ component, loops, open: slice.open.map(flat), properties: sectionProperties(loops) }];
+    let loops = slice.loops.map(flat);
+    for (const half of halves) if (half !== 'nothing') loops = clipLoops(loops, half);
+    const open = halves.length ? slice.open.map(flat).filter((chain) => chain.every(([x, y]) => halves.every((h) => h === 'nothing' || h[0] * x + h[1] * y <= h[2]))) : slice.open.map(flat);
+    if (!loops.length && !open.length) return [];
+    return [{ component, loops, open, properties: sectionProperties(loops) }];
   });
 }
 
@@ -60,10 +69,5 @@ function straddles({ placement, geometry }: CutInput, { normal, constant }: CutP
   return Math.min(...along) <= 0 && Math.max(...along) >= 0;
 }
 
-/** The plane in the frame of a rigid placement: n' = Rᵀn, c' = c − n·t. */
-function intoPart({ normal, constant }: CutPlane, m: Mat4): CutPlane {
-  return {
-    normal: [0, 1, 2].map((k) => m[4 * k] * normal[0] + m[4 * k + 1] * normal[1] + m[4 * k + 2] * normal[2]) as unknown as Vec3,
-    constant: constant - dot(normal, [m[12], m[13], m[14]]),
-  };
-}
+/** A plane of the model in the frame of a part with a rigid or mirroring placement: n' = Rᵀn, c' = c − n·t. */
+export const planeInPart = ({ normal, constant }: CutPlane, m: Mat4): CutPlane => ({ normal: transformDirection(transposed(m), normal), constant: constant - dot(normal, [m[12], m[13], m[14]]) });

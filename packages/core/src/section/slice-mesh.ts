@@ -1,7 +1,7 @@
 import { INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
 import type { Box3 } from 'three';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
-import { pointAt, addScaled, dot, subtract, type Vec3 } from '../math/vec3.ts';
+import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 
 /** Points p with normal · p = constant; the side the normal points to is cut away. */
 export interface CutPlane {
@@ -24,7 +24,7 @@ export interface MeshSlice {
  */
 export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, plane: CutPlane): MeshSlice {
   const { positions, indices } = part.mesh;
-  const distance = (v: number) => dot(pointAt(positions, v), plane.normal) - plane.constant;
+  const away = (v: number) => dot(pointAt(positions, v), plane.normal) - plane.constant;
   const crossings = new Map<number, Vec3>();
   const next = new Map<number, number[]>();
   const count = positions.length / 3;
@@ -41,7 +41,7 @@ export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, p
 
   eachTriangleAt(bvh, plane, (t) => {
     const v = [0, 1, 2].map((k) => weld[indices[3 * t + k]]);
-    const d = v.map(distance);
+    const d = v.map(away);
     let [enters, leaves] = [-1, -1];
     for (let k = 0; k < 3; k++) {
       const j = (k + 1) % 3;
@@ -53,7 +53,7 @@ export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, p
     // Neighbours go along their common edge in opposite senses: where one leaves the other enters.
     if (enters >= 0 && leaves >= 0 && enters !== leaves) next.set(leaves, [...(next.get(leaves) ?? []), enters]);
   });
-  return chain(next, crossings);
+  return chain(next, crossings, part.chordTolerance);
 }
 
 /** Visits the triangles whose boxes the plane cuts. */
@@ -76,7 +76,7 @@ function eachTriangleAt(bvh: MeshBVH, { normal, constant }: CutPlane, visit: (tr
   });
 }
 
-function chain(next: Map<number, number[]>, crossings: ReadonlyMap<number, Vec3>): MeshSlice {
+function chain(next: Map<number, number[]>, crossings: ReadonlyMap<number, Vec3>, gap: number): MeshSlice {
   const loops: Vec3[][] = [];
   const open: Vec3[][] = [];
   const entered = new Set([...next.values()].flat());
@@ -94,5 +94,31 @@ function chain(next: Map<number, number[]>, crossings: ReadonlyMap<number, Vec3>
   // Open chains begin where nothing enters; the rest are loops.
   for (const key of next.keys()) if (!entered.has(key)) while (next.get(key)!.length) follow(key);
   for (const [key, list] of next) while (list.length) follow(key);
-  return { loops: loops.filter((l) => l.length >= 3), open };
+  const closed = closeGaps(open, gap);
+  return { loops: [...loops, ...closed.loops].filter((l) => l.length >= 3), open: closed.open };
+}
+
+/** Joins open chains whose ends are no further apart than the mesh may be from the surface: faces of one solid that were meshed singly do not always meet to the last digit. */
+function closeGaps(chains: readonly Vec3[][], gap: number): MeshSlice {
+  const left = [...chains];
+  const result: MeshSlice = { loops: [], open: [] };
+  for (let at = left.pop(); at; at = left.pop()) {
+    for (;;) {
+      const end = at.at(-1)!;
+      if (at.length >= 3 && distance(end, at[0]) <= gap) {
+        result.loops.push(at);
+        break;
+      }
+      const next = left.findIndex((c) => distance(end, c[0]) <= gap);
+      if (next < 0) {
+        const before = left.findIndex((c) => distance(at![0], c.at(-1)!) <= gap);
+        if (before < 0) {
+          result.open.push(at);
+          break;
+        }
+        at = [...left.splice(before, 1)[0], ...at];
+      } else at = [...at, ...left.splice(next, 1)[0]];
+    }
+  }
+  return result;
 }

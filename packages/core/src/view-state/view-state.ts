@@ -3,7 +3,7 @@ import type { Arrangement, LinkedSide, PaneLayout, PaneMode } from '../camera/pa
 import { DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '../camera/view-camera.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { readReferenceGeometry, type ReferenceGeometry } from '../references/reference-geometry.ts';
-import { readSection, type SectionPlane } from '../section/section-plane.ts';
+import { readSection, type Section } from '../section/section-plane.ts';
 import { readStyle, type ViewStyle } from '../style/view-style.ts';
 import type { ComponentPath } from '../model/structure.ts';
 import type { ComponentState } from '../visibility/component-states.ts';
@@ -38,7 +38,7 @@ export interface ViewState {
   style?: ViewStyle;
   /** Which reference geometry is shown, and what of one's own there is. */
   reference?: ReferenceGeometry;
-  section?: { planes: SectionPlane[]; on: boolean };
+  section?: Section;
 }
 
 export class ViewStateError extends Error {
@@ -62,10 +62,7 @@ export function migrateViewState(document: unknown): ViewState {
   if (source['visibility'] !== undefined) state.visibility = readVisibility(source['visibility']);
   if (source['style'] !== undefined) state.style = readStyle(source['style']);
   if (source['reference'] !== undefined) state.reference = readReferenceGeometry(source['reference']);
-  if (source['section'] !== undefined) {
-    const section = (source['section'] ?? {}) as Record<string, unknown>;
-    state.section = { planes: readSection(section['planes']), on: section['on'] !== false };
-  }
+  if (source['section'] !== undefined) state.section = readSection(source['section']);
   return state;
 }
 
