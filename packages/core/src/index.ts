@@ -1,5 +1,6 @@
 export * from './math/vec3.ts';
 export * from './math/mat4.ts';
+export * from './math/polyline-distance.ts';
 export * from './math/box3.ts';
 export { symmetricEigen } from './math/eigen.ts';
 export * from './tolerances.ts';
@@ -49,8 +50,10 @@ export * from './section/curves-of-loop.ts';
 export * from './section/pick-cut.ts';
 export * from './facts/describe-cut.ts';
 export * from './section/clip-loops.ts';
+export * from './section/cut-drawing.ts';
 export { cutComponents, planeInPart, type ComponentCut, type CutInput } from './section/cut-components.ts';
 export * from './section/hatch-patterns.ts';
+export * from './section/left-whole.ts';
 export * from './section/plane-curves.ts';
 export * from './section/section-plane.ts';
 export { aboutPoint, combineSections, sectionProperties, type SectionProperties } from './section/section-properties.ts';

@@ -1,9 +1,11 @@
-import { fitLinked, fitView, FIT_MARGIN, homeOrientationOf, linkedView, mainOfLinked, reachOfComponents, type Pane, type PartGeometry, type Mat4, type Support, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { directionOfPick, fitLinked, fromPlane,  fitView, FIT_MARGIN, homeOrientationOf, linkedView, mainOfLinked, pointAt, reachOfComponents, type Pane, type PartGeometry, type Mat4, type Support, type Vec3, type PickDirection, type ViewCamera } from '@bathyscope/core';
+import { cutOfPick, litOfCut } from '../scene/section-caps.ts';
+import { loopsOf } from '../stores/cut-store.ts';
 import { placedPointsOf } from '../scene/placed-points.ts';
 import { activePane, cameraStore } from '../stores/camera-store.ts';
 import { componentsBelow, modelStore } from '../stores/model-store.ts';
 import { preferenceStore } from '../stores/preference-store.ts';
-import type { Picked } from '../stores/selection-store.ts';
+import { isOfCut, type Picked } from '../stores/selection-store.ts';
 import { visiblePaths } from './visibility-commands.ts';
 
 function placedParts(paths: readonly string[]): { placement: Mat4; geometry: PartGeometry }[] {
@@ -51,8 +53,37 @@ export function geometryOf(item: Picked): { placement: Mat4; geometry: PartGeome
   return placedParts([item.component])[0];
 }
 
+/** The direction of a picked cut: square to its plane, along a straight outline, or through the centre of a round one. */
+export function cutDirection(item: Picked): PickDirection | null {
+  const found = cutOfPick(item);
+  if (!found || !item.point) return null;
+  const { plane: { cut: { normal }, frame, plane }, cut } = found;
+  if (item.kind === 'cap') return { kind: 'normal', origin: item.point, direction: normal };
+  const curve = item.kind === 'outline' ? loopsOf(plane.id, cut).flat()[item.index] : undefined;
+  if (curve?.shape === 'arc') return { kind: 'axis', origin: fromPlane(frame, curve.centre), direction: normal };
+  if (curve?.shape !== 'line') return null;
+  const [dx, dy] = [curve.to[0] - curve.from[0], curve.to[1] - curve.from[1]];
+  const length = Math.hypot(dx, dy);
+  return { kind: 'along', origin: item.point, direction: [0, 1, 2].map((k) => (frame.u[k] * dx + frame.v[k] * dy) / length) as unknown as Vec3 };
+}
+
+/** The direction that belongs to a picked thing; null where there is no single one. */
+export function directionOf(item: Picked): PickDirection | null {
+  if (isOfCut(item.kind)) return cutDirection(item);
+  const placed = item.kind === 'component' ? undefined : geometryOf(item);
+  return placed ? directionOfPick({ kind: item.kind, index: item.index, point: item.point, ...placed }) : null;
+}
+
 /** Extra room around a fitted detail, so that its surroundings stay recognisable. */
 const DETAIL_MARGIN = 0.25;
+
+/** Points of a picked cut, in model space. */
+function litOf(item: Picked): Vec3[] {
+  const lit = litOfCut(item);
+  const flat = lit ? (lit.triangles.length ? lit.triangles : lit.segments) : [];
+  const points = Array.from({ length: flat.length / 3 }, (_, i) => pointAt(flat, i));
+  return points.length || !item.point ? points : [item.point];
+}
 
 /** The view with the picked things in it. */
 export function fittedToPicked(camera: ViewCamera, items: readonly Picked[]): ViewCamera {
@@ -60,6 +91,7 @@ export function fittedToPicked(camera: ViewCamera, items: readonly Picked[]): Vi
   const components = items.filter((i) => i.kind === 'component').flatMap((i) => componentsBelow(i.component));
   const whole = reachOfComponents(placedParts(components));
   const points = items.filter((i) => i.kind !== 'component').flatMap((item): Vec3[] => {
+    if (isOfCut(item.kind)) return litOf(item);
     const placed = geometryOf(item);
     return placed ? placedPointsOf(item, placed.geometry, placed.placement) : [];
   });

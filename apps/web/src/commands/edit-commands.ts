@@ -10,6 +10,8 @@ import { modeStore } from '../stores/mode-store.ts';
 import type { Command } from './command.ts';
 import { focusCommandField } from './command-field-focus.ts';
 import { stopWaiting } from './run-command.ts';
+import { abandonSection } from './section-changes.ts';
+import { stopSweep } from './section-sweep.ts';
 import { stopTour } from './tour.ts';
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
@@ -23,7 +25,7 @@ export const EDIT_COMMANDS: Command[] = [
     id: 'back-out', name: 'Back out', group: 'Picking', icon: X, shortcut: 'Esc', searchWords: ['cancel', 'deselect', 'clear selection', 'escape'], needs: 'nothing',
     // One level a press: a tour, what waits or is held on to, then the pick.
     run: () => {
-      if (stopTour() || stopWaiting()) return;
+      if (stopTour() || stopSweep() || stopWaiting() || abandonSection()) return;
       if (visibilityStore.getState().peeking) return visibilityStore.setState({ peeking: false });
       if (modeStore.getState().leftDrag) return modeStore.setState({ leftDrag: null });
       if (cameraStore.getState().hinge) return cameraStore.getState().setHinge(null);

@@ -5,8 +5,8 @@ import { activePane, cameraStore, modelFrame } from '../stores/camera-store.ts';
 import { samplePoints } from '../scene/placed-points.ts';
 import { modelStore } from '../stores/model-store.ts';
 import { sceneStore } from '../stores/scene-store.ts';
-import type { Picked } from '../stores/selection-store.ts';
-import { fittedToShown, geometryOf } from './camera-targets.ts';
+import { isOfCut, type Picked } from '../stores/selection-store.ts';
+import { cutDirection, fittedToShown, geometryOf } from './camera-targets.ts';
 import type { Command } from './command.ts';
 import { mentionPerspective, turnToOrientation } from './direction-commands.ts';
 import { commandById } from './registry.ts';
@@ -19,6 +19,7 @@ function placedPick(item: Picked): PlacedPick | null {
 }
 
 const directionOf = (item: Picked): PickDirection | null => {
+  if (isOfCut(item.kind)) return cutDirection(item);
   const pick = placedPick(item);
   return pick && (directionOfPick(pick) ?? normalAt(pick));
 };

@@ -1,12 +1,12 @@
-import { axisThroughPoints, checkEnvelope, directionOfPick, FIXED_REFERENCES, offsetPlane, planeThroughPoints, pointAt, transformPoint, type ReferenceGeometry, type Vec3 } from '@bathyscope/core';
+import { axisThroughPoints, checkEnvelope, FIXED_REFERENCES, offsetPlane, planeThroughPoints, pointAt, transformPoint, type ReferenceGeometry, type Vec3 } from '@bathyscope/core';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
 import { toast } from 'sonner';
 import { askStore } from '../stores/ask-store.ts';
 import { historyStore, type Inverse } from '../stores/history-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
 import { sceneStore } from '../stores/scene-store.ts';
-import type { Picked } from '../stores/selection-store.ts';
-import { geometryOf } from './camera-targets.ts';
+import { isOfCut, type Picked } from '../stores/selection-store.ts';
+import { cutDirection, directionOf, geometryOf } from './camera-targets.ts';
 import type { Command } from './command.ts';
 
 /** Changes reference geometry so that it can be undone. */
@@ -49,17 +49,16 @@ function addAxis(axis: { origin: Vec3; direction: Vec3 }, made: string): Inverse
 
 /** The point a picked vertex is at, the centre of a circle, or where another thing was picked. */
 export function pointOf(item: Picked): Vec3 | null {
+  if (isOfCut(item.kind)) {
+    const found = cutDirection(item);
+    return found?.kind === 'axis' ? found.origin : item.point ?? null;
+  }
   const placed = item.kind === 'component' ? undefined : geometryOf(item);
   if (!placed) return null;
   if (item.kind === 'vertex') return transformPoint(placed.placement, pointAt(placed.geometry.vertices, item.index));
   const edge = item.kind === 'edge' ? placed.geometry.edges[item.index] : undefined;
   return edge?.centre ? transformPoint(placed.placement, edge.centre) : item.point ?? null;
 }
-
-export const directionOf = (item: Picked) => {
-  const placed = item.kind === 'component' ? undefined : geometryOf(item);
-  return placed ? directionOfPick({ kind: item.kind, index: item.index, point: item.point, ...placed }) : null;
-};
 
 /** Makes something from the points of what was picked; says so when they do not span it. */
 export function fromPoints(items: readonly Picked[], make: (points: Vec3[]) => Inverse | void): Inverse | void {
@@ -118,7 +117,7 @@ export const REFERENCE_COMMANDS: Command[] = [
   { id: 'plane-points', name: 'Reference plane through three points', group: 'Reference', icon: Triangle, searchWords: ['datum plane', '3 points'], ...POINTS, count: 3, run: (items) => fromPoints(items, ([a, b, c]) => addPlane(planeThroughPoints(a, b, c), 'through three points')) },
   {
     id: 'plane-edge', name: 'Reference plane across an edge', group: 'Reference', icon: Layers2, searchWords: ['normal to edge', 'datum plane', 'perpendicular'], needs: 'thing', menu: 'thing',
-    fits: (item) => item.kind === 'edge' && directionOf(item)?.kind === 'along', wants: 'Pick a straight edge at the point of the plane.',
+    fits: (item) => directionOf(item)?.kind === 'along', wants: 'Pick a straight edge at the point of the plane.',
     run: ([item]) => addPlane({ origin: item.point ?? directionOf(item)!.origin, normal: directionOf(item)!.direction }, 'across an edge at the picked point'),
   },
   {

@@ -8,13 +8,14 @@ import { PICTURE_COMMANDS } from './picture-commands.ts';
 import { REFERENCE_COMMANDS } from './reference-commands.ts';
 import { SAVED_VIEW_COMMANDS } from './saved-view-commands.ts';
 import { SECTION_COMMANDS } from './section-commands.ts';
+import { WHOLE_COMMANDS } from './whole-commands.ts';
 import { STYLE_COMMANDS } from './style-commands.ts';
 import { VIEW_COMMANDS } from './view-commands.ts';
 import { VISIBILITY_COMMANDS } from './visibility-commands.ts';
 
 /** Every command of the workspace. */
 export const COMMANDS: readonly Command[] = [
-  ...VIEW_COMMANDS, ...DIRECTION_COMMANDS, ...NORMAL_COMMANDS, ...SAVED_VIEW_COMMANDS, ...PANE_COMMANDS, ...STYLE_COMMANDS, ...SECTION_COMMANDS, ...VISIBILITY_COMMANDS, ...PICKING_COMMANDS, ...REFERENCE_COMMANDS, ...PICTURE_COMMANDS, ...EDIT_COMMANDS,
+  ...VIEW_COMMANDS, ...DIRECTION_COMMANDS, ...NORMAL_COMMANDS, ...SAVED_VIEW_COMMANDS, ...PANE_COMMANDS, ...STYLE_COMMANDS, ...SECTION_COMMANDS, ...WHOLE_COMMANDS, ...VISIBILITY_COMMANDS, ...PICKING_COMMANDS, ...REFERENCE_COMMANDS, ...PICTURE_COMMANDS, ...EDIT_COMMANDS,
 ];
 
 export function commandById(id: string): Command {

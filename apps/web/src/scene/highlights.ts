@@ -1,10 +1,10 @@
-import type { PartGeometry } from '@bathyscope/core';
+import type { PartGeometry, Vec3 } from '@bathyscope/core';
 import { BufferAttribute, BufferGeometry, Group, Mesh, type Plane, Points, PointsMaterial, type Material, type Object3D } from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
 import type { Component, LoadedPart } from '../stores/model-store.ts';
-import type { Picked } from '../stores/selection-store.ts';
+import { isOfCut, type Picked } from '../stores/selection-store.ts';
 import { displayColour, veilMaterial } from './materials.ts';
 import { storedPlacement } from './model-scene.ts';
 
@@ -21,6 +21,10 @@ export interface HighlightSource {
   parts: ReadonlyMap<number, LoadedPart>;
   /** Components at or below a path. */
   below: (path: string) => string[];
+  /** Whether sections leave a component whole. */
+  whole: (path: string) => boolean;
+  /** What is lit of a cut, in model space. */
+  ofCut: (item: Picked) => { triangles: number[]; indices: number[]; segments: number[]; point: Vec3 | null } | null;
 }
 
 /** What is hovered or picked, drawn over the model: a veil on faces, outlines on edges, dots on vertices. */
@@ -31,6 +35,7 @@ export class Highlights {
   private readonly source: HighlightSource;
   private readonly resolution = { width: 1, height: 1 };
   private clips: Plane[] = [];
+  private clipAll = false;
 
   constructor(source: HighlightSource, style: HighlightStyle, order: number) {
     this.source = source;
@@ -44,8 +49,9 @@ export class Highlights {
   }
 
   /** What is cut away is not lit up either. */
-  setClips(clips: Plane[]): void {
+  setClips(clips: Plane[], all: boolean): void {
     this.clips = clips;
+    this.clipAll = all;
   }
 
   setResolution(width: number, height: number): void {
@@ -56,12 +62,17 @@ export class Highlights {
   /** Replaces what is shown. `visible` tells which components are drawn at all. */
   show(items: readonly Picked[], visible: (path: string) => boolean): void {
     this.clear();
-    for (const item of items)
+    for (const item of items) {
+      if (isOfCut(item.kind)) {
+        if (visible(item.component)) this.addCut(item);
+        continue;
+      }
       for (const path of item.kind === 'component' ? this.source.below(item.component) : [item.component]) {
         const component = this.byPath.get(path);
         const part = component && this.source.parts.get(component.part);
         if (component && part && visible(path)) this.add(item, component, part.geometry);
       }
+    }
   }
 
   private add(item: Picked, component: Component, geometry: PartGeometry): void {
@@ -69,21 +80,48 @@ export class Highlights {
     const objects: Object3D[] = [];
     if (faces.length) objects.push(new Mesh(facesOf(geometry, faces), veilMaterial(this.style.colour, this.style.opacity)));
     if (edges.length) objects.push(this.outline(geometry, edges));
-    if (item.kind === 'vertex') objects.push(this.dot(geometry, item.index));
+    if (item.kind === 'vertex') objects.push(this.dot([0, 1, 2].map((k) => geometry.vertices[3 * item.index + k] - geometry.origin[k])));
+    const clips = this.source.whole(component.path) ? [] : this.clips;
     for (const object of objects) {
       object.matrixAutoUpdate = false;
       object.matrix.fromArray(storedPlacement(component.placement, geometry.origin));
       object.renderOrder = this.group.renderOrder + (object instanceof Mesh && !(object instanceof LineSegments2) ? 0 : 1);
       object.frustumCulled = false;
-      (object as Mesh<BufferGeometry, Material>).material.clippingPlanes = this.clips;
+      const { material } = object as Mesh<BufferGeometry, Material>;
+      material.clippingPlanes = clips;
+      material.clipIntersection = this.clipAll;
       this.group.add(object);
     }
+  }
+
+  /** A cut lies in its plane, which cuts nothing of it away. */
+  private addCut(item: Picked): void {
+    const lit = this.source.ofCut(item);
+    if (!lit) return;
+    const objects: Object3D[] = [];
+    if (lit.triangles.length) {
+      const g = new BufferGeometry();
+      g.setAttribute('position', new BufferAttribute(Float32Array.from(lit.triangles), 3));
+      g.setIndex(lit.indices);
+      objects.push(new Mesh(g, veilMaterial(this.style.colour, this.style.opacity)));
+    }
+    if (lit.segments.length) objects.push(this.lines(lit.segments));
+    if (lit.point) objects.push(this.dot(lit.point));
+    objects.forEach((object, i) => {
+      object.renderOrder = this.group.renderOrder + i;
+      object.frustumCulled = false;
+      this.group.add(object);
+    });
   }
 
   private outline(geometry: PartGeometry, edges: readonly number[]): LineSegments2 {
     const points: number[] = [];
     const { positions, start } = geometry.lines;
     for (const e of edges) for (let i = start[e]; i + 1 < start[e + 1]; i++) points.push(...positions.subarray(3 * i, 3 * i + 6));
+    return this.lines(points);
+  }
+
+  private lines(points: number[]): LineSegments2 {
     const lines = new LineSegmentsGeometry().setPositions(points);
     const material = new LineMaterial({ linewidth: this.style.lineWidth, depthTest: true, transparent: true });
     material.color.copy(displayColour(this.style.colour)).convertSRGBToLinear();
@@ -95,9 +133,8 @@ export class Highlights {
     return new LineSegments2(lines, material);
   }
 
-  private dot(geometry: PartGeometry, vertex: number): Points {
+  private dot(p: readonly number[]): Points {
     const g = new BufferGeometry();
-    const p = [0, 1, 2].map((k) => geometry.vertices[3 * vertex + k] - geometry.origin[k]);
     g.setAttribute('position', new BufferAttribute(Float32Array.from(p), 3));
     const material = new PointsMaterial({ size: 9, sizeAttenuation: false, depthTest: false });
     material.color.copy(displayColour(this.style.colour)).convertSRGBToLinear();

@@ -8,8 +8,9 @@ export const GHOST = 2;
 
 /**
  * What the shaders know of a component, in its batch colour: its colour, and in the fourth number whether faces keep
- * the colours that the file gives them singly (1), the class (2 ×), the style (8 ×) and its own opacity (the fraction).
+ * the colours that the file gives them singly (1), the class (2 ×), the style (8 ×), whether sections leave it
+ * whole (512 ×) and its own opacity (the fraction).
  */
-export function instanceCode(colour: Vec3, ownFaceColours: boolean, drawnAs: number, style: number, opacity: number): Vector4 {
-  return new Vector4(...colour, (ownFaceColours ? 1 : 0) + 2 * drawnAs + 8 * style + 0.99 * Math.min(1, Math.max(0, opacity)) * (1 - 1e-6));
+export function instanceCode(colour: Vec3, ownFaceColours: boolean, drawnAs: number, style: number, opacity: number, whole = false): Vector4 {
+  return new Vector4(...colour, (ownFaceColours ? 1 : 0) + 2 * drawnAs + 8 * style + (whole ? 512 : 0) + 0.99 * Math.min(1, Math.max(0, opacity)) * (1 - 1e-6));
 }

@@ -22,6 +22,7 @@ const VERTEX = /* glsl */ `
     uniform vec3 modelUp;
   #endif
   #ifdef BY_CODE
+    varying float vWhole;
     uniform float passClass;
     uniform float passStyle;
     varying float vOpacity;
@@ -86,6 +87,9 @@ const VERTEX = /* glsl */ `
     #endif
     #ifdef BY_CODE
       float flags = floor( code.a );
+      // Kept whole: no plane cuts it.
+      vWhole = floor( flags / 512.0 );
+      flags -= 512.0 * vWhole;
       vOpacity = fract( code.a ) / 0.99;
       bool mine = abs( mod( floor( flags / 2.0 ), 4.0 ) - passClass ) < 0.5 && abs( floor( flags / 8.0 ) - passStyle ) < 0.5;
       #ifdef IS_OUTLINE
@@ -109,6 +113,7 @@ const VERTEX = /* glsl */ `
 const FACES = /* glsl */ `
   #include <common>
   #include <clipping_planes_pars_fragment>
+  varying float vWhole;
   varying vec3 vColour;
   varying vec3 vNormalView;
   varying vec3 vToEye;
@@ -116,6 +121,7 @@ const FACES = /* glsl */ `
   varying float vOpacity;
   uniform vec3 colour;
   uniform float opacity;
+  uniform float flatBack;
   #ifdef MATERIAL
     // A studio made here: a bright ceiling, a soft window to the left, a dark floor.
     vec3 studio( vec3 d, vec3 up, float blur ) {
@@ -129,7 +135,9 @@ const FACES = /* glsl */ `
     }
   #endif
   void main() {
+    if ( vWhole < 0.5 ) {
     #include <clipping_planes_fragment>
+    }
     vec3 n = normalize( vNormalView );
     // Whatever is seen faces the eye, also the inside of open shells and mirrored components.
     if ( dot( n, vToEye ) < 0.0 ) n = -n;
@@ -153,6 +161,10 @@ const FACES = /* glsl */ `
         gl_FragColor = vec4( vColour * light + 0.07 * gloss, 1.0 );
       #endif
     #endif
+    #ifndef BLENDED
+      // While caps are on their way the inside of what is cut stands for them.
+      if ( flatBack > 0.5 && !gl_FrontFacing ) gl_FragColor = vec4( mix( vColour, vec3( 1.0 ), 0.62 ), 1.0 );
+    #endif
     #ifdef BLENDED
       // Flat views of a clear wall let more through than grazing ones.
       float graze = 1.0 - abs( dot( n, normalize( vToEye ) ) );
@@ -163,12 +175,15 @@ const FACES = /* glsl */ `
 const LINES = /* glsl */ `
   #include <common>
   #include <clipping_planes_pars_fragment>
+  varying float vWhole;
   uniform vec3 colour;
   uniform float opacity;
   uniform float dash;
   varying float vAcross;
   void main() {
+    if ( vWhole < 0.5 ) {
     #include <clipping_planes_fragment>
+    }
     if ( dash > 0.0 ) {
       float at = vAcross > 0.5 ? gl_FragCoord.x : gl_FragCoord.y;
       if ( fract( at / dash ) > 0.62 ) discard;
@@ -188,7 +203,7 @@ const FLAT = /* glsl */ `
 
 const uniforms = (colour: string, opacity = 1): Record<string, IUniform> => ({
   colour: { value: displayColour(colour) }, opacity: { value: opacity }, passClass: { value: 0 }, passStyle: { value: 0 }, modelUp: { value: new Color(0, 0, 1) },
-  viewport: { value: new Vector2(1, 1) }, shift: { value: new Vector2(0, 0) }, wobble: { value: 0 }, seed: { value: 0 }, dash: { value: 0 },
+  viewport: { value: new Vector2(1, 1) }, shift: { value: new Vector2(0, 0) }, wobble: { value: 0 }, seed: { value: 0 }, dash: { value: 0 }, flatBack: { value: 0 },
 });
 
 /** A colour whose numbers are those of the display, not linear light. */
@@ -230,8 +245,11 @@ export const veilMaterial = (colour: string, opacity: number): ShaderMaterial =>
 
 const SHADOW = /* glsl */ `
   #include <clipping_planes_pars_fragment>
+  varying float vWhole;
   void main() {
+    if ( vWhole < 0.5 ) {
     #include <clipping_planes_fragment>
+    }
     float height = gl_FragCoord.z;
     gl_FragColor = vec4( 0.0, 0.0, 0.0, 0.12 + 0.88 * pow( 1.0 - height, 3.0 ) );
   }`;
@@ -242,33 +260,34 @@ export const shadowMaterial = (): ShaderMaterial => new ShaderMaterial({
 });
 
 const CAP_VERTEX = /* glsl */ `
-  #include <clipping_planes_pars_vertex>
   attribute vec2 inPlane;
-  varying vec2 at;
+  attribute vec3 tone;
+  attribute vec3 hatch;
+  varying vec2 vAt;
+  varying vec3 vTone;
+  varying vec3 vHatch;
   void main() {
-    at = inPlane;
-    vec4 mvPosition = modelViewMatrix * vec4( position, 1.0 );
-    gl_Position = projectionMatrix * mvPosition;
-    #include <clipping_planes_vertex>
+    vAt = inPlane;
+    vTone = tone;
+    vHatch = hatch;
+    gl_Position = projectionMatrix * modelViewMatrix * vec4( position, 1.0 );
   }`;
 const CAP = /* glsl */ `
-  #include <clipping_planes_pars_fragment>
-  varying vec2 at;
-  uniform vec3 colour;
-  uniform float angle;
-  uniform float spacing;
+  varying vec2 vAt;
+  varying vec3 vTone;
+  varying vec3 vHatch;
   uniform float pxPerMm;
   void main() {
-    #include <clipping_planes_fragment>
-    float across = ( at.x * sin( angle ) + at.y * cos( angle ) ) * pxPerMm;
+    float spacing = 10.0 * vHatch.y;
+    float across = ( vAt.y * cos( vHatch.x ) - vAt.x * sin( vHatch.x ) ) * pxPerMm;
     float line = abs( fract( across / spacing ) - 0.5 ) * spacing;
     float ink = 1.0 - smoothstep( 0.45, 1.1, line );
-    vec3 paper = mix( colour, vec3( 1.0 ), 0.62 );
-    gl_FragColor = vec4( mix( paper, colour * 0.32, ink * 0.85 ), 1.0 );
+    vec3 paper = mix( vTone, vec3( 1.0 ), 0.62 );
+    // ISO 128-3: thin cuts are filled. Too thin for two lines of its hatch.
+    float thin = 1.0 - smoothstep( 0.8, 1.2, vHatch.z * pxPerMm / spacing );
+    vec3 hatched = mix( paper, vTone * 0.32, ink * 0.85 );
+    gl_FragColor = vec4( mix( hatched, vTone * 0.5, thin ), 1.0 );
   }`;
 
-/** A cut face in a lighter tint of its component, hatched. Angle in rad, spacing in px. */
-export const capMaterial = (colour: readonly [number, number, number], angle: number, spacing: number): ShaderMaterial => new ShaderMaterial({
-  name: 'cap', vertexShader: CAP_VERTEX, fragmentShader: CAP, side: DoubleSide, clipping: true,
-  uniforms: { colour: { value: new Color().setRGB(...colour, 'srgb-linear') }, angle: { value: angle }, spacing: { value: spacing }, pxPerMm: { value: 1 } },
-});
+/** Cut faces in a lighter tint of their components, hatched by attribute: angle (rad), relative spacing, wall thickness (mm). */
+export const capMaterial = (): ShaderMaterial => new ShaderMaterial({ name: 'cap', vertexShader: CAP_VERTEX, fragmentShader: CAP, side: DoubleSide, uniforms: { pxPerMm: { value: 1 } } });

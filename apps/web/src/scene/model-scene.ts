@@ -36,8 +36,8 @@ export class ModelScene {
     this.definitions = definitions;
   }
 
-  /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round. */
-  show(states: ComponentStates, visible: (path: string) => boolean, presets: readonly StylePreset[]): void {
+  /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round; `whole` what no plane cuts. */
+  show(states: ComponentStates, visible: (path: string) => boolean, whole: (path: string) => boolean, presets: readonly StylePreset[]): void {
     const ids: string[] = [];
     this.present.ghosts = this.present.clear = false;
     this.shown = this.components.map((component) => {
@@ -51,7 +51,7 @@ export class ModelScene {
       const colour = state.colour ?? component.colour ?? partColour(component.part);
       // Ghosts and clear components have passes of their own, whatever style they are in.
       const style = preset && drawnAs === SOLID ? ids.indexOf(preset.id) + 1 : 0;
-      return { visible: isShown, code: instanceCode(colour, !state.colour, drawnAs, style, 1 - (state.transparency ?? 0)) };
+      return { visible: isShown, code: instanceCode(colour, !state.colour, drawnAs, style, 1 - (state.transparency ?? 0), whole(component.path)) };
     });
     this.styles = ids.map((id) => presets.find((p) => p.id === id)!.style);
     for (const { batch } of this.batches.values()) this.apply(batch);

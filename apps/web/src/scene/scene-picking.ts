@@ -1,11 +1,12 @@
 import {
-  boxCentre, boxesOnScreen, EMPTY_BOX, nearestOnScreen, PickScene, project, transformBox, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
+  boxCentre, boxesOnScreen, EMPTY_BOX, isBefore, nearestOnScreen, pickCut, PickScene, pixelSizeAt, project, transformBox, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
 } from '@bathyscope/core';
 import { activePane, cameraStore, paneAt } from '../stores/camera-store.ts';
 import { componentsBelow, modelStore, type Component } from '../stores/model-store.ts';
-import { clipsNow } from '../stores/section-store.ts';
+import { boxOfCut, cutStore, loopsOf } from '../stores/cut-store.ts';
+import { clipsNow, sectionStore } from '../stores/section-store.ts';
 import { filterStore } from '../stores/filter-store.ts';
-import { selectionStore, type Picked } from '../stores/selection-store.ts';
+import { isOfCut, selectionStore, type Picked } from '../stores/selection-store.ts';
 import { isGhost, isShown } from '../stores/visibility-store.ts';
 import { storedPlacement } from './model-scene.ts';
 import { placedPointsOf, samplePoints } from './placed-points.ts';
@@ -36,14 +37,14 @@ export class ScenePicking {
     return isShown(path) && (!isGhost(path) || selectionStore.getState().picked.some((p) => p.component === path));
   };
 
-  private options(): PickOptions {
-    return { pickable: this.isVisible, clips: clipsNow() };
+  private options(pickable = this.isVisible): PickOptions {
+    const { whole } = cutStore.getState();
+    return { pickable, clips: clipsNow(), clipAll: sectionStore.getState().combine === 'all', uncut: (i) => whole.has(this.components[i].path) };
   }
 
   /** What is solid first; a ghost is picked where nothing else is. */
   private solidFirst<T>(ask: (options: PickOptions) => T | null): T | null {
-    const clips = clipsNow();
-    return ask({ pickable: this.isSolid, clips }) ?? ask({ pickable: this.isVisible, clips });
+    return ask(this.options(this.isSolid)) ?? ask(this.options());
   }
 
   pick(x: number, y: number): Picked | null {
@@ -51,13 +52,16 @@ export class ScenePicking {
     const { camera, size } = cameraStore.getState().panes[at.index];
     const { kinds } = filterStore.getState();
     const hit = this.solidFirst((options) => this.pickScene.pick(camera, size, at.x, at.y, { ...options, kinds }));
+    const onCut = this.pickCut(camera, size, at.x, at.y, hit);
+    if (onCut) return this.filtered(onCut);
     return hit && this.filtered(this.toPicked(hit));
   }
 
   pointAt(x: number, y: number): Vec3 | null {
     const at = paneAt(x, y);
     const { camera, size } = cameraStore.getState().panes[at.index];
-    return this.solidFirst((options) => this.pickScene.pointAt(camera, size, at.x, at.y, options));
+    const point = this.solidFirst((options) => this.pickScene.pointAt(camera, size, at.x, at.y, options));
+    return this.pickCut(camera, size, at.x, at.y, point && { kind: 'face', component: 0, index: 0, point })?.point ?? point;
   }
 
   nearestPoint(x: number, y: number): Vec3 | null {
@@ -83,11 +87,26 @@ export class ScenePicking {
       .filter(this.isVisible).map((i) => ({ kind: 'component', component: this.components[i].path, index: 0 }));
   }
 
+  /** What of a cut is under a pixel, unless the model lies before it there. A corner or an outline wins over faces, edges and vertices of the model over a cut face. */
+  private pickCut(camera: ViewCamera, size: Pane, x: number, y: number, model: PickHit | null): Picked | null {
+    const { kinds } = filterStore.getState();
+    const wanted: Partial<Record<PickHit['kind'], boolean>> = { cap: kinds.face, outline: kinds.edge, corner: kinds.vertex };
+    let best: Picked | null = null;
+    for (const { plane, cut, cuts } of cutStore.getState().made) {
+      const near = cuts.map((c) => ({ c, box: boxOfCut(c) }));
+      const hit = pickCut(near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => loopsOf(plane.id, c).flat() })), cut, camera, size, x, y, wanted);
+      if (!hit || (model && hit.kind === 'cap' && model.kind !== 'face' && !isBefore(camera, hit.point, model.point, -4 * pixelSizeAt(camera, size, hit.point)))) continue;
+      if (!isBefore(camera, hit.point, model?.point ?? null, pixelSizeAt(camera, size, hit.point))) continue;
+      if (!best?.point || isBefore(camera, hit.point, best.point, 0)) best = { ...this.toPicked(hit), plane: plane.id };
+    }
+    return best;
+  }
+
   /** A filter that takes components or bodies only widens what was hit. */
   private filtered(item: Picked): Picked {
     const { wide } = filterStore.getState();
     if (wide === 'component') return { kind: 'component', component: item.component, index: 0, point: item.point };
-    if (wide !== 'body') return item;
+    if (wide !== 'body' || isOfCut(item.kind)) return item;
     const part = this.components.find((c) => c.path === item.component)!.part;
     return { ...item, kind: 'body', index: modelStore.getState().parts.get(part)!.geometry.faces[item.index].body };
   }
@@ -96,7 +115,8 @@ export class ScenePicking {
   through(x: number, y: number): Picked[] {
     const at = paneAt(x, y);
     const { camera, size } = cameraStore.getState().panes[at.index];
-    return this.pickScene.through(camera, size, at.x, at.y, this.options()).map((hit) => this.toPicked(hit));
+    const cut = this.pickCut(camera, size, at.x, at.y, null);
+    return [...(cut ? [cut] : []), ...this.pickScene.through(camera, size, at.x, at.y, this.options()).map((hit) => this.toPicked(hit))];
   }
 
   private toPicked(hit: PickHit): Picked {
@@ -121,7 +141,7 @@ export class ScenePicking {
     for (const point of samplePoints(item, geometry, component.placement)) {
       const at = project(camera, size, point);
       if (at.behind) continue;
-      for (const hit of this.pickScene.through(camera, size, at.x, at.y, { pickable: this.isSolid })) {
+      for (const hit of this.pickScene.through(camera, size, at.x, at.y, this.options(this.isSolid))) {
         const path = this.components[hit.component].path;
         if (path === item.component && hit.index === item.index) break;
         found.add(path);
@@ -136,6 +156,7 @@ export class ScenePicking {
     const { byPath, parts } = modelStore.getState();
     const points = picked.flatMap((item) => {
       if (item.kind === 'component') return [boxCentre(boxOf(componentsBelow(item.component)))];
+      if (isOfCut(item.kind)) return item.point ? [item.point] : [];
       const component = byPath.get(item.component);
       const geometry = component?.part === undefined ? undefined : parts.get(component.part)?.geometry;
       return component && geometry ? placedPointsOf(item, geometry, component.placement) : [];

@@ -1,13 +1,14 @@
-import { boxDiagonal, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
+import { boxDiagonal, clipPlaneOf, combineSections, cuttingPlanes, dot, FRAMES, stateOf, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { Color, Plane, Scene, Vector3, WebGLRenderer } from 'three';
 import { cameraStore, type PaneState } from '../stores/camera-store.ts';
+import { cutStore } from '../stores/cut-store.ts';
 import { componentsBelow, modelStore } from '../stores/model-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
 import { settingsStore } from '../stores/settings-store.ts';
-import { clipsNow, cuttingPlanes, sectionStore } from '../stores/section-store.ts';
+import { sectionNow, sectionStore } from '../stores/section-store.ts';
 import { allPresets, styleOfPane, styleStore } from '../stores/style-store.ts';
-import { isShown, visibilityStore } from '../stores/visibility-store.ts';
+import { isGhost, isShown, visibilityStore } from '../stores/visibility-store.ts';
 import { Ground } from './ground.ts';
 import { Highlights } from './highlights.ts';
 import { displayColour } from './materials.ts';
@@ -17,7 +18,9 @@ import { takePicture, type PictureRequest } from './picture.ts';
 import { ReferenceScene } from './reference-scene.ts';
 import { SceneMarks } from './scene-marks.ts';
 import { modelBox, ScenePicking } from './scene-picking.ts';
-import { SectionCaps } from './section-caps.ts';
+import { ExactCuts } from './exact-cuts.ts';
+import { figuresOf, foundAgain, litOfCut, SectionCaps } from './section-caps.ts';
+import { SectionCutter, type CutResult } from './section-cutter.ts';
 import { StylePasses, type PassSettings } from './style-passes.ts';
 
 /** What the theme says a scene looks like. */
@@ -59,8 +62,12 @@ export class SceneView {
   private readonly hovered: Highlights;
   private readonly picked: Highlights;
   private readonly marks = new SceneMarks();
-  readonly caps: SectionCaps;
+  private readonly caps = new SectionCaps();
+  private readonly cutter = new SectionCutter((result) => this.showCut(result));
+  private readonly exact = new ExactCuts();
   private clips: Plane[] = [];
+  private clipAll = false;
+  private flatBack = false;
   private readonly cameras: PaneCameras;
   private readonly box: Box3;
   private scheduled = 0;
@@ -77,12 +84,11 @@ export class SceneView {
     this.model = new ModelScene(components, parts, detail!.structure.parts);
     this.passes = new StylePasses(this.model, this.renderer);
     this.ground = new Ground(this.renderer);
-    const source = { components, parts, below: componentsBelow };
+    const source = { components, parts, below: componentsBelow, whole: (path: string) => cutStore.getState().whole.has(path), ofCut: litOfCut };
     this.hovered = new Highlights(source, { colour: '#ffffff', opacity: 0.25, lineWidth: 1.5 }, 10);
     this.picked = new Highlights(source, { colour: '#a3195b', opacity: 0.38, lineWidth: 2.5 }, 20);
     this.overlay.add(this.hovered.group, this.picked.group, this.marks.group);
     this.picking = new ScenePicking();
-    this.caps = new SectionCaps();
     this.box = modelBox();
     this.cameras = new PaneCameras(this.box);
     this.listen();
@@ -97,7 +103,15 @@ export class SceneView {
       this.invalidate();
     }));
     on(visibilityStore.subscribe(() => this.showStates()));
-    on(sectionStore.subscribe(() => this.cut()));
+    on(sectionStore.subscribe((now, before) => {
+      if (now.planes !== before.planes || now.on !== before.on || now.combine !== before.combine) this.cut();
+      else if (now.axes !== before.axes) this.drawAxes();
+    }));
+    on(cutStore.subscribe((now, before) => {
+      if (now.exact === before.exact) return;
+      this.drawAxes();
+      this.refind();
+    }));
     on(styleStore.subscribe(() => this.invalidate()));
     on(referenceStore.subscribe(() => this.buildReferences()));
     on(selectionStore.subscribe(() => this.showHighlights()));
@@ -113,19 +127,66 @@ export class SceneView {
     this.resize();
   }
 
+  private drawStates(): void {
+    const { whole } = cutStore.getState();
+    this.model.show(visibilityStore.getState().states, isShown, (path) => whole.has(path), allPresets());
+  }
+
   private showStates(): void {
-    this.model.show(visibilityStore.getState().states, isShown, allPresets());
+    this.drawStates();
     this.buildReferences();
     this.cut();
   }
 
-  /** Cuts the model anew: what is clipped, and the faces the cut leaves. */
+  /** Has the model cut anew. What is clipped changes together with the caps, when they are there. */
   private cut(): void {
-    this.clips = clipsNow().map((c) => new Plane(new Vector3(...c.normal), c.constant));
-    this.caps.build(cuttingPlanes(), COLOURS[settingsStore.getState().theme].ink);
-    this.hovered.setClips(this.clips);
-    this.picked.setClips(this.clips);
+    const section = sectionNow();
+    const planes = cuttingPlanes(section);
+    if (!planes.length) {
+      this.cutter.stop();
+      this.showCut({ planes: [], combine: section.combine, whole: [], outlinesOnly: false });
+      return;
+    }
+    const { components } = modelStore.getState();
+    const { states } = visibilityStore.getState();
+    // What is shown and solid; ghosts are cut open but not capped.
+    const include = Uint8Array.from(components, ({ path }) => (!isShown(path) || isGhost(path) ? 0 : stateOf(states, path).keptWhole ? 2 : 1));
+    this.cutter.cut(planes, section.combine, include);
+  }
+
+  private showCut({ planes, combine, whole, outlinesOnly }: CutResult): void {
+    const { components } = modelStore.getState();
+    const before = cutStore.getState().whole;
+    if (before.size !== whole.length || whole.some((i) => !before.has(components[i].path))) {
+      cutStore.setState({ whole: new Set(whole.map((i) => components[i].path)) });
+      this.drawStates();
+    }
+    this.clips = planes.map(({ plane }) => clipPlaneOf(plane)).map((c) => new Plane(new Vector3(...c.normal), c.constant));
+    this.clipAll = combine === 'all';
+    this.flatBack = outlinesOnly;
+    this.caps.show(planes);
+    cutStore.setState({ made: planes, exact: new Map(), asking: false });
+    this.exact.ask(planes, combine);
+    this.drawAxes();
+    this.hovered.setClips(this.clips, this.clipAll);
+    this.picked.setClips(this.clips, this.clipAll);
+    this.refind();
+  }
+
+  private refind(): void {
+    const { picked, pick } = selectionStore.getState();
+    if (picked.some((p) => p.plane)) pick(foundAgain(picked));
     this.showHighlights();
+  }
+
+  private drawAxes(): void {
+    this.caps.recolour();
+    if (sectionStore.getState().axes)
+      this.caps.showAxes(cutStore.getState().made.flatMap((plane) => {
+        const all = combineSections(figuresOf(plane).flatMap(({ best }) => best.properties ?? []));
+        return all ? [{ frame: plane.frame, centroid: all.centroid, angle: all.principalAngle, area: all.area }] : [];
+      }));
+    this.invalidate();
   }
 
   private buildReferences(): void {
@@ -141,6 +202,7 @@ export class SceneView {
     this.hovered.setStyle({ colour: colours.hover, opacity: 0.22, lineWidth: 1.5 });
     this.picked.setStyle({ colour: colours.picked, opacity: 0.62, lineWidth: 2.5 });
     this.marks.setColour(colours.picked);
+    this.caps.setColours(colours.ink, colours.picked);
     this.showHighlights();
   }
 
@@ -191,7 +253,7 @@ export class SceneView {
   /** One view into what is set as viewport and target; a background of null leaves it clear. */
   private drawView(view: ViewCamera, style: ViewStyle, size: { width: number; height: number; scale: number }, background: string | null, extras: Extras): void {
     const { up } = FRAMES[cameraStore.getState().upAxis];
-    const settings: PassSettings = { ...size, ink: this.inkFor(style, background), up, clips: this.clips };
+    const settings: PassSettings = { ...size, ink: this.inkFor(style, background), up, clips: this.clips, clipAll: this.clipAll, flatBack: this.flatBack };
     if (style.shadow || style.ground) this.ground.prepare(this.model, this.picking.shownBox(), up, JSON.stringify([visibilityStore.getState().peeking, up, Object.entries(visibilityStore.getState().states).filter(([, s]) => !s.visible || s.ghosted).map(([path]) => path)]));
     this.renderer.setClearColor(background ? displayColour(background).convertSRGBToLinear() : new Color(0), background ? 1 : 0);
     this.renderer.clear();
@@ -248,6 +310,8 @@ export class SceneView {
     this.hovered.clear();
     this.picked.clear();
     this.marks.dispose();
+    this.cutter.dispose();
+    this.exact.dispose();
     this.caps.dispose();
     this.references.dispose();
     this.ground.dispose();

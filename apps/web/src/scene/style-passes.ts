@@ -17,6 +17,10 @@ export interface PassSettings {
   up: Vec3;
   /** What is cut away. */
   clips: Plane[];
+  /** Only what all planes take is cut away. */
+  clipAll: boolean;
+  /** Caps are on their way: the inside of what is cut is painted flat. */
+  flatBack: boolean;
 }
 
 const SEE_THROUGH = 0.22;
@@ -84,12 +88,15 @@ export class StylePasses {
     u['passStyle'].value = style;
     (u['modelUp'].value as Color).setRGB(...(settings.up as [number, number, number]), 'srgb-linear');
     material.clippingPlanes = settings.clips;
+    material.clipIntersection = settings.clipAll;
+    u['flatBack'].value = settings.flatBack ? 1 : 0;
     this.renderer.render(this.model.pass(kind, material), camera);
   }
 
   private line(pass: LinePass, drawnAs: number, style: number, camera: Camera, settings: PassSettings): void {
     const material = this.lines.set(pass, settings.width, settings.height, settings.scale, drawnAs, style);
     material.clippingPlanes = settings.clips;
+    material.clipIntersection = settings.clipAll;
     const scene = this.model.pass(pass.kind, material);
     // A stroke by hand is gone over twice.
     for (const seed of pass.wobble > 0 ? [0, 5.1] : [0])

@@ -1,19 +1,24 @@
-import { clipPlaneOf, type ClipPlane, type SectionPlane } from '@bathyscope/core';
+import { clipPlaneOf, cuttingPlanes, NO_SECTION, type ClipPlane, type Section } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 
-interface SectionState {
-  planes: SectionPlane[];
-  /** All planes at once. */
-  on: boolean;
+interface SectionState extends Section {
+  /** The plane whose handle is in the scene. */
+  active: string | null;
+  /** What Esc goes back to while a plane is being set. */
+  before: Section | null;
+  /** mm of one step by arrow key. */
+  step: number;
+  /** Centroid and principal axes of each cut are drawn. */
+  axes: boolean;
 }
 
-export const sectionStore = createStore<SectionState>()(() => ({ planes: [], on: true }));
+export const sectionStore = createStore<SectionState>()(() => ({ ...NO_SECTION, active: null, before: null, step: 1, axes: false }));
 
-/** The planes that cut now. */
-export function cuttingPlanes(): SectionPlane[] {
-  const { planes, on } = sectionStore.getState();
-  return on ? planes.filter((p) => p.on) : [];
+/** The section alone, as views keep it. */
+export function sectionNow(): Section {
+  const { planes, on, combine } = sectionStore.getState();
+  return { planes, on, combine };
 }
 
 /** What is cut away, for drawing and picking. */
-export const clipsNow = (): ClipPlane[] => cuttingPlanes().map(clipPlaneOf);
+export const clipsNow = (): ClipPlane[] => cuttingPlanes(sectionNow()).map(clipPlaneOf);

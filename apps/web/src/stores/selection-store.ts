@@ -8,10 +8,17 @@ export interface Picked {
   component: string;
   index: number;
   point?: Vec3;
+  /** The section plane, for what belongs to a cut. */
+  plane?: string;
 }
 
 export const samePick = (a: Picked | null, b: Picked | null): boolean =>
-  a === b || (a !== null && b !== null && a.kind === b.kind && a.component === b.component && a.index === b.index);
+  a === b || (a !== null && b !== null && a.kind === b.kind && a.component === b.component && a.index === b.index && a.plane === b.plane);
+
+export const isOfCut = (kind: PickKind): kind is 'cap' | 'outline' | 'corner' => kind === 'cap' || kind === 'outline' || kind === 'corner';
+
+/** What each kind is called to the user. */
+export const KIND_NAMES: Record<PickKind, string> = { component: 'component', body: 'body', face: 'face', edge: 'edge', vertex: 'vertex', cap: 'cut face', outline: 'cut edge', corner: 'cut corner' };
 
 interface SelectionState {
   hover: Picked | null;

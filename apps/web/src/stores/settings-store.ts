@@ -37,6 +37,8 @@ export interface Settings {
   helm: boolean;
   /** s that the tour stays at a view. */
   tourPace: number;
+  /** s that a section takes from one end of the model to the other when it is swept. */
+  sweepSeconds: number;
   /** Parts as a flat list instead of the tree. */
   flatParts: boolean;
   partColumns: PartColumn[];
@@ -72,6 +74,7 @@ export const settingsStore = createStore<Settings>()(
       pinned: [],
       helm: false,
       tourPace: 2.5,
+      sweepSeconds: 6,
       flatParts: false,
       partColumns: [],
       ownStyles: [],

@@ -1,7 +1,7 @@
 import { distance, FRAMES, pipOrientation, rotate, viewBack, viewUp, type Vec3 } from '@bathyscope/core';
 import { cameraStore, paneAt } from './camera-store.ts';
 import { historyStore } from './history-store.ts';
-import { changePlane } from '../commands/section-commands.ts';
+import { changePlane } from '../commands/section-changes.ts';
 import { clipsNow, sectionStore } from './section-store.ts';
 import { setPickFilter, filterStore } from './filter-store.ts';
 import { changeSettings, PANEL_MAX, PANEL_MIN, settingsStore } from './settings-store.ts';

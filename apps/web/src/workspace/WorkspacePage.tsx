@@ -18,6 +18,9 @@ import { SceneCanvas } from './frame/SceneCanvas.tsx';
 import { SceneOverlays } from './frame/SceneOverlays.tsx';
 import { TopLine } from './frame/TopLine.tsx';
 import { ViewStrip } from './frame/ViewStrip.tsx';
+import { FlatView } from './section/FlatView.tsx';
+import { WholeDialog } from './section/KeptWhole.tsx';
+import { SectionHandle } from './section/SectionHandle.tsx';
 import { PictureDialog } from './pictures/PictureDialog.tsx';
 import { SettingsDialog } from './settings/SettingsDialog.tsx';
 import { useModel } from './use-model.ts';
@@ -41,8 +44,11 @@ export function WorkspacePage() {
       <div className="flex min-h-0 flex-1">
         <Rail />
         {task && <Panel />}
-        <main className="relative min-w-0 flex-1 bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)">
-          {status === 'ready' ? <><SceneCanvas /><SceneOverlays /><BearingGlobe /><Helm /><PickList /></> : <SceneStatus />}
+        <main className="relative flex min-w-0 flex-1 bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)">
+          <div className="relative min-w-0 flex-1">
+            {status === 'ready' ? <><SceneCanvas /><SceneOverlays /><SectionHandle /><BearingGlobe /><Helm /><PickList /></> : <SceneStatus />}
+          </div>
+          {status === 'ready' && <FlatView />}
           <Readout />
         </main>
       </div>
@@ -52,6 +58,7 @@ export function WorkspacePage() {
       <SettingsDialog />
       <AskDialog />
       <PictureDialog />
+      <WholeDialog />
     </div>
   );
 }

@@ -1,11 +1,11 @@
 import type { RecallParts } from '@bathyscope/contracts';
-import { boxCentre, DEFAULT_STYLE, NO_REFERENCES, withProjection, type CameraPart, type ViewCamera, type ViewState } from '@bathyscope/core';
+import { boxCentre, DEFAULT_STYLE, NO_REFERENCES, NO_SECTION, withProjection, type CameraPart, type ViewCamera, type ViewState } from '@bathyscope/core';
 import { homeView } from '../commands/camera-targets.ts';
 import { turnTo } from '../scene/camera-motion.ts';
 import { modelBox } from '../scene/scene-picking.ts';
 import { cameraStore, mainPane } from '../stores/camera-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
-import { sectionStore } from '../stores/section-store.ts';
+import { sectionNow, sectionStore } from '../stores/section-store.ts';
 import { styleStore } from '../stores/style-store.ts';
 import { visibilityStore } from '../stores/visibility-store.ts';
 
@@ -21,7 +21,7 @@ export function currentState(): ViewState {
     visibility: { ...visibilityStore.getState().states },
     style: styleStore.getState().style,
     reference: referenceStore.getState(),
-    section: sectionStore.getState(),
+    section: sectionNow(),
   };
 }
 
@@ -35,7 +35,7 @@ export function restoreState(state: ViewState | null): void {
   visibilityStore.setState({ peeking: false });
   styleStore.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: {} });
   referenceStore.setState(state?.reference ?? NO_REFERENCES);
-  sectionStore.setState(state?.section ?? { planes: [], on: true });
+  sectionStore.setState({ ...(state?.section ?? NO_SECTION), active: null, before: null });
   setPivot(state?.camera?.pivot ?? boxCentre(modelBox()));
   if (state?.panes) setLayout(state.panes.layout, state.panes.arrangement, state.panes.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })));
   else setLayout('one', 'third angle');
@@ -47,7 +47,7 @@ export function recallState(state: ViewState, parts: RecallParts): void {
   const { setPivot, setLayout, layout, panes } = cameraStore.getState();
   if (parts.visibility && state.visibility) visibilityStore.getState().set(state.visibility);
   if (parts.style !== false && state.style) styleStore.setState({ style: state.style });
-  if (parts.section !== false && state.section) sectionStore.setState(state.section);
+  if (parts.section !== false && state.section) sectionStore.setState({ ...state.section, active: null, before: null });
   if (!state.camera) return;
   const { projection } = parts.projection ? state.camera : panes[0].camera;
   if (parts.camera) {

@@ -1,18 +1,23 @@
 import earcut from 'earcut';
 import type { Point2 } from '../drawing/drawing.ts';
-import { add, cross, dot, frameOf, scale, type Vec3 } from '../math/vec3.ts';
+import { add, addScaled, cross, dot, normalize, scale, type Vec3 } from '../math/vec3.ts';
 import type { CutPlane } from './slice-mesh.ts';
 
-/** The axes of a plane's drawing: u × v points to the side that is removed, so that the cut is seen the right way round. */
+/** The axes of a plane's drawing: u × v points to the side that is removed, so that the cut is seen the right way round; v is up. */
 export interface PlaneFrame {
   u: Vec3;
   v: Vec3;
   origin: Vec3;
 }
 
+/** 1 − cosine of the angle to the horizontal below which a cut is level. */
+const LEVEL = 1e-9;
+
 export function planeFrame({ normal, constant }: CutPlane): PlaneFrame {
-  const { u } = frameOf(normal);
-  return { u, v: cross(normal, u), origin: scale(normal, constant) };
+  // Z is up in the drawing; of a level cut Y is.
+  const up: Vec3 = Math.abs(normal[2]) < 1 - LEVEL ? [0, 0, 1] : [0, 1, 0];
+  const v = normalize(addScaled(up, normal, -dot(up, normal)));
+  return { u: cross(v, normal), v, origin: scale(normal, constant) };
 }
 
 export const toPlane = (frame: { u: Vec3; v: Vec3 }, p: Vec3): Point2 => [dot(p, frame.u), dot(p, frame.v)];

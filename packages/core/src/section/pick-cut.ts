@@ -10,8 +10,10 @@ import type { CutPlane } from './slice-mesh.ts';
 export interface PickableCut {
   component: number;
   loops: readonly (readonly Point2[])[];
-  /** Of all loops, in one list: what `index` of an outline or corner counts. */
-  curves: readonly PlaneCurve[];
+  /** minX, minY, maxX, maxY of it. */
+  box: readonly [number, number, number, number];
+  /** Of all loops, in one list: what `index` of an outline or corner counts. Asked for only where the pixel is near. */
+  curves: () => readonly PlaneCurve[];
 }
 
 /** px, as for edges and vertices of the model. */
@@ -23,9 +25,10 @@ const PLAY = 3;
 /**
  * What of a cut is under a pixel: a corner or an outline near it, else the face there. The caller asks what of the model
  * lies before it.
+ * @param wanted the kinds that may be picked
  * @returns null where the plane is seen edge on or nothing of the cut is near
  */
-export function pickCut(cuts: readonly PickableCut[], plane: CutPlane, camera: ViewCamera, pane: Pane, x: number, y: number): PickHit | null {
+export function pickCut(cuts: readonly PickableCut[], plane: CutPlane, camera: ViewCamera, pane: Pane, x: number, y: number, wanted: Partial<Record<PickHit['kind'], boolean>> = { cap: true, outline: true, corner: true }): PickHit | null {
   const frame = planeFrame(plane);
   const { origin, direction } = viewRay(camera, pane, x, y);
   const towards = dot(direction, plane.normal);
@@ -42,15 +45,18 @@ export function pickCut(cuts: readonly PickableCut[], plane: CutPlane, camera: V
   let corner: (PickHit & { away: number }) | null = null;
   let outline: (PickHit & { away: number }) | null = null;
   let face: PickHit | null = null;
-  for (const { component, loops, curves } of cuts) {
-    if (!face && isWithinLoops(at, loops)) face = { kind: 'cap', component, index: 0, point };
-    curves.forEach((curve, index) => {
+  for (const { component, loops, box, curves } of cuts) {
+    if (at[0] < box[0] - reach || at[1] < box[1] - reach || at[0] > box[2] + reach || at[1] > box[3] + reach) continue;
+    if (wanted.cap && !face && isWithinLoops(at, loops)) face = { kind: 'cap', component, index: 0, point };
+    const list = wanted.outline || wanted.corner ? curves() : [];
+    list.forEach((curve, index) => {
       const points = pointsAlong(curve);
       if (!isNear(points, at, reach)) return;
       const start = fromPlane(frame, startOf(curve));
       const away = awayOnScreen(camera, pane, start, x, y);
-      const turns = curves.length > 1 && !(curve.shape === 'arc' && Math.abs(curve.to - curve.from) > 6.28);
+      const turns = wanted.corner && list.length > 1 && !(curve.shape === 'arc' && Math.abs(curve.to - curve.from) > 6.28);
       if (turns && away < (corner?.away ?? CORNER_REACH)) corner = { kind: 'corner', component, index, point: start, away };
+      if (!wanted.outline) return;
       const near = nearestOnPolyline(points, at);
       const on = fromPlane(frame, near);
       const off = awayOnScreen(camera, pane, on, x, y);

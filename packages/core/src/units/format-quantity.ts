@@ -9,20 +9,20 @@ const MILLIMETRES: Record<LengthUnit, number> = { mm: 1, cm: 10, m: 1000, in: 25
 /** Decimals at which a length shows micrometres, the finest a workshop drawing states. */
 const DECIMALS: Record<LengthUnit, number> = { mm: 3, cm: 4, m: 6, in: 4 };
 
-export type QuantityKind = 'length' | 'area' | 'volume' | 'angle' | 'count' | 'ratio';
+export type QuantityKind = 'length' | 'area' | 'volume' | 'second moment' | 'angle' | 'count' | 'ratio';
 
 export interface FormattedQuantity {
   text: string;
   unit: string;
 }
 
-const POWERS = { length: 1, area: 2, volume: 3 } as const;
-const EXPONENTS = ['', '', '²', '³'];
+const POWERS = { length: 1, area: 2, volume: 3, 'second moment': 4 } as const;
+const EXPONENTS = ['', '', '²', '³', '⁴'];
 /** U+2009: groups of three digits apart by a thin space (ISO 80000-1, 7.3.1). */
 const THIN_SPACE = '\u2009';
 const MINUS = '\u2212';
 
-/** A quantity as text in the wanted unit. Lengths to the micrometre; areas and volumes to seven figures. */
+/** A quantity as text in the wanted unit. Lengths to the micrometre; areas, volumes and second moments to seven figures. */
 export function formatQuantity(value: number, kind: QuantityKind, unit: LengthUnit): FormattedQuantity {
   if (kind === 'angle') return { text: fixed((value * 180) / Math.PI, 3), unit: '°' };
   if (kind === 'count') return { text: fixed(value, 0), unit: '' };

@@ -1,11 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
-import { combineMass, describePick, formatQuantity, fixed, placeMass, type Fact, type FactValue, type LengthUnit, type MassFigures, type PickFacts, type Vec3 } from '@bathyscope/core';
+import { combineMass, describeCut, describePick, fromPlane, pointsAlong, polylineDistance, startOf, formatQuantity, fixed, placeMass, type Fact, type FactValue, type LengthUnit, type MassFigures, type PickFacts, type Vec3 } from '@bathyscope/core';
 import { Check, Copy, X } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { api } from '../../api/api.ts';
 import { componentsBelow, modelStore } from '../../stores/model-store.ts';
-import { selectionStore, type Picked } from '../../stores/selection-store.ts';
+import { placedPointsOf } from '../../scene/placed-points.ts';
+import { cutOfPick } from '../../scene/section-caps.ts';
+import { bestCut, chordOf, cutStore, loopsOf } from '../../stores/cut-store.ts';
+import { flatStore } from '../../stores/flat-store.ts';
+import { isOfCut, KIND_NAMES, selectionStore, type Picked } from '../../stores/selection-store.ts';
 import { settingsStore } from '../../stores/settings-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 
@@ -13,9 +17,10 @@ import { IconButton } from '../../ui/IconButton.tsx';
 export function Readout() {
   const picked = useStore(selectionStore, (s) => s.picked);
   const ready = useStore(modelStore, (s) => s.status === 'ready');
+  const flat = useStore(flatStore, (s) => s.open);
   if (!ready || !picked.length) return null;
   return (
-    <section aria-label="Readout" className="absolute top-3 right-3 z-20 flex max-h-[calc(100%-1.5rem)] w-[252px] flex-col overflow-y-auto rounded-md border border-line bg-panel shadow-card">
+    <section aria-label="Readout" className={`absolute ${flat ? 'top-12' : 'top-3'} right-3 z-20 flex max-h-[calc(100%-3.5rem)] w-[252px] flex-col overflow-y-auto rounded-md border border-line bg-panel shadow-card`}>
       {picked.length === 1 && <OneThing item={picked[0]} />}
       {picked.length === 2 && <TwoThings items={picked} />}
       {picked.length > 2 && <Many items={picked} />}
@@ -27,6 +32,7 @@ const clear = (): void => selectionStore.getState().pick([]);
 
 function OneThing({ item }: { item: Picked }) {
   const unit = useStore(settingsStore, (s) => s.unit);
+  useStore(cutStore);
   const facts = factsOf(item);
   if (!facts) return null;
   return (
@@ -143,8 +149,17 @@ function factsOf(item: Picked): PickFacts | null {
   const occurrence = byPath.get(item.component);
   if (!occurrence) return null;
   if (occurrence.part === undefined) return assemblyFacts(item.component);
+  if (isOfCut(item.kind)) return cutFacts(item);
   const loaded = parts.get(occurrence.part);
   return loaded ? describePick(item.kind, item.index, { geometry: loaded.geometry, placement: occurrence.placement, material: detail?.structure.parts[occurrence.part].material }) : null;
+}
+
+function cutFacts(item: Picked): PickFacts | null {
+  const found = cutOfPick(item);
+  if (!found) return null;
+  const { plane: { plane, frame }, cut } = found;
+  const best = bestCut(plane.id, cut);
+  return describeCut(item.kind as 'cap', item.index, { frame, curves: loopsOf(plane.id, cut).flat(), properties: best.properties, exact: best.exact, chord: best.exact ? best.within : chordOf(cut.component) });
 }
 
 function assemblyFacts(path: string): PickFacts {
@@ -169,8 +184,61 @@ function assemblyFacts(path: string): PickFacts {
 
 const thingOf = (p: Picked) => ({ component: p.component, kind: p.kind === 'component' || p.kind === 'body' ? 'part' : p.kind, index: p.index });
 
-/** Two picked things: their exact least distance, asked of the kernel. */
+/** The points of a picked thing as a line in model space, and whether they are exact; null for faces and components. */
+function lineOf(item: Picked): { points: Vec3[]; exact: boolean; chord: number } | null {
+  if (item.kind === 'corner' || item.kind === 'outline') {
+    const found = cutOfPick(item);
+    const curve = found && loopsOf(found.plane.plane.id, found.cut).flat()[item.index];
+    if (!curve) return null;
+    const best = bestCut(found.plane.plane.id, found.cut);
+    const points = item.kind === 'corner' ? [startOf(curve)] : pointsAlong(curve, Math.PI / 720);
+    return { points: points.map((p) => fromPlane(found.plane.frame, p)), exact: best.exact && (item.kind === 'corner' || curve.shape === 'line'), chord: best.exact && curve.shape !== 'polyline' ? 0 : chordOf(found.cut.component) };
+  }
+  if (item.kind !== 'vertex' && item.kind !== 'edge') return null;
+  const { byPath, parts } = modelStore.getState();
+  const component = byPath.get(item.component);
+  const geometry = component?.part === undefined ? undefined : parts.get(component.part)?.geometry;
+  if (!component || !geometry) return null;
+  const straight = item.kind === 'vertex' || geometry.edges[item.index].curve === 'line';
+  return { points: placedPointsOf(item, geometry, component.placement), exact: straight, chord: straight ? 0 : geometry.chordTolerance };
+}
+
+/** Two picked things: their least distance. */
 function TwoThings({ items }: { items: Picked[] }) {
+  return items.some((i) => isOfCut(i.kind)) ? <DistanceToCut items={items} /> : <ExactDistance items={items} />;
+}
+
+const namesOf = (items: readonly Picked[]): string => items.map((p) => `${KIND_NAMES[p.kind]} of ${modelStore.getState().byPath.get(p.component)?.name ?? ''}`).join(' to ');
+
+function distanceRows({ from, to }: { from: Vec3; to: Vec3 }): Fact[] {
+  return [
+    ...['dX', 'dY', 'dZ'].map((label, k): Fact => ({ label, value: { kind: 'length', value: to[k] - from[k] } })),
+    { label: 'From', value: { kind: 'point', value: from } },
+    { label: 'To', value: { kind: 'point', value: to } },
+  ];
+}
+
+/** Where a cut is concerned the distance is computed here: exact between corners, vertices and straight edges. */
+function DistanceToCut({ items }: { items: Picked[] }) {
+  const unit = useStore(settingsStore, (s) => s.unit);
+  const [a, b] = items.map(lineOf);
+  const found = a && b ? polylineDistance(a.points, b.points) : null;
+  const facts: PickFacts = {
+    title: 'Least distance', main: found ? { label: 'Least distance', value: { kind: 'length', value: found.distance } } : null, rows: found ? distanceRows(found) : [],
+    accuracy: !found ? null : a!.exact && b!.exact ? { kind: 'exact' } : { kind: 'mesh', within: Math.min(1, (a!.chord + b!.chord + 1e-4) / Math.max(found.distance, 1e-4)) },
+  };
+  return (
+    <>
+      <Heading title={facts.title} where={namesOf(items)} copy={copyText(facts, '', unit)} />
+      {facts.main && <MainFigure fact={facts.main} unit={unit} facts={facts} />}
+      {!found && <p className="px-3 py-2 text-soft">A distance to a cut goes between its edges or corners, and edges or vertices of the model.</p>}
+      <dl className="px-3 pb-1.5">{facts.rows.map((row, i) => <Row key={i} fact={row} unit={unit} />)}</dl>
+    </>
+  );
+}
+
+/** Asked of the kernel. */
+function ExactDistance({ items }: { items: Picked[] }) {
   const unit = useStore(settingsStore, (s) => s.unit);
   const id = useStore(modelStore, (s) => s.detail?.id ?? '');
   const single = items.every((p) => modelStore.getState().byPath.get(p.component)?.part !== undefined);
@@ -178,20 +246,15 @@ function TwoThings({ items }: { items: Picked[] }) {
   const { data, error } = useQuery({
     queryKey: ['distance', id, ...key], queryFn: () => api.distance(id, thingOf(items[0]), thingOf(items[1])), enabled: single, staleTime: Infinity, retry: false,
   });
-  const delta: Vec3 | null = data ? [data.to[0] - data.from[0], data.to[1] - data.from[1], data.to[2] - data.from[2]] : null;
   const facts: PickFacts = {
     title: 'Least distance',
     main: data ? { label: 'Least distance', value: { kind: 'length', value: data.distance } } : null,
-    rows: data && delta ? [
-      ...['dX', 'dY', 'dZ'].map((label, k): Fact => ({ label, value: { kind: 'length', value: delta[k] } })),
-      { label: 'From', value: { kind: 'point', value: data.from } },
-      { label: 'To', value: { kind: 'point', value: data.to } },
-    ] : [],
+    rows: data ? distanceRows(data) : [],
     accuracy: { kind: 'exact' },
   };
   return (
     <>
-      <Heading title={facts.title} where={items.map((p) => `${p.kind} of ${modelStore.getState().byPath.get(p.component)?.name ?? ''}`).join(' to ')} copy={copyText(facts, '', unit)} />
+      <Heading title={facts.title} where={namesOf(items)} copy={copyText(facts, '', unit)} />
       {facts.main && <MainFigure fact={facts.main} unit={unit} facts={facts} />}
       {!single && <p className="px-3 py-2 text-soft">Pick single components, faces, edges or vertices for a distance.</p>}
       {single && !data && !error && <p className="px-3 py-2 text-soft">Computing …</p>}
@@ -202,7 +265,7 @@ function TwoThings({ items }: { items: Picked[] }) {
 }
 
 function Many({ items }: { items: Picked[] }) {
-  const kinds = [...new Set(items.map((p) => p.kind))].map((kind) => `${items.filter((p) => p.kind === kind).length} × ${kind}`);
+  const kinds = [...new Set(items.map((p) => p.kind))].map((kind) => `${items.filter((p) => p.kind === kind).length} × ${KIND_NAMES[kind]}`);
   return (
     <>
       <Heading title={`${items.length} things picked`} where={kinds.join(', ')} copy={kinds.join('\n')} />

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { zoomWindow } from '@bathyscope/core';
+import { acceptSection } from '../../commands/section-changes.ts';
 import { commandById } from '../../commands/registry.ts';
 import { setVisible } from '../../commands/visibility-commands.ts';
 import { historyStore } from '../../stores/history-store.ts';
@@ -25,7 +26,7 @@ import { styleStore } from '../../stores/style-store.ts';
 import { samePick, selectionStore, type Picked } from '../../stores/selection-store.ts';
 
 /** The cursor tells what a click would pick. */
-const CURSORS: Record<Picked['kind'], string> = { component: 'default', body: 'default', face: 'pointer', edge: 'crosshair', vertex: 'cell' };
+const CURSORS: Record<Picked['kind'], string> = { component: 'default', body: 'default', face: 'pointer', edge: 'crosshair', vertex: 'cell', cap: 'pointer', outline: 'crosshair', corner: 'cell' };
 const MODE_CURSORS: Partial<Record<GestureAction, string>> = { orbit: 'grab', pan: 'move', zoom: 'ns-resize', roll: 'ew-resize', box: 'crosshair', window: 'zoom-in' };
 
 export function SceneCanvas() {
@@ -81,6 +82,7 @@ function reportsOf(canvas: HTMLCanvasElement, view: SceneView, navigator: Naviga
     }
     if (!hit) return add ? undefined : pick([]);
     if (add) return toggle(hit);
+    acceptSection();
     const { picked } = selectionStore.getState();
     // A second click on the same thing widens the pick to its component.
     const again = picked.length === 1 && samePick(picked[0], hit);

@@ -12,7 +12,7 @@ import { cameraStore, modelFrame } from '../../stores/camera-store.ts';
 import { modeStore } from '../../stores/mode-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
 import { savedViewStore } from '../../stores/saved-view-store.ts';
-import { selectionStore } from '../../stores/selection-store.ts';
+import { KIND_NAMES, selectionStore } from '../../stores/selection-store.ts';
 import { changeSettings, settingsStore } from '../../stores/settings-store.ts';
 import { allPresets, styleStore } from '../../stores/style-store.ts';
 import { trailOf, trailStore } from '../../stores/trail-store.ts';
@@ -146,7 +146,7 @@ function Status({ folded }: { folded: boolean }) {
   const picked = useStore(selectionStore, (s) => s.picked);
   const first = useStore(modelStore, (s) => (picked.length === 1 ? s.byPath.get(picked[0].component)?.name : undefined));
   const hint = useHint();
-  const said = picked.length === 0 ? 'Nothing picked' : picked.length === 1 ? `Picked: 1 ${picked[0].kind} of ${first ?? '…'}` : `Picked: ${picked.length} things`;
+  const said = picked.length === 0 ? 'Nothing picked' : picked.length === 1 ? `Picked: 1 ${KIND_NAMES[picked[0].kind]} of ${first ?? '…'}` : `Picked: ${picked.length} things`;
   return (
     <div className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3'}`}>
       <select aria-label="Gesture preset" title="What the mouse does; Settings › Gestures rebinds it" value={presetOf(settings).id} onChange={(e) => changeSettings({ gesturePreset: e.target.value })}

@@ -1,0 +1,70 @@
+import { chainCurves, clipCurves, halfPlaneOf, propertiesOfCurves, type Combination, type ComponentCut, type CutPlane, type HalfPlane } from '@bathyscope/core';
+import { api } from '../api/api.ts';
+import { chordOf, cutStore, type ExactAnswer, type PlaneCut } from '../stores/cut-store.ts';
+import { modelStore } from '../stores/model-store.ts';
+
+/** ms that a cut must have stood still before the kernel is asked. */
+const SETTLED = 350;
+/** Components of one question: the answer to one is shown while the next is computed. */
+const BATCH = 12;
+/** Components that are asked for by themselves; more only on request. */
+export const ASKED_ALONE = 60;
+/** mm: ends of curves nearer than this are one. */
+const JOINED = 1e-3;
+/** A mesh's outline lies within the chord of the surface: its area is off by no more than that times its length, and rounding. */
+const ROUNDING = 1e-6;
+
+/** Asks the kernel for the exact cut once the section stands still, and checks each answer against the mesh. */
+export class ExactCuts {
+  private timer = 0;
+  private asked = 0;
+
+  /** @param limit how many components may be asked for */
+  ask(planes: readonly PlaneCut[], combine: Combination, limit = ASKED_ALONE): void {
+    this.dispose();
+    const count = planes.reduce((n, p) => n + p.cuts.length, 0);
+    if (!count || count > limit) return;
+    const turn = this.asked;
+    this.timer = window.setTimeout(() => void this.run(planes, combine, turn), SETTLED);
+  }
+
+  dispose(): void {
+    clearTimeout(this.timer);
+    this.asked++;
+  }
+
+  private async run(planes: readonly PlaneCut[], combine: Combination, turn: number): Promise<void> {
+    cutStore.setState({ asking: true });
+    for (const plane of planes) {
+      const others = planes.filter((p) => p !== plane).map((p) => halfPlaneOf(plane.cut, p.cut, combine === 'any' ? 'left' : 'taken'));
+      for (let i = 0; i < plane.cuts.length; i += BATCH) {
+        const answers = await askFor(plane.cut, plane.cuts.slice(i, i + BATCH), others);
+        if (turn !== this.asked) return;
+        cutStore.setState(({ exact }) => ({ exact: new Map(exact).set(plane.plane.id, new Map([...(exact.get(plane.plane.id) ?? []), ...answers])) }));
+      }
+    }
+    cutStore.setState({ asking: false });
+  }
+}
+
+async function askFor(plane: CutPlane, cuts: readonly ComponentCut[], others: readonly (HalfPlane | null | 'nothing')[]): Promise<[number, ExactAnswer][]> {
+  const { components, detail } = modelStore.getState();
+  try {
+    const found = await api.section(detail!.id, plane, cuts.map((c) => components[c.component].path));
+    return found.map((answer, i): [number, ExactAnswer] => [cuts[i].component, 'failed' in answer ? { failed: answer.failed } : check(cuts[i], answer.curves, answer.tolerance, others)]);
+  } catch (error) {
+    return cuts.map((c) => [c.component, { failed: error instanceof Error ? error.message : String(error) }]);
+  }
+}
+
+/** The kernel's curves as closed loops within what other planes leave; refused where they do not close or disagree with the mesh. */
+function check(cut: ComponentCut, curves: Parameters<typeof chainCurves>[0], tolerance: number, others: readonly (HalfPlane | null | 'nothing')[]): ExactAnswer {
+  const { loops: whole, open } = chainCurves(curves, JOINED);
+  if (open.length) return { failed: 'the exact outline does not close' };
+  const loops = others.reduce((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), whole);
+  const properties = propertiesOfCurves(loops);
+  const [exact, mesh] = [properties?.area ?? 0, cut.properties?.area ?? 0];
+  const within = chordOf(cut.component) * (cut.properties?.perimeter ?? properties?.perimeter ?? 0) + ROUNDING * mesh;
+  if (Math.abs(exact - mesh) > within) return { failed: 'exact and mesh cut disagree' };
+  return { loops, properties, tolerance };
+}

@@ -1,0 +1,94 @@
+import { cutPlaneOf, planeFrame, type Combination, type SectionPlane } from '@bathyscope/core';
+import { MeshBVH } from 'three-mesh-bvh';
+import { modelStore } from '../stores/model-store.ts';
+import type { PlaneCut } from '../stores/cut-store.ts';
+import { storedPlacement } from './model-scene.ts';
+import type { CapBuffers, SectionJob, SectionReply } from './section-worker.ts';
+import { startSectionWorker } from './start-section-worker.ts';
+
+export interface CutResult {
+  planes: (PlaneCut & { buffers: CapBuffers })[];
+  combine: Combination;
+  /** Components kept whole that are seen. */
+  whole: number[];
+  /** Without the caps' triangles; the same comes whole when nothing newer is wanted. */
+  outlinesOnly: boolean;
+}
+
+interface Wish {
+  planes: readonly SectionPlane[];
+  combine: Combination;
+  include: Uint8Array;
+}
+
+/** ms. Triangles that take longer are left out while new wishes keep coming. */
+const SMOOTH = 40;
+
+/** Has the model cut in a worker. One cut is under way at a time; of wishes that come meanwhile only the newest counts. */
+export class SectionCutter {
+  private readonly onCut: (result: CutResult) => void;
+  private worker: Worker | null = null;
+  private underWay: (Wish & { id: number; outlinesOnly: boolean }) | null = null;
+  private next: Wish | null = null;
+  private lastId = 0;
+  private filling = 0;
+
+  constructor(onCut: (result: CutResult) => void) {
+    this.onCut = onCut;
+  }
+
+  cut(planes: readonly SectionPlane[], combine: Combination, include: Uint8Array): void {
+    this.next = { planes, combine, include };
+    this.start(this.underWay !== null);
+  }
+
+  /** Forgets what is under way: there is nothing to cut. */
+  stop(): void {
+    this.next = null;
+    this.underWay = null;
+  }
+
+  private start(hurried: boolean): void {
+    if (this.underWay || !this.next) return;
+    const wish = this.next;
+    this.next = null;
+    this.underWay = { ...wish, id: ++this.lastId, outlinesOnly: hurried && this.filling > SMOOTH };
+    const job: SectionJob = { type: 'cut', id: this.lastId, planes: wish.planes.map(cutPlaneOf), combine: wish.combine, include: wish.include, outlinesOnly: this.underWay.outlinesOnly };
+    this.running().postMessage(job);
+  }
+
+  private running(): Worker {
+    if (this.worker) return this.worker;
+    const worker = startSectionWorker();
+    const { components, parts } = modelStore.getState();
+    const used = [...new Set(components.map((c) => c.part))];
+    worker.postMessage({
+      type: 'model',
+      parts: used.map((part) => ({ part, geometry: parts.get(part)!.geometry, bvh: { ...MeshBVH.serialize(parts.get(part)!.bvh, { cloneBuffers: false }), index: null } })),
+      components: components.map(({ part, placement }) => ({ part, placement, stored: storedPlacement(placement, parts.get(part)!.geometry.origin) })),
+    });
+    worker.onmessage = ({ data }: MessageEvent<SectionReply>) => this.reply(data);
+    this.worker = worker;
+    return worker;
+  }
+
+  private reply({ id, planes, filling, whole }: SectionReply): void {
+    const done = this.underWay;
+    if (done?.id !== id) return this.start(false);
+    this.underWay = null;
+    if (!done.outlinesOnly) this.filling = filling;
+    else this.next ??= done;
+    this.onCut({
+      combine: done.combine, whole, outlinesOnly: done.outlinesOnly,
+      planes: planes.map(({ cuts, buffers }, i) => {
+        const cut = cutPlaneOf(done.planes[i]);
+        return { plane: done.planes[i], cut, frame: planeFrame(cut), cuts, buffers };
+      }),
+    });
+    this.start(this.next !== done);
+  }
+
+  dispose(): void {
+    this.worker?.terminate();
+  }
+}

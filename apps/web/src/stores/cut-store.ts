@@ -1,0 +1,72 @@
+import { curvesOfLoop, type CutPlane, type ComponentCut, type PlaneCurve, type PlaneFrame, type Point2, type SectionPlane, type SectionProperties } from '@bathyscope/core';
+import { createStore } from 'zustand/vanilla';
+import { modelStore } from './model-store.ts';
+
+/** What the kernel says of a component's cut; or why the mesh has to do. */
+export type ExactAnswer = { loops: PlaneCurve[][]; properties: SectionProperties | null; tolerance: number } | { failed: string };
+
+/** One plane's cut as it is drawn. */
+export interface PlaneCut {
+  plane: SectionPlane;
+  cut: CutPlane;
+  frame: PlaneFrame;
+  cuts: ComponentCut[];
+}
+
+interface CutState {
+  made: PlaneCut[];
+  /** Paths of components kept whole that are seen: no plane cuts them. */
+  whole: ReadonlySet<string>;
+  /** By plane, then by component's index; what is not there yet is being asked or was not. */
+  exact: ReadonlyMap<string, ReadonlyMap<number, ExactAnswer>>;
+  /** Whether the kernel is being asked. */
+  asking: boolean;
+}
+
+/** What the section's planes cut now, from the mesh, and exactly where the kernel has answered. */
+export const cutStore = createStore<CutState>()(() => ({ made: [], whole: new Set(), exact: new Map(), asking: false }));
+
+/** A component's cut by the best that is known. */
+export interface BestCut {
+  properties: SectionProperties | null;
+  exact: boolean;
+  /** mm: how far outlines may be off. */
+  within: number;
+  /** Why it is from the mesh although there is an exact shape. */
+  note?: string;
+}
+
+export const chordOf = (component: number): number => {
+  const { components, parts } = modelStore.getState();
+  return parts.get(components[component].part)?.geometry.chordTolerance ?? 0;
+};
+
+export function bestCut(planeId: string, cut: ComponentCut): BestCut {
+  const answer = cutStore.getState().exact.get(planeId)?.get(cut.component);
+  if (answer && 'loops' in answer) return { properties: answer.properties, exact: true, within: answer.tolerance };
+  return { properties: cut.properties, exact: false, within: chordOf(cut.component), ...(answer && { note: answer.failed }) };
+}
+
+const meshCurves = new WeakMap<ComponentCut, PlaneCurve[][]>();
+
+/** The loops of a component's cut as curves: the kernel's, else those seen in the mesh. */
+export function loopsOf(planeId: string, cut: ComponentCut): PlaneCurve[][] {
+  const answer = cutStore.getState().exact.get(planeId)?.get(cut.component);
+  if (answer && 'loops' in answer) return answer.loops;
+  let found = meshCurves.get(cut);
+  if (!found) meshCurves.set(cut, (found = cut.loops.map((l) => curvesOfLoop(l, chordOf(cut.component)))));
+  return found;
+}
+
+const boxes = new WeakMap<ComponentCut, readonly [number, number, number, number]>();
+
+/** minX, minY, maxX, maxY of a cut in its plane. */
+export function boxOfCut(cut: ComponentCut): readonly [number, number, number, number] {
+  let box = boxes.get(cut);
+  if (!box) {
+    const points = [...cut.loops, ...cut.open].flat();
+    box = points.reduce<[number, number, number, number]>(([a, b, c, d], [x, y]: Point2) => [Math.min(a, x), Math.min(b, y), Math.max(c, x), Math.max(d, y)], [Infinity, Infinity, -Infinity, -Infinity]);
+    boxes.set(cut, box);
+  }
+  return box;
+}

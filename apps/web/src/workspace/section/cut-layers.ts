@@ -1,0 +1,21 @@
+import { partColour, stateOf, type CutLayer } from '@bathyscope/core';
+import { hatchOf } from '../../scene/section-caps.ts';
+import { loopsOf, type PlaneCut } from '../../stores/cut-store.ts';
+import { modelStore } from '../../stores/model-store.ts';
+import { visibilityStore } from '../../stores/visibility-store.ts';
+
+/** A plane's cut as a drawing, a layer for each component. */
+export function layersOf({ plane, cuts }: PlaneCut): (CutLayer & { path: string })[] {
+  const { components } = modelStore.getState();
+  return cuts.map((cut) => {
+    const component = components[cut.component];
+    return {
+      path: component.path,
+      name: component.instanceName ?? component.name,
+      colour: stateOf(visibilityStore.getState().states, component.path).colour ?? component.colour ?? partColour(component.part),
+      hatch: hatchOf(component.part),
+      loops: loopsOf(plane.id, cut),
+      open: cut.open.map((points) => [{ shape: 'polyline', points, tolerance: 0 }]),
+    };
+  });
+}

@@ -1,0 +1,116 @@
+import { ISO_128_LINES, type Point2 } from '../drawing/drawing.ts';
+import type { Vec3 } from '../math/vec3.ts';
+import type { Hatch } from './hatch-patterns.ts';
+import { endOf, pointsAlong, startOf, toleranceOf, type PlaneCurve } from './plane-curves.ts';
+
+/** One component's cut in the drawing of a section. */
+export interface CutLayer {
+  name: string;
+  /** sRGB 0–1 */
+  colour: Vec3;
+  hatch: Hatch;
+  /** Outer loops anticlockwise, holes clockwise; mm. */
+  loops: PlaneCurve[][];
+  /** Outlines that do not close. */
+  open: PlaneCurve[][];
+}
+
+export interface CutSheet {
+  title: string;
+  /** Paper to model: 0.5 for 1:2. */
+  scale: number;
+  hatched: boolean;
+}
+
+/** mm of paper */
+const MARGIN = 5;
+const HATCH_SPACING = 2.5;
+
+const n = (x: number): string => String(Math.round(x * 1e6) / 1e6 + 0);
+
+export interface Box2 {
+  minX: number;
+  minY: number;
+  maxX: number;
+  maxY: number;
+}
+
+/** The box of a drawing of cuts, mm; round curves taken in steps of 1°, so that it holds them within 4e-5 of their radius. */
+export function boxOfLayers(layers: readonly CutLayer[]): Box2 {
+  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  for (const { loops, open } of layers)
+    for (const curve of [...loops, ...open].flat())
+      for (const [x, y] of pointsAlong(curve, Math.PI / 180)) {
+        box.minX = Math.min(box.minX, x);
+        box.minY = Math.min(box.minY, y);
+        box.maxX = Math.max(box.maxX, x);
+        box.maxY = Math.max(box.maxY, y);
+      }
+  return box.minX <= box.maxX ? box : { minX: 0, minY: 0, maxX: 0, maxY: 0 };
+}
+
+/** Distinct names that exchange formats take: no characters that DXF forbids in layers, no two alike. */
+export function layerNames(layers: readonly { name: string }[]): string[] {
+  const used = new Map<string, number>();
+  return layers.map(({ name }) => {
+    const plain = name.replace(/[<>/\\":;?*|=`',\s]+/g, '_').slice(0, 200) || 'component';
+    const times = (used.get(plain) ?? 0) + 1;
+    used.set(plain, times);
+    return times === 1 ? plain : `${plain}_${times}`;
+  });
+}
+
+/** The SVG path of curves that follow each other, in the given mapping of model to paper (y turned over). Lines, arcs and ellipses as such. */
+export function pathOf(curves: readonly PlaneCurve[], x: (v: number) => number, y: (v: number) => number, scale: number, closed: boolean): string {
+  const at = (p: Point2) => `${n(x(p[0]))} ${n(y(p[1]))}`;
+  const parts = [`M${at(startOf(curves[0]))}`];
+  for (const c of curves) {
+    if (c.shape === 'line') parts.push(`L${at(c.to)}`);
+    else if (c.shape === 'polyline') parts.push(...c.points.slice(1).map((p) => `L${at(p)}`));
+    else parts.push(...arcs(c, at, scale));
+  }
+  return parts.join('') + (closed ? 'Z' : '');
+}
+
+/** SVG draws no full turn with one arc: two halves. */
+function arcs(c: PlaneCurve & { shape: 'arc' | 'ellipse' }, at: (p: Point2) => string, scale: number): string[] {
+  const run = c.to - c.from;
+  const halves = Math.abs(run) > Math.PI ? 2 : 1;
+  const major = c.shape === 'arc' ? c.radius : Math.hypot(...c.major);
+  const minor = c.shape === 'arc' ? c.radius : major * Math.abs(c.ratio);
+  const tilt = c.shape === 'arc' ? 0 : (-Math.atan2(c.major[1], c.major[0]) * 180) / Math.PI;
+  // Anticlockwise with y up is the other way round with y down; a negative ratio turns it once more.
+  const sweep = run > 0 === (c.shape === 'arc' || c.ratio > 0) ? 0 : 1;
+  return Array.from({ length: halves }, (_, i) => `A${n(major * scale)} ${n(minor * scale)} ${n(tilt)} 0 ${sweep} ${at(endOf({ ...c, to: c.from + (run * (i + 1)) / halves }))}`);
+}
+
+const hex = (c: Vec3): string => `#${c.map((v) => Math.round(Math.max(0, Math.min(1, v)) * 255).toString(16).padStart(2, '0')).join('')}`;
+const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
+
+/** The cut as SVG at true scale in mm of paper: a group for each component, outlines wide, hatches narrow (ISO 128-2, ISO 128-3). */
+export function writeCutSvg(layers: readonly CutLayer[], { title, scale, hatched }: CutSheet): string {
+  const box = boxOfLayers(layers);
+  const [width, height] = [(box.maxX - box.minX) * scale + 2 * MARGIN, (box.maxY - box.minY) * scale + 2 * MARGIN];
+  const x = (v: number) => (v - box.minX) * scale + MARGIN;
+  const y = (v: number) => (box.maxY - v) * scale + MARGIN;
+  const names = layerNames(layers);
+  const tolerance = Math.max(0, ...layers.map((l) => toleranceOf([...l.loops, ...l.open].flat())));
+  const pattern = ({ hatch: { angle, spacing } }: CutLayer, i: number) => {
+    const step = n(HATCH_SPACING * spacing);
+    return `<pattern id="hatch${i}" patternUnits="userSpaceOnUse" width="${step}" height="${step}" patternTransform="rotate(${n((-angle * 180) / Math.PI)})"><line x1="0" y1="0" x2="${step}" y2="0" stroke="#000" stroke-width="${ISO_128_LINES.smooth.width}"/></pattern>`;
+  };
+  return [
+    '<?xml version="1.0" encoding="UTF-8"?>',
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${n(width)}mm" height="${n(height)}mm" viewBox="0 0 ${n(width)} ${n(height)}" fill="none" stroke="#000" stroke-width="${ISO_128_LINES.visible.width}" stroke-linejoin="round" stroke-linecap="round">`,
+    `<title>${escape(title)}</title>`,
+    `<desc>Scale ${scale >= 1 ? `${n(scale)}:1` : `1:${n(1 / scale)}`}${tolerance ? `, polylines within ${n(tolerance)} mm of the curve` : ', all curves exact'}</desc>`,
+    ...(hatched ? ['<defs>', ...layers.map(pattern), '</defs>'] : []),
+    ...layers.map((layer, i) => [
+      `<g id="${escape(names[i])}" data-colour="${hex(layer.colour)}">`,
+      ...(layer.loops.length ? [`<path fill-rule="evenodd"${hatched ? ` fill="url(#hatch${i})"` : ''} d="${layer.loops.map((l) => pathOf(l, x, y, scale, true)).join('')}"/>`] : []),
+      ...layer.open.map((l) => `<path d="${pathOf(l, x, y, scale, false)}"/>`),
+      '</g>',
+    ].join('\n')),
+    '</svg>', '',
+  ].join('\n');
+}
