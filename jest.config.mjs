@@ -11,7 +11,7 @@ const project = (name, folder, more = {}) => ({
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   modulePathIgnorePatterns: ['/dist/', '/\\.data/'],
   transform: { '\\.[cm]?[jt]sx?$': swc },
-  transformIgnorePatterns: ['/node_modules/(?!(three|three-mesh-bvh|earcut|@bitbybit-dev|fast-check|pure-rand|lucide-react|sonner)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(three|three-mesh-bvh|earcut|@bitbybit-dev|fast-check|pure-rand|lucide-react|sonner|manifold-3d)/)'],
   testEnvironment: 'node',
   testEnvironmentOptions: { customExportConditions: ['@bathyscope/source', 'node', 'node-addons'] },
   ...more,
@@ -21,7 +21,7 @@ export default {
   // Property tests and kernel calls take their time on a shared machine.
   testTimeout: 120_000,
   projects: [
-    project('core', 'packages/core'),
+    project('core', 'packages/core', { moduleNameMapper: { '^manifold-3d$': '<rootDir>/node_modules/manifold-3d/manifold.js' } }),
     project('contracts', 'packages/contracts'),
     project('kernel', 'packages/kernel'),
     project('server', 'apps/server'),

@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import { type Vec3 } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { clickPoint, onScreen, openModel, settled, shareOfColour, test, whereIs } from './app.ts';
+import { clickPoint, openModel, settled, shareOfColour, test, whereIs } from './app.ts';
 
 /* What is shown in detail, on demo/ballast-valve.ts: its axis is X, bolt circle Ø66, handwheel centre at x = 88. */
 const scene = (page: Page) => page.getByTestId('scene');

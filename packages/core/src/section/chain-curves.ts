@@ -19,9 +19,17 @@ export function chainCurves(curves: readonly PlaneCurve[], within: number): { lo
       const end = endOf(chain.at(-1)!);
       if (near(end, startOf(chain[0]), within)) break;
       const i = nearestEnd(left, end, within);
-      if (i < 0) break;
-      const [next] = left.splice(i, 1);
-      chain.push(near(startOf(next), end, within) ? next : reverseCurve(next));
+      if (i >= 0) {
+        const [next] = left.splice(i, 1);
+        chain.push(near(startOf(next), end, within) ? next : reverseCurve(next));
+        continue;
+      }
+      // Nothing goes on from its end: perhaps something comes before it.
+      const start = startOf(chain[0]);
+      const j = nearestEnd(left, start, within);
+      if (j < 0) break;
+      const [before] = left.splice(j, 1);
+      chain.unshift(near(endOf(before), start, within) ? before : reverseCurve(before));
     }
     (near(endOf(chain.at(-1)!), startOf(chain[0]), within) ? loops : open).push(chain);
   }

@@ -66,3 +66,20 @@ export function spherePart(r: number): PartGeometry {
   const points = normals.map((n) => n.map((x) => x * r) as unknown as Vec3);
   return partOf([{ facts: { surface: 'sphere', origin: [0, 0, 0], radius: r }, points, normals, triangles }], [], { min: [-r, -r, -r], max: [r, r, r] });
 }
+
+/**
+ * What a closed outline in the half-plane of Z sweeps when it turns about Z: tubes, cones, rings, tori. Radius and height
+ * of each corner, anticlockwise seen with the radius to the right; no corner on the axis.
+ */
+export function turnedPart(outline: readonly (readonly [r: number, z: number])[], sides = SIDES): PartGeometry {
+  const at = (i: number): readonly [number, number] => [Math.cos((2 * Math.PI * i) / sides), Math.sin((2 * Math.PI * i) / sides)];
+  const points = outline.flatMap(([r, z]) => Array.from({ length: sides }, (_, i): Vec3 => [r * at(i)[0], r * at(i)[1], z]));
+  const triangles = outline.flatMap((_, j) => Array.from({ length: sides }, (__, i) => {
+    const k = (j + 1) % outline.length;
+    const [a, b, c, d] = [j * sides + i, j * sides + ((i + 1) % sides), k * sides + ((i + 1) % sides), k * sides + i];
+    return [a, b, c, a, c, d];
+  }).flat());
+  const [rs, zs] = [outline.map(([r]) => r), outline.map(([, z]) => z)];
+  const r = Math.max(...rs);
+  return partOf([{ facts: { surface: 'revolution', origin: [0, 0, 0], axis: [0, 0, 1] }, points, normals: points.map(() => [0, 0, 1]), triangles }], [], { min: [-r, -r, Math.min(...zs)], max: [r, r, Math.max(...zs)] });
+}

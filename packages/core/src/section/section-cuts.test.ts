@@ -1,0 +1,304 @@
+import fc from 'fast-check';
+import ManifoldModule from 'manifold-3d';
+import type { Point2 } from '../drawing/drawing.ts';
+import { lookFrom } from '../math/quaternion.ts';
+import { IDENTITY, multiply, type Mat4 } from '../math/mat4.ts';
+import { dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { project, type ViewCamera } from '../camera/view-camera.ts';
+import { buildPartBvh } from '../picking/pick-scene.ts';
+import type { PartGeometry } from '../geometry/part-geometry.ts';
+import { boxPart } from '../testing/box-part.ts';
+import { cylinderPart, spherePart, turnedPart } from '../testing/round-parts.ts';
+import { fromPlane, isWithinLoops, planeFrame } from './cap-of-loops.ts';
+import { chainCurves } from './chain-curves.ts';
+import { clipCurves, clipLoops, halfPlaneOf, type HalfPlane } from './clip-loops.ts';
+import { cutComponents, type CutInput } from './cut-components.ts';
+import { layerNames, writeCutSvg } from './cut-drawing.ts';
+import { curvesOfLoop } from './curves-of-loop.ts';
+import { HATCHES, hatchPatterns } from './hatch-patterns.ts';
+import { isLeftWhole } from './left-whole.ts';
+import { pickCut } from './pick-cut.ts';
+import { curveLength, endOf, pointsAlong, propertiesOfCurves, reverseCurve, startOf, type PlaneCurve } from './plane-curves.ts';
+import { boxPlanes, planeThroughAxis, quarterPlanes, slabPlanes, tiltPlane, type PlanePlace, type SectionPlane } from './section-plane.ts';
+import { combineSections, sectionProperties } from './section-properties.ts';
+import type { CutPlane } from './slice-mesh.ts';
+import { wholeReason } from './suggest-whole.ts';
+
+const near = (found: number, wanted: number, relative: number) => expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
+const Q = Math.PI / 2;
+const line = (from: Point2, to: Point2): PlaneCurve => ({ shape: 'line', from, to });
+const arc = (centre: Point2, radius: number, from: number, to: number): PlaneCurve => ({ shape: 'arc', centre, radius, from, to });
+const circle = (centre: Point2, radius: number): PlaneCurve => arc(centre, radius, 0, 2 * Math.PI);
+/** Lines from corner to corner, arcs as given: what is between is filled in. */
+const profile = (...parts: (Point2 | PlaneCurve)[]): PlaneCurve[] => {
+  const ends = (p: Point2 | PlaneCurve) => ('shape' in p ? { start: startOf(p), end: endOf(p) } : { start: p, end: p });
+  return parts.flatMap((p, i) => {
+    const next = parts[(i + 1) % parts.length];
+    const [a, b] = [ends(p).end, ends(next).start];
+    return [...('shape' in p ? [p] : []), ...(Math.hypot(a[0] - b[0], a[1] - b[1]) > 1e-12 ? [line(a, b)] : [])];
+  });
+};
+const placed = (geometry: PartGeometry, placement: Mat4 = IDENTITY): CutInput => ({ geometry, bvh: buildPartBvh(geometry), placement, stored: multiply(placement, IDENTITY) });
+const torus = (R: number, r: number, n = 96) => turnedPart(Array.from({ length: n }, (_, i): [number, number] => [R + r * Math.cos((2 * Math.PI * i) / n), r * Math.sin((2 * Math.PI * i) / n)]), 192);
+
+describe('figures of exact curves', () => {
+  test('circle, ring, ellipse and half disc: closed forms to the last digits (Dubbel, section C)', () => {
+    const ring = propertiesOfCurves([[circle([30, -7], 20)], [reverseCurve(circle([30, -7], 15))]])!;
+    near(ring.area, Math.PI * 175, 1e-13);
+    near(ring.perimeter, 70 * Math.PI, 1e-13);
+    near(ring.polar, Q * (20 ** 4 - 15 ** 4), 1e-12);
+    expect(ring.centroid[0]).toBeCloseTo(30, 11);
+    const [a, b, tilt] = [9, 4, 0.6];
+    const ellipse = propertiesOfCurves([[{ shape: 'ellipse', centre: [5, 6], major: [a * Math.cos(tilt), a * Math.sin(tilt)], ratio: b / a, from: 0, to: 2 * Math.PI }]])!;
+    near(ellipse.area, Math.PI * a * b, 1e-13);
+    near(ellipse.principal[0], (Math.PI * a ** 3 * b) / 4, 1e-12);
+    near(ellipse.principal[1], (Math.PI * a * b ** 3) / 4, 1e-12);
+    // The largest moment is the one about the short axis.
+    expect(Math.abs(Math.sin(ellipse.principalAngle - tilt - Q))).toBeLessThan(1e-9);
+    const half = propertiesOfCurves([[arc([0, 0], 10, 0, Math.PI), line([-10, 0], [10, 0])]])!;
+    near(half.centroid[1], (4 * 10) / (3 * Math.PI), 1e-12);
+    near(half.ix, (Math.PI / 8 - 8 / (9 * Math.PI)) * 1e4, 1e-11);
+  });
+
+  // Tables of EN 10056-1 (equal angle), UPE channels and EN 10210 tubes, from memory: cm², cm, cm⁴.
+  test('an equal angle, a channel and a tube against the tables', () => {
+    const angle = propertiesOfCurves([profile([0, 0], [100, 0], arc([94, 4], 6, 0, Q), arc([22, 22], 12, -Q, -2 * Q), arc([4, 94], 6, 0, Q), [0, 100])])!;
+    near(angle.area / 100, 19.2, 3e-3);
+    near(angle.centroid[0] / 10, 2.82, 3e-3);
+    near(angle.ix / 1e4, 177, 3e-3);
+    near(angle.principal[0] / 1e4, 280, 3e-3);
+    near(angle.principal[1] / 1e4, 73, 3e-3);
+    const [h, b, w, f, r] = [200, 80, 6, 11, 13];
+    const channel = propertiesOfCurves([profile([0, 0], [b, 0], [b, f], arc([w + r, f + r], r, -Q, -2 * Q), arc([w + r, h - f - r], r, 2 * Q, Q), [b, h - f], [b, h], [0, h])])!;
+    near(channel.area / 100, 29.0, 3e-3);
+    near(channel.ix / 1e4, 1910, 3e-3);
+    near(channel.iy / 1e4, 187, 4e-3);
+    near(channel.centroid[0] / 10, 2.56, 3e-3);
+    const tube = propertiesOfCurves([[circle([0, 0], 57.15)], [reverseCurve(circle([0, 0], 53.15))]])!;
+    near(tube.area / 100, 13.9, 3e-3);
+    near(tube.ix / 1e4, 211, 3e-3);
+  });
+
+  test('curves in any order and sense become loops, holes turned the other way', () => {
+    const outline = profile([0, 0], [40, 0], arc([40, 10], 10, -Q, Q), [0, 20]);
+    const hole = [arc([40, 10], 4, 0, Math.PI), arc([40, 10], 4, Math.PI, 2 * Math.PI)];
+    const wanted = 800 + (Math.PI * 100) / 2 - 16 * Math.PI;
+    fc.assert(fc.property(fc.shuffledSubarray([0, 1, 2, 3, 4, 5], { minLength: 6 }), fc.array(fc.boolean(), { minLength: 6, maxLength: 6 }), (order, turned) => {
+      const all = [...outline, ...hole];
+      const { loops, open } = chainCurves(order.map((i) => (turned[i] ? reverseCurve(all[i]) : all[i])), 1e-6);
+      expect(open).toEqual([]);
+      near(propertiesOfCurves(loops)!.area, wanted, 1e-12);
+    }));
+    expect(chainCurves(outline.slice(1), 1e-6).open).toHaveLength(1);
+  });
+});
+
+describe('clipping a cut', () => {
+  const star = (n: number, r: number, R: number): Point2[] => Array.from({ length: 2 * n }, (_, i) => [(i % 2 ? r : R) * Math.cos((Math.PI * i) / n), (i % 2 ? r : R) * Math.sin((Math.PI * i) / n)]);
+  const half = fc.tuple(fc.double({ min: 0, max: 6.28, noNaN: true }), fc.double({ min: -12, max: 12, noNaN: true })).map(([a, c]): HalfPlane => [Math.cos(a), Math.sin(a), c]);
+  const other = ([a, b, c]: HalfPlane): HalfPlane => [-a, -b, -c];
+  const area = (loops: Point2[][]) => sectionProperties(loops)?.area ?? 0;
+
+  test('both sides of any line add up to the whole, of polygons and of curves, holes included', () => {
+    const loops = [star(7, 4, 10), star(5, 1, 2).reverse()];
+    const curves = [profile([-10, -8], [6, -8], arc([6, -2], 6, -Q, Q), [-10, 4]), [reverseCurve(circle([2, -2], 3))], [{ shape: 'ellipse', centre: [-6, 9], major: [3, 1], ratio: 0.5, from: 0, to: 2 * Math.PI } as PlaneCurve]];
+    const whole = [area(loops), propertiesOfCurves(curves)!.area];
+    fc.assert(fc.property(half, (h) => {
+      expect(Math.abs(area(clipLoops(loops, h)) + area(clipLoops(loops, other(h))) - whole[0])).toBeLessThan(1e-9);
+      const [kept, taken] = [clipCurves(curves, h), clipCurves(curves, other(h))];
+      expect(Math.abs((propertiesOfCurves(kept)?.area ?? 0) + (propertiesOfCurves(taken)?.area ?? 0) - whole[1])).toBeLessThan(1e-8);
+      for (const loop of kept) loop.forEach((c, i) => expect(length(subtract([...endOf(c), 0] as unknown as Vec3, [...startOf(loop[(i + 1) % loop.length]), 0] as unknown as Vec3))).toBeLessThan(1e-9));
+      for (const loop of clipLoops(loops, h)) for (const [x, y] of loop) expect(h[0] * x + h[1] * y).toBeLessThan(h[2] + 1e-9);
+    }));
+  });
+
+  const cut = (part: PartGeometry, plane: CutPlane, others: CutPlane[] = [], combine: 'any' | 'all' = 'any') => combineSections(cutComponents([placed(part)], plane, others, combine).flatMap((c) => c.properties ?? []))?.area ?? 0;
+  const planeOf = ({ origin, normal }: PlanePlace): CutPlane => ({ normal, constant: dot(origin, normal) });
+
+  test('a box kept by six planes, a slab and a quarter cut leave the faces one computes by hand', () => {
+    const part = boxPart(40, 40, 40);
+    const six = boxPlanes({ min: [5, 10, 15], max: [25, 30, 35] }).map(planeOf);
+    for (const plane of six) expect(cut(part, plane, six.filter((p) => p !== plane))).toBeCloseTo(400, 6);
+    const [front, back] = slabPlanes({ origin: [20, 20, 20], normal: [0, 0, 1] }, 6).map(planeOf);
+    expect(front.constant + back.constant).toBeCloseTo(6, 12);
+    expect(cut(part, front, [back])).toBeCloseTo(1600, 6);
+    // Of the quarter that is removed each plane shows half: 20 × 40.
+    const [a, b] = quarterPlanes([20, 20, 20], [1, 0, 0], [0, 1, 0]).map(planeOf);
+    expect(cut(part, a, [b], 'all')).toBeCloseTo(800, 6);
+    expect(cut(part, a, [b], 'any')).toBeCloseTo(800, 6);
+    // Where all must remove, planes that face each other leave everything but what lies between them.
+    expect(halfPlaneOf(front, back, 'left')).toBeNull();
+    expect(halfPlaneOf(front, { ...back, constant: back.constant - 100 }, 'left')).toBe('nothing');
+  });
+
+  test('a plane through an axis holds the axis at any angle; tilting keeps a point on the plane', () => {
+    const unit = fc.double({ min: -1, max: 1, noNaN: true });
+    const vector = fc.tuple(unit, unit, unit).filter((v) => length(v) > 0.2).map((v) => normalize(v));
+    fc.assert(fc.property(vector, vector, fc.double({ min: -7, max: 7, noNaN: true }), (axis, eye, angle) => {
+      const { normal } = planeThroughAxis([1, 2, 3], axis, angle, eye);
+      expect(dot(normal, axis)).toBeCloseTo(0, 9);
+      expect(length(normal)).toBeCloseTo(1, 9);
+      const plane: SectionPlane = { id: '', name: '', origin: [1, 2, 3], normal, offset: 4, flipped: false, on: true };
+      const about: Vec3 = [1 + 4 * normal[0], 2 + 4 * normal[1], 3 + 4 * normal[2]];
+      const tilted = tiltPlane(plane, about, axis, 0.3);
+      expect(dot(subtract(about, tilted.origin), tilted.normal)).toBeCloseTo(4, 9);
+      expect(dot(tilted.normal, normal)).toBeCloseTo(Math.cos(0.3), 9);
+    }));
+  });
+});
+
+describe('cutting solids of known sections', () => {
+  const cut = (part: PartGeometry, normal: Vec3, constant: number, placement?: Mat4) => cutComponents([placed(part, placement)], { normal: normalize(normal), constant })[0];
+
+  test('a torus both ways: a ring of two circles, two discs; a tube; a cone cut aslant in an ellipse', () => {
+    const [R, r] = [20, 6];
+    const flat = cut(torus(R, r), [0, 0, 1], 1.5);
+    expect(flat.loops).toHaveLength(2);
+    const w = Math.sqrt(r * r - 1.5 ** 2);
+    near(flat.properties!.area, Math.PI * ((R + w) ** 2 - (R - w) ** 2), 2e-3);
+    const upright = cut(torus(R, r), [0, 1, 0], 0);
+    expect(upright.loops).toHaveLength(2);
+    near(upright.properties!.area, 2 * Math.PI * r * r, 2e-3);
+    const tube = cut(turnedPart([[8, 0], [10, 0], [10, 50], [8, 50]], 256), [0, 0, 1], 20);
+    near(tube.properties!.area, Math.PI * 36, 5e-4);
+    near(tube.properties!.polar, Q * (10 ** 4 - 8 ** 4), 1e-3);
+    // Cone of half angle 45° with a bore too thin to matter; a plane whose normal is 30° off the axis cuts an ellipse of
+    // semi-axes h·sinα·cosα·… : with d = distance of the apex from the plane, a = d·sinα·cosα/(cos²θ − sin²α), b = d·sinα/√(cos²θ − sin²α).
+    const cone = turnedPart([[1e-4, 0], [100, 0], [1e-4, 100]], 512);
+    const [alpha, theta] = [Math.PI / 4, Math.PI / 6];
+    const normal: Vec3 = [Math.sin(theta), 0, Math.cos(theta)];
+    const d = 20;
+    const k = Math.cos(theta) ** 2 - Math.sin(alpha) ** 2;
+    const [a, b] = [(d * Math.sin(alpha) * Math.cos(alpha)) / k, (d * Math.sin(alpha)) / Math.sqrt(k)];
+    near(cut(cone, normal, 100 * Math.cos(theta) - d).properties!.area, Math.PI * a * b, 2e-3);
+  });
+
+  test('figures do not depend on where and how the part lies, mirrored or not; only closed loops come from any plane', () => {
+    const unit = fc.double({ min: -1, max: 1, noNaN: true });
+    const vector = fc.tuple(unit, unit, unit).filter((v) => length(v) > 0.2).map((v) => normalize(v));
+    const parts = [boxPart(10, 20, 30), cylinderPart(5, 20), spherePart(8), torus(12, 4, 24)];
+    fc.assert(fc.property(fc.nat(3), vector, fc.integer({ min: -50, max: 50 }), vector, fc.boolean(), (i, normal, offset, axis, mirrored) => {
+      // Never exactly through a corner or a face.
+      const constant = offset * 0.12 + 0.0037;
+      const plain = cut(parts[i], normal, constant);
+      // A reflection or a half turn about an axis through the origin: both their own inverse.
+      const m = (v: Vec3): Vec3 => (mirrored ? subtract(v, scale(axis, 2 * dot(v, axis))) : subtract(scale(axis, 2 * dot(v, axis)), v));
+      const columns = ([[1, 0, 0], [0, 1, 0], [0, 0, 1]] as Vec3[]).map(m);
+      const shift: Vec3 = [300, -200, 100];
+      const placement: Mat4 = [...columns.flatMap((c) => [...c, 0]), ...shift, 1];
+      const moved = cut(parts[i], m(normal), constant + dot(m(normal), shift), placement);
+      expect(plain?.open ?? []).toEqual([]);
+      expect(moved?.open ?? []).toEqual([]);
+      if (!plain?.properties) return;
+      near(moved.properties!.area, plain.properties.area, 1e-6);
+      near(moved.properties!.principal[0], plain.properties.principal[0], 1e-6);
+    }), { numRuns: 60 });
+  });
+
+  test('areas of random planes agree with the slices of manifold-3d 3.5.4, an independent library', async () => {
+    const api = await ManifoldModule();
+    api.setup();
+    for (const part of [boxPart(10, 20, 30), cylinderPart(5, 20), torus(12, 4, 24), turnedPart([[3, 0], [9, 0], [9, 4], [5, 6], [5, 12], [3, 12]])]) {
+      const mesh = new api.Mesh({ numProp: 3, vertProperties: Float32Array.from(part.mesh.positions), triVerts: Uint32Array.from(part.mesh.indices) });
+      mesh.merge();
+      const solid = api.Manifold.ofMesh(mesh);
+      for (const [phi, lift, h] of [[0, 0, 3.3], [35, 50, 2.1], [120, 75, -1.7], [200, 20, 4.4]]) {
+        // Turned so that the plane becomes a level one.
+        const [p, t] = [(phi * Math.PI) / 180, (lift * Math.PI) / 180];
+        const normal: Vec3 = [Math.sin(t) * Math.cos(p), Math.sin(t) * Math.sin(p), Math.cos(t)];
+        const slice = solid.rotate([0, 0, -phi]).rotate([0, -lift, 0]).slice(h);
+        const wanted = slice.area();
+        const found = cut(part, normal, h)?.properties?.area ?? 0;
+        expect(Math.abs(found - wanted)).toBeLessThan(1e-4 * Math.max(1, wanted));
+      }
+    }
+  });
+
+  test('an open mesh: its outline is told as open, nothing is capped', () => {
+    const part = boxPart(10, 10, 10);
+    // Without the two triangles of its front.
+    const open = { ...part, mesh: { ...part.mesh, indices: Uint32Array.from([...part.mesh.indices.slice(0, 12), ...part.mesh.indices.slice(18)]) } };
+    const found = cut(open, [0, 0, 1], 5);
+    expect(found.loops).toEqual([]);
+    expect(found.open).toHaveLength(1);
+    expect(found.properties).toBeNull();
+  });
+});
+
+describe('what is seen of a cut', () => {
+  test('curves behind a mesh outline: lines, roundings and circles as such', () => {
+    const steps = (c: PlaneCurve) => pointsAlong(c, Math.PI / 30);
+    const rounded = profile([0, 0], [40, 0], arc([40, 10], 10, -Q, Q), [0, 20]).flatMap((c) => steps(c).slice(0, -1));
+    const found = curvesOfLoop(rounded, 0.01);
+    expect(found.map((c) => c.shape).sort()).toEqual(['arc', 'line', 'line', 'line']);
+    const round = found.find((c) => c.shape === 'arc')!;
+    expect(round).toMatchObject({ radius: expect.closeTo(10, 6) });
+    near(curveLength(round), 10 * Math.PI, 1e-6);
+    const hole = curvesOfLoop(steps(reverseCurve(circle([3, 4], 5))).slice(0, -1), 0.01);
+    expect(hole).toHaveLength(1);
+    near(propertiesOfCurves([[circle([3, 4], 6)], hole])!.area, Math.PI * 11, 1e-6);
+  });
+
+  test('neighbours get different hatches, the same part the same wherever it lies', () => {
+    const box = (x: number) => ({ min: [x, 0, 0] as Vec3, max: [x + 10, 10, 10] as Vec3 });
+    const chosen = hatchPatterns([{ part: 0, box: box(0) }, { part: 1, box: box(10) }, { part: 2, box: box(20) }, { part: 0, box: box(30) }, { part: 3, box: box(500) }]);
+    const of = (part: number) => HATCHES[chosen.get(part)!];
+    expect(of(0)).not.toEqual(of(1));
+    expect(of(1)).not.toEqual(of(2));
+    expect(of(2)).not.toEqual(of(0));
+    expect(HATCHES.every((h) => Math.abs(Math.abs(h.angle) - Math.PI / 4) < 1e-12)).toBe(true);
+  });
+
+  test('what to keep whole: by name, by the number of a standard, by shape, and not what only looks like it', () => {
+    const plain = boxPart(10, 20, 30);
+    expect(wholeReason('Hex bolt M8', plain)).toContain('bolt');
+    expect(wholeReason('DriveShaft_2', plain)).toContain('shaft');
+    expect(wholeReason('30-204 ISO 4762 - M6', plain)).toContain('4762');
+    for (const name of ['Boltless frame', 'Pinion', 'Keyboard', 'Housing']) expect(wholeReason(name, plain)).toBeNull();
+    expect(wholeReason('Item 7', spherePart(4))).toBe('a ball by its shape');
+    expect(wholeReason('Item 8', cylinderPart(5, 40))).toBe('a shaft or pin by its shape');
+    expect(wholeReason('Item 9', cylinderPart(20, 40))).toBeNull();
+  });
+
+  test('kept whole: what a plane passes through is seen, what lies before it goes, by each combination', () => {
+    const bolt = placed(cylinderPart(2, 10));
+    const at = (constant: number): CutPlane => ({ normal: [1, 0, 0], constant });
+    expect(isLeftWhole(bolt, [at(0)], 'any')).toBe(true);
+    expect(isLeftWhole(bolt, [at(5)], 'any')).toBe(true);
+    expect(isLeftWhole(bolt, [at(-2.001)], 'any')).toBe(false);
+    expect(isLeftWhole(bolt, [at(-5), at(5)], 'any')).toBe(false);
+    expect(isLeftWhole(bolt, [at(-5), at(5)], 'all')).toBe(true);
+  });
+
+  test('of a cut the corner, the outline and the face are picked at their pixels; nothing beside it', () => {
+    const plane: CutPlane = { normal: [0, 0, 1], constant: 15 };
+    const [cut] = cutComponents([placed(boxPart(40, 20, 30))], plane);
+    const curves = cut.loops.flatMap((l) => curvesOfLoop(l, 0));
+    const camera: ViewCamera = { projection: 'perspective', target: [20, 10, 15], orientation: lookFrom(normalize([0.3, -0.5, 1]), [0, 0, 1]), height: 60, lens: 0.6 };
+    const pane = { width: 800, height: 600 };
+    const pick = (p: Vec3) => {
+      const s = project(camera, pane, p);
+      return pickCut([{ component: 3, loops: cut.loops, box: [-1e9, -1e9, 1e9, 1e9], curves: () => curves }], plane, camera, pane, s.x, s.y);
+    };
+    expect(pick([12, 8, 15])).toMatchObject({ kind: 'cap', component: 3, point: [expect.closeTo(12, 6), expect.closeTo(8, 6), expect.closeTo(15, 6)] });
+    expect(pick([20, 0, 15])).toMatchObject({ kind: 'outline', point: [expect.closeTo(20, 3), expect.closeTo(0, 6), expect.closeTo(15, 6)] });
+    expect(pick([40, 20, 15])).toMatchObject({ kind: 'corner', point: [expect.closeTo(40, 6), expect.closeTo(20, 6), expect.closeTo(15, 6)] });
+    expect(pick([-10, 8, 15])).toBeNull();
+    // The axes of the drawing: Y is up in a level cut, and it is seen from the removed side.
+    expect(planeFrame(plane)).toMatchObject({ u: [1, 0, 0], v: [0, 1, 0] });
+    expect(isWithinLoops([12, 8], cut.loops)).toBe(true);
+    expect(fromPlane(planeFrame(plane), [12, 8])).toEqual([12, 8, 15]);
+  });
+
+  test('the drawing as SVG: millimetres of paper, a group for each component with names of their own, arcs as arcs', () => {
+    const layer = (name: string) => ({ name, colour: [0.5, 0.5, 0.5] as const, hatch: HATCHES[1], open: [], loops: [profile([0, 0], [40, 0], arc([40, 10], 10, -Q, Q), [0, 20]), [reverseCurve(circle([40, 10], 4))]] });
+    const svg = writeCutSvg([layer('Bolt <M8>'), layer('Bolt <M8>')], { title: 'A & B', scale: 2, hatched: true });
+    expect(svg).toContain('width="110mm" height="50mm"');
+    expect(svg).toContain('<title>A &amp; B</title>');
+    expect(svg).toContain('Scale 2:1, all curves exact');
+    // One arc of half a turn, and the circle in two halves, of twice the radius on paper.
+    expect(svg.match(/A20 20 0 0 0/g)).toHaveLength(2);
+    expect(svg.match(/A8 8 0 0 1/g)).toHaveLength(4);
+    expect(layerNames([{ name: 'Bolt <M8>' }, { name: 'Bolt <M8>' }, { name: '' }])).toEqual(['Bolt_M8_', 'Bolt_M8__2', 'component']);
+  });
+});
