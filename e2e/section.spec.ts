@@ -1,6 +1,7 @@
-import { viewBack } from '@bathyscope/core';
+import { viewBack, type PlaneCurve, type Section, type Vec3 } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { clickPoint, openModel, readout, settled, shareOfColour, test } from './app.ts';
+import fs from 'node:fs';
+import { clickPoint, drag, onScreen, openModel, readout, settled, shareOfColour, test } from './app.ts';
 
 const scene = (page: Page) => page.getByTestId('scene');
 /** sRGB of demo/ballast-valve.ts. */
@@ -9,10 +10,20 @@ const WHEEL = [44, 92, 96] as const;
 async function open(page: Page, name: string): Promise<void> {
   await openModel(page, name);
   if (!(await page.getByRole('heading', { name: 'Section' }).isVisible())) await page.getByRole('button', { name: 'Section', exact: true }).click();
-  for (let n = await page.getByRole('button', { name: /^Delete Plane/ }).count(); n > 0; n--) await page.getByRole('button', { name: /^Delete Plane/ }).first().click();
+  if (await page.getByRole('button', { name: 'Close the flat view' }).count()) await page.getByRole('button', { name: 'Close the flat view' }).first().click();
+  for (let n = await page.getByRole('button', { name: /^Delete / }).count(); n > 0; n--) await page.getByRole('button', { name: /^Delete / }).first().click();
   await scene(page).focus();
   for (const key of ['Escape', 'u', '0']) await page.keyboard.press(key);
   await settled(page);
+}
+
+const now = (page: Page): Promise<Section & { before: unknown; active: string | null }> => page.evaluate(() => (window.bathyscope as unknown as { sectionStore: { getState(): Section & { before: unknown; active: string | null } } }).sectionStore.getState());
+const number = (text: string): number => Number(text.split('mm')[0].replace(/^[^\d−-]*(\d* ?:)?/, '').replace(/[^\d.]/g, ''));
+
+async function command(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: /Find a command/ }).fill(name);
+  await page.getByRole('option', { name }).first().click();
 }
 
 test('a section of known area, typed to a thousandth; normal to it, flipped, undone', async ({ page }) => {
@@ -22,11 +33,12 @@ test('a section of known area, typed to a thousandth; normal to it, flipped, und
   await page.getByLabel(/Offset of Plane 1 · along Z, mm/).fill('-36');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('cut-area')).toContainText(/\d/);
-  const area = Number((await page.getByTestId('cut-area').innerText()).replace(/[^\d.]/g, '').replace(/\.(?=.*\.)/g, ''));
   const wanted = Math.PI * (38.5 ** 2 - 8.1 ** 2);
-  // From the mesh: a circle in segments of 6° has sin(6°)/6° of its area, 1.8e-3 less.
-  expect(Math.abs(area / wanted - 1)).toBeLessThan(2.5e-3);
-  await expect(page.getByText(/From mesh: outlines within .*, areas within/)).toBeVisible();
+  // Two arcs: the kernel's cut is exact to the last figure shown.
+  await expect(page.getByText('exact', { exact: true }).first()).toBeVisible();
+  await expect.poll(async () => Math.abs(number(await page.getByTestId('cut-area').innerText()) - wanted)).toBeLessThan(0.006);
+  await expect(page.getByRole('region', { name: /^Cut of Plane 1/ })).toContainText('Second moments');
+  expect(number((await page.getByText('Polar moment').locator('..').innerText()).replace('Polar moment', ''))).toBeCloseTo((Math.PI / 2) * (38.5 ** 4 - 8.1 ** 4), -1);
 
   await page.getByRole('button', { name: 'Normal to Plane 1 · along Z' }).click();
   expect(Math.abs(viewBack(await settled(page))[2])).toBeCloseTo(1, 9);
@@ -42,6 +54,7 @@ test('what is cut away is neither drawn nor picked; the cut opens what lies behi
   const whole = await shareOfColour(page, WHEEL, 30);
   expect(whole).toBeGreaterThan(0.005);
   await page.getByRole('button', { name: 'X', exact: true }).click();
+  await page.keyboard.press('Enter');
   // Everything on the wheel's side is gone: it stands at x = 80…104, the middle of the box is at x = 19.7.
   await page.mouse.move(5, 5);
   await expect.poll(() => shareOfColour(page, WHEEL, 30)).toBeLessThan(whole / 20);
@@ -69,4 +82,250 @@ test('what is cut away is neither drawn nor picked; the cut opens what lies behi
   for (let i = 0; i < 2; i++) await page.getByRole('button', { name: /^Delete Plane/ }).first().click();
   await expect(page.getByText('Nothing is cut.')).toBeVisible();
   await page.waitForResponse((r) => r.url().endsWith('/view-state') && r.request().method() === 'PUT');
+});
+
+test('the handle moves and tilts by hand, its figures can be typed, arrow keys step; Esc abandons, Enter accepts', async ({ page }) => {
+  await open(page, 'Ballast valve BV-40');
+  await page.getByRole('button', { name: 'Y', exact: true }).click();
+  const handle = page.getByRole('slider', { name: /^Move Plane 1/ });
+  await expect(handle).toBeFocused();
+  const middle = async (name: RegExp) => {
+    const box = (await page.getByRole('slider', { name }).boundingBox())!;
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  };
+  const [plane] = (await now(page)).planes;
+  const from = await middle(/^Move Plane 1/);
+  const [foot, tip] = [await onScreen(page, plane.origin), await onScreen(page, plane.origin.map((x, k) => x + 10 * plane.normal[k]) as unknown as Vec3)];
+  // Along the normal on the screen by as much as 10 mm look: the offset is 10 mm.
+  await drag(page, 'left', from, tip.x - foot.x, tip.y - foot.y);
+  expect((await now(page)).planes[0].offset).toBeCloseTo(10, 1);
+  await page.getByLabel('Offset at the handle, mm').fill('2,5');
+  await page.keyboard.press('Enter');
+  expect((await now(page)).planes[0].offset).toBe(2.5);
+  await page.getByLabel('Step of the arrow keys, mm').fill('0.25');
+  await page.keyboard.press('Enter');
+  await handle.focus();
+  for (const key of ['ArrowUp', 'ArrowUp', 'ArrowDown']) await page.keyboard.press(key);
+  expect((await now(page)).planes[0].offset).toBe(2.75);
+
+  await page.getByLabel('Tilt of the level arm, degrees').fill('30');
+  await page.keyboard.press('Enter');
+  const cosine = async () => (await now(page)).planes[0].normal.reduce((sum, x, k) => sum + x * plane.normal[k], 0);
+  expect(await cosine()).toBeCloseTo(Math.cos(Math.PI / 6), 9);
+  const arm = await middle(/^Tilt Plane 1.*upright/);
+  await drag(page, 'left', arm, 12, 8);
+  expect(await cosine()).not.toBeCloseTo(Math.cos(Math.PI / 6), 4);
+  await scene(page).focus();
+  await page.keyboard.press('Escape');
+  expect(await now(page)).toMatchObject({ planes: [], before: null });
+  await page.keyboard.press('Control+z');
+  expect((await now(page)).planes).toHaveLength(1);
+  await page.getByRole('button', { name: 'Put on the handle of' }).click();
+  await page.getByLabel('Offset at the handle, mm').fill('7');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Accept' }).click();
+  await expect(page.getByRole('slider', { name: /^Move Plane 1/ })).toHaveCount(0);
+  await scene(page).focus();
+  await page.keyboard.press('Escape');
+  expect((await now(page)).planes[0].offset).toBe(7);
+});
+
+test('slab, quarter cut and box; what any or all remove; at three points, across an edge, through an axis, at a reference plane, before a face', async ({ page }) => {
+  await open(page, 'Ballast valve BV-40');
+  const remove = () => command(page, 'Remove the section');
+  await page.keyboard.press('s');
+  await settled(page);
+  await command(page, 'Section to a slab');
+  await page.getByRole('dialog').getByRole('textbox').fill('12');
+  await page.getByRole('button', { name: 'OK' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  // Seen from the front the slab lies across Y, 12 mm thick.
+  const slab = (await now(page)).planes;
+  expect(slab.map((p) => p.normal[1])).toEqual([-1, 1]);
+  expect(Math.abs(slab[0].origin[1] - slab[1].origin[1])).toBeCloseTo(12, 9);
+  await remove();
+  await command(page, 'Section to a box');
+  expect((await now(page)).planes).toHaveLength(6);
+  await page.getByRole('button', { name: 'X', exact: true }).click();
+  await expect(page.getByText(/There can be 6 planes; delete 1 first/)).toBeVisible();
+  await page.keyboard.press('0');
+  await settled(page);
+  await command(page, 'Quarter cut');
+  await expect.poll(async () => (await now(page)).planes.length).toBe(2);
+  expect((await now(page)).combine).toBe('all');
+  const wheel = () => shareOfColour(page, WHEEL, 30);
+  await page.mouse.move(5, 5);
+  const quarter = await wheel();
+  await page.getByRole('button', { name: 'What any removes' }).click();
+  // Half of the wheel's side was left by the quarter, nothing by both halves.
+  await expect.poll(wheel).toBeLessThan(quarter / 4);
+  await remove();
+
+  // The bonnet's flange is flat across X at x = 57 (demo/ballast-valve.ts).
+  await page.keyboard.press('d');
+  await settled(page);
+  await command(page, 'Section through three points');
+  for (const p of [[57, 25, 0], [57, -25, 0], [57, 0, -25]] as const) await clickPoint(page, p);
+  await expect.poll(async () => (await now(page)).planes.length).toBe(1);
+  expect(Math.abs((await now(page)).planes[0].normal[0])).toBeCloseTo(1, 6);
+  await remove();
+  await clickPoint(page, [57, 25, 0]);
+  await command(page, 'Cut before the face');
+  const [sight] = (await now(page)).planes;
+  expect(sight.origin[0]).toBeCloseTo(57.01, 3);
+  // Nothing stands before the face any more: it is what a click meets.
+  await page.keyboard.press('Enter');
+  const at = await onScreen(page, [57, 0, -25]);
+  const box = (await scene(page).boundingBox())!;
+  const met = () => page.evaluate(([x, y]) => window.bathyscope!.view.picking.pick(x, y), [at.x - box.x, at.y - box.y] as const);
+  await expect.poll(async () => (await met())?.component).toContain('Bonnet');
+  await remove();
+  await command(page, 'Reference plane from a face');
+  await page.getByRole('dialog').getByRole('textbox').fill('-10');
+  await page.getByRole('button', { name: 'OK' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Other planes' }).click();
+  await page.getByRole('menuitem', { name: /At reference plane/ }).last().click();
+  expect((await now(page)).planes[0].origin[0]).toBeCloseTo(47, 3);
+  await remove();
+  await scene(page).focus();
+  for (const key of ['Escape', 'Escape', 'a']) await page.keyboard.press(key);
+  await settled(page);
+  // The end cap's rim is a turned face about X.
+  await command(page, 'Section through an axis');
+  await clickPoint(page, [-64, -43.9, 0]);
+  if (await page.getByRole('dialog').count()) {
+    await page.getByRole('dialog').getByRole('textbox').fill('30');
+    await page.getByRole('button', { name: 'OK' }).click();
+    await expect.poll(async () => (await now(page)).planes.length).toBe(1);
+    expect((await now(page)).planes[0].normal[0]).toBeCloseTo(0, 9);
+    await remove();
+  }
+});
+
+test('fasteners are kept whole only when agreed to; those before the cut go; section only these; ghosts are not capped', async ({ page }) => {
+  await open(page, 'Ballast valve BV-40');
+  await page.getByRole('button', { name: 'Z', exact: true }).click();
+  await page.keyboard.press('Enter');
+  const cut = page.getByRole('region', { name: /^Cut of Plane 1/ });
+  await expect(cut).toContainText('Nut');
+  await page.getByRole('button', { name: 'Suggest …' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('named as a bolt or screw');
+  await page.keyboard.press('Escape');
+  await expect(cut).toContainText('Nut');
+  await page.getByRole('button', { name: 'Suggest …' }).click();
+  await dialog.getByRole('checkbox', { name: /Washer ISO 7089 10/ }).uncheck();
+  await dialog.getByRole('button', { name: /^Keep \d+ whole/ }).click();
+  await expect(cut).not.toContainText('Nut');
+  await expect(cut).toContainText('Washer');
+  const whole = page.getByRole('region', { name: 'Kept whole' });
+  await expect(whole).toContainText('Hex bolt');
+  const seen = () => page.evaluate(() => (window.bathyscope as unknown as { cutStore: { getState(): { whole: Set<string> } } }).cutStore.getState().whole.size);
+  // Of eight bolts at 45° four lie below the level cut through the axis; they stay, the four above it go.
+  await expect.poll(seen).toBeGreaterThan(8);
+  expect(await seen()).toBeLessThan(17);
+  await page.getByRole('button', { name: /Cut Hex nut/ }).click();
+  await expect(cut).toContainText('Nut');
+
+  await cut.getByRole('option', { name: /Spool/ }).click();
+  await expect(page.getByText('Second moments of Spool')).toBeVisible();
+  await scene(page).focus();
+  await page.keyboard.press('w');
+  await settled(page);
+  await clickPoint(page, [-20, 0, 0]);
+  await expect(readout(page)).toContainText('Cut face');
+  await expect(readout(page)).toContainText('Spool');
+  await expect(readout(page)).toContainText('exact');
+  await command(page, 'Section only these');
+  await expect(cut.getByRole('option')).toHaveCount(1);
+  await page.keyboard.press('Control+z');
+  await expect(cut).toContainText('Body');
+  await scene(page).focus();
+  await page.keyboard.press('g');
+  await expect(cut).not.toContainText('Spool');
+  await page.keyboard.press('Control+z');
+  await command(page, 'Cut everything again');
+  await expect(whole).toContainText('Everything is cut');
+});
+
+test('the flat view: zoomed, picked, measured exactly, and saved as DXF and SVG with a layer for each component', async ({ page }) => {
+  await open(page, 'Lamp housing LH-20');
+  await page.getByRole('button', { name: 'Z', exact: true }).click();
+  await page.getByLabel(/Offset of Plane 1 · along Z, mm/).fill('-36');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Flat view of the cut' }).click();
+  const flat = page.getByTestId('flat');
+  await expect(flat).toBeVisible();
+  const curves = () => page.evaluate(() => {
+    const { exact, made } = (window.bathyscope as unknown as { cutStore: { getState(): { exact: Map<string, Map<number, { loops?: PlaneCurve[][] }>>; made: { plane: { id: string } }[] } } }).cutStore.getState();
+    return [...(exact.get(made[0]?.plane.id)?.values() ?? [])].flatMap((a) => a.loops?.flat() ?? []);
+  });
+  await expect.poll(async () => (await curves()).length).toBeGreaterThan(1);
+  // The rim of the floor's disc, Ø77, and the gland's hole, Ø16.2 (demo/lamp-housing.ts): found under the cursor and picked.
+  const box = (await flat.boundingBox())!;
+  const seek = async (text: RegExp) => {
+    for (let x = 4; x < box.width; x += 3) {
+      await page.mouse.move(box.x + x, box.y + box.height / 2 + 4);
+      if (await page.getByText(text).count()) return { x: box.x + x, y: box.y + box.height / 2 + 4 };
+    }
+    throw new Error(`${text} is nowhere on the middle line.`);
+  };
+  const hole = await seek(/(Circle Ø|Arc R)(16\.200|8\.100)/);
+  await page.mouse.click(hole.x, hole.y);
+  await expect(readout(page)).toContainText(/16\.200|8\.100/);
+  await expect(readout(page)).toContainText('exact');
+  const mm = async () => Number(/x ([−\d.\u2009]+)/.exec(await page.getByRole('region', { name: 'Flat view' }).getByText(/^x .* y /).innerText())![1].replace('−', '-'));
+  await page.mouse.move(box.x + 40, box.y + 60);
+  const before = await mm();
+  await page.mouse.wheel(0, -600);
+  await page.mouse.move(box.x + 40, box.y + 61);
+  // Zoomed at the cursor: what lies under it stays.
+  expect(await mm()).toBeCloseTo(before, 1);
+
+  const save = async (format: string) => {
+    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('region', { name: 'Flat view' }).getByRole('button', { name: format }).click()]);
+    return fs.readFileSync((await file.path())!, 'utf8');
+  };
+  const dxf = (await save('DXF')).split(/\r?\n/).map((l) => l.trim());
+  const at = dxf.flatMap((l, i) => (l === 'ARC' || l === 'CIRCLE' ? [i] : []));
+  const radii = at.map((i) => Number(dxf[dxf.indexOf('40', i) + 1]));
+  expect(radii.some((r) => Math.abs(r - 38.5) < 1e-9)).toBe(true);
+  expect(radii.some((r) => Math.abs(r - 8.1) < 1e-9)).toBe(true);
+  expect(dxf).toContain('$INSUNITS');
+  const svg = await save('SVG');
+  expect(svg).toContain('all curves exact');
+  expect(svg).toMatch(/width="87mm" height="87mm"/);
+  await page.getByRole('button', { name: 'Instead of the scene' }).click();
+  await expect.poll(async () => (await flat.boundingBox())!.width).toBeGreaterThan(box.width * 1.5);
+});
+
+test('swept through the model and stopped; centroid and axes; the section comes back with a saved view and with the model', async ({ page }) => {
+  await open(page, 'Ballast valve BV-40');
+  await page.getByRole('button', { name: 'X', exact: true }).click();
+  await page.keyboard.press('Enter');
+  await command(page, 'Sweep the section');
+  const offset = async () => (await now(page)).planes[0].offset;
+  await expect.poll(offset).not.toBe(0);
+  await scene(page).focus();
+  await page.keyboard.press('Escape');
+  const stopped = await offset();
+  await page.waitForTimeout(300);
+  expect(await offset()).toBe(stopped);
+  await page.keyboard.press('Control+z');
+  expect(await offset()).toBe(0);
+  await page.getByRole('checkbox', { name: 'Centroid and principal axes in the scene' }).check();
+  const magenta = [163, 25, 91] as const;
+  await expect.poll(() => shareOfColour(page, magenta, 40)).toBeGreaterThan(0.0004);
+  await page.getByRole('checkbox', { name: 'Centroid and principal axes in the scene' }).uncheck();
+  await page.getByRole('button', { name: 'Y', exact: true }).click();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'What all remove' }).click();
+  await page.getByRole('button', { name: 'Save this view' }).first().click();
+  const saved = /“(.*)”/.exec(await page.getByText(/Saved as “/).innerText())![1];
+  await command(page, 'Remove the section');
+  expect((await now(page)).planes).toHaveLength(0);
+  await page.getByRole('button', { name: `Recall ${saved}` }).click();
+  await expect.poll(async () => (await now(page)).planes.length).toBe(2);
+  expect((await now(page)).combine).toBe('all');
 });

@@ -25,6 +25,7 @@ export class ExactCuts {
     const count = planes.reduce((n, p) => n + p.cuts.length, 0);
     if (!count || count > limit) return;
     const turn = this.asked;
+    cutStore.setState({ asking: true });
     this.timer = window.setTimeout(() => void this.run(planes, combine, turn), SETTLED);
   }
 
@@ -34,7 +35,6 @@ export class ExactCuts {
   }
 
   private async run(planes: readonly PlaneCut[], combine: Combination, turn: number): Promise<void> {
-    cutStore.setState({ asking: true });
     for (const plane of planes) {
       const others = planes.filter((p) => p !== plane).map((p) => halfPlaneOf(plane.cut, p.cut, combine === 'any' ? 'left' : 'taken'));
       for (let i = 0; i < plane.cuts.length; i += BATCH) {

@@ -166,11 +166,16 @@ export class SceneView {
     this.flatBack = outlinesOnly;
     this.caps.show(planes);
     cutStore.setState({ made: planes, exact: new Map(), asking: false });
-    this.exact.ask(planes, combine);
+    if (!outlinesOnly) this.exact.ask(planes, combine);
     this.drawAxes();
     this.hovered.setClips(this.clips, this.clipAll);
     this.picked.setClips(this.clips, this.clipAll);
     this.refind();
+  }
+
+  /** Asks for the exact cut of everything, however much it is. */
+  askExact(): void {
+    this.exact.ask(cutStore.getState().made, sectionStore.getState().combine, Infinity);
   }
 
   private refind(): void {

@@ -15,6 +15,7 @@ import { makeOwnThumbnail } from '../../shelf/thumbnails.ts';
 import { SceneView } from '../../scene/scene-view.ts';
 import { activePane, cameraStore, paneAt } from '../../stores/camera-store.ts';
 import { menuStore } from '../../stores/menu-store.ts';
+import { cutStore } from '../../stores/cut-store.ts';
 import { closePickList, pickListStore, walkPickList } from '../../stores/pick-list-store.ts';
 import { modeStore } from '../../stores/mode-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
@@ -43,7 +44,7 @@ export function SceneCanvas() {
     sceneStore.setState({ scene: { view, navigator } });
     void makeOwnThumbnail(view);
     // For tests and benchmarks: the same things the interface uses, nothing more.
-    (window as { bathyscope?: unknown }).bathyscope = { view, cameraStore, selectionStore, modelStore, visibilityStore, styleStore, referenceStore, sectionStore };
+    (window as { bathyscope?: unknown }).bathyscope = { view, cameraStore, selectionStore, modelStore, visibilityStore, styleStore, referenceStore, sectionStore, cutStore };
     return () => {
       controls.dispose();
       sceneStore.setState({ scene: null });

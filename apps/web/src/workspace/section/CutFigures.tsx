@@ -5,24 +5,26 @@ import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { cutStore, type BestCut, type PlaneCut } from '../../stores/cut-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
+import { sceneStore } from '../../stores/scene-store.ts';
 import { sectionStore } from '../../stores/section-store.ts';
 import { selectionStore } from '../../stores/selection-store.ts';
 import { settingsStore } from '../../stores/settings-store.ts';
 import { visibilityStore } from '../../stores/visibility-store.ts';
+import { ASKED_ALONE } from '../../scene/exact-cuts.ts';
 import { figuresOf } from '../../scene/section-caps.ts';
 import { partColourOf } from '../parts/part-colour.ts';
 import { Choice } from '../../ui/Choice.tsx';
 
 /** The figures of what each plane cuts, of all of it or of one component. */
 export function CutFigures() {
-  const { made, asking } = useStore(cutStore);
-  useStore(cutStore, (s) => s.exact);
+  const { made, asking, exact } = useStore(cutStore);
   const shown = made.filter((m) => m.cuts.length);
   const axes = useStore(sectionStore, (s) => s.axes);
   if (!shown.length) return null;
   return (
     <>
       {shown.map((m) => <PlaneFigures key={m.plane.id} plane={m} />)}
+      {!asking && shown.reduce((n, m) => n + m.cuts.length, 0) > ASKED_ALONE && !shown.some((m) => exact.has(m.plane.id)) && <button type="button" className="mt-1 w-full rounded border border-border px-2 py-1 text-[13px] hover:bg-hover" onClick={() => sceneStore.getState().scene?.view.askExact()}>Ask for the exact cut of all {shown.reduce((n, m) => n + m.cuts.length, 0)}</button>}
       {asking && <p role="status" className="mt-1 text-[12.5px] text-soft">Asking for the exact cut …</p>}
       <label className="mt-2 flex items-center gap-2 text-[13px]"><input type="checkbox" className="accent-(--blue)" checked={axes} onChange={() => runCommand(commandById('section-axes'))} /> Centroid and principal axes in the scene</label>
     </>

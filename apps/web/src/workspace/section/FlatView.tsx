@@ -52,12 +52,26 @@ export function FlatView() {
   );
 }
 
+/** Resolves when the kernel has answered, or is not asked any more. */
+const exactCut = (): Promise<void> => new Promise((resolve) => {
+  const off = cutStore.subscribe(({ asking }) => {
+    if (asking) return;
+    off();
+    resolve();
+  });
+});
+
 function Exports({ plane }: { plane: PlaneCut }) {
   const hatched = useStore(flatStore, (s) => s.hatched);
   const name = modelStore.getState().detail?.name ?? 'Model';
   const title = `${name}, ${plane.plane.name}`;
-  const save = (format: 'svg' | 'dxf') => {
-    const layers = layersOf(plane);
+  const save = async (format: 'svg' | 'dxf') => {
+    if (cutStore.getState().asking) {
+      toast('Waiting for the exact cut …', { id: 'flat' });
+      await exactCut();
+    }
+    // As it is now: the exact curves have come since.
+    const layers = layersOf(cutStore.getState().made.find((m) => m.plane.id === plane.plane.id) ?? plane);
     const tolerance = toleranceOf(layers.flatMap((l) => l.loops.flat()));
     download(format === 'dxf' ? writeCutDxf(layers) : writeCutSvg(layers, { title, scale: 1, hatched }), fileName(name, plane.plane.name, format), format === 'dxf' ? 'application/dxf' : 'image/svg+xml');
     toast.success(`Saved at 1:1, ${layers.length} layer${layers.length === 1 ? '' : 's'}${tolerance ? `; free curves within ${tolerance.toPrecision(2)} mm` : '; all curves as such'}.`, { id: 'flat' });
@@ -65,7 +79,7 @@ function Exports({ plane }: { plane: PlaneCut }) {
   return (
     <>
       <label className="mr-1 flex items-center gap-1 text-[13px]"><input type="checkbox" className="accent-(--blue)" checked={hatched} onChange={(e) => flatStore.setState({ hatched: e.target.checked })} /> Hatch</label>
-      {(['dxf', 'svg'] as const).map((f) => <button key={f} type="button" className="flex items-center gap-1 rounded border border-border px-2 py-0.5 text-[13px] hover:bg-hover" onClick={() => save(f)}><Download size={13} aria-hidden /> {f.toUpperCase()}</button>)}
+      {(['dxf', 'svg'] as const).map((f) => <button key={f} type="button" className="flex items-center gap-1 rounded border border-border px-2 py-0.5 text-[13px] hover:bg-hover" onClick={() => void save(f)}><Download size={13} aria-hidden /> {f.toUpperCase()}</button>)}
     </>
   );
 }
