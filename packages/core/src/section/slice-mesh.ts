@@ -1,7 +1,7 @@
 import { INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
 import type { Box3 } from 'three';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
-import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
+import { distance, type Vec3 } from '../math/vec3.ts';
 
 /** Points p with normal · p = constant; the side the normal points to is cut away. */
 export interface CutPlane {
@@ -24,36 +24,52 @@ export interface MeshSlice {
  */
 export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, plane: CutPlane): MeshSlice {
   const { positions, indices } = part.mesh;
-  const away = (v: number) => dot(pointAt(positions, v), plane.normal) - plane.constant;
-  const crossings = new Map<number, Vec3>();
-  const next = new Map<number, number[]>();
+  const [nx, ny, nz] = plane.normal;
+  const away = (v: number) => positions[3 * v] * nx + positions[3 * v + 1] * ny + positions[3 * v + 2] * nz - plane.constant;
+  /** Crossings by their edges; each knows its number, where it is, and which one follows. */
+  const numbers = new Map<number, number>();
+  const points: Vec3[] = [];
+  const next: number[] = [];
+  /** Followers beyond the first, where several outlines touch at one edge. */
+  const more = new Map<number, number[]>();
   const count = positions.length / 3;
 
   const crossing = (a: number, b: number, da: number, db: number): number => {
     const [low, high, dl, dh] = a < b ? [a, b, da, db] : [b, a, db, da];
     const key = low * count + high;
-    if (!crossings.has(key)) {
-      const p = pointAt(positions, low);
-      crossings.set(key, addScaled(p, subtract(pointAt(positions, high), p), dl / (dl - dh)));
-    }
-    return key;
+    const found = numbers.get(key);
+    if (found !== undefined) return found;
+    const t = dl / (dl - dh);
+    const [x, y, z] = [positions[3 * low], positions[3 * low + 1], positions[3 * low + 2]];
+    numbers.set(key, points.length);
+    next.push(-1);
+    return points.push([x + (positions[3 * high] - x) * t, y + (positions[3 * high + 1] - y) * t, z + (positions[3 * high + 2] - z) * t]) - 1;
   };
 
   eachTriangleAt(bvh, plane, (t) => {
-    const v = [0, 1, 2].map((k) => weld[indices[3 * t + k]]);
-    const d = v.map(away);
+    const [a, b, c] = [weld[indices[3 * t]], weld[indices[3 * t + 1]], weld[indices[3 * t + 2]]];
+    const [da, db, dc] = [away(a), away(b), away(c)];
+    const above = (da >= 0 ? 1 : 0) + (db >= 0 ? 1 : 0) + (dc >= 0 ? 1 : 0);
+    if (above === 0 || above === 3) return;
     let [enters, leaves] = [-1, -1];
-    for (let k = 0; k < 3; k++) {
-      const j = (k + 1) % 3;
-      if (d[k] >= 0 === d[j] >= 0) continue;
-      const key = crossing(v[k], v[j], d[k], d[j]);
-      if (d[k] >= 0) leaves = key;
-      else enters = key;
+    if (da >= 0 !== db >= 0) {
+      if (da >= 0) leaves = crossing(a, b, da, db);
+      else enters = crossing(a, b, da, db);
+    }
+    if (db >= 0 !== dc >= 0) {
+      if (db >= 0) leaves = crossing(b, c, db, dc);
+      else enters = crossing(b, c, db, dc);
+    }
+    if (dc >= 0 !== da >= 0) {
+      if (dc >= 0) leaves = crossing(c, a, dc, da);
+      else enters = crossing(c, a, dc, da);
     }
     // Neighbours go along their common edge in opposite senses: where one leaves the other enters.
-    if (enters >= 0 && leaves >= 0 && enters !== leaves) next.set(leaves, [...(next.get(leaves) ?? []), enters]);
+    if (enters < 0 || leaves < 0 || enters === leaves) return;
+    if (next[leaves] < 0) next[leaves] = enters;
+    else more.set(leaves, [...(more.get(leaves) ?? []), enters]);
   });
-  return chain(next, crossings, part.chordTolerance);
+  return chain(points, next, more, part.chordTolerance);
 }
 
 /** Visits the triangles whose boxes the plane cuts. */
@@ -76,24 +92,32 @@ function eachTriangleAt(bvh: MeshBVH, { normal, constant }: CutPlane, visit: (tr
   });
 }
 
-function chain(next: Map<number, number[]>, crossings: ReadonlyMap<number, Vec3>, gap: number): MeshSlice {
+function chain(points: readonly Vec3[], next: number[], more: ReadonlyMap<number, number[]>, gap: number): MeshSlice {
   const loops: Vec3[][] = [];
   const open: Vec3[][] = [];
-  const entered = new Set([...next.values()].flat());
+  const entered = new Uint8Array(points.length);
+  for (const to of next) if (to >= 0) entered[to] = 1;
+  for (const list of more.values()) for (const to of list) entered[to] = 1;
+  /** Takes the follower of a crossing, so that no piece is gone over twice. */
+  const take = (at: number): number => {
+    const to = next[at];
+    next[at] = more.get(at)?.pop() ?? -1;
+    return to;
+  };
   const follow = (start: number): void => {
-    const points: Vec3[] = [];
+    const run: Vec3[] = [];
     let at = start;
     for (;;) {
-      points.push(crossings.get(at)!);
-      const to = next.get(at)?.pop();
-      if (to === undefined) return void open.push(points);
-      if (to === start) return void loops.push(points);
+      run.push(points[at]);
+      const to = take(at);
+      if (to < 0) return void open.push(run);
+      if (to === start) return void loops.push(run);
       at = to;
     }
   };
   // Open chains begin where nothing enters; the rest are loops.
-  for (const key of next.keys()) if (!entered.has(key)) while (next.get(key)!.length) follow(key);
-  for (const [key, list] of next) while (list.length) follow(key);
+  for (let i = 0; i < points.length; i++) if (!entered[i]) while (next[i] >= 0) follow(i);
+  for (let i = 0; i < points.length; i++) while (next[i] >= 0) follow(i);
   const closed = closeGaps(open, gap);
   return { loops: [...loops, ...closed.loops].filter((l) => l.length >= 3), open: closed.open };
 }

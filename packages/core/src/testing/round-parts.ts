@@ -13,7 +13,7 @@ function partOf(faces: Face[], edges: { facts: Partial<EdgeFacts>; points: Vec3[
   const indices: number[] = [];
   const faceStart = [0];
   for (const f of faces) {
-    indices.push(...f.triangles.map((i) => i + vertex));
+    for (const i of f.triangles) indices.push(i + vertex);
     vertex += f.points.length;
     faceStart.push(indices.length / 3);
   }
