@@ -9,6 +9,8 @@ export interface CutLayer {
   /** sRGB 0–1 */
   colour: Vec3;
   hatch: Hatch;
+  /** Mean wall thickness: twice the area over the perimeter, mm. */
+  thickness: number;
   /** Outer loops anticlockwise, holes clockwise; mm. */
   loops: PlaneCurve[][];
   /** Outlines that do not close. */
@@ -24,6 +26,8 @@ export interface CutSheet {
 
 /** mm of paper */
 const MARGIN = 5;
+/** Relative to the distance of the hatch lines: a mean wall thinner than this is filled (ISO 128-3, thin cuts). */
+const THIN = 0.8;
 const HATCH_SPACING = 2.5;
 
 const n = (x: number): string => String(Math.round(x * 1e6) / 1e6 + 0);
@@ -34,6 +38,9 @@ export interface Box2 {
   maxX: number;
   maxY: number;
 }
+
+/** Whether a cut is too thin to be hatched, where its hatch lines lie `spacing` mm apart at the usual distance. */
+export const isThin = ({ thickness, hatch }: Pick<CutLayer, 'thickness' | 'hatch'>, spacing: number): boolean => thickness < THIN * spacing * hatch.spacing;
 
 /** The box of a drawing of cuts, mm; round curves taken in steps of 1°, so that it holds them within 4e-5 of their radius. */
 export function boxOfLayers(layers: readonly CutLayer[]): Box2 {
@@ -107,7 +114,7 @@ export function writeCutSvg(layers: readonly CutLayer[], { title, scale, hatched
     ...(hatched ? ['<defs>', ...layers.map(pattern), '</defs>'] : []),
     ...layers.map((layer, i) => [
       `<g id="${escape(names[i])}" data-colour="${hex(layer.colour)}">`,
-      ...(layer.loops.length ? [`<path fill-rule="evenodd"${hatched ? ` fill="url(#hatch${i})"` : ''} d="${layer.loops.map((l) => pathOf(l, x, y, scale, true)).join('')}"/>`] : []),
+      ...(layer.loops.length ? [`<path fill-rule="evenodd"${hatched ? ` fill="${isThin(layer, HATCH_SPACING / scale) ? '#000' : `url(#hatch${i})`}"` : ''} d="${layer.loops.map((l) => pathOf(l, x, y, scale, true)).join('')}"/>`] : []),
       ...layer.open.map((l) => `<path d="${pathOf(l, x, y, scale, false)}"/>`),
       '</g>',
     ].join('\n')),

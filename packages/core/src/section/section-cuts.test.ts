@@ -291,8 +291,10 @@ describe('what is seen of a cut', () => {
   });
 
   test('the drawing as SVG: millimetres of paper, a group for each component with names of their own, arcs as arcs', () => {
-    const layer = (name: string) => ({ name, colour: [0.5, 0.5, 0.5] as const, hatch: HATCHES[1], open: [], loops: [profile([0, 0], [40, 0], arc([40, 10], 10, -Q, Q), [0, 20]), [reverseCurve(circle([40, 10], 4))]] });
-    const svg = writeCutSvg([layer('Bolt <M8>'), layer('Bolt <M8>')], { title: 'A & B', scale: 2, hatched: true });
+    const layer = (name: string) => ({ name, colour: [0.5, 0.5, 0.5] as const, hatch: HATCHES[1], thickness: 9, open: [], loops: [profile([0, 0], [40, 0], arc([40, 10], 10, -Q, Q), [0, 20]), [reverseCurve(circle([40, 10], 4))]] });
+    const svg = writeCutSvg([layer('Bolt <M8>'), { ...layer('Bolt <M8>'), thickness: 0.4 }], { title: 'A & B', scale: 2, hatched: true });
+    // Thin cuts are filled instead of hatched (ISO 128-3).
+    expect(svg.match(/fill="(url\(#hatch0\)|#000)"/g)).toEqual(['fill="url(#hatch0)"', 'fill="#000"']);
     expect(svg).toContain('width="110mm" height="50mm"');
     expect(svg).toContain('<title>A &amp; B</title>');
     expect(svg).toContain('Scale 2:1, all curves exact');

@@ -12,6 +12,7 @@ import { cameraStore, modelFrame } from '../../stores/camera-store.ts';
 import { modeStore } from '../../stores/mode-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
 import { savedViewStore } from '../../stores/saved-view-store.ts';
+import { sectionStore } from '../../stores/section-store.ts';
 import { KIND_NAMES, selectionStore } from '../../stores/selection-store.ts';
 import { changeSettings, settingsStore } from '../../stores/settings-store.ts';
 import { allPresets, styleStore } from '../../stores/style-store.ts';
@@ -79,11 +80,23 @@ function Ways({ folded }: { folded: boolean }) {
         );
       })}
       <button type="button" title={`Orthographic or perspective (${shownShortcut(commandById('projection'))})`} aria-label={`Projection: ${projection}`} onClick={() => runCommand(commandById('projection'))}
-        className={`rounded border border-line bg-paper px-2 text-[12.5px] hover:bg-hover ${folded ? 'h-6' : 'row-span-2'}`}>
-        {projection === 'orthographic' ? 'Ortho' : <>Per&shy;spective</>}
+        className={`rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${folded ? 'h-6' : 'h-[36px]'}`}>
+        {projection === 'orthographic' ? 'Ortho' : 'Perspective'}
       </button>
+      <SectionSwitch folded={folded} />
       <StyleSwitch folded={folded} />
     </div>
+  );
+}
+
+function SectionSwitch({ folded }: { folded: boolean }) {
+  const cuts = useStore(sectionStore, (s) => s.on && s.planes.some((p) => p.on));
+  const command = commandById('section');
+  return (
+    <button type="button" aria-pressed={cuts} title={`${command.name} (${shownShortcut(command)})`} onClick={() => runCommand(command)}
+      className={`flex items-center gap-1.5 rounded border px-2 text-[13px] ${cuts ? 'border-blue bg-blue text-on-blue' : 'border-line bg-paper hover:bg-hover'} ${folded ? 'h-6' : 'h-[36px]'}`}>
+      <command.icon size={15} strokeWidth={1.6} aria-hidden /> Section
+    </button>
   );
 }
 

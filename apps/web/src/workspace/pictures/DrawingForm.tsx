@@ -1,9 +1,12 @@
+import { cuttingPlanes } from '@bathyscope/core';
 import { Download } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import { useStore } from 'zustand';
 import { download, fileName } from '../../pictures/hand-out.ts';
 import { makeDrawing } from '../../pictures/make-drawing.ts';
 import { modelStore } from '../../stores/model-store.ts';
+import { sectionStore } from '../../stores/section-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 
 const SCALES: [number, string][] = [[5, '5:1'], [2, '2:1'], [1, '1:1'], [0.5, '1:2'], [0.2, '1:5'], [0.1, '1:10']];
@@ -16,6 +19,7 @@ export function DrawingForm() {
   const [scale, setScale] = useState(1);
   const [progress, setProgress] = useState<number | null>(null);
   const [said, setSaid] = useState('');
+  const cut = useStore(sectionStore, (s) => cuttingPlanes(s).length > 0);
   const abort = useRef<() => void>(() => {});
   useEffect(() => () => abort.current(), []);
   const make = () => {
@@ -40,6 +44,7 @@ export function DrawingForm() {
         <label className="flex items-center gap-2"><input type="checkbox" className="accent-(--blue)" checked={smooth} onChange={(e) => setSmooth(e.target.checked)} /> Smooth edges, narrow</label>
       </div>
       <p className="col-span-2 text-[12.5px] text-soft">Orthographic, of what is shown in the pane under the cursor. Line kinds after ISO 128-2: visible 0.5 mm, hidden dashed 0.25 mm. DXF is in millimetres at 1:1.</p>
+      {cut && <p role="note" className="col-span-2 text-[12.5px] text-amber">The section is left out here: components are drawn whole. The cut itself is saved from the flat view of the Section task.</p>}
       {said && <p role="status" className="col-span-2 text-[13px] text-green">{said}</p>}
       <div className="col-span-2 mt-1 flex items-center justify-end gap-3">
         {progress !== null && (

@@ -1,4 +1,4 @@
-import { boxOfLayers, curveLength, endOf, formatQuantity, fromPlane, nearestOnPolyline, pathOf, pointsAlong, startOf, toleranceOf, writeCutSvg, type PlaneCurve, type Point2 } from '@bathyscope/core';
+import { boxOfLayers, curveLength, endOf, formatQuantity, fromPlane, isThin, nearestOnPolyline, pathOf, pointsAlong, startOf, toleranceOf, writeCutSvg, type PlaneCurve, type Point2 } from '@bathyscope/core';
 import { Download, Maximize2, Minimize2, Scan, X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { toast } from 'sonner';
@@ -163,13 +163,14 @@ function Drawing({ plane }: { plane: PlaneCut }) {
     if (hit && (e.shiftKey || e.ctrlKey)) toggle(hit);
     else pick(hit ? [hit] : []);
   };
-  const colour = (c: readonly number[]) => `rgb(${c.map((v) => Math.round(v * 255)).join(' ')})`;
   const lit = (list: readonly Picked[], stroke: string, width: number) => list.filter((i) => i.plane === plane.plane.id).map((item, i) => {
     const curve: PlaneCurve | undefined = layers.find((l) => l.path === item.component)?.loops.flat()[item.index];
     if (!curve) return null;
     if (item.kind === 'corner') return <circle key={i} cx={x(startOf(curve)[0])} cy={y(startOf(curve)[1])} r={4.5} fill={stroke} />;
     return item.kind === 'outline' ? <path key={i} d={pathOf([curve], x, y, 1 / shown.mm, false)} stroke={stroke} strokeWidth={width} fill="none" /> : null;
   });
+  // Moving the cursor draws nothing anew but what is lit.
+  const paths = useMemo(() => <Paths layers={layers} frame={shown} size={size} hatched={hatched} />, [layers, shown.x, shown.y, shown.mm, size, hatched]); // eslint-disable-line react-hooks/exhaustive-deps -- a fitted frame is a new object each time
   return (
     <div className="relative min-h-0 flex-1">
       <svg ref={ref} tabIndex={0} data-testid="flat" aria-label={`Drawing of ${plane.plane.name}: wheel zooms, drag pans, click picks`} className="absolute inset-0 size-full touch-none bg-well outline-offset-[-3px]"
@@ -179,20 +180,7 @@ function Drawing({ plane }: { plane: PlaneCut }) {
           drag.current = { x: px, y: py, frame: shown, moved: false };
         }}
         onPointerMove={move} onPointerUp={up} onPointerLeave={() => (setAt(null), selectionStore.getState().setHover(null))} onDoubleClick={() => setFrame(null)}>
-        <defs>
-          {layers.map((l, i) => (
-            <pattern key={i} id={`flat-hatch-${i}`} patternUnits="userSpaceOnUse" width={HATCH * l.hatch.spacing} height={HATCH * l.hatch.spacing} patternTransform={`rotate(${(-l.hatch.angle * 180) / Math.PI})`}>
-              <rect width={HATCH * 3} height={HATCH * 3} fill={colour(l.colour)} fillOpacity={0.3} />
-              <line x1={0} y1={0} x2={HATCH * 3} y2={0} stroke="var(--ink)" strokeWidth={1} />
-            </pattern>
-          ))}
-        </defs>
-        {layers.map((l, i) => (
-          <g key={l.path}>
-            {l.loops.length > 0 && <path fillRule="evenodd" fill={hatched ? `url(#flat-hatch-${i})` : 'none'} stroke="var(--ink)" strokeWidth={1.8} strokeLinejoin="round" d={l.loops.map((loop) => pathOf(loop, x, y, 1 / shown.mm, true)).join('')}><title>{l.name}</title></path>}
-            {l.open.map((loop, k) => <path key={k} fill="none" stroke="var(--amber)" strokeWidth={1.8} d={pathOf(loop, x, y, 1 / shown.mm, false)} />)}
-          </g>
-        ))}
+        {paths}
         {lit(hover ? [hover] : [], 'var(--blue)', 3)}
         {lit(picked, 'var(--magenta)', 3)}
         <Span picked={picked} plane={plane} layers={layers} x={x} y={y} />
@@ -203,6 +191,31 @@ function Drawing({ plane }: { plane: PlaneCut }) {
       </div>
       <Hint picked={picked.filter((p) => p.plane === plane.plane.id)} hover={hover && !picked.some((p) => samePick(p, hover)) ? hover : null} layers={layers} />
     </div>
+  );
+}
+
+/** The cut faces, each with its hatch and outline. */
+function Paths({ layers, frame, size, hatched }: { layers: ReturnType<typeof layersOf>; frame: Frame; size: { width: number; height: number }; hatched: boolean }) {
+  const x = (v: number) => (v - frame.x) / frame.mm + size.width / 2;
+  const y = (v: number) => size.height / 2 - (v - frame.y) / frame.mm;
+  const colour = (c: readonly number[]) => `rgb(${c.map((v) => Math.round(v * 255)).join(' ')})`;
+  return (
+    <>
+        <defs>
+          {layers.map((l, i) => (
+            <pattern key={i} id={`flat-hatch-${i}`} patternUnits="userSpaceOnUse" width={HATCH * l.hatch.spacing} height={HATCH * l.hatch.spacing} patternTransform={`rotate(${(-l.hatch.angle * 180) / Math.PI})`}>
+              <rect width={HATCH * 3} height={HATCH * 3} fill={colour(l.colour)} fillOpacity={0.3} />
+              <line x1={0} y1={0} x2={HATCH * 3} y2={0} stroke="var(--ink)" strokeWidth={1} />
+            </pattern>
+          ))}
+        </defs>
+        {layers.map((l, i) => (
+          <g key={l.path}>
+            {l.loops.length > 0 && <path fillRule="evenodd" fill={!hatched ? 'none' : isThin(l, HATCH * frame.mm) ? colour(l.colour.map((v) => v * 0.5)) : `url(#flat-hatch-${i})`} stroke="var(--ink)" strokeWidth={1.8} strokeLinejoin="round" d={l.loops.map((loop) => pathOf(loop, x, y, 1 / frame.mm, true)).join('')}><title>{l.name}</title></path>}
+            {l.open.map((loop, k) => <path key={k} fill="none" stroke="var(--amber)" strokeWidth={1.8} d={pathOf(loop, x, y, 1 / frame.mm, false)} />)}
+          </g>
+        ))}
+    </>
   );
 }
 

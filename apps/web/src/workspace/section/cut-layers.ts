@@ -1,6 +1,6 @@
 import { partColour, stateOf, type CutLayer } from '@bathyscope/core';
 import { hatchOf } from '../../scene/section-caps.ts';
-import { loopsOf, type PlaneCut } from '../../stores/cut-store.ts';
+import { bestCut, loopsOf, type PlaneCut } from '../../stores/cut-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
 import { visibilityStore } from '../../stores/visibility-store.ts';
 
@@ -9,7 +9,9 @@ export function layersOf({ plane, cuts }: PlaneCut): (CutLayer & { path: string 
   const { components } = modelStore.getState();
   return cuts.map((cut) => {
     const component = components[cut.component];
+    const { properties } = bestCut(plane.id, cut);
     return {
+      thickness: properties ? (2 * properties.area) / properties.perimeter : Infinity,
       path: component.path,
       name: component.instanceName ?? component.name,
       colour: stateOf(visibilityStore.getState().states, component.path).colour ?? component.colour ?? partColour(component.part),
