@@ -1,5 +1,6 @@
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import { decodeGeometry } from '@bathyscope/contracts';
+import { decodeGeometry, type ExactCut } from '@bathyscope/contracts';
+import { chainCurves, propertiesOfCurves } from '@bathyscope/core';
 import http from 'node:http';
 import { pathToFileURL } from 'node:url';
 import path from 'node:path';
@@ -77,6 +78,27 @@ test('questions are answered while a conversion runs', async () => {
   order.push('question');
   await converted;
   expect(order).toEqual(['question', 'conversion']);
+});
+
+test('exact cuts: as native OCCT has them, once for parts that lie alike; a plane or component that is none is refused in a sentence', async () => {
+  const { id } = (await get<{ id: string; name: string }[]>('/models')).find((m) => m.name === 'Rod set')!;
+  const cut = async (body: object) => {
+    const response = await fetch(`${address}/api/models/${id}/questions/section`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+    return { status: response.status, body: (await response.json()) as ExactCut[] & { detail?: string } };
+  };
+  const nuts = ['as1/rod-assembly/nut', 'as1/rod-assembly/nut~2'];
+  // Along the rod through its middle: both nuts are cut alike, each in two pieces of straight lines.
+  const along = await cut({ normal: [0, 0, 1], constant: 80, components: nuts });
+  expect(along.status).toBe(200);
+  const areas = along.body.map((c) => ('curves' in c ? Math.abs(propertiesOfCurves(chainCurves(c.curves, 1e-4).loops)?.area ?? 0) : NaN));
+  expect(areas[0]).toBeGreaterThan(0);
+  expect(areas[1]).toBeCloseTo(areas[0], 9);
+  // A plane that misses them finds nothing, which is an answer.
+  expect((await cut({ normal: [0, 0, 1], constant: 5000, components: nuts })).body).toEqual(nuts.map((component) => ({ component, curves: [], tolerance: 0 })));
+  expect(await cut({ normal: [0, 0, 2], constant: 0, components: nuts })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('length 1') } });
+  expect(await cut({ normal: [0, 1], constant: 0, components: nuts })).toMatchObject({ status: 400 });
+  expect(await cut({ normal: [0, 0, 1], constant: 0, components: Array.from({ length: 201 }, () => 'x') })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('200') } });
+  expect(await cut({ normal: [0, 0, 1], constant: 0, components: ['as1/no such thing'] })).toMatchObject({ status: 404 });
 });
 
 test('a kernel that crashes takes neither the server nor the job with it; twice is enough', async () => {

@@ -19,6 +19,22 @@ beforeEach(() => {
   settingsStore.getState().change({ ownKeys: {} });
 });
 
+test('a command that takes several points counts those that are picked and collects the rest, click by click', () => {
+  const runs: Picked[][] = [];
+  const command: Command = { id: 'three', name: 'Three', group: 'Reference', icon: Box, searchWords: ['x'], needs: 'thing', count: 3, fits: (i) => i.kind === 'vertex', wants: 'Click vertices.', run: (items) => void runs.push(items) };
+  selectionStore.getState().pick([vertex, face]);
+  runCommand(command);
+  expect(waitingStore.getState().collected).toEqual([vertex]);
+  expect(offerPick(face)).toBe(true);
+  offerPick({ ...vertex, index: 2 });
+  expect(runs).toEqual([]);
+  // The same thing again at another point counts.
+  offerPick({ ...vertex, index: 2, point: [1, 2, 3] });
+  expect(runs).toEqual([[vertex, { ...vertex, index: 2 }, { ...vertex, index: 2, point: [1, 2, 3] }]]);
+  expect(waitingStore.getState().waiting).toBeNull();
+  expect(selectionStore.getState().picked).toEqual([]);
+});
+
 describe('the registry', () => {
   test('every command is known by one id, has search words and a group that help lists', () => {
     expect(new Set(COMMANDS.map((c) => c.id)).size).toBe(COMMANDS.length);

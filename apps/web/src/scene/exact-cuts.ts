@@ -51,14 +51,14 @@ async function askFor(plane: CutPlane, cuts: readonly ComponentCut[], others: re
   const { components, detail } = modelStore.getState();
   try {
     const found = await api.section(detail!.id, plane, cuts.map((c) => components[c.component].path));
-    return found.map((answer, i): [number, ExactAnswer] => [cuts[i].component, 'failed' in answer ? { failed: answer.failed } : check(cuts[i], answer.curves, answer.tolerance, others)]);
+    return found.map((answer, i): [number, ExactAnswer] => [cuts[i].component, 'failed' in answer ? { failed: answer.failed } : checkExact(cuts[i], answer.curves, answer.tolerance, others)]);
   } catch (error) {
     return cuts.map((c) => [c.component, { failed: error instanceof Error ? error.message : String(error) }]);
   }
 }
 
 /** The kernel's curves as closed loops within what other planes leave; refused where they do not close or disagree with the mesh. */
-function check(cut: ComponentCut, curves: Parameters<typeof chainCurves>[0], tolerance: number, others: readonly (HalfPlane | null | 'nothing')[]): ExactAnswer {
+export function checkExact(cut: ComponentCut, curves: Parameters<typeof chainCurves>[0], tolerance: number, others: readonly (HalfPlane | null | 'nothing')[]): ExactAnswer {
   const { loops: whole, open } = chainCurves(curves, JOINED);
   if (open.length) return { failed: 'the exact outline does not close' };
   const loops = others.reduce((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), whole);
