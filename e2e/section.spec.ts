@@ -143,6 +143,14 @@ test('slab, quarter cut and box; what any or all remove; at three points, across
   const slab = (await now(page)).planes;
   expect(slab.map((p) => p.normal[1])).toEqual([-1, 1]);
   expect(Math.abs(slab[0].origin[1] - slab[1].origin[1])).toBeCloseTo(12, 9);
+  // With Shift the handle takes the parallel plane along: the slab keeps its thickness.
+  const grip = (await page.getByRole('slider', { name: /^Move Slab/ }).boundingBox())!;
+  await page.keyboard.down('Shift');
+  await drag(page, 'left', { x: grip.x + grip.width / 2, y: grip.y + grip.height / 2 }, 0, -30);
+  await page.keyboard.up('Shift');
+  const [front, back] = (await now(page)).planes;
+  expect(Math.abs(front.offset)).toBeGreaterThan(0.5);
+  expect(front.offset + back.offset).toBeCloseTo(0, 9);
   await remove();
   await command(page, 'Section to a box');
   expect((await now(page)).planes).toHaveLength(6);
@@ -170,7 +178,7 @@ test('slab, quarter cut and box; what any or all remove; at three points, across
   expect(Math.abs((await now(page)).planes[0].normal[0])).toBeCloseTo(1, 6);
   await remove();
   await clickPoint(page, [57, 25, 0]);
-  await command(page, 'Cut before the face');
+  await command(page, 'Line of sight, by a cut');
   const [sight] = (await now(page)).planes;
   expect(sight.origin[0]).toBeCloseTo(57.01, 3);
   // Nothing stands before the face any more: it is what a click meets.

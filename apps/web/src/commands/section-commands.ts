@@ -127,7 +127,7 @@ export const SECTION_COMMANDS: Command[] = [
   { id: 'section-quarter', name: 'Quarter cut', group: 'Section', icon: PieChart, searchWords: [...words, 'half section', 'wedge'], needs: 'nothing', run: quarterCut },
   { id: 'section-box', name: 'Section to a box', group: 'Section', icon: Box, searchWords: [...words, 'six planes', 'crop'], needs: 'nothing', run: boxCut },
   {
-    id: 'section-sight', name: 'Cut before the face', group: 'Section', icon: Telescope, searchWords: [...words, 'line of sight', 'reveal face', 'uncover'], needs: 'thing', menu: 'thing', fits: (item) => item.kind === 'face' || item.kind === 'cap', wants: 'Pick the face that shall be seen.', run: ([item]) => cutToFace(item),
+    id: 'section-sight', name: 'Line of sight, by a cut', group: 'Section', icon: Telescope, searchWords: [...words, 'reveal face', 'uncover', 'just before the face'], needs: 'thing', menu: 'thing', fits: (item) => item.kind === 'face' || item.kind === 'cap', wants: 'Pick the face that shall be seen.', run: ([item]) => cutToFace(item),
   },
   {
     id: 'section', name: 'Section on or off', group: 'Section', icon: Scissors, shortcut: 'K', searchWords: words, needs: 'nothing', keepsMode: true,

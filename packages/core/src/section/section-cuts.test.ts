@@ -214,6 +214,28 @@ describe('cutting solids of known sections', () => {
     }
   });
 
+  test('holes in holes, and two bodies that touch in one part: every piece counted once', () => {
+    const join = (...parts: PartGeometry[]): PartGeometry => {
+      const positions: number[] = [];
+      const indices: number[] = [];
+      for (const { mesh } of parts) {
+        const base = positions.length / 3;
+        positions.push(...mesh.positions);
+        indices.push(...[...mesh.indices].map((i) => i + base));
+      }
+      return { ...parts[0], box: { min: [-100, -100, -100], max: [100, 100, 100] }, mesh: { ...parts[0].mesh, positions: Float32Array.from(positions), indices: Uint32Array.from(indices) } };
+    };
+    const ring = (r: number, R: number) => turnedPart([[r, 0], [R, 0], [R, 10], [r, 10]], 256);
+    const nested = cut(join(ring(2, 4), ring(6, 8), ring(10, 12)), [0, 0, 1], 5);
+    expect(nested.loops).toHaveLength(6);
+    near(nested.properties!.area, Math.PI * (12 + 28 + 44), 5e-4);
+    const moved = boxPart(10, 10, 10);
+    const beside = { ...moved, mesh: { ...moved.mesh, positions: moved.mesh.positions.map((x, i) => (i % 3 === 0 ? x + 10 : x)) } };
+    const pair = cut(join(boxPart(10, 10, 10), beside), normalize([0.2, 0.1, 1]), 7);
+    expect(pair.open).toEqual([]);
+    near(pair.properties!.area, 200 * Math.hypot(0.2, 0.1, 1), 1e-6);
+  });
+
   test('an open mesh: its outline is told as open, nothing is capped', () => {
     const part = boxPart(10, 10, 10);
     // Without the two triangles of its front.

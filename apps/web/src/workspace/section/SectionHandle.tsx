@@ -12,6 +12,8 @@ const ARM = 62;
 /** px: a normal that looks shorter than this points at the eye; the hand then moves it up and down. */
 const FORESHORTENED = 14;
 const DEGREE = Math.PI / 180;
+/** Cosine from which planes count as parallel. */
+const PARALLEL = 1 - 1e-9;
 
 interface Placed {
   /** Where the handle sits in the plane, and on the canvas. */
@@ -70,7 +72,7 @@ function Handle({ plane }: { plane: SectionPlane }) {
   useEffect(() => {
     if (isNew.current) grip.current?.focus({ preventScroll: true });
   }, []);
-  const drag = useRef<{ is: ReturnType<typeof startDrag>; x: number; y: number; plane: SectionPlane; placed: Placed; tilts: readonly [number, number] } | null>(null);
+  const drag = useRef<{ is: ReturnType<typeof startDrag>; x: number; y: number; plane: SectionPlane; placed: Placed; tilts: readonly [number, number]; planes: SectionPlane[] } | null>(null);
   const placed = placeHandle(plane, pane.camera, pane.size);
   if (!placed) return null;
   const { x, y, along } = placed;
@@ -80,11 +82,19 @@ function Handle({ plane }: { plane: SectionPlane }) {
   const begin = (what: string) => (e: PointerEvent<SVGGElement>) => {
     e.stopPropagation();
     e.currentTarget.setPointerCapture(e.pointerId);
-    drag.current = { is: startDrag(`${what} ${plane.name}`), x: e.clientX, y: e.clientY, plane, placed, tilts };
+    drag.current = { is: startDrag(`${what} ${plane.name}`), x: e.clientX, y: e.clientY, plane, placed, tilts, planes: sectionStore.getState().planes };
   };
   const moved = (e: PointerEvent): number => {
     const d = drag.current!;
     return ((e.clientX - d.x) * d.placed.along[0] + (e.clientY - d.y) * d.placed.along[1]) * d.placed.mmPerPx;
+  };
+  /** Moves the plane from where the drag began; the planes parallel to it come along, so that a slab keeps its thickness. */
+  const slide = (by: number, together: boolean) => {
+    const { planes, plane: from, is } = drag.current!;
+    is.move(planes.map((p) => {
+      const along = dot(p.normal, from.normal);
+      return p.id === from.id || (together && Math.abs(along) > PARALLEL) ? { ...p, offset: p.offset + by * along } : p;
+    }));
   };
   const end = () => {
     drag.current?.is.end();
@@ -123,8 +133,9 @@ function Handle({ plane }: { plane: SectionPlane }) {
         </g>
         <g ref={grip} role="slider" tabIndex={0} aria-label={`Move ${plane.name}`} aria-valuenow={plane.offset} aria-valuetext={`${plane.offset.toFixed(3)} mm`} className="pointer-events-auto cursor-grab focus:outline-none [&:focus-visible>circle]:stroke-[4]"
           onPointerDown={begin('move')} onPointerUp={end} onLostPointerCapture={end}
-          onPointerMove={(e) => drag.current?.is.move(changePlane(plane.id, { offset: drag.current.plane.offset + moved(e) }))}
+          onPointerMove={(e) => drag.current && slide(moved(e), e.shiftKey)}
           onKeyDown={keys((sign) => stepPlane(plane, sign))}>
+          <title>Drag to move, with Shift all parallel planes; arrow keys step</title>
           <circle cx={tip.x} cy={tip.y} r={10} fill="var(--panel)" stroke="var(--magenta)" strokeWidth={2} />
           <path d="M-4 -1 L0 -6 L4 -1 M-4 1 L0 6 L4 1" transform={`translate(${tip.x} ${tip.y}) rotate(${(Math.atan2(along[0], -along[1]) * 180) / Math.PI})`} stroke="var(--magenta)" strokeWidth={1.6} fill="none" />
         </g>
