@@ -331,8 +331,16 @@ test('swept through the model and stopped; centroid and axes; the section comes 
   await page.getByRole('button', { name: 'What all remove' }).click();
   await page.getByRole('button', { name: 'Save this view' }).first().click();
   const saved = /“(.*)”/.exec(await page.getByText(/Saved as “/).innerText())![1];
+  await page.getByRole('button', { name: 'Keep this one' }).click();
+  await page.getByRole('region', { name: 'Kept sections' }).getByRole('button', { name: 'Section 1' }).first().click();
+  await page.getByLabel('Name of the section').fill('Through the ports');
+  await page.keyboard.press('Enter');
   await command(page, 'Remove the section');
   expect((await now(page)).planes).toHaveLength(0);
+  await page.getByRole('button', { name: 'Cut as in Through the ports' }).click();
+  expect(await now(page)).toMatchObject({ combine: 'all', planes: [{ name: 'Plane 1 · along X' }, { name: 'Plane 2 · along Y' }] });
+  await command(page, 'Remove the section');
+  await page.getByRole('button', { name: 'Forget Through the ports' }).click();
   await page.getByRole('button', { name: `Recall ${saved}` }).click();
   await expect.poll(async () => (await now(page)).planes.length).toBe(2);
   expect((await now(page)).combine).toBe('all');

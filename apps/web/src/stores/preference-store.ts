@@ -1,4 +1,4 @@
-import type { UpAxis, ViewState } from '@bathyscope/core';
+import type { Section, UpAxis, ViewState } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 import type { Picked } from './selection-store.ts';
 
@@ -13,6 +13,8 @@ export interface ModelPreference {
   names: Record<string, string>;
   /** Picked sets that were named and kept. */
   pickSets: PickSet[];
+  /** Sections that were named and kept. */
+  sections: KeptSection[];
 }
 
 export interface PickSet {
@@ -21,6 +23,14 @@ export interface PickSet {
   items: Picked[];
 }
 
-export const PLAIN_PREFERENCE: ModelPreference = { upAxis: 'z', home: null, homeFramesVisible: true, names: {}, pickSets: [] };
+export interface KeptSection {
+  id: string;
+  name: string;
+  section: Section;
+  /** Components that it leaves whole. */
+  whole: string[];
+}
+
+export const PLAIN_PREFERENCE: ModelPreference = { upAxis: 'z', home: null, homeFramesVisible: true, names: {}, pickSets: [], sections: [] };
 
 export const preferenceStore = createStore<ModelPreference>()(() => PLAIN_PREFERENCE);

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { migrateViewState, type ViewState } from '@bathyscope/core';
+import { migrateViewState, readSection, type ViewState } from '@bathyscope/core';
 import { api } from '../api/api.ts';
 import { waitingStore } from '../commands/run-command.ts';
 import { stopTour } from '../commands/tour.ts';
@@ -83,8 +83,11 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
     homeFramesVisible: values?.['homeFramesVisible'] !== false,
     names: Object.fromEntries(Object.entries((values?.['names'] ?? {}) as Record<string, unknown>).filter((e): e is [string, string] => typeof e[1] === 'string')),
     pickSets: Array.isArray(values?.['pickSets']) ? (values['pickSets'] as PickSet[]).filter((set) => typeof set?.id === 'string' && Array.isArray(set.items)) : [],
+    sections: list(values?.['sections']).flatMap((s) => (typeof s['id'] === 'string' && typeof s['name'] === 'string' ? [{ id: s['id'], name: s['name'], section: readSection(s['section']), whole: list(s['whole']).map(String) }] : [])),
   };
 }
+
+const list = (value: unknown): Record<string, unknown>[] => (Array.isArray(value) ? (value as Record<string, unknown>[]) : []);
 
 function keepState(id: string): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;

@@ -14,6 +14,7 @@ import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { CutFigures } from './CutFigures.tsx';
+import { KeptSections } from './KeptSections.tsx';
 import { KeptWhole } from './KeptWhole.tsx';
 import { PlaneCard } from './PlaneCard.tsx';
 
@@ -53,6 +54,7 @@ export function SectionPanel() {
         </div>
       )}
       {planes.length > 0 && <KeptWhole />}
+      <KeptSections />
       {on && <CutFigures />}
     </div>
   );
