@@ -339,6 +339,24 @@ test('swept through the model and stopped; centroid and axes; the section comes 
   expect((await now(page)).planes).toHaveLength(0);
   await page.getByRole('button', { name: 'Cut as in Through the ports' }).click();
   expect(await now(page)).toMatchObject({ combine: 'all', planes: [{ name: 'Plane 1 · along X' }, { name: 'Plane 2 · along Y' }] });
+  // One pane can show the model uncut beside the other, in what is drawn and in what is picked.
+  await command(page, 'Two panes side by side');
+  await settled(page);
+  const canvas = (await scene(page).boundingBox())!;
+  await page.mouse.move(canvas.x + canvas.width * 0.75, canvas.y + canvas.height / 2);
+  const caps = () => page.evaluate(([w, h]) => {
+    let [left, right] = [0, 0];
+    for (let y = 0.3; y < 0.7; y += 0.02) for (let x = 0.1; x < 0.4; x += 0.01) {
+      if (window.bathyscope!.view.picking.pick(x * w, y * h)?.kind === 'cap') left++;
+      if (window.bathyscope!.view.picking.pick((x + 0.5) * w, y * h)?.kind === 'cap') right++;
+    }
+    return [left, right];
+  }, [canvas.width, canvas.height] as const);
+  await expect.poll(async () => Math.min(...(await caps()))).toBeGreaterThan(5);
+  await command(page, 'Section in this pane on or off');
+  await expect.poll(async () => (await caps())[1]).toBe(0);
+  expect((await caps())[0]).toBeGreaterThan(5);
+  await command(page, 'One pane');
   await command(page, 'Remove the section');
   await page.getByRole('button', { name: 'Forget Through the ports' }).click();
   await page.getByRole('button', { name: `Recall ${saved}` }).click();

@@ -137,6 +137,13 @@ export const SECTION_COMMANDS: Command[] = [
       return changeSection(on ? 'section off' : 'section on', { on: !on });
     },
   },
+  {
+    id: 'section-pane', name: 'Section in this pane on or off', group: 'Panes', icon: Scissors, searchWords: [...words, 'uncut pane', 'compare'], needs: 'nothing', keepsMode: true, refusal: noPlane,
+    run: () => {
+      const { id } = activePane();
+      sectionStore.setState((s) => ({ uncutPanes: s.uncutPanes.includes(id) ? s.uncutPanes.filter((p) => p !== id) : [...s.uncutPanes, id] }));
+    },
+  },
   { id: 'section-flip', name: 'Flip the section', group: 'Section', icon: FlipHorizontal2, searchWords: ['other side', 'reverse cut'], needs: 'nothing', keepsMode: true, refusal: noPlane, run: () => changeSection('flip the section', { planes: changePlane(planeInHand()!.id, { flipped: !planeInHand()!.flipped }) }) },
   { id: 'section-normal', name: 'Normal to the section', group: 'Section', icon: Scan, searchWords: ['square on', 'look at the cut', 'perpendicular'], needs: 'nothing', keepsMode: true, refusal: noPlane, run: () => lookAtPlane(planeInHand()!) },
   { id: 'section-on', name: 'Step the section forward', group: 'Section', icon: StepForward, shortcut: 'Alt+Up', searchWords: ['move plane', 'nudge'], needs: 'nothing', keepsMode: true, refusal: noPlane, run: () => stepPlane(planeInHand()!, 1) },

@@ -1,10 +1,10 @@
 import {
-  boxCentre, boxesOnScreen, EMPTY_BOX, isBefore, nearestOnScreen, pickCut, PickScene, pixelSizeAt, project, transformBox, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
+  boxCentre, boxesOnScreen, cutPlaneOf, cuttingPlanes, EMPTY_BOX, isBefore, isLeftWhole, nearestOnScreen, pickCut, PickScene, pixelSizeAt, project, transformBox, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
 } from '@bathyscope/core';
 import { activePane, cameraStore, paneAt } from '../stores/camera-store.ts';
 import { componentsBelow, modelStore, type Component } from '../stores/model-store.ts';
 import { boxOfCut, cutStore, loopsOf } from '../stores/cut-store.ts';
-import { clipsNow, sectionStore } from '../stores/section-store.ts';
+import { clipsNow, isUncut, sectionNow, sectionStore } from '../stores/section-store.ts';
 import { filterStore } from '../stores/filter-store.ts';
 import { isOfCut, selectionStore, type Picked } from '../stores/selection-store.ts';
 import { isGhost, isShown } from '../stores/visibility-store.ts';
@@ -37,31 +37,31 @@ export class ScenePicking {
     return isShown(path) && (!isGhost(path) || selectionStore.getState().picked.some((p) => p.component === path));
   };
 
-  private options(pickable = this.isVisible): PickOptions {
+  private options(pane: string, pickable = this.isVisible): PickOptions {
     const { whole } = cutStore.getState();
-    return { pickable, clips: clipsNow(), clipAll: sectionStore.getState().combine === 'all', uncut: (i) => whole.has(this.components[i].path) };
+    return { pickable, clips: clipsNow(pane), clipAll: sectionStore.getState().combine === 'all', uncut: (i) => whole.has(this.components[i].path) };
   }
 
   /** What is solid first; a ghost is picked where nothing else is. */
-  private solidFirst<T>(ask: (options: PickOptions) => T | null): T | null {
-    return ask(this.options(this.isSolid)) ?? ask(this.options());
+  private solidFirst<T>(pane: string, ask: (options: PickOptions) => T | null): T | null {
+    return ask(this.options(pane, this.isSolid)) ?? ask(this.options(pane));
   }
 
   pick(x: number, y: number): Picked | null {
     const at = paneAt(x, y);
-    const { camera, size } = cameraStore.getState().panes[at.index];
+    const { camera, size, id } = cameraStore.getState().panes[at.index];
     const { kinds } = filterStore.getState();
-    const hit = this.solidFirst((options) => this.pickScene.pick(camera, size, at.x, at.y, { ...options, kinds }));
-    const onCut = this.pickCut(camera, size, at.x, at.y, hit);
+    const hit = this.solidFirst(id, (options) => this.pickScene.pick(camera, size, at.x, at.y, { ...options, kinds }));
+    const onCut = this.pickCut(id, camera, size, at.x, at.y, hit);
     if (onCut) return this.filtered(onCut);
     return hit && this.filtered(this.toPicked(hit));
   }
 
   pointAt(x: number, y: number): Vec3 | null {
     const at = paneAt(x, y);
-    const { camera, size } = cameraStore.getState().panes[at.index];
-    const point = this.solidFirst((options) => this.pickScene.pointAt(camera, size, at.x, at.y, options));
-    return this.pickCut(camera, size, at.x, at.y, point && { kind: 'face', component: 0, index: 0, point })?.point ?? point;
+    const { camera, size, id } = cameraStore.getState().panes[at.index];
+    const point = this.solidFirst(id, (options) => this.pickScene.pointAt(camera, size, at.x, at.y, options));
+    return this.pickCut(id, camera, size, at.x, at.y, point && { kind: 'face', component: 0, index: 0, point })?.point ?? point;
   }
 
   nearestPoint(x: number, y: number): Vec3 | null {
@@ -73,26 +73,34 @@ export class ScenePicking {
   /** The first visible face on the line of sight to a point. */
   firstFace(camera: ViewCamera, size: Pane, point: Vec3): Picked | null {
     const at = project(camera, size, point);
-    const hit = at.behind ? null : this.pickScene.pick(camera, size, at.x, at.y, { ...this.options(), kinds: { face: true, edge: false, vertex: false } });
+    const hit = at.behind ? null : this.pickScene.pick(camera, size, at.x, at.y, { ...this.options(activePane().id), kinds: { face: true, edge: false, vertex: false } });
     return hit && this.toPicked(hit);
   }
 
   /** The visible components in a rectangle of the canvas: all of each inside, or touching it at all. */
   pickBox(from: { x: number; y: number }, to: { x: number; y: number }, touching: boolean): Picked[] {
     const a = paneAt(from.x, from.y);
-    const { camera, size } = cameraStore.getState().panes[a.index];
+    const { camera, size, id } = cameraStore.getState().panes[a.index];
     const b = { x: a.x + to.x - from.x, y: a.y + to.y - from.y };
     const box = { left: Math.min(a.x, b.x), right: Math.max(a.x, b.x), top: Math.min(a.y, b.y), bottom: Math.max(a.y, b.y) };
     return boxesOnScreen(camera, size, box, touching, this.onScreen)
-      .filter(this.isVisible).map((i) => ({ kind: 'component', component: this.components[i].path, index: 0 }));
+      .filter((i) => this.isVisible(i) && !(clipsNow(id).length && this.isCutAway(i))).map((i) => ({ kind: 'component', component: this.components[i].path, index: 0 }));
+  }
+
+  /** Whether sections leave nothing of a component. */
+  private isCutAway(index: number): boolean {
+    const { part, placement } = this.components[index];
+    const { geometry, bvh } = modelStore.getState().parts.get(part)!;
+    const section = sectionNow();
+    return !isLeftWhole({ geometry, bvh, placement, stored: this.onScreen[index].placement }, cuttingPlanes(section).map(cutPlaneOf), section.combine);
   }
 
   /** What of a cut is under a pixel, unless the model lies before it there. A corner or an outline wins over faces, edges and vertices of the model over a cut face. */
-  private pickCut(camera: ViewCamera, size: Pane, x: number, y: number, model: PickHit | null): Picked | null {
+  private pickCut(pane: string, camera: ViewCamera, size: Pane, x: number, y: number, model: PickHit | null): Picked | null {
     const { kinds } = filterStore.getState();
     const wanted: Partial<Record<PickHit['kind'], boolean>> = { cap: kinds.face, outline: kinds.edge, corner: kinds.vertex };
     let best: Picked | null = null;
-    for (const { plane, cut, cuts } of cutStore.getState().made) {
+    for (const { plane, cut, cuts } of isUncut(pane) ? [] : cutStore.getState().made) {
       const near = cuts.map((c) => ({ c, box: boxOfCut(c) }));
       const hit = pickCut(near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => loopsOf(plane.id, c).flat() })), cut, camera, size, x, y, wanted);
       if (!hit || (model && hit.kind === 'cap' && model.kind !== 'face' && !isBefore(camera, hit.point, model.point, -4 * pixelSizeAt(camera, size, hit.point)))) continue;
@@ -114,9 +122,9 @@ export class ScenePicking {
   /** Everything on the line of sight, nearest first: each face once. */
   through(x: number, y: number): Picked[] {
     const at = paneAt(x, y);
-    const { camera, size } = cameraStore.getState().panes[at.index];
-    const cut = this.pickCut(camera, size, at.x, at.y, null);
-    return [...(cut ? [cut] : []), ...this.pickScene.through(camera, size, at.x, at.y, this.options()).map((hit) => this.toPicked(hit))];
+    const { camera, size, id } = cameraStore.getState().panes[at.index];
+    const cut = this.pickCut(id, camera, size, at.x, at.y, null);
+    return [...(cut ? [cut] : []), ...this.pickScene.through(camera, size, at.x, at.y, this.options(id)).map((hit) => this.toPicked(hit))];
   }
 
   private toPicked(hit: PickHit): Picked {
@@ -141,7 +149,7 @@ export class ScenePicking {
     for (const point of samplePoints(item, geometry, component.placement)) {
       const at = project(camera, size, point);
       if (at.behind) continue;
-      for (const hit of this.pickScene.through(camera, size, at.x, at.y, this.options(this.isSolid))) {
+      for (const hit of this.pickScene.through(camera, size, at.x, at.y, this.options(activePane().id, this.isSolid))) {
         const path = this.components[hit.component].path;
         if (path === item.component && hit.index === item.index) break;
         found.add(path);

@@ -1,14 +1,14 @@
-import { boxDiagonal, clipPlaneOf, combineSections, cuttingPlanes, dot, FRAMES, stateOf, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
-import { Color, Plane, Scene, Vector3, WebGLRenderer } from 'three';
+import { boxDiagonal, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
+import { Color, Scene, WebGLRenderer } from 'three';
 import { cameraStore, type PaneState } from '../stores/camera-store.ts';
 import { cutStore } from '../stores/cut-store.ts';
 import { componentsBelow, modelStore } from '../stores/model-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
 import { settingsStore } from '../stores/settings-store.ts';
-import { sectionNow, sectionStore } from '../stores/section-store.ts';
+import { isUncut, sectionStore } from '../stores/section-store.ts';
 import { allPresets, styleOfPane, styleStore } from '../stores/style-store.ts';
-import { isGhost, isShown, visibilityStore } from '../stores/visibility-store.ts';
+import { isShown, visibilityStore } from '../stores/visibility-store.ts';
 import { Ground } from './ground.ts';
 import { Highlights } from './highlights.ts';
 import { displayColour } from './materials.ts';
@@ -18,9 +18,8 @@ import { takePicture, type PictureRequest } from './picture.ts';
 import { ReferenceScene } from './reference-scene.ts';
 import { SceneMarks } from './scene-marks.ts';
 import { modelBox, ScenePicking } from './scene-picking.ts';
-import { ExactCuts } from './exact-cuts.ts';
-import { figuresOf, foundAgain, litOfCut, SectionCaps } from './section-caps.ts';
-import { SectionCutter, type CutResult } from './section-cutter.ts';
+import { foundAgain, litOfCut } from './section-caps.ts';
+import { SectionScene } from './section-scene.ts';
 import { StylePasses, type PassSettings } from './style-passes.ts';
 
 /** What the theme says a scene looks like. */
@@ -44,6 +43,8 @@ export const BACKGROUNDS: Record<Exclude<ViewStyle['background'], 'theme'>, stri
 interface Extras {
   marks: boolean;
   references: boolean;
+  /** Whether the section cuts in this view. */
+  cut: boolean;
 }
 
 /** Draws what the stores say, on demand. Knows nothing of React. */
@@ -62,12 +63,7 @@ export class SceneView {
   private readonly hovered: Highlights;
   private readonly picked: Highlights;
   private readonly marks = new SceneMarks();
-  private readonly caps = new SectionCaps();
-  private readonly cutter = new SectionCutter((result) => this.showCut(result));
-  private readonly exact = new ExactCuts();
-  private clips: Plane[] = [];
-  private clipAll = false;
-  private flatBack = false;
+  readonly section = new SectionScene((wholeChanged) => this.showCut(wholeChanged));
   private readonly cameras: PaneCameras;
   private readonly box: Box3;
   private scheduled = 0;
@@ -104,12 +100,13 @@ export class SceneView {
     }));
     on(visibilityStore.subscribe(() => this.showStates()));
     on(sectionStore.subscribe((now, before) => {
-      if (now.planes !== before.planes || now.on !== before.on || now.combine !== before.combine) this.cut();
-      else if (now.axes !== before.axes) this.drawAxes();
+      if (now.planes !== before.planes || now.on !== before.on || now.combine !== before.combine) this.section.cut();
+      else if (now.axes !== before.axes) this.section.drawAxes();
+      this.invalidate();
     }));
     on(cutStore.subscribe((now, before) => {
       if (now.exact === before.exact) return;
-      this.drawAxes();
+      this.section.drawAxes();
       this.refind();
     }));
     on(styleStore.subscribe(() => this.invalidate()));
@@ -135,63 +132,21 @@ export class SceneView {
   private showStates(): void {
     this.drawStates();
     this.buildReferences();
-    this.cut();
+    this.section.cut();
   }
 
-  /** Has the model cut anew. What is clipped changes together with the caps, when they are there. */
-  private cut(): void {
-    const section = sectionNow();
-    const planes = cuttingPlanes(section);
-    if (!planes.length) {
-      this.cutter.stop();
-      this.showCut({ planes: [], combine: section.combine, whole: [], outlinesOnly: false });
-      return;
-    }
-    const { components } = modelStore.getState();
-    const { states } = visibilityStore.getState();
-    // What is shown and solid; ghosts are cut open but not capped.
-    const include = Uint8Array.from(components, ({ path }) => (!isShown(path) || isGhost(path) ? 0 : stateOf(states, path).keptWhole ? 2 : 1));
-    this.cutter.cut(planes, section.combine, include);
-  }
-
-  private showCut({ planes, combine, whole, outlinesOnly }: CutResult): void {
-    const { components } = modelStore.getState();
-    const before = cutStore.getState().whole;
-    if (before.size !== whole.length || whole.some((i) => !before.has(components[i].path))) {
-      cutStore.setState({ whole: new Set(whole.map((i) => components[i].path)) });
-      this.drawStates();
-    }
-    this.clips = planes.map(({ plane }) => clipPlaneOf(plane)).map((c) => new Plane(new Vector3(...c.normal), c.constant));
-    this.clipAll = combine === 'all';
-    this.flatBack = outlinesOnly;
-    this.caps.show(planes);
-    cutStore.setState({ made: planes, exact: new Map(), asking: false });
-    if (!outlinesOnly) this.exact.ask(planes, combine);
-    this.drawAxes();
-    this.hovered.setClips(this.clips, this.clipAll);
-    this.picked.setClips(this.clips, this.clipAll);
+  private showCut(wholeChanged: boolean): void {
+    if (wholeChanged) this.drawStates();
+    this.hovered.setClips(this.section.clips, this.section.clipAll);
+    this.picked.setClips(this.section.clips, this.section.clipAll);
     this.refind();
   }
 
-  /** Asks for the exact cut of everything, however much it is. */
-  askExact(): void {
-    this.exact.ask(cutStore.getState().made, sectionStore.getState().combine, Infinity);
-  }
-
+  /** Picked cuts are found again by their place. */
   private refind(): void {
     const { picked, pick } = selectionStore.getState();
     if (picked.some((p) => p.plane)) pick(foundAgain(picked));
     this.showHighlights();
-  }
-
-  private drawAxes(): void {
-    this.caps.recolour();
-    if (sectionStore.getState().axes)
-      this.caps.showAxes(cutStore.getState().made.flatMap((plane) => {
-        const all = combineSections(figuresOf(plane).flatMap(({ best }) => best.properties ?? []));
-        return all ? [{ frame: plane.frame, centroid: all.centroid, angle: all.principalAngle, area: all.area }] : [];
-      }));
-    this.invalidate();
   }
 
   private buildReferences(): void {
@@ -207,7 +162,7 @@ export class SceneView {
     this.hovered.setStyle({ colour: colours.hover, opacity: 0.22, lineWidth: 1.5 });
     this.picked.setStyle({ colour: colours.picked, opacity: 0.62, lineWidth: 2.5 });
     this.marks.setColour(colours.picked);
-    this.caps.setColours(colours.ink, colours.picked);
+    this.section.caps.setColours(colours.ink, colours.picked);
     this.showHighlights();
   }
 
@@ -251,22 +206,22 @@ export class SceneView {
     this.marks.prepare(pane.camera, pane.size);
     const style = styleOfPane(pane.id);
     const ratio = this.renderer.getPixelRatio();
-    this.drawView(pane.camera, style, { width: width * ratio, height: height * ratio, scale: ratio }, style.background === 'theme' ? null : BACKGROUNDS[style.background], { marks: true, references: true });
+    this.drawView(pane.camera, style, { width: width * ratio, height: height * ratio, scale: ratio }, style.background === 'theme' ? null : BACKGROUNDS[style.background], { marks: true, references: true, cut: !isUncut(pane.id) });
     this.references.drawTriad(this.renderer, pane.camera, x, y);
   }
 
   /** One view into what is set as viewport and target; a background of null leaves it clear. */
   private drawView(view: ViewCamera, style: ViewStyle, size: { width: number; height: number; scale: number }, background: string | null, extras: Extras): void {
     const { up } = FRAMES[cameraStore.getState().upAxis];
-    const settings: PassSettings = { ...size, ink: this.inkFor(style, background), up, clips: this.clips, clipAll: this.clipAll, flatBack: this.flatBack };
+    const settings: PassSettings = { ...size, ink: this.inkFor(style, background), up, clips: extras.cut ? this.section.clips : [], clipAll: this.section.clipAll, flatBack: this.section.flatBack };
     if (style.shadow || style.ground) this.ground.prepare(this.model, this.picking.shownBox(), up, JSON.stringify([visibilityStore.getState().peeking, up, Object.entries(visibilityStore.getState().states).filter(([, s]) => !s.visible || s.ghosted).map(([path]) => path)]));
     this.renderer.setClearColor(background ? displayColour(background).convertSRGBToLinear() : new Color(0), background ? 1 : 0);
     this.renderer.clear();
     const camera = this.cameras.place(view, size.width / size.height);
     this.passes.draw(style, camera, settings);
-    if (this.clips.length) {
-      this.caps.prepare(view, { width: size.width, height: size.height }, size.scale);
-      this.renderer.render(this.caps.scene, camera);
+    if (settings.clips.length) {
+      this.section.caps.prepare(view, { width: size.width, height: size.height }, size.scale);
+      this.renderer.render(this.section.caps.scene, camera);
     }
     this.ground.draw(camera, dot(viewBack(view), up) > 0, style.shadow, style.ground);
     if (extras.references) {
@@ -305,7 +260,7 @@ export class SceneView {
   picture(request: PictureRequest): Promise<Blob> {
     return takePicture(this.renderer, request, (camera, size) => {
       const style = request.style ?? styleStore.getState().style;
-      this.drawView(camera, style, size, request.background, { marks: false, references: request.references ?? false });
+      this.drawView(camera, style, size, request.background, { marks: false, references: request.references ?? false, cut: true });
     }, () => this.draw());
   }
 
@@ -315,9 +270,7 @@ export class SceneView {
     this.hovered.clear();
     this.picked.clear();
     this.marks.dispose();
-    this.cutter.dispose();
-    this.exact.dispose();
-    this.caps.dispose();
+    this.section.dispose();
     this.references.dispose();
     this.ground.dispose();
     this.passes.dispose();

@@ -6,13 +6,15 @@ interface SectionState extends Section {
   active: string | null;
   /** What Esc goes back to while a plane is being set. */
   before: Section | null;
+  /** Ids of panes that show the model uncut. */
+  uncutPanes: string[];
   /** mm of one step by arrow key. */
   step: number;
   /** Centroid and principal axes of each cut are drawn. */
   axes: boolean;
 }
 
-export const sectionStore = createStore<SectionState>()(() => ({ ...NO_SECTION, active: null, before: null, step: 1, axes: false }));
+export const sectionStore = createStore<SectionState>()(() => ({ ...NO_SECTION, active: null, before: null, uncutPanes: [], step: 1, axes: false }));
 
 /** The section alone, as views keep it. */
 export function sectionNow(): Section {
@@ -20,5 +22,7 @@ export function sectionNow(): Section {
   return { planes, on, combine };
 }
 
-/** What is cut away, for drawing and picking. */
-export const clipsNow = (): ClipPlane[] => cuttingPlanes(sectionNow()).map(clipPlaneOf);
+/** What is cut away, for drawing and picking; in one pane, or in any that shows the section. */
+export const clipsNow = (pane?: string): ClipPlane[] => (pane !== undefined && isUncut(pane) ? [] : cuttingPlanes(sectionNow()).map(clipPlaneOf));
+
+export const isUncut = (pane: string): boolean => sectionStore.getState().uncutPanes.includes(pane);

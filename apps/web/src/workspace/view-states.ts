@@ -35,7 +35,7 @@ export function restoreState(state: ViewState | null): void {
   visibilityStore.setState({ peeking: false });
   styleStore.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: {} });
   referenceStore.setState(state?.reference ?? NO_REFERENCES);
-  sectionStore.setState({ ...(state?.section ?? NO_SECTION), active: null, before: null });
+  sectionStore.setState({ ...(state?.section ?? NO_SECTION), active: null, before: null, uncutPanes: [] });
   setPivot(state?.camera?.pivot ?? boxCentre(modelBox()));
   if (state?.panes) setLayout(state.panes.layout, state.panes.arrangement, state.panes.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })));
   else setLayout('one', 'third angle');

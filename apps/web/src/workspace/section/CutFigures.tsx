@@ -24,7 +24,7 @@ export function CutFigures() {
   return (
     <>
       {shown.map((m) => <PlaneFigures key={m.plane.id} plane={m} />)}
-      {!asking && shown.reduce((n, m) => n + m.cuts.length, 0) > ASKED_ALONE && !shown.some((m) => exact.has(m.plane.id)) && <button type="button" className="mt-1 w-full rounded border border-border px-2 py-1 text-[13px] hover:bg-hover" onClick={() => sceneStore.getState().scene?.view.askExact()}>Ask for the exact cut of all {shown.reduce((n, m) => n + m.cuts.length, 0)}</button>}
+      {!asking && shown.reduce((n, m) => n + m.cuts.length, 0) > ASKED_ALONE && !shown.some((m) => exact.has(m.plane.id)) && <button type="button" className="mt-1 w-full rounded border border-border px-2 py-1 text-[13px] hover:bg-hover" onClick={() => sceneStore.getState().scene?.view.section.askExact()}>Ask for the exact cut of all {shown.reduce((n, m) => n + m.cuts.length, 0)}</button>}
       {asking && <p role="status" className="mt-1 text-[12.5px] text-soft">Asking for the exact cut …</p>}
       <label className="mt-2 flex items-center gap-2 text-[13px]"><input type="checkbox" className="accent-(--blue)" checked={axes} onChange={() => runCommand(commandById('section-axes'))} /> Centroid and principal axes in the scene</label>
     </>
