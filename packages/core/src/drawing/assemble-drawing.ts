@@ -16,9 +16,16 @@ interface Piece {
   b: Point2;
 }
 
+/** Columns that a row of cells may have at most: cells are numbered row by row. */
+const COLUMNS = 1 << 20;
+
 /** Straight pieces by place, to find those that a new piece would run over. */
 class DrawnPieces {
-  private readonly cells = new Map<string, Piece[]>();
+  private readonly cells = new Map<number, number[]>();
+  private readonly pieces: Piece[] = [];
+  /** Of each piece the number of the last question that met it. */
+  private readonly asked: number[] = [];
+  private question = 0;
   private readonly cell: number;
   private readonly near: number;
 
@@ -27,51 +34,61 @@ class DrawnPieces {
     this.near = near;
   }
 
-  private keys({ a, b }: Piece): string[] {
-    const steps = Math.max(1, Math.ceil((2 * Math.hypot(b[0] - a[0], b[1] - a[1])) / this.cell));
-    const keys = new Set<string>();
-    for (let i = 0; i <= steps; i++) {
-      const [x, y] = [a[0] + ((b[0] - a[0]) * i) / steps, a[1] + ((b[1] - a[1]) * i) / steps];
-      const [cx, cy] = [Math.floor(x / this.cell), Math.floor(y / this.cell)];
-      for (let dx = -1; dx <= 1; dx++) for (let dy = -1; dy <= 1; dy++) keys.add(`${cx + dx},${cy + dy}`);
+  /** Visits the cells that a piece passes or comes near, some of them twice. */
+  private cellsOf({ a, b }: Piece, visit: (cell: number) => void): void {
+    const { cell, near } = this;
+    const [p, q] = a[0] <= b[0] ? [a, b] : [b, a];
+    const [x0, x1] = [Math.floor((p[0] - near) / cell), Math.floor((q[0] + near) / cell)];
+    const slope = q[0] - p[0] > near ? (q[1] - p[1]) / (q[0] - p[0]) : 0;
+    const [low, high] = [Math.min(p[1], q[1]), Math.max(p[1], q[1])];
+    for (let x = x0; x <= x1; x++) {
+      let [from, to] = [low, high];
+      if (slope !== 0) {
+        // Where the piece is within this column, a little wider on both sides.
+        const [left, right] = [p[1] + slope * (x * cell - near - p[0]), p[1] + slope * ((x + 1) * cell + near - p[0])];
+        from = Math.max(low, Math.min(left, right));
+        to = Math.min(high, Math.max(left, right));
+      }
+      const [y0, y1] = [Math.floor((from - near) / cell), Math.floor((to + near) / cell)];
+      for (let y = y0; y <= y1; y++) visit(y * COLUMNS + x);
     }
-    return [...keys];
   }
 
   add(piece: Piece): void {
-    const steps = Math.max(1, Math.ceil((2 * Math.hypot(piece.b[0] - piece.a[0], piece.b[1] - piece.a[1])) / this.cell));
-    let last = '';
-    for (let i = 0; i <= steps; i++) {
-      const key = `${Math.floor((piece.a[0] + ((piece.b[0] - piece.a[0]) * i) / steps) / this.cell)},${Math.floor((piece.a[1] + ((piece.b[1] - piece.a[1]) * i) / steps) / this.cell)}`;
-      if (key === last) continue;
-      last = key;
-      const list = this.cells.get(key);
-      if (list) list.push(piece);
-      else this.cells.set(key, [piece]);
-    }
+    const index = this.pieces.push(piece) - 1;
+    this.asked.push(0);
+    this.cellsOf(piece, (cell) => {
+      const list = this.cells.get(cell);
+      if (!list) this.cells.set(cell, [index]);
+      else if (list[list.length - 1] !== index) list.push(index);
+    });
   }
 
   /** What of a piece (0…1) is not on a drawn one. */
   free(piece: Piece): [number, number][] {
-    const [dx, dy] = [piece.b[0] - piece.a[0], piece.b[1] - piece.a[1]];
+    const [ax, ay] = piece.a;
+    const [dx, dy] = [piece.b[0] - ax, piece.b[1] - ay];
     const length = Math.hypot(dx, dy);
     if (length === 0) return [];
     const [ux, uy] = [dx / length, dy / length];
     const covered: [number, number][] = [];
-    const seen = new Set<Piece>();
-    for (const key of this.keys(piece))
-      for (const other of this.cells.get(key) ?? []) {
-        if (seen.has(other)) continue;
-        seen.add(other);
-        const off = (p: Point2) => Math.abs((p[0] - piece.a[0]) * uy - (p[1] - piece.a[1]) * ux);
-        const along = (p: Point2) => ((p[0] - piece.a[0]) * ux + (p[1] - piece.a[1]) * uy) / length;
-        const [ox, oy] = [other.b[0] - other.a[0], other.b[1] - other.a[1]];
+    const question = ++this.question;
+    this.cellsOf(piece, (cell) => {
+      const list = this.cells.get(cell);
+      if (!list) return;
+      for (const index of list) {
+        if (this.asked[index] === question) continue;
+        this.asked[index] = question;
+        const { a, b } = this.pieces[index];
+        const [ox, oy] = [b[0] - a[0], b[1] - a[1]];
         const size = Math.hypot(ox, oy);
         if (size === 0 || Math.abs(ox * uy - oy * ux) > Math.max(SAME_DIRECTION * size, this.near)) continue;
-        if (Math.min(off(other.a), off(other.b)) > this.near) continue;
-        const [s, t] = [along(other.a), along(other.b)];
-        covered.push([Math.min(s, t), Math.max(s, t)]);
+        const [offA, offB] = [Math.abs((a[0] - ax) * uy - (a[1] - ay) * ux), Math.abs((b[0] - ax) * uy - (b[1] - ay) * ux)];
+        if (Math.min(offA, offB) > this.near) continue;
+        const [s, t] = [((a[0] - ax) * ux + (a[1] - ay) * uy) / length, ((b[0] - ax) * ux + (b[1] - ay) * uy) / length];
+        covered.push(s < t ? [s, t] : [t, s]);
       }
+    });
     return subtractIntervals(covered, this.near / length);
   }
 }
@@ -95,9 +112,10 @@ const ORDER: LineKind[] = ['visible', 'smooth', 'hidden'];
 /** Visible lines first: where a hidden one runs over a visible one, the visible one is drawn (ISO 128-2, priority of coinciding lines). */
 export function assembleDrawing(stretches: readonly Stretch[], tolerance: number): Drawing {
   const points = stretches.flatMap((s) => s.points);
-  const size = points.length ? Math.max(...[0, 1].map((k) => extent(points, k))) : 1;
+  const size = points.length ? Math.max(extent(points, 0), extent(points, 1)) : 1;
   const near = Math.max(ON_EACH_OTHER * tolerance, size * 1e-7);
-  const drawn = new DrawnPieces(Math.max(size / 200, near * 10), near);
+  // About one piece a cell where lines are spread evenly; long lines pass as many cells as there are in a row.
+  const drawn = new DrawnPieces(Math.max(size / Math.max(100, Math.min(2000, Math.sqrt(points.length) * 2)), near * 10), near);
   const curves = ORDER.flatMap((kind) => {
     const bent: DrawnCurve[] = [];
     const straight: Piece[] = [];
