@@ -31,6 +31,8 @@ export default defineConfig({
     contextOptions: { reducedMotion: 'reduce' },
     permissions: ['clipboard-read', 'clipboard-write'],
     screenshot: 'only-on-failure',
+    // A click that cannot be made says so, instead of using up the test.
+    actionTimeout: 60_000,
   },
   webServer: {
     command: 'node e2e/serve.mjs',

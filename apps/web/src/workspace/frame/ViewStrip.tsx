@@ -93,7 +93,7 @@ function SectionSwitch({ folded }: { folded: boolean }) {
   const cuts = useStore(sectionStore, (s) => s.on && s.planes.some((p) => p.on));
   const command = commandById('section');
   return (
-    <button type="button" aria-pressed={cuts} title={`${command.name} (${shownShortcut(command)})`} onClick={() => runCommand(command)}
+    <button type="button" aria-label={command.name} aria-pressed={cuts} title={`${command.name} (${shownShortcut(command)})`} onClick={() => runCommand(command)}
       className={`flex items-center gap-1.5 rounded border px-2 text-[13px] ${cuts ? 'border-blue bg-blue text-on-blue' : 'border-line bg-paper hover:bg-hover'} ${folded ? 'h-6' : 'h-[36px]'}`}>
       <command.icon size={15} strokeWidth={1.6} aria-hidden /> Section
     </button>
