@@ -81,6 +81,11 @@ describe('exact cuts', () => {
     const half = { ...cut, loops: [[[0, 0], [4, 0], [4, 10], [0, 10]]] as Point2[][] };
     expect(checkExact({ ...half, properties: sectionProperties(half.loops) }, lines(square), 0, [[1, 0, 4]])).toMatchObject({ properties: { area: expect.closeTo(40, 9) } });
     expect(checkExact(cut, lines(square).slice(1), 0, [])).toEqual({ failed: expect.stringContaining('does not close') });
+    // One hole of many that the kernel lost is noticed, however little of the whole it is.
+    const hole: Point2[] = [[4, 4], [4, 5], [5, 5], [5, 4]];
+    const pierced = { ...cut, loops: [square, hole], properties: sectionProperties([square, hole]) };
+    expect(checkExact(pierced, [...lines(square), ...lines(hole)], 0, [])).toMatchObject({ properties: { area: expect.closeTo(99, 9) } });
+    expect(checkExact(pierced, lines(square), 0, [])).toEqual({ failed: expect.stringContaining('disagree') });
     expect(checkExact(cut, lines([[0, 0], [9, 0], [9, 10], [0, 10]]), 0, [])).toEqual({ failed: expect.stringContaining('disagree') });
   });
 

@@ -1,4 +1,4 @@
-import { chainCurves, clipCurves, halfPlaneOf, propertiesOfCurves, type Combination, type ComponentCut, type CutPlane, type HalfPlane } from '@bathyscope/core';
+import { chainCurves, clipCurves, curveLength, halfPlaneOf, propertiesOfCurves, sectionProperties, signedAreaOf, type Combination, type ComponentCut, type CutPlane, type HalfPlane, type Point2 } from '@bathyscope/core';
 import { api } from '../api/api.ts';
 import { chordOf, cutStore, type ExactAnswer, type PlaneCut } from '../stores/cut-store.ts';
 import { modelStore } from '../stores/model-store.ts';
@@ -11,7 +11,7 @@ const BATCH = 12;
 export const ASKED_ALONE = 60;
 /** mm: ends of curves nearer than this are one. */
 const JOINED = 1e-3;
-/** A mesh's outline lies within the chord of the surface: its area is off by no more than that times its length, and rounding. */
+/** A mesh's outline lies within the chord of the surface: a loop's area is off by no more than that times its length, and rounding. */
 const ROUNDING = 1e-6;
 
 /** Asks the kernel for the exact cut once the section stands still, and checks each answer against the mesh. */
@@ -57,14 +57,19 @@ async function askFor(plane: CutPlane, cuts: readonly ComponentCut[], others: re
   }
 }
 
-/** The kernel's curves as closed loops within what other planes leave; refused where they do not close or disagree with the mesh. */
+/** The kernel's curves as closed loops within what other planes leave; refused where they do not close or any loop disagrees with the mesh's. */
 export function checkExact(cut: ComponentCut, curves: Parameters<typeof chainCurves>[0], tolerance: number, others: readonly (HalfPlane | null | 'nothing')[]): ExactAnswer {
   const { loops: whole, open } = chainCurves(curves, JOINED);
   if (open.length) return { failed: 'the exact outline does not close' };
   const loops = others.reduce((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), whole);
-  const properties = propertiesOfCurves(loops);
-  const [exact, mesh] = [properties?.area ?? 0, cut.properties?.area ?? 0];
-  const within = chordOf(cut.component) * (cut.properties?.perimeter ?? properties?.perimeter ?? 0) + ROUNDING * mesh;
-  if (Math.abs(exact - mesh) > within) return { failed: 'exact and mesh cut disagree' };
-  return { loops, properties, tolerance };
+  const chord = chordOf(cut.component);
+  const exact = sizesOf(loops.map((l) => ({ area: Math.abs(signedAreaOf(l)), length: l.reduce((sum, c) => sum + curveLength(c), 0) })), chord);
+  const mesh = sizesOf(cut.loops.map((l) => ({ area: Math.abs(sectionProperties([l])?.area ?? sectionProperties([[...l].reverse()])?.area ?? 0), length: lengthOf(l) })), chord);
+  const agree = exact.length === mesh.length && mesh.every((m, i) => Math.abs(m.area - exact[i].area) <= chord * m.length + ROUNDING * m.area);
+  return agree ? { loops, properties: propertiesOfCurves(loops), tolerance } : { failed: 'exact and mesh cut disagree' };
 }
+
+/** Loops by size, without those that the mesh may not tell from nothing. A cut that lost one hole of many would pass by its whole area. */
+const sizesOf = (loops: { area: number; length: number }[], chord: number) => loops.filter((l) => l.area > 2 * chord * l.length).sort((p, q) => q.area - p.area);
+
+const lengthOf = (loop: readonly Point2[]): number => loop.reduce((sum, [x, y], i) => sum + Math.hypot(loop[(i + 1) % loop.length][0] - x, loop[(i + 1) % loop.length][1] - y), 0);
