@@ -4,6 +4,7 @@ import { homeView } from '../commands/camera-targets.ts';
 import { turnTo } from '../scene/camera-motion.ts';
 import { modelBox } from '../scene/scene-picking.ts';
 import { cameraStore, mainPane } from '../stores/camera-store.ts';
+import { flatStore } from '../stores/flat-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
 import { sectionNow, sectionStore } from '../stores/section-store.ts';
 import { styleStore } from '../stores/style-store.ts';
@@ -31,6 +32,7 @@ const cameraOf = ({ pivot: _, ...camera }: CameraPart): ViewCamera => camera;
 export function restoreState(state: ViewState | null): void {
   const { setPivot, setCamera, setLayout, setHinge } = cameraStore.getState();
   setHinge(null);
+  flatStore.setState({ open: false, plane: null });
   visibilityStore.getState().set(state?.visibility ?? {});
   visibilityStore.setState({ peeking: false });
   styleStore.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: {} });
