@@ -1,10 +1,15 @@
-import { cutPlaneOf, planeFrame, type Combination, type SectionPlane } from '@bathyscope/core';
+import { cutPlaneOf, planeFrame, type Combination, type PartGeometry, type SectionPlane } from '@bathyscope/core';
 import { MeshBVH } from 'three-mesh-bvh';
 import { modelStore } from '../stores/model-store.ts';
 import type { PlaneCut } from '../stores/cut-store.ts';
 import { storedPlacement } from './model-scene.ts';
 import type { CapBuffers, SectionJob, SectionReply } from './section-worker.ts';
 import { startSectionWorker } from './start-section-worker.ts';
+
+/** What cutting needs of a part: the worker gets a copy, and that shall be no larger than it must. */
+const meshOnly = (part: PartGeometry): PartGeometry => ({
+  ...part, faces: [], edges: [], holes: [], bodies: [], vertices: new Float64Array(), lines: { positions: new Float32Array(), start: new Uint32Array() }, mesh: { ...part.mesh, normals: new Float32Array() },
+});
 
 export interface CutResult {
   planes: (PlaneCut & { buffers: CapBuffers })[];
@@ -64,7 +69,7 @@ export class SectionCutter {
     const used = [...new Set(components.map((c) => c.part))];
     worker.postMessage({
       type: 'model',
-      parts: used.map((part) => ({ part, geometry: parts.get(part)!.geometry, bvh: { ...MeshBVH.serialize(parts.get(part)!.bvh, { cloneBuffers: false }), index: null } })),
+      parts: used.map((part) => ({ part, geometry: meshOnly(parts.get(part)!.geometry), bvh: { ...MeshBVH.serialize(parts.get(part)!.bvh, { cloneBuffers: false }), index: null } })),
       components: components.map(({ part, placement }) => ({ part, placement, stored: storedPlacement(placement, parts.get(part)!.geometry.origin) })),
     });
     worker.onmessage = ({ data }: MessageEvent<SectionReply>) => this.reply(data);

@@ -1,5 +1,5 @@
 import { formatQuantity, stateOf, visibilityOf } from '@bathyscope/core';
-import { ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-react';
+import { Bolt, ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-react';
 import { useMemo, useState, type MouseEvent } from 'react';
 import { useStore } from 'zustand';
 import { menuStore } from '../../stores/menu-store.ts';
@@ -30,6 +30,7 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
   const below = useMemo(() => allBelow(row), [row]);
   const shown = useMemo(() => visibilityOf(states, below), [states, below]);
   const ghosted = below.length > 0 && below.every((p) => stateOf(states, p).ghosted);
+  const whole = below.length > 0 && below.every((p) => stateOf(states, p).keptWhole);
   const [renaming, setRenaming] = useState(false);
   const state = row.paths.length === 1 ? stateOf(states, row.paths[0]) : undefined;
   const colour = partColourOf(row.occurrence, state?.colour);
@@ -65,6 +66,7 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
             {row.also && <span className="text-[12.5px] text-soft">{' '}{row.also}</span>}
           </span>
         )}
+        {whole && <Bolt size={13} strokeWidth={1.6} className="shrink-0 text-soft" role="img" aria-label="Kept whole by sections" />}
       </span>
       {columns.map((c) => <span key={c} role="gridcell" style={{ width: COLUMN_WIDTHS[c] }} className={`shrink-0 truncate text-right text-[12px] text-soft ${c === 'material' ? '' : 'figures'}`} title={c === 'material' ? row.material : undefined}>{cellText(c, row)}</span>)}
       <span role="gridcell">
