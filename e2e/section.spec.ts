@@ -322,16 +322,16 @@ test('swept through the model and stopped; centroid and axes; the section comes 
   await command(page, 'Sweep the section');
   const offset = async () => (await now(page)).planes[0].offset;
   await expect.poll(offset).not.toBe(0);
-  // The command field gives the focus back first.
-  await expect(page.getByRole('listbox', { name: /command/i })).toHaveCount(0);
-  await page.waitForTimeout(300);
   await scene(page).focus();
   await page.keyboard.press('Escape');
+  // Ended, it is one step that can be undone.
+  await expect(page.getByRole('button', { name: /^Undo sweep/ })).toBeVisible();
   const stopped = await offset();
   await page.waitForTimeout(300);
   expect(await offset()).toBe(stopped);
+  await scene(page).focus();
   await page.keyboard.press('Control+z');
-  expect(await offset()).toBe(0);
+  await expect.poll(offset).toBe(0);
   await page.getByRole('checkbox', { name: 'Centroid and principal axes in the scene' }).check();
   const magenta = [163, 25, 91] as const;
   await expect.poll(() => shareOfColour(page, magenta, 40)).toBeGreaterThan(0.0004);

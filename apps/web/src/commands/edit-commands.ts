@@ -37,6 +37,8 @@ export const EDIT_COMMANDS: Command[] = [
     id: 'undo', name: 'Undo', group: 'Edit', icon: Undo2, shortcut: 'Ctrl+Z', searchWords: ['take back', 'revert'], needs: 'nothing', menu: 'space',
     refusal: () => (historyStore.getState().done.length ? null : 'There is nothing to undo. Turning the view is not undone: the model itself never changes.'),
     run: () => {
+      // What is still playing is a step of its own.
+      stopSweep();
       const undone = historyStore.getState().undo();
       if (undone) toast(`Undone: ${undone.name}`, { id: 'history' });
     },

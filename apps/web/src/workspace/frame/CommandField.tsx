@@ -3,6 +3,7 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headl
 import { Bookmark, Box, Pin, Search } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
+import { stopSweep } from '../../commands/section-sweep.ts';
 import { leaveCommandField } from '../../commands/command-field-focus.ts';
 import { shownShortcut } from '../../commands/keys.ts';
 import { findCommands } from '../../commands/registry.ts';
@@ -74,7 +75,12 @@ export function CommandField() {
         <Search size={14} className="absolute top-1.5 left-2.5 text-soft" aria-hidden />
         <ComboboxInput id="command-field" aria-label="Find a command, part or view" placeholder="Find a command, part or view" autoComplete="off"
           displayValue={() => text} onChange={(e) => setText(e.target.value)} onBlur={() => setOpens(true)}
-          onKeyDown={(e) => e.key === 'Escape' && e.currentTarget.blur()}
+          onKeyDown={(e) => {
+            if (e.key !== 'Escape') return;
+            e.currentTarget.blur();
+            // What was started from here ends with Esc, also before the focus is back in the scene.
+            stopSweep();
+          }}
           className="h-[26px] w-full rounded-full border border-border bg-well pr-14 pl-8 placeholder:text-soft" />
         <kbd className="figures pointer-events-none absolute top-1 right-2 rounded border border-line bg-panel px-1 text-[11px] text-soft">Ctrl K</kbd>
         <ComboboxOptions className="absolute top-8 z-40 max-h-96 w-full min-w-72 overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card empty:hidden">
