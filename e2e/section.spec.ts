@@ -28,6 +28,13 @@ async function command(page: Page, name: string): Promise<void> {
   await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 100))));
 }
 
+/** What comes after finds the models uncut again: the last state is kept with each. */
+test.afterEach(async ({ page }) => {
+  const kept = page.waitForResponse((r) => r.url().endsWith('/view-state') && r.request().method() === 'PUT', { timeout: 10_000 }).catch(() => null);
+  await page.evaluate(() => (window.bathyscope as unknown as { sectionStore: { setState(values: object): void } } | undefined)?.sectionStore.setState({ planes: [], combine: 'any', before: null, active: null }));
+  await kept;
+});
+
 test('a section of known area, typed to a thousandth; normal to it, flipped, undone', async ({ page }) => {
   await open(page, 'Lamp housing LH-20');
   await page.getByRole('button', { name: 'Z', exact: true }).click();
