@@ -1,8 +1,5 @@
-import { chromium } from '@playwright/test';
-import { bigModel } from './big-model.ts';
-import { HELPER, LAUNCH } from './browser.ts';
+import { withBigModel } from './browser.ts';
 import { report } from './report.ts';
-import { serveModel } from './serve-model.ts';
 
 /* Budget: drawing, picking and turning 5,000 components of 60 parts, in one and in four panes. */
 
@@ -16,15 +13,7 @@ interface Measured {
 }
 
 export async function benchBigScene(): Promise<void> {
-  const { detail, containers } = await bigModel();
-  const { address, close } = await serveModel(detail, containers);
-  const browser = await chromium.launch(LAUNCH);
-  try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.addInitScript(() => localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { smoothEdges: false, task: 'views' }, version: 0 })));
-    await page.addInitScript(HELPER);
-    await page.goto(address);
-    await page.waitForFunction(() => ((window as unknown as { bathyscope?: { view: { frames: number } } }).bathyscope?.view.frames ?? 0) > 0, null, { timeout: 60_000 });
+  await withBigModel(async (page) => {
     const one = await page.evaluate(measure);
     report('5,000 components of 60 parts: draw calls', one.calls, 'calls', '5,000 with one mesh a component');
     report('script time of a frame', one.frame / one.plain, '×', 'one pass over the components in plain script');
@@ -36,10 +25,7 @@ export async function benchBigScene(): Promise<void> {
     report('four panes: draw calls', four.calls / one.calls, '×', 'one pane');
     report('four panes: script time of a frame', four.frame / one.frame, '×', 'one pane');
     report('four panes: orbit step, input to camera', four.orbit / one.orbit, '×', 'one pane');
-  } finally {
-    await browser.close();
-    close();
-  }
+  });
 }
 
 /** Runs in the page. Script time only: the drawing itself is software here and says nothing. */

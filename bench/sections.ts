@@ -1,30 +1,16 @@
-import { chromium } from '@playwright/test';
 import { buildPartBvh, cutComponents, fillLoops, IDENTITY, normalize, straighten, type CutInput, type PartGeometry, type Vec3 } from '@bathyscope/core';
 import { turnedPart } from '../packages/core/src/testing/round-parts.ts';
-import { bigModel } from './big-model.ts';
-import { HELPER, LAUNCH } from './browser.ts';
+import { withBigModel } from './browser.ts';
 import { medianTime, report } from './report.ts';
-import { serveModel } from './serve-model.ts';
 
 /* Budget: what one step of dragging a section costs, of one large mesh and of many components. */
 
 export async function benchSections(): Promise<void> {
   largeMesh();
-  const { detail, containers } = await bigModel();
-  const { address, close } = await serveModel(detail, containers);
-  const browser = await chromium.launch(LAUNCH);
-  try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.addInitScript(HELPER);
-    await page.addInitScript(() => localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { smoothEdges: false, task: 'views' }, version: 0 })));
-    await page.goto(address);
-    await page.waitForFunction(() => ((window as unknown as { bathyscope?: { view: { frames: number } } }).bathyscope?.view.frames ?? 0) > 0, null, { timeout: 60_000 });
+  await withBigModel(async (page) => {
     const m = await page.evaluate(measure);
     report('5,000 components: step of a plane to caps on the screen', m.step / m.frame, '× a plain frame', `${m.cut} components cut`);
-  } finally {
-    await browser.close();
-    close();
-  }
+  });
 }
 
 /** A ring with ripples in its tube, as a mesh of 2 · n² triangles. */

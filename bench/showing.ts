@@ -1,9 +1,6 @@
-import { chromium } from '@playwright/test';
 import { hiddenLineDrawing, IDENTITY, pipOrientation, FRAMES, type PartGeometry } from '@bathyscope/core';
-import { bigModel } from './big-model.ts';
-import { HELPER, LAUNCH } from './browser.ts';
+import { withBigModel } from './browser.ts';
 import { medianTime, report } from './report.ts';
-import { serveModel } from './serve-model.ts';
 
 /* Budget: showing and hiding many components, switching styles, and the growth of the vector drawing. */
 
@@ -15,23 +12,12 @@ interface Measured {
 }
 
 export async function benchShowing(): Promise<void> {
-  const { detail, containers, parts } = await bigModel();
-  const { address, close } = await serveModel(detail, containers);
-  const browser = await chromium.launch(LAUNCH);
-  try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.addInitScript(HELPER);
-    await page.addInitScript(() => localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { smoothEdges: false, task: 'views' }, version: 0 })));
-    await page.goto(address);
-    await page.waitForFunction(() => ((window as unknown as { bathyscope?: { view: { frames: number } } }).bathyscope?.view.frames ?? 0) > 0, null, { timeout: 60_000 });
+  const parts = await withBigModel(async (page) => {
     const m = await page.evaluate(measure);
     report('hide 1,000 of 5,000, to the next frame', m.hide / m.frame, '× a plain frame', 'script and drawing');
     report('ghost 1,000 of 5,000, to the next frame', m.ghost / m.frame, '× a plain frame', 'ghosts are drawn in passes of their own');
     report('switch of style, to the next frame', m.style / m.frame, '× a plain frame', 'the second time, all lines built');
-  } finally {
-    await browser.close();
-    close();
-  }
+  });
   drawingGrowth(parts);
 }
 

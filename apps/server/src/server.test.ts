@@ -1,6 +1,6 @@
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { decodeGeometry, type ExactCut, type ModelDetail } from '@bathyscope/contracts';
-import { chainCurves, componentsOf, listOccurrences, propertiesOfCurves } from '@bathyscope/core';
+import { componentsOf, listOccurrences, propertiesOfCurves } from '@bathyscope/core';
 import http from 'node:http';
 import { pathToFileURL } from 'node:url';
 import path from 'node:path';
@@ -92,11 +92,11 @@ test('exact cuts: as native OCCT has them, of all components in their order; a p
   const across = await cut({ normal: [1, 0, 0], constant: 83.999999994, components: all });
   expect(across.status).toBe(200);
   expect(across.body.map((c) => c.component)).toEqual(all);
-  const areas = across.body.map((c) => ('curves' in c ? propertiesOfCurves(chainCurves(c.curves, 1e-4).loops)?.area ?? 0 : NaN));
+  const areas = across.body.map((c) => ('loops' in c && c.open === 0 ? propertiesOfCurves(c.loops)?.area ?? 0 : NaN));
   expect(areas.filter((a) => a > 0)).toHaveLength(2);
   expect(areas.reduce((sum, a) => sum + a)).toBeCloseTo(3078.53982, 2);
   // A plane that misses them finds nothing, which is an answer.
-  expect((await cut({ normal: [0, 0, 1], constant: 5000, components: nuts })).body).toEqual(nuts.map((component) => ({ component, curves: [], tolerance: 0 })));
+  expect((await cut({ normal: [0, 0, 1], constant: 5000, components: nuts })).body).toEqual(nuts.map((component) => ({ component, loops: [], open: 0, tolerance: 0 })));
   expect(await cut({ normal: [0, 0, 2], constant: 0, components: nuts })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('length 1') } });
   expect(await cut({ normal: [0, 1], constant: 0, components: nuts })).toMatchObject({ status: 400 });
   expect(await cut({ normal: [0, 0, 1], constant: 0, components: Array.from({ length: 201 }, () => 'x') })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('200') } });

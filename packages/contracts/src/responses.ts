@@ -65,8 +65,8 @@ export interface DistanceResult {
 
 /** What a plane cuts of one component, by the kernel; or why there is no exact answer. */
 export type ExactCut =
-  /** In the plane's axes as asked, unordered. `tolerance` in mm is 0 when all are lines, arcs and ellipses. */
-  | { component: string; curves: PlaneCurve[]; tolerance: number }
+  /** In the axes of core's `planeFrame`; `open` chains do not close. `tolerance` in mm is 0 when all are lines, arcs and ellipses. */
+  | { component: string; loops: PlaneCurve[][]; open: number; tolerance: number }
   | { component: string; failed: string };
 
 /** Which parts of a saved view are taken when it is recalled. */

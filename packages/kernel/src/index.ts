@@ -4,5 +4,5 @@ export { convertStep, type ConvertedGeometry, type ConvertedModel, type ConvertH
 export { describePart, DEFAULT_MESH, type MeshSettings } from './describe-part.ts';
 export { checkStepFrame, FRAME_HEAD, FRAME_TAIL, ModelFileError } from './step-text.ts';
 export { ShapeSession, type LeastDistance, type PlacedShape } from './shape-session.ts';
-export type { CuttingFrame, ShapeSection } from './section-shape.ts';
+export { cuttingFrame, type CuttingFrame, type ShapeSection } from './section-shape.ts';
 export { inspectFile, type Inspection } from './inspect.ts';

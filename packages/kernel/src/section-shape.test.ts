@@ -1,10 +1,8 @@
 import fs from 'node:fs';
 import path from 'node:path';
-import {
-  buildPartBvh, chainCurves, combineSections, componentsOf, cutComponents, dot, IDENTITY, listOccurrences, multiply, planeFrame, planeInPart, propertiesOfCurves, toleranceOf, transformDirection, transposed,
-  type Mat4, type PartGeometry, type SectionProperties, type Vec3,
-} from '@bathyscope/core';
+import { buildPartBvh, combineSections, componentsOf, cutComponents, dot, IDENTITY, listOccurrences, multiply, propertiesOfCurves, toleranceOf, type PartGeometry, type SectionProperties, type Vec3 } from '@bathyscope/core';
 import { convertStep } from './convert-step.ts';
+import { cuttingFrame } from './section-shape.ts';
 import { ShapeSession } from './shape-session.ts';
 import { publicFile, testKernel } from './testing/test-kernel.ts';
 
@@ -43,15 +41,11 @@ describe.each(Object.entries(CASES))('%s', (file, sections) => {
       // Chords of 6° or less lie within the arcs: up to 2 ‰ of the area of a disc.
       expect(Math.abs(fromMesh / meshArea - 1)).toBeLessThan(4e-3);
       if (length === null || area === null) continue;
-      const frame = planeFrame(plane);
       const exact = mesh.map(({ component }): { properties: SectionProperties; tolerance: number } => {
         const { hash, placement } = placed[component];
-        const back: Mat4 = transposed(placement);
-        const at: Vec3 = [placement[12], placement[13], placement[14]];
-        const { curves } = session.section(hash, { ...planeInPart(plane, placement), u: transformDirection(back, frame.u), v: transformDirection(back, frame.v), shift: [dot(frame.u, at), dot(frame.v, at)] });
-        const { loops, open } = chainCurves(curves, 1e-4);
-        expect(open).toEqual([]);
-        return { properties: propertiesOfCurves(loops)!, tolerance: toleranceOf(curves) };
+        const { loops, open } = session.section(hash, cuttingFrame(plane, placement));
+        expect(open).toBe(0);
+        return { properties: propertiesOfCurves(loops)!, tolerance: toleranceOf(loops.flat()) };
       });
       const all = combineSections(exact.map((e) => e.properties))!;
       const within = exact.some((e) => e.tolerance > 0) ? 2e-5 : 1e-7;

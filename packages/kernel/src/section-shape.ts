@@ -1,4 +1,4 @@
-import { cross, dot, recogniseCurve, subtract, type PlaneCurve, type Point2, type Vec3 } from '@bathyscope/core';
+import { chainCurves, cross, dot, planeFrame, planeInPart, recogniseCurve, subtract, transformDirection, transposed, type CutPlane, type Mat4, type PlaneCurve, type Point2, type Vec3 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { explore, ShapeType, takeXYZ } from './occt/shapes.ts';
 import { curveClass } from './describe-edges.ts';
@@ -15,12 +15,24 @@ export interface CuttingFrame {
 }
 
 export interface ShapeSection {
-  /** In no particular order or sense. */
-  curves: PlaneCurve[];
+  /** Outer loops anticlockwise, holes clockwise. */
+  loops: PlaneCurve[][];
+  /** How many chains of curves do not close. */
+  open: number;
   /** mm: how far the drawn curves are from the kernel's at most; 0 when all are lines, arcs and ellipses. */
   tolerance: number;
 }
 
+/** The axes of core's `planeFrame` for a plane of the model, in the frame of a part that is placed there. */
+export function cuttingFrame(plane: CutPlane, placement: Mat4): CuttingFrame {
+  const { u, v } = planeFrame(plane);
+  const back = transposed(placement);
+  const at: Vec3 = [placement[12], placement[13], placement[14]];
+  return { ...planeInPart(plane, placement), u: transformDirection(back, u), v: transformDirection(back, v), shift: [dot(u, at), dot(v, at)] };
+}
+
+/** mm: ends of curves nearer than this are one. */
+const JOINED = 1e-3;
 /** mm: how far polylines may be from free curves. */
 const CHORD = 1e-4;
 /** rad */
@@ -28,7 +40,7 @@ const TURN = 0.05;
 /** mm: lines and circles recognised in free curves that are nearer than this stand for them. */
 const RECOGNISED = 1e-4;
 
-/** The exact curves that a plane cuts from a shape, by the kernel's section (BRepAlgoAPI_Section). */
+/** The exact outlines that a plane cuts from a shape, by the kernel's section (BRepAlgoAPI_Section). */
 export function sectionShape({ oc }: LoadedKernel, shape: Occt, frame: CuttingFrame): ShapeSection {
   const { normal, constant } = frame;
   const point = new oc.gp_Pnt_3(normal[0] * constant, normal[1] * constant, normal[2] * constant);
@@ -41,20 +53,19 @@ export function sectionShape({ oc }: LoadedKernel, shape: Occt, frame: CuttingFr
     section.Approximation(false);
     section.Build(progress);
     if (!section.IsDone()) throw new Error('The kernel found no section here.');
-    const found: ShapeSection = { curves: [], tolerance: 0 };
-    explore(oc, section.Shape(), ShapeType.edge, (edge) => addEdge(oc, oc.TopoDS.Edge_1(edge), frame, found));
-    return found;
+    const found: { curve: PlaneCurve; tolerance: number }[] = [];
+    explore(oc, section.Shape(), ShapeType.edge, (edge) => found.push(curveOfEdge(oc, oc.TopoDS.Edge_1(edge), frame)));
+    const { loops, open } = chainCurves(found.map((f) => f.curve), JOINED);
+    return { loops, open: open.length, tolerance: found.reduce((most, f) => Math.max(most, f.tolerance), 0) };
   } finally {
     for (const o of [section, progress, plane, direction, point]) o.delete();
   }
 }
 
-function addEdge(oc: Occt, edge: Occt, frame: CuttingFrame, found: ShapeSection): void {
+function curveOfEdge(oc: Occt, edge: Occt, frame: CuttingFrame): { curve: PlaneCurve; tolerance: number } {
   const curve = new oc.BRepAdaptor_Curve_2(edge);
   try {
-    const made = planeCurve(oc, curve, curveClass(oc, edge), frame);
-    found.curves.push(made.curve);
-    found.tolerance = Math.max(found.tolerance, made.tolerance);
+    return planeCurve(oc, curve, curveClass(oc, edge), frame);
   } finally {
     curve.delete();
   }

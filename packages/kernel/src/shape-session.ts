@@ -76,7 +76,7 @@ export class ShapeSession {
     }
   }
 
-  /** The exact curves of a cut through a whole part, in its own frame. */
+  /** The exact outlines of a cut through a whole part, in its own frame. */
   section(hash: string, frame: CuttingFrame): ShapeSection {
     return sectionShape(this.kernel, this.use(hash), frame);
   }

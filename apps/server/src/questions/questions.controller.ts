@@ -18,7 +18,7 @@ export class QuestionsController {
 
   @Post('section')
   @HttpCode(200)
-  @ApiOperation({ summary: 'The exact curves that a plane cuts of components, in the axes that core’s planeFrame gives the plane' })
+  @ApiOperation({ summary: 'The exact outlines that a plane cuts of components, in the axes that core’s planeFrame gives the plane' })
   section(@Param('id', ParseUUIDPipe) id: string, @Body() body: SectionRequest): Promise<ExactCut[]> {
     return this.questions.section(id, body);
   }

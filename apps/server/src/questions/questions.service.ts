@@ -1,8 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import type { DistanceResult, ExactCut } from '@bathyscope/contracts';
 import type { DistanceRequest, PickedThing, SectionRequest } from '@bathyscope/contracts/requests';
-import { componentsOf, dot, listOccurrences, planeFrame, planeInPart, transformDirection, transposed, type CutPlane, type Mat4 } from '@bathyscope/core';
-import type { CuttingFrame, PlacedShape, ShapeSection } from '@bathyscope/kernel';
+import { componentsOf, listOccurrences } from '@bathyscope/core';
+import { cuttingFrame, type CuttingFrame, type PlacedShape, type ShapeSection } from '@bathyscope/kernel';
 import { GeometriesRepository } from '../geometries/geometries.repository.ts';
 import { KernelStopped } from '../kernel/kernel-thread.ts';
 import { KernelService } from '../kernel/kernel.service.ts';
@@ -11,14 +11,6 @@ import { notFound, ProblemException } from '../problems/problem.ts';
 
 /** ms that one exact cut may take: threaded parts take half a second, worse ones are answered from the mesh. */
 const CUT_LIMIT = 15_000;
-
-/** A plane and its axes in the frame of a part. */
-function frameInPart(plane: CutPlane, placement: Mat4): CuttingFrame {
-  const { u, v } = planeFrame(plane);
-  const back = transposed(placement);
-  const shift: CuttingFrame['shift'] = [dot(u, [placement[12], placement[13], placement[14]]), dot(v, [placement[12], placement[13], placement[14]])];
-  return { ...planeInPart(plane, placement), u: transformDirection(back, u), v: transformDirection(back, v), shift };
-}
 
 /** Questions to the kernel about a model that is on the screen. */
 @Injectable()
@@ -58,7 +50,7 @@ export class QuestionsService {
       const component = placed.get(path);
       const hash = component && model.structure.parts[component.part].geometry;
       if (!component || !hash) throw notFound('component');
-      const frame = frameInPart({ normal, constant }, component.placement);
+      const frame = cuttingFrame({ normal, constant }, component.placement);
       const key = `${hash} ${JSON.stringify(frame, (_, x: unknown) => (typeof x === 'number' ? Math.round(x * 1e9) : x))}`;
       const found = done.get(key) ?? (await this.cut(hash, frame));
       done.set(key, found);

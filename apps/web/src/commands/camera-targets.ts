@@ -1,6 +1,5 @@
-import { directionOfPick, fitLinked, fromPlane,  fitView, FIT_MARGIN, homeOrientationOf, linkedView, mainOfLinked, pointAt, reachOfComponents, type Pane, type PartGeometry, type Mat4, type Support, type Vec3, type PickDirection, type ViewCamera } from '@bathyscope/core';
-import { cutOfPick, litOfCut } from '../scene/section-caps.ts';
-import { loopsOf } from '../stores/cut-store.ts';
+import { fitLinked, fitView, FIT_MARGIN, homeOrientationOf, linkedView, mainOfLinked, pointAt, reachOfComponents, type Pane, type PartGeometry, type Mat4, type Support, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { litOfCut } from '../scene/cut-picks.ts';
 import { placedPointsOf } from '../scene/placed-points.ts';
 import { activePane, cameraStore } from '../stores/camera-store.ts';
 import { componentsBelow, modelStore } from '../stores/model-store.ts';
@@ -51,27 +50,6 @@ export function homeView(pane: { camera: ViewCamera; size: Pane } = activePane()
 /** The placed geometry a picked thing is part of; undefined for assemblies. */
 export function geometryOf(item: Picked): { placement: Mat4; geometry: PartGeometry } | undefined {
   return placedParts([item.component])[0];
-}
-
-/** The direction of a picked cut: square to its plane, along a straight outline, or through the centre of a round one. */
-export function cutDirection(item: Picked): PickDirection | null {
-  const found = cutOfPick(item);
-  if (!found || !item.point) return null;
-  const { plane: { cut: { normal }, frame, plane }, cut } = found;
-  if (item.kind === 'cap') return { kind: 'normal', origin: item.point, direction: normal };
-  const curve = item.kind === 'outline' ? loopsOf(plane.id, cut).flat()[item.index] : undefined;
-  if (curve?.shape === 'arc') return { kind: 'axis', origin: fromPlane(frame, curve.centre), direction: normal };
-  if (curve?.shape !== 'line') return null;
-  const [dx, dy] = [curve.to[0] - curve.from[0], curve.to[1] - curve.from[1]];
-  const length = Math.hypot(dx, dy);
-  return { kind: 'along', origin: item.point, direction: [0, 1, 2].map((k) => (frame.u[k] * dx + frame.v[k] * dy) / length) as unknown as Vec3 };
-}
-
-/** The direction that belongs to a picked thing; null where there is no single one. */
-export function directionOf(item: Picked): PickDirection | null {
-  if (isOfCut(item.kind)) return cutDirection(item);
-  const placed = item.kind === 'component' ? undefined : geometryOf(item);
-  return placed ? directionOfPick({ kind: item.kind, index: item.index, point: item.point, ...placed }) : null;
 }
 
 /** Extra room around a fitted detail, so that its surroundings stay recognisable. */

@@ -6,8 +6,9 @@ import { historyStore, type Inverse } from '../stores/history-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
 import { sceneStore } from '../stores/scene-store.ts';
 import { isOfCut, type Picked } from '../stores/selection-store.ts';
-import { cutDirection, directionOf, geometryOf } from './camera-targets.ts';
+import { geometryOf } from './camera-targets.ts';
 import type { Command } from './command.ts';
+import { cutDirection, directionOf } from './pick-directions.ts';
 
 /** Changes reference geometry so that it can be undone. */
 export function changeReferences(name: string, change: Partial<ReferenceGeometry>): Inverse {
@@ -48,7 +49,7 @@ function addAxis(axis: { origin: Vec3; direction: Vec3 }, made: string): Inverse
 }
 
 /** The point a picked vertex is at, the centre of a circle, or where another thing was picked. */
-export function pointOf(item: Picked): Vec3 | null {
+function pointOf(item: Picked): Vec3 | null {
   if (isOfCut(item.kind)) {
     const found = cutDirection(item);
     return found?.kind === 'axis' ? found.origin : item.point ?? null;

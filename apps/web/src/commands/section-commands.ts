@@ -1,4 +1,4 @@
-import { boxCentre, boxPlanes, boxSize, cuttingPlanes, FRAMES, planeThroughAxis, planeThroughPoints, project, quarterPlanes, removedSide, slabPlanes, squareOn, viewBack, type Box3, type PlanePlace, type SectionPlane, type Vec3 } from '@bathyscope/core';
+import { boxCentre, boxPlanes, boxSize, FRAMES, planeThroughAxis, planeThroughPoints, project, quarterPlanes, removedSide, slabPlanes, squareOn, viewBack, type Box3, type PlanePlace, type SectionPlane, type Vec3 } from '@bathyscope/core';
 import { Box, Compass, Eye, FlipHorizontal2, Frame, PanelRight, PieChart, Play, Scan, Scissors, ScissorsLineDashed, SeparatorVertical, Slice, StepBack, StepForward, Telescope, Trash2, Triangle } from 'lucide-react';
 import { toast } from 'sonner';
 import { askStore } from '../stores/ask-store.ts';
@@ -8,9 +8,10 @@ import { historyStore, type Inverse } from '../stores/history-store.ts';
 import { sceneStore } from '../stores/scene-store.ts';
 import { sectionNow, sectionStore } from '../stores/section-store.ts';
 import type { Picked } from '../stores/selection-store.ts';
-import { directionOf, fittedToShown } from './camera-targets.ts';
+import { fittedToShown } from './camera-targets.ts';
 import type { Command } from './command.ts';
 import { turnToOrientation } from './direction-commands.ts';
+import { directionOf } from './pick-directions.ts';
 import { fromPoints, POINTS } from './reference-commands.ts';
 import { addPlanes, changePlane, changeSection, planeInHand, planeName, stepPlane } from './section-changes.ts';
 import { startSweep, stopSweep, sweepStore } from './section-sweep.ts';
@@ -87,10 +88,9 @@ const BEFORE_FACE = 0.01;
 
 /** A plane across the line of sight just in front of the picked point. */
 function cutToFace(item: Picked): Inverse | void {
-  const normal = viewBack(activePane().camera);
   const planar = directionOf(item);
   const point = item.point ?? planar?.origin ?? middle();
-  const facing = planar?.kind === 'normal' ? towardsEye(planar.direction) : normal;
+  const facing = planar?.kind === 'normal' ? towardsEye(planar.direction) : viewBack(activePane().camera);
   return addPlane({ origin: point.map((x, k) => x + facing[k] * BEFORE_FACE) as unknown as Vec3, normal: facing }, 'line of sight');
 }
 
@@ -157,7 +157,7 @@ export const SECTION_COMMANDS: Command[] = [
   {
     id: 'section-remove', name: 'Remove the section', group: 'Section', icon: Trash2, searchWords: ['delete planes', 'no cut'], needs: 'nothing', refusal: noPlane,
     run: () => {
-      const count = cuttingPlanes({ ...sectionNow(), on: true }).length;
+      const count = sectionNow().planes.length;
       toast(`Removed ${count === 1 ? 'the plane' : `${count} planes`}; Ctrl+Z brings ${count === 1 ? 'it' : 'them'} back.`, { id: 'section' });
       return changeSection('remove the section', { planes: [] });
     },

@@ -1,7 +1,7 @@
 import { cutPlaneOf, planeFrame, sectionProperties, type ComponentCut, type PlaneCurve, type Point2, type SectionPlane } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { checkExact } from '../scene/exact-cuts.ts';
-import { foundAgain } from '../scene/section-caps.ts';
+import { foundAgain } from '../scene/cut-picks.ts';
 import { bestCut, cutStore, loopsOf } from '../stores/cut-store.ts';
 import { historyStore } from '../stores/history-store.ts';
 import { modelStore } from '../stores/model-store.ts';
@@ -63,6 +63,7 @@ describe('setting a section', () => {
 describe('exact cuts', () => {
   const square: Point2[] = [[0, 0], [10, 0], [10, 10], [0, 10]];
   const lines = (loop: Point2[]): PlaneCurve[] => loop.map((from, i) => ({ shape: 'line', from, to: loop[(i + 1) % loop.length] }));
+  const kernel = (...loops: Point2[][]) => ({ loops: loops.map(lines), open: 0, tolerance: 0 });
   const cut: ComponentCut = { component: 0, loops: [square], open: [], properties: sectionProperties([square]) };
   const plane: SectionPlane = { ...place, id: 'p', name: 'P', offset: 5, flipped: false, on: true };
 
@@ -77,16 +78,16 @@ describe('exact cuts', () => {
   });
 
   test('are taken where they close and agree with the mesh, clipped by the other planes, and refused with the reason where not', () => {
-    expect(checkExact(cut, lines(square), 0, [])).toMatchObject({ properties: { area: 100 }, tolerance: 0 });
+    expect(checkExact(cut, kernel(square), [])).toMatchObject({ properties: { area: 100 }, tolerance: 0 });
     const half = { ...cut, loops: [[[0, 0], [4, 0], [4, 10], [0, 10]]] as Point2[][] };
-    expect(checkExact({ ...half, properties: sectionProperties(half.loops) }, lines(square), 0, [[1, 0, 4]])).toMatchObject({ properties: { area: expect.closeTo(40, 9) } });
-    expect(checkExact(cut, lines(square).slice(1), 0, [])).toEqual({ failed: expect.stringContaining('does not close') });
+    expect(checkExact({ ...half, properties: sectionProperties(half.loops) }, kernel(square), [[1, 0, 4]])).toMatchObject({ properties: { area: expect.closeTo(40, 9) } });
+    expect(checkExact(cut, { loops: [], open: 1, tolerance: 0 }, [])).toEqual({ failed: expect.stringContaining('does not close') });
     // One hole of many that the kernel lost is noticed, however little of the whole it is.
     const hole: Point2[] = [[4, 4], [4, 5], [5, 5], [5, 4]];
     const pierced = { ...cut, loops: [square, hole], properties: sectionProperties([square, hole]) };
-    expect(checkExact(pierced, [...lines(square), ...lines(hole)], 0, [])).toMatchObject({ properties: { area: expect.closeTo(99, 9) } });
-    expect(checkExact(pierced, lines(square), 0, [])).toEqual({ failed: expect.stringContaining('disagree') });
-    expect(checkExact(cut, lines([[0, 0], [9, 0], [9, 10], [0, 10]]), 0, [])).toEqual({ failed: expect.stringContaining('disagree') });
+    expect(checkExact(pierced, kernel(square, hole), [])).toMatchObject({ properties: { area: expect.closeTo(99, 9) } });
+    expect(checkExact(pierced, kernel(square), [])).toEqual({ failed: expect.stringContaining('disagree') });
+    expect(checkExact(cut, kernel([[0, 0], [9, 0], [9, 10], [0, 10]]), [])).toEqual({ failed: expect.stringContaining('disagree') });
   });
 
   test('the best figure is the exact one; without it the mesh with its bound and the reason', () => {

@@ -1,9 +1,7 @@
-import { layerNames, type CutLayer, type PlaneCurve } from '@bathyscope/core';
+import { layerNames, wholeTurnDegrees, type CutLayer, type PlaneCurve } from '@bathyscope/core';
 import { Colors, DxfWriter, point2d, point3d, Units } from '@tarikjabiri/dxf';
 
 const COLOURS = [Colors.White, Colors.Red, Colors.Green, Colors.Blue, Colors.Cyan, Colors.Magenta, Colors.Yellow];
-
-const degrees = (rad: number): number => ((((rad * 180) / Math.PI) % 360) + 360) % 360;
 
 /** A section's outlines as DXF in millimetres at 1:1, a layer for each component; lines, arcs, circles and ellipses as such. */
 export function writeCutDxf(layers: readonly CutLayer[]): string {
@@ -26,5 +24,5 @@ function add(dxf: DxfWriter, curve: PlaneCurve, on: { layerName: string }): void
   const full = Math.abs(curve.to - curve.from) > 2 * Math.PI - 1e-6;
   if (curve.shape === 'ellipse') return void dxf.addEllipse(at(curve.centre), at(curve.major), Math.abs(curve.ratio), full ? 0 : sense * from, full ? 2 * Math.PI : sense * to, on);
   if (full) dxf.addCircle(at(curve.centre), curve.radius, on);
-  else dxf.addArc(at(curve.centre), curve.radius, degrees(from), degrees(to), on);
+  else dxf.addArc(at(curve.centre), curve.radius, wholeTurnDegrees(from), wholeTurnDegrees(to), on);
 }

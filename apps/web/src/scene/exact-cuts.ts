@@ -1,4 +1,4 @@
-import { chainCurves, clipCurves, curveLength, halfPlaneOf, propertiesOfCurves, sectionProperties, signedAreaOf, type Combination, type ComponentCut, type CutPlane, type HalfPlane, type Point2 } from '@bathyscope/core';
+import { clipCurves, curveLength, halfPlaneOf, loopLength, propertiesOfCurves, signedArea, signedAreaOf, type Combination, type ComponentCut, type CutPlane, type HalfPlane, type PlaneCurve } from '@bathyscope/core';
 import { api } from '../api/api.ts';
 import { chordOf, cutStore, type ExactAnswer, type PlaneCut } from '../stores/cut-store.ts';
 import { modelStore } from '../stores/model-store.ts';
@@ -9,8 +9,6 @@ const SETTLED = 350;
 const BATCH = 12;
 /** Components that are asked for by themselves; more only on request. */
 export const ASKED_ALONE = 60;
-/** mm: ends of curves nearer than this are one. */
-const JOINED = 1e-3;
 /** A mesh's outline lies within the chord of the surface: a loop's area is off by no more than that times its length, and rounding. */
 const ROUNDING = 1e-6;
 
@@ -19,14 +17,17 @@ export class ExactCuts {
   private timer = 0;
   private asked = 0;
 
-  /** @param limit how many components may be asked for */
-  ask(planes: readonly PlaneCut[], combine: Combination, limit = ASKED_ALONE): void {
+  /**
+   * @param limit how many components may be asked for
+   * @returns whether answers will come
+   */
+  ask(planes: readonly PlaneCut[], combine: Combination, limit = ASKED_ALONE): boolean {
     this.dispose();
     const count = planes.reduce((n, p) => n + p.cuts.length, 0);
-    if (!count || count > limit) return;
+    if (!count || count > limit) return false;
     const turn = this.asked;
-    cutStore.setState({ asking: true });
     this.timer = window.setTimeout(() => void this.run(planes, combine, turn), SETTLED);
+    return true;
   }
 
   dispose(): void {
@@ -51,25 +52,22 @@ async function askFor(plane: CutPlane, cuts: readonly ComponentCut[], others: re
   const { components, detail } = modelStore.getState();
   try {
     const found = await api.section(detail!.id, plane, cuts.map((c) => components[c.component].path));
-    return found.map((answer, i): [number, ExactAnswer] => [cuts[i].component, 'failed' in answer ? { failed: answer.failed } : checkExact(cuts[i], answer.curves, answer.tolerance, others)]);
+    return found.map((answer, i): [number, ExactAnswer] => [cuts[i].component, 'failed' in answer ? { failed: answer.failed } : checkExact(cuts[i], answer, others)]);
   } catch (error) {
     return cuts.map((c) => [c.component, { failed: error instanceof Error ? error.message : String(error) }]);
   }
 }
 
-/** The kernel's curves as closed loops within what other planes leave; refused where they do not close or any loop disagrees with the mesh's. */
-export function checkExact(cut: ComponentCut, curves: Parameters<typeof chainCurves>[0], tolerance: number, others: readonly (HalfPlane | null | 'nothing')[]): ExactAnswer {
-  const { loops: whole, open } = chainCurves(curves, JOINED);
-  if (open.length) return { failed: 'the exact outline does not close' };
+/** The kernel's loops within what other planes leave; refused where they do not close or any loop disagrees with the mesh's. */
+export function checkExact(cut: ComponentCut, { loops: whole, open, tolerance }: { loops: PlaneCurve[][]; open: number; tolerance: number }, others: readonly (HalfPlane | null | 'nothing')[]): ExactAnswer {
+  if (open > 0) return { failed: 'the exact outline does not close' };
   const loops = others.reduce((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), whole);
   const chord = chordOf(cut.component);
   const exact = sizesOf(loops.map((l) => ({ area: Math.abs(signedAreaOf(l)), length: l.reduce((sum, c) => sum + curveLength(c), 0) })), chord);
-  const mesh = sizesOf(cut.loops.map((l) => ({ area: Math.abs(sectionProperties([l])?.area ?? sectionProperties([[...l].reverse()])?.area ?? 0), length: lengthOf(l) })), chord);
+  const mesh = sizesOf(cut.loops.map((l) => ({ area: Math.abs(signedArea(l)), length: loopLength(l) })), chord);
   const agree = exact.length === mesh.length && mesh.every((m, i) => Math.abs(m.area - exact[i].area) <= chord * m.length + ROUNDING * m.area);
   return agree ? { loops, properties: propertiesOfCurves(loops), tolerance } : { failed: 'exact and mesh cut disagree' };
 }
 
 /** Loops by size, without those that the mesh may not tell from nothing. A cut that lost one hole of many would pass by its whole area. */
 const sizesOf = (loops: { area: number; length: number }[], chord: number) => loops.filter((l) => l.area > 2 * chord * l.length).sort((p, q) => q.area - p.area);
-
-const lengthOf = (loop: readonly Point2[]): number => loop.reduce((sum, [x, y], i) => sum + Math.hypot(loop[(i + 1) % loop.length][0] - x, loop[(i + 1) % loop.length][1] - y), 0);

@@ -1,4 +1,4 @@
-import { IDENTITY, multiply, partColour, stateOf, type ComponentStates, type Mat4, type PartDefinition, type StylePreset, type Vec3, type ViewStyle } from '@bathyscope/core';
+import { IDENTITY, multiply, componentColour, stateOf, type ComponentStates, type Mat4, type PartDefinition, type StylePreset, type Vec3, type ViewStyle } from '@bathyscope/core';
 import { BatchedMesh, Matrix4, Scene, type BufferGeometry, type Material, type Vector4 } from 'three';
 import type { Component, LoadedPart } from '../stores/model-store.ts';
 import { CLEAR, GHOST, instanceCode, SOLID } from './instance-code.ts';
@@ -48,7 +48,7 @@ export class ModelScene {
       const isShown = visible(component.path);
       if (isShown && drawnAs === GHOST) this.present.ghosts = true;
       if (isShown && drawnAs === CLEAR) this.present.clear = true;
-      const colour = state.colour ?? component.colour ?? partColour(component.part);
+      const colour = componentColour(component, state);
       // Ghosts and clear components have passes of their own, whatever style they are in.
       const style = preset && drawnAs === SOLID ? ids.indexOf(preset.id) + 1 : 0;
       return { visible: isShown, code: instanceCode(colour, !state.colour, drawnAs, style, 1 - (state.transparency ?? 0), whole(component.path)) };

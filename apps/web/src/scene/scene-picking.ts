@@ -7,7 +7,7 @@ import { boxOfCut, cutStore, loopsOf } from '../stores/cut-store.ts';
 import { clipsNow, isUncut, sectionNow, sectionStore } from '../stores/section-store.ts';
 import { filterStore } from '../stores/filter-store.ts';
 import { isOfCut, selectionStore, type Picked } from '../stores/selection-store.ts';
-import { isGhost, isShown } from '../stores/visibility-store.ts';
+import { isGhost, isShown, visibilityStore } from '../stores/visibility-store.ts';
 import { storedPlacement } from './model-scene.ts';
 import { placedPointsOf, samplePoints } from './placed-points.ts';
 
@@ -16,6 +16,7 @@ export class ScenePicking {
   readonly pickScene: PickScene;
   private readonly components: readonly Component[];
   private readonly onScreen: ScreenComponent[];
+  private shown: { of: ReturnType<typeof visibilityStore.getState>; box: Box3 } | null = null;
 
   constructor() {
     const { components, parts } = modelStore.getState();
@@ -176,8 +177,13 @@ export class ScenePicking {
 
   /** Of what is shown; of everything when all is hidden. */
   shownBox(): Box3 {
-    const shown = this.components.filter((_, i) => this.isVisible(i));
-    return boxOf((shown.length ? shown : this.components).map((c) => c.path));
+    const of = visibilityStore.getState();
+    // Asked at every step of a drag by all that stands on the model's size.
+    if (this.shown?.of !== of) {
+      const shown = this.components.filter((_, i) => this.isVisible(i));
+      this.shown = { of, box: boxOf((shown.length ? shown : this.components).map((c) => c.path)) };
+    }
+    return this.shown.box;
   }
 }
 

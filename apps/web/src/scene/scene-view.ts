@@ -18,7 +18,7 @@ import { takePicture, type PictureRequest } from './picture.ts';
 import { ReferenceScene } from './reference-scene.ts';
 import { SceneMarks } from './scene-marks.ts';
 import { modelBox, ScenePicking } from './scene-picking.ts';
-import { foundAgain, litOfCut } from './section-caps.ts';
+import { foundAgain, litOfCut } from './cut-picks.ts';
 import { SectionScene } from './section-scene.ts';
 import { StylePasses, type PassSettings } from './style-passes.ts';
 

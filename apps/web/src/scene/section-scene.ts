@@ -1,11 +1,11 @@
 import { clipPlaneOf, combineSections, cuttingPlanes, stateOf } from '@bathyscope/core';
 import { Plane, Vector3 } from 'three';
-import { cutStore } from '../stores/cut-store.ts';
+import { cutStore, figuresOf, NO_ANSWERS } from '../stores/cut-store.ts';
 import { modelStore } from '../stores/model-store.ts';
 import { sectionNow, sectionStore } from '../stores/section-store.ts';
 import { isGhost, isShown, visibilityStore } from '../stores/visibility-store.ts';
 import { ExactCuts } from './exact-cuts.ts';
-import { figuresOf, SectionCaps } from './section-caps.ts';
+import { SectionCaps } from './section-caps.ts';
 import { SectionCutter, type CutResult } from './section-cutter.ts';
 
 /** What a section is in the scene: what is clipped, the caps, and the figures behind them. */
@@ -49,22 +49,21 @@ export class SectionScene {
     this.clipAll = combine === 'all';
     this.flatBack = outlinesOnly;
     this.caps.show(planes);
-    cutStore.setState({ made: planes, exact: new Map(), asking: false, ...(changed && { whole: new Set(whole.map((i) => components[i].path)) }) });
-    if (!outlinesOnly) this.exact.ask(planes, combine);
+    const asking = !outlinesOnly && this.exact.ask(planes, combine);
+    cutStore.setState({ made: planes, exact: NO_ANSWERS, asking, ...(changed && { whole: new Set(whole.map((i) => components[i].path)) }) });
     this.drawAxes();
     this.onCut(changed);
   }
 
   /** Asks for the exact cut of everything, however much it is. */
   askExact(): void {
-    this.exact.ask(cutStore.getState().made, sectionStore.getState().combine, Infinity);
+    cutStore.setState({ asking: this.exact.ask(cutStore.getState().made, sectionStore.getState().combine, Infinity) });
   }
 
   /** Centroid and principal axes by the best figures there are, if they are wanted. */
   drawAxes(): void {
-    this.caps.recolour();
-    if (!sectionStore.getState().axes) return;
-    this.caps.showAxes(cutStore.getState().made.flatMap((plane) => {
+    const { axes } = sectionStore.getState();
+    this.caps.showAxes((axes ? cutStore.getState().made : []).flatMap((plane) => {
       const all = combineSections(figuresOf(plane).flatMap(({ best }) => best.properties ?? []));
       return all ? [{ frame: plane.frame, centroid: all.centroid, angle: all.principalAngle, area: all.area }] : [];
     }));

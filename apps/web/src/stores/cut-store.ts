@@ -23,8 +23,11 @@ interface CutState {
   asking: boolean;
 }
 
+/** Nothing is exact yet: always the same, so that the store tells when that changes. */
+export const NO_ANSWERS: CutState['exact'] = new Map();
+
 /** What the section's planes cut now, from the mesh, and exactly where the kernel has answered. */
-export const cutStore = createStore<CutState>()(() => ({ made: [], whole: new Set(), exact: new Map(), asking: false }));
+export const cutStore = createStore<CutState>()(() => ({ made: [], whole: new Set(), exact: NO_ANSWERS, asking: false }));
 
 /** A component's cut by the best that is known. */
 export interface BestCut {
@@ -46,6 +49,9 @@ export function bestCut(planeId: string, cut: ComponentCut): BestCut {
   if (answer && 'loops' in answer) return { properties: answer.properties, exact: true, within: answer.tolerance };
   return { properties: cut.properties, exact: false, within: chordOf(cut.component), ...(answer && { note: answer.failed }) };
 }
+
+/** The best known figures of all cuts of a plane. */
+export const figuresOf = ({ plane, cuts }: PlaneCut) => cuts.map((cut) => ({ cut, best: bestCut(plane.id, cut) }));
 
 const meshCurves = new WeakMap<ComponentCut, PlaneCurve[][]>();
 

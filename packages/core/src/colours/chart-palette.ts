@@ -7,3 +7,6 @@ export const CHART_PALETTE: readonly Vec3[] = ['#c2a36b', '#7fa59c', '#a56a52', 
 
 /** The colour of a part without one: the same each time, and another than that of the parts listed next to it. */
 export const partColour = (part: number): Vec3 => CHART_PALETTE[part % CHART_PALETTE.length];
+
+/** The colour a component is drawn in: its own on the screen, else the file's, else one of the palette. sRGB 0–1. */
+export const componentColour = ({ part, colour }: { part: number; colour?: Vec3 }, shown?: { colour?: Vec3 }): Vec3 => shown?.colour ?? colour ?? partColour(part);

@@ -8,7 +8,8 @@ export interface PlainCurves {
   polylines: { kind: LineKind; points: Point2[] }[];
 }
 
-const degrees = (rad: number): number => ((((rad * 180) / Math.PI) % 360) + 360) % 360;
+/** Degrees in [0, 360), as exchange formats want angles. */
+export const wholeTurnDegrees = (rad: number): number => ((((rad * 180) / Math.PI) % 360) + 360) % 360;
 
 export function plainCurves({ curves }: Drawing): PlainCurves {
   const plain: PlainCurves = { lines: [], circles: [], arcs: [], polylines: [] };
@@ -16,7 +17,7 @@ export function plainCurves({ curves }: Drawing): PlainCurves {
     if (c.shape === 'line') plain.lines.push({ kind: c.kind, from: c.from, to: c.to });
     else if (c.shape === 'polyline') plain.polylines.push({ kind: c.kind, points: c.points });
     else if (c.to - c.from > 2 * Math.PI - 1e-6) plain.circles.push({ kind: c.kind, centre: c.centre, radius: c.radius });
-    else plain.arcs.push({ kind: c.kind, centre: c.centre, radius: c.radius, fromDegrees: degrees(c.from), toDegrees: degrees(c.to) });
+    else plain.arcs.push({ kind: c.kind, centre: c.centre, radius: c.radius, fromDegrees: wholeTurnDegrees(c.from), toDegrees: wholeTurnDegrees(c.to) });
   }
   return plain;
 }

@@ -23,7 +23,11 @@ export function planeFrame({ normal, constant }: CutPlane): PlaneFrame {
 export const toPlane = (frame: { u: Vec3; v: Vec3 }, p: Vec3): Point2 => [dot(p, frame.u), dot(p, frame.v)];
 export const fromPlane = (frame: PlaneFrame, [x, y]: Point2): Vec3 => add(frame.origin, add(scale(frame.u, x), scale(frame.v, y)));
 
-const signedArea = (loop: readonly Point2[]): number => loop.reduce((sum, [x, y], i) => sum + x * loop[(i + 1) % loop.length][1] - loop[(i + 1) % loop.length][0] * y, 0) / 2;
+/** Anticlockwise positive, mm². */
+export const signedArea = (loop: readonly Point2[]): number => loop.reduce((sum, [x, y], i) => sum + x * loop[(i + 1) % loop.length][1] - loop[(i + 1) % loop.length][0] * y, 0) / 2;
+
+/** mm */
+export const loopLength = (loop: readonly Point2[]): number => loop.reduce((sum, [x, y], i) => sum + Math.hypot(loop[(i + 1) % loop.length][0] - x, loop[(i + 1) % loop.length][1] - y), 0);
 
 /** Whether a point lies within a loop, by the even-odd rule. */
 export function isWithin([x, y]: Point2, loop: readonly Point2[]): boolean {

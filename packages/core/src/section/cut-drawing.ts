@@ -1,4 +1,5 @@
-import { ISO_128_LINES, type Point2 } from '../drawing/drawing.ts';
+import { ISO_128_LINES, type Drawing, type Point2 } from '../drawing/drawing.ts';
+import { escapeXml, svgNumber as n, svgSheet, type SheetMap } from '../drawing/svg-sheet.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import type { Hatch } from './hatch-patterns.ts';
 import { endOf, pointsAlong, startOf, toleranceOf, type PlaneCurve } from './plane-curves.ts';
@@ -24,26 +25,15 @@ export interface CutSheet {
   hatched: boolean;
 }
 
-/** mm of paper */
-const MARGIN = 5;
 /** Relative to the distance of the hatch lines: a mean wall thinner than this is filled (ISO 128-3, thin cuts). */
 const THIN = 0.8;
 const HATCH_SPACING = 2.5;
-
-const n = (x: number): string => String(Math.round(x * 1e6) / 1e6 + 0);
-
-export interface Box2 {
-  minX: number;
-  minY: number;
-  maxX: number;
-  maxY: number;
-}
 
 /** Whether a cut is too thin to be hatched, where its hatch lines lie `spacing` mm apart at the usual distance. */
 export const isThin = ({ thickness, hatch }: Pick<CutLayer, 'thickness' | 'hatch'>, spacing: number): boolean => thickness < THIN * spacing * hatch.spacing;
 
 /** The box of a drawing of cuts, mm; round curves taken in steps of 1°, so that it holds them within 4e-5 of their radius. */
-export function boxOfLayers(layers: readonly CutLayer[]): Box2 {
+export function boxOfLayers(layers: readonly CutLayer[]): Drawing['box'] {
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   for (const { loops, open } of layers)
     for (const curve of [...loops, ...open].flat())
@@ -68,7 +58,7 @@ export function layerNames(layers: readonly { name: string }[]): string[] {
 }
 
 /** The SVG path of curves that follow each other, in the given mapping of model to paper (y turned over). Lines, arcs and ellipses as such. */
-export function pathOf(curves: readonly PlaneCurve[], x: (v: number) => number, y: (v: number) => number, scale: number, closed: boolean): string {
+export function pathOf(curves: readonly PlaneCurve[], { x, y, scale }: SheetMap, closed: boolean): string {
   const at = (p: Point2) => `${n(x(p[0]))} ${n(y(p[1]))}`;
   const parts = [`M${at(startOf(curves[0]))}`];
   for (const c of curves) {
@@ -92,32 +82,22 @@ function arcs(c: PlaneCurve & { shape: 'arc' | 'ellipse' }, at: (p: Point2) => s
 }
 
 const hex = (c: Vec3): string => `#${c.map((v) => Math.round(Math.max(0, Math.min(1, v)) * 255).toString(16).padStart(2, '0')).join('')}`;
-const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
-
 /** The cut as SVG at true scale in mm of paper: a group for each component, outlines wide, hatches narrow (ISO 128-2, ISO 128-3). */
 export function writeCutSvg(layers: readonly CutLayer[], { title, scale, hatched }: CutSheet): string {
-  const box = boxOfLayers(layers);
-  const [width, height] = [(box.maxX - box.minX) * scale + 2 * MARGIN, (box.maxY - box.minY) * scale + 2 * MARGIN];
-  const x = (v: number) => (v - box.minX) * scale + MARGIN;
-  const y = (v: number) => (box.maxY - v) * scale + MARGIN;
   const names = layerNames(layers);
   const tolerance = Math.max(0, ...layers.map((l) => toleranceOf([...l.loops, ...l.open].flat())));
   const pattern = ({ hatch: { angle, spacing } }: CutLayer, i: number) => {
     const step = n(HATCH_SPACING * spacing);
     return `<pattern id="hatch${i}" patternUnits="userSpaceOnUse" width="${step}" height="${step}" patternTransform="rotate(${n((-angle * 180) / Math.PI)})"><line x1="0" y1="0" x2="${step}" y2="0" stroke="#000" stroke-width="${ISO_128_LINES.smooth.width}"/></pattern>`;
   };
-  return [
-    '<?xml version="1.0" encoding="UTF-8"?>',
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${n(width)}mm" height="${n(height)}mm" viewBox="0 0 ${n(width)} ${n(height)}" fill="none" stroke="#000" stroke-width="${ISO_128_LINES.visible.width}" stroke-linejoin="round" stroke-linecap="round">`,
-    `<title>${escape(title)}</title>`,
-    `<desc>Scale ${scale >= 1 ? `${n(scale)}:1` : `1:${n(1 / scale)}`}${tolerance ? `, polylines within ${n(tolerance)} mm of the curve` : ', all curves exact'}</desc>`,
+  const about = tolerance ? `polylines within ${n(tolerance)} mm of the curve` : 'all curves exact';
+  return svgSheet({ box: boxOfLayers(layers), scale, title, about }, (map) => [
     ...(hatched ? ['<defs>', ...layers.map(pattern), '</defs>'] : []),
-    ...layers.map((layer, i) => [
-      `<g id="${escape(names[i])}" data-colour="${hex(layer.colour)}">`,
-      ...(layer.loops.length ? [`<path fill-rule="evenodd"${hatched ? ` fill="${isThin(layer, HATCH_SPACING / scale) ? '#000' : `url(#hatch${i})`}"` : ''} d="${layer.loops.map((l) => pathOf(l, x, y, scale, true)).join('')}"/>`] : []),
-      ...layer.open.map((l) => `<path d="${pathOf(l, x, y, scale, false)}"/>`),
+    ...layers.flatMap((layer, i) => [
+      `<g id="${escapeXml(names[i])}" stroke-width="${ISO_128_LINES.visible.width}" data-colour="${hex(layer.colour)}">`,
+      ...(layer.loops.length ? [`<path fill-rule="evenodd"${hatched ? ` fill="${isThin(layer, HATCH_SPACING / scale) ? '#000' : `url(#hatch${i})`}"` : ''} d="${layer.loops.map((l) => pathOf(l, map, true)).join('')}"/>`] : []),
+      ...layer.open.map((l) => `<path d="${pathOf(l, map, false)}"/>`),
       '</g>',
-    ].join('\n')),
-    '</svg>', '',
-  ].join('\n');
+    ]),
+  ]);
 }

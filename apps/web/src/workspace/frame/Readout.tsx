@@ -6,7 +6,7 @@ import { useStore } from 'zustand';
 import { api } from '../../api/api.ts';
 import { componentsBelow, modelStore } from '../../stores/model-store.ts';
 import { placedPointsOf } from '../../scene/placed-points.ts';
-import { cutOfPick } from '../../scene/section-caps.ts';
+import { cutOfPick } from '../../scene/cut-picks.ts';
 import { bestCut, chordOf, cutStore, loopsOf } from '../../stores/cut-store.ts';
 import { flatStore } from '../../stores/flat-store.ts';
 import { isOfCut, KIND_NAMES, selectionStore, type Picked } from '../../stores/selection-store.ts';

@@ -33,7 +33,7 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
   const whole = below.length > 0 && below.every((p) => stateOf(states, p).keptWhole);
   const [renaming, setRenaming] = useState(false);
   const state = row.paths.length === 1 ? stateOf(states, row.paths[0]) : undefined;
-  const colour = partColourOf(row.occurrence, state?.colour);
+  const colour = partColourOf(row.occurrence, state);
   const { expanded, name } = row;
   const Mark = shown === 'none' ? EyeOff : ghosted ? Ghost : Eye;
   return (

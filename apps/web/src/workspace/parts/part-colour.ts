@@ -1,8 +1,7 @@
-import { partColour, type Occurrence, type Vec3 } from '@bathyscope/core';
+import { componentColour, type ComponentState, type Occurrence, type Vec3 } from '@bathyscope/core';
+
+/** sRGB 0–1 as the page writes it. */
+export const cssColour = (colour: Vec3): string => `rgb(${colour.map((x) => Math.round(x * 255)).join(' ')})`;
 
 /** The colour a component is drawn in, for the swatch beside its name; none for assemblies. */
-export function partColourOf(occurrence: Occurrence, own?: Vec3): string | null {
-  if (occurrence.part === undefined) return null;
-  const [r, g, b] = (own ?? occurrence.colour ?? partColour(occurrence.part)).map((x) => Math.round(x * 255));
-  return `rgb(${r} ${g} ${b})`;
-}
+export const partColourOf = ({ part, colour }: Occurrence, state?: ComponentState): string | null => (part === undefined ? null : cssColour(componentColour({ part, colour }, state)));

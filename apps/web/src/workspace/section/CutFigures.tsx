@@ -1,9 +1,9 @@
-import { aboutPoint, combineSections, fixed, formatQuantity, fromPlane, stateOf, toPlane, type LengthUnit, type SectionProperties, type Vec3 } from '@bathyscope/core';
-import { useState } from 'react';
+import { aboutPoint, combineSections, componentColour, fixed, formatQuantity, fromPlane, stateOf, toPlane, type LengthUnit, type SectionProperties, type Vec3 } from '@bathyscope/core';
+import { memo, useState } from 'react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
-import { cutStore, type BestCut, type PlaneCut } from '../../stores/cut-store.ts';
+import { cutStore, figuresOf, type BestCut, type PlaneCut } from '../../stores/cut-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
 import { sceneStore } from '../../stores/scene-store.ts';
 import { sectionStore } from '../../stores/section-store.ts';
@@ -11,12 +11,11 @@ import { selectionStore } from '../../stores/selection-store.ts';
 import { settingsStore } from '../../stores/settings-store.ts';
 import { visibilityStore } from '../../stores/visibility-store.ts';
 import { ASKED_ALONE } from '../../scene/exact-cuts.ts';
-import { figuresOf } from '../../scene/section-caps.ts';
-import { partColourOf } from '../parts/part-colour.ts';
+import { cssColour } from '../parts/part-colour.ts';
 import { Choice } from '../../ui/Choice.tsx';
 
 /** The figures of what each plane cuts, of all of it or of one component. */
-export function CutFigures() {
+export const CutFigures = memo(function CutFigures() {
   const { made, asking, exact } = useStore(cutStore);
   const shown = made.filter((m) => m.cuts.length);
   const axes = useStore(sectionStore, (s) => s.axes);
@@ -29,7 +28,7 @@ export function CutFigures() {
       <label className="mt-2 flex items-center gap-2 text-[13px]"><input type="checkbox" className="accent-(--blue)" checked={axes} onChange={() => runCommand(commandById('section-axes'))} /> Centroid and principal axes in the scene</label>
     </>
   );
-}
+});
 
 /** Rows beyond this are left out of the list; the sum has them. */
 const LISTED = 60;
@@ -54,7 +53,7 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
           return (
             <button key={cut.component} type="button" role="option" aria-selected={chosen === cut.component} onClick={() => setChosen(chosen === cut.component ? null : cut.component)}
               className={`flex w-full items-center gap-2 border-b border-line py-0.5 text-left text-[13px] hover:bg-hover ${chosen === cut.component ? 'bg-hover' : ''}`}>
-              <span className="size-2.5 shrink-0 rounded-[2px] border border-black/25" style={{ background: partColourOf(component, stateOf(visibilityStore.getState().states, component.path).colour) ?? undefined }} />
+              <span className="size-2.5 shrink-0 rounded-[2px] border border-black/25" style={{ background: cssColour(componentColour(component, stateOf(visibilityStore.getState().states, component.path))) }} />
               <span className="min-w-0 flex-1 truncate">{component.instanceName ?? component.name}</span>
               <span className="figures text-[12.5px] whitespace-nowrap">{area(best.properties!.area)}</span>
             </button>

@@ -1,4 +1,4 @@
-import { boxOfLayers, curveLength, endOf, formatQuantity, fromPlane, isThin, nearestOnPolyline, pathOf, pointsAlong, startOf, toleranceOf, writeCutSvg, type PlaneCurve, type Point2 } from '@bathyscope/core';
+import { boxOfLayers, curveLength, endOf, formatQuantity, fromPlane, isThin, nearestOnPolyline, pathOf, pointsAlong, scale, startOf, toleranceOf, writeCutSvg, type PlaneCurve, type Point2, type SheetMap } from '@bathyscope/core';
 import { Download, Maximize2, Minimize2, Scan, X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { toast } from 'sonner';
@@ -12,6 +12,7 @@ import { samePick, selectionStore, type Picked } from '../../stores/selection-st
 import { settingsStore } from '../../stores/settings-store.ts';
 import { visibilityStore } from '../../stores/visibility-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
+import { cssColour } from '../parts/part-colour.ts';
 import { layersOf } from './cut-layers.ts';
 
 /** px */
@@ -26,6 +27,9 @@ interface Frame {
   y: number;
   mm: number;
 }
+
+/** From the plane of the cut to px of the drawing. */
+const mapOf = (frame: Frame, size: { width: number; height: number }): SheetMap => ({ x: (v) => (v - frame.x) / frame.mm + size.width / 2, y: (v) => size.height / 2 - (v - frame.y) / frame.mm, scale: 1 / frame.mm });
 
 /** The cut alone, square on, as a clean drawing; picked and measured like the scene. */
 export function FlatView() {
@@ -107,8 +111,7 @@ function Drawing({ plane }: { plane: PlaneCut }) {
     return () => watcher.disconnect();
   }, []);
   const shown = frame ?? fitted();
-  const x = (v: number) => (v - shown.x) / shown.mm + size.width / 2;
-  const y = (v: number) => size.height / 2 - (v - shown.y) / shown.mm;
+  const { x, y } = mapOf(shown, size);
   const toModel = (px: number, py: number): Point2 => [(px - size.width / 2) * shown.mm + shown.x, (size.height / 2 - py) * shown.mm + shown.y];
   const place = (e: { clientX: number; clientY: number }): readonly [number, number] => {
     const box = ref.current!.getBoundingClientRect();
@@ -167,7 +170,7 @@ function Drawing({ plane }: { plane: PlaneCut }) {
     const curve: PlaneCurve | undefined = layers.find((l) => l.path === item.component)?.loops.flat()[item.index];
     if (!curve) return null;
     if (item.kind === 'corner') return <circle key={i} cx={x(startOf(curve)[0])} cy={y(startOf(curve)[1])} r={4.5} fill={stroke} />;
-    return item.kind === 'outline' ? <path key={i} d={pathOf([curve], x, y, 1 / shown.mm, false)} stroke={stroke} strokeWidth={width} fill="none" /> : null;
+    return item.kind === 'outline' ? <path key={i} d={pathOf([curve], { x, y, scale: 1 / shown.mm }, false)} stroke={stroke} strokeWidth={width} fill="none" /> : null;
   });
   // Moving the cursor draws nothing anew but what is lit.
   const paths = useMemo(() => <Paths layers={layers} frame={shown} size={size} hatched={hatched} />, [layers, shown.x, shown.y, shown.mm, size, hatched]); // eslint-disable-line react-hooks/exhaustive-deps -- a fitted frame is a new object each time
@@ -196,23 +199,21 @@ function Drawing({ plane }: { plane: PlaneCut }) {
 
 /** The cut faces, each with its hatch and outline. */
 function Paths({ layers, frame, size, hatched }: { layers: ReturnType<typeof layersOf>; frame: Frame; size: { width: number; height: number }; hatched: boolean }) {
-  const x = (v: number) => (v - frame.x) / frame.mm + size.width / 2;
-  const y = (v: number) => size.height / 2 - (v - frame.y) / frame.mm;
-  const colour = (c: readonly number[]) => `rgb(${c.map((v) => Math.round(v * 255)).join(' ')})`;
+  const map = mapOf(frame, size);
   return (
     <>
         <defs>
           {layers.map((l, i) => (
             <pattern key={i} id={`flat-hatch-${i}`} patternUnits="userSpaceOnUse" width={HATCH * l.hatch.spacing} height={HATCH * l.hatch.spacing} patternTransform={`rotate(${(-l.hatch.angle * 180) / Math.PI})`}>
-              <rect width={HATCH * 3} height={HATCH * 3} fill={colour(l.colour)} fillOpacity={0.3} />
+              <rect width={HATCH * 3} height={HATCH * 3} fill={cssColour(l.colour)} fillOpacity={0.3} />
               <line x1={0} y1={0} x2={HATCH * 3} y2={0} stroke="var(--ink)" strokeWidth={1} />
             </pattern>
           ))}
         </defs>
         {layers.map((l, i) => (
           <g key={l.path}>
-            {l.loops.length > 0 && <path fillRule="evenodd" fill={!hatched ? 'none' : isThin(l, HATCH * frame.mm) ? colour(l.colour.map((v) => v * 0.5)) : `url(#flat-hatch-${i})`} stroke="var(--ink)" strokeWidth={1.8} strokeLinejoin="round" d={l.loops.map((loop) => pathOf(loop, x, y, 1 / frame.mm, true)).join('')}><title>{l.name}</title></path>}
-            {l.open.map((loop, k) => <path key={k} fill="none" stroke="var(--amber)" strokeWidth={1.8} d={pathOf(loop, x, y, 1 / frame.mm, false)} />)}
+            {l.loops.length > 0 && <path fillRule="evenodd" fill={!hatched ? 'none' : isThin(l, HATCH * frame.mm) ? cssColour(scale(l.colour, 0.5)) : `url(#flat-hatch-${i})`} stroke="var(--ink)" strokeWidth={1.8} strokeLinejoin="round" d={l.loops.map((loop) => pathOf(loop, map, true)).join('')}><title>{l.name}</title></path>}
+            {l.open.map((loop, k) => <path key={k} fill="none" stroke="var(--amber)" strokeWidth={1.8} d={pathOf(loop, map, false)} />)}
           </g>
         ))}
     </>

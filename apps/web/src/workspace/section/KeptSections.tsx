@@ -1,5 +1,6 @@
 import { changeStates, type Section } from '@bathyscope/core';
 import { Bookmark, Trash2 } from 'lucide-react';
+import { memo } from 'react';
 import { useStore } from 'zustand';
 import { recordSection } from '../../commands/section-changes.ts';
 import { changeTable } from '../../commands/visibility-commands.ts';
@@ -22,7 +23,7 @@ function recall({ name, section, whole }: KeptSection): void {
 }
 
 /** Sections of the model that were named and kept, apart from saved views. */
-export function KeptSections() {
+export const KeptSections = memo(function KeptSections() {
   const sections = useStore(preferenceStore, (s) => s.sections);
   const count = useStore(sectionStore, (s) => s.planes.length);
   if (!sections.length && !count) return null;
@@ -44,4 +45,4 @@ export function KeptSections() {
       ))}
     </section>
   );
-}
+});

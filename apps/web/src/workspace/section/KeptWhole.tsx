@@ -1,6 +1,6 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { X } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
@@ -13,8 +13,8 @@ import { IconButton } from '../../ui/IconButton.tsx';
 
 const record = (inverse: Inverse | void) => inverse && historyStore.getState().record(inverse);
 
-/** What sections do not cut, by part. */
-export function KeptWhole() {
+/** What sections do not cut, by part. Moving a plane changes nothing of it. */
+export const KeptWhole = memo(function KeptWhole() {
   useStore(visibilityStore, (s) => s.states);
   const { byPath, detail } = modelStore.getState();
   const paths = wholePaths();
@@ -35,7 +35,7 @@ export function KeptWhole() {
       ))}
     </section>
   );
-}
+});
 
 /** What drawing practice would leave uncut, each with the reason; nothing is done until it is agreed to. */
 export function WholeDialog() {

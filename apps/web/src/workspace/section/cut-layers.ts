@@ -1,4 +1,4 @@
-import { partColour, stateOf, type CutLayer } from '@bathyscope/core';
+import { componentColour, stateOf, type CutLayer } from '@bathyscope/core';
 import { hatchOf } from '../../scene/section-caps.ts';
 import { bestCut, loopsOf, type PlaneCut } from '../../stores/cut-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
@@ -14,7 +14,7 @@ export function layersOf({ plane, cuts }: PlaneCut): (CutLayer & { path: string 
       thickness: properties ? (2 * properties.area) / properties.perimeter : Infinity,
       path: component.path,
       name: component.instanceName ?? component.name,
-      colour: stateOf(visibilityStore.getState().states, component.path).colour ?? component.colour ?? partColour(component.part),
+      colour: componentColour(component, stateOf(visibilityStore.getState().states, component.path)),
       hatch: hatchOf(component.part),
       loops: loopsOf(plane.id, cut),
       open: cut.open.map((points) => [{ shape: 'polyline', points, tolerance: 0 }]),
