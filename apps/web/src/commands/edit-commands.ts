@@ -11,7 +11,7 @@ import type { Command } from './command.ts';
 import { focusCommandField } from './command-field-focus.ts';
 import { stopWaiting } from './run-command.ts';
 import { abandonSection } from './section-changes.ts';
-import { stopSweep } from './section-sweep.ts';
+import { stopSweep, sweepStore } from './section-sweep.ts';
 import { stopTour } from './tour.ts';
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
@@ -35,7 +35,7 @@ export const EDIT_COMMANDS: Command[] = [
   },
   {
     id: 'undo', name: 'Undo', group: 'Edit', icon: Undo2, shortcut: 'Ctrl+Z', searchWords: ['take back', 'revert'], needs: 'nothing', menu: 'space',
-    refusal: () => (historyStore.getState().done.length ? null : 'There is nothing to undo. Turning the view is not undone: the model itself never changes.'),
+    refusal: () => (historyStore.getState().done.length || sweepStore.getState().plane ? null : 'There is nothing to undo. Turning the view is not undone: the model itself never changes.'),
     run: () => {
       // What is still playing is a step of its own.
       stopSweep();
