@@ -24,14 +24,15 @@ export function commandById(id: string): Command {
   return command;
 }
 
-/** Commands whose name or search words hold every word of the text, best first: names that start with it, then names, then words. */
+/** Commands whose name or search words hold every word of the text, best first: the name itself, names that start with it, other names, then words. */
 export function findCommands(text: string): Command[] {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const wanted = text.trim().toLowerCase();
+  const words = wanted.split(/\s+/).filter(Boolean);
   const scored = COMMANDS.flatMap((command) => {
     const name = command.name.toLowerCase();
     const all = [name, ...command.searchWords.map((w) => w.toLowerCase())].join(' · ');
     if (!words.every((w) => all.includes(w))) return [];
-    return [{ command, rank: name.startsWith(words[0] ?? '') ? 0 : words.every((w) => name.includes(w)) ? 1 : 2 }];
+    return [{ command, rank: name === wanted ? 0 : name.startsWith(words[0] ?? '') ? 1 : words.every((w) => name.includes(w)) ? 2 : 3 }];
   });
   return scored.sort((a, b) => a.rank - b.rank).map((s) => s.command);
 }
