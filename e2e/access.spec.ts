@@ -1,6 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
-import { clickPoint, openModel, openShelf, settled, test } from './app.ts';
+import { clickPoint, openModel, openShelf, settled, test, tree } from './app.ts';
 
 /** WCAG 2.2 A and AA, as far as a program can check them. */
 async function expectNoViolations(page: Page): Promise<void> {
@@ -26,15 +26,14 @@ for (const theme of ['chart', 'abyss'] as const)
 
 test('the tree works by keys alone', async ({ page }) => {
   await openModel(page, 'Ballast valve BV-40');
-  const tree = page.getByRole('treegrid', { name: 'Structure' });
-  await tree.getByRole('row').first().focus();
+  await tree(page).getByRole('row').first().focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowLeft');
-  await expect(tree.getByRole('row', { name: /Body group/ })).toHaveAttribute('aria-expanded', 'false');
+  await expect(tree(page).getByRole('row', { name: /Body group/ })).toHaveAttribute('aria-expanded', 'false');
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
-  await expect(tree.getByRole('row', { name: /Body Valve body/ })).toHaveAttribute('aria-selected', 'true');
+  await expect(tree(page).getByRole('row', { name: /Body Valve body/ })).toHaveAttribute('aria-selected', 'true');
   await page.keyboard.press(' ');
   await expect(page.getByRole('button', { name: 'Show Body', exact: true })).toBeVisible();
   await page.keyboard.press(' ');

@@ -2,6 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { createRequire } from 'node:module';
 import { project, type Pane, type PartGeometry, type Vec3, type ViewCamera } from '@bathyscope/core';
+import type { ModelListItem } from '@bathyscope/contracts';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
 
@@ -15,7 +16,7 @@ export function publicFile(name: string): string {
 
 interface Bathyscope {
   view: { picking: { pick(x: number, y: number): { kind: string; component: string; index: number } | null; pointAt(x: number, y: number): Vec3 | null; nearestPoint(x: number, y: number): Vec3 | null }; drawn: { calls: number; triangles: number; lines: number }; frames: number };
-  cameraStore: { getState(): { panes: { camera: ViewCamera; size: Pane }[]; pivot: Vec3; hinge: unknown } };
+  cameraStore: { getState(): { panes: { camera: ViewCamera; size: Pane }[]; pivot: Vec3; hinge: unknown; setCamera(camera: ViewCamera): void } };
   modelStore: { getState(): { components: { path: string; name: string; part: number; placement: number[] }[]; parts: ReadonlyMap<number, { geometry: PartGeometry }> } };
   referenceStore: { getState(): { planes: { origin: Vec3; normal: Vec3 }[]; axes: { origin: Vec3; direction: Vec3 }[] } };
 }
@@ -26,27 +27,43 @@ declare global {
   }
 }
 
-/** Every test starts with plain settings; multisampling costs two to five times the drawing time in software. */
-export const test = base.extend({
-  page: async ({ page, request }, use) => {
-    await request.put('/api/settings', { data: { values: { smoothEdges: false } } });
-    await use(page);
-  },
-});
-
-/** Rows left in each table that a refused file must not touch. */
-export async function countRows(): Promise<Record<string, number>> {
+async function database<T>(work: (client: pg.Client) => Promise<T>): Promise<T> {
   const url = new URL(process.env['DATABASE_URL']!);
   url.pathname = '/e2e';
   const client = new pg.Client({ connectionString: url.href });
   await client.connect();
+  try {
+    return await work(client);
+  } finally {
+    await client.end();
+  }
+}
+
+/**
+ * Every test starts with all that a user keeps forgotten (settings, last states, saved views, preferences), so that no test
+ * meets what another left; and with plain settings: multisampling costs two to five times the drawing time in software.
+ */
+export const test = base.extend({
+  page: async ({ page, request }, use) => {
+    await database((client) => client.query('truncate view_state, saved_view, view_link, model_preference, user_setting'));
+    await request.put('/api/settings', { data: { values: { smoothEdges: false } } });
+    await use(page);
+    // A page that closes sends its last state; it should be in before the next test begins.
+    await page.goto('about:blank').catch(() => null);
+    await new Promise((done) => setTimeout(done, 100));
+  },
+});
+
+/** Rows left in each table that a refused file must not touch. */
+export const countRows = (): Promise<Record<string, number>> => database(async (client) => {
   const counts: Record<string, number> = {};
   for (const table of ['model', 'revision', 'source_file', 'source_chunk', 'geometry', 'revision_geometry'])
     counts[table] = Number((await client.query(`select count(*) from ${table}`)).rows[0].count);
-  await client.end();
   return counts;
-}
+});
 
+export const scene = (page: Page): Locator => page.getByTestId('scene');
+export const tree = (page: Page): Locator => page.getByRole('treegrid', { name: 'Structure' });
 export const card = (page: Page, name: string): Locator => page.getByRole('listitem').filter({ hasText: name });
 
 /** Opens the shelf with the demo models converted. */
@@ -56,12 +73,53 @@ export async function openShelf(page: Page): Promise<void> {
   await expect(page.getByRole('link', { name: 'Open Lamp housing LH-20' })).toBeVisible({ timeout: 120_000 });
 }
 
-/** Opens a model of the shelf and waits for its first frame. */
+/** Opens a model and waits for its first frame. */
 export async function openModel(page: Page, name: string): Promise<void> {
-  await openShelf(page);
-  await page.getByRole('link', { name: `Open ${name}` }).click();
-  await expect(page.getByTestId('scene')).toBeVisible({ timeout: 120_000 });
+  const ready = async () => ((await (await page.request.get('/api/models')).json()) as ModelListItem[]).find((m) => m.name === name && m.state === 'ready');
+  // The demo is converted as the server starts.
+  await expect.poll(async () => Boolean(await ready()), { timeout: 120_000 }).toBe(true);
+  await page.goto(`/models/${(await ready())!.id}`);
+  await expect(scene(page)).toBeVisible({ timeout: 120_000 });
   await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
+}
+
+/** The demo's assembly with a task in the side pane. */
+export async function openValve(page: Page, task: 'Parts' | 'Views' | 'Section'): Promise<void> {
+  await openModel(page, 'Ballast valve BV-40');
+  await showTask(page, task);
+}
+
+export async function showTask(page: Page, task: 'Parts' | 'Views' | 'Section'): Promise<void> {
+  if (!(await page.getByRole('heading', { name: task }).isVisible())) await page.getByRole('button', { name: task, exact: true }).click();
+  await scene(page).focus();
+}
+
+/** Keys to the scene. */
+export async function press(page: Page, ...keys: string[]): Promise<void> {
+  await scene(page).focus();
+  for (const key of keys) await page.keyboard.press(key);
+}
+
+/** Keys that turn the view, and where it comes to rest. */
+export async function turn(page: Page, ...keys: string[]): Promise<ViewCamera> {
+  for (const key of keys) await page.keyboard.press(key);
+  return settled(page);
+}
+
+/** Runs a command from the command field. */
+export async function command(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: /Find a command/ }).fill(name);
+  await page.getByRole('option', { name }).first().click();
+  // The field closes and gives the focus back before the command runs.
+  await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 100))));
+}
+
+/** Answers the dialog that asks for one figure or name. */
+export async function answer(page: Page, value: string): Promise<void> {
+  await page.getByRole('dialog').getByRole('textbox').fill(value);
+  await page.getByRole('button', { name: 'OK' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
 }
 
 export const camera = (page: Page): Promise<{ camera: ViewCamera; size: Pane }> => page.evaluate(() => window.bathyscope!.cameraStore.getState().panes[0]);
@@ -76,6 +134,15 @@ export async function settled(page: Page): Promise<ViewCamera> {
     return same;
   }, { intervals: [150] }).toBe(true);
   return JSON.parse(before) as ViewCamera;
+}
+
+/** Puts the eye where no gesture would lead it in a test. */
+export async function look(page: Page, view: Partial<ViewCamera>): Promise<void> {
+  await page.evaluate((changed) => {
+    const { panes, setCamera } = window.bathyscope!.cameraStore.getState();
+    setCamera({ ...panes[0].camera, ...changed });
+  }, view);
+  await settled(page);
 }
 
 /** Where a point of the model is in the window. */

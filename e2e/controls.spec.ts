@@ -1,14 +1,12 @@
 import { dot, viewBack, type ViewCamera } from '@bathyscope/core';
 import { expect, type CDPSession, type Page } from '@playwright/test';
-import { camera, onScreen, openModel, settled, test } from './app.ts';
+import { camera, onScreen, openModel, scene, settled, test } from './app.ts';
 
-const scene = (page: Page) => page.getByTestId('scene');
 const turned = (a: ViewCamera, b: ViewCamera) => Math.acos(Math.min(1, dot(viewBack(a), viewBack(b))));
 
 async function open(page: Page): Promise<ViewCamera> {
   await openModel(page, 'Lamp housing LH-20');
   await scene(page).focus();
-  for (const key of ['Escape', '0']) await page.keyboard.press(key);
   return settled(page);
 }
 

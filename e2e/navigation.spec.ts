@@ -1,28 +1,20 @@
 import { dot, type Vec3, viewBack, viewRight, viewUp, type ViewCamera } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { camera, drag, onScreen, openModel, settled, test } from './app.ts';
+import { camera, drag, onScreen, openModel, scene, settled, test, turn } from './app.ts';
 
 type Button = 'left' | 'middle' | 'right';
 
 const MIDDLE: Vec3 = [20, 0, 0];
-const scene = (page: Page) => page.getByTestId('scene');
 
 async function openAtHome(page: Page): Promise<ViewCamera> {
   await openModel(page, 'Ballast valve BV-40');
   await scene(page).focus();
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('0');
   return settled(page);
 }
 
 const now = async (page: Page): Promise<ViewCamera> => (await camera(page)).camera;
 const turned = (a: ViewCamera, b: ViewCamera) => Math.acos(Math.min(1, dot(viewBack(a), viewBack(b))));
 const looksFrom = (c: ViewCamera, direction: Vec3) => expect(dot(viewBack(c), direction)).toBeCloseTo(1, 6);
-
-async function press(page: Page, ...keys: string[]): Promise<ViewCamera> {
-  for (const key of keys) await page.keyboard.press(key);
-  return settled(page);
-}
 
 /** A drag with keys and one or two buttons held. */
 async function handDrag(page: Page, keys: string[], buttons: Button[], dx: number, dy: number): Promise<void> {
@@ -96,11 +88,11 @@ test('preset “Trackpad”: two fingers orbit, with Shift pan, a pinch zooms', 
 test('view pad, its keys and Shift; the globe; arrows; the active pip is marked', async ({ page }) => {
   await openAtHome(page);
   const expected: [string, Vec3][] = [['s', [0, -1, 0]], ['w', [0, 0, 1]], ['a', [-1, 0, 0]], ['d', [1, 0, 0]], ['x', [0, 0, -1]]];
-  for (const [key, direction] of expected) looksFrom(await press(page, key), direction);
-  looksFrom(await press(page, 'q'), [-1, -1, 1].map((v) => v / Math.sqrt(3)) as unknown as Vec3);
+  for (const [key, direction] of expected) looksFrom(await turn(page, key), direction);
+  looksFrom(await turn(page, 'q'), [-1, -1, 1].map((v) => v / Math.sqrt(3)) as unknown as Vec3);
   // From behind: the left key shows the side that is then on the left.
-  looksFrom(await press(page, 'Shift+A'), [1, 0, 0]);
-  looksFrom(await press(page, 'Shift+S'), [0, 1, 0]);
+  looksFrom(await turn(page, 'Shift+A'), [1, 0, 0]);
+  looksFrom(await turn(page, 'Shift+S'), [0, 1, 0]);
 
   await page.getByRole('group', { name: 'View pad' }).getByRole('button', { name: 'Look from top', exact: true }).click();
   looksFrom(await settled(page), [0, 0, 1]);
@@ -110,16 +102,16 @@ test('view pad, its keys and Shift; the globe; arrows; the active pip is marked'
   looksFrom(await settled(page), [0, -Math.SQRT1_2, Math.SQRT1_2]);
 
   await scene(page).focus();
-  const before = await press(page, 's');
-  expect(turned(before, await press(page, 'ArrowRight'))).toBeCloseTo(Math.PI / 18, 6);
-  expect(turned(before, await press(page, 'Shift+ArrowLeft', 'ArrowLeft'))).toBeCloseTo(Math.PI / 180, 6);
-  looksFrom(await press(page, 's', 'Control+ArrowRight'), [Math.SQRT1_2, -Math.SQRT1_2, 0]);
-  looksFrom(await press(page, 's', 'Control+Shift+ArrowLeft'), [1, 0, 0]);
-  const rolled = await press(page, 's', ']');
+  const before = await turn(page, 's');
+  expect(turned(before, await turn(page, 'ArrowRight'))).toBeCloseTo(Math.PI / 18, 6);
+  expect(turned(before, await turn(page, 'Shift+ArrowLeft', 'ArrowLeft'))).toBeCloseTo(Math.PI / 180, 6);
+  looksFrom(await turn(page, 's', 'Control+ArrowRight'), [Math.SQRT1_2, -Math.SQRT1_2, 0]);
+  looksFrom(await turn(page, 's', 'Control+Shift+ArrowLeft'), [1, 0, 0]);
+  const rolled = await turn(page, 's', ']');
   expect(dot(viewUp(rolled), [0, 0, 1])).toBeCloseTo(Math.cos(Math.PI / 12), 6);
 
   // The sphere turns as the scene does: the same motion, the same angle.
-  const start = await press(page, 's');
+  const start = await turn(page, 's');
   const sphere = (await globe.locator('circle.cursor-grab').boundingBox())!;
   await drag(page, 'left', { x: sphere.x + 25, y: sphere.y + 55 }, 30, 0);
   expect(turned(start, await settled(page))).toBeCloseTo((30 * Math.PI) / 500, 3);
@@ -143,18 +135,18 @@ test('lost and back: far out and panned away, one key returns; zooming beside th
   expect(at.x).toBeGreaterThan(box.x);
   expect(at.x).toBeLessThan(box.x + box.width);
   expect((await now(page)).height).toBeLessThan(lost.height / 100);
-  const back = await press(page, '0');
+  const back = await turn(page, '0');
   expect(back.height).toBeCloseTo(home.height, 6);
   back.target.forEach((x, k) => expect(x).toBeCloseTo(home.target[k], 6));
 
   // The trail leads back and forward again.
-  const side = await press(page, 'd');
+  const side = await turn(page, 'd');
   await page.waitForTimeout(450);
-  await press(page, 'w');
+  await turn(page, 'w');
   await page.waitForTimeout(450);
-  const again = await press(page, 'Backspace');
+  const again = await turn(page, 'Backspace');
   again.orientation.forEach((x, k) => expect(x).toBeCloseTo(side.orientation[k], 9));
-  looksFrom(await press(page, 'Shift+Backspace'), [0, 0, 1]);
+  looksFrom(await turn(page, 'Shift+Backspace'), [0, 0, 1]);
 });
 
 test('normal to a face, from behind, along an axis; a hinge; what does not fit says what would', async ({ page }) => {
@@ -164,19 +156,19 @@ test('normal to a face, from behind, along an axis; a hinge; what does not fit s
     await page.mouse.click(x, y);
   };
   await click([12, -12, 54]);
-  looksFrom(await press(page, 'n'), [0, 0, 1]);
-  looksFrom(await press(page, 'n'), [0, 0, -1]);
+  looksFrom(await turn(page, 'n'), [0, 0, 1]);
+  looksFrom(await turn(page, 'n'), [0, 0, -1]);
   await expect(page.getByText(/hidden behind/)).toBeVisible();
-  await press(page, 'Escape', '0');
+  await turn(page, 'Escape', '0');
 
   // The barrel of the valve body: a cylinder about X.
   await click([0, -18.4, 18.4]);
-  const along = await press(page, 'n');
+  const along = await turn(page, 'n');
   expect(Math.abs(viewBack(along)[0])).toBeCloseTo(1, 6);
   await expect(page.getByText(/no single normal: looking along its axis/)).toBeVisible();
   await page.getByRole('button', { name: 'Normal at the picked point' }).click();
   expect(Math.abs(viewBack(await settled(page))[0])).toBeLessThan(0.1);
-  await press(page, 'Escape', '0');
+  await turn(page, 'Escape', '0');
 
   // Hinged about the model's Z, an orbit by hand keeps the height of the eye.
   await page.keyboard.press('Control+k');
@@ -204,7 +196,7 @@ test('orthographic and perspective keep the size at the pivot; a straight view i
   const home = await openAtHome(page);
   const pivot = await page.evaluate(() => window.bathyscope!.cameraStore.getState().pivot);
   const before = await onScreen(page, pivot);
-  const perspective = await press(page, 'o');
+  const perspective = await turn(page, 'o');
   expect(perspective.projection).toBe('perspective');
   const after = await onScreen(page, pivot);
   expect(Math.hypot(after.x - before.x, after.y - before.y)).toBeLessThan(0.01);
@@ -214,7 +206,7 @@ test('orthographic and perspective keep the size at the pivot; a straight view i
   await page.getByRole('button', { name: 'Orthographic', exact: true }).last().click();
   expect((await settled(page)).projection).toBe('orthographic');
   // Wheel zoom in perspective never passes the surface under the cursor.
-  await press(page, 'o', '0');
+  await turn(page, 'o', '0');
   const { x, y } = await onScreen(page, [12, -12, 54]);
   await page.mouse.move(x, y);
   for (let i = 0; i < 30; i++) await page.mouse.wheel(0, -300);
@@ -223,7 +215,7 @@ test('orthographic and perspective keep the size at the pivot; a straight view i
     const box = document.querySelector('[data-testid=scene]')!.getBoundingClientRect();
     return window.bathyscope!.view.picking.pointAt(px - box.left, py - box.top);
   }, [x, y])).not.toBeNull();
-  await press(page, 'o', '0');
+  await turn(page, 'o', '0');
   expect((await now(page)).height).toBeCloseTo(home.height, 6);
 });
 
@@ -242,7 +234,7 @@ test('one-button modes, zoom window and box pick', async ({ page }) => {
   await page.keyboard.press('Escape');
   await expect(page.getByText('Orbit by left drag: left drag')).toBeHidden();
 
-  await press(page, '0');
+  await turn(page, '0');
   await command('zoom window');
   const box = (await scene(page).boundingBox())!;
   await drag(page, 'left', { x: box.x + 300, y: box.y + 200 }, 200, 140);
@@ -250,7 +242,7 @@ test('one-button modes, zoom window and box pick', async ({ page }) => {
   expect(zoomed.height).toBeCloseTo(home.height * Math.max(200 / size.width, 140 / size.height), 1);
 
   // Left to right: fully inside; right to left: touching.
-  await press(page, '0');
+  await turn(page, '0');
   const whole = [{ x: box.x + 5, y: box.y + 5 }, box.width - 10, box.height - 30] as const;
   await drag(page, 'left', whole[0], whole[1], whole[2]);
   await expect(page.getByRole('status')).toContainText('Picked: 33 things');

@@ -1,32 +1,9 @@
 import fs from 'node:fs';
 import { type Vec3 } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { clickPoint, onScreen, openModel, readout, settled, shareOfColour, test } from './app.ts';
-
-const scene = (page: Page) => page.getByTestId('scene');
-const tree = (page: Page) => page.getByRole('treegrid', { name: 'Structure' });
-
-async function open(page: Page): Promise<void> {
-  await openModel(page, 'Ballast valve BV-40');
-  if (!(await tree(page).isVisible())) await page.getByRole('button', { name: 'Parts', exact: true }).click();
-  await scene(page).focus();
-  for (const key of ['Escape', 'Escape', 'u', '0']) await page.keyboard.press(key);
-  await command(page, 'Style: Work');
-  await settled(page);
-}
-
-async function command(page: Page, name: string): Promise<void> {
-  await page.keyboard.press('Control+k');
-  await page.getByRole('combobox', { name: /Find a command/ }).fill(name);
-  await page.getByRole('option', { name, exact: false }).first().click();
-  await page.waitForTimeout(80);
-}
+import { clickPoint, command, onScreen, openModel, openValve, press, readout, scene, settled, shareOfColour, test, tree } from './app.ts';
 
 const pickRow = (page: Page, name: RegExp) => tree(page).getByRole('row', { name }).first().click();
-const press = async (page: Page, ...keys: string[]) => {
-  await scene(page).focus();
-  for (const key of keys) await page.keyboard.press(key);
-};
 /** sRGB of demo/ballast-valve.ts: bronze of the body, rust of the spool. */
 const BRONZE = [150, 120, 70] as const;
 const RUST = [150, 72, 42] as const;
@@ -46,7 +23,7 @@ async function pixelsAt(page: Page, p: Vec3, radius: number): Promise<[number, n
 }
 
 test('an isolated part leaves no pixel of the others; invert, peek and one step back', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Parts');
   await pickRow(page, /Spool$|Spool Hide|^Spool/);
   await tree(page).getByRole('row', { name: /Spool Hide Spool/ }).click();
   await press(page, 'i', 'Escape');
@@ -71,7 +48,7 @@ test('an isolated part leaves no pixel of the others; invert, peek and one step 
 });
 
 test('ghosts let picks through; line of sight clears the way to a face and is one step back', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Parts');
   await pickRow(page, /Handwheel Hide/);
   await press(page, 'g', 'Escape');
   await expect(tree(page).getByTitle('Ghosted').first()).toBeVisible();
@@ -103,7 +80,7 @@ test('ghosts let picks through; line of sight clears the way to a face and is on
 });
 
 test('pick-through reaches a component that is fully enclosed, walked by keys with a preview', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Parts');
   const { x, y } = await onScreen(page, [39, 0, 15.6]);
   await page.mouse.move(x, y);
   await page.waitForTimeout(150);
@@ -121,7 +98,7 @@ test('pick-through reaches a component that is fully enclosed, walked by keys wi
 });
 
 test('each style draws what it promises: no dash in one, dashes in the other, no faces in a wireframe', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Parts');
   await page.mouse.move(5, 5);
   // The rear rim of the left flange, hidden behind the body seen from the front.
   await press(page, 's');
@@ -146,7 +123,7 @@ test('each style draws what it promises: no dash in one, dashes in the other, no
 });
 
 test('own style saved; one component and one pane in a style of their own', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Parts');
   await page.getByRole('button', { name: 'Style', exact: true }).click();
   await page.getByRole('group', { name: 'Hidden edges' }).getByRole('button', { name: 'Thin' }).click();
   await page.getByLabel('Name for this style').fill('Thin behind');
@@ -168,7 +145,7 @@ test('own style saved; one component and one pane in a style of their own', asyn
 });
 
 test('the parts list: flat with quantities, sorted, picked by range, renamed; colour and transparency; hide by size', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Parts');
   await page.getByRole('button', { name: 'Flat parts list' }).click();
   await page.getByLabel('Columns').selectOption('quantity');
   await page.getByRole('button', { name: 'Sort by qty' }).click();
@@ -232,7 +209,7 @@ test('similar faces: all bolt holes of one radius, the tangent chain, all of the
 });
 
 test('reference geometry: own planes named with any characters, the envelope says whether the model fits', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Parts');
   await clickPoint(page, [12, -12, 54]);
   await command(page, 'Reference plane from a face …');
   await page.getByRole('dialog').getByRole('textbox').fill('-10');
@@ -261,7 +238,7 @@ test('reference geometry: own planes named with any characters, the envelope say
 });
 
 test('pictures: size, format and background as asked, the working view unchanged; a drawing as SVG and DXF', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Parts');
   const before = await settled(page);
   const save = async (): Promise<Buffer> => {
     const download = page.waitForEvent('download');
@@ -301,7 +278,7 @@ test('pictures: size, format and background as asked, the working view unchanged
 });
 
 test('the tour is recorded as video; a filter picks bodies', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Parts');
   await page.getByLabel('Pick filter').selectOption('body');
   await clickPoint(page, [12, -12, 54]);
   await expect(readout(page)).toContainText('Solid body');

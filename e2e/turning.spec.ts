@@ -1,8 +1,7 @@
 import { addScaled, dot, project, rotate, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { camera, clickPoint, drag, onScreen, openModel, settled, test, whereIs } from './app.ts';
+import { camera, clickPoint, command, drag, onScreen, openModel, scene, settled, test, turn, whereIs } from './app.ts';
 
-const scene = (page: Page) => page.getByTestId('scene');
 const pivotOf = (page: Page) => page.evaluate(() => window.bathyscope!.cameraStore.getState().pivot);
 const globe = (page: Page) => page.getByRole('group', { name: 'Bearing globe' });
 
@@ -10,20 +9,7 @@ const globe = (page: Page) => page.getByRole('group', { name: 'Bearing globe' })
 async function open(page: Page): Promise<ViewCamera> {
   await openModel(page, 'Lamp housing LH-20');
   await scene(page).focus();
-  for (const key of ['Escape', 'Escape', 'u', '0']) await page.keyboard.press(key);
   return settled(page);
-}
-
-async function press(page: Page, ...keys: string[]): Promise<ViewCamera> {
-  await scene(page).focus();
-  for (const key of keys) await page.keyboard.press(key);
-  return settled(page);
-}
-
-async function command(page: Page, name: string): Promise<void> {
-  await page.keyboard.press('Control+k');
-  await page.getByRole('combobox', { name: /Find a command/ }).fill(name);
-  await page.keyboard.press('Enter');
 }
 
 const stays = (a: { x: number; y: number }, b: { x: number; y: number }) => expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeLessThan(0.05);
@@ -31,7 +17,7 @@ const stays = (a: { x: number; y: number }, b: { x: number; y: number }) => expe
 test('each ring of the globe turns about its own axis, the rim rolls, the buttons beside it roll by 90°', async ({ page }) => {
   const home = await open(page);
   for (const [k, name] of ['X', 'Y', 'Z'].entries()) {
-    await press(page, '0');
+    await turn(page, '0');
     const letter = (await globe(page).locator('text', { hasText: new RegExp(`^${name}$`) }).boundingBox())!;
     const pivot = await pivotOf(page);
     const before = await onScreen(page, pivot);
@@ -42,7 +28,7 @@ test('each ring of the globe turns about its own axis, the rim rolls, the button
     expect(Math.acos(dot(viewUp(after), viewUp(home)))).toBeGreaterThan(0.02);
     stays(await onScreen(page, pivot), before);
   }
-  const start = await press(page, 's');
+  const start = await turn(page, 's');
   const rim = (await globe(page).locator('circle.cursor-ew-resize').boundingBox())!;
   const [cx, cy, r] = [rim.x + rim.width / 2, rim.y + rim.height / 2, rim.width / 2 - 4];
   await page.mouse.move(cx + r, cy);
@@ -53,10 +39,10 @@ test('each ring of the globe turns about its own axis, the rim rolls, the button
   expect(dot(viewBack(rolled), viewBack(start))).toBeCloseTo(1, 9);
   // A quarter turn of the hand anticlockwise takes the model along: its up points left on the screen.
   expect(dot(viewRight(rolled), [0, 0, 1])).toBeCloseTo(-1, 2);
-  await press(page, 's');
+  await turn(page, 's');
   await globe(page).getByRole('button', { name: 'Roll right by 90°' }).click();
   expect(dot(viewRight(await settled(page)), [0, 0, 1])).toBeCloseTo(1, 9);
-  expect(dot(viewRight(await press(page, 's', 'Shift+BracketLeft')), [0, 0, 1])).toBeCloseTo(-1, 9);
+  expect(dot(viewRight(await turn(page, 's', 'Shift+BracketLeft')), [0, 0, 1])).toBeCloseTo(-1, 9);
 });
 
 test('pivot policies: under the cursor, the picked thing, the middle of the model; a pivot that glides', async ({ page }) => {
@@ -68,7 +54,7 @@ test('pivot policies: under the cursor, the picked thing, the middle of the mode
     await drag(page, 'right', from, 45, 18);
     return settled(page);
   };
-  await press(page, 's');
+  await turn(page, 's');
   await policy.selectOption('cursor');
   const under = await onScreen(page, rim);
   await turnFrom(under);
@@ -81,7 +67,7 @@ test('pivot policies: under the cursor, the picked thing, the middle of the mode
   for (const [k, middle] of [-12, 0, 49].entries()) expect((await pivotOf(page))[k]).toBeCloseTo(middle, 2);
 
   await policy.selectOption('picked');
-  await press(page, 's');
+  await turn(page, 's');
   await clickPoint(page, rim);
   const before = await pivotOf(page);
   await turnFrom(under);
@@ -90,10 +76,10 @@ test('pivot policies: under the cursor, the picked thing, the middle of the mode
 
   await policy.selectOption('kept');
   await page.getByLabel(/Pivot glides/).check();
-  await press(page, 'Escape', 's');
+  await turn(page, 'Escape', 's');
   await page.mouse.move(under.x, under.y);
   await page.waitForTimeout(100);
-  await press(page, '.');
+  await turn(page, '.');
   const pane = await camera(page);
   const off = (c: ViewCamera, p: Vec3) => Math.hypot(project(c, pane.size, p).x - pane.size.width / 2, project(c, pane.size, p).y - pane.size.height / 2);
   const pivot = await pivotOf(page);
@@ -108,7 +94,7 @@ test('a hinge on a straight edge, a cylinder and a planar face: the axis stays w
   await open(page);
   const hinge = () => page.evaluate(() => window.bathyscope!.cameraStore.getState().hinge as { origin: Vec3; axis: Vec3 } | null);
   for (const [kind, shape] of [['edge', 'line'], ['face', 'cylinder'], ['face', 'plane']] as const) {
-    await press(page, 'Escape', 'Escape', '0');
+    await turn(page, 'Escape', 'Escape', '0');
     const at = await whereIs(page, kind, shape);
     await page.mouse.click(at.x, at.y);
     await command(page, 'Hinge about picked');
@@ -123,7 +109,7 @@ test('a hinge on a straight edge, a cylinder and a planar face: the axis stays w
     stays(await onScreen(page, ends[0]), before[0]);
     stays(await onScreen(page, ends[1]), before[1]);
   }
-  await press(page, 'Escape', 'Escape', '0');
+  await turn(page, 'Escape', 'Escape', '0');
   const corner = await whereIs(page, 'vertex');
   await page.mouse.click(corner.x, corner.y);
   await command(page, 'Hinge about picked');
@@ -145,10 +131,10 @@ test('T with arrows pans, Space centres, a middle click moves the pivot, Shift+F
   expect(panned.orientation).toEqual(home.orientation);
   const { size } = await camera(page);
   const moved = (await onScreen(page, [0, 0, 50])).x;
-  await press(page, '0');
+  await turn(page, '0');
   expect(moved - (await onScreen(page, [0, 0, 50])).x).toBeCloseTo(60, 3);
 
-  await press(page, 's');
+  await turn(page, 's');
   const at = await onScreen(page, [0, -60, 97]);
   await page.mouse.move(at.x, at.y);
   await page.waitForTimeout(100);
@@ -161,11 +147,11 @@ test('T with arrows pans, Space centres, a middle click moves the pivot, Shift+F
   await page.mouse.click(centred.x, centred.y, { button: 'middle' });
   await expect.poll(async () => (await pivotOf(page))[1]).toBeLessThan(-50);
 
-  await press(page, '0');
+  await turn(page, '0');
   const whole = (await camera(page)).camera.height;
   const edge = await whereIs(page, 'edge', 'line');
   await page.mouse.click(edge.x, edge.y);
-  const fitted = await press(page, 'Shift+F');
+  const fitted = await turn(page, 'Shift+F');
   expect(fitted.height).toBeLessThan(whole / 1.5);
   expect(rotate(fitted.orientation, [0, 0, 1])).toEqual(rotate(home.orientation, [0, 0, 1]));
 });

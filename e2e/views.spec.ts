@@ -1,30 +1,11 @@
 import { distance, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
-import { expect, type Page } from '@playwright/test';
-import { camera, drag, onScreen, openModel, settled, test } from './app.ts';
+import { expect } from '@playwright/test';
+import { camera, drag, onScreen, openValve, scene, settled, test } from './app.ts';
 
-const scene = (page: Page) => page.getByTestId('scene');
 const near = (a: Vec3, b: Vec3) => expect(distance(a, b)).toBeLessThan(1e-6);
 
-async function open(page: Page): Promise<void> {
-  await openModel(page, 'Ballast valve BV-40');
-  if (!(await page.getByRole('heading', { name: 'Views' }).isVisible())) await page.getByRole('button', { name: 'Views', exact: true }).click();
-  await scene(page).focus();
-  for (const key of ['Escape', 'u', '0']) await page.keyboard.press(key);
-  await settled(page);
-}
-
-async function deleteAllViews(page: Page): Promise<void> {
-  for (const more = page.getByRole('button', { name: /^More about/ }).first(); await more.isVisible(); ) {
-    const count = await page.getByRole('button', { name: /^More about/ }).count();
-    await more.click();
-    await page.getByRole('menuitem', { name: 'Delete' }).click();
-    await expect(page.getByRole('button', { name: /^More about/ })).toHaveCount(count - 1);
-  }
-}
-
 test('a view is stored by holding a key, renamed, recalled after a reload, overwritten, deleted and brought back', async ({ page }) => {
-  await open(page);
-  await deleteAllViews(page);
+  await openValve(page, 'Views');
   await scene(page).focus();
   await page.keyboard.press('d');
   await drag(page, 'right', await onScreen(page, [20, 0, 0]), 40, 30);
@@ -83,7 +64,7 @@ test('a view is stored by holding a key, renamed, recalled after a reload, overw
 });
 
 test('a link opens exactly this view for somebody else', async ({ page, browser }) => {
-  await open(page);
+  await openValve(page, 'Views');
   await page.getByRole('button', { name: 'Parts', exact: true }).click();
   await page.getByRole('button', { name: 'Hide Spool group' }).click();
   await scene(page).focus();
@@ -111,7 +92,7 @@ test('a link opens exactly this view for somebody else', async ({ page, browser 
 });
 
 test('four panes: linked ones show the main one from its own top and side, and take it along; each is captioned and picks', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Views');
   await page.getByRole('button', { name: 'Four', exact: true }).click();
   const panes = async (): Promise<ViewCamera[]> => {
     await page.waitForTimeout(150);
@@ -158,7 +139,7 @@ test('four panes: linked ones show the main one from its own top and side, and t
 });
 
 test('Home can be set; the up axis turns the standard views; the tour plays and stops', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Views');
   await scene(page).focus();
   await page.keyboard.press('a');
   const wanted = await settled(page);
@@ -177,7 +158,6 @@ test('Home can be set; the up axis turns the standard views; the tour plays and 
   await page.getByRole('button', { name: 'Z up' }).click();
   await settled(page);
 
-  await deleteAllViews(page);
   for (const key of ['s', 'd']) {
     await scene(page).focus();
     await page.keyboard.press(key);
@@ -198,11 +178,10 @@ test('Home can be set; the up axis turns the standard views; the tour plays and 
   const stopped = await settled(page);
   await page.waitForTimeout(900);
   expect((await camera(page)).camera).toEqual(stopped);
-  await deleteAllViews(page);
 });
 
 test('the helm moves the view while it is pushed; a pinned command stays in the scene', async ({ page }) => {
-  await open(page);
+  await openValve(page, 'Views');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('helm');
   await page.getByRole('button', { name: 'Pin Helm to the scene' }).click();

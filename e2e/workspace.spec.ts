@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { camera, clickPoint, drag, onScreen, openModel, openShelf, publicFile, readout, settled, shareOfColour, test } from './app.ts';
+import { camera, clickPoint, drag, onScreen, openModel, openShelf, publicFile, readout, settled, shareOfColour, test, tree } from './app.ts';
 
 /** A point of the far wall of a vertical hole, which the home view looks at. */
 const farWall = (x: number, y: number, radius: number, z: number) => [x - radius / Math.SQRT2, y + radius / Math.SQRT2, z] as const;
@@ -105,10 +105,9 @@ test('the tree and the scene pick for each other; hiding, undo and redo', async 
   await openModel(page, 'Ballast valve BV-40');
   await page.keyboard.press('0');
   await settled(page);
-  const tree = page.getByRole('treegrid', { name: 'Structure' });
 
   await page.getByRole('row', { name: /^Fold Body group|Body group/ }).first().waitFor();
-  await tree.getByRole('row', { name: /Handwheel Hide/ }).click();
+  await tree(page).getByRole('row', { name: /Handwheel Hide/ }).click();
   await expect(readout(page)).toContainText('Component');
   await expect(readout(page)).toContainText('Aluminium EN AW-6082');
   expect(await shareOfColour(page, MAGENTA, 70)).toBeGreaterThan(0.01);
@@ -116,16 +115,16 @@ test('the tree and the scene pick for each other; hiding, undo and redo', async 
   // From the scene to the tree: the flange face of the upper port, then its component.
   await clickPoint(page, [12, -12, 54]);
   await expect(readout(page)).toContainText('Plane face');
-  await expect(tree.getByRole('row', { name: /Body Valve body/ })).toHaveAttribute('aria-selected', 'true');
+  await expect(tree(page).getByRole('row', { name: /Body Valve body/ })).toHaveAttribute('aria-selected', 'true');
   await clickPoint(page, [12, -12, 54]);
   await expect(readout(page)).toContainText('Component');
 
   const wheel = [44, 92, 96] as const;
   const withWheel = await shareOfColour(page, wheel, 30);
   expect(withWheel).toBeGreaterThan(0.005);
-  await tree.getByRole('button', { name: 'Hide Handwheel', exact: true }).click();
+  await tree(page).getByRole('button', { name: 'Hide Handwheel', exact: true }).click();
   await expect.poll(() => shareOfColour(page, wheel, 30)).toBeLessThan(withWheel / 4);
-  await expect(tree.getByRole('button', { name: 'Show Handwheel', exact: true })).toBeVisible();
+  await expect(tree(page).getByRole('button', { name: 'Show Handwheel', exact: true })).toBeVisible();
 
   await page.getByRole('button', { name: /^Undo hide 1 component/ }).click();
   await expect.poll(() => shareOfColour(page, wheel, 30)).toBeGreaterThan(withWheel * 0.9);
@@ -189,9 +188,8 @@ test('two picked things give their exact least distance', async ({ page }) => {
   await page.keyboard.press('u');
   await page.keyboard.press('0');
   await settled(page);
-  const tree = page.getByRole('treegrid', { name: 'Structure' });
-  await tree.getByRole('row', { name: /Seat ring, bonnet side/ }).click();
-  await tree.getByRole('row', { name: /Seat ring, cap side/ }).click({ modifiers: ['Shift'] });
+  await tree(page).getByRole('row', { name: /Seat ring, bonnet side/ }).click();
+  await tree(page).getByRole('row', { name: /Seat ring, cap side/ }).click({ modifiers: ['Shift'] });
   // demo/ballast-valve.ts: the rings end at x = 34 and begin at x = −34.
   await expect(readout(page).getByTestId('main-figure')).toHaveText('68.000', { timeout: 120_000 });
   await expect(readout(page)).toContainText('dX');

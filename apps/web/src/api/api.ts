@@ -1,4 +1,4 @@
-import type { Vec3, ViewState } from '@bathyscope/core';
+import type { CutPlane, ViewState } from '@bathyscope/core';
 import type { DistanceResult, ExactCut, JobView, ModelDetail, ModelListItem, Problem, SavedView, UploadResult } from '@bathyscope/contracts';
 
 /** An error of the API, with the server's sentence for the user. */
@@ -64,7 +64,7 @@ export const api = {
   saveSettings: (values: object) => call<void>('/settings', json('PUT', { values })),
   jobs: () => call<JobView[]>('/jobs'),
   cancelJob: (id: string) => call<void>(`/jobs/${id}`, { method: 'DELETE' }),
-  section: (id: string, plane: { normal: Vec3; constant: number }, components: string[]) => call<ExactCut[]>(`/models/${id}/questions/section`, json('POST', { ...plane, components })),
+  section: (id: string, { normal, constant }: CutPlane, components: string[]) => call<ExactCut[]>(`/models/${id}/questions/section`, json('POST', { normal, constant, components })),
   distance: (id: string, a: object, b: object) => call<DistanceResult>(`/models/${id}/questions/distance`, json('POST', { a, b })),
 };
 

@@ -1,6 +1,6 @@
 import { directionOfPick, fromPlane, type PickDirection, type Vec3 } from '@bathyscope/core';
 import { cutOfPick } from '../scene/cut-picks.ts';
-import { loopsOf } from '../stores/cut-store.ts';
+import { curvesOf } from '../stores/cut-store.ts';
 import { isOfCut, type Picked } from '../stores/selection-store.ts';
 import { geometryOf } from './camera-targets.ts';
 
@@ -10,7 +10,7 @@ export function cutDirection(item: Picked): PickDirection | null {
   if (!found || !item.point) return null;
   const { plane: { cut: { normal }, frame, plane }, cut } = found;
   if (item.kind === 'cap') return { kind: 'normal', origin: item.point, direction: normal };
-  const curve = item.kind === 'outline' ? loopsOf(plane.id, cut).flat()[item.index] : undefined;
+  const curve = item.kind === 'outline' ? curvesOf(plane.id, cut)[item.index] : undefined;
   if (curve?.shape === 'arc') return { kind: 'axis', origin: fromPlane(frame, curve.centre), direction: normal };
   if (curve?.shape !== 'line') return null;
   const [dx, dy] = [curve.to[0] - curve.from[0], curve.to[1] - curve.from[1]];

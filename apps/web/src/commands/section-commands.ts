@@ -6,7 +6,7 @@ import { flatStore } from '../stores/flat-store.ts';
 import { activePane, cameraStore, modelFrame } from '../stores/camera-store.ts';
 import { historyStore, type Inverse } from '../stores/history-store.ts';
 import { sceneStore } from '../stores/scene-store.ts';
-import { sectionNow, sectionStore } from '../stores/section-store.ts';
+import { flushNow, sectionNow, sectionStore } from '../stores/section-store.ts';
 import type { Picked } from '../stores/selection-store.ts';
 import { fittedToShown } from './camera-targets.ts';
 import type { Command } from './command.ts';
@@ -83,7 +83,7 @@ function askAngle([item]: Picked[]): void {
   });
 }
 
-/** mm in front of the picked face: nothing of it is cut, nothing before it stays. */
+/** mm in front of the picked face: nothing of it is cut, nothing before it stays. More where the model is so large that this would count as in the face. */
 const BEFORE_FACE = 0.01;
 
 /** A plane across the line of sight just in front of the picked point. */
@@ -91,7 +91,7 @@ function cutToFace(item: Picked): Inverse | void {
   const planar = directionOf(item);
   const point = item.point ?? planar?.origin ?? middle();
   const facing = planar?.kind === 'normal' ? towardsEye(planar.direction) : viewBack(activePane().camera);
-  return addPlane({ origin: point.map((x, k) => x + facing[k] * BEFORE_FACE) as unknown as Vec3, normal: facing }, 'line of sight');
+  return addPlane({ origin: point.map((x, k) => x + facing[k] * Math.max(BEFORE_FACE, 4 * flushNow())) as unknown as Vec3, normal: facing }, 'line of sight');
 }
 
 /** Opens or closes the flat view. The scene changes its size: what was all in view stays so. */

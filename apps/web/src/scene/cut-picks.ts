@@ -1,5 +1,5 @@
 import { dot, fillLoops, fromPlane, nearestOnPolyline, pointsAlong, startOf, toPlane, type ComponentCut, type Vec3 } from '@bathyscope/core';
-import { cutStore, loopsOf, type PlaneCut } from '../stores/cut-store.ts';
+import { cutStore, curvesOf, type PlaneCut } from '../stores/cut-store.ts';
 import { modelStore } from '../stores/model-store.ts';
 import { isOfCut, type Picked } from '../stores/selection-store.ts';
 
@@ -23,7 +23,7 @@ export function foundAgain(picked: readonly Picked[]): Picked[] {
     if (item.kind === 'cap') return [item];
     const { plane: { plane, frame }, cut } = found;
     const at = toPlane(frame, item.point);
-    const away = loopsOf(plane.id, cut).flat().map((c) => {
+    const away = curvesOf(plane.id, cut).map((c) => {
       const near = item.kind === 'corner' ? startOf(c) : nearestOnPolyline(pointsAlong(c), at);
       return Math.hypot(near[0] - at[0], near[1] - at[1], dot(item.point!, found.plane.cut.normal) - found.plane.cut.constant);
     });
@@ -38,8 +38,7 @@ export function litOfCut(item: Picked): { triangles: number[]; indices: number[]
   if (!found) return null;
   const { plane: { frame, plane }, cut } = found;
   const along = (points: readonly (readonly [number, number])[]) => points.slice(1).flatMap((p, i) => [...fromPlane(frame, points[i]), ...fromPlane(frame, p)]);
-  const loops = loopsOf(plane.id, cut);
-  const curves = loops.flat();
+  const curves = curvesOf(plane.id, cut);
   if (item.kind === 'corner') return { triangles: [], indices: [], segments: [], point: item.point ?? null };
   if (item.kind === 'outline') return { triangles: [], indices: [], point: null, segments: curves[item.index] ? along(pointsAlong(curves[item.index])) : [] };
   const { positions, indices } = fillLoops(cut.loops);

@@ -17,7 +17,7 @@ const VERTEX = /* glsl */ `
   #endif
   #ifdef HAS_NORMAL
     varying vec3 vNormalView;
-    varying vec3 vToEye;
+    varying vec3 vAt;
     varying vec3 vUpView;
     uniform vec3 modelUp;
   #endif
@@ -70,7 +70,7 @@ const VERTEX = /* glsl */ `
     #endif
     vec4 mvPosition = modelViewMatrix * local;
     #ifdef HAS_NORMAL
-      vToEye = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : -mvPosition.xyz;
+      vAt = mvPosition.xyz;
     #endif
     gl_Position = projectionMatrix * mvPosition;
     #ifdef IS_LINE
@@ -116,7 +116,7 @@ const FACES = /* glsl */ `
   varying float vWhole;
   varying vec3 vColour;
   varying vec3 vNormalView;
-  varying vec3 vToEye;
+  varying vec3 vAt;
   varying vec3 vUpView;
   varying float vOpacity;
   uniform vec3 colour;
@@ -139,14 +139,16 @@ const FACES = /* glsl */ `
     #include <clipping_planes_fragment>
     }
     vec3 n = normalize( vNormalView );
-    // Whatever is seen faces the eye, also the inside of open shells and mirrored components.
-    if ( dot( n, vToEye ) < 0.0 ) n = -n;
+    vec3 toEye = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : normalize( -vAt );
+    // Whatever is seen faces the eye, also the inside of open shells and mirrored components. At a silhouette the smooth
+    // normal leans away from the eye a little; turned round there, single pixels would be lit from the other side.
+    float away = -dot( n, toEye );
+    if ( away > 0.0 ) n = normalize( mix( n + 2.0 * away * toEye, -n, smoothstep( 0.2, 0.6, away ) ) );
     #ifdef MATERIAL
-      vec3 eye = normalize( vToEye );
       vec3 up = normalize( vUpView );
       vec3 diffuse = studio( n, up, 0.9 );
-      vec3 mirror = studio( reflect( -eye, n ), up, 0.18 );
-      float edge = pow( 1.0 - max( 0.0, dot( n, eye ) ), 4.0 );
+      vec3 mirror = studio( reflect( -toEye, n ), up, 0.18 );
+      float edge = pow( 1.0 - max( 0.0, dot( n, toEye ) ), 4.0 );
       vec3 base = vColour;
       vec3 lit = base * min( diffuse, vec3( 1.35 ) ) * 0.58 + mix( base * 0.3, vec3( 0.26 ), 0.4 + 0.5 * edge ) * mirror * ( 0.26 + 0.4 * edge );
       gl_FragColor = vec4( lit, 1.0 );
@@ -167,7 +169,7 @@ const FACES = /* glsl */ `
     #endif
     #ifdef BLENDED
       // Flat views of a clear wall let more through than grazing ones.
-      float graze = 1.0 - abs( dot( n, normalize( vToEye ) ) );
+      float graze = 1.0 - abs( dot( n, toEye ) );
       gl_FragColor.a = opacity < 0.0 ? vOpacity : opacity + 0.25 * graze * graze;
     #endif
   }`;

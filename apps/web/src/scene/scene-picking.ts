@@ -1,10 +1,10 @@
 import {
-  boxCentre, boxesOnScreen, cutPlaneOf, cuttingPlanes, EMPTY_BOX, isBefore, isLeftWhole, nearestOnScreen, pickCut, PickScene, pixelSizeAt, project, transformBox, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
+  boxCentre, boxesOnScreen, cuttingPlanes, EMPTY_BOX, isBefore, isLeftWhole, nearestOnScreen, pickCut, PickScene, pixelSizeAt, project, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
 } from '@bathyscope/core';
 import { activePane, cameraStore, paneAt } from '../stores/camera-store.ts';
-import { componentsBelow, modelStore, type Component } from '../stores/model-store.ts';
-import { boxOfCut, cutStore, loopsOf } from '../stores/cut-store.ts';
-import { clipsNow, isUncut, sectionNow, sectionStore } from '../stores/section-store.ts';
+import { boxOf, componentsBelow, modelStore, type Component } from '../stores/model-store.ts';
+import { boxOfCut, cutStore, curvesOf } from '../stores/cut-store.ts';
+import { clipsNow, cutOf, isUncut, sectionNow, sectionStore } from '../stores/section-store.ts';
 import { filterStore } from '../stores/filter-store.ts';
 import { isOfCut, selectionStore, type Picked } from '../stores/selection-store.ts';
 import { isGhost, isShown, visibilityStore } from '../stores/visibility-store.ts';
@@ -93,7 +93,7 @@ export class ScenePicking {
     const { part, placement } = this.components[index];
     const { geometry, bvh } = modelStore.getState().parts.get(part)!;
     const section = sectionNow();
-    return !isLeftWhole({ geometry, bvh, placement, stored: this.onScreen[index].placement }, cuttingPlanes(section).map(cutPlaneOf), section.combine);
+    return !isLeftWhole({ geometry, bvh, placement, stored: this.onScreen[index].placement }, cuttingPlanes(section).map(cutOf), section.combine);
   }
 
   /** What of a cut is under a pixel, unless the model lies before it there. A corner or an outline wins over faces, edges and vertices of the model over a cut face. */
@@ -103,7 +103,7 @@ export class ScenePicking {
     let best: Picked | null = null;
     for (const { plane, cut, cuts } of isUncut(pane) ? [] : cutStore.getState().made) {
       const near = cuts.map((c) => ({ c, box: boxOfCut(c) }));
-      const hit = pickCut(near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => loopsOf(plane.id, c).flat() })), cut, camera, size, x, y, wanted);
+      const hit = pickCut(near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => curvesOf(plane.id, c) })), cut, camera, size, x, y, wanted);
       if (!hit || (model && hit.kind === 'cap' && model.kind !== 'face' && !isBefore(camera, hit.point, model.point, -4 * pixelSizeAt(camera, size, hit.point)))) continue;
       if (!isBefore(camera, hit.point, model?.point ?? null, pixelSizeAt(camera, size, hit.point))) continue;
       if (!best?.point || isBefore(camera, hit.point, best.point, 0)) best = { ...this.toPicked(hit), plane: plane.id };
@@ -186,17 +186,3 @@ export class ScenePicking {
     return this.shown.box;
   }
 }
-
-/** The box around components, in model space. */
-export function boxOf(paths: Iterable<string>): Box3 {
-  const { byPath, parts } = modelStore.getState();
-  let box = EMPTY_BOX;
-  for (const path of paths) {
-    const component = byPath.get(path);
-    const part = component?.part === undefined ? undefined : parts.get(component.part);
-    if (component && part) box = uniteBoxes(box, transformBox(component.placement, part.geometry.box));
-  }
-  return box;
-}
-
-export const modelBox = (): Box3 => boxOf(modelStore.getState().components.map((c) => c.path));

@@ -2,7 +2,7 @@ import { boxDiagonal, dot, FRAMES, viewBack, type Box3, type ViewCamera, type Vi
 import { Color, Scene, WebGLRenderer } from 'three';
 import { cameraStore, type PaneState } from '../stores/camera-store.ts';
 import { cutStore } from '../stores/cut-store.ts';
-import { componentsBelow, modelStore } from '../stores/model-store.ts';
+import { componentsBelow, modelBox, modelStore } from '../stores/model-store.ts';
 import { referenceStore } from '../stores/reference-store.ts';
 import { selectionStore } from '../stores/selection-store.ts';
 import { settingsStore } from '../stores/settings-store.ts';
@@ -17,7 +17,7 @@ import { PaneCameras } from './pane-cameras.ts';
 import { takePicture, type PictureRequest } from './picture.ts';
 import { ReferenceScene } from './reference-scene.ts';
 import { SceneMarks } from './scene-marks.ts';
-import { modelBox, ScenePicking } from './scene-picking.ts';
+import { ScenePicking } from './scene-picking.ts';
 import { foundAgain, litOfCut } from './cut-picks.ts';
 import { SectionScene } from './section-scene.ts';
 import { StylePasses, type PassSettings } from './style-passes.ts';

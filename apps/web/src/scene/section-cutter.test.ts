@@ -1,7 +1,7 @@
-import { cutPlaneOf, type SectionPlane } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
-import { buildPartBvh, IDENTITY } from '@bathyscope/core';
+import { buildPartBvh, IDENTITY, type SectionPlane } from '@bathyscope/core';
 import { modelStore } from '../stores/model-store.ts';
+import { cutOf } from '../stores/section-store.ts';
 import { SectionCutter, type CutResult } from './section-cutter.ts';
 import type { SectionJob, SectionModel, SectionReply } from './section-worker.ts';
 
@@ -43,7 +43,7 @@ describe('cutting in a worker', () => {
   test('one cut is under way at a time; of what is wished meanwhile only the newest is made', () => {
     for (const offset of [1, 2, 3, 4]) cut(offset);
     expect(worker.jobs).toHaveLength(1);
-    expect(worker.jobs[0].planes).toEqual([cutPlaneOf(plane(1))]);
+    expect(worker.jobs[0].planes).toEqual([cutOf(plane(1))]);
     worker.answer();
     expect(worker.jobs.map((j) => j.planes[0].constant)).toEqual([4]);
     worker.answer();

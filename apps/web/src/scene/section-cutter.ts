@@ -1,6 +1,7 @@
-import { cutPlaneOf, planeFrame, type Combination, type PartGeometry, type SectionPlane } from '@bathyscope/core';
+import { planeFrame, type Combination, type PartGeometry, type SectionPlane } from '@bathyscope/core';
 import { MeshBVH } from 'three-mesh-bvh';
 import { modelStore } from '../stores/model-store.ts';
+import { cutOf } from '../stores/section-store.ts';
 import type { PlaneCut } from '../stores/cut-store.ts';
 import { storedPlacement } from './model-scene.ts';
 import type { CapBuffers, SectionJob, SectionReply } from './section-worker.ts';
@@ -58,7 +59,7 @@ export class SectionCutter {
     const wish = this.next;
     this.next = null;
     this.underWay = { ...wish, id: ++this.lastId, outlinesOnly: hurried && this.filling > SMOOTH };
-    const job: SectionJob = { type: 'cut', id: this.lastId, planes: wish.planes.map(cutPlaneOf), combine: wish.combine, include: wish.include, outlinesOnly: this.underWay.outlinesOnly };
+    const job: SectionJob = { type: 'cut', id: this.lastId, planes: wish.planes.map(cutOf), combine: wish.combine, include: wish.include, outlinesOnly: this.underWay.outlinesOnly };
     this.running().postMessage(job);
   }
 
@@ -86,7 +87,7 @@ export class SectionCutter {
     this.onCut({
       combine: done.combine, whole, outlinesOnly: done.outlinesOnly,
       planes: planes.map(({ cuts, buffers }, i) => {
-        const cut = cutPlaneOf(done.planes[i]);
+        const cut = cutOf(done.planes[i]);
         return { plane: done.planes[i], cut, frame: planeFrame(cut), cuts, buffers };
       }),
     });

@@ -1,8 +1,8 @@
-import { clipPlaneOf, combineSections, cuttingPlanes, stateOf } from '@bathyscope/core';
+import { combineSections, cuttingPlanes, stateOf } from '@bathyscope/core';
 import { Plane, Vector3 } from 'three';
 import { cutStore, figuresOf, NO_ANSWERS } from '../stores/cut-store.ts';
 import { modelStore } from '../stores/model-store.ts';
-import { sectionNow, sectionStore } from '../stores/section-store.ts';
+import { clipOf, sectionNow, sectionStore } from '../stores/section-store.ts';
 import { isGhost, isShown, visibilityStore } from '../stores/visibility-store.ts';
 import { ExactCuts } from './exact-cuts.ts';
 import { SectionCaps } from './section-caps.ts';
@@ -45,7 +45,7 @@ export class SectionScene {
     const { components } = modelStore.getState();
     const before = cutStore.getState().whole;
     const changed = before.size !== whole.length || whole.some((i) => !before.has(components[i].path));
-    this.clips = planes.map(({ plane }) => clipPlaneOf(plane)).map((c) => new Plane(new Vector3(...c.normal), c.constant));
+    this.clips = planes.map(({ plane }) => clipOf(plane)).map((c) => new Plane(new Vector3(...c.normal), c.constant));
     this.clipAll = combine === 'all';
     this.flatBack = outlinesOnly;
     this.caps.show(planes);

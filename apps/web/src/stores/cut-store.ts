@@ -1,4 +1,4 @@
-import { curvesOfLoop, type CutPlane, type ComponentCut, type PlaneCurve, type PlaneFrame, type Point2, type SectionPlane, type SectionProperties } from '@bathyscope/core';
+import { curvesOfChain, curvesOfLoop, type CutPlane, type ComponentCut, type PlaneCurve, type PlaneFrame, type Point2, type SectionPlane, type SectionProperties } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 import { modelStore } from './model-store.ts';
 
@@ -53,16 +53,26 @@ export function bestCut(planeId: string, cut: ComponentCut): BestCut {
 /** The best known figures of all cuts of a plane. */
 export const figuresOf = ({ plane, cuts }: PlaneCut) => cuts.map((cut) => ({ cut, best: bestCut(plane.id, cut) }));
 
-const meshCurves = new WeakMap<ComponentCut, PlaneCurve[][]>();
+const meshCurves = new WeakMap<ComponentCut, { loops: PlaneCurve[][]; open: PlaneCurve[][] }>();
+
+function curvesInMesh(cut: ComponentCut) {
+  let found = meshCurves.get(cut);
+  const tolerance = chordOf(cut.component);
+  if (!found) meshCurves.set(cut, (found = { loops: cut.loops.map((l) => curvesOfLoop(l, tolerance)), open: cut.open.map((c) => curvesOfChain(c, tolerance)) }));
+  return found;
+}
 
 /** The loops of a component's cut as curves: the kernel's, else those seen in the mesh. */
 export function loopsOf(planeId: string, cut: ComponentCut): PlaneCurve[][] {
   const answer = cutStore.getState().exact.get(planeId)?.get(cut.component);
-  if (answer && 'loops' in answer) return answer.loops;
-  let found = meshCurves.get(cut);
-  if (!found) meshCurves.set(cut, (found = cut.loops.map((l) => curvesOfLoop(l, chordOf(cut.component)))));
-  return found;
+  return answer && 'loops' in answer ? answer.loops : curvesInMesh(cut).loops;
 }
+
+/** The outlines that do not close, as curves. */
+export const openOf = (cut: ComponentCut): PlaneCurve[][] => curvesInMesh(cut).open;
+
+/** All curves of a component's cut in one list: what the number of a picked outline or corner counts. */
+export const curvesOf = (planeId: string, cut: ComponentCut): PlaneCurve[] => [...loopsOf(planeId, cut), ...openOf(cut)].flat();
 
 const boxes = new WeakMap<ComponentCut, readonly [number, number, number, number]>();
 

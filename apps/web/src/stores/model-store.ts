@@ -1,5 +1,5 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import { componentsOf, listOccurrences, type Occurrence, type PartGeometry } from '@bathyscope/core';
+import { componentsOf, EMPTY_BOX, listOccurrences, transformBox, uniteBoxes, type Box3, type Occurrence, type PartGeometry } from '@bathyscope/core';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { createStore } from 'zustand/vanilla';
 
@@ -57,3 +57,17 @@ export function componentsBelow(path: string): string[] {
   if (!occurrence) return [];
   return occurrence.part !== undefined ? [path] : occurrence.children.flatMap(componentsBelow);
 }
+
+/** The box around components, in model space. */
+export function boxOf(paths: Iterable<string>): Box3 {
+  const { byPath, parts } = modelStore.getState();
+  let box = EMPTY_BOX;
+  for (const path of paths) {
+    const component = byPath.get(path);
+    const part = component?.part === undefined ? undefined : parts.get(component.part);
+    if (component && part) box = uniteBoxes(box, transformBox(component.placement, part.geometry.box));
+  }
+  return box;
+}
+
+export const modelBox = (): Box3 => boxOf(modelStore.getState().components.map((c) => c.path));

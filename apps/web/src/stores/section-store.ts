@@ -1,5 +1,6 @@
-import { clipPlaneOf, cuttingPlanes, NO_SECTION, type ClipPlane, type Section } from '@bathyscope/core';
+import { clipPlaneOf, cutPlaneOf, cuttingPlanes, flushWithin, NO_SECTION, type ClipPlane, type CutPlane, type Section, type SectionPlane } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
+import { modelBox, modelStore } from './model-store.ts';
 
 interface SectionState extends Section {
   /** The plane whose handle is in the scene. */
@@ -22,7 +23,19 @@ export function sectionNow(): Section {
   return { planes, on, combine };
 }
 
+let flush: { parts: unknown; within: number } | null = null;
+
+/** What counts as in a plane, mm: for what is drawn, picked and capped alike, so that no face is lost between them. */
+export function flushNow(): number {
+  const { parts } = modelStore.getState();
+  if (flush?.parts !== parts) flush = { parts, within: flushWithin(modelBox()) };
+  return flush.within;
+}
+
+export const cutOf = (plane: SectionPlane): CutPlane => cutPlaneOf(plane, flushNow());
+export const clipOf = (plane: SectionPlane): ClipPlane => clipPlaneOf(plane, flushNow());
+
 /** What is cut away, for drawing and picking; in one pane, or in any that shows the section. */
-export const clipsNow = (pane?: string): ClipPlane[] => (pane !== undefined && isUncut(pane) ? [] : cuttingPlanes(sectionNow()).map(clipPlaneOf));
+export const clipsNow = (pane?: string): ClipPlane[] => (pane !== undefined && isUncut(pane) ? [] : cuttingPlanes(sectionNow()).map(clipOf));
 
 export const isUncut = (pane: string): boolean => sectionStore.getState().uncutPanes.includes(pane);

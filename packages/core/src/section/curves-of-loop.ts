@@ -1,6 +1,6 @@
 import type { Point2 } from '../drawing/drawing.ts';
 import { fitCircle2 } from '../recognise/fit-circle.ts';
-import { straighten } from './cap-of-loops.ts';
+import { straighten, straightenChain } from './cap-of-loops.ts';
 import type { PlaneCurve } from './plane-curves.ts';
 
 /** rad. A sharper turn between two pieces of a mesh outline is a corner: arcs are meshed in steps of 6° to 12° (`ARC_STEP`). */
@@ -27,6 +27,14 @@ export function curvesOfLoop(loop: readonly Point2[], tolerance: number): PlaneC
     const count = (to - from + n) % n || n;
     return curveOf(Array.from({ length: count + 1 }, (_, i) => points[(from + i) % n]), tolerance);
   });
+}
+
+/** The curves behind an outline that does not close, end to end. */
+export function curvesOfChain(chain: readonly Point2[], tolerance: number): PlaneCurve[] {
+  const points = straightenChain(chain);
+  const step = (i: number): Point2 => [points[i + 1][0] - points[i][0], points[i + 1][1] - points[i][1]];
+  const breaks = points.flatMap((_, i) => (i === 0 || i === points.length - 1 || isBreak(step(i - 1), step(i)) ? [i] : []));
+  return breaks.slice(1).flatMap((to, k) => curveOf(points.slice(breaks[k], to + 1), tolerance));
 }
 
 function isBreak(a: Point2, b: Point2): boolean {

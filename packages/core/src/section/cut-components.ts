@@ -64,10 +64,10 @@ export function cutComponents(components: readonly (CutInput | null)[], plane: C
   });
 }
 
-function straddles({ placement, geometry }: CutInput, { normal, constant }: CutPlane): boolean {
+function straddles({ placement, geometry }: CutInput, { normal, constant, within = 0 }: CutPlane): boolean {
   const along = boxCorners(transformBox(placement, geometry.box)).map((p) => dot(p, normal) - constant);
-  return Math.min(...along) <= 0 && Math.max(...along) >= 0;
+  return Math.min(...along) <= within && Math.max(...along) >= -within;
 }
 
 /** A plane of the model in the frame of a part with a rigid or mirroring placement: n' = Rᵀn, c' = c − n·t. */
-export const planeInPart = ({ normal, constant }: CutPlane, m: Mat4): CutPlane => ({ normal: transformDirection(transposed(m), normal), constant: constant - dot(normal, [m[12], m[13], m[14]]) });
+export const planeInPart = ({ normal, constant, within }: CutPlane, m: Mat4): CutPlane => ({ normal: transformDirection(transposed(m), normal), constant: constant - dot(normal, [m[12], m[13], m[14]]), within });

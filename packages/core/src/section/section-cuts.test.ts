@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import ManifoldModule from 'manifold-3d';
 import type { Point2 } from '../drawing/drawing.ts';
-import { lookFrom } from '../math/quaternion.ts';
-import { IDENTITY, multiply, type Mat4 } from '../math/mat4.ts';
+import { lookFrom, rotate, rotationAbout } from '../math/quaternion.ts';
+import { transformBox } from '../math/box3.ts';
+import { IDENTITY, multiply, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { project, type ViewCamera } from '../camera/view-camera.ts';
 import { buildPartBvh } from '../picking/pick-scene.ts';
@@ -19,7 +20,7 @@ import { HATCHES, hatchPatterns } from './hatch-patterns.ts';
 import { isLeftWhole } from './left-whole.ts';
 import { pickCut } from './pick-cut.ts';
 import { curveLength, endOf, pointsAlong, propertiesOfCurves, reverseCurve, startOf, type PlaneCurve } from './plane-curves.ts';
-import { boxPlanes, planeThroughAxis, quarterPlanes, slabPlanes, tiltPlane, type PlanePlace, type SectionPlane } from './section-plane.ts';
+import { boxPlanes, flushWithin, planeThroughAxis, quarterPlanes, slabPlanes, tiltPlane, type PlanePlace, type SectionPlane } from './section-plane.ts';
 import { combineSections, sectionProperties } from './section-properties.ts';
 import type { CutPlane } from './slice-mesh.ts';
 import { wholeReason } from './suggest-whole.ts';
@@ -129,6 +130,25 @@ describe('clipping a cut', () => {
     // Where all must remove, planes that face each other leave everything but what lies between them.
     expect(halfPlaneOf(front, back, 'left')).toBeNull();
     expect(halfPlaneOf(front, { ...back, constant: back.constant - 100 }, 'left')).toBe('nothing');
+  });
+
+  test('a plane along a face, however the part lies: the face where material is left behind it, nothing where it is not', () => {
+    const [size, part] = [[40, 25, 10] as const, boxPart(40, 25, 10)];
+    const number = (most: number) => fc.double({ min: -most, max: most, noNaN: true });
+    fc.assert(fc.property(fc.tuple(number(1), number(1), number(1)).filter((v) => length(v) > 0.2), number(3), fc.tuple(number(500), number(500), number(500)), fc.nat(2), fc.boolean(), number(1), (axis, angle, [x, y, z], k, far, noise) => {
+      const turn = rotationAbout(normalize(axis), angle);
+      const columns = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].map((e) => rotate(turn, e as unknown as Vec3));
+      const placement: Mat4 = [...columns[0], 0, ...columns[1], 0, ...columns[2], 0, x, y, z, 1];
+      const input = placed(part, placement);
+      const within = flushWithin(transformBox(placement, part.box));
+      const outward = far ? columns[k] : scale(columns[k], -1);
+      const at = transformPoint(placement, far ? (size.map((s, i) => (i === k ? s : 0)) as unknown as Vec3) : [0, 0, 0]);
+      // As far off as single precision may put it.
+      const constant = dot(outward, at) + (noise * within) / 4;
+      const area = (plane: CutPlane) => combineSections(cutComponents([input], plane).flatMap((c) => c.properties ?? []))?.area ?? 0;
+      expect(area({ normal: outward, constant, within })).toBeCloseTo((size[0] * size[1] * size[2]) / size[k], 3);
+      expect(area({ normal: scale(outward, -1), constant: -constant, within })).toBe(0);
+    }));
   });
 
   test('a plane through an axis holds the axis at any angle; tilting keeps a point on the plane', () => {

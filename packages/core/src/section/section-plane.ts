@@ -1,5 +1,5 @@
 import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { boxCentre, boxSize, type Box3 } from '../math/box3.ts';
+import { boxCentre, boxDiagonal, boxSize, type Box3 } from '../math/box3.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import type { ClipPlane } from '../picking/pick-scene.ts';
 import type { CutPlane } from './slice-mesh.ts';
@@ -37,16 +37,25 @@ export const cuttingPlanes = ({ planes, on }: Section): SectionPlane[] => (on ? 
 /** The normal towards what is removed. */
 export const removedSide = (p: SectionPlane): Vec3 => (p.flipped ? scale(p.normal, -1) : p.normal);
 
-export function cutPlaneOf(p: SectionPlane): CutPlane {
+export function cutPlaneOf(p: SectionPlane, within = 0): CutPlane {
   const normal = removedSide(p);
-  return { normal, constant: dot(addScaled(p.origin, p.normal, p.offset), normal) };
+  return { normal, constant: dot(addScaled(p.origin, p.normal, p.offset), normal), within };
 }
 
-/** For drawing and picking: points with normal · p + constant < 0 are cut away. */
-export function clipPlaneOf(p: SectionPlane): ClipPlane {
+/**
+ * For drawing and picking: points with normal · p + constant < 0 are cut away, and so is what lies in the plane (as far as
+ * `within`, mm): where there is material behind it, its place is taken by the cap.
+ */
+export function clipPlaneOf(p: SectionPlane, within = 0): ClipPlane {
   const { normal, constant } = cutPlaneOf(p);
-  return { normal: scale(normal, -1), constant };
+  return { normal: scale(normal, -1), constant: constant - within };
 }
+
+/**
+ * How far from a plane a point of the model may seem to be that lies in it, mm: drawing and meshes are in single precision
+ * (2⁻²⁴ of a coordinate), and a few such errors add up on the way to the screen.
+ */
+export const flushWithin = (model: Box3): number => 5e-7 * (boxDiagonal(model) + length(boxCentre(model)));
 
 /** Turned by an angle (rad) about an axis through a point of the plane, which stays where it is; the offset stays as counted. */
 export function tiltPlane(plane: SectionPlane, about: Vec3, axis: Vec3, angle: number): SectionPlane {

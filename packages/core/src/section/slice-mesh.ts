@@ -7,6 +7,8 @@ import { distance, type Vec3 } from '../math/vec3.ts';
 export interface CutPlane {
   normal: Vec3;
   constant: number;
+  /** mm. What is no further from the plane counts as in it, and so as on the removed side; 0 where nothing is said. */
+  within?: number;
 }
 
 export interface MeshSlice {
@@ -18,14 +20,18 @@ export interface MeshSlice {
 
 /**
  * Where a plane cuts a part's mesh, relative to the geometry's origin. Vertices are welded, each lies on one side only
- * (d ≥ 0 counts as above), and each crossing is computed once, in the order of its welded vertices, and known by its
+ * (in the plane counts as above), and each crossing is computed once, in the order of its welded vertices, and known by its
  * edge: so loops of a closed mesh close exactly, also where vertices, edges or faces lie in the plane.
  * @param weld for every vertex the first one at its place
  */
 export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, plane: CutPlane): MeshSlice {
   const { positions, indices } = part.mesh;
   const [nx, ny, nz] = plane.normal;
-  const away = (v: number) => positions[3 * v] * nx + positions[3 * v + 1] * ny + positions[3 * v + 2] * nz - plane.constant;
+  const within = plane.within ?? 0;
+  const away = (v: number) => {
+    const d = positions[3 * v] * nx + positions[3 * v + 1] * ny + positions[3 * v + 2] * nz - plane.constant;
+    return Math.abs(d) <= within ? 0 : d;
+  };
   /** Crossings by their edges; each knows its number, where it is, and which one follows. */
   const numbers = new Map<number, number>();
   const points: Vec3[] = [];
@@ -73,7 +79,7 @@ export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, p
 }
 
 /** Visits the triangles whose boxes the plane cuts. */
-function eachTriangleAt(bvh: MeshBVH, { normal, constant }: CutPlane, visit: (triangle: number) => void): void {
+function eachTriangleAt(bvh: MeshBVH, { normal, constant, within = 0 }: CutPlane, visit: (triangle: number) => void): void {
   const cuts = (box: Box3) => {
     let [low, high] = [-constant, -constant];
     const [min, max] = [box.min.toArray(), box.max.toArray()];
@@ -81,7 +87,7 @@ function eachTriangleAt(bvh: MeshBVH, { normal, constant }: CutPlane, visit: (tr
       low += normal[k] * (normal[k] > 0 ? min[k] : max[k]);
       high += normal[k] * (normal[k] > 0 ? max[k] : min[k]);
     }
-    return low <= 0 && high >= 0;
+    return low <= within && high >= -within;
   };
   bvh.shapecast({
     intersectsBounds: (box) => (cuts(box) ? INTERSECTED : NOT_INTERSECTED),

@@ -43,7 +43,7 @@ export function BearingGlobe() {
       <div className="-mt-1 flex gap-0.5 text-soft">
         {(['roll-left-90', 'home', 'roll-right-90'] as const).map((id) => {
           const command = commandById(id);
-          return <IconButton key={id} icon={{ 'roll-left-90': RotateCcw, home: House, 'roll-right-90': RotateCw }[id]} label={command.name} className="size-6" onClick={() => runCommand(command)} />;
+          return <IconButton key={id} icon={{ 'roll-left-90': RotateCcw, home: House, 'roll-right-90': RotateCw }[id]} label={command.name} className="size-6 bg-panel/70" onClick={() => runCommand(command)} />;
         })}
       </div>
     </div>

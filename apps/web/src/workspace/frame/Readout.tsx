@@ -7,7 +7,7 @@ import { api } from '../../api/api.ts';
 import { componentsBelow, modelStore } from '../../stores/model-store.ts';
 import { placedPointsOf } from '../../scene/placed-points.ts';
 import { cutOfPick } from '../../scene/cut-picks.ts';
-import { bestCut, chordOf, cutStore, loopsOf } from '../../stores/cut-store.ts';
+import { bestCut, chordOf, cutStore, curvesOf } from '../../stores/cut-store.ts';
 import { flatStore } from '../../stores/flat-store.ts';
 import { isOfCut, KIND_NAMES, selectionStore, type Picked } from '../../stores/selection-store.ts';
 import { settingsStore } from '../../stores/settings-store.ts';
@@ -159,7 +159,7 @@ function cutFacts(item: Picked): PickFacts | null {
   if (!found) return null;
   const { plane: { plane, frame }, cut } = found;
   const best = bestCut(plane.id, cut);
-  return describeCut(item.kind as 'cap', item.index, { frame, curves: loopsOf(plane.id, cut).flat(), properties: best.properties, exact: best.exact, chord: best.exact ? best.within : chordOf(cut.component) });
+  return describeCut(item.kind as 'cap', item.index, { frame, curves: curvesOf(plane.id, cut), properties: best.properties, exact: best.exact, chord: best.exact ? best.within : chordOf(cut.component) });
 }
 
 function assemblyFacts(path: string): PickFacts {
@@ -188,7 +188,7 @@ const thingOf = (p: Picked) => ({ component: p.component, kind: p.kind === 'comp
 function lineOf(item: Picked): { points: Vec3[]; exact: boolean; chord: number } | null {
   if (item.kind === 'corner' || item.kind === 'outline') {
     const found = cutOfPick(item);
-    const curve = found && loopsOf(found.plane.plane.id, found.cut).flat()[item.index];
+    const curve = found && curvesOf(found.plane.plane.id, found.cut)[item.index];
     if (!curve) return null;
     const best = bestCut(found.plane.plane.id, found.cut);
     const points = item.kind === 'corner' ? [startOf(curve)] : pointsAlong(curve, Math.PI / 720);

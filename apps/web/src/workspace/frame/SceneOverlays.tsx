@@ -32,7 +32,7 @@ function captionOf(pane: PaneState, upAxis: UpAxis): string {
 function PaneCaptions() {
   const { panes, active, upAxis } = useStore(cameraStore);
   if (panes.length < 2)
-    return <p className="pointer-events-none absolute bottom-2 left-3 text-[12.5px] text-soft" data-testid="caption">{captionOf(panes[0], upAxis)}</p>;
+    return <p className="pointer-events-none absolute bottom-2 left-3 rounded bg-panel/70 px-1 text-[12.5px] text-soft" data-testid="caption">{captionOf(panes[0], upAxis)}</p>;
   return panes.map((pane, i) => (
     <div key={pane.id} data-testid={`pane-${i}`} className={`pointer-events-none absolute border ${i === active ? 'z-10 border-blue' : 'border-line'}`}
       style={{ left: `${pane.rect.x * 100}%`, top: `${pane.rect.y * 100}%`, width: `${pane.rect.width * 100}%`, height: `${pane.rect.height * 100}%` }}>

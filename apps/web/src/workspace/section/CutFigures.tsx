@@ -19,7 +19,7 @@ export const CutFigures = memo(function CutFigures() {
   const { made, asking, exact } = useStore(cutStore);
   const shown = made.filter((m) => m.cuts.length);
   const axes = useStore(sectionStore, (s) => s.axes);
-  if (!shown.length) return null;
+  if (!shown.length) return made.length ? <p className="mt-3 text-[12.5px] text-soft">The section meets nothing that is shown.</p> : null;
   return (
     <>
       {shown.map((m) => <PlaneFigures key={m.plane.id} plane={m} />)}
@@ -62,7 +62,7 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
       </div>
       {closed.length > LISTED && <p className="text-[12.5px] text-soft">and {closed.length - LISTED} smaller ones</p>}
       {total && <div className="flex justify-between py-0.5 font-medium"><span>Area, all {closed.length}</span><span className="figures text-[12.5px]" data-testid="cut-area">{area(total.area)}</span></div>}
-      <Quality figures={closed.map((f) => f.best)} unit={unit} />
+      {closed.length > 0 && <Quality figures={closed.map((f) => f.best)} unit={unit} />}
       {open + partly > 0 && <p className="text-[12.5px] text-amber">{open + partly === 1 ? 'One open mesh is' : `${open + partly} open meshes are`} drawn as an outline; what does not close is not capped and has no figures.</p>}
       {total && <Details plane={plane} properties={one?.best.properties ?? total} of={one ? (components[one.cut.component].instanceName ?? components[one.cut.component].name) : 'all'} unit={unit} />}
     </section>

@@ -1,6 +1,6 @@
 import { componentColour, stateOf, type CutLayer } from '@bathyscope/core';
 import { hatchOf } from '../../scene/section-caps.ts';
-import { bestCut, loopsOf, type PlaneCut } from '../../stores/cut-store.ts';
+import { bestCut, loopsOf, openOf, type PlaneCut } from '../../stores/cut-store.ts';
 import { modelStore } from '../../stores/model-store.ts';
 import { visibilityStore } from '../../stores/visibility-store.ts';
 
@@ -17,7 +17,7 @@ export function layersOf({ plane, cuts }: PlaneCut): (CutLayer & { path: string 
       colour: componentColour(component, stateOf(visibilityStore.getState().states, component.path)),
       hatch: hatchOf(component.part),
       loops: loopsOf(plane.id, cut),
-      open: cut.open.map((points) => [{ shape: 'polyline', points, tolerance: 0 }]),
+      open: openOf(cut),
     };
   });
 }
