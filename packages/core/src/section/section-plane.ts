@@ -1,5 +1,5 @@
 import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { boxCentre, boxDiagonal, boxSize, type Box3 } from '../math/box3.ts';
+import { boxCentre, boxDiagonal, boxSize, isEmptyBox, type Box3 } from '../math/box3.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import type { ClipPlane } from '../picking/pick-scene.ts';
 import type { CutPlane } from './slice-mesh.ts';
@@ -55,7 +55,7 @@ export function clipPlaneOf(p: SectionPlane, within = 0): ClipPlane {
  * How far from a plane a point of the model may seem to be that lies in it, mm: drawing and meshes are in single precision
  * (2⁻²⁴ of a coordinate), and a few such errors add up on the way to the screen.
  */
-export const flushWithin = (model: Box3): number => 5e-7 * (boxDiagonal(model) + length(boxCentre(model)));
+export const flushWithin = (model: Box3): number => isEmptyBox(model) ? 0 : 5e-7 * (boxDiagonal(model) + length(boxCentre(model)));
 
 /** Turned by an angle (rad) about an axis through a point of the plane, which stays where it is; the offset stays as counted. */
 export function tiltPlane(plane: SectionPlane, about: Vec3, axis: Vec3, angle: number): SectionPlane {
