@@ -20,6 +20,7 @@ export { boxGap, neighboursWithin, type PlacedMesh } from './visibility/neighbou
 export * from './style/view-style.ts';
 export * from './references/reference-geometry.ts';
 export { meshEdges, triangleEdges, type MeshEdges } from './drawing/mesh-edges.ts';
+export type { DrawnCap, DrawnSection } from './drawing/drawn-section.ts';
 export { hiddenLineDrawing, type DrawnComponent, type HiddenLineOptions } from './drawing/hidden-lines.ts';
 export * from './drawing/drawing.ts';
 export { migrateViewState, ViewStateError, type CameraPart, type PanesPart, type ViewState } from './view-state/view-state.ts';

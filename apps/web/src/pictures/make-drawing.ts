@@ -1,5 +1,9 @@
+import { hatchDistance, type DrawnSection } from '@bathyscope/core';
+import { hatchOf } from '../scene/section-caps.ts';
 import { activePane } from '../stores/camera-store.ts';
+import { bestCut, cutStore, loopsOf, openOf, thicknessOf } from '../stores/cut-store.ts';
 import { modelStore } from '../stores/model-store.ts';
+import { isUncut, sectionStore } from '../stores/section-store.ts';
 import { isGhost, isShown } from '../stores/visibility-store.ts';
 import type { DrawingReply, DrawingRequest } from './drawing-worker.ts';
 import { startDrawingWorker } from './start-drawing-worker.ts';
@@ -11,15 +15,34 @@ export interface MadeDrawing {
   tolerance: number;
 }
 
+export type DrawingWishes = Pick<DrawingRequest, 'hidden' | 'smooth' | 'format' | 'scale'> & { hatched: boolean };
+
+/** The section as it cuts what is shown in a pane, by the best outlines there are. */
+function drawnSection(pane: string, { hatched, format, scale }: DrawingWishes): DrawnSection | undefined {
+  const { made } = cutStore.getState();
+  if (!made.length || isUncut(pane)) return undefined;
+  const { components } = modelStore.getState();
+  const onPaper = format === 'dxf' ? 1 : scale;
+  return {
+    planes: made.map((m) => m.cut), combine: sectionStore.getState().combine,
+    caps: made.flatMap(({ plane, frame, cuts }) => cuts.map((cut) => {
+      const hatch = hatchOf(components[cut.component].part);
+      return { frame, hatch, loops: loopsOf(plane.id, cut), open: openOf(cut), spacing: hatched ? hatchDistance({ hatch, thickness: thicknessOf(bestCut(plane.id, cut).properties) }, onPaper) : 0 };
+    })),
+  };
+}
+
 /** The line drawing of what is shown in the pane under the cursor. `abort` ends it at once. */
-export function makeDrawing(options: Pick<DrawingRequest, 'hidden' | 'smooth' | 'format' | 'scale'>, onProgress: (share: number) => void): { done: Promise<MadeDrawing>; abort: () => void } {
+export function makeDrawing({ hatched, ...options }: DrawingWishes, onProgress: (share: number) => void): { done: Promise<MadeDrawing>; abort: () => void } {
   const { components, parts, detail } = modelStore.getState();
   const drawn = components.filter((c) => isShown(c.path) && !isGhost(c.path));
   const used = new Set(drawn.map((c) => c.part));
   const worker = startDrawingWorker();
+  const { id, camera } = activePane();
+  const { whole } = cutStore.getState();
   const request: DrawingRequest = {
-    ...options, orientation: activePane().camera.orientation, title: detail?.name ?? '',
-    parts: new Map([...parts].flatMap(([i, p]) => (used.has(i) ? [[i, p.geometry] as const] : []))), components: drawn.map(({ part, placement }) => ({ part, placement })),
+    ...options, orientation: camera.orientation, section: drawnSection(id, { hatched, ...options }), title: detail?.name ?? '',
+    parts: new Map([...parts].flatMap(([i, p]) => (used.has(i) ? [[i, p.geometry] as const] : []))), components: drawn.map(({ path, part, placement }) => ({ part, placement, whole: whole.has(path) })),
   };
   const done = new Promise<MadeDrawing>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<DrawingReply>) => {

@@ -2,7 +2,7 @@ import { ISO_128_LINES, plainCurves, type Drawing, type LineKind } from '@bathys
 import { Colors, DxfWriter, point2d, point3d, Units } from '@tarikjabiri/dxf';
 
 /** Line widths of the layers in hundredths of a millimetre, as the format wants them. */
-const COLOURS: Record<LineKind, number> = { visible: Colors.White, hidden: Colors.Blue, smooth: Colors.Cyan };
+const COLOURS: Record<LineKind, number> = { visible: Colors.White, hidden: Colors.Blue, smooth: Colors.Cyan, hatch: Colors.Green };
 
 /** A drawing as DXF in millimetres at 1:1, a layer for each line kind; lines, arcs and circles as such. */
 export function writeDxf(drawing: Drawing): string {

@@ -107,7 +107,7 @@ function subtractIntervals(covered: [number, number][], least: number): [number,
   return out;
 }
 
-const ORDER: LineKind[] = ['visible', 'smooth', 'hidden'];
+const ORDER: LineKind[] = ['visible', 'smooth', 'hidden', 'hatch'];
 
 /** Visible lines first: where a hidden one runs over a visible one, the visible one is drawn (ISO 128-2, priority of coinciding lines). */
 export function assembleDrawing(stretches: readonly Stretch[], tolerance: number): Drawing {

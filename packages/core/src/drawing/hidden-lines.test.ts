@@ -1,10 +1,20 @@
+import fc from 'fast-check';
 import { frameOrientation, FRAMES, pipOrientation, TRIMETRIC } from '../camera/directions.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { IDENTITY, type Mat4 } from '../math/mat4.ts';
+import { rotate } from '../math/quaternion.ts';
+import { addScaled, dot, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { buildPartBvh } from '../picking/pick-scene.ts';
+import { fromPlane, planeFrame } from '../section/cap-of-loops.ts';
+import { curvesOfLoop } from '../section/curves-of-loop.ts';
+import { cutComponents } from '../section/cut-components.ts';
+import { HATCHES } from '../section/hatch-patterns.ts';
+import type { CutPlane } from '../section/slice-mesh.ts';
 import { boxPart } from '../testing/box-part.ts';
-import { cylinderPart, spherePart } from '../testing/round-parts.ts';
+import { cylinderPart, spherePart, turnedPart } from '../testing/round-parts.ts';
 import type { DrawnCurve, LineKind } from './drawing.ts';
 import { hiddenLineDrawing } from './hidden-lines.ts';
+import { writeSvg } from './write-svg.ts';
 
 const at = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, z, 1];
 const trimetric = frameOrientation(TRIMETRIC, FRAMES.z);
@@ -85,4 +95,80 @@ test('a mirrored cube and one far from the origin are drawn the same', () => {
   expect([count(curves, 'visible'), count(curves, 'hidden')]).toEqual([9, 3]);
   const shifted = draw([[boxPart(10, 10, 10), at(1000, -2000, 300)]]);
   expect([count(shifted.curves, 'visible'), count(shifted.curves, 'hidden')]).toEqual([9, 3]);
+});
+
+describe('with a section', () => {
+  const box = boxPart(40, 20, 30);
+  const plane = (normal: Vec3, constant: number): CutPlane => ({ normal, constant, within: 1e-5 });
+  const cutDrawing = (part: PartGeometry, planes: CutPlane[], orientation = trimetric, { combine = 'any' as 'any' | 'all', spacing = 0, whole = [] as [PartGeometry, Mat4][] } = {}) => {
+    const input = { geometry: part, bvh: buildPartBvh(part), placement: IDENTITY, stored: IDENTITY };
+    const caps = planes.flatMap((p) => cutComponents([input], p, planes.filter((o) => o !== p), combine).map(({ loops }) => ({ frame: planeFrame(p), loops: loops.map((l) => curvesOfLoop(l, 0.01)), open: [], hatch: HATCHES[0], spacing })));
+    return hiddenLineDrawing([{ geometry: part, placement: IDENTITY }, ...whole.map(([geometry, placement]) => ({ geometry, placement, whole: true }))], orientation, { hidden: true, smooth: false, section: { planes, combine, caps } });
+  };
+  const same = (a: readonly DrawnCurve[], b: readonly DrawnCurve[]) => {
+    for (const kind of ['visible', 'hidden'] as const) expect(length(a, kind)).toBeCloseTo(length(b, kind), 3);
+  };
+
+  test('a box that is cut is drawn as the box that is left, from whichever side', () => {
+    for (const orientation of [trimetric, isometric, front, pipOrientation([-1, 0, 1], FRAMES.z)]) {
+      same(cutDrawing(box, [plane([0, 0, 1], 18)], orientation).curves, draw([[boxPart(40, 20, 18), IDENTITY]], orientation).curves);
+      same(cutDrawing(box, [plane([1, 0, 0], 25), plane([0, 0, -1], -12)], orientation).curves, draw([[boxPart(25, 20, 18), at(0, 0, 12)]], orientation).curves);
+    }
+  });
+
+  test('a quarter taken out of a block: an L from above, with the corner’s edges', () => {
+    const { curves } = cutDrawing(box, [plane([1, 0, 0], 25), plane([0, 0, 1], 10)], pipOrientation([0, 1, 0], FRAMES.z), { combine: 'all' });
+    // Seen from the front (along Y): the outline of the L is as long as the block's; nothing is hidden.
+    expect(length(curves, 'visible')).toBeCloseTo(2 * (40 + 30), 6);
+    expect(count(curves, 'hidden')).toBe(0);
+    const above = cutDrawing(box, [plane([1, 0, 0], 25), plane([0, 0, 1], 10)], pipOrientation([0, 0, 1], FRAMES.z), { combine: 'all' });
+    expect(length(above.curves, 'visible')).toBeCloseTo(2 * (40 + 20) + 20, 6);
+  });
+
+  test('hatching fills the walls and nothing else, at 45° and at its distance; what stands before it hides it', () => {
+    const tube = turnedPart([[8, 0], [10, 0], [10, 50], [8, 50]], 256);
+    const half = [plane([0, 1, 0], 0)];
+    const back = pipOrientation([0, -1, 0], FRAMES.z);
+    const facing = [front, back].find((o) => rotate(o, [0, 0, 1])[1] > 0.5)!;
+    const { curves } = cutDrawing(tube, half, facing, { spacing: 0.5 });
+    const hatches = curves.flatMap((c) => (c.kind === 'hatch' && c.shape === 'line' ? [c] : []));
+    for (const { from, to } of hatches) {
+      expect(Math.abs(Math.abs(to[0] - from[0]) - Math.abs(to[1] - from[1]))).toBeLessThan(1e-6);
+      for (const [x, y] of [from, to]) {
+        expect(Math.abs(Math.abs(x) - 9)).toBeLessThan(1.01);
+        expect(Math.abs(y - 25)).toBeLessThan(25.01);
+      }
+    }
+    // Lines 0.5 apart fill two walls of 2 × 50: length × distance is the area.
+    expect(length(hatches, 'hatch') * 0.5).toBeCloseTo(200, -1);
+    // The outlines of both walls, from end to end.
+    const upright = curves.flatMap((c) => (c.kind === 'visible' && c.shape === 'line' && Math.abs(c.to[0] - c.from[0]) < 1e-3 ? [[c.from[0], Math.abs(c.to[1] - c.from[1])]] : []));
+    expect(upright.sort((a, b) => a[0] - b[0])).toEqual([-10, -8, 8, 10].map((x) => [expect.closeTo(x, 3), expect.closeTo(50, 3)]));
+    const behind = cutDrawing(tube, half, facing, { spacing: 0.5, whole: [[boxPart(4, 4, 20), at(7, 3, 10)]] });
+    expect(length(behind.curves, 'hatch') * 0.5).toBeCloseTo(200 - 2 * 20, -1);
+    // The drawing with the section says what each line is, on paper and as layers.
+    expect(writeSvg(behind, { scale: 1, title: 'Tube' })).toMatch(/<g id="HATCH" stroke-width="0.25">/);
+  });
+
+  test('a section never adds to what a convex solid shows: each side of a plane is drawn as a solid of its own', () => {
+    const unit = fc.double({ min: -1, max: 1, noNaN: true });
+    fc.assert(fc.property(fc.tuple(unit, unit, unit).filter((n) => Math.hypot(...n) > 0.2), fc.double({ min: 0.25, max: 0.75, noNaN: true }), (n, share) => {
+      const normal = normalize(n as Vec3);
+      const reach = [0, 40].flatMap((x) => [0, 20].flatMap((y) => [0, 30].map((z) => dot([x, y, z], normal))));
+      const constant = Math.min(...reach) + share * (Math.max(...reach) - Math.min(...reach));
+      const [left, right] = [cutDrawing(box, [plane(normal, constant)]), cutDrawing(box, [plane(scale(normal, -1), -constant)])];
+      const whole = draw([[box, IDENTITY]]);
+      // Every edge of the box lies in one of the halves; each half has the cut's outline besides.
+      const outline = length(left.curves, 'visible') + length(left.curves, 'hidden') + length(right.curves, 'visible') + length(right.curves, 'hidden') - length(whole.curves, 'visible') - length(whole.curves, 'hidden');
+      const input = { geometry: box, bvh: buildPartBvh(box), placement: IDENTITY, stored: IDENTITY };
+      const back = rotate(trimetric, [0, 0, 1]);
+      const [cut] = cutComponents([input], plane(normal, constant));
+      const ends = cut.loops[0].map((p) => fromPlane(planeFrame(plane(normal, constant)), p));
+      const seen = ends.reduce((sum, p, i) => {
+        const d = subtract(ends[(i + 1) % ends.length], p);
+        return sum + Math.hypot(...addScaled(d, back, -dot(d, back)));
+      }, 0);
+      expect(outline / (2 * seen)).toBeCloseTo(1, 3);
+    }), { numRuns: 40 });
+  });
 });

@@ -4,17 +4,21 @@ import { rotate, type Quaternion } from '../math/quaternion.ts';
 import { add, addScaled, dot, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { assembleDrawing } from './assemble-drawing.ts';
 import type { Drawing, LineKind } from './drawing.ts';
+import { capChains, capTriangles, cutChain, viewCut, type DrawnSection } from './drawn-section.ts';
 import { meshEdges, type MeshEdges } from './mesh-edges.ts';
 import { TriangleGrid } from './triangle-grid.ts';
 
 export interface DrawnComponent {
   placement: Mat4;
   geometry: PartGeometry;
+  /** No section cuts it. */
+  whole?: boolean;
 }
 
 export interface HiddenLineOptions {
   hidden: boolean;
   smooth: boolean;
+  section?: DrawnSection;
   /** Called with 0…1. */
   onProgress?: (share: number) => void;
 }
@@ -22,7 +26,7 @@ export interface HiddenLineOptions {
 /** A chain of points on an edge or outline, in view coordinates: right, up, towards the eye. */
 export interface ViewChain {
   points: Vec3[];
-  kind: 'visible' | 'smooth';
+  kind: 'visible' | 'smooth' | 'hatch';
   /** Set for circles and arcs that are seen face on. */
   circle?: { centre: Vec3; radius: number };
 }
@@ -39,7 +43,8 @@ export interface Stretch {
  * from the exact geometry, the outlines of cylinders, cones and spheres are put on the exact surface, those of other
  * faces are the mesh's. What hides is the mesh, looked up in a grid of the drawing's plane, so that the work grows with
  * the number of lines and not with its product with the triangles. After A. Appel, The notion of quantitative
- * invisibility, Proc. ACM National Conference 1967, with intervals instead of counts.
+ * invisibility, Proc. ACM National Conference 1967, with intervals instead of counts. A section takes its part of lines
+ * and of what hides them; its cut faces hide as faces do, are outlined wide and hatched narrow (ISO 128-3).
  */
 export function hiddenLineDrawing(components: readonly DrawnComponent[], orientation: Quaternion, options: HiddenLineOptions): Drawing {
   const axes = [rotate(orientation, [1, 0, 0]), rotate(orientation, [0, 1, 0]), rotate(orientation, [0, 0, 1])] as const;
@@ -47,8 +52,14 @@ export function hiddenLineDrawing(components: readonly DrawnComponent[], orienta
   const known = new Map<PartGeometry, MeshEdges>();
   const edgesOf = (part: PartGeometry): MeshEdges => known.get(part) ?? (known.set(part, meshEdges(part)), known.get(part)!);
 
-  const grid = TriangleGrid.of(components, toView);
-  const chains = components.flatMap((c) => [...edgeChains(c, toView, axes[2], options.smooth), ...outlineChains(c, edgesOf(c.geometry), toView, axes[2])]);
+  const { section } = options;
+  const cut = section && viewCut(section, toView);
+  const grid = TriangleGrid.of(components, toView, cut, (section?.caps ?? []).flatMap((cap) => capTriangles(cap, toView)));
+  const chainsOf = (c: DrawnComponent): ViewChain[] => {
+    const chains = [...edgeChains(c, toView, axes[2], options.smooth), ...outlineChains(c, edgesOf(c.geometry), toView, axes[2])];
+    return cut && !c.whole ? chains.flatMap((chain) => cutChain(chain.points, cut).map((points) => ({ ...chain, points }))) : chains;
+  };
+  const chains = [...components.flatMap(chainsOf), ...(section?.caps ?? []).flatMap((cap) => capChains(cap, toView))];
   const tolerance = Math.max(1e-4, ...components.map((c) => c.geometry.chordTolerance));
   const stretches: Stretch[] = [];
   chains.forEach((chain, i) => {
@@ -182,7 +193,8 @@ function splitByVisibility(chain: ViewChain, grid: TriangleGrid, tolerance: numb
     let t = 0;
     for (const [from, to] of grid.hiddenIntervals(a, b, tolerance)) {
       put(a, b, t, from, chain.kind);
-      put(a, b, from, to, 'hidden');
+      if (chain.kind === 'hatch') current = null;
+      else put(a, b, from, to, 'hidden');
       t = to;
     }
     put(a, b, t, 1, chain.kind);

@@ -1,9 +1,12 @@
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { add, pointAt, type Vec3 } from '../math/vec3.ts';
+import { cutTriangle, type ViewCut } from './drawn-section.ts';
 
 /** Share of a triangle's depth range and of the drawing's size, below which something in front does not count. */
 const DEPTH_SLACK = 1e-6;
+/** mm², twice the area in the drawing's plane: what is left of a cut triangle and is smaller hides nothing. */
+const EDGE_ON = 1e-9;
 /** Of the drawing's size: a line this near to a triangle counts as inside, so that none slips through between two triangles. */
 const INSIDE_SLACK = 1e-9;
 
@@ -21,9 +24,18 @@ export class TriangleGrid {
   private readonly columns: number;
   private readonly rows: number;
 
-  static of(components: readonly { placement: Mat4; geometry: PartGeometry }[], toView: (p: Vec3) => Vec3): TriangleGrid {
+  /**
+   * @param cut what of the components is left, in view coordinates; those marked `whole` stay
+   * @param caps corners of further triangles, three by three: the cut faces
+   */
+  static of(components: readonly { placement: Mat4; geometry: PartGeometry; whole?: boolean }[], toView: (p: Vec3) => Vec3, cut?: ViewCut, caps: readonly Vec3[] = []): TriangleGrid {
     const corners: number[] = [];
-    for (const { placement, geometry } of components) {
+    const add3 = (a: Vec3, b: Vec3, c: Vec3) => {
+      const turn = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
+      if (Math.abs(turn) < EDGE_ON) return;
+      for (const p of turn > 0 ? [a, b, c] : [a, c, b]) corners.push(p[0], p[1], p[2]);
+    };
+    for (const { placement, geometry, whole } of components) {
       const { mesh, origin } = geometry;
       const closed = geometry.bodies.length > 0 && geometry.bodies.every((b) => b.closed);
       const sign = isMirrored(placement) ? -1 : 1;
@@ -35,9 +47,11 @@ export class TriangleGrid {
         // Of a closed body the back is always behind its front; seen edge on a triangle hides nothing.
         if (turn === 0 || (closed && turn * sign < 0)) continue;
         const order = turn > 0 ? [a, b, c] : [a, c, b];
-        for (const i of order) corners.push(seen[i], seen[i + 1], seen[i + 2]);
+        if (!cut || whole) for (const i of order) corners.push(seen[i], seen[i + 1], seen[i + 2]);
+        else for (const [first, ...rest] of cutTriangle(order.map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]), cut)) for (let k = 0; k + 1 < rest.length; k++) add3(first, rest[k], rest[k + 1]);
       }
     }
+    for (let i = 0; i < caps.length; i += 3) add3(caps[i], caps[i + 1], caps[i + 2]);
     return new TriangleGrid(Float64Array.from(corners));
   }
 

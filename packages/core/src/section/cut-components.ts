@@ -6,7 +6,7 @@ import { boxCorners, transformBox } from '../math/box3.ts';
 import { isMirrored, transformDirection, transformPoint, transposed, type Mat4 } from '../math/mat4.ts';
 import { dot, type Vec3 } from '../math/vec3.ts';
 import { planeFrame, toPlane } from './cap-of-loops.ts';
-import { clipLoops, halfPlaneOf } from './clip-loops.ts';
+import { clipChain, clipLoops, halfPlaneOf } from './clip-loops.ts';
 import type { Combination } from './section-plane.ts';
 import { sectionProperties, type SectionProperties } from './section-properties.ts';
 import { sliceMesh, type CutPlane } from './slice-mesh.ts';
@@ -56,9 +56,9 @@ export function cutComponents(components: readonly (CutInput | null)[], plane: C
       const points = loop.map((p) => toPlane(frame, transformPoint(c.stored, p)));
       return mirrored ? points.reverse() : points;
     };
-    let loops = slice.loops.map(flat);
-    for (const half of halves) if (half !== 'nothing') loops = clipLoops(loops, half);
-    const open = halves.length ? slice.open.map(flat).filter((chain) => chain.every(([x, y]) => halves.every((h) => h === 'nothing' || h[0] * x + h[1] * y <= h[2]))) : slice.open.map(flat);
+    let [loops, open] = [slice.loops.map(flat), slice.open.map(flat)];
+    for (const half of halves)
+      if (half !== 'nothing') [loops, open] = [clipLoops(loops, half), open.flatMap((chain) => clipChain(chain, half))];
     if (!loops.length && !open.length) return [];
     return [{ component, loops, open, properties: sectionProperties(loops) }];
   });

@@ -32,6 +32,10 @@ const HATCH_SPACING = 2.5;
 /** Whether a cut is too thin to be hatched, where its hatch lines lie `spacing` mm apart at the usual distance. */
 export const isThin = ({ thickness, hatch }: Pick<CutLayer, 'thickness' | 'hatch'>, spacing: number): boolean => thickness < THIN * spacing * hatch.spacing;
 
+/** Distance of a cut's hatch lines in the model, mm, on paper of a scale; where it is too thin for them the lines touch. */
+export const hatchDistance = (cut: Pick<CutLayer, 'thickness' | 'hatch'>, scale: number): number =>
+  (isThin(cut, HATCH_SPACING / scale) ? ISO_128_LINES.hatch.width : HATCH_SPACING * cut.hatch.spacing) / scale;
+
 /** The box of a drawing of cuts, mm; round curves taken in steps of 1°, so that it holds them within 4e-5 of their radius. */
 export function boxOfLayers(layers: readonly CutLayer[]): Drawing['box'] {
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
@@ -88,7 +92,7 @@ export function writeCutSvg(layers: readonly CutLayer[], { title, scale, hatched
   const tolerance = Math.max(0, ...layers.map((l) => toleranceOf([...l.loops, ...l.open].flat())));
   const pattern = ({ hatch: { angle, spacing } }: CutLayer, i: number) => {
     const step = n(HATCH_SPACING * spacing);
-    return `<pattern id="hatch${i}" patternUnits="userSpaceOnUse" width="${step}" height="${step}" patternTransform="rotate(${n((-angle * 180) / Math.PI)})"><line x1="0" y1="0" x2="${step}" y2="0" stroke="#000" stroke-width="${ISO_128_LINES.smooth.width}"/></pattern>`;
+    return `<pattern id="hatch${i}" patternUnits="userSpaceOnUse" width="${step}" height="${step}" patternTransform="rotate(${n((-angle * 180) / Math.PI)})"><line x1="0" y1="0" x2="${step}" y2="0" stroke="#000" stroke-width="${ISO_128_LINES.hatch.width}"/></pattern>`;
   };
   const about = tolerance ? `polylines within ${n(tolerance)} mm of the curve` : 'all curves exact';
   return svgSheet({ box: boxOfLayers(layers), scale, title, about }, (map) => [

@@ -12,10 +12,10 @@ import { boxPart } from '../testing/box-part.ts';
 import { cylinderPart, spherePart, turnedPart } from '../testing/round-parts.ts';
 import { fromPlane, isWithinLoops, planeFrame } from './cap-of-loops.ts';
 import { chainCurves } from './chain-curves.ts';
-import { clipCurves, clipLoops, halfPlaneOf, type HalfPlane } from './clip-loops.ts';
+import { clipChain, clipCurves, clipLoops, halfPlaneOf, type HalfPlane } from './clip-loops.ts';
 import { cutComponents, type CutInput } from './cut-components.ts';
 import { layerNames, writeCutSvg } from './cut-drawing.ts';
-import { curvesOfLoop } from './curves-of-loop.ts';
+import { curvesOfChain, curvesOfLoop } from './curves-of-loop.ts';
 import { HATCHES, hatchPatterns } from './hatch-patterns.ts';
 import { isLeftWhole } from './left-whole.ts';
 import { pickCut } from './pick-cut.ts';
@@ -111,6 +111,21 @@ describe('clipping a cut', () => {
       for (const loop of kept) loop.forEach((c, i) => expect(length(subtract([...endOf(c), 0] as unknown as Vec3, [...startOf(loop[(i + 1) % loop.length]), 0] as unknown as Vec3))).toBeLessThan(1e-9));
       for (const loop of clipLoops(loops, h)) for (const [x, y] of loop) expect(h[0] * x + h[1] * y).toBeLessThan(h[2] + 1e-9);
     }));
+  });
+
+  test('a chain falls into its parts: both sides of any line add up to its length, and its ends stay its ends', () => {
+    const chain = star(9, 3, 8).slice(0, -2);
+    const lengthOf = (points: readonly Point2[]) => points.slice(1).reduce((sum, p, i) => sum + Math.hypot(p[0] - points[i][0], p[1] - points[i][1]), 0);
+    fc.assert(fc.property(half, (h) => {
+      const [inside, outside] = [clipChain(chain, h), clipChain(chain, other(h))];
+      expect([...inside, ...outside].reduce((sum, c) => sum + lengthOf(c), 0)).toBeCloseTo(lengthOf(chain), 9);
+      for (const [x, y] of inside.flat()) expect(h[0] * x + h[1] * y).toBeLessThan(h[2] + 1e-9);
+      expect([...inside, ...outside].some((c) => c[0] === chain[0])).toBe(true);
+    }));
+    // A semicircle seen from its middle: an arc stays an arc, lines stay lines.
+    const tray: Point2[] = [[-20, 10], [-20, 0], ...Array.from({ length: 19 }, (_, i): Point2 => [-10 * Math.cos((i * Math.PI) / 18), -10 * Math.sin((i * Math.PI) / 18)]), [20, 0], [20, 5], [20, 10]];
+    expect(curvesOfChain(tray, 0.01).map((c) => c.shape)).toEqual(['line', 'line', 'arc', 'line', 'line']);
+    expect(curvesOfChain(tray, 0.01)[2]).toMatchObject({ radius: expect.closeTo(10, 9), centre: [expect.closeTo(0, 9), expect.closeTo(0, 9)] });
   });
 
   const cut = (part: PartGeometry, plane: CutPlane, others: CutPlane[] = [], combine: 'any' | 'all' = 'any') => combineSections(cutComponents([placed(part)], plane, others, combine).flatMap((c) => c.properties ?? []))?.area ?? 0;

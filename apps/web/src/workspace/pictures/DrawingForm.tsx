@@ -19,13 +19,14 @@ export function DrawingForm() {
   const [scale, setScale] = useState(1);
   const [progress, setProgress] = useState<number | null>(null);
   const [said, setSaid] = useState('');
+  const [hatched, setHatched] = useState(true);
   const cut = useStore(sectionStore, (s) => cuttingPlanes(s).length > 0);
   const abort = useRef<() => void>(() => {});
   useEffect(() => () => abort.current(), []);
   const make = () => {
     setProgress(0);
     setSaid('');
-    const job = makeDrawing({ format, hidden, smooth, scale }, setProgress);
+    const job = makeDrawing({ format, hidden, smooth, hatched, scale }, setProgress);
     abort.current = job.abort;
     job.done.then(({ text, curves, tolerance }) => {
       download(text, fileName(modelStore.getState().detail?.name ?? 'Model', 'drawing', format), format === 'svg' ? 'image/svg+xml' : 'application/dxf');
@@ -42,9 +43,10 @@ export function DrawingForm() {
       <div className="space-y-1">
         <label className="flex items-center gap-2"><input type="checkbox" className="accent-(--blue)" checked={hidden} onChange={(e) => setHidden(e.target.checked)} /> Hidden edges, dashed</label>
         <label className="flex items-center gap-2"><input type="checkbox" className="accent-(--blue)" checked={smooth} onChange={(e) => setSmooth(e.target.checked)} /> Smooth edges, narrow</label>
+        {cut && <label className="flex items-center gap-2"><input type="checkbox" className="accent-(--blue)" checked={hatched} onChange={(e) => setHatched(e.target.checked)} /> Cut faces hatched</label>}
       </div>
       <p className="col-span-2 text-[12.5px] text-soft">Orthographic, of what is shown in the pane under the cursor. Line kinds after ISO 128-2: visible 0.5 mm, hidden dashed 0.25 mm. DXF is in millimetres at 1:1.</p>
-      {cut && <p role="note" className="col-span-2 text-[12.5px] text-amber">The section is left out here: components are drawn whole. The cut itself is saved from the flat view of the Section task.</p>}
+      {cut && <p role="note" className="col-span-2 text-[12.5px] text-soft">Drawn as the section leaves it. The cut alone, with a layer for each component, is saved from the flat view of the Section task.</p>}
       {said && <p role="status" className="col-span-2 text-[13px] text-green">{said}</p>}
       <div className="col-span-2 mt-1 flex items-center justify-end gap-3">
         {progress !== null && (
