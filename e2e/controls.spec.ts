@@ -40,6 +40,28 @@ test('a drag goes on beyond the window; a pivot far off the model is offered bac
 const touch = (session: CDPSession, type: 'touchStart' | 'touchMove' | 'touchEnd', points: [number, number][]) =>
   session.send('Input.dispatchTouchEvent', { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });
 
+test('the command field: Enter takes the first of what is typed now; left by Esc it is empty for the next search', async ({ page }) => {
+  await open(page);
+  const field = page.getByRole('combobox', { name: /Find a command/ });
+  const found = page.getByRole('listbox').getByRole('option').filter({ has: page.locator('svg') });
+  for (let i = 0; i < 2; i++) {
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('line of sight');
+    await expect(found.first()).toHaveText('Line of sight');
+    await expect(found.first()).toHaveAttribute('data-focus', '');
+    await page.keyboard.press('Escape');
+    await expect(field).toHaveValue('');
+    await expect(found).toHaveCount(0);
+  }
+  // Keys go to the model again.
+  await scene(page).focus();
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('fit all');
+  await page.keyboard.press('Enter');
+  await expect(field).toHaveValue('');
+  await expect(scene(page)).toBeFocused();
+});
+
 test('touch: one finger orbits, two pan and zoom, a double tap fits', async ({ page }) => {
   const home = await open(page);
   const session = await page.context().newCDPSession(page);

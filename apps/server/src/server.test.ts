@@ -1,6 +1,6 @@
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { decodeGeometry, type ExactCut, type ModelDetail } from '@bathyscope/contracts';
-import { componentsOf, listOccurrences, propertiesOfCurves } from '@bathyscope/core';
+import { combineSections, componentsOf, listOccurrences, propertiesOfCurves } from '@bathyscope/core';
 import http from 'node:http';
 import { pathToFileURL } from 'node:url';
 import path from 'node:path';
@@ -95,12 +95,31 @@ test('exact cuts: as native OCCT has them, of all components in their order; a p
   const areas = across.body.map((c) => ('loops' in c && c.open === 0 ? propertiesOfCurves(c.loops)?.area ?? 0 : NaN));
   expect(areas.filter((a) => a > 0)).toHaveLength(2);
   expect(areas.reduce((sum, a) => sum + a)).toBeCloseTo(3078.53982, 2);
+  // In a model whose Y is up the same cut is told with Y upwards: (y, z) becomes (−z, y).
+  const centre = (cuts: ExactCut[]) => combineSections(cuts.flatMap((c) => ('loops' in c ? propertiesOfCurves(c.loops) ?? [] : [])))!.centroid;
+  const [y, z] = centre(across.body);
+  expect(centre((await cut({ normal: [1, 0, 0], constant: 83.999999994, up: 'y', components: all })).body)).toEqual([expect.closeTo(-z, 6), expect.closeTo(y, 6)]);
+  expect(await cut({ normal: [1, 0, 0], constant: 0, up: 'x', components: nuts })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('y or z') } });
   // A plane that misses them finds nothing, which is an answer.
   expect((await cut({ normal: [0, 0, 1], constant: 5000, components: nuts })).body).toEqual(nuts.map((component) => ({ component, loops: [], open: 0, tolerance: 0 })));
   expect(await cut({ normal: [0, 0, 2], constant: 0, components: nuts })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('length 1') } });
   expect(await cut({ normal: [0, 1], constant: 0, components: nuts })).toMatchObject({ status: 400 });
   expect(await cut({ normal: [0, 0, 1], constant: 0, components: Array.from({ length: 201 }, () => 'x') })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('200') } });
   expect(await cut({ normal: [0, 0, 1], constant: 0, components: ['as1/no such thing'] })).toMatchObject({ status: 404 });
+});
+
+test('an exact cut that takes too long is given up with its reason, and the next question is answered', async () => {
+  const { id } = (await get<{ id: string; name: string }[]>('/models')).find((m) => m.name === 'Rod set')!;
+  const ask = async (question: string, body: object) => (await fetch(`${address}/api/models/${id}/questions/${question}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })).json();
+  const [nut, other] = ['as1/rod-assembly/nut', 'as1/rod-assembly/nut~2'];
+  const plane = { normal: [0, 1, 0], constant: 75, components: [nut] };
+  const kernel = app.get(KernelService);
+  const patient = kernel.section.bind(kernel);
+  const hurried = jest.spyOn(kernel, 'section').mockImplementation((hash, frame, _limit, shapeOf) => patient(hash, frame, 0, shapeOf));
+  expect(await ask('section', plane)).toEqual([{ component: nut, failed: 'the exact cut took too long' }]);
+  hurried.mockRestore();
+  expect(await ask('section', plane)).toEqual([expect.objectContaining({ component: nut, open: 0 })]);
+  expect(await ask('distance', { a: { component: nut, kind: 'part' }, b: { component: other, kind: 'part' } })).toMatchObject({ distance: expect.closeTo(170, 6) });
 });
 
 test('a kernel that crashes takes neither the server nor the job with it; twice is enough', async () => {

@@ -47,6 +47,11 @@ export class SectionRequest {
   @IsNumber({}, { message: 'The plane needs its distance from the origin.' })
   constant!: number;
 
+  /** The model's up axis, which tells the axes that the cut is told in. */
+  @IsOptional()
+  @IsIn(['y', 'z'], { message: 'Either y or z is up.' })
+  up?: 'y' | 'z';
+
   @IsArray()
   @ArrayMaxSize(200, { message: 'Exact cuts are answered for 200 components at a time.' })
   @IsString({ each: true })

@@ -39,7 +39,7 @@ export class QuestionsService {
   }
 
   /** Exact cuts, in the order asked; components of one part that lie alike to the plane are cut once. */
-  async section(modelId: string, { normal, constant, components }: SectionRequest): Promise<ExactCut[]> {
+  async section(modelId: string, { normal, constant, up, components }: SectionRequest): Promise<ExactCut[]> {
     const length = Math.hypot(...normal);
     if (Math.abs(length - 1) > 1e-6) throw new ProblemException(400, 'No plane', 'The normal of the plane must have length 1.');
     const model = await this.models.find(modelId);
@@ -50,7 +50,7 @@ export class QuestionsService {
       const component = placed.get(path);
       const hash = component && model.structure.parts[component.part].geometry;
       if (!component || !hash) throw notFound('component');
-      const frame = cuttingFrame({ normal, constant }, component.placement);
+      const frame = cuttingFrame({ normal, constant, up }, component.placement);
       const key = `${hash} ${JSON.stringify(frame, (_, x: unknown) => (typeof x === 'number' ? Math.round(x * 1e9) : x))}`;
       const found = done.get(key) ?? (await this.cut(hash, frame));
       done.set(key, found);

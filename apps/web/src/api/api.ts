@@ -64,7 +64,7 @@ export const api = {
   saveSettings: (values: object) => call<void>('/settings', json('PUT', { values })),
   jobs: () => call<JobView[]>('/jobs'),
   cancelJob: (id: string) => call<void>(`/jobs/${id}`, { method: 'DELETE' }),
-  section: (id: string, { normal, constant }: CutPlane, components: string[]) => call<ExactCut[]>(`/models/${id}/questions/section`, json('POST', { normal, constant, components })),
+  section: (id: string, { normal, constant, up }: CutPlane, components: string[]) => call<ExactCut[]>(`/models/${id}/questions/section`, json('POST', { normal, constant, up, components })),
   distance: (id: string, a: object, b: object) => call<DistanceResult>(`/models/${id}/questions/distance`, json('POST', { a, b })),
 };
 

@@ -24,7 +24,7 @@ export function commandById(id: string): Command {
   return command;
 }
 
-/** Commands whose name or search words hold every word of the text, best first: the name itself, names that start with it, other names, then words. */
+/** Commands whose name or search words hold every word of the text, best first: the name itself, names that start with it (short ones first), other names, then words. */
 export function findCommands(text: string): Command[] {
   const wanted = text.trim().toLowerCase();
   const words = wanted.split(/\s+/).filter(Boolean);
@@ -34,5 +34,5 @@ export function findCommands(text: string): Command[] {
     if (!words.every((w) => all.includes(w))) return [];
     return [{ command, rank: name === wanted ? 0 : name.startsWith(words[0] ?? '') ? 1 : words.every((w) => name.includes(w)) ? 2 : 3 }];
   });
-  return scored.sort((a, b) => a.rank - b.rank).map((s) => s.command);
+  return scored.sort((a, b) => a.rank - b.rank || (a.rank === 1 ? a.command.name.length - b.command.name.length : 0)).map((s) => s.command);
 }

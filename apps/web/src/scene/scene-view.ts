@@ -95,7 +95,10 @@ export class SceneView {
     const on = (unsubscribe: () => void) => this.off.push(unsubscribe);
     on(cameraStore.subscribe((now, before) => {
       if (now.hinge !== before.hinge) this.marks.showHinge(now.hinge, boxDiagonal(this.box));
-      if (now.upAxis !== before.upAxis) this.buildReferences();
+      if (now.upAxis !== before.upAxis) {
+        this.buildReferences();
+        this.section.cut();
+      }
       this.invalidate();
     }));
     on(visibilityStore.subscribe(() => this.showStates()));

@@ -1,5 +1,6 @@
 import { clipPlaneOf, cutPlaneOf, cuttingPlanes, flushWithin, NO_SECTION, type ClipPlane, type CutPlane, type Section, type SectionPlane } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
+import { cameraStore } from './camera-store.ts';
 import { modelBox, modelStore } from './model-store.ts';
 
 interface SectionState extends Section {
@@ -32,7 +33,7 @@ export function flushNow(): number {
   return flush.within;
 }
 
-export const cutOf = (plane: SectionPlane): CutPlane => cutPlaneOf(plane, flushNow());
+export const cutOf = (plane: SectionPlane): CutPlane => cutPlaneOf(plane, flushNow(), cameraStore.getState().upAxis);
 export const clipOf = (plane: SectionPlane): ClipPlane => clipPlaneOf(plane, flushNow());
 
 /** What is cut away, for drawing and picking; in one pane, or in any that shows the section. */

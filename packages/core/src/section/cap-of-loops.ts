@@ -1,4 +1,5 @@
 import earcut from 'earcut';
+import { FRAMES } from '../camera/directions.ts';
 import type { Point2 } from '../drawing/drawing.ts';
 import { add, addScaled, cross, dot, normalize, scale, type Vec3 } from '../math/vec3.ts';
 import type { CutPlane } from './slice-mesh.ts';
@@ -13,9 +14,10 @@ export interface PlaneFrame {
 /** 1 − cosine of the angle to the horizontal below which a cut is level. */
 const LEVEL = 1e-9;
 
-export function planeFrame({ normal, constant }: CutPlane): PlaneFrame {
-  // Z is up in the drawing; of a level cut Y is.
-  const up: Vec3 = Math.abs(normal[2]) < 1 - LEVEL ? [0, 0, 1] : [0, 1, 0];
+export function planeFrame({ normal, constant, up: axis = 'z' }: CutPlane): PlaneFrame {
+  const model = FRAMES[axis];
+  // What is up in the model is up in the drawing; of a level cut the back is, as in a view from the top.
+  const up = Math.abs(dot(normal, model.up)) < 1 - LEVEL ? model.up : scale(model.front, -1);
   const v = normalize(addScaled(up, normal, -dot(up, normal)));
   return { u: cross(v, normal), v, origin: scale(normal, constant) };
 }

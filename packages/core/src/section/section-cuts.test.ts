@@ -113,6 +113,21 @@ describe('clipping a cut', () => {
     }));
   });
 
+  test('the drawing of a cut: seen from the removed side, the model’s up axis upwards, in models of either kind', () => {
+    const unit = fc.double({ min: -1, max: 1, noNaN: true });
+    fc.assert(fc.property(fc.tuple(unit, unit, unit).filter((v) => length(v) > 0.2), fc.constantFrom('y' as const, 'z' as const), (n, up) => {
+      const normal = normalize(n);
+      const { u, v } = planeFrame({ normal, constant: 3, up });
+      const cross: Vec3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+      expect(length(subtract(cross, normal))).toBeLessThan(1e-9);
+      expect(v[up === 'y' ? 1 : 2]).toBeGreaterThan(-1e-12);
+      expect(u[up === 'y' ? 1 : 2]).toBeCloseTo(0, 9);
+    }));
+    // From above the back is up: +Y where Z is up, −Z where Y is.
+    expect(planeFrame({ normal: [0, 0, 1], constant: 0, up: 'z' }).v).toEqual([0, 1, 0]);
+    expect(planeFrame({ normal: [0, 1, 0], constant: 0, up: 'y' }).v.map((x) => x + 0)).toEqual([0, 0, -1]);
+  });
+
   test('a chain falls into its parts: both sides of any line add up to its length, and its ends stay its ends', () => {
     const chain = star(9, 3, 8).slice(0, -2);
     const lengthOf = (points: readonly Point2[]) => points.slice(1).reduce((sum, p, i) => sum + Math.hypot(p[0] - points[i][0], p[1] - points[i][1]), 0);

@@ -1,6 +1,7 @@
 import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { boxCentre, boxDiagonal, boxSize, isEmptyBox, type Box3 } from '../math/box3.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
+import type { UpAxis } from '../camera/directions.ts';
 import type { ClipPlane } from '../picking/pick-scene.ts';
 import type { CutPlane } from './slice-mesh.ts';
 
@@ -37,9 +38,9 @@ export const cuttingPlanes = ({ planes, on }: Section): SectionPlane[] => (on ? 
 /** The normal towards what is removed. */
 export const removedSide = (p: SectionPlane): Vec3 => (p.flipped ? scale(p.normal, -1) : p.normal);
 
-export function cutPlaneOf(p: SectionPlane, within = 0): CutPlane {
+export function cutPlaneOf(p: SectionPlane, within = 0, up: UpAxis = 'z'): CutPlane {
   const normal = removedSide(p);
-  return { normal, constant: dot(addScaled(p.origin, p.normal, p.offset), normal), within };
+  return { normal, constant: dot(addScaled(p.origin, p.normal, p.offset), normal), within, up };
 }
 
 /**

@@ -1,5 +1,6 @@
 import { INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
 import type { Box3 } from 'three';
+import type { UpAxis } from '../camera/directions.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { distance, type Vec3 } from '../math/vec3.ts';
 
@@ -9,6 +10,8 @@ export interface CutPlane {
   constant: number;
   /** mm. What is no further from the plane counts as in it, and so as on the removed side; 0 where nothing is said. */
   within?: number;
+  /** The model's up axis: which way is up in the drawing of the cut. Z where nothing is said. */
+  up?: UpAxis;
 }
 
 export interface MeshSlice {

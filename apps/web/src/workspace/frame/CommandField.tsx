@@ -74,7 +74,13 @@ export function CommandField() {
       <div className="relative w-[300px] max-w-[34vw] min-w-28">
         <Search size={14} className="absolute top-1.5 left-2.5 text-soft" aria-hidden />
         <ComboboxInput id="command-field" aria-label="Find a command, part or view" placeholder="Find a command, part or view" autoComplete="off"
-          displayValue={() => text} onChange={(e) => setText(e.target.value)} onBlur={() => setOpens(true)}
+          displayValue={() => text} onChange={(e) => setText(e.target.value)}
+          onBlur={(e) => {
+            setOpens(true);
+            setText('');
+            // The field shows what was typed until it is told otherwise; left, it is empty for the next search.
+            e.currentTarget.value = '';
+          }}
           onKeyDown={(e) => {
             if (e.key !== 'Escape') return;
             e.currentTarget.blur();
@@ -88,7 +94,8 @@ export function CommandField() {
             const Icon = entry.kind === 'command' ? entry.command.icon : entry.kind === 'view' ? Bookmark : Box;
             const [key, name] = entry.kind === 'command' ? [entry.command.id, entry.command.name] : entry.kind === 'view' ? [entry.view.id, entry.view.name] : [entry.path, entry.name];
             return (
-              <ComboboxOption key={key} value={entry} className="flex cursor-pointer items-center gap-2.5 px-3 py-1 data-focus:bg-hover">
+              // Another text makes another list: Enter takes its first entry, not the one that was first before.
+              <ComboboxOption key={`${text}\n${key}`} value={entry} className="flex cursor-pointer items-center gap-2.5 px-3 py-1 data-focus:bg-hover">
                 <Icon size={15} strokeWidth={1.6} className="shrink-0 text-soft" aria-hidden />
                 <span className="min-w-0 flex-1 truncate">{name}</span>
                 {entry.kind === 'command' && <Key command={entry.command} />}
