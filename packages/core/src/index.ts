@@ -23,7 +23,7 @@ export { meshEdges, triangleEdges, type MeshEdges } from './drawing/mesh-edges.t
 export type { DrawnCap, DrawnSection } from './drawing/drawn-section.ts';
 export { hiddenLineDrawing, type DrawnComponent, type HiddenLineOptions } from './drawing/hidden-lines.ts';
 export * from './drawing/drawing.ts';
-export { migrateViewState, ViewStateError, type CameraPart, type PanesPart, type ViewState } from './view-state/view-state.ts';
+export { migrateViewState, ViewStateError, type CameraPart, type PanePart, type PanesPart, type ViewState } from './view-state/view-state.ts';
 export * from './math/quaternion.ts';
 export * from './camera/view-camera.ts';
 export * from './camera/move-camera.ts';

@@ -47,11 +47,13 @@ const CANVAS: Pane = { width: 800, height: 600 };
 
 const sizeOf = (rect: PaneRect, canvas: Pane): Pane => ({ width: rect.width * canvas.width, height: rect.height * canvas.height });
 
+export const paneId = (index: number): string => (index === 0 ? 'main' : `pane ${index + 1}`);
+
 function makePanes(s: Pick<CameraState, 'layout' | 'arrangement' | 'canvas'>, contents: readonly { mode: PaneMode; camera: ViewCamera }[]): PaneState[] {
   const modes = defaultModes(s.layout, s.arrangement);
   return paneRects(s.layout, s.arrangement).map((rect, i) => {
     const { mode, camera } = contents[i] ?? { mode: modes[i], camera: contents[0].camera };
-    return { id: i === 0 ? 'main' : `pane ${i + 1}`, camera, mode, rect, size: sizeOf(rect, s.canvas) };
+    return { id: paneId(i), camera, mode, rect, size: sizeOf(rect, s.canvas) };
   });
 }
 

@@ -21,11 +21,20 @@ export interface CameraPart {
   pivot?: Vec3;
 }
 
+export interface PanePart {
+  mode: PaneMode;
+  camera: CameraPart;
+  /** Where the pane has a style of its own. */
+  style?: ViewStyle;
+  /** The pane shows the model without the section. */
+  uncut?: boolean;
+}
+
 export interface PanesPart {
   layout: PaneLayout;
   arrangement: Arrangement;
   /** The first is the main one, whose camera is the state's own. */
-  panes: { mode: PaneMode; camera: CameraPart }[];
+  panes: PanePart[];
 }
 
 /** Everything that can be recalled about how a model is seen; every part is optional, so that a recall can take some only. */
@@ -92,7 +101,10 @@ function readPanes(panes: unknown): PanesPart {
   return {
     layout: p['layout'] as PaneLayout,
     arrangement: p['arrangement'] === 'first angle' ? 'first angle' : 'third angle',
-    panes: p['panes'].map((pane: Record<string, unknown> | null) => ({ mode: readMode(pane?.['mode']), camera: readCamera(pane?.['camera']) })),
+    panes: p['panes'].map((pane: Record<string, unknown> | null): PanePart => ({
+      mode: readMode(pane?.['mode']), camera: readCamera(pane?.['camera']),
+      ...(pane?.['style'] !== undefined && { style: readStyle(pane['style']) }), ...(pane?.['uncut'] === true && { uncut: true }),
+    })),
   };
 }
 

@@ -18,16 +18,21 @@ import { changeSettings, settingsStore } from '../../stores/settings-store.ts';
 type Entry = { kind: 'command'; command: Command } | { kind: 'component'; path: string; name: string } | { kind: 'view'; view: SavedView };
 
 const SHOWN_PARTS = 8;
+/** More than are read through; what is typed finds the others. */
+const SHOWN_COMMANDS = 24;
 
-function entriesFor(text: string): Entry[] {
-  const commands = findCommands(text).map((command): Entry => ({ kind: 'command', command }));
+/** What is listed, and how many commands are not. */
+function entriesFor(text: string): { entries: Entry[]; more: number } {
+  const found = findCommands(text);
+  const commands = found.slice(0, SHOWN_COMMANDS).map((command): Entry => ({ kind: 'command', command }));
+  const more = found.length - commands.length;
   const wanted = text.trim().toLowerCase();
-  if (!wanted) return commands;
+  if (!wanted) return { entries: commands, more };
   const parts = modelStore.getState().occurrences
     .filter((o) => `${o.instanceName ?? ''} ${o.name}`.toLowerCase().includes(wanted)).slice(0, SHOWN_PARTS)
     .map((o): Entry => ({ kind: 'component', path: o.path, name: o.instanceName ? `${o.instanceName} · ${o.name}` : o.name }));
   const views = savedViewStore.getState().views.filter((v) => v.name.toLowerCase().includes(wanted)).map((view): Entry => ({ kind: 'view', view }));
-  return [...commands, ...views, ...parts];
+  return { entries: [...commands, ...views, ...parts], more };
 }
 
 function Key({ command }: { command: Command }) {
@@ -59,7 +64,7 @@ export function CommandField() {
   const [text, setText] = useState('');
   // After a choice the field takes the focus back once more; it must not open then.
   const [opens, setOpens] = useState(true);
-  const entries = entriesFor(text);
+  const { entries, more } = entriesFor(text);
   const choose = (entry: Entry | null) => {
     setText('');
     setOpens(false);
@@ -103,6 +108,7 @@ export function CommandField() {
               </ComboboxOption>
             );
           })}
+          {more > 0 && <p className="px-3 pt-1 text-[12.5px] text-soft">and {more} more commands: type on</p>}
         </ComboboxOptions>
       </div>
     </Combobox>
