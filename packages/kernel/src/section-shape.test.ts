@@ -1,6 +1,6 @@
 import fs from 'node:fs';
 import path from 'node:path';
-import { buildPartBvh, combineSections, componentsOf, cutComponents, dot, IDENTITY, listOccurrences, multiply, propertiesOfCurves, toleranceOf, type PartGeometry, type SectionProperties, type Vec3 } from '@bathyscope/core';
+import { buildPartBvh, combineSections, componentsOf, cutComponents, dot, HATCHES, hiddenLineDrawing, IDENTITY, listOccurrences, lookFrom, multiply, planeFrame, propertiesOfCurves, toleranceOf, type DrawnCap, type PartGeometry, type SectionProperties, type Vec3 } from '@bathyscope/core';
 import { convertStep } from './convert-step.ts';
 import { cuttingFrame } from './section-shape.ts';
 import { ShapeSession } from './shape-session.ts';
@@ -41,16 +41,22 @@ describe.each(Object.entries(CASES))('%s', (file, sections) => {
       // Chords of 6° or less lie within the arcs: up to 2 ‰ of the area of a disc.
       expect(Math.abs(fromMesh / meshArea - 1)).toBeLessThan(4e-3);
       if (length === null || area === null) continue;
+      const caps: DrawnCap[] = [];
       const exact = mesh.map(({ component }): { properties: SectionProperties; tolerance: number } => {
         const { hash, placement } = placed[component];
         const { loops, open } = session.section(hash, cuttingFrame(plane, placement));
         expect(open).toBe(0);
+        caps.push({ frame: planeFrame(plane), loops, open: [], hatch: HATCHES[0], spacing: Math.sqrt(area) / 100 });
         return { properties: propertiesOfCurves(loops)!, tolerance: toleranceOf(loops.flat()) };
       });
       const all = combineSections(exact.map((e) => e.properties))!;
       const within = exact.some((e) => e.tolerance > 0) ? 2e-5 : 1e-7;
       expect(Math.abs(all.area / area - 1)).toBeLessThan(within);
       expect(Math.abs(all.perimeter / length - 1)).toBeLessThan(1e-5);
+      // The line drawing square on to the cut: nothing stands before it, so its hatch lines times their distance are the area.
+      const drawing = hiddenLineDrawing(inputs, lookFrom(normal, [normal[1], normal[2], normal[0]]), { hidden: false, smooth: false, section: { planes: [plane], combine: 'any', caps } });
+      const hatched = drawing.curves.reduce((sum, c) => sum + (c.kind === 'hatch' && c.shape === 'line' ? Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1]) : 0), 0);
+      expect(Math.abs((hatched * caps[0].spacing) / area - 1)).toBeLessThan(0.02);
     }
   });
 });

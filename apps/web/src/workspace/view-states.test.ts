@@ -1,10 +1,10 @@
-import { buildPartBvh, DEFAULT_STYLE, IDENTITY, migrateViewState, NO_SECTION, STYLE_PRESETS, type SectionPlane } from '@bathyscope/core';
+import { DEFAULT_STYLE, IDENTITY, migrateViewState, NO_SECTION, STYLE_PRESETS, type SectionPlane } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cameraStore } from '../stores/camera-store.ts';
-import { modelStore } from '../stores/model-store.ts';
 import { sectionNow, sectionStore } from '../stores/section-store.ts';
 import { styleStore } from '../stores/style-store.ts';
 import { visibilityStore } from '../stores/visibility-store.ts';
+import { showModel } from '../testing/test-model.ts';
 import { currentState, recallState, restoreState } from './view-states.ts';
 
 const plane: SectionPlane = { id: 'p', name: 'Plane 1 · along X', origin: [1, 2, 3], normal: [1, 0, 0], offset: 4.5, flipped: true, on: true };
@@ -31,11 +31,7 @@ function fresh(): void {
   setCamera({ ...panes[0].camera, projection: 'orthographic' }, 0);
 }
 
-beforeAll(() => {
-  const component = { path: 'a/b', depth: 1, parent: 'a', name: 'Block', placement: IDENTITY, mirrored: false, part: 0, children: [] };
-  const geometry = boxPart(40, 20, 30);
-  modelStore.setState({ components: [component], byPath: new Map([[component.path, component]]), parts: new Map([[0, { geometry, bvh: buildPartBvh(geometry) }]]) });
-});
+beforeAll(() => showModel([boxPart(40, 20, 30)], [['b', 0, IDENTITY]]));
 beforeEach(fresh);
 
 test('a state is put in place as it was kept, down to what single panes have of their own', () => {
