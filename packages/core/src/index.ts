@@ -1,6 +1,6 @@
 export * from './math/vec3.ts';
 export * from './math/mat4.ts';
-export * from './math/polyline-distance.ts';
+export { patchDistance, pairsOf, type NearestPair, type Patch } from './math/patch-distance.ts';
 export * from './math/box3.ts';
 export { symmetricEigen } from './math/eigen.ts';
 export * from './tolerances.ts';
@@ -20,7 +20,7 @@ export { boxGap, neighboursWithin, type PlacedMesh } from './visibility/neighbou
 export * from './style/view-style.ts';
 export * from './references/reference-geometry.ts';
 export { meshEdges, triangleEdges, type MeshEdges } from './drawing/mesh-edges.ts';
-export type { DrawnCap, DrawnSection } from './drawing/drawn-section.ts';
+export { cutChain, cutTriangle, type DrawnCap, type DrawnSection } from './drawing/drawn-section.ts';
 export { hiddenLineDrawing, type DrawnComponent, type HiddenLineOptions } from './drawing/hidden-lines.ts';
 export * from './drawing/drawing.ts';
 export { migrateViewState, ViewStateError, type CameraPart, type PanePart, type PanesPart, type ViewState } from './view-state/view-state.ts';

@@ -13,7 +13,7 @@ export interface PlaneCut {
   cuts: ComponentCut[];
 }
 
-interface CutState {
+export interface CutState {
   made: PlaneCut[];
   /** Paths of components kept whole that are seen: no plane cuts them. */
   whole: ReadonlySet<string>;

@@ -3,7 +3,7 @@ import { planeFrame } from '../section/cap-of-loops.ts';
 import { propertiesOfCurves, splitCurve, curveLength, endOf, startOf, type PlaneCurve } from '../section/plane-curves.ts';
 import { readSection } from '../section/section-plane.ts';
 import { distance, subtract, addScaled, dot, cross, length, normalize, type Vec3 } from '../math/vec3.ts';
-import { polylineDistance, nearestOfSegments } from '../math/polyline-distance.ts';
+import { nearestOfSegments, patchDistance } from '../math/patch-distance.ts';
 import { describeCut, type KnownCut } from './describe-cut.ts';
 
 const Q = Math.PI / 2;
@@ -45,17 +45,40 @@ describe('what is said of a picked cut', () => {
   });
 });
 
-describe('distance of polylines', () => {
+describe('distance of curves and surfaces', () => {
   const unit = fc.double({ min: -10, max: 10, noNaN: true });
   const point = fc.tuple(unit, unit, unit);
 
   test('known cases: crossing, skew, parallel and beside each other, a point before a line', () => {
-    expect(polylineDistance([[0, 0, 0], [10, 0, 0]], [[5, -5, 0], [5, 5, 0]]).distance).toBeCloseTo(0, 12);
+    expect(patchDistance({ chains: [[[0, 0, 0], [10, 0, 0]]] }, { chains: [[[5, -5, 0], [5, 5, 0]]] })!.distance).toBeCloseTo(0, 12);
     // Two edges of a cube that do not meet, the one across the other: a face apart.
-    expect(polylineDistance([[0, 0, 0], [1, 0, 0]], [[0, 0, 1], [0, 1, 1]])).toMatchObject({ distance: 1, from: [0, 0, 0], to: [0, 0, 1] });
-    expect(polylineDistance([[0, 0, 0], [4, 0, 0]], [[6, 3, 0], [9, 3, 0]]).distance).toBeCloseTo(Math.hypot(2, 3), 12);
-    expect(polylineDistance([[2, 7, 0]], [[0, 0, 0], [4, 0, 0]])).toMatchObject({ distance: 7, to: [2, 0, 0] });
-    expect(polylineDistance([[1, 1, 1]], [[1, 1, 1]]).distance).toBe(0);
+    expect(patchDistance({ chains: [[[0, 0, 0], [1, 0, 0]]] }, { chains: [[[0, 0, 1], [0, 1, 1]]] })!).toMatchObject({ distance: 1, from: [0, 0, 0], to: [0, 0, 1] });
+    expect(patchDistance({ chains: [[[0, 0, 0], [4, 0, 0]]] }, { chains: [[[6, 3, 0], [9, 3, 0]]] })!.distance).toBeCloseTo(Math.hypot(2, 3), 12);
+    expect(patchDistance({ chains: [[[2, 7, 0]]] }, { chains: [[[0, 0, 0], [4, 0, 0]]] })!).toMatchObject({ distance: 7, to: [2, 0, 0] });
+    expect(patchDistance({ chains: [[[1, 1, 1]]] }, { chains: [[[1, 1, 1]]] })!.distance).toBe(0);
+  });
+
+  test('surfaces: parallel plates, a point over one and beside it, a line through one, nothing at all', () => {
+    const plate = (z: number, x = 0): Vec3[] => [[x, 0, z], [x + 10, 0, z], [x + 10, 10, z], [x, 0, z], [x + 10, 10, z], [x, 10, z]];
+    expect(patchDistance({ triangles: plate(0) }, { triangles: plate(7, 3) })!.distance).toBeCloseTo(7, 12);
+    expect(patchDistance({ triangles: plate(0) }, { triangles: plate(4, 13) })).toMatchObject({ distance: expect.closeTo(5, 12) });
+    expect(patchDistance({ chains: [[[4, 6, 2.5]]] }, { triangles: plate(0) })).toMatchObject({ distance: 2.5, to: [4, 6, 0] });
+    expect(patchDistance({ triangles: plate(0) }, { chains: [[[13, 6, 4]]] })).toMatchObject({ distance: 5, from: [10, 6, 0] });
+    expect(patchDistance({ chains: [[[4, 3, -1], [4, 3, 1]]] }, { triangles: plate(0) })).toMatchObject({ distance: 0, from: [4, 3, 0] });
+    expect(patchDistance({ chains: [] }, { triangles: plate(0) })).toBeNull();
+  });
+
+  test('no points of two triangles are nearer than what is found, however they lie', () => {
+    const triangle = fc.tuple(point, point, point);
+    fc.assert(fc.property(triangle, triangle, (a, b) => {
+      const found = patchDistance({ triangles: a }, { triangles: b })!;
+      expect(distance(found.from, found.to)).toBeCloseTo(found.distance, 9);
+      const at = ([p, q, r]: readonly Vec3[], s: number, t: number): Vec3 => addScaled(addScaled(p, subtract(q, p), s), subtract(r, p), t);
+      for (let i = 0; i <= 4; i++) for (let j = 0; i + j <= 4; j++) for (let k = 0; k <= 4; k++) for (let l = 0; k + l <= 4; l++)
+        expect(distance(at(a, i / 4, j / 4), at(b, k / 4, l / 4))).toBeGreaterThan(found.distance - 1e-6);
+      // The other way round it is the same.
+      expect(patchDistance({ triangles: b }, { triangles: a })!.distance).toBeCloseTo(found.distance, 6);
+    }));
   });
 
   test('no pair of points is nearer than what is found, and both points lie on their segments', () => {

@@ -1,7 +1,7 @@
 import earcut from 'earcut';
 import { FRAMES } from '../camera/directions.ts';
 import type { Point2 } from '../drawing/drawing.ts';
-import { add, addScaled, cross, dot, normalize, scale, type Vec3 } from '../math/vec3.ts';
+import { add, addScaled, cross, dot, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import type { CutPlane } from './slice-mesh.ts';
 
 /** The axes of a plane's drawing: u × v points to the side that is removed, so that the cut is seen the right way round; v is up. */
@@ -17,7 +17,7 @@ const LEVEL = 1e-9;
 export function planeFrame({ normal, constant, up: axis = 'z' }: CutPlane): PlaneFrame {
   const model = FRAMES[axis];
   // What is up in the model is up in the drawing; of a level cut the back is, as in a view from the top.
-  const up = Math.abs(dot(normal, model.up)) < 1 - LEVEL ? model.up : scale(model.front, -1);
+  const up = Math.abs(dot(normal, model.up)) < 1 - LEVEL ? model.up : subtract([0, 0, 0], model.front);
   const v = normalize(addScaled(up, normal, -dot(up, normal)));
   return { u: cross(v, normal), v, origin: scale(normal, constant) };
 }

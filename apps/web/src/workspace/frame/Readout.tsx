@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { combineMass, describeCut, describePick, fromPlane, pointsAlong, polylineDistance, startOf, formatQuantity, fixed, placeMass, type Fact, type FactValue, type LengthUnit, type MassFigures, type PickFacts, type Vec3 } from '@bathyscope/core';
+import { combineMass, describeCut, describePick, pairsOf, patchDistance, formatQuantity, fixed, placeMass, type Fact, type FactValue, type LengthUnit, type MassFigures, type PickFacts, type Vec3 } from '@bathyscope/core';
 import { Check, Copy, X } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { api } from '../../api/api.ts';
 import { componentsBelow, modelStore } from '../../stores/model-store.ts';
-import { placedPointsOf } from '../../scene/placed-points.ts';
+import { measuredThing } from '../../scene/cut-distance.ts';
 import { cutOfPick } from '../../scene/cut-picks.ts';
 import { bestCut, chordOf, cutStore, curvesOf } from '../../stores/cut-store.ts';
 import { flatStore } from '../../stores/flat-store.ts';
@@ -184,25 +184,6 @@ function assemblyFacts(path: string): PickFacts {
 
 const thingOf = (p: Picked) => ({ component: p.component, kind: p.kind === 'component' || p.kind === 'body' ? 'part' : p.kind, index: p.index });
 
-/** The points of a picked thing as a line in model space, and whether they are exact; null for faces and components. */
-function lineOf(item: Picked): { points: Vec3[]; exact: boolean; chord: number } | null {
-  if (item.kind === 'corner' || item.kind === 'outline') {
-    const found = cutOfPick(item);
-    const curve = found && curvesOf(found.plane.plane.id, found.cut)[item.index];
-    if (!curve) return null;
-    const best = bestCut(found.plane.plane.id, found.cut);
-    const points = item.kind === 'corner' ? [startOf(curve)] : pointsAlong(curve, Math.PI / 720);
-    return { points: points.map((p) => fromPlane(found.plane.frame, p)), exact: best.exact && (item.kind === 'corner' || curve.shape === 'line'), chord: best.exact && curve.shape !== 'polyline' ? 0 : chordOf(found.cut.component) };
-  }
-  if (item.kind !== 'vertex' && item.kind !== 'edge') return null;
-  const { byPath, parts } = modelStore.getState();
-  const component = byPath.get(item.component);
-  const geometry = component?.part === undefined ? undefined : parts.get(component.part)?.geometry;
-  if (!component || !geometry) return null;
-  const straight = item.kind === 'vertex' || geometry.edges[item.index].curve === 'line';
-  return { points: placedPointsOf(item, geometry, component.placement), exact: straight, chord: straight ? 0 : geometry.chordTolerance };
-}
-
 /** Two picked things: their least distance. */
 function TwoThings({ items }: { items: Picked[] }) {
   return items.some((i) => isOfCut(i.kind)) ? <DistanceToCut items={items} /> : <ExactDistance items={items} />;
@@ -218,11 +199,18 @@ function distanceRows({ from, to }: { from: Vec3; to: Vec3 }): Fact[] {
   ];
 }
 
-/** Where a cut is concerned the distance is computed here: exact between corners, vertices and straight edges. */
+/** Pairs of pieces that are compared while one waits. */
+const MOST_PAIRS = 4e6;
+
+/** Where a cut is concerned the distance is computed here, to what the section leaves: exact between points, straight edges and flat faces with straight edges. */
 function DistanceToCut({ items }: { items: Picked[] }) {
   const unit = useStore(settingsStore, (s) => s.unit);
-  const [a, b] = items.map(lineOf);
-  const found = a && b ? polylineDistance(a.points, b.points) : null;
+  const cuts = useStore(cutStore);
+  const { a, b, found, many } = useMemo(() => {
+    const [first, second] = items.map((i) => measuredThing(i, cuts));
+    const tooMany = Boolean(first && second && pairsOf(first.patch, second.patch) > MOST_PAIRS);
+    return { a: first, b: second, many: tooMany, found: first && second && !tooMany ? patchDistance(first.patch, second.patch) : null };
+  }, [items, cuts]);
   const facts: PickFacts = {
     title: 'Least distance', main: found ? { label: 'Least distance', value: { kind: 'length', value: found.distance } } : null, rows: found ? distanceRows(found) : [],
     accuracy: !found ? null : a!.exact && b!.exact ? { kind: 'exact' } : { kind: 'mesh', within: Math.min(1, (a!.chord + b!.chord + 1e-4) / Math.max(found.distance, 1e-4)) },
@@ -231,7 +219,7 @@ function DistanceToCut({ items }: { items: Picked[] }) {
     <>
       <Heading title={facts.title} where={namesOf(items)} copy={copyText(facts, '', unit)} />
       {facts.main && <MainFigure fact={facts.main} unit={unit} facts={facts} />}
-      {!found && <p className="px-3 py-2 text-soft">A distance to a cut goes between its edges or corners, and edges or vertices of the model.</p>}
+      {!found && <p className="px-3 py-2 text-soft">{many ? 'These two are too finely meshed to be compared here. Pick an edge of one of them.' : 'A distance to a cut goes between faces, edges and points. Of a component pick the face or edge that is meant.'}</p>}
       <dl className="px-3 pb-1.5">{facts.rows.map((row, i) => <Row key={i} fact={row} unit={unit} />)}</dl>
     </>
   );
