@@ -338,6 +338,50 @@ test('fasteners are kept whole only when agreed to; those before the cut go; sec
   await expect(whole).toContainText('Everything is cut');
 });
 
+test('the line drawing shows what the section leaves, hatched or not; cut faces are measured to others', async ({ page }) => {
+  await openValve(page, 'Section');
+  await page.getByRole('button', { name: 'Y', exact: true }).click();
+  await press(page, 'Enter', 's');
+  await settled(page);
+  // The kernel's outlines are there.
+  await expect.poll(() => page.evaluate(() => (window.bathyscope as unknown as { cutStore: { getState(): { asking: boolean; made: unknown[] } } }).cutStore.getState()).then((s) => s.made.length > 0 && !s.asking)).toBe(true);
+  const dialog = page.getByRole('dialog');
+  const save = async () => {
+    const [file] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Save' }).click()]);
+    return fs.readFileSync((await file.path())!, 'utf8');
+  };
+  await command(page, 'Line drawing of the view');
+  await expect(dialog.getByRole('note')).toContainText('Drawn as the section leaves it');
+  const svg = await save();
+  const hatches = /<g id="HATCH"[^>]*>([\s\S]*?)<\/g>/.exec(svg)![1];
+  expect(hatches.match(/<line/g)!.length).toBeGreaterThan(200);
+  await dialog.getByRole('checkbox', { name: 'Cut faces hatched' }).uncheck();
+  const bare = await save();
+  expect(bare).not.toContain('HATCH');
+  // The outlines stay the same.
+  const visible = (text: string) => /<g id="VISIBLE"[^>]*>([\s\S]*?)<\/g>/.exec(text)![1];
+  expect(visible(bare)).toBe(visible(svg));
+  await page.keyboard.press('Escape');
+
+  // Two cut faces of different components, wherever they are on the screen.
+  const box = (await scene(page).boundingBox())!;
+  const found = await page.evaluate(([w, h]) => {
+    const first = new Map<string, [number, number]>();
+    for (let y = 0.2; y < 0.8; y += 0.02) for (let x = 0.2; x < 0.7; x += 0.01) {
+      const hit = window.bathyscope!.view.picking.pick(x * w, y * h);
+      if (hit?.kind === 'cap' && !first.has(hit.component)) first.set(hit.component, [x * w, y * h]);
+    }
+    return [...first.values()];
+  }, [box.width, box.height] as const);
+  expect(found.length).toBeGreaterThan(1);
+  await page.mouse.click(box.x + found[0][0], box.y + found[0][1]);
+  await page.keyboard.down('Shift');
+  await page.mouse.click(box.x + found[1][0], box.y + found[1][1]);
+  await page.keyboard.up('Shift');
+  await expect(readout(page)).toContainText('Least distance');
+  await expect(readout(page).getByTestId('main-figure')).toHaveText(/^[\d.\u2009]+$/);
+});
+
 test('the flat view: zoomed, picked, measured exactly, and saved as DXF and SVG with a layer for each component', async ({ page }) => {
   await openModel(page, 'Lamp housing LH-20');
   await showTask(page, 'Section');

@@ -59,7 +59,8 @@ export function hiddenLineDrawing(components: readonly DrawnComponent[], orienta
     const chains = [...edgeChains(c, toView, axes[2], options.smooth), ...outlineChains(c, edgesOf(c.geometry), toView, axes[2])];
     return cut && !c.whole ? chains.flatMap((chain) => cutChain(chain.points, cut).map((points) => ({ ...chain, points }))) : chains;
   };
-  const chains = [...components.flatMap(chainsOf), ...(section?.caps ?? []).flatMap((cap) => capChains(cap, toView))];
+  // Outlines of cuts come first: of lines that fall together the first is drawn, and theirs shall be whole.
+  const chains = [...(section?.caps ?? []).flatMap((cap) => capChains(cap, toView)), ...components.flatMap(chainsOf)];
   const tolerance = Math.max(1e-4, ...components.map((c) => c.geometry.chordTolerance));
   const stretches: Stretch[] = [];
   chains.forEach((chain, i) => {
