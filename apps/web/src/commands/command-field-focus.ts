@@ -12,8 +12,9 @@ export function focusCommandField(): void {
 /** After a choice the keys go to the model again, before what was chosen runs: a dialog gives the focus back to where it was. */
 export function leaveCommandField(then: () => void): void {
   const chosenAt = performance.now();
-  setTimeout(() => {
+  // The list gives the focus back to its field in the next frame: after that.
+  requestAnimationFrame(() => setTimeout(() => {
     if (askedAt <= chosenAt) document.querySelector<HTMLElement>('[data-testid=scene]')?.focus();
     then();
-  });
+  }));
 }

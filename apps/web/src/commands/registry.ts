@@ -32,7 +32,7 @@ export function findCommands(text: string): Command[] {
     const name = command.name.toLowerCase();
     const all = [name, ...command.searchWords.map((w) => w.toLowerCase())].join(' · ');
     if (!words.every((w) => all.includes(w))) return [];
-    return [{ command, rank: name === wanted ? 0 : name.startsWith(words[0] ?? '') ? 1 : words.every((w) => name.includes(w)) ? 2 : 3 }];
+    return [{ command, rank: name === wanted ? 0 : words.length > 0 && name.startsWith(words[0]) ? 1 : words.every((w) => name.includes(w)) ? 2 : 3 }];
   });
   return scored.sort((a, b) => a.rank - b.rank || (a.rank === 1 ? a.command.name.length - b.command.name.length : 0)).map((s) => s.command);
 }
