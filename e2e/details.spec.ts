@@ -77,6 +77,34 @@ test('a silhouette in the middle of a surface has no lit specks', async ({ page 
   expect(specks.found).toBe(0);
 });
 
+test('with smooth edges nothing is left of what a section takes away, not a pixel', async ({ page, request }) => {
+  await request.put('/api/settings', { data: { values: { smoothEdges: true, task: 'section' } } });
+  await openModel(page, 'Ballast valve BV-40');
+  // Two facets of a bolt's shank before the cut are seen nearly edge on from here, 80 px long and a fraction of one wide.
+  await look(page, { projection: 'perspective', target: [26.172702312768507, 1.280186085952871, -6.567336322115497], orientation: [0.42470820027786693, 0.1759198966061612, 0.33985114297998736, 0.8204732385702833], height: 158.79492479362142 });
+  await page.getByRole('button', { name: 'Y', exact: true }).click();
+  await press(page, 'Enter');
+  await page.mouse.move(5, 5);
+  await expect(page.getByRole('region', { name: /^Cut of Plane 1/ })).toContainText('Spool');
+  const { x, y } = (await scene(page).boundingBox())!;
+  const png = await page.screenshot({ clip: { x: x + 56, y: y + 70, width: 170, height: 440 } });
+  // Background only: it changes from top to bottom and in nothing else.
+  const odd = await page.evaluate(async (data) => {
+    const bitmap = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
+    const { width, height } = bitmap;
+    const context = new OffscreenCanvas(width, height).getContext('2d')!;
+    context.drawImage(bitmap, 0, 0);
+    const { data: d } = context.getImageData(0, 0, width, height);
+    let found = 0;
+    for (let i = 0; i < d.length; i += 4) {
+      const first = i - (i % (4 * width));
+      if ([0, 1, 2].some((k) => Math.abs(d[i + k] - d[first + k]) > 2)) found++;
+    }
+    return found;
+  }, png.toString('base64'));
+  expect(odd).toBe(0);
+});
+
 test('triangles of the mesh come and go with their switch; a closed model has no open edge', async ({ page }) => {
   await openValve(page, 'Parts');
   const lines = () => page.evaluate(() => window.bathyscope!.view.drawn.lines);

@@ -6,6 +6,29 @@ import { Color, DoubleSide, GreaterDepth, LessEqualDepth, ShaderMaterial, Vector
  * here, by the code that each carries in its batch colour (see `instance-code.ts`).
  */
 
+/**
+ * Discards what is cut away: by any of the first planes, or by all of the rest. The middle of a pixel may lie outside a
+ * triangle that covers part of it, and of one seen nearly edge on far outside: there single pixels of what is cut away
+ * would stay. What comes so near to the plane on such a triangle (89° and more) goes too.
+ */
+const CUT = /* glsl */ `
+  #if NUM_CLIPPING_PLANES > 0
+    vec3 sight = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : normalize( vClipPosition );
+    vec3 toRight = dFdx( vClipPosition );
+    vec3 toTop = dFdy( vClipPosition );
+    vec2 deeper = vec2( dot( toRight, sight ), dot( toTop, sight ) );
+    float across = length( toRight - deeper.x * sight ) + length( toTop - deeper.y * sight );
+    float edgeOn = abs( deeper.x ) + abs( deeper.y ) > 57.0 * across ? 1.0 : 0.0;
+    vec3 perPixel = abs( toRight ) + abs( toTop );
+    #define LEFT( p ) ( dot( vClipPosition, p.xyz ) + edgeOn * dot( perPixel, abs( p.xyz ) ) <= p.w )
+    for ( int i = 0; i < UNION_CLIPPING_PLANES; i ++ ) if ( ! LEFT( clippingPlanes[ i ] ) ) discard;
+    #if UNION_CLIPPING_PLANES < NUM_CLIPPING_PLANES
+      bool cutAway = true;
+      for ( int i = UNION_CLIPPING_PLANES; i < NUM_CLIPPING_PLANES; i ++ ) cutAway = cutAway && ! LEFT( clippingPlanes[ i ] );
+      if ( cutAway ) discard;
+    #endif
+  #endif`;
+
 const VERTEX = /* glsl */ `
   #include <common>
   #include <batching_pars_vertex>
@@ -136,7 +159,7 @@ const FACES = /* glsl */ `
   #endif
   void main() {
     if ( vWhole < 0.5 ) {
-    #include <clipping_planes_fragment>
+    ${CUT}
     }
     vec3 n = normalize( vNormalView );
     vec3 toEye = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : normalize( -vAt );
@@ -184,7 +207,7 @@ const LINES = /* glsl */ `
   varying float vAcross;
   void main() {
     if ( vWhole < 0.5 ) {
-    #include <clipping_planes_fragment>
+    ${CUT}
     }
     if ( dash > 0.0 ) {
       float at = vAcross > 0.5 ? gl_FragCoord.x : gl_FragCoord.y;
@@ -199,7 +222,7 @@ const FLAT = /* glsl */ `
   uniform vec3 colour;
   uniform float opacity;
   void main() {
-    #include <clipping_planes_fragment>
+    ${CUT}
     gl_FragColor = vec4( colour, opacity );
   }`;
 
@@ -250,7 +273,7 @@ const SHADOW = /* glsl */ `
   varying float vWhole;
   void main() {
     if ( vWhole < 0.5 ) {
-    #include <clipping_planes_fragment>
+    ${CUT}
     }
     float height = gl_FragCoord.z;
     gl_FragColor = vec4( 0.0, 0.0, 0.0, 0.12 + 0.88 * pow( 1.0 - height, 3.0 ) );
