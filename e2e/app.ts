@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { createRequire } from 'node:module';
-import { project, type Pane, type PartGeometry, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { project, type Pane, type PartGeometry, type PlaneCurve, type Section, type Vec3, type ViewCamera } from '@bathyscope/core';
 import type { ModelListItem } from '@bathyscope/contracts';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
@@ -14,11 +14,24 @@ export function publicFile(name: string): string {
   return fs.readdirSync(folder).map((sub) => path.join(folder, sub, name)).find((p) => fs.existsSync(p))!;
 }
 
+/** What the page lends to tests: its view and stores. */
 interface Bathyscope {
-  view: { picking: { pick(x: number, y: number): { kind: string; component: string; index: number } | null; pointAt(x: number, y: number): Vec3 | null; nearestPoint(x: number, y: number): Vec3 | null }; drawn: { calls: number; triangles: number; lines: number }; frames: number };
-  cameraStore: { getState(): { panes: { camera: ViewCamera; size: Pane }[]; pivot: Vec3; hinge: unknown; setCamera(camera: ViewCamera): void } };
-  modelStore: { getState(): { components: { path: string; name: string; part: number; placement: number[] }[]; parts: ReadonlyMap<number, { geometry: PartGeometry }> } };
-  referenceStore: { getState(): { planes: { origin: Vec3; normal: Vec3 }[]; axes: { origin: Vec3; direction: Vec3 }[] } };
+  view: {
+    picking: { pick(x: number, y: number): { kind: string; component: string; index: number } | null; pointAt(x: number, y: number): Vec3 | null; nearestPoint(x: number, y: number): Vec3 | null; shownPaths(): string[] };
+    drawn: { calls: number; triangles: number; lines: number };
+    frames: number;
+  };
+  cameraStore: Store<{ panes: { camera: ViewCamera; size: Pane }[]; pivot: Vec3; hinge: unknown; setCamera(camera: ViewCamera): void; setPivot(pivot: Vec3): void; setActive(pane: number): void }>;
+  modelStore: Store<{ components: { path: string; name: string; part: number; placement: number[] }[]; parts: ReadonlyMap<number, { geometry: PartGeometry }> }>;
+  selectionStore: Store<{ picked: { kind: string; component: string; index: number }[] }>;
+  sectionStore: Store<Section & { before: unknown; active: string | null }>;
+  cutStore: Store<{ made: { plane: { id: string } }[]; whole: ReadonlySet<string>; exact: ReadonlyMap<string, ReadonlyMap<number, { loops?: PlaneCurve[][] }>>; asking: boolean }>;
+  referenceStore: Store<{ planes: { origin: Vec3; normal: Vec3 }[]; axes: { origin: Vec3; direction: Vec3 }[] }>;
+}
+
+interface Store<T> {
+  getState(): T;
+  subscribe(listener: () => void): void;
 }
 
 declare global {
@@ -114,6 +127,9 @@ export async function command(page: Page, name: string): Promise<void> {
   // The field closes and gives the focus back before the command runs.
   await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 100))));
 }
+
+/** The section that is set now. */
+export const sectionOf = (page: Page): Promise<Section & { before: unknown; active: string | null }> => page.evaluate(() => window.bathyscope!.sectionStore.getState());
 
 /** Answers the dialog that asks for one figure or name. */
 export async function answer(page: Page, value: string): Promise<void> {

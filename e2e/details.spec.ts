@@ -6,7 +6,7 @@ import { answer, clickPoint, command, look, openModel, openValve, press, scene, 
 /* What is shown in detail, on demo/ballast-valve.ts: its axis is X, bolt circle Ø66, handwheel centre at x = 88. */
 const references = (page: Page) => page.getByRole('region', { name: 'Reference geometry' });
 
-const shown = (page: Page) => page.evaluate(() => (window.bathyscope!.view.picking as unknown as { shownPaths(): string[] }).shownPaths().length);
+const shown = (page: Page) => page.evaluate(() => window.bathyscope!.view.picking.shownPaths().length);
 const BRONZE = [150, 120, 70] as const;
 
 test('isolated with neighbours: what lies within the distance stays, more with a larger one', async ({ page }) => {
@@ -246,9 +246,9 @@ test('a pane has a style of its own; the other keeps the model’s', async ({ pa
   await page.mouse.move(box.x + box.width * 0.75, box.y + box.height - 60);
   await page.waitForTimeout(100);
   await press(page, 'Escape');
-  await page.evaluate(() => (window.bathyscope!.cameraStore.getState() as unknown as { setActive(i: number): void }).setActive(1));
+  await page.evaluate(() => window.bathyscope!.cameraStore.getState().setActive(1));
   await command(page, 'A style for this pane only');
-  await page.evaluate(() => (window.bathyscope!.cameraStore.getState() as unknown as { setActive(i: number): void }).setActive(1));
+  await page.evaluate(() => window.bathyscope!.cameraStore.getState().setActive(1));
   await command(page, 'Style: Wireframe');
   await page.mouse.move(5, 5);
   await expect.poll(() => half(false)).toBeLessThan(right / 2);
