@@ -6,7 +6,8 @@ import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeome
 import type { PlaneCut } from '../stores/cut-store.ts';
 import { modelStore, type Component } from '../stores/model-store.ts';
 import { visibilityStore } from '../stores/visibility-store.ts';
-import { capMaterial, displayColour } from './materials.ts';
+import { capMaterial } from './cap-material.ts';
+import { displayColour } from './materials.ts';
 import type { CapBuffers } from './section-worker.ts';
 import type { CutResult } from './section-cutter.ts';
 
