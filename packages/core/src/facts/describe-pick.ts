@@ -25,7 +25,8 @@ export interface PickFacts {
   title: string;
   main: Fact | null;
   rows: Fact[];
-  accuracy: Accuracy | { kind: 'mesh'; within: number } | null;
+  /** `mesh`: within a share of the figure; `chords`: within so many mm, where round things are followed in short lines. */
+  accuracy: Accuracy | { kind: 'mesh'; within: number } | { kind: 'chords'; within: number } | null;
 }
 
 const SURFACES: Record<SurfaceKind, string> = {

@@ -78,14 +78,26 @@ function AccuracyMark({ facts, unit }: { facts: PickFacts; unit: LengthUnit }) {
   const { accuracy } = facts;
   if (!accuracy) return null;
   if (accuracy.kind === 'exact') return <span className="rounded-full bg-green-wash px-2 text-[12px] text-green" title="From the boundary representation">exact</span>;
-  const text = accuracy.kind === 'mesh' ? `from mesh, within ${(accuracy.within * 100).toPrecision(1)} %` : `recognised, deviation ${deviationText(accuracy.deviation, unit)}`;
-  return <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber" title="An analytic shape found in a free-form one; the deviation is the largest distance of a sample from it">{text}</span>;
+  const [text, title] =
+    accuracy.kind === 'mesh' ? [`from mesh, within ${(accuracy.within * 100).toPrecision(1)} %`, 'Summed over the triangles that stand for the exact shape']
+    : accuracy.kind === 'chords' ? [`within ${roughly(accuracy.within, unit)}`, 'Round edges and faces are followed in short straight pieces; the true figure differs by this at most']
+    : [`recognised, deviation ${deviationText(accuracy.deviation, unit)}`, 'An analytic shape found in a free-form one; the deviation is the largest distance of a sample from it'];
+  return <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber" title={title}>{text}</span>;
+}
+
+const PER_MM: Record<LengthUnit, number> = { mm: 1, cm: 0.1, m: 0.001, in: 1 / 25.4 };
+
+/** A bound, to one figure upwards. */
+function roughly(mm: number, unit: LengthUnit): string {
+  const value = mm * PER_MM[unit];
+  const power = 10 ** Math.floor(Math.log10(Math.max(value, 1e-9)));
+  const up = Math.ceil(value / power) * power;
+  return `${up < 1e-4 ? up.toExponential(0) : Number(up.toPrecision(1))} ${unit}`;
 }
 
 /** Deviations are far below a micrometre as a rule: shown by their power of ten. */
 function deviationText(mm: number, unit: LengthUnit): string {
-  const factor = { mm: 1, cm: 0.1, m: 0.001, in: 1 / 25.4 }[unit];
-  return `${mm < 1e-9 ? '< 1e-9' : (mm * factor).toExponential(1)} ${unit}`;
+  return `${mm < 1e-9 ? '< 1e-9' : (mm * PER_MM[unit]).toExponential(1)} ${unit}`;
 }
 
 function Row({ fact, unit }: { fact: Fact; unit: LengthUnit }) {
@@ -213,7 +225,7 @@ function DistanceToCut({ items }: { items: Picked[] }) {
   }, [items, cuts]);
   const facts: PickFacts = {
     title: 'Least distance', main: found ? { label: 'Least distance', value: { kind: 'length', value: found.distance } } : null, rows: found ? distanceRows(found) : [],
-    accuracy: !found ? null : a!.exact && b!.exact ? { kind: 'exact' } : { kind: 'mesh', within: Math.min(1, (a!.chord + b!.chord + 1e-4) / Math.max(found.distance, 1e-4)) },
+    accuracy: !found ? null : a!.exact && b!.exact ? { kind: 'exact' } : { kind: 'chords', within: a!.chord + b!.chord },
   };
   return (
     <>
