@@ -5,6 +5,9 @@ import { settingsStore } from '../stores/settings-store.ts';
 import { themeGradient } from './make-picture.ts';
 
 const FRAMES_PER_SECOND = 30;
+/** ms between two looks for the first encoded picture, and after which it is given up. */
+const WAIT = 100;
+const LONGEST_WAIT = 10_000;
 
 /** Plays the saved views once and records them as WebM. Stopping the tour ends the recording, which is kept. */
 export async function recordTour(): Promise<Blob> {
@@ -42,10 +45,16 @@ export async function recordTour(): Promise<Blob> {
       resolve();
     });
   });
+  stopTour();
+  // On a busy machine a short tour may be over before its first picture is encoded.
+  for (let waited = 0; !pieces.length && waited < LONGEST_WAIT; waited += WAIT) {
+    await new Promise((resolve) => setTimeout(resolve, WAIT));
+    recorder.requestData();
+  }
   clearInterval(beat);
   scene.view.afterFrame = null;
-  stopTour();
   recorder.stop();
   await ended;
+  if (!pieces.length) throw new Error('The browser recorded no picture of the tour. Try it again with more seconds at each view.');
   return new Blob(pieces, { type: 'video/webm' });
 }
