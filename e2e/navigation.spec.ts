@@ -236,6 +236,7 @@ test('one-button modes, zoom window and box pick', async ({ page }) => {
 
   await turn(page, '0');
   await command('zoom window');
+  await expect(page.getByText('Zoom window: left drag')).toBeVisible();
   const box = (await scene(page).boundingBox())!;
   await drag(page, 'left', { x: box.x + 300, y: box.y + 200 }, 200, 140);
   const { camera: zoomed, size } = await camera(page);

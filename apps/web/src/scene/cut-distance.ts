@@ -31,8 +31,8 @@ export function measuredThing(item: Picked, { made, whole }: Pick<CutState, 'mad
     const corner = (i: number): Vec3 => transformPoint(component.placement, [0, 1, 2].map((k) => positions[3 * indices[i] + k] + geometry.origin[k]) as unknown as Vec3);
     const triangles: Vec3[] = [];
     for (let t = faceStart[item.index]; t < faceStart[item.index + 1]; t++) {
-      const whole3 = [corner(3 * t), corner(3 * t + 1), corner(3 * t + 2)];
-      for (const [first, ...rest] of cut ? cutTriangle(whole3, cut) : [whole3]) for (let k = 0; k + 1 < rest.length; k++) triangles.push(first, rest[k], rest[k + 1]);
+      const corners = [corner(3 * t), corner(3 * t + 1), corner(3 * t + 2)];
+      for (const [first, ...rest] of cut ? cutTriangle(corners, cut) : [corners]) for (let k = 0; k + 1 < rest.length; k++) triangles.push(first, rest[k], rest[k + 1]);
     }
     const straight = surface === 'plane' && edges.every((e) => geometry.edges[e].curve === 'line');
     return { patch: { triangles }, exact: straight, chord: straight ? 0 : geometry.chordTolerance };

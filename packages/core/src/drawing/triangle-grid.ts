@@ -30,7 +30,7 @@ export class TriangleGrid {
    */
   static of(components: readonly { placement: Mat4; geometry: PartGeometry; whole?: boolean }[], toView: (p: Vec3) => Vec3, cut?: ViewCut, caps: readonly Vec3[] = []): TriangleGrid {
     const corners: number[] = [];
-    const add3 = (a: Vec3, b: Vec3, c: Vec3) => {
+    const addTriangle = (a: Vec3, b: Vec3, c: Vec3) => {
       const turn = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
       if (Math.abs(turn) < EDGE_ON) return;
       for (const p of turn > 0 ? [a, b, c] : [a, c, b]) corners.push(p[0], p[1], p[2]);
@@ -48,10 +48,10 @@ export class TriangleGrid {
         if (turn === 0 || (closed && turn * sign < 0)) continue;
         const order = turn > 0 ? [a, b, c] : [a, c, b];
         if (!cut || whole) for (const i of order) corners.push(seen[i], seen[i + 1], seen[i + 2]);
-        else for (const [first, ...rest] of cutTriangle(order.map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]), cut)) for (let k = 0; k + 1 < rest.length; k++) add3(first, rest[k], rest[k + 1]);
+        else for (const [first, ...rest] of cutTriangle(order.map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]), cut)) for (let k = 0; k + 1 < rest.length; k++) addTriangle(first, rest[k], rest[k + 1]);
       }
     }
-    for (let i = 0; i < caps.length; i += 3) add3(caps[i], caps[i + 1], caps[i + 2]);
+    for (let i = 0; i < caps.length; i += 3) addTriangle(caps[i], caps[i + 1], caps[i + 2]);
     return new TriangleGrid(Float64Array.from(corners));
   }
 
