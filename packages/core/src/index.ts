@@ -20,7 +20,8 @@ export { boxGap, neighboursWithin, type PlacedMesh } from './visibility/neighbou
 export * from './style/view-style.ts';
 export * from './references/reference-geometry.ts';
 export { meshEdges, triangleEdges, type MeshEdges } from './drawing/mesh-edges.ts';
-export { cutChain, cutTriangle, type DrawnCap, type DrawnSection } from './drawing/drawn-section.ts';
+export { capTriangles, type DrawnCap, type DrawnSection } from './drawing/drawn-section.ts';
+export { cutChain, cutTriangle, type CutBy } from './section/cut-by-planes.ts';
 export { hiddenLineDrawing, type DrawnComponent, type HiddenLineOptions } from './drawing/hidden-lines.ts';
 export * from './drawing/drawing.ts';
 export { migrateViewState, ViewStateError, type CameraPart, type PanePart, type PanesPart, type ViewState } from './view-state/view-state.ts';

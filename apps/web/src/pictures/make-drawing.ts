@@ -1,10 +1,10 @@
 import { hatchDistance, type DrawnSection } from '@bathyscope/core';
-import { hatchOf } from '../scene/section-caps.ts';
 import { activePane } from '../stores/camera-store.ts';
-import { bestCut, cutStore, loopsOf, openOf, thicknessOf } from '../stores/cut-store.ts';
+import { cutStore } from '../stores/cut-store.ts';
 import { modelStore } from '../stores/model-store.ts';
 import { isUncut, sectionStore } from '../stores/section-store.ts';
 import { isGhost, isShown } from '../stores/visibility-store.ts';
+import { layersOf } from './cut-layers.ts';
 import type { DrawingReply, DrawingRequest } from './drawing-worker.ts';
 import { startDrawingWorker } from './start-drawing-worker.ts';
 
@@ -21,14 +21,10 @@ export type DrawingWishes = Pick<DrawingRequest, 'hidden' | 'smooth' | 'format' 
 function drawnSection(pane: string, { hatched, format, scale }: DrawingWishes): DrawnSection | undefined {
   const { made } = cutStore.getState();
   if (!made.length || isUncut(pane)) return undefined;
-  const { components } = modelStore.getState();
   const onPaper = format === 'dxf' ? 1 : scale;
   return {
     planes: made.map((m) => m.cut), combine: sectionStore.getState().combine,
-    caps: made.flatMap(({ plane, frame, cuts }) => cuts.map((cut) => {
-      const hatch = hatchOf(components[cut.component].part);
-      return { frame, hatch, loops: loopsOf(plane.id, cut), open: openOf(cut), spacing: hatched ? hatchDistance({ hatch, thickness: thicknessOf(bestCut(plane.id, cut).properties) }, onPaper) : 0 };
-    })),
+    caps: made.flatMap((m) => layersOf(m).map((layer) => ({ frame: m.frame, hatch: layer.hatch, loops: layer.loops, open: layer.open, spacing: hatched ? hatchDistance(layer, onPaper) : 0 }))),
   };
 }
 

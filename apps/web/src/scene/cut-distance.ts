@@ -1,4 +1,4 @@
-import { cutChain, cutTriangle, fillLoops, fromPlane, pointsAlong, startOf, transformPoint, type Patch, type PlaneCurve, type Vec3 } from '@bathyscope/core';
+import { capTriangles, cutChain, cutTriangle, fromPlane, pointsAlong, startOf, transformPoint, type CutBy, type Patch, type PlaneCurve, type Vec3 } from '@bathyscope/core';
 import { bestCut, chordOf, curvesOf, loopsOf, type CutState } from '../stores/cut-store.ts';
 import { modelStore } from '../stores/model-store.ts';
 import { sectionStore } from '../stores/section-store.ts';
@@ -24,7 +24,7 @@ export function measuredThing(item: Picked, { made, whole }: Pick<CutState, 'mad
   const component = byPath.get(item.component);
   const geometry = component?.part === undefined ? undefined : parts.get(component.part)?.geometry;
   if (!component || !geometry) return null;
-  const cut = made.length && !whole.has(item.component) ? { planes: made.map((m) => m.cut), combine: sectionStore.getState().combine } : null;
+  const cut: CutBy | null = made.length && !whole.has(item.component) ? { planes: made.map((m) => m.cut), combine: sectionStore.getState().combine } : null;
   if (item.kind === 'face') {
     const { surface, edges } = geometry.faces[item.index];
     const { positions, indices, faceStart } = geometry.mesh;
@@ -32,7 +32,7 @@ export function measuredThing(item: Picked, { made, whole }: Pick<CutState, 'mad
     const triangles: Vec3[] = [];
     for (let t = faceStart[item.index]; t < faceStart[item.index + 1]; t++) {
       const corners = [corner(3 * t), corner(3 * t + 1), corner(3 * t + 2)];
-      for (const [first, ...rest] of cut ? cutTriangle(corners, cut) : [corners]) for (let k = 0; k + 1 < rest.length; k++) triangles.push(first, rest[k], rest[k + 1]);
+      triangles.push(...(cut ? cutTriangle(corners, cut) : corners));
     }
     const straight = surface === 'plane' && edges.every((e) => geometry.edges[e].curve === 'line');
     return { patch: { triangles }, exact: straight, chord: straight ? 0 : geometry.chordTolerance };
@@ -57,8 +57,7 @@ function thingOfCut(item: Picked): MeasuredThing | null {
   });
   if (item.kind === 'cap') {
     const loops = loopsOf(plane.id, cut);
-    const { positions, indices } = fillLoops(loops.map((l) => l.flatMap((c) => pointsAlong(c, AROUND_FACE).slice(0, -1))));
-    return { patch: { triangles: indices.map((i) => fromPlane(frame, [positions[2 * i], positions[2 * i + 1]])) }, ...off(loops.flat(), AROUND_FACE) };
+    return { patch: { triangles: capTriangles({ frame, loops }, AROUND_FACE) }, ...off(loops.flat(), AROUND_FACE) };
   }
   const curve = curvesOf(plane.id, cut)[item.index];
   if (!curve) return null;

@@ -50,9 +50,6 @@ export function bestCut(planeId: string, cut: ComponentCut): BestCut {
   return { properties: cut.properties, exact: false, within: chordOf(cut.component), ...(answer && { note: answer.failed }) };
 }
 
-/** Mean wall thickness of a cut, mm: twice the area over the perimeter; endless where nothing is known. */
-export const thicknessOf = (p: SectionProperties | null): number => (p ? (2 * p.area) / p.perimeter : Infinity);
-
 /** The best known figures of all cuts of a plane. */
 export const figuresOf = ({ plane, cuts }: PlaneCut) => cuts.map((cut) => ({ cut, best: bestCut(plane.id, cut) }));
 

@@ -1,9 +1,8 @@
-import { dot, type Vec3 } from '../math/vec3.ts';
+import type { Vec3 } from '../math/vec3.ts';
 import { fillLoops, fromPlane, type PlaneFrame } from '../section/cap-of-loops.ts';
+import type { CutBy } from '../section/cut-by-planes.ts';
 import type { Hatch } from '../section/hatch-patterns.ts';
 import { pointsAlong, type PlaneCurve } from '../section/plane-curves.ts';
-import type { Combination } from '../section/section-plane.ts';
-import type { CutPlane } from '../section/slice-mesh.ts';
 import type { Point2 } from './drawing.ts';
 import type { ViewChain } from './hidden-lines.ts';
 
@@ -19,96 +18,22 @@ export interface DrawnCap {
 }
 
 /** A section of the drawn components, in model space. */
-export interface DrawnSection {
-  planes: readonly CutPlane[];
-  combine: Combination;
+export interface DrawnSection extends CutBy {
   caps: readonly DrawnCap[];
 }
 
-/** The same planes in view coordinates: what is above them (d > 0) is cut away. */
-export type ViewCut = Pick<DrawnSection, 'planes' | 'combine'>;
-
-export const viewCut = ({ planes, combine }: DrawnSection, toView: (p: Vec3) => Vec3): ViewCut => ({ combine, planes: planes.map((plane) => ({ ...plane, normal: toView(plane.normal) })) });
-
-const above = (p: Vec3, { normal, constant }: CutPlane): number => dot(p, normal) - constant;
-
-/** On the removed side or in the plane: there the cut's outline takes the place of what lies in it. */
-const isAbove = (p: Vec3, plane: CutPlane): boolean => above(p, plane) > -(plane.within ?? 0);
-
-const between = (a: Vec3, b: Vec3, t: number): Vec3 => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
-
-/** What a section leaves of a chain of points; it may fall into several. */
-export function cutChain(points: readonly Vec3[], { planes, combine }: ViewCut): Vec3[][] {
-  const runs: Vec3[][] = [];
-  let run: Vec3[] = [];
-  const end = () => {
-    if (run.length > 1) runs.push(run);
-    run = [];
-  };
-  for (let i = 0; i + 1 < points.length; i++) {
-    const [a, b] = [points[i], points[i + 1]];
-    const crossings = planes.flatMap((plane) => {
-      const [da, db] = [above(a, plane), above(b, plane)];
-      return da > 0 !== db > 0 ? [da / (da - db)] : [];
-    });
-    const stops = [0, ...crossings.sort((p, q) => p - q), 1];
-    for (let k = 0; k + 1 < stops.length; k++) {
-      if (stops[k + 1] <= stops[k]) continue;
-      const middle = between(a, b, (stops[k] + stops[k + 1]) / 2);
-      const removed = combine === 'any' ? planes.some((plane) => isAbove(middle, plane)) : planes.every((plane) => isAbove(middle, plane));
-      if (removed) end();
-      else {
-        if (!run.length) run.push(between(a, b, stops[k]));
-        run.push(between(a, b, stops[k + 1]));
-      }
-    }
-  }
-  end();
-  return runs;
-}
-
-/** What a section leaves of a triangle, as convex polygons. */
-export function cutTriangle(triangle: readonly Vec3[], { planes, combine }: ViewCut): Vec3[][] {
-  if (combine === 'any') {
-    let left: Vec3[] = [...triangle];
-    for (const plane of planes) left = halve(left, plane).below;
-    return left.length >= 3 ? [left] : [];
-  }
-  // What any plane leaves stays: the pieces below each, of what lies above those before it.
-  const pieces: Vec3[][] = [];
-  let rest: Vec3[] = [...triangle];
-  for (const plane of planes) {
-    const { below, above: beyond } = halve(rest, plane);
-    pieces.push(below);
-    rest = beyond;
-  }
-  return pieces.filter((p) => p.length >= 3);
-}
-
-function halve(polygon: readonly Vec3[], plane: CutPlane): { below: Vec3[]; above: Vec3[] } {
-  if (polygon.every((p) => isAbove(p, plane))) return { below: [], above: [...polygon] };
-  const out = { below: [] as Vec3[], above: [] as Vec3[] };
-  polygon.forEach((p, i) => {
-    const q = polygon[(i + 1) % polygon.length];
-    const [dp, dq] = [above(p, plane), above(q, plane)];
-    (dp > 0 ? out.above : out.below).push(p);
-    if (dp > 0 === dq > 0) return;
-    const crossing = between(p, q, dp / (dp - dq));
-    out.below.push(crossing);
-    out.above.push(crossing);
-  });
-  return out;
-}
+/** The same planes in view coordinates. */
+export const viewCut = ({ planes, combine }: DrawnSection, toView: (p: Vec3) => Vec3): CutBy => ({ combine, planes: planes.map((plane) => ({ ...plane, normal: toView(plane.normal) })) });
 
 /** rad. Round outlines are followed in steps of this to fill and hatch what they bound. */
 const STEP = Math.PI / 36;
 
-const outline = (loops: readonly (readonly PlaneCurve[])[]): Point2[][] => loops.map((l) => l.flatMap((c) => pointsAlong(c, STEP).slice(0, -1)));
+const outline = (loops: readonly (readonly PlaneCurve[])[], step = STEP): Point2[][] => loops.map((l) => l.flatMap((c) => pointsAlong(c, step).slice(0, -1)));
 
-/** The triangles of a cap in view coordinates, three corners each: what they hide lies in the cut component or behind it. */
-export function capTriangles({ frame, loops }: DrawnCap, toView: (p: Vec3) => Vec3): Vec3[] {
-  const { positions, indices } = fillLoops(outline(loops));
-  return indices.map((i) => toView(fromPlane(frame, [positions[2 * i], positions[2 * i + 1]])));
+/** The triangles of a cut face in model space, three corners each; round outlines are followed in steps of an angle (rad). */
+export function capTriangles({ frame, loops }: Pick<DrawnCap, 'frame' | 'loops'>, step = STEP): Vec3[] {
+  const { positions, indices } = fillLoops(outline(loops, step));
+  return indices.map((i) => fromPlane(frame, [positions[2 * i], positions[2 * i + 1]]));
 }
 
 /** Seen under less than this (sine of the angle), the plane is face on. */

@@ -4,7 +4,8 @@ import { rotate, type Quaternion } from '../math/quaternion.ts';
 import { add, addScaled, dot, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { assembleDrawing } from './assemble-drawing.ts';
 import type { Drawing, LineKind } from './drawing.ts';
-import { capChains, capTriangles, cutChain, viewCut, type DrawnSection } from './drawn-section.ts';
+import { cutChain } from '../section/cut-by-planes.ts';
+import { capChains, capTriangles, viewCut, type DrawnSection } from './drawn-section.ts';
 import { meshEdges, type MeshEdges } from './mesh-edges.ts';
 import { TriangleGrid } from './triangle-grid.ts';
 
@@ -54,7 +55,7 @@ export function hiddenLineDrawing(components: readonly DrawnComponent[], orienta
 
   const { section } = options;
   const cut = section && viewCut(section, toView);
-  const grid = TriangleGrid.of(components, toView, cut, (section?.caps ?? []).flatMap((cap) => capTriangles(cap, toView)));
+  const grid = TriangleGrid.of(components, toView, cut, (section?.caps ?? []).flatMap((cap) => capTriangles(cap).map(toView)));
   const chainsOf = (c: DrawnComponent): ViewChain[] => {
     const chains = [...edgeChains(c, toView, axes[2], options.smooth), ...outlineChains(c, edgesOf(c.geometry), toView, axes[2])];
     return cut && !c.whole ? chains.flatMap((chain) => cutChain(chain.points, cut).map((points) => ({ ...chain, points }))) : chains;

@@ -1,7 +1,7 @@
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { add, pointAt, type Vec3 } from '../math/vec3.ts';
-import { cutTriangle, type ViewCut } from './drawn-section.ts';
+import { cutTriangle, type CutBy } from '../section/cut-by-planes.ts';
 
 /** Share of a triangle's depth range and of the drawing's size, below which something in front does not count. */
 const DEPTH_SLACK = 1e-6;
@@ -28,8 +28,11 @@ export class TriangleGrid {
    * @param cut what of the components is left, in view coordinates; those marked `whole` stay
    * @param caps corners of further triangles, three by three: the cut faces
    */
-  static of(components: readonly { placement: Mat4; geometry: PartGeometry; whole?: boolean }[], toView: (p: Vec3) => Vec3, cut?: ViewCut, caps: readonly Vec3[] = []): TriangleGrid {
+  static of(components: readonly { placement: Mat4; geometry: PartGeometry; whole?: boolean }[], toView: (p: Vec3) => Vec3, cut?: CutBy, caps: readonly Vec3[] = []): TriangleGrid {
     const corners: number[] = [];
+    const addTriangles = (triangles: readonly Vec3[]) => {
+      for (let i = 0; i < triangles.length; i += 3) addTriangle(triangles[i], triangles[i + 1], triangles[i + 2]);
+    };
     const addTriangle = (a: Vec3, b: Vec3, c: Vec3) => {
       const turn = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
       if (Math.abs(turn) < EDGE_ON) return;
@@ -48,10 +51,10 @@ export class TriangleGrid {
         if (turn === 0 || (closed && turn * sign < 0)) continue;
         const order = turn > 0 ? [a, b, c] : [a, c, b];
         if (!cut || whole) for (const i of order) corners.push(seen[i], seen[i + 1], seen[i + 2]);
-        else for (const [first, ...rest] of cutTriangle(order.map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]), cut)) for (let k = 0; k + 1 < rest.length; k++) addTriangle(first, rest[k], rest[k + 1]);
+        else addTriangles(cutTriangle(order.map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]), cut));
       }
     }
-    for (let i = 0; i < caps.length; i += 3) addTriangle(caps[i], caps[i + 1], caps[i + 2]);
+    addTriangles(caps);
     return new TriangleGrid(Float64Array.from(corners));
   }
 

@@ -78,26 +78,6 @@ export function clipLoops(loops: readonly Point2[][], [a, b, c]: HalfPlane): Poi
   return [...kept, ...closeChains(chains, () => [])].filter((l) => l.length >= 3);
 }
 
-/** What of a chain lies in a half-plane; it may fall into several. */
-export function clipChain(chain: readonly Point2[], [a, b, c]: HalfPlane): Point2[][] {
-  const runs: Point2[][] = [];
-  let run: Point2[] = [];
-  chain.forEach((p, i) => {
-    const side = c - a * p[0] - b * p[1];
-    const [q, before] = i ? [chain[i - 1], c - a * chain[i - 1][0] - b * chain[i - 1][1]] : [p, side];
-    if (side >= 0 !== before >= 0) {
-      const t = before / (before - side);
-      run.push([q[0] + (p[0] - q[0]) * t, q[1] + (p[1] - q[1]) * t]);
-      if (side < 0) {
-        runs.push(run);
-        run = [];
-      }
-    }
-    if (side >= 0) run.push(p);
-  });
-  return [...runs, run].filter((r) => r.length >= 2);
-}
-
 /** The same for outlines of curves: each is split exactly where it crosses, the cut is closed with straight lines. */
 export function clipCurves(loops: readonly PlaneCurve[][], half: HalfPlane): PlaneCurve[][] {
   const kept: PlaneCurve[][] = [];

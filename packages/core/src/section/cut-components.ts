@@ -4,9 +4,10 @@ import { weld } from '../drawing/mesh-edges.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { boxCorners, transformBox } from '../math/box3.ts';
 import { isMirrored, transformDirection, transformPoint, transposed, type Mat4 } from '../math/mat4.ts';
-import { dot, type Vec3 } from '../math/vec3.ts';
+import { dot, scale, type Vec3 } from '../math/vec3.ts';
 import { planeFrame, toPlane } from './cap-of-loops.ts';
-import { clipChain, clipLoops, halfPlaneOf } from './clip-loops.ts';
+import { clipLoops, halfPlaneOf } from './clip-loops.ts';
+import { cutChain, type CutBy } from './cut-by-planes.ts';
 import type { Combination } from './section-plane.ts';
 import { sectionProperties, type SectionProperties } from './section-properties.ts';
 import { sliceMesh, type CutPlane } from './slice-mesh.ts';
@@ -47,18 +48,18 @@ export function cutComponents(components: readonly (CutInput | null)[], plane: C
   const frame = planeFrame(plane);
   const halves = others.map((o) => halfPlaneOf(plane, o, combine === 'any' ? 'left' : 'taken')).filter((h) => h !== null);
   if (halves.includes('nothing')) return [];
+  // Of a cut by planes of which all must take, only what the others take is seen.
+  const leaving: CutBy = { combine: 'any', planes: combine === 'any' ? others : others.map((o) => ({ ...o, normal: scale(o.normal, -1), constant: -o.constant })) };
   return components.flatMap((c, component) => {
     if (!c || !straddles(c, plane)) return [];
     const slice = sliceMesh(c.geometry, weldOf(c.geometry), c.bvh, planeInPart(plane, c.stored));
     // A mirrored placement turns every loop round.
     const mirrored = isMirrored(c.stored);
-    const flat = (loop: Vec3[]) => {
-      const points = loop.map((p) => toPlane(frame, transformPoint(c.stored, p)));
-      return mirrored ? points.reverse() : points;
-    };
-    let [loops, open] = [slice.loops.map(flat), slice.open.map(flat)];
-    for (const half of halves)
-      if (half !== 'nothing') [loops, open] = [clipLoops(loops, half), open.flatMap((chain) => clipChain(chain, half))];
+    const inPlane = (points: readonly Vec3[]) => (mirrored ? [...points].reverse() : points).map((p) => toPlane(frame, p));
+    const flat = (loop: Vec3[]) => inPlane(loop.map((p) => transformPoint(c.stored, p)));
+    let loops = slice.loops.map(flat);
+    for (const half of halves) if (half !== 'nothing') loops = clipLoops(loops, half);
+    const open = slice.open.flatMap((chain) => cutChain(chain.map((p) => transformPoint(c.stored, p)), leaving)).map(inPlane);
     if (!loops.length && !open.length) return [];
     return [{ component, loops, open, properties: sectionProperties(loops) }];
   });

@@ -12,7 +12,8 @@ import { boxPart } from '../testing/box-part.ts';
 import { cylinderPart, spherePart, turnedPart } from '../testing/round-parts.ts';
 import { fromPlane, isWithinLoops, planeFrame } from './cap-of-loops.ts';
 import { chainCurves } from './chain-curves.ts';
-import { clipChain, clipCurves, clipLoops, halfPlaneOf, type HalfPlane } from './clip-loops.ts';
+import { clipCurves, clipLoops, halfPlaneOf, type HalfPlane } from './clip-loops.ts';
+import { cutChain } from './cut-by-planes.ts';
 import { cutComponents, type CutInput } from './cut-components.ts';
 import { layerNames, writeCutSvg } from './cut-drawing.ts';
 import { curvesOfChain, curvesOfLoop } from './curves-of-loop.ts';
@@ -133,10 +134,11 @@ describe('clipping a cut', () => {
     const chain = star(9, 3, 8).slice(0, -2);
     const lengthOf = (points: readonly Point2[]) => points.slice(1).reduce((sum, p, i) => sum + Math.hypot(p[0] - points[i][0], p[1] - points[i][1]), 0);
     fc.assert(fc.property(half, (h) => {
-      const [inside, outside] = [clipChain(chain, h), clipChain(chain, other(h))];
+      const by = ([a, b, c]: HalfPlane) => cutChain(chain.map(([x, y]): Vec3 => [x, y, 0]), { combine: 'any', planes: [{ normal: [a, b, 0], constant: c }] }).map((run) => run.map(([x, y]): Point2 => [x, y]));
+      const [inside, outside] = [by(h), by(other(h))];
       expect([...inside, ...outside].reduce((sum, c) => sum + lengthOf(c), 0)).toBeCloseTo(lengthOf(chain), 9);
       for (const [x, y] of inside.flat()) expect(h[0] * x + h[1] * y).toBeLessThan(h[2] + 1e-9);
-      expect([...inside, ...outside].some((c) => c[0] === chain[0])).toBe(true);
+      expect([...inside, ...outside].some((c) => c[0][0] === chain[0][0] && c[0][1] === chain[0][1])).toBe(true);
     }));
     // A semicircle seen from its middle: an arc stays an arc, lines stay lines.
     const tray: Point2[] = [[-20, 10], [-20, 0], ...Array.from({ length: 19 }, (_, i): Point2 => [-10 * Math.cos((i * Math.PI) / 18), -10 * Math.sin((i * Math.PI) / 18)]), [20, 0], [20, 5], [20, 10]];

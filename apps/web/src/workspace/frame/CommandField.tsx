@@ -67,7 +67,8 @@ export function CommandField() {
   const { entries, more } = entriesFor(text);
   const choose = (entry: Entry | null) => {
     setText('');
-    setOpens(false);
+    // Esc chooses nothing, and the next search opens at once.
+    if (entry) setOpens(false);
     leaveCommandField(() => {
       if (entry?.kind === 'command') runCommand(entry.command);
       if (entry?.kind === 'view') showSavedView(entry.view);

@@ -13,7 +13,7 @@ import { settingsStore } from '../../stores/settings-store.ts';
 import { visibilityStore } from '../../stores/visibility-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { cssColour } from '../parts/part-colour.ts';
-import { layersOf } from './cut-layers.ts';
+import { layersOf } from '../../pictures/cut-layers.ts';
 
 /** px */
 const CORNER_REACH = 9;
