@@ -1,6 +1,6 @@
 export * from './math/vec3.ts';
 export * from './math/mat4.ts';
-export { patchDistance, pairsOf, type NearestPair, type Patch } from './math/patch-distance.ts';
+export { patchDistance, piecesIn, type NearestPair, type Patch } from './math/patch-distance.ts';
 export * from './math/box3.ts';
 export { symmetricEigen } from './math/eigen.ts';
 export * from './tolerances.ts';

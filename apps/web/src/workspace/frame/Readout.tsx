@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { combineMass, describeCut, describePick, pairsOf, patchDistance, formatQuantity, fixed, placeMass, type Fact, type FactValue, type LengthUnit, type MassFigures, type PickFacts, type Vec3 } from '@bathyscope/core';
+import { combineMass, describeCut, describePick, patchDistance, piecesIn, formatQuantity, fixed, placeMass, type Fact, type FactValue, type LengthUnit, type MassFigures, type PickFacts, type Vec3 } from '@bathyscope/core';
 import { Check, Copy, X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
@@ -211,8 +211,8 @@ function distanceRows({ from, to }: { from: Vec3; to: Vec3 }): Fact[] {
   ];
 }
 
-/** Pairs of pieces that are compared while one waits. */
-const MOST_PAIRS = 4e6;
+/** Facets and pieces of line of both things that are compared while one waits. */
+const MOST_PIECES = 3000;
 
 /** Where a cut is concerned the distance is computed here, to what the section leaves: exact between points, straight edges and flat faces with straight edges. */
 function DistanceToCut({ items }: { items: Picked[] }) {
@@ -220,7 +220,7 @@ function DistanceToCut({ items }: { items: Picked[] }) {
   const cuts = useStore(cutStore);
   const { a, b, found, many } = useMemo(() => {
     const [first, second] = items.map((i) => measuredThing(i, cuts));
-    const tooMany = Boolean(first && second && pairsOf(first.patch, second.patch) > MOST_PAIRS);
+    const tooMany = Boolean(first && second && piecesIn(first.patch) + piecesIn(second.patch) > MOST_PIECES);
     return { a: first, b: second, many: tooMany, found: first && second && !tooMany ? patchDistance(first.patch, second.patch) : null };
   }, [items, cuts]);
   const facts: PickFacts = {
