@@ -9,18 +9,21 @@ import { Color, DoubleSide, GreaterDepth, LessEqualDepth, ShaderMaterial, Vector
 /**
  * Discards what is cut away: by any of the first planes, or by all of the rest. The middle of a pixel may lie outside a
  * triangle that covers part of it, and of one seen nearly edge on far outside: there single pixels of what is cut away
- * would stay. What comes so near to the plane on such a triangle (89° and more) goes too.
+ * would stay. What comes so near to the plane on such a triangle (89° and more) goes too. Only where edges are smooth: else
+ * the middle of a pixel is what is covered.
  */
 const CUT = /* glsl */ `
   #if NUM_CLIPPING_PLANES > 0
-    vec3 sight = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : normalize( vClipPosition );
-    vec3 toRight = dFdx( vClipPosition );
-    vec3 toTop = dFdy( vClipPosition );
-    vec2 deeper = vec2( dot( toRight, sight ), dot( toTop, sight ) );
-    float across = length( toRight - deeper.x * sight ) + length( toTop - deeper.y * sight );
-    float edgeOn = abs( deeper.x ) + abs( deeper.y ) > 57.0 * across ? 1.0 : 0.0;
-    vec3 perPixel = abs( toRight ) + abs( toTop );
-    #define LEFT( p ) ( dot( vClipPosition, p.xyz ) + edgeOn * dot( perPixel, abs( p.xyz ) ) <= p.w )
+    vec3 play = vec3( 0.0 );
+    if ( multisampled ) {
+      vec3 sight = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : normalize( vClipPosition );
+      vec3 toRight = dFdx( vClipPosition );
+      vec3 toTop = dFdy( vClipPosition );
+      vec2 deeper = vec2( dot( toRight, sight ), dot( toTop, sight ) );
+      float across = length( toRight - deeper.x * sight ) + length( toTop - deeper.y * sight );
+      if ( abs( deeper.x ) + abs( deeper.y ) > 57.0 * across ) play = abs( toRight ) + abs( toTop );
+    }
+    #define LEFT( p ) ( dot( vClipPosition, p.xyz ) + dot( play, abs( p.xyz ) ) <= p.w )
     for ( int i = 0; i < UNION_CLIPPING_PLANES; i ++ ) if ( ! LEFT( clippingPlanes[ i ] ) ) discard;
     #if UNION_CLIPPING_PLANES < NUM_CLIPPING_PLANES
       bool cutAway = true;
@@ -28,6 +31,15 @@ const CUT = /* glsl */ `
       if ( cutAway ) discard;
     #endif
   #endif`;
+
+const CUT_PARS = /* glsl */ `
+  #include <clipping_planes_pars_fragment>
+  uniform bool multisampled;`;
+
+/** Whether the canvas has several samples a pixel; one for all materials. */
+const MULTISAMPLED: IUniform<boolean> = { value: false };
+
+export const setMultisampled = (on: boolean): void => void (MULTISAMPLED.value = on);
 
 const VERTEX = /* glsl */ `
   #include <common>
@@ -135,7 +147,7 @@ const VERTEX = /* glsl */ `
 
 const FACES = /* glsl */ `
   #include <common>
-  #include <clipping_planes_pars_fragment>
+  ${CUT_PARS}
   varying float vWhole;
   varying vec3 vColour;
   varying vec3 vNormalView;
@@ -199,7 +211,7 @@ const FACES = /* glsl */ `
 
 const LINES = /* glsl */ `
   #include <common>
-  #include <clipping_planes_pars_fragment>
+  ${CUT_PARS}
   varying float vWhole;
   uniform vec3 colour;
   uniform float opacity;
@@ -218,7 +230,7 @@ const LINES = /* glsl */ `
 
 const FLAT = /* glsl */ `
   #include <common>
-  #include <clipping_planes_pars_fragment>
+  ${CUT_PARS}
   uniform vec3 colour;
   uniform float opacity;
   void main() {
@@ -228,7 +240,7 @@ const FLAT = /* glsl */ `
 
 const uniforms = (colour: string, opacity = 1): Record<string, IUniform> => ({
   colour: { value: displayColour(colour) }, opacity: { value: opacity }, passClass: { value: 0 }, passStyle: { value: 0 }, modelUp: { value: new Color(0, 0, 1) },
-  viewport: { value: new Vector2(1, 1) }, shift: { value: new Vector2(0, 0) }, wobble: { value: 0 }, seed: { value: 0 }, dash: { value: 0 }, flatBack: { value: 0 },
+  viewport: { value: new Vector2(1, 1) }, shift: { value: new Vector2(0, 0) }, wobble: { value: 0 }, seed: { value: 0 }, dash: { value: 0 }, flatBack: { value: 0 }, multisampled: MULTISAMPLED,
 });
 
 /** A colour whose numbers are those of the display, not linear light. */
@@ -269,7 +281,7 @@ export const veilMaterial = (colour: string, opacity: number): ShaderMaterial =>
 });
 
 const SHADOW = /* glsl */ `
-  #include <clipping_planes_pars_fragment>
+  ${CUT_PARS}
   varying float vWhole;
   void main() {
     if ( vWhole < 0.5 ) {

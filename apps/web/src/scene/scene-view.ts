@@ -11,7 +11,7 @@ import { allPresets, styleOfPane, styleStore } from '../stores/style-store.ts';
 import { isShown, visibilityStore } from '../stores/visibility-store.ts';
 import { Ground } from './ground.ts';
 import { Highlights } from './highlights.ts';
-import { displayColour } from './materials.ts';
+import { displayColour, setMultisampled } from './materials.ts';
 import { ModelScene } from './model-scene.ts';
 import { PaneCameras } from './pane-cameras.ts';
 import { takePicture, type PictureRequest } from './picture.ts';
@@ -73,6 +73,7 @@ export class SceneView {
   constructor(canvas: HTMLCanvasElement) {
     this.canvas = canvas;
     const { components, parts, detail } = modelStore.getState();
+    setMultisampled(settingsStore.getState().smoothEdges);
     this.renderer = new WebGLRenderer({ canvas, antialias: settingsStore.getState().smoothEdges, alpha: true, powerPreference: 'high-performance' });
     this.renderer.info.autoReset = false;
     this.renderer.autoClear = false;
