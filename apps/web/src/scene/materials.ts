@@ -36,7 +36,7 @@ const CUT_PARS = /* glsl */ `
   #include <clipping_planes_pars_fragment>
   uniform bool multisampled;`;
 
-/** Whether the canvas has several samples a pixel; one for all materials. */
+/** Whether what is drawn on has several samples a pixel; one for all materials. */
 const MULTISAMPLED: IUniform<boolean> = { value: false };
 
 export const setMultisampled = (on: boolean): void => void (MULTISAMPLED.value = on);

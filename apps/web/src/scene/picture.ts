@@ -1,5 +1,6 @@
 import { tileOf, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { RGBAFormat, UnsignedByteType, WebGLRenderTarget, type WebGLRenderer } from 'three';
+import { setMultisampled } from './materials.ts';
 
 /** Largest side of a picture, px. */
 export const LARGEST_PICTURE = 8192;
@@ -28,6 +29,7 @@ export function takePicture(renderer: WebGLRenderer, request: PictureRequest, dr
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d')!;
   renderer.setScissorTest(false);
+  setMultisampled(true);
   for (let y = 0; y < height; y += TILE)
     for (let x = 0; x < width; x += TILE) {
       const tile = { x, y, width: Math.min(TILE, width - x), height: Math.min(TILE, height - y) };
@@ -40,6 +42,7 @@ export function takePicture(renderer: WebGLRenderer, request: PictureRequest, dr
       context.putImageData(imageOf(pixels, tile.width, tile.height), tile.x, tile.y);
     }
   renderer.setRenderTarget(null);
+  setMultisampled(renderer.getContextAttributes()?.antialias === true);
   after();
   return canvas.convertToBlob({ type: request.type ?? 'image/png', quality: 0.93 });
 }
