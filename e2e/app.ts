@@ -207,17 +207,49 @@ export async function whereIs(page: Page, kind: 'face' | 'edge' | 'vertex', shap
 
 export const readout = (page: Page): Locator => page.getByRole('region', { name: 'Readout' });
 
-/** The share of pixels of the scene near a colour (0–255), from a screenshot. */
-export async function shareOfColour(page: Page, colour: readonly [number, number, number], within: number): Promise<number> {
-  const png = await page.getByTestId('scene').screenshot();
-  return page.evaluate(async ([data, [r, g, b], limit]) => {
+export type Rgb = readonly [number, number, number];
+
+export interface Pixels {
+  width: number;
+  height: number;
+  /** Red, green, blue and alpha (0–255) of each pixel, row by row. */
+  data: Buffer;
+}
+
+/** A PNG, decoded by the browser. */
+export async function pixelsOf(page: Page, png: Buffer): Promise<Pixels> {
+  const { width, height, url } = await page.evaluate(async (data) => {
     const bitmap = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
     const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
     context.drawImage(bitmap, 0, 0);
-    const { data: pixels } = context.getImageData(0, 0, bitmap.width, bitmap.height);
-    let near = 0;
-    for (let i = 0; i < pixels.length; i += 4)
-      if (Math.abs(pixels[i] - r) < limit && Math.abs(pixels[i + 1] - g) < limit && Math.abs(pixels[i + 2] - b) < limit) near++;
-    return near / (pixels.length / 4);
-  }, [png.toString('base64'), colour, within] as const);
+    const reader = new FileReader();
+    reader.readAsDataURL(new Blob([context.getImageData(0, 0, bitmap.width, bitmap.height).data]));
+    await new Promise((done) => (reader.onload = done));
+    return { width: bitmap.width, height: bitmap.height, url: reader.result as string };
+  }, png.toString('base64'));
+  return { width, height, data: Buffer.from(url.slice(url.indexOf(',') + 1), 'base64') };
+}
+
+/** The share of pixels near a colour. */
+export function shareNear({ data }: Pixels, colour: Rgb, within: number): number {
+  let near = 0;
+  for (let i = 0; i < data.length; i += 4) if (colour.every((c, k) => Math.abs(data[i + k] - c) < within)) near++;
+  return near / (data.length / 4);
+}
+
+/** The share of pixels of the scene near a colour (0–255), from a screenshot. */
+export const shareOfColour = async (page: Page, colour: Rgb, within: number): Promise<number> => shareNear(await pixelsOf(page, await scene(page).screenshot()), colour, within);
+
+/** A cut through the lamp housing's floor at z = 13: a disc of Ø77 with the gland's hole of Ø16.2 (demo/lamp-housing.ts). */
+export async function cutLampFloor(page: Page): Promise<void> {
+  await cutLamp(page, -36);
+}
+
+/** A cut across the lamp housing, so far from its middle at z = 49. */
+export async function cutLamp(page: Page, offset: number): Promise<void> {
+  await openModel(page, 'Lamp housing LH-20');
+  await showTask(page, 'Section');
+  await page.getByRole('button', { name: 'Z', exact: true }).click();
+  await page.getByLabel(/Offset of Plane 1 · along Z, mm/).fill(String(offset));
+  await page.keyboard.press('Enter');
 }

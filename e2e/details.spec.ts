@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import { lookFrom, type Vec3 } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { answer, clickPoint, command, look, openModel, openValve, press, scene, settled, shareOfColour, test, tree, whereIs } from './app.ts';
+import { answer, clickPoint, command, look, openModel, openValve, pixelsOf, press, scene, settled, shareNear, shareOfColour, test, tree, whereIs } from './app.ts';
 
 /* What is shown in detail, on demo/ballast-valve.ts: its axis is X, bolt circle Ø66, handwheel centre at x = 88. */
 const references = (page: Page) => page.getByRole('region', { name: 'Reference geometry' });
@@ -57,21 +57,13 @@ test('a silhouette in the middle of a surface has no lit specks', async ({ page 
   await look(page, { projection: 'orthographic', target: [-30, 20, 7], height: 20, orientation: lookFrom([-1, 1, 1], [0, 0, 1]) });
   await page.mouse.move(5, 5);
   const { x, y } = (await scene(page).boundingBox())!;
-  const png = await page.screenshot({ clip: { x: x + 5, y: y + 70, width: 560, height: 110 } });
-  const specks = await page.evaluate(async (data) => {
-    const bitmap = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
-    const { width, height } = bitmap;
-    const context = new OffscreenCanvas(width, height).getContext('2d')!;
-    context.drawImage(bitmap, 0, 0);
-    const { data: d } = context.getImageData(0, 0, width, height);
-    const green = (i: number, j: number) => d[4 * (j * width + i) + 1];
-    let [found, darkest] = [0, 255];
-    for (let j = 3; j < height - 3; j++) for (let i = 0; i < width; i++) {
-      darkest = Math.min(darkest, green(i, j));
-      if (green(i, j) > Math.max(green(i, j - 3), green(i, j + 3)) + 12) found++;
-    }
-    return { found, darkest };
-  }, png.toString('base64'));
+  const { width, height, data } = await pixelsOf(page, await page.screenshot({ clip: { x: x + 5, y: y + 70, width: 560, height: 110 } }));
+  const green = (i: number, j: number) => data[4 * (j * width + i) + 1];
+  const specks = { found: 0, darkest: 255 };
+  for (let j = 3; j < height - 3; j++) for (let i = 0; i < width; i++) {
+    specks.darkest = Math.min(specks.darkest, green(i, j));
+    if (green(i, j) > Math.max(green(i, j - 3), green(i, j + 3)) + 12) specks.found++;
+  }
   // The shade of the turn itself is in the picture.
   expect(specks.darkest).toBeLessThan(80);
   expect(specks.found).toBe(0);
@@ -87,21 +79,13 @@ test('with smooth edges nothing is left of what a section takes away, not a pixe
   await page.mouse.move(5, 5);
   await expect(page.getByRole('region', { name: /^Cut of Plane 1/ })).toContainText('Spool');
   const { x, y } = (await scene(page).boundingBox())!;
-  const png = await page.screenshot({ clip: { x: x + 56, y: y + 70, width: 170, height: 440 } });
+  const { width, data } = await pixelsOf(page, await page.screenshot({ clip: { x: x + 56, y: y + 70, width: 170, height: 440 } }));
   // Background only: it changes from top to bottom and in nothing else.
-  const odd = await page.evaluate(async (data) => {
-    const bitmap = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
-    const { width, height } = bitmap;
-    const context = new OffscreenCanvas(width, height).getContext('2d')!;
-    context.drawImage(bitmap, 0, 0);
-    const { data: d } = context.getImageData(0, 0, width, height);
-    let found = 0;
-    for (let i = 0; i < d.length; i += 4) {
-      const first = i - (i % (4 * width));
-      if ([0, 1, 2].some((k) => Math.abs(d[i + k] - d[first + k]) > 2)) found++;
-    }
-    return found;
-  }, png.toString('base64'));
+  let odd = 0;
+  for (let i = 0; i < data.length; i += 4) {
+    const first = i - (i % (4 * width));
+    if ([0, 1, 2].some((k) => Math.abs(data[i + k] - data[first + k]) > 2)) odd++;
+  }
   expect(odd).toBe(0);
 });
 
@@ -230,15 +214,7 @@ test('a pane has a style of its own; the other keeps the model’s', async ({ pa
   const half = async (left: boolean) => {
     const box = (await scene(page).boundingBox())!;
     const png = await page.screenshot({ clip: { x: box.x + (left ? 0 : box.width / 2), y: box.y, width: box.width / 2, height: box.height } });
-    return page.evaluate(async ([data, [r, g, b]]) => {
-      const bitmap = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
-      const c = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
-      c.drawImage(bitmap, 0, 0);
-      const { data: d } = c.getImageData(0, 0, bitmap.width, bitmap.height);
-      let near = 0;
-      for (let i = 0; i < d.length; i += 4) if (Math.abs(d[i] - r) < 40 && Math.abs(d[i + 1] - g) < 40 && Math.abs(d[i + 2] - b) < 40) near++;
-      return near / (d.length / 4);
-    }, [png.toString('base64'), BRONZE] as const);
+    return shareNear(await pixelsOf(page, png), BRONZE, 40);
   };
   const [left, right] = [await half(true), await half(false)];
   expect(Math.min(left, right)).toBeGreaterThan(0.01);

@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test';
 import fs from 'node:fs';
-import { clickPoint, command, openModel, openValve, press, readout, scene, sectionOf, settled, shareOfColour, showTask, test } from './app.ts';
+import { clickPoint, command, cutLampFloor, openValve, press, readout, scene, sectionOf, settled, shareOfColour, test } from './app.ts';
 
 test('fasteners are kept whole only when agreed to; those before the cut go; section only these; ghosts are not capped', async ({ page }) => {
   await openValve(page, 'Section');
@@ -98,11 +98,7 @@ test('the line drawing shows what the section leaves, hatched or not; cut faces 
 });
 
 test('the flat view: zoomed, picked, measured exactly, and saved as DXF and SVG with a layer for each component', async ({ page }) => {
-  await openModel(page, 'Lamp housing LH-20');
-  await showTask(page, 'Section');
-  await page.getByRole('button', { name: 'Z', exact: true }).click();
-  await page.getByLabel(/Offset of Plane 1 · along Z, mm/).fill('-36');
-  await page.keyboard.press('Enter');
+  await cutLampFloor(page);
   await page.getByRole('button', { name: 'Flat view of the cut' }).click();
   const flat = page.getByTestId('flat');
   await expect(flat).toBeVisible();

@@ -1,7 +1,7 @@
 import { dot, subtract, transformDirection, transformPoint, viewBack, type Mat4, type Vec3 } from '@bathyscope/core';
 import { expect } from '@playwright/test';
 import fs from 'node:fs';
-import { answer, clickPoint, command, drag, look, onScreen, openModel, openShelf, openValve, press, publicFile, readout, scene, sectionOf, settled, shareOfColour, showTask, test, whereIs } from './app.ts';
+import { answer, clickPoint, command, cutLamp, cutLampFloor, drag, look, onScreen, openModel, openShelf, openValve, press, publicFile, readout, scene, sectionOf, settled, shareOfColour, showTask, test, whereIs } from './app.ts';
 
 /** sRGB of demo/ballast-valve.ts. */
 const WHEEL = [44, 92, 96] as const;
@@ -10,12 +10,7 @@ const STEEL = [110, 134, 142] as const;
 const number = (text: string): number => Number(text.split('mm')[0].replace(/^[^\d−-]*(\d* ?:)?/, '').replace(/[^\d.]/g, ''));
 
 test('a section of known area, typed to a thousandth; normal to it, flipped, undone', async ({ page }) => {
-  await openModel(page, 'Lamp housing LH-20');
-  await showTask(page, 'Section');
-  await page.getByRole('button', { name: 'Z', exact: true }).click();
-  // The box runs from z = 0 to 98, so the plane starts at 49; at z = 13 the floor is a disc of Ø77 with the gland's hole of Ø16.2 (demo/lamp-housing.ts).
-  await page.getByLabel(/Offset of Plane 1 · along Z, mm/).fill('-36');
-  await page.keyboard.press('Enter');
+  await cutLampFloor(page);
   await expect(page.getByTestId('cut-area')).toContainText(/\d/);
   const wanted = Math.PI * (38.5 ** 2 - 8.1 ** 2);
   // Two arcs: the kernel's cut is exact to the last figure shown.
@@ -228,12 +223,8 @@ test('planes across an edge where it is picked, through the axis of a turned fac
 });
 
 test('a plane along a face leaves all or nothing, without speckle; the eye within the material sees it closed', async ({ page }) => {
-  await openModel(page, 'Lamp housing LH-20');
-  await showTask(page, 'Section');
-  await page.getByRole('button', { name: 'Z', exact: true }).click();
-  // The housing stands on z = 0 (demo/lamp-housing.ts), 49 below the middle.
-  await page.getByLabel(/Offset of Plane 1 · along Z, mm/).fill('-49');
-  await page.keyboard.press('Enter');
+  // The housing stands on z = 0 (demo/lamp-housing.ts).
+  await cutLamp(page, -49);
   await expect(page.getByText('The section meets nothing that is shown.')).toBeVisible();
   await page.mouse.move(5, 5);
   await press(page, 'Enter');

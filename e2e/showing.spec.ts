@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import { type Vec3 } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { clickPoint, command, onScreen, openModel, openValve, press, readout, scene, settled, shareOfColour, test, tree } from './app.ts';
+import { clickPoint, command, onScreen, openModel, openValve, pixelsOf, press, readout, scene, settled, shareOfColour, test, tree } from './app.ts';
 
 const pickRow = (page: Page, name: RegExp) => tree(page).getByRole('row', { name }).first().click();
 /** sRGB of demo/ballast-valve.ts: bronze of the body, rust of the spool. */
@@ -12,14 +12,8 @@ const WHITE = [255, 255, 255] as const;
 /** Pixels of the scene that are neither of two colours, in a strip around a point. */
 async function pixelsAt(page: Page, p: Vec3, radius: number): Promise<[number, number, number][]> {
   const { x, y } = await onScreen(page, p);
-  const png = await page.screenshot({ clip: { x: x - radius, y: y - radius, width: 2 * radius, height: 2 * radius } });
-  return page.evaluate(async (data) => {
-    const bitmap = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
-    const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
-    context.drawImage(bitmap, 0, 0);
-    const { data: d } = context.getImageData(0, 0, bitmap.width, bitmap.height);
-    return Array.from({ length: d.length / 4 }, (_, i) => [d[4 * i], d[4 * i + 1], d[4 * i + 2]] as [number, number, number]);
-  }, png.toString('base64'));
+  const { data } = await pixelsOf(page, await page.screenshot({ clip: { x: x - radius, y: y - radius, width: 2 * radius, height: 2 * radius } }));
+  return Array.from({ length: data.length / 4 }, (_, i) => [data[4 * i], data[4 * i + 1], data[4 * i + 2]]);
 }
 
 test('an isolated part leaves no pixel of the others; invert, peek and one step back', async ({ page }) => {
@@ -254,14 +248,9 @@ test('pictures: size, format and background as asked, the working view unchanged
   expect(png.subarray(1, 4).toString()).toBe('PNG');
   // Width and height in the header of a PNG (ISO/IEC 15948, IHDR).
   expect([png.readUInt32BE(16), png.readUInt32BE(20)]).toEqual([2500, 700]);
-  const alpha = await page.evaluate(async (data) => {
-    const bitmap = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
-    const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
-    context.drawImage(bitmap, 0, 0);
-    const at = (x: number, y: number) => context.getImageData(x, y, 1, 1).data[3];
-    // Corner, middle, and on both sides of the seam between two tiles.
-    return [at(3, 3), at(1250, 350), at(2047, 3), at(2049, 3)];
-  }, png.toString('base64'));
+  const { width, data } = await pixelsOf(page, png);
+  // Corner, middle, and on both sides of the seam between two tiles.
+  const alpha = [[3, 3], [1250, 350], [2047, 3], [2049, 3]].map(([x, y]) => data[4 * (y * width + x) + 3]);
   expect(alpha).toEqual([0, 255, 0, 0]);
   expect(await settled(page)).toEqual(before);
 

@@ -51,7 +51,7 @@ function Presets({ style }: { style: ViewStyle }) {
         {presets.map((p) => (
           <span key={p.id} className="flex min-w-0">
             <button type="button" aria-pressed={now?.id === p.id} onClick={() => historyStore.getState().record(changeStyle(`style ${p.name}`, p.style))}
-              className={`min-w-0 flex-1 truncate rounded border px-2 py-1 text-left text-[13px] ${now?.id === p.id ? 'border-magenta bg-magenta-wash font-medium text-magenta' : 'border-line bg-paper hover:bg-hover'}`}>{p.name}</button>
+              className={`min-w-0 flex-1 rounded border px-2 py-1 text-left text-[13px] break-words ${now?.id === p.id ? 'border-magenta bg-magenta-wash font-medium text-magenta' : 'border-line bg-paper hover:bg-hover'}`}>{p.name}</button>
             {p.id.startsWith('own-') && <IconButton icon={Trash2} label={`Delete the style ${p.name}`} className="size-7 text-soft" onClick={() => changeSettings({ ownStyles: own.filter((o) => o.id !== p.id) })} />}
           </span>
         ))}
