@@ -31,5 +31,6 @@ export default ts.config(
     files: ['apps/web/src/scene/**/*.ts', 'apps/web/src/stores/**/*.ts'],
     rules: { 'no-restricted-imports': ['error', { patterns: ['react', 'react-dom', 'react-router'] }] },
   },
-  { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', performance: 'readonly', Buffer: 'readonly' } } },
+  { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', performance: 'readonly', Buffer: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly' } } },
+  { files: ['apps/web/public/*.js'], languageOptions: { globals: { localStorage: 'readonly', document: 'readonly' } } },
 );

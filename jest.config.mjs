@@ -11,7 +11,7 @@ const project = (name, folder, more = {}) => ({
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   modulePathIgnorePatterns: ['/dist/', '/\\.data/'],
   transform: { '\\.[cm]?[jt]sx?$': swc },
-  transformIgnorePatterns: ['/node_modules/(?!(three|three-mesh-bvh|earcut|@bitbybit-dev|fast-check|pure-rand|lucide-react|sonner|manifold-3d)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(three|three-mesh-bvh|earcut|@bitbybit-dev|fast-check|pure-rand|lucide-react|sonner|manifold-3d|lru-cache)/)'],
   testEnvironment: 'node',
   testEnvironmentOptions: { customExportConditions: ['@bathyscope/source', 'node', 'node-addons'] },
   ...more,
@@ -24,7 +24,10 @@ export default {
     project('core', 'packages/core', { moduleNameMapper: { '^manifold-3d$': '<rootDir>/node_modules/manifold-3d/manifold.js' } }),
     project('contracts', 'packages/contracts'),
     project('kernel', 'packages/kernel'),
-    project('server', 'apps/server'),
+    // Jest's transforms do not reach into threads: those run as built (bin/test builds first).
+    project('server', 'apps/server', { moduleNameMapper: { '^\\./worker-url\\.ts$': '<rootDir>/apps/server/src/testing/built-worker-url.ts' } }),
+    // Not among the unit tests: whole instances of the application, whose processes are killed.
+    project('reliability', 'reliability'),
     project('web', 'apps/web', {
       setupFiles: ['<rootDir>/apps/web/src/testing/browser-globals.ts'],
       moduleNameMapper: { '^sonner$': '<rootDir>/apps/web/src/testing/silent-toasts.ts' },

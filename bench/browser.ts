@@ -6,7 +6,7 @@ import { serveModel } from './serve-model.ts';
 /** tsx marks functions by a helper that the page lacks. */
 const HELPER = 'globalThis.__name = (f) => f';
 
-const LAUNCH = { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-quic', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'] };
+export const LAUNCH = { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-quic', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'] };
 
 /** Opens the assembly of 5,000 components in the application as built, and closes everything after. @returns the parts it is made of */
 export async function withBigModel(work: (page: Page) => Promise<void>): Promise<PartGeometry[]> {

@@ -1,9 +1,10 @@
 import { benchBigScene } from './big-scene.ts';
 import { benchReadStep } from './read-step.ts';
 import { benchSections } from './sections.ts';
+import { benchServing } from './serving.ts';
 import { benchShowing } from './showing.ts';
 
-const BENCHES: Record<string, () => Promise<void>> = { 'read-step': benchReadStep, 'big-scene': benchBigScene, showing: benchShowing, sections: benchSections };
+const BENCHES: Record<string, () => Promise<void>> = { 'read-step': benchReadStep, 'big-scene': benchBigScene, showing: benchShowing, sections: benchSections, serving: benchServing };
 
 const wanted = process.argv.slice(2);
 for (const [name, bench] of Object.entries(BENCHES)) {

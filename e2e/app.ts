@@ -67,10 +67,23 @@ export const test = base.extend({
   },
 });
 
+/** Puts models on the shelf that show what the first one shows, and takes them away again. */
+export async function withFullShelf(count: number, work: () => Promise<void>): Promise<void> {
+  await database((client) => client.query(`
+    with src as (select r.*, m.owner_id as owner from revision r join model m on m.id = r.model_id where r.state = 'ready' limit 1),
+      made as (insert into model (owner_id, name, created_at) select owner, 'Sensor frame ' || n, now() - interval '1 day' - n * interval '1 minute' from src, generate_series(1, $1::int) n returning id, owner_id)
+    insert into revision (owner_id, model_id, revision, file_name, file_hash, state, summary, thumbnail, thumbnail_at) select made.owner_id, made.id, 1, 'x.stp', src.file_hash, 'ready', src.summary, src.thumbnail, now() from made, src`, [count]));
+  try {
+    await work();
+  } finally {
+    await database((client) => client.query("delete from model where name like 'Sensor frame %'"));
+  }
+}
+
 /** Rows left in each table that a refused file must not touch. */
 export const countRows = (): Promise<Record<string, number>> => database(async (client) => {
   const counts: Record<string, number> = {};
-  for (const table of ['model', 'revision', 'source_file', 'source_chunk', 'geometry', 'revision_geometry'])
+  for (const table of ['model', 'revision', 'source_file', 'blob', 'blob_chunk', 'geometry', 'revision_geometry'])
     counts[table] = Number((await client.query(`select count(*) from ${table}`)).rows[0].count);
   return counts;
 });

@@ -1,6 +1,6 @@
 import pg from 'pg';
 
-/* Starts the built server on a database of its own, empty at the start of every run. */
+/* Starts the built server and a worker on a database of their own, empty at the start of every run. */
 const url = new URL(process.env.DATABASE_URL);
 const admin = new pg.Client({ connectionString: url.href });
 await admin.connect();
@@ -9,4 +9,4 @@ await admin.query('create database e2e');
 await admin.end();
 url.pathname = '/e2e';
 process.env.DATABASE_URL = url.href;
-await import('../apps/server/dist/main.js');
+await import('../scripts/supervise.mjs');

@@ -1,6 +1,6 @@
 import fs from 'node:fs';
 import { expect } from '@playwright/test';
-import { card, countRows, openShelf, publicFile, test } from './app.ts';
+import { card, countRows, openShelf, publicFile, test, withFullShelf } from './app.ts';
 
 const NO_GEOMETRY = "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n";
 const good = fs.readFileSync(publicFile('as1-tu-203.stp'));
@@ -45,6 +45,30 @@ test('a model is renamed in place, taken off the shelf, and brought back', async
   await page.getByLabel('Model name').fill('Lamp housing LH-20');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Open Lamp housing LH-20' })).toBeVisible();
+});
+
+test('a shelf of hundreds holds only the cards that are seen, down to the last', async ({ page }) => {
+  await openShelf(page);
+  await withFullShelf(300, async () => {
+    await page.reload();
+    await expect(page.getByRole('link', { name: 'Open Sensor frame 1', exact: true })).toBeVisible();
+    expect(await page.getByRole('listitem').count()).toBeLessThan(40);
+    await page.mouse.move(600, 500);
+    await expect(async () => {
+      await page.mouse.wheel(0, 5000);
+      await expect(page.getByRole('link', { name: 'Open Sensor frame 300', exact: true })).toBeVisible({ timeout: 500 });
+    }).toPass();
+    expect(await page.getByRole('listitem').count()).toBeLessThan(40);
+  });
+});
+
+test('nothing that a page needs is kept out by the rules for its scripts, also the description of the API', async ({ page }) => {
+  const refused: string[] = [];
+  page.on('console', (m) => /content security policy/i.test(m.text()) && refused.push(m.text()));
+  await openShelf(page);
+  await page.goto('/api/docs');
+  await expect(page.getByText('Upload STEP files')).toBeVisible();
+  expect(refused).toEqual([]);
 });
 
 test.describe('bad input gets its sentence and leaves nothing behind', () => {

@@ -4,7 +4,9 @@ set -euo pipefail
 
 root=$(cd -- "$(dirname -- "$(readlink -f -- "${BASH_SOURCE[0]}")")/.." && pwd)
 data="$root/.data"
-mkdir -p "$data"
+# What a running Bathyscope keeps: its database, and which processes are its own.
+state="${BATHYSCOPE_DATA:-$data}"
+mkdir -p "$data" "$state"
 
 say() { printf '%s\n' "$*" >&2; }
 stop_with() { say "$*"; exit 1; }
@@ -66,3 +68,18 @@ need_build() {
 build_packages() { need_build packages build:packages packages tsconfig.base.json; }
 build_server() { build_packages; need_build server build:server packages apps/server tsconfig.base.json; }
 build_web() { need_build web build:web packages apps/web tsconfig.base.json; }
+
+# Processes that a start which was killed left behind: they are ours to end, and their port ours to take.
+stop_leftovers() {
+  local pid
+  pid=$(cat "$state/supervisor.pid" 2>/dev/null) || return 0
+  if [ -r "/proc/$pid/cmdline" ] && tr '\0' ' ' <"/proc/$pid/cmdline" | grep -qF "$root/scripts/supervise.mjs"; then
+    say "Taking over from a start that was killed."
+    kill "$pid" 2>/dev/null || true
+    for _ in $(seq 40); do kill -0 "$pid" 2>/dev/null || break; sleep 0.1; done
+    kill -9 "$pid" 2>/dev/null || true
+  fi
+  rm -f "$state/supervisor.pid"
+  # Processes whose supervisor is gone end by themselves.
+  sleep 0.3
+}

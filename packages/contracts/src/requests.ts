@@ -1,62 +1,34 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import { IsBoolean, IsInt, IsObject, IsOptional, IsString, isUUID, IsUUID, Length, Matches, Max, Min, ValidateBy, ValidateNested } from 'class-validator';
+
+/** A name that people give: not blank, on one line. */
+const IsName = (what: string) => applyAll(
+  IsString({ message: `The name of a ${what} is text.` }),
+  Length(1, 200, { message: `The name of a ${what} has between 1 and 200 characters.` }),
+  Matches(/\S/, { message: `The name of a ${what} cannot be blank.` }),
+  // eslint-disable-next-line no-control-regex
+  Matches(/^[^\u0000-\u001f\u007f]*$/, { message: `The name of a ${what} is one line, without control characters.` }),
+);
+
+const applyAll = (...rules: PropertyDecorator[]): PropertyDecorator => (target, key) => rules.forEach((rule) => rule(target, key));
+
+export class ListModelsRequest {
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt({ message: 'The limit is a whole number from 1 to 500.' })
+  @Min(1, { message: 'The limit is a whole number from 1 to 500.' })
+  @Max(500, { message: 'The limit is a whole number from 1 to 500.' })
+  limit?: number;
+
+  /** The last model of the page before. */
+  @IsOptional()
+  @IsUUID(undefined, { message: 'A page begins after a model, named by its identifier.' })
+  after?: string;
+}
 
 export class RenameModelRequest {
-  @IsString()
-  @Length(1, 200, { message: 'A model name has between 1 and 200 characters.' })
-  @Matches(/\S/, { message: 'A model name cannot be blank.' })
+  @IsName('model')
   name!: string;
-}
-
-/** One picked thing of a model: the component by its path, the thing by its index in the part's geometry. */
-export class PickedThing {
-  @IsString()
-  @MaxLength(4000)
-  component!: string;
-
-  @IsIn(['part', 'face', 'edge', 'vertex'], { message: 'A picked thing is a part, face, edge or vertex.' })
-  kind!: 'part' | 'face' | 'edge' | 'vertex';
-
-  @IsOptional()
-  @IsInt()
-  @Min(0)
-  @Max(10_000_000)
-  index?: number;
-}
-
-export class DistanceRequest {
-  @ValidateNested()
-  @Type(() => PickedThing)
-  a!: PickedThing;
-
-  @ValidateNested()
-  @Type(() => PickedThing)
-  b!: PickedThing;
-}
-
-/** A plane, and the components whose exact cut by it is wanted. */
-export class SectionRequest {
-  /** Unit; towards what is removed. */
-  @IsArray()
-  @ArrayMinSize(3)
-  @ArrayMaxSize(3)
-  @IsNumber({}, { each: true, message: 'The normal of the plane has three numbers.' })
-  normal!: [number, number, number];
-
-  /** mm: points p with normal · p = constant. */
-  @IsNumber({}, { message: 'The plane needs its distance from the origin.' })
-  constant!: number;
-
-  /** The model's up axis, which tells the axes that the cut is told in. */
-  @IsOptional()
-  @IsIn(['y', 'z'], { message: 'Either y or z is up.' })
-  up?: 'y' | 'z';
-
-  @IsArray()
-  @ArrayMaxSize(200, { message: 'Exact cuts are answered for 200 components at a time.' })
-  @IsString({ each: true })
-  @MaxLength(4000, { each: true })
-  components!: string[];
 }
 
 /** A view-state document as the client keeps it; its parts are checked by core's `migrateViewState`. */
@@ -84,22 +56,20 @@ export class RecallRequest {
 }
 
 export class CreateSavedViewRequest extends SaveViewStateRequest {
-  @IsString()
-  @Length(1, 200, { message: 'The name of a view has between 1 and 200 characters.' })
+  @IsName('view')
   name!: string;
 
   @IsOptional()
-  @IsInt()
-  @Min(1)
-  @Max(9)
+  @IsInt({ message: 'Slots are numbered from 1 to 9.' })
+  @Min(1, { message: 'Slots are numbered from 1 to 9.' })
+  @Max(9, { message: 'Slots are numbered from 1 to 9.' })
   slot?: number;
 }
 
 /** What is absent stays; a slot of null takes the view out of its slot. */
 export class ChangeSavedViewRequest {
   @IsOptional()
-  @IsString()
-  @Length(1, 200, { message: 'The name of a view has between 1 and 200 characters.' })
+  @IsName('view')
   name?: string;
 
   @IsOptional()
@@ -118,14 +88,24 @@ export class ChangeSavedViewRequest {
   recall?: RecallRequest;
 }
 
+const LONGEST_ORDER = 2000;
+
+/** One look at each entry, and none when there are too many: class-validator's own rules would go through all of them several times. */
+const IsOrder = () => ValidateBy({
+  name: 'isOrder',
+  validator: {
+    validate: (ids: unknown) => Array.isArray(ids) && ids.length <= LONGEST_ORDER && ids.every((id) => isUUID(id)) && new Set(ids).size === ids.length,
+    defaultMessage: () => `An order is a list of identifiers of views, each named once. At most ${LONGEST_ORDER.toLocaleString('en')} are put in order at once.`,
+  },
+});
+
 export class OrderSavedViewsRequest {
-  @IsArray()
-  @IsUUID(undefined, { each: true })
+  @IsOrder()
   ids!: string[];
 }
 
 /** Settings of the interface, or of one model: the interface checks what it knows of them. */
 export class SaveSettingsRequest {
-  @IsObject()
+  @IsObject({ message: 'Settings are an object.' })
   values!: Record<string, unknown>;
 }

@@ -1,4 +1,4 @@
-import type { ModelStructure, ModelSummary, PlaneCurve, Vec3, ViewState } from '@bathyscope/core';
+import type { ModelStructure, ModelSummary, ViewState } from '@bathyscope/core';
 
 /** RFC 9457: what every error of the API looks like; `detail` is a sentence the user can act on. */
 export interface Problem {
@@ -10,10 +10,11 @@ export interface Problem {
 
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
-/** A long computation: conversion now; clash, hidden lines and exports later. */
+/** A long computation. */
 export interface JobView {
   id: string;
-  kind: 'convert';
+  /** Such as convert. */
+  kind: string;
   state: JobState;
   /** What is being worked on, for the user: the file's name. */
   subject: string;
@@ -53,21 +54,11 @@ export interface UploadResult {
   job: JobView | null;
   /** True when the same bytes were there already and `model` is that one. */
   duplicate: boolean;
+  /** What became of the other files of the same request. */
+  others: UploadOutcome[];
 }
 
-export interface DistanceResult {
-  /** mm */
-  distance: number;
-  from: Vec3;
-  to: Vec3;
-  accuracy: 'exact';
-}
-
-/** What a plane cuts of one component, by the kernel; or why there is no exact answer. */
-export type ExactCut =
-  /** In the axes of core's `planeFrame`; `open` chains do not close. `tolerance` in mm is 0 when all are lines, arcs and ellipses. */
-  | { component: string; loops: PlaneCurve[][]; open: number; tolerance: number }
-  | { component: string; failed: string };
+export type UploadOutcome = Omit<UploadResult, 'others'> | { refused: Problem };
 
 /** Which parts of a saved view are taken when it is recalled. */
 export interface RecallParts {

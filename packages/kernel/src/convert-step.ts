@@ -26,8 +26,8 @@ export interface ConvertedModel {
 export type ConvertStage = ReadStage | 'meshing';
 
 export interface ConvertHooks {
-  /** `done` of `total` steps of the stage. */
-  onProgress?: (stage: ConvertStage, done: number, total: number) => void;
+  /** `share` of the stage that is done, 0–1. */
+  onProgress?: (stage: ConvertStage, share: number) => void;
   /** Called once for each distinct geometry, as soon as it is ready. */
   onGeometry: (geometry: ConvertedGeometry) => void;
 }
@@ -39,22 +39,23 @@ export interface ConvertHooks {
  */
 export function convertStep(kernel: LoadedKernel, bytes: Uint8Array, name: string, hooks: ConvertHooks, settings: MeshSettings = DEFAULT_MESH): ConvertedModel {
   const progress = hooks.onProgress ?? (() => {});
-  const model = readStep(kernel, bytes, name, (stage) => progress(stage, 0, 1));
+  const model = readStep(kernel, bytes, name, (stage) => progress(stage, 0));
   try {
     const seen = new Set<string>();
     const warnings = [...model.warnings];
     model.parts.forEach((part, i) => {
-      progress('meshing', i, model.parts.length);
+      const tell = (share: number) => progress('meshing', (i + share) / model.parts.length);
+      tell(0);
       const { hash, shape } = identify(kernel.oc, part.shape, settings);
       part.definition.geometry = hash;
       if (seen.has(hash)) return;
       seen.add(hash);
-      const geometry = describePart(kernel.oc, part.shape, settings);
+      const geometry = describePart(kernel.oc, part.shape, settings, throttled(tell));
       warnings.push(...geometry.warnings.map((w) => `${part.definition.name}: ${w}`));
       hooks.onGeometry({ hash, geometry, shape });
       clean(kernel.oc, part.shape);
     });
-    progress('meshing', model.parts.length, model.parts.length);
+    progress('meshing', 1);
     return {
       format: 'STEP',
       schema: model.text.schema,
@@ -66,6 +67,19 @@ export function convertStep(kernel: LoadedKernel, bytes: Uint8Array, name: strin
   } finally {
     model.dispose();
   }
+}
+
+/** ms */
+const BETWEEN_NEWS = 200;
+
+/** Lets news through so often at most: a part of thousands of faces would spend its time on them. */
+function throttled(tell: (share: number) => void): (share: number) => void {
+  let last = performance.now();
+  return (share) => {
+    if (performance.now() - last < BETWEEN_NEWS) return;
+    last = performance.now();
+    tell(share);
+  };
 }
 
 /** The stored form of a shape and its identity: source shape, kernel version and meshing settings. */

@@ -3,6 +3,6 @@ export { selfTest } from './self-test.ts';
 export { convertStep, type ConvertedGeometry, type ConvertedModel, type ConvertHooks, type ConvertStage } from './convert-step.ts';
 export { describePart, DEFAULT_MESH, type MeshSettings } from './describe-part.ts';
 export { checkStepFrame, FRAME_HEAD, FRAME_TAIL, ModelFileError } from './step-text.ts';
-export { ShapeSession, type LeastDistance, type PlacedShape } from './shape-session.ts';
-export { cuttingFrame, type CuttingFrame, type ShapeSection } from './section-shape.ts';
+export { QuestionRefusal, ShapeSession } from './shape-session.ts';
+export { QUESTIONS, type GaveUp, type Placed, type Places, type Question, type QuestionName, type Questions } from './questions/index.ts';
 export { inspectFile, type Inspection } from './inspect.ts';

@@ -55,15 +55,16 @@ export function readStep(kernel: LoadedKernel, bytes: Uint8Array, fallbackName: 
   } catch (thrown) {
     dispose();
     if (thrown instanceof ModelFileError) throw thrown;
-    throw new ModelFileError(`The STEP file could not be read: ${exceptionText(oc, thrown)}. It may be damaged; export it again, if possible as AP242 or AP214.`);
+    throw new ModelFileError('The STEP file could not be read: its geometry or structure contradicts itself. It may be damaged; export it again, if possible as AP242 or AP214.', exceptionText(oc, thrown));
   } finally {
     oc.FS.unlink('/model.stp');
   }
 }
 
+/** The reader's own words are for programmers; of them the user gets the line. */
 function unreadable(kernel: LoadedKernel): ModelFileError {
-  const where = kernel.takeMessages().find((m) => /line|error|fail/i.test(m))?.replace(/\s+/g, ' ').replace(/^[*\s]+/, '').slice(0, 160);
-  return new ModelFileError(`The STEP file could not be read${where ? ` (the reader says: ${where})` : ''}. It may be damaged; export it again.`);
+  const line = kernel.takeMessages().map((m) => /\bline\D{0,3}(\d+)/i.exec(m)?.[1]).find((n) => n !== undefined);
+  return new ModelFileError(`The STEP file could not be read${line ? `: what stands in line ${Number(line).toLocaleString('en')} is not valid STEP` : ''}. It may be damaged; export it again.`);
 }
 
 function nothingToShow(text: StepText, transferred: boolean): ModelFileError {

@@ -19,13 +19,23 @@ export interface LeastDistance {
   to: Vec3;
 }
 
+/** A question that has no answer, in a sentence for the user. */
+export class QuestionRefusal extends Error {
+  override name = 'QuestionRefusal';
+}
+
 const SHAPE_TYPE = { face: ShapeType.face, edge: ShapeType.edge, vertex: ShapeType.vertex } as const;
+
+/** Frames that agree to this many units a millimetre are the same. */
+const SAME_FRAME = 1e9;
+const CUTS_KEPT = 100;
 
 /** The shapes that one kernel instance holds, by geometry hash; the least used ones go first. */
 export class ShapeSession {
   private readonly kernel: LoadedKernel;
   private readonly capacity: number;
   private readonly held = new Map<string, Occt>();
+  private readonly cuts = new Map<string, ShapeSection>();
 
   constructor(kernel: LoadedKernel, capacity = 64) {
     this.kernel = kernel;
@@ -36,28 +46,35 @@ export class ShapeSession {
     return this.held.has(hash);
   }
 
-  /** Takes a stored shape in. @returns the hashes given up for it */
-  load(hash: string, bytes: Uint8Array): string[] {
-    if (this.held.has(hash)) return [];
-    const { oc } = this.kernel;
-    oc.FS.writeFile('/session.brep', bytes);
-    const shape = new oc.TopoDS_Shape();
-    const builder = new oc.BRep_Builder();
-    const progress = new oc.Message_ProgressRange_1();
-    const read = oc.BRepTools.Read_2(shape, '/session.brep', builder, progress) as boolean;
-    builder.delete();
-    progress.delete();
-    oc.FS.unlink('/session.brep');
-    if (!read) throw new Error(`The stored shape ${hash} could not be read back.`);
-    this.held.set(hash, shape);
-    const evicted: string[] = [];
-    for (const [old, s] of this.held) {
+  /** What it holds, the least used first. */
+  hashes(): string[] {
+    return [...this.held.keys()];
+  }
+
+  /** Takes a stored shape in; when there are too many, the least used gives way. */
+  load(hash: string, bytes: Uint8Array): void {
+    if (this.held.has(hash)) return;
+    this.held.set(hash, this.read(hash, bytes));
+    for (const [old, shape] of this.held) {
       if (this.held.size <= this.capacity) break;
-      s.delete();
+      shape.delete();
       this.held.delete(old);
-      evicted.push(old);
     }
-    return evicted;
+  }
+
+  private read(hash: string, bytes: Uint8Array): Occt {
+    const { oc } = this.kernel;
+    const [shape, builder, progress] = [new oc.TopoDS_Shape(), new oc.BRep_Builder(), new oc.Message_ProgressRange_1()];
+    oc.FS.writeFile('/session.brep', bytes);
+    try {
+      if (oc.BRepTools.Read_2(shape, '/session.brep', builder, progress) as boolean) return shape;
+      shape.delete();
+      throw new Error(`The stored shape ${hash} could not be read back.`);
+    } finally {
+      builder.delete();
+      progress.delete();
+      oc.FS.unlink('/session.brep');
+    }
   }
 
   /** Exact least distance between two placed shapes by the kernel's extrema search (BRepExtrema_DistShapeShape). */
@@ -76,9 +93,13 @@ export class ShapeSession {
     }
   }
 
-  /** The exact outlines of a cut through a whole part, in its own frame. */
+  /** The exact outlines of a cut through a whole part, in its own frame. Parts that repeat in an assembly lie alike to a plane, so the last cuts are kept. */
   section(hash: string, frame: CuttingFrame): ShapeSection {
-    return sectionShape(this.kernel, this.use(hash), frame);
+    const key = `${hash} ${JSON.stringify(frame, (_, x: unknown) => (typeof x === 'number' ? Math.round(x * SAME_FRAME) : x))}`;
+    const cut = this.cuts.get(key) ?? sectionShape(this.kernel, this.use(hash), frame);
+    this.cuts.set(key, cut);
+    if (this.cuts.size > CUTS_KEPT) this.cuts.delete(this.cuts.keys().next().value!);
+    return cut;
   }
 
   /** A loaded shape, which becomes the most recently used. */
@@ -107,7 +128,7 @@ export class ShapeSession {
   private subShape(shape: Occt, kind: 'face' | 'edge' | 'vertex', index: number): Occt {
     const map = indexedMap(this.kernel.oc, shape, SHAPE_TYPE[kind]);
     try {
-      if (index < 0 || index >= map.Size()) throw new RangeError(`This part has no ${kind} number ${index}.`);
+      if (index < 0 || index >= map.Size()) throw new QuestionRefusal(`This part has no ${kind} number ${index}.`);
       return map.FindKey(index + 1);
     } finally {
       map.delete();

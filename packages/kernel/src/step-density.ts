@@ -3,55 +3,65 @@
  * writer notes g³·cm² where it means g/cm³; both are put right here.
  */
 
-const entities = (text: string, type: string): Map<string, string> => {
-  const found = new Map<string, string>();
-  for (const m of text.matchAll(new RegExp(`(#\\d+)\\s*=\\s*${type}\\s*\\(([^;]*)\\)\\s*;`, 'g'))) found.set(m[1], m[2]);
-  return found;
-};
+import type { StepFacts } from './step-text.ts';
 
-const references = (body: string | undefined): string[] => body?.match(/#\d+/g) ?? [];
+/** What densities are read from, besides units. */
+export const DENSITY_TYPES = ['PROPERTY_DEFINITION', 'PROPERTY_DEFINITION_REPRESENTATION', 'REPRESENTATION', 'MEASURE_REPRESENTATION_ITEM', 'DESCRIPTIVE_REPRESENTATION_ITEM', 'DERIVED_UNIT', 'DERIVED_UNIT_ELEMENT'] as const;
+
+/** References of a statement that are followed: those of materials have a handful, and a hostile one shall not cost more. */
+const FOLLOWED = 64;
+
+const references = (body: string | undefined): string[] => body?.match(/#\d+/g)?.slice(0, FOLLOWED) ?? [];
 
 /**
  * Density of every material that the file gives one, by material name, kg/m³.
  * Follows material name and density to the product they both describe (ISO 10303-45 material property representation).
  */
-export function readDensities(text: string): Map<string, number> {
+export function readDensities({ byType, complex }: StepFacts): Map<string, number> {
   const densities = new Map<string, number>();
-  if (!text.includes('density')) return densities;
-  const properties = entities(text, 'PROPERTY_DEFINITION');
-  const representations = entities(text, 'REPRESENTATION');
-  const measures = entities(text, 'MEASURE_REPRESENTATION_ITEM');
-  const names = entities(text, 'DESCRIPTIVE_REPRESENTATION_ITEM');
+  const entities = (type: (typeof DENSITY_TYPES)[number]) => byType.get(type)!;
+  const [properties, representations] = [entities('PROPERTY_DEFINITION'), entities('REPRESENTATION')];
+  const [measures, names] = [entities('MEASURE_REPRESENTATION_ITEM'), entities('DESCRIPTIVE_REPRESENTATION_ITEM')];
+  const unitOf = (id: string) => entities('DERIVED_UNIT').get(id) ?? entities('DERIVED_UNIT_ELEMENT').get(id) ?? complex.get(id) ?? '';
 
+  // Each representation is read once, however many refer to it.
+  const said = new Map<string, { name?: string; density?: number }>();
+  const saidBy = (representation: string) => {
+    const known = said.get(representation);
+    if (known) return known;
+    const body = representations.get(representation);
+    const title = quoted(body) ?? '';
+    const found: { name?: string; density?: number } = {};
+    for (const item of references(body)) {
+      if (title.includes('material name')) found.name ??= quoted(names.get(item));
+      if (title.startsWith('density') && measures.has(item)) found.density ??= measureInKgPerM3(measures.get(item)!, unitOf) ?? undefined;
+    }
+    said.set(representation, found);
+    return found;
+  };
   const byTarget = new Map<string, { name?: string; density?: number }>();
-  for (const body of entities(text, 'PROPERTY_DEFINITION_REPRESENTATION').values()) {
+  for (const body of entities('PROPERTY_DEFINITION_REPRESENTATION').values()) {
     const [property, representation] = references(body);
     const target = references(properties.get(property)).at(-1);
-    if (!target) continue;
-    const entry = byTarget.get(target) ?? {};
-    for (const item of references(representations.get(representation))) {
-      const name = /^\s*'([^']*)'/.exec(names.get(item) ?? '');
-      if (name && /material name/.test(representations.get(representation)!)) entry.name = name[1];
-      const density = measures.has(item) && /^\s*'density/.test(representations.get(representation)!) ? measureInKgPerM3(text, measures.get(item)!) : null;
-      if (density) entry.density = density;
-    }
-    byTarget.set(target, entry);
+    if (target && representation) byTarget.set(target, { ...byTarget.get(target), ...saidBy(representation) });
   }
   for (const { name, density } of byTarget.values()) if (name !== undefined && density) densities.set(name, density);
   return densities;
 }
 
-function measureInKgPerM3(text: string, measure: string): number | null {
+/** The first string of a statement's body. */
+const quoted = (body: string | undefined): string | undefined => /^\s*\(\s*'([^']*)'/.exec(body ?? '')?.[1];
+
+function measureInKgPerM3(measure: string, unitOf: (id: string) => string): number | null {
   const value = Number(/MEASURE\s*\(\s*([-+0-9.eE]+)\s*\)/.exec(measure)?.[1]);
   const unit = references(measure).at(-1);
   if (!(value > 0) || !unit) return null;
-  const entity = (id: string) => new RegExp(`${id}\\s*=\\s*([^;]*);`).exec(text)?.[1] ?? '';
   let factor = 1;
   const exponents: number[] = [];
-  for (const element of references(entity(unit))) {
-    const body = entity(element);
+  for (const element of references(unitOf(unit))) {
+    const body = unitOf(element);
     const exponent = Number(/,\s*([-+0-9.eE]+)\s*\)\s*$/.exec(body)?.[1]);
-    const base = entity(references(body)[0] ?? '#0');
+    const base = unitOf(references(body)[0] ?? '#0');
     const isMass = base.includes('MASS_UNIT');
     exponents.push(exponent);
     factor *= (isMass ? massInKg(base) : lengthInM(base)) ** exponent;

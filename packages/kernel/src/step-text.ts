@@ -1,8 +1,16 @@
-import { readDensities } from './step-density.ts';
+import { DENSITY_TYPES, readDensities } from './step-density.ts';
+import { stepStatements } from './step-statements.ts';
 
 /** A file that cannot be opened, in a sentence that says what is wrong and what to do. */
 export class ModelFileError extends Error {
   override name = 'ModelFileError';
+  /** What the kernel said, for the log. */
+  override readonly cause?: string;
+
+  constructor(sentence: string, cause?: string) {
+    super(sentence);
+    this.cause = cause;
+  }
 }
 
 /** What the plain text of a STEP file (ISO 10303-21) says before the kernel reads it. */
@@ -20,12 +28,39 @@ export interface StepText {
 const HEADER = 'ISO-10303-21;';
 const END = 'END-ISO-10303-21;';
 
-/** Checks the frame of a STEP file and reads what its text says. @throws ModelFileError */
+/** Statements that the text is asked about; complex entities, which have no type of their own, hold the units. */
+const WANTED = new Set(['', 'FILE_SCHEMA', 'DOCUMENT_FILE', ...DENSITY_TYPES]);
+
+/** The statements of interest of a file. */
+export interface StepFacts {
+  /** Bodies by type and id. */
+  byType: ReadonlyMap<string, ReadonlyMap<string, string>>;
+  /** Bodies of complex entities by id. */
+  complex: ReadonlyMap<string, string>;
+}
+
+/** Checks the frame of a STEP file and reads what its text says, in time linear in its size. @throws ModelFileError */
 export function readStepText(bytes: Uint8Array): StepText {
-  const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('latin1');
-  const lines = () => text.split('\n').length;
-  checkStepFrame(text.slice(0, FRAME_HEAD), text.slice(-FRAME_TAIL), lines);
-  return { lengthUnit: readLengthUnit(text), schema: readSchema(text), externalFiles: readExternalFiles(text), densities: readDensities(text) };
+  const text = (from: number, to: number) => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('latin1', from, to);
+  checkStepFrame(text(0, FRAME_HEAD), text(Math.max(0, bytes.length - FRAME_TAIL), bytes.length), () => countLines(bytes));
+  const facts = gatherFacts(bytes);
+  return { lengthUnit: readLengthUnit(facts.complex), schema: readSchema(facts), externalFiles: readExternalFiles(facts), densities: readDensities(facts) };
+}
+
+function gatherFacts(bytes: Uint8Array): StepFacts {
+  const byType = new Map<string, Map<string, string>>([...WANTED].map((type) => [type, new Map<string, string>()]));
+  const complex = byType.get('')!;
+  for (const { id, type, body } of stepStatements(bytes, (t) => WANTED.has(t))) {
+    if (type === '' && !(body.startsWith('(') && /UNIT/i.test(body))) continue;
+    byType.get(type)!.set(id || `header ${type}`, body);
+  }
+  return { byType, complex };
+}
+
+export function countLines(bytes: Uint8Array): number {
+  let lines = 1;
+  for (let at = bytes.indexOf(10); at >= 0; at = bytes.indexOf(10, at + 1)) lines++;
+  return lines;
 }
 
 /** How much of the start and the end of a file `checkStepFrame` needs. */
@@ -48,15 +83,14 @@ export function checkStepFrame(head: string, tail: string, lines: () => number):
 const SI_PREFIX: Record<string, string> = { KILO: 'km', CENTI: 'cm', MILLI: 'mm', MICRO: 'µm', DECI: 'dm', $: 'm' };
 
 /** The length unit that the file's unit context (GLOBAL_UNIT_ASSIGNED_CONTEXT) names; else the first length unit there is. */
-function readLengthUnit(text: string): string | null {
-  const context = /GLOBAL_UNIT_ASSIGNED_CONTEXT\s*\(\s*\(([^)]*)\)/.exec(text);
-  const ids = context ? context[1].match(/#\d+/g) ?? [] : [];
-  for (const id of ids) {
-    const entity = new RegExp(`${id}\\s*=\\s*\\(([^;]*LENGTH_UNIT[^;]*);`).exec(text);
-    if (entity) return unitSymbol(entity[1]);
+function readLengthUnit(complex: ReadonlyMap<string, string>): string | null {
+  const lengths = new Map([...complex].filter(([, body]) => /LENGTH_UNIT/i.test(body)));
+  for (const body of complex.values()) {
+    const named = /GLOBAL_UNIT_ASSIGNED_CONTEXT\s*\(\s*\(([^)]*)\)/i.exec(body)?.[1].match(/#\d+/g)?.find((id) => lengths.has(id));
+    if (named) return unitSymbol(lengths.get(named)!);
   }
-  const any = /#\d+\s*=\s*\(([^;]*LENGTH_UNIT\s*\([^;]*);/.exec(text);
-  return any ? unitSymbol(any[1]) : null;
+  const [any] = lengths.values();
+  return any ? unitSymbol(any) : null;
 }
 
 function unitSymbol(entity: string): string | null {
@@ -73,16 +107,17 @@ function unitSymbol(entity: string): string | null {
   return si ? SI_PREFIX[si[1] ?? si[2]] ?? null : null;
 }
 
-function readSchema(text: string): string | null {
-  const schema = /FILE_SCHEMA\s*\(\s*\(\s*'([^']*)'/.exec(text.slice(0, 20000))?.[1].toUpperCase();
+function readSchema({ byType }: StepFacts): string | null {
+  const body = byType.get('FILE_SCHEMA')!.values().next().value;
+  const schema = body && /'([^']*)'/.exec(body)?.[1].toUpperCase();
   if (!schema) return null;
   if (/^CONFIG(URATION)?_CONTROL/.test(schema)) return 'AP203';
   if (schema.startsWith('AUTOMOTIVE')) return 'AP214';
   const named = /AP(\d{3})/.exec(schema);
-  return named ? `AP${named[1]}` : schema;
+  return named ? `AP${named[1]}` : schema.slice(0, 100);
 }
 
-function readExternalFiles(text: string): string[] {
-  const names = [...text.matchAll(/DOCUMENT_FILE\s*\(\s*'([^']+)'/g)].map((m) => m[1]);
+function readExternalFiles({ byType }: StepFacts): string[] {
+  const names = [...byType.get('DOCUMENT_FILE')!.values()].flatMap((body) => /'([^']+)'/.exec(body)?.[1] ?? []);
   return [...new Set(names)].filter((n) => /\.\w{2,5}$/.test(n));
 }

@@ -1,8 +1,8 @@
-import { Global, Module, type OnApplicationShutdown } from '@nestjs/common';
+import { Global, Logger, Module, type OnApplicationShutdown } from '@nestjs/common';
 import knexFactory from 'knex';
 import type { Knex } from 'knex';
 import pg from 'pg';
-import { migrationSource } from './migrations.ts';
+import { databaseUrl } from './database-url.ts';
 
 /** Injection token of the Knex instance. */
 export const KNEX = 'KNEX';
@@ -10,17 +10,14 @@ export const KNEX = 'KNEX';
 // Sizes fit a JavaScript number; node-postgres gives bigint as text by default.
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
-export function databaseUrl(): string {
-  const url = process.env['DATABASE_URL'];
-  if (!url) throw new Error('DATABASE_URL is not set; start the server with bin/start.');
-  return url;
-}
+/** A connection that waits longer than this for a free one is told so. */
+const ACQUIRE_TIMEOUT = 20_000;
 
-async function connect(): Promise<Knex> {
-  const knex = knexFactory({ client: 'pg', connection: databaseUrl(), pool: { min: 0, max: 12 }, migrations: { migrationSource } });
-  await knex.migrate.latest();
-  return knex;
-}
+/** Lost connections are told where they hurt. */
+const logger = new Logger('Database');
+const log = { warn: (m: unknown) => logger.debug(m), error: (m: unknown) => logger.debug(m), deprecate: () => {}, debug: () => {} };
+
+const connect = (): Knex => knexFactory({ client: 'pg', connection: databaseUrl(), pool: { min: 0, max: 12 }, acquireConnectionTimeout: ACQUIRE_TIMEOUT, log });
 
 class KnexCloser implements OnApplicationShutdown {
   private readonly knex: Knex;

@@ -4,23 +4,26 @@ import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { LOCAL_OWNER } from '../database/migrations.ts';
 
-export interface ConvertInput {
-  revisionId: string;
-  fileHash: string;
-}
+/** Seconds that a lease holds without being renewed. */
+export const LEASE = 15;
 
 export interface JobRow {
   id: string;
-  kind: 'convert';
+  kind: string;
   subject: string;
   model_id: string | null;
-  input: ConvertInput;
+  input: unknown;
   state: JobState;
   stage: string;
   progress: number;
   attempts: number;
+  interruptions: number;
   problem: Problem | null;
   created_at: Date;
+  finished_at: Date | null;
+  lease: string | null;
+  lease_until: Date | null;
+  changed_at: Date;
 }
 
 export const jobView = (row: JobRow): JobView => ({
@@ -35,25 +38,23 @@ export const jobView = (row: JobRow): JobView => ({
   createdAt: row.created_at.toISOString(),
 });
 
+type Change = Partial<Omit<JobRow, 'problem' | 'changed_at'>> & { problem?: string };
+
+const IDLE = { lease: null, lease_until: null } as const;
+
+/**
+ * The states of jobs, and who may change them. `job` is the truth; the queue (graphile-worker) only decides which worker
+ * gets a job next, and is put right from `job` whenever the two disagree.
+ */
 @Injectable()
 export class JobsRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
   /** Creates a job and hands it to the queue in the caller's transaction, so that neither exists without the other. */
-  async create(trx: Knex.Transaction, subject: string, modelId: string, input: ConvertInput): Promise<JobRow> {
-    const [row] = await trx<JobRow>('job')
-      .insert({ owner_id: LOCAL_OWNER, kind: 'convert', subject, model_id: modelId, input: JSON.stringify(input) } as never)
-      .returning('*');
+  async create(trx: Knex.Transaction, kind: string, subject: string, modelId: string | null, input: object): Promise<JobRow> {
+    const [row] = (await trx('job').insert({ owner_id: LOCAL_OWNER, kind, subject, model_id: modelId, input: JSON.stringify(input) }).returning('*')) as JobRow[];
     await this.enqueue(trx, row.id);
     return row;
-  }
-
-  private async enqueue(knex: Knex, id: string): Promise<void> {
-    await knex.raw(`select graphile_worker.add_job('run_job', payload := ?::json, max_attempts := 1, job_key := ?)`, [JSON.stringify({ id }), id]);
-  }
-
-  requeue(id: string): Promise<void> {
-    return this.enqueue(this.knex, id);
   }
 
   list(): Promise<JobRow[]> {
@@ -64,19 +65,88 @@ export class JobsRepository {
     return this.knex<JobRow>('job').where({ id }).first();
   }
 
-  /** Changes a job that is in one of the given states. @returns the job, or undefined when it was not */
-  async change(id: string, from: JobState[], values: Partial<JobRow> & { finished_at?: Date }): Promise<JobRow | undefined> {
-    const stored = { ...values, ...(values.problem && { problem: JSON.stringify(values.problem) as never }) };
-    const [row] = await this.knex<JobRow>('job').where({ id }).whereIn('state', from).update(stored).returning('*');
+  /** Takes a waiting job for one worker. @returns undefined when it does not wait any more */
+  async claim(id: string, lease: string): Promise<JobRow | undefined> {
+    const [row] = await this.change(this.knex, { id, state: 'queued' }, { state: 'running', stage: 'starting', progress: 0, lease, lease_until: this.leaseEnd() });
     return row;
   }
 
-  async remove(id: string): Promise<void> {
-    await this.knex('job').where({ id }).delete();
+  /** Renews a lease. @returns false when it is lost: the job was cancelled, or taken up by another */
+  async renew(id: string, lease: string): Promise<boolean> {
+    return (await this.knex('job').where({ id, lease, state: 'running' }).update({ lease_until: this.leaseEnd() })) > 0;
   }
 
-  /** Jobs that were running when the server last ended. */
-  interrupted(): Promise<JobRow[]> {
-    return this.knex<JobRow>('job').whereIn('state', ['queued', 'running']).orderBy('created_at');
+  async tellProgress(id: string, lease: string, stage: string, progress: number): Promise<void> {
+    await this.change(this.knex, { id, lease, state: 'running' }, { stage, progress });
+  }
+
+  /** Ends a job together with what belongs to it, if the lease still holds. @returns false when it does not; nothing is done then */
+  async end(id: string, lease: string, state: 'done' | 'failed', problem: Problem | null, together: (trx: Knex.Transaction) => Promise<void>): Promise<boolean> {
+    return this.knex.transaction(async (trx) => {
+      const held = await trx('job').where({ id, lease, state: 'running' }).forUpdate().first('id');
+      if (!held) return false;
+      await together(trx);
+      await this.change(trx, { id }, { ...IDLE, state, stage: state, finished_at: new Date(), ...(state === 'done' && { progress: 1 }), ...(problem && { problem: JSON.stringify(problem) }) });
+      return true;
+    });
+  }
+
+  /**
+   * Gives a job back to the queue.
+   * @param values what is counted
+   * @param delay seconds
+   */
+  async release(id: string, lease: string, values: Pick<Change, 'attempts' | 'interruptions' | 'stage'>, delay = 0): Promise<void> {
+    await this.knex.transaction(async (trx) => {
+      const [row] = await this.change(trx, { id, lease, state: 'running' }, { ...IDLE, state: 'queued', stage: 'waiting', progress: 0, ...values });
+      if (row) await this.enqueue(trx, id, delay);
+    });
+  }
+
+  /** Cancels a waiting or running job with what stands for its result, and forgets it; of a finished one only the record goes. @returns false when there is none */
+  async cancel(id: string, discard: (trx: Knex.Transaction, job: JobRow) => Promise<void>): Promise<boolean> {
+    return this.knex.transaction(async (trx) => {
+      const job = await trx<JobRow>('job').where({ id }).forUpdate().first();
+      if (!job) return false;
+      if (job.state === 'queued' || job.state === 'running') {
+        await discard(trx, job);
+        await this.change(trx, { id }, { ...IDLE, state: 'cancelled', finished_at: new Date() });
+        await trx.raw('select graphile_worker.remove_job(?)', [id]);
+      }
+      await trx('job').where({ id }).delete();
+      return true;
+    });
+  }
+
+  /** Jobs whose worker has not renewed its lease; each is taken over by whoever asks first. */
+  async takeExpired(lease: string): Promise<JobRow[]> {
+    const expired = this.knex('job').where({ state: 'running' }).where('lease_until', '<', this.knex.fn.now()).select('id').forUpdate().skipLocked();
+    return (await this.knex('job').whereIn('id', expired).update({ lease, lease_until: this.leaseEnd() }).returning('*')) as JobRow[];
+  }
+
+  /** Puts waiting jobs that the queue has lost, or holds for a worker that is gone, into it again. */
+  async enqueueLost(): Promise<void> {
+    const lost = (await this.knex('job').where({ state: 'queued' }).whereRaw("changed_at < now() - make_interval(secs => ?)", [LEASE])
+      .whereRaw('not exists (select 1 from graphile_worker.jobs q where q.key = job.id::text and q.locked_at is null)').select('id')) as { id: string }[];
+    for (const { id } of lost) await this.knex.transaction((trx) => this.enqueue(trx, id));
+  }
+
+  /** Forgets jobs that ended so many days ago, and entries of the queue whose worker is gone for so many seconds. */
+  async forgetFinished(days: number, seconds: number): Promise<void> {
+    await this.knex.raw('delete from graphile_worker._private_jobs where key is null and attempts >= max_attempts and locked_at < now() - make_interval(secs => ?)', [seconds]);
+    await this.knex('job').whereIn('state', ['done', 'cancelled']).whereRaw('finished_at < now() - make_interval(days => ?)', [days]).delete();
+  }
+
+  private async enqueue(trx: Knex.Transaction, id: string, delay = 0): Promise<void> {
+    // If a worker still holds it, that entry loses its key and is never run again, and a new one is made.
+    await trx.raw("select graphile_worker.add_job('run_job', payload := ?::json, max_attempts := 1, job_key := ?, run_at := now() + make_interval(secs => ?))", [JSON.stringify({ id }), id, delay]);
+  }
+
+  private leaseEnd(): Knex.Raw {
+    return this.knex.raw('now() + make_interval(secs => ?)', [LEASE]);
+  }
+
+  private async change(knex: Knex, which: Partial<Pick<JobRow, 'id' | 'lease' | 'state'>>, values: Omit<Change, 'lease_until'> & { lease_until?: unknown }): Promise<JobRow[]> {
+    return (await knex('job').where(which).update({ ...values, changed_at: knex.fn.now() }).returning('*')) as JobRow[];
   }
 }

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { KernelReply, KernelRequest } from './messages.ts';
+import type { KernelEnd, KernelNews, KernelReply, KernelRequest } from './messages.ts';
 import { workerUrl } from './worker-url.ts';
 
 /** The thread ended before it answered: crashed, or was stopped on purpose. */
@@ -7,57 +7,70 @@ export class KernelStopped extends Error {
   override name = 'KernelStopped';
 }
 
-/** A fault the kernel reported about a file, in a sentence for the user. */
+/** A fault that the kernel found in a file or a question, in a sentence for the user. */
 export class KernelRefusal extends Error {
   override name = 'KernelRefusal';
+  override readonly cause: string;
+
+  constructor(sentence: string, cause = '') {
+    super(sentence);
+    this.cause = cause;
+  }
 }
 
-type WithoutId<T> = T extends unknown ? Omit<T, 'id'> : never;
+/** A fault of the kernel itself; its words are for the log. */
+export class KernelFault extends Error {
+  override name = 'KernelFault';
+  readonly broken: boolean;
 
-/** One kernel worker thread: starts on demand, answers one question at a time, starts anew after it ended. */
+  constructor(message: string, broken: boolean) {
+    super(message);
+    this.broken = broken;
+  }
+}
+
+type Answer = Extract<KernelEnd, { type: 'converted' | 'answered' }>;
+
+interface Waiting {
+  onNews: (news: KernelNews) => void;
+  resolve: (end: Answer) => void;
+  reject: (error: Error) => void;
+}
+
+/** One thread with a kernel of its own: starts on demand, does one thing at a time, starts anew after it ended. */
 export class KernelThread {
   private readonly module: WebAssembly.Module;
-  private readonly onStopped: () => void;
   private worker: Worker | null = null;
-  private nextId = 1;
-  private readonly waiting = new Map<number, { onReply: (r: KernelReply) => boolean; fail: (e: Error) => void }>();
+  private waiting: Waiting | null = null;
 
-  constructor(module: WebAssembly.Module, onStopped: () => void = () => {}) {
+  constructor(module: WebAssembly.Module) {
     this.module = module;
-    this.onStopped = onStopped;
   }
 
-  /** Starts the thread if it is not running, so that the first question need not wait for it. */
+  /** Starts the thread if it is not running, so that the first request need not wait for it. */
   warm(): void {
     this.running();
   }
 
   /**
-   * Sends a request. `onReply` sees every reply to it and returns true for the last one.
-   * @throws KernelRefusal for faults of a file, KernelStopped when the thread ended, Error for other faults
+   * Does one thing; the next may be asked when it has ended.
+   * @throws KernelRefusal, KernelFault, or KernelStopped when the thread ended
    */
-  ask(request: WithoutId<KernelRequest>, onReply: (reply: KernelReply) => boolean): Promise<void> {
-    const id = this.nextId++;
+  ask(request: KernelRequest, onNews: (news: KernelNews) => void = () => {}): Promise<Answer> {
+    if (this.waiting) throw new Error('The kernel thread is busy.');
+    const worker = this.running();
     return new Promise((resolve, reject) => {
-      this.waiting.set(id, {
-        fail: reject,
-        onReply: (reply) => {
-          if (reply.type === 'error') reject(reply.user ? new KernelRefusal(reply.message) : new Error(reply.message));
-          else if (onReply(reply)) resolve();
-          else return false;
-          return true;
-        },
-      });
-      this.running().postMessage({ ...request, id } as KernelRequest);
+      this.waiting = { onNews, resolve, reject };
+      worker.postMessage(request);
     });
   }
 
   /** Ends the thread at once, whatever it computes (the only way to interrupt the kernel). */
-  async stop(): Promise<void> {
+  async stop(why = 'The computation was stopped.'): Promise<void> {
     const worker = this.worker;
     this.worker = null;
+    this.fail(new KernelStopped(why));
     await worker?.terminate();
-    this.failAll(new KernelStopped('The computation was stopped.'));
   }
 
   private running(): Worker {
@@ -65,24 +78,31 @@ export class KernelThread {
     const { url, execArgv } = workerUrl();
     const worker = new Worker(url, { workerData: { module: this.module }, execArgv });
     this.worker = worker;
-    worker.on('message', (reply: KernelReply) => {
-      if (reply.type === 'ready') return;
-      const entry = this.waiting.get(reply.id);
-      if (entry?.onReply(reply)) this.waiting.delete(reply.id);
-    });
+    worker.on('message', (reply: KernelReply) => this.worker === worker && this.hear(reply));
     const ended = (why: string) => {
       if (this.worker !== worker) return;
       this.worker = null;
-      this.failAll(new KernelStopped(why));
-      this.onStopped();
+      this.fail(new KernelStopped(why));
     };
-    worker.on('error', (error) => ended(`The geometry kernel crashed: ${String(error instanceof Error ? error.message : error)}.`));
-    worker.on('exit', (code) => ended(`The geometry kernel ended unexpectedly (code ${code}).`));
+    worker.on('error', (error) => ended(`The thread crashed: ${String(error instanceof Error ? error.message : error)}.`));
+    worker.on('messageerror', (error) => ended(`The thread sent what cannot be read: ${error.message}.`));
+    worker.on('exit', (code) => ended(`The thread ended (code ${code}).`));
     return worker;
   }
 
-  private failAll(error: Error): void {
-    for (const entry of this.waiting.values()) entry.fail(error);
-    this.waiting.clear();
+  private hear(reply: KernelReply): void {
+    const { waiting } = this;
+    if (!waiting || reply.type === 'ready') return;
+    if (reply.type === 'progress' || reply.type === 'geometry') return waiting.onNews(reply);
+    this.waiting = null;
+    if (reply.type === 'refused') waiting.reject(new KernelRefusal(reply.sentence, reply.cause));
+    else if (reply.type === 'failed') waiting.reject(new KernelFault(reply.message, reply.broken));
+    else waiting.resolve(reply);
+  }
+
+  private fail(error: Error): void {
+    const { waiting } = this;
+    this.waiting = null;
+    waiting?.reject(error);
   }
 }

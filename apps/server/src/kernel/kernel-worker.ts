@@ -2,10 +2,10 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { brotliCompressSync, brotliDecompressSync, constants } from 'node:zlib';
 import { encodeGeometry } from '@bathyscope/contracts';
 import { summariseModel, type PartGeometry } from '@bathyscope/core';
-import { convertStep, loadKernel, ModelFileError, selfTest, ShapeSession, type ConvertedGeometry } from '@bathyscope/kernel';
-import type { ConvertOutcome, KernelReply, KernelRequest, StoredGeometry } from './messages.ts';
+import { convertStep, loadKernel, ModelFileError, QUESTIONS, QuestionRefusal, selfTest, ShapeSession, type ConvertedGeometry, type Question } from '@bathyscope/kernel';
+import type { ConvertOutcome, KernelEnd, KernelReply, KernelRequest, StoredGeometry } from './messages.ts';
 
-/* A worker thread that holds one kernel instance. A thin shell: each message is one call into the kernel package. */
+/* A thread that holds one kernel instance. A thin shell: each message is one call into the kernel package. */
 
 const port = parentPort!;
 const reply = (message: KernelReply): void => port.postMessage(message);
@@ -17,14 +17,15 @@ const compress = (bytes: Uint8Array): Uint8Array =>
 const kernel = await loadKernel((workerData as { module: WebAssembly.Module }).module);
 selfTest(kernel);
 const session = new ShapeSession(kernel);
+const heap = (): number => kernel.oc.HEAPU8.byteLength as number;
 
-function convert(request: Extract<KernelRequest, { type: 'convert' }>): void {
+function convert(request: Extract<KernelRequest, { type: 'convert' }>): KernelEnd {
   const geometries = new Map<string, PartGeometry>();
   const model = convertStep(kernel, request.bytes, request.name, {
-    onProgress: (stage, done, total) => reply({ type: 'progress', id: request.id, stage, done, total }),
+    onProgress: (stage, share) => reply({ type: 'progress', stage, share }),
     onGeometry: (converted) => {
       geometries.set(converted.hash, converted.geometry);
-      reply({ type: 'geometry', id: request.id, geometry: store(converted) });
+      reply({ type: 'geometry', geometry: store(converted) });
     },
   });
   const outcome: ConvertOutcome = {
@@ -35,7 +36,7 @@ function convert(request: Extract<KernelRequest, { type: 'convert' }>): void {
     summary: summariseModel(model.structure, (part) => geometries.get(model.structure.parts[part].geometry!)!),
     warnings: model.warnings,
   };
-  reply({ type: 'converted', id: request.id, outcome, heap: kernel.oc.HEAPU8.byteLength as number });
+  return { type: 'converted', outcome, heap: heap() };
 }
 
 function store({ hash, geometry, shape }: ConvertedGeometry): StoredGeometry {
@@ -43,19 +44,20 @@ function store({ hash, geometry, shape }: ConvertedGeometry): StoredGeometry {
   return { hash, triangles: geometry.mesh.indices.length / 3, rawSize: raw.byteLength, container: compress(raw), shape: compress(shape) };
 }
 
-function answer(request: KernelRequest): void {
-  if (request.type === 'convert') convert(request);
-  else if (request.type === 'load') reply({ type: 'loaded', id: request.id, evicted: session.load(request.hash, brotliDecompressSync(request.shape)) });
-  else if (request.type === 'section') reply({ type: 'section', id: request.id, result: session.section(request.hash, request.frame) });
-  else reply({ type: 'distance', id: request.id, result: session.leastDistance(request.a, request.b) });
+function answer({ name, asked, places, shapes }: Extract<KernelRequest, { type: 'ask' }>): KernelEnd {
+  for (const [hash, bytes] of shapes) session.load(hash, brotliDecompressSync(bytes));
+  const question = QUESTIONS[name] as unknown as Question<object, unknown>;
+  return { type: 'answered', answer: question.answer(asked, places, session), held: session.hashes(), heap: heap() };
 }
 
 port.on('message', (request: KernelRequest) => {
   try {
-    answer(request);
+    reply(request.type === 'convert' ? convert(request) : answer(request));
   } catch (error) {
-    const message = error instanceof Error ? error.message : `The geometry kernel failed (${String(error)}).`;
-    reply({ type: 'error', id: request.id, message, user: error instanceof ModelFileError });
+    if (error instanceof ModelFileError) reply({ type: 'refused', sentence: error.message, cause: error.cause ?? '' });
+    else if (error instanceof QuestionRefusal) reply({ type: 'refused', sentence: error.message, cause: '' });
+    // The kernel's own exceptions are numbers; what comes from its memory is no ordinary error either.
+    else reply({ type: 'failed', message: error instanceof Error ? error.stack ?? error.message : `kernel exception ${String(error)}`, broken: !(error instanceof Error) || error instanceof WebAssembly.RuntimeError });
   }
 });
 reply({ type: 'ready' });

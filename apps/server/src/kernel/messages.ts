@@ -1,12 +1,11 @@
-import type { ConvertStage, CuttingFrame, LeastDistance, PlacedShape, ShapeSection } from '@bathyscope/kernel';
+import type { ConvertStage, Places, QuestionName } from '@bathyscope/kernel';
 import type { ModelStructure, ModelSummary } from '@bathyscope/core';
 
-/** What the server asks a kernel worker thread. */
+/** What a kernel thread is asked: one thing at a time. */
 export type KernelRequest =
-  | { type: 'convert'; id: number; bytes: Uint8Array; name: string }
-  | { type: 'load'; id: number; hash: string; shape: Uint8Array }
-  | { type: 'distance'; id: number; a: PlacedShape; b: PlacedShape }
-  | { type: 'section'; id: number; hash: string; frame: CuttingFrame };
+  | { type: 'convert'; bytes: Uint8Array; name: string }
+  /** `shapes`: brotli, those that the thread does not hold. */
+  | { type: 'ask'; name: QuestionName; asked: object; places: Places; shapes: [hash: string, bytes: Uint8Array][] };
 
 export interface StoredGeometry {
   hash: string;
@@ -27,14 +26,18 @@ export interface ConvertOutcome {
   warnings: string[];
 }
 
-/** What a kernel worker thread reports. */
-export type KernelReply =
-  | { type: 'ready' }
-  | { type: 'progress'; id: number; stage: ConvertStage; done: number; total: number }
-  | { type: 'geometry'; id: number; geometry: StoredGeometry }
-  | { type: 'converted'; id: number; outcome: ConvertOutcome; heap: number }
-  | { type: 'loaded'; id: number; evicted: string[] }
-  | { type: 'distance'; id: number; result: LeastDistance }
-  | { type: 'section'; id: number; result: ShapeSection }
-  /** `user`: the message is a sentence for the user; else it is a fault of ours. */
-  | { type: 'error'; id: number; message: string; user: boolean };
+/** What a kernel thread tells on the way. */
+export type KernelNews =
+  | { type: 'progress'; stage: ConvertStage; share: number }
+  | { type: 'geometry'; geometry: StoredGeometry };
+
+/** How it ends. `heap`: bytes of the kernel's memory, which never shrinks. */
+export type KernelEnd =
+  | { type: 'converted'; outcome: ConvertOutcome; heap: number }
+  | { type: 'answered'; answer: unknown; held: string[]; heap: number }
+  /** `sentence` is for the user; `cause` is what the kernel said, for the log. */
+  | { type: 'refused'; sentence: string; cause: string }
+  /** A fault; `broken` when the instance may not be sound any more. */
+  | { type: 'failed'; message: string; broken: boolean };
+
+export type KernelReply = { type: 'ready' } | KernelNews | KernelEnd;

@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import type { ModelDetail, ModelListItem } from '@bathyscope/contracts';
-import type { ModelStructure, ModelSummary } from '@bathyscope/core';
+import type { ModelSummary } from '@bathyscope/core';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { LOCAL_OWNER } from '../database/migrations.ts';
@@ -19,7 +19,6 @@ interface ModelRow {
   updated_at: Date;
   state: 'converting' | 'ready';
   thumbnail_at: Date | null;
-  structure: ModelStructure;
   summary: ModelSummary | null;
   warnings: string[];
 }
@@ -55,15 +54,42 @@ export class ModelsRepository {
       .whereNull('model.deleted_at');
   }
 
-  async list(): Promise<ModelListItem[]> {
-    const rows = (await this.current().select(LIST_COLUMNS).orderBy('model.created_at', 'desc')) as ModelRow[];
-    return rows.map(listItem);
+  /** One page of the shelf, newest first. @param after the last model of the page before; one that is gone begins anew */
+  async list(limit: number, after?: string): Promise<ModelListItem[]> {
+    const query = this.current().select(LIST_COLUMNS).orderBy([{ column: 'model.created_at', order: 'desc' }, { column: 'model.id', order: 'desc' }]).limit(limit);
+    const last = after && ((await this.knex('model').where({ id: after }).first('created_at', 'id')) as { created_at: Date; id: string } | undefined);
+    // Times have microseconds in the database and milliseconds here, so they are compared there.
+    if (last) void query.whereRaw('(model.created_at, model.id) < (select created_at, id from model where id = ?)', [after]);
+    return ((await query) as ModelRow[]).map(listItem);
   }
 
-  async find(id: string): Promise<ModelDetail | undefined> {
-    const row = (await this.current().where('model.id', id)
-      .first([...LIST_COLUMNS, 'revision.schema', 'revision.length_unit', 'revision.structure', 'revision.warnings'])) as ModelRow | undefined;
-    return row && { ...listItem(row), schema: row.schema, lengthUnit: row.length_unit, structure: row.structure, warnings: row.warnings };
+  async count(): Promise<number> {
+    const row = (await this.knex('model').where({ owner_id: LOCAL_OWNER }).whereNull('deleted_at').count('* as n').first()) as { n: number };
+    return row.n;
+  }
+
+  async listItem(id: string): Promise<ModelListItem | undefined> {
+    const row = (await this.current().where('model.id', id).first(LIST_COLUMNS)) as ModelRow | undefined;
+    return row && listItem(row);
+  }
+
+  /** Number of the newest revision; undefined when there is no such model. */
+  async newestRevision(id: string): Promise<number | undefined> {
+    const row = (await this.knex('model').where({ id, owner_id: LOCAL_OWNER }).whereNull('deleted_at').first('revision')) as { revision: number } | undefined;
+    return row?.revision;
+  }
+
+  /** All of a model but its structure. */
+  async details(id: string): Promise<Omit<ModelDetail, 'structure'> | undefined> {
+    const row = (await this.current().where('model.id', id).first([...LIST_COLUMNS, 'revision.schema', 'revision.length_unit', 'revision.warnings'])) as ModelRow | undefined;
+    return row && { ...listItem(row), schema: row.schema, lengthUnit: row.length_unit, warnings: row.warnings };
+  }
+
+  /** The structure of a revision as JSON text; null while it is being converted, undefined when there is none. */
+  async structureText(id: string, revision: number): Promise<string | null | undefined> {
+    const row = (await this.knex('revision').join('model', 'model.id', 'revision.model_id').where({ model_id: id, 'revision.revision': revision }).whereNull('model.deleted_at')
+      .first(this.knex.raw('revision.structure::text as text'))) as { text: string | null } | undefined;
+    return row?.text;
   }
 
   async findByFile(trx: Knex, fileHash: string): Promise<string | undefined> {
@@ -80,15 +106,19 @@ export class ModelsRepository {
     return { modelId: model.id as string, revisionId: revision.id as string };
   }
 
-  /** Puts the outcome of a conversion in; all of it or nothing. */
-  async complete(revisionId: string, outcome: ConvertOutcome, hashes: string[]): Promise<void> {
-    await this.knex.transaction(async (trx) => {
-      await trx('revision').where({ id: revisionId }).update({
-        state: 'ready', format: outcome.format, schema: outcome.schema, length_unit: outcome.lengthUnit,
-        structure: JSON.stringify(outcome.structure), summary: JSON.stringify(outcome.summary), warnings: JSON.stringify(outcome.warnings),
-      });
-      if (hashes.length) await trx('revision_geometry').insert(hashes.map((hash) => ({ revision_id: revisionId, hash })));
+  /** Makes a revision ready, in the transaction that ends its job. What an attempt before stored and this one did not is claimed no longer. */
+  async complete(trx: Knex.Transaction, revisionId: string, outcome: ConvertOutcome, hashes: string[]): Promise<void> {
+    await trx('revision').where({ id: revisionId }).update({
+      state: 'ready', format: outcome.format, schema: outcome.schema, length_unit: outcome.lengthUnit,
+      structure: JSON.stringify(outcome.structure), summary: JSON.stringify(outcome.summary), warnings: JSON.stringify(outcome.warnings),
     });
+    await trx('revision_geometry').where({ revision_id: revisionId }).whereRaw('not (hash = any(?))', [hashes]).delete();
+  }
+
+  /** Removes a revision that never became ready, and its model when it has no other. A ready one stays, whoever asks. */
+  async removeUnready(trx: Knex.Transaction, revisionId: string): Promise<void> {
+    const [gone] = (await trx('revision').where({ id: revisionId, state: 'converting' }).delete().returning('model_id')) as { model_id: string }[];
+    if (gone) await trx('model').where({ id: gone.model_id }).whereNotExists(trx('revision').where({ model_id: gone.model_id }).select(trx.raw('1'))).delete();
   }
 
   async rename(id: string, name: string): Promise<boolean> {
@@ -98,10 +128,6 @@ export class ModelsRepository {
   /** Soft: the row stays, so that it can be brought back. */
   async setDeleted(id: string, deleted: boolean): Promise<boolean> {
     return (await this.knex('model').where({ id }).update({ deleted_at: deleted ? new Date() : null })) > 0;
-  }
-
-  async removeForGood(id: string): Promise<void> {
-    await this.knex('model').where({ id }).delete();
   }
 
   async thumbnail(id: string): Promise<Buffer | undefined> {

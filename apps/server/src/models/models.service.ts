@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { ModelDetail, ModelListItem } from '@bathyscope/contracts';
+import type { ModelListItem } from '@bathyscope/contracts';
 import { migrateViewState, ViewStateError, type ViewState } from '@bathyscope/core';
 import { notFound, ProblemException } from '../problems/problem.ts';
 import { ModelsRepository } from './models.repository.ts';
@@ -19,23 +19,29 @@ export function readViewState(document: unknown): ViewState {
 export class ModelsService {
   constructor(private readonly models: ModelsRepository) {}
 
-  list(): Promise<ModelListItem[]> {
-    return this.models.list();
+  list(limit: number, after?: string): Promise<ModelListItem[]> {
+    return this.models.list(limit, after);
   }
 
-  async find(id: string): Promise<ModelDetail> {
-    const model = await this.models.find(id);
-    if (!model) throw notFound('model');
-    return model;
+  count(): Promise<number> {
+    return this.models.count();
   }
 
-  async rename(id: string, name: string): Promise<ModelDetail> {
-    if (!(await this.models.rename(id, name.trim()))) throw notFound('model');
-    return this.find(id);
+  /** Number of the newest revision. @throws ProblemException when there is no such model */
+  async require(id: string): Promise<number> {
+    const revision = await this.models.newestRevision(id);
+    if (revision === undefined) throw notFound('model');
+    return revision;
+  }
+
+  async rename(id: string, name: string): Promise<ModelListItem> {
+    const renamed = (await this.models.rename(id, name.trim())) ? await this.models.listItem(id) : undefined;
+    if (!renamed) throw notFound('model');
+    return renamed;
   }
 
   async remove(id: string): Promise<void> {
-    await this.find(id);
+    await this.require(id);
     await this.models.setDeleted(id, true);
   }
 
@@ -50,17 +56,17 @@ export class ModelsService {
   }
 
   async setThumbnail(id: string, body: unknown): Promise<void> {
-    await this.find(id);
+    await this.require(id);
     await this.models.setThumbnail(id, requirePng(body));
   }
 
   async viewState(id: string): Promise<unknown> {
-    await this.find(id);
+    await this.require(id);
     return (await this.models.viewState(id)) ?? null;
   }
 
   async saveViewState(id: string, document: unknown): Promise<void> {
-    await this.find(id);
+    await this.require(id);
     await this.models.saveViewState(id, readViewState(document));
   }
 }

@@ -1,6 +1,7 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Put } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Put } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import { SaveSettingsRequest } from '@bathyscope/contracts/requests';
+import { IdParam } from '../http/id-param.ts';
 import { ModelsService } from '../models/models.service.ts';
 import { PreferencesRepository } from './preferences.repository.ts';
 
@@ -29,16 +30,16 @@ export class PreferencesController {
 
   @Get('models/:id/preferences')
   @ApiOperation({ summary: 'What the user set about a model: up axis and Home; or null' })
-  async ofModel(@Param('id', ParseUUIDPipe) id: string): Promise<Values> {
-    await this.models.find(id);
+  async ofModel(@IdParam() id: string): Promise<Values> {
+    await this.models.require(id);
     return { values: await this.preferences.ofModel(id) };
   }
 
   @Put('models/:id/preferences')
   @HttpCode(204)
   @ApiOperation({ summary: 'Keep what the user set about a model' })
-  async saveOfModel(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveSettingsRequest): Promise<void> {
-    await this.models.find(id);
+  async saveOfModel(@IdParam() id: string, @Body() body: SaveSettingsRequest): Promise<void> {
+    await this.models.require(id);
     await this.preferences.saveOfModel(id, body.values);
   }
 }

@@ -1,25 +1,23 @@
-import { Body, Controller, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
-import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { DistanceResult, ExactCut } from '@bathyscope/contracts';
-import { DistanceRequest, SectionRequest } from '@bathyscope/contracts/requests';
+import { Body, Controller, HttpCode, Param, Post, Res } from '@nestjs/common';
+import { ApiBody, ApiOperation, ApiParam, ApiTags } from '@nestjs/swagger';
+import { QUESTIONS } from '@bathyscope/kernel';
+import type { Response } from 'express';
+import { IdParam, RevisionParam } from '../http/id-param.ts';
 import { QuestionsService } from './questions.service.ts';
 
 @ApiTags('questions')
-@Controller('models/:id/questions')
+@Controller('models/:id/revisions/:revision/questions')
 export class QuestionsController {
   constructor(private readonly questions: QuestionsService) {}
 
-  @Post('distance')
+  @Post(':name')
   @HttpCode(200)
-  @ApiOperation({ summary: 'Exact least distance between two things of a model; never waits for a conversion' })
-  distance(@Param('id', ParseUUIDPipe) id: string, @Body() body: DistanceRequest): Promise<DistanceResult> {
-    return this.questions.distance(id, body);
-  }
-
-  @Post('section')
-  @HttpCode(200)
-  @ApiOperation({ summary: 'The exact outlines that a plane cuts of components, in the axes that core’s planeFrame gives the plane' })
-  section(@Param('id', ParseUUIDPipe) id: string, @Body() body: SectionRequest): Promise<ExactCut[]> {
-    return this.questions.section(id, body);
+  @ApiOperation({ summary: `Ask the kernel about a revision of a model; never waits for a conversion. ${Object.entries(QUESTIONS).map(([name, q]) => `${name}: ${q.summary}.`).join(' ')}` })
+  @ApiParam({ name: 'name', enum: Object.keys(QUESTIONS) })
+  @ApiBody({ schema: { type: 'object' } })
+  ask(@IdParam() id: string, @RevisionParam() revision: number, @Param('name') name: string, @Body() body: unknown, @Res({ passthrough: true }) response: Response): Promise<unknown> {
+    const gone = new AbortController();
+    response.once('close', () => response.writableFinished || gone.abort(new Error('Nobody waits for the answer.')));
+    return this.questions.ask(id, revision, name, body, gone.signal);
   }
 }

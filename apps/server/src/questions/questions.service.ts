@@ -1,76 +1,66 @@
 import { Injectable } from '@nestjs/common';
-import type { DistanceResult, ExactCut } from '@bathyscope/contracts';
-import type { DistanceRequest, PickedThing, SectionRequest } from '@bathyscope/contracts/requests';
-import { componentsOf, listOccurrences } from '@bathyscope/core';
-import { cuttingFrame, type CuttingFrame, type PlacedShape, type ShapeSection } from '@bathyscope/kernel';
+import { QUESTIONS, type Placed, type Question, type QuestionName } from '@bathyscope/kernel';
+import { plainToInstance } from 'class-transformer';
+import { validate, type ValidationError } from 'class-validator';
 import { GeometriesRepository } from '../geometries/geometries.repository.ts';
-import { KernelStopped } from '../kernel/kernel-thread.ts';
-import { KernelService } from '../kernel/kernel.service.ts';
-import { ModelsService } from '../models/models.service.ts';
-import { notFound, ProblemException } from '../problems/problem.ts';
+import { KernelRefusal } from '../kernel/kernel-thread.ts';
+import { PieceGaveUp, QuestionThreads } from '../kernel/question-threads.ts';
+import { ModelDocuments } from '../models/model-documents.ts';
+import { badRequest, notFound, ProblemException } from '../problems/problem.ts';
 
-/** ms that one exact cut may take: threaded parts take half a second, worse ones are answered from the mesh. */
-const CUT_LIMIT = 15_000;
+/** Whoever asks is looking at the model. */
+const INTERACTIVE = 10;
 
-/** Questions to the kernel about a model that is on the screen. */
+/** Questions to the kernel about a model. What may be asked, and how it is answered, is the kernel's map alone. */
 @Injectable()
 export class QuestionsService {
   constructor(
-    private readonly models: ModelsService,
-    private readonly kernel: KernelService,
+    private readonly documents: ModelDocuments,
+    private readonly threads: QuestionThreads,
     private readonly geometries: GeometriesRepository,
   ) {}
 
-  async distance(modelId: string, { a, b }: DistanceRequest): Promise<DistanceResult> {
-    const model = await this.models.find(modelId);
-    const components = new Map(componentsOf(listOccurrences(model.structure)).map((c) => [c.path, c]));
-    const place = (thing: PickedThing): PlacedShape => {
-      const component = components.get(thing.component);
-      const hash = component && model.structure.parts[component.part].geometry;
-      if (!component || !hash) throw notFound('component');
-      return { hash, kind: thing.kind, index: thing.index ?? 0, placement: component.placement };
-    };
-    try {
-      return { ...(await this.kernel.distance(place(a), place(b), (hash) => this.shapeOf(hash))), accuracy: 'exact' };
-    } catch (error) {
-      if (error instanceof ProblemException) throw error;
-      throw new ProblemException(422, 'No distance', `The least distance could not be found: ${error instanceof Error ? error.message : String(error)}`);
-    }
+  /** @param signal fires when nobody waits for the answer any more */
+  async ask(modelId: string, revision: number, name: string, body: unknown, signal: AbortSignal): Promise<unknown> {
+    if (!Object.hasOwn(QUESTIONS, name)) throw new ProblemException(404, 'Not found', `There is no question “${name.slice(0, 60)}”. There are: ${Object.keys(QUESTIONS).join(', ')}.`);
+    const question = QUESTIONS[name as QuestionName] as unknown as Question<object, unknown>;
+    const asked = await readAsked(question, body);
+    const placed = await this.documents.placesOf(modelId, revision);
+    const pieces = question.split?.(asked) ?? [asked];
+    const answers = await Promise.all(pieces.map((piece) => this.answer(name as QuestionName, question, piece, placed, signal)));
+    return question.join ? question.join(answers) : answers[0];
   }
 
-  /** Exact cuts, in the order asked; components of one part that lie alike to the plane are cut once. */
-  async section(modelId: string, { normal, constant, up, components }: SectionRequest): Promise<ExactCut[]> {
-    const length = Math.hypot(...normal);
-    if (Math.abs(length - 1) > 1e-6) throw new ProblemException(400, 'No plane', 'The normal of the plane must have length 1.');
-    const model = await this.models.find(modelId);
-    const placed = new Map(componentsOf(listOccurrences(model.structure)).map((c) => [c.path, c]));
-    const done = new Map<string, ShapeSection | string>();
-    const cuts: ExactCut[] = [];
-    for (const path of components) {
-      const component = placed.get(path);
-      const hash = component && model.structure.parts[component.part].geometry;
-      if (!component || !hash) throw notFound('component');
-      const frame = cuttingFrame({ normal, constant, up }, component.placement);
-      const key = `${hash} ${JSON.stringify(frame, (_, x: unknown) => (typeof x === 'number' ? Math.round(x * 1e9) : x))}`;
-      const found = done.get(key) ?? (await this.cut(hash, frame));
-      done.set(key, found);
-      cuts.push(typeof found === 'string' ? { component: path, failed: found } : { component: path, ...found });
-    }
-    return cuts;
-  }
-
-  private async cut(hash: string, frame: CuttingFrame): Promise<ShapeSection | string> {
+  private async answer(name: QuestionName, question: Question<object, unknown>, asked: object, placed: ReadonlyMap<string, Placed>, signal: AbortSignal): Promise<unknown> {
+    const places = Object.fromEntries(question.components(asked).map((path) => [path, placed.get(path) ?? fail(notFound('component'))]));
     try {
-      return await this.kernel.section(hash, frame, CUT_LIMIT, (h) => this.shapeOf(h));
+      // Across the border to a thread goes plain data.
+      return await this.threads.ask({ name, asked: structuredClone({ ...asked }), places, limit: question.limit, priority: INTERACTIVE, signal, shapeOf: (hash) => this.shapeOf(hash) });
     } catch (error) {
-      if (error instanceof ProblemException) throw error;
-      return error instanceof KernelStopped ? 'the exact cut took too long' : 'the kernel found no exact cut';
+      if (error instanceof PieceGaveUp) {
+        if (question.gaveUp) return question.gaveUp(asked, error.why);
+        throw new ProblemException(422, 'No answer', `${question.refusal}: ${error.why}.`);
+      }
+      if (error instanceof KernelRefusal) throw new ProblemException(422, 'No answer', `${question.refusal}: ${error.message}`);
+      throw error;
     }
   }
 
   private async shapeOf(hash: string): Promise<Uint8Array> {
-    const shape = await this.geometries.shape(hash);
-    if (!shape) throw notFound('geometry');
-    return shape;
+    return (await this.geometries.shape(hash)) ?? fail(notFound('geometry'));
   }
 }
+
+const fail = (error: Error): never => {
+  throw error;
+};
+
+async function readAsked(question: Question<object, unknown>, body: unknown): Promise<object> {
+  if (typeof body !== 'object' || body === null || Array.isArray(body)) throw badRequest('A question is asked by a JSON object.');
+  const asked = plainToInstance(question.asked, body);
+  const faults = await validate(asked, { whitelist: true });
+  if (faults.length) throw badRequest(faults.flatMap(sentencesOf).join(' '));
+  return asked;
+}
+
+const sentencesOf = (fault: ValidationError): string[] => [...Object.values(fault.constraints ?? {}), ...(fault.children ?? []).flatMap(sentencesOf)];

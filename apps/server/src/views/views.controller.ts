@@ -1,12 +1,13 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Put, Req, Res } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Patch, Post, Put, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { SavedView } from '@bathyscope/contracts';
 import { ChangeSavedViewRequest, CreateSavedViewRequest, OrderSavedViewsRequest, SaveViewStateRequest } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
+import { IdParam } from '../http/id-param.ts';
 import { ViewsService } from './views.service.ts';
 
-const Id = () => Param('id', ParseUUIDPipe);
-const View = () => Param('view', ParseUUIDPipe);
+const Id = () => IdParam();
+const View = () => IdParam('view');
 
 @ApiTags('saved views')
 @Controller('models/:id')

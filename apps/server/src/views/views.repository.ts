@@ -75,7 +75,10 @@ export class ViewsRepository {
 
   async reorder(modelId: string, ids: readonly string[]): Promise<void> {
     await this.knex.transaction(async (trx) => {
-      for (const [position, id] of ids.entries()) await this.of(trx, modelId).where({ id }).update({ position });
+      await trx.raw(
+        'update saved_view set position = o.position from unnest(?::uuid[]) with ordinality as o(id, position) where saved_view.id = o.id and model_id = ? and owner_id = ?',
+        [[...ids], modelId, LOCAL_OWNER],
+      );
     });
   }
 

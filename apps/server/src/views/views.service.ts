@@ -14,29 +14,29 @@ export class ViewsService {
   ) {}
 
   async list(modelId: string): Promise<SavedView[]> {
-    await this.models.find(modelId);
+    await this.models.require(modelId);
     return this.views.list(modelId);
   }
 
   async create(modelId: string, { name, slot, document }: CreateSavedViewRequest): Promise<SavedView> {
-    const { revision } = await this.models.find(modelId);
+    const revision = await this.models.require(modelId);
     return this.views.create(modelId, revision, { name: name.trim(), slot: slot ?? null, document: readViewState(document) });
   }
 
   async change(modelId: string, id: string, { name, slot, document, recall }: ChangeSavedViewRequest): Promise<SavedView> {
-    await this.models.find(modelId);
+    await this.models.require(modelId);
     const view = await this.views.change(modelId, id, { name: name?.trim(), slot, recall, ...(document && { document: readViewState(document) }) });
     if (!view) throw notFound('saved view');
     return view;
   }
 
   async reorder(modelId: string, ids: string[]): Promise<void> {
-    await this.models.find(modelId);
+    await this.models.require(modelId);
     await this.views.reorder(modelId, ids);
   }
 
   async setDeleted(modelId: string, id: string, deleted: boolean): Promise<void> {
-    await this.models.find(modelId);
+    await this.models.require(modelId);
     if (!(await this.views.setDeleted(modelId, id, deleted))) throw notFound('saved view');
   }
 
@@ -53,12 +53,12 @@ export class ViewsService {
   }
 
   async createLink(modelId: string, document: unknown): Promise<string> {
-    const { revision } = await this.models.find(modelId);
+    const revision = await this.models.require(modelId);
     return this.views.createLink(modelId, revision, readViewState(document));
   }
 
   async link(modelId: string, id: string): Promise<unknown> {
-    await this.models.find(modelId);
+    await this.models.require(modelId);
     const document = await this.views.link(modelId, id);
     if (!document) throw notFound('linked view');
     return document;

@@ -1,5 +1,5 @@
-import type { CutPlane, ViewState } from '@bathyscope/core';
-import type { DistanceResult, ExactCut, JobView, ModelDetail, ModelListItem, Problem, SavedView, UploadResult } from '@bathyscope/contracts';
+import type { ViewState } from '@bathyscope/core';
+import type { JobView, ModelDetail, ModelListItem, Problem, QuestionName, Questions, SavedView, UploadResult } from '@bathyscope/contracts';
 
 /** An error of the API, with the server's sentence for the user. */
 export class ApiError extends Error {
@@ -40,10 +40,14 @@ const KEEPALIVE_LIMIT = 60_000;
 
 const outliving = (init: RequestInit): RequestInit => ({ ...init, keepalive: (init.body as string).length < KEEPALIVE_LIMIT });
 
+/** Models that are asked for at once. */
+export const SHELF_PAGE = 60;
+
 export const api = {
-  models: () => call<ModelListItem[]>('/models'),
+  /** One page of the shelf, newest first; `after` is the last model of the page before. */
+  models: (after?: string) => call<ModelListItem[]>(`/models?limit=${SHELF_PAGE}${after ? `&after=${after}` : ''}`),
   model: (id: string) => call<ModelDetail>(`/models/${id}`),
-  rename: (id: string, name: string) => call<ModelDetail>(`/models/${id}`, json('PATCH', { name })),
+  rename: (id: string, name: string) => call<ModelListItem>(`/models/${id}`, json('PATCH', { name })),
   remove: (id: string) => call<void>(`/models/${id}`, { method: 'DELETE' }),
   restore: (id: string) => call<void>(`/models/${id}/restore`, { method: 'POST' }),
   setThumbnail: (id: string, png: Blob) => call<void>(`/models/${id}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
@@ -64,8 +68,8 @@ export const api = {
   saveSettings: (values: object) => call<void>('/settings', json('PUT', { values })),
   jobs: () => call<JobView[]>('/jobs'),
   cancelJob: (id: string) => call<void>(`/jobs/${id}`, { method: 'DELETE' }),
-  section: (id: string, { normal, constant, up }: CutPlane, components: string[]) => call<ExactCut[]>(`/models/${id}/questions/section`, json('POST', { normal, constant, up, components })),
-  distance: (id: string, a: object, b: object) => call<DistanceResult>(`/models/${id}/questions/distance`, json('POST', { a, b })),
+  /** Puts a question to the kernel about a revision of a model. */
+  ask: <Q extends QuestionName>(id: string, revision: number, name: Q, asked: Questions[Q]['asked']) => call<Questions[Q]['answered']>(`/models/${id}/revisions/${revision}/questions/${name}`, json('POST', asked)),
 };
 
 /** Uploads one file with progress from 0 to 1; `abort` ends it. */

@@ -51,7 +51,8 @@ export class ExactCuts {
 async function askFor(plane: CutPlane, cuts: readonly ComponentCut[], others: readonly (HalfPlane | null | 'nothing')[]): Promise<[number, ExactAnswer][]> {
   const { components, detail } = modelStore.getState();
   try {
-    const found = await api.section(detail!.id, plane, cuts.map((c) => components[c.component].path));
+    const { normal, constant, up } = plane;
+    const found = await api.ask(detail!.id, detail!.revision, 'section', { normal, constant, up, components: cuts.map((c) => components[c.component].path) });
     return found.map((answer, i): [number, ExactAnswer] => [cuts[i].component, 'failed' in answer ? { failed: answer.failed } : checkExact(cuts[i], answer, others)]);
   } catch (error) {
     return cuts.map((c) => [c.component, { failed: error instanceof Error ? error.message : String(error) }]);

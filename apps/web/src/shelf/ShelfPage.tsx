@@ -1,14 +1,15 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import type { ModelListItem } from '@bathyscope/contracts';
 import { MoonStar, Sun, Upload } from 'lucide-react';
-import { useEffect } from 'react';
+import { useEffect, useMemo, useRef, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
-import { api } from '../api/api.ts';
+import { api, SHELF_PAGE } from '../api/api.ts';
 import { changeSettings, settingsStore } from '../stores/settings-store.ts';
 import { IconButton } from '../ui/IconButton.tsx';
 import { Mark } from '../ui/Mark.tsx';
+import { CardGrid } from './CardGrid.tsx';
 import { ModelCard } from './ModelCard.tsx';
 import { FailedCard, ProgressCard } from './ProgressCard.tsx';
 import { makeMissingThumbnails } from './thumbnails.ts';
@@ -16,13 +17,18 @@ import { useJobs } from './use-jobs.ts';
 import { useUploads } from './use-uploads.ts';
 
 const STAGES: Record<string, string> = {
-  waiting: 'Waiting for its turn', reading: 'Reading the file', transferring: 'Building the shapes', meshing: 'Meshing and measuring', done: 'Done',
+  waiting: 'Waiting for its turn', 'no room': 'Waiting for room on the server’s disk', starting: 'Starting', reading: 'Reading the file', transferring: 'Building the shapes', meshing: 'Meshing and measuring', done: 'Done',
 };
 
 /** The start page: the models one has, newest first, with pictures; uploads and conversions with their progress. */
 export function ShelfPage() {
   const queries = useQueryClient();
-  const models = useQuery({ queryKey: ['models'], queryFn: api.models });
+  const pages = useInfiniteQuery({
+    queryKey: ['models'], queryFn: ({ pageParam }) => api.models(pageParam), initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => (last.length === SHELF_PAGE ? last.at(-1)!.id : undefined),
+  });
+  const models = useMemo(() => pages.data?.pages.flat() ?? [], [pages.data]);
+  const scroller = useRef<HTMLElement>(null);
   const { jobs, forget } = useJobs();
   const { uploads, start, remove } = useUploads();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => files.forEach(start), noClick: true, noKeyboard: true });
@@ -32,8 +38,8 @@ export function ShelfPage() {
     document.title = 'Shelf · Bathyscope';
   }, []);
   useEffect(() => {
-    if (models.data) void makeMissingThumbnails(models.data).then((made) => made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined);
-  }, [models.data, queries]);
+    if (models.length) void makeMissingThumbnails(models).then((made) => made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined);
+  }, [models, queries]);
 
   const removeModel = async (model: ModelListItem) => {
     await api.remove(model.id);
@@ -49,14 +55,26 @@ export function ShelfPage() {
     void api.cancelJob(id).catch(() => {}).then(refresh);
   };
   const running = jobs.filter((j) => j.state === 'queued' || j.state === 'running');
-  const ready = (models.data ?? []).filter((m) => m.state === 'ready');
-  const empty = models.isSuccess && !ready.length && !running.length && !uploads.length;
+  const ready = models.filter((m) => m.state === 'ready');
+  const empty = pages.isSuccess && !ready.length && !running.length && !uploads.length;
+
+  const cards: { key: string; card: ReactNode }[] = [
+    ...uploads.map((u) => ({
+      key: u.key,
+      card: u.error
+        ? <FailedCard name={u.name} reason={u.error} onDismiss={() => remove(u.key)} />
+        : <ProgressCard name={u.name} stage="Uploading" share={u.share} onCancel={() => { u.abort(); remove(u.key); }} />,
+    })),
+    ...jobs.filter((j) => j.state === 'failed').map((j) => ({ key: j.id, card: <FailedCard name={j.subject} reason={j.problem?.detail ?? 'The conversion failed.'} onDismiss={() => dismiss(j.id)} /> })),
+    ...running.map((j) => ({ key: j.id, card: <ProgressCard name={j.subject} stage={STAGES[j.stage] ?? j.stage} share={j.progress} onCancel={() => dismiss(j.id)} /> })),
+    ...ready.map((m) => ({ key: m.id, card: <ModelCard model={m} onRemove={() => void removeModel(m)} onRename={(name) => void rename(m, name)} /> })),
+  ];
 
   return (
     <div {...getRootProps()} className="flex h-full flex-col">
       <input {...getInputProps()} aria-label="Model files" />
       <TopLine />
-      <main className="min-h-0 flex-1 overflow-y-auto px-6 py-5">
+      <main ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto px-6 py-5">
         <div className="mx-auto max-w-6xl">
           <div className="mb-4 flex items-end gap-4">
             <div className="flex-1">
@@ -67,15 +85,8 @@ export function ShelfPage() {
               <Upload size={16} aria-hidden /> Choose files
             </button>
           </div>
-          {models.isError && <p role="alert" className="mb-4 rounded border border-red p-3 text-red">{models.error.message}</p>}
-          <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4" aria-label="Models">
-            {uploads.map((u) => (u.error
-              ? <FailedCard key={u.key} name={u.name} reason={u.error} onDismiss={() => remove(u.key)} />
-              : <ProgressCard key={u.key} name={u.name} stage="Uploading" share={u.share} onCancel={() => { u.abort(); remove(u.key); }} />))}
-            {jobs.filter((j) => j.state === 'failed').map((j) => <FailedCard key={j.id} name={j.subject} reason={j.problem?.detail ?? 'The conversion failed.'} onDismiss={() => dismiss(j.id)} />)}
-            {running.map((j) => <ProgressCard key={j.id} name={j.subject} stage={STAGES[j.stage] ?? j.stage} share={j.progress} onCancel={() => dismiss(j.id)} />)}
-            {ready.map((m) => <ModelCard key={m.id} model={m} onRemove={() => void removeModel(m)} onRename={(name) => void rename(m, name)} />)}
-          </ul>
+          {pages.isError && <p role="alert" className="mb-4 rounded border border-red p-3 text-red">{pages.error.message}</p>}
+          <CardGrid label="Models" cards={cards} scroller={scroller} onNearEnd={() => pages.hasNextPage && !pages.isFetching && void pages.fetchNextPage()} />
           {empty && <p className="mt-16 text-center text-soft">The shelf is empty. Drop a STEP file (.step, .stp) here to open it.</p>}
         </div>
       </main>

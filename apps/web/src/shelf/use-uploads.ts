@@ -14,29 +14,56 @@ export interface UploadEntry {
   abort: () => void;
 }
 
-/** Files on their way to the server. The same file dropped twice while it is on its way goes once. */
+/** Uploads at the same moment: a browser has six connections for one server, and other requests need some. */
+const AT_ONCE = 3;
+
+/** Files on their way to the server, a few at a time. The same file dropped twice while it is on its way goes once. */
 export function useUploads() {
   const [entries, setEntries] = useState<UploadEntry[]>([]);
   const active = useRef(new Set<string>());
+  const waiting = useRef<{ key: string; begin: () => Promise<unknown> }[]>([]);
+  const running = useRef(0);
   const queries = useQueryClient();
   const navigate = useNavigate();
   const change = (key: string, values: Partial<UploadEntry>) => setEntries((old) => old.map((e) => (e.key === key ? { ...e, ...values } : e)));
   const remove = (key: string) => setEntries((old) => old.filter((e) => e.key !== key));
 
+  const next = () => {
+    while (running.current < AT_ONCE && waiting.current.length) {
+      running.current++;
+      void waiting.current.shift()!.begin().finally(() => {
+        running.current--;
+        next();
+      });
+    }
+  };
+
+  const begin = async (file: File, key: string) => {
+    const { done, abort } = upload(file, (share) => change(key, { share }));
+    change(key, { abort });
+    try {
+      const { duplicate, model } = await done;
+      remove(key);
+      void queries.invalidateQueries({ queryKey: ['models'] });
+      if (duplicate) toast(`“${model.name}” is this very file: it is on the shelf already.`, { action: { label: 'Open', onClick: () => void navigate(`/models/${model.id}`) } });
+    } catch (error) {
+      change(key, { error: error instanceof Error ? error.message : String(error) });
+    } finally {
+      active.current.delete(key);
+    }
+  };
+
   const start = (file: File) => {
     const key = `${file.name}/${file.size}/${file.lastModified}`;
     if (active.current.has(key)) return;
     active.current.add(key);
-    const { done, abort } = upload(file, (share) => change(key, { share }));
-    setEntries((old) => [{ key, name: file.name, share: 0, error: null, abort }, ...old.filter((e) => e.key !== key)]);
-    done.then(
-      ({ duplicate, model }) => {
-        remove(key);
-        void queries.invalidateQueries({ queryKey: ['models'] });
-        if (duplicate) toast(`“${model.name}” is this very file: it is on the shelf already.`, { action: { label: 'Open', onClick: () => void navigate(`/models/${model.id}`) } });
-      },
-      (error: Error) => change(key, { error: error.message }),
-    ).finally(() => active.current.delete(key));
+    const leave = () => {
+      waiting.current = waiting.current.filter((w) => w.key !== key);
+      active.current.delete(key);
+    };
+    setEntries((old) => [{ key, name: file.name, share: 0, error: null, abort: leave }, ...old.filter((e) => e.key !== key)]);
+    waiting.current.push({ key, begin: () => begin(file, key) });
+    next();
   };
   return { uploads: entries, start, remove };
 }

@@ -1,3 +1,4 @@
+import type { Questions } from '@bathyscope/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { combineMass, describeCut, describePick, patchDistance, piecesIn, formatQuantity, fixed, placeMass, type Fact, type FactValue, type LengthUnit, type MassFigures, type PickFacts, type Vec3 } from '@bathyscope/core';
 import { Check, Copy, X } from 'lucide-react';
@@ -194,7 +195,7 @@ function assemblyFacts(path: string): PickFacts {
   };
 }
 
-const thingOf = (p: Picked) => ({ component: p.component, kind: p.kind === 'component' || p.kind === 'body' ? 'part' : p.kind, index: p.index });
+const thingOf = (p: Picked): Questions['distance']['asked']['a'] => ({ component: p.component, kind: p.kind === 'face' || p.kind === 'edge' || p.kind === 'vertex' ? p.kind : 'part', index: p.index });
 
 /** Two picked things: their least distance. */
 function TwoThings({ items }: { items: Picked[] }) {
@@ -241,10 +242,11 @@ function DistanceToCut({ items }: { items: Picked[] }) {
 function ExactDistance({ items }: { items: Picked[] }) {
   const unit = useStore(settingsStore, (s) => s.unit);
   const id = useStore(modelStore, (s) => s.detail?.id ?? '');
+  const revision = useStore(modelStore, (s) => s.detail?.revision ?? 1);
   const single = items.every((p) => modelStore.getState().byPath.get(p.component)?.part !== undefined);
   const key = items.map((p) => `${p.kind}/${p.index}/${p.component}`);
   const { data, error } = useQuery({
-    queryKey: ['distance', id, ...key], queryFn: () => api.distance(id, thingOf(items[0]), thingOf(items[1])), enabled: single, staleTime: Infinity, retry: false,
+    queryKey: ['distance', id, revision, ...key], queryFn: () => api.ask(id, revision, 'distance', { a: thingOf(items[0]), b: thingOf(items[1]) }), enabled: single, staleTime: Infinity, retry: false,
   });
   const facts: PickFacts = {
     title: 'Least distance',

@@ -1,0 +1,9 @@
+import { Module } from '@nestjs/common';
+import { JobKindsModule } from '../work/job-kinds.module.ts';
+import { JobEvents } from './job-events.ts';
+import { JobsController } from './jobs.controller.ts';
+import { JobsRepository } from './jobs.repository.ts';
+import { JobsService } from './jobs.service.ts';
+
+@Module({ imports: [JobKindsModule], controllers: [JobsController], providers: [JobsService, JobsRepository, JobEvents], exports: [JobsRepository] })
+export class JobsModule {}

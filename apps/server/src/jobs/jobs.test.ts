@@ -1,0 +1,183 @@
+import type { ModelDetail } from '@bathyscope/contracts';
+import { ConverterService } from '../kernel/converter.service.ts';
+import { KernelRefusal } from '../kernel/kernel-thread.ts';
+import { copyOf, freshDatabase, ORPHANS, publicFile, TestServer } from '../testing/test-server.ts';
+import { Garbage } from '../work/garbage.ts';
+import { JobRunner } from '../work/job-runner.ts';
+
+const assembly = publicFile('as1-oc-214.stp');
+let server: TestServer;
+let copies = 0;
+/** The same assembly under bytes that were not seen before. */
+const fresh = (): Buffer => copyOf(assembly, ++copies);
+
+beforeAll(async () => {
+  await freshDatabase('jobs_test');
+  server = await TestServer.start();
+});
+afterAll(() => server.close());
+
+const collected = async () => {
+  await server.worker.get(Garbage).collect(0);
+  return (await server.sql<{ what: string; n: number }>(ORPHANS)).filter((o) => o.n > 0);
+};
+const modelStatus = async (id: string) => (await server.send('GET', `/models/${id}`)).status;
+
+/** Waits for a state in the database, which lags behind nothing. */
+const untilRow = async (query: string, values: unknown[]): Promise<void> => {
+  for (let i = 0; i < 1200; i++) {
+    if ((await server.sql(query, values)).length) return;
+    await new Promise((r) => setTimeout(r, 50));
+  }
+  throw new Error(`Never: ${query}`);
+};
+
+test('a kernel that crashes takes neither the worker nor the job with it; twice is enough', async () => {
+  const crash = async () => ((await (server.worker.get(ConverterService) as unknown as { thread: Promise<{ worker: { terminate(): Promise<number> } }> }).thread).worker.terminate());
+  const { body } = await server.upload('Fragile.stp', fresh());
+  await server.until(body.job!.id, ['running']);
+  await untilRow(`select from job where id = $1 and progress > 0`, [body.job!.id]);
+  await crash();
+  expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
+
+  const second = await server.upload('Hopeless.stp', fresh());
+  for (let attempts = 0; attempts < 2; attempts++) {
+    await untilRow(`select from job where id = $1 and state = 'running' and attempts = $2 and progress > 0`, [second.body.job!.id, attempts]);
+    await crash();
+  }
+  expect(await server.until(second.body.job!.id, ['failed', 'done'])).toMatchObject({ state: 'failed', modelId: null, problem: { detail: expect.stringContaining('was given up') } });
+  expect(await modelStatus(second.body.model.id)).toBe(404);
+  expect(await collected()).toEqual([]);
+});
+
+test('a conversion interrupted by a restart is taken up again', async () => {
+  const { body } = await server.upload('Interrupted.stp', fresh());
+  await server.until(body.job!.id, ['running']);
+  await server.close();
+  await server.start();
+  expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
+  expect(await server.get(`/models/${body.model.id}`)).toMatchObject({ state: 'ready' });
+});
+
+test('progress is told by server-sent events', async () => {
+  const stop = new AbortController();
+  const events = await fetch(`${server.address}/api/jobs/events`, { signal: stop.signal });
+  const seen: { id: string; state: string; progress: number }[] = [];
+  const { body } = await server.upload('Watched.stp', fresh());
+  const decoder = new TextDecoder();
+  const reader = events.body!.getReader();
+  let rest = '';
+  while (!seen.some((e) => e.id === body.job!.id && e.state === 'done')) {
+    rest += decoder.decode((await reader.read()).value, { stream: true });
+    const lines = rest.split('\n');
+    rest = lines.pop()!;
+    for (const line of lines) if (line.startsWith('data: {')) seen.push(JSON.parse(line.slice(6)));
+  }
+  stop.abort();
+  const mine = seen.filter((e) => e.id === body.job!.id);
+  expect(new Set(mine.map((e) => e.state))).toEqual(new Set(['queued', 'running', 'done']));
+  expect(mine.some((e) => e.progress > 0 && e.progress < 1)).toBe(true);
+});
+
+test('finishing is one step: when it fails the model is neither half ready nor lost, and is finished by another try', async () => {
+  // The first time that a job is marked as done, the database refuses.
+  await server.sql(`create sequence once;
+    create function refuse_once() returns trigger language plpgsql as $$ begin if new.state = 'done' and nextval('once') = 1 then raise exception 'refused for the test'; end if; return new; end $$;
+    create trigger refuse_once before update on job for each row execute function refuse_once()`);
+  const { body } = await server.upload('Finished twice.stp', fresh());
+  await untilRow(`select from job where id = $1 and attempts = 1`, [body.job!.id]);
+  expect(await server.sql(`select state from revision where model_id = $1 and state = 'ready'`, [body.model.id])).toEqual([]);
+  expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
+  await server.sql('drop trigger refuse_once on job; drop function refuse_once; drop sequence once');
+  expect(await server.get(`/models/${body.model.id}`)).toMatchObject({ state: 'ready', summary: { counts: { components: 18 } } });
+});
+
+test('a ready model is never discarded by a job, whatever the job’s row says', async () => {
+  const { body } = await server.upload('Ready.stp', fresh());
+  await server.until(body.job!.id, ['done']);
+  // As after a crash at the worst moment, again and again.
+  await server.sql(`update job set state = 'running', lease = gen_random_uuid(), lease_until = now() - interval '1 second', interruptions = 99 where id = $1`, [body.job!.id]);
+  await server.worker.get(JobRunner).sweep();
+  expect((await server.until(body.job!.id, ['failed'])).state).toBe('failed');
+  expect(await server.get(`/models/${body.model.id}`)).toMatchObject({ state: 'ready' });
+  await server.sql(`update job set state = 'queued' where id = $1`, [body.job!.id]);
+  expect((await server.send('DELETE', `/jobs/${body.job!.id}`)).status).toBe(204);
+  expect(await server.get(`/models/${body.model.id}`)).toMatchObject({ state: 'ready' });
+  expect(await collected()).toEqual([]);
+});
+
+test('cancelling a waiting job takes nothing from the one that runs, although both have the same parts', async () => {
+  await server.sql('truncate model cascade');
+  await server.worker.get(Garbage).collect(0);
+  const running = await server.upload('Runs.stp', fresh());
+  await untilRow(`select from job where id = $1 and state = 'running'`, [running.body.job!.id]);
+  await untilRow('select from geometry', []);
+  const waiting = await server.upload('Waits.stp', fresh());
+  expect((await server.send('DELETE', `/jobs/${waiting.body.job!.id}`)).status).toBe(204);
+  // Nor does a collection at that moment: what is stored is claimed.
+  await server.worker.get(Garbage).collect(0);
+  await server.until(running.body.job!.id, ['done']);
+  const { structure } = await server.get<ModelDetail>(`/models/${running.body.model.id}`);
+  for (const part of structure.parts) expect((await server.send('GET', `/geometries/${part.geometry}`)).status).toBe(200);
+  expect(await modelStatus(waiting.body.model.id)).toBe(404);
+  expect(await collected()).toEqual([]);
+});
+
+test('a running job that is cancelled stops at once, and the next starts', async () => {
+  const { body } = await server.upload('Cancelled.stp', fresh());
+  const next = await server.upload('Next.stp', fresh());
+  await untilRow(`select from job where id = $1 and state = 'running'`, [body.job!.id]);
+  expect((await server.send('DELETE', `/jobs/${body.job!.id}`)).status).toBe(204);
+  expect((await server.until(next.body.job!.id, ['done', 'failed'])).state).toBe('done');
+  expect(await modelStatus(body.model.id)).toBe(404);
+  expect((await server.send('GET', `/jobs/${body.job!.id}`)).status).toBe(404);
+  expect(await collected()).toEqual([]);
+});
+
+test('a job whose worker went away is taken up by another; who has lost a lease can store nothing', async () => {
+  const { body } = await server.upload('Orphan.stp', fresh());
+  await untilRow(`select from job where id = $1 and state = 'running'`, [body.job!.id]);
+  // As if another had taken it up while this worker was asleep: its lease is not the job's any more.
+  await server.sql(`update job set lease = gen_random_uuid(), lease_until = now() - interval '1 second' where id = $1`, [body.job!.id]);
+  await server.worker.get(JobRunner).sweep();
+  expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
+  expect(await server.sql('select interruptions from job where id = $1', [body.job!.id])).toEqual([{ interruptions: 1 }]);
+  // A job that the queue has lost is put into it again.
+  const lost = await server.upload('Lost.stp', fresh());
+  await server.sql(`delete from graphile_worker._private_jobs where key = $1`, [lost.body.job!.id]);
+  await server.sql(`update job set state = 'queued', lease = null, changed_at = now() - interval '1 minute' where id = $1`, [lost.body.job!.id]);
+  await server.worker.get(JobRunner).sweep();
+  expect((await server.until(lost.body.job!.id, ['done', 'failed'])).state).toBe('done');
+});
+
+test('a conversion that exceeds a limit is given up with a sentence, and the next starts in a fresh thread at once', async () => {
+  const converter = server.worker.get(ConverterService);
+  const limits = { silence: () => 60_000, total: () => 60_000, memory: 1e12 };
+  const convert = (more: object) => converter.convert(assembly, 'Limited', () => {}, new AbortController().signal, { ...limits, ...more });
+  await expect(convert({ silence: () => 1 })).rejects.toThrow(/no progress for/);
+  await expect(convert({ total: () => 1 })).rejects.toThrow(/longest that a file of this size may take/);
+  await expect(convert({ memory: 1 })).rejects.toThrow(/needed more than 0 MB of memory/);
+  await expect(convert({ total: () => 1 })).rejects.toThrow(KernelRefusal);
+  expect((await convert({})).structure.parts).toHaveLength(5);
+});
+
+test('a file that refers to itself in a circle neither hangs the next nor shows the kernel’s words', async () => {
+  const circle = Buffer.from(publicFile('cube-mm.step').toString('latin1').replace(/(#\d+)\s*=\s*CLOSED_SHELL\s*\([^;]*\);/, "$1=CLOSED_SHELL('',($1));"), 'latin1');
+  for (const n of [1, 2]) {
+    const { body } = await server.upload(`Circle ${n}.stp`, copyOf(circle, n));
+    const { state, problem } = await server.until(body.job!.id, ['done', 'failed'], 60);
+    if (state === 'failed') expect(problem!.detail).toMatch(/^The STEP file .*(holds no faces|could not be read|contradicts itself)/);
+    expect((await server.until((await server.upload('After.stp', fresh())).body.job!.id, ['done', 'failed'], 60)).state).toBe('done');
+  }
+});
+
+test('a database without room makes a conversion wait, and it goes on when there is room', async () => {
+  await server.sql('truncate model cascade');
+  await server.worker.get(Garbage).collect(0);
+  await server.sql(`create function no_room() returns trigger language plpgsql as $$ begin raise exception 'could not extend file: No space left on device' using errcode = '53100'; end $$;
+    create trigger no_room before insert on geometry execute function no_room()`);
+  const { body } = await server.upload('Waits for room.stp', fresh());
+  await untilRow(`select from job where id = $1 and stage = 'no room'`, [body.job!.id]);
+  await server.sql('drop trigger no_room on geometry; drop function no_room');
+  expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
+});

@@ -1,0 +1,9 @@
+import { Module } from '@nestjs/common';
+import { GeometriesModule } from '../geometries/geometries.module.ts';
+import { QuestionThreads } from '../kernel/question-threads.ts';
+import { ModelsModule } from '../models/models.module.ts';
+import { QuestionsController } from './questions.controller.ts';
+import { QuestionsService } from './questions.service.ts';
+
+@Module({ imports: [ModelsModule, GeometriesModule], controllers: [QuestionsController], providers: [QuestionsService, QuestionThreads] })
+export class QuestionsModule {}

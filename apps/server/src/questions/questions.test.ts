@@ -1,0 +1,125 @@
+import type { ExactCut, ModelDetail } from '@bathyscope/contracts';
+import { combineSections, componentsOf, listOccurrences, propertiesOfCurves } from '@bathyscope/core';
+import { QUESTIONS } from '@bathyscope/kernel';
+import { QuestionThreads } from '../kernel/question-threads.ts';
+import { copyOf, freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
+
+const assembly = publicFile('as1-oc-214.stp');
+const [nut, other] = ['as1/rod-assembly/nut', 'as1/rod-assembly/nut~2'];
+const nuts = { a: { component: nut, kind: 'part' }, b: { component: other, kind: 'part' } };
+let server: TestServer;
+let id: string;
+
+beforeAll(async () => {
+  await freshDatabase('questions_test');
+  server = await TestServer.start();
+  id = await server.open('Rod set.stp', assembly);
+});
+afterAll(() => server.close());
+afterEach(() => jest.restoreAllMocks());
+
+const ask = async <T = { distance: number; detail: string }>(name: string, body: unknown, revision: number | string = 1): Promise<{ status: number; body: T }> => {
+  const response = await server.send('POST', `/models/${id}/revisions/${revision}/questions/${name}`, body);
+  return { status: response.status, body: (await response.json()) as T };
+};
+
+/** Every question may take so many ms. */
+const hurry = (limit: number) => {
+  for (const question of Object.values(QUESTIONS)) jest.replaceProperty(question, 'limit', limit);
+};
+
+test('questions are answered while a conversion runs', async () => {
+  // The first question starts its thread and loads the shapes; what is tested is that the next need not wait its turn.
+  await ask('distance', nuts);
+  const order: string[] = [];
+  const { body } = await server.upload('Busy.stp', copyOf(assembly, 2));
+  await server.until(body.job!.id, ['running']);
+  const converted = server.until(body.job!.id, ['done']).then(() => order.push('conversion'));
+  // Reference value (native OCCT 7.6): 170 mm between the two nuts of the rod.
+  expect((await ask('distance', nuts)).body).toMatchObject({ distance: expect.closeTo(170, 6), accuracy: 'exact' });
+  order.push('question');
+  await converted;
+  expect(order).toEqual(['question', 'conversion']);
+});
+
+test('exact cuts: as native OCCT has them, of all components in their order; a plane or component that is none is refused in a sentence', async () => {
+  const cut = (body: object) => ask<ExactCut[] & { detail?: string }>('section', body);
+  // The middle of the box across X: two solids, 3,078.5398 mm² in all (native OCCT 7.6; see the kernel's reference sections).
+  const all = componentsOf(listOccurrences((await server.get<ModelDetail>(`/models/${id}`)).structure)).map((c) => c.path);
+  const across = await cut({ normal: [1, 0, 0], constant: 83.999999994, components: all });
+  expect(across.status).toBe(200);
+  expect(across.body.map((c) => c.component)).toEqual(all);
+  const areas = across.body.map((c) => ('loops' in c && c.open === 0 ? propertiesOfCurves(c.loops)?.area ?? 0 : NaN));
+  expect(areas.filter((a) => a > 0)).toHaveLength(2);
+  expect(areas.reduce((sum, a) => sum + a)).toBeCloseTo(3078.53982, 2);
+  // In a model whose Y is up the same cut is told with Y upwards: (y, z) becomes (−z, y).
+  const centre = (cuts: ExactCut[]) => combineSections(cuts.flatMap((c) => ('loops' in c ? propertiesOfCurves(c.loops) ?? [] : [])))!.centroid;
+  const [y, z] = centre(across.body);
+  expect(centre((await cut({ normal: [1, 0, 0], constant: 83.999999994, up: 'y', components: all })).body)).toEqual([expect.closeTo(-z, 6), expect.closeTo(y, 6)]);
+  expect(await cut({ normal: [1, 0, 0], constant: 0, up: 'x', components: [nut] })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('y or z') } });
+  // A plane that misses them finds nothing, which is an answer.
+  expect((await cut({ normal: [0, 0, 1], constant: 5000, components: [nut, other] })).body).toEqual([nut, other].map((component) => ({ component, loops: [], open: 0, tolerance: 0 })));
+  expect((await cut({ normal: [0, 0, 1], constant: 0, components: [] })).body).toEqual([]);
+  expect(await cut({ normal: [0, 0, 2], constant: 0, components: [nut] })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('length 1') } });
+  expect(await cut({ normal: [0, 1], constant: 0, components: [nut] })).toMatchObject({ status: 400 });
+  expect(await cut({ normal: [0, 0, 1], constant: 0, components: Array.from({ length: 201 }, () => 'x') })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('200') } });
+  expect(await cut({ normal: [0, 0, 1], constant: 0, components: ['as1/no such thing'] })).toMatchObject({ status: 404 });
+});
+
+test('what cannot be asked is refused in a sentence', async () => {
+  expect(await ask('weather', {})).toMatchObject({ status: 404, body: { detail: expect.stringContaining('distance, section') } });
+  expect(await ask('__proto__', {})).toMatchObject({ status: 404 });
+  expect(await ask('distance', nuts, 7)).toMatchObject({ status: 404, body: { detail: expect.stringContaining('revision') } });
+  expect(await ask('distance', nuts, 'x')).toMatchObject({ status: 400 });
+  expect(await ask('distance', [nuts])).toMatchObject({ status: 400 });
+  expect(await ask('distance', { a: nuts.a })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('two picked things') } });
+  expect(await ask('distance', { a: nuts.a, b: { component: other, kind: 'smell' } })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('face, edge or vertex') } });
+  expect(await ask('distance', { a: { component: nut, kind: 'face', index: 9999 }, b: nuts.b })).toMatchObject({ status: 422, body: { detail: expect.stringMatching(/no face number 9999/) } });
+});
+
+test('what takes too long is given up with its reason; what others ask at the same time is answered', async () => {
+  const plane = { normal: [0, 1, 0], constant: 75, components: [nut] };
+  hurry(0);
+  const [late, distance] = [ask<ExactCut[]>('section', plane), ask('distance', nuts)];
+  expect((await late).body).toEqual([{ component: nut, failed: 'the exact cut took too long' }]);
+  expect(await distance).toMatchObject({ status: 422, body: { detail: 'The least distance could not be found: it took too long.' } });
+  jest.restoreAllMocks();
+  const [cut, again] = [ask<ExactCut[]>('section', plane), ask('distance', nuts)];
+  expect((await cut).body).toEqual([expect.objectContaining({ component: nut, open: 0 })]);
+  expect((await again).body).toMatchObject({ distance: expect.closeTo(170, 6) });
+});
+
+test('one thread that hangs does not fail the question of another', async () => {
+  const threads = server.app.get(QuestionThreads);
+  const seats = (threads as unknown as { seats: { thread: { ask: unknown; stop(): Promise<void> } }[] }).seats;
+  const hanging = seats[0].thread;
+  // A thread that never answers, until its limit ends it.
+  jest.spyOn(hanging as { ask: () => Promise<never> }, 'ask').mockImplementation(() => new Promise((_, reject) => jest.spyOn(hanging, 'stop').mockImplementationOnce(() => Promise.resolve(reject(Object.assign(new Error('stopped'), { name: 'KernelStopped' }))))));
+  hurry(1500);
+  const answers = await Promise.all(Array.from({ length: 4 }, () => ask('distance', nuts)));
+  expect(answers.map((a) => a.status).sort()).toEqual([200, 200, 200, 422]);
+});
+
+test('whoever goes away is dropped from the queue', async () => {
+  const threads = server.app.get(QuestionThreads);
+  const queue = () => (threads as unknown as { waiting: unknown[] }).waiting.length;
+  const seats = (threads as unknown as { seats: { busy: boolean }[] }).seats;
+  seats.forEach((s) => (s.busy = true));
+  const gone = new AbortController();
+  const asked = Array.from({ length: 5 }, () => fetch(`${server.address}/api/models/${id}/revisions/1/questions/distance`, { method: 'POST', signal: gone.signal, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(nuts) }).catch(() => 'gone'));
+  while (queue() < 5) await new Promise((r) => setTimeout(r, 20));
+  gone.abort();
+  await Promise.all(asked);
+  for (let i = 0; i < 100 && queue(); i++) await new Promise((r) => setTimeout(r, 20));
+  expect(queue()).toBe(0);
+  seats.forEach((s) => (s.busy = false));
+  expect((await ask('distance', nuts)).status).toBe(200);
+});
+
+test('the API describes itself, and each question', async () => {
+  const description = await server.get<{ paths: Record<string, { post?: { summary: string; parameters: { name: string; schema: { enum?: string[] } }[] } }> }>('/docs-json');
+  expect(Object.keys(description.paths)).toEqual(expect.arrayContaining(['/api/models', '/api/jobs/{id}', '/api/geometries/{hash}']));
+  const { post } = description.paths['/api/models/{id}/revisions/{revision}/questions/{name}'];
+  expect(post!.parameters.find((p) => p.name === 'name')!.schema.enum).toEqual(Object.keys(QUESTIONS));
+  expect(post!.summary).toContain(QUESTIONS.section.summary);
+});

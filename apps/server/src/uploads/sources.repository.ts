@@ -1,0 +1,37 @@
+import { Inject, Injectable } from '@nestjs/common';
+import type { Knex } from 'knex';
+import { KNEX } from '../database/database.module.ts';
+import { BlobsRepository } from './blobs.repository.ts';
+
+/** Source files, known by the SHA-256 of their bytes. */
+@Injectable()
+export class SourcesRepository {
+  constructor(
+    @Inject(KNEX) private readonly knex: Knex,
+    private readonly blobs: BlobsRepository,
+  ) {}
+
+  async read(hash: string): Promise<Uint8Array> {
+    const file = await this.knex('source_file').where({ hash }).first<{ size: number; blob_id: string } | undefined>('size', 'blob_id');
+    if (!file) throw new Error(`Source file ${hash} is gone.`);
+    return this.blobs.read(file.blob_id, file.size);
+  }
+
+  /** What is done about one file's bytes is done by one at a time, to the end of the transaction. */
+  async lock(trx: Knex.Transaction, hash: string): Promise<void> {
+    await trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 0))', [hash]);
+  }
+
+  /** Makes received bytes a source file. @returns false when the same bytes were there already */
+  async adopt(trx: Knex.Transaction, hash: string, size: number, blobId: string): Promise<boolean> {
+    const [row] = await trx('source_file').insert({ hash, size, blob_id: blobId }).onConflict('hash').merge({ touched_at: trx.fn.now() }).returning('blob_id');
+    return row.blob_id === blobId;
+  }
+
+  /** Under `lock`. */
+  async removeUnused(trx: Knex.Transaction, hash: string): Promise<void> {
+    const [gone] = await trx('source_file').where({ hash })
+      .whereNotExists(trx('revision').whereRaw('revision.file_hash = source_file.hash').select(trx.raw('1'))).delete().returning('blob_id');
+    if (gone) await trx('blob').where({ id: gone.blob_id }).delete();
+  }
+}

@@ -1,0 +1,19 @@
+import { Controller, Post, Req } from '@nestjs/common';
+import { ApiBody, ApiConsumes, ApiOperation, ApiTags } from '@nestjs/swagger';
+import type { UploadResult } from '@bathyscope/contracts';
+import type { Request } from 'express';
+import { UploadsService } from './uploads.service.ts';
+
+@ApiTags('models')
+@Controller('models')
+export class UploadsController {
+  constructor(private readonly uploads: UploadsService) {}
+
+  @Post()
+  @ApiOperation({ summary: 'Upload STEP files; the conversion of each is a job. What became of the second and later ones stands under “others”' })
+  @ApiConsumes('multipart/form-data')
+  @ApiBody({ schema: { type: 'object', properties: { file: { type: 'string', format: 'binary' } } } })
+  upload(@Req() request: Request): Promise<UploadResult> {
+    return this.uploads.receive(request);
+  }
+}

@@ -1,0 +1,11 @@
+import { Module } from '@nestjs/common';
+import { JobsModule } from '../jobs/jobs.module.ts';
+import { ModelsModule } from '../models/models.module.ts';
+import { BlobsRepository } from './blobs.repository.ts';
+import { DemoService } from './demo.service.ts';
+import { SourcesRepository } from './sources.repository.ts';
+import { UploadsController } from './uploads.controller.ts';
+import { UploadsService } from './uploads.service.ts';
+
+@Module({ imports: [JobsModule, ModelsModule], controllers: [UploadsController], providers: [UploadsService, DemoService, BlobsRepository, SourcesRepository] })
+export class UploadsModule {}

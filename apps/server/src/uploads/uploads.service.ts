@@ -1,0 +1,140 @@
+import { createHash } from 'node:crypto';
+import { Inject, Injectable } from '@nestjs/common';
+import type { UploadOutcome, UploadResult } from '@bathyscope/contracts';
+import { checkStepFrame, FRAME_HEAD, FRAME_TAIL, ModelFileError } from '@bathyscope/kernel';
+import type { Request } from 'express';
+import type { Knex } from 'knex';
+import type { Readable } from 'node:stream';
+import { KNEX } from '../database/database.module.ts';
+import { jobView, JobsRepository } from '../jobs/jobs.repository.ts';
+import { ModelsRepository } from '../models/models.repository.ts';
+import { ProblemException } from '../problems/problem.ts';
+import { BlobsRepository, CHUNK } from './blobs.repository.ts';
+import { requireRoom } from './disk-room.ts';
+import { receiveFiles, refusal, uploadLimit, type FileStream } from './receive-files.ts';
+import { SourcesRepository } from './sources.repository.ts';
+import { UploadSlots } from './upload-slots.ts';
+
+const STEP_NAME = /\.(step|stp|p21)$/i;
+
+/** The last part of whatever path a name carries, without control characters, at most 200 long. */
+export function safeFileName(name: string | undefined): string {
+  const last = (name ?? '').split(/[\\/]/).at(-1) ?? '';
+  // eslint-disable-next-line no-control-regex
+  const clean = last.replace(/[\u0000-\u001f\u007f]/g, '').trim().replace(/^\.+/, '');
+  // By characters, so that none is cut in half.
+  return Array.from(clean).slice(-200).join('') || 'Unnamed.step';
+}
+
+/** Bytes that are in the database, and what they are. */
+interface Received {
+  blobId: string;
+  size: number;
+  hash: string;
+}
+
+/**
+ * Takes files in. Bytes go straight from the wire into rows, hashed and checked on the way, with no connection held while
+ * more are awaited; one short transaction then makes them a model with a conversion job.
+ */
+@Injectable()
+export class UploadsService {
+  private readonly slots = new UploadSlots();
+
+  constructor(
+    @Inject(KNEX) private readonly knex: Knex,
+    private readonly models: ModelsRepository,
+    private readonly jobs: JobsRepository,
+    private readonly blobs: BlobsRepository,
+    private readonly sources: SourcesRepository,
+  ) {}
+
+  /** The files of a multipart request. @throws ProblemException with a sentence when none of them was taken */
+  async receive(request: Request): Promise<UploadResult> {
+    const gone = new AbortController();
+    request.once('close', () => !request.complete && gone.abort());
+    await requireRoom(Number(request.headers['content-length'] ?? 0));
+    const release = await this.slots.take(request.socket.remoteAddress ?? '', gone.signal);
+    try {
+      const outcomes = await receiveFiles(request, (stream, name) => this.take(stream, name));
+      const refused = outcomes.flatMap((o) => (o instanceof ProblemException ? [o] : []));
+      const [first, ...others] = outcomes.flatMap((o) => (o instanceof ProblemException ? [] : [o]));
+      if (!first) throw refused[0] ?? refusal('The request carries no file. Choose a STEP file and send it again.', 400);
+      return { ...first, others: [...others, ...refused.map((r): UploadOutcome => ({ refused: r.problem }))] };
+    } finally {
+      release();
+    }
+  }
+
+  /** Stores one stream as a model with a conversion job, or finds the model that already has these bytes. */
+  async take(stream: FileStream, rawName: string | undefined): Promise<Omit<UploadResult, 'others'>> {
+    const fileName = safeFileName(rawName);
+    if (!STEP_NAME.test(fileName)) throw refusal(`“${fileName}” is not a STEP file. This version opens .step, .stp and .p21 files; export the model as STEP (AP203, AP214 or AP242).`, 415);
+    const received = await this.store(stream, fileName);
+    const { modelId, job } = await this.adopt(received, fileName);
+    const model = await this.models.listItem(modelId);
+    if (!model) throw refusal('The model was deleted while its file arrived. Send it again.', 409);
+    return { model, job, duplicate: job === null };
+  }
+
+  /** One model for equal bytes, also when they arrive at the same moment. */
+  private async adopt({ hash, size, blobId }: Received, fileName: string) {
+    const outcome = await this.knex.transaction(async (trx) => {
+      await this.sources.lock(trx, hash);
+      const existing = await this.models.findByFile(trx, hash);
+      if (existing) return { modelId: existing, job: null, used: false };
+      const used = await this.sources.adopt(trx, hash, size, blobId);
+      const { modelId, revisionId } = await this.models.create(trx, fileName.replace(STEP_NAME, '') || fileName, fileName, hash);
+      const job = await this.jobs.create(trx, 'convert', fileName, modelId, { revisionId, fileHash: hash });
+      return { modelId, job: jobView(job), used };
+    });
+    // Should this fail, the bytes are collected by age.
+    if (!outcome.used) await this.blobs.remove(blobId).catch(() => {});
+    return outcome;
+  }
+
+  private async store(stream: FileStream, fileName: string): Promise<Received> {
+    const blobId = await this.blobs.create();
+    try {
+      return { blobId, ...(await this.receiveBytes(stream, blobId)) };
+    } catch (error) {
+      await this.blobs.remove(blobId).catch(() => {});
+      if (error instanceof ModelFileError) throw refusal(`“${fileName}”: ${error.message}`);
+      throw error;
+    }
+  }
+
+  private async receiveBytes(stream: FileStream, blobId: string): Promise<{ size: number; hash: string }> {
+    const digest = createHash('sha256');
+    let [size, position, lines] = [0, 0, 1];
+    let head = Buffer.alloc(0);
+    let tail = Buffer.alloc(0);
+    for await (const chunk of inChunks(stream, CHUNK)) {
+      digest.update(chunk);
+      size += chunk.length;
+      for (let at = chunk.indexOf(10); at >= 0; at = chunk.indexOf(10, at + 1)) lines++;
+      if (head.length < FRAME_HEAD) head = Buffer.concat([head, chunk.subarray(0, FRAME_HEAD)]).subarray(0, FRAME_HEAD);
+      tail = Buffer.from(Buffer.concat([tail, chunk.subarray(-FRAME_TAIL)]).subarray(-FRAME_TAIL));
+      await this.blobs.append(blobId, position++, chunk);
+    }
+    if (stream.truncated)
+      throw refusal(`The file is larger than ${Math.round(uploadLimit() / 1024 / 1024)} MB, the limit of this server. Ask whoever runs it to raise BATHYSCOPE_MAX_UPLOAD_MB, or split the model.`, 413);
+    checkStepFrame(head.toString('latin1'), tail.toString('latin1'), () => lines);
+    return { size, hash: digest.digest('hex') };
+  }
+}
+
+/** The bytes of a stream in pieces of at least the given size, but for the last. */
+async function* inChunks(stream: Readable, size: number): AsyncGenerator<Buffer> {
+  let pending: Buffer[] = [];
+  let length = 0;
+  for await (const piece of stream as AsyncIterable<Buffer>) {
+    pending.push(piece);
+    length += piece.length;
+    if (length < size) continue;
+    yield Buffer.concat(pending);
+    pending = [];
+    length = 0;
+  }
+  if (length) yield Buffer.concat(pending);
+}

@@ -1,0 +1,8 @@
+import { Module } from '@nestjs/common';
+import { ModelsModule } from '../models/models.module.ts';
+import { ViewsController } from './views.controller.ts';
+import { ViewsRepository } from './views.repository.ts';
+import { ViewsService } from './views.service.ts';
+
+@Module({ imports: [ModelsModule], controllers: [ViewsController], providers: [ViewsRepository, ViewsService] })
+export class ViewsModule {}

@@ -1,0 +1,70 @@
+import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
+import { Logger as QueueLogger, run, type Runner } from 'graphile-worker';
+import { databaseUrl } from '../database/database-url.ts';
+import { ConverterService } from '../kernel/converter.service.ts';
+import { Garbage } from './garbage.ts';
+import { JobRunner } from './job-runner.ts';
+
+/** ms between looks for jobs whose worker went away. */
+const SWEEP = 4000;
+const PAUSE = 1000;
+
+/** Keeps one worker at the queue for as long as the process lives, whatever happens to the database. */
+@Injectable()
+export class WorkLoop implements OnApplicationBootstrap, OnModuleDestroy {
+  private readonly logger = new Logger('Worker');
+  private runner: Runner | null = null;
+  private timer: NodeJS.Timeout | null = null;
+  private closing = false;
+
+  constructor(
+    private readonly jobs: JobRunner,
+    private readonly garbage: Garbage,
+    private readonly converter: ConverterService,
+  ) {}
+
+  async onApplicationBootstrap(): Promise<void> {
+    await this.converter.warm();
+    await this.jobs.open();
+    void this.keepRunning();
+    this.sweep();
+  }
+
+  async onModuleDestroy(): Promise<void> {
+    this.closing = true;
+    if (this.timer) clearTimeout(this.timer);
+    const stopping = this.runner?.stop().catch(() => {});
+    await this.jobs.close();
+    await stopping;
+  }
+
+  /** The queue's runner ends when the database stays away; it is started again then. */
+  private async keepRunning(): Promise<void> {
+    while (!this.closing) {
+      try {
+        this.runner = await run({
+          connectionString: databaseUrl(),
+          concurrency: 1,
+          noHandleSignals: true,
+          pollInterval: 2000,
+          logger: new QueueLogger(() => (level, message) => level === 'error' && this.logger.debug(message)),
+          crontab: '*/10 * * * * collect_garbage',
+          taskList: {
+            run_job: (payload) => this.jobs.run((payload as { id: string }).id),
+            collect_garbage: () => this.garbage.collect(),
+          },
+        });
+        await this.runner.promise;
+      } catch (error) {
+        if (!this.closing) this.logger.warn(`The queue cannot be reached: ${error instanceof Error ? error.message : String(error)}`);
+      }
+      if (!this.closing) await new Promise((done) => setTimeout(done, PAUSE));
+    }
+  }
+
+  private sweep(): void {
+    this.jobs.sweep().catch(() => {}).finally(() => {
+      if (!this.closing) this.timer = setTimeout(() => this.sweep(), SWEEP);
+    });
+  }
+}

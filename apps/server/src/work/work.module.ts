@@ -1,0 +1,14 @@
+import { Module } from '@nestjs/common';
+import { DatabaseModule } from '../database/database.module.ts';
+import { JobsRepository } from '../jobs/jobs.repository.ts';
+import { Garbage } from './garbage.ts';
+import { JobKindsModule } from './job-kinds.module.ts';
+import { JobRunner } from './job-runner.ts';
+import { WorkLoop } from './work-loop.ts';
+
+/** A worker process: takes jobs from the queue, one at a time. */
+@Module({
+  imports: [DatabaseModule, JobKindsModule],
+  providers: [JobsRepository, JobRunner, Garbage, WorkLoop],
+})
+export class WorkModule {}
