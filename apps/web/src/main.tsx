@@ -5,20 +5,15 @@ import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { useStore } from 'zustand';
 import { ShelfPage } from './shelf/ShelfPage.tsx';
-import { keepSettings } from './stores/keep-settings.ts';
-import { settingsStore } from './stores/settings-store.ts';
+import { keepSettings } from './state/keep-settings.ts';
+import { createProfileState, type Theme } from './state/settings-store.ts';
 import './theme/theme.css';
+import { ProfileContext } from './ui/use-profile.ts';
 import { NotFoundPage } from './ui/NotFoundPage.tsx';
-import { WorkspacePage } from './workspace/WorkspacePage.tsx';
+import type { Profile } from './workspace/workspace.ts';
+import { WorkspacePage } from './panels/WorkspacePage.tsx';
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true } } });
-
-const router = createBrowserRouter([
-  { path: '/', element: <ShelfPage /> },
-  { path: '/models/:id', element: <WorkspacePage /> },
-  { path: '/models/:id/at/:link', element: <WorkspacePage /> },
-  { path: '*', element: <NotFoundPage /> },
-]);
 
 const TOASTS = {
   className: 'font-sans',
@@ -26,20 +21,36 @@ const TOASTS = {
   actionButtonStyle: { background: 'var(--blue)', color: 'var(--on-blue)' },
 };
 
-function App() {
-  const theme = useStore(settingsStore, (s) => s.theme);
+function App({ profile, router }: { profile: Profile; router: ReturnType<typeof createBrowserRouter> }) {
+  const theme = useStore(profile, (s) => s.theme);
   return (
-    <QueryClientProvider client={queries}>
-      <RouterProvider router={router} />
-      <Toaster theme={theme === 'abyss' ? 'dark' : 'light'} position="bottom-center" offset={112} toastOptions={TOASTS} />
-    </QueryClientProvider>
+    <ProfileContext value={profile}>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+        <Toaster theme={theme === 'abyss' ? 'dark' : 'light'} position="bottom-center" offset={112} toastOptions={TOASTS} />
+      </QueryClientProvider>
+    </ProfileContext>
   );
 }
 
-void keepSettings();
+const showTheme = (theme: Theme): void => void (document.documentElement.dataset['theme'] = theme);
 
-createRoot(document.getElementById('root')!).render(
-  <StrictMode>
-    <App />
-  </StrictMode>,
-);
+function start(): void {
+  const profile = createProfileState();
+  showTheme(profile.getState().theme);
+  profile.subscribe((s) => showTheme(s.theme));
+  void keepSettings(profile);
+  const router = createBrowserRouter([
+    { path: '/', element: <ShelfPage /> },
+    { path: '/models/:id', element: <WorkspacePage /> },
+    { path: '/models/:id/at/:link', element: <WorkspacePage /> },
+    { path: '*', element: <NotFoundPage /> },
+  ]);
+  createRoot(document.getElementById('root')!).render(
+    <StrictMode>
+      <App profile={profile} router={router} />
+    </StrictMode>,
+  );
+}
+
+start();

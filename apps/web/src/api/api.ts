@@ -40,6 +40,19 @@ const KEEPALIVE_LIMIT = 60_000;
 
 const outliving = (init: RequestInit): RequestInit => ({ ...init, keepalive: (init.body as string).length < KEEPALIVE_LIMIT });
 
+/** The container of a part's geometry. @throws ApiError */
+async function geometry(hash: string, signal: AbortSignal): Promise<ArrayBuffer> {
+  let response: Response;
+  try {
+    response = await fetch(`/api/geometries/${hash}`, { signal });
+  } catch (error) {
+    signal.throwIfAborted();
+    throw new ApiError({ status: 0, detail: error instanceof Error && error.name === 'AbortError' ? error.message : UNREACHABLE });
+  }
+  if (!response.ok) throw new ApiError(await problemOf(response));
+  return response.arrayBuffer();
+}
+
 /** Models that are asked for at once. */
 export const SHELF_PAGE = 60;
 
@@ -66,6 +79,7 @@ export const api = {
   savePreferences: (id: string, values: object) => call<void>(`/models/${id}/preferences`, json('PUT', { values })),
   settings: () => call<{ values: Record<string, unknown> | null }>('/settings'),
   saveSettings: (values: object) => call<void>('/settings', json('PUT', { values })),
+  geometry,
   jobs: () => call<JobView[]>('/jobs'),
   cancelJob: (id: string) => call<void>(`/jobs/${id}`, { method: 'DELETE' }),
   /** Puts a question to the kernel about a revision of a model. */

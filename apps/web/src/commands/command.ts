@@ -1,6 +1,7 @@
 import type { LucideIcon } from 'lucide-react';
-import type { Inverse } from '../stores/history-store.ts';
-import type { Picked } from '../stores/selection-store.ts';
+import type { Inverse } from '../state/history-store.ts';
+import type { Picked } from '../state/selection-store.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** What a command wants to act on: nothing, any picked thing, or components. */
 export type Need = 'nothing' | 'thing' | 'components';
@@ -27,17 +28,17 @@ export interface Command {
   /** How many of them it takes; picked ones count, the rest are clicked one after another. One when absent. */
   count?: number;
   /** Which picked things it can act on; all when absent. */
-  fits?: (item: Picked) => boolean;
+  fits?: (item: Picked, ws: Workspace) => boolean;
   /** What would fit, said when something else is picked. */
   wants?: string;
   /** Where the context menu offers it. */
   menu?: 'thing' | 'space' | 'both';
   /** A sentence when it cannot run now, else null. */
-  refusal?: () => string | null;
+  refusal?: (ws: Workspace) => string | null;
   /** Does it. What changed the display returns its inverse for the undo list. */
-  run: (items: Picked[]) => Inverse | void;
+  run: (ws: Workspace, items: Picked[]) => Inverse | void;
   /** What the same key does when it is held. */
-  hold?: () => void;
+  hold?: (ws: Workspace) => void;
   /** It works on what a mode of the left drag or a waiting command is about, and does not end them. */
   keepsMode?: boolean;
 }

@@ -1,38 +1,38 @@
-import { historyStore } from '../stores/history-store.ts';
-import { modeStore } from '../stores/mode-store.ts';
-import { selectionStore, type Picked } from '../stores/selection-store.ts';
-import { settingsStore } from '../stores/settings-store.ts';
+import { type Picked } from '../state/selection-store.ts';
 import { Box } from 'lucide-react';
 import { GROUPS, type Command } from './command.ts';
 import { commandForPress, keysOf, pressName, shownKey } from './keys.ts';
 import { COMMANDS, findCommands } from './registry.ts';
-import { offerPick, runCommand, stopWaiting, waitingStore } from './run-command.ts';
+import { offerPick, runCommand, stopWaiting } from './run-command.ts';
+import { testWorkspace } from '../testing/test-workspace.ts';
+
+const ws = testWorkspace();
 
 const press = (key: string, code: string, more: Partial<Record<'ctrlKey' | 'shiftKey' | 'altKey', boolean>> = {}) => ({ key, code, ctrlKey: false, metaKey: false, shiftKey: false, altKey: false, ...more });
 const face: Picked = { kind: 'face', component: 'a/b', index: 3 };
 const vertex: Picked = { kind: 'vertex', component: 'a/b', index: 1 };
 
 beforeEach(() => {
-  selectionStore.setState({ hover: null, picked: [] });
-  historyStore.getState().clear();
-  stopWaiting();
-  settingsStore.getState().change({ ownKeys: {} });
+  ws.selection.setState({ hover: null, picked: [] });
+  ws.history.getState().clear();
+  stopWaiting(ws);
+  ws.profile.getState().change({ ownKeys: {} });
 });
 
 test('a command that takes several points counts those that are picked and collects the rest, click by click', () => {
   const runs: Picked[][] = [];
-  const command: Command = { id: 'three', name: 'Three', group: 'Reference', icon: Box, searchWords: ['x'], needs: 'thing', count: 3, fits: (i) => i.kind === 'vertex', wants: 'Click vertices.', run: (items) => void runs.push(items) };
-  selectionStore.getState().pick([vertex, face]);
-  runCommand(command);
-  expect(waitingStore.getState().collected).toEqual([vertex]);
-  expect(offerPick(face)).toBe(true);
-  offerPick({ ...vertex, index: 2 });
+  const command: Command = { id: 'three', name: 'Three', group: 'Reference', icon: Box, searchWords: ['x'], needs: 'thing', count: 3, fits: (i) => i.kind === 'vertex', wants: 'Click vertices.', run: (_ws, items) => void runs.push(items) };
+  ws.selection.getState().pick([vertex, face]);
+  runCommand(ws, command);
+  expect(ws.waiting.getState().collected).toEqual([vertex]);
+  expect(offerPick(ws, face)).toBe(true);
+  offerPick(ws, { ...vertex, index: 2 });
   expect(runs).toEqual([]);
   // The same thing again at another point counts.
-  offerPick({ ...vertex, index: 2, point: [1, 2, 3] });
+  offerPick(ws, { ...vertex, index: 2, point: [1, 2, 3] });
   expect(runs).toEqual([[vertex, { ...vertex, index: 2 }, { ...vertex, index: 2, point: [1, 2, 3] }]]);
-  expect(waitingStore.getState().waiting).toBeNull();
-  expect(selectionStore.getState().picked).toEqual([]);
+  expect(ws.waiting.getState().waiting).toBeNull();
+  expect(ws.selection.getState().picked).toEqual([]);
 });
 
 describe('the registry', () => {
@@ -45,7 +45,7 @@ describe('the registry', () => {
   });
 
   test('no two commands share a key, and none takes one that the browser keeps', () => {
-    const keys = COMMANDS.flatMap((c) => keysOf(c));
+    const keys = COMMANDS.flatMap((c) => keysOf(ws, c));
     expect(keys.filter((k, i) => keys.indexOf(k) !== i)).toEqual([]);
     for (const k of ['Ctrl+T', 'Ctrl+N', 'Ctrl+W', 'F5', 'F11', 'Tab']) expect(keys).not.toContain(k);
   });
@@ -62,26 +62,26 @@ describe('the registry', () => {
 
 describe('keys', () => {
   test('presses are named by their character, signs without Shift, arrows with T when it is held', () => {
-    expect(pressName(press('f', 'KeyF', { shiftKey: true }))).toBe('Shift+F');
-    expect(pressName(press('?', 'Slash', { shiftKey: true }))).toBe('?');
-    expect(pressName(press('z', 'KeyZ', { ctrlKey: true, shiftKey: true }))).toBe('Ctrl+Shift+Z');
-    modeStore.setState({ panning: true });
-    expect(pressName(press('ArrowLeft', 'ArrowLeft'))).toBe('T+Left');
-    modeStore.setState({ panning: false });
+    expect(pressName(ws, press('f', 'KeyF', { shiftKey: true }))).toBe('Shift+F');
+    expect(pressName(ws, press('?', 'Slash', { shiftKey: true }))).toBe('?');
+    expect(pressName(ws, press('z', 'KeyZ', { ctrlKey: true, shiftKey: true }))).toBe('Ctrl+Shift+Z');
+    ws.mode.setState({ panning: true });
+    expect(pressName(ws, press('ArrowLeft', 'ArrowLeft'))).toBe('T+Left');
+    ws.mode.setState({ panning: false });
     expect(shownKey('Ctrl+Shift+Left')).toBe('Ctrl+Shift+←');
   });
 
   test('the view pad goes by the place of the key, everything else by its character', () => {
     // On a French keyboard the key at the place of Q prints A.
-    expect(commandForPress(press('a', 'KeyQ'))?.id).toBe('look-front-left-top');
-    expect(commandForPress(press('Q', 'KeyQ', { shiftKey: true }))?.id).toBe('behind-front-left-top');
-    expect(commandForPress(press('f', 'KeyF'))?.id).toBe('fit');
+    expect(commandForPress(ws, press('a', 'KeyQ'))?.id).toBe('look-front-left-top');
+    expect(commandForPress(ws, press('Q', 'KeyQ', { shiftKey: true }))?.id).toBe('behind-front-left-top');
+    expect(commandForPress(ws, press('f', 'KeyF'))?.id).toBe('fit');
   });
 
   test('a key of one’s own wins over those that come with the program, and replaces the command’s first', () => {
-    settingsStore.getState().change({ ownKeys: { isolate: 'F' } });
-    expect(commandForPress(press('f', 'KeyF'))?.id).toBe('isolate');
-    expect(commandForPress(press('i', 'KeyI'))).toBeUndefined();
+    ws.profile.getState().change({ ownKeys: { isolate: 'F' } });
+    expect(commandForPress(ws, press('f', 'KeyF'))?.id).toBe('isolate');
+    expect(commandForPress(ws, press('i', 'KeyI'))).toBeUndefined();
   });
 });
 
@@ -89,7 +89,7 @@ describe('pick first or command first', () => {
   const acted: Picked[][] = [];
   const command: Command = {
     id: 'test', name: 'Test', group: 'Edit', icon: Box, searchWords: ['test'], needs: 'thing', fits: (i) => i.kind === 'face', wants: 'Pick a face.',
-    run: (items) => {
+    run: (_ws, items) => {
       acted.push(items);
       return { name: 'test', undo: () => acted.pop(), redo: () => acted.push(items) };
     },
@@ -97,41 +97,41 @@ describe('pick first or command first', () => {
   beforeEach(() => void (acted.length = 0));
 
   test('what fits of the picked things is acted on at once, and can be undone and done again', () => {
-    selectionStore.getState().pick([vertex, face]);
-    runCommand(command);
+    ws.selection.getState().pick([vertex, face]);
+    runCommand(ws, command);
     expect(acted).toEqual([[face]]);
-    expect(historyStore.getState().undo()?.name).toBe('test');
+    expect(ws.history.getState().undo()?.name).toBe('test');
     expect(acted).toEqual([]);
-    historyStore.getState().redo();
+    ws.history.getState().redo();
     expect(acted).toHaveLength(1);
   });
 
   test('otherwise it waits for one pick and ends; what does not fit is refused and it waits on', () => {
-    runCommand(command);
-    expect(offerPick(vertex)).toBe(true);
+    runCommand(ws, command);
+    expect(offerPick(ws, vertex)).toBe(true);
     expect(acted).toEqual([]);
-    expect(offerPick(face)).toBe(true);
+    expect(offerPick(ws, face)).toBe(true);
     expect(acted).toEqual([[face]]);
-    expect(offerPick(face)).toBe(false);
+    expect(offerPick(ws, face)).toBe(false);
   });
 
   test('started twice it goes on until it is stopped; another command ends it', () => {
-    runCommand(command);
-    runCommand(command);
-    for (let i = 0; i < 3; i++) offerPick(face);
+    runCommand(ws, command);
+    runCommand(ws, command);
+    for (let i = 0; i < 3; i++) offerPick(ws, face);
     expect(acted).toHaveLength(3);
-    expect(stopWaiting()).toBe(true);
-    expect(stopWaiting()).toBe(false);
-    runCommand(command);
-    runCommand({ ...command, id: 'other', needs: 'nothing', run: () => {} });
-    expect(waitingStore.getState().waiting).toBeNull();
+    expect(stopWaiting(ws)).toBe(true);
+    expect(stopWaiting(ws)).toBe(false);
+    runCommand(ws, command);
+    runCommand(ws, { ...command, id: 'other', needs: 'nothing', run: () => {} });
+    expect(ws.waiting.getState().waiting).toBeNull();
   });
 
   test('a command for components takes any picked thing for its component, each once; a refusal only says why', () => {
-    selectionStore.getState().pick([face, vertex, { ...face, component: 'a/c' }]);
-    runCommand({ ...command, fits: undefined, needs: 'components' });
+    ws.selection.getState().pick([face, vertex, { ...face, component: 'a/c' }]);
+    runCommand(ws, { ...command, fits: undefined, needs: 'components' });
     expect(acted[0].map((i) => [i.kind, i.component])).toEqual([['component', 'a/b'], ['component', 'a/c']]);
-    runCommand({ ...command, refusal: () => 'Not now.' });
+    runCommand(ws, { ...command, refusal: () => 'Not now.' });
     expect(acted).toHaveLength(1);
   });
 });

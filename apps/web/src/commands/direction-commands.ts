@@ -1,26 +1,26 @@
 import { behind, DIMETRIC, frameOrientation, neighbourPip, orbitFree, orbitTurntable, pan, PIPS, pipKind, pipName, pipOrientation, quarterTurn, roll, TRIMETRIC, VIEW_PAD, type Pip, type Quaternion } from '@bathyscope/core';
 import { Box, ChevronsUp, Compass, MoveHorizontal, RotateCcw, RotateCw, Rotate3d, Square } from 'lucide-react';
 import { toast } from 'sonner';
-import { stopTurning, turnTo } from '../scene/camera-motion.ts';
-import { activePane, cameraStore, modelFrame } from '../stores/camera-store.ts';
-import { settingsStore } from '../stores/settings-store.ts';
-import { fittedToShown } from './camera-targets.ts';
+import { stopTurning, turnTo } from '../workspace/turn-view.ts';
+import { activePane, modelFrame } from '../state/camera-store.ts';
+import { fittedToShown } from '../workspace/camera-targets.ts';
 import type { Command } from './command.ts';
 import { switchProjection } from './view-commands.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** Turns to an orientation and fits what is shown. */
-export const turnToOrientation = (orientation: Quaternion): void => turnTo(fittedToShown({ ...activePane().camera, orientation }));
+export const turnToOrientation = (ws: Workspace, orientation: Quaternion): void => turnTo(ws, fittedToShown(ws, { ...activePane(ws).camera, orientation }));
 
 /** A straight view in perspective is not true to scale: says so and offers the other projection. */
-export function mentionPerspective(): void {
-  if (activePane().camera.projection !== 'perspective') return;
-  toast('This straight view is in perspective, so sizes do not compare.', { id: 'perspective', action: { label: 'Orthographic', onClick: () => switchProjection('orthographic') } });
+export function mentionPerspective(ws: Workspace): void {
+  if (activePane(ws).camera.projection !== 'perspective') return;
+  toast('This straight view is in perspective, so sizes do not compare.', { id: 'perspective', action: { label: 'Orthographic', onClick: () => switchProjection(ws, 'orthographic') } });
 }
 
 /** Looks at the model from one of the 26 directions. */
-export function lookFromPip(pip: Pip, frame = modelFrame()): void {
-  turnToOrientation(pipOrientation(pip, frame));
-  if (pipKind(pip) === 'face') mentionPerspective();
+export function lookFromPip(ws: Workspace, pip: Pip, frame = modelFrame(ws)): void {
+  turnToOrientation(ws, pipOrientation(pip, frame));
+  if (pipKind(pip) === 'face') mentionPerspective(ws);
 }
 
 const padKey = (pip: Pip): string | undefined => Object.entries(VIEW_PAD).find(([, p]) => p.join() === pip.join())?.[0];
@@ -32,7 +32,7 @@ const PIP_COMMANDS: Command[] = [...PIPS].sort((a, b) => order(a) - order(b)).ma
   const name = pipName(pip);
   return {
     id: `look-${name.replaceAll(' ', '-')}`, name: `Look from ${name}`, group: 'Directions', icon: pipKind(pip) === 'face' ? Square : Box, ...(key && { shortcut: `@${key}` }),
-    searchWords: [...(ALSO[name] ?? []), 'standard view', ...(pipKind(pip) === 'corner' ? ['isometric'] : [])], needs: 'nothing', keepsMode: true, run: () => lookFromPip(pip),
+    searchWords: [...(ALSO[name] ?? []), 'standard view', ...(pipKind(pip) === 'corner' ? ['isometric'] : [])], needs: 'nothing', keepsMode: true, run: (ws) => lookFromPip(ws, pip),
   };
 });
 
@@ -43,17 +43,17 @@ function order(p: Pip): number {
 
 const BEHIND_COMMANDS: Command[] = Object.entries(VIEW_PAD).map(([code, pip]) => ({
   id: `behind-${pipName(pip).replaceAll(' ', '-')}`, name: `From behind: ${pipName(pip)}`, group: 'Directions', icon: Compass, shortcut: `Shift+@${code}`,
-  searchWords: ['rear', 'back side', 'opposite'], needs: 'nothing', keepsMode: true, run: () => lookFromPip(pip, behind(modelFrame())),
+  searchWords: ['rear', 'back side', 'opposite'], needs: 'nothing', keepsMode: true, run: (ws) => lookFromPip(ws, pip, behind(modelFrame(ws))),
 }));
 
 const AXONOMETRIC: Command[] = [
   {
     id: 'dimetric', name: 'Dimetric view', group: 'Directions', icon: Box, searchWords: ['axonometric', 'iso 5456-3', '7 42'], needs: 'nothing', keepsMode: true,
-    run: () => turnToOrientation(frameOrientation(DIMETRIC, modelFrame())),
+    run: (ws) => turnToOrientation(ws, frameOrientation(DIMETRIC, modelFrame(ws))),
   },
   {
     id: 'trimetric', name: 'Trimetric view', group: 'Directions', icon: Box, searchWords: ['axonometric', '35 25'], needs: 'nothing', keepsMode: true,
-    run: () => turnToOrientation(frameOrientation(TRIMETRIC, modelFrame())),
+    run: (ws) => turnToOrientation(ws, frameOrientation(TRIMETRIC, modelFrame(ws))),
   },
 ];
 
@@ -65,46 +65,46 @@ const ROLL_STEP = Math.PI / 12;
 const ARROWS = [['Left', -1, 0], ['Right', 1, 0], ['Up', 0, -1], ['Down', 0, 1]] as const;
 
 /** Turns the model by an angle the way an arrow points. */
-function orbitBy(x: number, y: number, angle: number): void {
-  stopTurning();
-  const { camera } = activePane();
-  const { pivot, setCamera } = cameraStore.getState();
-  setCamera(settingsStore.getState().orbitMode === 'free' ? orbitFree(camera, pivot, x * angle, y * angle) : orbitTurntable(camera, pivot, x * angle, y * angle, modelFrame().up));
+function orbitBy(ws: Workspace, x: number, y: number, angle: number): void {
+  stopTurning(ws);
+  const { camera } = activePane(ws);
+  const { pivot, setCamera } = ws.camera.getState();
+  setCamera(ws.profile.getState().orbitMode === 'free' ? orbitFree(camera, pivot, x * angle, y * angle) : orbitTurntable(camera, pivot, x * angle, y * angle, modelFrame(ws).up));
 }
 
-function rollBy(angle: number): void {
-  turnTo(roll(activePane().camera, cameraStore.getState().pivot, angle));
+function rollBy(ws: Workspace, angle: number): void {
+  turnTo(ws, roll(activePane(ws).camera, ws.camera.getState().pivot, angle));
 }
 
-function step(x: number, y: number): void {
+function step(ws: Workspace, x: number, y: number): void {
   // The eye goes where the arrow points, as on the globe.
-  const { orientation } = neighbourPip(activePane().camera.orientation, modelFrame(), x, -y);
-  turnToOrientation(orientation);
+  const { orientation } = neighbourPip(activePane(ws).camera.orientation, modelFrame(ws), x, -y);
+  turnToOrientation(ws, orientation);
 }
 
-function quarter(x: number, y: number): void {
-  const { orientation } = activePane().camera;
-  turnToOrientation(x ? quarterTurn(orientation, 'up', x > 0 ? -1 : 1) : quarterTurn(orientation, 'right', y > 0 ? -1 : 1));
+function quarter(ws: Workspace, x: number, y: number): void {
+  const { orientation } = activePane(ws).camera;
+  turnToOrientation(ws, x ? quarterTurn(orientation, 'up', x > 0 ? -1 : 1) : quarterTurn(orientation, 'right', y > 0 ? -1 : 1));
 }
 
-const turning = (id: string, name: string, shortcut: string, icon: Command['icon'], words: string[], run: () => void): Command =>
+const turning = (id: string, name: string, shortcut: string, icon: Command['icon'], words: string[], run: (ws: Workspace) => void): Command =>
   ({ id, name, group: 'Turning', icon, shortcut, searchWords: words, needs: 'nothing', keepsMode: true, run });
 
 const TURN_COMMANDS: Command[] = [
   ...ARROWS.flatMap(([arrow, x, y]) => {
     const way = arrow.toLowerCase();
     return [
-      turning(`orbit-${way}`, `Orbit ${way} by 10°`, arrow, Rotate3d, ['rotate', 'turn'], () => orbitBy(x, y, STEP)),
-      turning(`orbit-fine-${way}`, `Orbit ${way} by 1°`, `Shift+${arrow}`, Rotate3d, ['rotate', 'fine'], () => orbitBy(x, y, FINE_STEP)),
-      turning(`neighbour-${way}`, `Next direction ${way}`, `Ctrl+${arrow}`, Compass, ['neighbouring view', '45°', 'globe'], () => step(x, y)),
-      turning(`quarter-${way}`, `Turn ${way} by 90°`, `Ctrl+Shift+${arrow}`, ChevronsUp, ['quarter turn', 'rotate 90'], () => quarter(x, y)),
-      turning(`pan-${way}`, `Pan ${way}`, `T+${arrow}`, MoveHorizontal, ['move', 'shift', 'scroll'], () => cameraStore.getState().setCamera(pan(activePane().camera, activePane().size, x * PAN_STEP, y * PAN_STEP))),
+      turning(`orbit-${way}`, `Orbit ${way} by 10°`, arrow, Rotate3d, ['rotate', 'turn'], (ws) => orbitBy(ws, x, y, STEP)),
+      turning(`orbit-fine-${way}`, `Orbit ${way} by 1°`, `Shift+${arrow}`, Rotate3d, ['rotate', 'fine'], (ws) => orbitBy(ws, x, y, FINE_STEP)),
+      turning(`neighbour-${way}`, `Next direction ${way}`, `Ctrl+${arrow}`, Compass, ['neighbouring view', '45°', 'globe'], (ws) => step(ws, x, y)),
+      turning(`quarter-${way}`, `Turn ${way} by 90°`, `Ctrl+Shift+${arrow}`, ChevronsUp, ['quarter turn', 'rotate 90'], (ws) => quarter(ws, x, y)),
+      turning(`pan-${way}`, `Pan ${way}`, `T+${arrow}`, MoveHorizontal, ['move', 'shift', 'scroll'], (ws) => ws.camera.getState().setCamera(pan(activePane(ws).camera, activePane(ws).size, x * PAN_STEP, y * PAN_STEP))),
     ];
   }),
-  turning('roll-left', 'Roll left by 15°', '[', RotateCcw, ['twist', 'tilt'], () => rollBy(ROLL_STEP)),
-  turning('roll-right', 'Roll right by 15°', ']', RotateCw, ['twist', 'tilt'], () => rollBy(-ROLL_STEP)),
-  turning('roll-left-90', 'Roll left by 90°', '{', RotateCcw, ['twist', 'quarter'], () => rollBy(Math.PI / 2)),
-  turning('roll-right-90', 'Roll right by 90°', '}', RotateCw, ['twist', 'quarter'], () => rollBy(-Math.PI / 2)),
+  turning('roll-left', 'Roll left by 15°', '[', RotateCcw, ['twist', 'tilt'], (ws) => rollBy(ws, ROLL_STEP)),
+  turning('roll-right', 'Roll right by 15°', ']', RotateCw, ['twist', 'tilt'], (ws) => rollBy(ws, -ROLL_STEP)),
+  turning('roll-left-90', 'Roll left by 90°', '{', RotateCcw, ['twist', 'quarter'], (ws) => rollBy(ws, Math.PI / 2)),
+  turning('roll-right-90', 'Roll right by 90°', '}', RotateCw, ['twist', 'quarter'], (ws) => rollBy(ws, -Math.PI / 2)),
 ];
 
 export const DIRECTION_COMMANDS: Command[] = [...PIP_COMMANDS, ...BEHIND_COMMANDS, ...AXONOMETRIC, ...TURN_COMMANDS];

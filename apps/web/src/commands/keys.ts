@@ -1,8 +1,7 @@
-import { modeStore } from '../stores/mode-store.ts';
-import { settingsStore } from '../stores/settings-store.ts';
 import type { Command } from './command.ts';
 import { COMMANDS } from './registry.ts';
 import { runCommand } from './run-command.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** ms after which a key counts as held. */
 const HOLD = 600;
@@ -12,11 +11,11 @@ type Press = Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'shift
 const ARROWS: Record<string, string> = { ArrowLeft: 'Left', ArrowRight: 'Right', ArrowUp: 'Up', ArrowDown: 'Down' };
 
 /** The press as written in shortcuts: `Ctrl+Shift+Z`, `F`, `?`, `T+Left`. Signs that need Shift to type are written without it. */
-export function pressName(e: Press): string {
+export function pressName(ws: Workspace, e: Press): string {
   const key = e.key === 'Escape' ? 'Esc' : e.key === ' ' ? 'Space' : ARROWS[e.key] ?? (e.key.length === 1 ? e.key.toUpperCase() : e.key);
   const sign = key.length === 1 && !/[A-Z0-9]/.test(key);
   const shift = e.shiftKey && !sign ? 'Shift+' : '';
-  const held = key in { Left: 0, Right: 0, Up: 0, Down: 0 } && modeStore.getState().panning ? 'T+' : '';
+  const held = key in { Left: 0, Right: 0, Up: 0, Down: 0 } && ws.mode.getState().panning ? 'T+' : '';
   return `${e.ctrlKey || e.metaKey ? 'Ctrl+' : ''}${e.altKey ? 'Alt+' : ''}${shift}${held}${key}`;
 }
 
@@ -24,18 +23,18 @@ export function pressName(e: Press): string {
 const placeName = (e: Press): string => `${e.ctrlKey || e.metaKey ? 'Ctrl+' : ''}${e.altKey ? 'Alt+' : ''}${e.shiftKey ? 'Shift+' : ''}@${e.code}`;
 
 /** The keys of a command in force: the user's own instead of the first, then the others. */
-export function keysOf(command: Command, ownKeys: Record<string, string> = settingsStore.getState().ownKeys): string[] {
+export function keysOf(ws: Workspace, command: Command, ownKeys: Record<string, string> = ws.profile.getState().ownKeys): string[] {
   const own = ownKeys[command.id];
   const first = own === undefined ? command.shortcut : own;
   return [...(first ? [first] : []), ...(own === undefined ? command.alsoKeys ?? [] : [])];
 }
 
-export function commandForPress(e: Press): Command | undefined {
-  const [place, name] = [placeName(e), pressName(e)];
+export function commandForPress(ws: Workspace, e: Press): Command | undefined {
+  const [place, name] = [placeName(e), pressName(ws, e)];
   // A key that the user gave to a command wins over those that come with the program.
-  const { ownKeys } = settingsStore.getState();
+  const { ownKeys } = ws.profile.getState();
   const own = COMMANDS.find((c) => ownKeys[c.id] !== undefined && (ownKeys[c.id] === name || ownKeys[c.id] === place));
-  return own ?? COMMANDS.find((c) => keysOf(c).includes(place)) ?? COMMANDS.find((c) => keysOf(c).includes(name));
+  return own ?? COMMANDS.find((c) => keysOf(ws, c).includes(place)) ?? COMMANDS.find((c) => keysOf(ws, c).includes(name));
 }
 
 /** What is printed on a key at a place, from the keyboard's layout where the browser tells it. */
@@ -52,8 +51,8 @@ export const shownKey = (key: string): string =>
   key.replace(/@(\w+)/, (_, code: string) => caps.get(code) ?? code.replace(/^Key|^Digit/, '')).split('+').map((k) => SHOWN[k] ?? k).join('+') || key;
 
 /** The first key of a command as shown, or undefined. */
-export const shownShortcut = (command: Command): string | undefined => {
-  const [first] = keysOf(command);
+export const shownShortcut = (ws: Workspace, command: Command): string | undefined => {
+  const [first] = keysOf(ws, command);
   return first === undefined ? undefined : shownKey(first);
 };
 
@@ -61,35 +60,35 @@ const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && !/^(checkbox|radio|range|button)$/.test((target as HTMLInputElement).type)));
 
 /** Listens for the keys of all commands. @returns what ends it */
-export function listenToKeys(): () => void {
+export function listenToKeys(ws: Workspace): () => void {
   let held: { code: string; timer: ReturnType<typeof setTimeout>; command: Command } | null = null;
   const off = new AbortController();
 
   const onDown = (e: KeyboardEvent) => {
     if (e.defaultPrevented || document.querySelector('[role="dialog"]')) return;
     const typing = isTyping(e.target);
-    if (!typing && !e.ctrlKey && !e.altKey && !e.metaKey) holdKeys(e, true);
-    const command = commandForPress(e);
+    if (!typing && !e.ctrlKey && !e.altKey && !e.metaKey) holdKeys(ws, e, true);
+    const command = commandForPress(ws, e);
     // While a name is typed only the command field's own key works.
     if (!command || (typing && command.id !== 'command-field')) return;
     e.preventDefault();
-    if (!command.hold) return runCommand(command);
+    if (!command.hold) return runCommand(ws, command);
     if (e.repeat || held) return;
     const timer = setTimeout(() => {
       held = null;
-      command.hold!();
+      command.hold!(ws);
     }, HOLD);
     held = { code: e.code, timer, command };
   };
   const onUp = (e: KeyboardEvent) => {
-    holdKeys(e, false);
+    holdKeys(ws, e, false);
     if (held?.code !== e.code) return;
     clearTimeout(held.timer);
     const { command } = held;
     held = null;
-    runCommand(command);
+    runCommand(ws, command);
   };
-  const release = () => modeStore.setState({ locked: false, panning: false });
+  const release = () => ws.mode.setState({ locked: false, panning: false });
   window.addEventListener('keydown', onDown, { signal: off.signal });
   window.addEventListener('keyup', onUp, { signal: off.signal });
   window.addEventListener('blur', release, { signal: off.signal });
@@ -100,8 +99,8 @@ export function listenToKeys(): () => void {
 }
 
 /** L held locks an orbit to its first direction; T held makes the arrows pan. */
-function holdKeys(e: KeyboardEvent, down: boolean): void {
+function holdKeys(ws: Workspace, e: KeyboardEvent, down: boolean): void {
   const key = e.key.toLowerCase();
-  if (key === 'l') modeStore.setState({ locked: down });
-  if (key === 't') modeStore.setState({ panning: down });
+  if (key === 'l') ws.mode.setState({ locked: down });
+  if (key === 't') ws.mode.setState({ panning: down });
 }

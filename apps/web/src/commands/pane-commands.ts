@@ -1,40 +1,41 @@
 import type { PaneLayout, Pip } from '@bathyscope/core';
 import { Columns2, Grid2x2, Link2, Rows2, Square, SquareSplitHorizontal, Unlink } from 'lucide-react';
-import { activePane, cameraStore } from '../stores/camera-store.ts';
-import { changeSettings, settingsStore } from '../stores/settings-store.ts';
-import { fittedToShown } from './camera-targets.ts';
+import { activePane } from '../state/camera-store.ts';
+import { changeSettings } from '../state/settings-store.ts';
+import { fittedToShown } from '../workspace/camera-targets.ts';
 import type { Command } from './command.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** Divides the canvas; every pane is fitted, for its shape is another. */
-export function setLayout(layout: PaneLayout): void {
-  cameraStore.getState().setLayout(layout, settingsStore.getState().arrangement);
-  fitPanes();
+export function setLayout(ws: Workspace, layout: PaneLayout): void {
+  ws.camera.getState().setLayout(layout, ws.profile.getState().arrangement);
+  fitPanes(ws);
 }
 
-function fitPanes(): void {
-  cameraStore.getState().panes.forEach((_, i) => {
-    const { panes, setCamera, setActive } = cameraStore.getState();
+function fitPanes(ws: Workspace): void {
+  ws.camera.getState().panes.forEach((_, i) => {
+    const { panes, setCamera, setActive } = ws.camera.getState();
     setActive(i);
-    if (panes[i].mode.kind !== 'linked') setCamera(fittedToShown(panes[i].camera, panes[i].size), i);
+    if (panes[i].mode.kind !== 'linked') setCamera(fittedToShown(ws, panes[i].camera, panes[i].size), i);
   });
-  cameraStore.getState().setActive(0);
+  ws.camera.getState().setActive(0);
 }
 
-export function setArrangement(arrangement: 'first angle' | 'third angle'): void {
-  changeSettings({ arrangement });
-  setLayout(cameraStore.getState().layout);
+export function setArrangement(ws: Workspace, arrangement: 'first angle' | 'third angle'): void {
+  changeSettings(ws, { arrangement });
+  setLayout(ws, ws.camera.getState().layout);
 }
 
 /** Lets the pane under the cursor go free, or fixes it to a direction. */
-export function setPaneDirection(index: number, pip: Pip | null): void {
-  const { setMode, setCamera } = cameraStore.getState();
+export function setPaneDirection(ws: Workspace, index: number, pip: Pip | null): void {
+  const { setMode, setCamera } = ws.camera.getState();
   setMode(index, pip ? { kind: 'fixed', pip } : { kind: 'free' });
-  const pane = cameraStore.getState().panes[index];
-  if (pip) setCamera(fittedToShown(pane.camera, pane.size), index);
+  const pane = ws.camera.getState().panes[index];
+  if (pip) setCamera(fittedToShown(ws, pane.camera, pane.size), index);
 }
 
 const layout = (id: string, name: string, panes: PaneLayout, icon: Command['icon'], words: string[]): Command =>
-  ({ id, name, group: 'Panes', icon, searchWords: ['split', 'viewports', 'windows', ...words], needs: 'nothing', keepsMode: true, run: () => setLayout(panes) });
+  ({ id, name, group: 'Panes', icon, searchWords: ['split', 'viewports', 'windows', ...words], needs: 'nothing', keepsMode: true, run: (ws) => setLayout(ws, panes) });
 
 export const PANE_COMMANDS: Command[] = [
   layout('panes-one', 'One pane', 'one', Square, ['single']),
@@ -43,14 +44,14 @@ export const PANE_COMMANDS: Command[] = [
   layout('panes-four', 'Four panes', 'four', Grid2x2, ['quad', 'top front right']),
   {
     id: 'arrangement', name: 'Linked panes: first or third angle', group: 'Panes', icon: SquareSplitHorizontal, searchWords: ['projection method', 'european', 'american', 'iso 5456-2'], needs: 'nothing',
-    run: () => setArrangement(settingsStore.getState().arrangement === 'third angle' ? 'first angle' : 'third angle'),
+    run: (ws) => setArrangement(ws, ws.profile.getState().arrangement === 'third angle' ? 'first angle' : 'third angle'),
   },
   {
     id: 'pane-free', name: 'Let this pane go free', group: 'Panes', icon: Unlink, searchWords: ['unlink', 'detach'], needs: 'nothing',
-    refusal: () => (activePane().mode.kind === 'free' ? 'This pane is free already.' : null), run: () => setPaneDirection(cameraStore.getState().active, null),
+    refusal: (ws) => (activePane(ws).mode.kind === 'free' ? 'This pane is free already.' : null), run: (ws) => setPaneDirection(ws, ws.camera.getState().active, null),
   },
   {
     id: 'panes-link', name: 'Link the panes again', group: 'Panes', icon: Link2, searchWords: ['align', 'relink'], needs: 'nothing',
-    refusal: () => (cameraStore.getState().panes.length > 1 ? null : 'There is one pane only; divide the scene first.'), run: () => setLayout(cameraStore.getState().layout),
+    refusal: (ws) => (ws.camera.getState().panes.length > 1 ? null : 'There is one pane only; divide the scene first.'), run: (ws) => setLayout(ws, ws.camera.getState().layout),
   },
 ];

@@ -1,16 +1,17 @@
 import { directionOfPick, fromPlane, type PickDirection, type Vec3 } from '@bathyscope/core';
-import { cutOfPick } from '../scene/cut-picks.ts';
-import { curvesOf } from '../stores/cut-store.ts';
-import { isOfCut, type Picked } from '../stores/selection-store.ts';
-import { geometryOf } from './camera-targets.ts';
+import { cutOfPick } from '../workspace/cut-picks.ts';
+import { curvesOf } from '../state/cut-store.ts';
+import { isOfCut, type Picked } from '../state/selection-store.ts';
+import { geometryOf } from '../workspace/camera-targets.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** The direction of a picked cut: square to its plane, along a straight outline, or through the centre of a round one. */
-export function cutDirection(item: Picked): PickDirection | null {
-  const found = cutOfPick(item);
+export function cutDirection(ws: Workspace, item: Picked): PickDirection | null {
+  const found = cutOfPick(ws, item);
   if (!found || !item.point) return null;
   const { plane: { cut: { normal }, frame, plane }, cut } = found;
   if (item.kind === 'cap') return { kind: 'normal', origin: item.point, direction: normal };
-  const curve = item.kind === 'outline' ? curvesOf(plane.id, cut)[item.index] : undefined;
+  const curve = item.kind === 'outline' ? curvesOf(ws, plane.id, cut)[item.index] : undefined;
   if (curve?.shape === 'arc') return { kind: 'axis', origin: fromPlane(frame, curve.centre), direction: normal };
   if (curve?.shape !== 'line') return null;
   const [dx, dy] = [curve.to[0] - curve.from[0], curve.to[1] - curve.from[1]];
@@ -19,8 +20,8 @@ export function cutDirection(item: Picked): PickDirection | null {
 }
 
 /** The direction that belongs to a picked thing; null where there is no single one. */
-export function directionOf(item: Picked): PickDirection | null {
-  if (isOfCut(item.kind)) return cutDirection(item);
-  const placed = item.kind === 'component' ? undefined : geometryOf(item);
+export function directionOf(ws: Workspace, item: Picked): PickDirection | null {
+  if (isOfCut(item.kind)) return cutDirection(ws, item);
+  const placed = item.kind === 'component' ? undefined : geometryOf(ws, item);
   return placed ? directionOfPick({ kind: item.kind, index: item.index, point: item.point, ...placed }) : null;
 }

@@ -1,35 +1,33 @@
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
 import { BookmarkPlus, Boxes, Circle, Disc3, Filter, Layers, Spline, Users } from 'lucide-react';
 import { toast } from 'sonner';
-import { setPickFilter, filterStore, type PickFilter } from '../stores/filter-store.ts';
-import { openPickList, pickListStore, walkPickList } from '../stores/pick-list-store.ts';
-import { preferenceStore } from '../stores/preference-store.ts';
-import { pointerStore } from '../stores/pointer-store.ts';
-import { sceneStore } from '../stores/scene-store.ts';
-import { selectionStore, type Picked } from '../stores/selection-store.ts';
-import { geometryOf } from './camera-targets.ts';
+import { setPickFilter, type PickFilter } from '../state/filter-store.ts';
+import { openPickList, walkPickList } from '../state/pick-list-store.ts';
+import { type Picked } from '../state/selection-store.ts';
+import { geometryOf } from '../workspace/camera-targets.ts';
 import type { Command } from './command.ts';
 import { samePart } from './visibility-commands.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** Opens the list of everything under the cursor; again: steps to the next. */
-function pickThrough(): void {
-  if (pickListStore.getState().list) return walkPickList(1);
-  const { at } = pointerStore.getState();
-  const items = at ? sceneStore.getState().scene?.view.picking.through(at.x, at.y) ?? [] : [];
+function pickThrough(ws: Workspace): void {
+  if (ws.pickList.getState().list) return walkPickList(ws, 1);
+  const { at } = ws.pointer.getState();
+  const items = at ? ws.scene.getState().scene?.view.picking.through(at.x, at.y) ?? [] : [];
   if (!items.length) return void toast('Point at the model to list what lies under the cursor.', { id: 'refusal' });
-  openPickList(items, at!.x, at!.y);
+  openPickList(ws, items, at!.x, at!.y);
 }
 
 /** Picks all faces of the same part that are like the picked one. */
 const similar = (id: string, name: string, icon: Command['icon'], words: string[], wants: string, find: (part: PartGeometry, face: number) => number[]): Command => ({
   id, name, group: 'Picking', icon, searchWords: ['select similar', ...words], needs: 'thing', menu: 'thing', wants,
-  fits: (item) => {
-    const placed = item.kind === 'face' ? geometryOf(item) : undefined;
+  fits: (item, ws) => {
+    const placed = item.kind === 'face' ? geometryOf(ws, item) : undefined;
     return placed !== undefined && find(placed.geometry, item.index).length > 0;
   },
-  run: ([item]) => {
-    const faces = find(geometryOf(item)!.geometry, item.index);
-    selectionStore.getState().pick(faces.map((index): Picked => ({ kind: 'face', component: item.component, index })));
+  run: (ws, [item]) => {
+    const faces = find(geometryOf(ws, item)!.geometry, item.index);
+    ws.selection.getState().pick(faces.map((index): Picked => ({ kind: 'face', component: item.component, index })));
     toast(`${faces.length} face${faces.length === 1 ? '' : 's'} picked.`, { id: 'similar' });
   },
 });
@@ -43,30 +41,30 @@ export const PICKING_COMMANDS: Command[] = [
   similar('coaxial-faces', 'Pick coaxial holes', Disc3, ['same axis', 'concentric'], 'Pick a turned face: a cylinder, cone or torus.', coaxialFaces),
   {
     id: 'same-part', name: 'Pick all of the same part', group: 'Picking', icon: Users, searchWords: ['select instances', 'identical', 'all occurrences'], needs: 'components', menu: 'thing',
-    run: (items) => {
-      const paths = samePart(items.map((i) => i.component));
-      selectionStore.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
+    run: (ws, items) => {
+      const paths = samePart(ws, items.map((i) => i.component));
+      ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
       toast(`${paths.length} component${paths.length === 1 ? '' : 's'} picked.`, { id: 'similar' });
     },
   },
   ...FILTERS.map(([filter, name]): Command => ({
     id: `filter-${filter}`, name: `Pick ${name}${filter === 'all' ? '' : ' only'}`, group: 'Picking', icon: Filter, searchWords: ['selection filter', 'select'], needs: 'nothing', keepsMode: true,
-    refusal: () => (filterStore.getState().filter === filter ? `Picking takes ${name} already.` : null), run: () => setPickFilter(filter),
+    refusal: (ws) => (ws.filter.getState().filter === filter ? `Picking takes ${name} already.` : null), run: (ws) => setPickFilter(ws, filter),
   })),
   {
     id: 'keep-picks', name: 'Keep the picked set', group: 'Picking', icon: BookmarkPlus, searchWords: ['selection set', 'group', 'named selection'], needs: 'thing',
-    run: () => {
-      const { picked } = selectionStore.getState();
-      const before = preferenceStore.getState().pickSets;
+    run: (ws) => {
+      const { picked } = ws.selection.getState();
+      const before = ws.preference.getState().pickSets;
       const name = `Set ${before.length + 1}`;
       const after = [...before, { id: crypto.randomUUID(), name, items: picked }];
-      preferenceStore.setState({ pickSets: after });
+      ws.preference.setState({ pickSets: after });
       toast(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
-      return { name: `keep “${name}”`, undo: () => preferenceStore.setState({ pickSets: before }), redo: () => preferenceStore.setState({ pickSets: after }) };
+      return { name: `keep “${name}”`, undo: () => ws.preference.setState({ pickSets: before }), redo: () => ws.preference.setState({ pickSets: after }) };
     },
   },
-  { id: 'pick-all', name: 'Pick all that is shown', group: 'Picking', icon: Boxes, shortcut: 'Ctrl+A', searchWords: ['select all'], needs: 'nothing', run: () => {
-    const box = sceneStore.getState().scene;
-    if (box) selectionStore.getState().pick(box.view.picking.shownPaths().map((component) => ({ kind: 'component', component, index: 0 })));
+  { id: 'pick-all', name: 'Pick all that is shown', group: 'Picking', icon: Boxes, shortcut: 'Ctrl+A', searchWords: ['select all'], needs: 'nothing', run: (ws) => {
+    const box = ws.scene.getState().scene;
+    if (box) ws.selection.getState().pick(box.view.picking.shownPaths().map((component) => ({ kind: 'component', component, index: 0 })));
   } },
 ];

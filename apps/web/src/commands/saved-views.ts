@@ -1,116 +1,112 @@
 import type { SavedView } from '@bathyscope/contracts';
 import { arrayMove } from '@dnd-kit/sortable';
 import { toast } from 'sonner';
-import { api } from '../api/api.ts';
-import { mainPane } from '../stores/camera-store.ts';
-import { historyStore, type Inverse } from '../stores/history-store.ts';
-import { modelStore } from '../stores/model-store.ts';
-import { replaceView, savedViewStore } from '../stores/saved-view-store.ts';
-import { sceneStore } from '../stores/scene-store.ts';
-import { visibilityStore } from '../stores/visibility-store.ts';
+import { mainPane } from '../state/camera-store.ts';
+import { type Inverse } from '../state/history-store.ts';
+import { replaceView } from '../state/saved-view-store.ts';
 import { currentState, recallState } from '../workspace/view-states.ts';
+import type { SavedViewChange } from '../workspace/source.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /* What can be done with saved views; each tells the server and keeps the store in step. */
 
 const THUMB = { width: 224, height: 144 };
 
-const modelId = (): string => modelStore.getState().detail!.id;
 const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
 
-async function takePicture(view: SavedView): Promise<SavedView> {
-  const { scene } = sceneStore.getState();
+async function takePicture(ws: Workspace, view: SavedView): Promise<SavedView> {
+  const { scene } = ws.scene.getState();
   if (!scene) return view;
-  const png = await scene.view.picture({ camera: mainPane().camera, ...THUMB, background: null });
-  return api.setViewThumbnail(modelId(), view.id, png);
+  const png = await scene.view.picture({ camera: mainPane(ws).camera, ...THUMB, background: null });
+  return ws.source.states.setViewThumbnail(view.id, png);
 }
 
-function freeName(): string {
-  const names = new Set(savedViewStore.getState().views.map((v) => v.name));
+function freeName(ws: Workspace): string {
+  const names = new Set(ws.savedViews.getState().views.map((v) => v.name));
   let n = names.size + 1;
   while (names.has(`View ${n}`)) n++;
   return `View ${n}`;
 }
 
 /** Saves what is seen now as a new view. */
-export async function saveView(slot?: number): Promise<void> {
+export async function saveView(ws: Workspace, slot?: number): Promise<void> {
   try {
-    const made = await api.saveView(modelId(), { name: freeName(), document: currentState(), ...(slot && { slot }) });
-    savedViewStore.setState(({ views }) => ({ views: [...views.map((v) => (slot && v.slot === slot ? { ...v, slot: null } : v)), made], current: made.id }));
-    replaceView(await takePicture(made));
+    const made = await ws.source.states.saveView({ name: freeName(ws), document: currentState(ws), ...(slot && { slot }) });
+    ws.savedViews.setState(({ views }) => ({ views: [...views.map((v) => (slot && v.slot === slot ? { ...v, slot: null } : v)), made], current: made.id }));
+    replaceView(ws, await takePicture(ws, made));
     toast(`Saved as “${made.name}”${slot ? `, key ${slot}` : ''}.`, { id: 'saved-view' });
   } catch (error) {
     say(error);
   }
 }
 
-async function change(view: SavedView, values: Parameters<typeof api.changeView>[2]): Promise<void> {
+async function change(ws: Workspace, view: SavedView, values: SavedViewChange): Promise<void> {
   try {
-    replaceView(await api.changeView(modelId(), view.id, values));
+    replaceView(ws, await ws.source.states.changeView(view.id, values));
   } catch (error) {
     say(error);
   }
 }
 
-export const renameView = (view: SavedView, name: string): Promise<void> => change(view, { name });
-export const setSlot = (view: SavedView, slot: number | null): Promise<void> => change(view, { slot });
-export const setRecall = (view: SavedView, recall: SavedView['recall']): Promise<void> => change(view, { recall });
+export const renameView = (ws: Workspace, view: SavedView, name: string): Promise<void> => change(ws, view, { name });
+export const setSlot = (ws: Workspace, view: SavedView, slot: number | null): Promise<void> => change(ws, view, { slot });
+export const setRecall = (ws: Workspace, view: SavedView, recall: SavedView['recall']): Promise<void> => change(ws, view, { recall });
 
 /** Puts what is seen now in the place of a saved view. */
-export async function overwriteView(view: SavedView): Promise<void> {
+export async function overwriteView(ws: Workspace, view: SavedView): Promise<void> {
   const before = view.document;
-  await change(view, { document: currentState() });
-  replaceView(await takePicture(view).catch(() => view));
-  savedViewStore.setState({ current: view.id });
-  toast(`“${view.name}” is now this view.`, { id: 'saved-view', action: { label: 'Undo', onClick: () => void change(view, { document: before }) } });
+  await change(ws, view, { document: currentState(ws) });
+  replaceView(ws, await takePicture(ws, view).catch(() => view));
+  ws.savedViews.setState({ current: view.id });
+  toast(`“${view.name}” is now this view.`, { id: 'saved-view', action: { label: 'Undo', onClick: () => void change(ws, view, { document: before }) } });
 }
 
-export async function removeView(view: SavedView): Promise<void> {
+export async function removeView(ws: Workspace, view: SavedView): Promise<void> {
   try {
-    await api.removeView(modelId(), view.id);
+    await ws.source.states.removeView(view.id);
   } catch (error) {
     return say(error);
   }
-  savedViewStore.setState(({ views }) => ({ views: views.filter((v) => v.id !== view.id) }));
+  ws.savedViews.setState(({ views }) => ({ views: views.filter((v) => v.id !== view.id) }));
   const restore = async () => {
-    await api.restoreView(modelId(), view.id);
-    savedViewStore.setState({ views: await api.savedViews(modelId()) });
+    await ws.source.states.restoreView(view.id);
+    ws.savedViews.setState({ views: await ws.source.states.views() });
   };
-  historyStore.getState().record({ name: `delete view “${view.name}”`, undo: () => void restore().catch(say), redo: () => void api.removeView(modelId(), view.id).then(() => savedViewStore.setState(({ views }) => ({ views: views.filter((v) => v.id !== view.id) })), say) });
-  toast(`“${view.name}” was deleted.`, { id: 'saved-view', action: { label: 'Undo', onClick: () => historyStore.getState().undo() } });
+  ws.history.getState().record({ name: `delete view “${view.name}”`, undo: () => void restore().catch(say), redo: () => void ws.source.states.removeView(view.id).then(() => ws.savedViews.setState(({ views }) => ({ views: views.filter((v) => v.id !== view.id) })), say) });
+  toast(`“${view.name}” was deleted.`, { id: 'saved-view', action: { label: 'Undo', onClick: () => ws.history.getState().undo() } });
 }
 
 /** Moves a view to the place of another. */
-export function moveView(id: string, over: string): void {
-  const { views } = savedViewStore.getState();
+export function moveView(ws: Workspace, id: string, over: string): void {
+  const { views } = ws.savedViews.getState();
   const index = (wanted: string) => views.findIndex((v) => v.id === wanted);
   if (index(id) < 0 || index(over) < 0) return;
   const next = arrayMove(views, index(id), index(over));
-  savedViewStore.setState({ views: next });
-  void api.orderViews(modelId(), next.map((v) => v.id)).catch(say);
+  ws.savedViews.setState({ views: next });
+  void ws.source.states.orderViews(next.map((v) => v.id)).catch(say);
 }
 
 /** Recalls what the view is set to recall. A change of visibility can be undone; the camera has its trail. */
-export function recallView(view: SavedView): Inverse | void {
-  const before = visibilityStore.getState().states;
-  recallState(view.document, view.recall);
-  savedViewStore.setState({ current: view.id });
-  const after = visibilityStore.getState().states;
+export function recallView(ws: Workspace, view: SavedView): Inverse | void {
+  const before = ws.visibility.getState().states;
+  recallState(ws, view.document, view.recall);
+  ws.savedViews.setState({ current: view.id });
+  const after = ws.visibility.getState().states;
   if (JSON.stringify(before) === JSON.stringify(after)) return;
-  const { set } = visibilityStore.getState();
+  const { set } = ws.visibility.getState();
   return { name: `visibility of view “${view.name}”`, undo: () => set(before), redo: () => set(after) };
 }
 
 /** Recalls from a click: what a command would record is recorded here. */
-export function showSavedView(view: SavedView): void {
-  const inverse = recallView(view);
-  if (inverse) historyStore.getState().record(inverse);
+export function showSavedView(ws: Workspace, view: SavedView): void {
+  const inverse = recallView(ws, view);
+  if (inverse) ws.history.getState().record(inverse);
 }
 
 /** Copies a link that opens a state for a colleague, whatever their browser remembers. */
-export async function copyLink(document = currentState()): Promise<void> {
+export async function copyLink(ws: Workspace, document = currentState(ws)): Promise<void> {
   try {
-    const { id } = await api.createLink(modelId(), document);
-    const address = `${location.origin}/models/${modelId()}/at/${id}`;
+    const address = `${location.origin}${await ws.source.states.createLink(document)}`;
     await navigator.clipboard.writeText(address).then(
       () => toast('The link is on the clipboard. It opens exactly this view.', { id: 'link' }),
       () => toast(address, { id: 'link', description: 'Copy this link; the browser did not allow the clipboard.', duration: 20_000 }),

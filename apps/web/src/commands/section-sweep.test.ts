@@ -1,11 +1,10 @@
 import type { SectionPlane } from '@bathyscope/core';
-import { historyStore } from '../stores/history-store.ts';
-import { sceneStore } from '../stores/scene-store.ts';
-import { sectionStore } from '../stores/section-store.ts';
-import { settingsStore } from '../stores/settings-store.ts';
 import { COMMANDS } from './registry.ts';
 import { runCommand } from './run-command.ts';
-import { setSweepPace, startSweep, stopSweep, sweepStore } from './section-sweep.ts';
+import { setSweepPace, startSweep, stopSweep } from './section-sweep.ts';
+import { testWorkspace } from '../testing/test-workspace.ts';
+
+const ws = testWorkspace();
 
 let frames: ((now: number) => void)[] = [];
 let clock = 1000;
@@ -18,20 +17,20 @@ const pass = (ms: number): void => {
   frames = [];
   now.forEach((f) => f(clock));
 };
-const offset = (): number => sectionStore.getState().planes[0].offset;
+const offset = (): number => ws.section.getState().planes[0].offset;
 const plane: SectionPlane = { id: 'p', name: 'P', origin: [0, 0, 0], normal: [0, 0, 1], offset: 0, flipped: false, on: true };
 
 beforeEach(() => {
   // The model reaches from z = −10 to 30.
-  sceneStore.setState({ scene: { view: { picking: { shownBox: () => ({ min: [0, 0, -10], max: [5, 5, 30] }) } } } as never });
-  sectionStore.setState({ planes: [plane], on: true, combine: 'any' });
-  settingsStore.getState().change({ sweepSeconds: 4 });
-  historyStore.getState().clear();
+  ws.scene.setState({ scene: { view: { picking: { shownBox: () => ({ min: [0, 0, -10], max: [5, 5, 30] }) } } } as never });
+  ws.section.setState({ planes: [plane], on: true, combine: 'any' });
+  ws.profile.getState().change({ sweepSeconds: 4 });
+  ws.history.getState().clear();
 });
-afterEach(() => void stopSweep());
+afterEach(() => void stopSweep(ws));
 
 test('a plane runs from where it is to one end of the model and back, at the set pace, whatever the frames', () => {
-  startSweep('p');
+  startSweep(ws, 'p');
   pass(1000);
   expect(offset()).toBeCloseTo(10, 9);
   for (let i = 0; i < 10; i++) pass(150);
@@ -46,34 +45,34 @@ test('a plane runs from where it is to one end of the model and back, at the set
 });
 
 test('stopped it stays, and is one step back; undo while it plays stops it first; started again it starts anew', () => {
-  startSweep('p');
+  startSweep(ws, 'p');
   for (let i = 0; i < 5; i++) pass(100);
-  expect(stopSweep()).toBe(true);
-  expect(stopSweep()).toBe(false);
+  expect(stopSweep(ws)).toBe(true);
+  expect(stopSweep(ws)).toBe(false);
   const stopped = offset();
   pass(1000);
   expect(offset()).toBe(stopped);
-  expect(historyStore.getState().done.map((d) => d.name)).toEqual(['sweep P']);
-  runCommand(COMMANDS.find((c) => c.id === 'undo')!);
+  expect(ws.history.getState().done.map((d) => d.name)).toEqual(['sweep P']);
+  runCommand(ws, COMMANDS.find((c) => c.id === 'undo')!);
   expect(offset()).toBe(0);
-  startSweep('p');
+  startSweep(ws, 'p');
   pass(500);
-  runCommand(COMMANDS.find((c) => c.id === 'undo')!);
+  runCommand(ws, COMMANDS.find((c) => c.id === 'undo')!);
   expect(offset()).toBe(0);
-  expect(sweepStore.getState().plane).toBeNull();
+  expect(ws.sweep.getState().plane).toBeNull();
   pass(500);
   expect(offset()).toBe(0);
 });
 
 test('a plane that is deleted while it plays ends it; the pace is kept within reason', () => {
-  startSweep('p');
+  startSweep(ws, 'p');
   pass(100);
-  sectionStore.setState({ planes: [] });
+  ws.section.setState({ planes: [] });
   pass(100);
-  expect(sweepStore.getState().plane).toBeNull();
-  expect(sectionStore.getState().planes).toEqual([]);
-  setSweepPace(0.01);
-  expect(settingsStore.getState().sweepSeconds).toBe(0.5);
-  setSweepPace(1e6);
-  expect(settingsStore.getState().sweepSeconds).toBe(120);
+  expect(ws.sweep.getState().plane).toBeNull();
+  expect(ws.section.getState().planes).toEqual([]);
+  setSweepPace(ws, 0.01);
+  expect(ws.profile.getState().sweepSeconds).toBe(0.5);
+  setSweepPace(ws, 1e6);
+  expect(ws.profile.getState().sweepSeconds).toBe(120);
 });

@@ -1,157 +1,153 @@
 import { boxSize, changeStates, invert, isolate, neighboursWithin, sameStates, showAll, stateOf, transformBox, type ComponentState, type ComponentStates } from '@bathyscope/core';
 import { Blend, Eye, EyeClosed, EyeOff, Focus, Ghost, ListFilter, Paintbrush, Ruler, SunDim, SwatchBook, Telescope, Users } from 'lucide-react';
 import { toast } from 'sonner';
-import type { Inverse } from '../stores/history-store.ts';
-import { askStore } from '../stores/ask-store.ts';
-import { historyStore } from '../stores/history-store.ts';
-import { componentsBelow, modelStore } from '../stores/model-store.ts';
-import { sceneStore } from '../stores/scene-store.ts';
-import { selectionStore, type Picked } from '../stores/selection-store.ts';
-import { isShown, visibilityStore } from '../stores/visibility-store.ts';
+import type { Inverse } from '../state/history-store.ts';
+import { componentsBelow } from '../state/model-store.ts';
+import { type Picked } from '../state/selection-store.ts';
+import { isShown } from '../state/visibility-store.ts';
 import type { Command } from './command.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** Puts a new table in place and tells how to go back; nothing to undo when nothing changed. */
-export function changeTable(name: string, next: ComponentStates): Inverse | void {
-  const { states, set } = visibilityStore.getState();
+export function changeTable(ws: Workspace, name: string, next: ComponentStates): Inverse | void {
+  const { states, set } = ws.visibility.getState();
   if (sameStates(states, next)) return;
   set(next);
   return { name, undo: () => set(states), redo: () => set(next) };
 }
 
 const count = (n: number): string => `${n} component${n === 1 ? '' : 's'}`;
-const record = (inverse: Inverse | void): void => void (inverse && historyStore.getState().record(inverse));
+const record = (ws: Workspace, inverse: Inverse | void): void => void (inverse && ws.history.getState().record(inverse));
 
 /** Components at or below the given occurrences, each once. */
-export const belowAll = (paths: readonly string[]): string[] => [...new Set(paths.flatMap(componentsBelow))];
-const componentsOf = (items: readonly Picked[]): string[] => belowAll(items.map((i) => i.component));
+export const belowAll = (ws: Workspace, paths: readonly string[]): string[] => [...new Set(paths.flatMap((path) => componentsBelow(ws, path)))];
+const componentsOf = (ws: Workspace, items: readonly Picked[]): string[] => belowAll(ws, items.map((i) => i.component));
 
 /** Changes everything at or below the given occurrences. */
-export function changeBelow(verb: string, paths: readonly string[], change: Partial<ComponentState>): Inverse | void {
-  const all = belowAll(paths);
-  return changeTable(`${verb} ${count(all.length)}`, changeStates(visibilityStore.getState().states, all, change));
+export function changeBelow(ws: Workspace, verb: string, paths: readonly string[], change: Partial<ComponentState>): Inverse | void {
+  const all = belowAll(ws, paths);
+  return changeTable(ws, `${verb} ${count(all.length)}`, changeStates(ws.visibility.getState().states, all, change));
 }
 
 /** Hides or shows everything at or below the given occurrences. */
-export const setVisible = (paths: readonly string[], visible: boolean): Inverse | void => changeBelow(visible ? 'show' : 'hide', paths, { visible });
+export const setVisible = (ws: Workspace, paths: readonly string[], visible: boolean): Inverse | void => changeBelow(ws, visible ? 'show' : 'hide', paths, { visible });
 
-const allPaths = (): string[] => modelStore.getState().components.map((c) => c.path);
-const table = (): ComponentStates => visibilityStore.getState().states;
+const allPaths = (ws: Workspace): string[] => ws.model.getState().components.map((c) => c.path);
+const table = (ws: Workspace): ComponentStates => ws.visibility.getState().states;
 
 /** mm: the longest side of a component's box. */
-export function sizeOf(path: string): number {
-  const { byPath, parts } = modelStore.getState();
+export function sizeOf(ws: Workspace, path: string): number {
+  const { byPath, parts } = ws.model.getState();
   const c = byPath.get(path);
   const part = c?.part === undefined ? undefined : parts.get(c.part);
   return c && part ? Math.max(...boxSize(transformBox(c.placement, part.geometry.box))) : 0;
 }
 
-export function hideSmallerThan(mm: number): void {
-  const small = allPaths().filter((path) => stateOf(table(), path).visible && sizeOf(path) < mm);
+export function hideSmallerThan(ws: Workspace, mm: number): void {
+  const small = allPaths(ws).filter((path) => stateOf(table(ws), path).visible && sizeOf(ws, path) < mm);
   if (!small.length) return void toast(`Nothing visible is smaller than ${mm} mm.`);
-  record(changeTable(`hide ${count(small.length)} smaller than ${mm} mm`, changeStates(table(), small, { visible: false })));
+  record(ws, changeTable(ws, `hide ${count(small.length)} smaller than ${mm} mm`, changeStates(table(ws), small, { visible: false })));
 }
 
-export function isolateWithin(paths: readonly string[], mm: number): void {
-  const { components } = modelStore.getState();
-  const { scene } = sceneStore.getState();
+export function isolateWithin(ws: Workspace, paths: readonly string[], mm: number): void {
+  const { components } = ws.model.getState();
+  const { scene } = ws.scene.getState();
   if (!scene) return;
-  const seeds = belowAll(paths);
+  const seeds = belowAll(ws, paths);
   const near = neighboursWithin(scene.view.picking.placedMeshes, components.flatMap((c, i) => (seeds.includes(c.path) ? [i] : [])), mm).map((i) => components[i].path);
-  record(changeTable(`isolate ${count(near.length)}`, isolate(table(), allPaths(), near)));
+  record(ws, changeTable(ws, `isolate ${count(near.length)}`, isolate(table(ws), allPaths(ws), near)));
 }
 
 /** All components of the same part. */
-export function samePart(paths: readonly string[]): string[] {
-  const { components, byPath } = modelStore.getState();
-  const parts = new Set(belowAll(paths).map((p) => byPath.get(p)?.part));
+export function samePart(ws: Workspace, paths: readonly string[]): string[] {
+  const { components, byPath } = ws.model.getState();
+  const parts = new Set(belowAll(ws, paths).map((p) => byPath.get(p)?.part));
   return components.filter((c) => parts.has(c.part)).map((c) => c.path);
 }
 
 /** Ghosts whatever stands between the eye and the picked face; one step back undoes it. */
-function lineOfSight(item: Picked): Inverse | void {
-  const inFront = sceneStore.getState().scene?.view.picking.standingBefore(item) ?? [];
+function lineOfSight(ws: Workspace, item: Picked): Inverse | void {
+  const inFront = ws.scene.getState().scene?.view.picking.standingBefore(item) ?? [];
   const paths = inFront.filter((p) => p !== item.component);
   if (!paths.length) return void toast(inFront.length ? 'Only its own part stands before this face.' : 'Nothing stands before this face.');
-  return changeTable(`line of sight: ghost ${count(paths.length)}`, changeStates(table(), paths, { ghosted: true }));
+  return changeTable(ws, `line of sight: ghost ${count(paths.length)}`, changeStates(table(ws), paths, { ghosted: true }));
 }
 
 export const VISIBILITY_COMMANDS: Command[] = [
   {
     id: 'hide', name: 'Hide', group: 'Visibility', icon: EyeOff, shortcut: 'H', searchWords: ['blank', 'switch off', 'invisible', 'suppress from view'],
     needs: 'components', menu: 'thing',
-    run: (items) => {
-      const inverse = setVisible(items.map((i) => i.component), false);
-      selectionStore.getState().pick([]);
+    run: (ws, items) => {
+      const inverse = setVisible(ws, items.map((i) => i.component), false);
+      ws.selection.getState().pick([]);
       return inverse;
     },
   },
   {
     id: 'isolate', name: 'Isolate', group: 'Visibility', icon: Focus, shortcut: 'I', searchWords: ['show only', 'solo', 'hide others'],
     needs: 'components', menu: 'thing',
-    run: (items) => {
-      const kept = componentsOf(items);
-      return changeTable(`isolate ${count(kept.length)}`, isolate(table(), allPaths(), kept));
+    run: (ws, items) => {
+      const kept = componentsOf(ws, items);
+      return changeTable(ws, `isolate ${count(kept.length)}`, isolate(table(ws), allPaths(ws), kept));
     },
   },
   {
     id: 'ghost', name: 'Ghost', group: 'Visibility', icon: Ghost, shortcut: 'G', searchWords: ['transparent', 'fade', 'translucent', 'x-ray', 'see through'], needs: 'components', menu: 'thing',
-    run: (items) => {
+    run: (ws, items) => {
       const paths = items.map((i) => i.component);
-      const all = belowAll(paths);
-      const ghosted = !all.every((p) => stateOf(table(), p).ghosted);
-      return changeBelow(ghosted ? 'ghost' : 'make solid', paths, { ghosted });
+      const all = belowAll(ws, paths);
+      const ghosted = !all.every((p) => stateOf(table(ws), p).ghosted);
+      return changeBelow(ws, ghosted ? 'ghost' : 'make solid', paths, { ghosted });
     },
   },
   {
     id: 'ghost-others', name: 'Ghost all others', group: 'Visibility', icon: SunDim, searchWords: ['fade others', 'dim', 'context'], needs: 'components', menu: 'thing',
-    run: (items) => {
-      const kept = new Set(componentsOf(items));
-      return changeTable('ghost all others', changeStates(changeStates(table(), allPaths().filter((p) => !kept.has(p)), { ghosted: true }), kept, { ghosted: false, visible: true }));
+    run: (ws, items) => {
+      const kept = new Set(componentsOf(ws, items));
+      return changeTable(ws, 'ghost all others', changeStates(changeStates(table(ws), allPaths(ws).filter((p) => !kept.has(p)), { ghosted: true }), kept, { ghosted: false, visible: true }));
     },
   },
   {
     id: 'line-of-sight', name: 'Line of sight', group: 'Visibility', icon: Telescope, searchWords: ['reveal face', 'clear the view', 'uncover', 'what is in front'], needs: 'thing', menu: 'thing',
-    fits: (item) => item.kind === 'face', wants: 'Pick the face that shall be seen.', run: ([item]) => lineOfSight(item),
+    fits: (item) => item.kind === 'face', wants: 'Pick the face that shall be seen.', run: (ws, [item]) => lineOfSight(ws, item),
   },
   {
     id: 'show-all', name: 'Show all', group: 'Visibility', icon: Eye, shortcut: 'U', searchWords: ['unhide', 'unblank', 'switch on', 'make visible'],
     needs: 'nothing', menu: 'both',
-    run: () => {
-      visibilityStore.setState({ peeking: false });
-      return changeTable('show all', showAll(table(), allPaths()));
+    run: (ws) => {
+      ws.visibility.setState({ peeking: false });
+      return changeTable(ws, 'show all', showAll(table(ws), allPaths(ws)));
     },
   },
-  { id: 'invert', name: 'Invert what is visible', group: 'Visibility', icon: Blend, searchWords: ['swap visible', 'reverse'], needs: 'nothing', menu: 'space', run: () => changeTable('invert what is visible', invert(table(), allPaths())) },
+  { id: 'invert', name: 'Invert what is visible', group: 'Visibility', icon: Blend, searchWords: ['swap visible', 'reverse'], needs: 'nothing', menu: 'space', run: (ws) => changeTable(ws, 'invert what is visible', invert(table(ws), allPaths(ws))) },
   {
     id: 'peek', name: 'Peek at the hidden', group: 'Visibility', icon: EyeClosed, shortcut: 'P', searchWords: ['show hidden', 'hidden set', 'swap visible space'], needs: 'nothing', menu: 'space', keepsMode: true,
-    refusal: () => (visibilityStore.getState().peeking || allPaths().some((p) => !isShown(p)) ? null : 'Nothing is hidden.'),
-    run: () => visibilityStore.setState((s) => ({ peeking: !s.peeking })),
+    refusal: (ws) => (ws.visibility.getState().peeking || allPaths(ws).some((p) => !isShown(ws, p)) ? null : 'Nothing is hidden.'),
+    run: (ws) => ws.visibility.setState((s) => ({ peeking: !s.peeking })),
   },
   {
     id: 'hide-same', name: 'Hide all of the same part', group: 'Visibility', icon: Users, searchWords: ['hide instances', 'identical', 'all bolts'], needs: 'components', menu: 'thing',
-    run: (items) => {
-      const same = samePart(items.map((i) => i.component));
-      selectionStore.getState().pick([]);
-      return changeTable(`hide ${count(same.length)} of the same part`, changeStates(table(), same, { visible: false }));
+    run: (ws, items) => {
+      const same = samePart(ws, items.map((i) => i.component));
+      ws.selection.getState().pick([]);
+      return changeTable(ws, `hide ${count(same.length)} of the same part`, changeStates(table(ws), same, { visible: false }));
     },
   },
   {
     id: 'hide-smaller', name: 'Hide everything smaller than …', group: 'Visibility', icon: ListFilter, searchWords: ['small parts', 'fasteners', 'filter by size'], needs: 'nothing',
-    run: () => askStore.getState().ask({ title: 'Hide everything smaller than', label: 'Longest side of the box', unit: 'mm', value: 20, run: hideSmallerThan }),
+    run: (ws) => ws.ask.getState().ask({ title: 'Hide everything smaller than', label: 'Longest side of the box', unit: 'mm', value: 20, run: (mm) => hideSmallerThan(ws, mm) }),
   },
   {
     id: 'isolate-near', name: 'Isolate with neighbours …', group: 'Visibility', icon: Ruler, searchWords: ['proximity', 'adjacent', 'surroundings', 'touching'], needs: 'components', menu: 'thing',
-    run: (items) => askStore.getState().ask({ title: 'Isolate with neighbours', label: 'Nearer than', unit: 'mm', value: 1, run: (mm) => isolateWithin(items.map((i) => i.component), mm) }),
+    run: (ws, items) => ws.ask.getState().ask({ title: 'Isolate with neighbours', label: 'Nearer than', unit: 'mm', value: 1, run: (mm) => isolateWithin(ws, items.map((i) => i.component), mm) }),
   },
   {
     id: 'colour', name: 'Colour and transparency …', group: 'Visibility', icon: Paintbrush, searchWords: ['appearance', 'paint', 'opacity', 'reset colour'], needs: 'components', menu: 'thing',
-    run: (items) => askStore.getState().askColour(componentsOf(items)),
+    run: (ws, items) => ws.ask.getState().askColour(componentsOf(ws, items)),
   },
   {
     id: 'reset-look', name: 'Colours as in the file', group: 'Visibility', icon: SwatchBook, searchWords: ['reset colour', 'reset appearance', 'remove override'], needs: 'components',
-    run: (items) => changeBelow('reset', items.map((i) => i.component), { colour: undefined, transparency: undefined, style: undefined }),
+    run: (ws, items) => changeBelow(ws, 'reset', items.map((i) => i.component), { colour: undefined, transparency: undefined, style: undefined }),
   },
 ];
 
-/** Components that are drawn. */
-export const visiblePaths = (): string[] => allPaths().filter(isShown);

@@ -1,52 +1,53 @@
 import { isolate, stateOf, type ComponentState } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
-import { askStore } from '../stores/ask-store.ts';
-import { historyStore } from '../stores/history-store.ts';
-import { selectionStore } from '../stores/selection-store.ts';
-import { isShown, visibilityStore } from '../stores/visibility-store.ts';
+import { isShown } from '../state/visibility-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { commandById } from './registry.ts';
 import { runCommand } from './run-command.ts';
-import { hideSmallerThan, isolateWithin, sizeOf, visiblePaths } from './visibility-commands.ts';
+import { visiblePaths } from '../state/visibility-store.ts';
+import { hideSmallerThan, isolateWithin, sizeOf } from './visibility-commands.ts';
+import { testWorkspace } from '../testing/test-workspace.ts';
+
+const ws = testWorkspace();
 
 /* A frame of three posts 10 × 10 × 100, two plates 60 × 40 × 4 and one pin of 3 mm. */
 const PATHS = ['a/Post 1', 'a/Post 2', 'a/Post 3', 'a/Plate 1', 'a/Plate 2', 'a/Pin'];
 
 beforeEach(() => {
-  showModel([boxPart(10, 10, 100), boxPart(60, 40, 4), boxPart(3, 3, 3)], [
+  showModel(ws, [boxPart(10, 10, 100), boxPart(60, 40, 4), boxPart(3, 3, 3)], [
     ['Post 1', 0, placedAt(0, 0, 0)], ['Post 2', 0, placedAt(50, 0, 0)], ['Post 3', 0, placedAt(0, 30, 0)], ['Plate 1', 1, placedAt(0, 0, 100)], ['Plate 2', 1, placedAt(0, 0, -4)], ['Pin', 2, placedAt(20, 20, 104)],
   ]);
-  visibilityStore.setState({ states: {}, peeking: false });
-  historyStore.getState().clear();
-  selectionStore.getState().pick([]);
+  ws.visibility.setState({ states: {}, peeking: false });
+  ws.history.getState().clear();
+  ws.selection.getState().pick([]);
 });
 
 const run = (id: string, ...paths: string[]) => {
-  selectionStore.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
-  runCommand(commandById(id));
+  ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
+  runCommand(ws, commandById(id));
 };
-const hidden = () => PATHS.filter((p) => !isShown(p));
-const undoName = () => historyStore.getState().done.at(-1)?.name;
-const state = (path: string): ComponentState => stateOf(visibilityStore.getState().states, path);
+const hidden = () => PATHS.filter((p) => !isShown(ws, p));
+const undoName = () => ws.history.getState().done.at(-1)?.name;
+const state = (path: string): ComponentState => stateOf(ws.visibility.getState().states, path);
 
 test('hide, hide all of the same part and hide what is small say in the undo list what they did', () => {
   run('hide', 'a/Pin', 'a/Post 1');
   expect([hidden(), undoName()]).toEqual([['a/Post 1', 'a/Pin'], 'hide 2 components']);
-  expect(selectionStore.getState().picked).toEqual([]);
-  historyStore.getState().undo();
+  expect(ws.selection.getState().picked).toEqual([]);
+  ws.history.getState().undo();
   expect(hidden()).toEqual([]);
-  historyStore.getState().redo();
+  ws.history.getState().redo();
   expect(hidden()).toEqual(['a/Post 1', 'a/Pin']);
   run('show-all');
   run('hide-same', 'a/Plate 2');
   expect([hidden(), undoName()]).toEqual([['a/Plate 1', 'a/Plate 2'], 'hide 2 components of the same part']);
   run('show-all');
   // A component is as large as the longest side of its box; just as large is not smaller.
-  expect(PATHS.map(sizeOf)).toEqual([100, 100, 100, 60, 60, 3]);
-  hideSmallerThan(60);
+  expect(PATHS.map((path) => sizeOf(ws, path))).toEqual([100, 100, 100, 60, 60, 3]);
+  hideSmallerThan(ws, 60);
   expect([hidden(), undoName()]).toEqual([['a/Pin'], 'hide 1 component smaller than 60 mm']);
-  hideSmallerThan(60);
-  expect(historyStore.getState().done.at(-1)?.name).toBe('hide 1 component smaller than 60 mm');
+  hideSmallerThan(ws, 60);
+  expect(ws.history.getState().done.at(-1)?.name).toBe('hide 1 component smaller than 60 mm');
 });
 
 test('an assembly takes along what is below it; isolate, invert and show all are each one step', () => {
@@ -54,19 +55,19 @@ test('an assembly takes along what is below it; isolate, invert and show all are
   expect(hidden()).toEqual(PATHS);
   expect(undoName()).toBe('hide 6 components');
   run('isolate', 'a/Plate 1', 'a/Pin');
-  expect(visiblePaths()).toEqual(['a/Plate 1', 'a/Pin']);
+  expect(visiblePaths(ws)).toEqual(['a/Plate 1', 'a/Pin']);
   run('invert');
   expect(hidden()).toEqual(['a/Plate 1', 'a/Pin']);
   run('show-all');
   expect(hidden()).toEqual([]);
   for (const names of ['show all', 'invert what is visible', 'isolate 2 components', 'hide 6 components']) {
     expect(undoName()).toBe(names);
-    historyStore.getState().undo();
+    ws.history.getState().undo();
   }
   expect(hidden()).toEqual([]);
   // Nothing changes, nothing to undo.
   run('show-all');
-  expect(historyStore.getState().done).toHaveLength(0);
+  expect(ws.history.getState().done).toHaveLength(0);
 });
 
 test('ghosts: one key there and back; ghosting the others keeps the picked ones solid, also those that were hidden', () => {
@@ -85,10 +86,10 @@ test('ghosts: one key there and back; ghosting the others keeps the picked ones 
 
 test('peeking turns round what is seen without changing it; there must be something hidden', () => {
   run('peek');
-  expect(visibilityStore.getState().peeking).toBe(false);
+  expect(ws.visibility.getState().peeking).toBe(false);
   run('hide', 'a/Pin');
   run('peek');
-  expect(PATHS.filter(isShown)).toEqual(['a/Pin']);
+  expect(PATHS.filter((path) => isShown(ws, path))).toEqual(['a/Pin']);
   expect(undoName()).toBe('hide 1 component');
   run('peek');
   expect(hidden()).toEqual(['a/Pin']);
@@ -96,10 +97,10 @@ test('peeking turns round what is seen without changing it; there must be someth
 
 test('neighbours are asked for by a distance in mm, and without a scene nothing happens; colours go back to the file’s and leave the visibility alone', () => {
   run('isolate-near', 'a/Pin');
-  expect(askStore.getState().number).toMatchObject({ label: 'Nearer than', unit: 'mm', value: 1 });
-  isolateWithin(['a/Pin'], 1);
+  expect(ws.ask.getState().number).toMatchObject({ label: 'Nearer than', unit: 'mm', value: 1 });
+  isolateWithin(ws, ['a/Pin'], 1);
   expect(hidden()).toEqual([]);
-  visibilityStore.getState().set(isolate({ 'a/Pin': { visible: true, ghosted: false, keptWhole: true, colour: [1, 0, 0], transparency: 0.5 } }, PATHS, ['a/Pin']));
+  ws.visibility.getState().set(isolate({ 'a/Pin': { visible: true, ghosted: false, keptWhole: true, colour: [1, 0, 0], transparency: 0.5 } }, PATHS, ['a/Pin']));
   run('reset-look', 'a/Pin');
   expect(state('a/Pin')).toEqual({ visible: true, ghosted: false, keptWhole: true });
   expect(hidden()).toHaveLength(5);

@@ -1,6 +1,6 @@
-import { actionFor, GESTURES, hintOf, LEFT, MIDDLE, PRESETS, RIGHT, ACTIONS_OF } from '../scene/gestures.ts';
+import { actionFor, GESTURES, hintOf, LEFT, MIDDLE, PRESETS, RIGHT, ACTIONS_OF } from '../state/gestures.ts';
 import { shiftsFor } from '../scene/line-passes.ts';
-import { partRows, type PartsInput } from '../workspace/parts/part-rows.ts';
+import { partRows, type PartsInput } from '../panels/parts/part-rows.ts';
 import { IDENTITY, listOccurrences, type ModelStructure } from '@bathyscope/core';
 
 const none = { ctrl: false, shift: false, alt: false };

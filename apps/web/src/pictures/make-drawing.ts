@@ -1,12 +1,11 @@
 import { hatchDistance, type DrawnSection } from '@bathyscope/core';
-import { activePane } from '../stores/camera-store.ts';
-import { cutStore } from '../stores/cut-store.ts';
-import { modelStore } from '../stores/model-store.ts';
-import { isUncut, sectionStore } from '../stores/section-store.ts';
-import { isGhost, isShown } from '../stores/visibility-store.ts';
+import { activePane } from '../state/camera-store.ts';
+import { isUncut } from '../state/section-store.ts';
+import { isGhost, isShown } from '../state/visibility-store.ts';
 import { layersOf } from './cut-layers.ts';
-import type { DrawingReply, DrawingRequest } from './drawing-worker.ts';
-import { startDrawingWorker } from './start-drawing-worker.ts';
+import type { DrawingReply, DrawingRequest } from '../workers/drawing-worker.ts';
+import { startDrawingWorker } from '../workers/start-drawing-worker.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 export interface MadeDrawing {
   text: string;
@@ -18,26 +17,26 @@ export interface MadeDrawing {
 export type DrawingWishes = Pick<DrawingRequest, 'hidden' | 'smooth' | 'format' | 'scale'> & { hatched: boolean };
 
 /** The section as it cuts what is shown in a pane, by the best outlines there are. */
-function drawnSection(pane: string, { hatched, format, scale }: DrawingWishes): DrawnSection | undefined {
-  const { made } = cutStore.getState();
-  if (!made.length || isUncut(pane)) return undefined;
+function drawnSection(ws: Workspace, pane: string, { hatched, format, scale }: DrawingWishes): DrawnSection | undefined {
+  const { made } = ws.cut.getState();
+  if (!made.length || isUncut(ws, pane)) return undefined;
   const onPaper = format === 'dxf' ? 1 : scale;
   return {
-    planes: made.map((m) => m.cut), combine: sectionStore.getState().combine,
-    caps: made.flatMap((m) => layersOf(m).map((layer) => ({ frame: m.frame, hatch: layer.hatch, loops: layer.loops, open: layer.open, spacing: hatched ? hatchDistance(layer, onPaper) : 0 }))),
+    planes: made.map((m) => m.cut), combine: ws.section.getState().combine,
+    caps: made.flatMap((m) => layersOf(ws, m).map((layer) => ({ frame: m.frame, hatch: layer.hatch, loops: layer.loops, open: layer.open, spacing: hatched ? hatchDistance(layer, onPaper) : 0 }))),
   };
 }
 
 /** The line drawing of what is shown in the pane under the cursor. `abort` ends it at once. */
-export function makeDrawing({ hatched, ...options }: DrawingWishes, onProgress: (share: number) => void): { done: Promise<MadeDrawing>; abort: () => void } {
-  const { components, parts, detail } = modelStore.getState();
-  const drawn = components.filter((c) => isShown(c.path) && !isGhost(c.path));
+export function makeDrawing(ws: Workspace, { hatched, ...options }: DrawingWishes, onProgress: (share: number) => void): { done: Promise<MadeDrawing>; abort: () => void } {
+  const { components, parts, detail } = ws.model.getState();
+  const drawn = components.filter((c) => isShown(ws, c.path) && !isGhost(ws, c.path));
   const used = new Set(drawn.map((c) => c.part));
   const worker = startDrawingWorker();
-  const { id, camera } = activePane();
-  const { whole } = cutStore.getState();
+  const { id, camera } = activePane(ws);
+  const { whole } = ws.cut.getState();
   const request: DrawingRequest = {
-    ...options, orientation: camera.orientation, section: drawnSection(id, { hatched, ...options }), title: detail?.name ?? '',
+    ...options, orientation: camera.orientation, section: drawnSection(ws, id, { hatched, ...options }), title: detail?.name ?? '',
     parts: new Map([...parts].flatMap(([i, p]) => (used.has(i) ? [[i, p.geometry] as const] : []))), components: drawn.map(({ path, part, placement }) => ({ part, placement, whole: whole.has(path) })),
   };
   const done = new Promise<MadeDrawing>((resolve, reject) => {

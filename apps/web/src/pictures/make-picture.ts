@@ -1,11 +1,11 @@
 import { fitView, withProjection, type Projection, type ViewStyle } from '@bathyscope/core';
-import { shownReach } from '../commands/camera-targets.ts';
+import { shownReach } from '../workspace/camera-targets.ts';
 import { LARGEST_PICTURE } from '../scene/picture.ts';
 import { BACKGROUNDS } from '../scene/scene-view.ts';
-import { activePane, cameraStore } from '../stores/camera-store.ts';
-import { sceneStore } from '../stores/scene-store.ts';
-import { styleOfPane } from '../stores/style-store.ts';
+import { activePane } from '../state/camera-store.ts';
+import { styleOfPane } from '../state/style-store.ts';
 import { withDensity } from './print-density.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 export interface PictureOptions {
   /** px; of a picture at exact scale they follow from the model. */
@@ -28,13 +28,13 @@ const MM_PER_INCH = 25.4;
 const PAPER_MARGIN = 5;
 
 /** The size of a picture at exact scale, px. @throws RangeError with a sentence when it is too large */
-export function exactSize(exact: { scale: number; dpi: number }): { width: number; height: number; mmWide: number; camera: ReturnType<typeof activePane>['camera'] } {
-  const { camera } = activePane();
-  const flat = withProjection(camera, 'orthographic', cameraStore.getState().pivot);
-  const square = fitView(flat, { width: 1000, height: 1000 }, shownReach(), 0);
+export function exactSize(ws: Workspace, exact: { scale: number; dpi: number }): { width: number; height: number; mmWide: number; camera: ReturnType<typeof activePane>['camera'] } {
+  const { camera } = activePane(ws);
+  const flat = withProjection(camera, 'orthographic', ws.camera.getState().pivot);
+  const square = fitView(flat, { width: 1000, height: 1000 }, shownReach(ws), 0);
   // The extent of what is shown, from fits into very wide and very tall panes.
-  const high = fitView(flat, { width: 1e6, height: 1 }, shownReach(), 0).height;
-  const wide = fitView(flat, { width: 1, height: 1e6 }, shownReach(), 0).height / 1e6;
+  const high = fitView(flat, { width: 1e6, height: 1 }, shownReach(ws), 0).height;
+  const wide = fitView(flat, { width: 1, height: 1e6 }, shownReach(ws), 0).height / 1e6;
   const px = (mm: number) => Math.round(((mm * exact.scale + 2 * PAPER_MARGIN) * exact.dpi) / MM_PER_INCH);
   const [width, height] = [px(wide), px(high)];
   if (Math.max(width, height) > LARGEST_PICTURE) throw new RangeError(`At this scale the picture would be ${width} × ${height} px; the largest is ${LARGEST_PICTURE} on a side. Choose a smaller scale or fewer dots per inch.`);
@@ -43,15 +43,15 @@ export function exactSize(exact: { scale: number; dpi: number }): { width: numbe
 }
 
 /** A picture of the pane under the cursor. The working view stays as it is. */
-export async function makePicture(options: PictureOptions): Promise<Blob> {
-  const { scene } = sceneStore.getState();
+export async function makePicture(ws: Workspace, options: PictureOptions): Promise<Blob> {
+  const { scene } = ws.scene.getState();
   if (!scene) throw new Error('There is no model to take a picture of.');
-  const pane = activePane();
-  const exact = options.exact && exactSize(options.exact);
+  const pane = activePane(ws);
+  const exact = options.exact && exactSize(ws, options.exact);
   const [width, height] = exact ? [exact.width, exact.height] : [options.width, options.height];
   const base = exact?.camera ?? pane.camera;
-  const projected = options.projection === 'as shown' || exact ? base : { ...withProjection(base, options.projection, cameraStore.getState().pivot), lens: options.lens };
-  const style = options.style ?? styleOfPane(pane.id);
+  const projected = options.projection === 'as shown' || exact ? base : { ...withProjection(base, options.projection, ws.camera.getState().pivot), lens: options.lens };
+  const style = options.style ?? styleOfPane(ws, pane.id);
   const own = style.background === 'theme' ? null : BACKGROUNDS[style.background];
   const background = options.background === 'white' ? '#ffffff' : options.background === 'theme' ? own : null;
   const scale = exact ? options.exact!.dpi / 96 : height / pane.size.height;

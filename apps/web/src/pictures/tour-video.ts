@@ -1,8 +1,6 @@
-import { startTour, stopTour, tourStore } from '../commands/tour.ts';
-import { savedViewStore } from '../stores/saved-view-store.ts';
-import { sceneStore } from '../stores/scene-store.ts';
-import { settingsStore } from '../stores/settings-store.ts';
+import { startTour, stopTour } from '../commands/tour.ts';
 import { themeGradient } from './make-picture.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 const FRAMES_PER_SECOND = 30;
 /** ms between two looks for the first encoded picture, and after which it is given up. */
@@ -10,10 +8,10 @@ const WAIT = 100;
 const LONGEST_WAIT = 10_000;
 
 /** Plays the saved views once and records them as WebM. Stopping the tour ends the recording, which is kept. */
-export async function recordTour(): Promise<Blob> {
-  const { scene } = sceneStore.getState();
+export async function recordTour(ws: Workspace): Promise<Blob> {
+  const { scene } = ws.scene.getState();
   const screen = document.querySelector<HTMLCanvasElement>('[data-testid=scene]');
-  const { views } = savedViewStore.getState();
+  const { views } = ws.savedViews.getState();
   if (!scene || !screen) throw new Error('There is no model to record.');
   if (views.length < 2) throw new Error('A tour needs at least two saved views.');
   const canvas = Object.assign(document.createElement('canvas'), { width: screen.width, height: screen.height });
@@ -32,20 +30,20 @@ export async function recordTour(): Promise<Blob> {
   const ended = new Promise<void>((resolve) => (recorder.onstop = () => resolve()));
   scene.view.afterFrame = copy;
   recorder.start(500);
-  startTour();
+  startTour(ws);
   scene.view.invalidate();
   // A still view draws no frames; the stream wants some.
   const beat = setInterval(() => scene.view.invalidate(), 1000 / 10);
   await new Promise<void>((resolve) => {
-    const finish = setTimeout(resolve, views.length * settingsStore.getState().tourPace * 1000);
-    const off = tourStore.subscribe(({ at }) => {
+    const finish = setTimeout(resolve, views.length * ws.profile.getState().tourPace * 1000);
+    const off = ws.tour.subscribe(({ at }) => {
       if (at !== null) return;
       clearTimeout(finish);
       off();
       resolve();
     });
   });
-  stopTour();
+  stopTour(ws);
   // On a busy machine a short tour may be over before its first picture is encoded.
   for (let waited = 0; !pieces.length && waited < LONGEST_WAIT; waited += WAIT) {
     await new Promise((resolve) => setTimeout(resolve, WAIT));

@@ -1,7 +1,6 @@
 import { clipCurves, curveLength, halfPlaneOf, loopLength, propertiesOfCurves, signedArea, signedAreaOf, type Combination, type ComponentCut, type CutPlane, type HalfPlane, type PlaneCurve } from '@bathyscope/core';
-import { api } from '../api/api.ts';
-import { chordOf, cutStore, type ExactAnswer, type PlaneCut } from '../stores/cut-store.ts';
-import { modelStore } from '../stores/model-store.ts';
+import { chordOf, type ExactAnswer, type PlaneCut } from '../state/cut-store.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** ms that a cut must have stood still before the kernel is asked. */
 const SETTLED = 350;
@@ -14,8 +13,13 @@ const ROUNDING = 1e-6;
 
 /** Asks the kernel for the exact cut once the section stands still, and checks each answer against the mesh. */
 export class ExactCuts {
+  private readonly ws: Workspace;
   private timer = 0;
   private asked = 0;
+
+  constructor(ws: Workspace) {
+    this.ws = ws;
+  }
 
   /**
    * @param limit how many components may be asked for
@@ -39,31 +43,31 @@ export class ExactCuts {
     for (const plane of planes) {
       const others = planes.filter((p) => p !== plane).map((p) => halfPlaneOf(plane.cut, p.cut, combine === 'any' ? 'left' : 'taken'));
       for (let i = 0; i < plane.cuts.length; i += BATCH) {
-        const answers = await askFor(plane.cut, plane.cuts.slice(i, i + BATCH), others);
+        const answers = await askFor(this.ws, plane.cut, plane.cuts.slice(i, i + BATCH), others);
         if (turn !== this.asked) return;
-        cutStore.setState(({ exact }) => ({ exact: new Map(exact).set(plane.plane.id, new Map([...(exact.get(plane.plane.id) ?? []), ...answers])) }));
+        this.ws.cut.setState(({ exact }) => ({ exact: new Map(exact).set(plane.plane.id, new Map([...(exact.get(plane.plane.id) ?? []), ...answers])) }));
       }
     }
-    cutStore.setState({ asking: false });
+    this.ws.cut.setState({ asking: false });
   }
 }
 
-async function askFor(plane: CutPlane, cuts: readonly ComponentCut[], others: readonly (HalfPlane | null | 'nothing')[]): Promise<[number, ExactAnswer][]> {
-  const { components, detail } = modelStore.getState();
+async function askFor(ws: Workspace, plane: CutPlane, cuts: readonly ComponentCut[], others: readonly (HalfPlane | null | 'nothing')[]): Promise<[number, ExactAnswer][]> {
+  const { components } = ws.model.getState();
   try {
     const { normal, constant, up } = plane;
-    const found = await api.ask(detail!.id, detail!.revision, 'section', { normal, constant, up, components: cuts.map((c) => components[c.component].path) });
-    return found.map((answer, i): [number, ExactAnswer] => [cuts[i].component, 'failed' in answer ? { failed: answer.failed } : checkExact(cuts[i], answer, others)]);
+    const found = await ws.source.ask('section', { normal, constant, up, components: cuts.map((c) => components[c.component].path) });
+    return found.map((answer, i): [number, ExactAnswer] => [cuts[i].component, 'failed' in answer ? { failed: answer.failed } : checkExact(ws, cuts[i], answer, others)]);
   } catch (error) {
     return cuts.map((c) => [c.component, { failed: error instanceof Error ? error.message : String(error) }]);
   }
 }
 
 /** The kernel's loops within what other planes leave; refused where they do not close or any loop disagrees with the mesh's. */
-export function checkExact(cut: ComponentCut, { loops: whole, open, tolerance }: { loops: PlaneCurve[][]; open: number; tolerance: number }, others: readonly (HalfPlane | null | 'nothing')[]): ExactAnswer {
+export function checkExact(ws: Workspace, cut: ComponentCut, { loops: whole, open, tolerance }: { loops: PlaneCurve[][]; open: number; tolerance: number }, others: readonly (HalfPlane | null | 'nothing')[]): ExactAnswer {
   if (open > 0) return { failed: 'the exact outline does not close' };
   const loops = others.reduce((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), whole);
-  const chord = chordOf(cut.component);
+  const chord = chordOf(ws, cut.component);
   const exact = sizesOf(loops.map((l) => ({ area: Math.abs(signedAreaOf(l)), length: l.reduce((sum, c) => sum + curveLength(c), 0) })), chord);
   const mesh = sizesOf(cut.loops.map((l) => ({ area: Math.abs(signedArea(l)), length: loopLength(l) })), chord);
   const agree = exact.length === mesh.length && mesh.every((m, i) => Math.abs(m.area - exact[i].area) <= chord * m.length + ROUNDING * m.area);

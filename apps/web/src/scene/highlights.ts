@@ -3,10 +3,10 @@ import { BufferAttribute, BufferGeometry, Group, Mesh, type Plane, Points, Point
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
-import type { Component, LoadedPart } from '../stores/model-store.ts';
-import { isOfCut, type Picked } from '../stores/selection-store.ts';
+import type { Component, LoadedPart } from '../state/model-store.ts';
+import { isOfCut, type Picked } from '../state/selection-store.ts';
 import { displayColour, veilMaterial } from './materials.ts';
-import { storedPlacement } from './model-scene.ts';
+import { storedPlacement } from '../workspace/placed-points.ts';
 
 export interface HighlightStyle {
   colour: string;

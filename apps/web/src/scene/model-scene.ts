@@ -1,12 +1,10 @@
-import { IDENTITY, multiply, componentColour, stateOf, type ComponentStates, type Mat4, type PartDefinition, type StylePreset, type Vec3, type ViewStyle } from '@bathyscope/core';
+import { componentColour, stateOf, type ComponentStates, type PartDefinition, type StylePreset, type ViewStyle } from '@bathyscope/core';
 import { BatchedMesh, Matrix4, Scene, type BufferGeometry, type Material, type Vector4 } from 'three';
-import type { Component, LoadedPart } from '../stores/model-store.ts';
+import type { Component, LoadedPart } from '../state/model-store.ts';
+import { storedPlacement } from '../workspace/placed-points.ts';
 import { CLEAR, GHOST, instanceCode, SOLID } from './instance-code.ts';
 import { LineBatch } from './line-batch.ts';
 import { edgeGeometry, faceGeometry, outlineGeometry, triangleGeometry } from './part-buffers.ts';
-
-/** Placement of a component's stored positions, which are relative to their geometry's origin. */
-export const storedPlacement = (placement: Mat4, origin: Vec3): Mat4 => multiply(placement, [...IDENTITY.slice(0, 12), ...origin, 1]);
 
 export type BatchKind = 'faces' | 'sharp' | 'smooth' | 'open' | 'outlines' | 'triangles';
 

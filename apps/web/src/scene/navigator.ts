@@ -2,11 +2,10 @@ import {
   addScaled, boxDiagonal, hingeAngle, isBehindEye, length, orbitFree, orbitTurntable, pan, pixelSizeAt, project, retarget, roll, subtract, turnAboutHinge, unproject,
   viewRight, viewUp, zoomAbout, boxCentre, type Box3, type Vec3, type ViewCamera,
 } from '@bathyscope/core';
-import { activePane, cameraStore, modelFrame, paneAt } from '../stores/camera-store.ts';
-import { modeStore } from '../stores/mode-store.ts';
-import { settingsStore } from '../stores/settings-store.ts';
-import { stopTurning } from './camera-motion.ts';
-import type { GestureAction } from './gestures.ts';
+import { activePane, modelFrame, paneAt } from '../state/camera-store.ts';
+import { stopTurning } from '../workspace/turn-view.ts';
+import type { GestureAction } from '../state/gestures.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** What the navigator asks of the scene; pixels are those of the canvas. */
 export interface SceneQuestions {
@@ -35,28 +34,30 @@ const BRING_IN = 0.4;
 
 /** Moves the camera by hand. Coordinates are px of the canvas; each drag works in the pane it began in. */
 export class Navigator {
+  private readonly ws: Workspace;
   private readonly scene: SceneQuestions;
   private held: Vec3 = [0, 0, 0];
   private anchor: Vec3 = [0, 0, 0];
   private travelled = { x: 0, y: 0 };
 
-  constructor(scene: SceneQuestions) {
+  constructor(ws: Workspace, scene: SceneQuestions) {
+    this.ws = ws;
     this.scene = scene;
   }
 
   /** Begins a drag at a pixel. */
   begin(action: GestureAction, x: number, y: number): void {
-    stopTurning();
-    cameraStore.getState().setActive(paneAt(x, y).index);
+    stopTurning(this.ws);
+    this.ws.camera.getState().setActive(paneAt(this.ws, x, y).index);
     this.travelled = { x: 0, y: 0 };
     if (action === 'orbit' || action === 'roll') this.beginTurn(x, y);
-    if (action === 'pan') this.held = this.scene.pointAt(x, y) ?? cameraStore.getState().pivot;
+    if (action === 'pan') this.held = this.scene.pointAt(x, y) ?? this.ws.camera.getState().pivot;
     if (action === 'zoom') this.anchor = this.anchorAt(x, y);
   }
 
   private beginTurn(x: number, y: number): void {
-    const { setPivot } = cameraStore.getState();
-    const policy = settingsStore.getState().pivotPolicy;
+    const { setPivot } = this.ws.camera.getState();
+    const policy = this.ws.profile.getState().pivotPolicy;
     const wanted = policy === 'cursor' ? this.scene.pointAt(x, y) : policy === 'picked' ? this.scene.pickedPoint() : policy === 'centre' ? boxCentre(this.scene.shownBox()) : null;
     if (wanted) setPivot(wanted);
     this.scene.showPivot(true);
@@ -64,19 +65,19 @@ export class Navigator {
   }
 
   private checkPivot(): void {
-    const { pivot, hinge } = cameraStore.getState();
+    const { pivot, hinge } = this.ws.camera.getState();
     if (hinge) return;
     const box = this.scene.shownBox();
-    if (isBehindEye(activePane().camera, pivot)) this.scene.offerPivot('The pivot is behind the eye, so the model swings away.');
+    if (isBehindEye(activePane(this.ws).camera, pivot)) this.scene.offerPivot('The pivot is behind the eye, so the model swings away.');
     else if (length(subtract(pivot, boxCentre(box))) > FAR_OFF * boxDiagonal(box)) this.scene.offerPivot('The pivot is far off the model, so it swings wide.');
   }
 
   /** Goes on with a drag; (x, y) is where the hand is now. */
   drag(action: GestureAction, dx: number, dy: number, x: number, y: number): void {
     if (action === 'orbit') this.orbit(...this.lockedTo(dx, dy), x, y);
-    if (action === 'pan') this.change((c) => pan(c, activePane().size, dx, dy, this.held));
-    if (action === 'zoom') this.change((c) => retarget(zoomAbout(c, this.anchor, 1.006 ** (-dy * settingsStore.getState().zoomSpeed)), this.anchor));
-    if (action === 'roll') this.change((c) => roll(c, cameraStore.getState().pivot, -dx * ORBIT_GAIN));
+    if (action === 'pan') this.change((c) => pan(c, activePane(this.ws).size, dx, dy, this.held));
+    if (action === 'zoom') this.change((c) => retarget(zoomAbout(c, this.anchor, 1.006 ** (-dy * this.ws.profile.getState().zoomSpeed)), this.anchor));
+    if (action === 'roll') this.change((c) => roll(c, this.ws.camera.getState().pivot, -dx * ORBIT_GAIN));
   }
 
   end(): void {
@@ -87,29 +88,29 @@ export class Navigator {
   private lockedTo(dx: number, dy: number): [number, number] {
     const t = this.travelled;
     if (Math.hypot(t.x, t.y) < LOCK_AFTER) this.travelled = { x: t.x + dx, y: t.y + dy };
-    if (!modeStore.getState().locked) return [dx, dy];
+    if (!this.ws.mode.getState().locked) return [dx, dy];
     return Math.abs(this.travelled.x) >= Math.abs(this.travelled.y) ? [dx, 0] : [0, dy];
   }
 
   private orbit(dx: number, dy: number, x: number, y: number): void {
-    const { pivot, hinge } = cameraStore.getState();
-    const { orbitMode, pivotGlides } = settingsStore.getState();
+    const { pivot, hinge } = this.ws.camera.getState();
+    const { orbitMode, pivotGlides } = this.ws.profile.getState();
     if (hinge) {
-      const { index } = paneAt(x, y);
-      const { rect, size } = cameraStore.getState().panes[index];
-      const { canvas } = cameraStore.getState();
+      const { index } = paneAt(this.ws, x, y);
+      const { rect, size } = this.ws.camera.getState().panes[index];
+      const { canvas } = this.ws.camera.getState();
       const to = { x: x - rect.x * canvas.width, y: y - rect.y * canvas.height };
       this.change((c) => turnAboutHinge(c, hinge, hingeAngle(c, size, hinge, { x: to.x - dx, y: to.y - dy }, to, ORBIT_GAIN)));
       return;
     }
-    this.change((c) => (orbitMode === 'free' ? orbitFree(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN) : orbitTurntable(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN, modelFrame().up)));
+    this.change((c) => (orbitMode === 'free' ? orbitFree(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN) : orbitTurntable(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN, modelFrame(this.ws).up)));
     if (pivotGlides) this.glide(Math.hypot(dx, dy));
   }
 
   /** Brings the pivot a little nearer to the middle of the pane. */
   private glide(px: number): void {
-    const { pivot } = cameraStore.getState();
-    const { size } = activePane();
+    const { pivot } = this.ws.camera.getState();
+    const { size } = activePane(this.ws);
     this.change((c) => {
       const at = project(c, size, pivot);
       const share = 1 - (1 - GLIDE) ** px;
@@ -119,9 +120,9 @@ export class Navigator {
 
   /** Zooms at a pixel: about the point under it, beside the model about the nearest point of the silhouette. */
   zoom(factor: number, x: number, y: number): void {
-    stopTurning();
-    const { setActive } = cameraStore.getState();
-    setActive(paneAt(x, y).index);
+    stopTurning(this.ws);
+    const { setActive } = this.ws.camera.getState();
+    setActive(paneAt(this.ws, x, y).index);
     const anchor = this.anchorAt(x, y, factor > 1);
     this.change((c) => retarget(zoomAbout(c, anchor, factor), anchor));
     if (factor > 1) this.bringIntoSight(anchor, x, y);
@@ -132,14 +133,14 @@ export class Navigator {
     if (on) return on;
     const nearest = aim ? this.scene.nearestPoint(x, y) : null;
     if (nearest) return nearest;
-    const local = paneAt(x, y);
-    return unproject(activePane().camera, activePane().size, local.x, local.y);
+    const local = paneAt(this.ws, x, y);
+    return unproject(activePane(this.ws).camera, activePane(this.ws).size, local.x, local.y);
   }
 
   /** A model that was panned off the screen is brought towards the cursor while zooming in, so that it is not lost. */
   private bringIntoSight(anchor: Vec3, x: number, y: number): void {
-    const { size } = activePane();
-    const local = paneAt(x, y);
+    const { size } = activePane(this.ws);
+    const local = paneAt(this.ws, x, y);
     this.change((c) => {
       const at = project(c, size, anchor);
       const outside = at.x < 0 || at.y < 0 || at.x > size.width || at.y > size.height;
@@ -149,13 +150,13 @@ export class Navigator {
 
   /** The point under a pixel comes to the middle of its pane. */
   centre(point: Vec3): ViewCamera {
-    const { camera, size } = activePane();
+    const { camera, size } = activePane(this.ws);
     const at = project(camera, size, point);
     const scale = pixelSizeAt(camera, size, point);
     return { ...camera, target: addScaled(addScaled(camera.target, viewRight(camera), (at.x - size.width / 2) * scale), viewUp(camera), (size.height / 2 - at.y) * scale) };
   }
 
   private change(move: (camera: ViewCamera) => ViewCamera): void {
-    cameraStore.getState().setCamera(move(activePane().camera));
+    this.ws.camera.getState().setCamera(move(activePane(this.ws).camera));
   }
 }

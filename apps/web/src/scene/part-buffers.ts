@@ -1,6 +1,6 @@
 import { meshEdges, triangleEdges, type PartDefinition } from '@bathyscope/core';
 import { BufferAttribute, BufferGeometry } from 'three';
-import type { LoadedPart } from '../stores/model-store.ts';
+import type { LoadedPart } from '../state/model-store.ts';
 
 /* The vertex buffers of one part, as the batches take them. */
 

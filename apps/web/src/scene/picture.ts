@@ -1,25 +1,12 @@
-import { tileOf, type ViewCamera, type ViewStyle } from '@bathyscope/core';
+import { tileOf, type ViewCamera } from '@bathyscope/core';
 import { RGBAFormat, UnsignedByteType, WebGLRenderTarget, type WebGLRenderer } from 'three';
 import { setMultisampled } from './materials.ts';
+import type { PictureRequest } from '../workspace/scene-port.ts';
 
 /** Largest side of a picture, px. */
 export const LARGEST_PICTURE = 8192;
 /** px: pictures are drawn in tiles, for no graphics card draws them whole. */
 const TILE = 2048;
-
-export interface PictureRequest {
-  camera: ViewCamera;
-  /** px */
-  width: number;
-  height: number;
-  style?: ViewStyle;
-  /** Of the picture; null leaves it transparent. */
-  background: string | null;
-  references?: boolean;
-  type?: 'image/png' | 'image/jpeg';
-  /** px of the picture for one px of the screen: how much wider lines are. */
-  scale?: number;
-}
 
 type DrawTile = (camera: ViewCamera, size: { width: number; height: number; scale: number }) => void;
 

@@ -1,8 +1,7 @@
-import { modeStore } from '../stores/mode-store.ts';
-import { settingsStore } from '../stores/settings-store.ts';
 import { gestureMap, presetOf } from './active-gestures.ts';
-import { actionFor, gestureName, LEFT, MIDDLE, RIGHT, type GestureAction, type GestureKind } from './gestures.ts';
+import { actionFor, gestureName, LEFT, MIDDLE, RIGHT, type GestureAction, type GestureKind } from '../state/gestures.ts';
 import type { Navigator } from './navigator.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** px. A press that moves less is a click. */
 const CLICK_SLACK = 4;
@@ -40,6 +39,7 @@ const modifiersOf = (e: MouseEvent) => ({ ctrl: e.ctrlKey || e.metaKey, shift: e
 
 /** Turns pointer, wheel and touch into camera moves and reports, by the gesture bindings in force. */
 export class PointerControls {
+  private readonly ws: Workspace;
   private readonly canvas: HTMLElement;
   private readonly navigator: Navigator;
   private readonly reports: PointerReports;
@@ -48,7 +48,8 @@ export class PointerControls {
   private lastClick = { time: 0, buttons: 0 };
   private readonly off = new AbortController();
 
-  constructor(canvas: HTMLElement, navigator: Navigator, reports: PointerReports) {
+  constructor(ws: Workspace, canvas: HTMLElement, navigator: Navigator, reports: PointerReports) {
+    this.ws = ws;
     this.canvas = canvas;
     this.navigator = navigator;
     this.reports = reports;
@@ -75,9 +76,9 @@ export class PointerControls {
   }
 
   private dragAction(buttons: number, modifiers: Press['modifiers']): GestureAction {
-    const { leftDrag } = modeStore.getState();
+    const { leftDrag } = this.ws.mode.getState();
     if (leftDrag && buttons === LEFT) return leftDrag.action;
-    return actionFor(gestureMap(), 'drag', buttons, modifiers);
+    return actionFor(gestureMap(this.ws), 'drag', buttons, modifiers);
   }
 
   private down(e: PointerEvent): void {
@@ -122,7 +123,7 @@ export class PointerControls {
     press.lastX += dx;
     press.lastY += dy;
     if (press.action === 'box' || press.action === 'window') {
-      modeStore.setState({ box: { ...rectangle(press, { x: press.lastX, y: press.lastY }), touching: press.action === 'box' && press.lastX < press.x } });
+      this.ws.mode.setState({ box: { ...rectangle(press, { x: press.lastX, y: press.lastY }), touching: press.action === 'box' && press.lastX < press.x } });
       return;
     }
     const sign = press.action === 'zoom' ? this.direction(gestureName('drag', press.buttons, press.modifiers)) : 1;
@@ -130,7 +131,7 @@ export class PointerControls {
   }
 
   private direction(name: string): 1 | -1 {
-    return settingsStore.getState().invertedZooms.includes(name) ? -1 : 1;
+    return this.ws.profile.getState().invertedZooms.includes(name) ? -1 : 1;
   }
 
   /** Capture tells moves beyond the window, but not beyond the screen: there the pointer is locked, if the browser allows. */
@@ -157,8 +158,8 @@ export class PointerControls {
 
   private ended(press: Press, e: PointerEvent): void {
     this.navigator.end();
-    const { box } = modeStore.getState();
-    modeStore.setState({ box: null });
+    const { box } = this.ws.mode.getState();
+    this.ws.mode.setState({ box: null });
     if (box && (press.action === 'box' || press.action === 'window'))
       this.reports.boxDrawn(press.action, { x: press.x, y: press.y }, { x: press.lastX, y: press.lastY }, e.shiftKey || e.ctrlKey);
   }
@@ -166,7 +167,7 @@ export class PointerControls {
   private cancel(e: PointerEvent): void {
     this.touches.delete(e.pointerId);
     this.press = null;
-    modeStore.setState({ box: null });
+    this.ws.mode.setState({ box: null });
     this.navigator.end();
   }
 
@@ -179,8 +180,8 @@ export class PointerControls {
 
   /** Where a double click is bound, its single click waits, so that the one does not do the other's work too. */
   private click(press: Press, time: number, x: number, y: number): void {
-    const action = (kind: GestureKind) => actionFor(gestureMap(), kind, press.buttons, press.modifiers);
-    const doubled = actionFor(gestureMap(), 'double click', press.buttons, press.modifiers);
+    const action = (kind: GestureKind) => actionFor(gestureMap(this.ws), kind, press.buttons, press.modifiers);
+    const doubled = actionFor(gestureMap(this.ws), 'double click', press.buttons, press.modifiers);
     const second = time - this.lastClick.time < DOUBLE_CLICK && this.lastClick.buttons === press.buttons;
     this.lastClick = { time: second ? 0 : time, buttons: press.buttons };
     if (second && doubled !== 'none') return this.reports.click(doubled, x, y);
@@ -205,12 +206,12 @@ export class PointerControls {
     const modifiers = modifiersOf(e);
     const unit = e.deltaMode === WheelEvent.DOM_DELTA_LINE ? 33 : 1;
     // A trackpad's pinch arrives as a wheel with Ctrl, its two-finger drag as a wheel without.
-    const kind: GestureKind = presetOf(settingsStore.getState()).trackpad && !modifiers.ctrl ? 'two fingers' : 'wheel';
-    const action = actionFor(gestureMap(), kind, 0, modifiers);
+    const kind: GestureKind = presetOf(this.ws.profile.getState()).trackpad && !modifiers.ctrl ? 'two fingers' : 'wheel';
+    const action = actionFor(gestureMap(this.ws), kind, 0, modifiers);
     if (action === 'zoom') {
       const sign = this.direction(gestureName(kind, 0, modifiers));
       const fine = modifiers.ctrl && Math.abs(e.deltaY) < 50 && e.deltaMode === WheelEvent.DOM_DELTA_PIXEL;
-      const step = (fine ? PINCH_STEP : WHEEL_STEP) ** settingsStore.getState().zoomSpeed;
+      const step = (fine ? PINCH_STEP : WHEEL_STEP) ** this.ws.profile.getState().zoomSpeed;
       this.navigator.zoom(step ** ((-e.deltaY * unit * sign) / 100), x, y);
     } else if (action !== 'none') {
       this.navigator.begin(action, x, y);

@@ -1,8 +1,7 @@
 import { boxCentre, boxCorners, boxDiagonal, checkEnvelope, cross, dot, FRAMES, frameOf, gridStep, addScaled, add, scale, normalize, pixelSizeAt, transformDirection, transformPoint, type Box3, type Pane, type ReferenceGeometry, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { BufferGeometry, CanvasTexture, DoubleSide, Float32BufferAttribute, Group, LineBasicMaterial, LineSegments, Mesh, MeshBasicMaterial, OrthographicCamera, Scene, Sprite, SpriteMaterial, type Object3D, type WebGLRenderer } from 'three';
-import { cameraStore } from '../stores/camera-store.ts';
-import { modelStore } from '../stores/model-store.ts';
 import { displayColour } from './materials.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 export const AXIS_COLOURS = { x: '#c8362c', y: '#2c8a4b', z: '#2a6f9e' } as const;
 const AXES = [['x', [1, 0, 0]], ['y', [0, 1, 0]], ['z', [0, 0, 1]]] as const;
@@ -11,6 +10,7 @@ const TRIAD = 70;
 
 /** Planes, axes, grid, envelope and the triad: drawn with the model, never part of it. */
 export class ReferenceScene {
+  private readonly ws: Workspace;
   readonly scene = new Scene();
   private readonly group = new Group();
   private readonly sized: { object: Object3D; px: number; at: Vec3; aspect: number }[] = [];
@@ -18,7 +18,8 @@ export class ReferenceScene {
   private readonly triadCamera = new OrthographicCamera(-1.5, 1.5, 1.5, -1.5, -5, 5);
   private showTriad = false;
 
-  constructor() {
+  constructor(ws: Workspace) {
+    this.ws = ws;
     this.scene.add(this.group);
     for (const [name, axis] of AXES) {
       this.triad.add(lines([[0, 0, 0], axis as unknown as Vec3], AXIS_COLOURS[name], 1, false));
@@ -35,7 +36,7 @@ export class ReferenceScene {
     const shown = new Set(state.shown);
     this.showTriad = shown.has('triad');
     const size = boxDiagonal(box) || 1;
-    const { upAxis } = cameraStore.getState();
+    const { upAxis } = this.ws.camera.getState();
     if (shown.has('origin')) this.addSized(label('●', OWN), 14, [0, 0, 0]);
     for (const [name, axis] of AXES) {
       const d = axis as unknown as Vec3;
@@ -73,7 +74,7 @@ export class ReferenceScene {
   }
 
   private addHoleAxes(): void {
-    const { components, parts } = modelStore.getState();
+    const { components, parts } = this.ws.model.getState();
     const points = components.flatMap(({ part, placement }) => parts.get(part)!.geometry.holes.flatMap((h) => {
       const reach = Math.max(h.diameter * 0.6, h.depth * 0.15);
       const d = normalize(transformDirection(placement, h.axis));

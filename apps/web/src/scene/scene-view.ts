@@ -1,26 +1,25 @@
 import { boxDiagonal, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { Color, Scene, WebGLRenderer } from 'three';
-import { cameraStore, type PaneState } from '../stores/camera-store.ts';
-import { cutStore } from '../stores/cut-store.ts';
-import { componentsBelow, modelBox, modelStore } from '../stores/model-store.ts';
-import { referenceStore } from '../stores/reference-store.ts';
-import { selectionStore } from '../stores/selection-store.ts';
-import { settingsStore } from '../stores/settings-store.ts';
-import { isUncut, sectionStore } from '../stores/section-store.ts';
-import { allPresets, styleOfPane, styleStore } from '../stores/style-store.ts';
-import { isShown, visibilityStore } from '../stores/visibility-store.ts';
+import { type PaneState } from '../state/camera-store.ts';
+import { componentsBelow, modelBox } from '../state/model-store.ts';
+import { isUncut } from '../state/section-store.ts';
+import { allPresets, styleOfPane } from '../state/style-store.ts';
+import { isShown } from '../state/visibility-store.ts';
 import { Ground } from './ground.ts';
 import { Highlights } from './highlights.ts';
 import { displayColour, setMultisampled } from './materials.ts';
 import { ModelScene } from './model-scene.ts';
 import { PaneCameras } from './pane-cameras.ts';
-import { takePicture, type PictureRequest } from './picture.ts';
+import { takePicture } from './picture.ts';
 import { ReferenceScene } from './reference-scene.ts';
 import { SceneMarks } from './scene-marks.ts';
 import { ScenePicking } from './scene-picking.ts';
-import { foundAgain, litOfCut } from './cut-picks.ts';
+import { foundAgain, litOfCut } from '../workspace/cut-picks.ts';
 import { SectionScene } from './section-scene.ts';
 import { StylePasses, type PassSettings } from './style-passes.ts';
+import type { Picked } from '../state/selection-store.ts';
+import type { PictureRequest } from '../workspace/scene-port.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** What the theme says a scene looks like. */
 interface SceneColours {
@@ -49,6 +48,7 @@ interface Extras {
 
 /** Draws what the stores say, on demand. Knows nothing of React. */
 export class SceneView {
+  private readonly ws: Workspace;
   readonly picking: ScenePicking;
   /** Frames drawn so far; for tests and benchmarks. */
   frames = 0;
@@ -58,35 +58,38 @@ export class SceneView {
   private readonly model: ModelScene;
   private readonly passes: StylePasses;
   private readonly ground: Ground;
-  private readonly references = new ReferenceScene();
+  private readonly references: ReferenceScene;
   private readonly overlay = new Scene();
   private readonly hovered: Highlights;
   private readonly picked: Highlights;
   private readonly marks = new SceneMarks();
-  readonly section = new SectionScene((wholeChanged) => this.showCut(wholeChanged));
+  readonly section: SectionScene;
   private readonly cameras: PaneCameras;
   private readonly box: Box3;
   private scheduled = 0;
   private readonly off: (() => void)[] = [];
   private readonly canvas: HTMLCanvasElement;
 
-  constructor(canvas: HTMLCanvasElement) {
+  constructor(ws: Workspace, canvas: HTMLCanvasElement) {
+    this.ws = ws;
+    this.references = new ReferenceScene(ws);
+    this.section = new SectionScene(ws, (wholeChanged) => this.showCut(wholeChanged));
     this.canvas = canvas;
-    const { components, parts, detail } = modelStore.getState();
-    setMultisampled(settingsStore.getState().smoothEdges);
-    this.renderer = new WebGLRenderer({ canvas, antialias: settingsStore.getState().smoothEdges, alpha: true, powerPreference: 'high-performance' });
+    const { components, parts, detail } = this.ws.model.getState();
+    setMultisampled(this.ws.profile.getState().smoothEdges);
+    this.renderer = new WebGLRenderer({ canvas, antialias: this.ws.profile.getState().smoothEdges, alpha: true, powerPreference: 'high-performance' });
     this.renderer.info.autoReset = false;
     this.renderer.autoClear = false;
     this.renderer.localClippingEnabled = true;
     this.model = new ModelScene(components, parts, detail!.structure.parts);
     this.passes = new StylePasses(this.model, this.renderer);
     this.ground = new Ground(this.renderer);
-    const source = { components, parts, below: componentsBelow, whole: (path: string) => cutStore.getState().whole.has(path), ofCut: litOfCut };
+    const source = { components, parts, below: (path: string) => componentsBelow(this.ws, path), whole: (path: string) => this.ws.cut.getState().whole.has(path), ofCut: (item: Picked) => litOfCut(this.ws, item) };
     this.hovered = new Highlights(source, { colour: '#ffffff', opacity: 0.25, lineWidth: 1.5 }, 10);
     this.picked = new Highlights(source, { colour: '#a3195b', opacity: 0.38, lineWidth: 2.5 }, 20);
     this.overlay.add(this.hovered.group, this.picked.group, this.marks.group);
-    this.picking = new ScenePicking();
-    this.box = modelBox();
+    this.picking = new ScenePicking(this.ws);
+    this.box = modelBox(this.ws);
     this.cameras = new PaneCameras(this.box);
     this.listen();
     this.applyTheme();
@@ -94,7 +97,7 @@ export class SceneView {
 
   private listen(): void {
     const on = (unsubscribe: () => void) => this.off.push(unsubscribe);
-    on(cameraStore.subscribe((now, before) => {
+    on(this.ws.camera.subscribe((now, before) => {
       if (now.hinge !== before.hinge) this.marks.showHinge(now.hinge, boxDiagonal(this.box));
       if (now.upAxis !== before.upAxis) {
         this.buildReferences();
@@ -102,35 +105,35 @@ export class SceneView {
       }
       this.invalidate();
     }));
-    on(visibilityStore.subscribe(() => this.showStates()));
-    on(sectionStore.subscribe((now, before) => {
+    on(this.ws.visibility.subscribe(() => this.showStates()));
+    on(this.ws.section.subscribe((now, before) => {
       if (now.planes !== before.planes || now.on !== before.on || now.combine !== before.combine) this.section.cut();
       else if (now.axes !== before.axes) this.section.drawAxes();
       this.invalidate();
     }));
-    on(cutStore.subscribe((now, before) => {
+    on(this.ws.cut.subscribe((now, before) => {
       if (now.exact === before.exact) return;
       this.section.drawAxes();
       this.refind();
     }));
-    on(styleStore.subscribe(() => this.invalidate()));
-    on(referenceStore.subscribe(() => this.buildReferences()));
-    on(selectionStore.subscribe(() => this.showHighlights()));
-    on(settingsStore.subscribe((now, before) => {
+    on(this.ws.style.subscribe(() => this.invalidate()));
+    on(this.ws.reference.subscribe(() => this.buildReferences()));
+    on(this.ws.selection.subscribe(() => this.showHighlights()));
+    on(this.ws.profile.subscribe((now, before) => {
       if (now.theme !== before.theme) this.applyTheme();
       if (now.ownStyles !== before.ownStyles) this.showStates();
     }));
     const watcher = new ResizeObserver(() => this.resize());
     watcher.observe(this.canvas);
     on(() => watcher.disconnect());
-    this.marks.showHinge(cameraStore.getState().hinge, boxDiagonal(this.box));
+    this.marks.showHinge(this.ws.camera.getState().hinge, boxDiagonal(this.box));
     this.showStates();
     this.resize();
   }
 
   private drawStates(): void {
-    const { whole } = cutStore.getState();
-    this.model.show(visibilityStore.getState().states, isShown, (path) => whole.has(path), allPresets());
+    const { whole } = this.ws.cut.getState();
+    this.model.show(this.ws.visibility.getState().states, (path) => isShown(this.ws, path), (path) => whole.has(path), allPresets(this.ws));
   }
 
   private showStates(): void {
@@ -148,21 +151,21 @@ export class SceneView {
 
   /** Picked cuts are found again by their place. */
   private refind(): void {
-    const { picked, pick } = selectionStore.getState();
-    if (picked.some((p) => p.plane)) pick(foundAgain(picked));
+    const { picked, pick } = this.ws.selection.getState();
+    if (picked.some((p) => p.plane)) pick(foundAgain(this.ws, picked));
     this.showHighlights();
   }
 
   private buildReferences(): void {
-    const state = referenceStore.getState();
+    const state = this.ws.reference.getState();
     // Peeking shows the hidden planes and axes as well, instead of the visible ones.
     const hidden = [...state.planes, ...state.axes].map((r) => r.id).concat('origin', 'plane xy', 'plane xz', 'plane yz', 'axis x', 'axis y', 'axis z').filter((id) => !state.shown.includes(id));
-    this.references.build(visibilityStore.getState().peeking ? { ...state, shown: hidden } : state, this.picking.shownBox());
+    this.references.build(this.ws.visibility.getState().peeking ? { ...state, shown: hidden } : state, this.picking.shownBox());
     this.invalidate();
   }
 
   private applyTheme(): void {
-    const colours = COLOURS[settingsStore.getState().theme];
+    const colours = COLOURS[this.ws.profile.getState().theme];
     this.hovered.setStyle({ colour: colours.hover, opacity: 0.22, lineWidth: 1.5 });
     this.picked.setStyle({ colour: colours.picked, opacity: 0.62, lineWidth: 2.5 });
     this.marks.setColour(colours.picked);
@@ -171,9 +174,9 @@ export class SceneView {
   }
 
   private showHighlights(): void {
-    const { hover, picked } = selectionStore.getState();
-    this.hovered.show(hover ? [hover] : [], isShown);
-    this.picked.show(picked, isShown);
+    const { hover, picked } = this.ws.selection.getState();
+    this.hovered.show(hover ? [hover] : [], (path) => isShown(this.ws, path));
+    this.picked.show(picked, (path) => isShown(this.ws, path));
     this.invalidate();
   }
 
@@ -182,7 +185,7 @@ export class SceneView {
     if (!width || !height) return;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.renderer.setSize(width, height, false);
-    cameraStore.getState().setCanvas({ width, height });
+    this.ws.camera.getState().setCanvas({ width, height });
     this.draw();
   }
 
@@ -196,7 +199,7 @@ export class SceneView {
     this.scheduled = 0;
     this.frames++;
     this.renderer.info.reset();
-    const { panes, canvas } = cameraStore.getState();
+    const { panes, canvas } = this.ws.camera.getState();
     for (const pane of panes) this.drawPane(pane, pane.rect.x * canvas.width, (1 - pane.rect.y - pane.rect.height) * canvas.height);
     this.afterFrame?.();
   }
@@ -208,17 +211,17 @@ export class SceneView {
     this.renderer.setScissor(x, y, width, height);
     this.renderer.setScissorTest(true);
     this.marks.prepare(pane.camera, pane.size);
-    const style = styleOfPane(pane.id);
+    const style = styleOfPane(this.ws, pane.id);
     const ratio = this.renderer.getPixelRatio();
-    this.drawView(pane.camera, style, { width: width * ratio, height: height * ratio, scale: ratio }, style.background === 'theme' ? null : BACKGROUNDS[style.background], { marks: true, references: true, cut: !isUncut(pane.id) });
+    this.drawView(pane.camera, style, { width: width * ratio, height: height * ratio, scale: ratio }, style.background === 'theme' ? null : BACKGROUNDS[style.background], { marks: true, references: true, cut: !isUncut(this.ws, pane.id) });
     this.references.drawTriad(this.renderer, pane.camera, x, y);
   }
 
   /** One view into what is set as viewport and target; a background of null leaves it clear. */
   private drawView(view: ViewCamera, style: ViewStyle, size: { width: number; height: number; scale: number }, background: string | null, extras: Extras): void {
-    const { up } = FRAMES[cameraStore.getState().upAxis];
+    const { up } = FRAMES[this.ws.camera.getState().upAxis];
     const settings: PassSettings = { ...size, ink: this.inkFor(style, background), up, clips: extras.cut ? this.section.clips : [], clipAll: this.section.clipAll, flatBack: this.section.flatBack };
-    if (style.shadow || style.ground) this.ground.prepare(this.model, this.picking.shownBox(), up, JSON.stringify([visibilityStore.getState().peeking, up, Object.entries(visibilityStore.getState().states).filter(([, s]) => !s.visible || s.ghosted).map(([path]) => path)]));
+    if (style.shadow || style.ground) this.ground.prepare(this.model, this.picking.shownBox(), up, JSON.stringify([this.ws.visibility.getState().peeking, up, Object.entries(this.ws.visibility.getState().states).filter(([, s]) => !s.visible || s.ghosted).map(([path]) => path)]));
     this.renderer.setClearColor(background ? displayColour(background).convertSRGBToLinear() : new Color(0), background ? 1 : 0);
     this.renderer.clear();
     const camera = this.cameras.place(view, size.width / size.height);
@@ -242,7 +245,7 @@ export class SceneView {
 
   /** Lines on a dark ground are light, unless they lie on faces. */
   private inkFor(style: ViewStyle, background: string | null): string {
-    const { theme } = settingsStore.getState();
+    const { theme } = this.ws.profile.getState();
     const bare = style.surface === 'none' || style.surface === 'see-through';
     const darkGround = background ? background === BACKGROUNDS.dark : theme === 'abyss';
     if (bare) return darkGround ? COLOURS.abyss.bareInk : COLOURS.chart.bareInk;
@@ -250,7 +253,7 @@ export class SceneView {
   }
 
   showPivot(visible: boolean): void {
-    this.marks.showPivot(visible, cameraStore.getState().pivot);
+    this.marks.showPivot(visible, this.ws.camera.getState().pivot);
     this.invalidate();
   }
 
@@ -263,7 +266,7 @@ export class SceneView {
   /** A picture of the model in any size, drawn in tiles; what is on the screen stays. */
   picture(request: PictureRequest): Promise<Blob> {
     return takePicture(this.renderer, request, (camera, size) => {
-      const style = request.style ?? styleStore.getState().style;
+      const style = request.style ?? this.ws.style.getState().style;
       this.drawView(camera, style, size, request.background, { marks: false, references: request.references ?? false, cut: true });
     }, () => this.draw());
   }

@@ -3,30 +3,28 @@ import { BufferGeometry, Float32BufferAttribute, BufferAttribute, Group, LineBas
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
-import type { PlaneCut } from '../stores/cut-store.ts';
-import { modelStore, type Component } from '../stores/model-store.ts';
-import { visibilityStore } from '../stores/visibility-store.ts';
+import type { PlaneCut } from '../state/cut-store.ts';
 import { capMaterial } from './cap-material.ts';
 import { displayColour } from './materials.ts';
-import type { CapBuffers } from './section-worker.ts';
+import type { CapBuffers } from '../workers/section-worker.ts';
 import type { CutResult } from './section-cutter.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** px */
 const OUTLINE_WIDTH = 2;
 /** Principal axes are drawn so long, relative to the root of the cut's area. */
 const AXIS_LENGTH = 0.75;
 
-let hatches: { of: readonly Component[]; byPart: Map<number, number> } | null = null;
-
 /** How a part's cuts are hatched in this model. */
-export function hatchOf(part: number): (typeof HATCHES)[number] {
-  const { components, parts } = modelStore.getState();
-  if (hatches?.of !== components) hatches = { of: components, byPart: hatchPatterns(components.map((c) => ({ part: c.part, box: transformBox(c.placement, parts.get(c.part)!.geometry.box) }))) };
-  return HATCHES[hatches.byPart.get(part) ?? 0];
+export function hatchOf(ws: Workspace, part: number): (typeof HATCHES)[number] {
+  const { components, parts } = ws.model.getState();
+  if (ws.memo.hatches?.of !== components) ws.memo.hatches = { of: components, byPart: hatchPatterns(components.map((c) => ({ part: c.part, box: transformBox(c.placement, parts.get(c.part)!.geometry.box) }))) };
+  return HATCHES[ws.memo.hatches.byPart.get(part) ?? 0];
 }
 
 /** The closed, hatched faces that section planes leave, each in its component's colour: two draw calls a plane. */
 export class SectionCaps {
+  private readonly ws: Workspace;
   readonly scene = new Scene();
   private readonly group = new Group();
   private readonly marks = new Group();
@@ -34,7 +32,8 @@ export class SectionCaps {
   private readonly line = new LineMaterial({ linewidth: OUTLINE_WIDTH });
   private readonly axes = new LineBasicMaterial({ depthTest: false });
 
-  constructor() {
+  constructor(ws: Workspace) {
+    this.ws = ws;
     this.scene.add(this.group, this.marks);
   }
 
@@ -46,7 +45,7 @@ export class SectionCaps {
   show(planes: CutResult['planes']): void {
     empty(this.group);
     for (const { buffers } of planes) {
-      if (buffers.indices.length) this.group.add(placed(new Mesh(capGeometry(buffers), this.cap), buffers.base));
+      if (buffers.indices.length) this.group.add(placed(new Mesh(capGeometry(this.ws, buffers), this.cap), buffers.base));
       if (buffers.outlines.length) this.group.add(placed(new LineSegments2(new LineSegmentsGeometry().setPositions(buffers.outlines), this.line), buffers.base));
     }
   }
@@ -93,16 +92,16 @@ function empty(group: Group): void {
   group.clear();
 }
 
-function capGeometry({ positions, inPlane, thickness, indices, ranges }: CapBuffers): BufferGeometry {
-  const { components } = modelStore.getState();
-  const { states } = visibilityStore.getState();
+function capGeometry(ws: Workspace, { positions, inPlane, thickness, indices, ranges }: CapBuffers): BufferGeometry {
+  const { components } = ws.model.getState();
+  const { states } = ws.visibility.getState();
   const count = thickness.length;
   const colours = new Float32Array(3 * count);
   const hatch = new Float32Array(3 * count);
   for (let r = 0; r < ranges.length; r += 3) {
     const component = components[ranges[r]];
     const colour = componentColour(component, stateOf(states, component.path));
-    const { angle, spacing } = hatchOf(component.part);
+    const { angle, spacing } = hatchOf(ws, component.part);
     for (let i = ranges[r + 1]; i < ranges[r + 1] + ranges[r + 2]; i++) {
       colours.set(colour, 3 * i);
       hatch.set([angle, spacing, thickness[i]], 3 * i);

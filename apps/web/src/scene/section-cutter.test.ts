@@ -1,9 +1,11 @@
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { buildPartBvh, IDENTITY, type SectionPlane } from '@bathyscope/core';
-import { modelStore } from '../stores/model-store.ts';
-import { cutOf } from '../stores/section-store.ts';
+import { cutOf } from '../state/section-store.ts';
 import { SectionCutter, type CutResult } from './section-cutter.ts';
-import type { SectionJob, SectionModel, SectionReply } from './section-worker.ts';
+import type { SectionJob, SectionModel, SectionReply } from '../workers/section-worker.ts';
+import { testWorkspace } from '../testing/test-workspace.ts';
+
+const ws = testWorkspace();
 
 /** A worker that answers when the test says so. */
 const worker = {
@@ -22,7 +24,7 @@ const worker = {
   },
   terminate() {},
 };
-jest.mock('./start-section-worker.ts', () => ({ startSectionWorker: () => worker }));
+jest.mock('../workers/start-section-worker.ts', () => ({ startSectionWorker: () => worker }));
 
 const plane = (offset: number): SectionPlane => ({ id: 'p', name: 'P', origin: [0, 0, 0], normal: [0, 0, 1], offset, flipped: false, on: true });
 const include = Uint8Array.of(1);
@@ -35,15 +37,15 @@ describe('cutting in a worker', () => {
 
   beforeEach(() => {
     const geometry = boxPart(10, 10, 10);
-    modelStore.setState({ components: [{ path: 'a', name: 'a', depth: 0, placement: IDENTITY, mirrored: false, part: 0, children: [], parent: null }], parts: new Map([[0, { geometry, bvh: buildPartBvh(geometry) }]]) });
+    ws.model.setState({ components: [{ path: 'a', name: 'a', depth: 0, placement: IDENTITY, mirrored: false, part: 0, children: [], parent: null }], parts: new Map([[0, { geometry, bvh: buildPartBvh(geometry) }]]) });
     [results, worker.jobs, worker.models] = [[], [], []];
-    cutter = new SectionCutter((r) => results.push(r));
+    cutter = new SectionCutter(ws, (r) => results.push(r));
   });
 
   test('one cut is under way at a time; of what is wished meanwhile only the newest is made', () => {
     for (const offset of [1, 2, 3, 4]) cut(offset);
     expect(worker.jobs).toHaveLength(1);
-    expect(worker.jobs[0].planes).toEqual([cutOf(plane(1))]);
+    expect(worker.jobs[0].planes).toEqual([cutOf(ws, plane(1))]);
     worker.answer();
     expect(worker.jobs.map((j) => j.planes[0].constant)).toEqual([4]);
     worker.answer();

@@ -1,11 +1,11 @@
 import { planeFrame, type Combination, type PartGeometry, type SectionPlane } from '@bathyscope/core';
 import { MeshBVH } from 'three-mesh-bvh';
-import { modelStore } from '../stores/model-store.ts';
-import { cutOf } from '../stores/section-store.ts';
-import type { PlaneCut } from '../stores/cut-store.ts';
-import { storedPlacement } from './model-scene.ts';
-import type { CapBuffers, SectionJob, SectionReply } from './section-worker.ts';
-import { startSectionWorker } from './start-section-worker.ts';
+import { cutOf } from '../state/section-store.ts';
+import type { PlaneCut } from '../state/cut-store.ts';
+import { storedPlacement } from '../workspace/placed-points.ts';
+import type { CapBuffers, SectionJob, SectionReply } from '../workers/section-worker.ts';
+import { startSectionWorker } from '../workers/start-section-worker.ts';
+import type { Workspace } from '../workspace/workspace.ts';
 
 /** What cutting needs of a part: the worker gets a copy, and that shall be no larger than it must. */
 const meshOnly = (part: PartGeometry): PartGeometry => ({
@@ -32,6 +32,7 @@ const SMOOTH = 40;
 
 /** Has the model cut in a worker. One cut is under way at a time; of wishes that come meanwhile only the newest counts. */
 export class SectionCutter {
+  private readonly ws: Workspace;
   private readonly onCut: (result: CutResult) => void;
   private worker: Worker | null = null;
   private underWay: (Wish & { id: number; outlinesOnly: boolean }) | null = null;
@@ -39,7 +40,8 @@ export class SectionCutter {
   private lastId = 0;
   private filling = 0;
 
-  constructor(onCut: (result: CutResult) => void) {
+  constructor(ws: Workspace, onCut: (result: CutResult) => void) {
+    this.ws = ws;
     this.onCut = onCut;
   }
 
@@ -59,14 +61,14 @@ export class SectionCutter {
     const wish = this.next;
     this.next = null;
     this.underWay = { ...wish, id: ++this.lastId, outlinesOnly: hurried && this.filling > SMOOTH };
-    const job: SectionJob = { type: 'cut', id: this.lastId, planes: wish.planes.map(cutOf), combine: wish.combine, include: wish.include, outlinesOnly: this.underWay.outlinesOnly };
+    const job: SectionJob = { type: 'cut', id: this.lastId, planes: wish.planes.map((plane) => cutOf(this.ws, plane)), combine: wish.combine, include: wish.include, outlinesOnly: this.underWay.outlinesOnly };
     this.running().postMessage(job);
   }
 
   private running(): Worker {
     if (this.worker) return this.worker;
     const worker = startSectionWorker();
-    const { components, parts } = modelStore.getState();
+    const { components, parts } = this.ws.model.getState();
     const used = [...new Set(components.map((c) => c.part))];
     worker.postMessage({
       type: 'model',
@@ -87,7 +89,7 @@ export class SectionCutter {
     this.onCut({
       combine: done.combine, whole, outlinesOnly: done.outlinesOnly,
       planes: planes.map(({ cuts, buffers }, i) => {
-        const cut = cutOf(done.planes[i]);
+        const cut = cutOf(this.ws, done.planes[i]);
         return { plane: done.planes[i], cut, frame: planeFrame(cut), cuts, buffers };
       }),
     });

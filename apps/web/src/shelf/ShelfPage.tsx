@@ -6,13 +6,13 @@ import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
 import { api, SHELF_PAGE } from '../api/api.ts';
-import { changeSettings, settingsStore } from '../stores/settings-store.ts';
 import { IconButton } from '../ui/IconButton.tsx';
 import { Mark } from '../ui/Mark.tsx';
+import { useProfile } from '../ui/use-profile.ts';
 import { CardGrid } from './CardGrid.tsx';
 import { ModelCard } from './ModelCard.tsx';
 import { FailedCard, ProgressCard } from './ProgressCard.tsx';
-import { makeMissingThumbnails } from './thumbnails.ts';
+import { Thumbnails } from '../scene/thumbnails.ts';
 import { useJobs } from './use-jobs.ts';
 import { useUploads } from './use-uploads.ts';
 
@@ -23,12 +23,18 @@ const STAGES: Record<string, string> = {
 /** The start page: the models one has, newest first, with pictures; uploads and conversions with their progress. */
 export function ShelfPage() {
   const queries = useQueryClient();
+  const profile = useProfile();
   const pages = useInfiniteQuery({
     queryKey: ['models'], queryFn: ({ pageParam }) => api.models(pageParam), initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => (last.length === SHELF_PAGE ? last.at(-1)!.id : undefined),
   });
   const models = useMemo(() => pages.data?.pages.flat() ?? [], [pages.data]);
   const scroller = useRef<HTMLElement>(null);
+  const thumbnails = useRef<Thumbnails>(null);
+  useEffect(() => {
+    thumbnails.current = new Thumbnails(profile);
+    return () => thumbnails.current?.close();
+  }, [profile]);
   const { jobs, forget } = useJobs();
   const { uploads, start, remove } = useUploads();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => files.forEach(start), noClick: true, noKeyboard: true });
@@ -38,7 +44,7 @@ export function ShelfPage() {
     document.title = 'Shelf · Bathyscope';
   }, []);
   useEffect(() => {
-    if (models.length) void makeMissingThumbnails(models).then((made) => made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined);
+    if (models.length) void thumbnails.current!.makeMissing(models).then((made) => made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined);
   }, [models, queries]);
 
   const removeModel = async (model: ModelListItem) => {
@@ -100,12 +106,13 @@ export function ShelfPage() {
 }
 
 function TopLine() {
-  const night = useStore(settingsStore, (s) => s.theme === 'abyss');
+  const profile = useProfile();
+  const night = useStore(profile, (s) => s.theme === 'abyss');
   return (
     <header className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-panel px-3">
       <Mark />
       <span className="flex-1" />
-      <IconButton icon={night ? Sun : MoonStar} label={night ? 'Day colours' : 'Night colours'} onClick={() => changeSettings({ theme: night ? 'chart' : 'abyss' })} />
+      <IconButton icon={night ? Sun : MoonStar} label={night ? 'Day colours' : 'Night colours'} onClick={() => profile.getState().change({ theme: night ? 'chart' : 'abyss' })} />
     </header>
   );
 }

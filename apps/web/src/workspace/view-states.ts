@@ -1,32 +1,29 @@
 import type { RecallParts } from '@bathyscope/contracts';
 import { boxCentre, DEFAULT_STYLE, NO_REFERENCES, NO_SECTION, withProjection, type CameraPart, type PanePart, type ViewCamera, type ViewState, type ViewStyle } from '@bathyscope/core';
-import { homeView } from '../commands/camera-targets.ts';
-import { turnTo } from '../scene/camera-motion.ts';
-import { cameraStore, mainPane, paneId } from '../stores/camera-store.ts';
-import { flatStore } from '../stores/flat-store.ts';
-import { modelBox } from '../stores/model-store.ts';
-import { referenceStore } from '../stores/reference-store.ts';
-import { isUncut, sectionNow, sectionStore } from '../stores/section-store.ts';
-import { styleStore } from '../stores/style-store.ts';
-import { visibilityStore } from '../stores/visibility-store.ts';
+import { homeView } from './camera-targets.ts';
+import { turnTo } from './turn-view.ts';
+import { mainPane, paneId } from '../state/camera-store.ts';
+import { modelBox } from '../state/model-store.ts';
+import { isUncut, sectionNow } from '../state/section-store.ts';
+import type { Workspace } from './workspace.ts';
 
 const cameraPart = (camera: ViewCamera): CameraPart => ({ ...camera });
 
 /** What is seen now, as a view-state document. */
-export function currentState(): ViewState {
-  const { panes, layout, arrangement, pivot } = cameraStore.getState();
+export function currentState(ws: Workspace): ViewState {
+  const { panes, layout, arrangement, pivot } = ws.camera.getState();
   const parts = panes.map((p): PanePart => {
-    const style = styleStore.getState().panes[p.id];
-    return { mode: p.mode, camera: cameraPart(p.camera), ...(style && { style }), ...(isUncut(p.id) && { uncut: true }) };
+    const style = ws.style.getState().panes[p.id];
+    return { mode: p.mode, camera: cameraPart(p.camera), ...(style && { style }), ...(isUncut(ws, p.id) && { uncut: true }) };
   });
   return {
     version: 2,
-    camera: { ...cameraPart(mainPane().camera), pivot },
+    camera: { ...cameraPart(mainPane(ws).camera), pivot },
     ...((parts.length > 1 || parts[0].style || parts[0].uncut) && { panes: { layout, arrangement, panes: parts } }),
-    visibility: { ...visibilityStore.getState().states },
-    style: styleStore.getState().style,
-    reference: referenceStore.getState(),
-    section: sectionNow(),
+    visibility: { ...ws.visibility.getState().states },
+    style: ws.style.getState().style,
+    reference: ws.reference.getState(),
+    section: sectionNow(ws),
   };
 }
 
@@ -37,33 +34,33 @@ const uncutOf = ({ panes }: ViewState): string[] => (panes?.panes ?? []).flatMap
 const cameraOf = ({ pivot: _, ...camera }: CameraPart): ViewCamera => camera;
 
 /** Puts a stored state in place at once, as a model is opened; what it does not say is as a fresh model. */
-export function restoreState(state: ViewState | null): void {
-  const { setPivot, setCamera, setLayout, setHinge } = cameraStore.getState();
+export function restoreState(ws: Workspace, state: ViewState | null): void {
+  const { setPivot, setCamera, setLayout, setHinge } = ws.camera.getState();
   setHinge(null);
-  flatStore.setState({ open: false, plane: null });
-  visibilityStore.getState().set(state?.visibility ?? {});
-  visibilityStore.setState({ peeking: false });
-  styleStore.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: state ? stylesOf(state) : {} });
-  referenceStore.setState(state?.reference ?? NO_REFERENCES);
-  sectionStore.setState({ ...(state?.section ?? NO_SECTION), active: null, before: null, uncutPanes: state ? uncutOf(state) : [] });
-  setPivot(state?.camera?.pivot ?? boxCentre(modelBox()));
+  ws.flat.setState({ open: false, plane: null });
+  ws.visibility.getState().set(state?.visibility ?? {});
+  ws.visibility.setState({ peeking: false });
+  ws.style.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: state ? stylesOf(state) : {} });
+  ws.reference.setState(state?.reference ?? NO_REFERENCES);
+  ws.section.setState({ ...(state?.section ?? NO_SECTION), active: null, before: null, uncutPanes: state ? uncutOf(state) : [] });
+  setPivot(state?.camera?.pivot ?? boxCentre(modelBox(ws)));
   if (state?.panes) setLayout(state.panes.layout, state.panes.arrangement, state.panes.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })));
   else setLayout('one', 'third angle');
-  setCamera(state?.camera ? cameraOf(state.camera) : homeView(mainPane()), 0);
+  setCamera(state?.camera ? cameraOf(state.camera) : homeView(ws, mainPane(ws)), 0);
 }
 
 /** Recalls a saved state, of it only the wanted parts; the camera turns there smoothly. */
-export function recallState(state: ViewState, parts: RecallParts): void {
-  const { setPivot, setLayout, layout, panes } = cameraStore.getState();
-  if (parts.visibility && state.visibility) visibilityStore.getState().set(state.visibility);
-  if (parts.style !== false && state.style) styleStore.setState({ style: state.style, panes: stylesOf(state) });
-  if (parts.section !== false && state.section) sectionStore.setState({ ...state.section, active: null, before: null, uncutPanes: uncutOf(state) });
+export function recallState(ws: Workspace, state: ViewState, parts: RecallParts): void {
+  const { setPivot, setLayout, layout, panes } = ws.camera.getState();
+  if (parts.visibility && state.visibility) ws.visibility.getState().set(state.visibility);
+  if (parts.style !== false && state.style) ws.style.setState({ style: state.style, panes: stylesOf(state) });
+  if (parts.section !== false && state.section) ws.section.setState({ ...state.section, active: null, before: null, uncutPanes: uncutOf(state) });
   if (!state.camera) return;
   const { projection } = parts.projection ? state.camera : panes[0].camera;
   if (parts.camera) {
     const wanted = state.panes?.layout ?? 'one';
     if (wanted !== layout) setLayout(wanted, state.panes?.arrangement ?? 'third angle', state.panes?.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })));
     if (state.camera.pivot) setPivot(state.camera.pivot);
-    turnTo({ ...cameraOf(state.camera), projection }, 0);
-  } else turnTo(withProjection(panes[0].camera, projection, cameraStore.getState().pivot), 0);
+    turnTo(ws, { ...cameraOf(state.camera), projection }, 0);
+  } else turnTo(ws, withProjection(panes[0].camera, projection, ws.camera.getState().pivot), 0);
 }

@@ -1,0 +1,96 @@
+import { useEffect, useMemo } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { useStore } from 'zustand';
+import { listenToKeys } from '../commands/keys.ts';
+import { AskDialog } from './frame/AskDialog.tsx';
+import { BearingGlobe } from './frame/BearingGlobe.tsx';
+import { ContextMenu } from './frame/ContextMenu.tsx';
+import { Helm } from './frame/Helm.tsx';
+import { HelpDialog } from './frame/HelpDialog.tsx';
+import { Panel } from './frame/Panel.tsx';
+import { Rail } from './frame/Rail.tsx';
+import { PickList } from './frame/PickList.tsx';
+import { Readout } from './frame/Readout.tsx';
+import { SceneCanvas } from './frame/SceneCanvas.tsx';
+import { SceneOverlays } from './frame/SceneOverlays.tsx';
+import { TopLine } from './frame/TopLine.tsx';
+import { ViewStrip } from './frame/ViewStrip.tsx';
+import { FlatView } from './section/FlatView.tsx';
+import { WholeDialog } from './section/KeptWhole.tsx';
+import { SectionHandle } from './section/SectionHandle.tsx';
+import { PictureDialog } from './pictures/PictureDialog.tsx';
+import { SettingsDialog } from './settings/SettingsDialog.tsx';
+import { useProfile } from '../ui/use-profile.ts';
+import { createWorkspace } from '../workspace/create-workspace.ts';
+import { openModel } from '../workspace/open-model.ts';
+import { serverSource } from '../workspace/server-source.ts';
+import { useWorkspace, WorkspaceContext } from './use-workspace.ts';
+
+/** The page of one model: its workspace is made here, and ends with the page. */
+export function WorkspacePage() {
+  const { id = '', link } = useParams();
+  const profile = useProfile();
+  const ws = useMemo(() => createWorkspace(serverSource(id, link), profile), [id, link, profile]);
+  useEffect(() => openModel(ws), [ws]);
+  return (
+    <WorkspaceContext value={ws}>
+      <WorkspaceView key={`${id} ${link ?? ''}`} />
+    </WorkspaceContext>
+  );
+}
+
+function WorkspaceView() {
+  const ws = useWorkspace();
+  const navigate = useNavigate();
+  useEffect(() => listenToKeys(ws), [ws]);
+  useEffect(() => ws.dialog.setState({ goTo: (address) => void navigate(address) }), [ws, navigate]);
+  const status = useStore(ws.model, (s) => s.status);
+  const name = useStore(ws.model, (s) => s.detail?.name);
+  const task = useStore(ws.profile, (s) => s.task);
+  useEffect(() => {
+    document.title = name ? `${name} · Bathyscope` : 'Bathyscope';
+  }, [name]);
+
+  return (
+    <div className="flex h-full flex-col overflow-hidden">
+      <TopLine />
+      <div className="flex min-h-0 flex-1">
+        <Rail />
+        {task && <Panel />}
+        <main className="relative flex min-w-0 flex-1 bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)">
+          <div className="relative min-w-0 flex-1">
+            {status === 'ready' ? <><SceneCanvas /><SceneOverlays /><SectionHandle /><BearingGlobe /><Helm /><PickList /></> : <SceneStatus />}
+          </div>
+          {status === 'ready' && <FlatView />}
+          <Readout />
+        </main>
+      </div>
+      <ViewStrip />
+      <ContextMenu />
+      <HelpDialog />
+      <SettingsDialog />
+      <AskDialog />
+      <PictureDialog />
+      <WholeDialog />
+    </div>
+  );
+}
+
+function SceneStatus() {
+  const ws = useWorkspace();
+  const { status, progress, error } = useStore(ws.model);
+  if (status === 'failed')
+    return (
+      <div role="alert" className="grid size-full place-items-center p-8 text-center">
+        <div>
+          <p className="font-semibold">{error}</p>
+          <Link to="/" className="mt-3 inline-block rounded border border-border bg-panel px-4 py-2 font-medium">Back to the shelf</Link>
+        </div>
+      </div>
+    );
+  return (
+    <div className="grid size-full place-items-center">
+      <p role="status" className="text-soft">Loading the model … <span className="figures">{Math.round(progress * 100)} %</span></p>
+    </div>
+  );
+}

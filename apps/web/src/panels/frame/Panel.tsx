@@ -1,0 +1,34 @@
+import type { ComponentType } from 'react';
+import { useStore } from 'zustand';
+import { changeSettings, PANEL_MAX, PANEL_MIN, type Task } from '../../state/settings-store.ts';
+import { PartsPanel } from '../parts/PartsPanel.tsx';
+import { SectionPanel } from '../section/SectionPanel.tsx';
+import { StylePanel } from '../style/StylePanel.tsx';
+import { ViewsPanel } from '../views/ViewsPanel.tsx';
+import { useWorkspace } from '../use-workspace.ts';
+
+const STEP = 16;
+
+const PANELS: Record<Task, ComponentType> = { parts: PartsPanel, views: ViewsPanel, style: StylePanel, section: SectionPanel };
+
+/** The open task's panel; its right edge is a handle for hand and keys. */
+export function Panel() {
+  const ws = useWorkspace();
+  const panelWidth = useStore(ws.profile, (s) => s.panelWidth);
+  const Content = PANELS[useStore(ws.profile, (s) => s.task) ?? 'parts'];
+  const setPanelWidth = (width: number) => changeSettings(ws, { panelWidth: width });
+  return (
+    <aside style={{ width: panelWidth }} className="relative flex shrink-0 flex-col border-r border-line bg-panel">
+      <Content />
+      <div role="separator" aria-label="Width of the panel" aria-orientation="vertical" tabIndex={0}
+        aria-valuenow={panelWidth} aria-valuemin={PANEL_MIN} aria-valuemax={PANEL_MAX}
+        className="absolute inset-y-0 -right-1 z-10 w-2 cursor-col-resize hover:bg-blue/30 focus-visible:bg-blue/40"
+        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+        onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && setPanelWidth(panelWidth + e.movementX)}
+        onKeyDown={(e) => {
+          if (e.key === 'ArrowLeft') setPanelWidth(panelWidth - STEP);
+          if (e.key === 'ArrowRight') setPanelWidth(panelWidth + STEP);
+        }} />
+    </aside>
+  );
+}

@@ -1,0 +1,180 @@
+import { ChevronDown, ChevronUp, Mouse, Plus } from 'lucide-react';
+import { pipName, pipOf, presetOfStyle, VIEW_PAD } from '@bathyscope/core';
+import { useStore } from 'zustand';
+import { shownKey, shownShortcut } from '../../commands/keys.ts';
+import { commandById } from '../../commands/registry.ts';
+import { runCommand } from '../../commands/run-command.ts';
+import { saveView, showSavedView } from '../../commands/saved-views.ts';
+import { recordStyle } from '../../commands/style-commands.ts';
+import { gestureMapOf, presetOf } from '../../scene/active-gestures.ts';
+import { hintOf, PRESETS } from '../../state/gestures.ts';
+import { modelFrame } from '../../state/camera-store.ts';
+import { KIND_NAMES } from '../../state/selection-store.ts';
+import { changeSettings } from '../../state/settings-store.ts';
+import { allPresets } from '../../state/style-store.ts';
+import { trailOf } from '../../state/trail-store.ts';
+import { IconButton } from '../../ui/IconButton.tsx';
+import { useWorkspace } from '../use-workspace.ts';
+
+/** The view pad, ways back to the model, the saved views, and what the mouse does now: always in sight. */
+export function ViewStrip() {
+  const ws = useWorkspace();
+  const folded = useStore(ws.profile, (s) => s.stripFolded);
+  return (
+    <footer className={`relative flex shrink-0 items-center gap-3 border-t border-line bg-panel px-3 ${folded ? 'h-8' : 'h-[92px]'}`}>
+      {!folded && <ViewPad />}
+      <Ways folded={folded} />
+      {!folded && <FilmStrip />}
+      {folded && <span className="flex-1" />}
+      <Status folded={folded} />
+      <IconButton icon={folded ? ChevronUp : ChevronDown} label={folded ? 'Unfold the strip' : 'Fold the strip'} onClick={() => changeSettings(ws, { stripFolded: !folded })} />
+    </footer>
+  );
+}
+
+/** Corner marks of the isometrics: which corner the eye is at. */
+const CORNERS: Record<string, string> = { KeyQ: '◤', KeyE: '◥', KeyZ: '◣', KeyC: '◢' };
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Nine views as an unfolded projection, by the place of their keys. */
+function ViewPad() {
+  const ws = useWorkspace();
+  const orientation = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.orientation);
+  useStore(ws.camera, (s) => s.upAxis);
+  const at = pipOf(orientation, modelFrame(ws));
+  return (
+    <div role="group" aria-label="View pad" className="grid shrink-0 grid-cols-[repeat(3,62px)] grid-rows-[repeat(3,25px)] gap-px overflow-hidden rounded border border-line bg-line">
+      {Object.entries(VIEW_PAD).map(([code, pip]) => {
+        const name = pipName(pip);
+        const on = at?.join() === pip.join();
+        return (
+          <button key={code} type="button" aria-label={`Look from ${name}`} aria-pressed={on} title={`Look from ${name} (${shownKey(`@${code}`)}), with Shift from behind`}
+            className={`flex items-center gap-1 px-1.5 text-[12px] ${on ? 'bg-magenta-wash font-medium text-magenta' : 'bg-paper hover:bg-hover'}`}
+            onClick={(e) => runCommand(ws, commandById(`${e.shiftKey ? 'behind' : 'look'}-${name.replaceAll(' ', '-')}`))}>
+            <kbd className={`figures text-[10.5px] ${on ? '' : 'text-soft'}`}>{shownKey(`@${code}`)}</kbd>{CORNERS[code] ?? capital(name)}
+          </button>
+        );
+      })}
+    </div>
+  );
+}
+
+const WAYS = ['home', 'fit', 'trail-back', 'trail-forward'] as const;
+const SHORT: Record<string, string> = { home: 'Home', fit: 'Fit all', 'trail-back': 'Back', 'trail-forward': 'Forward' };
+
+function Ways({ folded }: { folded: boolean }) {
+  const ws = useWorkspace();
+  const projection = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.projection);
+  const id = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).id);
+  const trail = useStore(ws.trail, (s) => trailOf(s.trails, id));
+  const ended: Record<string, boolean> = { 'trail-back': trail.at <= 0, 'trail-forward': trail.at >= trail.views.length - 1 };
+  return (
+    <div className={`shrink-0 ${folded ? 'flex gap-1' : 'grid grid-flow-col grid-rows-2 gap-1'}`}>
+      {WAYS.map((way) => {
+        const command = commandById(way);
+        return (
+          <button key={way} type="button" aria-disabled={ended[way]} title={`${command.name} (${shownShortcut(ws, command)})`} onClick={() => runCommand(ws, command)}
+            className={`flex items-center gap-1.5 rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${ended[way] ? 'text-soft' : ''} ${folded ? 'h-6' : 'h-[36px]'}`}>
+            <command.icon size={15} strokeWidth={1.6} aria-hidden /> {SHORT[way]}
+          </button>
+        );
+      })}
+      <button type="button" title={`Orthographic or perspective (${shownShortcut(ws, commandById('projection'))})`} aria-label={`Projection: ${projection}`} onClick={() => runCommand(ws, commandById('projection'))}
+        className={`rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${folded ? 'h-6' : 'h-[36px]'}`}>
+        {projection === 'orthographic' ? 'Ortho' : 'Perspective'}
+      </button>
+      <SectionSwitch folded={folded} />
+      <StyleSwitch folded={folded} />
+    </div>
+  );
+}
+
+function SectionSwitch({ folded }: { folded: boolean }) {
+  const ws = useWorkspace();
+  const cuts = useStore(ws.section, (s) => s.on && s.planes.some((p) => p.on));
+  const command = commandById('section');
+  return (
+    <button type="button" aria-label={command.name} aria-pressed={cuts} title={`${command.name} (${shownShortcut(ws, command)})`} onClick={() => runCommand(ws, command)}
+      className={`flex items-center gap-1.5 rounded border px-2 text-[13px] ${cuts ? 'border-blue bg-blue text-on-blue' : 'border-line bg-paper hover:bg-hover'} ${folded ? 'h-6' : 'h-[36px]'}`}>
+      <command.icon size={15} strokeWidth={1.6} aria-hidden /> Section
+    </button>
+  );
+}
+
+function StyleSwitch({ folded }: { folded: boolean }) {
+  const ws = useWorkspace();
+  const pane = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).id);
+  const style = useStore(ws.style, (s) => s.panes[pane] ?? s.style);
+  useStore(ws.profile, (s) => s.ownStyles);
+  const presets = allPresets(ws);
+  return (
+    <select aria-label="Style" title="Style (V for the next one)" value={presetOfStyle(style, presets)?.id ?? ''} className={`max-w-24 rounded border border-line bg-paper px-1 text-[12.5px] hover:bg-hover ${folded ? 'h-6' : 'row-span-2'}`}
+      onChange={(e) => {
+        const preset = presets.find((p) => p.id === e.target.value);
+        if (preset) recordStyle(ws, `style ${preset.name}`, preset.style);
+      }}>
+      <option value="" disabled>Own style</option>
+      {presets.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+    </select>
+  );
+}
+
+function FilmStrip() {
+  const ws = useWorkspace();
+  const { views, current } = useStore(ws.savedViews);
+  return (
+    <ol aria-label="Saved views" className="flex min-w-0 flex-1 gap-2 self-stretch overflow-x-auto py-1.5">
+      {views.map((view) => (
+        <li key={view.id} className="w-[104px] shrink-0">
+          <button type="button" aria-label={`Recall ${view.name}`} aria-current={view.id === current} title={view.slot ? `${view.name} (${view.slot})` : view.name} className="block w-full text-left" onClick={() => showSavedView(ws, view)}>
+            <span className={`block h-[56px] overflow-hidden rounded border bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom) ${view.id === current ? 'border-2 border-magenta' : 'border-line'}`}>
+              {view.thumbnail && <img src={view.thumbnail} alt="" className="size-full object-cover" />}
+            </span>
+            <span className={`block truncate text-[12px] ${view.id === current ? 'text-magenta' : 'text-soft'}`}>
+              {view.slot && <kbd className="figures mr-1 text-[11px]">{view.slot}</kbd>}{view.name}
+            </span>
+          </button>
+        </li>
+      ))}
+      <li className="shrink-0">
+        <button type="button" aria-label="Save this view" title="Save this view; hold a number key to store it in that slot" onClick={() => void saveView(ws)}
+          className="grid h-[56px] w-12 place-items-center rounded border border-dashed border-border text-soft hover:bg-hover"><Plus size={16} aria-hidden /></button>
+        <span className="block text-center text-[12px] text-soft">Save</span>
+      </li>
+    </ol>
+  );
+}
+
+/** What the buttons do right now, in a few words. */
+function useHint(): { text: string; mode: boolean } {
+  const ws = useWorkspace();
+  const { waiting, repeating, collected } = useStore(ws.waiting);
+  const leftDrag = useStore(ws.mode, (s) => s.leftDrag);
+  const hinge = useStore(ws.camera, (s) => s.hinge);
+  const settings = useStore(ws.profile);
+  if (waiting) return { text: `${waiting.name}: click ${waiting.needs === 'components' ? 'a component' : waiting.count ? `point ${collected.length + 1} of ${waiting.count}` : 'what it is for'}${repeating ? ', and the next' : ''}; Esc ends`, mode: true };
+  if (leftDrag) return { text: `${leftDrag.name}: drag with the left button; Esc ends`, mode: true };
+  const hint = hintOf(gestureMapOf(settings));
+  return { text: hinge ? `${hint} (hinged)` : hint, mode: false };
+}
+
+function Status({ folded }: { folded: boolean }) {
+  const ws = useWorkspace();
+  const settings = useStore(ws.profile);
+  const picked = useStore(ws.selection, (s) => s.picked);
+  const first = useStore(ws.model, (s) => (picked.length === 1 ? s.byPath.get(picked[0].component)?.name : undefined));
+  const hint = useHint();
+  const said = picked.length === 0 ? 'Nothing picked' : picked.length === 1 ? `Picked: 1 ${KIND_NAMES[picked[0].kind]} of ${first ?? '…'}` : `Picked: ${picked.length} things`;
+  return (
+    <div className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3'}`}>
+      <select aria-label="Gesture preset" title="What the mouse does; Settings › Gestures rebinds it" value={presetOf(settings).id} onChange={(e) => changeSettings(ws, { gesturePreset: e.target.value })}
+        className="-ml-1 max-w-full cursor-pointer rounded bg-transparent font-medium text-ink hover:bg-hover">
+        {PRESETS.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+      </select>
+      <div role="status" className={folded ? 'flex min-w-0 gap-4' : ''}>
+        <p className={`${folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}><Mouse size={13} className="mr-1 inline" aria-hidden />{hint.text}</p>
+        <p className="truncate">{said}</p>
+      </div>
+    </div>
+  );
+}

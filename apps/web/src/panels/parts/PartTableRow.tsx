@@ -1,0 +1,112 @@
+import { formatQuantity, stateOf, visibilityOf } from '@bathyscope/core';
+import { Bolt, ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-react';
+import { useMemo, useState, type MouseEvent } from 'react';
+import { useStore } from 'zustand';
+import { partColourOf } from './part-colour.ts';
+import { allBelow, COLUMN_WIDTHS, toggleVisible } from './PartsTable.tsx';
+import type { PartColumn, PartRow } from './part-rows.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import { useWorkspace } from '../use-workspace.ts';
+
+export const rowId = (key: string): string => `row:${key}`;
+
+interface RowProps {
+  row: PartRow;
+  index: number;
+  top: number;
+  height: number;
+  chosen: boolean;
+  focusable: boolean;
+  onChoose: (e: MouseEvent) => void;
+  onFold: () => void;
+}
+
+export function PartTableRow({ row, index, top, height, chosen, focusable, onChoose, onFold }: RowProps) {
+  const ws = useWorkspace();
+  const states = useStore(ws.visibility, (s) => s.states);
+  const columns = useStore(ws.profile, (s) => s.partColumns);
+  const below = useMemo(() => allBelow(ws, row), [row, ws]);
+  const shown = useMemo(() => visibilityOf(states, below), [states, below]);
+  const ghosted = below.length > 0 && below.every((p) => stateOf(states, p).ghosted);
+  const whole = below.length > 0 && below.every((p) => stateOf(states, p).keptWhole);
+  const [renaming, setRenaming] = useState(false);
+  const state = row.paths.length === 1 ? stateOf(states, row.paths[0]) : undefined;
+  const colour = partColourOf(row.occurrence, state);
+  const { expanded, name } = row;
+  const Mark = shown === 'none' ? EyeOff : ghosted ? Ghost : Eye;
+  return (
+    <div id={rowId(row.key)} role="row" aria-level={row.depth + 1} aria-posinset={row.position} aria-setsize={row.siblings} aria-rowindex={index + 1}
+      aria-expanded={expanded ?? undefined} aria-selected={chosen} tabIndex={focusable ? 0 : -1}
+      style={{ transform: `translateY(${top}px)`, height, paddingLeft: 8 + Math.min(row.depth, 10) * 14 }}
+      className={`absolute inset-x-0 flex items-center gap-1 pr-1.5 outline-offset-[-2px] ${chosen ? 'bg-magenta-wash' : 'hover:bg-hover'} ${shown === 'none' ? 'text-soft' : ''}`}
+      onClick={onChoose}
+      onContextMenu={(e) => {
+        e.preventDefault();
+        if (!chosen) onChoose(e);
+        ws.menu.setState({ open: { x: e.clientX, y: e.clientY, on: 'thing' } });
+      }}
+      onDoubleClick={() => row.paths.length === 1 && setRenaming(true)}
+      onMouseEnter={() => ws.selection.getState().setHover({ kind: 'component', component: row.paths[0], index: 0 })}>
+      <span role="gridcell" className="flex min-w-0 flex-1 items-center gap-1" title={row.also ? `${name} (${row.also})` : name}>
+        {expanded === null ? <span className="w-5 shrink-0" /> : (
+          <button type="button" tabIndex={-1} aria-label={expanded ? `Fold ${name}` : `Unfold ${name}`} className="grid size-5 shrink-0 place-items-center rounded text-soft hover:bg-line"
+            onClick={(e) => {
+              e.stopPropagation();
+              onFold();
+            }}>
+            {expanded ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
+          </button>
+        )}
+        {colour && <span className="size-2.5 shrink-0 rounded-[2px] border border-black/25" style={{ background: colour }} />}
+        {renaming ? <Rename row={row} close={() => setRenaming(false)} /> : (
+          <span className="min-w-0 truncate">
+            <span className={`${expanded === null ? '' : 'font-medium'} ${ghosted ? 'italic opacity-80' : ''}`}>{name}</span>
+            {row.also && <span className="text-[12.5px] text-soft">{' '}{row.also}</span>}
+          </span>
+        )}
+        {whole && <Bolt size={13} strokeWidth={1.6} className="shrink-0 text-soft" role="img" aria-label="Kept whole by sections" />}
+      </span>
+      {columns.map((c) => <span key={c} role="gridcell" style={{ width: COLUMN_WIDTHS[c] }} className={`shrink-0 truncate text-right text-[12px] text-soft ${c === 'material' ? '' : 'figures'}`} title={c === 'material' ? row.material : undefined}>{cellText(ws, c, row)}</span>)}
+      <span role="gridcell">
+        <button type="button" tabIndex={-1} aria-label={`${shown === 'none' ? 'Show' : 'Hide'} ${name}`} aria-pressed={shown === 'none' ? false : shown === 'all' ? true : 'mixed'}
+          title={shown === 'some' ? 'Partly hidden' : ghosted ? 'Ghosted' : shown === 'none' ? 'Hidden' : 'Visible'}
+          className={`grid size-6 place-items-center rounded hover:bg-line ${shown === 'all' && !ghosted ? 'text-soft' : 'text-magenta'}`}
+          onClick={(e) => {
+            e.stopPropagation();
+            toggleVisible(ws, row);
+          }}>
+          <Mark size={15} className={shown === 'some' ? 'opacity-60' : ''} aria-hidden />
+        </button>
+      </span>
+    </div>
+  );
+}
+
+function cellText(ws: Workspace, column: PartColumn, row: PartRow): string {
+  if (column === 'material') return row.material || '–';
+  if (column === 'mass') return row.mass === null ? '–' : row.mass < 1 ? `${(row.mass * 1000).toFixed(1)} g` : `${row.mass.toFixed(2)} kg`;
+  if (column === 'size') return formatQuantity(row.size, 'length', ws.profile.getState().unit).text;
+  return String(row.quantity);
+}
+
+/** Gives an occurrence another name on the screen; the file stays as it is. An empty name brings the file's back. */
+function Rename({ row, close }: { row: PartRow; close: () => void }) {
+  const ws = useWorkspace();
+  const [text, setText] = useState(row.name);
+  const keep = () => {
+    const { names } = ws.preference.getState();
+    const { [row.paths[0]]: _, ...others } = names;
+    const own = row.occurrence.instanceName ?? row.occurrence.name;
+    ws.preference.setState({ names: text.trim() && text.trim() !== own ? { ...others, [row.paths[0]]: text.trim() } : others });
+    close();
+  };
+  return (
+    <input autoFocus value={text} aria-label={`Name of ${row.name} on the screen`} maxLength={200} className="h-6 min-w-0 flex-1 rounded border border-border bg-well px-1" onFocus={(e) => e.target.select()}
+      onChange={(e) => setText(e.target.value)} onBlur={keep} onClick={(e) => e.stopPropagation()}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Enter') keep();
+        if (e.key === 'Escape') close();
+      }} />
+  );
+}

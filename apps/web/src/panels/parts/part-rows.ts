@@ -1,0 +1,111 @@
+import { boxDiagonal, transformBox, type Occurrence } from '@bathyscope/core';
+import type { LoadedPart } from '../../state/model-store.ts';
+import type { ModelDetail } from '@bathyscope/contracts';
+
+export type PartColumn = 'quantity' | 'material' | 'mass' | 'size';
+
+/** One row of the parts table: an occurrence in the tree, or a part with all its components in the flat list. */
+export interface PartRow {
+  key: string;
+  name: string;
+  /** What else it is called. */
+  also: string;
+  /** The occurrences it stands for. */
+  paths: string[];
+  depth: number;
+  parent: string | null;
+  expanded: boolean | null;
+  /** 1-based among its siblings, for screen readers. */
+  position: number;
+  siblings: number;
+  occurrence: Occurrence;
+  quantity: number;
+  material: string;
+  /** kg; null where a density or a volume is missing. */
+  mass: number | null;
+  /** mm: diagonal of the box of one. */
+  size: number;
+}
+
+export interface PartsInput {
+  detail: ModelDetail;
+  occurrences: readonly Occurrence[];
+  byPath: ReadonlyMap<string, Occurrence>;
+  parts: ReadonlyMap<number, LoadedPart>;
+  /** Names given for display, by path. */
+  names: Readonly<Record<string, string>>;
+}
+
+export interface RowOptions {
+  flat: boolean;
+  folded: ReadonlySet<string>;
+  search: string;
+  sort: { by: 'name' | PartColumn; down: boolean } | null;
+}
+
+export function partRows(input: PartsInput, options: RowOptions): PartRow[] {
+  return options.flat ? flatRows(input, options) : treeRows(input, options);
+}
+
+const shownName = ({ names }: PartsInput, o: Occurrence): string => names[o.path] ?? o.instanceName ?? o.name;
+
+function figures(input: PartsInput, o: Occurrence): Pick<PartRow, 'quantity' | 'material' | 'mass' | 'size'> {
+  const { detail, parts, byPath } = input;
+  if (o.part === undefined) {
+    const below = o.children.map((c) => figures(input, byPath.get(c)!));
+    return { quantity: below.reduce((n, f) => n + f.quantity, 0), material: '', mass: below.every((f) => f.mass !== null) ? below.reduce((m, f) => m + f.mass!, 0) : null, size: Math.max(0, ...below.map((f) => f.size)) };
+  }
+  const geometry = parts.get(o.part)?.geometry;
+  const { material } = detail.structure.parts[o.part];
+  const mass = geometry?.mass && material?.density ? geometry.mass.volume * 1e-9 * material.density : null;
+  return { quantity: 1, material: material?.name ?? '', mass, size: geometry ? boxDiagonal(transformBox(o.placement, geometry.box)) : 0 };
+}
+
+function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): PartRow[] {
+  const { occurrences, byPath } = input;
+  const wanted = search.trim().toLowerCase();
+  // A match keeps its branch: the assemblies above it are shown, and what is below it as well.
+  const keep = new Set<string>();
+  if (wanted)
+    for (const o of occurrences) {
+      const above = o.parent !== null && keep.has(`all ${o.parent}`);
+      if (!above && !`${shownName(input, o)} ${o.name}`.toLowerCase().includes(wanted)) continue;
+      keep.add(`all ${o.path}`);
+      for (let at: string | null = o.path; at; at = byPath.get(at)?.parent ?? null) keep.add(at);
+    }
+  const rows: PartRow[] = [];
+  const visit = (o: Occurrence, position: number, siblings: number) => {
+    const expanded = o.children.length ? (wanted ? true : !folded.has(o.path)) : null;
+    const name = shownName(input, o);
+    rows.push({ key: o.path, name, also: o.part !== undefined && name !== o.name ? o.name : '', paths: [o.path], depth: o.depth, parent: o.parent, expanded, position, siblings, occurrence: o, ...figures(input, o) });
+    if (!expanded) return;
+    const children = o.children.map((c) => byPath.get(c)!).filter((c) => !wanted || keep.has(c.path));
+    const sorted = sort ? sortBy(children.map((c) => ({ c, row: { name: shownName(input, c), ...figures(input, c) } })), sort, (x) => x.row).map((x) => x.c) : children;
+    sorted.forEach((c, i) => visit(c, i + 1, sorted.length));
+  };
+  if (occurrences.length && (!wanted || keep.has(occurrences[0].path))) visit(occurrences[0], 1, 1);
+  return rows;
+}
+
+function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
+  const groups = new Map<number, Occurrence[]>();
+  for (const o of input.occurrences) if (o.part !== undefined) groups.set(o.part, [...(groups.get(o.part) ?? []), o]);
+  const wanted = search.trim().toLowerCase();
+  const rows = [...groups].map(([part, list]): PartRow => {
+    const one = figures(input, list[0]);
+    return {
+      key: `part ${part}`, name: input.detail.structure.parts[part].name, also: '', paths: list.map((o) => o.path), depth: 0, parent: null, expanded: null, position: 0, siblings: groups.size, occurrence: list[0],
+      ...one, quantity: list.length, mass: one.mass === null ? null : one.mass * list.length,
+    };
+  }).filter((r) => !wanted || r.name.toLowerCase().includes(wanted));
+  return sortBy(rows, sort ?? { by: 'name', down: false }, (r) => r).map((r, i, all) => ({ ...r, position: i + 1, siblings: all.length }));
+}
+
+function sortBy<T>(list: readonly T[], { by, down }: NonNullable<RowOptions['sort']>, of: (item: T) => Pick<PartRow, 'name' | PartColumn>): T[] {
+  const sign = down ? -1 : 1;
+  return [...list].sort((a, b) => {
+    const [x, y] = [of(a)[by], of(b)[by]];
+    if (typeof x === 'string' && typeof y === 'string') return sign * x.localeCompare(y, 'en', { numeric: true });
+    return sign * (((x as number | null) ?? -1) - ((y as number | null) ?? -1));
+  });
+}

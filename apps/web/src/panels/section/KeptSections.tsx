@@ -1,0 +1,49 @@
+import { changeStates, type Section } from '@bathyscope/core';
+import { Bookmark, Trash2 } from 'lucide-react';
+import { memo } from 'react';
+import { useStore } from 'zustand';
+import { recordSection } from '../../commands/section-changes.ts';
+import { changeTable } from '../../commands/visibility-commands.ts';
+import { wholePaths } from '../../commands/whole-commands.ts';
+import { type KeptSection } from '../../state/preference-store.ts';
+import { sectionNow } from '../../state/section-store.ts';
+import { EditableName } from '../../ui/EditableName.tsx';
+import { IconButton } from '../../ui/IconButton.tsx';
+import { useWorkspace } from '../use-workspace.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+
+const change = (ws: Workspace, sections: KeptSection[]): void => ws.preference.setState({ sections });
+
+/** The section as it was kept, with what it leaves whole: one step back each. */
+function recall(ws: Workspace, { name, section, whole }: KeptSection): void {
+  recordSection(ws, `section “${name}”`, { ...section, on: true } satisfies Section);
+  const { states } = ws.visibility.getState();
+  const done = changeTable(ws, `keep whole as in “${name}”`, changeStates(changeStates(states, wholePaths(ws), { keptWhole: false }), whole, { keptWhole: true }));
+  if (done) ws.history.getState().record(done);
+}
+
+/** Sections of the model that were named and kept, apart from saved views. */
+export const KeptSections = memo(function KeptSections() {
+  const ws = useWorkspace();
+  const sections = useStore(ws.preference, (s) => s.sections);
+  const count = useStore(ws.section, (s) => s.planes.length);
+  if (!sections.length && !count) return null;
+  return (
+    <section aria-label="Kept sections" className="mt-3">
+      <h3 className="flex text-[12px] font-semibold tracking-wider text-soft uppercase"><span className="flex-1">Kept sections</span>
+        {count > 0 && <button type="button" className="font-normal tracking-normal normal-case text-blue hover:underline" onClick={() => change(ws, [...sections, { id: crypto.randomUUID(), name: `Section ${sections.length + 1}`, section: sectionNow(ws), whole: wholePaths(ws) }])}>Keep this one</button>}
+      </h3>
+      {sections.map((s) => (
+        <div key={s.id} className="flex items-center gap-1 border-b border-line text-[13px]">
+          <IconButton icon={Bookmark} label={`Cut as in ${s.name}`} className="size-6 text-soft" onClick={() => recall(ws, s)} />
+          <EditableName name={s.name} label="Name of the section" className="min-w-0 flex-1" onRename={(name) => change(ws, sections.map((o) => (o.id === s.id ? { ...o, name } : o)))} />
+          <span className="text-[12.5px] text-soft">{s.section.planes.length === 1 ? '1 plane' : `${s.section.planes.length} planes`}</span>
+          <IconButton icon={Trash2} label={`Forget ${s.name}`} className="size-6 text-soft" onClick={() => {
+            change(ws, sections.filter((o) => o.id !== s.id));
+            ws.history.getState().record({ name: `forget ${s.name}`, undo: () => change(ws, sections), redo: () => change(ws, sections.filter((o) => o.id !== s.id)) });
+          }} />
+        </div>
+      ))}
+    </section>
+  );
+});

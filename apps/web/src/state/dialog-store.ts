@@ -1,0 +1,11 @@
+import { createStore } from 'zustand/vanilla';
+
+interface DialogState {
+  open: 'help' | 'settings' | 'picture' | 'whole' | null;
+  /** Which side of the picture dialog is shown first. */
+  pictureKind: 'picture' | 'drawing';
+  /** Set by the router: how commands change the page. */
+  goTo: (address: string) => void;
+}
+
+export const createDialogState = () => createStore<DialogState>()(() => ({ open: null, pictureKind: 'picture', goTo: () => {} }));

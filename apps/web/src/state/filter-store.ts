@@ -1,0 +1,22 @@
+import { createStore } from 'zustand/vanilla';
+import type { Workspace } from '../workspace/workspace.ts';
+
+export type PickFilter = 'all' | 'component' | 'body' | 'face' | 'edge' | 'vertex';
+
+interface FilterState {
+  filter: PickFilter;
+  kinds: { face: boolean; edge: boolean; vertex: boolean };
+  /** Set when what is hit is widened to its component or body. */
+  wide: 'component' | 'body' | null;
+}
+
+const stateFor = (filter: PickFilter): FilterState => ({
+  filter,
+  kinds: { face: filter === 'all' || filter === 'face' || filter === 'component' || filter === 'body', edge: filter === 'all' || filter === 'edge', vertex: filter === 'all' || filter === 'vertex' },
+  wide: filter === 'component' || filter === 'body' ? filter : null,
+});
+
+/** What a pick takes. */
+export const createFilterState = () => createStore<FilterState>()(() => stateFor('all'));
+
+export const setPickFilter = (ws: Workspace, filter: PickFilter): void => ws.filter.setState(stateFor(filter));

@@ -1,0 +1,10 @@
+import { createStore } from 'zustand/vanilla';
+
+export interface OpenMenu {
+  /** px in the window. */
+  x: number;
+  y: number;
+  on: 'thing' | 'space';
+}
+
+export const createMenuState = () => createStore<{ open: OpenMenu | null }>()(() => ({ open: null }));

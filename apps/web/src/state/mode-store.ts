@@ -1,0 +1,14 @@
+import { createStore } from 'zustand/vanilla';
+import type { GestureAction } from './gestures.ts';
+
+/** What the left drag does until Esc or the next command, for hands with one button; null when it does what is bound. */
+interface ModeState {
+  leftDrag: { action: GestureAction; name: string } | null;
+  /** Held keys that change a drag under way. */
+  locked: boolean;
+  panning: boolean;
+  /** The rectangle being drawn, px of the canvas. */
+  box: { x: number; y: number; width: number; height: number; touching: boolean } | null;
+}
+
+export const createModeState = () => createStore<ModeState>()(() => ({ leftDrag: null, locked: false, panning: false, box: null }));

@@ -1,0 +1,74 @@
+import type { ModelDetail } from '@bathyscope/contracts';
+import { componentsOf, EMPTY_BOX, listOccurrences, transformBox, uniteBoxes, type Box3, type Occurrence, type PartGeometry } from '@bathyscope/core';
+import type { MeshBVH } from 'three-mesh-bvh';
+import { createStore } from 'zustand/vanilla';
+import type { Workspace } from '../workspace/workspace.ts';
+
+export type Component = Occurrence & { part: number };
+
+export interface LoadedPart {
+  geometry: PartGeometry;
+  bvh: MeshBVH;
+}
+
+interface ModelState {
+  status: 'empty' | 'loading' | 'ready' | 'failed';
+  /** A sentence, when it failed. */
+  error: string | null;
+  /** 0–1 of the geometry. */
+  progress: number;
+  detail: ModelDetail | null;
+  occurrences: Occurrence[];
+  byPath: ReadonlyMap<string, Occurrence>;
+  components: Component[];
+  parts: ReadonlyMap<number, LoadedPart>;
+  clear: () => void;
+  begin: (detail: ModelDetail) => void;
+  setProgress: (progress: number) => void;
+  finish: (parts: ReadonlyMap<number, LoadedPart>) => void;
+  fail: (error: string) => void;
+  rename: (name: string) => void;
+}
+
+const EMPTY = { status: 'empty', error: null, progress: 0, detail: null, occurrences: [], byPath: new Map(), components: [], parts: new Map() } as const;
+
+/** The model on the screen: structure and geometry, never changed by viewing. */
+export const createModelState = () => createStore<ModelState>()((set) => ({
+  ...EMPTY,
+  occurrences: [],
+  components: [],
+  clear: () => set({ ...EMPTY, occurrences: [], components: [] }),
+  begin: (detail) => {
+    const occurrences = listOccurrences(detail.structure);
+    set({
+      status: 'loading', error: null, progress: 0, detail, occurrences,
+      byPath: new Map(occurrences.map((o) => [o.path, o])), components: componentsOf(occurrences), parts: new Map(),
+    });
+  },
+  setProgress: (progress) => set({ progress }),
+  finish: (parts) => set({ status: 'ready', progress: 1, parts }),
+  fail: (error) => set({ status: 'failed', error }),
+  rename: (name) => set((s) => ({ detail: s.detail && { ...s.detail, name } })),
+}));
+
+/** All components at or below an occurrence. */
+export function componentsBelow(ws: Workspace, path: string): string[] {
+  const { byPath } = ws.model.getState();
+  const occurrence = byPath.get(path);
+  if (!occurrence) return [];
+  return occurrence.part !== undefined ? [path] : occurrence.children.flatMap((path) => componentsBelow(ws, path));
+}
+
+/** The box around components, in model space. */
+export function boxOf(ws: Workspace, paths: Iterable<string>): Box3 {
+  const { byPath, parts } = ws.model.getState();
+  let box = EMPTY_BOX;
+  for (const path of paths) {
+    const component = byPath.get(path);
+    const part = component?.part === undefined ? undefined : parts.get(component.part);
+    if (component && part) box = uniteBoxes(box, transformBox(component.placement, part.geometry.box));
+  }
+  return box;
+}
+
+export const modelBox = (ws: Workspace): Box3 => boxOf(ws, ws.model.getState().components.map((c) => c.path));

@@ -1,0 +1,36 @@
+import type { Section, UpAxis, ViewState } from '@bathyscope/core';
+import { createStore } from 'zustand/vanilla';
+import type { Picked } from './selection-store.ts';
+
+/** What a user set about one model. */
+export interface ModelPreference {
+  upAxis: UpAxis;
+  /** Where Home leads instead of the isometric view; null for that. */
+  home: ViewState | null;
+  /** Home frames what is visible instead of the whole model. */
+  homeFramesVisible: boolean;
+  /** Names of components on the screen, by path; the file stays as it is. */
+  names: Record<string, string>;
+  /** Picked sets that were named and kept. */
+  pickSets: PickSet[];
+  /** Sections that were named and kept. */
+  sections: KeptSection[];
+}
+
+export interface PickSet {
+  id: string;
+  name: string;
+  items: Picked[];
+}
+
+export interface KeptSection {
+  id: string;
+  name: string;
+  section: Section;
+  /** Components that it leaves whole. */
+  whole: string[];
+}
+
+export const PLAIN_PREFERENCE: ModelPreference = { upAxis: 'z', home: null, homeFramesVisible: true, names: {}, pickSets: [], sections: [] };
+
+export const createPreferenceState = () => createStore<ModelPreference>()(() => PLAIN_PREFERENCE);

@@ -1,0 +1,79 @@
+import { fitLinked, fitView, FIT_MARGIN, homeOrientationOf, linkedView, mainOfLinked, pointAt, reachOfComponents, type Pane, type PartGeometry, type Mat4, type Support, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { litOfCut } from './cut-picks.ts';
+import { placedPointsOf } from './placed-points.ts';
+import { activePane } from '../state/camera-store.ts';
+import { componentsBelow } from '../state/model-store.ts';
+import { isOfCut, type Picked } from '../state/selection-store.ts';
+import { visiblePaths } from '../state/visibility-store.ts';
+import type { Workspace } from './workspace.ts';
+
+function placedParts(ws: Workspace, paths: readonly string[]): { placement: Mat4; geometry: PartGeometry }[] {
+  const { byPath, parts } = ws.model.getState();
+  return paths.flatMap((path) => {
+    const component = byPath.get(path);
+    const part = component?.part === undefined ? undefined : parts.get(component.part);
+    return component && part ? [{ placement: component.placement, geometry: part.geometry }] : [];
+  });
+}
+
+const allPaths = (ws: Workspace): string[] => ws.model.getState().components.map((c) => c.path);
+
+/** What is on the screen after a fit: the visible components, or all when everything is hidden. */
+export function shownReach(ws: Workspace): Support {
+  const visible = visiblePaths(ws);
+  return reachOfComponents(placedParts(ws, visible.length ? visible : allPaths(ws)));
+}
+
+/** The view with everything shown in it; for a main pane with linked ones, such that they hold everything too. */
+export function fittedToShown(ws: Workspace, camera: ViewCamera, size: Pane = activePane(ws).size): ViewCamera {
+  const { panes, active } = ws.camera.getState();
+  const linked = panes.flatMap((p) => (p.mode.kind === 'linked' ? [{ side: p.mode.side, size: p.size }] : []));
+  const concerned = linked.length > 0 && size === panes[active].size && (active === 0 || panes[active].mode.kind === 'linked');
+  if (!concerned) return fitView(camera, size, shownReach(ws));
+  const { mode } = panes[active];
+  const scaleTo = size.height / panes[0].size.height;
+  const main = mode.kind === 'linked' ? mainOfLinked(camera, mode.side, scaleTo) : camera;
+  const fitted = fitLinked(main, panes[0].size, linked, shownReach(ws));
+  return mode.kind === 'linked' ? linkedView(fitted, mode.side, scaleTo) : fitted;
+}
+
+/** Where Home leads: the view set for this model, else isometric; framed to what is visible or to the whole model. */
+export function homeView(ws: Workspace, pane: { camera: ViewCamera; size: Pane } = activePane(ws)): ViewCamera {
+  const { home, homeFramesVisible } = ws.preference.getState();
+  const { upAxis } = ws.camera.getState();
+  const kept = home?.camera;
+  const start: ViewCamera = kept ? { ...kept } : { ...pane.camera, orientation: homeOrientationOf(upAxis) };
+  if (homeFramesVisible) return fittedToShown(ws, start, pane.size);
+  return kept ? start : fitView(start, pane.size, reachOfComponents(placedParts(ws, allPaths(ws))));
+}
+
+/** The placed geometry a picked thing is part of; undefined for assemblies. */
+export function geometryOf(ws: Workspace, item: Picked): { placement: Mat4; geometry: PartGeometry } | undefined {
+  return placedParts(ws, [item.component])[0];
+}
+
+/** Extra room around a fitted detail, so that its surroundings stay recognisable. */
+const DETAIL_MARGIN = 0.25;
+
+/** Points of a picked cut, in model space. */
+function litOf(ws: Workspace, item: Picked): Vec3[] {
+  const lit = litOfCut(ws, item);
+  const flat = lit ? (lit.triangles.length ? lit.triangles : lit.segments) : [];
+  const points = Array.from({ length: flat.length / 3 }, (_, i) => pointAt(flat, i));
+  return points.length || !item.point ? points : [item.point];
+}
+
+/** The view with the picked things in it. */
+export function fittedToPicked(ws: Workspace, camera: ViewCamera, items: readonly Picked[]): ViewCamera {
+  const { size } = activePane(ws);
+  const components = items.filter((i) => i.kind === 'component').flatMap((i) => componentsBelow(ws, i.component));
+  const whole = reachOfComponents(placedParts(ws, components));
+  const points = items.filter((i) => i.kind !== 'component').flatMap((item): Vec3[] => {
+    if (isOfCut(item.kind)) return litOf(ws, item);
+    const placed = geometryOf(ws, item);
+    return placed ? placedPointsOf(item, placed.geometry, placed.placement) : [];
+  });
+  const onlyComponents = points.length === 0;
+  const reach: Support = (d) => points.reduce((far, p) => Math.max(far, p[0] * d[0] + p[1] * d[1] + p[2] * d[2]), whole(d));
+  return fitView(camera, size, reach, onlyComponents ? FIT_MARGIN * 2 : DETAIL_MARGIN);
+}

@@ -1,0 +1,38 @@
+import { createAskState } from '../state/ask-store.ts';
+import { createCameraState } from '../state/camera-store.ts';
+import { createCutsState } from '../state/cut-store.ts';
+import { createDialogState } from '../state/dialog-store.ts';
+import { createFilterState } from '../state/filter-store.ts';
+import { createFlatState } from '../state/flat-store.ts';
+import { createHistoryState } from '../state/history-store.ts';
+import { createMenuState } from '../state/menu-store.ts';
+import { createModeState } from '../state/mode-store.ts';
+import { createModelState } from '../state/model-store.ts';
+import { createPickListState } from '../state/pick-list-store.ts';
+import { createSweepState, createTourState, createWaitingState } from '../state/player-stores.ts';
+import { createPointerState } from '../state/pointer-store.ts';
+import { createPreferenceState } from '../state/preference-store.ts';
+import { createReferenceState } from '../state/reference-store.ts';
+import { createSavedViewsState } from '../state/saved-view-store.ts';
+import { createSceneState } from '../state/scene-store.ts';
+import { createSectionState } from '../state/section-store.ts';
+import { createSelectionState } from '../state/selection-store.ts';
+import { createStyleState } from '../state/style-store.ts';
+import { createTrailState } from '../state/trail-store.ts';
+import { createVisibilityState } from '../state/visibility-store.ts';
+import { createKeepingState } from './keeping-state.ts';
+import { createMemo } from './memo.ts';
+import { createPlayers } from './players.ts';
+import type { ModelSource } from './source.ts';
+import type { Profile, Workspace } from './workspace.ts';
+
+/** A workspace with nothing in it yet. A second model in the page is a second call of this. */
+export const createWorkspace = (source: ModelSource, profile: Profile): Workspace => ({
+  profile, source,
+  ask: createAskState(), camera: createCameraState(), cut: createCutsState(), dialog: createDialogState(), filter: createFilterState(), flat: createFlatState(),
+  history: createHistoryState(), keeping: createKeepingState(), menu: createMenuState(), mode: createModeState(), model: createModelState(), pickList: createPickListState(), pointer: createPointerState(),
+  preference: createPreferenceState(), reference: createReferenceState(), savedViews: createSavedViewsState(), scene: createSceneState(), section: createSectionState(),
+  selection: createSelectionState(), style: createStyleState(), sweep: createSweepState(), tour: createTourState(), trail: createTrailState(),
+  visibility: createVisibilityState(), waiting: createWaitingState(),
+  players: createPlayers(), memo: createMemo(),
+});

@@ -1,0 +1,49 @@
+import type { ModelDetail, SavedView } from '@bathyscope/contracts';
+import type { ModelSource } from './source.ts';
+
+const nowhere = (): Promise<never> => Promise.reject(new Error('There is no kernel to ask here.'));
+
+/** A model without a server: what is kept of it is kept in memory. @param containers geometry containers by hash */
+export function fixtureSource(detail: ModelDetail, containers: ReadonlyMap<string, Uint8Array> = new Map(), ask: ModelSource['ask'] = nowhere): ModelSource {
+  let last: unknown = null;
+  let preferences: Record<string, unknown> | null = null;
+  let views: SavedView[] = [];
+  let made = 0;
+  const gone: SavedView[] = [];
+  const change = (id: string, values: Partial<SavedView>): SavedView => {
+    views = views.map((v) => (v.id === id ? { ...v, ...values } : v));
+    return views.find((v) => v.id === id)!;
+  };
+  return {
+    structure: async () => detail,
+    geometry: async (hash) => {
+      const container = containers.get(hash);
+      if (!container) throw new Error(`The fixture has no geometry ${hash}.`);
+      return container.slice().buffer as ArrayBuffer;
+    },
+    ask,
+    states: {
+      first: async () => last,
+      saveLast: async (document) => void (last = structuredClone(document)),
+      preferences: async () => preferences,
+      savePreferences: async (values) => void (preferences = { ...values }),
+      rename: async () => {},
+      setThumbnail: async () => {},
+      views: async () => views,
+      saveView: async ({ name, slot, document }) => {
+        const view: SavedView = { id: `view ${++made}`, name, slot: slot ?? null, document, thumbnail: null, recall: { camera: true, projection: true, visibility: true, style: true, section: true } };
+        views = [...views.map((v) => (v.slot === view.slot ? { ...v, slot: null } : v)), view];
+        return view;
+      },
+      changeView: async (id, values) => change(id, values),
+      orderViews: async (ids) => void (views = ids.flatMap((id) => views.filter((v) => v.id === id))),
+      removeView: async (id) => {
+        gone.push(...views.filter((v) => v.id === id));
+        views = views.filter((v) => v.id !== id);
+      },
+      restoreView: async (id) => void (views = [...views, ...gone.filter((v) => v.id === id)]),
+      setViewThumbnail: async (id) => change(id, {}),
+      createLink: async () => `/fixture/${++made}`,
+    },
+  };
+}

@@ -1,0 +1,105 @@
+import type { Workspace } from './workspace.ts';
+
+/** ms without a change after which what was changed is kept. */
+const KEEP_AFTER = 800;
+/** ms before a save that failed is tried again; twice as long each time. */
+const FIRST_PAUSE = 2000;
+const LONGEST_PAUSE = 30_000;
+
+/** What tabs on one model tell each other that they have kept. */
+export type Kept = 'state' | 'preferences' | 'views';
+
+/** Keeps one thing: changes are gathered, and a save that fails is tried again until it succeeds. */
+class Keeper {
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private pause = 0;
+  /** Of the newest change; a save that ends after it was of an older one. */
+  private change = 0;
+  private kept = 0;
+  private readonly save: () => Promise<void>;
+  private readonly onSettled: () => void;
+
+  constructor(save: () => Promise<void>, onSettled: () => void) {
+    this.save = save;
+    this.onSettled = onSettled;
+  }
+
+  get failing(): boolean {
+    return this.pause > 0;
+  }
+
+  get pending(): boolean {
+    return this.kept !== this.change;
+  }
+
+  later(): void {
+    this.change++;
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.now(), this.pause || KEEP_AFTER);
+  }
+
+  async now(): Promise<void> {
+    clearTimeout(this.timer);
+    if (!this.pending) return;
+    const mine = this.change;
+    try {
+      await this.save();
+      this.kept = mine;
+      this.pause = 0;
+    } catch {
+      this.pause = Math.min(LONGEST_PAUSE, 2 * this.pause || FIRST_PAUSE);
+      clearTimeout(this.timer);
+      this.timer = setTimeout(() => void this.now(), this.pause);
+    }
+    this.onSettled();
+  }
+}
+
+/** Where tabs of one browser meet that show the same model. */
+export interface TabChannel {
+  tell: (kept: Kept) => void;
+  close: () => void;
+}
+
+/** @param hear told what another tab has kept */
+export function joinTabs(modelId: string, hear: (kept: Kept) => void): TabChannel {
+  if (typeof BroadcastChannel === 'undefined') return { tell: () => {}, close: () => {} };
+  const channel = new BroadcastChannel(`bathyscope ${modelId}`);
+  channel.onmessage = ({ data }: MessageEvent<Kept>) => hear(data);
+  return { tell: (kept) => channel.postMessage(kept), close: () => channel.close() };
+}
+
+export interface Keeping {
+  /** The state of the model has changed. */
+  stateChanged: () => void;
+  preferencesChanged: () => void;
+  /** Saves what waits, and ends. */
+  close: () => void;
+}
+
+/** Keeps the state and the preferences of the model on the screen. */
+export function startKeeping(ws: Workspace, saves: { state: () => Promise<void>; preferences: () => Promise<void> }, tabs: TabChannel): Keeping {
+  const tell = () => ws.keeping.setState({ unsaved: state.failing || preferences.failing });
+  const state: Keeper = new Keeper(() => saves.state().then(() => tabs.tell('state')), () => tell());
+  const preferences: Keeper = new Keeper(() => saves.preferences().then(() => tabs.tell('preferences')), () => tell());
+  const now = () => {
+    void state.now();
+    void preferences.now();
+  };
+  window.addEventListener('pagehide', now);
+  window.addEventListener('online', now);
+  return {
+    stateChanged: () => state.later(),
+    preferencesChanged: () => {
+      preferences.later();
+      // Names and sets are made seldom and on purpose: at once.
+      void preferences.now();
+    },
+    close: () => {
+      now();
+      window.removeEventListener('pagehide', now);
+      window.removeEventListener('online', now);
+      tabs.close();
+    },
+  };
+}

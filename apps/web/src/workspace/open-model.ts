@@ -1,0 +1,102 @@
+import { migrateViewState, readSection, type ViewState } from '@bathyscope/core';
+import { toast } from 'sonner';
+import { type ModelPreference, type PickSet } from '../state/preference-store.ts';
+import { keepTrails } from '../state/trail-store.ts';
+import { loadGeometry } from '../workers/load-geometry.ts';
+import { joinTabs, startKeeping, type Kept } from './keeping.ts';
+import { stopPlayers } from './players.ts';
+import { currentState, restoreState } from './view-states.ts';
+import type { Workspace } from './workspace.ts';
+
+/** Loads the model of a workspace's source, brings back its state, and keeps it from then on. @returns what closes it */
+export function openModel(ws: Workspace): () => void {
+  const stop = new AbortController();
+  let stopKeeping = () => {};
+  load(ws, stop.signal).then(
+    () => {
+      if (!stop.signal.aborted) stopKeeping = keepModel(ws);
+    },
+    (error: unknown) => stop.signal.aborted || ws.model.getState().fail(error instanceof Error ? error.message : String(error)),
+  );
+  return () => {
+    stop.abort();
+    stopPlayers(ws.players);
+    stopKeeping();
+    ws.model.getState().clear();
+  };
+}
+
+async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
+  const { source } = ws;
+  ws.model.getState().clear();
+  const [detail, first, preference, views] = await Promise.all([source.structure(), source.states.first(), source.states.preferences(), source.states.views()]);
+  signal.throwIfAborted();
+  if (detail.state !== 'ready') throw new Error(`“${detail.name}” is still being converted. Come back to it from the shelf when it is done.`);
+  ws.model.getState().begin(detail);
+  const parts = await loadGeometry(source, detail, ws.model.getState().setProgress, signal);
+  // The state first, so that the first frame is already the right one.
+  ws.model.setState({ parts });
+  ws.preference.setState(readPreference(preference));
+  ws.camera.getState().setUpAxis(ws.preference.getState().upAxis);
+  ws.savedViews.setState({ views, current: null });
+  restoreState(ws, lastState(first));
+  ws.model.getState().finish(parts);
+}
+
+function lastState(document: unknown): ViewState | null {
+  try {
+    return document ? migrateViewState(document) : null;
+  } catch {
+    // Written by a newer version: the model opens at home, nothing is lost.
+    return null;
+  }
+}
+
+/** What was set about the model; values this version does not know stay plain. */
+function readPreference(values: Record<string, unknown> | null): ModelPreference {
+  return {
+    upAxis: values?.['upAxis'] === 'y' ? 'y' : 'z',
+    home: lastState(values?.['home']),
+    homeFramesVisible: values?.['homeFramesVisible'] !== false,
+    names: Object.fromEntries(Object.entries((values?.['names'] ?? {}) as Record<string, unknown>).filter((e): e is [string, string] => typeof e[1] === 'string')),
+    pickSets: Array.isArray(values?.['pickSets']) ? (values['pickSets'] as PickSet[]).filter((set) => typeof set?.id === 'string' && Array.isArray(set.items)) : [],
+    sections: list(values?.['sections']).flatMap((s) => (typeof s['id'] === 'string' && typeof s['name'] === 'string' ? [{ id: s['id'], name: s['name'], section: readSection(s['section']), whole: list(s['whole']).map(String) }] : [])),
+  };
+}
+
+const list = (value: unknown): Record<string, unknown>[] => (Array.isArray(value) ? (value as Record<string, unknown>[]) : []);
+
+/** Keeps what is changed, and takes over or offers what another tab has kept of the same model. */
+function keepModel(ws: Workspace): () => void {
+  const { states } = ws.source;
+  let taking = false;
+  const take = async (kept: Kept) => {
+    if (kept === 'state') return offerState(ws);
+    const [views, preferences] = await Promise.all([states.views(), states.preferences()]);
+    // What is taken over is not told again.
+    taking = true;
+    if (kept === 'views') ws.savedViews.setState({ views });
+    else ws.preference.setState(readPreference(preferences));
+    taking = false;
+  };
+  const tabs = joinTabs(ws.model.getState().detail!.id, (kept) => void take(kept).catch(() => {}));
+  const keeping = startKeeping(ws, { state: () => states.saveLast(currentState(ws)), preferences: () => states.savePreferences(ws.preference.getState()) }, tabs);
+  const later = () => keeping.stateChanged();
+  const off = [
+    ws.camera.subscribe((now, before) => void (now.panes !== before.panes && later())), ws.visibility.subscribe(later), ws.style.subscribe(later), ws.reference.subscribe(later), ws.section.subscribe(later), keepTrails(ws),
+    ws.preference.subscribe(() => void (taking || keeping.preferencesChanged())),
+    ws.savedViews.subscribe((now, before) => void (now.views !== before.views && !taking && tabs.tell('views'))),
+  ];
+  return () => {
+    off.forEach((f) => f());
+    keeping.close();
+  };
+}
+
+/** Another tab has kept another state. This one stays as it is until it is asked to follow. */
+function offerState(ws: Workspace): void {
+  toast('This model was changed in another tab.', {
+    id: 'other-tab',
+    action: { label: 'Show it as there', onClick: () => void ws.source.states.first().then((state) => restoreState(ws, lastState(state)), () => {}) },
+  });
+}

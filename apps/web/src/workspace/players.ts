@@ -1,0 +1,24 @@
+import type { SectionPlane } from '@bathyscope/core';
+
+/** What moves by itself in a workspace; whatever is under way is ended by what comes next. */
+export interface Players {
+  /** Counts turns of the view: a turn goes on while the count is its own. */
+  turn: number;
+  sweepFrame: number;
+  /** The change that a sweep is, one step back for all of it. */
+  sweepDrag: { move: (planes: SectionPlane[]) => void; end: () => void } | null;
+  tourTimer: ReturnType<typeof setTimeout> | undefined;
+  tourStop: AbortController;
+  /** When a plane was stepped last: quick steps are one change. */
+  lastStep: number;
+}
+
+export const createPlayers = (): Players => ({ turn: 0, sweepFrame: 0, sweepDrag: null, tourTimer: undefined, tourStop: new AbortController(), lastStep: 0 });
+
+/** Ends whatever moves by itself. */
+export function stopPlayers(players: Players): void {
+  players.turn++;
+  cancelAnimationFrame(players.sweepFrame);
+  clearTimeout(players.tourTimer);
+  players.tourStop.abort();
+}

@@ -1,0 +1,34 @@
+import type { ModelDetail, QuestionName, Questions, SavedView } from '@bathyscope/contracts';
+import type { ViewState } from '@bathyscope/core';
+
+/** Where a model comes from, and where what is made on it is kept: a server, a file, a fixture. */
+export interface ModelSource {
+  structure(): Promise<ModelDetail>;
+  /** The container of one part's geometry. */
+  geometry(hash: string, signal: AbortSignal): Promise<ArrayBuffer>;
+  /** Puts a question to the kernel. @throws Error with a sentence, also where there is no kernel to ask */
+  ask<Q extends QuestionName>(name: Q, asked: Questions[Q]['asked']): Promise<Questions[Q]['answered']>;
+  readonly states: StateStore;
+}
+
+export type SavedViewChange = Partial<Pick<SavedView, 'name' | 'slot' | 'document' | 'recall'>>;
+
+/** What is kept of a model beside the model. */
+export interface StateStore {
+  /** The state to open with: the last one, or the one that a link leads to. */
+  first(): Promise<unknown>;
+  saveLast(document: ViewState): Promise<void>;
+  preferences(): Promise<Record<string, unknown> | null>;
+  savePreferences(values: object): Promise<void>;
+  rename(name: string): Promise<void>;
+  setThumbnail(png: Blob): Promise<void>;
+  views(): Promise<SavedView[]>;
+  saveView(view: { name: string; slot?: number; document: ViewState }): Promise<SavedView>;
+  changeView(view: string, change: SavedViewChange): Promise<SavedView>;
+  orderViews(ids: string[]): Promise<void>;
+  removeView(view: string): Promise<void>;
+  restoreView(view: string): Promise<void>;
+  setViewThumbnail(view: string, png: Blob): Promise<SavedView>;
+  /** @returns the address that opens exactly this state, within the page's own */
+  createLink(document: ViewState): Promise<string>;
+}
