@@ -17,6 +17,13 @@ export default ts.config(
     plugins: { 'react-hooks': hooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
+  // No promise is left alone. These rules need types; tests are under no tsconfig of their own.
+  {
+    files: ['apps/*/src/**/*.{ts,tsx}', 'packages/*/src/**/*.ts'],
+    ignores: ['**/*.test.ts', '**/testing/**'],
+    languageOptions: { parserOptions: { projectService: true } },
+    rules: { '@typescript-eslint/no-floating-promises': 'error', '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }] },
+  },
   // Layers: what each folder may import (docs/ARCHITECTURE.md).
   {
     files: ['packages/core/src/**/*.ts'],
@@ -30,6 +37,18 @@ export default ts.config(
   {
     files: ['apps/web/src/scene/**/*.ts', 'apps/web/src/stores/**/*.ts'],
     rules: { 'no-restricted-imports': ['error', { patterns: ['react', 'react-dom', 'react-router'] }] },
+  },
+  // Nothing that changes lives in a module: what belongs to a model is made by createWorkspace, what belongs to the page in main.tsx.
+  {
+    files: ['apps/web/src/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts', 'apps/web/src/testing/**', 'apps/web/src/workers/*-worker.ts'],
+    rules: {
+      'no-restricted-syntax': ['error',
+        { selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration[kind="let"]', message: 'State in a module is shared by all workspaces: put it into the workspace.' },
+        { selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > CallExpression CallExpression[callee.name="createStore"]', message: 'A store in a module is shared by all workspaces: export a function that makes it.' },
+        { selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > NewExpression[callee.name=/^(Map|Set|WeakMap|WeakSet)$/][arguments.length=0]', message: 'A cache in a module is shared by all workspaces: put it into the workspace’s memo.' },
+      ],
+    },
   },
   { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', performance: 'readonly', Buffer: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly' } } },
   { files: ['apps/web/public/*.js'], languageOptions: { globals: { localStorage: 'readonly', document: 'readonly' } } },

@@ -7,7 +7,7 @@ import { symmetricEigen } from './math/eigen.ts';
 import { invertAffine, multiply, transformPoint, IDENTITY, type Mat4 } from './math/mat4.ts';
 import { lookFrom, rotate, rotationAbout } from './math/quaternion.ts';
 import { cross, distance, normalize, type Vec3 } from './math/vec3.ts';
-import { componentsOf, listOccurrences, type ModelStructure } from './model/structure.ts';
+import { componentsOf, liftPath, listOccurrences, type ModelStructure } from './model/structure.ts';
 import { boxesOnScreen } from './picking/boxes-on-screen.ts';
 import { buildPartBvh, PickScene } from './picking/pick-scene.ts';
 import { nearestOnScreen } from './camera/nearest-on-screen.ts';
@@ -16,7 +16,7 @@ import { recogniseSurface } from './recognise/recognise-surface.ts';
 import { findAgain, fingerprintOf } from './references/reference.ts';
 import { boxPart } from './testing/box-part.ts';
 import { formatQuantity } from './units/format-quantity.ts';
-import { migrateViewState, ViewStateError } from './view-state/view-state.ts';
+import { migrateViewState, ViewStateError, VIEW_STATE_VERSION } from './view-state/view-state.ts';
 import { changeStates, visibilityOf } from './visibility/component-states.ts';
 
 const placed = (m: Vec3, turn: Vec3 = [1, 0, 0]): Mat4 => {
@@ -103,9 +103,17 @@ describe('identity', () => {
     },
   };
 
+  test('a file by another name has the same paths, and what was kept by the paths of before is found', () => {
+    const paths = (name: string) => listOccurrences({ ...structure, root: { ...structure.root, name } }).map((o) => o.path);
+    expect(paths('Rig, checked')).toEqual(paths('Rig'));
+    const hidden = { visible: false, ghosted: false, keptWhole: false };
+    expect(migrateViewState({ version: 2, visibility: { 'Rig/Sub/Bolt': hidden, Rig: hidden } }).visibility).toEqual({ './Sub/Bolt': hidden, '.': hidden });
+    expect(paths('Rig')).toEqual(paths('Rig').map(liftPath));
+  });
+
   test('components are known by paths of names with ordinals; nested placements multiply; mirrored ones are flagged', () => {
     const all = listOccurrences(structure);
-    expect(componentsOf(all).map((o) => o.path)).toEqual(['Rig/Bolt', 'Rig/Bolt~2', 'Rig/Sub/Plate%2Fhalf%7E1', 'Rig/Sub/Bolt']);
+    expect(componentsOf(all).map((o) => o.path)).toEqual(['./Bolt', './Bolt~2', './Sub/Plate%2Fhalf%7E1', './Sub/Bolt']);
     const last = all.at(-1)!;
     expect(last.mirrored).toBe(true);
     expect(last.colour).toEqual([0, 1, 0]);
@@ -134,7 +142,7 @@ describe('what is shown', () => {
 
   test('view states of version 1 are lifted; nonsense is refused with a sentence', () => {
     const camera = { projection: 'orthographic', target: [1, 2, 3], orientation: [0, 0, 0, 2], height: 50 };
-    expect(migrateViewState({ version: 1, camera: { ...camera, orientation: [0, 0, 0, 1.5] } })).toEqual({ version: 2, camera: { ...camera, orientation: [0, 0, 0, 1], lens: DEFAULT_LENS } });
+    expect(migrateViewState({ version: 1, camera: { ...camera, orientation: [0, 0, 0, 1.5] } })).toEqual({ version: VIEW_STATE_VERSION, camera: { ...camera, orientation: [0, 0, 0, 1], lens: DEFAULT_LENS } });
     for (const bad of [null, { version: 9 }, { version: 2, camera: { ...camera, height: -1 } }, { version: 2, panes: { layout: 'nine' } }, { version: 2, camera: { ...camera, orientation: [0, 0, 0, 0] } }])
       expect(() => migrateViewState(bad)).toThrow(ViewStateError);
     const panes = { layout: 'beside', arrangement: 'first angle', panes: [{ mode: { kind: 'free' }, camera }, { mode: { kind: 'linked', side: 'nowhere' }, camera }] };

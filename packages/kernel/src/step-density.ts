@@ -3,7 +3,7 @@
  * writer notes g³·cm² where it means g/cm³; both are put right here.
  */
 
-import type { StepFacts } from './step-text.ts';
+import type { StepFacts } from './step-statements.ts';
 
 /** What densities are read from, besides units. */
 export const DENSITY_TYPES = ['PROPERTY_DEFINITION', 'PROPERTY_DEFINITION_REPRESENTATION', 'REPRESENTATION', 'MEASURE_REPRESENTATION_ITEM', 'DESCRIPTIVE_REPRESENTATION_ITEM', 'DERIVED_UNIT', 'DERIVED_UNIT_ELEMENT'] as const;

@@ -80,3 +80,11 @@ function endOfComment(bytes: Uint8Array, from: number): number {
 }
 
 const latin1 = (bytes: Uint8Array, from: number, to: number): string => Buffer.from(bytes.buffer, bytes.byteOffset + from, to - from).toString('latin1');
+
+/** The statements of interest of a file. */
+export interface StepFacts {
+  /** Bodies by type and id. */
+  byType: ReadonlyMap<string, ReadonlyMap<string, string>>;
+  /** Bodies of complex entities by id. */
+  complex: ReadonlyMap<string, string>;
+}

@@ -1,5 +1,6 @@
 import { DENSITY_TYPES, readDensities } from './step-density.ts';
 import { stepStatements } from './step-statements.ts';
+import type { StepFacts } from './step-statements.ts';
 
 /** A file that cannot be opened, in a sentence that says what is wrong and what to do. */
 export class ModelFileError extends Error {
@@ -30,14 +31,6 @@ const END = 'END-ISO-10303-21;';
 
 /** Statements that the text is asked about; complex entities, which have no type of their own, hold the units. */
 const WANTED = new Set(['', 'FILE_SCHEMA', 'DOCUMENT_FILE', ...DENSITY_TYPES]);
-
-/** The statements of interest of a file. */
-export interface StepFacts {
-  /** Bodies by type and id. */
-  byType: ReadonlyMap<string, ReadonlyMap<string, string>>;
-  /** Bodies of complex entities by id. */
-  complex: ReadonlyMap<string, string>;
-}
 
 /** Checks the frame of a STEP file and reads what its text says, in time linear in its size. @throws ModelFileError */
 export function readStepText(bytes: Uint8Array): StepText {

@@ -15,6 +15,15 @@ export function readViewState(document: unknown): ViewState {
   }
 }
 
+/** A document as it was stored, lifted to the present version; one that this version cannot read is given as it is. */
+export function liftViewState(document: ViewState): ViewState {
+  try {
+    return migrateViewState(document);
+  } catch {
+    return document;
+  }
+}
+
 @Injectable()
 export class ModelsService {
   constructor(private readonly models: ModelsRepository) {}

@@ -1,4 +1,5 @@
 import http from 'node:http';
+import { VIEW_STATE_VERSION } from '@bathyscope/core';
 import { decodeGeometry } from '@bathyscope/contracts';
 import type { ModelDetail, ModelListItem } from '@bathyscope/contracts';
 import { copyOf, freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
@@ -94,7 +95,7 @@ test('a view state is kept as a checked document; rubbish is refused with a sent
   const camera = { projection: 'orthographic', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50 };
   expect((await put({ version: 1, camera, visibility: { 'as1/plate': { visible: false } }, rubbish: 'x' })).status).toBe(204);
   const { document } = await server.get<{ document: Record<string, unknown> }>(`/models/${id}/view-state`);
-  expect(document).toEqual({ version: 2, camera: { ...camera, lens: Math.PI / 6 }, visibility: { 'as1/plate': { visible: false, ghosted: false, keptWhole: false } } });
+  expect(document).toEqual({ version: VIEW_STATE_VERSION, camera: { ...camera, lens: Math.PI / 6 }, visibility: { './plate': { visible: false, ghosted: false, keptWhole: false } } });
   const refused = await put({ version: 1, camera: { ...camera, height: 'tall' } });
   expect(refused.status).toBe(422);
   expect(((await refused.json()) as { detail: string }).detail).toMatch(/camera of this view is incomplete/);

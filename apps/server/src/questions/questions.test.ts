@@ -5,7 +5,7 @@ import { QuestionThreads } from '../kernel/question-threads.ts';
 import { copyOf, freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
 
 const assembly = publicFile('as1-oc-214.stp');
-const [nut, other] = ['as1/rod-assembly/nut', 'as1/rod-assembly/nut~2'];
+const [nut, other] = ['./rod-assembly/nut', './rod-assembly/nut~2'];
 const nuts = { a: { component: nut, kind: 'part' }, b: { component: other, kind: 'part' } };
 let server: TestServer;
 let id: string;
@@ -63,7 +63,7 @@ test('exact cuts: as native OCCT has them, of all components in their order; a p
   expect(await cut({ normal: [0, 0, 2], constant: 0, components: [nut] })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('length 1') } });
   expect(await cut({ normal: [0, 1], constant: 0, components: [nut] })).toMatchObject({ status: 400 });
   expect(await cut({ normal: [0, 0, 1], constant: 0, components: Array.from({ length: 201 }, () => 'x') })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('200') } });
-  expect(await cut({ normal: [0, 0, 1], constant: 0, components: ['as1/no such thing'] })).toMatchObject({ status: 404 });
+  expect(await cut({ normal: [0, 0, 1], constant: 0, components: ['./no such thing'] })).toMatchObject({ status: 404 });
 });
 
 test('what cannot be asked is refused in a sentence', async () => {

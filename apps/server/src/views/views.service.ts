@@ -2,9 +2,11 @@ import { Injectable } from '@nestjs/common';
 import type { SavedView } from '@bathyscope/contracts';
 import type { ChangeSavedViewRequest, CreateSavedViewRequest } from '@bathyscope/contracts/requests';
 import { requirePng } from '../models/require-png.ts';
-import { ModelsService, readViewState } from '../models/models.service.ts';
+import { liftViewState, ModelsService, readViewState } from '../models/models.service.ts';
 import { notFound } from '../problems/problem.ts';
 import { ViewsRepository } from './views.repository.ts';
+
+const lifted = (view: SavedView): SavedView => ({ ...view, document: liftViewState(view.document) });
 
 @Injectable()
 export class ViewsService {
@@ -15,7 +17,7 @@ export class ViewsService {
 
   async list(modelId: string): Promise<SavedView[]> {
     await this.models.require(modelId);
-    return this.views.list(modelId);
+    return (await this.views.list(modelId)).map(lifted);
   }
 
   async create(modelId: string, { name, slot, document }: CreateSavedViewRequest): Promise<SavedView> {
@@ -27,7 +29,7 @@ export class ViewsService {
     await this.models.require(modelId);
     const view = await this.views.change(modelId, id, { name: name?.trim(), slot, recall, ...(document && { document: readViewState(document) }) });
     if (!view) throw notFound('saved view');
-    return view;
+    return lifted(view);
   }
 
   async reorder(modelId: string, ids: string[]): Promise<void> {

@@ -1,3 +1,4 @@
+import { VIEW_STATE_VERSION } from '@bathyscope/core';
 import { freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
 
 let server: TestServer;
@@ -13,7 +14,7 @@ afterAll(() => server.close());
 test('saved views: one view a slot, order, soft delete; a link keeps what it was made of', async () => {
   const { send } = server;
   const camera = { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 };
-  const document = { version: 2, camera };
+  const document = { version: VIEW_STATE_VERSION, camera };
   const make = async (name: string, slot?: number) => (await (await send('POST', `/models/${id}/saved-views`, { name, document, ...(slot && { slot }) })).json()) as { id: string; document: unknown; slot: number | null };
   const first = await make('First', 3);
   expect(first.document).toEqual(document);

@@ -2,11 +2,11 @@ import { behind, DIMETRIC, frameOrientation, neighbourPip, orbitFree, orbitTurnt
 import { Box, ChevronsUp, Compass, MoveHorizontal, RotateCcw, RotateCw, Rotate3d, Square } from 'lucide-react';
 import { toast } from 'sonner';
 import { stopTurning, turnTo } from '../workspace/turn-view.ts';
-import { activePane, modelFrame } from '../state/camera-store.ts';
 import { fittedToShown } from '../workspace/camera-targets.ts';
 import type { Command } from './command.ts';
 import { switchProjection } from './view-commands.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane, modelFrame } from '../workspace/panes.ts';
 
 /** Turns to an orientation and fits what is shown. */
 export const turnToOrientation = (ws: Workspace, orientation: Quaternion): void => turnTo(ws, fittedToShown(ws, { ...activePane(ws).camera, orientation }));

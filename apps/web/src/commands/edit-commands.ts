@@ -1,12 +1,12 @@
 import { Boxes, CircleHelp, LibraryBig, MoonStar, MousePointerClick, Redo2, Search, Settings2, Undo2, X } from 'lucide-react';
 import { toast } from 'sonner';
-import { changeSettings } from '../state/settings-store.ts';
 import type { Command } from './command.ts';
 import { focusCommandField } from './command-field-focus.ts';
 import { stopWaiting } from './run-command.ts';
 import { abandonSection } from './section-changes.ts';
 import { stopSweep } from './section-sweep.ts';
 import { stopTour } from './tour.ts';
+import { changeSettings } from '../workspace/change-settings.ts';
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 

@@ -38,6 +38,8 @@ export function commandForPress(ws: Workspace, e: Press): Command | undefined {
 }
 
 /** What is printed on a key at a place, from the keyboard's layout where the browser tells it. */
+// It belongs to the keyboard, and so to the page.
+// eslint-disable-next-line no-restricted-syntax
 const caps = new Map<string, string>();
 void (navigator as { keyboard?: { getLayoutMap(): Promise<Map<string, string>> } }).keyboard?.getLayoutMap().then(
   (map) => map.forEach((cap, code) => caps.set(code, cap.toUpperCase())),

@@ -1,17 +1,17 @@
 import { acrossEdge, directionOfPick, dot, normalAt, pointAt, scale, squareOn, transformPoint, viewBack, type PickDirection, type PlacedPick, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import { toast } from 'sonner';
-import { activePane, modelFrame } from '../state/camera-store.ts';
 import { samplePoints } from '../workspace/placed-points.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
 import { fittedToShown, geometryOf } from '../workspace/camera-targets.ts';
 import type { Command } from './command.ts';
+import { lineOfSight } from './visibility-commands.ts';
 import { cutDirection } from './pick-directions.ts';
 import { mentionPerspective, turnToOrientation } from './direction-commands.ts';
-import { commandById } from './registry.ts';
-import { runCommand } from './run-command.ts';
 import { showView } from './view-commands.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane, modelFrame } from '../workspace/panes.ts';
+import { record } from '../workspace/perform.ts';
 
 function placedPick(ws: Workspace, item: Picked): PlacedPick | null {
   const placed = item.kind === 'component' ? undefined : geometryOf(ws, item);
@@ -57,7 +57,7 @@ function turn(ws: Workspace, item: Picked, towards: Vec3, says: string | null, l
   if (says) toast(says, { id: 'normal', ...(label && other && { action: { label, onClick: other } }) });
   else mentionPerspective(ws);
   const inFront = item.kind === 'face' ? whatHides(ws, item, camera) : null;
-  if (inFront) toast(`The face is hidden behind ${inFront}.`, { id: 'hidden', action: { label: 'Line of sight', onClick: () => runCommand(ws, commandById('line-of-sight')) } });
+  if (inFront) toast(`The face is hidden behind ${inFront}.`, { id: 'hidden', action: { label: 'Line of sight', onClick: () => record(ws, lineOfSight(ws, item)) } });
 }
 
 function showAcross(ws: Workspace, found: PickDirection): void {

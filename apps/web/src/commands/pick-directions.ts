@@ -1,9 +1,9 @@
 import { directionOfPick, fromPlane, type PickDirection, type Vec3 } from '@bathyscope/core';
 import { cutOfPick } from '../workspace/cut-picks.ts';
-import { curvesOf } from '../state/cut-store.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
 import { geometryOf } from '../workspace/camera-targets.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { curvesOf } from '../workspace/cuts.ts';
 
 /** The direction of a picked cut: square to its plane, along a straight outline, or through the centre of a round one. */
 export function cutDirection(ws: Workspace, item: Picked): PickDirection | null {

@@ -1,13 +1,15 @@
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
 import { BookmarkPlus, Boxes, Circle, Disc3, Filter, Layers, Spline, Users } from 'lucide-react';
 import { toast } from 'sonner';
-import { setPickFilter, type PickFilter } from '../state/filter-store.ts';
-import { openPickList, walkPickList } from '../state/pick-list-store.ts';
+import { type PickFilter } from '../state/filter-store.ts';
 import { type Picked } from '../state/selection-store.ts';
 import { geometryOf } from '../workspace/camera-targets.ts';
 import type { Command } from './command.ts';
 import { samePart } from './visibility-commands.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { setPickFilter } from '../workspace/pick-filter.ts';
+import { openPickList, walkPickList } from '../workspace/pick-list.ts';
+import { patched } from '../workspace/perform.ts';
 
 /** Opens the list of everything under the cursor; again: steps to the next. */
 function pickThrough(ws: Workspace): void {
@@ -57,10 +59,8 @@ export const PICKING_COMMANDS: Command[] = [
       const { picked } = ws.selection.getState();
       const before = ws.preference.getState().pickSets;
       const name = `Set ${before.length + 1}`;
-      const after = [...before, { id: crypto.randomUUID(), name, items: picked }];
-      ws.preference.setState({ pickSets: after });
       toast(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
-      return { name: `keep “${name}”`, undo: () => ws.preference.setState({ pickSets: before }), redo: () => ws.preference.setState({ pickSets: after }) };
+      return patched(`keep “${name}”`, ws.preference, { pickSets: [...before, { id: crypto.randomUUID(), name, items: picked }] });
     },
   },
   { id: 'pick-all', name: 'Pick all that is shown', group: 'Picking', icon: Boxes, shortcut: 'Ctrl+A', searchWords: ['select all'], needs: 'nothing', run: (ws) => {

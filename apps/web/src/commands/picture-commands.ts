@@ -4,9 +4,9 @@ import { toast } from 'sonner';
 import { download, fileName, printPicture } from '../pictures/hand-out.ts';
 import { makePicture, type PictureOptions } from '../pictures/make-picture.ts';
 import { recordTour } from '../pictures/tour-video.ts';
-import { activePane } from '../state/camera-store.ts';
 import type { Command } from './command.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane } from '../workspace/panes.ts';
 
 const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
 

@@ -7,13 +7,11 @@ import { geometryOf } from '../workspace/camera-targets.ts';
 import type { Command } from './command.ts';
 import { cutDirection, directionOf } from './pick-directions.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { patched } from '../workspace/perform.ts';
 
 /** Changes reference geometry so that it can be undone. */
 export function changeReferences(ws: Workspace, name: string, change: Partial<ReferenceGeometry>): Inverse {
-  const before = ws.reference.getState();
-  const after = { ...before, ...change };
-  ws.reference.setState(after);
-  return { name, undo: () => ws.reference.setState(before), redo: () => ws.reference.setState(after) };
+  return patched(name, ws.reference, change);
 }
 
 export const recordReferences = (ws: Workspace, name: string, change: Partial<ReferenceGeometry>): void => ws.history.getState().record(changeReferences(ws, name, change));

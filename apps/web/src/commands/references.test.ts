@@ -1,7 +1,6 @@
 import { cutComponents, cutPlaneOf, NO_REFERENCES, planeFrame, type SectionPlane, type Vec3 } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
-import { curvesOf } from '../state/cut-store.ts';
 import { type Picked } from '../state/selection-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { directionOf } from './pick-directions.ts';
@@ -9,6 +8,7 @@ import { envelopeVerdict } from './reference-commands.ts';
 import { commandById } from './registry.ts';
 import { offerPick, runCommand } from './run-command.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
+import { curvesOf } from '../workspace/cuts.ts';
 
 const ws = testWorkspace();
 

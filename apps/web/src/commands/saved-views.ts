@@ -1,12 +1,12 @@
 import type { SavedView } from '@bathyscope/contracts';
 import { arrayMove } from '@dnd-kit/sortable';
 import { toast } from 'sonner';
-import { mainPane } from '../state/camera-store.ts';
 import { type Inverse } from '../state/history-store.ts';
-import { replaceView } from '../state/saved-view-store.ts';
 import { currentState, recallState } from '../workspace/view-states.ts';
 import type { SavedViewChange } from '../workspace/source.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { mainPane } from '../workspace/panes.ts';
+import { replaceView } from '../workspace/replace-view.ts';
 
 /* What can be done with saved views; each tells the server and keeps the store in step. */
 

@@ -1,16 +1,14 @@
 import { boxCorners, dot, MAX_PLANES, subtract, type PlanePlace, type Section, type SectionPlane } from '@bathyscope/core';
 import { toast } from 'sonner';
 import { type Inverse } from '../state/history-store.ts';
-import { sectionNow } from '../state/section-store.ts';
-import { changeSettings } from '../state/settings-store.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { sectionNow } from '../workspace/section-now.ts';
+import { changeSettings } from '../workspace/change-settings.ts';
+import { patched } from '../workspace/perform.ts';
 
 /** Changes the section so that it can be undone. */
 export function changeSection(ws: Workspace, name: string, change: Partial<Section>): Inverse {
-  const before = sectionNow(ws);
-  const after = { ...before, ...change };
-  ws.section.setState(after);
-  return { name, undo: () => ws.section.setState(before), redo: () => ws.section.setState(after) };
+  return patched(name, ws.section, change);
 }
 
 export const recordSection = (ws: Workspace, name: string, change: Partial<Section>): void => ws.history.getState().record(changeSection(ws, name, change));

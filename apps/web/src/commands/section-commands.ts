@@ -1,9 +1,7 @@
 import { boxCentre, boxPlanes, boxSize, FRAMES, planeThroughAxis, planeThroughPoints, project, quarterPlanes, removedSide, slabPlanes, squareOn, viewBack, type Box3, type PlanePlace, type SectionPlane, type Vec3 } from '@bathyscope/core';
 import { Box, Compass, Eye, FlipHorizontal2, Frame, PanelRight, PieChart, Play, Scan, Scissors, ScissorsLineDashed, SeparatorVertical, Slice, StepBack, StepForward, Telescope, Trash2, Triangle } from 'lucide-react';
 import { toast } from 'sonner';
-import { activePane, modelFrame } from '../state/camera-store.ts';
 import { type Inverse } from '../state/history-store.ts';
-import { flushNow, sectionNow } from '../state/section-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import { fittedToShown } from '../workspace/camera-targets.ts';
 import type { Command } from './command.ts';
@@ -13,6 +11,9 @@ import { fromPoints, POINTS } from './reference-commands.ts';
 import { addPlanes, changePlane, changeSection, planeInHand, planeName, stepPlane } from './section-changes.ts';
 import { startSweep, stopSweep } from './section-sweep.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane, modelFrame } from '../workspace/panes.ts';
+import { flushNow, sectionNow } from '../workspace/section-now.ts';
+import { patched } from '../workspace/perform.ts';
 
 const shownBox = (ws: Workspace): Box3 => ws.scene.getState().scene!.view.picking.shownBox();
 const middle = (ws: Workspace): Vec3 => boxCentre(shownBox(ws));
@@ -139,7 +140,8 @@ export const SECTION_COMMANDS: Command[] = [
     id: 'section-pane', name: 'Section in this pane on or off', group: 'Panes', icon: Scissors, searchWords: [...words, 'uncut pane', 'compare'], needs: 'nothing', keepsMode: true, refusal: noPlane,
     run: (ws) => {
       const { id } = activePane(ws);
-      ws.section.setState((s) => ({ uncutPanes: s.uncutPanes.includes(id) ? s.uncutPanes.filter((p) => p !== id) : [...s.uncutPanes, id] }));
+      const { uncutPanes } = ws.section.getState();
+      return patched('section in this pane', ws.section, { uncutPanes: uncutPanes.includes(id) ? uncutPanes.filter((p) => p !== id) : [...uncutPanes, id] });
     },
   },
   { id: 'section-flip', name: 'Flip the section', group: 'Section', icon: FlipHorizontal2, searchWords: ['other side', 'reverse cut'], needs: 'nothing', keepsMode: true, refusal: noPlane, run: (ws) => changeSection(ws, 'flip the section', { planes: changePlane(ws, planeInHand(ws)!.id, { flipped: !planeInHand(ws)!.flipped }) }) },

@@ -2,14 +2,14 @@ import { cutPlaneOf, planeFrame, sectionProperties, type ComponentCut, type Plan
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { checkExact } from '../scene/exact-cuts.ts';
 import { foundAgain } from '../workspace/cut-picks.ts';
-import { bestCut, loopsOf } from '../state/cut-store.ts';
-import { sectionNow } from '../state/section-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import { abandonSection, acceptSection, addPlanes, changePlane, planeInHand, recordSection, setPlane, startDrag, stepPlane } from './section-changes.ts';
 import { wholePaths, wholeSuggestions } from './whole-commands.ts';
 import { COMMANDS } from './registry.ts';
 import { runCommand } from './run-command.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
+import { bestCut, loopsOf } from '../workspace/cuts.ts';
+import { sectionNow } from '../workspace/section-now.ts';
 
 const ws = testWorkspace();
 

@@ -1,30 +1,28 @@
 import { STYLE_PRESETS, changeStates, presetOfStyle, type StylePreset, type ViewStyle } from '@bathyscope/core';
 import { Brush, ChevronLeft, ChevronRight, Grid3x3, PanelsTopLeft, Slash } from 'lucide-react';
-import { activePane } from '../state/camera-store.ts';
 import { type Inverse } from '../state/history-store.ts';
-import { allPresets, styleOfPane } from '../state/style-store.ts';
 import type { Command } from './command.ts';
 import { belowAll, changeTable } from './visibility-commands.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane } from '../workspace/panes.ts';
+import { allPresets, styleOfPane } from '../workspace/styles.ts';
+import { patched } from '../workspace/perform.ts';
 
 /** Where a change of style goes: the pane under the cursor when it has a style of its own, else the model. */
 const target = (ws: Workspace): string | undefined => (ws.style.getState().panes[activePane(ws).id] ? activePane(ws).id : undefined);
 
 export function changeStyle(ws: Workspace, name: string, style: ViewStyle, pane: string | undefined = target(ws)): Inverse {
-  const before = { ...ws.style.getState() };
-  ws.style.getState().set(style, pane);
-  const after = { ...ws.style.getState() };
-  return { name, undo: () => ws.style.setState({ style: before.style, panes: before.panes }), redo: () => ws.style.setState({ style: after.style, panes: after.panes }) };
+  return patched(name, ws.style, pane === undefined ? { style } : { panes: { ...ws.style.getState().panes, [pane]: style } });
 }
 
 export const recordStyle = (ws: Workspace, name: string, style: ViewStyle): void => ws.history.getState().record(changeStyle(ws, name, style));
 
 /** Gives the pane under the cursor a style of its own, or takes it away. */
-export function setPaneStyle(ws: Workspace, own: boolean): void {
+export function setPaneStyle(ws: Workspace, own: boolean): Inverse {
   const { id } = activePane(ws);
   const { panes } = ws.style.getState();
   const { [id]: _, ...others } = panes;
-  ws.style.setState({ panes: own ? { ...panes, [id]: styleOfPane(ws, id) } : others });
+  return patched(own ? 'a style for this pane only' : 'the style of the model again', ws.style, { panes: own ? { ...panes, [id]: styleOfPane(ws, id) } : others });
 }
 
 function step(ws: Workspace, by: 1 | -1): Inverse {

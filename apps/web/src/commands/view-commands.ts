@@ -5,13 +5,14 @@ import {
 import { toast } from 'sonner';
 import { stopTurning, turnTo } from '../workspace/turn-view.ts';
 import type { GestureAction } from '../state/gestures.ts';
-import { activePane } from '../state/camera-store.ts';
-import { changeSettings } from '../state/settings-store.ts';
-import { stepTrail } from '../state/trail-store.ts';
 import { currentState } from '../workspace/view-states.ts';
 import { fittedToPicked, fittedToShown, homeView } from '../workspace/camera-targets.ts';
 import type { Command } from './command.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane } from '../workspace/panes.ts';
+import { changeSettings } from '../workspace/change-settings.ts';
+import { stepTrail } from '../workspace/trail.ts';
+import { patched, record } from '../workspace/perform.ts';
 
 function zoomBy(ws: Workspace, factor: number): void {
   stopTurning(ws);
@@ -49,12 +50,9 @@ export const VIEW_COMMANDS: Command[] = [
   {
     id: 'set-home', name: 'Make this view Home', group: 'Views', icon: HousePlus, searchWords: ['set default view', 'home view'], needs: 'nothing',
     run: (ws) => {
-      const before = ws.preference.getState();
       const { camera, version } = currentState(ws);
-      const after = { ...before, home: { version, camera }, homeFramesVisible: false };
-      ws.preference.setState(after);
       toast('Home leads to this view now.');
-      return { name: 'change of Home', undo: () => ws.preference.setState(before), redo: () => ws.preference.setState(after) };
+      return patched('change of Home', ws.preference, { home: { version, camera }, homeFramesVisible: false });
     },
   },
   {
@@ -129,7 +127,13 @@ export const VIEW_COMMANDS: Command[] = [
 
 /** Sets which axis of the model points up, and goes home to see it so. */
 export function setUpAxis(ws: Workspace, upAxis: 'y' | 'z'): void {
-  ws.preference.setState({ upAxis });
-  ws.camera.getState().setUpAxis(upAxis);
-  showView(ws, homeView(ws));
+  const before = ws.preference.getState().upAxis;
+  if (upAxis === before) return;
+  const set = (up: 'y' | 'z') => {
+    ws.preference.setState({ upAxis: up });
+    ws.camera.getState().setUpAxis(up);
+    showView(ws, homeView(ws));
+  };
+  set(upAxis);
+  record(ws, { name: `${upAxis.toUpperCase()} up`, undo: () => set(before), redo: () => set(upAxis) });
 }

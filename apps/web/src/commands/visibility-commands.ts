@@ -2,11 +2,12 @@ import { boxSize, changeStates, invert, isolate, neighboursWithin, sameStates, s
 import { Blend, Eye, EyeClosed, EyeOff, Focus, Ghost, ListFilter, Paintbrush, Ruler, SunDim, SwatchBook, Telescope, Users } from 'lucide-react';
 import { toast } from 'sonner';
 import type { Inverse } from '../state/history-store.ts';
-import { componentsBelow } from '../state/model-store.ts';
 import { type Picked } from '../state/selection-store.ts';
-import { isShown } from '../state/visibility-store.ts';
 import type { Command } from './command.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { componentsBelow } from '../workspace/components.ts';
+import { isShown } from '../workspace/shown.ts';
+import { record } from '../workspace/perform.ts';
 
 /** Puts a new table in place and tells how to go back; nothing to undo when nothing changed. */
 export function changeTable(ws: Workspace, name: string, next: ComponentStates): Inverse | void {
@@ -17,8 +18,6 @@ export function changeTable(ws: Workspace, name: string, next: ComponentStates):
 }
 
 const count = (n: number): string => `${n} component${n === 1 ? '' : 's'}`;
-const record = (ws: Workspace, inverse: Inverse | void): void => void (inverse && ws.history.getState().record(inverse));
-
 /** Components at or below the given occurrences, each once. */
 export const belowAll = (ws: Workspace, paths: readonly string[]): string[] => [...new Set(paths.flatMap((path) => componentsBelow(ws, path)))];
 const componentsOf = (ws: Workspace, items: readonly Picked[]): string[] => belowAll(ws, items.map((i) => i.component));
@@ -66,7 +65,7 @@ export function samePart(ws: Workspace, paths: readonly string[]): string[] {
 }
 
 /** Ghosts whatever stands between the eye and the picked face; one step back undoes it. */
-function lineOfSight(ws: Workspace, item: Picked): Inverse | void {
+export function lineOfSight(ws: Workspace, item: Picked): Inverse | void {
   const inFront = ws.scene.getState().scene?.view.picking.standingBefore(item) ?? [];
   const paths = inFront.filter((p) => p !== item.component);
   if (!paths.length) return void toast(inFront.length ? 'Only its own part stands before this face.' : 'Nothing stands before this face.');

@@ -1,12 +1,11 @@
 import { isolate, stateOf, type ComponentState } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
-import { isShown } from '../state/visibility-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { commandById } from './registry.ts';
 import { runCommand } from './run-command.ts';
-import { visiblePaths } from '../state/visibility-store.ts';
 import { hideSmallerThan, isolateWithin, sizeOf } from './visibility-commands.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
+import { isShown, visiblePaths } from '../workspace/shown.ts';
 
 const ws = testWorkspace();
 

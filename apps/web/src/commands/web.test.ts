@@ -38,7 +38,7 @@ describe('rows of the parts table', () => {
   };
   const occurrences = listOccurrences(structure);
   const geometry = { box: { min: [0, 0, 0], max: [3, 4, 0] }, mass: { volume: 1000 } };
-  const input = { detail: { structure }, occurrences, byPath: new Map(occurrences.map((o) => [o.path, o])), parts: new Map([[0, { geometry }], [1, { geometry }]]), names: { 'Rig/Plate': 'Base' } } as unknown as PartsInput;
+  const input = { detail: { structure }, occurrences, byPath: new Map(occurrences.map((o) => [o.path, o])), parts: new Map([[0, { geometry }], [1, { geometry }]]), names: { './Plate': 'Base' } } as unknown as PartsInput;
   const options = { flat: false, folded: new Set<string>(), search: '', sort: null };
 
   test('the tree counts what is below, and gives no mass where a density is missing', () => {

@@ -1,10 +1,10 @@
 import { changeStates, stateOf, wholeReason, type ComponentPath } from '@bathyscope/core';
 import { Bolt, ScanSearch, Scissors } from 'lucide-react';
 import type { Inverse } from '../state/history-store.ts';
-import { componentsBelow } from '../state/model-store.ts';
 import type { Command } from './command.ts';
 import { changeTable } from './visibility-commands.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { componentsBelow } from '../workspace/components.ts';
 
 const table = (ws: Workspace) => ws.visibility.getState().states;
 const below = (ws: Workspace, paths: readonly string[]): string[] => [...new Set(paths.flatMap((path) => componentsBelow(ws, path)))];

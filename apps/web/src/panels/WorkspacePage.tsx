@@ -1,4 +1,5 @@
 import { useEffect, useMemo } from 'react';
+import { ErrorBoundary } from 'react-error-boundary';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import { listenToKeys } from '../commands/keys.ts';
@@ -20,7 +21,8 @@ import { WholeDialog } from './section/KeptWhole.tsx';
 import { SectionHandle } from './section/SectionHandle.tsx';
 import { PictureDialog } from './pictures/PictureDialog.tsx';
 import { SettingsDialog } from './settings/SettingsDialog.tsx';
-import { useProfile } from '../ui/use-profile.ts';
+import { Fallback } from '../ui/Fallback.tsx';
+import { useProfile } from './use-profile.ts';
 import { createWorkspace } from '../workspace/create-workspace.ts';
 import { openModel } from '../workspace/open-model.ts';
 import { serverSource } from '../workspace/server-source.ts';
@@ -34,7 +36,7 @@ export function WorkspacePage() {
   useEffect(() => openModel(ws), [ws]);
   return (
     <WorkspaceContext value={ws}>
-      <WorkspaceView key={`${id} ${link ?? ''}`} />
+      <ErrorBoundary FallbackComponent={Fallback}><WorkspaceView key={`${id} ${link ?? ''}`} /></ErrorBoundary>
     </WorkspaceContext>
   );
 }
@@ -59,10 +61,10 @@ function WorkspaceView() {
         {task && <Panel />}
         <main className="relative flex min-w-0 flex-1 bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)">
           <div className="relative min-w-0 flex-1">
-            {status === 'ready' ? <><SceneCanvas /><SceneOverlays /><SectionHandle /><BearingGlobe /><Helm /><PickList /></> : <SceneStatus />}
+            {status === 'ready' ? <ErrorBoundary FallbackComponent={Fallback}><SceneCanvas /><SceneOverlays /><SectionHandle /><BearingGlobe /><Helm /><PickList /></ErrorBoundary> : <SceneStatus />}
           </div>
           {status === 'ready' && <FlatView />}
-          <Readout />
+          <ErrorBoundary FallbackComponent={Fallback}><Readout /></ErrorBoundary>
         </main>
       </div>
       <ViewStrip />
@@ -84,7 +86,10 @@ function SceneStatus() {
       <div role="alert" className="grid size-full place-items-center p-8 text-center">
         <div>
           <p className="font-semibold">{error}</p>
-          <Link to="/" className="mt-3 inline-block rounded border border-border bg-panel px-4 py-2 font-medium">Back to the shelf</Link>
+          <div className="mt-3 flex justify-center gap-2">
+            <button type="button" onClick={() => location.reload()} className="rounded border border-border bg-panel px-4 py-2 font-medium">Try again</button>
+            <Link to="/" className="rounded border border-border bg-panel px-4 py-2 font-medium">Back to the shelf</Link>
+          </div>
         </div>
       </div>
     );

@@ -1,7 +1,8 @@
 import { componentColour, stateOf, type CutLayer } from '@bathyscope/core';
-import { hatchOf } from '../scene/section-caps.ts';
-import { bestCut, loopsOf, openOf, type PlaneCut } from '../state/cut-store.ts';
+import { hatchOf } from '../workspace/cuts.ts';
+import { type PlaneCut } from '../state/cut-store.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { bestCut, loopsOf, openOf } from '../workspace/cuts.ts';
 
 /** A plane's cut as a drawing, a layer for each component. */
 export function layersOf(ws: Workspace, { plane, cuts }: PlaneCut): (CutLayer & { path: string })[] {

@@ -4,7 +4,7 @@ import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import type { DrawingReply, DrawingRequest } from '../workers/drawing-worker.ts';
 import { makeDrawing, type DrawingWishes } from './make-drawing.ts';
-import { writeDxf } from './write-dxf.ts';
+import { writeDxf } from '../workers/write-dxf.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
 
 const ws = testWorkspace();

@@ -1,11 +1,11 @@
 import { hatchDistance, type DrawnSection } from '@bathyscope/core';
-import { activePane } from '../state/camera-store.ts';
-import { isUncut } from '../state/section-store.ts';
-import { isGhost, isShown } from '../state/visibility-store.ts';
 import { layersOf } from './cut-layers.ts';
 import type { DrawingReply, DrawingRequest } from '../workers/drawing-worker.ts';
 import { startDrawingWorker } from '../workers/start-drawing-worker.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane } from '../workspace/panes.ts';
+import { isUncut } from '../workspace/section-now.ts';
+import { isGhost, isShown } from '../workspace/shown.ts';
 
 export interface MadeDrawing {
   text: string;
@@ -46,7 +46,10 @@ export function makeDrawing(ws: Workspace, { hatched, ...options }: DrawingWishe
       if ('error' in data) reject(new Error(`The drawing could not be made: ${data.error}`));
       else resolve(data);
     };
-    worker.onerror = (e) => reject(new Error(e.message || 'The drawing could not be made.'));
+    worker.onerror = (e) => {
+      worker.terminate();
+      reject(new Error(e.message || 'The drawing could not be made.'));
+    };
     worker.postMessage(request);
   });
   return { done, abort: () => worker.terminate() };

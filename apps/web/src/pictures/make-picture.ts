@@ -1,11 +1,11 @@
 import { fitView, withProjection, type Projection, type ViewStyle } from '@bathyscope/core';
 import { shownReach } from '../workspace/camera-targets.ts';
-import { LARGEST_PICTURE } from '../scene/picture.ts';
-import { BACKGROUNDS } from '../scene/scene-view.ts';
-import { activePane } from '../state/camera-store.ts';
-import { styleOfPane } from '../state/style-store.ts';
+import { LARGEST_PICTURE } from '../state/scene-port.ts';
+import { BACKGROUNDS } from '../workspace/styles.ts';
 import { withDensity } from './print-density.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane } from '../workspace/panes.ts';
+import { styleOfPane } from '../workspace/styles.ts';
 
 export interface PictureOptions {
   /** px; of a picture at exact scale they follow from the model. */

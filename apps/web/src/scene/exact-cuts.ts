@@ -1,6 +1,7 @@
 import { clipCurves, curveLength, halfPlaneOf, loopLength, propertiesOfCurves, signedArea, signedAreaOf, type Combination, type ComponentCut, type CutPlane, type HalfPlane, type PlaneCurve } from '@bathyscope/core';
-import { chordOf, type ExactAnswer, type PlaneCut } from '../state/cut-store.ts';
+import { type ExactAnswer, type PlaneCut } from '../state/cut-store.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { chordOf } from '../workspace/cuts.ts';
 
 /** ms that a cut must have stood still before the kernel is asked. */
 const SETTLED = 350;

@@ -1,7 +1,7 @@
 import { distance, dot, homeOrientationOf, project, viewBack, viewRight, viewUp, type Box3, type Vec3, type ViewCamera } from '@bathyscope/core';
-import { changeSettings } from '../state/settings-store.ts';
 import { Navigator, ORBIT_GAIN, type SceneQuestions } from './navigator.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
+import { changeSettings } from '../workspace/change-settings.ts';
 
 const ws = testWorkspace();
 

@@ -2,10 +2,10 @@ import {
   addScaled, boxDiagonal, hingeAngle, isBehindEye, length, orbitFree, orbitTurntable, pan, pixelSizeAt, project, retarget, roll, subtract, turnAboutHinge, unproject,
   viewRight, viewUp, zoomAbout, boxCentre, type Box3, type Vec3, type ViewCamera,
 } from '@bathyscope/core';
-import { activePane, modelFrame, paneAt } from '../state/camera-store.ts';
 import { stopTurning } from '../workspace/turn-view.ts';
 import type { GestureAction } from '../state/gestures.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane, modelFrame, paneAt } from '../workspace/panes.ts';
 
 /** What the navigator asks of the scene; pixels are those of the canvas. */
 export interface SceneQuestions {

@@ -1,10 +1,7 @@
 import { tileOf, type ViewCamera } from '@bathyscope/core';
 import { RGBAFormat, UnsignedByteType, WebGLRenderTarget, type WebGLRenderer } from 'three';
 import { setMultisampled } from './materials.ts';
-import type { PictureRequest } from '../workspace/scene-port.ts';
-
-/** Largest side of a picture, px. */
-export const LARGEST_PICTURE = 8192;
+import type { PictureRequest } from '../state/scene-port.ts';
 /** px: pictures are drawn in tiles, for no graphics card draws them whole. */
 const TILE = 2048;
 

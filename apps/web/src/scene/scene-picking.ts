@@ -1,15 +1,16 @@
 import {
   boxCentre, boxesOnScreen, cuttingPlanes, EMPTY_BOX, isBefore, isLeftWhole, nearestOnScreen, pickCut, PickScene, pixelSizeAt, project, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
 } from '@bathyscope/core';
-import { activePane, paneAt } from '../state/camera-store.ts';
-import { boxOf, componentsBelow, type Component } from '../state/model-store.ts';
-import { boxOfCut, curvesOf } from '../state/cut-store.ts';
-import { clipsNow, cutOf, isUncut, sectionNow } from '../state/section-store.ts';
+import { type Component } from '../state/model-store.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
-import { isGhost, isShown } from '../state/visibility-store.ts';
 import { storedPlacement } from '../workspace/placed-points.ts';
 import { placedPointsOf, samplePoints } from '../workspace/placed-points.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { activePane, paneAt } from '../workspace/panes.ts';
+import { boxOf, componentsBelow } from '../workspace/components.ts';
+import { boxOfCut, curvesOf } from '../workspace/cuts.ts';
+import { clipsNow, cutOf, isUncut, sectionNow } from '../workspace/section-now.ts';
+import { isGhost, isShown } from '../workspace/shown.ts';
 
 /** Answers what is under a pixel of the canvas, in whichever pane that is. */
 export class ScenePicking {

@@ -1,10 +1,6 @@
 import { boxDiagonal, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { Color, Scene, WebGLRenderer } from 'three';
 import { type PaneState } from '../state/camera-store.ts';
-import { componentsBelow, modelBox } from '../state/model-store.ts';
-import { isUncut } from '../state/section-store.ts';
-import { allPresets, styleOfPane } from '../state/style-store.ts';
-import { isShown } from '../state/visibility-store.ts';
 import { Ground } from './ground.ts';
 import { Highlights } from './highlights.ts';
 import { displayColour, setMultisampled } from './materials.ts';
@@ -18,8 +14,13 @@ import { foundAgain, litOfCut } from '../workspace/cut-picks.ts';
 import { SectionScene } from './section-scene.ts';
 import { StylePasses, type PassSettings } from './style-passes.ts';
 import type { Picked } from '../state/selection-store.ts';
-import type { PictureRequest } from '../workspace/scene-port.ts';
+import type { PictureRequest } from '../state/scene-port.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { componentsBelow, modelBox } from '../workspace/components.ts';
+import { isUncut } from '../workspace/section-now.ts';
+import { allPresets, styleOfPane } from '../workspace/styles.ts';
+import { isShown } from '../workspace/shown.ts';
+import { BACKGROUNDS } from '../workspace/styles.ts';
 
 /** What the theme says a scene looks like. */
 interface SceneColours {
@@ -34,9 +35,6 @@ const COLOURS: Record<'chart' | 'abyss', SceneColours> = {
   chart: { ink: '#15222c', bareInk: '#15222c', hover: '#1f5f7e', picked: '#a3195b' },
   abyss: { ink: '#060d12', bareInk: '#cfe0e8', hover: '#bfe6f7', picked: '#ff6bae' },
 };
-
-/** Backgrounds a style can ask for; the theme's own is that of the page behind the canvas. */
-export const BACKGROUNDS: Record<Exclude<ViewStyle['background'], 'theme'>, string> = { white: '#ffffff', grey: '#c9ced1', dark: '#20282e' };
 
 /** What is drawn around the model. */
 interface Extras {

@@ -1,4 +1,4 @@
-import { componentColour, fromPlane, HATCHES, hatchPatterns, pixelSizeAt, stateOf, transformBox, type Pane, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { componentColour, fromPlane, pixelSizeAt, stateOf, type Pane, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { BufferGeometry, Float32BufferAttribute, BufferAttribute, Group, LineBasicMaterial, LineSegments, Mesh, Scene } from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
@@ -9,18 +9,12 @@ import { displayColour } from './materials.ts';
 import type { CapBuffers } from '../workers/section-worker.ts';
 import type { CutResult } from './section-cutter.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { hatchOf } from '../workspace/cuts.ts';
 
 /** px */
 const OUTLINE_WIDTH = 2;
 /** Principal axes are drawn so long, relative to the root of the cut's area. */
 const AXIS_LENGTH = 0.75;
-
-/** How a part's cuts are hatched in this model. */
-export function hatchOf(ws: Workspace, part: number): (typeof HATCHES)[number] {
-  const { components, parts } = ws.model.getState();
-  if (ws.memo.hatches?.of !== components) ws.memo.hatches = { of: components, byPart: hatchPatterns(components.map((c) => ({ part: c.part, box: transformBox(c.placement, parts.get(c.part)!.geometry.box) }))) };
-  return HATCHES[ws.memo.hatches.byPart.get(part) ?? 0];
-}
 
 /** The closed, hatched faces that section planes leave, each in its component's colour: two draw calls a plane. */
 export class SectionCaps {

@@ -1,9 +1,9 @@
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { buildPartBvh, IDENTITY, type SectionPlane } from '@bathyscope/core';
-import { cutOf } from '../state/section-store.ts';
 import { SectionCutter, type CutResult } from './section-cutter.ts';
 import type { SectionJob, SectionModel, SectionReply } from '../workers/section-worker.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
+import { cutOf } from '../workspace/section-now.ts';
 
 const ws = testWorkspace();
 
@@ -12,6 +12,7 @@ const worker = {
   jobs: [] as SectionJob[],
   models: [] as SectionModel[],
   onmessage: null as ((e: { data: SectionReply }) => void) | null,
+  onerror: null as (() => void) | null,
   postMessage(message: SectionModel | SectionJob) {
     if (message.type === 'model') this.models.push(message);
     else this.jobs.push(message);
@@ -40,6 +41,20 @@ describe('cutting in a worker', () => {
     ws.model.setState({ components: [{ path: 'a', name: 'a', depth: 0, placement: IDENTITY, mirrored: false, part: 0, children: [], parent: null }], parts: new Map([[0, { geometry, bvh: buildPartBvh(geometry) }]]) });
     [results, worker.jobs, worker.models] = [[], [], []];
     cutter = new SectionCutter(ws, (r) => results.push(r));
+  });
+
+  test('a worker that crashes is replaced and tries the cut once more; the second time it is told, and the next wish is met', () => {
+    const crashes: string[] = [];
+    cutter = new SectionCutter(ws, (r) => results.push(r), () => crashes.push('told'));
+    cut(1);
+    worker.onerror!();
+    expect([worker.models.length, worker.jobs.length, crashes.length]).toEqual([2, 2, 0]);
+    worker.onerror!();
+    expect(crashes).toEqual(['told']);
+    worker.jobs = [];
+    cut(2);
+    worker.answer();
+    expect(offsets()).toEqual([2]);
   });
 
   test('one cut is under way at a time; of what is wished meanwhile only the newest is made', () => {

@@ -1,11 +1,11 @@
 import { planeFrame, type Combination, type PartGeometry, type SectionPlane } from '@bathyscope/core';
 import { MeshBVH } from 'three-mesh-bvh';
-import { cutOf } from '../state/section-store.ts';
 import type { PlaneCut } from '../state/cut-store.ts';
 import { storedPlacement } from '../workspace/placed-points.ts';
 import type { CapBuffers, SectionJob, SectionReply } from '../workers/section-worker.ts';
 import { startSectionWorker } from '../workers/start-section-worker.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { cutOf } from '../workspace/section-now.ts';
 
 /** What cutting needs of a part: the worker gets a copy, and that shall be no larger than it must. */
 const meshOnly = (part: PartGeometry): PartGeometry => ({
@@ -34,15 +34,19 @@ const SMOOTH = 40;
 export class SectionCutter {
   private readonly ws: Workspace;
   private readonly onCut: (result: CutResult) => void;
+  private readonly onCrash: () => void;
   private worker: Worker | null = null;
   private underWay: (Wish & { id: number; outlinesOnly: boolean }) | null = null;
   private next: Wish | null = null;
   private lastId = 0;
   private filling = 0;
+  private crashes = 0;
 
-  constructor(ws: Workspace, onCut: (result: CutResult) => void) {
+  /** @param onCrash told when a cut came to nothing */
+  constructor(ws: Workspace, onCut: (result: CutResult) => void, onCrash: () => void = () => {}) {
     this.ws = ws;
     this.onCut = onCut;
+    this.onCrash = onCrash;
   }
 
   cut(planes: readonly SectionPlane[], combine: Combination, include: Uint8Array): void {
@@ -76,14 +80,28 @@ export class SectionCutter {
       components: components.map(({ part, placement }) => ({ part, placement, stored: storedPlacement(placement, parts.get(part)!.geometry.origin) })),
     });
     worker.onmessage = ({ data }: MessageEvent<SectionReply>) => this.reply(data);
+    worker.onerror = () => this.crashed(worker);
     this.worker = worker;
     return worker;
+  }
+
+  /** A fresh worker tries the same cut once more; then it is left as it was until the next change. */
+  private crashed(worker: Worker): void {
+    worker.terminate();
+    if (this.worker !== worker) return;
+    this.worker = null;
+    const wish = this.underWay;
+    this.underWay = null;
+    if (this.crashes++ === 0 && wish) this.next ??= wish;
+    else this.onCrash();
+    this.start(false);
   }
 
   private reply({ id, planes, filling, whole }: SectionReply): void {
     const done = this.underWay;
     if (done?.id !== id) return this.start(false);
     this.underWay = null;
+    this.crashes = 0;
     if (!done.outlinesOnly) this.filling = filling;
     else this.next ??= done;
     this.onCut({

@@ -1,12 +1,14 @@
 import { combineSections, cuttingPlanes, stateOf } from '@bathyscope/core';
+import { toast } from 'sonner';
 import { Plane, Vector3 } from 'three';
-import { figuresOf, NO_ANSWERS } from '../state/cut-store.ts';
-import { clipOf, sectionNow } from '../state/section-store.ts';
-import { isGhost, isShown } from '../state/visibility-store.ts';
+import { NO_ANSWERS } from '../state/cut-store.ts';
 import { ExactCuts } from './exact-cuts.ts';
 import { SectionCaps } from './section-caps.ts';
 import { SectionCutter, type CutResult } from './section-cutter.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import { figuresOf } from '../workspace/cuts.ts';
+import { clipOf, sectionNow } from '../workspace/section-now.ts';
+import { isGhost, isShown } from '../workspace/shown.ts';
 
 /** What a section is in the scene: what is clipped, the caps, and the figures behind them. */
 export class SectionScene {
@@ -25,7 +27,7 @@ export class SectionScene {
   constructor(ws: Workspace, onCut: (wholeChanged: boolean) => void) {
     this.ws = ws;
     this.caps = new SectionCaps(ws);
-    this.cutter = new SectionCutter(ws, (result) => this.take(result));
+    this.cutter = new SectionCutter(ws, (result) => this.take(result), () => toast.error('The section could not be cut. Move its plane a little and it is tried again.', { id: 'section-crash' }));
     this.exact = new ExactCuts(ws);
     this.onCut = onCut;
   }

@@ -1,12 +1,12 @@
 import type { ModelListItem } from '@bathyscope/contracts';
 import { DEFAULT_STYLE } from '@bathyscope/core';
-import { mainPane } from '../state/camera-store.ts';
-import { loadGeometry } from '../workers/load-geometry.ts';
+import { loadGeometry } from '../workspace/load-geometry.ts';
 import { homeView } from '../workspace/camera-targets.ts';
 import { createWorkspace } from '../workspace/create-workspace.ts';
 import { serverSource } from '../workspace/server-source.ts';
 import type { Profile, Workspace } from '../workspace/workspace.ts';
 import { SceneView } from './scene-view.ts';
+import { mainPane } from '../workspace/panes.ts';
 
 const WIDTH = 480;
 const HEIGHT = 300;

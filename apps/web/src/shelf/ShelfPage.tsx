@@ -8,7 +8,7 @@ import { useStore } from 'zustand';
 import { api, SHELF_PAGE } from '../api/api.ts';
 import { IconButton } from '../ui/IconButton.tsx';
 import { Mark } from '../ui/Mark.tsx';
-import { useProfile } from '../ui/use-profile.ts';
+import { useProfile } from '../panels/use-profile.ts';
 import { CardGrid } from './CardGrid.tsx';
 import { ModelCard } from './ModelCard.tsx';
 import { FailedCard, ProgressCard } from './ProgressCard.tsx';

@@ -3,7 +3,6 @@ import {
   type Arrangement, type Hinge, type Pane, type PaneLayout, type PaneMode, type PaneRect, type UpAxis, type Vec3, type ViewCamera,
 } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
-import type { Workspace } from '../workspace/workspace.ts';
 
 export interface PaneState {
   id: string;
@@ -103,21 +102,4 @@ export const createCameraState = () => createStore<CameraState>()((set, get) => 
 /** Turns every fixed pane to its direction. */
 function refix(panes: PaneState[], upAxis: UpAxis): PaneState[] {
   return panes.map((p) => (p.mode.kind === 'fixed' ? { ...p, camera: { ...p.camera, orientation: pipOrientation(p.mode.pip, FRAMES[upAxis]) } } : p));
-}
-
-export const mainPane = (ws: Workspace): PaneState => ws.camera.getState().panes[0];
-
-export function activePane(ws: Workspace): PaneState {
-  const { panes, active } = ws.camera.getState();
-  return panes[active] ?? panes[0];
-}
-
-export const modelFrame = (ws: Workspace) => FRAMES[ws.camera.getState().upAxis];
-
-/** The pane at a pixel of the canvas, with the pixel in the pane's own coordinates. */
-export function paneAt(ws: Workspace, x: number, y: number): { index: number; x: number; y: number } {
-  const { panes, canvas } = ws.camera.getState();
-  const index = Math.max(0, panes.findIndex(({ rect }) =>
-    x >= rect.x * canvas.width && x < (rect.x + rect.width) * canvas.width && y >= rect.y * canvas.height && y < (rect.y + rect.height) * canvas.height));
-  return { index, x: x - panes[index].rect.x * canvas.width, y: y - panes[index].rect.y * canvas.height };
 }

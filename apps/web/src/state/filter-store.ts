@@ -1,6 +1,4 @@
 import { createStore } from 'zustand/vanilla';
-import type { Workspace } from '../workspace/workspace.ts';
-
 export type PickFilter = 'all' | 'component' | 'body' | 'face' | 'edge' | 'vertex';
 
 interface FilterState {
@@ -10,7 +8,7 @@ interface FilterState {
   wide: 'component' | 'body' | null;
 }
 
-const stateFor = (filter: PickFilter): FilterState => ({
+export const stateFor = (filter: PickFilter): FilterState => ({
   filter,
   kinds: { face: filter === 'all' || filter === 'face' || filter === 'component' || filter === 'body', edge: filter === 'all' || filter === 'edge', vertex: filter === 'all' || filter === 'vertex' },
   wide: filter === 'component' || filter === 'body' ? filter : null,
@@ -18,5 +16,3 @@ const stateFor = (filter: PickFilter): FilterState => ({
 
 /** What a pick takes. */
 export const createFilterState = () => createStore<FilterState>()(() => stateFor('all'));
-
-export const setPickFilter = (ws: Workspace, filter: PickFilter): void => ws.filter.setState(stateFor(filter));

@@ -1,9 +1,7 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import { componentsOf, EMPTY_BOX, listOccurrences, transformBox, uniteBoxes, type Box3, type Occurrence, type PartGeometry } from '@bathyscope/core';
+import { componentsOf, listOccurrences, type Occurrence, type PartGeometry } from '@bathyscope/core';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { createStore } from 'zustand/vanilla';
-import type { Workspace } from '../workspace/workspace.ts';
-
 export type Component = Occurrence & { part: number };
 
 export interface LoadedPart {
@@ -50,25 +48,3 @@ export const createModelState = () => createStore<ModelState>()((set) => ({
   fail: (error) => set({ status: 'failed', error }),
   rename: (name) => set((s) => ({ detail: s.detail && { ...s.detail, name } })),
 }));
-
-/** All components at or below an occurrence. */
-export function componentsBelow(ws: Workspace, path: string): string[] {
-  const { byPath } = ws.model.getState();
-  const occurrence = byPath.get(path);
-  if (!occurrence) return [];
-  return occurrence.part !== undefined ? [path] : occurrence.children.flatMap((path) => componentsBelow(ws, path));
-}
-
-/** The box around components, in model space. */
-export function boxOf(ws: Workspace, paths: Iterable<string>): Box3 {
-  const { byPath, parts } = ws.model.getState();
-  let box = EMPTY_BOX;
-  for (const path of paths) {
-    const component = byPath.get(path);
-    const part = component?.part === undefined ? undefined : parts.get(component.part);
-    if (component && part) box = uniteBoxes(box, transformBox(component.placement, part.geometry.box));
-  }
-  return box;
-}
-
-export const modelBox = (ws: Workspace): Box3 => boxOf(ws, ws.model.getState().components.map((c) => c.path));

@@ -1,5 +1,5 @@
 import { createStore } from 'zustand/vanilla';
-import type { ScenePort } from '../workspace/scene-port.ts';
+import type { ScenePort } from './scene-port.ts';
 
 /** The scene on the page, for commands that ask it something; null while there is none. */
 export const createSceneState = () => createStore<{ scene: ScenePort | null }>()(() => ({ scene: null }));

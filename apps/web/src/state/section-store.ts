@@ -1,7 +1,5 @@
-import { clipPlaneOf, cutPlaneOf, cuttingPlanes, flushWithin, NO_SECTION, type ClipPlane, type CutPlane, type Section, type SectionPlane } from '@bathyscope/core';
+import { NO_SECTION, type Section } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
-import { modelBox } from './model-store.ts';
-import type { Workspace } from '../workspace/workspace.ts';
 
 interface SectionState extends Section {
   /** The plane whose handle is in the scene. */
@@ -17,24 +15,3 @@ interface SectionState extends Section {
 }
 
 export const createSectionState = () => createStore<SectionState>()(() => ({ ...NO_SECTION, active: null, before: null, uncutPanes: [], step: 1, axes: false }));
-
-/** The section alone, as views keep it. */
-export function sectionNow(ws: Workspace): Section {
-  const { planes, on, combine } = ws.section.getState();
-  return { planes, on, combine };
-}
-
-/** What counts as in a plane, mm: for what is drawn, picked and capped alike, so that no face is lost between them. */
-export function flushNow(ws: Workspace): number {
-  const { parts } = ws.model.getState();
-  if (ws.memo.flush?.parts !== parts) ws.memo.flush = { parts, within: flushWithin(modelBox(ws)) };
-  return ws.memo.flush.within;
-}
-
-export const cutOf = (ws: Workspace, plane: SectionPlane): CutPlane => cutPlaneOf(plane, flushNow(ws), ws.camera.getState().upAxis);
-export const clipOf = (ws: Workspace, plane: SectionPlane): ClipPlane => clipPlaneOf(plane, flushNow(ws));
-
-/** What is cut away, for drawing and picking; in one pane, or in any that shows the section. */
-export const clipsNow = (ws: Workspace, pane?: string): ClipPlane[] => (pane !== undefined && isUncut(ws, pane) ? [] : cuttingPlanes(sectionNow(ws)).map((plane) => clipOf(ws, plane)));
-
-export const isUncut = (ws: Workspace, pane: string): boolean => ws.section.getState().uncutPanes.includes(pane);

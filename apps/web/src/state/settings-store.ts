@@ -1,10 +1,9 @@
 import { DEFAULT_LENS, type LengthUnit, type StylePreset } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 import { persist } from 'zustand/middleware';
-import type { PartColumn } from '../panels/parts/part-rows.ts';
 import type { GestureAction } from './gestures.ts';
-import type { Workspace } from '../workspace/workspace.ts';
-
+/** Columns of the parts table beside the name. */
+export type PartColumn = 'quantity' | 'material' | 'mass' | 'size';
 export type Theme = 'chart' | 'abyss';
 export type Task = 'parts' | 'views' | 'style' | 'section';
 /** Where the model turns about when a drag starts. */
@@ -85,5 +84,3 @@ export const createProfileState = () => createStore<Settings>()(
     { name: 'bathyscope-settings' },
   ),
 );
-
-export const changeSettings = (ws: Workspace, values: Partial<Settings>): void => ws.profile.getState().change(values);

@@ -1,11 +1,12 @@
 import { distance, FRAMES, pipOrientation, rotate, viewBack, viewUp, type Vec3 } from '@bathyscope/core';
-import { paneAt } from './camera-store.ts';
 import { changePlane } from '../commands/section-changes.ts';
-import { clipsNow } from './section-store.ts';
-import { setPickFilter } from './filter-store.ts';
-import { changeSettings, PANEL_MAX, PANEL_MIN } from './settings-store.ts';
-import { isShown } from './visibility-store.ts';
+import { PANEL_MAX, PANEL_MIN } from './settings-store.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
+import { paneAt } from '../workspace/panes.ts';
+import { clipsNow } from '../workspace/section-now.ts';
+import { setPickFilter } from '../workspace/pick-filter.ts';
+import { changeSettings } from '../workspace/change-settings.ts';
+import { isShown } from '../workspace/shown.ts';
 
 const ws = testWorkspace();
 

@@ -1,5 +1,5 @@
 import { hiddenLineDrawing, writeSvg, type DrawnSection, type Mat4, type PartGeometry, type Quaternion } from '@bathyscope/core';
-import { writeDxf } from '../pictures/write-dxf.ts';
+import { writeDxf } from './write-dxf.ts';
 
 /* The line drawing of a view, away from the interface's thread: hidden lines of a large assembly take their time. */
 

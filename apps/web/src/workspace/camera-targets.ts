@@ -1,11 +1,11 @@
 import { fitLinked, fitView, FIT_MARGIN, homeOrientationOf, linkedView, mainOfLinked, pointAt, reachOfComponents, type Pane, type PartGeometry, type Mat4, type Support, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { litOfCut } from './cut-picks.ts';
 import { placedPointsOf } from './placed-points.ts';
-import { activePane } from '../state/camera-store.ts';
-import { componentsBelow } from '../state/model-store.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
-import { visiblePaths } from '../state/visibility-store.ts';
 import type { Workspace } from './workspace.ts';
+import { activePane } from './panes.ts';
+import { componentsBelow } from './components.ts';
+import { visiblePaths } from './shown.ts';
 
 function placedParts(ws: Workspace, paths: readonly string[]): { placement: Mat4; geometry: PartGeometry }[] {
   const { byPath, parts } = ws.model.getState();

@@ -1,11 +1,11 @@
 import { cutComponents, cutPlaneOf, IDENTITY, patchDistance, planeFrame, type SectionPlane } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
-import { curvesOf } from '../state/cut-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { measuredThing } from './cut-distance.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
+import { curvesOf } from './cuts.ts';
 
 const ws = testWorkspace();
 

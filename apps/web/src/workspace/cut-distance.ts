@@ -1,9 +1,10 @@
 import { capTriangles, cutChain, cutTriangle, fromPlane, pointsAlong, startOf, transformPoint, type CutBy, type Patch, type PlaneCurve, type Vec3 } from '@bathyscope/core';
-import { bestCut, chordOf, curvesOf, loopsOf, type CutState } from '../state/cut-store.ts';
+import { type CutState } from '../state/cut-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import { cutOfPick } from './cut-picks.ts';
 import { placedPointsOf } from './placed-points.ts';
 import type { Workspace } from './workspace.ts';
+import { bestCut, chordOf, curvesOf, loopsOf } from './cuts.ts';
 
 /** A picked thing for measuring to a cut: in model space, and how far what stands for it is from the exact one at most (mm). */
 export interface MeasuredThing {

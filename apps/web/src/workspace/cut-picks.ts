@@ -1,7 +1,8 @@
 import { dot, fillLoops, fromPlane, nearestOnPolyline, pointsAlong, startOf, toPlane, type ComponentCut, type Vec3 } from '@bathyscope/core';
-import { curvesOf, type PlaneCut } from '../state/cut-store.ts';
+import { type PlaneCut } from '../state/cut-store.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
 import type { Workspace } from './workspace.ts';
+import { curvesOf } from './cuts.ts';
 
 /** The cut that a picked face, outline or corner belongs to. */
 export function cutOfPick(ws: Workspace, item: Picked): { plane: PlaneCut; cut: ComponentCut } | null {

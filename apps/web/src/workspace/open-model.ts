@@ -1,12 +1,12 @@
-import { migrateViewState, readSection, type ViewState } from '@bathyscope/core';
+import { liftPath, migrateViewState, readSection, type ViewState } from '@bathyscope/core';
 import { toast } from 'sonner';
 import { type ModelPreference, type PickSet } from '../state/preference-store.ts';
-import { keepTrails } from '../state/trail-store.ts';
-import { loadGeometry } from '../workers/load-geometry.ts';
+import { loadGeometry } from './load-geometry.ts';
 import { joinTabs, startKeeping, type Kept } from './keeping.ts';
 import { stopPlayers } from './players.ts';
 import { currentState, restoreState } from './view-states.ts';
 import type { Workspace } from './workspace.ts';
+import { keepTrails } from './trail.ts';
 
 /** Loads the model of a workspace's source, brings back its state, and keeps it from then on. @returns what closes it */
 export function openModel(ws: Workspace): () => void {
@@ -58,11 +58,13 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
     upAxis: values?.['upAxis'] === 'y' ? 'y' : 'z',
     home: lastState(values?.['home']),
     homeFramesVisible: values?.['homeFramesVisible'] !== false,
-    names: Object.fromEntries(Object.entries((values?.['names'] ?? {}) as Record<string, unknown>).filter((e): e is [string, string] => typeof e[1] === 'string')),
-    pickSets: Array.isArray(values?.['pickSets']) ? (values['pickSets'] as PickSet[]).filter((set) => typeof set?.id === 'string' && Array.isArray(set.items)) : [],
-    sections: list(values?.['sections']).flatMap((s) => (typeof s['id'] === 'string' && typeof s['name'] === 'string' ? [{ id: s['id'], name: s['name'], section: readSection(s['section']), whole: list(s['whole']).map(String) }] : [])),
+    names: Object.fromEntries(Object.entries((values?.['names'] ?? {}) as Record<string, unknown>).flatMap(([path, name]) => (typeof name === 'string' ? [[liftPath(path), name]] : []))),
+    pickSets: list(values?.['pickSets']).flatMap((set) => (typeof set['id'] === 'string' && Array.isArray(set['items']) ? [liftSet(set as unknown as PickSet)] : [])),
+    sections: list(values?.['sections']).flatMap((s) => (typeof s['id'] === 'string' && typeof s['name'] === 'string' ? [{ id: s['id'], name: s['name'], section: readSection(s['section']), whole: list(s['whole']).map((path) => liftPath(String(path))) }] : [])),
   };
 }
+
+const liftSet = (set: PickSet): PickSet => ({ ...set, items: set.items.map((item) => ({ ...item, component: liftPath(item.component) })) });
 
 const list = (value: unknown): Record<string, unknown>[] => (Array.isArray(value) ? (value as Record<string, unknown>[]) : []);
 

@@ -1,9 +1,9 @@
-import { DEFAULT_STYLE, IDENTITY, migrateViewState, NO_SECTION, STYLE_PRESETS, type SectionPlane } from '@bathyscope/core';
+import { DEFAULT_STYLE, IDENTITY, migrateViewState, NO_SECTION, STYLE_PRESETS, type SectionPlane, VIEW_STATE_VERSION } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
-import { sectionNow } from '../state/section-store.ts';
 import { showModel } from '../testing/test-model.ts';
 import { currentState, recallState, restoreState } from './view-states.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
+import { sectionNow } from './section-now.ts';
 
 const ws = testWorkspace();
 
@@ -69,7 +69,7 @@ test('a main pane with a style of its own keeps it; a state that knows no panes 
   ws.style.getState().set(style, 'main');
   const kept = stored();
   expect(kept.panes?.panes).toHaveLength(1);
-  restoreState(ws, { version: 2 });
+  restoreState(ws, { version: VIEW_STATE_VERSION });
   expect(ws.style.getState().panes).toEqual({});
   restoreState(ws, kept);
   expect(ws.style.getState().panes).toEqual({ main: style });

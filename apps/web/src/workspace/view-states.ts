@@ -1,11 +1,12 @@
 import type { RecallParts } from '@bathyscope/contracts';
-import { boxCentre, DEFAULT_STYLE, NO_REFERENCES, NO_SECTION, withProjection, type CameraPart, type PanePart, type ViewCamera, type ViewState, type ViewStyle } from '@bathyscope/core';
+import { boxCentre, DEFAULT_STYLE, NO_REFERENCES, NO_SECTION, withProjection, type CameraPart, type PanePart, type ViewCamera, type ViewState, type ViewStyle, VIEW_STATE_VERSION } from '@bathyscope/core';
 import { homeView } from './camera-targets.ts';
 import { turnTo } from './turn-view.ts';
-import { mainPane, paneId } from '../state/camera-store.ts';
-import { modelBox } from '../state/model-store.ts';
-import { isUncut, sectionNow } from '../state/section-store.ts';
+import { paneId } from '../state/camera-store.ts';
 import type { Workspace } from './workspace.ts';
+import { mainPane } from './panes.ts';
+import { modelBox } from './components.ts';
+import { isUncut, sectionNow } from './section-now.ts';
 
 const cameraPart = (camera: ViewCamera): CameraPart => ({ ...camera });
 
@@ -17,7 +18,7 @@ export function currentState(ws: Workspace): ViewState {
     return { mode: p.mode, camera: cameraPart(p.camera), ...(style && { style }), ...(isUncut(ws, p.id) && { uncut: true }) };
   });
   return {
-    version: 2,
+    version: VIEW_STATE_VERSION,
     camera: { ...cameraPart(mainPane(ws).camera), pivot },
     ...((parts.length > 1 || parts[0].style || parts[0].uncut) && { panes: { layout, arrangement, panes: parts } }),
     visibility: { ...ws.visibility.getState().states },

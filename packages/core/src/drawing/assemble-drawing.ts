@@ -1,5 +1,5 @@
 import { boxOfCurves, type DrawnCurve, type Drawing, type LineKind, type Point2 } from './drawing.ts';
-import type { Stretch } from './hidden-lines.ts';
+import type { Stretch } from './view-chain.ts';
 
 /*
  * From stretches of chains to the curves of a drawing: what lies on a line that is drawn already is left out, straight

@@ -4,7 +4,7 @@ import type { CutBy } from '../section/cut-by-planes.ts';
 import type { Hatch } from '../section/hatch-patterns.ts';
 import { pointsAlong, type PlaneCurve } from '../section/plane-curves.ts';
 import type { Point2 } from './drawing.ts';
-import type { ViewChain } from './hidden-lines.ts';
+import type { ViewChain } from './view-chain.ts';
 
 /** What one plane cuts of one component, for the drawing. */
 export interface DrawnCap {

@@ -8,6 +8,8 @@ import { cutChain } from '../section/cut-by-planes.ts';
 import { capChains, capTriangles, viewCut, type DrawnSection } from './drawn-section.ts';
 import { meshEdges, type MeshEdges } from './mesh-edges.ts';
 import { TriangleGrid } from './triangle-grid.ts';
+import type { ViewChain } from './view-chain.ts';
+import type { Stretch } from './view-chain.ts';
 
 export interface DrawnComponent {
   placement: Mat4;
@@ -22,21 +24,6 @@ export interface HiddenLineOptions {
   section?: DrawnSection;
   /** Called with 0…1. */
   onProgress?: (share: number) => void;
-}
-
-/** A chain of points on an edge or outline, in view coordinates: right, up, towards the eye. */
-export interface ViewChain {
-  points: Vec3[];
-  kind: 'visible' | 'smooth' | 'hatch';
-  /** Set for circles and arcs that are seen face on. */
-  circle?: { centre: Vec3; radius: number };
-}
-
-/** A stretch of a chain with one visibility; points in the drawing's plane. */
-export interface Stretch {
-  points: (readonly [number, number])[];
-  kind: LineKind;
-  circle?: { centre: readonly [number, number]; radius: number };
 }
 
 /**

@@ -1,5 +1,5 @@
-import type { Accuracy, CurveKind, EdgeFacts, FaceFacts, PartGeometry, SurfaceKind } from '../geometry/part-geometry.ts';
-import type { Hole } from '../holes/recognise-holes.ts';
+import type { CurveKind, EdgeFacts, FaceFacts, PartGeometry, SurfaceKind } from '../geometry/part-geometry.ts';
+import type { Hole } from '../holes/hole.ts';
 import { boxSize } from '../math/box3.ts';
 import { placedBox } from '../geometry/placed-box.ts';
 import { isMirrored, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
@@ -7,6 +7,7 @@ import { normalize, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { Material } from '../model/structure.ts';
 import type { PickKind } from '../picking/pick-scene.ts';
 import type { QuantityKind } from '../units/format-quantity.ts';
+import type { Accuracy } from '../geometry/accuracy.ts';
 
 export type FactValue =
   | { kind: QuantityKind; value: number; prefix?: string }

@@ -1,12 +1,10 @@
 import type { Box3 } from '../math/box3.ts';
 import type { Vec3 } from '../math/vec3.ts';
-import type { Hole } from '../holes/recognise-holes.ts';
+import type { Hole } from '../holes/hole.ts';
+import type { Accuracy } from './accuracy.ts';
 
 export type SurfaceKind = 'plane' | 'cylinder' | 'cone' | 'sphere' | 'torus' | 'freeform' | 'extrusion' | 'revolution' | 'offset';
 export type CurveKind = 'line' | 'circle' | 'ellipse' | 'hyperbola' | 'parabola' | 'freeform';
-
-/** How good a figure is: read from the boundary representation, or recognised in a free-form shape within `deviation` mm. */
-export type Accuracy = { kind: 'exact' } | { kind: 'recognised'; deviation: number };
 
 /** What is known of one face, in the part's own frame; lengths mm, angles rad, area mm². */
 export interface FaceFacts {

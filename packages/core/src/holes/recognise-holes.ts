@@ -1,20 +1,7 @@
-import type { Accuracy, EdgeFacts, EdgeLines, FaceFacts, FaceMesh } from '../geometry/part-geometry.ts';
+import type { EdgeFacts, EdgeLines, FaceFacts, FaceMesh } from '../geometry/part-geometry.ts';
 import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
 import { addScaled, cross, dot, frameOf, length, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
-
-/** One cylindrical hole: all adjoining coaxial concave faces of equal radius that together go round. Part's own frame, mm. */
-export interface Hole {
-  faces: number[];
-  diameter: number;
-  /** Between the two outermost points of its wall along the axis. */
-  depth: number;
-  /** Middle of an end; for a blind hole the open end. */
-  start: Vec3;
-  /** Unit; from `start` into the hole. */
-  axis: Vec3;
-  ends: 'through' | 'blind' | 'closed';
-  accuracy: Accuracy;
-}
+import type { Hole } from './hole.ts';
 
 export interface HoleInput {
   origin: Vec3;

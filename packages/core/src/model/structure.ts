@@ -37,7 +37,7 @@ export interface ModelStructure {
   parts: PartDefinition[];
 }
 
-/** Path of occurrence ids with ordinals, such as `Valve/Body group/Hex bolt~3`: how a component is known. */
+/** Path of occurrence ids with ordinals from the root, such as `./Body group/Hex bolt~3`: how a component is known. The root's own name is not in it, for that is the file's. */
 export type ComponentPath = string;
 
 /** One row of the structure, with everything resolved from the root down. */
@@ -55,6 +55,12 @@ export interface Occurrence {
   colour?: Vec3;
   children: ComponentPath[];
 }
+
+/** The path of the root. */
+export const ROOT = '.';
+
+/** A path as it was written before version 3 of view states, when it began with the name of the root. What is a path of today already stays. */
+export const liftPath = (path: ComponentPath): ComponentPath => path.replace(/^[^/]*/, ROOT);
 
 const escapeName = (name: string): string => name.replace(/%/g, '%25').replace(/\//g, '%2F').replace(/~/g, '%7E');
 
@@ -87,7 +93,7 @@ export function listOccurrences(structure: ModelStructure): Occurrence[] {
       visit(child, occurrence, childId, node.colour ?? inherited);
     }
   };
-  visit(structure.root, null, escapeName(structure.root.name), undefined);
+  visit(structure.root, null, ROOT, undefined);
   return list;
 }
 

@@ -5,7 +5,7 @@ import type { Vec3 } from '../math/vec3.ts';
 import { readReferenceGeometry, type ReferenceGeometry } from '../references/reference-geometry.ts';
 import { readSection, type Section } from '../section/section-plane.ts';
 import { readStyle, type ViewStyle } from '../style/view-style.ts';
-import type { ComponentPath } from '../model/structure.ts';
+import { liftPath, type ComponentPath } from '../model/structure.ts';
 import type { ComponentState } from '../visibility/component-states.ts';
 
 export interface CameraPart {
@@ -38,8 +38,11 @@ export interface PanesPart {
 }
 
 /** Everything that can be recalled about how a model is seen; every part is optional, so that a recall can take some only. */
+/** Of the documents that are written now. */
+export const VIEW_STATE_VERSION = 3;
+
 export interface ViewState {
-  version: 2;
+  version: typeof VIEW_STATE_VERSION;
   camera?: CameraPart;
   panes?: PanesPart;
   /** Only components that differ from plain visible. */
@@ -63,12 +66,13 @@ const isVec = (v: unknown, n: number): v is number[] => Array.isArray(v) && v.le
 export function migrateViewState(document: unknown): ViewState {
   if (typeof document !== 'object' || document === null) throw new ViewStateError('A view state must be an object.');
   const source = document as Record<string, unknown>;
-  // Version 1 knew no perspective: its cameras lack a lens, which `readCamera` fills in.
-  if (source['version'] !== 1 && source['version'] !== 2) throw new ViewStateError(`This view was written by another version of the program (${String(source['version'])}).`);
-  const state: ViewState = { version: 2 };
+  // Version 1 knew no perspective: its cameras lack a lens, which `readCamera` fills in. Up to version 2 paths began with the root's name.
+  const { version } = source;
+  if (version !== 1 && version !== 2 && version !== VIEW_STATE_VERSION) throw new ViewStateError(`This view was written by another version of the program (${String(version)}).`);
+  const state: ViewState = { version: VIEW_STATE_VERSION };
   if (source['camera'] !== undefined) state.camera = readCamera(source['camera']);
   if (source['panes'] !== undefined) state.panes = readPanes(source['panes']);
-  if (source['visibility'] !== undefined) state.visibility = readVisibility(source['visibility']);
+  if (source['visibility'] !== undefined) state.visibility = readVisibility(source['visibility'], version === VIEW_STATE_VERSION ? (path) => path : liftPath);
   if (source['style'] !== undefined) state.style = readStyle(source['style']);
   if (source['reference'] !== undefined) state.reference = readReferenceGeometry(source['reference']);
   if (source['section'] !== undefined) state.section = readSection(source['section']);
@@ -115,12 +119,12 @@ function readMode(mode: unknown): PaneMode {
   return { kind: 'free' };
 }
 
-function readVisibility(visibility: unknown): Record<ComponentPath, ComponentState> {
+function readVisibility(visibility: unknown, lift: (path: ComponentPath) => ComponentPath): Record<ComponentPath, ComponentState> {
   if (typeof visibility !== 'object' || visibility === null) throw new ViewStateError('The visibility of this view is incomplete.');
   const states: Record<ComponentPath, ComponentState> = {};
   for (const [path, raw] of Object.entries(visibility as Record<string, unknown>)) {
     const s = (raw ?? {}) as Record<string, unknown>;
-    states[path] = {
+    states[lift(path)] = {
       visible: s['visible'] !== false,
       ghosted: s['ghosted'] === true,
       keptWhole: s['keptWhole'] === true,

@@ -7,10 +7,10 @@ import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { stopTurning } from '../../workspace/turn-view.ts';
 import { ORBIT_GAIN } from '../../scene/navigator.ts';
-import { activePane, modelFrame } from '../../state/camera-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { activePane, modelFrame } from '../../workspace/panes.ts';
 
 const SIZE = 136;
 const MIDDLE = SIZE / 2;

@@ -10,9 +10,9 @@ import { findCommands } from '../../commands/registry.ts';
 import { showSavedView } from '../../commands/saved-views.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import type { Command } from '../../commands/command.ts';
-import { changeSettings } from '../../state/settings-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 type Entry = { kind: 'command'; command: Command } | { kind: 'component'; path: string; name: string } | { kind: 'view'; view: SavedView };
 

@@ -3,10 +3,10 @@ import { X } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent as ReactPointer } from 'react';
 import { useStore } from 'zustand';
 import { stopTurning } from '../../workspace/turn-view.ts';
-import { activePane } from '../../state/camera-store.ts';
-import { changeSettings } from '../../state/settings-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { activePane } from '../../workspace/panes.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 /** Full deflection: half a pane height, a factor of e, or a third of a turn; per second. */
 const SLIDE = 0.5;

@@ -1,11 +1,12 @@
 import type { ComponentType } from 'react';
 import { useStore } from 'zustand';
-import { changeSettings, PANEL_MAX, PANEL_MIN, type Task } from '../../state/settings-store.ts';
+import { PANEL_MAX, PANEL_MIN, type Task } from '../../state/settings-store.ts';
 import { PartsPanel } from '../parts/PartsPanel.tsx';
 import { SectionPanel } from '../section/SectionPanel.tsx';
 import { StylePanel } from '../style/StylePanel.tsx';
 import { ViewsPanel } from '../views/ViewsPanel.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 const STEP = 16;
 

@@ -1,9 +1,9 @@
 import { useEffect, useRef } from 'react';
 import { useStore } from 'zustand';
-import { closePickList, walkPickList } from '../../state/pick-list-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { closePickList, walkPickList } from '../../workspace/pick-list.ts';
 
 const nameOf = (ws: Workspace, item: Picked): { what: string; where: string } => {
   const { byPath, parts } = ws.model.getState();

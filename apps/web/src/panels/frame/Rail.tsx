@@ -1,7 +1,8 @@
 import { ListTree, Palette, ScanEye, Slice, type LucideIcon } from 'lucide-react';
 import { useStore } from 'zustand';
-import { changeSettings, type Task } from '../../state/settings-store.ts';
+import { type Task } from '../../state/settings-store.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [{ id: 'parts', name: 'Parts', icon: ListTree }, { id: 'views', name: 'Views', icon: ScanEye }, { id: 'style', name: 'Style', icon: Palette }, { id: 'section', name: 'Section', icon: Slice }];
 

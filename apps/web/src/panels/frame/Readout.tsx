@@ -4,14 +4,14 @@ import { combineMass, describeCut, describePick, patchDistance, piecesIn, format
 import { Check, Copy, X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { componentsBelow } from '../../state/model-store.ts';
 import { measuredThing } from '../../workspace/cut-distance.ts';
 import { cutOfPick } from '../../workspace/cut-picks.ts';
-import { bestCut, chordOf, curvesOf } from '../../state/cut-store.ts';
 import { isOfCut, KIND_NAMES, type Picked } from '../../state/selection-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { componentsBelow } from '../../workspace/components.ts';
+import { bestCut, chordOf, curvesOf } from '../../workspace/cuts.ts';
 
 /** The card that always says what is picked, and its figures. */
 export function Readout() {

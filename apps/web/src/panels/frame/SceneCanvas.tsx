@@ -11,11 +11,12 @@ import { Navigator } from '../../scene/navigator.ts';
 import { PointerControls, type PointerReports } from '../../scene/pointer-controls.ts';
 import { makeOwnThumbnail } from '../../scene/thumbnails.ts';
 import { SceneView } from '../../scene/scene-view.ts';
-import { activePane, paneAt } from '../../state/camera-store.ts';
-import { closePickList, walkPickList } from '../../state/pick-list-store.ts';
+import { watchContext } from '../../scene/watch-context.ts';
 import { samePick, type Picked } from '../../state/selection-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { activePane, paneAt } from '../../workspace/panes.ts';
+import { closePickList, walkPickList } from '../../workspace/pick-list.ts';
 
 /** The cursor tells what a click would pick. */
 const CURSORS: Record<Picked['kind'], string> = { component: 'default', body: 'default', face: 'pointer', edge: 'crosshair', vertex: 'cell', cap: 'pointer', outline: 'crosshair', corner: 'cell' };
@@ -34,10 +35,15 @@ export function SceneCanvas() {
     });
     const controls = new PointerControls(ws, canvas, navigator, reportsOf(ws, canvas, view, navigator));
     ws.scene.setState({ scene: { view, navigator } });
+    const unwatch = watchContext(canvas, () => toast.warning('The graphics card has dropped the picture. It is drawn again as soon as the card answers.', { id: 'context', duration: Infinity }), () => {
+      toast.dismiss('context');
+      view.invalidate();
+    });
     void makeOwnThumbnail(ws, view);
     // For tests and benchmarks: the same things the interface uses, nothing more.
     (window as { bathyscope?: unknown }).bathyscope = { view, cameraStore: ws.camera, selectionStore: ws.selection, modelStore: ws.model, visibilityStore: ws.visibility, styleStore: ws.style, referenceStore: ws.reference, sectionStore: ws.section, cutStore: ws.cut };
     return () => {
+      unwatch();
       controls.dispose();
       ws.scene.setState({ scene: null });
       view.dispose();

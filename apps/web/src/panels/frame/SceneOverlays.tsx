@@ -6,8 +6,8 @@ import { setPaneDirection } from '../../commands/pane-commands.ts';
 import { commandById, COMMANDS } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { type PaneState } from '../../state/camera-store.ts';
-import { changeSettings } from '../../state/settings-store.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 /** What floats over the scene: captions and borders of the panes, the box being drawn, the mode in force, pinned commands. */
 export function SceneOverlays() {

@@ -5,13 +5,13 @@ import { toast } from 'sonner';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
-import { changeSettings } from '../../state/settings-store.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { CommandField } from './CommandField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 /** Mark, model, command field, unit, undo, theme, help. */
 export function TopLine() {

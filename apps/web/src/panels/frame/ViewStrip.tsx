@@ -8,13 +8,13 @@ import { saveView, showSavedView } from '../../commands/saved-views.ts';
 import { recordStyle } from '../../commands/style-commands.ts';
 import { gestureMapOf, presetOf } from '../../scene/active-gestures.ts';
 import { hintOf, PRESETS } from '../../state/gestures.ts';
-import { modelFrame } from '../../state/camera-store.ts';
 import { KIND_NAMES } from '../../state/selection-store.ts';
-import { changeSettings } from '../../state/settings-store.ts';
-import { allPresets } from '../../state/style-store.ts';
 import { trailOf } from '../../state/trail-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { modelFrame } from '../../workspace/panes.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
+import { allPresets } from '../../workspace/styles.ts';
 
 /** The view pad, ways back to the model, the saved views, and what the mouse does now: always in sight. */
 export function ViewStrip() {

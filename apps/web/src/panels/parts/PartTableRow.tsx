@@ -3,12 +3,12 @@ import { Bolt, ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-reac
 import { useMemo, useState, type MouseEvent } from 'react';
 import { useStore } from 'zustand';
 import { partColourOf } from './part-colour.ts';
-import { allBelow, COLUMN_WIDTHS, toggleVisible } from './PartsTable.tsx';
-import type { PartColumn, PartRow } from './part-rows.ts';
+import { allBelow, COLUMN_WIDTHS, rowId, toggleVisible } from './parts-table.ts';
+import type { PartColumn } from '../../state/settings-store.ts';
+import type { PartRow } from './part-rows.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
-
-export const rowId = (key: string): string => `row:${key}`;
+import { perform } from '../../workspace/perform.ts';
 
 interface RowProps {
   row: PartRow;
@@ -97,7 +97,8 @@ function Rename({ row, close }: { row: PartRow; close: () => void }) {
     const { names } = ws.preference.getState();
     const { [row.paths[0]]: _, ...others } = names;
     const own = row.occurrence.instanceName ?? row.occurrence.name;
-    ws.preference.setState({ names: text.trim() && text.trim() !== own ? { ...others, [row.paths[0]]: text.trim() } : others });
+    const name = text.trim() || own;
+    if (name !== row.name) perform(ws, `name of “${row.name}”`, ws.preference, { names: name === own ? others : { ...others, [row.paths[0]]: name } });
     close();
   };
   return (

@@ -1,14 +1,15 @@
 import { ListTree, Search, Table2, TriangleAlert, X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { setPickFilter, type PickFilter } from '../../state/filter-store.ts';
-import { changeSettings } from '../../state/settings-store.ts';
+import { type PickFilter } from '../../state/filter-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { PartsTable } from './PartsTable.tsx';
 import { PickSets } from './PickSets.tsx';
 import { partRows, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { setPickFilter } from '../../workspace/pick-filter.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 const FILTERS: [PickFilter, string][] = [['all', 'Pick all'], ['component', 'Components'], ['body', 'Bodies'], ['face', 'Faces'], ['edge', 'Edges'], ['vertex', 'Vertices']];
 

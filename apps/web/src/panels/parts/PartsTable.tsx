@@ -2,20 +2,15 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, Columns3 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
-import { setVisible } from '../../commands/visibility-commands.ts';
-import { visibilityOf } from '@bathyscope/core';
-import { componentsBelow } from '../../state/model-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
-import { changeSettings } from '../../state/settings-store.ts';
-import { PartTableRow, rowId } from './PartTableRow.tsx';
-import type { PartColumn, PartRow, RowOptions } from './part-rows.ts';
-import type { Workspace } from '../../workspace/workspace.ts';
+import { COLUMN_NAMES, COLUMN_WIDTHS, rowId, toggleVisible } from './parts-table.ts';
+import { PartTableRow } from './PartTableRow.tsx';
+import type { PartColumn } from '../../state/settings-store.ts';
+import type { PartRow, RowOptions } from './part-rows.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 const ROW_HEIGHT = 28;
-export const COLUMN_NAMES: Record<PartColumn, string> = { quantity: 'Qty', material: 'Material', mass: 'Mass', size: 'Size' };
-export const COLUMN_WIDTHS: Record<PartColumn, number> = { quantity: 36, material: 84, mass: 66, size: 62 };
-
 interface TableProps {
   rows: PartRow[];
   flat: boolean;
@@ -25,14 +20,6 @@ interface TableProps {
 }
 
 const itemOf = (path: string): Picked => ({ kind: 'component', component: path, index: 0 });
-export const allBelow = (ws: Workspace, row: PartRow): string[] => row.paths.flatMap((path) => componentsBelow(ws, path));
-
-export function toggleVisible(ws: Workspace, row: PartRow): void {
-  const shown = visibilityOf(ws.visibility.getState().states, allBelow(ws, row));
-  const inverse = setVisible(ws, row.paths, shown === 'none');
-  if (inverse) ws.history.getState().record(inverse);
-}
-
 /** A virtualised treegrid (WAI-ARIA pattern): arrows move, Shift extends, Ctrl adds, Enter picks, Space hides and shows. */
 export function PartsTable({ rows, flat, sort, onSort, changeFolded }: TableProps) {
   const ws = useWorkspace();

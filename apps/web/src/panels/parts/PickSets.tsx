@@ -3,6 +3,7 @@ import { useStore } from 'zustand';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { perform } from '../../workspace/perform.ts';
 
 /** Picked sets that were named and kept; a click picks them again. */
 export function PickSets() {
@@ -14,8 +15,8 @@ export function PickSets() {
       {sets.map((set) => (
         <li key={set.id} className="flex items-center gap-1">
           <button type="button" className="rounded px-1 text-[12.5px] text-magenta hover:bg-hover" onClick={() => ws.selection.getState().pick(set.items)}>Pick {set.items.length}</button>
-          <EditableName name={set.name} label="Name of the set" className="min-w-0 flex-1" onRename={(name) => ws.preference.setState({ pickSets: sets.map((s) => (s.id === set.id ? { ...s, name } : s)) })} />
-          <IconButton icon={Trash2} label={`Forget ${set.name}`} className="size-6 text-soft" onClick={() => ws.preference.setState({ pickSets: sets.filter((s) => s.id !== set.id) })} />
+          <EditableName name={set.name} label="Name of the set" className="min-w-0 flex-1" onRename={(name) => perform(ws, `name of “${name}”`, ws.preference, { pickSets: sets.map((s) => (s.id === set.id ? { ...s, name } : s)) })} />
+          <IconButton icon={Trash2} label={`Forget ${set.name}`} className="size-6 text-soft" onClick={() => perform(ws, `forget “${set.name}”`, ws.preference, { pickSets: sets.filter((s) => s.id !== set.id) })} />
         </li>
       ))}
     </ul>

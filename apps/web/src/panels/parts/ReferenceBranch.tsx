@@ -6,11 +6,11 @@ import { turnToOrientation } from '../../commands/direction-commands.ts';
 import { envelopeVerdict, fixedName, recordReferences, toggleReference } from '../../commands/reference-commands.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
-import { modelFrame } from '../../state/camera-store.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { modelFrame } from '../../workspace/panes.ts';
 
 /** Reference geometry, each switchable alone or all at once; one's own planes and axes with their names. */
 export function ReferenceBranch() {

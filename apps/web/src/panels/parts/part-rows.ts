@@ -1,8 +1,7 @@
 import { boxDiagonal, transformBox, type Occurrence } from '@bathyscope/core';
+import type { PartColumn } from '../../state/settings-store.ts';
 import type { LoadedPart } from '../../state/model-store.ts';
 import type { ModelDetail } from '@bathyscope/contracts';
-
-export type PartColumn = 'quantity' | 'material' | 'mass' | 'size';
 
 /** One row of the parts table: an occurrence in the tree, or a part with all its components in the flat list. */
 export interface PartRow {

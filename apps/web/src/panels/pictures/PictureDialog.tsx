@@ -7,14 +7,14 @@ import { useStore } from 'zustand';
 import { copyPicture } from '../../commands/picture-commands.ts';
 import { download, fileName, printPicture } from '../../pictures/hand-out.ts';
 import { exactSize, makePicture, type PictureOptions } from '../../pictures/make-picture.ts';
-import { LARGEST_PICTURE } from '../../scene/picture.ts';
-import { activePane } from '../../state/camera-store.ts';
-import { allPresets } from '../../state/style-store.ts';
+import { LARGEST_PICTURE } from '../../state/scene-port.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { DrawingForm } from './DrawingForm.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { activePane } from '../../workspace/panes.ts';
+import { allPresets } from '../../workspace/styles.ts';
 
 /** Hands the view on: as a picture of any size, or as a line drawing at true scale. */
 export function PictureDialog() {

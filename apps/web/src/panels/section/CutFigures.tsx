@@ -3,11 +3,12 @@ import { memo, useState } from 'react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
-import { figuresOf, type BestCut, type PlaneCut } from '../../state/cut-store.ts';
+import { type BestCut, type PlaneCut } from '../../state/cut-store.ts';
 import { ASKED_ALONE } from '../../scene/exact-cuts.ts';
 import { cssColour } from '../parts/part-colour.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { figuresOf } from '../../workspace/cuts.ts';
 
 /** The figures of what each plane cuts, of all of it or of one component. */
 export const CutFigures = memo(function CutFigures() {

@@ -6,13 +6,14 @@ import { recordSection } from '../../commands/section-changes.ts';
 import { changeTable } from '../../commands/visibility-commands.ts';
 import { wholePaths } from '../../commands/whole-commands.ts';
 import { type KeptSection } from '../../state/preference-store.ts';
-import { sectionNow } from '../../state/section-store.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { sectionNow } from '../../workspace/section-now.ts';
+import { perform } from '../../workspace/perform.ts';
 
-const change = (ws: Workspace, sections: KeptSection[]): void => ws.preference.setState({ sections });
+const change = (ws: Workspace, name: string, sections: KeptSection[]): void => perform(ws, name, ws.preference, { sections });
 
 /** The section as it was kept, with what it leaves whole: one step back each. */
 function recall(ws: Workspace, { name, section, whole }: KeptSection): void {
@@ -31,17 +32,14 @@ export const KeptSections = memo(function KeptSections() {
   return (
     <section aria-label="Kept sections" className="mt-3">
       <h3 className="flex text-[12px] font-semibold tracking-wider text-soft uppercase"><span className="flex-1">Kept sections</span>
-        {count > 0 && <button type="button" className="font-normal tracking-normal normal-case text-blue hover:underline" onClick={() => change(ws, [...sections, { id: crypto.randomUUID(), name: `Section ${sections.length + 1}`, section: sectionNow(ws), whole: wholePaths(ws) }])}>Keep this one</button>}
+        {count > 0 && <button type="button" className="font-normal tracking-normal normal-case text-blue hover:underline" onClick={() => change(ws, `keep section ${sections.length + 1}`, [...sections, { id: crypto.randomUUID(), name: `Section ${sections.length + 1}`, section: sectionNow(ws), whole: wholePaths(ws) }])}>Keep this one</button>}
       </h3>
       {sections.map((s) => (
         <div key={s.id} className="flex items-center gap-1 border-b border-line text-[13px]">
           <IconButton icon={Bookmark} label={`Cut as in ${s.name}`} className="size-6 text-soft" onClick={() => recall(ws, s)} />
-          <EditableName name={s.name} label="Name of the section" className="min-w-0 flex-1" onRename={(name) => change(ws, sections.map((o) => (o.id === s.id ? { ...o, name } : o)))} />
+          <EditableName name={s.name} label="Name of the section" className="min-w-0 flex-1" onRename={(name) => change(ws, `name of “${s.name}”`, sections.map((o) => (o.id === s.id ? { ...o, name } : o)))} />
           <span className="text-[12.5px] text-soft">{s.section.planes.length === 1 ? '1 plane' : `${s.section.planes.length} planes`}</span>
-          <IconButton icon={Trash2} label={`Forget ${s.name}`} className="size-6 text-soft" onClick={() => {
-            change(ws, sections.filter((o) => o.id !== s.id));
-            ws.history.getState().record({ name: `forget ${s.name}`, undo: () => change(ws, sections), redo: () => change(ws, sections.filter((o) => o.id !== s.id)) });
-          }} />
+          <IconButton icon={Trash2} label={`Forget ${s.name}`} className="size-6 text-soft" onClick={() => change(ws, `forget “${s.name}”`, sections.filter((o) => o.id !== s.id))} />
         </div>
       ))}
     </section>

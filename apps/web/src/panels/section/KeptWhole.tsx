@@ -5,12 +5,9 @@ import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { keepWhole, wholePaths, wholeSuggestions } from '../../commands/whole-commands.ts';
-import { type Inverse } from '../../state/history-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
-import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
-
-const record = (ws: Workspace, inverse: Inverse | void) => inverse && ws.history.getState().record(inverse);
+import { record } from '../../workspace/perform.ts';
 
 /** What sections do not cut, by part. Moving a plane changes nothing of it. */
 export const KeptWhole = memo(function KeptWhole() {

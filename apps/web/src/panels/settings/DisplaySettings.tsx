@@ -1,7 +1,7 @@
 import { useStore } from 'zustand';
-import { changeSettings } from '../../state/settings-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 export function DisplaySettings() {
   const ws = useWorkspace();

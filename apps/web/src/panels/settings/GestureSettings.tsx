@@ -2,8 +2,8 @@ import { useState, type PointerEvent as ReactPointer } from 'react';
 import { useStore } from 'zustand';
 import { gestureMapOf, presetOf } from '../../scene/active-gestures.ts';
 import { ACTION_NAMES, ACTIONS_OF, actionFor, gestureName, GESTURES, LEFT, MIDDLE, PRESETS, RIGHT, type GestureAction, type GestureMap } from '../../state/gestures.ts';
-import { changeSettings } from '../../state/settings-store.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 

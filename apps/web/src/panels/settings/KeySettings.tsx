@@ -4,8 +4,8 @@ import type { Command } from '../../commands/command.ts';
 import { GROUPS } from '../../commands/command.ts';
 import { keysOf, pressName, shownKey } from '../../commands/keys.ts';
 import { COMMANDS } from '../../commands/registry.ts';
-import { changeSettings } from '../../state/settings-store.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 /** What the browser keeps for itself, whatever a page does. */
 const BROWSER_KEYS = ['Ctrl+T', 'Ctrl+N', 'Ctrl+W', 'Ctrl+Shift+T', 'Ctrl+Shift+N', 'Ctrl+Shift+W', 'F11', 'F12', 'Tab', 'Shift+Tab', 'Alt+F4'];

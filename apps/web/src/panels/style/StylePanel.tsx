@@ -4,11 +4,12 @@ import { useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { changeStyle, recordStyle, setPaneStyle, styleComponents } from '../../commands/style-commands.ts';
 import { belowAll } from '../../commands/visibility-commands.ts';
-import { changeSettings } from '../../state/settings-store.ts';
-import { allPresets } from '../../state/style-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
+import { allPresets } from '../../workspace/styles.ts';
+import { record } from '../../workspace/perform.ts';
 
 /** Presets by purpose, and beneath them each choice on its own. */
 export function StylePanel() {
@@ -23,7 +24,7 @@ export function StylePanel() {
       <h2 className="font-semibold">Style</h2>
       {paneCount > 1 && (
         <label className="mt-1 flex items-center gap-2 text-[13px]">
-          <input type="checkbox" className="accent-(--blue)" checked={panes[pane.id] !== undefined} onChange={(e) => setPaneStyle(ws, e.target.checked)} /> For the pane under the cursor only
+          <input type="checkbox" className="accent-(--blue)" checked={panes[pane.id] !== undefined} onChange={(e) => record(ws, setPaneStyle(ws, e.target.checked))} /> For the pane under the cursor only
         </label>
       )}
       <Presets style={style} />

@@ -8,9 +8,9 @@ import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { copyLink, moveView, overwriteView, removeView, renameView, saveView, setRecall, setSlot, showSavedView } from '../../commands/saved-views.ts';
-import { changeSettings } from '../../state/settings-store.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
 
 /** The saved views of the model: recall, rename, reorder by drag, overwrite, delete, slots, links; and their tour. */
 export function SavedViews() {

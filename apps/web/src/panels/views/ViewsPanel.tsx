@@ -7,11 +7,13 @@ import { setArrangement, setLayout } from '../../commands/pane-commands.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { setUpAxis, switchProjection } from '../../commands/view-commands.ts';
-import { activePane, modelFrame } from '../../state/camera-store.ts';
-import { changeSettings, type PivotPolicy } from '../../state/settings-store.ts';
+import { type PivotPolicy } from '../../state/settings-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { SavedViews } from './SavedViews.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { activePane, modelFrame } from '../../workspace/panes.ts';
+import { changeSettings } from '../../workspace/change-settings.ts';
+import { perform } from '../../workspace/perform.ts';
 
 /** Views: saved ones first, then directions, projection, home, pivot and panes. */
 export function ViewsPanel() {
@@ -119,10 +121,10 @@ function Home() {
       <div className="grid grid-cols-2 gap-1">
         <CommandButton id="set-home">Set to this view</CommandButton>
         <button type="button" disabled={!home} className="rounded border border-line bg-paper px-2 py-0.5 text-left text-[13px] hover:bg-hover disabled:text-soft"
-          onClick={() => ws.preference.setState({ home: null, homeFramesVisible: true })}>Isometric again</button>
+          onClick={() => perform(ws, 'isometric Home', ws.preference, { home: null, homeFramesVisible: true })}>Isometric again</button>
       </div>
       <label className="flex items-center gap-2 text-[13px]">
-        <input type="checkbox" className="accent-(--blue)" checked={homeFramesVisible} onChange={(e) => ws.preference.setState({ homeFramesVisible: e.target.checked })} /> Frame what is visible on going home
+        <input type="checkbox" className="accent-(--blue)" checked={homeFramesVisible} onChange={(e) => perform(ws, 'what Home frames', ws.preference, { homeFramesVisible: e.target.checked })} /> Frame what is visible on going home
       </label>
       <Choice label="Up axis" value={upAxis} options={[['z', 'Z up'], ['y', 'Y up']]} onChange={(upAxis) => setUpAxis(ws, upAxis)} />
     </>

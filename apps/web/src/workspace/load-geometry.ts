@@ -2,9 +2,9 @@ import type { ModelDetail } from '@bathyscope/contracts';
 import { bvhGeometry } from '@bathyscope/core';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { LoadedPart } from '../state/model-store.ts';
-import type { ModelSource } from '../workspace/source.ts';
-import type { GeometryReply } from './geometry-worker.ts';
-import { startGeometryWorker } from './start-geometry-worker.ts';
+import type { ModelSource } from './source.ts';
+import type { GeometryReply } from '../workers/geometry-worker.ts';
+import { startGeometryWorker } from '../workers/start-geometry-worker.ts';
 
 const WORKERS = 2;
 /** How often a geometry is asked for before it is said that it cannot be had, and ms between. */

@@ -1,5 +1,5 @@
 import type { Box3, Pane, ScreenComponent, Vec3, ViewCamera, ViewStyle } from '@bathyscope/core';
-import type { Picked } from '../state/selection-store.ts';
+import type { Picked } from './selection-store.ts';
 
 export interface PictureRequest {
   camera: ViewCamera;
@@ -33,3 +33,6 @@ export interface ScenePort {
   };
   navigator: { centre(point: Vec3): ViewCamera };
 }
+
+/** Largest side of a picture, px. */
+export const LARGEST_PICTURE = 8192;

@@ -1,6 +1,6 @@
 import { api } from '../api/api.ts';
-import { type Settings } from './settings-store.ts';
-import type { Profile } from '../workspace/workspace.ts';
+import { type Settings } from '../state/settings-store.ts';
+import type { Profile } from './workspace.ts';
 
 /** ms without a change after which settings are kept. */
 const KEEP_AFTER = 600;

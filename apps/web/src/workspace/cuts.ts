@@ -1,0 +1,54 @@
+import { curvesOfChain, curvesOfLoop, type ComponentCut, type PlaneCurve, type Point2, HATCHES, hatchPatterns, transformBox } from '@bathyscope/core';
+import type { Workspace } from './workspace.ts';
+import { type PlaneCut, type BestCut } from '../state/cut-store.ts';
+
+export const chordOf = (ws: Workspace, component: number): number => {
+  const { components, parts } = ws.model.getState();
+  return parts.get(components[component].part)?.geometry.chordTolerance ?? 0;
+};
+
+export function bestCut(ws: Workspace, planeId: string, cut: ComponentCut): BestCut {
+  const answer = ws.cut.getState().exact.get(planeId)?.get(cut.component);
+  if (answer && 'loops' in answer) return { properties: answer.properties, exact: true, within: answer.tolerance };
+  return { properties: cut.properties, exact: false, within: chordOf(ws, cut.component), ...(answer && { note: answer.failed }) };
+}
+
+/** The best known figures of all cuts of a plane. */
+export const figuresOf = (ws: Workspace, { plane, cuts }: PlaneCut) => cuts.map((cut) => ({ cut, best: bestCut(ws, plane.id, cut) }));
+
+function curvesInMesh(ws: Workspace, cut: ComponentCut) {
+  let found = ws.memo.meshCurves.get(cut);
+  const tolerance = chordOf(ws, cut.component);
+  if (!found) ws.memo.meshCurves.set(cut, (found = { loops: cut.loops.map((l) => curvesOfLoop(l, tolerance)), open: cut.open.map((c) => curvesOfChain(c, tolerance)) }));
+  return found;
+}
+
+/** The loops of a component's cut as curves: the kernel's, else those seen in the mesh. */
+export function loopsOf(ws: Workspace, planeId: string, cut: ComponentCut): PlaneCurve[][] {
+  const answer = ws.cut.getState().exact.get(planeId)?.get(cut.component);
+  return answer && 'loops' in answer ? answer.loops : curvesInMesh(ws, cut).loops;
+}
+
+/** The outlines that do not close, as curves. */
+export const openOf = (ws: Workspace, cut: ComponentCut): PlaneCurve[][] => curvesInMesh(ws, cut).open;
+
+/** All curves of a component's cut in one list: what the number of a picked outline or corner counts. */
+export const curvesOf = (ws: Workspace, planeId: string, cut: ComponentCut): PlaneCurve[] => [...loopsOf(ws, planeId, cut), ...openOf(ws, cut)].flat();
+
+/** minX, minY, maxX, maxY of a cut in its plane. */
+export function boxOfCut(ws: Workspace, cut: ComponentCut): readonly [number, number, number, number] {
+  let box = ws.memo.cutBoxes.get(cut);
+  if (!box) {
+    const points = [...cut.loops, ...cut.open].flat();
+    box = points.reduce<[number, number, number, number]>(([a, b, c, d], [x, y]: Point2) => [Math.min(a, x), Math.min(b, y), Math.max(c, x), Math.max(d, y)], [Infinity, Infinity, -Infinity, -Infinity]);
+    ws.memo.cutBoxes.set(cut, box);
+  }
+  return box;
+}
+
+/** How a part's cuts are hatched in this model. */
+export function hatchOf(ws: Workspace, part: number): (typeof HATCHES)[number] {
+  const { components, parts } = ws.model.getState();
+  if (ws.memo.hatches?.of !== components) ws.memo.hatches = { of: components, byPart: hatchPatterns(components.map((c) => ({ part: c.part, box: transformBox(c.placement, parts.get(c.part)!.geometry.box) }))) };
+  return HATCHES[ws.memo.hatches.byPart.get(part) ?? 0];
+}

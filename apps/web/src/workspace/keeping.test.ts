@@ -1,0 +1,47 @@
+import { testWorkspace } from '../testing/test-workspace.ts';
+import { startKeeping, type Kept } from './keeping.ts';
+
+beforeEach(() => jest.useFakeTimers());
+afterEach(() => jest.useRealTimers());
+
+const nothing = { addEventListener: () => {}, removeEventListener: () => {} };
+(globalThis as { window?: unknown }).window ??= nothing;
+
+test('changes are gathered; a save that fails is said, tried again until it succeeds, and then told to the other tabs', async () => {
+  const ws = testWorkspace();
+  const told: Kept[] = [];
+  let [saves, works] = [0, false];
+  const keeping = startKeeping(ws, {
+    state: async () => {
+      saves++;
+      if (!works) throw new Error('away');
+    },
+    preferences: async () => {},
+  }, { tell: (kept) => told.push(kept), close: () => {} });
+  const unsaved = () => ws.keeping.getState().unsaved;
+
+  for (let i = 0; i < 5; i++) keeping.stateChanged();
+  await jest.advanceTimersByTimeAsync(1000);
+  expect([saves, unsaved(), told]).toEqual([1, true, []]);
+  await jest.advanceTimersByTimeAsync(10_000);
+  expect(saves).toBeGreaterThan(1);
+  expect(unsaved()).toBe(true);
+  works = true;
+  await jest.advanceTimersByTimeAsync(30_000);
+  expect([unsaved(), told]).toEqual([false, ['state']]);
+  const before = saves;
+  await jest.advanceTimersByTimeAsync(60_000);
+  expect(saves).toBe(before);
+});
+
+test('what changes while a save is under way is saved after it', async () => {
+  const ws = testWorkspace();
+  const done: (() => void)[] = [];
+  const keeping = startKeeping(ws, { state: () => new Promise((resolve) => done.push(resolve)), preferences: async () => {} }, { tell: () => {}, close: () => {} });
+  keeping.stateChanged();
+  await jest.advanceTimersByTimeAsync(1000);
+  keeping.stateChanged();
+  done[0]();
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(done).toHaveLength(2);
+});
