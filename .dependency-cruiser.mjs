@@ -5,10 +5,19 @@ const TESTS = '\\.test\\.tsx?$|/testing/';
 
 export default {
   forbidden: [
-    { name: 'no-circular', severity: 'error', comment: 'Types too: what needs each other belongs into one file, or the shared part into a third.', from: {}, to: { circular: true } },
+    {
+      name: 'no-circular',
+      severity: 'error',
+      comment: 'Types too: what needs each other belongs into one file, or the shared part into a third.',
+      from: {},
+      to: { circular: true },
+    },
     ...FLOORS.slice(0, -1).map((floor, i) => ({
-      name: `floor-${floor[0]}`, severity: 'error', comment: 'A lower floor of the page imports from a higher one.',
-      from: { path: web(floor), pathNot: TESTS }, to: { path: web(FLOORS.slice(i + 1).flat()) },
+      name: `floor-${floor[0]}`,
+      severity: 'error',
+      comment: 'A lower floor of the page imports from a higher one.',
+      from: { path: web(floor), pathNot: TESTS },
+      to: { path: web(FLOORS.slice(i + 1).flat()) },
     })),
   ],
   options: {

@@ -8,7 +8,10 @@ export default ts.config(
   ...ts.configs.recommended,
   {
     rules: {
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_' },
+      ],
       'max-lines': ['error', { max: 400, skipBlankLines: true, skipComments: true }],
     },
   },
@@ -22,13 +25,19 @@ export default ts.config(
     files: ['apps/*/src/**/*.{ts,tsx}', 'packages/*/src/**/*.ts'],
     ignores: ['**/*.test.ts', '**/testing/**'],
     languageOptions: { parserOptions: { projectService: true } },
-    rules: { '@typescript-eslint/no-floating-promises': 'error', '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }] },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
+    },
   },
   // Layers: what each folder may import (docs/ARCHITECTURE.md).
   {
     files: ['packages/core/src/**/*.ts'],
     ignores: ['**/*.test.ts'],
-    rules: { 'no-restricted-imports': ['error', { patterns: ['@bathyscope/*', 'react', 'react/*', '@nestjs/*', 'node:*'] }], 'no-restricted-globals': ['error', 'document', 'window', 'fetch'] },
+    rules: {
+      'no-restricted-imports': ['error', { patterns: ['@bathyscope/*', 'react', 'react/*', '@nestjs/*', 'node:*'] }],
+      'no-restricted-globals': ['error', 'document', 'window', 'fetch'],
+    },
   },
   {
     files: ['apps/web/src/**/*.{ts,tsx}'],
@@ -43,13 +52,38 @@ export default ts.config(
     files: ['apps/web/src/**/*.{ts,tsx}'],
     ignores: ['**/*.test.ts', 'apps/web/src/testing/**', 'apps/web/src/workers/*-worker.ts'],
     rules: {
-      'no-restricted-syntax': ['error',
-        { selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration[kind="let"]', message: 'State in a module is shared by all workspaces: put it into the workspace.' },
-        { selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > CallExpression CallExpression[callee.name="createStore"]', message: 'A store in a module is shared by all workspaces: export a function that makes it.' },
-        { selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > NewExpression[callee.name=/^(Map|Set|WeakMap|WeakSet)$/][arguments.length=0]', message: 'A cache in a module is shared by all workspaces: put it into the workspace’s memo.' },
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration[kind="let"]',
+          message: 'State in a module is shared by all workspaces: put it into the workspace.',
+        },
+        {
+          selector:
+            ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > CallExpression CallExpression[callee.name="createStore"]',
+          message: 'A store in a module is shared by all workspaces: export a function that makes it.',
+        },
+        {
+          selector:
+            ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > NewExpression[callee.name=/^(Map|Set|WeakMap|WeakSet)$/][arguments.length=0]',
+          message: 'A cache in a module is shared by all workspaces: put it into the workspace’s memo.',
+        },
       ],
     },
   },
-  { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', performance: 'readonly', Buffer: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly' } } },
+  {
+    files: ['**/*.mjs'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        URL: 'readonly',
+        performance: 'readonly',
+        Buffer: 'readonly',
+        setTimeout: 'readonly',
+        clearTimeout: 'readonly',
+      },
+    },
+  },
   { files: ['apps/web/public/*.js'], languageOptions: { globals: { localStorage: 'readonly', document: 'readonly' } } },
 );

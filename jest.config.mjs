@@ -1,8 +1,15 @@
 /** Jest compiles with SWC to CommonJS, one project a package; packages are read from their sources. */
-const swc = ['@swc/jest', {
-  jsc: { parser: { syntax: 'typescript', tsx: true, decorators: true }, transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false, react: { runtime: 'automatic' } }, target: 'es2022' },
-  module: { type: 'commonjs' },
-}];
+const swc = [
+  '@swc/jest',
+  {
+    jsc: {
+      parser: { syntax: 'typescript', tsx: true, decorators: true },
+      transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false, react: { runtime: 'automatic' } },
+      target: 'es2022',
+    },
+    module: { type: 'commonjs' },
+  },
+];
 
 const project = (name, folder, more = {}) => ({
   displayName: name,
@@ -11,7 +18,9 @@ const project = (name, folder, more = {}) => ({
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   modulePathIgnorePatterns: ['/dist/', '/\\.data/'],
   transform: { '\\.[cm]?[jt]sx?$': swc },
-  transformIgnorePatterns: ['/node_modules/(?!(three|three-mesh-bvh|earcut|@bitbybit-dev|fast-check|pure-rand|lucide-react|sonner|manifold-3d|lru-cache)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(three|three-mesh-bvh|earcut|@bitbybit-dev|fast-check|pure-rand|lucide-react|sonner|manifold-3d|lru-cache)/)',
+  ],
   testEnvironment: 'node',
   testEnvironmentOptions: { customExportConditions: ['@bathyscope/source', 'node', 'node-addons'] },
   ...more,
@@ -25,7 +34,9 @@ export default {
     project('contracts', 'packages/contracts'),
     project('kernel', 'packages/kernel'),
     // Jest's transforms do not reach into threads: those run as built (bin/test builds first).
-    project('server', 'apps/server', { moduleNameMapper: { '^\\./worker-url\\.ts$': '<rootDir>/apps/server/src/testing/built-worker-url.ts' } }),
+    project('server', 'apps/server', {
+      moduleNameMapper: { '^\\./worker-url\\.ts$': '<rootDir>/apps/server/src/testing/built-worker-url.ts' },
+    }),
     // Not among the unit tests: whole instances of the application, whose processes are killed.
     project('reliability', 'reliability'),
     project('web', 'apps/web', {

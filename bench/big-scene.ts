@@ -30,14 +30,19 @@ export async function benchBigScene(): Promise<void> {
 
 /** Runs in the page. Script time only: the drawing itself is software here and says nothing. */
 function measure(): Measured {
-  interface Box { min: number[]; max: number[] }
-  const { view, cameraStore, modelStore } = (window as unknown as {
-    bathyscope: {
-      view: { draw(): void; drawn: { calls: number }; picking: { pick(x: number, y: number): unknown } };
-      cameraStore: { getState(): { panes: { camera: { target: number[] } }[]; setCamera(c: unknown, pane: number): void } };
-      modelStore: { getState(): { components: { part: number; placement: number[] }[]; parts: Map<number, { geometry: { box: Box } }> } };
-    };
-  }).bathyscope;
+  interface Box {
+    min: number[];
+    max: number[];
+  }
+  const { view, cameraStore, modelStore } = (
+    window as unknown as {
+      bathyscope: {
+        view: { draw(): void; drawn: { calls: number }; picking: { pick(x: number, y: number): unknown } };
+        cameraStore: { getState(): { panes: { camera: { target: number[] } }[]; setCamera(c: unknown, pane: number): void } };
+        modelStore: { getState(): { components: { part: number; placement: number[] }[]; parts: Map<number, { geometry: { box: Box } }> } };
+      };
+    }
+  ).bathyscope;
   const median = (runs: number, work: (i: number) => void) => {
     const times = Array.from({ length: runs }, (_, i) => {
       const start = performance.now();
@@ -48,19 +53,29 @@ function measure(): Measured {
   };
   const { components, parts } = modelStore.getState();
   let sum = 0;
-  const pass = () => components.forEach((c) => {
-    const { box } = parts.get(c.part)!.geometry;
-    for (let k = 0; k < 8; k++) for (let r = 0; r < 3; r++) sum += c.placement[r] * (k & 1 ? box.min[0] : box.max[0]) + c.placement[12 + r];
-  });
+  const pass = () =>
+    components.forEach((c) => {
+      const { box } = parts.get(c.part)!.geometry;
+      for (let k = 0; k < 8; k++)
+        for (let r = 0; r < 3; r++) sum += c.placement[r] * (k & 1 ? box.min[0] : box.max[0]) + c.placement[12 + r];
+    });
   const [camera] = cameraStore.getState().panes.map((p) => p.camera);
   const result = {
     plain: Math.max(1e-3, median(20, pass)),
     frame: median(9, () => view.draw()),
-    pick: median(9, (n) => { for (let i = 0; i < 20; i++) view.picking.pick(200 + 29 * i + n, 150 + 15 * i); }) / 20,
+    pick:
+      median(9, (n) => {
+        for (let i = 0; i < 20; i++) view.picking.pick(200 + 29 * i + n, 150 + 15 * i);
+      }) / 20,
     // Eight rays around the cursor besides the one under it, each against all boxes.
-    scan: median(9, () => { for (let ray = 0; ray < 9; ray++) pass(); }),
+    scan: median(9, () => {
+      for (let ray = 0; ray < 9; ray++) pass();
+    }),
     // A step is far below the clock's resolution.
-    orbit: median(9, () => { for (let i = 0; i < 200; i++) cameraStore.getState().setCamera({ ...camera, target: camera.target.map((x) => x + i * 1e-4) }, 0); }) / 200,
+    orbit:
+      median(9, () => {
+        for (let i = 0; i < 200; i++) cameraStore.getState().setCamera({ ...camera, target: camera.target.map((x) => x + i * 1e-4) }, 0);
+      }) / 200,
     calls: view.drawn.calls,
   };
   cameraStore.getState().setCamera(camera, 0);

@@ -6,7 +6,10 @@ import { serveModel } from './serve-model.ts';
 /** tsx marks functions by a helper that the page lacks. */
 const HELPER = 'globalThis.__name = (f) => f';
 
-export const LAUNCH = { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-quic', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'] };
+export const LAUNCH = {
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-quic', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'],
+};
 
 /** Opens the assembly of 5,000 components in the application as built, and closes everything after. @returns the parts it is made of */
 export async function withBigModel(work: (page: Page) => Promise<void>): Promise<PartGeometry[]> {
@@ -16,9 +19,15 @@ export async function withBigModel(work: (page: Page) => Promise<void>): Promise
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.addInitScript(HELPER);
-    await page.addInitScript(() => localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { smoothEdges: false, task: 'views' }, version: 0 })));
+    await page.addInitScript(() =>
+      localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { smoothEdges: false, task: 'views' }, version: 0 })),
+    );
     await page.goto(address);
-    await page.waitForFunction(() => ((window as unknown as { bathyscope?: { view: { frames: number } } }).bathyscope?.view.frames ?? 0) > 0, null, { timeout: 60_000 });
+    await page.waitForFunction(
+      () => ((window as unknown as { bathyscope?: { view: { frames: number } } }).bathyscope?.view.frames ?? 0) > 0,
+      null,
+      { timeout: 60_000 },
+    );
     await work(page);
   } finally {
     await browser.close();

@@ -13,7 +13,10 @@ const RUNS = 3;
 
 function publicFile(name: string): string {
   const folder = path.join(path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')), 'test', 'testfiles');
-  return fs.readdirSync(folder).map((sub) => path.join(folder, sub, name)).find((p) => fs.existsSync(p))!;
+  return fs
+    .readdirSync(folder)
+    .map((sub) => path.join(folder, sub, name))
+    .find((p) => fs.existsSync(p))!;
 }
 
 /** Read, transfer and mesh with the kernel alone, at the same fineness, with nothing taken out. */
@@ -43,8 +46,16 @@ export async function benchReadStep(): Promise<void> {
     };
     bare(kernel, bytes);
     ours();
-    report(`${name}: read, mesh and describe`, medianTime(RUNS, ours) / medianTime(RUNS, () => bare(kernel, bytes)), '×', 'bare kernel read + mesh');
-    const stored = geometries.reduce((sum, g) => sum + brotliCompressSync(encodeGeometry(g.geometry), { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } }).byteLength, 0);
+    report(
+      `${name}: read, mesh and describe`,
+      medianTime(RUNS, ours) / medianTime(RUNS, () => bare(kernel, bytes)),
+      '×',
+      'bare kernel read + mesh',
+    );
+    const stored = geometries.reduce(
+      (sum, g) => sum + brotliCompressSync(encodeGeometry(g.geometry), { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } }).byteLength,
+      0,
+    );
     const triangles = geometries.reduce((sum, g) => sum + g.geometry.mesh.indices.length / 3, 0);
     report(`${name}: stored geometry`, stored / triangles, 'bytes/triangle', '36 bytes/triangle as bare positions');
   }

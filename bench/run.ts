@@ -4,7 +4,13 @@ import { benchSections } from './sections.ts';
 import { benchServing } from './serving.ts';
 import { benchShowing } from './showing.ts';
 
-const BENCHES: Record<string, () => Promise<void>> = { 'read-step': benchReadStep, 'big-scene': benchBigScene, showing: benchShowing, sections: benchSections, serving: benchServing };
+const BENCHES: Record<string, () => Promise<void>> = {
+  'read-step': benchReadStep,
+  'big-scene': benchBigScene,
+  showing: benchShowing,
+  sections: benchSections,
+  serving: benchServing,
+};
 
 const wanted = process.argv.slice(2);
 for (const [name, bench] of Object.entries(BENCHES)) {

@@ -1,4 +1,14 @@
-import { buildPartBvh, cutComponents, fillLoops, IDENTITY, normalize, straighten, type CutInput, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import {
+  buildPartBvh,
+  cutComponents,
+  fillLoops,
+  IDENTITY,
+  normalize,
+  straighten,
+  type CutInput,
+  type PartGeometry,
+  type Vec3,
+} from '@bathyscope/core';
 import { turnedPart } from '../packages/core/src/testing/round-parts.ts';
 import { withBigModel } from './browser.ts';
 import { medianTime, report } from './report.ts';
@@ -15,11 +25,14 @@ export async function benchSections(): Promise<void> {
 
 /** A ring with ripples in its tube, as a mesh of 2 · n² triangles. */
 function rippled(n: number): PartGeometry {
-  return turnedPart(Array.from({ length: n }, (_, i): [number, number] => {
-    const a = (2 * Math.PI * i) / n;
-    const r = 20 + 0.4 * Math.sin(9 * a);
-    return [60 + r * Math.cos(a), r * Math.sin(a)];
-  }), n);
+  return turnedPart(
+    Array.from({ length: n }, (_, i): [number, number] => {
+      const a = (2 * Math.PI * i) / n;
+      const r = 20 + 0.4 * Math.sin(9 * a);
+      return [60 + r * Math.cos(a), r * Math.sin(a)];
+    }),
+    n,
+  );
 }
 
 function largeMesh(): void {
@@ -32,14 +45,27 @@ function largeMesh(): void {
     const cut = () => cutComponents([input], step());
     const loops = cut().flatMap((c) => c.loops);
     return {
-      triangles: geometry.mesh.indices.length / 3, points: loops.reduce((sum, l) => sum + l.length, 0),
-      cut: medianTime(9, () => void cut()), fill: medianTime(5, () => void fillLoops(loops.map(straighten))), sweep: medianTime(5, () => void sweep(geometry, normal, step().constant)),
+      triangles: geometry.mesh.indices.length / 3,
+      points: loops.reduce((sum, l) => sum + l.length, 0),
+      cut: medianTime(9, () => void cut()),
+      fill: medianTime(5, () => void fillLoops(loops.map(straighten))),
+      sweep: medianTime(5, () => void sweep(geometry, normal, step().constant)),
     };
   });
   const [first, , last] = measured;
-  report(`a mesh of ${last.triangles} triangles: cut into loops`, last.cut / last.sweep, '× a bare sweep over all triangles', `loops of ${last.points} points, figures included`);
+  report(
+    `a mesh of ${last.triangles} triangles: cut into loops`,
+    last.cut / last.sweep,
+    '× a bare sweep over all triangles',
+    `loops of ${last.points} points, figures included`,
+  );
   report('the same: triangles of the cap', last.fill / last.cut, '× the cut', 'in the worker; left out while dragging is faster');
-  report(`growth of the cut from ${first.triangles} to ${last.triangles} triangles`, Math.log(last.cut / first.cut) / Math.log(last.triangles / first.triangles), '(exponent)', '0.5 is the length of the outline');
+  report(
+    `growth of the cut from ${first.triangles} to ${last.triangles} triangles`,
+    Math.log(last.cut / first.cut) / Math.log(last.triangles / first.triangles),
+    '(exponent)',
+    '0.5 is the length of the outline',
+  );
 }
 
 /** The least that a cut without a tree has to do: which triangles does the plane cross? */
@@ -58,8 +84,20 @@ function sweep({ mesh: { positions, indices } }: PartGeometry, n: Vec3, constant
 
 /** Runs in the page. */
 async function measure(): Promise<{ frame: number; step: number; cut: number }> {
-  interface Store<T> { getState(): T; setState(values: Partial<T>): void; subscribe(f: () => void): () => void }
-  const { view, sectionStore, cutStore } = (window as unknown as { bathyscope: { view: { draw(): void; picking: { shownBox(): { min: number[]; max: number[] } } }; sectionStore: Store<{ planes: object[] }>; cutStore: Store<{ made: { cuts: object[] }[] }> } }).bathyscope;
+  interface Store<T> {
+    getState(): T;
+    setState(values: Partial<T>): void;
+    subscribe(f: () => void): () => void;
+  }
+  const { view, sectionStore, cutStore } = (
+    window as unknown as {
+      bathyscope: {
+        view: { draw(): void; picking: { shownBox(): { min: number[]; max: number[] } } };
+        sectionStore: Store<{ planes: object[] }>;
+        cutStore: Store<{ made: { cuts: object[] }[] }>;
+      };
+    }
+  ).bathyscope;
   const gl = document.querySelector<HTMLCanvasElement>('[data-testid=scene]')!.getContext('webgl2')!;
   const finish = () => {
     view.draw();
@@ -72,7 +110,15 @@ async function measure(): Promise<{ frame: number; step: number; cut: number }> 
     return performance.now() - start;
   };
   const { min, max } = view.picking.shownBox();
-  const plane = (offset: number) => ({ id: 'p', name: 'P', origin: min.map((x, k) => (x + max[k]) / 2), normal: [0.6, 0, 0.8], offset, flipped: false, on: true });
+  const plane = (offset: number) => ({
+    id: 'p',
+    name: 'P',
+    origin: min.map((x, k) => (x + max[k]) / 2),
+    normal: [0.6, 0, 0.8],
+    offset,
+    flipped: false,
+    on: true,
+  });
   const steps: number[] = [];
   for (let i = 0; i < 9; i++) {
     const start = performance.now();

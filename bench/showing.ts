@@ -25,20 +25,38 @@ export async function benchShowing(): Promise<void> {
 function drawingGrowth(parts: PartGeometry[]): void {
   const orientation = pipOrientation([1, 1, 1], FRAMES.z);
   const measured = [25, 50, 100, 200].map((count) => {
-    const components = Array.from({ length: count }, (_, i) => ({ geometry: parts[i % parts.length], placement: [...IDENTITY.slice(0, 12), (i % 10) * 30, (Math.floor(i / 10) % 10) * 30, Math.floor(i / 100) * 30, 1] }));
+    const components = Array.from({ length: count }, (_, i) => ({
+      geometry: parts[i % parts.length],
+      placement: [...IDENTITY.slice(0, 12), (i % 10) * 30, (Math.floor(i / 10) % 10) * 30, Math.floor(i / 100) * 30, 1],
+    }));
     const edges = components.reduce((n, c) => n + c.geometry.edges.length, 0);
     return { edges, time: medianTime(3, () => void hiddenLineDrawing(components, orientation, { hidden: true, smooth: false })) };
   });
   const [first, last] = [measured[0], measured[measured.length - 1]];
-  report(`vector drawing: growth from ${first.edges} to ${last.edges} edges`, Math.log(last.time / first.time) / Math.log(last.edges / first.edges), '(exponent)', '1 is linear');
+  report(
+    `vector drawing: growth from ${first.edges} to ${last.edges} edges`,
+    Math.log(last.time / first.time) / Math.log(last.edges / first.edges),
+    '(exponent)',
+    '1 is linear',
+  );
 }
 
 /** Runs in the page. */
 function measure(): Measured {
-  interface Store<T> { getState(): T; setState(values: Partial<T>): void }
-  const { view, visibilityStore, styleStore, modelStore } = (window as unknown as {
-    bathyscope: { view: { draw(): void }; visibilityStore: Store<{ states: Record<string, unknown> }>; styleStore: Store<{ style: Record<string, unknown> }>; modelStore: Store<{ components: { path: string }[] }> };
-  }).bathyscope;
+  interface Store<T> {
+    getState(): T;
+    setState(values: Partial<T>): void;
+  }
+  const { view, visibilityStore, styleStore, modelStore } = (
+    window as unknown as {
+      bathyscope: {
+        view: { draw(): void };
+        visibilityStore: Store<{ states: Record<string, unknown> }>;
+        styleStore: Store<{ style: Record<string, unknown> }>;
+        modelStore: Store<{ components: { path: string }[] }>;
+      };
+    }
+  ).bathyscope;
   const gl = document.querySelector<HTMLCanvasElement>('[data-testid=scene]')!.getContext('webgl2')!;
   const finished = (work: () => void) => {
     const start = performance.now();
@@ -47,9 +65,14 @@ function measure(): Measured {
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
     return performance.now() - start;
   };
-  const median = (runs: number, work: (i: number) => void) => Array.from({ length: runs }, (_, i) => finished(() => work(i))).sort((a, b) => a - b)[runs >> 1];
-  const thousand = modelStore.getState().components.slice(0, 1000).map((c) => c.path);
-  const table = (state: object) => Object.fromEntries(thousand.map((p) => [p, { visible: true, ghosted: false, keptWhole: false, ...state }]));
+  const median = (runs: number, work: (i: number) => void) =>
+    Array.from({ length: runs }, (_, i) => finished(() => work(i))).sort((a, b) => a - b)[runs >> 1];
+  const thousand = modelStore
+    .getState()
+    .components.slice(0, 1000)
+    .map((c) => c.path);
+  const table = (state: object) =>
+    Object.fromEntries(thousand.map((p) => [p, { visible: true, ghosted: false, keptWhole: false, ...state }]));
   const result: Measured = {
     frame: median(7, () => {}),
     hide: median(6, (i) => visibilityStore.setState({ states: i % 2 ? {} : table({ visible: false }) })),

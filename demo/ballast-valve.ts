@@ -10,7 +10,10 @@ import type { DemoAssembly, DemoPart } from './step-writer.ts';
 const BOLT_CIRCLE = 33;
 const BOLT_ANGLES = [45, 135, 225, 315];
 
-const onCircle = (degrees: number, radius: number): [number, number] => [radius * Math.cos((degrees * Math.PI) / 180), radius * Math.sin((degrees * Math.PI) / 180)];
+const onCircle = (degrees: number, radius: number): [number, number] => [
+  radius * Math.cos((degrees * Math.PI) / 180),
+  radius * Math.sin((degrees * Math.PI) / 180),
+];
 
 const boltHoles = (m: Modeller, from: number, length: number, radius: number): Shape[] =>
   BOLT_ANGLES.map((a) => {
@@ -19,17 +22,54 @@ const boltHoles = (m: Modeller, from: number, length: number, radius: number): S
   });
 
 function valveBody(m: Modeller): DemoPart {
-  const barrel = m.turned('x', [[-44, 0], [-44, 41], [-43, 42], [-31, 42], [-30, 41], [-30, 26, 5], [30, 26, 5], [30, 41], [31, 42], [43, 42], [44, 41], [44, 0]]);
+  const barrel = m.turned('x', [
+    [-44, 0],
+    [-44, 41],
+    [-43, 42],
+    [-31, 42],
+    [-30, 41],
+    [-30, 26, 5],
+    [30, 26, 5],
+    [30, 41],
+    [31, 42],
+    [43, 42],
+    [44, 41],
+    [44, 0],
+  ]);
   const neck = (x: number, up: 1 | -1) => m.fuse(m.cylinder([x, 0, 0], [0, 0, up], 12, 52), m.cylinder([x, 0, 46 * up], [0, 0, up], 21, 8));
   const outside = m.fuse(barrel, neck(-12, -1), neck(12, 1), m.cylinder([0, 0, 0], [0, -1, 0], 10, 30));
-  const rounded = m.dress(outside, 'fillet', 2, ([x, y, z], length) =>
-    [-12, 12].some((neckX) => Math.abs(Math.hypot(x - neckX, y) - 12) < 0.1 && z * neckX > 0) && Math.abs(z) < 40 && length > 20);
-  const bore = m.turned('x', [[-45, 0], [-45, 16.5], [-34, 16.5], [-34, 13.025], [-17, 13.025], [-17, 17, 1], [-7, 17, 1], [-7, 13.025], [7, 13.025], [7, 17, 1], [17, 17, 1], [17, 13.025], [34, 13.025], [34, 16.5], [45, 16.5], [45, 0]]);
+  const rounded = m.dress(
+    outside,
+    'fillet',
+    2,
+    ([x, y, z], length) =>
+      [-12, 12].some((neckX) => Math.abs(Math.hypot(x - neckX, y) - 12) < 0.1 && z * neckX > 0) && Math.abs(z) < 40 && length > 20,
+  );
+  const bore = m.turned('x', [
+    [-45, 0],
+    [-45, 16.5],
+    [-34, 16.5],
+    [-34, 13.025],
+    [-17, 13.025],
+    [-17, 17, 1],
+    [-7, 17, 1],
+    [-7, 13.025],
+    [7, 13.025],
+    [7, 17, 1],
+    [17, 17, 1],
+    [17, 13.025],
+    [34, 13.025],
+    [34, 16.5],
+    [45, 16.5],
+    [45, 0],
+  ]);
   const flow = [m.cylinder([-12, 0, -55], 'z', 8, 55), m.cylinder([12, 0, 0], 'z', 8, 55)];
-  const neckHoles = [-1, 1].flatMap((side) => [45, 135, 225, 315].map((a) => {
-    const [x, y] = onCircle(a, 16.5);
-    return m.cylinder([12 * side + x, y, side > 0 ? 45 : -55], 'z', 1.65, 10);
-  }));
+  const neckHoles = [-1, 1].flatMap((side) =>
+    [45, 135, 225, 315].map((a) => {
+      const [x, y] = onCircle(a, 16.5);
+      return m.cylinder([12 * side + x, y, side > 0 ? 45 : -55], 'z', 1.65, 10);
+    }),
+  );
   const drain = m.cylinder([0, -31, 0], 'y', 5, 9);
   return {
     name: 'Valve body',
@@ -40,31 +80,96 @@ function valveBody(m: Modeller): DemoPart {
   };
 }
 
-const ring = (m: Modeller, inner: number, outer: number, width: number): Shape => m.turned('x', [[0, inner], [0, outer], [width, outer], [width, inner]]);
+const ring = (m: Modeller, inner: number, outer: number, width: number): Shape =>
+  m.turned('x', [
+    [0, inner],
+    [0, outer],
+    [width, outer],
+    [width, inner],
+  ]);
 
 function spool(m: Modeller): DemoPart {
   const turned = m.turned('x', [
-    [-50, 0], [-50, 7], [-49, 8], [-31, 8, 1], [-31, 12.6], [-30.6, 13], [-19.4, 13], [-19, 12.6], [-19, 8, 1],
-    [-6, 8, 1], [-6, 12.725], [-5.6, 13.125], [5.6, 13.125], [6, 12.725], [6, 8, 1], [19, 8, 1], [19, 12.6], [19.4, 13], [30.6, 13], [31, 12.6], [31, 8, 1],
-    [80, 8], [80, 5], [104, 5, 0.8], [104, 0],
+    [-50, 0],
+    [-50, 7],
+    [-49, 8],
+    [-31, 8, 1],
+    [-31, 12.6],
+    [-30.6, 13],
+    [-19.4, 13],
+    [-19, 12.6],
+    [-19, 8, 1],
+    [-6, 8, 1],
+    [-6, 12.725],
+    [-5.6, 13.125],
+    [5.6, 13.125],
+    [6, 12.725],
+    [6, 8, 1],
+    [19, 8, 1],
+    [19, 12.6],
+    [19.4, 13],
+    [30.6, 13],
+    [31, 12.6],
+    [31, 8, 1],
+    [80, 8],
+    [80, 5],
+    [104, 5, 0.8],
+    [104, 0],
   ]);
   return { name: 'Spool', shape: m.cut(turned, m.box([52, -2.5, 5], [68, 2.5, 9])), colour: [176, 84, 48], material: MATERIALS.duplex };
 }
 
 function bonnet(m: Modeller): DemoPart {
   const turned = m.turned('x', [
-    [45, 8.1], [45, 41], [46, 42], [56, 42], [57, 41], [57, 18, 4], [77, 18], [78, 17], [78, 8.1], [75, 8.1], [75, 11], [72, 11], [72, 8.1],
+    [45, 8.1],
+    [45, 41],
+    [46, 42],
+    [56, 42],
+    [57, 41],
+    [57, 18, 4],
+    [77, 18],
+    [78, 17],
+    [78, 8.1],
+    [75, 8.1],
+    [75, 11],
+    [72, 11],
+    [72, 8.1],
   ]);
-  return { name: 'Bonnet', shape: m.cut(turned, ...boltHoles(m, 44, 14, 4.2), m.box([44, -2.55, 0], [71, 2.55, 10.2])), colour: [116, 160, 152], material: MATERIALS.titanium };
+  return {
+    name: 'Bonnet',
+    shape: m.cut(turned, ...boltHoles(m, 44, 14, 4.2), m.box([44, -2.55, 0], [71, 2.55, 10.2])),
+    colour: [116, 160, 152],
+    material: MATERIALS.titanium,
+  };
 }
 
 function endCap(m: Modeller): DemoPart {
-  const turned = m.turned('x', [[-57, 0], [-57, 20], [-60, 20, 1], [-60, 30, 1], [-57, 30], [-57, 41], [-56, 42], [-46, 42], [-45, 41], [-45, 11], [-48, 11], [-48, 8.2], [-52, 8.2], [-52, 0]]);
+  const turned = m.turned('x', [
+    [-57, 0],
+    [-57, 20],
+    [-60, 20, 1],
+    [-60, 30, 1],
+    [-57, 30],
+    [-57, 41],
+    [-56, 42],
+    [-46, 42],
+    [-45, 41],
+    [-45, 11],
+    [-48, 11],
+    [-48, 8.2],
+    [-52, 8.2],
+    [-52, 0],
+  ]);
   return { name: 'End cap', shape: m.cut(turned, ...boltHoles(m, -58, 14, 4.2)), colour: [116, 160, 152], material: MATERIALS.titanium };
 }
 
 function handwheel(m: Modeller): DemoPart {
-  const hub = m.turned('x', [[80, 5.05], [80, 11, 1], [92, 11, 1], [92, 5.05]]);
+  const hub = m.turned('x', [
+    [80, 5.05],
+    [80, 11, 1],
+    [92, 11, 1],
+    [92, 5.05],
+  ]);
   const rim = m.torus([88, 0, 0], 'x', 40, 5);
   const spokes = [90, 210, 330].map((a) => {
     const [y, z] = onCircle(a, 1);
@@ -76,15 +181,34 @@ function handwheel(m: Modeller): DemoPart {
 
 /** ISO 4017 M8×30: width across flats 13, head 5.3 high, chamfered at 30°. Bearing face at x = 0, shank towards −X. */
 function hexBolt(m: Modeller): DemoPart {
-  const chamfer = m.turned('x', [[0, 0], [0, 8], [4.3, 8], [5.3, 6.27], [5.3, 0]]);
+  const chamfer = m.turned('x', [
+    [0, 0],
+    [0, 8],
+    [4.3, 8],
+    [5.3, 6.27],
+    [5.3, 0],
+  ]);
   const head = m.common(m.hexagon([0, 0, 0], 'x', 13, 5.3), chamfer);
-  const shank = m.turned('x', [[-30, 0], [-30, 3.2], [-29.2, 4], [0.5, 4], [0.5, 0]]);
+  const shank = m.turned('x', [
+    [-30, 0],
+    [-30, 3.2],
+    [-29.2, 4],
+    [0.5, 4],
+    [0.5, 0],
+  ]);
   return { name: 'Hex bolt ISO 4017 M8x30', shape: m.fuse(head, shank), colour: [122, 128, 136], material: MATERIALS.a4 };
 }
 
 /** ISO 4032 M10: width across flats 16, 8.4 high. */
 function hexNut(m: Modeller): DemoPart {
-  const chamfer = m.turned('x', [[0, 0], [0, 7.7], [0.9, 9.3], [7.5, 9.3], [8.4, 7.7], [8.4, 0]]);
+  const chamfer = m.turned('x', [
+    [0, 0],
+    [0, 7.7],
+    [0.9, 9.3],
+    [7.5, 9.3],
+    [8.4, 7.7],
+    [8.4, 0],
+  ]);
   return {
     name: 'Hex nut ISO 4032 M10',
     shape: m.cut(m.common(m.hexagon([0, 0, 0], 'x', 16, 8.4), chamfer), m.cylinder([-1, 0, 0], 'x', 5.02, 12)),
@@ -95,21 +219,52 @@ function hexNut(m: Modeller): DemoPart {
 
 function drainPlug(m: Modeller): DemoPart {
   const head = m.cut(m.hexagon([0, -36, 0], 'y', 13, 6), m.cylinder([0, -36.5, 0], 'y', 3, 4));
-  return { name: 'Drain plug', shape: m.fuse(head, m.cylinder([0, -30.5, 0], 'y', 4.95, 8)), colour: [146, 126, 98], material: MATERIALS.a4 };
+  return {
+    name: 'Drain plug',
+    shape: m.fuse(head, m.cylinder([0, -30.5, 0], 'y', 4.95, 8)),
+    colour: [146, 126, 98],
+    material: MATERIALS.a4,
+  };
 }
 
 function seatRing(m: Modeller): DemoPart {
-  const shape = m.turned('x', [[0, 13.2], [0, 16.05], [0.4, 16.45], [3.8, 16.45], [3.8, 14.7], [6.2, 14.7], [6.2, 16.45], [9.6, 16.45], [10, 16.05], [10, 13.2]]);
+  const shape = m.turned('x', [
+    [0, 13.2],
+    [0, 16.05],
+    [0.4, 16.45],
+    [3.8, 16.45],
+    [3.8, 14.7],
+    [6.2, 14.7],
+    [6.2, 16.45],
+    [9.6, 16.45],
+    [10, 16.05],
+    [10, 13.2],
+  ]);
   return { name: 'Seat ring', shape, colour: [150, 136, 178], material: MATERIALS.peek };
 }
 
 export function ballastValve(m: Modeller): DemoAssembly {
   const body = valveBody(m);
   const seat = seatRing(m);
-  const oRing: DemoPart = { name: 'O-ring 29.4x1.8', shape: m.torus([0, 0, 0], 'x', 15.6, 0.9), colour: [52, 54, 60], material: MATERIALS.nitrile };
-  const wiper: DemoPart = { name: 'Wiper ring 16x22x3', shape: ring(m, 8.02, 10.98, 2.98), colour: [70, 88, 120], material: MATERIALS.nitrile };
+  const oRing: DemoPart = {
+    name: 'O-ring 29.4x1.8',
+    shape: m.torus([0, 0, 0], 'x', 15.6, 0.9),
+    colour: [52, 54, 60],
+    material: MATERIALS.nitrile,
+  };
+  const wiper: DemoPart = {
+    name: 'Wiper ring 16x22x3',
+    shape: ring(m, 8.02, 10.98, 2.98),
+    colour: [70, 88, 120],
+    material: MATERIALS.nitrile,
+  };
   const gasket: DemoPart = { name: 'Gasket', shape: m.cut(ring(m, 17, 42, 1), ...boltHoles(m, -1, 4, 4.3)), colour: [96, 112, 74] };
-  const key: DemoPart = { name: 'Parallel key 5x5x16', shape: m.box([0, -2.5, 0], [16, 2.5, 5]), colour: [134, 138, 120], material: MATERIALS.duplex };
+  const key: DemoPart = {
+    name: 'Parallel key 5x5x16',
+    shape: m.box([0, -2.5, 0], [16, 2.5, 5]),
+    colour: [134, 138, 120],
+    material: MATERIALS.duplex,
+  };
   const bolt = hexBolt(m);
   const washer8: DemoPart = { name: 'Washer ISO 7089 8', shape: ring(m, 4.2, 8, 1.6), colour: [164, 168, 172], material: MATERIALS.a4 };
   const washer10: DemoPart = { name: 'Washer ISO 7089 10', shape: ring(m, 5.25, 10, 2), colour: [164, 168, 172], material: MATERIALS.a4 };
@@ -138,7 +293,10 @@ export function ballastValve(m: Modeller): DemoAssembly {
   };
   const spoolGroup: DemoAssembly = {
     name: 'Spool group',
-    children: [{ item: spool(m), instance: 'Spool' }, { item: key, instance: 'Guide key', at: { move: [52, 0, 5] } }],
+    children: [
+      { item: spool(m), instance: 'Spool' },
+      { item: key, instance: 'Guide key', at: { move: [52, 0, 5] } },
+    ],
   };
   const wheelGroup: DemoAssembly = {
     name: 'Handwheel group',

@@ -10,7 +10,10 @@ import { writeStep } from './step-writer.ts';
 const folder = fileURLToPath(new URL('./models/', import.meta.url));
 fs.mkdirSync(folder, { recursive: true });
 const modeller = new Modeller(await loadFullKernel());
-for (const [name, build] of [['Lamp housing LH-20', lampHousing], ['Ballast valve BV-40', ballastValve]] as const) {
+for (const [name, build] of [
+  ['Lamp housing LH-20', lampHousing],
+  ['Ballast valve BV-40', ballastValve],
+] as const) {
   fs.writeFileSync(`${folder}${name}.step`, writeStep(modeller, build(modeller), name));
   console.log(`${name}.step`);
 }

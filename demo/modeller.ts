@@ -40,22 +40,36 @@ export class Modeller {
 
   cylinder(start: Point, axis: Axis | Point, radius: number, length: number): Shape {
     const direction = typeof axis === 'string' ? DIRECTIONS[axis] : axis;
-    return new this.oc.BRepPrimAPI_MakeCylinder_3(new this.oc.gp_Ax2_3(this.point(start), this.direction(direction)), radius, length).Shape();
+    return new this.oc.BRepPrimAPI_MakeCylinder_3(
+      new this.oc.gp_Ax2_3(this.point(start), this.direction(direction)),
+      radius,
+      length,
+    ).Shape();
   }
 
   cone(start: Point, axis: Axis, r1: number, r2: number, length: number): Shape {
-    return new this.oc.BRepPrimAPI_MakeCone_3(new this.oc.gp_Ax2_3(this.point(start), this.direction(DIRECTIONS[axis])), r1, r2, length).Shape();
+    return new this.oc.BRepPrimAPI_MakeCone_3(
+      new this.oc.gp_Ax2_3(this.point(start), this.direction(DIRECTIONS[axis])),
+      r1,
+      r2,
+      length,
+    ).Shape();
   }
 
   torus(centre: Point, axis: Axis, major: number, minor: number): Shape {
-    return new this.oc.BRepPrimAPI_MakeTorus_5(new this.oc.gp_Ax2_3(this.point(centre), this.direction(DIRECTIONS[axis])), major, minor).Shape();
+    return new this.oc.BRepPrimAPI_MakeTorus_5(
+      new this.oc.gp_Ax2_3(this.point(centre), this.direction(DIRECTIONS[axis])),
+      major,
+      minor,
+    ).Shape();
   }
 
   /** Regular hexagonal prism by its width across flats. */
   hexagon(start: Point, axis: Axis, acrossFlats: number, length: number): Shape {
     const r = acrossFlats / Math.sqrt(3);
     const polygon = new this.oc.BRepBuilderAPI_MakePolygon_1();
-    for (let i = 0; i < 6; i++) polygon.Add_1(this.point(this.inPlane(start, axis, r * Math.cos((i * Math.PI) / 3), r * Math.sin((i * Math.PI) / 3))));
+    for (let i = 0; i < 6; i++)
+      polygon.Add_1(this.point(this.inPlane(start, axis, r * Math.cos((i * Math.PI) / 3), r * Math.sin((i * Math.PI) / 3))));
     polygon.Close();
     const face = new this.oc.BRepBuilderAPI_MakeFace_15(polygon.Wire(), true).Face();
     const d = DIRECTIONS[axis];
@@ -72,12 +86,18 @@ export class Modeller {
   /** A turned solid: a closed profile about X or Z. A corner with a round gets an arc of that radius. */
   turned(axis: 'x' | 'z', profile: readonly ProfilePoint[]): Shape {
     const at = (s: number, r: number): Point => (axis === 'x' ? [s, 0, r] : [r, 0, s]);
-    const corners = profile.map((p, i) => roundCorner(profile[(i + profile.length - 1) % profile.length], p, profile[(i + 1) % profile.length]));
+    const corners = profile.map((p, i) =>
+      roundCorner(profile[(i + profile.length - 1) % profile.length], p, profile[(i + 1) % profile.length]),
+    );
     const wire = new this.oc.BRepBuilderAPI_MakeWire_1();
     corners.forEach((corner, i) => {
       const next = corners[(i + 1) % corners.length];
       if (corner.middle) {
-        const arc = new this.oc.GC_MakeArcOfCircle_4(this.point(at(...corner.from)), this.point(at(...corner.middle)), this.point(at(...corner.to)));
+        const arc = new this.oc.GC_MakeArcOfCircle_4(
+          this.point(at(...corner.from)),
+          this.point(at(...corner.middle)),
+          this.point(at(...corner.to)),
+        );
         wire.Add_1(new this.oc.BRepBuilderAPI_MakeEdge_24(new this.oc.Handle_Geom_Curve_2(arc.Value().get())).Edge());
       }
       if (Math.hypot(next.from[0] - corner.to[0], next.from[1] - corner.to[1]) < 1e-9) return;
@@ -114,9 +134,10 @@ export class Modeller {
   /** Rounds or chamfers the edges that a test chooses by their middle point and curve kind. */
   dress(shape: Shape, kind: 'fillet' | 'chamfer', size: number, choose: (middle: Point, length: number) => boolean): Shape {
     const { oc } = this;
-    const maker = kind === 'fillet'
-      ? new oc.BRepFilletAPI_MakeFillet(shape, oc.ChFi3d_FilletShape.ChFi3d_Rational)
-      : new oc.BRepFilletAPI_MakeChamfer(shape);
+    const maker =
+      kind === 'fillet'
+        ? new oc.BRepFilletAPI_MakeFillet(shape, oc.ChFi3d_FilletShape.ChFi3d_Rational)
+        : new oc.BRepFilletAPI_MakeChamfer(shape);
     const seen = new oc.TopTools_IndexedMapOfShape_1();
     const explorer = new oc.TopExp_Explorer_2(shape, oc.TopAbs_ShapeEnum.TopAbs_EDGE, oc.TopAbs_ShapeEnum.TopAbs_SHAPE);
     let count = 0;

@@ -49,7 +49,15 @@ export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, tit
     colours.SetColor_2(label, colour(part.colour), surface);
     if (part.faceColour) paintFaces(label, part);
     const m = part.material;
-    if (m) materials.SetMaterial_2(label, ascii(m.name), ascii(m.description), m.density, ascii('density measure'), ascii('POSITIVE_RATIO_MEASURE'));
+    if (m)
+      materials.SetMaterial_2(
+        label,
+        ascii(m.name),
+        ascii(m.description),
+        m.density,
+        ascii('density measure'),
+        ascii('POSITIVE_RATIO_MEASURE'),
+      );
     return label;
   };
   const paintFaces = (label: Shape, part: DemoPart) => {
@@ -58,7 +66,8 @@ export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, tit
       const properties = new oc.GProp_GProps_1();
       oc.BRepGProp.SurfaceProperties_1(explorer.Current(), properties, false, false);
       const c = properties.CentreOfMass();
-      if (part.faceColour!.choose([c.X(), c.Y(), c.Z()])) colours.SetColor_2(shapes.AddSubShape_1(label, explorer.Current()), colour(part.faceColour!.colour), surface);
+      if (part.faceColour!.choose([c.X(), c.Y(), c.Z()]))
+        colours.SetColor_2(shapes.AddSubShape_1(label, explorer.Current()), colour(part.faceColour!.colour), surface);
     }
   };
   const add = (item: DemoPart | DemoAssembly): Shape => {
@@ -96,7 +105,10 @@ export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, tit
 /** A header that says where the file comes from (and no time, so that a rebuild changes nothing), and g·cm⁻³ written as such. */
 function tidy(step: string, title: string): string {
   return step
-    .replace(/FILE_NAME\([\s\S]*?\);/, `FILE_NAME('${title}','2026-01-01T00:00:00',('Tidewright Instruments'),('Tidewright Instruments'),'Bathyscope demo script','Bathyscope demo script','');`)
+    .replace(
+      /FILE_NAME\([\s\S]*?\);/,
+      `FILE_NAME('${title}','2026-01-01T00:00:00',('Tidewright Instruments'),('Tidewright Instruments'),'Bathyscope demo script','Bathyscope demo script','');`,
+    )
     .replace(/DERIVED_UNIT_ELEMENT\((#\d+),3\.\)/g, 'DERIVED_UNIT_ELEMENT($1,1.)')
     .replace(/DERIVED_UNIT_ELEMENT\((#\d+),2\.\)/g, 'DERIVED_UNIT_ELEMENT($1,-3.)');
 }

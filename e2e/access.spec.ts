@@ -13,7 +13,10 @@ for (const theme of ['chart', 'abyss'] as const)
     const noise: string[] = [];
     page.on('console', (m) => m.type() === 'error' && noise.push(m.text()));
     page.on('pageerror', (e) => noise.push(e.message));
-    await page.addInitScript((t) => localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { theme: t }, version: 0 })), theme);
+    await page.addInitScript(
+      (t) => localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { theme: t }, version: 0 })),
+      theme,
+    );
     await openShelf(page);
     await expectNoViolations(page);
     await openModel(page, 'Ballast valve BV-40');

@@ -11,21 +11,44 @@ const require_ = createRequire(import.meta.url);
 /** A CAx implementor-forum STEP file from the npm package occt-import-js. */
 export function publicFile(name: string): string {
   const folder = path.join(path.dirname(require_.resolve('occt-import-js/package.json')), 'test', 'testfiles');
-  return fs.readdirSync(folder).map((sub) => path.join(folder, sub, name)).find((p) => fs.existsSync(p))!;
+  return fs
+    .readdirSync(folder)
+    .map((sub) => path.join(folder, sub, name))
+    .find((p) => fs.existsSync(p))!;
 }
 
 /** What the page lends to tests: its view and stores. */
 interface Bathyscope {
   view: {
-    picking: { pick(x: number, y: number): { kind: string; component: string; index: number } | null; pointAt(x: number, y: number): Vec3 | null; nearestPoint(x: number, y: number): Vec3 | null; shownPaths(): string[] };
+    picking: {
+      pick(x: number, y: number): { kind: string; component: string; index: number } | null;
+      pointAt(x: number, y: number): Vec3 | null;
+      nearestPoint(x: number, y: number): Vec3 | null;
+      shownPaths(): string[];
+    };
     drawn: { calls: number; triangles: number; lines: number };
     frames: number;
   };
-  cameraStore: Store<{ panes: { camera: ViewCamera; size: Pane }[]; pivot: Vec3; hinge: unknown; setCamera(camera: ViewCamera): void; setPivot(pivot: Vec3): void; setActive(pane: number): void }>;
-  modelStore: Store<{ components: { path: string; name: string; part: number; placement: number[] }[]; parts: ReadonlyMap<number, { geometry: PartGeometry }> }>;
+  cameraStore: Store<{
+    panes: { camera: ViewCamera; size: Pane }[];
+    pivot: Vec3;
+    hinge: unknown;
+    setCamera(camera: ViewCamera): void;
+    setPivot(pivot: Vec3): void;
+    setActive(pane: number): void;
+  }>;
+  modelStore: Store<{
+    components: { path: string; name: string; part: number; placement: number[] }[];
+    parts: ReadonlyMap<number, { geometry: PartGeometry }>;
+  }>;
   selectionStore: Store<{ picked: { kind: string; component: string; index: number }[] }>;
   sectionStore: Store<Section & { before: unknown; active: string | null }>;
-  cutStore: Store<{ made: { plane: { id: string } }[]; whole: ReadonlySet<string>; exact: ReadonlyMap<string, ReadonlyMap<number, { loops?: PlaneCurve[][] }>>; asking: boolean }>;
+  cutStore: Store<{
+    made: { plane: { id: string } }[];
+    whole: ReadonlySet<string>;
+    exact: ReadonlyMap<string, ReadonlyMap<number, { loops?: PlaneCurve[][] }>>;
+    asking: boolean;
+  }>;
   referenceStore: Store<{ planes: { origin: Vec3; normal: Vec3 }[]; axes: { origin: Vec3; direction: Vec3 }[] }>;
 }
 
@@ -69,10 +92,15 @@ export const test = base.extend({
 
 /** Puts models on the shelf that show what the first one shows, and takes them away again. */
 export async function withFullShelf(count: number, work: () => Promise<void>): Promise<void> {
-  await database((client) => client.query(`
+  await database((client) =>
+    client.query(
+      `
     with src as (select r.*, m.owner_id as owner from revision r join model m on m.id = r.model_id where r.state = 'ready' limit 1),
       made as (insert into model (owner_id, name, created_at) select owner, 'Sensor frame ' || n, now() - interval '1 day' - n * interval '1 minute' from src, generate_series(1, $1::int) n returning id, owner_id)
-    insert into revision (owner_id, model_id, revision, file_name, file_hash, state, summary, thumbnail, thumbnail_at) select made.owner_id, made.id, 1, 'x.stp', src.file_hash, 'ready', src.summary, src.thumbnail, now() from made, src`, [count]));
+    insert into revision (owner_id, model_id, revision, file_name, file_hash, state, summary, thumbnail, thumbnail_at) select made.owner_id, made.id, 1, 'x.stp', src.file_hash, 'ready', src.summary, src.thumbnail, now() from made, src`,
+      [count],
+    ),
+  );
   try {
     await work();
   } finally {
@@ -81,12 +109,13 @@ export async function withFullShelf(count: number, work: () => Promise<void>): P
 }
 
 /** Rows left in each table that a refused file must not touch. */
-export const countRows = (): Promise<Record<string, number>> => database(async (client) => {
-  const counts: Record<string, number> = {};
-  for (const table of ['model', 'revision', 'source_file', 'blob', 'blob_chunk', 'geometry', 'revision_geometry'])
-    counts[table] = Number((await client.query(`select count(*) from ${table}`)).rows[0].count);
-  return counts;
-});
+export const countRows = (): Promise<Record<string, number>> =>
+  database(async (client) => {
+    const counts: Record<string, number> = {};
+    for (const table of ['model', 'revision', 'source_file', 'blob', 'blob_chunk', 'geometry', 'revision_geometry'])
+      counts[table] = Number((await client.query(`select count(*) from ${table}`)).rows[0].count);
+    return counts;
+  });
 
 export const scene = (page: Page): Locator => page.getByTestId('scene');
 export const tree = (page: Page): Locator => page.getByRole('treegrid', { name: 'Structure' });
@@ -101,7 +130,8 @@ export async function openShelf(page: Page): Promise<void> {
 
 /** Opens a model and waits for its first frame. */
 export async function openModel(page: Page, name: string): Promise<void> {
-  const ready = async () => ((await (await page.request.get('/api/models')).json()) as ModelListItem[]).find((m) => m.name === name && m.state === 'ready');
+  const ready = async () =>
+    ((await (await page.request.get('/api/models')).json()) as ModelListItem[]).find((m) => m.name === name && m.state === 'ready');
   // The demo is converted as the server starts.
   await expect.poll(async () => Boolean(await ready()), { timeout: 120_000 }).toBe(true);
   await page.goto(`/models/${(await ready())!.id}`);
@@ -142,7 +172,8 @@ export async function command(page: Page, name: string): Promise<void> {
 }
 
 /** The section that is set now. */
-export const sectionOf = (page: Page): Promise<Section & { before: unknown; active: string | null }> => page.evaluate(() => window.bathyscope!.sectionStore.getState());
+export const sectionOf = (page: Page): Promise<Section & { before: unknown; active: string | null }> =>
+  page.evaluate(() => window.bathyscope!.sectionStore.getState());
 
 /** Answers the dialog that asks for one figure or name. */
 export async function answer(page: Page, value: string): Promise<void> {
@@ -151,17 +182,23 @@ export async function answer(page: Page, value: string): Promise<void> {
   await expect(page.getByRole('dialog')).toHaveCount(0);
 }
 
-export const camera = (page: Page): Promise<{ camera: ViewCamera; size: Pane }> => page.evaluate(() => window.bathyscope!.cameraStore.getState().panes[0]);
+export const camera = (page: Page): Promise<{ camera: ViewCamera; size: Pane }> =>
+  page.evaluate(() => window.bathyscope!.cameraStore.getState().panes[0]);
 
 /** Waits until a turn of the view has ended. */
 export async function settled(page: Page): Promise<ViewCamera> {
   let before = '';
-  await expect.poll(async () => {
-    const now = JSON.stringify((await camera(page)).camera);
-    const same = now === before;
-    before = now;
-    return same;
-  }, { intervals: [150] }).toBe(true);
+  await expect
+    .poll(
+      async () => {
+        const now = JSON.stringify((await camera(page)).camera);
+        const same = now === before;
+        before = now;
+        return same;
+      },
+      { intervals: [150] },
+    )
+    .toBe(true);
   return JSON.parse(before) as ViewCamera;
 }
 
@@ -190,7 +227,13 @@ export async function clickPoint(page: Page, point: Vec3, options: { button?: 'l
   if (options.shift) await page.keyboard.up('Shift');
 }
 
-export async function drag(page: Page, button: 'left' | 'middle' | 'right', from: { x: number; y: number }, dx: number, dy: number): Promise<void> {
+export async function drag(
+  page: Page,
+  button: 'left' | 'middle' | 'right',
+  from: { x: number; y: number },
+  dx: number,
+  dy: number,
+): Promise<void> {
   await page.mouse.move(from.x, from.y);
   await page.mouse.down({ button });
   await page.mouse.move(from.x + dx / 2, from.y + dy / 2, { steps: 4 });
@@ -201,19 +244,22 @@ export async function drag(page: Page, button: 'left' | 'middle' | 'right', from
 /** A place of the window where the pointer is on a thing of a kind whose surface or curve is the given one; looked for from the middle of the scene downwards. */
 export async function whereIs(page: Page, kind: 'face' | 'edge' | 'vertex', shape?: string): Promise<{ x: number; y: number }> {
   const box = (await page.getByTestId('scene').boundingBox())!;
-  const at = await page.evaluate(([wanted, form, width, height]) => {
-    const { view, modelStore } = window.bathyscope!;
-    const { components, parts } = modelStore.getState();
-    for (let y = Math.round(height / 3); y < height - 20; y += 3)
-      for (let x = Math.round(width / 3); x < width - 200; x += 3) {
-        const hit = view.picking.pick(x, y);
-        if (hit?.kind !== wanted) continue;
-        const part = parts.get(components.find((c) => c.path === hit.component)!.part)!.geometry;
-        const is = hit.kind === 'face' ? part.faces[hit.index].surface : hit.kind === 'edge' ? part.edges[hit.index].curve : undefined;
-        if (is === form) return { x, y };
-      }
-    return null;
-  }, [kind, shape, box.width, box.height] as const);
+  const at = await page.evaluate(
+    ([wanted, form, width, height]) => {
+      const { view, modelStore } = window.bathyscope!;
+      const { components, parts } = modelStore.getState();
+      for (let y = Math.round(height / 3); y < height - 20; y += 3)
+        for (let x = Math.round(width / 3); x < width - 200; x += 3) {
+          const hit = view.picking.pick(x, y);
+          if (hit?.kind !== wanted) continue;
+          const part = parts.get(components.find((c) => c.path === hit.component)!.part)!.geometry;
+          const is = hit.kind === 'face' ? part.faces[hit.index].surface : hit.kind === 'edge' ? part.edges[hit.index].curve : undefined;
+          if (is === form) return { x, y };
+        }
+      return null;
+    },
+    [kind, shape, box.width, box.height] as const,
+  );
   if (!at) throw new Error(`No ${shape ?? ''} ${kind} is seen.`);
   return { x: box.x + at.x, y: box.y + at.y };
 }
@@ -251,7 +297,8 @@ export function shareNear({ data }: Pixels, colour: Rgb, within: number): number
 }
 
 /** The share of pixels of the scene near a colour (0–255), from a screenshot. */
-export const shareOfColour = async (page: Page, colour: Rgb, within: number): Promise<number> => shareNear(await pixelsOf(page, await scene(page).screenshot()), colour, within);
+export const shareOfColour = async (page: Page, colour: Rgb, within: number): Promise<number> =>
+  shareNear(await pixelsOf(page, await scene(page).screenshot()), colour, within);
 
 /** A cut through the lamp housing's floor at z = 13: a disc of Ø77 with the gland's hole of Ø16.2 (demo/lamp-housing.ts). */
 export async function cutLampFloor(page: Page): Promise<void> {

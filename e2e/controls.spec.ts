@@ -43,7 +43,10 @@ const touch = (session: CDPSession, type: 'touchStart' | 'touchMove' | 'touchEnd
 test('the command field: Enter takes the first of what is typed now; left by Esc it is empty for the next search', async ({ page }) => {
   await open(page);
   const field = page.getByRole('combobox', { name: /Find a command/ });
-  const found = page.getByRole('listbox').getByRole('option').filter({ has: page.locator('svg') });
+  const found = page
+    .getByRole('listbox')
+    .getByRole('option')
+    .filter({ has: page.locator('svg') });
   for (let i = 0; i < 2; i++) {
     await page.keyboard.press('Control+k');
     await page.keyboard.type('line of sight');
@@ -73,8 +76,15 @@ test('touch: one finger orbits, two pan and zoom, a double tap fits', async ({ p
   expect(turned(home, orbited)).toBeGreaterThan(0.3);
   expect(orbited.height).toBe(home.height);
 
-  await touch(session, 'touchStart', [[x - 40, y], [x + 40, y]]);
-  for (let i = 1; i <= 6; i++) await touch(session, 'touchMove', [[x - 40 - 12 * i, y], [x + 40 + 12 * i, y]]);
+  await touch(session, 'touchStart', [
+    [x - 40, y],
+    [x + 40, y],
+  ]);
+  for (let i = 1; i <= 6; i++)
+    await touch(session, 'touchMove', [
+      [x - 40 - 12 * i, y],
+      [x + 40 + 12 * i, y],
+    ]);
   await touch(session, 'touchEnd', []);
   const pinched = await settled(page);
   expect(pinched.height).toBeLessThan(orbited.height * 0.6);

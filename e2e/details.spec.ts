@@ -1,7 +1,23 @@
 import fs from 'node:fs';
 import { lookFrom, type Vec3 } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { answer, clickPoint, command, look, openModel, openValve, pixelsOf, press, scene, settled, shareNear, shareOfColour, test, tree, whereIs } from './app.ts';
+import {
+  answer,
+  clickPoint,
+  command,
+  look,
+  openModel,
+  openValve,
+  pixelsOf,
+  press,
+  scene,
+  settled,
+  shareNear,
+  shareOfColour,
+  test,
+  tree,
+  whereIs,
+} from './app.ts';
 
 /* What is shown in detail, on demo/ballast-valve.ts: its axis is X, bolt circle Ø66, handwheel centre at x = 88. */
 const references = (page: Page) => page.getByRole('region', { name: 'Reference geometry' });
@@ -12,7 +28,9 @@ const BRONZE = [150, 120, 70] as const;
 test('isolated with neighbours: what lies within the distance stays, more with a larger one', async ({ page }) => {
   await openValve(page, 'Parts');
   const all = await shown(page);
-  await tree(page).getByRole('row', { name: /Handwheel Hide/ }).click();
+  await tree(page)
+    .getByRole('row', { name: /Handwheel Hide/ })
+    .click();
   await command(page, 'Isolate with neighbours …');
   await answer(page, '0.2');
   const near = await shown(page);
@@ -22,7 +40,9 @@ test('isolated with neighbours: what lies within the distance stays, more with a
   expect(near).toBeLessThan(8);
   await press(page, 'Control+z');
   expect(await shown(page)).toBe(all);
-  await tree(page).getByRole('row', { name: /Handwheel Hide/ }).click();
+  await tree(page)
+    .getByRole('row', { name: /Handwheel Hide/ })
+    .click();
   await command(page, 'Isolate with neighbours …');
   await answer(page, '40');
   expect(await shown(page)).toBeGreaterThan(near);
@@ -36,7 +56,10 @@ test('a transparent component lets what is behind it through; as in the file aga
   await page.mouse.move(5, 5);
   await page.waitForTimeout(300);
   const before = await shareOfColour(page, BRONZE, 40);
-  await tree(page).getByRole('row', { name: /Body Valve body/ }).first().click();
+  await tree(page)
+    .getByRole('row', { name: /Body Valve body/ })
+    .first()
+    .click();
   await command(page, 'Colour and transparency …');
   await page.getByRole('slider', { name: /Transparency/ }).fill('0.8');
   await page.getByRole('button', { name: 'Apply' }).click();
@@ -44,7 +67,10 @@ test('a transparent component lets what is behind it through; as in the file aga
   await page.getByRole('button', { name: 'Clear the pick' }).click();
   await page.mouse.move(5, 5);
   await expect.poll(() => shareOfColour(page, BRONZE, 40)).toBeLessThan(before / 2);
-  await tree(page).getByRole('row', { name: /Body Valve body/ }).first().click();
+  await tree(page)
+    .getByRole('row', { name: /Body Valve body/ })
+    .first()
+    .click();
   await command(page, 'Colours as in the file');
   await press(page, 'Escape');
   await page.mouse.move(5, 5);
@@ -60,10 +86,11 @@ test('a silhouette in the middle of a surface has no lit specks', async ({ page 
   const { width, height, data } = await pixelsOf(page, await page.screenshot({ clip: { x: x + 5, y: y + 70, width: 560, height: 110 } }));
   const green = (i: number, j: number) => data[4 * (j * width + i) + 1];
   const specks = { found: 0, darkest: 255 };
-  for (let j = 3; j < height - 3; j++) for (let i = 0; i < width; i++) {
-    specks.darkest = Math.min(specks.darkest, green(i, j));
-    if (green(i, j) > Math.max(green(i, j - 3), green(i, j + 3)) + 12) specks.found++;
-  }
+  for (let j = 3; j < height - 3; j++)
+    for (let i = 0; i < width; i++) {
+      specks.darkest = Math.min(specks.darkest, green(i, j));
+      if (green(i, j) > Math.max(green(i, j - 3), green(i, j + 3)) + 12) specks.found++;
+    }
   // The shade of the turn itself is in the picture.
   expect(specks.darkest).toBeLessThan(80);
   expect(specks.found).toBe(0);
@@ -73,7 +100,12 @@ test('with smooth edges nothing is left of what a section takes away, not a pixe
   await request.put('/api/settings', { data: { values: { smoothEdges: true, task: 'section' } } });
   await openModel(page, 'Ballast valve BV-40');
   // Two facets of a bolt's shank before the cut are seen nearly edge on from here, 80 px long and a fraction of one wide.
-  await look(page, { projection: 'perspective', target: [26.172702312768507, 1.280186085952871, -6.567336322115497], orientation: [0.42470820027786693, 0.1759198966061612, 0.33985114297998736, 0.8204732385702833], height: 158.79492479362142 });
+  await look(page, {
+    projection: 'perspective',
+    target: [26.172702312768507, 1.280186085952871, -6.567336322115497],
+    orientation: [0.42470820027786693, 0.1759198966061612, 0.33985114297998736, 0.8204732385702833],
+    height: 158.79492479362142,
+  });
   await page.getByRole('button', { name: 'Y', exact: true }).click();
   await press(page, 'Enter');
   await page.mouse.move(5, 5);
@@ -111,7 +143,11 @@ test('triangles of the mesh come and go with their switch; a closed model has no
 test('own planes through three points and across an edge, own axes of a hole and through two points', async ({ page }) => {
   await openValve(page, 'Parts');
   const branch = references(page);
-  if (await branch.getByRole('button', { name: /Reference geometry/, expanded: false }).isVisible()) await branch.getByRole('button', { name: /Reference geometry/ }).first().click();
+  if (await branch.getByRole('button', { name: /Reference geometry/, expanded: false }).isVisible())
+    await branch
+      .getByRole('button', { name: /Reference geometry/ })
+      .first()
+      .click();
   const own = () => page.evaluate(() => window.bathyscope!.referenceStore.getState());
   const edge = await whereIs(page, 'edge', 'line');
   await page.mouse.click(edge.x, edge.y);
@@ -122,7 +158,11 @@ test('own planes through three points and across an edge, own axes of a hole and
   await settled(page);
 
   // Between bolts and spokes one sees the bonnet's flange from the right, a flat face across X at x = 57.
-  const points: Vec3[] = [[57, 25, 0], [57, -25, 0], [57, 0, -25]];
+  const points: Vec3[] = [
+    [57, 25, 0],
+    [57, -25, 0],
+    [57, 0, -25],
+  ];
   await command(page, 'Reference plane through three points');
   for (const p of points) await clickPoint(page, p);
   const through = (await own()).planes[1];
@@ -186,9 +226,14 @@ test('a picture goes to the clipboard and to the printer', async ({ page, contex
 
 test('a picked set is kept, named, picked again after a reload, and forgotten', async ({ page }) => {
   await openValve(page, 'Parts');
-  await tree(page).getByRole('row', { name: /Handwheel Hide/ }).click();
+  await tree(page)
+    .getByRole('row', { name: /Handwheel Hide/ })
+    .click();
   // Its neighbour in the tree: the list is virtual, and picking scrolls to what was picked.
-  await tree(page).getByRole('row', { name: /Nut/ }).first().click({ modifiers: ['Control'] });
+  await tree(page)
+    .getByRole('row', { name: /Nut/ })
+    .first()
+    .click({ modifiers: ['Control'] });
   const kept = page.waitForResponse((r) => r.url().includes('/preferences') && r.request().method() === 'PUT');
   await command(page, 'Keep the picked set');
   const sets = page.getByRole('list', { name: 'Kept picks' });
@@ -213,7 +258,9 @@ test('a pane has a style of its own; the other keeps the model’s', async ({ pa
   await page.getByRole('button', { name: 'Beside', exact: true }).click();
   const half = async (left: boolean) => {
     const box = (await scene(page).boundingBox())!;
-    const png = await page.screenshot({ clip: { x: box.x + (left ? 0 : box.width / 2), y: box.y, width: box.width / 2, height: box.height } });
+    const png = await page.screenshot({
+      clip: { x: box.x + (left ? 0 : box.width / 2), y: box.y, width: box.width / 2, height: box.height },
+    });
     return shareNear(await pixelsOf(page, png), BRONZE, 40);
   };
   const [left, right] = [await half(true), await half(false)];

@@ -7,7 +7,12 @@ const hide = async (page: Page, name: string): Promise<void> => {
   await tree(page).getByRole('row', { name }).first().click();
   await press(page, 'h');
 };
-const states = (page: Page) => page.evaluate(() => Object.keys((window.bathyscope as unknown as { visibilityStore: { getState(): { states: object } } }).visibilityStore.getState().states));
+const states = (page: Page) =>
+  page.evaluate(() =>
+    Object.keys(
+      (window.bathyscope as unknown as { visibilityStore: { getState(): { states: object } } }).visibilityStore.getState().states,
+    ),
+  );
 
 test('what could not be saved is said, and saved as soon as it can be', async ({ page }) => {
   await openValve(page, 'Parts');

@@ -87,7 +87,13 @@ test('preset “Trackpad”: two fingers orbit, with Shift pan, a pinch zooms', 
 
 test('view pad, its keys and Shift; the globe; arrows; the active pip is marked', async ({ page }) => {
   await openAtHome(page);
-  const expected: [string, Vec3][] = [['s', [0, -1, 0]], ['w', [0, 0, 1]], ['a', [-1, 0, 0]], ['d', [1, 0, 0]], ['x', [0, 0, -1]]];
+  const expected: [string, Vec3][] = [
+    ['s', [0, -1, 0]],
+    ['w', [0, 0, 1]],
+    ['a', [-1, 0, 0]],
+    ['d', [1, 0, 0]],
+    ['x', [0, 0, -1]],
+  ];
   for (const [key, direction] of expected) looksFrom(await turn(page, key), direction);
   looksFrom(await turn(page, 'q'), [-1, -1, 1].map((v) => v / Math.sqrt(3)) as unknown as Vec3);
   // From behind: the left key shows the side that is then on the left.
@@ -211,10 +217,15 @@ test('orthographic and perspective keep the size at the pivot; a straight view i
   await page.mouse.move(x, y);
   for (let i = 0; i < 30; i++) await page.mouse.wheel(0, -300);
   await settled(page);
-  expect(await page.evaluate(([px, py]) => {
-    const box = document.querySelector('[data-testid=scene]')!.getBoundingClientRect();
-    return window.bathyscope!.view.picking.pointAt(px - box.left, py - box.top);
-  }, [x, y])).not.toBeNull();
+  expect(
+    await page.evaluate(
+      ([px, py]) => {
+        const box = document.querySelector('[data-testid=scene]')!.getBoundingClientRect();
+        return window.bathyscope!.view.picking.pointAt(px - box.left, py - box.top);
+      },
+      [x, y],
+    ),
+  ).not.toBeNull();
   await turn(page, 'o', '0');
   expect((await now(page)).height).toBeCloseTo(home.height, 6);
 });

@@ -22,9 +22,17 @@ export default defineConfig({
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [
-        '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync',
+        '--no-sandbox',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
         // Mesa draws about three times as fast in software as the browser's own renderer.
-        '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist', '--enable-gpu-rasterization',
+        '--use-gl=angle',
+        '--use-angle=gl-egl',
+        '--ignore-gpu-blocklist',
+        '--enable-gpu-rasterization',
       ],
     },
     // Views change at once; the smooth turn has a test of its own.
@@ -41,8 +49,12 @@ export default defineConfig({
     reuseExistingServer: false,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
     env: {
-      PORT: String(PORT), NODE_ENV: 'production', BATHYSCOPE_WEB: path.join(root, 'apps/web/dist'), BATHYSCOPE_DEMO: path.join(root, 'demo/models'),
-      BATHYSCOPE_MAX_UPLOAD_MB: '4', DATABASE_URL: process.env['DATABASE_URL'] ?? '',
+      PORT: String(PORT),
+      NODE_ENV: 'production',
+      BATHYSCOPE_WEB: path.join(root, 'apps/web/dist'),
+      BATHYSCOPE_DEMO: path.join(root, 'demo/models'),
+      BATHYSCOPE_MAX_UPLOAD_MB: '4',
+      DATABASE_URL: process.env['DATABASE_URL'] ?? '',
     },
   },
 });

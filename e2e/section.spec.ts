@@ -1,13 +1,41 @@
 import { dot, subtract, transformDirection, transformPoint, viewBack, type Mat4, type Vec3 } from '@bathyscope/core';
 import { expect } from '@playwright/test';
 import fs from 'node:fs';
-import { answer, clickPoint, command, cutLamp, cutLampFloor, drag, look, onScreen, openModel, openShelf, openValve, press, publicFile, readout, scene, sectionOf, settled, shareOfColour, showTask, test, whereIs } from './app.ts';
+import {
+  answer,
+  clickPoint,
+  command,
+  cutLamp,
+  cutLampFloor,
+  drag,
+  look,
+  onScreen,
+  openModel,
+  openShelf,
+  openValve,
+  press,
+  publicFile,
+  readout,
+  scene,
+  sectionOf,
+  settled,
+  shareOfColour,
+  showTask,
+  test,
+  whereIs,
+} from './app.ts';
 
 /** sRGB of demo/ballast-valve.ts. */
 const WHEEL = [44, 92, 96] as const;
 const STEEL = [110, 134, 142] as const;
 
-const number = (text: string): number => Number(text.split('mm')[0].replace(/^[^\d−-]*(\d* ?:)?/, '').replace(/[^\d.]/g, ''));
+const number = (text: string): number =>
+  Number(
+    text
+      .split('mm')[0]
+      .replace(/^[^\d−-]*(\d* ?:)?/, '')
+      .replace(/[^\d.]/g, ''),
+  );
 
 test('a section of known area, typed to a thousandth; normal to it, flipped, undone', async ({ page }) => {
   await cutLampFloor(page);
@@ -17,7 +45,10 @@ test('a section of known area, typed to a thousandth; normal to it, flipped, und
   await expect(page.getByText('exact', { exact: true }).first()).toBeVisible();
   await expect.poll(async () => Math.abs(number(await page.getByTestId('cut-area').innerText()) - wanted)).toBeLessThan(0.006);
   await expect(page.getByRole('region', { name: /^Cut of Plane 1/ })).toContainText('Second moments');
-  expect(number((await page.getByText('Polar moment').locator('..').innerText()).replace('Polar moment', ''))).toBeCloseTo((Math.PI / 2) * (38.5 ** 4 - 8.1 ** 4), -1);
+  expect(number((await page.getByText('Polar moment').locator('..').innerText()).replace('Polar moment', ''))).toBeCloseTo(
+    (Math.PI / 2) * (38.5 ** 4 - 8.1 ** 4),
+    -1,
+  );
 
   await page.getByRole('button', { name: 'Normal to Plane 1 · along Z' }).click();
   expect(Math.abs(viewBack(await settled(page))[2])).toBeCloseTo(1, 9);
@@ -58,7 +89,11 @@ test('what is cut away is neither drawn nor picked; the cut opens what lies behi
   await page.reload();
   await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
   await expect(page.getByRole('button', { name: /^Delete Plane/ })).toHaveCount(2);
-  for (let i = 0; i < 2; i++) await page.getByRole('button', { name: /^Delete Plane/ }).first().click();
+  for (let i = 0; i < 2; i++)
+    await page
+      .getByRole('button', { name: /^Delete Plane/ })
+      .first()
+      .click();
   await expect(page.getByText('Nothing is cut.')).toBeVisible();
   await page.waitForResponse((r) => r.url().endsWith('/view-state') && r.request().method() === 'PUT');
 });
@@ -74,7 +109,10 @@ test('the handle moves and tilts by hand, its figures can be typed, arrow keys s
   };
   const [plane] = (await sectionOf(page)).planes;
   const from = await middle(/^Move Plane 1/);
-  const [foot, tip] = [await onScreen(page, plane.origin), await onScreen(page, plane.origin.map((x, k) => x + 10 * plane.normal[k]) as unknown as Vec3)];
+  const [foot, tip] = [
+    await onScreen(page, plane.origin),
+    await onScreen(page, plane.origin.map((x, k) => x + 10 * plane.normal[k]) as unknown as Vec3),
+  ];
   // Along the normal on the screen by as much as 10 mm look: the offset is 10 mm.
   await drag(page, 'left', from, tip.x - foot.x, tip.y - foot.y);
   expect((await sectionOf(page)).planes[0].offset).toBeCloseTo(10, 1);
@@ -151,7 +189,12 @@ test('planes at three points, before a face, at a reference plane', async ({ pag
   await page.keyboard.press('d');
   await settled(page);
   await command(page, 'Section through three points');
-  for (const p of [[57, 25, 0], [57, -25, 0], [57, 0, -25]] as const) await clickPoint(page, p);
+  for (const p of [
+    [57, 25, 0],
+    [57, -25, 0],
+    [57, 0, -25],
+  ] as const)
+    await clickPoint(page, p);
   await expect.poll(async () => (await sectionOf(page)).planes.length).toBe(1);
   expect(Math.abs((await sectionOf(page)).planes[0].normal[0])).toBeCloseTo(1, 6);
   await command(page, 'Remove the section');
@@ -168,7 +211,10 @@ test('planes at three points, before a face, at a reference plane', async ({ pag
   await command(page, 'Reference plane from a face');
   await answer(page, '-10');
   await page.getByRole('button', { name: 'Other planes' }).click();
-  await page.getByRole('menuitem', { name: /At reference plane/ }).last().click();
+  await page
+    .getByRole('menuitem', { name: /At reference plane/ })
+    .last()
+    .click();
   await expect.poll(async () => (await sectionOf(page)).planes[0]?.origin[0]).toBeCloseTo(47, 3);
 });
 
@@ -242,19 +288,21 @@ test('a plane along a face leaves all or nothing, without speckle; the eye withi
   await expect(page.getByTestId('cut-area')).toContainText(/\d/);
   // From inside the floor (14 thick) towards the cut, whose removed side lies beyond.
   await look(page, { projection: 'perspective', target: [-20, 0, 7], height: 5, orientation: [0, Math.SQRT1_2, Math.SQRT1_2, 0] });
-  const kinds = () => page.evaluate(() => {
-    const { width, height } = document.querySelector('[data-testid=scene]')!.getBoundingClientRect();
-    return [0.2, 0.5, 0.8].flatMap((x) => [0.2, 0.5, 0.8].map((y) => window.bathyscope!.view.picking.pick(x * width, y * height)?.kind));
-  });
+  const kinds = () =>
+    page.evaluate(() => {
+      const { width, height } = document.querySelector('[data-testid=scene]')!.getBoundingClientRect();
+      return [0.2, 0.5, 0.8].flatMap((x) => [0.2, 0.5, 0.8].map((y) => window.bathyscope!.view.picking.pick(x * width, y * height)?.kind));
+    });
   await expect.poll(async () => [...new Set(await kinds())]).toEqual(['cap']);
 });
 
 test('an open shell: its outline is drawn and left open, and the panel says so', async ({ page }) => {
   // The public cube of 1000 mm with one side taken off: a surface model by ISO 10303-42.
-  const open = fs.readFileSync(publicFile('cube-mm.step'), 'latin1')
+  const open = fs
+    .readFileSync(publicFile('cube-mm.step'), 'latin1')
     .replace('ADVANCED_BREP_SHAPE_REPRESENTATION', 'MANIFOLD_SURFACE_SHAPE_REPRESENTATION')
-    .replace('MANIFOLD_SOLID_BREP(\'\',#34)', 'SHELL_BASED_SURFACE_MODEL(\'\',(#34))')
-    .replace('CLOSED_SHELL(\'\',(#35,#155,#255,#302,#349,#356))', 'OPEN_SHELL(\'\',(#35,#155,#255,#302,#349))');
+    .replace("MANIFOLD_SOLID_BREP('',#34)", "SHELL_BASED_SURFACE_MODEL('',(#34))")
+    .replace("CLOSED_SHELL('',(#35,#155,#255,#302,#349,#356))", "OPEN_SHELL('',(#35,#155,#255,#302,#349))");
   await openShelf(page);
   await page.getByLabel('Model files').setInputFiles({ name: 'Open tray.step', mimeType: '', buffer: Buffer.from(open, 'latin1') });
   await expect(page.getByRole('link', { name: 'Open Open tray' })).toBeVisible();
@@ -268,11 +316,15 @@ test('an open shell: its outline is drawn and left open, and the panel says so',
   await press(page, 'd');
   await settled(page);
   // Square on to the cut three sides of the square are outlines and nothing is a cap.
-  const met = await page.evaluate(([w, h]) => {
-    const kinds = new Set<string>();
-    for (let y = 0.02; y < 1; y += 0.004) for (let x = 0.1; x < 0.9; x += 0.02) kinds.add(window.bathyscope!.view.picking.pick(x * w, y * h)?.kind ?? 'none');
-    return [...kinds];
-  }, [box.width, box.height] as const);
+  const met = await page.evaluate(
+    ([w, h]) => {
+      const kinds = new Set<string>();
+      for (let y = 0.02; y < 1; y += 0.004)
+        for (let x = 0.1; x < 0.9; x += 0.02) kinds.add(window.bathyscope!.view.picking.pick(x * w, y * h)?.kind ?? 'none');
+      return [...kinds];
+    },
+    [box.width, box.height] as const,
+  );
   expect(met).toContain('outline');
   expect(met).not.toContain('cap');
 });

@@ -2,7 +2,8 @@ import fs from 'node:fs';
 import { expect } from '@playwright/test';
 import { card, countRows, openShelf, publicFile, test, withFullShelf } from './app.ts';
 
-const NO_GEOMETRY = "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n";
+const NO_GEOMETRY =
+  "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n";
 const good = fs.readFileSync(publicFile('as1-tu-203.stp'));
 
 test('the demo is on the shelf with pictures drawn from the models', async ({ page }) => {
@@ -36,7 +37,9 @@ test('a model is renamed in place, taken off the shelf, and brought back', async
   await page.getByLabel('Model name').fill('Lamp housing, checked');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Open Lamp housing, checked' })).toBeVisible();
-  await card(page, 'Lamp housing, checked').getByRole('button', { name: /Take .* off the shelf/ }).click();
+  await card(page, 'Lamp housing, checked')
+    .getByRole('button', { name: /Take .* off the shelf/ })
+    .click();
   await expect(page.getByRole('link', { name: 'Open Lamp housing, checked' })).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('link', { name: 'Open Lamp housing, checked' })).toBeVisible();
@@ -78,7 +81,12 @@ test.describe('bad input gets its sentence and leaves nothing behind', () => {
     ['a file cut in half', 'Half.stp', good.subarray(0, good.length / 2), /breaks off at line 1,\d+/],
     ['a file with no geometry', 'Nothing.step', Buffer.from(NO_GEOMETRY), /holds no faces or solids/],
     ['another kind of file', 'Picture.png', Buffer.from([0x89, 0x50, 0x4e, 0x47]), /is not a STEP file/],
-    ['a file over the limit', 'Huge.step', Buffer.concat([Buffer.from('ISO-10303-21;\n'), Buffer.alloc(5 * 1024 * 1024, 0x20)]), /larger than 4 MB/],
+    [
+      'a file over the limit',
+      'Huge.step',
+      Buffer.concat([Buffer.from('ISO-10303-21;\n'), Buffer.alloc(5 * 1024 * 1024, 0x20)]),
+      /larger than 4 MB/,
+    ],
   ];
   for (const [name, file, bytes, sentence] of cases)
     test(name, async ({ page }) => {
@@ -96,10 +104,16 @@ test.describe('bad input gets its sentence and leaves nothing behind', () => {
     });
 
   test('the API answers with a problem document', async ({ request }) => {
-    const refused = await request.post('/api/models', { multipart: { file: { name: 'Half.stp', mimeType: 'model/step', buffer: good.subarray(0, 2000) } } });
+    const refused = await request.post('/api/models', {
+      multipart: { file: { name: 'Half.stp', mimeType: 'model/step', buffer: good.subarray(0, 2000) } },
+    });
     expect(refused.status()).toBe(422);
     expect(refused.headers()['content-type']).toContain('application/problem+json');
-    expect(await refused.json()).toMatchObject({ status: 422, title: 'The file was not taken', detail: expect.stringContaining('breaks off') });
+    expect(await refused.json()).toMatchObject({
+      status: 422,
+      title: 'The file was not taken',
+      detail: expect.stringContaining('breaks off'),
+    });
     const nothing = await request.post('/api/models', { data: { file: 'no' } });
     expect(nothing.status()).toBe(400);
     const unknown = await request.get('/api/models/00000000-0000-4000-8000-00000000dead');
@@ -111,7 +125,13 @@ test.describe('bad input gets its sentence and leaves nothing behind', () => {
 test('a name with path characters is only a name', async ({ page, request }) => {
   await openShelf(page);
   const response = await request.post('/api/models', {
-    multipart: { file: { name: '../../etc/..\\passwd.step', mimeType: 'model/step', buffer: Buffer.from(good.toString('latin1').replace('END-ISO-10303-21;', '/* copy */\nEND-ISO-10303-21;'), 'latin1') } },
+    multipart: {
+      file: {
+        name: '../../etc/..\\passwd.step',
+        mimeType: 'model/step',
+        buffer: Buffer.from(good.toString('latin1').replace('END-ISO-10303-21;', '/* copy */\nEND-ISO-10303-21;'), 'latin1'),
+      },
+    },
   });
   expect(response.status()).toBe(201);
   const { model, job } = await response.json();

@@ -1,7 +1,21 @@
 import fs from 'node:fs';
 import { type Vec3 } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { clickPoint, command, onScreen, openModel, openValve, pixelsOf, press, readout, scene, settled, shareOfColour, test, tree } from './app.ts';
+import {
+  clickPoint,
+  command,
+  onScreen,
+  openModel,
+  openValve,
+  pixelsOf,
+  press,
+  readout,
+  scene,
+  settled,
+  shareOfColour,
+  test,
+  tree,
+} from './app.ts';
 
 const pickRow = (page: Page, name: RegExp) => tree(page).getByRole('row', { name }).first().click();
 /** sRGB of demo/ballast-valve.ts: bronze of the body, rust of the spool. */
@@ -12,14 +26,19 @@ const WHITE = [255, 255, 255] as const;
 /** Pixels of the scene that are neither of two colours, in a strip around a point. */
 async function pixelsAt(page: Page, p: Vec3, radius: number): Promise<[number, number, number][]> {
   const { x, y } = await onScreen(page, p);
-  const { data } = await pixelsOf(page, await page.screenshot({ clip: { x: x - radius, y: y - radius, width: 2 * radius, height: 2 * radius } }));
+  const { data } = await pixelsOf(
+    page,
+    await page.screenshot({ clip: { x: x - radius, y: y - radius, width: 2 * radius, height: 2 * radius } }),
+  );
   return Array.from({ length: data.length / 4 }, (_, i) => [data[4 * i], data[4 * i + 1], data[4 * i + 2]]);
 }
 
 test('an isolated part leaves no pixel of the others; invert, peek and one step back', async ({ page }) => {
   await openValve(page, 'Parts');
   await pickRow(page, /Spool$|Spool Hide|^Spool/);
-  await tree(page).getByRole('row', { name: /Spool Hide Spool/ }).click();
+  await tree(page)
+    .getByRole('row', { name: /Spool Hide Spool/ })
+    .click();
   await press(page, 'i', 'Escape');
   await page.mouse.move(5, 5);
   await expect.poll(() => shareOfColour(page, RUST, 60)).toBeGreaterThan(0.002);
@@ -122,7 +141,10 @@ test('own style saved; one component and one pane in a style of their own', asyn
   await page.getByRole('group', { name: 'Hidden edges' }).getByRole('button', { name: 'Thin' }).click();
   await page.getByLabel('Name for this style').fill('Thin behind');
   await page.getByRole('button', { name: 'Save the style' }).click();
-  await expect(page.getByRole('group', { name: 'Presets' }).getByRole('button', { name: 'Thin behind', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('group', { name: 'Presets' }).getByRole('button', { name: 'Thin behind', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
   await page.getByRole('group', { name: 'Presets' }).getByRole('button', { name: 'Work', exact: true }).click();
 
   const before = await shareOfColour(page, BRONZE, 40);
@@ -146,7 +168,10 @@ test('the parts list: flat with quantities, sorted, picked by range, renamed; co
   await page.getByRole('button', { name: 'Sort by qty' }).click();
   await expect(tree(page).getByRole('row').first()).toContainText(/(Hex bolt ISO 4017 M8x30|Washer ISO 7089 8)\s*8/);
   await tree(page).getByRole('row').first().click();
-  await tree(page).getByRole('row').nth(1).click({ modifiers: ['Shift'] });
+  await tree(page)
+    .getByRole('row')
+    .nth(1)
+    .click({ modifiers: ['Shift'] });
   await expect(page.getByText('Picked: 16 things')).toBeVisible();
   await command(page, 'Hide all of the same part');
   await expect(page.getByRole('button', { name: /^Undo hide 16 components of the same part/ })).toBeVisible();
@@ -156,12 +181,16 @@ test('the parts list: flat with quantities, sorted, picked by range, renamed; co
   await page.getByRole('button', { name: 'Sort by qty' }).click();
   await page.getByRole('button', { name: 'Structure as a tree' }).click();
   // The same menu in the tree as in the scene, with what fits a component only.
-  await tree(page).getByRole('row', { name: /Drain plug/ }).click({ button: 'right' });
+  await tree(page)
+    .getByRole('row', { name: /Drain plug/ })
+    .click({ button: 'right' });
   const menu = page.getByRole('menu');
   await expect(menu.getByRole('menuitem', { name: /^Isolate\s*I$/ })).toBeVisible();
   await expect(menu.getByRole('menuitem', { name: /Reference plane from a face/ })).toBeHidden();
   await page.keyboard.press('Escape');
-  await tree(page).getByRole('row', { name: /Drain plug/ }).dblclick();
+  await tree(page)
+    .getByRole('row', { name: /Drain plug/ })
+    .dblclick();
   await page.getByLabel(/Name of Drain plug on the screen/).fill('Plug');
   await page.keyboard.press('Enter');
   await expect(tree(page).getByRole('row', { name: /^Plug Drain plug/ })).toBeVisible();
@@ -250,7 +279,12 @@ test('pictures: size, format and background as asked, the working view unchanged
   expect([png.readUInt32BE(16), png.readUInt32BE(20)]).toEqual([2500, 700]);
   const { width, data } = await pixelsOf(page, png);
   // Corner, middle, and on both sides of the seam between two tiles.
-  const alpha = [[3, 3], [1250, 350], [2047, 3], [2049, 3]].map(([x, y]) => data[4 * (y * width + x) + 3]);
+  const alpha = [
+    [3, 3],
+    [1250, 350],
+    [2047, 3],
+    [2049, 3],
+  ].map(([x, y]) => data[4 * (y * width + x) + 3]);
   expect(alpha).toEqual([0, 255, 0, 0]);
   expect(await settled(page)).toEqual(before);
 
@@ -290,7 +324,10 @@ test('the tour is recorded as video; a filter picks bodies', async ({ page }) =>
   expect(video.subarray(0, 4)).toEqual(Buffer.from([0x1a, 0x45, 0xdf, 0xa3]));
   expect(video.length).toBeGreaterThan(5000);
   for (let n = await page.getByRole('button', { name: /^More about/ }).count(); n > 0; n--) {
-    await page.getByRole('button', { name: /^More about/ }).first().click();
+    await page
+      .getByRole('button', { name: /^More about/ })
+      .first()
+      .click();
     await page.getByRole('menuitem', { name: 'Delete' }).click();
     await expect(page.getByRole('button', { name: /^More about/ })).toHaveCount(n - 1);
   }

@@ -18,7 +18,9 @@ test('each ring of the globe turns about its own axis, the rim rolls, the button
   const home = await open(page);
   for (const [k, name] of ['X', 'Y', 'Z'].entries()) {
     await turn(page, '0');
-    const letter = (await globe(page).locator('text', { hasText: new RegExp(`^${name}$`) }).boundingBox())!;
+    const letter = (await globe(page)
+      .locator('text', { hasText: new RegExp(`^${name}$`) })
+      .boundingBox())!;
     const pivot = await pivotOf(page);
     const before = await onScreen(page, pivot);
     await drag(page, 'left', { x: letter.x + letter.width / 2, y: letter.y + letter.height / 2 }, 9, 12);
@@ -33,7 +35,7 @@ test('each ring of the globe turns about its own axis, the rim rolls, the button
   const [cx, cy, r] = [rim.x + rim.width / 2, rim.y + rim.height / 2, rim.width / 2 - 4];
   await page.mouse.move(cx + r, cy);
   await page.mouse.down();
-  for (let i = 1; i <= 9; i++) await page.mouse.move(cx + r * Math.cos(i * Math.PI / 18), cy - r * Math.sin(i * Math.PI / 18));
+  for (let i = 1; i <= 9; i++) await page.mouse.move(cx + r * Math.cos((i * Math.PI) / 18), cy - r * Math.sin((i * Math.PI) / 18));
   await page.mouse.up();
   const rolled = await settled(page);
   expect(dot(viewBack(rolled), viewBack(start))).toBeCloseTo(1, 9);
@@ -81,7 +83,8 @@ test('pivot policies: under the cursor, the picked thing, the middle of the mode
   await page.waitForTimeout(100);
   await turn(page, '.');
   const pane = await camera(page);
-  const off = (c: ViewCamera, p: Vec3) => Math.hypot(project(c, pane.size, p).x - pane.size.width / 2, project(c, pane.size, p).y - pane.size.height / 2);
+  const off = (c: ViewCamera, p: Vec3) =>
+    Math.hypot(project(c, pane.size, p).x - pane.size.width / 2, project(c, pane.size, p).y - pane.size.height / 2);
   const pivot = await pivotOf(page);
   const far = off(pane.camera, pivot);
   expect(far).toBeGreaterThan(80);
@@ -90,10 +93,16 @@ test('pivot policies: under the cursor, the picked thing, the middle of the mode
   await page.getByLabel(/Pivot glides/).uncheck();
 });
 
-test('a hinge on a straight edge, a cylinder and a planar face: the axis stays where it is; a vertex becomes the pivot', async ({ page }) => {
+test('a hinge on a straight edge, a cylinder and a planar face: the axis stays where it is; a vertex becomes the pivot', async ({
+  page,
+}) => {
   await open(page);
   const hinge = () => page.evaluate(() => window.bathyscope!.cameraStore.getState().hinge as { origin: Vec3; axis: Vec3 } | null);
-  for (const [kind, shape] of [['edge', 'line'], ['face', 'cylinder'], ['face', 'plane']] as const) {
+  for (const [kind, shape] of [
+    ['edge', 'line'],
+    ['face', 'cylinder'],
+    ['face', 'plane'],
+  ] as const) {
     await turn(page, 'Escape', 'Escape', '0');
     const at = await whereIs(page, kind, shape);
     await page.mouse.click(at.x, at.y);

@@ -91,7 +91,9 @@ test('a link opens exactly this view for somebody else', async ({ page, browser 
   await other.close();
 });
 
-test('four panes: linked ones show the main one from its own top and side, and take it along; each is captioned and picks', async ({ page }) => {
+test('four panes: linked ones show the main one from its own top and side, and take it along; each is captioned and picks', async ({
+  page,
+}) => {
   await openValve(page, 'Views');
   await page.getByRole('button', { name: 'Four', exact: true }).click();
   const panes = async (): Promise<ViewCamera[]> => {
@@ -169,10 +171,19 @@ test('Home can be set; the up axis turns the standard views; the tour plays and 
   await page.getByLabel('Seconds at each view of the tour').fill('0.5');
   await page.getByRole('button', { name: 'Tour', exact: true }).click();
   const seen = new Set<string>();
-  await expect.poll(async () => {
-    seen.add(viewBack((await camera(page)).camera).map((x) => Math.round(x)).join());
-    return seen.size;
-  }, { intervals: [100] }).toBe(2);
+  await expect
+    .poll(
+      async () => {
+        seen.add(
+          viewBack((await camera(page)).camera)
+            .map((x) => Math.round(x))
+            .join(),
+        );
+        return seen.size;
+      },
+      { intervals: [100] },
+    )
+    .toBe(2);
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'Tour', exact: true })).toBeVisible();
   const stopped = await settled(page);
@@ -203,6 +214,9 @@ test('the helm moves the view while it is pushed; a pinned command stays in the 
   expect(after.target).not.toEqual(before.target);
   await page.getByRole('toolbar', { name: 'Pinned commands' }).getByRole('button', { name: 'Helm' }).click();
   await expect(helm).toBeHidden();
-  await page.getByRole('toolbar', { name: 'Pinned commands' }).getByRole('button', { name: 'Helm' }).click({ modifiers: ['Alt'] });
+  await page
+    .getByRole('toolbar', { name: 'Pinned commands' })
+    .getByRole('button', { name: 'Helm' })
+    .click({ modifiers: ['Alt'] });
   await expect(page.getByRole('toolbar', { name: 'Pinned commands' })).toBeHidden();
 });

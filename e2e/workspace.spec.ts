@@ -1,5 +1,18 @@
 import { expect } from '@playwright/test';
-import { camera, clickPoint, drag, onScreen, openModel, openShelf, publicFile, readout, settled, shareOfColour, test, tree } from './app.ts';
+import {
+  camera,
+  clickPoint,
+  drag,
+  onScreen,
+  openModel,
+  openShelf,
+  publicFile,
+  readout,
+  settled,
+  shareOfColour,
+  test,
+  tree,
+} from './app.ts';
 
 /** A point of the far wall of a vertical hole, which the home view looks at. */
 const farWall = (x: number, y: number, radius: number, z: number) => [x - radius / Math.SQRT2, y + radius / Math.SQRT2, z] as const;
@@ -49,9 +62,14 @@ test('a hole that the file stores as two B-spline halves reads as one diameter, 
     const { components, parts } = window.bathyscope!.modelStore.getState();
     const plate = components.find((c) => c.name === 'plate')!;
     const hole = parts.get(plate.part)!.geometry.holes[0];
-    const place = (p: number[]) => [0, 1, 2].map((r) => plate.placement[r] * p[0] + plate.placement[4 + r] * p[1] + plate.placement[8 + r] * p[2] + plate.placement[12 + r]);
+    const place = (p: number[]) =>
+      [0, 1, 2].map(
+        (r) => plate.placement[r] * p[0] + plate.placement[4 + r] * p[1] + plate.placement[8 + r] * p[2] + plate.placement[12 + r],
+      );
     // Below the upper end, clear of its edge.
-    const [local] = [4, hole.depth - 4].map((d) => hole.start.map((x, k) => x + hole.axis[k] * d)).sort((a, b) => place(b)[2] - place(a)[2]);
+    const [local] = [4, hole.depth - 4]
+      .map((d) => hole.start.map((x, k) => x + hole.axis[k] * d))
+      .sort((a, b) => place(b)[2] - place(a)[2]);
     const middle = place(local);
     const axis = place(hole.axis.map((x, k) => x + local[k])).map((x, k) => x - middle[k]);
     // From the eye, less its part along the axis.
@@ -106,8 +124,13 @@ test('the tree and the scene pick for each other; hiding, undo and redo', async 
   await page.keyboard.press('0');
   await settled(page);
 
-  await page.getByRole('row', { name: /^Fold Body group|Body group/ }).first().waitFor();
-  await tree(page).getByRole('row', { name: /Handwheel Hide/ }).click();
+  await page
+    .getByRole('row', { name: /^Fold Body group|Body group/ })
+    .first()
+    .waitFor();
+  await tree(page)
+    .getByRole('row', { name: /Handwheel Hide/ })
+    .click();
   await expect(readout(page)).toContainText('Component');
   await expect(readout(page)).toContainText('Aluminium EN AW-6082');
   expect(await shareOfColour(page, MAGENTA, 70)).toBeGreaterThan(0.01);
@@ -163,7 +186,10 @@ test('the command field knows the trade’s words, the context menu and the help
   await page.keyboard.press('Enter');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('handwheel');
-  await page.getByRole('option', { name: /^Handwheel$/ }).first().click();
+  await page
+    .getByRole('option', { name: /^Handwheel$/ })
+    .first()
+    .click();
   await expect(readout(page)).toContainText('Handwheel');
 
   await page.keyboard.press('Escape');
@@ -188,8 +214,12 @@ test('two picked things give their exact least distance', async ({ page }) => {
   await page.keyboard.press('u');
   await page.keyboard.press('0');
   await settled(page);
-  await tree(page).getByRole('row', { name: /Seat ring, bonnet side/ }).click();
-  await tree(page).getByRole('row', { name: /Seat ring, cap side/ }).click({ modifiers: ['Shift'] });
+  await tree(page)
+    .getByRole('row', { name: /Seat ring, bonnet side/ })
+    .click();
+  await tree(page)
+    .getByRole('row', { name: /Seat ring, cap side/ })
+    .click({ modifiers: ['Shift'] });
   // demo/ballast-valve.ts: the rings end at x = 34 and begin at x = −34.
   await expect(readout(page).getByTestId('main-figure')).toHaveText('68.000', { timeout: 120_000 });
   await expect(readout(page)).toContainText('dX');

@@ -30,9 +30,17 @@ const MUTATIONS: ((text: string) => string)[] = [
   (t) => replaceOne(t, /#\d+\s*=[^;]*;/g, (s) => s + s),
   (t) => replaceOne(t, /#\d+\s*=[^;]*;/g, (s) => `${s.slice(0, Math.floor(s.length / 2))};`),
   // One type taken for another.
-  (t) => replaceOne(t, /\b(PLANE|CYLINDRICAL_SURFACE|CIRCLE|LINE|ADVANCED_FACE|CLOSED_SHELL|EDGE_CURVE|ORIENTED_EDGE|VERTEX_POINT|CARTESIAN_POINT|DIRECTION)\b/g, () => pick(['PLANE', 'CIRCLE', 'LINE', 'DIRECTION', 'CLOSED_SHELL', 'SPHERICAL_SURFACE', 'OPEN_SHELL', 'NOTHING_AT_ALL'])),
+  (t) =>
+    replaceOne(
+      t,
+      /\b(PLANE|CYLINDRICAL_SURFACE|CIRCLE|LINE|ADVANCED_FACE|CLOSED_SHELL|EDGE_CURVE|ORIENTED_EDGE|VERTEX_POINT|CARTESIAN_POINT|DIRECTION)\b/g,
+      () => pick(['PLANE', 'CIRCLE', 'LINE', 'DIRECTION', 'CLOSED_SHELL', 'SPHERICAL_SURFACE', 'OPEN_SHELL', 'NOTHING_AT_ALL']),
+    ),
   // Any byte.
-  (t) => { const at = Math.floor(random() * (t.length - 200)) + 50; return t.slice(0, at) + String.fromCharCode(Math.floor(random() * 256)) + t.slice(at + 1); },
+  (t) => {
+    const at = Math.floor(random() * (t.length - 200)) + 50;
+    return t.slice(0, at) + String.fromCharCode(Math.floor(random() * 256)) + t.slice(at + 1);
+  },
   // A flag turned round.
   (t) => replaceOne(t, /\.[TF]\./g, (s) => (s === '.T.' ? '.F.' : '.T.')),
   // A list without its last.
@@ -59,7 +67,11 @@ test('200 mutated files: each becomes a model or is refused in words for people,
     expect([201, 422]).toContain(status);
     if (status === 201 && body.job) jobs.set(body.job.id, `mutation ${mutation} of file ${i}`);
   }
-  await running.until(async () => (await running.get<JobView[]>('/jobs')).body.every((j) => j.state === 'failed'), 'every job has ended', 600);
+  await running.until(
+    async () => (await running.get<JobView[]>('/jobs')).body.every((j) => j.state === 'failed'),
+    'every job has ended',
+    600,
+  );
   for (const job of (await running.get<JobView[]>('/jobs')).body) {
     expect([jobs.get(job.id), job.problem?.detail]).toEqual([expect.any(String), expect.stringMatching(/^[A-Z].*\.$/s)]);
     expect(job.problem!.detail).not.toMatch(/null|undefined|exception|\(\d{4,}\)|unreachable|0x|Standard_|TopoDS|memory access/);
@@ -67,5 +79,8 @@ test('200 mutated files: each becomes a model or is refused in words for people,
   expect([...running.pids('main.js'), ...running.pids('worker.js')]).toEqual(before);
   // The next file is as welcome as the first.
   const { body } = await running.upload('Good.step', BASES[0].replace('END-ISO-10303-21;', '/* good */\nEND-ISO-10303-21;'));
-  await running.until(async () => (await running.get<{ state: string }>(`/models/${body.model.id}`)).body.state === 'ready', 'the good file is there');
+  await running.until(
+    async () => (await running.get<{ state: string }>(`/models/${body.model.id}`)).body.state === 'ready',
+    'the good file is there',
+  );
 });

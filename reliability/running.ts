@@ -13,7 +13,14 @@ const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const testFiles = path.join(path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')), 'test', 'testfiles');
 
 /** A CAx implementor-forum STEP file from the npm package occt-import-js. */
-export const publicFile = (name: string): string => fs.readFileSync(fs.readdirSync(testFiles).map((sub) => path.join(testFiles, sub, name)).find((p) => fs.existsSync(p))!, 'latin1');
+export const publicFile = (name: string): string =>
+  fs.readFileSync(
+    fs
+      .readdirSync(testFiles)
+      .map((sub) => path.join(testFiles, sub, name))
+      .find((p) => fs.existsSync(p))!,
+    'latin1',
+  );
 
 /** Longer runs by `npm run soak`: so many times as much. */
 export const SOAK = Number(process.env['SOAK'] ?? 1);
@@ -31,12 +38,13 @@ export function seeded(seed: number): () => number {
 
 export const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
-const freePort = (): Promise<number> => new Promise((resolve) => {
-  const server = net.createServer().listen(0, '127.0.0.1', () => {
-    const { port } = server.address() as net.AddressInfo;
-    server.close(() => resolve(port));
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const server = net.createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as net.AddressInfo;
+      server.close(() => resolve(port));
+    });
   });
-});
 
 export interface Answer {
   /** 0 when there was none. */
@@ -64,7 +72,12 @@ export class Running {
     this.port ||= await freePort();
     this.said = '';
     const { DATABASE_URL: _, ...env } = process.env;
-    this.starter = spawn(path.join(root, 'bin/start'), { cwd: root, detached: true, stdio: ['ignore', 'pipe', 'pipe'], env: { ...env, BATHYSCOPE_DATA: this.data, PORT: String(this.port), BATHYSCOPE_WORKERS: '2', BATHYSCOPE_SILENCE_S: '30' } });
+    this.starter = spawn(path.join(root, 'bin/start'), {
+      cwd: root,
+      detached: true,
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...env, BATHYSCOPE_DATA: this.data, PORT: String(this.port), BATHYSCOPE_WORKERS: '2', BATHYSCOPE_SILENCE_S: '30' },
+    });
     for (const stream of [this.starter.stdout!, this.starter.stderr!]) stream.on('data', (d: Buffer) => (this.said += d.toString()));
     await this.until(async () => this.said.includes('Bathyscope is ready') && (await this.get('/models')).status === 200, 'it answers');
   }
@@ -76,7 +89,10 @@ export class Running {
     const ended = new Promise((done) => starter.once('exit', done));
     process.kill(-starter.pid!, 'SIGINT');
     await ended;
-    await this.until(() => Promise.resolve(this.pids('main.js').length + this.pids('worker.js').length + this.pids('postgres').length === 0), 'all has ended');
+    await this.until(
+      () => Promise.resolve(this.pids('main.js').length + this.pids('worker.js').length + this.pids('postgres').length === 0),
+      'all has ended',
+    );
     return Date.now() - began;
   }
 
@@ -92,11 +108,15 @@ export class Running {
   pids(what: 'main.js' | 'worker.js' | 'postgres'): number[] {
     const supervisor = Number(read(path.join(this.data, 'supervisor.pid')) || -1);
     const port = read(path.join(this.data, 'database.port'));
-    return fs.readdirSync('/proc').filter((p) => /^\d+$/.test(p)).map(Number).filter((pid) => {
-      const command = read(`/proc/${pid}/cmdline`).replaceAll('\0', ' ');
-      if (what === 'postgres') return / -D .*\/cluster /.test(command) && command.includes(`-p ${port} `);
-      return command.includes(`dist/${what}`) && Number(/^PPid:\s+(\d+)/m.exec(read(`/proc/${pid}/status`))?.[1]) === supervisor;
-    });
+    return fs
+      .readdirSync('/proc')
+      .filter((p) => /^\d+$/.test(p))
+      .map(Number)
+      .filter((pid) => {
+        const command = read(`/proc/${pid}/cmdline`).replaceAll('\0', ' ');
+        if (what === 'postgres') return / -D .*\/cluster /.test(command) && command.includes(`-p ${port} `);
+        return command.includes(`dist/${what}`) && Number(/^PPid:\s+(\d+)/m.exec(read(`/proc/${pid}/status`))?.[1]) === supervisor;
+      });
   }
 
   /** Ends one process at once, and waits until one like it is there again. */
@@ -119,7 +139,10 @@ export class Running {
   async get<T = unknown>(url: string): Promise<{ status: number; body: T }> {
     try {
       const response = await fetch(`${this.address}/api${url}`, { signal: AbortSignal.timeout(30_000) });
-      return { status: response.status, body: (response.headers.get('content-type')?.includes('json') ? await response.json() : await response.arrayBuffer()) as T };
+      return {
+        status: response.status,
+        body: (response.headers.get('content-type')?.includes('json') ? await response.json() : await response.arrayBuffer()) as T,
+      };
     } catch {
       return { status: 0, body: undefined as T };
     }
@@ -138,8 +161,14 @@ export class Running {
 
   /** A connection to its database. */
   async database<T>(work: (knex: Knex) => Promise<T>): Promise<T> {
-    const home = [path.join(this.data, 'database'), ...(fs.existsSync('/var/lib/bathyscope') ? fs.readdirSync('/var/lib/bathyscope').map((f) => `/var/lib/bathyscope/${f}`) : [])].find((h) => read(path.join(h, 'password')) && fs.existsSync(path.join(h, 'cluster')))!;
-    const knex = knexFactory({ client: 'pg', connection: `postgres://bathyscope:${read(path.join(home, 'password'))}@127.0.0.1:${read(path.join(this.data, 'database.port'))}/postgres` });
+    const home = [
+      path.join(this.data, 'database'),
+      ...(fs.existsSync('/var/lib/bathyscope') ? fs.readdirSync('/var/lib/bathyscope').map((f) => `/var/lib/bathyscope/${f}`) : []),
+    ].find((h) => read(path.join(h, 'password')) && fs.existsSync(path.join(h, 'cluster')))!;
+    const knex = knexFactory({
+      client: 'pg',
+      connection: `postgres://bathyscope:${read(path.join(home, 'password'))}@127.0.0.1:${read(path.join(this.data, 'database.port'))}/postgres`,
+    });
     try {
       return await work(knex);
     } finally {

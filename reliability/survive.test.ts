@@ -25,16 +25,18 @@ const jobs = async () => (await running.get<JobView[]>('/jobs')).body;
 const settled = () => running.until(async () => (await jobs()).every((j) => j.state === 'failed'), 'all jobs have ended');
 
 /** What nothing refers to, in any table, once what is old enough was collected. */
-const orphans = () => running.database(async (knex) => {
-  await new Garbage(knex, new JobsRepository(knex)).collect(0);
-  return ((await knex.raw(ORPHANS)).rows as { what: string; n: number }[]).filter((o) => o.n > 0);
-});
+const orphans = () =>
+  running.database(async (knex) => {
+    await new Garbage(knex, new JobsRepository(knex)).collect(0);
+    return ((await knex.raw(ORPHANS)).rows as { what: string; n: number }[]).filter((o) => o.n > 0);
+  });
 
 /** Model and all geometry that it names can be had. */
 async function readable(id: string): Promise<boolean> {
   const { status, body } = await running.get<ModelDetail>(`/models/${id}`);
   if (status !== 200 || body.state !== 'ready') return false;
-  for (const hash of new Set(body.structure.parts.map((p) => p.geometry))) if ((await running.get(`/geometries/${hash}`)).status !== 200) return false;
+  for (const hash of new Set(body.structure.parts.map((p) => p.geometry)))
+    if ((await running.get(`/geometries/${hash}`)).status !== 200) return false;
   return true;
 }
 
@@ -84,7 +86,9 @@ test('kills of web server, workers and database at random moments lose nothing, 
   // What was taken is there, once each; nothing that was not.
   expect(new Set(accepted.values()).size).toBe(accepted.size);
   for (const id of accepted.values()) expect([id, await readable(id)]).toEqual([id, true]);
-  expect(await running.database(async (knex) => (await knex.raw('select file_hash from revision group by file_hash having count(*) > 1')).rows)).toEqual([]);
+  expect(
+    await running.database(async (knex) => (await knex.raw('select file_hash from revision group by file_hash having count(*) > 1')).rows),
+  ).toEqual([]);
   expect(await orphans()).toEqual([]);
 });
 
@@ -101,7 +105,11 @@ test('a start that was killed is taken over by the next, on the same port and da
 });
 
 test('Ctrl+C ends everything while pages are open and files are converted; nothing is lost by it', async () => {
-  const pages = Array.from({ length: 5 }, () => fetch(`${running.address}/api/jobs/events`).then((r) => r.text()).catch(() => ''));
+  const pages = Array.from({ length: 5 }, () =>
+    fetch(`${running.address}/api/jobs/events`)
+      .then((r) => r.text())
+      .catch(() => ''),
+  );
   const { body } = await running.upload('Interrupted.stp', fresh(assembly));
   await wait(300);
   // Three seconds are promised; a machine that does other things as well may need a little longer.

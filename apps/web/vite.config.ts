@@ -9,9 +9,21 @@ export default defineConfig({
   resolve: { conditions: ['@bathyscope/source', ...defaultClientConditions] },
   worker: { format: 'es' },
   build: {
-    outDir: path.join(import.meta.dirname, 'dist'), emptyOutDir: true, chunkSizeWarningLimit: 900,
+    outDir: path.join(import.meta.dirname, 'dist'),
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 900,
     // What changes seldom is kept apart, so that a new version loads little.
-    rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'three', test: /node_modules[\\/](three|three-mesh-bvh)[\\/]/ }, { name: 'react', test: /node_modules[\\/](react|react-dom|react-router|scheduler)[\\/]/ }, { name: 'vendor', test: /node_modules/ }] } } },
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: 'three', test: /node_modules[\\/](three|three-mesh-bvh)[\\/]/ },
+            { name: 'react', test: /node_modules[\\/](react|react-dom|react-router|scheduler)[\\/]/ },
+            { name: 'vendor', test: /node_modules/ },
+          ],
+        },
+      },
+    },
   },
   server: { proxy: { '/api': 'http://127.0.0.1:4600' } },
 });

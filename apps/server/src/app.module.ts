@@ -9,5 +9,7 @@ import { UploadsModule } from './uploads/uploads.module.ts';
 import { ViewsModule } from './views/views.module.ts';
 
 /** The web server: one module a resource. Jobs run elsewhere (`work/`). */
-@Module({ imports: [DatabaseModule, ModelsModule, GeometriesModule, JobsModule, UploadsModule, QuestionsModule, ViewsModule, PreferencesModule] })
+@Module({
+  imports: [DatabaseModule, ModelsModule, GeometriesModule, JobsModule, UploadsModule, QuestionsModule, ViewsModule, PreferencesModule],
+})
 export class AppModule {}

@@ -19,7 +19,11 @@ const SILENCE = 5 * 60_000;
 /** The application, ready to listen. `web` is the folder of the built interface, if it is to be served. */
 export async function createApp(web?: string): Promise<NestExpressApplication> {
   await prepareDatabase();
-  const app = await NestFactory.create<NestExpressApplication>(AppModule, { logger: new PlainLogger(), abortOnError: false, forceCloseConnections: true });
+  const app = await NestFactory.create<NestExpressApplication>(AppModule, {
+    logger: new PlainLogger(),
+    abortOnError: false,
+    forceCloseConnections: true,
+  });
   app.disable('x-powered-by');
   app.use(securityHeaders, guardAddress(servedHosts()));
   app.setGlobalPrefix('api');
@@ -28,7 +32,11 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
   app.useBodyParser('json', { limit: '4mb', verify: refuseDeepNesting });
   app.use(['/api/models/:id/thumbnail', '/api/models/:id/saved-views/:view/thumbnail'], express.raw({ type: 'image/png', limit: '1mb' }));
   app.use(refuseUnstorableText, answerEarlyErrors);
-  const document = new DocumentBuilder().setTitle('Bathyscope').setDescription('Models, their geometry, jobs and questions.').setVersion('1').build();
+  const document = new DocumentBuilder()
+    .setTitle('Bathyscope')
+    .setDescription('Models, their geometry, jobs and questions.')
+    .setVersion('1')
+    .build();
   SwaggerModule.setup('api/docs', app, () => SwaggerModule.createDocument(app, document));
   if (web) serveWeb(app, web);
   const server = app.getHttpServer();

@@ -14,6 +14,8 @@ try {
   console.log(`Bathyscope is ready: http://localhost:${port}`);
 } catch (error) {
   const busy = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
-  console.error(busy ? `Port ${port} is in use by another program. Stop it, or start with another one: PORT=${port + 1} bin/start.` : error);
+  console.error(
+    busy ? `Port ${port} is in use by another program. Stop it, or start with another one: PORT=${port + 1} bin/start.` : error,
+  );
   process.exit(busy ? HOPELESS : 1);
 }

@@ -51,9 +51,19 @@ export function encodeGeometry(part: PartGeometry): Uint8Array {
   });
   const sections = [mesh.positions, encodeNormals(mesh.normals), local, mesh.faceStart, lines.positions, lines.start, part.vertices];
   const header: Header = {
-    origin: part.origin, box: part.box, faces: part.faces, edges: part.edges, bodies: part.bodies, holes: part.holes,
-    area: part.area, mass: part.mass, chordTolerance: part.chordTolerance, warnings: part.warnings,
-    faceVertices, wideIndices, lengths: sections.map((s) => s.length),
+    origin: part.origin,
+    box: part.box,
+    faces: part.faces,
+    edges: part.edges,
+    bodies: part.bodies,
+    holes: part.holes,
+    area: part.area,
+    mass: part.mass,
+    chordTolerance: part.chordTolerance,
+    warnings: part.warnings,
+    faceVertices,
+    wideIndices,
+    lengths: sections.map((s) => s.length),
   };
   const json = new TextEncoder().encode(JSON.stringify(header));
   const headerLength = padded(12 + json.length) - 12;
@@ -76,7 +86,8 @@ export function encodeGeometry(part: PartGeometry): Uint8Array {
 export function decodeGeometry(bytes: Uint8Array): PartGeometry {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.byteLength < 12 || view.getUint32(0, true) !== MAGIC) throw new ContainerError('These bytes are not a geometry container.');
-  if (view.getUint32(4, true) !== VERSION) throw new ContainerError(`Geometry container of version ${view.getUint32(4, true)}; this program reads version ${VERSION}.`);
+  if (view.getUint32(4, true) !== VERSION)
+    throw new ContainerError(`Geometry container of version ${view.getUint32(4, true)}; this program reads version ${VERSION}.`);
   const headerLength = view.getUint32(8, true);
   const header = JSON.parse(new TextDecoder().decode(bytes.subarray(12, 12 + headerLength))) as Header;
   // Sections are aligned within the container, not within whatever buffer it arrived in.

@@ -1,16 +1,34 @@
 import { Type } from 'class-transformer';
-import { IsBoolean, IsInt, IsObject, IsOptional, IsString, isUUID, IsUUID, Length, Matches, Max, Min, ValidateBy, ValidateNested } from 'class-validator';
+import {
+  IsBoolean,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  isUUID,
+  IsUUID,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateBy,
+  ValidateNested,
+} from 'class-validator';
 
 /** A name that people give: not blank, on one line. */
-const IsName = (what: string) => applyAll(
-  IsString({ message: `The name of a ${what} is text.` }),
-  Length(1, 200, { message: `The name of a ${what} has between 1 and 200 characters.` }),
-  Matches(/\S/, { message: `The name of a ${what} cannot be blank.` }),
-  // eslint-disable-next-line no-control-regex
-  Matches(/^[^\u0000-\u001f\u007f]*$/, { message: `The name of a ${what} is one line, without control characters.` }),
-);
+const IsName = (what: string) =>
+  applyAll(
+    IsString({ message: `The name of a ${what} is text.` }),
+    Length(1, 200, { message: `The name of a ${what} has between 1 and 200 characters.` }),
+    Matches(/\S/, { message: `The name of a ${what} cannot be blank.` }),
+    // eslint-disable-next-line no-control-regex
+    Matches(/^[^\u0000-\u001f\u007f]*$/, { message: `The name of a ${what} is one line, without control characters.` }),
+  );
 
-const applyAll = (...rules: PropertyDecorator[]): PropertyDecorator => (target, key) => rules.forEach((rule) => rule(target, key));
+const applyAll =
+  (...rules: PropertyDecorator[]): PropertyDecorator =>
+  (target, key) =>
+    rules.forEach((rule) => rule(target, key));
 
 export class ListModelsRequest {
   @IsOptional()
@@ -91,13 +109,16 @@ export class ChangeSavedViewRequest {
 const LONGEST_ORDER = 2000;
 
 /** One look at each entry, and none when there are too many: class-validator's own rules would go through all of them several times. */
-const IsOrder = () => ValidateBy({
-  name: 'isOrder',
-  validator: {
-    validate: (ids: unknown) => Array.isArray(ids) && ids.length <= LONGEST_ORDER && ids.every((id) => isUUID(id)) && new Set(ids).size === ids.length,
-    defaultMessage: () => `An order is a list of identifiers of views, each named once. At most ${LONGEST_ORDER.toLocaleString('en')} are put in order at once.`,
-  },
-});
+const IsOrder = () =>
+  ValidateBy({
+    name: 'isOrder',
+    validator: {
+      validate: (ids: unknown) =>
+        Array.isArray(ids) && ids.length <= LONGEST_ORDER && ids.every((id) => isUUID(id)) && new Set(ids).size === ids.length,
+      defaultMessage: () =>
+        `An order is a list of identifiers of views, each named once. At most ${LONGEST_ORDER.toLocaleString('en')} are put in order at once.`,
+    },
+  });
 
 export class OrderSavedViewsRequest {
   @IsOrder()

@@ -24,7 +24,15 @@ export { capTriangles, type DrawnCap, type DrawnSection } from './drawing/drawn-
 export { cutChain, cutTriangle, type CutBy } from './section/cut-by-planes.ts';
 export { hiddenLineDrawing, type DrawnComponent, type HiddenLineOptions } from './drawing/hidden-lines.ts';
 export * from './drawing/drawing.ts';
-export { migrateViewState, VIEW_STATE_VERSION, ViewStateError, type CameraPart, type PanePart, type PanesPart, type ViewState } from './view-state/view-state.ts';
+export {
+  migrateViewState,
+  VIEW_STATE_VERSION,
+  ViewStateError,
+  type CameraPart,
+  type PanePart,
+  type PanesPart,
+  type ViewState,
+} from './view-state/view-state.ts';
 export * from './math/quaternion.ts';
 export * from './camera/view-camera.ts';
 export * from './camera/move-camera.ts';
@@ -36,10 +44,27 @@ export * from './camera/pane-layout.ts';
 export { boxesOnScreen, type ScreenBox } from './picking/boxes-on-screen.ts';
 export { nearestOnScreen, type ScreenComponent } from './camera/nearest-on-screen.ts';
 export { reachOfComponents } from './camera/reach-of-components.ts';
-export { PickScene, buildPartBvh, bvhGeometry, faceOfTriangle, type ClipPlane, type PickComponent, type PickHit, type PickKind, type PickOptions } from './picking/pick-scene.ts';
+export {
+  PickScene,
+  buildPartBvh,
+  bvhGeometry,
+  faceOfTriangle,
+  type ClipPlane,
+  type PickComponent,
+  type PickHit,
+  type PickKind,
+  type PickOptions,
+} from './picking/pick-scene.ts';
 export { ComponentTree } from './picking/component-tree.ts';
 export { CHART_PALETTE, componentColour, partColour } from './colours/chart-palette.ts';
-export { fixed, formatQuantity, LENGTH_UNITS, type FormattedQuantity, type LengthUnit, type QuantityKind } from './units/format-quantity.ts';
+export {
+  fixed,
+  formatQuantity,
+  LENGTH_UNITS,
+  type FormattedQuantity,
+  type LengthUnit,
+  type QuantityKind,
+} from './units/format-quantity.ts';
 export { describePick, type Fact, type FactValue, type PickFacts, type PickedPart } from './facts/describe-pick.ts';
 export { findAgain, fingerprintOf, type Fingerprint, type Found, type Reference } from './references/reference.ts';
 export { directionOfPick, normalAt, type PickDirection, type PlacedPick } from './facts/direction-of-pick.ts';

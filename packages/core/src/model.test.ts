@@ -21,22 +21,34 @@ import { changeStates, visibilityOf } from './visibility/component-states.ts';
 
 const placed = (m: Vec3, turn: Vec3 = [1, 0, 0]): Mat4 => {
   const q = rotationAbout(normalize(turn), 0.7);
-  const [x, y, z] = ([[1, 0, 0], [0, 1, 0], [0, 0, 1]] as Vec3[]).map((a) => rotate(q, a));
+  const [x, y, z] = (
+    [
+      [1, 0, 0],
+      [0, 1, 0],
+      [0, 0, 1],
+    ] as Vec3[]
+  ).map((a) => rotate(q, a));
   return [...x, 0, ...y, 0, ...z, 0, ...m, 1];
 };
 
 describe('analytic shapes found in samples', () => {
   const random = fc.double({ min: -1, max: 1, noNaN: true });
-  const frame = fc.tuple(random, random, random).filter((v) => Math.hypot(...v) > 0.2).map((v) => {
-    const z = normalize(v as Vec3);
-    const x = normalize(cross(Math.abs(z[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0], z));
-    return { x, y: cross(z, x), z };
-  });
+  const frame = fc
+    .tuple(random, random, random)
+    .filter((v) => Math.hypot(...v) > 0.2)
+    .map((v) => {
+      const z = normalize(v as Vec3);
+      const x = normalize(cross(Math.abs(z[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0], z));
+      return { x, y: cross(z, x), z };
+    });
   const sizes = fc.record({ r: fc.double({ min: 1, max: 50, noNaN: true }), a: fc.double({ min: 0.2, max: 1, noNaN: true }) });
   const grid = Array.from({ length: 7 }, (_, i) => Array.from({ length: 7 }, (_, j) => [i / 6, j / 6] as const)).flat();
 
   /** A patch of a surface of revolution in any frame: radius and height of the profile, and its slope. */
-  const patch = (f: { x: Vec3; y: Vec3; z: Vec3 }, profile: (v: number) => [radius: number, height: number, normalOut: number, normalUp: number]) => {
+  const patch = (
+    f: { x: Vec3; y: Vec3; z: Vec3 },
+    profile: (v: number) => [radius: number, height: number, normalOut: number, normalUp: number],
+  ) => {
     const at = (u: number, v: number) => {
       const [r, h, out, up] = profile(v);
       const [c, s] = [Math.cos(2 * u), Math.sin(2 * u)];
@@ -48,21 +60,26 @@ describe('analytic shapes found in samples', () => {
   };
 
   test('cylinder, cone, sphere and torus in any position, with their sizes', () => {
-    fc.assert(fc.property(frame, sizes, (f, { r, a }) => {
-      const cylinder = recogniseSurface(patch(f, (v) => [r, r * v, 1, 0]))!;
-      expect(cylinder.kind).toBe('cylinder');
-      expect(cylinder.radius).toBeCloseTo(r, 6);
-      const cone = recogniseSurface(patch(f, (v) => [r * (1 + v * Math.sin(a)), r * v * Math.cos(a), Math.cos(a), -Math.sin(a)]))!;
-      expect(cone.kind).toBe('cone');
-      expect(cone.semiAngle).toBeCloseTo(a, 6);
-      const sphere = recogniseSurface(patch(f, (v) => [r * Math.cos(v), r * Math.sin(v), Math.cos(v), Math.sin(v)]))!;
-      expect(sphere).toMatchObject({ kind: 'sphere' });
-      expect(sphere.radius).toBeCloseTo(r, 6);
-      const torus = recogniseSurface(patch(f, (v) => [2 * r + a * r * Math.cos(v * 3), a * r * Math.sin(v * 3), Math.cos(v * 3), Math.sin(v * 3)]))!;
-      expect(torus.kind).toBe('torus');
-      expect(torus.radius).toBeCloseTo(2 * r, 5);
-      expect(torus.minorRadius).toBeCloseTo(a * r, 5);
-    }), { numRuns: 40 });
+    fc.assert(
+      fc.property(frame, sizes, (f, { r, a }) => {
+        const cylinder = recogniseSurface(patch(f, (v) => [r, r * v, 1, 0]))!;
+        expect(cylinder.kind).toBe('cylinder');
+        expect(cylinder.radius).toBeCloseTo(r, 6);
+        const cone = recogniseSurface(patch(f, (v) => [r * (1 + v * Math.sin(a)), r * v * Math.cos(a), Math.cos(a), -Math.sin(a)]))!;
+        expect(cone.kind).toBe('cone');
+        expect(cone.semiAngle).toBeCloseTo(a, 6);
+        const sphere = recogniseSurface(patch(f, (v) => [r * Math.cos(v), r * Math.sin(v), Math.cos(v), Math.sin(v)]))!;
+        expect(sphere).toMatchObject({ kind: 'sphere' });
+        expect(sphere.radius).toBeCloseTo(r, 6);
+        const torus = recogniseSurface(
+          patch(f, (v) => [2 * r + a * r * Math.cos(v * 3), a * r * Math.sin(v * 3), Math.cos(v * 3), Math.sin(v * 3)]),
+        )!;
+        expect(torus.kind).toBe('torus');
+        expect(torus.radius).toBeCloseTo(2 * r, 5);
+        expect(torus.minorRadius).toBeCloseTo(a * r, 5);
+      }),
+      { numRuns: 40 },
+    );
   });
 
   test('a shape that is none of them stays free-form', () => {
@@ -93,12 +110,25 @@ describe('mass', () => {
 
 describe('identity', () => {
   const structure: ModelStructure = {
-    parts: [{ name: 'Bolt', geometry: 'a' }, { name: 'Plate/half~1', geometry: 'b', colour: [1, 0, 0] }],
+    parts: [
+      { name: 'Bolt', geometry: 'a' },
+      { name: 'Plate/half~1', geometry: 'b', colour: [1, 0, 0] },
+    ],
     root: {
-      name: 'Rig', placement: IDENTITY,
+      name: 'Rig',
+      placement: IDENTITY,
       children: [
-        { name: 'Bolt', part: 0, placement: IDENTITY }, { name: 'Bolt', part: 0, placement: placed([1, 2, 3]) },
-        { name: 'Sub', placement: placed([0, 0, 5]), colour: [0, 1, 0], children: [{ name: 'Plate/half~1', part: 1, placement: IDENTITY }, { name: 'Bolt', part: 0, placement: [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1] }] },
+        { name: 'Bolt', part: 0, placement: IDENTITY },
+        { name: 'Bolt', part: 0, placement: placed([1, 2, 3]) },
+        {
+          name: 'Sub',
+          placement: placed([0, 0, 5]),
+          colour: [0, 1, 0],
+          children: [
+            { name: 'Plate/half~1', part: 1, placement: IDENTITY },
+            { name: 'Bolt', part: 0, placement: [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1] },
+          ],
+        },
       ],
     },
   };
@@ -107,7 +137,10 @@ describe('identity', () => {
     const paths = (name: string) => listOccurrences({ ...structure, root: { ...structure.root, name } }).map((o) => o.path);
     expect(paths('Rig, checked')).toEqual(paths('Rig'));
     const hidden = { visible: false, ghosted: false, keptWhole: false };
-    expect(migrateViewState({ version: 2, visibility: { 'Rig/Sub/Bolt': hidden, Rig: hidden } }).visibility).toEqual({ './Sub/Bolt': hidden, '.': hidden });
+    expect(migrateViewState({ version: 2, visibility: { 'Rig/Sub/Bolt': hidden, Rig: hidden } }).visibility).toEqual({
+      './Sub/Bolt': hidden,
+      '.': hidden,
+    });
     expect(paths('Rig')).toEqual(paths('Rig').map(liftPath));
   });
 
@@ -142,10 +175,26 @@ describe('what is shown', () => {
 
   test('view states of version 1 are lifted; nonsense is refused with a sentence', () => {
     const camera = { projection: 'orthographic', target: [1, 2, 3], orientation: [0, 0, 0, 2], height: 50 };
-    expect(migrateViewState({ version: 1, camera: { ...camera, orientation: [0, 0, 0, 1.5] } })).toEqual({ version: VIEW_STATE_VERSION, camera: { ...camera, orientation: [0, 0, 0, 1], lens: DEFAULT_LENS } });
-    for (const bad of [null, { version: 9 }, { version: 2, camera: { ...camera, height: -1 } }, { version: 2, panes: { layout: 'nine' } }, { version: 2, camera: { ...camera, orientation: [0, 0, 0, 0] } }])
+    expect(migrateViewState({ version: 1, camera: { ...camera, orientation: [0, 0, 0, 1.5] } })).toEqual({
+      version: VIEW_STATE_VERSION,
+      camera: { ...camera, orientation: [0, 0, 0, 1], lens: DEFAULT_LENS },
+    });
+    for (const bad of [
+      null,
+      { version: 9 },
+      { version: 2, camera: { ...camera, height: -1 } },
+      { version: 2, panes: { layout: 'nine' } },
+      { version: 2, camera: { ...camera, orientation: [0, 0, 0, 0] } },
+    ])
       expect(() => migrateViewState(bad)).toThrow(ViewStateError);
-    const panes = { layout: 'beside', arrangement: 'first angle', panes: [{ mode: { kind: 'free' }, camera }, { mode: { kind: 'linked', side: 'nowhere' }, camera }] };
+    const panes = {
+      layout: 'beside',
+      arrangement: 'first angle',
+      panes: [
+        { mode: { kind: 'free' }, camera },
+        { mode: { kind: 'linked', side: 'nowhere' }, camera },
+      ],
+    };
     expect(() => migrateViewState({ version: 2, panes })).toThrow(/no direction/);
   });
 
@@ -159,21 +208,36 @@ describe('picking', () => {
   const PANE = { width: 400, height: 400 };
   const part = boxPart(10, 10, 10);
   const bvh = buildPartBvh(part);
-  const components = [{ part: 0, placement: IDENTITY }, { part: 0, placement: [...IDENTITY.slice(0, 12), 0, 30, 0, 1] }];
+  const components = [
+    { part: 0, placement: IDENTITY },
+    { part: 0, placement: [...IDENTITY.slice(0, 12), 0, 30, 0, 1] },
+  ];
   const scene = new PickScene(components, new Map([[0, part]]), new Map([[0, bvh]]));
-  const front = { projection: 'orthographic' as const, target: [5, 0, 5] as Vec3, orientation: lookFrom([0, -1, 0], [0, 0, 1]), height: 40, lens: DEFAULT_LENS };
+  const front = {
+    projection: 'orthographic' as const,
+    target: [5, 0, 5] as Vec3,
+    orientation: lookFrom([0, -1, 0], [0, 0, 1]),
+    height: 40,
+    lens: DEFAULT_LENS,
+  };
   const any = { pickable: () => true };
 
-  test.each(['orthographic', 'perspective'] as const)('faces in the middle, edges and vertices near them, nothing beside; what is hidden or cut away lets through (%s)', (projection) => {
-    const camera = { ...front, projection };
-    expect(scene.pick(camera, PANE, 200, 200, any)).toMatchObject({ kind: 'face', component: 0, index: 2 });
-    expect(scene.pick(camera, PANE, 200, 152, any)).toMatchObject({ kind: 'edge' });
-    expect(scene.pick(camera, PANE, 152, 152, any)).toMatchObject({ kind: 'vertex' });
-    expect(scene.pick(camera, PANE, 20, 20, any)).toBeNull();
-    expect(scene.pick(camera, PANE, 200, 200, { pickable: (i) => i === 1 })).toMatchObject({ component: 1 });
-    // Cut away in front of y = 5: the inside of the back wall is seen.
-    expect(scene.pick(camera, PANE, 200, 200, { ...any, clips: [{ normal: [0, 1, 0], constant: -5 }] })).toMatchObject({ component: 0, index: 3 });
-  });
+  test.each(['orthographic', 'perspective'] as const)(
+    'faces in the middle, edges and vertices near them, nothing beside; what is hidden or cut away lets through (%s)',
+    (projection) => {
+      const camera = { ...front, projection };
+      expect(scene.pick(camera, PANE, 200, 200, any)).toMatchObject({ kind: 'face', component: 0, index: 2 });
+      expect(scene.pick(camera, PANE, 200, 152, any)).toMatchObject({ kind: 'edge' });
+      expect(scene.pick(camera, PANE, 152, 152, any)).toMatchObject({ kind: 'vertex' });
+      expect(scene.pick(camera, PANE, 20, 20, any)).toBeNull();
+      expect(scene.pick(camera, PANE, 200, 200, { pickable: (i) => i === 1 })).toMatchObject({ component: 1 });
+      // Cut away in front of y = 5: the inside of the back wall is seen.
+      expect(scene.pick(camera, PANE, 200, 200, { ...any, clips: [{ normal: [0, 1, 0], constant: -5 }] })).toMatchObject({
+        component: 0,
+        index: 3,
+      });
+    },
+  );
 
   test('a box picks what lies fully inside, or what it touches', () => {
     const onScreen = components.map((c) => ({ placement: c.placement, box: part.box, bvh }));
@@ -193,10 +257,12 @@ describe('picking', () => {
     const turned = placed([3, 4, 5], [1, 1, 0]);
     const reach = reachOfComponents([{ placement: turned, geometry: part }]);
     const d: Vec3 = [0.3, -2, 1];
-    const exact = Math.max(...Array.from({ length: 8 }, (_, i) => {
-      const p = transformPoint(turned, [i & 1 ? 10 : 0, i & 2 ? 10 : 0, i & 4 ? 10 : 0]);
-      return p[0] * d[0] + p[1] * d[1] + p[2] * d[2];
-    }));
+    const exact = Math.max(
+      ...Array.from({ length: 8 }, (_, i) => {
+        const p = transformPoint(turned, [i & 1 ? 10 : 0, i & 2 ? 10 : 0, i & 4 ? 10 : 0]);
+        return p[0] * d[0] + p[1] * d[1] + p[2] * d[2];
+      }),
+    );
     expect(reach(d)).toBeCloseTo(exact, 6);
   });
 

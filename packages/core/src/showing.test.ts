@@ -7,27 +7,48 @@ import { lookFrom } from './math/quaternion.ts';
 import { IDENTITY } from './math/mat4.ts';
 import { buildPartBvh, PickScene } from './picking/pick-scene.ts';
 import { coaxialFaces, facesOfSameRadius, tangentFaces } from './picking/similar-faces.ts';
-import { axisThroughPoints, checkEnvelope, gridStep, offsetPlane, planeDistance, planeThroughPoints, readReferenceGeometry } from './references/reference-geometry.ts';
+import {
+  axisThroughPoints,
+  checkEnvelope,
+  gridStep,
+  offsetPlane,
+  planeDistance,
+  planeThroughPoints,
+  readReferenceGeometry,
+} from './references/reference-geometry.ts';
 import { presetOfStyle, readStyle, STYLE_PRESETS } from './style/view-style.ts';
 import { boxPart } from './testing/box-part.ts';
 import { cylinderPart } from './testing/round-parts.ts';
-import { changeStates, invert, isolate, sameStates, showAll, stateOf, visibilityOf, type ComponentStates } from './visibility/component-states.ts';
+import {
+  changeStates,
+  invert,
+  isolate,
+  sameStates,
+  showAll,
+  stateOf,
+  visibilityOf,
+  type ComponentStates,
+} from './visibility/component-states.ts';
 import { neighboursWithin } from './visibility/neighbours.ts';
 
 const at = (x: number, y = 0, z = 0) => [...IDENTITY.slice(0, 12), x, y, z, 1];
 
 describe('visibility as sets', () => {
   const all = ['a', 'b', 'c', 'd'];
-  const anyTable = fc.record(Object.fromEntries(all.map((p) => [p, fc.record({ visible: fc.boolean(), ghosted: fc.boolean(), keptWhole: fc.boolean() })]))).map((t) => changeStates(t as ComponentStates, [], {}));
+  const anyTable = fc
+    .record(Object.fromEntries(all.map((p) => [p, fc.record({ visible: fc.boolean(), ghosted: fc.boolean(), keptWhole: fc.boolean() })])))
+    .map((t) => changeStates(t as ComponentStates, [], {}));
   const shown = (t: ComponentStates) => all.filter((p) => stateOf(t, p).visible);
 
   test('isolate leaves exactly the kept, invert twice changes nothing, show all shows all', () => {
-    fc.assert(fc.property(anyTable, fc.subarray(all), (table, kept) => {
-      expect(shown(isolate(table, all, kept))).toEqual(kept);
-      expect(shown(invert(table, all))).toEqual(all.filter((p) => !shown(table).includes(p)));
-      expect(shown(invert(invert(table, all), all))).toEqual(shown(table));
-      expect(visibilityOf(showAll(table, all), all)).toBe('all');
-    }));
+    fc.assert(
+      fc.property(anyTable, fc.subarray(all), (table, kept) => {
+        expect(shown(isolate(table, all, kept))).toEqual(kept);
+        expect(shown(invert(table, all))).toEqual(all.filter((p) => !shown(table).includes(p)));
+        expect(shown(invert(invert(table, all), all))).toEqual(shown(table));
+        expect(visibilityOf(showAll(table, all), all)).toBe('all');
+      }),
+    );
   });
 
   test('a change and its old table are undo and redo; a colour of undefined is the file’s again', () => {
@@ -41,7 +62,12 @@ describe('visibility as sets', () => {
     const part = boxPart(10, 10, 10);
     const bvh = buildPartBvh(part);
     const round = cylinderPart(5, 10);
-    const meshes = [{ placement: at(0), box: part.box, bvh }, { placement: at(10.5), box: part.box, bvh }, { placement: at(40), box: part.box, bvh }, { placement: at(14, 14), box: round.box, bvh: buildPartBvh(round) }];
+    const meshes = [
+      { placement: at(0), box: part.box, bvh },
+      { placement: at(10.5), box: part.box, bvh },
+      { placement: at(40), box: part.box, bvh },
+      { placement: at(14, 14), box: round.box, bvh: buildPartBvh(round) },
+    ];
     expect(neighboursWithin(meshes.slice(0, 3), [0], 1)).toEqual([0, 1]);
     // The cylinder's box touches the corner of the first box; its wall is √2·4 − 5 = 0.657 mm away.
     expect(neighboursWithin(meshes, [0], 0.4)).toEqual([0]);
@@ -62,14 +88,26 @@ describe('reference geometry', () => {
     expect(planeDistance(offsetPlane(plane, 2), [3, 3, 10])).toBeCloseTo(3, 12);
     expect(() => planeThroughPoints([0, 0, 0], [1, 1, 1], [2, 2, 2])).toThrow(/one line/);
     expect(() => axisThroughPoints([1, 2, 3], [1, 2, 3])).toThrow(/the same/);
-    expect(readReferenceGeometry({ planes: [{ id: 'x', name: 'P', origin: [0, 0, 0], normal: [0, 0, 2] }, { id: 'y', origin: 'no' }], shown: ['x'] })).toMatchObject({ planes: [{ name: 'P', normal: [0, 0, 1] }], envelope: null });
+    expect(
+      readReferenceGeometry({
+        planes: [
+          { id: 'x', name: 'P', origin: [0, 0, 0], normal: [0, 0, 2] },
+          { id: 'y', origin: 'no' },
+        ],
+        shown: ['x'],
+      }),
+    ).toMatchObject({ planes: [{ name: 'P', normal: [0, 0, 1] }], envelope: null });
   });
 
   test('an envelope: as placed, and in the best of the axis-aligned turns', () => {
     const model = { min: [0, 0, 0] as const, max: [100, 20, 30] as const };
     expect(checkEnvelope(model, { size: [101, 21, 31], at: null })).toMatchObject({ fitsAsPlaced: true });
     const turned = checkEnvelope(model, { size: [25, 110, 35], at: null });
-    expect(turned).toMatchObject({ fitsAsPlaced: false, asPlaced: [-75, 90, 5], best: { sides: [1, 0, 2], fits: true, spare: [10, 5, 5] } });
+    expect(turned).toMatchObject({
+      fitsAsPlaced: false,
+      asPlaced: [-75, 90, 5],
+      best: { sides: [1, 0, 2], fits: true, spare: [10, 5, 5] },
+    });
     expect(checkEnvelope(model, { size: [90, 90, 90], at: null }).best.fits).toBe(false);
     expect(checkEnvelope(model, { size: [200, 200, 200], at: [10, 0, 0] })).toMatchObject({ fitsAsPlaced: false, asPlaced: [-10, 0, 0] });
   });
@@ -90,10 +128,34 @@ test('faces like the picked one: radius, tangent, coaxial', () => {
 test('pick-through lists every face on the line of sight, nearest first, also inside others', () => {
   const outer = boxPart(10, 10, 10);
   const inner = boxPart(2, 2, 2);
-  const scene = new PickScene([{ part: 0, placement: IDENTITY }, { part: 1, placement: at(4, 4, 4) }], new Map([[0, outer], [1, inner]]), new Map([[0, buildPartBvh(outer)], [1, buildPartBvh(inner)]]));
-  const camera: ViewCamera = { projection: 'orthographic', target: [5, 5, 5], orientation: lookFrom([0, -1, 0], [0, 0, 1]), height: 20, lens: DEFAULT_LENS };
+  const scene = new PickScene(
+    [
+      { part: 0, placement: IDENTITY },
+      { part: 1, placement: at(4, 4, 4) },
+    ],
+    new Map([
+      [0, outer],
+      [1, inner],
+    ]),
+    new Map([
+      [0, buildPartBvh(outer)],
+      [1, buildPartBvh(inner)],
+    ]),
+  );
+  const camera: ViewCamera = {
+    projection: 'orthographic',
+    target: [5, 5, 5],
+    orientation: lookFrom([0, -1, 0], [0, 0, 1]),
+    height: 20,
+    lens: DEFAULT_LENS,
+  };
   const hits = scene.through(camera, { width: 100, height: 100 }, 50, 50, { pickable: () => true });
-  expect(hits.map((h) => [h.component, h.index])).toEqual([[0, 2], [1, 2], [1, 3], [0, 3]]);
+  expect(hits.map((h) => [h.component, h.index])).toEqual([
+    [0, 2],
+    [1, 2],
+    [1, 3],
+    [0, 3],
+  ]);
 });
 
 describe('pictures and drawings', () => {
@@ -103,7 +165,10 @@ describe('pictures and drawings', () => {
     for (const projection of ['orthographic', 'perspective'] as const) {
       const camera: ViewCamera = { projection, target: [1, 2, 3], orientation: lookFrom([1, -2, 1], [0, 0, 1]), height: 60, lens: 0.7 };
       const part = tileOf(camera, whole, tile);
-      for (const p of [[4, 5, 6], [-9, 3, 1]] as const) {
+      for (const p of [
+        [4, 5, 6],
+        [-9, 3, 1],
+      ] as const) {
         const inWhole = project(camera, whole, p);
         const inTile = project(part, tile, p);
         const [ox, oy] = part.offset ?? [0, 0];
@@ -115,8 +180,18 @@ describe('pictures and drawings', () => {
 
   test('a drawing is written true to scale, circles as circles, with the line kinds of ISO 128', () => {
     const curves: DrawnCurve[] = [
-      { kind: 'visible', shape: 'line', from: [0, 0], to: [40, 0] }, { kind: 'visible', shape: 'arc', centre: [20, 10], radius: 10, from: 0, to: 2 * Math.PI },
-      { kind: 'hidden', shape: 'arc', centre: [0, 0], radius: 5, from: 0, to: Math.PI / 2 }, { kind: 'hidden', shape: 'polyline', points: [[0, 0], [1, 2], [3, 3]] },
+      { kind: 'visible', shape: 'line', from: [0, 0], to: [40, 0] },
+      { kind: 'visible', shape: 'arc', centre: [20, 10], radius: 10, from: 0, to: 2 * Math.PI },
+      { kind: 'hidden', shape: 'arc', centre: [0, 0], radius: 5, from: 0, to: Math.PI / 2 },
+      {
+        kind: 'hidden',
+        shape: 'polyline',
+        points: [
+          [0, 0],
+          [1, 2],
+          [3, 3],
+        ],
+      },
     ];
     const drawing = { curves, tolerance: 0.01, box: boxOfCurves(curves) };
     expect(drawing.box).toEqual({ minX: 0, minY: 0, maxX: 40, maxY: 20 });
@@ -126,6 +201,11 @@ describe('pictures and drawings', () => {
     expect(svg).toContain('<title>A &amp; B</title>');
     expect(svg).toContain('<circle cx="15" cy="10" r="5"/>');
     expect(svg).toMatch(/id="HIDDEN" stroke-width="0.25" stroke-dasharray="3 0.75"/);
-    expect(plainCurves(drawing)).toMatchObject({ circles: [{ radius: 10 }], arcs: [{ fromDegrees: 0, toDegrees: 90 }], lines: [{ to: [40, 0] }], polylines: [{ points: { length: 3 } }] });
+    expect(plainCurves(drawing)).toMatchObject({
+      circles: [{ radius: 10 }],
+      arcs: [{ fromDegrees: 0, toDegrees: 90 }],
+      lines: [{ to: [40, 0] }],
+      polylines: [{ points: { length: 3 } }],
+    });
   });
 });

@@ -4,7 +4,9 @@ import { readStepText, ModelFileError } from './step-text.ts';
 import { publicFile, testKernel } from './testing/test-kernel.ts';
 
 const step = (data: string): Buffer =>
-  Buffer.from(`ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\n${data}\nENDSEC;\nEND-ISO-10303-21;\n`);
+  Buffer.from(
+    `ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\n${data}\nENDSEC;\nEND-ISO-10303-21;\n`,
+  );
 
 const good = fs.readFileSync(publicFile('cube-mm.step'));
 
@@ -42,7 +44,11 @@ test.each<[string, string, string]>([
   ['strings that open and close', '#1=DOCUMENT_FILE(', "''"],
   ['a comment that is never closed', '/*', '* /'],
   ['comments', '', '/**/'],
-  ['materials that all refer to one representation', `#1=REPRESENTATION('density',(${'#2,'.repeat(1200)}#2));#2=MEASURE_REPRESENTATION_ITEM('density',MEASURE(${'1'.repeat(3000)}`, ');#3=PROPERTY_DEFINITION_REPRESENTATION(#3,#1);#3=PROPERTY_DEFINITION(#1'],
+  [
+    'materials that all refer to one representation',
+    `#1=REPRESENTATION('density',(${'#2,'.repeat(1200)}#2));#2=MEASURE_REPRESENTATION_ITEM('density',MEASURE(${'1'.repeat(3000)}`,
+    ');#3=PROPERTY_DEFINITION_REPRESENTATION(#3,#1);#3=PROPERTY_DEFINITION(#1',
+  ],
   ['numbers of entities', '', '#111111111111111111111111111'],
   ['nothing but semicolons', '', ';'],
 ])('5 MB of %s are read in linear time', (_, start, repeated) => {
@@ -58,6 +64,12 @@ test.each<[string, string, string]>([
 });
 
 test('what stands in strings and comments is no statement', () => {
-  const units = "#1=(LENGTH_UNIT()NAMED_UNIT(*)SI_UNIT(.MILLI.,.METRE.));";
-  expect(readStepText(step(`/* ${units.replace('MILLI', 'CENTI')} */\n#7=PRODUCT('#1=(LENGTH_UNIT()NAMED_UNIT(*)SI_UNIT($,.METRE.));','it''s; fine');\n${units}`)).lengthUnit).toBe('mm');
+  const units = '#1=(LENGTH_UNIT()NAMED_UNIT(*)SI_UNIT(.MILLI.,.METRE.));';
+  expect(
+    readStepText(
+      step(
+        `/* ${units.replace('MILLI', 'CENTI')} */\n#7=PRODUCT('#1=(LENGTH_UNIT()NAMED_UNIT(*)SI_UNIT($,.METRE.));','it''s; fine');\n${units}`,
+      ),
+    ).lengthUnit,
+  ).toBe('mm');
 });

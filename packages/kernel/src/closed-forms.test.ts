@@ -17,7 +17,8 @@ const make = (name: string, ...sizes: number[]): PartGeometry => {
   return describePart(oc, new oc[name](...sizes).Shape());
 };
 
-const close = (found: number, wanted: number, relative = 1e-6) => expect(Math.abs(found - wanted)).toBeLessThanOrEqual(Math.abs(wanted) * relative + 1e-9);
+const close = (found: number, wanted: number, relative = 1e-6) =>
+  expect(Math.abs(found - wanted)).toBeLessThanOrEqual(Math.abs(wanted) * relative + 1e-9);
 
 function expectMass(part: PartGeometry, wanted: { volume: number; area: number; inertia: [number, number, number] }) {
   close(part.mass!.volume, wanted.volume);
@@ -72,13 +73,17 @@ test('torus, radii 20 and 4', () => {
   const [R, r] = [20, 4];
   const part = make('BRepPrimAPI_MakeTorus_1', R, r);
   const v = 2 * Math.PI ** 2 * R * r * r;
-  const across = v * (R * R / 2 + (5 / 8) * r * r);
+  const across = v * ((R * R) / 2 + (5 / 8) * r * r);
   expectMass(part, { volume: v, area: 4 * Math.PI ** 2 * R * r, inertia: [across, across, v * (R * R + 0.75 * r * r)] });
   expect(part.box.max.map((x) => Math.round(x * 1e6) / 1e6)).toEqual([24, 24, 4]);
 });
 
 test('arcs are drawn with at most 6° a segment, whatever the size', () => {
-  for (const [r, h] of [[5, 40], [0.5, 400], [500, 2]]) {
+  for (const [r, h] of [
+    [5, 40],
+    [0.5, 400],
+    [500, 2],
+  ]) {
     const part = make('BRepPrimAPI_MakeCylinder_1', r, h);
     part.edges.forEach((edge, e) => {
       if (edge.curve !== 'circle') return;

@@ -37,7 +37,13 @@ export interface ConvertHooks {
  * @param name used for the model where the file gives no name
  * @throws ModelFileError with a sentence for the user
  */
-export function convertStep(kernel: LoadedKernel, bytes: Uint8Array, name: string, hooks: ConvertHooks, settings: MeshSettings = DEFAULT_MESH): ConvertedModel {
+export function convertStep(
+  kernel: LoadedKernel,
+  bytes: Uint8Array,
+  name: string,
+  hooks: ConvertHooks,
+  settings: MeshSettings = DEFAULT_MESH,
+): ConvertedModel {
   const progress = hooks.onProgress ?? (() => {});
   const model = readStep(kernel, bytes, name, (stage) => progress(stage, 0));
   try {

@@ -7,9 +7,13 @@ import { testKernel } from './testing/test-kernel.ts';
 /* The demo models as they are read back, against the figures that demo/*.ts built them with. */
 const folder = path.join(path.dirname(__filename), '..', '..', '..', 'demo', 'models');
 
-async function read(file: string): Promise<{ model: ConvertedModel; part: (name: string) => PartGeometry; index: (name: string) => number }> {
+async function read(
+  file: string,
+): Promise<{ model: ConvertedModel; part: (name: string) => PartGeometry; index: (name: string) => number }> {
   const geometries = new Map<string, PartGeometry>();
-  const model = convertStep(await testKernel(), fs.readFileSync(path.join(folder, file)), 'Demo', { onGeometry: (g) => geometries.set(g.hash, g.geometry) });
+  const model = convertStep(await testKernel(), fs.readFileSync(path.join(folder, file)), 'Demo', {
+    onGeometry: (g) => geometries.set(g.hash, g.geometry),
+  });
   const index = (name: string) => model.structure.parts.findIndex((p) => p.name === name);
   return { model, index, part: (name) => geometries.get(model.structure.parts[index(name)].geometry!)! };
 }
@@ -51,7 +55,10 @@ describe('Ballast valve BV-40', () => {
   });
 
   test('the fault built in on purpose: the middle land of the spool is 0.1 mm larger in radius than its bore', () => {
-    const lands = valve.part('Spool').faces.filter((f) => f.surface === 'cylinder').map((f) => f.radius!);
+    const lands = valve
+      .part('Spool')
+      .faces.filter((f) => f.surface === 'cylinder')
+      .map((f) => f.radius!);
     const bores = valve.part('Valve body').holes.map((h) => h.diameter / 2);
     expect(Math.max(...lands)).toBeCloseTo(13.125, 9);
     expect(bores.some((r) => Math.abs(r - 13.025) < 1e-9)).toBe(true);

@@ -27,7 +27,7 @@ export function describeSurface(oc: Occt, face: Occt): SurfaceFacts {
   const kind = KINDS[name] ?? 'freeform';
   const facts = ['plane', 'cylinder', 'cone', 'sphere', 'torus'].includes(kind)
     ? elementaryFacts(oc, surface, kind)
-    : recognised(oc, face, surface) ?? ({ surface: kind, accuracy: { kind: 'exact' } } as SurfaceFacts);
+    : (recognised(oc, face, surface) ?? ({ surface: kind, accuracy: { kind: 'exact' } } as SurfaceFacts));
   handle.delete();
   return facts;
 }

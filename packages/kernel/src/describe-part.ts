@@ -1,7 +1,32 @@
 import {
-  addScaled, ARC_STEP, boxCentre, boxDiagonal, boxOfPoints, combineMass, distance, dot, exactBox, AREA_RELATIVE, MESH_ANGLE, MESH_CHORD_RELATIVE,
-  meshMass, pointAt, recogniseHoles, ringMesh, scale, SMOOTH_ANGLE, transformDirection, transformPoint, VOLUME_RELATIVE,
-  type BodyFacts, type EdgeFacts, type FaceFacts, type MassFigures, type PartGeometry, type RingMesh, type Vec3,
+  addScaled,
+  ARC_STEP,
+  boxCentre,
+  boxDiagonal,
+  boxOfPoints,
+  combineMass,
+  distance,
+  dot,
+  exactBox,
+  AREA_RELATIVE,
+  MESH_ANGLE,
+  MESH_CHORD_RELATIVE,
+  meshMass,
+  pointAt,
+  recogniseHoles,
+  ringMesh,
+  scale,
+  SMOOTH_ANGLE,
+  transformDirection,
+  transformPoint,
+  VOLUME_RELATIVE,
+  type BodyFacts,
+  type EdgeFacts,
+  type FaceFacts,
+  type MassFigures,
+  type PartGeometry,
+  type RingMesh,
+  type Vec3,
 } from '@bathyscope/core';
 import { describeCurve } from './describe-edges.ts';
 import { describeSurface, faceArea, isConcave, outwardNormal, vertexPoint } from './describe-faces.ts';
@@ -33,7 +58,12 @@ const DESCRIBED = 0.65;
  * Everything there is to draw, pick and question one part. The shape keeps its triangulation until `clean` is called on it.
  * @param tell hears how far it is, 0–1
  */
-export function describePart(oc: Occt, shape: Occt, settings: MeshSettings = DEFAULT_MESH, tell: (share: number) => void = () => {}): PartGeometry {
+export function describePart(
+  oc: Occt,
+  shape: Occt,
+  settings: MeshSettings = DEFAULT_MESH,
+  tell: (share: number) => void = () => {},
+): PartGeometry {
   const warnings: string[] = [];
   const faceMap = indexedMap(oc, shape, ShapeType.face);
   const edgeMap = indexedMap(oc, shape, ShapeType.edge);
@@ -53,7 +83,10 @@ export function describePart(oc: Occt, shape: Occt, settings: MeshSettings = DEF
     meshAgain(oc, face, chordTolerance, settings);
     return readFace(oc, face, edgeMap, polylines);
   });
-  if (bare) warnings.push(`${bare} of ${rawFaces.length} faces could not be meshed and ${bare === 1 ? 'is' : 'are'} not drawn; exact figures still hold.`);
+  if (bare)
+    warnings.push(
+      `${bare} of ${rawFaces.length} faces could not be meshed and ${bare === 1 ? 'is' : 'are'} not drawn; exact figures still hold.`,
+    );
   const faces = rawFaces.map((raw, f) => {
     tell(MESHED + ((DESCRIBED - MESHED) * f) / rawFaces.length);
     return faceFacts(oc, faceMap.FindKey(f + 1), raw, topology.faceEdges[f]);
@@ -66,7 +99,16 @@ export function describePart(oc: Occt, shape: Occt, settings: MeshSettings = DEF
   const holes = recogniseHoles({ origin, mesh, lines, faces, edges });
   holes.forEach((hole, h) => hole.faces.forEach((f) => (faces[f].hole = h)));
   const part: PartGeometry = {
-    origin, mesh, lines, vertices, faces, edges, bodies, holes, chordTolerance, warnings,
+    origin,
+    mesh,
+    lines,
+    vertices,
+    faces,
+    edges,
+    bodies,
+    holes,
+    chordTolerance,
+    warnings,
     box: { min: [0, 0, 0], max: [0, 0, 0] },
     area: faces.reduce((sum, f) => sum + f.area, 0),
     mass: partMass(oc, shape, bodies, faces, rawFaces, warnings, (share) => tell(DESCRIBED + (1 - DESCRIBED) * share)),
@@ -136,7 +178,14 @@ function readTopology(oc: Occt, faceMap: Occt, edgeMap: Occt, vertexMap: Occt): 
  * The mesher sometimes leaves a face without triangles. A cone or cylinder between two full circles is then meshed
  * here; others are tried again with other deflections; what stays bare is said.
  */
-function fillBareFaces(oc: Occt, faceMap: Occt, raw: RawFace[], topology: Topology, edges: EdgeFacts[], retry: (face: Occt) => RawFace): number {
+function fillBareFaces(
+  oc: Occt,
+  faceMap: Occt,
+  raw: RawFace[],
+  topology: Topology,
+  edges: EdgeFacts[],
+  retry: (face: Occt) => RawFace,
+): number {
   let bare = 0;
   raw.forEach((face, f) => {
     if (face.indices.length) return;
@@ -282,7 +331,15 @@ function findBodies(oc: Occt, shape: Occt, faceMap: Occt, faces: FaceFacts[], ed
 const isClosed = (body: BodyFacts, faces: FaceFacts[], edges: EdgeFacts[]): boolean =>
   body.faces.every((f) => faces[f].edges.every((e) => edges[e].seam || edges[e].faces.length === 2 || edges[e].faces.length > 2));
 
-function partMass(oc: Occt, shape: Occt, bodies: BodyFacts[], faces: FaceFacts[], raw: RawFace[], warnings: string[], tell: (share: number) => void): MassFigures | null {
+function partMass(
+  oc: Occt,
+  shape: Occt,
+  bodies: BodyFacts[],
+  faces: FaceFacts[],
+  raw: RawFace[],
+  warnings: string[],
+  tell: (share: number) => void,
+): MassFigures | null {
   const solids: Occt[] = [];
   explore(oc, shape, ShapeType.solid, (s) => solids.push(s));
   const figures: MassFigures[] = [];
@@ -314,13 +371,18 @@ function massFromMesh(body: BodyFacts, raw: RawFace[]): MassFigures | null {
 
 /** Zero where single precision is fine about the part's own origin, else the middle of its box. */
 function chooseOrigin(faces: RawFace[], vertices: Float64Array): Vec3 {
-  const box = boxOfPoints(faces.reduce<number[]>((all, f) => {
-    if (f.positions.length) {
-      const b = boxOfPoints(f.positions);
-      all.push(...b.min, ...b.max);
-    }
-    return all;
-  }, vertices.length ? [...boxOfPoints(vertices).min, ...boxOfPoints(vertices).max] : []));
+  const box = boxOfPoints(
+    faces.reduce<number[]>(
+      (all, f) => {
+        if (f.positions.length) {
+          const b = boxOfPoints(f.positions);
+          all.push(...b.min, ...b.max);
+        }
+        return all;
+      },
+      vertices.length ? [...boxOfPoints(vertices).min, ...boxOfPoints(vertices).max] : [],
+    ),
+  );
   const centre = boxCentre(box);
   const far = Math.max(...centre.map(Math.abs)) > 2 * boxDiagonal(box);
   return far ? centre : [0, 0, 0];

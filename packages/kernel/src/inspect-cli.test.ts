@@ -8,8 +8,24 @@ import { publicFile } from './testing/test-kernel.ts';
 const inspect = path.join(path.dirname(__filename), '..', '..', '..', 'bin', 'inspect');
 
 test('--json prints one object with figures in mm, and exits with 0', () => {
-  const found = JSON.parse(execFileSync(inspect, [publicFile('cube-in.step'), '--json'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })) as Record<string, unknown>;
-  expect(Object.keys(found)).toEqual(expect.arrayContaining(['format', 'lengthUnit', 'counts', 'box', 'volume', 'volumeBound', 'area', 'centreOfGravity', 'inertia', 'structure', 'warnings']));
+  const found = JSON.parse(
+    execFileSync(inspect, [publicFile('cube-in.step'), '--json'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }),
+  ) as Record<string, unknown>;
+  expect(Object.keys(found)).toEqual(
+    expect.arrayContaining([
+      'format',
+      'lengthUnit',
+      'counts',
+      'box',
+      'volume',
+      'volumeBound',
+      'area',
+      'centreOfGravity',
+      'inertia',
+      'structure',
+      'warnings',
+    ]),
+  );
   // An inch file: the unit is the file's, the figures are millimetres.
   expect(found['lengthUnit']).toMatch(/^in/);
   expect(found['counts']).toMatchObject({ components: 1, parts: 1, solids: 1, faces: 6, edges: 12 });

@@ -33,10 +33,14 @@ function report(i: Inspection): string {
     `Solids             ${counts.solids}`,
     `Faces, edges       ${counts.faces}, ${counts.edges}`,
     i.box ? `Box                ${triple(i.box.min)} to ${triple(i.box.max)} mm` : 'Box                none',
-    i.volume === null ? 'Volume             none: there is no closed solid' : `Volume             ${figure(i.volume)} mm³ (exact, within ${(i.volumeBound ?? 0).toExponential(1)})`,
+    i.volume === null
+      ? 'Volume             none: there is no closed solid'
+      : `Volume             ${figure(i.volume)} mm³ (exact, within ${(i.volumeBound ?? 0).toExponential(1)})`,
     `Area               ${figure(i.area)} mm²`,
     ...(i.centreOfGravity ? [`Centre of gravity  ${triple(i.centreOfGravity)} mm`] : []),
-    ...(i.inertia ? ['Inertia about it   (mm⁵, minus the products off the diagonal)', ...i.inertia.map((row) => `  ${row.map(figure).join('  ')}`)] : []),
+    ...(i.inertia
+      ? ['Inertia about it   (mm⁵, minus the products off the diagonal)', ...i.inertia.map((row) => `  ${row.map(figure).join('  ')}`)]
+      : []),
     'Structure',
     ...tree(i.structure, 1),
     ...i.warnings.map((w) => `Note: ${w}`),

@@ -36,7 +36,14 @@ export function inspectFile(kernel: LoadedKernel, file: string): Inspection {
     bytes = fs.readFileSync(file);
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
-    const why = code === 'ENOENT' ? 'there is no such file' : code === 'EACCES' ? 'it may not be read' : code === 'EISDIR' ? 'it is a folder' : String(code);
+    const why =
+      code === 'ENOENT'
+        ? 'there is no such file'
+        : code === 'EACCES'
+          ? 'it may not be read'
+          : code === 'EISDIR'
+            ? 'it is a folder'
+            : String(code);
     throw new ModelFileError(`${file} cannot be opened: ${why}.`);
   }
   const geometries = new Map<string, PartGeometry>();

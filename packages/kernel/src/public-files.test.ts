@@ -28,7 +28,9 @@ interface ReferenceCase {
   validation: { part: string; what: 'volume' | 'area'; value: number }[];
 }
 
-const CASES = JSON.parse(fs.readFileSync(path.join(path.dirname(__filename), 'testing', 'reference-cases.json'), 'utf8')) as ReferenceCase[];
+const CASES = JSON.parse(
+  fs.readFileSync(path.join(path.dirname(__filename), 'testing', 'reference-cases.json'), 'utf8'),
+) as ReferenceCase[];
 
 interface Converted {
   model: ConvertedModel;
@@ -68,7 +70,9 @@ describe.each(CASES)('$file', (wanted) => {
       expect(Math.abs(summary.box!.max[k] - wanted.box.max[k])).toBeLessThan(1e-6 * diagonal);
       expect(Math.abs(summary.mass!.centreOfGravity[k] - wanted.centreOfGravity[k])).toBeLessThan(1e-6 * diagonal);
       for (let j = 0; j < 3; j++)
-        expect(Math.abs(summary.mass!.inertia[k][j] - wanted.inertia[k][j])).toBeLessThan(wanted.inertiaWithin * Math.abs(wanted.inertia[k][k]));
+        expect(Math.abs(summary.mass!.inertia[k][j] - wanted.inertia[k][j])).toBeLessThan(
+          wanted.inertiaWithin * Math.abs(wanted.inertia[k][k]),
+        );
     }
     expect(Math.abs(summary.mass!.volume / wanted.volume - 1)).toBeLessThan(1e-6);
     expect(Math.abs(summary.area / wanted.area - 1)).toBeLessThan(1e-6);
@@ -122,7 +126,10 @@ test('a turned part has equal moments across its axis and no product between the
 
 test('colours of single faces and materials with density are read', async () => {
   const coloured = await convert('io1-cm-214.stp');
-  expect(Object.values(coloured.model.structure.parts[0].faceColours ?? {})).toEqual([[1, 0, 0], [1, 0, 0]]);
+  expect(Object.values(coloured.model.structure.parts[0].faceColours ?? {})).toEqual([
+    [1, 0, 0],
+    [1, 0, 0],
+  ]);
   const steel = await convert('conical-surface.step');
   expect(steel.model.structure.parts[0].material).toEqual({ name: 'Steel', density: 7850 });
 });

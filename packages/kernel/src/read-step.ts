@@ -1,4 +1,13 @@
-import { IDENTITY, multiply, type Material, type Mat4, type ModelStructure, type PartDefinition, type StructureNode, type Vec3 } from '@bathyscope/core';
+import {
+  IDENTITY,
+  multiply,
+  type Material,
+  type Mat4,
+  type ModelStructure,
+  type PartDefinition,
+  type StructureNode,
+  type Vec3,
+} from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { exceptionText, extendedString, fatherOf, labelNode, readLocation } from './occt/memory.ts';
 import { hasAny, indexedMap, explore, ShapeType } from './occt/shapes.ts';
@@ -29,7 +38,12 @@ const MATERIAL_LINK = 'efd212f7-6dfd-11d4-b9c8-0060b0ee281b';
  * Reads a STEP file with its product structure. Lengths arrive in millimetres whatever the file's unit.
  * @throws ModelFileError with a sentence for the user
  */
-export function readStep(kernel: LoadedKernel, bytes: Uint8Array, fallbackName: string, onStage: (s: ReadStage) => void = () => {}): ReadModel {
+export function readStep(
+  kernel: LoadedKernel,
+  bytes: Uint8Array,
+  fallbackName: string,
+  onStage: (s: ReadStage) => void = () => {},
+): ReadModel {
   const { oc } = kernel;
   const text = readStepText(bytes);
   kernel.takeMessages();
@@ -55,7 +69,10 @@ export function readStep(kernel: LoadedKernel, bytes: Uint8Array, fallbackName: 
   } catch (thrown) {
     dispose();
     if (thrown instanceof ModelFileError) throw thrown;
-    throw new ModelFileError('The STEP file could not be read: its geometry or structure contradicts itself. It may be damaged; export it again, if possible as AP242 or AP214.', exceptionText(oc, thrown));
+    throw new ModelFileError(
+      'The STEP file could not be read: its geometry or structure contradicts itself. It may be damaged; export it again, if possible as AP242 or AP214.',
+      exceptionText(oc, thrown),
+    );
   } finally {
     oc.FS.unlink('/model.stp');
   }
@@ -63,21 +80,37 @@ export function readStep(kernel: LoadedKernel, bytes: Uint8Array, fallbackName: 
 
 /** The reader's own words are for programmers; of them the user gets the line. */
 function unreadable(kernel: LoadedKernel): ModelFileError {
-  const line = kernel.takeMessages().map((m) => /\bline\D{0,3}(\d+)/i.exec(m)?.[1]).find((n) => n !== undefined);
-  return new ModelFileError(`The STEP file could not be read${line ? `: what stands in line ${Number(line).toLocaleString('en')} is not valid STEP` : ''}. It may be damaged; export it again.`);
+  const line = kernel
+    .takeMessages()
+    .map((m) => /\bline\D{0,3}(\d+)/i.exec(m)?.[1])
+    .find((n) => n !== undefined);
+  return new ModelFileError(
+    `The STEP file could not be read${line ? `: what stands in line ${Number(line).toLocaleString('en')} is not valid STEP` : ''}. It may be damaged; export it again.`,
+  );
 }
 
 function nothingToShow(text: StepText, transferred: boolean): ModelFileError {
   if (text.externalFiles.length)
-    return new ModelFileError(`The file holds only the structure of an assembly; its parts are in other files (${text.externalFiles.slice(0, 5).join(', ')}). Export the assembly with its parts as one STEP file.`);
-  return new ModelFileError(`The STEP file ${transferred ? 'was read, but it' : ''} holds no faces or solids, so there is nothing to show. Export it again with its geometry.`.replace('file  ', 'file '));
+    return new ModelFileError(
+      `The file holds only the structure of an assembly; its parts are in other files (${text.externalFiles.slice(0, 5).join(', ')}). Export the assembly with its parts as one STEP file.`,
+    );
+  return new ModelFileError(
+    `The STEP file ${transferred ? 'was read, but it' : ''} holds no faces or solids, so there is nothing to show. Export it again with its geometry.`.replace(
+      'file  ',
+      'file ',
+    ),
+  );
 }
 
 function textWarnings(text: StepText, dropped: number): string[] {
   const warnings: string[] = [];
   if (!text.lengthUnit) warnings.push('The file states no length unit; millimetres are assumed.');
-  if (dropped) warnings.push(`${dropped} item${dropped === 1 ? '' : 's'} without faces (loose curves or points) ${dropped === 1 ? 'is' : 'are'} left out.`);
-  if (text.externalFiles.length) warnings.push(`The file refers to others that are not in it: ${text.externalFiles.slice(0, 5).join(', ')}.`);
+  if (dropped)
+    warnings.push(
+      `${dropped} item${dropped === 1 ? '' : 's'} without faces (loose curves or points) ${dropped === 1 ? 'is' : 'are'} left out.`,
+    );
+  if (text.externalFiles.length)
+    warnings.push(`The file refers to others that are not in it: ${text.externalFiles.slice(0, 5).join(', ')}.`);
   return warnings;
 }
 

@@ -1,6 +1,25 @@
 import fs from 'node:fs';
 import path from 'node:path';
-import { buildPartBvh, combineSections, componentsOf, cutComponents, dot, HATCHES, hiddenLineDrawing, IDENTITY, listOccurrences, lookFrom, multiply, planeFrame, propertiesOfCurves, toleranceOf, type DrawnCap, type PartGeometry, type SectionProperties, type Vec3 } from '@bathyscope/core';
+import {
+  buildPartBvh,
+  combineSections,
+  componentsOf,
+  cutComponents,
+  dot,
+  HATCHES,
+  hiddenLineDrawing,
+  IDENTITY,
+  listOccurrences,
+  lookFrom,
+  multiply,
+  planeFrame,
+  propertiesOfCurves,
+  toleranceOf,
+  type DrawnCap,
+  type PartGeometry,
+  type SectionProperties,
+  type Vec3,
+} from '@bathyscope/core';
 import { convertStep } from './convert-step.ts';
 import { cuttingFrame } from './section-shape.ts';
 import { ShapeSession } from './shape-session.ts';
@@ -20,18 +39,31 @@ interface ReferenceSection {
   meshArea: number;
 }
 
-const CASES = JSON.parse(fs.readFileSync(path.join(path.dirname(__filename), 'testing', 'reference-sections.json'), 'utf8')) as Record<string, ReferenceSection[]>;
+const CASES = JSON.parse(fs.readFileSync(path.join(path.dirname(__filename), 'testing', 'reference-sections.json'), 'utf8')) as Record<
+  string,
+  ReferenceSection[]
+>;
 
 describe.each(Object.entries(CASES))('%s', (file, sections) => {
   test('cut exactly and by the mesh', async () => {
     const kernel = await testKernel();
     const geometries = new Map<string, PartGeometry>();
     const session = new ShapeSession(kernel);
-    const model = convertStep(kernel, fs.readFileSync(publicFile(file)), 'Test', { onGeometry: (g) => (geometries.set(g.hash, g.geometry), session.load(g.hash, g.shape)) });
-    const placed = componentsOf(listOccurrences(model.structure)).map((c) => ({ hash: model.structure.parts[c.part].geometry!, placement: c.placement }));
+    const model = convertStep(kernel, fs.readFileSync(publicFile(file)), 'Test', {
+      onGeometry: (g) => (geometries.set(g.hash, g.geometry), session.load(g.hash, g.shape)),
+    });
+    const placed = componentsOf(listOccurrences(model.structure)).map((c) => ({
+      hash: model.structure.parts[c.part].geometry!,
+      placement: c.placement,
+    }));
     const inputs = placed.map(({ hash, placement }) => {
       const geometry = geometries.get(hash)!;
-      return { geometry, bvh: buildPartBvh(geometry), placement, stored: multiply(placement, [...IDENTITY.slice(0, 12), ...geometry.origin, 1]) };
+      return {
+        geometry,
+        bvh: buildPartBvh(geometry),
+        placement,
+        stored: multiply(placement, [...IDENTITY.slice(0, 12), ...geometry.origin, 1]),
+      };
     });
     for (const { origin, normal, length, area, meshArea } of sections) {
       const plane = { normal, constant: dot(normal, origin) };
@@ -54,8 +86,15 @@ describe.each(Object.entries(CASES))('%s', (file, sections) => {
       expect(Math.abs(all.area / area - 1)).toBeLessThan(within);
       expect(Math.abs(all.perimeter / length - 1)).toBeLessThan(1e-5);
       // The line drawing square on to the cut: nothing stands before it, so its hatch lines times their distance are the area.
-      const drawing = hiddenLineDrawing(inputs, lookFrom(normal, [normal[1], normal[2], normal[0]]), { hidden: false, smooth: false, section: { planes: [plane], combine: 'any', caps } });
-      const hatched = drawing.curves.reduce((sum, c) => sum + (c.kind === 'hatch' && c.shape === 'line' ? Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1]) : 0), 0);
+      const drawing = hiddenLineDrawing(inputs, lookFrom(normal, [normal[1], normal[2], normal[0]]), {
+        hidden: false,
+        smooth: false,
+        section: { planes: [plane], combine: 'any', caps },
+      });
+      const hatched = drawing.curves.reduce(
+        (sum, c) => sum + (c.kind === 'hatch' && c.shape === 'line' ? Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1]) : 0),
+        0,
+      );
       expect(Math.abs((hatched * caps[0].spacing) / area - 1)).toBeLessThan(0.02);
     }
   });

@@ -1,4 +1,19 @@
-import { chainCurves, cross, dot, planeFrame, planeInPart, recogniseCurve, subtract, transformDirection, transposed, type CutPlane, type Mat4, type PlaneCurve, type Point2, type Vec3 } from '@bathyscope/core';
+import {
+  chainCurves,
+  cross,
+  dot,
+  planeFrame,
+  planeInPart,
+  recogniseCurve,
+  subtract,
+  transformDirection,
+  transposed,
+  type CutPlane,
+  type Mat4,
+  type PlaneCurve,
+  type Point2,
+  type Vec3,
+} from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { explore, ShapeType, takeXYZ } from './occt/shapes.ts';
 import { curveClass } from './describe-edges.ts';
@@ -28,7 +43,12 @@ export function cuttingFrame(plane: CutPlane, placement: Mat4): CuttingFrame {
   const { u, v } = planeFrame(plane);
   const back = transposed(placement);
   const at: Vec3 = [placement[12], placement[13], placement[14]];
-  return { ...planeInPart(plane, placement), u: transformDirection(back, u), v: transformDirection(back, v), shift: [dot(u, at), dot(v, at)] };
+  return {
+    ...planeInPart(plane, placement),
+    u: transformDirection(back, u),
+    v: transformDirection(back, v),
+    shift: [dot(u, at), dot(v, at)],
+  };
 }
 
 /** mm: ends of curves nearer than this are one. */
@@ -55,7 +75,10 @@ export function sectionShape({ oc }: LoadedKernel, shape: Occt, frame: CuttingFr
     if (!section.IsDone()) throw new Error('The kernel found no section here.');
     const found: { curve: PlaneCurve; tolerance: number }[] = [];
     explore(oc, section.Shape(), ShapeType.edge, (edge) => found.push(curveOfEdge(oc, oc.TopoDS.Edge_1(edge), frame)));
-    const { loops, open } = chainCurves(found.map((f) => f.curve), JOINED);
+    const { loops, open } = chainCurves(
+      found.map((f) => f.curve),
+      JOINED,
+    );
     return { loops, open: open.length, tolerance: found.reduce((most, f) => Math.max(most, f.tolerance), 0) };
   } finally {
     for (const o of [section, progress, plane, direction, point]) o.delete();
@@ -85,7 +108,15 @@ function planeCurve(oc: Occt, curve: Occt, type: string, frame: CuttingFrame): {
     // Whether the curve's own sense is that of the axes it is told in.
     const sense = Math.sign(dot(cross(x, y), cross(frame.u, frame.v)));
     const major: Point2 = [dot(x, frame.u), dot(x, frame.v)];
-    if (type === 'Ellipse') return exact({ shape: 'ellipse', centre: flat(centre), major, ratio: (sense * Math.hypot(...y)) / Math.hypot(...x), from: first, to: last });
+    if (type === 'Ellipse')
+      return exact({
+        shape: 'ellipse',
+        centre: flat(centre),
+        major,
+        ratio: (sense * Math.hypot(...y)) / Math.hypot(...x),
+        from: first,
+        to: last,
+      });
     const start = Math.atan2(major[1], major[0]);
     return exact({ shape: 'arc', centre: flat(centre), radius: Math.hypot(...x), from: start + sense * first, to: start + sense * last });
   }

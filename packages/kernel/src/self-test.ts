@@ -22,7 +22,8 @@ export function selfTest({ oc }: LoadedKernel): void {
     const part = describePart(oc, builder.Shape(), { chord: 0.01, angle: 1 });
     builder.delete();
     const found = part.mass?.volume ?? 0;
-    if (Math.abs(found - volume) > volume * WITHIN) throw new Error(`Kernel self-test: the ${name} has volume ${found} instead of ${volume}.`);
+    if (Math.abs(found - volume) > volume * WITHIN)
+      throw new Error(`Kernel self-test: the ${name} has volume ${found} instead of ${volume}.`);
     const face = part.faces[0];
     if (face.surface !== surface || (radius !== undefined && Math.abs((face.radius ?? 0) - radius) > WITHIN * radius))
       throw new Error(`Kernel self-test: the ${name} reads as ${face.surface} of radius ${face.radius}.`);

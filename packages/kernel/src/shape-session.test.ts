@@ -9,7 +9,8 @@ const moved = (x: number, y: number, z: number) => [...IDENTITY.slice(0, 12), x,
 test('distances between placed shapes are exact, and shapes give way when the session is full', async () => {
   const kernel = await testKernel();
   const shapes: { hash: string; shape: Uint8Array }[] = [];
-  for (const file of ['cube-mm.step', 'rounded-cube.step']) convertStep(kernel, fs.readFileSync(publicFile(file)), 'Test', { onGeometry: (g) => shapes.push(g) });
+  for (const file of ['cube-mm.step', 'rounded-cube.step'])
+    convertStep(kernel, fs.readFileSync(publicFile(file)), 'Test', { onGeometry: (g) => shapes.push(g) });
   const session = new ShapeSession(kernel, 1);
   const [cube, other] = shapes;
   session.load(cube.hash, cube.shape);
@@ -18,7 +19,9 @@ test('distances between placed shapes are exact, and shapes give way when the se
   const at = { hash: cube.hash, kind: 'part', index: 0 } as const;
   const found = session.leastDistance({ ...at, placement: IDENTITY }, { ...at, placement: moved(4000, 5000, 0) });
   expect(found.distance).toBeCloseTo(5000, 6);
-  expect(() => session.leastDistance({ ...at, kind: 'face', index: 99, placement: IDENTITY }, { ...at, placement: IDENTITY })).toThrow(/no face number 99/);
+  expect(() => session.leastDistance({ ...at, kind: 'face', index: 99, placement: IDENTITY }, { ...at, placement: IDENTITY })).toThrow(
+    /no face number 99/,
+  );
 
   session.load(other.hash, other.shape);
   expect(session.holds(cube.hash)).toBe(false);

@@ -6,7 +6,15 @@
 import type { StepFacts } from './step-statements.ts';
 
 /** What densities are read from, besides units. */
-export const DENSITY_TYPES = ['PROPERTY_DEFINITION', 'PROPERTY_DEFINITION_REPRESENTATION', 'REPRESENTATION', 'MEASURE_REPRESENTATION_ITEM', 'DESCRIPTIVE_REPRESENTATION_ITEM', 'DERIVED_UNIT', 'DERIVED_UNIT_ELEMENT'] as const;
+export const DENSITY_TYPES = [
+  'PROPERTY_DEFINITION',
+  'PROPERTY_DEFINITION_REPRESENTATION',
+  'REPRESENTATION',
+  'MEASURE_REPRESENTATION_ITEM',
+  'DESCRIPTIVE_REPRESENTATION_ITEM',
+  'DERIVED_UNIT',
+  'DERIVED_UNIT_ELEMENT',
+] as const;
 
 /** References of a statement that are followed: those of materials have a handful, and a hostile one shall not cost more. */
 const FOLLOWED = 64;

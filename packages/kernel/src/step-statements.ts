@@ -3,7 +3,7 @@
  * nothing in them is taken for a statement, and the time is linear in the size of the file whatever it holds.
  */
 
-const [HASH, QUOTE, SEMICOLON, EQUALS, SLASH, STAR] = [...'#\';=/*'].map((c) => c.charCodeAt(0));
+const [HASH, QUOTE, SEMICOLON, EQUALS, SLASH, STAR] = [..."#';=/*"].map((c) => c.charCodeAt(0));
 const isDigit = (c: number): boolean => c >= 48 && c <= 57;
 const isSpace = (c: number): boolean => c === 32 || (c >= 9 && c <= 13);
 const isWord = (c: number): boolean => (c >= 65 && c <= 90) || (c >= 97 && c <= 122) || isDigit(c) || c === 95;
@@ -79,7 +79,8 @@ function endOfComment(bytes: Uint8Array, from: number): number {
   return at;
 }
 
-const latin1 = (bytes: Uint8Array, from: number, to: number): string => Buffer.from(bytes.buffer, bytes.byteOffset + from, to - from).toString('latin1');
+const latin1 = (bytes: Uint8Array, from: number, to: number): string =>
+  Buffer.from(bytes.buffer, bytes.byteOffset + from, to - from).toString('latin1');
 
 /** The statements of interest of a file. */
 export interface StepFacts {

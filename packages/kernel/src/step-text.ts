@@ -37,7 +37,12 @@ export function readStepText(bytes: Uint8Array): StepText {
   const text = (from: number, to: number) => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('latin1', from, to);
   checkStepFrame(text(0, FRAME_HEAD), text(Math.max(0, bytes.length - FRAME_TAIL), bytes.length), () => countLines(bytes));
   const facts = gatherFacts(bytes);
-  return { lengthUnit: readLengthUnit(facts.complex), schema: readSchema(facts), externalFiles: readExternalFiles(facts), densities: readDensities(facts) };
+  return {
+    lengthUnit: readLengthUnit(facts.complex),
+    schema: readSchema(facts),
+    externalFiles: readExternalFiles(facts),
+    densities: readDensities(facts),
+  };
 }
 
 function gatherFacts(bytes: Uint8Array): StepFacts {
@@ -67,10 +72,19 @@ export const FRAME_TAIL = 65536;
  */
 export function checkStepFrame(head: string, tail: string, lines: () => number): void {
   if (head.length === 0) throw new ModelFileError('The file is empty. Export it again and upload the new file.');
-  if (!head.replace(/^\ufeff|^\u00ef\u00bb\u00bf/, '').trimStart().startsWith(HEADER.slice(0, -1)))
-    throw new ModelFileError(`This is not a STEP file: it does not begin with “${HEADER}”. Check that the right file was chosen, or export it as STEP.`);
+  if (
+    !head
+      .replace(/^\ufeff|^\u00ef\u00bb\u00bf/, '')
+      .trimStart()
+      .startsWith(HEADER.slice(0, -1))
+  )
+    throw new ModelFileError(
+      `This is not a STEP file: it does not begin with “${HEADER}”. Check that the right file was chosen, or export it as STEP.`,
+    );
   if (!tail.includes(END))
-    throw new ModelFileError(`The STEP file breaks off at line ${lines().toLocaleString('en')}: its end mark “${END}” is missing. Copy or export it again and upload the whole file.`);
+    throw new ModelFileError(
+      `The STEP file breaks off at line ${lines().toLocaleString('en')}: its end mark “${END}” is missing. Copy or export it again and upload the whole file.`,
+    );
 }
 
 const SI_PREFIX: Record<string, string> = { KILO: 'km', CENTI: 'cm', MILLI: 'mm', MICRO: 'µm', DECI: 'dm', $: 'm' };
@@ -79,7 +93,10 @@ const SI_PREFIX: Record<string, string> = { KILO: 'km', CENTI: 'cm', MILLI: 'mm'
 function readLengthUnit(complex: ReadonlyMap<string, string>): string | null {
   const lengths = new Map([...complex].filter(([, body]) => /LENGTH_UNIT/i.test(body)));
   for (const body of complex.values()) {
-    const named = /GLOBAL_UNIT_ASSIGNED_CONTEXT\s*\(\s*\(([^)]*)\)/i.exec(body)?.[1].match(/#\d+/g)?.find((id) => lengths.has(id));
+    const named = /GLOBAL_UNIT_ASSIGNED_CONTEXT\s*\(\s*\(([^)]*)\)/i
+      .exec(body)?.[1]
+      .match(/#\d+/g)
+      ?.find((id) => lengths.has(id));
     if (named) return unitSymbol(lengths.get(named)!);
   }
   const [any] = lengths.values();
@@ -97,7 +114,7 @@ function unitSymbol(entity: string): string | null {
     return conversion[1];
   }
   const si = /SI_UNIT\s*\(\s*(?:\.(\w+)\.|(\$))\s*,\s*\.METRE\./.exec(entity);
-  return si ? SI_PREFIX[si[1] ?? si[2]] ?? null : null;
+  return si ? (SI_PREFIX[si[1] ?? si[2]] ?? null) : null;
 }
 
 function readSchema({ byType }: StepFacts): string | null {

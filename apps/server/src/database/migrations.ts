@@ -138,5 +138,6 @@ const MIGRATIONS: { name: string; sql: string }[] = [
 export const migrationSource: Knex.MigrationSource<(typeof MIGRATIONS)[number]> = {
   getMigrations: () => Promise.resolve(MIGRATIONS),
   getMigrationName: (m) => m.name,
-  getMigration: (m) => Promise.resolve({ up: (knex: Knex) => knex.raw(m.sql), down: () => Promise.reject(new Error('Migrations only go forward.')) }),
+  getMigration: (m) =>
+    Promise.resolve({ up: (knex: Knex) => knex.raw(m.sql), down: () => Promise.reject(new Error('Migrations only go forward.')) }),
 };

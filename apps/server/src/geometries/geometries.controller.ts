@@ -35,7 +35,12 @@ export class GeometriesController {
     const packed = request.acceptsEncodings('br') === 'br';
     // Unpacking runs in the thread pool, so that others are served meanwhile.
     const body = packed ? container : await unpack(container);
-    response.set({ ETag: etag, Vary: 'Accept-Encoding', 'Content-Type': 'application/octet-stream', 'Cache-Control': 'public, max-age=31536000, immutable' });
+    response.set({
+      ETag: etag,
+      Vary: 'Accept-Encoding',
+      'Content-Type': 'application/octet-stream',
+      'Cache-Control': 'public, max-age=31536000, immutable',
+    });
     if (packed) response.set('Content-Encoding', 'br');
     response.send(body);
   }

@@ -13,8 +13,15 @@ export class GeometriesRepository {
       const known = await trx('geometry').where({ hash: g.hash }).update({ touched_at: trx.fn.now() });
       if (!known)
         await trx('geometry')
-          .insert({ hash: g.hash, triangles: g.triangles, raw_size: g.rawSize, container: Buffer.from(g.container), shape: Buffer.from(g.shape) })
-          .onConflict('hash').merge({ touched_at: trx.fn.now() });
+          .insert({
+            hash: g.hash,
+            triangles: g.triangles,
+            raw_size: g.rawSize,
+            container: Buffer.from(g.container),
+            shape: Buffer.from(g.shape),
+          })
+          .onConflict('hash')
+          .merge({ touched_at: trx.fn.now() });
       await trx('revision_geometry').insert({ revision_id: revisionId, hash: g.hash }).onConflict(['revision_id', 'hash']).ignore();
     });
   }

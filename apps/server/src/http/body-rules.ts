@@ -31,7 +31,10 @@ export function refuseUnstorableText(request: Request, _response: Response, next
   const open: unknown[] = Buffer.isBuffer(request.body) ? [] : [request.body];
   while (open.length) {
     const value = open.pop();
-    if (typeof value === 'string' && NO_TEXT.test(value)) return next(badRequest('The request holds a character that cannot be stored (NUL, or half of a pair). Take it out and send it again.'));
+    if (typeof value === 'string' && NO_TEXT.test(value))
+      return next(
+        badRequest('The request holds a character that cannot be stored (NUL, or half of a pair). Take it out and send it again.'),
+      );
     if (typeof value === 'object' && value !== null) for (const [key, inner] of Object.entries(value)) open.push(key, inner);
   }
   next();

@@ -4,7 +4,11 @@ import { ProblemException } from '../problems/problem.ts';
 const HARMLESS = ['GET', 'HEAD', 'OPTIONS'];
 
 /** Names that the server answers to: BATHYSCOPE_HOSTS, separated by commas; else those of this machine. */
-export const servedHosts = (): string[] => (process.env['BATHYSCOPE_HOSTS'] ?? 'localhost,127.0.0.1,[::1]').split(',').map((h) => h.trim().toLowerCase()).filter(Boolean);
+export const servedHosts = (): string[] =>
+  (process.env['BATHYSCOPE_HOSTS'] ?? 'localhost,127.0.0.1,[::1]')
+    .split(',')
+    .map((h) => h.trim().toLowerCase())
+    .filter(Boolean);
 
 /**
  * Refuses requests to a name that is not the server's (what a name server was made to point here: DNS rebinding) and

@@ -3,7 +3,12 @@ import { badRequest } from '../problems/problem.ts';
 
 /** An identifier in the address. */
 export const IdParam = (name = 'id'): ParameterDecorator =>
-  Param(name, new ParseUUIDPipe({ exceptionFactory: () => badRequest('The address holds something that is no identifier. Open the model from the shelf.') }));
+  Param(
+    name,
+    new ParseUUIDPipe({
+      exceptionFactory: () => badRequest('The address holds something that is no identifier. Open the model from the shelf.'),
+    }),
+  );
 
 /** The number of a revision in the address. */
 export const RevisionParam = (): ParameterDecorator =>

@@ -12,33 +12,102 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 const request = (method: string, url: string, body: string | Buffer, headers: Record<string, string> = {}): Promise<Response> =>
-  fetch(`${server.address}${url}`, { method, body: typeof body === 'string' ? body : new Uint8Array(body), headers: { 'Content-Type': 'application/json', ...headers } });
+  fetch(`${server.address}${url}`, {
+    method,
+    body: typeof body === 'string' ? body : new Uint8Array(body),
+    headers: { 'Content-Type': 'application/json', ...headers },
+  });
 
 describe('a bad request is told what is wrong with it, and changes nothing', () => {
   const settings = (values: string) => `{"values":${values}}`;
   const CASES: [string, number, RegExp, () => Promise<Response>][] = [
     ['NUL in a name', 400, /character that cannot be stored/, () => request('PATCH', `/api/models/${id}`, '{"name":"a\\u0000b"}')],
-    ['NUL in a setting, deep within', 400, /character that cannot be stored/, () => request('PUT', '/api/settings', settings('{"a":[{"b":"\\u0000"}]}'))],
-    ['NUL in the name of a setting', 400, /character that cannot be stored/, () => request('PUT', '/api/settings', settings('{"\\u0000":1}'))],
-    ['half of a surrogate pair', 400, /character that cannot be stored/, () => request('PUT', '/api/settings', settings('{"a":"\\ud800"}'))],
+    [
+      'NUL in a setting, deep within',
+      400,
+      /character that cannot be stored/,
+      () => request('PUT', '/api/settings', settings('{"a":[{"b":"\\u0000"}]}')),
+    ],
+    [
+      'NUL in the name of a setting',
+      400,
+      /character that cannot be stored/,
+      () => request('PUT', '/api/settings', settings('{"\\u0000":1}')),
+    ],
+    [
+      'half of a surrogate pair',
+      400,
+      /character that cannot be stored/,
+      () => request('PUT', '/api/settings', settings('{"a":"\\ud800"}')),
+    ],
     ['a name with a line break', 400, /one line/, () => request('PATCH', `/api/models/${id}`, '{"name":"a\\nb"}')],
     ['a blank name', 400, /cannot be blank/, () => request('PATCH', `/api/models/${id}`, '{"name":"   "}')],
-    ['a blank name of a view', 400, /cannot be blank/, () => request('POST', `/api/models/${id}/saved-views`, '{"name":" ","document":{"version":2}}')],
+    [
+      'a blank name of a view',
+      400,
+      /cannot be blank/,
+      () => request('POST', `/api/models/${id}/saved-views`, '{"name":" ","document":{"version":2}}'),
+    ],
     ['a name that is none', 400, /is text/, () => request('PATCH', `/api/models/${id}`, '{"name":{"a":1}}')],
     ['no body', 400, /name/, () => request('PATCH', `/api/models/${id}`, '')],
     ['a body that is no JSON', 400, /not valid JSON/, () => request('PUT', '/api/settings', '{"values":')],
     ['a body too large', 413, /larger than the server takes/, () => request('PUT', '/api/settings', settings(`"${'x'.repeat(5e6)}"`))],
-    ['a body that unpacks to more', 413, /larger than the server takes/, () => request('PUT', '/api/settings', gzipSync(settings(`"${'x'.repeat(5e7)}"`)), { 'Content-Encoding': 'gzip' })],
-    ['a body packed in an unknown way', 415, /compressed in a way/, () => request('PUT', '/api/settings', 'x', { 'Content-Encoding': 'rar' })],
-    ['rubbish said to be gzip', 400, /cannot be read|broke off/, () => request('PUT', '/api/settings', 'rubbish', { 'Content-Encoding': 'gzip' })],
-    ['an unknown character set', 415, /character set/, () => request('PUT', '/api/settings', settings('{}'), { 'Content-Type': 'application/json; charset=klingon' })],
+    [
+      'a body that unpacks to more',
+      413,
+      /larger than the server takes/,
+      () => request('PUT', '/api/settings', gzipSync(settings(`"${'x'.repeat(5e7)}"`)), { 'Content-Encoding': 'gzip' }),
+    ],
+    [
+      'a body packed in an unknown way',
+      415,
+      /compressed in a way/,
+      () => request('PUT', '/api/settings', 'x', { 'Content-Encoding': 'rar' }),
+    ],
+    [
+      'rubbish said to be gzip',
+      400,
+      /cannot be read|broke off/,
+      () => request('PUT', '/api/settings', 'rubbish', { 'Content-Encoding': 'gzip' }),
+    ],
+    [
+      'an unknown character set',
+      415,
+      /character set/,
+      () => request('PUT', '/api/settings', settings('{}'), { 'Content-Type': 'application/json; charset=klingon' }),
+    ],
     ['brackets 100,000 deep', 400, /nested too deeply/, () => request('PUT', '/api/settings', settings('['.repeat(1e5) + ']'.repeat(1e5)))],
-    ['objects 100,000 deep', 400, /nested too deeply/, () => request('PUT', '/api/settings', settings('{"a":'.repeat(1e5) + '1' + '}'.repeat(1e5)))],
-    ['50,000 identifiers in an order', 400, /At most 2,000/, () => request('PUT', `/api/models/${id}/saved-views/order`, JSON.stringify({ ids: Array.from({ length: 50_000 }, (_, i) => `00000000-0000-4000-8000-${String(i).padStart(12, '0')}`) }))],
+    [
+      'objects 100,000 deep',
+      400,
+      /nested too deeply/,
+      () => request('PUT', '/api/settings', settings('{"a":'.repeat(1e5) + '1' + '}'.repeat(1e5))),
+    ],
+    [
+      '50,000 identifiers in an order',
+      400,
+      /At most 2,000/,
+      () =>
+        request(
+          'PUT',
+          `/api/models/${id}/saved-views/order`,
+          JSON.stringify({ ids: Array.from({ length: 50_000 }, (_, i) => `00000000-0000-4000-8000-${String(i).padStart(12, '0')}`) }),
+        ),
+    ],
     ['an identifier that is none', 400, /no identifier/, () => request('PATCH', '/api/models/%00', '{"name":"x"}')],
     ['an address that cannot be decoded', 400, /cannot be read/, () => request('PATCH', '/api/models/%E0%A4%A', '{"name":"x"}')],
-    ['a picture that is none', 415, /must be a PNG/, () => request('PUT', `/api/models/${id}/thumbnail`, 'no', { 'Content-Type': 'image/png' })],
-    ['a picture too large', 413, /1 MB for a picture/, () => request('PUT', `/api/models/${id}/thumbnail`, Buffer.alloc(2e6), { 'Content-Type': 'image/png' })],
+    [
+      'a picture that is none',
+      415,
+      /must be a PNG/,
+      () => request('PUT', `/api/models/${id}/thumbnail`, 'no', { 'Content-Type': 'image/png' }),
+    ],
+    [
+      'a picture too large',
+      413,
+      /1 MB for a picture/,
+      () => request('PUT', `/api/models/${id}/thumbnail`, Buffer.alloc(2e6), { 'Content-Type': 'image/png' }),
+    ],
     ['an address that leads nowhere', 404, /nothing at this address/, () => request('POST', '/api/nothing', '{}')],
   ];
   test.each(CASES)('%s', async (_, status, sentence, ask) => {
@@ -60,14 +129,21 @@ test('HEAD is answered like GET without the body, and ends', async () => {
 });
 
 test('only the names of this machine are served, and nothing is changed for a page of another site', async () => {
-  const say = async (host: string, headers = '', method = 'GET', path = '/api/models') => (await server.raw(`${method} ${path} HTTP/1.1\r\nHost: ${host}\r\n${headers}Content-Length: 0\r\nConnection: close\r\n\r\n`)).slice(9, 12);
+  const say = async (host: string, headers = '', method = 'GET', path = '/api/models') =>
+    (await server.raw(`${method} ${path} HTTP/1.1\r\nHost: ${host}\r\n${headers}Content-Length: 0\r\nConnection: close\r\n\r\n`)).slice(
+      9,
+      12,
+    );
   const port = new URL(server.address).port;
-  for (const host of ['localhost', `localhost:${port}`, '127.0.0.1:4600', '[::1]', 'LOCALHOST']) expect([host, await say(host)]).toEqual([host, '200']);
-  for (const host of ['evil.example', 'localhost.evil.example', '10.0.0.7', `localhost@evil.example`, '']) expect([host, await say(host)]).toEqual([host, host ? '421' : expect.stringMatching(/421|400/)]);
+  for (const host of ['localhost', `localhost:${port}`, '127.0.0.1:4600', '[::1]', 'LOCALHOST'])
+    expect([host, await say(host)]).toEqual([host, '200']);
+  for (const host of ['evil.example', 'localhost.evil.example', '10.0.0.7', `localhost@evil.example`, ''])
+    expect([host, await say(host)]).toEqual([host, host ? '421' : expect.stringMatching(/421|400/)]);
   const restore = (headers: string) => say(`localhost:${port}`, headers, 'POST', `/api/models/${id}/restore`);
   expect(await restore('')).toBe('204');
   expect(await restore(`Origin: http://localhost:${port}\r\n`)).toBe('204');
-  for (const origin of ['http://evil.example', 'http://localhost:1', 'null', 'http://localhost.evil.example', 'rubbish']) expect([origin, await restore(`Origin: ${origin}\r\n`)]).toEqual([origin, '403']);
+  for (const origin of ['http://evil.example', 'http://localhost:1', 'null', 'http://localhost.evil.example', 'rubbish'])
+    expect([origin, await restore(`Origin: ${origin}\r\n`)]).toEqual([origin, '403']);
   expect(await restore('Sec-Fetch-Site: cross-site\r\n')).toBe('403');
 });
 

@@ -5,12 +5,20 @@ import type { NextFunction, Request, Response } from 'express';
 
 /** The built interface; every address that is not the API's is the interface's own. */
 export function serveWeb(app: NestExpressApplication, folder: string): void {
-  app.use(express.static(folder, {
-    index: false,
-    setHeaders: (response, file) => response.setHeader('Cache-Control', file.includes(`${path.sep}assets${path.sep}`) ? 'public, max-age=31536000, immutable' : 'no-cache'),
-  }));
+  app.use(
+    express.static(folder, {
+      index: false,
+      setHeaders: (response, file) =>
+        response.setHeader(
+          'Cache-Control',
+          file.includes(`${path.sep}assets${path.sep}`) ? 'public, max-age=31536000, immutable' : 'no-cache',
+        ),
+    }),
+  );
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (!['GET', 'HEAD'].includes(request.method) || request.path.startsWith('/api') || path.extname(request.path)) return next();
-    response.set('Cache-Control', 'no-cache').sendFile(path.join(folder, 'index.html'), { cacheControl: false }, (error) => error && !response.headersSent && next(error));
+    response
+      .set('Cache-Control', 'no-cache')
+      .sendFile(path.join(folder, 'index.html'), { cacheControl: false }, (error) => error && !response.headersSent && next(error));
   });
 }

@@ -14,7 +14,11 @@ export class JobEvents implements OnApplicationBootstrap, OnModuleDestroy {
   readonly gaps = new Subject<void>();
   /** The process ends. */
   readonly closing = new Subject<void>();
-  private readonly channel = new Channel(JOB_CHANNEL, (payload) => this.changes.next(JSON.parse(payload) as JobView), () => this.gaps.next());
+  private readonly channel = new Channel(
+    JOB_CHANNEL,
+    (payload) => this.changes.next(JSON.parse(payload) as JobView),
+    () => this.gaps.next(),
+  );
 
   async onApplicationBootstrap(): Promise<void> {
     await this.channel.open();

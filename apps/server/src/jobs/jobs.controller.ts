@@ -28,7 +28,10 @@ export class JobsController {
   headOfEvents(): void {}
 
   @Sse('events')
-  @ApiOperation({ summary: 'Every change of every job, as server-sent events; ends when something may have been missed, so that the list is asked for again' })
+  @ApiOperation({
+    summary:
+      'Every change of every job, as server-sent events; ends when something may have been missed, so that the list is asked for again',
+  })
   stream(): Observable<MessageEvent> {
     const alive = interval(ALIVE).pipe(map((): MessageEvent => ({ type: 'alive', data: '' })));
     const { changes, gaps, closing } = this.events;

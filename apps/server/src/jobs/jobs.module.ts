@@ -5,5 +5,10 @@ import { JobsController } from './jobs.controller.ts';
 import { JobsRepository } from './jobs.repository.ts';
 import { JobsService } from './jobs.service.ts';
 
-@Module({ imports: [JobKindsModule], controllers: [JobsController], providers: [JobsService, JobsRepository, JobEvents], exports: [JobsRepository] })
+@Module({
+  imports: [JobKindsModule],
+  controllers: [JobsController],
+  providers: [JobsService, JobsRepository, JobEvents],
+  exports: [JobsRepository],
+})
 export class JobsModule {}

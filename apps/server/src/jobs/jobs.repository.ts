@@ -52,7 +52,9 @@ export class JobsRepository {
 
   /** Creates a job and hands it to the queue in the caller's transaction, so that neither exists without the other. */
   async create(trx: Knex.Transaction, kind: string, subject: string, modelId: string | null, input: object): Promise<JobRow> {
-    const [row] = (await trx('job').insert({ owner_id: LOCAL_OWNER, kind, subject, model_id: modelId, input: JSON.stringify(input) }).returning('*')) as JobRow[];
+    const [row] = (await trx('job')
+      .insert({ owner_id: LOCAL_OWNER, kind, subject, model_id: modelId, input: JSON.stringify(input) })
+      .returning('*')) as JobRow[];
     await this.enqueue(trx, row.id);
     return row;
   }
@@ -67,7 +69,11 @@ export class JobsRepository {
 
   /** Takes a waiting job for one worker. @returns undefined when it does not wait any more */
   async claim(id: string, lease: string): Promise<JobRow | undefined> {
-    const [row] = await this.change(this.knex, { id, state: 'queued' }, { state: 'running', stage: 'starting', progress: 0, lease, lease_until: this.leaseEnd() });
+    const [row] = await this.change(
+      this.knex,
+      { id, state: 'queued' },
+      { state: 'running', stage: 'starting', progress: 0, lease, lease_until: this.leaseEnd() },
+    );
     return row;
   }
 
@@ -81,12 +87,29 @@ export class JobsRepository {
   }
 
   /** Ends a job together with what belongs to it, if the lease still holds. @returns false when it does not; nothing is done then */
-  async end(id: string, lease: string, state: 'done' | 'failed', problem: Problem | null, together: (trx: Knex.Transaction) => Promise<void>): Promise<boolean> {
+  async end(
+    id: string,
+    lease: string,
+    state: 'done' | 'failed',
+    problem: Problem | null,
+    together: (trx: Knex.Transaction) => Promise<void>,
+  ): Promise<boolean> {
     return this.knex.transaction(async (trx) => {
       const held = await trx('job').where({ id, lease, state: 'running' }).forUpdate().first('id');
       if (!held) return false;
       await together(trx);
-      await this.change(trx, { id }, { ...IDLE, state, stage: state, finished_at: new Date(), ...(state === 'done' && { progress: 1 }), ...(problem && { problem: JSON.stringify(problem) }) });
+      await this.change(
+        trx,
+        { id },
+        {
+          ...IDLE,
+          state,
+          stage: state,
+          finished_at: new Date(),
+          ...(state === 'done' && { progress: 1 }),
+          ...(problem && { problem: JSON.stringify(problem) }),
+        },
+      );
       return true;
     });
   }
@@ -98,7 +121,11 @@ export class JobsRepository {
    */
   async release(id: string, lease: string, values: Pick<Change, 'attempts' | 'interruptions' | 'stage'>, delay = 0): Promise<void> {
     await this.knex.transaction(async (trx) => {
-      const [row] = await this.change(trx, { id, lease, state: 'running' }, { ...IDLE, state: 'queued', stage: 'waiting', progress: 0, ...values });
+      const [row] = await this.change(
+        trx,
+        { id, lease, state: 'running' },
+        { ...IDLE, state: 'queued', stage: 'waiting', progress: 0, ...values },
+      );
       if (row) await this.enqueue(trx, id, delay);
     });
   }
@@ -120,33 +147,57 @@ export class JobsRepository {
 
   /** Jobs whose worker has not renewed its lease; each is taken over by whoever asks first. */
   async takeExpired(lease: string): Promise<JobRow[]> {
-    const expired = this.knex('job').where({ state: 'running' }).where('lease_until', '<', this.knex.fn.now()).select('id').forUpdate().skipLocked();
+    const expired = this.knex('job')
+      .where({ state: 'running' })
+      .where('lease_until', '<', this.knex.fn.now())
+      .select('id')
+      .forUpdate()
+      .skipLocked();
     return (await this.knex('job').whereIn('id', expired).update({ lease, lease_until: this.leaseEnd() }).returning('*')) as JobRow[];
   }
 
   /** Puts waiting jobs that the queue has lost, or holds for a worker that is gone, into it again. */
   async enqueueLost(): Promise<void> {
-    const lost = (await this.knex('job').where({ state: 'queued' }).whereRaw("changed_at < now() - make_interval(secs => ?)", [LEASE])
-      .whereRaw('not exists (select 1 from graphile_worker.jobs q where q.key = job.id::text and q.locked_at is null)').select('id')) as { id: string }[];
+    const lost = (await this.knex('job')
+      .where({ state: 'queued' })
+      .whereRaw('changed_at < now() - make_interval(secs => ?)', [LEASE])
+      .whereRaw('not exists (select 1 from graphile_worker.jobs q where q.key = job.id::text and q.locked_at is null)')
+      .select('id')) as { id: string }[];
     for (const { id } of lost) await this.knex.transaction((trx) => this.enqueue(trx, id));
   }
 
   /** Forgets jobs that ended so many days ago, and entries of the queue whose worker is gone for so many seconds. */
   async forgetFinished(days: number, seconds: number): Promise<void> {
-    await this.knex.raw('delete from graphile_worker._private_jobs where key is null and attempts >= max_attempts and locked_at < now() - make_interval(secs => ?)', [seconds]);
-    await this.knex('job').whereIn('state', ['done', 'cancelled']).whereRaw('finished_at < now() - make_interval(days => ?)', [days]).delete();
+    await this.knex.raw(
+      'delete from graphile_worker._private_jobs where key is null and attempts >= max_attempts and locked_at < now() - make_interval(secs => ?)',
+      [seconds],
+    );
+    await this.knex('job')
+      .whereIn('state', ['done', 'cancelled'])
+      .whereRaw('finished_at < now() - make_interval(days => ?)', [days])
+      .delete();
   }
 
   private async enqueue(trx: Knex.Transaction, id: string, delay = 0): Promise<void> {
     // If a worker still holds it, that entry loses its key and is never run again, and a new one is made.
-    await trx.raw("select graphile_worker.add_job('run_job', payload := ?::json, max_attempts := 1, job_key := ?, run_at := now() + make_interval(secs => ?))", [JSON.stringify({ id }), id, delay]);
+    await trx.raw(
+      "select graphile_worker.add_job('run_job', payload := ?::json, max_attempts := 1, job_key := ?, run_at := now() + make_interval(secs => ?))",
+      [JSON.stringify({ id }), id, delay],
+    );
   }
 
   private leaseEnd(): Knex.Raw {
     return this.knex.raw('now() + make_interval(secs => ?)', [LEASE]);
   }
 
-  private async change(knex: Knex, which: Partial<Pick<JobRow, 'id' | 'lease' | 'state'>>, values: Omit<Change, 'lease_until'> & { lease_until?: unknown }): Promise<JobRow[]> {
-    return (await knex('job').where(which).update({ ...values, changed_at: knex.fn.now() }).returning('*')) as JobRow[];
+  private async change(
+    knex: Knex,
+    which: Partial<Pick<JobRow, 'id' | 'lease' | 'state'>>,
+    values: Omit<Change, 'lease_until'> & { lease_until?: unknown },
+  ): Promise<JobRow[]> {
+    return (await knex('job')
+      .where(which)
+      .update({ ...values, changed_at: knex.fn.now() })
+      .returning('*')) as JobRow[];
   }
 }

@@ -33,7 +33,10 @@ const untilRow = async (query: string, values: unknown[]): Promise<void> => {
 };
 
 test('a kernel that crashes takes neither the worker nor the job with it; twice is enough', async () => {
-  const crash = async () => ((await (server.worker.get(ConverterService) as unknown as { thread: Promise<{ worker: { terminate(): Promise<number> } }> }).thread).worker.terminate());
+  const crash = async () =>
+    (
+      await (server.worker.get(ConverterService) as unknown as { thread: Promise<{ worker: { terminate(): Promise<number> } }> }).thread
+    ).worker.terminate();
   const { body } = await server.upload('Fragile.stp', fresh());
   await server.until(body.job!.id, ['running']);
   await untilRow(`select from job where id = $1 and progress > 0`, [body.job!.id]);
@@ -42,10 +45,17 @@ test('a kernel that crashes takes neither the worker nor the job with it; twice 
 
   const second = await server.upload('Hopeless.stp', fresh());
   for (let attempts = 0; attempts < 2; attempts++) {
-    await untilRow(`select from job where id = $1 and state = 'running' and attempts = $2 and progress > 0`, [second.body.job!.id, attempts]);
+    await untilRow(`select from job where id = $1 and state = 'running' and attempts = $2 and progress > 0`, [
+      second.body.job!.id,
+      attempts,
+    ]);
     await crash();
   }
-  expect(await server.until(second.body.job!.id, ['failed', 'done'])).toMatchObject({ state: 'failed', modelId: null, problem: { detail: expect.stringContaining('was given up') } });
+  expect(await server.until(second.body.job!.id, ['failed', 'done'])).toMatchObject({
+    state: 'failed',
+    modelId: null,
+    problem: { detail: expect.stringContaining('was given up') },
+  });
   expect(await modelStatus(second.body.model.id)).toBe(404);
   expect(await collected()).toEqual([]);
 });
@@ -96,7 +106,10 @@ test('a ready model is never discarded by a job, whatever the job’s row says',
   const { body } = await server.upload('Ready.stp', fresh());
   await server.until(body.job!.id, ['done']);
   // As after a crash at the worst moment, again and again.
-  await server.sql(`update job set state = 'running', lease = gen_random_uuid(), lease_until = now() - interval '1 second', interruptions = 99 where id = $1`, [body.job!.id]);
+  await server.sql(
+    `update job set state = 'running', lease = gen_random_uuid(), lease_until = now() - interval '1 second', interruptions = 99 where id = $1`,
+    [body.job!.id],
+  );
   await server.worker.get(JobRunner).sweep();
   expect((await server.until(body.job!.id, ['failed'])).state).toBe('failed');
   expect(await server.get(`/models/${body.model.id}`)).toMatchObject({ state: 'ready' });
@@ -145,7 +158,9 @@ test('a job whose worker went away is taken up by another; who has lost a lease 
   // A job that the queue has lost is put into it again.
   const lost = await server.upload('Lost.stp', fresh());
   await server.sql(`delete from graphile_worker._private_jobs where key = $1`, [lost.body.job!.id]);
-  await server.sql(`update job set state = 'queued', lease = null, changed_at = now() - interval '1 minute' where id = $1`, [lost.body.job!.id]);
+  await server.sql(`update job set state = 'queued', lease = null, changed_at = now() - interval '1 minute' where id = $1`, [
+    lost.body.job!.id,
+  ]);
   await server.worker.get(JobRunner).sweep();
   expect((await server.until(lost.body.job!.id, ['done', 'failed'])).state).toBe('done');
 });
@@ -162,7 +177,12 @@ test('a conversion that exceeds a limit is given up with a sentence, and the nex
 });
 
 test('a file that refers to itself in a circle neither hangs the next nor shows the kernel’s words', async () => {
-  const circle = Buffer.from(publicFile('cube-mm.step').toString('latin1').replace(/(#\d+)\s*=\s*CLOSED_SHELL\s*\([^;]*\);/, "$1=CLOSED_SHELL('',($1));"), 'latin1');
+  const circle = Buffer.from(
+    publicFile('cube-mm.step')
+      .toString('latin1')
+      .replace(/(#\d+)\s*=\s*CLOSED_SHELL\s*\([^;]*\);/, "$1=CLOSED_SHELL('',($1));"),
+    'latin1',
+  );
   for (const n of [1, 2]) {
     const { body } = await server.upload(`Circle ${n}.stp`, copyOf(circle, n));
     const { state, problem } = await server.until(body.job!.id, ['done', 'failed'], 60);

@@ -46,7 +46,13 @@ export class ConverterService implements OnApplicationShutdown {
    * @param signal ends the conversion at once; KernelStopped is thrown then
    * @throws KernelRefusal with a sentence for the user, also when a limit is exceeded; KernelStopped or KernelFault for faults
    */
-  async convert(bytes: Uint8Array, name: string, onNews: (news: KernelNews) => void, signal: AbortSignal, limits = conversionLimits()): Promise<ConvertOutcome> {
+  async convert(
+    bytes: Uint8Array,
+    name: string,
+    onNews: (news: KernelNews) => void,
+    signal: AbortSignal,
+    limits = conversionLimits(),
+  ): Promise<ConvertOutcome> {
     const thread = await this.started();
     signal.throwIfAborted();
     let over: KernelRefusal | null = null;
@@ -99,9 +105,14 @@ class Watch {
     const minutes = (ms: number) => (ms < MINUTE ? `${Math.round(ms / 1000)} seconds` : `${Math.round(ms / MINUTE)} minutes`);
     this.timer = setInterval(() => {
       const now = Date.now();
-      if (now - this.last > limits.silence(size)) giveUp(`The conversion was given up: it made no progress for ${minutes(limits.silence(size))}. ${BIG}`);
-      else if (now - begun > limits.total(size)) giveUp(`The conversion was given up after ${minutes(limits.total(size))}, the longest that a file of this size may take. ${BIG}`);
-      else if (process.memoryUsage.rss() > limits.memory) giveUp(`The conversion was given up: it needed more than ${Math.round(limits.memory / MB).toLocaleString('en')} MB of memory. ${BIG}`);
+      if (now - this.last > limits.silence(size))
+        giveUp(`The conversion was given up: it made no progress for ${minutes(limits.silence(size))}. ${BIG}`);
+      else if (now - begun > limits.total(size))
+        giveUp(`The conversion was given up after ${minutes(limits.total(size))}, the longest that a file of this size may take. ${BIG}`);
+      else if (process.memoryUsage.rss() > limits.memory)
+        giveUp(
+          `The conversion was given up: it needed more than ${Math.round(limits.memory / MB).toLocaleString('en')} MB of memory. ${BIG}`,
+        );
     }, 250);
   }
 

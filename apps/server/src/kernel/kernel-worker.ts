@@ -2,7 +2,17 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { brotliCompressSync, brotliDecompressSync, constants } from 'node:zlib';
 import { encodeGeometry } from '@bathyscope/contracts';
 import { summariseModel, type PartGeometry } from '@bathyscope/core';
-import { convertStep, loadKernel, ModelFileError, QUESTIONS, QuestionRefusal, selfTest, ShapeSession, type ConvertedGeometry, type Question } from '@bathyscope/kernel';
+import {
+  convertStep,
+  loadKernel,
+  ModelFileError,
+  QUESTIONS,
+  QuestionRefusal,
+  selfTest,
+  ShapeSession,
+  type ConvertedGeometry,
+  type Question,
+} from '@bathyscope/kernel';
 import type { ConvertOutcome, KernelEnd, KernelReply, KernelRequest, StoredGeometry } from './messages.ts';
 
 /* A thread that holds one kernel instance. A thin shell: each message is one call into the kernel package. */
@@ -57,7 +67,12 @@ port.on('message', (request: KernelRequest) => {
     if (error instanceof ModelFileError) reply({ type: 'refused', sentence: error.message, cause: error.cause ?? '' });
     else if (error instanceof QuestionRefusal) reply({ type: 'refused', sentence: error.message, cause: '' });
     // The kernel's own exceptions are numbers; what comes from its memory is no ordinary error either.
-    else reply({ type: 'failed', message: error instanceof Error ? error.stack ?? error.message : `kernel exception ${String(error)}`, broken: !(error instanceof Error) || error instanceof WebAssembly.RuntimeError });
+    else
+      reply({
+        type: 'failed',
+        message: error instanceof Error ? (error.stack ?? error.message) : `kernel exception ${String(error)}`,
+        broken: !(error instanceof Error) || error instanceof WebAssembly.RuntimeError,
+      });
   }
 });
 reply({ type: 'ready' });

@@ -27,9 +27,7 @@ export interface ConvertOutcome {
 }
 
 /** What a kernel thread tells on the way. */
-export type KernelNews =
-  | { type: 'progress'; stage: ConvertStage; share: number }
-  | { type: 'geometry'; geometry: StoredGeometry };
+export type KernelNews = { type: 'progress'; stage: ConvertStage; share: number } | { type: 'geometry'; geometry: StoredGeometry };
 
 /** How it ends. `heap`: bytes of the kernel's memory, which never shrinks. */
 export type KernelEnd =

@@ -70,12 +70,16 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
     return new Promise((resolve, reject) => {
       if (piece.signal.aborted) return reject(piece.signal.reason as Error);
       const entry: Waiting = { piece, tries: 0, resolve, reject };
-      piece.signal.addEventListener('abort', () => {
-        // What runs already runs to its end: its answer costs less than a new thread.
-        if (!this.waiting.includes(entry)) return;
-        this.waiting = this.waiting.filter((w) => w !== entry);
-        reject(piece.signal.reason as Error);
-      }, { once: true });
+      piece.signal.addEventListener(
+        'abort',
+        () => {
+          // What runs already runs to its end: its answer costs less than a new thread.
+          if (!this.waiting.includes(entry)) return;
+          this.waiting = this.waiting.filter((w) => w !== entry);
+          reject(piece.signal.reason as Error);
+        },
+        { once: true },
+      );
       this.waiting.push(entry);
       this.next();
     });
@@ -102,7 +106,9 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
     let late = false;
     let timer: NodeJS.Timeout | undefined;
     try {
-      const shapes = await Promise.all(missingOf(piece, seat).map(async (hash): Promise<[string, Uint8Array]> => [hash, await piece.shapeOf(hash)]));
+      const shapes = await Promise.all(
+        missingOf(piece, seat).map(async (hash): Promise<[string, Uint8Array]> => [hash, await piece.shapeOf(hash)]),
+      );
       timer = setTimeout(() => {
         late = true;
         void seat.thread.stop();
@@ -137,6 +143,5 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
   }
 }
 
-const missingOf = ({ places }: Piece, { held }: Seat): string[] => [...new Set(Object.values(places).map((p) => p.hash))].filter((h) => !held.has(h));
-
-
+const missingOf = ({ places }: Piece, { held }: Seat): string[] =>
+  [...new Set(Object.values(places).map((p) => p.hash))].filter((h) => !held.has(h));

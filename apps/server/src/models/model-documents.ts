@@ -25,7 +25,10 @@ interface Document {
 @Injectable()
 export class ModelDocuments {
   private readonly documents = new LRUCache<string, Buffer>({ maxSize: KEPT, sizeCalculation: (b) => Math.max(1, b.length) });
-  private readonly places = new LRUCache<string, ReadonlyMap<string, Placed>>({ maxSize: KEPT, sizeCalculation: (m) => 1 + m.size * COMPONENT });
+  private readonly places = new LRUCache<string, ReadonlyMap<string, Placed>>({
+    maxSize: KEPT,
+    sizeCalculation: (m) => 1 + m.size * COMPONENT,
+  });
   private readonly making = new Map<string, Promise<Buffer>>();
 
   constructor(private readonly models: ModelsRepository) {}
@@ -50,10 +53,12 @@ export class ModelDocuments {
     const text = await this.models.structureText(id, revision);
     if (!text) throw notFound(text === null ? 'model ready yet' : 'revision of a model');
     const structure = JSON.parse(text) as ModelStructure;
-    const places = new Map(componentsOf(listOccurrences(structure)).flatMap(({ path, part, placement }): [string, Placed][] => {
-      const hash = structure.parts[part].geometry;
-      return hash ? [[path, { hash, placement }]] : [];
-    }));
+    const places = new Map(
+      componentsOf(listOccurrences(structure)).flatMap(({ path, part, placement }): [string, Placed][] => {
+        const hash = structure.parts[part].geometry;
+        return hash ? [[path, { hash, placement }]] : [];
+      }),
+    );
     this.places.set(key, places);
     return places;
   }
@@ -67,10 +72,14 @@ export class ModelDocuments {
 
   /** Many who ask at the same moment wait for one. */
   private once(key: string, make: () => Promise<Buffer>): Promise<Buffer> {
-    const running = this.making.get(key) ?? make().then((body) => {
-      this.documents.set(key, body);
-      return body;
-    }).finally(() => this.making.delete(key));
+    const running =
+      this.making.get(key) ??
+      make()
+        .then((body) => {
+          this.documents.set(key, body);
+          return body;
+        })
+        .finally(() => this.making.delete(key));
     this.making.set(key, running);
     return running;
   }

@@ -18,8 +18,14 @@ export class ModelsController {
   ) {}
 
   @Get()
-  @ApiOperation({ summary: 'A page of the shelf, newest first; the header Link leads to the next (RFC 8288), X-Total-Count says how many there are in all' })
-  async list(@Query() { limit = PAGE, after }: ListModelsRequest, @Res({ passthrough: true }) response: Response): Promise<ModelListItem[]> {
+  @ApiOperation({
+    summary:
+      'A page of the shelf, newest first; the header Link leads to the next (RFC 8288), X-Total-Count says how many there are in all',
+  })
+  async list(
+    @Query() { limit = PAGE, after }: ListModelsRequest,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<ModelListItem[]> {
     const [page, total] = await Promise.all([this.models.list(limit, after), this.models.count()]);
     response.set('X-Total-Count', String(total));
     if (page.length === limit) response.set('Link', `</api/models?limit=${limit}&after=${page.at(-1)!.id}>; rel="next"`);
@@ -31,7 +37,12 @@ export class ModelsController {
   async find(@IdParam() id: string, @Req() request: Request, @Res() response: Response): Promise<void> {
     const packed = request.acceptsEncodings('br') === 'br';
     const { etag, body } = await this.documents.detail(id, packed);
-    response.set({ ETag: etag, 'Cache-Control': 'private, no-cache', Vary: 'Accept-Encoding', 'Content-Type': 'application/json; charset=utf-8' });
+    response.set({
+      ETag: etag,
+      'Cache-Control': 'private, no-cache',
+      Vary: 'Accept-Encoding',
+      'Content-Type': 'application/json; charset=utf-8',
+    });
     if (request.headers['if-none-match'] === etag) return void response.status(304).end();
     if (packed) response.set('Content-Encoding', 'br');
     response.send(body);
@@ -60,7 +71,10 @@ export class ModelsController {
   @Get(':id/thumbnail')
   @ApiOperation({ summary: 'The picture on the shelf (PNG)' })
   async thumbnail(@IdParam() id: string, @Res() response: Response): Promise<void> {
-    response.set({ 'Cache-Control': 'private, max-age=31536000, immutable' }).type('png').send(await this.models.thumbnail(id));
+    response
+      .set({ 'Cache-Control': 'private, max-age=31536000, immutable' })
+      .type('png')
+      .send(await this.models.thumbnail(id));
   }
 
   @Put(':id/thumbnail')

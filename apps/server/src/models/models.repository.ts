@@ -38,8 +38,17 @@ const listItem = (row: ModelRow): ModelListItem => ({
 });
 
 const LIST_COLUMNS = [
-  'model.id', 'model.name', 'model.revision', 'model.created_at', 'model.updated_at',
-  'revision.file_name', 'revision.format', 'revision.state', 'revision.thumbnail_at', 'revision.summary', 'source_file.size',
+  'model.id',
+  'model.name',
+  'model.revision',
+  'model.created_at',
+  'model.updated_at',
+  'revision.file_name',
+  'revision.format',
+  'revision.state',
+  'revision.thumbnail_at',
+  'revision.summary',
+  'source_file.size',
 ];
 
 @Injectable()
@@ -56,15 +65,24 @@ export class ModelsRepository {
 
   /** One page of the shelf, newest first. @param after the last model of the page before; one that is gone begins anew */
   async list(limit: number, after?: string): Promise<ModelListItem[]> {
-    const query = this.current().select(LIST_COLUMNS).orderBy([{ column: 'model.created_at', order: 'desc' }, { column: 'model.id', order: 'desc' }]).limit(limit);
-    const last = after && ((await this.knex('model').where({ id: after }).first('created_at', 'id')) as { created_at: Date; id: string } | undefined);
+    const query = this.current()
+      .select(LIST_COLUMNS)
+      .orderBy([
+        { column: 'model.created_at', order: 'desc' },
+        { column: 'model.id', order: 'desc' },
+      ])
+      .limit(limit);
+    const last =
+      after && ((await this.knex('model').where({ id: after }).first('created_at', 'id')) as { created_at: Date; id: string } | undefined);
     // Times have microseconds in the database and milliseconds here, so they are compared there.
     if (last) void query.whereRaw('(model.created_at, model.id) < (select created_at, id from model where id = ?)', [after]);
     return ((await query) as ModelRow[]).map(listItem);
   }
 
   async count(): Promise<number> {
-    const row = (await this.knex('model').where({ owner_id: LOCAL_OWNER }).whereNull('deleted_at').count('* as n').first()) as { n: number };
+    const row = (await this.knex('model').where({ owner_id: LOCAL_OWNER }).whereNull('deleted_at').count('* as n').first()) as {
+      n: number;
+    };
     return row.n;
   }
 
@@ -75,26 +93,36 @@ export class ModelsRepository {
 
   /** Number of the newest revision; undefined when there is no such model. */
   async newestRevision(id: string): Promise<number | undefined> {
-    const row = (await this.knex('model').where({ id, owner_id: LOCAL_OWNER }).whereNull('deleted_at').first('revision')) as { revision: number } | undefined;
+    const row = (await this.knex('model').where({ id, owner_id: LOCAL_OWNER }).whereNull('deleted_at').first('revision')) as
+      { revision: number } | undefined;
     return row?.revision;
   }
 
   /** All of a model but its structure. */
   async details(id: string): Promise<Omit<ModelDetail, 'structure'> | undefined> {
-    const row = (await this.current().where('model.id', id).first([...LIST_COLUMNS, 'revision.schema', 'revision.length_unit', 'revision.warnings'])) as ModelRow | undefined;
+    const row = (await this.current()
+      .where('model.id', id)
+      .first([...LIST_COLUMNS, 'revision.schema', 'revision.length_unit', 'revision.warnings'])) as ModelRow | undefined;
     return row && { ...listItem(row), schema: row.schema, lengthUnit: row.length_unit, warnings: row.warnings };
   }
 
   /** The structure of a revision as JSON text; null while it is being converted, undefined when there is none. */
   async structureText(id: string, revision: number): Promise<string | null | undefined> {
-    const row = (await this.knex('revision').join('model', 'model.id', 'revision.model_id').where({ model_id: id, 'revision.revision': revision }).whereNull('model.deleted_at')
+    const row = (await this.knex('revision')
+      .join('model', 'model.id', 'revision.model_id')
+      .where({ model_id: id, 'revision.revision': revision })
+      .whereNull('model.deleted_at')
       .first(this.knex.raw('revision.structure::text as text'))) as { text: string | null } | undefined;
     return row?.text;
   }
 
   async findByFile(trx: Knex, fileHash: string): Promise<string | undefined> {
-    const row = await trx('revision').join('model', 'model.id', 'revision.model_id')
-      .where({ file_hash: fileHash }).whereNull('model.deleted_at').orderBy('model.created_at').first('model.id');
+    const row = await trx('revision')
+      .join('model', 'model.id', 'revision.model_id')
+      .where({ file_hash: fileHash })
+      .whereNull('model.deleted_at')
+      .orderBy('model.created_at')
+      .first('model.id');
     return (row as { id: string } | undefined)?.id;
   }
 
@@ -102,23 +130,37 @@ export class ModelsRepository {
   async create(trx: Knex, name: string, fileName: string, fileHash: string): Promise<{ modelId: string; revisionId: string }> {
     const [model] = await trx('model').insert({ owner_id: LOCAL_OWNER, name }).returning('id');
     const [revision] = await trx('revision')
-      .insert({ owner_id: LOCAL_OWNER, model_id: model.id, revision: 1, file_name: fileName, file_hash: fileHash }).returning('id');
+      .insert({ owner_id: LOCAL_OWNER, model_id: model.id, revision: 1, file_name: fileName, file_hash: fileHash })
+      .returning('id');
     return { modelId: model.id as string, revisionId: revision.id as string };
   }
 
   /** Makes a revision ready, in the transaction that ends its job. What an attempt before stored and this one did not is claimed no longer. */
   async complete(trx: Knex.Transaction, revisionId: string, outcome: ConvertOutcome, hashes: string[]): Promise<void> {
-    await trx('revision').where({ id: revisionId }).update({
-      state: 'ready', format: outcome.format, schema: outcome.schema, length_unit: outcome.lengthUnit,
-      structure: JSON.stringify(outcome.structure), summary: JSON.stringify(outcome.summary), warnings: JSON.stringify(outcome.warnings),
-    });
+    await trx('revision')
+      .where({ id: revisionId })
+      .update({
+        state: 'ready',
+        format: outcome.format,
+        schema: outcome.schema,
+        length_unit: outcome.lengthUnit,
+        structure: JSON.stringify(outcome.structure),
+        summary: JSON.stringify(outcome.summary),
+        warnings: JSON.stringify(outcome.warnings),
+      });
     await trx('revision_geometry').where({ revision_id: revisionId }).whereRaw('not (hash = any(?))', [hashes]).delete();
   }
 
   /** Removes a revision that never became ready, and its model when it has no other. A ready one stays, whoever asks. */
   async removeUnready(trx: Knex.Transaction, revisionId: string): Promise<void> {
-    const [gone] = (await trx('revision').where({ id: revisionId, state: 'converting' }).delete().returning('model_id')) as { model_id: string }[];
-    if (gone) await trx('model').where({ id: gone.model_id }).whereNotExists(trx('revision').where({ model_id: gone.model_id }).select(trx.raw('1'))).delete();
+    const [gone] = (await trx('revision').where({ id: revisionId, state: 'converting' }).delete().returning('model_id')) as {
+      model_id: string;
+    }[];
+    if (gone)
+      await trx('model')
+        .where({ id: gone.model_id })
+        .whereNotExists(trx('revision').where({ model_id: gone.model_id }).select(trx.raw('1')))
+        .delete();
   }
 
   async rename(id: string, name: string): Promise<boolean> {
@@ -127,7 +169,11 @@ export class ModelsRepository {
 
   /** Soft: the row stays, so that it can be brought back. */
   async setDeleted(id: string, deleted: boolean): Promise<boolean> {
-    return (await this.knex('model').where({ id }).update({ deleted_at: deleted ? new Date() : null })) > 0;
+    return (
+      (await this.knex('model')
+        .where({ id })
+        .update({ deleted_at: deleted ? new Date() : null })) > 0
+    );
   }
 
   async thumbnail(id: string): Promise<Buffer | undefined> {
@@ -136,12 +182,16 @@ export class ModelsRepository {
   }
 
   async setThumbnail(id: string, png: Buffer): Promise<void> {
-    await this.knex('revision').where('model_id', id)
-      .where('revision', this.knex('model').where({ id }).select('revision')).update({ thumbnail: png, thumbnail_at: new Date() });
+    await this.knex('revision')
+      .where('model_id', id)
+      .where('revision', this.knex('model').where({ id }).select('revision'))
+      .update({ thumbnail: png, thumbnail_at: new Date() });
   }
 
   async viewState(id: string): Promise<unknown> {
-    const row = await this.knex('view_state').where({ model_id: id, owner_id: LOCAL_OWNER, kind: 'last' }).first<{ document: unknown }>('document');
+    const row = await this.knex('view_state')
+      .where({ model_id: id, owner_id: LOCAL_OWNER, kind: 'last' })
+      .first<{ document: unknown }>('document');
     return row?.document;
   }
 

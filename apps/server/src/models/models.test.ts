@@ -16,32 +16,46 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 /** A response as it is on the wire: fetch unpacks and drops headers. */
-const wire = (path: string, headers: Record<string, string>, method = 'GET') => new Promise<{ status: number; encoding?: string; etag?: string; length: number }>((resolve) => {
-  http.request(`${server.address}/api${path}`, { method, headers }, (r) => {
-    let length = 0;
-    r.on('data', (d: Buffer) => (length += d.length)).on('end', () => resolve({ status: r.statusCode!, encoding: r.headers['content-encoding'], etag: r.headers.etag, length }));
-  }).end();
-});
+const wire = (path: string, headers: Record<string, string>, method = 'GET') =>
+  new Promise<{ status: number; encoding?: string; etag?: string; length: number }>((resolve) => {
+    http
+      .request(`${server.address}/api${path}`, { method, headers }, (r) => {
+        let length = 0;
+        r.on('data', (d: Buffer) => (length += d.length)).on('end', () =>
+          resolve({ status: r.statusCode!, encoding: r.headers['content-encoding'], etag: r.headers.etag, length }),
+        );
+      })
+      .end();
+  });
 
 test('a file becomes a model with geometry, sent compressed and cached for good', async () => {
   const model = await server.get<ModelDetail>(`/models/${id}`);
-  expect(model).toMatchObject({ name: 'Rod set', lengthUnit: 'mm', revision: 1, state: 'ready', summary: { counts: { components: 18, parts: 5 } } });
+  expect(model).toMatchObject({
+    name: 'Rod set',
+    lengthUnit: 'mm',
+    revision: 1,
+    state: 'ready',
+    summary: { counts: { components: 18, parts: 5 } },
+  });
   const nut = model.structure.parts.find((p) => p.name === 'nut')!;
   const response = await fetch(`${server.address}/api/geometries/${nut.geometry}`);
   expect(response.headers.get('cache-control')).toContain('immutable');
   expect(decodeGeometry(new Uint8Array(await response.arrayBuffer())).holes[0].diameter).toBeCloseTo(10, 6);
 });
 
-test.each(['geometry', 'model'])('a %s is packed for clients that unpack brotli, plain for others, and not sent again when it is known', async (what) => {
-  const { structure } = await server.get<ModelDetail>(`/models/${id}`);
-  const path = what === 'model' ? `/models/${id}` : `/geometries/${structure.parts[0].geometry}`;
-  const [packed, plain] = [await wire(path, { 'Accept-Encoding': 'gzip, br' }), await wire(path, {})];
-  expect(packed).toMatchObject({ status: 200, encoding: 'br' });
-  expect(plain.encoding).toBeUndefined();
-  expect(packed.length).toBeLessThan(plain.length / 2);
-  expect(await wire(path, { 'Accept-Encoding': 'br', 'If-None-Match': packed.etag! })).toMatchObject({ status: 304, length: 0 });
-  expect(await wire(path, {}, 'HEAD')).toMatchObject({ status: 200, length: 0 });
-});
+test.each(['geometry', 'model'])(
+  'a %s is packed for clients that unpack brotli, plain for others, and not sent again when it is known',
+  async (what) => {
+    const { structure } = await server.get<ModelDetail>(`/models/${id}`);
+    const path = what === 'model' ? `/models/${id}` : `/geometries/${structure.parts[0].geometry}`;
+    const [packed, plain] = [await wire(path, { 'Accept-Encoding': 'gzip, br' }), await wire(path, {})];
+    expect(packed).toMatchObject({ status: 200, encoding: 'br' });
+    expect(plain.encoding).toBeUndefined();
+    expect(packed.length).toBeLessThan(plain.length / 2);
+    expect(await wire(path, { 'Accept-Encoding': 'br', 'If-None-Match': packed.etag! })).toMatchObject({ status: 304, length: 0 });
+    expect(await wire(path, {}, 'HEAD')).toMatchObject({ status: 200, length: 0 });
+  },
+);
 
 test('what is not there is not there for those who say they know it, either', async () => {
   const hash = '0123456789'.repeat(4);
@@ -66,11 +80,14 @@ test('the same bytes give the model that is there; the same parts in other bytes
 });
 
 test('the shelf comes in pages, newest first, each model once', async () => {
-  await server.sql(`with m as (insert into model (owner_id, name, created_at) select owner_id, 'Page ' || n, now() - interval '1 day' from model, generate_series(1, 25) n where id = $1 returning id, owner_id)
-    insert into revision (owner_id, model_id, revision, file_name, file_hash, state) select owner_id, id, 1, 'page.stp', (select hash from source_file limit 1), 'ready' from m`, [id]);
+  await server.sql(
+    `with m as (insert into model (owner_id, name, created_at) select owner_id, 'Page ' || n, now() - interval '1 day' from model, generate_series(1, 25) n where id = $1 returning id, owner_id)
+    insert into revision (owner_id, model_id, revision, file_name, file_hash, state) select owner_id, id, 1, 'page.stp', (select hash from source_file limit 1), 'ready' from m`,
+    [id],
+  );
   const seen: string[] = [];
   let next: string | undefined = '/api/models?limit=10';
-  for (; next; ) {
+  for (; next;) {
     const response: Response = await fetch(server.address + next);
     expect(response.headers.get('x-total-count')).toBe('27');
     const page = (await response.json()) as ModelListItem[];
@@ -80,12 +97,14 @@ test('the shelf comes in pages, newest first, each model once', async () => {
   expect(seen).toHaveLength(27);
   expect(new Set(seen).size).toBe(27);
   expect(seen).toContain(id);
-  for (const query of ['limit=0', 'limit=many', 'limit=9999', 'after=x']) expect((await server.send('GET', `/models?${query}`)).status).toBe(400);
+  for (const query of ['limit=0', 'limit=many', 'limit=9999', 'after=x'])
+    expect((await server.send('GET', `/models?${query}`)).status).toBe(400);
 });
 
 test('deleting is soft; restoring brings all back', async () => {
   expect((await server.send('DELETE', `/models/${id}`)).status).toBe(204);
-  for (const url of [`/models/${id}`, `/models/${id}/view-state`, `/models/${id}/saved-views`]) expect((await server.send('GET', url)).status).toBe(404);
+  for (const url of [`/models/${id}`, `/models/${id}/view-state`, `/models/${id}/saved-views`])
+    expect((await server.send('GET', url)).status).toBe(404);
   expect((await server.send('POST', `/models/${id}/restore`)).status).toBe(204);
   expect(await server.get(`/models/${id}`)).toMatchObject({ name: 'Rod set', state: 'ready' });
 });
@@ -95,7 +114,11 @@ test('a view state is kept as a checked document; rubbish is refused with a sent
   const camera = { projection: 'orthographic', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50 };
   expect((await put({ version: 1, camera, visibility: { 'as1/plate': { visible: false } }, rubbish: 'x' })).status).toBe(204);
   const { document } = await server.get<{ document: Record<string, unknown> }>(`/models/${id}/view-state`);
-  expect(document).toEqual({ version: VIEW_STATE_VERSION, camera: { ...camera, lens: Math.PI / 6 }, visibility: { './plate': { visible: false, ghosted: false, keptWhole: false } } });
+  expect(document).toEqual({
+    version: VIEW_STATE_VERSION,
+    camera: { ...camera, lens: Math.PI / 6 },
+    visibility: { './plate': { visible: false, ghosted: false, keptWhole: false } },
+  });
   const refused = await put({ version: 1, camera: { ...camera, height: 'tall' } });
   expect(refused.status).toBe(422);
   expect(((await refused.json()) as { detail: string }).detail).toMatch(/camera of this view is incomplete/);

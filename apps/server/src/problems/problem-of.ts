@@ -11,11 +11,23 @@ const UNREADABLE = 'The address or the body of the request cannot be read.';
 
 /** Sentences for what the body parser and the file server find, by its type. */
 const BY_TYPE: Record<string, Problem> = {
-  'entity.too.large': problem(413, 'Too large', 'The request is larger than the server takes here: 4 MB for data, 1 MB for a picture. Send less at once.'),
+  'entity.too.large': problem(
+    413,
+    'Too large',
+    'The request is larger than the server takes here: 4 MB for data, 1 MB for a picture. Send less at once.',
+  ),
   'entity.parse.failed': problem(400, 'Bad request', 'The body of the request is not valid JSON.'),
   'body.too.deep': problem(400, 'Bad request', 'The body of the request is nested too deeply.'),
-  'charset.unsupported': problem(415, 'Unsupported', 'The body of the request has a character set that the server does not read. Send UTF-8.'),
-  'encoding.unsupported': problem(415, 'Unsupported', 'The body of the request is compressed in a way that the server does not read. Send it plain or as gzip.'),
+  'charset.unsupported': problem(
+    415,
+    'Unsupported',
+    'The body of the request has a character set that the server does not read. Send UTF-8.',
+  ),
+  'encoding.unsupported': problem(
+    415,
+    'Unsupported',
+    'The body of the request is compressed in a way that the server does not read. Send it plain or as gzip.',
+  ),
   'request.aborted': problem(400, 'Bad request', 'The request broke off. Send it again.'),
   'request.size.invalid': problem(400, 'Bad request', 'The request is not as long as it says. Send it again.'),
 };
@@ -25,21 +37,31 @@ export function problemOf(error: unknown): Problem {
   if (error instanceof ProblemException) return error.problem;
   const trouble = databaseTrouble(error);
   if (trouble === 'full') return problem(507, 'No room', DISK_FULL);
-  if (trouble === 'unreachable') return problem(503, 'Not available', 'The database does not answer at the moment; nothing was changed. Try again in a few seconds.');
+  if (trouble === 'unreachable')
+    return problem(503, 'Not available', 'The database does not answer at the moment; nothing was changed. Try again in a few seconds.');
   const { type, status, code } = error as { type?: unknown; status?: unknown; code?: unknown };
   if (typeof type === 'string' && Object.hasOwn(BY_TYPE, type)) return BY_TYPE[type];
   if (error instanceof HttpException) return ofHttp(error);
   if (error instanceof URIError || (typeof status === 'number' && status >= 400 && status < 500))
     return problem(typeof status === 'number' ? status : 400, 'Bad request', UNREADABLE);
   // SQLSTATE class 22: values that the database cannot hold.
-  if (typeof code === 'string' && /^22\w{3}$/.test(code)) return problem(400, 'Bad request', 'The request holds text or numbers that cannot be stored.');
+  if (typeof code === 'string' && /^22\w{3}$/.test(code))
+    return problem(400, 'Bad request', 'The request holds text or numbers that cannot be stored.');
   logger.error(error instanceof Error ? error.stack : String(error));
-  return problem(500, 'Internal error', 'Something went wrong in the server; nothing was changed. Try again, and look into the server’s log if it happens again.');
+  return problem(
+    500,
+    'Internal error',
+    'Something went wrong in the server; nothing was changed. Try again, and look into the server’s log if it happens again.',
+  );
 }
 
 function ofHttp(error: HttpException): Problem {
   const body = error.getResponse() as { message?: string | string[] };
   const said = [body.message ?? error.message].flat().join(' ');
-  const detail = /^Cannot [A-Z]+ /.test(said) ? 'There is nothing at this address. What there is stands under /api/docs.' : /^Failed to decode/.test(said) ? UNREADABLE : said;
+  const detail = /^Cannot [A-Z]+ /.test(said)
+    ? 'There is nothing at this address. What there is stands under /api/docs.'
+    : /^Failed to decode/.test(said)
+      ? UNREADABLE
+      : said;
   return problem(error.getStatus(), error.name.replace(/Exception$/, ''), detail);
 }

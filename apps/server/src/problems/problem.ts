@@ -17,4 +17,5 @@ export const notFound = (what: string): ProblemException =>
 
 export const badRequest = (detail: string): ProblemException => new ProblemException(400, 'Bad request', detail);
 
-export const DISK_FULL = 'The disk of the server is full. What is there can still be opened; ask whoever runs the server to make room, then try again.';
+export const DISK_FULL =
+  'The disk of the server is full. What is there can still be opened; ask whoever runs the server to make room, then try again.';

@@ -15,7 +15,9 @@ export function stayUp(close: () => Promise<void>): void {
     if (ending) return;
     ending = true;
     setTimeout(() => process.exit(code), LAST_MOMENTS);
-    close().catch((error: unknown) => logger.error(textOf(error))).finally(() => process.exit(code));
+    close()
+      .catch((error: unknown) => logger.error(textOf(error)))
+      .finally(() => process.exit(code));
   };
   // Whoever read the log may be gone; that is no reason to end.
   process.stdout.on('error', () => {});
@@ -30,4 +32,4 @@ export function stayUp(close: () => Promise<void>): void {
   process.on('disconnect', () => end(0));
 }
 
-const textOf = (error: unknown): string => (error instanceof Error ? error.stack ?? error.message : String(error));
+const textOf = (error: unknown): string => (error instanceof Error ? (error.stack ?? error.message) : String(error));

@@ -12,10 +12,20 @@ export class QuestionsController {
 
   @Post(':name')
   @HttpCode(200)
-  @ApiOperation({ summary: `Ask the kernel about a revision of a model; never waits for a conversion. ${Object.entries(QUESTIONS).map(([name, q]) => `${name}: ${q.summary}.`).join(' ')}` })
+  @ApiOperation({
+    summary: `Ask the kernel about a revision of a model; never waits for a conversion. ${Object.entries(QUESTIONS)
+      .map(([name, q]) => `${name}: ${q.summary}.`)
+      .join(' ')}`,
+  })
   @ApiParam({ name: 'name', enum: Object.keys(QUESTIONS) })
   @ApiBody({ schema: { type: 'object' } })
-  ask(@IdParam() id: string, @RevisionParam() revision: number, @Param('name') name: string, @Body() body: unknown, @Res({ passthrough: true }) response: Response): Promise<unknown> {
+  ask(
+    @IdParam() id: string,
+    @RevisionParam() revision: number,
+    @Param('name') name: string,
+    @Body() body: unknown,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<unknown> {
     const gone = new AbortController();
     response.once('close', () => response.writableFinished || gone.abort(new Error('Nobody waits for the answer.')));
     return this.questions.ask(id, revision, name, body, gone.signal);

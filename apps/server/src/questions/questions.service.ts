@@ -22,7 +22,12 @@ export class QuestionsService {
 
   /** @param signal fires when nobody waits for the answer any more */
   async ask(modelId: string, revision: number, name: string, body: unknown, signal: AbortSignal): Promise<unknown> {
-    if (!Object.hasOwn(QUESTIONS, name)) throw new ProblemException(404, 'Not found', `There is no question “${name.slice(0, 60)}”. There are: ${Object.keys(QUESTIONS).join(', ')}.`);
+    if (!Object.hasOwn(QUESTIONS, name))
+      throw new ProblemException(
+        404,
+        'Not found',
+        `There is no question “${name.slice(0, 60)}”. There are: ${Object.keys(QUESTIONS).join(', ')}.`,
+      );
     const question = QUESTIONS[name as QuestionName] as unknown as Question<object, unknown>;
     const asked = await readAsked(question, body);
     const placed = await this.documents.placesOf(modelId, revision);
@@ -31,11 +36,25 @@ export class QuestionsService {
     return question.join ? question.join(answers) : answers[0];
   }
 
-  private async answer(name: QuestionName, question: Question<object, unknown>, asked: object, placed: ReadonlyMap<string, Placed>, signal: AbortSignal): Promise<unknown> {
+  private async answer(
+    name: QuestionName,
+    question: Question<object, unknown>,
+    asked: object,
+    placed: ReadonlyMap<string, Placed>,
+    signal: AbortSignal,
+  ): Promise<unknown> {
     const places = Object.fromEntries(question.components(asked).map((path) => [path, placed.get(path) ?? fail(notFound('component'))]));
     try {
       // Across the border to a thread goes plain data.
-      return await this.threads.ask({ name, asked: structuredClone({ ...asked }), places, limit: question.limit, priority: INTERACTIVE, signal, shapeOf: (hash) => this.shapeOf(hash) });
+      return await this.threads.ask({
+        name,
+        asked: structuredClone({ ...asked }),
+        places,
+        limit: question.limit,
+        priority: INTERACTIVE,
+        signal,
+        shapeOf: (hash) => this.shapeOf(hash),
+      });
     } catch (error) {
       if (error instanceof PieceGaveUp) {
         if (question.gaveUp) return question.gaveUp(asked, error.why);
@@ -63,4 +82,7 @@ async function readAsked(question: Question<object, unknown>, body: unknown): Pr
   return asked;
 }
 
-const sentencesOf = (fault: ValidationError): string[] => [...Object.values(fault.constraints ?? {}), ...(fault.children ?? []).flatMap(sentencesOf)];
+const sentencesOf = (fault: ValidationError): string[] => [
+  ...Object.values(fault.constraints ?? {}),
+  ...(fault.children ?? []).flatMap(sentencesOf),
+];

@@ -18,7 +18,11 @@ beforeAll(async () => {
 afterAll(() => server.close());
 afterEach(() => jest.restoreAllMocks());
 
-const ask = async <T = { distance: number; detail: string }>(name: string, body: unknown, revision: number | string = 1): Promise<{ status: number; body: T }> => {
+const ask = async <T = { distance: number; detail: string }>(
+  name: string,
+  body: unknown,
+  revision: number | string = 1,
+): Promise<{ status: number; body: T }> => {
   const response = await server.send('POST', `/models/${id}/revisions/${revision}/questions/${name}`, body);
   return { status: response.status, body: (await response.json()) as T };
 };
@@ -49,20 +53,35 @@ test('exact cuts: as native OCCT has them, of all components in their order; a p
   const across = await cut({ normal: [1, 0, 0], constant: 83.999999994, components: all });
   expect(across.status).toBe(200);
   expect(across.body.map((c) => c.component)).toEqual(all);
-  const areas = across.body.map((c) => ('loops' in c && c.open === 0 ? propertiesOfCurves(c.loops)?.area ?? 0 : NaN));
+  const areas = across.body.map((c) => ('loops' in c && c.open === 0 ? (propertiesOfCurves(c.loops)?.area ?? 0) : NaN));
   expect(areas.filter((a) => a > 0)).toHaveLength(2);
   expect(areas.reduce((sum, a) => sum + a)).toBeCloseTo(3078.53982, 2);
   // In a model whose Y is up the same cut is told with Y upwards: (y, z) becomes (−z, y).
-  const centre = (cuts: ExactCut[]) => combineSections(cuts.flatMap((c) => ('loops' in c ? propertiesOfCurves(c.loops) ?? [] : [])))!.centroid;
+  const centre = (cuts: ExactCut[]) =>
+    combineSections(cuts.flatMap((c) => ('loops' in c ? (propertiesOfCurves(c.loops) ?? []) : [])))!.centroid;
   const [y, z] = centre(across.body);
-  expect(centre((await cut({ normal: [1, 0, 0], constant: 83.999999994, up: 'y', components: all })).body)).toEqual([expect.closeTo(-z, 6), expect.closeTo(y, 6)]);
-  expect(await cut({ normal: [1, 0, 0], constant: 0, up: 'x', components: [nut] })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('y or z') } });
+  expect(centre((await cut({ normal: [1, 0, 0], constant: 83.999999994, up: 'y', components: all })).body)).toEqual([
+    expect.closeTo(-z, 6),
+    expect.closeTo(y, 6),
+  ]);
+  expect(await cut({ normal: [1, 0, 0], constant: 0, up: 'x', components: [nut] })).toMatchObject({
+    status: 400,
+    body: { detail: expect.stringContaining('y or z') },
+  });
   // A plane that misses them finds nothing, which is an answer.
-  expect((await cut({ normal: [0, 0, 1], constant: 5000, components: [nut, other] })).body).toEqual([nut, other].map((component) => ({ component, loops: [], open: 0, tolerance: 0 })));
+  expect((await cut({ normal: [0, 0, 1], constant: 5000, components: [nut, other] })).body).toEqual(
+    [nut, other].map((component) => ({ component, loops: [], open: 0, tolerance: 0 })),
+  );
   expect((await cut({ normal: [0, 0, 1], constant: 0, components: [] })).body).toEqual([]);
-  expect(await cut({ normal: [0, 0, 2], constant: 0, components: [nut] })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('length 1') } });
+  expect(await cut({ normal: [0, 0, 2], constant: 0, components: [nut] })).toMatchObject({
+    status: 400,
+    body: { detail: expect.stringContaining('length 1') },
+  });
   expect(await cut({ normal: [0, 1], constant: 0, components: [nut] })).toMatchObject({ status: 400 });
-  expect(await cut({ normal: [0, 0, 1], constant: 0, components: Array.from({ length: 201 }, () => 'x') })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('200') } });
+  expect(await cut({ normal: [0, 0, 1], constant: 0, components: Array.from({ length: 201 }, () => 'x') })).toMatchObject({
+    status: 400,
+    body: { detail: expect.stringContaining('200') },
+  });
   expect(await cut({ normal: [0, 0, 1], constant: 0, components: ['./no such thing'] })).toMatchObject({ status: 404 });
 });
 
@@ -72,9 +91,18 @@ test('what cannot be asked is refused in a sentence', async () => {
   expect(await ask('distance', nuts, 7)).toMatchObject({ status: 404, body: { detail: expect.stringContaining('revision') } });
   expect(await ask('distance', nuts, 'x')).toMatchObject({ status: 400 });
   expect(await ask('distance', [nuts])).toMatchObject({ status: 400 });
-  expect(await ask('distance', { a: nuts.a })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('two picked things') } });
-  expect(await ask('distance', { a: nuts.a, b: { component: other, kind: 'smell' } })).toMatchObject({ status: 400, body: { detail: expect.stringContaining('face, edge or vertex') } });
-  expect(await ask('distance', { a: { component: nut, kind: 'face', index: 9999 }, b: nuts.b })).toMatchObject({ status: 422, body: { detail: expect.stringMatching(/no face number 9999/) } });
+  expect(await ask('distance', { a: nuts.a })).toMatchObject({
+    status: 400,
+    body: { detail: expect.stringContaining('two picked things') },
+  });
+  expect(await ask('distance', { a: nuts.a, b: { component: other, kind: 'smell' } })).toMatchObject({
+    status: 400,
+    body: { detail: expect.stringContaining('face, edge or vertex') },
+  });
+  expect(await ask('distance', { a: { component: nut, kind: 'face', index: 9999 }, b: nuts.b })).toMatchObject({
+    status: 422,
+    body: { detail: expect.stringMatching(/no face number 9999/) },
+  });
 });
 
 test('what takes too long is given up with its reason; what others ask at the same time is answered', async () => {
@@ -94,7 +122,16 @@ test('one thread that hangs does not fail the question of another', async () => 
   const seats = (threads as unknown as { seats: { thread: { ask: unknown; stop(): Promise<void> } }[] }).seats;
   const hanging = seats[0].thread;
   // A thread that never answers, until its limit ends it.
-  jest.spyOn(hanging as { ask: () => Promise<never> }, 'ask').mockImplementation(() => new Promise((_, reject) => jest.spyOn(hanging, 'stop').mockImplementationOnce(() => Promise.resolve(reject(Object.assign(new Error('stopped'), { name: 'KernelStopped' }))))));
+  jest
+    .spyOn(hanging as { ask: () => Promise<never> }, 'ask')
+    .mockImplementation(
+      () =>
+        new Promise((_, reject) =>
+          jest
+            .spyOn(hanging, 'stop')
+            .mockImplementationOnce(() => Promise.resolve(reject(Object.assign(new Error('stopped'), { name: 'KernelStopped' })))),
+        ),
+    );
   hurry(1500);
   const answers = await Promise.all(Array.from({ length: 4 }, () => ask('distance', nuts)));
   expect(answers.map((a) => a.status).sort()).toEqual([200, 200, 200, 422]);
@@ -106,7 +143,14 @@ test('whoever goes away is dropped from the queue', async () => {
   const seats = (threads as unknown as { seats: { busy: boolean }[] }).seats;
   seats.forEach((s) => (s.busy = true));
   const gone = new AbortController();
-  const asked = Array.from({ length: 5 }, () => fetch(`${server.address}/api/models/${id}/revisions/1/questions/distance`, { method: 'POST', signal: gone.signal, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(nuts) }).catch(() => 'gone'));
+  const asked = Array.from({ length: 5 }, () =>
+    fetch(`${server.address}/api/models/${id}/revisions/1/questions/distance`, {
+      method: 'POST',
+      signal: gone.signal,
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(nuts),
+    }).catch(() => 'gone'),
+  );
   while (queue() < 5) await new Promise((r) => setTimeout(r, 20));
   gone.abort();
   await Promise.all(asked);
@@ -117,7 +161,9 @@ test('whoever goes away is dropped from the queue', async () => {
 });
 
 test('the API describes itself, and each question', async () => {
-  const description = await server.get<{ paths: Record<string, { post?: { summary: string; parameters: { name: string; schema: { enum?: string[] } }[] } }> }>('/docs-json');
+  const description = await server.get<{
+    paths: Record<string, { post?: { summary: string; parameters: { name: string; schema: { enum?: string[] } }[] } }>;
+  }>('/docs-json');
   expect(Object.keys(description.paths)).toEqual(expect.arrayContaining(['/api/models', '/api/jobs/{id}', '/api/geometries/{hash}']));
   const { post } = description.paths['/api/models/{id}/revisions/{revision}/questions/{name}'];
   expect(post!.parameters.find((p) => p.name === 'name')!.schema.enum).toEqual(Object.keys(QUESTIONS));

@@ -14,11 +14,17 @@ import { WorkModule } from '../work/work.module.ts';
 /** A CAx implementor-forum STEP file from the npm package occt-import-js. */
 export const publicFile = (name: string): Buffer => {
   const folder = path.join(path.dirname(createRequire(__filename).resolve('occt-import-js/package.json')), 'test', 'testfiles');
-  return fs.readFileSync(fs.readdirSync(folder).map((sub) => path.join(folder, sub, name)).find((p) => fs.existsSync(p))!);
+  return fs.readFileSync(
+    fs
+      .readdirSync(folder)
+      .map((sub) => path.join(folder, sub, name))
+      .find((p) => fs.existsSync(p))!,
+  );
 };
 
 /** The same model under other bytes. */
-export const copyOf = (bytes: Buffer, n: number | string): Buffer => Buffer.from(bytes.toString('latin1').replace('END-ISO-10303-21;', `/* ${n} */\nEND-ISO-10303-21;`), 'latin1');
+export const copyOf = (bytes: Buffer, n: number | string): Buffer =>
+  Buffer.from(bytes.toString('latin1').replace('END-ISO-10303-21;', `/* ${n} */\nEND-ISO-10303-21;`), 'latin1');
 
 async function admin(sql: string): Promise<void> {
   const client = new pg.Client({ connectionString: process.env['TEST_DATABASE_URL'] });
@@ -79,7 +85,10 @@ export class TestServer {
   get = async <T>(url: string): Promise<T> => (await (await fetch(`${this.address}/api${url}`)).json()) as T;
 
   send = (method: string, url: string, body?: unknown): Promise<Response> =>
-    fetch(`${this.address}/api${url}`, { method, ...(body !== undefined && { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }) });
+    fetch(`${this.address}/api${url}`, {
+      method,
+      ...(body !== undefined && { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+    });
 
   async upload(name: string, ...files: Buffer[]): Promise<Uploaded> {
     const form = new FormData();

@@ -19,15 +19,23 @@ export class DemoService implements OnApplicationBootstrap {
   async onApplicationBootstrap(): Promise<void> {
     const folder = process.env['BATHYSCOPE_DEMO'];
     if (!folder) return;
-    await patiently(30, () => this.load(folder)).catch((error: unknown) => this.logger.error(`The demo models could not be loaded: ${String(error)}`));
+    await patiently(30, () => this.load(folder)).catch((error: unknown) =>
+      this.logger.error(`The demo models could not be loaded: ${String(error)}`),
+    );
   }
 
   private async load(folder: string): Promise<void> {
     if (await this.knex('setting').where({ key: 'demo-loaded' }).first()) return;
-    for (const file of fs.readdirSync(folder).filter((f) => /\.step$/i.test(f)).sort()) {
+    for (const file of fs
+      .readdirSync(folder)
+      .filter((f) => /\.step$/i.test(f))
+      .sort()) {
       const { duplicate } = await this.uploads.take(fs.createReadStream(path.join(folder, file)), file);
       if (!duplicate) this.logger.log(`Demo model ${file} is being converted.`);
     }
-    await this.knex('setting').insert({ key: 'demo-loaded', value: JSON.stringify(true) }).onConflict('key').ignore();
+    await this.knex('setting')
+      .insert({ key: 'demo-loaded', value: JSON.stringify(true) })
+      .onConflict('key')
+      .ignore();
   }
 }

@@ -8,7 +8,10 @@ const RESERVE = 64 * 1024 * 1024;
 export async function requireRoom(size: number): Promise<void> {
   const folder = process.env['BATHYSCOPE_DISK'];
   if (!folder) return;
-  const room = await statfs(folder).then((disk) => disk.bavail * disk.bsize, () => Infinity);
+  const room = await statfs(folder).then(
+    (disk) => disk.bavail * disk.bsize,
+    () => Infinity,
+  );
   // What is uploaded is stored, and so is what is made of it.
   if (room < RESERVE + 2 * size) throw new ProblemException(507, 'No room', DISK_FULL);
 }

@@ -21,25 +21,32 @@ export type FileStream = Readable & { truncated?: boolean };
  * @returns what `take` gave, or why it refused, file by file
  * @throws ProblemException when the request is none, breaks off, or stops sending; other errors of `take`
  */
-export async function receiveFiles<T>(request: Request, take: (stream: FileStream, name: string | undefined) => Promise<T>): Promise<(T | ProblemException)[]> {
+export async function receiveFiles<T>(
+  request: Request,
+  take: (stream: FileStream, name: string | undefined) => Promise<T>,
+): Promise<(T | ProblemException)[]> {
   const parser = parserFor(request);
   const outcomes: Promise<T | ProblemException>[] = [];
   let fault: Error | null = null;
   parser.on('file', (_field, stream: FileStream, info) => {
     // Before anything else: a stream without one ends the process when the request breaks off.
     stream.on('error', () => {});
-    const outcome = take(stream, info.filename).catch((error: unknown): ProblemException => {
-      if (error instanceof ProblemException) return error;
-      // The stream broke off, which is no fault of whoever read it.
-      if (stream.errored || stream.destroyed) throw error;
-      fault ??= error instanceof Error ? error : new Error(String(error));
-      parser.destroy(fault);
-      throw fault;
-    }).finally(() => stream.resume());
+    const outcome = take(stream, info.filename)
+      .catch((error: unknown): ProblemException => {
+        if (error instanceof ProblemException) return error;
+        // The stream broke off, which is no fault of whoever read it.
+        if (stream.errored || stream.destroyed) throw error;
+        fault ??= error instanceof Error ? error : new Error(String(error));
+        parser.destroy(fault);
+        throw fault;
+      })
+      .finally(() => stream.resume());
     outcome.catch(() => {});
     outcomes.push(outcome);
   });
-  parser.on('filesLimit', () => outcomes.push(Promise.resolve(refusal(`At most ${FILES_AT_ONCE} files are taken at once. Send the others again.`, 413))));
+  parser.on('filesLimit', () =>
+    outcomes.push(Promise.resolve(refusal(`At most ${FILES_AT_ONCE} files are taken at once. Send the others again.`, 413))),
+  );
   try {
     await flow(request, parser);
   } catch (error) {
@@ -63,11 +70,15 @@ function flow(request: Request, parser: busboy.Busboy): Promise<void> {
     parser.once('error', reject).once('close', () => resolve());
     request.once('error', reject).once('close', () => !request.complete && reject(new Error('broken off')));
     request.on('data', () => (last = Date.now())).pipe(parser);
-    timer = setInterval(() => {
-      // A request that is paused waits for us, not we for it.
-      if (request.isPaused()) last = Date.now();
-      else if (Date.now() - last > limit) reject(refusal(`No byte arrived for ${Math.round(limit / 1000)} seconds, so the upload was given up. Send the file again.`, 408));
-    }, Math.min(1000, limit / 4));
+    timer = setInterval(
+      () => {
+        // A request that is paused waits for us, not we for it.
+        if (request.isPaused()) last = Date.now();
+        else if (Date.now() - last > limit)
+          reject(refusal(`No byte arrived for ${Math.round(limit / 1000)} seconds, so the upload was given up. Send the file again.`, 408));
+      },
+      Math.min(1000, limit / 4),
+    );
   }).finally(() => clearInterval(timer));
 }
 
@@ -75,7 +86,11 @@ function parserFor(request: Request): busboy.Busboy {
   const none = refusal('The request carries no file. Send one as multipart/form-data in a field named “file”.', 400);
   if (!/^multipart\/form-data\b/i.test(request.headers['content-type'] ?? '')) throw none;
   try {
-    const parser = busboy({ headers: request.headers, defParamCharset: 'utf8', limits: { fileSize: uploadLimit(), files: FILES_AT_ONCE, fields: 50, fieldSize: 10_000, headerPairs: 50 } });
+    const parser = busboy({
+      headers: request.headers,
+      defParamCharset: 'utf8',
+      limits: { fileSize: uploadLimit(), files: FILES_AT_ONCE, fields: 50, fieldSize: 10_000, headerPairs: 50 },
+    });
     parser.on('error', () => {});
     return parser;
   } catch {

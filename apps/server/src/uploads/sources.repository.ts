@@ -24,14 +24,21 @@ export class SourcesRepository {
 
   /** Makes received bytes a source file. @returns false when the same bytes were there already */
   async adopt(trx: Knex.Transaction, hash: string, size: number, blobId: string): Promise<boolean> {
-    const [row] = await trx('source_file').insert({ hash, size, blob_id: blobId }).onConflict('hash').merge({ touched_at: trx.fn.now() }).returning('blob_id');
+    const [row] = await trx('source_file')
+      .insert({ hash, size, blob_id: blobId })
+      .onConflict('hash')
+      .merge({ touched_at: trx.fn.now() })
+      .returning('blob_id');
     return row.blob_id === blobId;
   }
 
   /** Under `lock`. */
   async removeUnused(trx: Knex.Transaction, hash: string): Promise<void> {
-    const [gone] = await trx('source_file').where({ hash })
-      .whereNotExists(trx('revision').whereRaw('revision.file_hash = source_file.hash').select(trx.raw('1'))).delete().returning('blob_id');
+    const [gone] = await trx('source_file')
+      .where({ hash })
+      .whereNotExists(trx('revision').whereRaw('revision.file_hash = source_file.hash').select(trx.raw('1')))
+      .delete()
+      .returning('blob_id');
     if (gone) await trx('blob').where({ id: gone.blob_id }).delete();
   }
 }

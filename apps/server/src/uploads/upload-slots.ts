@@ -50,14 +50,22 @@ export class UploadSlots {
 
   private queue(sender: string, signal: AbortSignal): Promise<void> {
     if (this.waiting.length >= this.limits.waiting)
-      throw new ProblemException(429, 'Too many uploads', 'The server is receiving as many files as it can. Send this one again in a moment.');
+      throw new ProblemException(
+        429,
+        'Too many uploads',
+        'The server is receiving as many files as it can. Send this one again in a moment.',
+      );
     return new Promise((resolve, reject) => {
       const entry: Waiting = { sender, start: resolve };
       this.waiting.push(entry);
-      signal.addEventListener('abort', () => {
-        this.waiting = this.waiting.filter((w) => w !== entry);
-        reject(signal.reason as Error);
-      }, { once: true });
+      signal.addEventListener(
+        'abort',
+        () => {
+          this.waiting = this.waiting.filter((w) => w !== entry);
+          reject(signal.reason as Error);
+        },
+        { once: true },
+      );
     });
   }
 

@@ -10,7 +10,9 @@ export class UploadsController {
   constructor(private readonly uploads: UploadsService) {}
 
   @Post()
-  @ApiOperation({ summary: 'Upload STEP files; the conversion of each is a job. What became of the second and later ones stands under “others”' })
+  @ApiOperation({
+    summary: 'Upload STEP files; the conversion of each is a job. What became of the second and later ones stands under “others”',
+  })
   @ApiConsumes('multipart/form-data')
   @ApiBody({ schema: { type: 'object', properties: { file: { type: 'string', format: 'binary' } } } })
   upload(@Req() request: Request): Promise<UploadResult> {

@@ -7,5 +7,9 @@ import { SourcesRepository } from './sources.repository.ts';
 import { UploadsController } from './uploads.controller.ts';
 import { UploadsService } from './uploads.service.ts';
 
-@Module({ imports: [JobsModule, ModelsModule], controllers: [UploadsController], providers: [UploadsService, DemoService, BlobsRepository, SourcesRepository] })
+@Module({
+  imports: [JobsModule, ModelsModule],
+  controllers: [UploadsController],
+  providers: [UploadsService, DemoService, BlobsRepository, SourcesRepository],
+})
 export class UploadsModule {}

@@ -15,13 +15,14 @@ import { receiveFiles, refusal, uploadLimit, type FileStream } from './receive-f
 import { SourcesRepository } from './sources.repository.ts';
 import { UploadSlots } from './upload-slots.ts';
 
+// eslint-disable-next-line no-control-regex
+const CONTROLS = /[\u0000-\u001f\u007f]/g;
 const STEP_NAME = /\.(step|stp|p21)$/i;
 
 /** The last part of whatever path a name carries, without control characters, at most 200 long. */
 export function safeFileName(name: string | undefined): string {
   const last = (name ?? '').split(/[\\/]/).at(-1) ?? '';
-  // eslint-disable-next-line no-control-regex
-  const clean = last.replace(/[\u0000-\u001f\u007f]/g, '').trim().replace(/^\.+/, '');
+  const clean = last.replace(CONTROLS, '').trim().replace(/^\.+/, '');
   // By characters, so that none is cut in half.
   return Array.from(clean).slice(-200).join('') || 'Unnamed.step';
 }
@@ -69,7 +70,11 @@ export class UploadsService {
   /** Stores one stream as a model with a conversion job, or finds the model that already has these bytes. */
   async take(stream: FileStream, rawName: string | undefined): Promise<Omit<UploadResult, 'others'>> {
     const fileName = safeFileName(rawName);
-    if (!STEP_NAME.test(fileName)) throw refusal(`“${fileName}” is not a STEP file. This version opens .step, .stp and .p21 files; export the model as STEP (AP203, AP214 or AP242).`, 415);
+    if (!STEP_NAME.test(fileName))
+      throw refusal(
+        `“${fileName}” is not a STEP file. This version opens .step, .stp and .p21 files; export the model as STEP (AP203, AP214 or AP242).`,
+        415,
+      );
     const received = await this.store(stream, fileName);
     const { modelId, job } = await this.adopt(received, fileName);
     const model = await this.models.listItem(modelId);
@@ -118,7 +123,10 @@ export class UploadsService {
       await this.blobs.append(blobId, position++, chunk);
     }
     if (stream.truncated)
-      throw refusal(`The file is larger than ${Math.round(uploadLimit() / 1024 / 1024)} MB, the limit of this server. Ask whoever runs it to raise BATHYSCOPE_MAX_UPLOAD_MB, or split the model.`, 413);
+      throw refusal(
+        `The file is larger than ${Math.round(uploadLimit() / 1024 / 1024)} MB, the limit of this server. Ask whoever runs it to raise BATHYSCOPE_MAX_UPLOAD_MB, or split the model.`,
+        413,
+      );
     checkStepFrame(head.toString('latin1'), tail.toString('latin1'), () => lines);
     return { size, hash: digest.digest('hex') };
   }

@@ -13,8 +13,12 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const rows = async () => (await server.sql<{ blob: number; chunk: number; model: number }>(
-  'select (select count(*)::int from blob) as blob, (select count(*)::int from blob_chunk) as chunk, (select count(*)::int from model) as model'))[0];
+const rows = async () =>
+  (
+    await server.sql<{ blob: number; chunk: number; model: number }>(
+      'select (select count(*)::int from blob) as blob, (select count(*)::int from blob_chunk) as chunk, (select count(*)::int from model) as model',
+    )
+  )[0];
 
 /** The head of an upload and the start of its only file. */
 const head = (length: number, more = ''): string =>
@@ -32,12 +36,21 @@ describe('multipart bodies of every shape get an answer in the range of 400, lea
     ['an empty file name', body('--b\r\nContent-Disposition: form-data; name="file"; filename=""\r\n\r\nx\r\n--b--')],
     ['another boundary than stated', body('--c\r\nContent-Disposition: form-data; name="file"; filename="a.step"\r\n\r\nx\r\n--c--')],
     ['headers without end', body(`--b\r\n${'X: y\r\n'.repeat(5000)}`)],
-    ['no boundary at all', 'POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: multipart/form-data\r\nContent-Length: 3\r\n\r\nabc'],
+    [
+      'no boundary at all',
+      'POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: multipart/form-data\r\nContent-Length: 3\r\n\r\nabc',
+    ],
     ['another type', 'POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: text/plain\r\nContent-Length: 3\r\n\r\nabc'],
     ['no type and no body', 'POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\n\r\n'],
     ['a wrong end in the middle of a file', body(`${PART}ISO-10303-21;\r\n--b-\r\nmore`)],
-    ['a chunked body that ends early', `POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: multipart/form-data; boundary=b\r\nTransfer-Encoding: chunked\r\n\r\n${PART.length.toString(16)}\r\n${PART}\r\n0\r\n\r\n`],
-    ['chunks that are none', `POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: multipart/form-data; boundary=b\r\nTransfer-Encoding: chunked\r\n\r\nzzz\r\n`],
+    [
+      'a chunked body that ends early',
+      `POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: multipart/form-data; boundary=b\r\nTransfer-Encoding: chunked\r\n\r\n${PART.length.toString(16)}\r\n${PART}\r\n0\r\n\r\n`,
+    ],
+    [
+      'chunks that are none',
+      `POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: multipart/form-data; boundary=b\r\nTransfer-Encoding: chunked\r\n\r\nzzz\r\n`,
+    ],
   ];
   test.each(CASES)('%s', async (_, request) => {
     const before = await rows();
@@ -64,14 +77,19 @@ test('equal bytes sent at the same moment are one model', async () => {
   expect(new Set(answers.map((a) => a.body.model.id)).size).toBe(1);
   expect(answers.filter((a) => !a.body.duplicate)).toHaveLength(1);
   await server.until(answers.find((a) => a.body.job)!.body.job!.id, ['done']);
-  expect((await server.sql<{ what: string; n: number }>(ORPHANS)).filter((o) => o.n > 0 && o.what !== 'queue' && o.what !== 'converting')).toEqual([]);
+  expect(
+    (await server.sql<{ what: string; n: number }>(ORPHANS)).filter((o) => o.n > 0 && o.what !== 'queue' && o.what !== 'converting'),
+  ).toEqual([]);
 });
 
 test('two files in one request are both taken; one that is none is told, and does not take the other with it', async () => {
   const both = await server.upload('Pair.step', copyOf(cube, 'a'), copyOf(cube, 'b'));
   expect(both).toMatchObject({ status: 201, body: { model: { name: 'Pair' }, others: [{ model: { name: '1 Pair' }, duplicate: false }] } });
   const one = await server.upload('Half.step', Buffer.from('Dear colleague'), copyOf(cube, 'c'));
-  expect(one).toMatchObject({ status: 201, body: { model: { name: '1 Half' }, others: [{ refused: { detail: expect.stringMatching(/Half.step.*not a STEP file/) } }] } });
+  expect(one).toMatchObject({
+    status: 201,
+    body: { model: { name: '1 Half' }, others: [{ refused: { detail: expect.stringMatching(/Half.step.*not a STEP file/) } }] },
+  });
 });
 
 test('idle uploads stop neither the API nor other uploads, and are given up', async () => {
@@ -110,10 +128,12 @@ test('a slow upload takes as long as it takes', async () => {
   const answer = await new Promise<string>((resolve) => {
     const socket = net.connect(Number(new URL(server.address).port), '127.0.0.1');
     let said = '';
-    socket.on('data', (d: Buffer) => {
-      said += d.toString('latin1');
-      if (said.includes('\r\n\r\n')) socket.destroy();
-    }).on('close', () => resolve(said));
+    socket
+      .on('data', (d: Buffer) => {
+        said += d.toString('latin1');
+        if (said.includes('\r\n\r\n')) socket.destroy();
+      })
+      .on('close', () => resolve(said));
     socket.write(head(text.length));
     // Three times as long as an idle one would be waited for.
     const step = Math.ceil(text.length / 12);

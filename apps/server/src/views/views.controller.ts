@@ -1,7 +1,12 @@
 import { Body, Controller, Delete, Get, HttpCode, Patch, Post, Put, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { SavedView } from '@bathyscope/contracts';
-import { ChangeSavedViewRequest, CreateSavedViewRequest, OrderSavedViewsRequest, SaveViewStateRequest } from '@bathyscope/contracts/requests';
+import {
+  ChangeSavedViewRequest,
+  CreateSavedViewRequest,
+  OrderSavedViewsRequest,
+  SaveViewStateRequest,
+} from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
 import { ViewsService } from './views.service.ts';
@@ -56,7 +61,10 @@ export class ViewsController {
   @Get('saved-views/:view/thumbnail')
   @ApiOperation({ summary: 'The picture of a saved view (PNG)' })
   async thumbnail(@Id() id: string, @View() view: string, @Res() response: Response): Promise<void> {
-    response.set({ 'Cache-Control': 'private, max-age=31536000, immutable' }).type('png').send(await this.views.thumbnail(id, view));
+    response
+      .set({ 'Cache-Control': 'private, max-age=31536000, immutable' })
+      .type('png')
+      .send(await this.views.thumbnail(id, view));
   }
 
   @Put('saved-views/:view/thumbnail')

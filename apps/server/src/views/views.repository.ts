@@ -18,7 +18,11 @@ interface SavedViewRow {
 const COLUMNS = ['id', 'model_id', 'name', 'slot', 'recall', 'document', 'thumbnail_at'];
 
 const savedView = (row: SavedViewRow): SavedView => ({
-  id: row.id, name: row.name, slot: row.slot, recall: row.recall, document: row.document,
+  id: row.id,
+  name: row.name,
+  slot: row.slot,
+  recall: row.recall,
+  document: row.document,
   thumbnail: row.thumbnail_at ? `/api/models/${row.model_id}/saved-views/${row.id}/thumbnail?v=${row.thumbnail_at.getTime()}` : null,
 });
 
@@ -39,7 +43,10 @@ export class ViewsRepository {
   }
 
   async list(modelId: string): Promise<SavedView[]> {
-    const rows = (await this.of(this.knex, modelId).whereNull('deleted_at').orderBy(['position', 'created_at']).select(COLUMNS)) as SavedViewRow[];
+    const rows = (await this.of(this.knex, modelId)
+      .whereNull('deleted_at')
+      .orderBy(['position', 'created_at'])
+      .select(COLUMNS)) as SavedViewRow[];
     return rows.map(savedView);
   }
 
@@ -49,7 +56,15 @@ export class ViewsRepository {
       await this.clearSlot(trx, modelId, view.slot);
       const last = (await this.of(trx, modelId).max('position as last').first()) as { last: number | null };
       const [row] = (await trx('saved_view')
-        .insert({ owner_id: LOCAL_OWNER, model_id: modelId, revision, name: view.name, slot: view.slot, document: JSON.stringify(view.document), position: (last.last ?? 0) + 1 })
+        .insert({
+          owner_id: LOCAL_OWNER,
+          model_id: modelId,
+          revision,
+          name: view.name,
+          slot: view.slot,
+          document: JSON.stringify(view.document),
+          position: (last.last ?? 0) + 1,
+        })
         .returning(COLUMNS)) as SavedViewRow[];
       return savedView(row);
     });
@@ -64,7 +79,11 @@ export class ViewsRepository {
         ...(change.document && { document: JSON.stringify(change.document) }),
         ...(change.recall && { recall: JSON.stringify(change.recall) }),
       };
-      const [row] = (await this.of(trx, modelId).where({ id }).whereNull('deleted_at').update({ ...values, updated_at: new Date() }).returning(COLUMNS)) as SavedViewRow[];
+      const [row] = (await this.of(trx, modelId)
+        .where({ id })
+        .whereNull('deleted_at')
+        .update({ ...values, updated_at: new Date() })
+        .returning(COLUMNS)) as SavedViewRow[];
       return row && savedView(row);
     });
   }
@@ -89,7 +108,11 @@ export class ViewsRepository {
         const taken = this.of(trx, modelId).whereNull('deleted_at').whereNot({ id }).whereNotNull('slot').select('slot');
         await this.of(trx, modelId).where({ id }).whereIn('slot', taken).update({ slot: null });
       }
-      return (await this.of(trx, modelId).where({ id }).update({ deleted_at: deleted ? new Date() : null })) > 0;
+      return (
+        (await this.of(trx, modelId)
+          .where({ id })
+          .update({ deleted_at: deleted ? new Date() : null })) > 0
+      );
     });
   }
 
@@ -99,12 +122,17 @@ export class ViewsRepository {
   }
 
   async setThumbnail(modelId: string, id: string, png: Buffer): Promise<SavedView | undefined> {
-    const [row] = (await this.of(this.knex, modelId).where({ id }).update({ thumbnail: png, thumbnail_at: new Date() }).returning(COLUMNS)) as SavedViewRow[];
+    const [row] = (await this.of(this.knex, modelId)
+      .where({ id })
+      .update({ thumbnail: png, thumbnail_at: new Date() })
+      .returning(COLUMNS)) as SavedViewRow[];
     return row && savedView(row);
   }
 
   async createLink(modelId: string, revision: number, document: ViewState): Promise<string> {
-    const [row] = await this.knex('view_link').insert({ owner_id: LOCAL_OWNER, model_id: modelId, revision, document: JSON.stringify(document) }).returning('id');
+    const [row] = await this.knex('view_link')
+      .insert({ owner_id: LOCAL_OWNER, model_id: modelId, revision, document: JSON.stringify(document) })
+      .returning('id');
     return row.id as string;
   }
 

@@ -27,7 +27,12 @@ export class ViewsService {
 
   async change(modelId: string, id: string, { name, slot, document, recall }: ChangeSavedViewRequest): Promise<SavedView> {
     await this.models.require(modelId);
-    const view = await this.views.change(modelId, id, { name: name?.trim(), slot, recall, ...(document && { document: readViewState(document) }) });
+    const view = await this.views.change(modelId, id, {
+      name: name?.trim(),
+      slot,
+      recall,
+      ...(document && { document: readViewState(document) }),
+    });
     if (!view) throw notFound('saved view');
     return lifted(view);
   }

@@ -15,22 +15,39 @@ test('saved views: one view a slot, order, soft delete; a link keeps what it was
   const { send } = server;
   const camera = { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 };
   const document = { version: VIEW_STATE_VERSION, camera };
-  const make = async (name: string, slot?: number) => (await (await send('POST', `/models/${id}/saved-views`, { name, document, ...(slot && { slot }) })).json()) as { id: string; document: unknown; slot: number | null };
+  const make = async (name: string, slot?: number) =>
+    (await (await send('POST', `/models/${id}/saved-views`, { name, document, ...(slot && { slot }) })).json()) as {
+      id: string;
+      document: unknown;
+      slot: number | null;
+    };
   const first = await make('First', 3);
   expect(first.document).toEqual(document);
   const second = await make('Second', 3);
   const list = () => server.get<{ id: string; name: string; slot: number | null }[]>(`/models/${id}/saved-views`);
-  expect(await list()).toMatchObject([{ name: 'First', slot: null }, { name: 'Second', slot: 3 }]);
+  expect(await list()).toMatchObject([
+    { name: 'First', slot: null },
+    { name: 'Second', slot: 3 },
+  ]);
 
   expect((await send('PUT', `/models/${id}/saved-views/order`, { ids: [second.id, first.id] })).status).toBe(204);
   expect((await list()).map((v) => v.name)).toEqual(['Second', 'First']);
   expect((await send('DELETE', `/models/${id}/saved-views/${second.id}`)).status).toBe(204);
-  expect(await (await send('PATCH', `/models/${id}/saved-views/${first.id}`, { slot: 3, name: 'Renamed' })).json()).toMatchObject({ slot: 3, name: 'Renamed' });
+  expect(await (await send('PATCH', `/models/${id}/saved-views/${first.id}`, { slot: 3, name: 'Renamed' })).json()).toMatchObject({
+    slot: 3,
+    name: 'Renamed',
+  });
   // What comes back does not take the slot away again.
   expect((await send('POST', `/models/${id}/saved-views/${second.id}/restore`)).status).toBe(204);
-  expect(await list()).toMatchObject([{ name: 'Second', slot: null }, { name: 'Renamed', slot: 3 }]);
+  expect(await list()).toMatchObject([
+    { name: 'Second', slot: null },
+    { name: 'Renamed', slot: 3 },
+  ]);
 
-  expect((await send('POST', `/models/${id}/saved-views`, { name: 'Bad', document: { version: 2, camera: { ...camera, height: 'tall' } } })).status).toBe(422);
+  expect(
+    (await send('POST', `/models/${id}/saved-views`, { name: 'Bad', document: { version: 2, camera: { ...camera, height: 'tall' } } }))
+      .status,
+  ).toBe(422);
   expect((await send('PATCH', `/models/${id}/saved-views/${first.id}`, { slot: 12 })).status).toBe(400);
   expect((await send('PATCH', `/models/${id}/saved-views/00000000-0000-4000-8000-00000000dead`, { name: 'x' })).status).toBe(404);
   expect((await send('PUT', `/models/${id}/saved-views/${first.id}/thumbnail`)).status).toBe(415);

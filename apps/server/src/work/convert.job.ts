@@ -27,7 +27,8 @@ export class ConvertJob implements JobKind<ConvertInput> {
   readonly kind = 'convert';
   readonly givenUp = {
     title: 'The file could not be opened',
-    detail: 'The conversion failed again and again and was given up. The file may be too large or damaged for the geometry kernel; export it again, if possible in smaller pieces.',
+    detail:
+      'The conversion failed again and again and was given up. The file may be too large or damaged for the geometry kernel; export it again, if possible in smaller pieces.',
   };
 
   constructor(
@@ -40,13 +41,21 @@ export class ConvertJob implements JobKind<ConvertInput> {
   async run({ revisionId, fileHash }: ConvertInput, job: RunningJob): Promise<Finish> {
     const bytes = await patiently(PATIENCE, () => this.sources.read(fileHash));
     const stop = new AbortController();
-    const store = new Storing((geometry) => patiently(PATIENCE, () => this.geometries.store(geometry, revisionId)), (error) => stop.abort(error));
+    const store = new Storing(
+      (geometry) => patiently(PATIENCE, () => this.geometries.store(geometry, revisionId)),
+      (error) => stop.abort(error),
+    );
     try {
-      const outcome = await this.converter.convert(bytes, job.subject.replace(/\.\w+$/, ''), (news) => {
-        if (news.type === 'geometry') return store.add(news.geometry);
-        const [start, end] = STAGES[news.stage];
-        job.progress(news.stage, start + (end - start) * news.share);
-      }, AbortSignal.any([job.signal, stop.signal]));
+      const outcome = await this.converter.convert(
+        bytes,
+        job.subject.replace(/\.\w+$/, ''),
+        (news) => {
+          if (news.type === 'geometry') return store.add(news.geometry);
+          const [start, end] = STAGES[news.stage];
+          job.progress(news.stage, start + (end - start) * news.share);
+        },
+        AbortSignal.any([job.signal, stop.signal]),
+      );
       const hashes = await store.all();
       return (trx) => this.models.complete(trx, revisionId, outcome, hashes);
     } catch (error) {

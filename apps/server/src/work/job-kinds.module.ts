@@ -12,7 +12,14 @@ const KINDS = [ConvertJob];
 
 @Module({
   imports: [GeometriesModule],
-  providers: [ConverterService, ModelsRepository, SourcesRepository, BlobsRepository, ...KINDS, { provide: JOB_KINDS, useFactory: (...kinds) => kinds, inject: KINDS }],
+  providers: [
+    ConverterService,
+    ModelsRepository,
+    SourcesRepository,
+    BlobsRepository,
+    ...KINDS,
+    { provide: JOB_KINDS, useFactory: (...kinds) => kinds, inject: KINDS },
+  ],
   exports: [JOB_KINDS, ConverterService],
 })
 export class JobKindsModule {}

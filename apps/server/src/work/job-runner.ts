@@ -121,7 +121,9 @@ export class JobRunner {
 
   private async fail(job: JobRow, lease: string, { title, detail }: Pick<Problem, 'title' | 'detail'>): Promise<void> {
     const kind = this.kinds.find((k) => k.kind === job.kind);
-    await this.jobs.end(job.id, lease, 'failed', { type: 'about:blank', title, status: 422, detail }, async (trx) => kind?.discard(trx, job.input));
+    await this.jobs.end(job.id, lease, 'failed', { type: 'about:blank', title, status: 422, detail }, async (trx) =>
+      kind?.discard(trx, job.input),
+    );
   }
 
   /** Renews the lease; stops the job when it is lost, or when it cannot be known to hold. */
@@ -152,4 +154,4 @@ export class JobRunner {
   }
 }
 
-const textOf = (error: unknown): string => (error instanceof Error ? error.stack ?? error.message : String(error));
+const textOf = (error: unknown): string => (error instanceof Error ? (error.stack ?? error.message) : String(error));

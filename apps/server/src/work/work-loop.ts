@@ -63,8 +63,11 @@ export class WorkLoop implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   private sweep(): void {
-    this.jobs.sweep().catch(() => {}).finally(() => {
-      if (!this.closing) this.timer = setTimeout(() => this.sweep(), SWEEP);
-    });
+    this.jobs
+      .sweep()
+      .catch(() => {})
+      .finally(() => {
+        if (!this.closing) this.timer = setTimeout(() => this.sweep(), SWEEP);
+      });
   }
 }

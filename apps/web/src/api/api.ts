@@ -33,7 +33,11 @@ async function problemOf(response: Response): Promise<Pick<Problem, 'status' | '
   }
 }
 
-const json = (method: string, body: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+const json = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+});
 
 /** Bytes that a browser still sends for a page that is being left. */
 const KEEPALIVE_LIMIT = 60_000;
@@ -63,16 +67,20 @@ export const api = {
   rename: (id: string, name: string) => call<ModelListItem>(`/models/${id}`, json('PATCH', { name })),
   remove: (id: string) => call<void>(`/models/${id}`, { method: 'DELETE' }),
   restore: (id: string) => call<void>(`/models/${id}/restore`, { method: 'POST' }),
-  setThumbnail: (id: string, png: Blob) => call<void>(`/models/${id}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
+  setThumbnail: (id: string, png: Blob) =>
+    call<void>(`/models/${id}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
   viewState: (id: string) => call<{ document: unknown }>(`/models/${id}/view-state`),
   saveViewState: (id: string, document: object) => call<void>(`/models/${id}/view-state`, outliving(json('PUT', { document }))),
   savedViews: (id: string) => call<SavedView[]>(`/models/${id}/saved-views`),
-  saveView: (id: string, view: { name: string; slot?: number; document: ViewState }) => call<SavedView>(`/models/${id}/saved-views`, json('POST', view)),
-  changeView: (id: string, view: string, change: Partial<Pick<SavedView, 'name' | 'slot' | 'document' | 'recall'>>) => call<SavedView>(`/models/${id}/saved-views/${view}`, json('PATCH', change)),
+  saveView: (id: string, view: { name: string; slot?: number; document: ViewState }) =>
+    call<SavedView>(`/models/${id}/saved-views`, json('POST', view)),
+  changeView: (id: string, view: string, change: Partial<Pick<SavedView, 'name' | 'slot' | 'document' | 'recall'>>) =>
+    call<SavedView>(`/models/${id}/saved-views/${view}`, json('PATCH', change)),
   orderViews: (id: string, ids: string[]) => call<void>(`/models/${id}/saved-views/order`, json('PUT', { ids })),
   removeView: (id: string, view: string) => call<void>(`/models/${id}/saved-views/${view}`, { method: 'DELETE' }),
   restoreView: (id: string, view: string) => call<void>(`/models/${id}/saved-views/${view}/restore`, { method: 'POST' }),
-  setViewThumbnail: (id: string, view: string, png: Blob) => call<SavedView>(`/models/${id}/saved-views/${view}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
+  setViewThumbnail: (id: string, view: string, png: Blob) =>
+    call<SavedView>(`/models/${id}/saved-views/${view}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
   createLink: (id: string, document: ViewState) => call<{ id: string }>(`/models/${id}/links`, json('POST', { document })),
   link: (id: string, link: string) => call<{ document: unknown }>(`/models/${id}/links/${link}`),
   preferences: (id: string) => call<{ values: Record<string, unknown> | null }>(`/models/${id}/preferences`),
@@ -83,7 +91,8 @@ export const api = {
   jobs: () => call<JobView[]>('/jobs'),
   cancelJob: (id: string) => call<void>(`/jobs/${id}`, { method: 'DELETE' }),
   /** Puts a question to the kernel about a revision of a model. */
-  ask: <Q extends QuestionName>(id: string, revision: number, name: Q, asked: Questions[Q]['asked']) => call<Questions[Q]['answered']>(`/models/${id}/revisions/${revision}/questions/${name}`, json('POST', asked)),
+  ask: <Q extends QuestionName>(id: string, revision: number, name: Q, asked: Questions[Q]['asked']) =>
+    call<Questions[Q]['answered']>(`/models/${id}/revisions/${revision}/questions/${name}`, json('POST', asked)),
 };
 
 /** Uploads one file with progress from 0 to 1; `abort` ends it. */
@@ -94,7 +103,15 @@ export function upload(file: File, onProgress: (share: number) => void): { done:
     request.onload = () => {
       const body = safeParse(request.responseText);
       if (request.status < 300 && body) resolve(body as UploadResult);
-      else reject(new ApiError((body as Problem | null) ?? { status: request.status, detail: `The server answered with an error (${request.status}). Try again.` }));
+      else
+        reject(
+          new ApiError(
+            (body as Problem | null) ?? {
+              status: request.status,
+              detail: `The server answered with an error (${request.status}). Try again.`,
+            },
+          ),
+        );
     };
     request.onerror = () => reject(new ApiError({ status: 0, detail: UNREACHABLE }));
     request.onabort = () => reject(new ApiError({ status: 0, detail: 'The upload was cancelled.' }));

@@ -15,8 +15,10 @@ export function focusCommandField(): void {
 export function leaveCommandField(then: () => void): void {
   const chosenAt = performance.now();
   // The list gives the focus back to its field in the next frame: after that.
-  requestAnimationFrame(() => setTimeout(() => {
-    if (askedAt() <= chosenAt) document.querySelector<HTMLElement>('[data-testid=scene]')?.focus();
-    then();
-  }));
+  requestAnimationFrame(() =>
+    setTimeout(() => {
+      if (askedAt() <= chosenAt) document.querySelector<HTMLElement>('[data-testid=scene]')?.focus();
+      then();
+    }),
+  );
 }

@@ -6,7 +6,21 @@ import type { Workspace } from '../workspace/workspace.ts';
 /** What a command wants to act on: nothing, any picked thing, or components. */
 export type Need = 'nothing' | 'thing' | 'components';
 
-export const GROUPS = ['Views', 'Directions', 'Turning', 'Saved views', 'Panes', 'Style', 'Section', 'Reference', 'Visibility', 'Picking', 'Pictures', 'Edit', 'Window'] as const;
+export const GROUPS = [
+  'Views',
+  'Directions',
+  'Turning',
+  'Saved views',
+  'Panes',
+  'Style',
+  'Section',
+  'Reference',
+  'Visibility',
+  'Picking',
+  'Pictures',
+  'Edit',
+  'Window',
+] as const;
 
 /**
  * One action of the program, the same wherever it is offered: rail, context menu, command field, key and help page are

@@ -8,7 +8,15 @@ import { testWorkspace } from '../testing/test-workspace.ts';
 
 const ws = testWorkspace();
 
-const press = (key: string, code: string, more: Partial<Record<'ctrlKey' | 'shiftKey' | 'altKey', boolean>> = {}) => ({ key, code, ctrlKey: false, metaKey: false, shiftKey: false, altKey: false, ...more });
+const press = (key: string, code: string, more: Partial<Record<'ctrlKey' | 'shiftKey' | 'altKey', boolean>> = {}) => ({
+  key,
+  code,
+  ctrlKey: false,
+  metaKey: false,
+  shiftKey: false,
+  altKey: false,
+  ...more,
+});
 const face: Picked = { kind: 'face', component: 'a/b', index: 3 };
 const vertex: Picked = { kind: 'vertex', component: 'a/b', index: 1 };
 
@@ -21,7 +29,18 @@ beforeEach(() => {
 
 test('a command that takes several points counts those that are picked and collects the rest, click by click', () => {
   const runs: Picked[][] = [];
-  const command: Command = { id: 'three', name: 'Three', group: 'Reference', icon: Box, searchWords: ['x'], needs: 'thing', count: 3, fits: (i) => i.kind === 'vertex', wants: 'Click vertices.', run: (_ws, items) => void runs.push(items) };
+  const command: Command = {
+    id: 'three',
+    name: 'Three',
+    group: 'Reference',
+    icon: Box,
+    searchWords: ['x'],
+    needs: 'thing',
+    count: 3,
+    fits: (i) => i.kind === 'vertex',
+    wants: 'Click vertices.',
+    run: (_ws, items) => void runs.push(items),
+  };
   ws.selection.getState().pick([vertex, face]);
   runCommand(ws, command);
   expect(ws.waiting.getState().collected).toEqual([vertex]);
@@ -54,7 +73,12 @@ describe('the registry', () => {
     expect(findCommands('zoom extents')[0].id).toBe('fit');
     expect(findCommands('hide')[0].id).toBe('hide');
     // Two commands clear the line of sight; the one of that very name comes first.
-    for (const text of ['Line of sight', 'line of']) expect(findCommands(text).map((c) => c.id).slice(0, 2)).toEqual(['line-of-sight', 'section-sight']);
+    for (const text of ['Line of sight', 'line of'])
+      expect(
+        findCommands(text)
+          .map((c) => c.id)
+          .slice(0, 2),
+      ).toEqual(['line-of-sight', 'section-sight']);
     expect(findCommands('clip')[0].group).toBe('Section');
     expect(findCommands('no such thing')).toEqual([]);
   });
@@ -88,7 +112,14 @@ describe('keys', () => {
 describe('pick first or command first', () => {
   const acted: Picked[][] = [];
   const command: Command = {
-    id: 'test', name: 'Test', group: 'Edit', icon: Box, searchWords: ['test'], needs: 'thing', fits: (i) => i.kind === 'face', wants: 'Pick a face.',
+    id: 'test',
+    name: 'Test',
+    group: 'Edit',
+    icon: Box,
+    searchWords: ['test'],
+    needs: 'thing',
+    fits: (i) => i.kind === 'face',
+    wants: 'Pick a face.',
     run: (_ws, items) => {
       acted.push(items);
       return { name: 'test', undo: () => acted.pop(), redo: () => acted.push(items) };
@@ -130,7 +161,10 @@ describe('pick first or command first', () => {
   test('a command for components takes any picked thing for its component, each once; a refusal only says why', () => {
     ws.selection.getState().pick([face, vertex, { ...face, component: 'a/c' }]);
     runCommand(ws, { ...command, fits: undefined, needs: 'components' });
-    expect(acted[0].map((i) => [i.kind, i.component])).toEqual([['component', 'a/b'], ['component', 'a/c']]);
+    expect(acted[0].map((i) => [i.kind, i.component])).toEqual([
+      ['component', 'a/b'],
+      ['component', 'a/c'],
+    ]);
     runCommand(ws, { ...command, refusal: () => 'Not now.' });
     expect(acted).toHaveLength(1);
   });

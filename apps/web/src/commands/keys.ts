@@ -12,7 +12,7 @@ const ARROWS: Record<string, string> = { ArrowLeft: 'Left', ArrowRight: 'Right',
 
 /** The press as written in shortcuts: `Ctrl+Shift+Z`, `F`, `?`, `T+Left`. Signs that need Shift to type are written without it. */
 export function pressName(ws: Workspace, e: Press): string {
-  const key = e.key === 'Escape' ? 'Esc' : e.key === ' ' ? 'Space' : ARROWS[e.key] ?? (e.key.length === 1 ? e.key.toUpperCase() : e.key);
+  const key = e.key === 'Escape' ? 'Esc' : e.key === ' ' ? 'Space' : (ARROWS[e.key] ?? (e.key.length === 1 ? e.key.toUpperCase() : e.key));
   const sign = key.length === 1 && !/[A-Z0-9]/.test(key);
   const shift = e.shiftKey && !sign ? 'Shift+' : '';
   const held = key in { Left: 0, Right: 0, Up: 0, Down: 0 } && ws.mode.getState().panning ? 'T+' : '';
@@ -20,13 +20,14 @@ export function pressName(ws: Workspace, e: Press): string {
 }
 
 /** The same press by the place of the key: `Shift+@KeyQ`. */
-const placeName = (e: Press): string => `${e.ctrlKey || e.metaKey ? 'Ctrl+' : ''}${e.altKey ? 'Alt+' : ''}${e.shiftKey ? 'Shift+' : ''}@${e.code}`;
+const placeName = (e: Press): string =>
+  `${e.ctrlKey || e.metaKey ? 'Ctrl+' : ''}${e.altKey ? 'Alt+' : ''}${e.shiftKey ? 'Shift+' : ''}@${e.code}`;
 
 /** The keys of a command in force: the user's own instead of the first, then the others. */
 export function keysOf(ws: Workspace, command: Command, ownKeys: Record<string, string> = ws.profile.getState().ownKeys): string[] {
   const own = ownKeys[command.id];
   const first = own === undefined ? command.shortcut : own;
-  return [...(first ? [first] : []), ...(own === undefined ? command.alsoKeys ?? [] : [])];
+  return [...(first ? [first] : []), ...(own === undefined ? (command.alsoKeys ?? []) : [])];
 }
 
 export function commandForPress(ws: Workspace, e: Press): Command | undefined {
@@ -50,7 +51,11 @@ const SHOWN: Record<string, string> = { Left: '←', Right: '→', Up: '↑', Do
 
 /** A key as shown to the user. */
 export const shownKey = (key: string): string =>
-  key.replace(/@(\w+)/, (_, code: string) => caps.get(code) ?? code.replace(/^Key|^Digit/, '')).split('+').map((k) => SHOWN[k] ?? k).join('+') || key;
+  key
+    .replace(/@(\w+)/, (_, code: string) => caps.get(code) ?? code.replace(/^Key|^Digit/, ''))
+    .split('+')
+    .map((k) => SHOWN[k] ?? k)
+    .join('+') || key;
 
 /** The first key of a command as shown, or undefined. */
 export const shownShortcut = (ws: Workspace, command: Command): string | undefined => {
@@ -59,7 +64,9 @@ export const shownShortcut = (ws: Workspace, command: Command): string | undefin
 };
 
 const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && !/^(checkbox|radio|range|button)$/.test((target as HTMLInputElement).type)));
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && !/^(checkbox|radio|range|button)$/.test((target as HTMLInputElement).type)));
 
 /** Listens for the keys of all commands. @returns what ends it */
 export function listenToKeys(ws: Workspace): () => void {

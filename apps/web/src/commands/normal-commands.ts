@@ -1,4 +1,18 @@
-import { acrossEdge, directionOfPick, dot, normalAt, pointAt, scale, squareOn, transformPoint, viewBack, type PickDirection, type PlacedPick, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  acrossEdge,
+  directionOfPick,
+  dot,
+  normalAt,
+  pointAt,
+  scale,
+  squareOn,
+  transformPoint,
+  viewBack,
+  type PickDirection,
+  type PlacedPick,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import { toast } from 'sonner';
 import { samplePoints } from '../workspace/placed-points.ts';
@@ -37,14 +51,23 @@ function normalTo(ws: Workspace, item: Picked): void {
   const { camera } = activePane(ws);
   const side = looksAlong(camera, found.direction);
   if (found.kind === 'along') {
-    if (side === 0) return turn(ws, item, facing(found.direction, camera), 'Looking along the edge.', 'Across it', () => showAcross(ws, found));
+    if (side === 0)
+      return turn(ws, item, facing(found.direction, camera), 'Looking along the edge.', 'Across it', () => showAcross(ws, found));
     return showAcross(ws, found);
   }
-  const towards = side > 0 ? scale(found.direction, -1) : found.kind === 'normal' || side < 0 ? found.direction : facing(found.direction, camera);
+  const towards =
+    side > 0 ? scale(found.direction, -1) : found.kind === 'normal' || side < 0 ? found.direction : facing(found.direction, camera);
   if (found.kind === 'axis') {
     const pick = placedPick(ws, item)!;
     const curved = item.kind === 'face' && normalAt(pick);
-    turn(ws, item, towards, item.kind === 'face' ? 'A turned face has no single normal: looking along its axis.' : null, 'Normal at the picked point', curved ? () => turnToOrientation(ws, squareOn(curved.direction, modelFrame(ws))) : undefined);
+    turn(
+      ws,
+      item,
+      towards,
+      item.kind === 'face' ? 'A turned face has no single normal: looking along its axis.' : null,
+      'Normal at the picked point',
+      curved ? () => turnToOrientation(ws, squareOn(curved.direction, modelFrame(ws))) : undefined,
+    );
   } else turn(ws, item, towards, found.kind === 'tangent plane' ? 'Looking along the normal at the picked point.' : null);
 }
 
@@ -57,7 +80,11 @@ function turn(ws: Workspace, item: Picked, towards: Vec3, says: string | null, l
   if (says) toast(says, { id: 'normal', ...(label && other && { action: { label, onClick: other } }) });
   else mentionPerspective(ws);
   const inFront = item.kind === 'face' ? whatHides(ws, item, camera) : null;
-  if (inFront) toast(`The face is hidden behind ${inFront}.`, { id: 'hidden', action: { label: 'Line of sight', onClick: () => record(ws, lineOfSight(ws, item)) } });
+  if (inFront)
+    toast(`The face is hidden behind ${inFront}.`, {
+      id: 'hidden',
+      action: { label: 'Line of sight', onClick: () => record(ws, lineOfSight(ws, item)) },
+    });
 }
 
 function showAcross(ws: Workspace, found: PickDirection): void {
@@ -75,7 +102,7 @@ function whatHides(ws: Workspace, item: Picked, camera: ViewCamera): string | nu
     const hit = scene.view.picking.firstFace(camera, activePane(ws).size, point);
     if (!hit || (hit.component === item.component && hit.index === item.index)) return null;
     const other = ws.model.getState().byPath.get(hit.component);
-    hider ??= hit.component === item.component ? 'the rest of its part' : other?.instanceName ?? other?.name ?? 'another component';
+    hider ??= hit.component === item.component ? 'the rest of its part' : (other?.instanceName ?? other?.name ?? 'another component');
   }
   return hider;
 }
@@ -96,7 +123,14 @@ function hinge(ws: Workspace, item: Picked): void {
   }
   const found = directionOf(ws, item);
   if (!found) return;
-  const name = found.kind === 'normal' ? 'the normal of the face' : found.kind === 'along' ? 'the edge' : found.kind === 'axis' ? 'the axis' : 'the normal at the point';
+  const name =
+    found.kind === 'normal'
+      ? 'the normal of the face'
+      : found.kind === 'along'
+        ? 'the edge'
+        : found.kind === 'axis'
+          ? 'the axis'
+          : 'the normal at the point';
   startHinge(ws, found.origin, found.direction, name);
 }
 
@@ -108,26 +142,62 @@ function startHinge(ws: Workspace, origin: Vec3, axis: Vec3, name: string): void
 }
 
 const modelHinge = (axis: 'X' | 'Y' | 'Z'): Command => ({
-  id: `hinge-${axis.toLowerCase()}`, name: `Hinge about ${axis}`, group: 'Turning', icon: MoveVertical, searchWords: ['rotate about axis', `${axis.toLowerCase()} axis`, 'spin'], needs: 'nothing',
-  run: (ws) => startHinge(ws, ws.camera.getState().pivot, ['X', 'Y', 'Z'].map((a) => (a === axis ? 1 : 0)) as unknown as Vec3, `the model’s ${axis}`),
+  id: `hinge-${axis.toLowerCase()}`,
+  name: `Hinge about ${axis}`,
+  group: 'Turning',
+  icon: MoveVertical,
+  searchWords: ['rotate about axis', `${axis.toLowerCase()} axis`, 'spin'],
+  needs: 'nothing',
+  run: (ws) =>
+    startHinge(ws, ws.camera.getState().pivot, ['X', 'Y', 'Z'].map((a) => (a === axis ? 1 : 0)) as unknown as Vec3, `the model’s ${axis}`),
 });
 
 export const NORMAL_COMMANDS: Command[] = [
   {
-    id: 'normal-to', name: 'Normal to', group: 'Directions', icon: AlignHorizontalSpaceAround, shortcut: 'N', searchWords: ['square on', 'look at face', 'perpendicular', 'view normal', 'along axis', 'orient'],
-    needs: 'thing', menu: 'thing', fits: (item, ws) => directionOf(ws, item) !== null, wants: HAS_DIRECTION, run: (ws, [item]) => normalTo(ws, item),
+    id: 'normal-to',
+    name: 'Normal to',
+    group: 'Directions',
+    icon: AlignHorizontalSpaceAround,
+    shortcut: 'N',
+    searchWords: ['square on', 'look at face', 'perpendicular', 'view normal', 'along axis', 'orient'],
+    needs: 'thing',
+    menu: 'thing',
+    fits: (item, ws) => directionOf(ws, item) !== null,
+    wants: HAS_DIRECTION,
+    run: (ws, [item]) => normalTo(ws, item),
   },
   {
-    id: 'across-edge', name: 'Across the edge', group: 'Directions', icon: AlignHorizontalSpaceAround, searchWords: ['perpendicular to edge', 'level the edge', 'horizontal'],
-    needs: 'thing', fits: (item, ws) => item.kind === 'edge' && directionOf(ws, item)?.kind === 'along', wants: 'Pick a straight edge to look across.', run: (ws, [item]) => showAcross(ws, directionOf(ws, item)!),
+    id: 'across-edge',
+    name: 'Across the edge',
+    group: 'Directions',
+    icon: AlignHorizontalSpaceAround,
+    searchWords: ['perpendicular to edge', 'level the edge', 'horizontal'],
+    needs: 'thing',
+    fits: (item, ws) => item.kind === 'edge' && directionOf(ws, item)?.kind === 'along',
+    wants: 'Pick a straight edge to look across.',
+    run: (ws, [item]) => showAcross(ws, directionOf(ws, item)!),
   },
   {
-    id: 'hinge', name: 'Hinge about picked', group: 'Turning', icon: DoorOpen, searchWords: ['rotate about edge', 'rotate about axis', 'spin about', 'centre of rotation'],
-    needs: 'thing', menu: 'thing', fits: (item) => item.kind !== 'component', wants: 'Pick an edge, a face or a vertex to turn about.', run: (ws, [item]) => hinge(ws, item),
+    id: 'hinge',
+    name: 'Hinge about picked',
+    group: 'Turning',
+    icon: DoorOpen,
+    searchWords: ['rotate about edge', 'rotate about axis', 'spin about', 'centre of rotation'],
+    needs: 'thing',
+    menu: 'thing',
+    fits: (item) => item.kind !== 'component',
+    wants: 'Pick an edge, a face or a vertex to turn about.',
+    run: (ws, [item]) => hinge(ws, item),
   },
   ...(['X', 'Y', 'Z'] as const).map(modelHinge),
   {
-    id: 'hinge-off', name: 'End the hinge', group: 'Turning', icon: Orbit, searchWords: ['free rotation'], needs: 'nothing', refusal: (ws) => (ws.camera.getState().hinge ? null : 'Nothing is hinged.'),
+    id: 'hinge-off',
+    name: 'End the hinge',
+    group: 'Turning',
+    icon: Orbit,
+    searchWords: ['free rotation'],
+    needs: 'nothing',
+    refusal: (ws) => (ws.camera.getState().hinge ? null : 'Nothing is hinged.'),
     run: (ws) => ws.camera.getState().setHinge(null),
   },
 ];

@@ -34,8 +34,16 @@ export function setPaneDirection(ws: Workspace, index: number, pip: Pip | null):
   if (pip) setCamera(fittedToShown(ws, pane.camera, pane.size), index);
 }
 
-const layout = (id: string, name: string, panes: PaneLayout, icon: Command['icon'], words: string[]): Command =>
-  ({ id, name, group: 'Panes', icon, searchWords: ['split', 'viewports', 'windows', ...words], needs: 'nothing', keepsMode: true, run: (ws) => setLayout(ws, panes) });
+const layout = (id: string, name: string, panes: PaneLayout, icon: Command['icon'], words: string[]): Command => ({
+  id,
+  name,
+  group: 'Panes',
+  icon,
+  searchWords: ['split', 'viewports', 'windows', ...words],
+  needs: 'nothing',
+  keepsMode: true,
+  run: (ws) => setLayout(ws, panes),
+});
 
 export const PANE_COMMANDS: Command[] = [
   layout('panes-one', 'One pane', 'one', Square, ['single']),
@@ -43,15 +51,32 @@ export const PANE_COMMANDS: Command[] = [
   layout('panes-above', 'Two panes above each other', 'above', Rows2, ['horizontal split']),
   layout('panes-four', 'Four panes', 'four', Grid2x2, ['quad', 'top front right']),
   {
-    id: 'arrangement', name: 'Linked panes: first or third angle', group: 'Panes', icon: SquareSplitHorizontal, searchWords: ['projection method', 'european', 'american', 'iso 5456-2'], needs: 'nothing',
+    id: 'arrangement',
+    name: 'Linked panes: first or third angle',
+    group: 'Panes',
+    icon: SquareSplitHorizontal,
+    searchWords: ['projection method', 'european', 'american', 'iso 5456-2'],
+    needs: 'nothing',
     run: (ws) => setArrangement(ws, ws.profile.getState().arrangement === 'third angle' ? 'first angle' : 'third angle'),
   },
   {
-    id: 'pane-free', name: 'Let this pane go free', group: 'Panes', icon: Unlink, searchWords: ['unlink', 'detach'], needs: 'nothing',
-    refusal: (ws) => (activePane(ws).mode.kind === 'free' ? 'This pane is free already.' : null), run: (ws) => setPaneDirection(ws, ws.camera.getState().active, null),
+    id: 'pane-free',
+    name: 'Let this pane go free',
+    group: 'Panes',
+    icon: Unlink,
+    searchWords: ['unlink', 'detach'],
+    needs: 'nothing',
+    refusal: (ws) => (activePane(ws).mode.kind === 'free' ? 'This pane is free already.' : null),
+    run: (ws) => setPaneDirection(ws, ws.camera.getState().active, null),
   },
   {
-    id: 'panes-link', name: 'Link the panes again', group: 'Panes', icon: Link2, searchWords: ['align', 'relink'], needs: 'nothing',
-    refusal: (ws) => (ws.camera.getState().panes.length > 1 ? null : 'There is one pane only; divide the scene first.'), run: (ws) => setLayout(ws, ws.camera.getState().layout),
+    id: 'panes-link',
+    name: 'Link the panes again',
+    group: 'Panes',
+    icon: Link2,
+    searchWords: ['align', 'relink'],
+    needs: 'nothing',
+    refusal: (ws) => (ws.camera.getState().panes.length > 1 ? null : 'There is one pane only; divide the scene first.'),
+    run: (ws) => setLayout(ws, ws.camera.getState().layout),
   },
 ];

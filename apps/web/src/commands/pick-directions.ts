@@ -9,14 +9,25 @@ import { curvesOf } from '../workspace/cuts.ts';
 export function cutDirection(ws: Workspace, item: Picked): PickDirection | null {
   const found = cutOfPick(ws, item);
   if (!found || !item.point) return null;
-  const { plane: { cut: { normal }, frame, plane }, cut } = found;
+  const {
+    plane: {
+      cut: { normal },
+      frame,
+      plane,
+    },
+    cut,
+  } = found;
   if (item.kind === 'cap') return { kind: 'normal', origin: item.point, direction: normal };
   const curve = item.kind === 'outline' ? curvesOf(ws, plane.id, cut)[item.index] : undefined;
   if (curve?.shape === 'arc') return { kind: 'axis', origin: fromPlane(frame, curve.centre), direction: normal };
   if (curve?.shape !== 'line') return null;
   const [dx, dy] = [curve.to[0] - curve.from[0], curve.to[1] - curve.from[1]];
   const length = Math.hypot(dx, dy);
-  return { kind: 'along', origin: item.point, direction: [0, 1, 2].map((k) => (frame.u[k] * dx + frame.v[k] * dy) / length) as unknown as Vec3 };
+  return {
+    kind: 'along',
+    origin: item.point,
+    direction: [0, 1, 2].map((k) => (frame.u[k] * dx + frame.v[k] * dy) / length) as unknown as Vec3,
+  };
 }
 
 /** The direction that belongs to a picked thing; null where there is no single one. */

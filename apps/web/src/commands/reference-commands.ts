@@ -1,4 +1,14 @@
-import { axisThroughPoints, checkEnvelope, FIXED_REFERENCES, offsetPlane, planeThroughPoints, pointAt, transformPoint, type ReferenceGeometry, type Vec3 } from '@bathyscope/core';
+import {
+  axisThroughPoints,
+  checkEnvelope,
+  FIXED_REFERENCES,
+  offsetPlane,
+  planeThroughPoints,
+  pointAt,
+  transformPoint,
+  type ReferenceGeometry,
+  type Vec3,
+} from '@bathyscope/core';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
 import { toast } from 'sonner';
 import { type Inverse } from '../state/history-store.ts';
@@ -14,7 +24,8 @@ export function changeReferences(ws: Workspace, name: string, change: Partial<Re
   return patched(name, ws.reference, change);
 }
 
-export const recordReferences = (ws: Workspace, name: string, change: Partial<ReferenceGeometry>): void => ws.history.getState().record(changeReferences(ws, name, change));
+export const recordReferences = (ws: Workspace, name: string, change: Partial<ReferenceGeometry>): void =>
+  ws.history.getState().record(changeReferences(ws, name, change));
 
 export function toggleReference(ws: Workspace, id: string, name: string): Inverse {
   const { shown } = ws.reference.getState();
@@ -48,13 +59,13 @@ function addAxis(ws: Workspace, axis: { origin: Vec3; direction: Vec3 }, made: s
 function pointOf(ws: Workspace, item: Picked): Vec3 | null {
   if (isOfCut(item.kind)) {
     const found = cutDirection(ws, item);
-    return found?.kind === 'axis' ? found.origin : item.point ?? null;
+    return found?.kind === 'axis' ? found.origin : (item.point ?? null);
   }
   const placed = item.kind === 'component' ? undefined : geometryOf(ws, item);
   if (!placed) return null;
   if (item.kind === 'vertex') return transformPoint(placed.placement, pointAt(placed.geometry.vertices, item.index));
   const edge = item.kind === 'edge' ? placed.geometry.edges[item.index] : undefined;
-  return edge?.centre ? transformPoint(placed.placement, edge.centre) : item.point ?? null;
+  return edge?.centre ? transformPoint(placed.placement, edge.centre) : (item.point ?? null);
 }
 
 /** Makes something from the points of what was picked; says so when they do not span it. */
@@ -67,11 +78,24 @@ export function fromPoints(ws: Workspace, items: readonly Picked[], make: (point
 }
 
 /** What point commands ask for. */
-export const POINTS = { needs: 'thing', fits: (item: Picked, ws: Workspace) => pointOf(ws, item) !== null, wants: 'Click vertices, circles (their centres) or points of faces and edges.' } as const;
+export const POINTS = {
+  needs: 'thing',
+  fits: (item: Picked, ws: Workspace) => pointOf(ws, item) !== null,
+  wants: 'Click vertices, circles (their centres) or points of faces and edges.',
+} as const;
 
 const NAMES: Record<(typeof FIXED_REFERENCES)[number], [string, Command['icon']]> = {
-  origin: ['Origin', Crosshair], 'plane xy': ['Plane XY', Layers2], 'plane xz': ['Plane XZ', Layers2], 'plane yz': ['Plane YZ', Layers2], 'axis x': ['Axis X', Slash], 'axis y': ['Axis Y', Slash], 'axis z': ['Axis Z', Slash],
-  triad: ['Axis triad', Axis3d], grid: ['Ground grid', Grid2x2], 'hole axes': ['Axes of all holes', Slash], envelope: ['Envelope', Box],
+  origin: ['Origin', Crosshair],
+  'plane xy': ['Plane XY', Layers2],
+  'plane xz': ['Plane XZ', Layers2],
+  'plane yz': ['Plane YZ', Layers2],
+  'axis x': ['Axis X', Slash],
+  'axis y': ['Axis Y', Slash],
+  'axis z': ['Axis Z', Slash],
+  triad: ['Axis triad', Axis3d],
+  grid: ['Ground grid', Grid2x2],
+  'hole axes': ['Axes of all holes', Slash],
+  envelope: ['Envelope', Box],
 };
 
 export const fixedName = (id: (typeof FIXED_REFERENCES)[number]): string => NAMES[id][0];
@@ -91,11 +115,23 @@ export function envelopeVerdict(ws: Workspace): string | null {
 
 export const REFERENCE_COMMANDS: Command[] = [
   ...FIXED_REFERENCES.filter((id) => id !== 'envelope').map((id): Command => ({
-    id: `reference-${id.replaceAll(' ', '-')}`, name: NAMES[id][0], group: 'Reference', icon: NAMES[id][1], searchWords: ['datum', 'reference geometry', 'show', 'hide', 'coordinate system'], needs: 'nothing', keepsMode: true,
+    id: `reference-${id.replaceAll(' ', '-')}`,
+    name: NAMES[id][0],
+    group: 'Reference',
+    icon: NAMES[id][1],
+    searchWords: ['datum', 'reference geometry', 'show', 'hide', 'coordinate system'],
+    needs: 'nothing',
+    keepsMode: true,
     run: (ws) => toggleReference(ws, id, NAMES[id][0].toLowerCase()),
   })),
   {
-    id: 'references-all', name: 'All reference geometry on or off', group: 'Reference', icon: Layers2, searchWords: ['datums', 'planes', 'axes'], needs: 'nothing', keepsMode: true,
+    id: 'references-all',
+    name: 'All reference geometry on or off',
+    group: 'Reference',
+    icon: Layers2,
+    searchWords: ['datums', 'planes', 'axes'],
+    needs: 'nothing',
+    keepsMode: true,
     run: (ws) => {
       const { shown, planes, axes, envelope } = ws.reference.getState();
       const all = [...FIXED_REFERENCES.filter((id) => id !== 'envelope' || envelope), ...[...planes, ...axes].map((r) => r.id)];
@@ -104,30 +140,90 @@ export const REFERENCE_COMMANDS: Command[] = [
     },
   },
   {
-    id: 'plane-offset', name: 'Reference plane from a face …', group: 'Reference', icon: Layers2, searchWords: ['offset plane', 'datum plane', 'parallel plane'], needs: 'thing', menu: 'thing',
-    fits: (item, ws) => directionOf(ws, item)?.kind === 'normal', wants: 'Pick a planar face for the plane.',
+    id: 'plane-offset',
+    name: 'Reference plane from a face …',
+    group: 'Reference',
+    icon: Layers2,
+    searchWords: ['offset plane', 'datum plane', 'parallel plane'],
+    needs: 'thing',
+    menu: 'thing',
+    fits: (item, ws) => directionOf(ws, item)?.kind === 'normal',
+    wants: 'Pick a planar face for the plane.',
     run: (ws, [item]) => {
       const { origin, direction } = directionOf(ws, item)!;
-      ws.ask.getState().ask({ title: 'Reference plane from a face', label: 'Offset', unit: 'mm', value: 0, signed: true, run: (mm) => ws.history.getState().record(addPlane(ws, offsetPlane({ origin, normal: direction }, mm), mm ? `${mm} mm off a face` : 'on a face')) });
+      ws.ask.getState().ask({
+        title: 'Reference plane from a face',
+        label: 'Offset',
+        unit: 'mm',
+        value: 0,
+        signed: true,
+        run: (mm) =>
+          ws.history
+            .getState()
+            .record(addPlane(ws, offsetPlane({ origin, normal: direction }, mm), mm ? `${mm} mm off a face` : 'on a face')),
+      });
     },
   },
-  { id: 'plane-points', name: 'Reference plane through three points', group: 'Reference', icon: Triangle, searchWords: ['datum plane', '3 points'], ...POINTS, count: 3, run: (ws, items) => fromPoints(ws, items, ([a, b, c]) => addPlane(ws, planeThroughPoints(a, b, c), 'through three points')) },
   {
-    id: 'plane-edge', name: 'Reference plane across an edge', group: 'Reference', icon: Layers2, searchWords: ['normal to edge', 'datum plane', 'perpendicular'], needs: 'thing', menu: 'thing',
-    fits: (item, ws) => directionOf(ws, item)?.kind === 'along', wants: 'Pick a straight edge at the point of the plane.',
-    run: (ws, [item]) => addPlane(ws, { origin: item.point ?? directionOf(ws, item)!.origin, normal: directionOf(ws, item)!.direction }, 'across an edge at the picked point'),
+    id: 'plane-points',
+    name: 'Reference plane through three points',
+    group: 'Reference',
+    icon: Triangle,
+    searchWords: ['datum plane', '3 points'],
+    ...POINTS,
+    count: 3,
+    run: (ws, items) => fromPoints(ws, items, ([a, b, c]) => addPlane(ws, planeThroughPoints(a, b, c), 'through three points')),
   },
   {
-    id: 'axis-of', name: 'Reference axis of picked', group: 'Reference', icon: Slash, searchWords: ['datum axis', 'centre line', 'cylinder axis'], needs: 'thing', menu: 'thing',
-    fits: (item, ws) => ['axis', 'along'].includes(directionOf(ws, item)?.kind ?? ''), wants: 'Pick a hole, a turned face, a circle or a straight edge.',
+    id: 'plane-edge',
+    name: 'Reference plane across an edge',
+    group: 'Reference',
+    icon: Layers2,
+    searchWords: ['normal to edge', 'datum plane', 'perpendicular'],
+    needs: 'thing',
+    menu: 'thing',
+    fits: (item, ws) => directionOf(ws, item)?.kind === 'along',
+    wants: 'Pick a straight edge at the point of the plane.',
+    run: (ws, [item]) =>
+      addPlane(
+        ws,
+        { origin: item.point ?? directionOf(ws, item)!.origin, normal: directionOf(ws, item)!.direction },
+        'across an edge at the picked point',
+      ),
+  },
+  {
+    id: 'axis-of',
+    name: 'Reference axis of picked',
+    group: 'Reference',
+    icon: Slash,
+    searchWords: ['datum axis', 'centre line', 'cylinder axis'],
+    needs: 'thing',
+    menu: 'thing',
+    fits: (item, ws) => ['axis', 'along'].includes(directionOf(ws, item)?.kind ?? ''),
+    wants: 'Pick a hole, a turned face, a circle or a straight edge.',
     run: (ws, [item]) => {
       const { origin, direction, kind } = directionOf(ws, item)!;
       return addAxis(ws, { origin, direction }, kind === 'axis' ? 'of a turned face' : 'along an edge');
     },
   },
-  { id: 'axis-points', name: 'Reference axis through two points', group: 'Reference', icon: Ruler, searchWords: ['datum axis', '2 points'], ...POINTS, count: 2, run: (ws, items) => fromPoints(ws, items, ([a, b]) => addAxis(ws, axisThroughPoints(a, b), 'through two points')) },
   {
-    id: 'envelope', name: 'Envelope', group: 'Reference', icon: PackageCheck, searchWords: ['crate', 'build volume', 'bounding box', 'does it fit', 'packaging'], needs: 'nothing', keepsMode: true,
+    id: 'axis-points',
+    name: 'Reference axis through two points',
+    group: 'Reference',
+    icon: Ruler,
+    searchWords: ['datum axis', '2 points'],
+    ...POINTS,
+    count: 2,
+    run: (ws, items) => fromPoints(ws, items, ([a, b]) => addAxis(ws, axisThroughPoints(a, b), 'through two points')),
+  },
+  {
+    id: 'envelope',
+    name: 'Envelope',
+    group: 'Reference',
+    icon: PackageCheck,
+    searchWords: ['crate', 'build volume', 'bounding box', 'does it fit', 'packaging'],
+    needs: 'nothing',
+    keepsMode: true,
     run: (ws) => {
       const { envelope, shown } = ws.reference.getState();
       if (envelope) return toggleReference(ws, 'envelope', 'envelope');
@@ -139,4 +235,3 @@ export const REFERENCE_COMMANDS: Command[] = [
     },
   },
 ];
-

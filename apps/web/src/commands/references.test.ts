@@ -14,7 +14,14 @@ const ws = testWorkspace();
 
 /* A block 40 × 20 × 30 at x = 100, and a pin Ø10 standing at y = 50, its foot at z = 0. */
 beforeEach(() => {
-  showModel(ws, [boxPart(40, 20, 30), cylinderPart(5, 60)], [['Block', 0, placedAt(100, 0, 0)], ['Pin', 1, placedAt(0, 50, 0)]]);
+  showModel(
+    ws,
+    [boxPart(40, 20, 30), cylinderPart(5, 60)],
+    [
+      ['Block', 0, placedAt(100, 0, 0)],
+      ['Pin', 1, placedAt(0, 50, 0)],
+    ],
+  );
   ws.reference.setState(NO_REFERENCES);
   ws.history.getState().clear();
   ws.waiting.setState({ waiting: null, repeating: false, collected: [] });
@@ -25,7 +32,11 @@ beforeEach(() => {
 const vertex = (index: number): Picked => ({ kind: 'vertex', component: 'a/Block', index });
 const pick = (...items: Picked[]) => ws.selection.getState().pick(items);
 const run = (id: string) => runCommand(ws, commandById(id));
-const { planes, axes, shown } = { planes: () => ws.reference.getState().planes, axes: () => ws.reference.getState().axes, shown: () => ws.reference.getState().shown };
+const { planes, axes, shown } = {
+  planes: () => ws.reference.getState().planes,
+  axes: () => ws.reference.getState().axes,
+  shown: () => ws.reference.getState().shown,
+};
 
 test('what is there anyway goes on and off, singly and all at once, each a step back by its name', () => {
   run('reference-plane-xy');
@@ -58,7 +69,11 @@ test('own planes: off a face where the part is placed, through three points clic
   // Corners of the block: (100, 0, 0), (140, 0, 0) and (100, 20, 30).
   for (const i of [0, 1, 6]) expect(offerPick(ws, vertex(i))).toBe(true);
   const [, through] = planes();
-  const at: Vec3[] = [[100, 0, 0], [140, 0, 0], [100, 20, 30]];
+  const at: Vec3[] = [
+    [100, 0, 0],
+    [140, 0, 0],
+    [100, 20, 30],
+  ];
   for (const p of at) expect(p.reduce((sum, x, k) => sum + (x - through.origin[k]) * through.normal[k], 0)).toBeCloseTo(0, 9);
   expect(ws.waiting.getState().waiting).toBeNull();
   pick({ kind: 'edge', component: 'a/Block', index: 8, point: [100, 0, 12] });
@@ -71,7 +86,13 @@ test('own planes: off a face where the part is placed, through three points clic
 });
 
 test('three points on one line make no plane and change nothing; a face that is not flat is refused and it waits on', () => {
-  pick(...[[100, 0, 0], [120, 0, 0], [140, 0, 0]].map((point): Picked => ({ kind: 'face', component: 'a/Block', index: 2, point: point as unknown as Vec3 })));
+  pick(
+    ...[
+      [100, 0, 0],
+      [120, 0, 0],
+      [140, 0, 0],
+    ].map((point): Picked => ({ kind: 'face', component: 'a/Block', index: 2, point: point as unknown as Vec3 })),
+  );
   run('plane-points');
   expect(planes()).toEqual([]);
   expect(ws.history.getState().done).toEqual([]);
@@ -95,7 +116,11 @@ test('own axes: of a turned face where its component stands, along an edge, thro
   run('axis-points');
   const { direction } = axes()[2];
   const length = Math.hypot(100, 50, 60);
-  expect(direction.map((x, k) => Math.abs(x) * length - [100, 50, 60][k])).toEqual([expect.closeTo(0, 9), expect.closeTo(0, 9), expect.closeTo(0, 9)]);
+  expect(direction.map((x, k) => Math.abs(x) * length - [100, 50, 60][k])).toEqual([
+    expect.closeTo(0, 9),
+    expect.closeTo(0, 9),
+    expect.closeTo(0, 9),
+  ]);
 });
 
 test('the envelope says whether the model fits, turned if need be, and by how much not', () => {
@@ -107,7 +132,9 @@ test('the envelope says whether the model fits, turned if need be, and by how mu
   expect(ws.reference.getState().envelope).toEqual({ size: [140, 60, 60], at: null });
   expect(envelopeVerdict(ws)).toBe('Fits as placed, with 0.000 mm to spare.');
   ws.reference.setState({ envelope: { size: [70, 150, 60], at: null } });
-  expect(envelopeVerdict(ws)).toMatch(/^Does not fit as placed: too large by 70\.000 mm in X\. Fits when turned, its X, Y and Z along the envelope’s Y, [XZ], [XZ], with 0\.000 mm to spare\.$|^Does not fit as placed: too large by 70\.000 mm in X\. Fits when turned/);
+  expect(envelopeVerdict(ws)).toMatch(
+    /^Does not fit as placed: too large by 70\.000 mm in X\. Fits when turned, its X, Y and Z along the envelope’s Y, [XZ], [XZ], with 0\.000 mm to spare\.$|^Does not fit as placed: too large by 70\.000 mm in X\. Fits when turned/,
+  );
   ws.reference.setState({ envelope: { size: [50, 50, 150], at: null } });
   expect(envelopeVerdict(ws)).toContain('it is still too large by');
   ws.scene.setState({ scene: null });
@@ -117,17 +144,25 @@ test('a cut has directions too: its face, a straight outline where it was picked
   const plane: SectionPlane = { id: 'p', name: 'P', origin: [0, 0, 12], normal: [0, 0, 1], offset: 0, flipped: false, on: true };
   const { components, parts } = ws.model.getState();
   const cut = cutPlaneOf(plane);
-  const cuts = cutComponents(components.map(({ part, placement }) => ({ ...parts.get(part)!, placement, stored: placement })), cut);
+  const cuts = cutComponents(
+    components.map(({ part, placement }) => ({ ...parts.get(part)!, placement, stored: placement })),
+    cut,
+  );
   ws.section.setState({ planes: [plane], on: true, combine: 'any' });
   ws.cut.setState({ made: [{ plane, cut, frame: planeFrame(cut), cuts }], exact: new Map(), whole: new Set() });
-  const of = (kind: Picked['kind'], component: string, index: number, point: Vec3) => directionOf(ws, { kind, component, index, point, plane: 'p' });
+  const of = (kind: Picked['kind'], component: string, index: number, point: Vec3) =>
+    directionOf(ws, { kind, component, index, point, plane: 'p' });
   expect(of('cap', 'a/Block', 0, [110, 5, 12])).toEqual({ kind: 'normal', origin: [110, 5, 12], direction: [0, 0, 1] });
   const curves = curvesOf(ws, 'p', cuts[0]);
   const front = curves.findIndex((c) => c.shape === 'line' && c.from[1] === 0 && c.to[1] === 0);
   expect(of('outline', 'a/Block', front, [110, 0, 12])).toMatchObject({ kind: 'along', origin: [110, 0, 12] });
   expect(Math.abs(of('outline', 'a/Block', front, [110, 0, 12])!.direction[0])).toBeCloseTo(1, 9);
   // The pin's outline is a circle: through its centre, square to the cut.
-  expect(of('outline', 'a/Pin', 0, [5, 50, 12])).toMatchObject({ kind: 'axis', origin: [expect.closeTo(0, 5), expect.closeTo(50, 5), expect.closeTo(12, 9)], direction: [0, 0, 1] });
+  expect(of('outline', 'a/Pin', 0, [5, 50, 12])).toMatchObject({
+    kind: 'axis',
+    origin: [expect.closeTo(0, 5), expect.closeTo(50, 5), expect.closeTo(12, 9)],
+    direction: [0, 0, 1],
+  });
   expect(of('corner', 'a/Block', 0, [100, 0, 12])).toBeNull();
   expect(of('outline', 'a/Block', 99, [100, 0, 12])).toBeNull();
   ws.section.setState({ planes: [] });

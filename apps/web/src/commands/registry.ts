@@ -15,7 +15,19 @@ import { VISIBILITY_COMMANDS } from './visibility-commands.ts';
 
 /** Every command of the workspace. */
 export const COMMANDS: readonly Command[] = [
-  ...VIEW_COMMANDS, ...DIRECTION_COMMANDS, ...NORMAL_COMMANDS, ...SAVED_VIEW_COMMANDS, ...PANE_COMMANDS, ...STYLE_COMMANDS, ...SECTION_COMMANDS, ...WHOLE_COMMANDS, ...VISIBILITY_COMMANDS, ...PICKING_COMMANDS, ...REFERENCE_COMMANDS, ...PICTURE_COMMANDS, ...EDIT_COMMANDS,
+  ...VIEW_COMMANDS,
+  ...DIRECTION_COMMANDS,
+  ...NORMAL_COMMANDS,
+  ...SAVED_VIEW_COMMANDS,
+  ...PANE_COMMANDS,
+  ...STYLE_COMMANDS,
+  ...SECTION_COMMANDS,
+  ...WHOLE_COMMANDS,
+  ...VISIBILITY_COMMANDS,
+  ...PICKING_COMMANDS,
+  ...REFERENCE_COMMANDS,
+  ...PICTURE_COMMANDS,
+  ...EDIT_COMMANDS,
 ];
 
 export function commandById(id: string): Command {
@@ -32,7 +44,12 @@ export function findCommands(text: string): Command[] {
     const name = command.name.toLowerCase();
     const all = [name, ...command.searchWords.map((w) => w.toLowerCase())].join(' · ');
     if (!words.every((w) => all.includes(w))) return [];
-    return [{ command, rank: name === wanted ? 0 : words.length > 0 && name.startsWith(words[0]) ? 1 : words.every((w) => name.includes(w)) ? 2 : 3 }];
+    return [
+      {
+        command,
+        rank: name === wanted ? 0 : words.length > 0 && name.startsWith(words[0]) ? 1 : words.every((w) => name.includes(w)) ? 2 : 3,
+      },
+    ];
   });
   return scored.sort((a, b) => a.rank - b.rank || (a.rank === 1 ? a.command.name.length - b.command.name.length : 0)).map((s) => s.command);
 }

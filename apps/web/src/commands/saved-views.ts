@@ -32,7 +32,10 @@ function freeName(ws: Workspace): string {
 export async function saveView(ws: Workspace, slot?: number): Promise<void> {
   try {
     const made = await ws.source.states.saveView({ name: freeName(ws), document: currentState(ws), ...(slot && { slot }) });
-    ws.savedViews.setState(({ views }) => ({ views: [...views.map((v) => (slot && v.slot === slot ? { ...v, slot: null } : v)), made], current: made.id }));
+    ws.savedViews.setState(({ views }) => ({
+      views: [...views.map((v) => (slot && v.slot === slot ? { ...v, slot: null } : v)), made],
+      current: made.id,
+    }));
     replaceView(ws, await takePicture(ws, made));
     toast(`Saved as “${made.name}”${slot ? `, key ${slot}` : ''}.`, { id: 'saved-view' });
   } catch (error) {
@@ -58,7 +61,10 @@ export async function overwriteView(ws: Workspace, view: SavedView): Promise<voi
   await change(ws, view, { document: currentState(ws) });
   replaceView(ws, await takePicture(ws, view).catch(() => view));
   ws.savedViews.setState({ current: view.id });
-  toast(`“${view.name}” is now this view.`, { id: 'saved-view', action: { label: 'Undo', onClick: () => void change(ws, view, { document: before }) } });
+  toast(`“${view.name}” is now this view.`, {
+    id: 'saved-view',
+    action: { label: 'Undo', onClick: () => void change(ws, view, { document: before }) },
+  });
 }
 
 export async function removeView(ws: Workspace, view: SavedView): Promise<void> {
@@ -72,7 +78,14 @@ export async function removeView(ws: Workspace, view: SavedView): Promise<void> 
     await ws.source.states.restoreView(view.id);
     ws.savedViews.setState({ views: await ws.source.states.views() });
   };
-  ws.history.getState().record({ name: `delete view “${view.name}”`, undo: () => void restore().catch(say), redo: () => void ws.source.states.removeView(view.id).then(() => ws.savedViews.setState(({ views }) => ({ views: views.filter((v) => v.id !== view.id) })), say) });
+  ws.history.getState().record({
+    name: `delete view “${view.name}”`,
+    undo: () => void restore().catch(say),
+    redo: () =>
+      void ws.source.states
+        .removeView(view.id)
+        .then(() => ws.savedViews.setState(({ views }) => ({ views: views.filter((v) => v.id !== view.id) })), say),
+  });
   toast(`“${view.name}” was deleted.`, { id: 'saved-view', action: { label: 'Undo', onClick: () => ws.history.getState().undo() } });
 }
 

@@ -11,7 +11,8 @@ export function changeSection(ws: Workspace, name: string, change: Partial<Secti
   return patched(name, ws.section, change);
 }
 
-export const recordSection = (ws: Workspace, name: string, change: Partial<Section>): void => ws.history.getState().record(changeSection(ws, name, change));
+export const recordSection = (ws: Workspace, name: string, change: Partial<Section>): void =>
+  ws.history.getState().record(changeSection(ws, name, change));
 
 export function changePlane(ws: Workspace, id: string, values: Partial<SectionPlane>): SectionPlane[] {
   return ws.section.getState().planes.map((p) => (p.id === id ? { ...p, ...values } : p));
@@ -25,7 +26,8 @@ export function startDrag(ws: Workspace, name: string): { move: (planes: Section
     abandon: () => ws.section.setState(before),
     end: () => {
       const after = sectionNow(ws);
-      if (after.planes !== before.planes) ws.history.getState().record({ name, undo: () => ws.section.setState(before), redo: () => ws.section.setState(after) });
+      if (after.planes !== before.planes)
+        ws.history.getState().record({ name, undo: () => ws.section.setState(before), redo: () => ws.section.setState(after) });
     },
   };
 }
@@ -53,12 +55,26 @@ export function abandonSection(ws: Workspace): boolean {
 }
 
 /** Adds planes and puts the handle on the first. */
-export function addPlanes(ws: Workspace, places: readonly PlanePlace[], names: readonly string[], what: string, change: Partial<Section> = {}): Inverse | void {
+export function addPlanes(
+  ws: Workspace,
+  places: readonly PlanePlace[],
+  names: readonly string[],
+  what: string,
+  change: Partial<Section> = {},
+): Inverse | void {
   const before = sectionNow(ws);
   const kept = change.planes ?? before.planes;
-  if (kept.length + places.length > MAX_PLANES) return void toast(`There can be ${MAX_PLANES} planes; delete ${kept.length + places.length - MAX_PLANES} first.`, { id: 'refusal' });
+  if (kept.length + places.length > MAX_PLANES)
+    return void toast(`There can be ${MAX_PLANES} planes; delete ${kept.length + places.length - MAX_PLANES} first.`, { id: 'refusal' });
   changeSettings(ws, { task: 'section' });
-  const made = places.map((place, i): SectionPlane => ({ ...place, id: crypto.randomUUID(), name: names[i], offset: 0, flipped: false, on: true }));
+  const made = places.map((place, i): SectionPlane => ({
+    ...place,
+    id: crypto.randomUUID(),
+    name: names[i],
+    offset: 0,
+    flipped: false,
+    on: true,
+  }));
   const inverse = changeSection(ws, what, { on: true, ...change, planes: [...kept, ...made] });
   ws.section.setState({ before: ws.section.getState().before ?? before, active: made[0].id });
   return inverse;

@@ -8,7 +8,10 @@ const ws = testWorkspace();
 
 let frames: ((now: number) => void)[] = [];
 let clock = 1000;
-Object.assign(globalThis, { requestAnimationFrame: (f: (now: number) => void) => frames.push(f), cancelAnimationFrame: () => (frames = []) });
+Object.assign(globalThis, {
+  requestAnimationFrame: (f: (now: number) => void) => frames.push(f),
+  cancelAnimationFrame: () => (frames = []),
+});
 jest.spyOn(performance, 'now').mockImplementation(() => clock);
 /** Lets time pass in one frame. */
 const pass = (ms: number): void => {
@@ -53,11 +56,17 @@ test('stopped it stays, and is one step back; undo while it plays stops it first
   pass(1000);
   expect(offset()).toBe(stopped);
   expect(ws.history.getState().done.map((d) => d.name)).toEqual(['sweep P']);
-  runCommand(ws, COMMANDS.find((c) => c.id === 'undo')!);
+  runCommand(
+    ws,
+    COMMANDS.find((c) => c.id === 'undo')!,
+  );
   expect(offset()).toBe(0);
   startSweep(ws, 'p');
   pass(500);
-  runCommand(ws, COMMANDS.find((c) => c.id === 'undo')!);
+  runCommand(
+    ws,
+    COMMANDS.find((c) => c.id === 'undo')!,
+  );
   expect(offset()).toBe(0);
   expect(ws.sweep.getState().plane).toBeNull();
   pass(500);

@@ -2,7 +2,8 @@ import { changePlane, rangeOf, startDrag } from './section-changes.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { changeSettings } from '../workspace/change-settings.ts';
 
-export const setSweepPace = (ws: Workspace, seconds: number): void => changeSettings(ws, { sweepSeconds: Math.max(0.5, Math.min(120, seconds)) });
+export const setSweepPace = (ws: Workspace, seconds: number): void =>
+  changeSettings(ws, { sweepSeconds: Math.max(0.5, Math.min(120, seconds)) });
 
 /** Plays a plane through what is shown, from one end to the other and back, until it is stopped where it is. */
 export function startSweep(ws: Workspace, id: string): void {

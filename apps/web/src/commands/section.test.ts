@@ -1,9 +1,27 @@
-import { cutPlaneOf, planeFrame, sectionProperties, type ComponentCut, type PlaneCurve, type Point2, type SectionPlane } from '@bathyscope/core';
+import {
+  cutPlaneOf,
+  planeFrame,
+  sectionProperties,
+  type ComponentCut,
+  type PlaneCurve,
+  type Point2,
+  type SectionPlane,
+} from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { checkExact } from '../scene/exact-cuts.ts';
 import { foundAgain } from '../workspace/cut-picks.ts';
 import type { Picked } from '../state/selection-store.ts';
-import { abandonSection, acceptSection, addPlanes, changePlane, planeInHand, recordSection, setPlane, startDrag, stepPlane } from './section-changes.ts';
+import {
+  abandonSection,
+  acceptSection,
+  addPlanes,
+  changePlane,
+  planeInHand,
+  recordSection,
+  setPlane,
+  startDrag,
+  stepPlane,
+} from './section-changes.ts';
 import { wholePaths, wholeSuggestions } from './whole-commands.ts';
 import { COMMANDS } from './registry.ts';
 import { runCommand } from './run-command.ts';
@@ -32,7 +50,10 @@ describe('setting a section', () => {
     expect(planes()).toEqual([]);
     expect(abandonSection(ws)).toBe(false);
     undo();
-    expect(planes().map((p) => [p.name, p.offset])).toEqual([['A', 5], ['B', 0]]);
+    expect(planes().map((p) => [p.name, p.offset])).toEqual([
+      ['A', 5],
+      ['B', 0],
+    ]);
     setPlane(ws, planes()[0].id);
     recordSection(ws, 'move A', { planes: changePlane(ws, planes()[0].id, { offset: 9 }) });
     expect(acceptSection(ws)).toBe(true);
@@ -62,16 +83,32 @@ describe('setting a section', () => {
 });
 
 describe('exact cuts', () => {
-  const square: Point2[] = [[0, 0], [10, 0], [10, 10], [0, 10]];
+  const square: Point2[] = [
+    [0, 0],
+    [10, 0],
+    [10, 10],
+    [0, 10],
+  ];
   const lines = (loop: Point2[]): PlaneCurve[] => loop.map((from, i) => ({ shape: 'line', from, to: loop[(i + 1) % loop.length] }));
   const kernel = (...loops: Point2[][]) => ({ loops: loops.map(lines), open: 0, tolerance: 0 });
   const cut: ComponentCut = { component: 0, loops: [square], open: [], properties: sectionProperties([square]) };
   const plane: SectionPlane = { ...place, id: 'p', name: 'P', offset: 5, flipped: false, on: true };
 
   beforeEach(() => {
-    const component = { path: 'a/box', depth: 1, parent: 'a', name: 'Hex bolt M8', placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], mirrored: false, part: 0, children: [] };
+    const component = {
+      path: 'a/box',
+      depth: 1,
+      parent: 'a',
+      name: 'Hex bolt M8',
+      placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
+      mirrored: false,
+      part: 0,
+      children: [],
+    };
     ws.model.setState({
-      components: [component], byPath: new Map([[component.path, component]]), parts: new Map([[0, { geometry: { ...boxPart(10, 10, 10), chordTolerance: 0.01 }, bvh: null as never }]]),
+      components: [component],
+      byPath: new Map([[component.path, component]]),
+      parts: new Map([[0, { geometry: { ...boxPart(10, 10, 10), chordTolerance: 0.01 }, bvh: null as never }]]),
       detail: { structure: { parts: [{ name: 'Hex bolt M8', geometry: 'x' }] } } as never,
     });
     const made = cutPlaneOf(plane);
@@ -80,15 +117,44 @@ describe('exact cuts', () => {
 
   test('are taken where they close and agree with the mesh, clipped by the other planes, and refused with the reason where not', () => {
     expect(checkExact(ws, cut, kernel(square), [])).toMatchObject({ properties: { area: 100 }, tolerance: 0 });
-    const half = { ...cut, loops: [[[0, 0], [4, 0], [4, 10], [0, 10]]] as Point2[][] };
-    expect(checkExact(ws, { ...half, properties: sectionProperties(half.loops) }, kernel(square), [[1, 0, 4]])).toMatchObject({ properties: { area: expect.closeTo(40, 9) } });
+    const half = {
+      ...cut,
+      loops: [
+        [
+          [0, 0],
+          [4, 0],
+          [4, 10],
+          [0, 10],
+        ],
+      ] as Point2[][],
+    };
+    expect(checkExact(ws, { ...half, properties: sectionProperties(half.loops) }, kernel(square), [[1, 0, 4]])).toMatchObject({
+      properties: { area: expect.closeTo(40, 9) },
+    });
     expect(checkExact(ws, cut, { loops: [], open: 1, tolerance: 0 }, [])).toEqual({ failed: expect.stringContaining('does not close') });
     // One hole of many that the kernel lost is noticed, however little of the whole it is.
-    const hole: Point2[] = [[4, 4], [4, 5], [5, 5], [5, 4]];
+    const hole: Point2[] = [
+      [4, 4],
+      [4, 5],
+      [5, 5],
+      [5, 4],
+    ];
     const pierced = { ...cut, loops: [square, hole], properties: sectionProperties([square, hole]) };
     expect(checkExact(ws, pierced, kernel(square, hole), [])).toMatchObject({ properties: { area: expect.closeTo(99, 9) } });
     expect(checkExact(ws, pierced, kernel(square), [])).toEqual({ failed: expect.stringContaining('disagree') });
-    expect(checkExact(ws, cut, kernel([[0, 0], [9, 0], [9, 10], [0, 10]]), [])).toEqual({ failed: expect.stringContaining('disagree') });
+    expect(
+      checkExact(
+        ws,
+        cut,
+        kernel([
+          [0, 0],
+          [9, 0],
+          [9, 10],
+          [0, 10],
+        ]),
+        [],
+      ),
+    ).toEqual({ failed: expect.stringContaining('disagree') });
   });
 
   test('the best figure is the exact one; without it the mesh with its bound and the reason', () => {
@@ -105,16 +171,49 @@ describe('exact cuts', () => {
     const item: Picked = { kind: 'outline', component: 'a/box', index: 0, plane: 'p', point: [5, 10, 5] };
     const [first] = foundAgain(ws, [item]);
     expect(loopsOf(ws, 'p', cut).flat()[first.index]).toMatchObject({ from: [10, 10], to: [0, 10] });
-    ws.cut.setState({ exact: new Map([['p', new Map([[0, { loops: [lines([[0, 10], [0, 0], [10, 0], [10, 10]])], properties: null, tolerance: 0 }]])]]) });
+    ws.cut.setState({
+      exact: new Map([
+        [
+          'p',
+          new Map([
+            [
+              0,
+              {
+                loops: [
+                  lines([
+                    [0, 10],
+                    [0, 0],
+                    [10, 0],
+                    [10, 10],
+                  ]),
+                ],
+                properties: null,
+                tolerance: 0,
+              },
+            ],
+          ]),
+        ],
+      ]),
+    });
     const [again] = foundAgain(ws, [first]);
     expect(loopsOf(ws, 'p', cut).flat()[again.index]).toMatchObject({ from: [10, 10], to: [0, 10] });
-    expect(foundAgain(ws, [{ ...item, point: [5, 12, 5] }, { ...item, plane: 'gone' }, { kind: 'face', component: 'a/box', index: 1 }])).toEqual([{ kind: 'face', component: 'a/box', index: 1 }]);
+    expect(
+      foundAgain(ws, [
+        { ...item, point: [5, 12, 5] },
+        { ...item, plane: 'gone' },
+        { kind: 'face', component: 'a/box', index: 1 },
+      ]),
+    ).toEqual([{ kind: 'face', component: 'a/box', index: 1 }]);
   });
 
   test('keep whole is suggested with its reason and never done by itself', () => {
     expect(wholeSuggestions(ws)).toEqual([{ part: 0, name: 'Hex bolt M8', reason: 'named as a bolt or screw', paths: ['a/box'] }]);
     expect(wholePaths(ws)).toEqual([]);
-    runCommand(ws, { ...COMMANDS.find((c) => c.id === 'keep-whole')!, needs: 'nothing', run: () => COMMANDS.find((c) => c.id === 'keep-whole')!.run(ws, [{ kind: 'component', component: 'a/box', index: 0 }]) });
+    runCommand(ws, {
+      ...COMMANDS.find((c) => c.id === 'keep-whole')!,
+      needs: 'nothing',
+      run: () => COMMANDS.find((c) => c.id === 'keep-whole')!.run(ws, [{ kind: 'component', component: 'a/box', index: 0 }]),
+    });
     expect(wholePaths(ws)).toEqual(['a/box']);
     expect(wholeSuggestions(ws)).toEqual([]);
     undo();

@@ -15,14 +15,17 @@ export function changeStyle(ws: Workspace, name: string, style: ViewStyle, pane:
   return patched(name, ws.style, pane === undefined ? { style } : { panes: { ...ws.style.getState().panes, [pane]: style } });
 }
 
-export const recordStyle = (ws: Workspace, name: string, style: ViewStyle): void => ws.history.getState().record(changeStyle(ws, name, style));
+export const recordStyle = (ws: Workspace, name: string, style: ViewStyle): void =>
+  ws.history.getState().record(changeStyle(ws, name, style));
 
 /** Gives the pane under the cursor a style of its own, or takes it away. */
 export function setPaneStyle(ws: Workspace, own: boolean): Inverse {
   const { id } = activePane(ws);
   const { panes } = ws.style.getState();
   const { [id]: _, ...others } = panes;
-  return patched(own ? 'a style for this pane only' : 'the style of the model again', ws.style, { panes: own ? { ...panes, [id]: styleOfPane(ws, id) } : others });
+  return patched(own ? 'a style for this pane only' : 'the style of the model again', ws.style, {
+    panes: own ? { ...panes, [id]: styleOfPane(ws, id) } : others,
+  });
 }
 
 function step(ws: Workspace, by: 1 | -1): Inverse {
@@ -41,25 +44,84 @@ const toggle = (ws: Workspace, key: 'triangles' | 'openEdges', name: string): In
 /** A style for single components, instead of the pane's; undefined for the pane's again. */
 export function styleComponents(ws: Workspace, paths: readonly string[], preset: StylePreset | undefined): Inverse | void {
   const { states } = ws.visibility.getState();
-  return changeTable(ws, preset ? `style ${preset.name} for ${paths.length} component${paths.length === 1 ? '' : 's'}` : 'style of the pane again', changeStates(states, belowAll(ws, paths), { style: preset?.id }));
+  return changeTable(
+    ws,
+    preset ? `style ${preset.name} for ${paths.length} component${paths.length === 1 ? '' : 's'}` : 'style of the pane again',
+    changeStates(states, belowAll(ws, paths), { style: preset?.id }),
+  );
 }
 
 const WORDS: Record<string, string[]> = {
-  work: ['shaded with edges'], 'look-through': ['shaded with hidden edges'], line: ['hidden line removal', 'hidden lines removed'], 'line-dashed': ['hidden lines visible', 'dashed'],
-  wireframe: ['wire', 'skeleton'], catalogue: ['rendered', 'realistic', 'soft shadow'], handout: ['sketch', 'hand drawn', 'ink'],
+  work: ['shaded with edges'],
+  'look-through': ['shaded with hidden edges'],
+  line: ['hidden line removal', 'hidden lines removed'],
+  'line-dashed': ['hidden lines visible', 'dashed'],
+  wireframe: ['wire', 'skeleton'],
+  catalogue: ['rendered', 'realistic', 'soft shadow'],
+  handout: ['sketch', 'hand drawn', 'ink'],
 };
 
 export const STYLE_COMMANDS: Command[] = [
-  { id: 'next-style', name: 'Next style', group: 'Style', icon: ChevronRight, shortcut: 'V', searchWords: ['display mode', 'shading'], needs: 'nothing', keepsMode: true, run: (ws) => step(ws, 1) },
-  { id: 'previous-style', name: 'Previous style', group: 'Style', icon: ChevronLeft, shortcut: 'Shift+V', searchWords: ['display mode'], needs: 'nothing', keepsMode: true, run: (ws) => step(ws, -1) },
+  {
+    id: 'next-style',
+    name: 'Next style',
+    group: 'Style',
+    icon: ChevronRight,
+    shortcut: 'V',
+    searchWords: ['display mode', 'shading'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => step(ws, 1),
+  },
+  {
+    id: 'previous-style',
+    name: 'Previous style',
+    group: 'Style',
+    icon: ChevronLeft,
+    shortcut: 'Shift+V',
+    searchWords: ['display mode'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => step(ws, -1),
+  },
   ...STYLE_PRESETS.filter((p) => p.id in WORDS).map((preset): Command => ({
-    id: `style-${preset.id}`, name: `Style: ${preset.name}`, group: 'Style', icon: Brush, searchWords: ['display mode', 'shading', ...WORDS[preset.id]], needs: 'nothing', keepsMode: true,
+    id: `style-${preset.id}`,
+    name: `Style: ${preset.name}`,
+    group: 'Style',
+    icon: Brush,
+    searchWords: ['display mode', 'shading', ...WORDS[preset.id]],
+    needs: 'nothing',
+    keepsMode: true,
     run: (ws) => changeStyle(ws, `style ${preset.name}`, preset.style),
   })),
-  { id: 'triangles', name: 'Triangles of the mesh', group: 'Style', icon: Grid3x3, searchWords: ['mesh', 'tessellation', 'facets'], needs: 'nothing', keepsMode: true, run: (ws) => toggle(ws, 'triangles', 'triangles of the mesh') },
-  { id: 'open-edges', name: 'Open edges', group: 'Style', icon: Slash, searchWords: ['free edges', 'naked edges', 'boundary', 'mesh health'], needs: 'nothing', keepsMode: true, run: (ws) => toggle(ws, 'openEdges', 'open edges') },
   {
-    id: 'pane-style', name: 'A style for this pane only', group: 'Style', icon: PanelsTopLeft, searchWords: ['viewport style'], needs: 'nothing', keepsMode: true,
+    id: 'triangles',
+    name: 'Triangles of the mesh',
+    group: 'Style',
+    icon: Grid3x3,
+    searchWords: ['mesh', 'tessellation', 'facets'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => toggle(ws, 'triangles', 'triangles of the mesh'),
+  },
+  {
+    id: 'open-edges',
+    name: 'Open edges',
+    group: 'Style',
+    icon: Slash,
+    searchWords: ['free edges', 'naked edges', 'boundary', 'mesh health'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => toggle(ws, 'openEdges', 'open edges'),
+  },
+  {
+    id: 'pane-style',
+    name: 'A style for this pane only',
+    group: 'Style',
+    icon: PanelsTopLeft,
+    searchWords: ['viewport style'],
+    needs: 'nothing',
+    keepsMode: true,
     run: (ws) => setPaneStyle(ws, ws.style.getState().panes[activePane(ws).id] === undefined),
   },
 ];

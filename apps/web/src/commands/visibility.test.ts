@@ -13,9 +13,18 @@ const ws = testWorkspace();
 const PATHS = ['a/Post 1', 'a/Post 2', 'a/Post 3', 'a/Plate 1', 'a/Plate 2', 'a/Pin'];
 
 beforeEach(() => {
-  showModel(ws, [boxPart(10, 10, 100), boxPart(60, 40, 4), boxPart(3, 3, 3)], [
-    ['Post 1', 0, placedAt(0, 0, 0)], ['Post 2', 0, placedAt(50, 0, 0)], ['Post 3', 0, placedAt(0, 30, 0)], ['Plate 1', 1, placedAt(0, 0, 100)], ['Plate 2', 1, placedAt(0, 0, -4)], ['Pin', 2, placedAt(20, 20, 104)],
-  ]);
+  showModel(
+    ws,
+    [boxPart(10, 10, 100), boxPart(60, 40, 4), boxPart(3, 3, 3)],
+    [
+      ['Post 1', 0, placedAt(0, 0, 0)],
+      ['Post 2', 0, placedAt(50, 0, 0)],
+      ['Post 3', 0, placedAt(0, 30, 0)],
+      ['Plate 1', 1, placedAt(0, 0, 100)],
+      ['Plate 2', 1, placedAt(0, 0, -4)],
+      ['Pin', 2, placedAt(20, 20, 104)],
+    ],
+  );
   ws.visibility.setState({ states: {}, peeking: false });
   ws.history.getState().clear();
   ws.selection.getState().pick([]);
@@ -99,7 +108,9 @@ test('neighbours are asked for by a distance in mm, and without a scene nothing 
   expect(ws.ask.getState().number).toMatchObject({ label: 'Nearer than', unit: 'mm', value: 1 });
   isolateWithin(ws, ['a/Pin'], 1);
   expect(hidden()).toEqual([]);
-  ws.visibility.getState().set(isolate({ 'a/Pin': { visible: true, ghosted: false, keptWhole: true, colour: [1, 0, 0], transparency: 0.5 } }, PATHS, ['a/Pin']));
+  ws.visibility
+    .getState()
+    .set(isolate({ 'a/Pin': { visible: true, ghosted: false, keptWhole: true, colour: [1, 0, 0], transparency: 0.5 } }, PATHS, ['a/Pin']));
   run('reset-look', 'a/Pin');
   expect(state('a/Pin')).toEqual({ visible: true, ghosted: false, keptWhole: true });
   expect(hidden()).toHaveLength(5);

@@ -33,17 +33,49 @@ test('wider lines are drawn at more places, within half their width', () => {
 
 describe('rows of the parts table', () => {
   const structure: ModelStructure = {
-    parts: [{ name: 'Bolt', geometry: 'a', material: { name: 'Steel', density: 7850 } }, { name: 'Plate', geometry: 'b' }],
-    root: { name: 'Rig', placement: IDENTITY, children: [{ name: 'Group', placement: IDENTITY, children: [{ name: 'Bolt', part: 0, placement: IDENTITY }, { name: 'Bolt', part: 0, placement: IDENTITY }] }, { name: 'Plate', part: 1, placement: IDENTITY }] },
+    parts: [
+      { name: 'Bolt', geometry: 'a', material: { name: 'Steel', density: 7850 } },
+      { name: 'Plate', geometry: 'b' },
+    ],
+    root: {
+      name: 'Rig',
+      placement: IDENTITY,
+      children: [
+        {
+          name: 'Group',
+          placement: IDENTITY,
+          children: [
+            { name: 'Bolt', part: 0, placement: IDENTITY },
+            { name: 'Bolt', part: 0, placement: IDENTITY },
+          ],
+        },
+        { name: 'Plate', part: 1, placement: IDENTITY },
+      ],
+    },
   };
   const occurrences = listOccurrences(structure);
   const geometry = { box: { min: [0, 0, 0], max: [3, 4, 0] }, mass: { volume: 1000 } };
-  const input = { detail: { structure }, occurrences, byPath: new Map(occurrences.map((o) => [o.path, o])), parts: new Map([[0, { geometry }], [1, { geometry }]]), names: { './Plate': 'Base' } } as unknown as PartsInput;
+  const input = {
+    detail: { structure },
+    occurrences,
+    byPath: new Map(occurrences.map((o) => [o.path, o])),
+    parts: new Map([
+      [0, { geometry }],
+      [1, { geometry }],
+    ]),
+    names: { './Plate': 'Base' },
+  } as unknown as PartsInput;
   const options = { flat: false, folded: new Set<string>(), search: '', sort: null };
 
   test('the tree counts what is below, and gives no mass where a density is missing', () => {
     const rows = partRows(input, options);
-    expect(rows.map((r) => [r.name, r.quantity])).toEqual([['Rig', 3], ['Group', 2], ['Bolt', 1], ['Bolt', 1], ['Base', 1]]);
+    expect(rows.map((r) => [r.name, r.quantity])).toEqual([
+      ['Rig', 3],
+      ['Group', 2],
+      ['Bolt', 1],
+      ['Bolt', 1],
+      ['Base', 1],
+    ]);
     // 1,000 mm³ of 7,850 kg/m³ are 7.85 g.
     expect(rows[2].mass).toBeCloseTo(0.00785, 9);
     expect(rows[0].mass).toBeNull();
@@ -57,7 +89,13 @@ describe('rows of the parts table', () => {
   });
 
   test('the flat list has each part once with its quantity, sorted', () => {
-    expect(partRows(input, { ...options, flat: true }).map((r) => [r.name, r.quantity])).toEqual([['Bolt', 2], ['Plate', 1]]);
-    expect(partRows(input, { ...options, flat: true, sort: { by: 'quantity', down: false } }).map((r) => r.name)).toEqual(['Plate', 'Bolt']);
+    expect(partRows(input, { ...options, flat: true }).map((r) => [r.name, r.quantity])).toEqual([
+      ['Bolt', 2],
+      ['Plate', 1],
+    ]);
+    expect(partRows(input, { ...options, flat: true, sort: { by: 'quantity', down: false } }).map((r) => r.name)).toEqual([
+      'Plate',
+      'Bolt',
+    ]);
   });
 });

@@ -36,7 +36,9 @@ export function WorkspacePage() {
   useEffect(() => openModel(ws), [ws]);
   return (
     <WorkspaceContext value={ws}>
-      <ErrorBoundary FallbackComponent={Fallback}><WorkspaceView key={`${id} ${link ?? ''}`} /></ErrorBoundary>
+      <ErrorBoundary FallbackComponent={Fallback}>
+        <WorkspaceView key={`${id} ${link ?? ''}`} />
+      </ErrorBoundary>
     </WorkspaceContext>
   );
 }
@@ -61,10 +63,23 @@ function WorkspaceView() {
         {task && <Panel />}
         <main className="relative flex min-w-0 flex-1 bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)">
           <div className="relative min-w-0 flex-1">
-            {status === 'ready' ? <ErrorBoundary FallbackComponent={Fallback}><SceneCanvas /><SceneOverlays /><SectionHandle /><BearingGlobe /><Helm /><PickList /></ErrorBoundary> : <SceneStatus />}
+            {status === 'ready' ? (
+              <ErrorBoundary FallbackComponent={Fallback}>
+                <SceneCanvas />
+                <SceneOverlays />
+                <SectionHandle />
+                <BearingGlobe />
+                <Helm />
+                <PickList />
+              </ErrorBoundary>
+            ) : (
+              <SceneStatus />
+            )}
           </div>
           {status === 'ready' && <FlatView />}
-          <ErrorBoundary FallbackComponent={Fallback}><Readout /></ErrorBoundary>
+          <ErrorBoundary FallbackComponent={Fallback}>
+            <Readout />
+          </ErrorBoundary>
         </main>
       </div>
       <ViewStrip />
@@ -87,15 +102,21 @@ function SceneStatus() {
         <div>
           <p className="font-semibold">{error}</p>
           <div className="mt-3 flex justify-center gap-2">
-            <button type="button" onClick={() => location.reload()} className="rounded border border-border bg-panel px-4 py-2 font-medium">Try again</button>
-            <Link to="/" className="rounded border border-border bg-panel px-4 py-2 font-medium">Back to the shelf</Link>
+            <button type="button" onClick={() => location.reload()} className="rounded border border-border bg-panel px-4 py-2 font-medium">
+              Try again
+            </button>
+            <Link to="/" className="rounded border border-border bg-panel px-4 py-2 font-medium">
+              Back to the shelf
+            </Link>
           </div>
         </div>
       </div>
     );
   return (
     <div className="grid size-full place-items-center">
-      <p role="status" className="text-soft">Loading the model … <span className="figures">{Math.round(progress * 100)} %</span></p>
+      <p role="status" className="text-soft">
+        Loading the model … <span className="figures">{Math.round(progress * 100)} %</span>
+      </p>
     </div>
   );
 }

@@ -27,5 +27,8 @@ export async function printPicture(blob: Blob, mmWide?: number): Promise<void> {
 }
 
 /** A name of the model that any file system takes. */
+export const fileName = (model: string, what: string, ending: string): string =>
+  `${`${model} ${what}`.replace(NO_FILE_NAME, '_').trim()}.${ending}`;
+
 // eslint-disable-next-line no-control-regex
-export const fileName = (model: string, what: string, ending: string): string => `${`${model} ${what}`.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '_').trim()}.${ending}`;
+const NO_FILE_NAME = /[\\/:*?"<>|\u0000-\u001f]/g;

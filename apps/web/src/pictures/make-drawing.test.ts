@@ -1,4 +1,13 @@
-import { cutComponents, cutPlaneOf, hiddenLineDrawing, IDENTITY, pipOrientation, FRAMES, planeFrame, type SectionPlane } from '@bathyscope/core';
+import {
+  cutComponents,
+  cutPlaneOf,
+  hiddenLineDrawing,
+  IDENTITY,
+  pipOrientation,
+  FRAMES,
+  planeFrame,
+  type SectionPlane,
+} from '@bathyscope/core';
 import DxfParser from 'dxf-parser';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
@@ -30,27 +39,51 @@ const wishes: DrawingWishes = { format: 'svg', hidden: true, smooth: false, hatc
 /** A block 40 × 20 × 30 cut at half its height, a sheet of 0.5 mm beside it, a pin kept whole, a ghost and one hidden. */
 beforeEach(() => {
   [worker.requests, worker.ended] = [[], 0];
-  showModel(ws, [boxPart(40, 20, 40), boxPart(0.5, 20, 40), boxPart(2, 2, 40)], [['Block', 0, IDENTITY], ['Sheet', 1, placedAt(50, 0, 0)], ['Pin', 2, placedAt(60, 0, 0)], ['Ghost', 2, placedAt(70, 0, 0)], ['Hidden', 2, placedAt(80, 0, 0)]]);
+  showModel(
+    ws,
+    [boxPart(40, 20, 40), boxPart(0.5, 20, 40), boxPart(2, 2, 40)],
+    [
+      ['Block', 0, IDENTITY],
+      ['Sheet', 1, placedAt(50, 0, 0)],
+      ['Pin', 2, placedAt(60, 0, 0)],
+      ['Ghost', 2, placedAt(70, 0, 0)],
+      ['Hidden', 2, placedAt(80, 0, 0)],
+    ],
+  );
   ws.visibility.getState().set({
-    'a/Pin': { visible: true, ghosted: false, keptWhole: true }, 'a/Ghost': { visible: true, ghosted: true, keptWhole: false }, 'a/Hidden': { visible: false, ghosted: false, keptWhole: false },
+    'a/Pin': { visible: true, ghosted: false, keptWhole: true },
+    'a/Ghost': { visible: true, ghosted: true, keptWhole: false },
+    'a/Hidden': { visible: false, ghosted: false, keptWhole: false },
   });
   const { components, parts } = ws.model.getState();
   const cut = cutPlaneOf(plane);
   const inputs = components.map(({ part, placement }, i) => (i < 2 ? { ...parts.get(part)!, placement, stored: placement } : null));
   ws.section.setState({ planes: [plane], on: true, combine: 'any', uncutPanes: [] });
-  ws.cut.setState({ made: [{ plane, cut, frame: planeFrame(cut), cuts: cutComponents(inputs, cut) }], exact: new Map(), whole: new Set(['a/Pin']) });
+  ws.cut.setState({
+    made: [{ plane, cut, frame: planeFrame(cut), cuts: cutComponents(inputs, cut) }],
+    exact: new Map(),
+    whole: new Set(['a/Pin']),
+  });
 });
 
 /** What the worker does with the last request, here and now. */
 function drawn(): ReturnType<typeof hiddenLineDrawing> {
   const { parts, components, orientation, hidden, smooth, section } = worker.requests.at(-1)!;
-  return hiddenLineDrawing(components.map(({ part, placement, whole }) => ({ placement, whole, geometry: parts.get(part)! })), orientation, { hidden, smooth, section });
+  return hiddenLineDrawing(
+    components.map(({ part, placement, whole }) => ({ placement, whole, geometry: parts.get(part)! })),
+    orientation,
+    { hidden, smooth, section },
+  );
 }
 
 test('the worker gets what is shown and solid, and the section as it cuts it: hatches by the scale, thin cuts in lines that touch', () => {
   void makeDrawing(ws, wishes, () => {});
   const { components, section, parts } = worker.requests[0];
-  expect(components.map((c) => [c.part, c.whole])).toEqual([[0, false], [1, false], [2, true]]);
+  expect(components.map((c) => [c.part, c.whole])).toEqual([
+    [0, false],
+    [1, false],
+    [2, true],
+  ]);
   expect([...parts.keys()]).toEqual([0, 1, 2]);
   expect(section).toMatchObject({ combine: 'any', planes: [{ normal: [0, 0, 1], constant: 20 }] });
   // 2.5 mm on paper at 1:2 are 5 in the model, times what sets the part apart from its neighbours; the sheet is filled, 0.25 mm wide lines side by side.
@@ -81,7 +114,14 @@ test('as DXF an independent reader (dxf-parser 1.1.2) finds each line kind on it
   const front = new DxfParser().parseSync(writeDxf(drawn()))!;
   type Line = { type: string; layer: string; vertices: { x: number; y: number }[] };
   const lines = (front.entities as unknown as Line[]).filter((e) => e.type === 'LINE');
-  const top = (from: number, to: number) => Math.max(...lines.filter((l) => l.layer === 'VISIBLE').flatMap((l) => l.vertices).filter((v) => v.x > from && v.x < to).map((v) => v.y));
+  const top = (from: number, to: number) =>
+    Math.max(
+      ...lines
+        .filter((l) => l.layer === 'VISIBLE')
+        .flatMap((l) => l.vertices)
+        .filter((v) => v.x > from && v.x < to)
+        .map((v) => v.y),
+    );
   expect(front.header['$INSUNITS']).toBe(4);
   // From the front the cut is seen edge on: the block is 20 high, the pin behind no plane 40; there is nothing to hatch.
   expect([top(-1, 41), top(59, 63)]).toEqual([expect.closeTo(20, 4), expect.closeTo(40, 4)]);
@@ -90,7 +130,10 @@ test('as DXF an independent reader (dxf-parser 1.1.2) finds each line kind on it
   setCamera({ ...panes[0].camera, orientation: pipOrientation([0, 0, 1], FRAMES.z) }, 0);
   void makeDrawing(ws, { ...wishes, format: 'dxf' }, () => {});
   const above = (new DxfParser().parseSync(writeDxf(drawn()))!.entities as unknown as Line[]).filter((e) => e.layer === 'HATCH');
-  const lengthOf = (from: number, to: number) => above.filter((l) => l.vertices[0].x > from && l.vertices[0].x < to).reduce((sum, { vertices: [a, b] }) => sum + Math.hypot(b.x - a.x, b.y - a.y), 0);
+  const lengthOf = (from: number, to: number) =>
+    above
+      .filter((l) => l.vertices[0].x > from && l.vertices[0].x < to)
+      .reduce((sum, { vertices: [a, b] }) => sum + Math.hypot(b.x - a.x, b.y - a.y), 0);
   const [block] = worker.requests.at(-1)!.section!.caps;
   // Lines so far apart fill 40 × 20, to within a line at the corners.
   expect(Math.abs((lengthOf(-1, 41) * block.spacing) / 800 - 1)).toBeLessThan(0.05);

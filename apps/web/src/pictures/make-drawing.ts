@@ -22,13 +22,26 @@ function drawnSection(ws: Workspace, pane: string, { hatched, format, scale }: D
   if (!made.length || isUncut(ws, pane)) return undefined;
   const onPaper = format === 'dxf' ? 1 : scale;
   return {
-    planes: made.map((m) => m.cut), combine: ws.section.getState().combine,
-    caps: made.flatMap((m) => layersOf(ws, m).map((layer) => ({ frame: m.frame, hatch: layer.hatch, loops: layer.loops, open: layer.open, spacing: hatched ? hatchDistance(layer, onPaper) : 0 }))),
+    planes: made.map((m) => m.cut),
+    combine: ws.section.getState().combine,
+    caps: made.flatMap((m) =>
+      layersOf(ws, m).map((layer) => ({
+        frame: m.frame,
+        hatch: layer.hatch,
+        loops: layer.loops,
+        open: layer.open,
+        spacing: hatched ? hatchDistance(layer, onPaper) : 0,
+      })),
+    ),
   };
 }
 
 /** The line drawing of what is shown in the pane under the cursor. `abort` ends it at once. */
-export function makeDrawing(ws: Workspace, { hatched, ...options }: DrawingWishes, onProgress: (share: number) => void): { done: Promise<MadeDrawing>; abort: () => void } {
+export function makeDrawing(
+  ws: Workspace,
+  { hatched, ...options }: DrawingWishes,
+  onProgress: (share: number) => void,
+): { done: Promise<MadeDrawing>; abort: () => void } {
   const { components, parts, detail } = ws.model.getState();
   const drawn = components.filter((c) => isShown(ws, c.path) && !isGhost(ws, c.path));
   const used = new Set(drawn.map((c) => c.part));
@@ -36,8 +49,12 @@ export function makeDrawing(ws: Workspace, { hatched, ...options }: DrawingWishe
   const { id, camera } = activePane(ws);
   const { whole } = ws.cut.getState();
   const request: DrawingRequest = {
-    ...options, orientation: camera.orientation, section: drawnSection(ws, id, { hatched, ...options }), title: detail?.name ?? '',
-    parts: new Map([...parts].flatMap(([i, p]) => (used.has(i) ? [[i, p.geometry] as const] : []))), components: drawn.map(({ path, part, placement }) => ({ part, placement, whole: whole.has(path) })),
+    ...options,
+    orientation: camera.orientation,
+    section: drawnSection(ws, id, { hatched, ...options }),
+    title: detail?.name ?? '',
+    parts: new Map([...parts].flatMap(([i, p]) => (used.has(i) ? [[i, p.geometry] as const] : []))),
+    components: drawn.map(({ path, part, placement }) => ({ part, placement, whole: whole.has(path) })),
   };
   const done = new Promise<MadeDrawing>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<DrawingReply>) => {

@@ -28,7 +28,10 @@ const MM_PER_INCH = 25.4;
 const PAPER_MARGIN = 5;
 
 /** The size of a picture at exact scale, px. @throws RangeError with a sentence when it is too large */
-export function exactSize(ws: Workspace, exact: { scale: number; dpi: number }): { width: number; height: number; mmWide: number; camera: ReturnType<typeof activePane>['camera'] } {
+export function exactSize(
+  ws: Workspace,
+  exact: { scale: number; dpi: number },
+): { width: number; height: number; mmWide: number; camera: ReturnType<typeof activePane>['camera'] } {
   const { camera } = activePane(ws);
   const flat = withProjection(camera, 'orthographic', ws.camera.getState().pivot);
   const square = fitView(flat, { width: 1000, height: 1000 }, shownReach(ws), 0);
@@ -37,7 +40,10 @@ export function exactSize(ws: Workspace, exact: { scale: number; dpi: number }):
   const wide = fitView(flat, { width: 1, height: 1e6 }, shownReach(ws), 0).height / 1e6;
   const px = (mm: number) => Math.round(((mm * exact.scale + 2 * PAPER_MARGIN) * exact.dpi) / MM_PER_INCH);
   const [width, height] = [px(wide), px(high)];
-  if (Math.max(width, height) > LARGEST_PICTURE) throw new RangeError(`At this scale the picture would be ${width} × ${height} px; the largest is ${LARGEST_PICTURE} on a side. Choose a smaller scale or fewer dots per inch.`);
+  if (Math.max(width, height) > LARGEST_PICTURE)
+    throw new RangeError(
+      `At this scale the picture would be ${width} × ${height} px; the largest is ${LARGEST_PICTURE} on a side. Choose a smaller scale or fewer dots per inch.`,
+    );
   const mmHigh = ((height / exact.dpi) * MM_PER_INCH) / exact.scale;
   return { width, height, mmWide: (width / exact.dpi) * MM_PER_INCH, camera: { ...square, height: mmHigh } };
 }
@@ -50,15 +56,29 @@ export async function makePicture(ws: Workspace, options: PictureOptions): Promi
   const exact = options.exact && exactSize(ws, options.exact);
   const [width, height] = exact ? [exact.width, exact.height] : [options.width, options.height];
   const base = exact?.camera ?? pane.camera;
-  const projected = options.projection === 'as shown' || exact ? base : { ...withProjection(base, options.projection, ws.camera.getState().pivot), lens: options.lens };
+  const projected =
+    options.projection === 'as shown' || exact
+      ? base
+      : { ...withProjection(base, options.projection, ws.camera.getState().pivot), lens: options.lens };
   const style = options.style ?? styleOfPane(ws, pane.id);
   const own = style.background === 'theme' ? null : BACKGROUNDS[style.background];
   const background = options.background === 'white' ? '#ffffff' : options.background === 'theme' ? own : null;
   const scale = exact ? options.exact!.dpi / 96 : height / pane.size.height;
-  const blob = await scene.view.picture({ camera: projected, width, height, style, background, references: options.references, scale: Math.max(1, scale) });
+  const blob = await scene.view.picture({
+    camera: projected,
+    width,
+    height,
+    style,
+    background,
+    references: options.references,
+    scale: Math.max(1, scale),
+  });
   const bare = options.background === 'transparent' && options.type === 'image/png';
   const opaque = background !== null;
-  const picture = bare || (opaque && options.type === 'image/png') ? blob : await compose(blob, opaque || options.background !== 'theme' ? '#ffffff' : 'theme', options.type);
+  const picture =
+    bare || (opaque && options.type === 'image/png')
+      ? blob
+      : await compose(blob, opaque || options.background !== 'theme' ? '#ffffff' : 'theme', options.type);
   return options.exact ? withDensity(picture, options.exact.dpi) : picture;
 }
 

@@ -11,7 +11,8 @@ const PNG_START = 8 + 12 + 13;
  */
 export async function withDensity(picture: Blob, dpi: number): Promise<Blob> {
   const bytes = new Uint8Array(await picture.arrayBuffer());
-  if (picture.type === 'image/png') return new Blob([bytes.subarray(0, PNG_START), densityChunk(dpi), bytes.subarray(PNG_START)], { type: picture.type });
+  if (picture.type === 'image/png')
+    return new Blob([bytes.subarray(0, PNG_START), densityChunk(dpi), bytes.subarray(PNG_START)], { type: picture.type });
   const isJfif = picture.type === 'image/jpeg' && String.fromCharCode(...bytes.subarray(6, 10)) === 'JFIF';
   if (!isJfif) return picture;
   const header = new DataView(bytes.buffer);

@@ -17,12 +17,24 @@ export function writeCutDxf(layers: readonly CutLayer[]): string {
 function add(dxf: DxfWriter, curve: PlaneCurve, on: { layerName: string }): void {
   const at = ([x, y]: readonly [number, number]) => point3d(x, y, 0);
   if (curve.shape === 'line') return void dxf.addLine(at(curve.from), at(curve.to), on);
-  if (curve.shape === 'polyline') return void dxf.addLWPolyline(curve.points.map(([x, y]) => ({ point: point2d(x, y) })), on);
+  if (curve.shape === 'polyline')
+    return void dxf.addLWPolyline(
+      curve.points.map(([x, y]) => ({ point: point2d(x, y) })),
+      on,
+    );
   // The format runs anticlockwise.
   const sense = curve.shape === 'ellipse' && curve.ratio < 0 ? -1 : 1;
   const [from, to] = (curve.to - curve.from) * sense > 0 ? [curve.from, curve.to] : [curve.to, curve.from];
   const full = Math.abs(curve.to - curve.from) > 2 * Math.PI - 1e-6;
-  if (curve.shape === 'ellipse') return void dxf.addEllipse(at(curve.centre), at(curve.major), Math.abs(curve.ratio), full ? 0 : sense * from, full ? 2 * Math.PI : sense * to, on);
+  if (curve.shape === 'ellipse')
+    return void dxf.addEllipse(
+      at(curve.centre),
+      at(curve.major),
+      Math.abs(curve.ratio),
+      full ? 0 : sense * from,
+      full ? 2 * Math.PI : sense * to,
+      on,
+    );
   if (full) dxf.addCircle(at(curve.centre), curve.radius, on);
   else dxf.addArc(at(curve.centre), curve.radius, wholeTurnDegrees(from), wholeTurnDegrees(to), on);
 }

@@ -31,4 +31,5 @@ const CAP = /* glsl */ `
   }`;
 
 /** Cut faces in a lighter tint of their components, hatched by attribute: angle (rad), relative spacing, wall thickness (mm). */
-export const capMaterial = (): ShaderMaterial => new ShaderMaterial({ name: 'cap', vertexShader: CAP_VERTEX, fragmentShader: CAP, side: DoubleSide, uniforms: { pxPerMm: { value: 1 } } });
+export const capMaterial = (): ShaderMaterial =>
+  new ShaderMaterial({ name: 'cap', vertexShader: CAP_VERTEX, fragmentShader: CAP, side: DoubleSide, uniforms: { pxPerMm: { value: 1 } } });

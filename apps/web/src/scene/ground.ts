@@ -40,10 +40,19 @@ const GROUND = /* glsl */ `
 export class Ground {
   private readonly renderer: WebGLRenderer;
   private readonly targets = [0, 1].map(() => new WebGLRenderTarget(SIZE, SIZE));
-  private readonly blur = new ShaderMaterial({ vertexShader: QUAD, fragmentShader: BLUR, uniforms: { map: { value: null }, step: { value: [0, 0] } }, depthTest: false, depthWrite: false });
+  private readonly blur = new ShaderMaterial({
+    vertexShader: QUAD,
+    fragmentShader: BLUR,
+    uniforms: { map: { value: null }, step: { value: [0, 0] } },
+    depthTest: false,
+    depthWrite: false,
+  });
   private readonly material = new ShaderMaterial({
-    vertexShader: 'varying vec2 at; void main() { at = uv; gl_Position = projectionMatrix * modelViewMatrix * vec4( position, 1.0 ); }', fragmentShader: GROUND,
-    uniforms: { map: { value: null }, shadow: { value: 1 }, ground: { value: 1 } }, transparent: true, depthWrite: false,
+    vertexShader: 'varying vec2 at; void main() { at = uv; gl_Position = projectionMatrix * modelViewMatrix * vec4( position, 1.0 ); }',
+    fragmentShader: GROUND,
+    uniforms: { map: { value: null }, shadow: { value: 1 }, ground: { value: 1 } },
+    transparent: true,
+    depthWrite: false,
   });
   private readonly scene = new Scene();
   private readonly blurScene = new Scene();
@@ -87,7 +96,9 @@ export class Ground {
     this.material.uniforms['map'].value = this.targets[0].texture;
     this.plane.scale.set(size, size, 1);
     this.plane.position.set(...(addScaled(at, up, -size * 1e-4) as [number, number, number]));
-    this.plane.quaternion.set(...(lookFrom(scale(up, -1), Math.abs(up[2]) > 0.5 ? [0, 1, 0] : [0, 0, 1]) as [number, number, number, number]));
+    this.plane.quaternion.set(
+      ...(lookFrom(scale(up, -1), Math.abs(up[2]) > 0.5 ? [0, 1, 0] : [0, 0, 1]) as [number, number, number, number]),
+    );
     this.material.side = 2;
   }
 

@@ -158,9 +158,13 @@ function membersOf(item: Picked, geometry: PartGeometry): { faces: number[]; edg
   if (item.kind === 'vertex') return { faces: [], edges: [] };
   if (item.kind === 'body') {
     const { faces } = geometry.bodies[item.index];
-    return { faces, edges: [...new Set(faces.flatMap((f) => geometry.faces[f].edges))].filter((e) => drawn(e) && !geometry.edges[e].smooth) };
+    return {
+      faces,
+      edges: [...new Set(faces.flatMap((f) => geometry.faces[f].edges))].filter((e) => drawn(e) && !geometry.edges[e].smooth),
+    };
   }
-  if (item.kind === 'component') return { faces: geometry.faces.map((_, f) => f), edges: geometry.edges.flatMap((e, i) => (drawn(i) && !e.smooth ? [i] : [])) };
+  if (item.kind === 'component')
+    return { faces: geometry.faces.map((_, f) => f), edges: geometry.edges.flatMap((e, i) => (drawn(i) && !e.smooth ? [i] : [])) };
   const { hole } = geometry.faces[item.index];
   const faces = hole === undefined ? [item.index] : geometry.holes[hole].faces;
   const inner = (e: number) => geometry.edges[e].faces.length > 1 && geometry.edges[e].faces.every((f) => faces.includes(f));

@@ -11,6 +11,16 @@ export const GHOST = 2;
  * the colours that the file gives them singly (1), the class (2 ×), the style (8 ×), whether sections leave it
  * whole (512 ×) and its own opacity (the fraction).
  */
-export function instanceCode(colour: Vec3, ownFaceColours: boolean, drawnAs: number, style: number, opacity: number, whole = false): Vector4 {
-  return new Vector4(...colour, (ownFaceColours ? 1 : 0) + 2 * drawnAs + 8 * style + (whole ? 512 : 0) + 0.99 * Math.min(1, Math.max(0, opacity)) * (1 - 1e-6));
+export function instanceCode(
+  colour: Vec3,
+  ownFaceColours: boolean,
+  drawnAs: number,
+  style: number,
+  opacity: number,
+  whole = false,
+): Vector4 {
+  return new Vector4(
+    ...colour,
+    (ownFaceColours ? 1 : 0) + 2 * drawnAs + 8 * style + (whole ? 512 : 0) + 0.99 * Math.min(1, Math.max(0, opacity)) * (1 - 1e-6),
+  );
 }

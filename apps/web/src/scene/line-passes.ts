@@ -23,7 +23,16 @@ const WOBBLE = 1.3;
 /** The line passes that a style asks for, in the order they are drawn: what lies behind first. */
 export function linePassesOf(style: ViewStyle, ink: string): LinePass[] {
   const wobble = style.stroke === 'hand-drawn' ? WOBBLE : 0;
-  const line = (kind: BatchKind, where: 'front' | 'behind', values: Partial<LinePass> = {}): LinePass => ({ kind, where, colour: ink, opacity: 1, weight: style.edgeWeight, dash: 0, wobble, ...values });
+  const line = (kind: BatchKind, where: 'front' | 'behind', values: Partial<LinePass> = {}): LinePass => ({
+    kind,
+    where,
+    colour: ink,
+    opacity: 1,
+    weight: style.edgeWeight,
+    dash: 0,
+    wobble,
+    ...values,
+  });
   const kinds: BatchKind[] = [...(style.edges ? (['sharp'] as const) : []), ...(style.outlines ? (['outlines'] as const) : [])];
   const passes: LinePass[] = [];
   if (style.hiddenEdges === 'thin') passes.push(...kinds.map((k) => line(k, 'behind', { opacity: 0.35, weight: 1 })));
@@ -32,7 +41,11 @@ export function linePassesOf(style: ViewStyle, ink: string): LinePass[] {
   if (style.smoothEdges !== 'off') passes.push(line('smooth', 'front', style.smoothEdges === 'thin' ? { opacity: 0.35, weight: 1 } : {}));
   passes.push(...kinds.map((k) => line(k, 'front')));
   if (style.triangles) passes.push(line('triangles', 'front', { opacity: 0.4, weight: 1, wobble: 0 }));
-  if (style.openEdges) passes.push(line('open', 'behind', { colour: '#e0452f', weight: 2, wobble: 0, dash: DASH }), line('open', 'front', { colour: '#e0452f', weight: 3, wobble: 0 }));
+  if (style.openEdges)
+    passes.push(
+      line('open', 'behind', { colour: '#e0452f', weight: 2, wobble: 0, dash: DASH }),
+      line('open', 'front', { colour: '#e0452f', weight: 3, wobble: 0 }),
+    );
   return passes;
 }
 

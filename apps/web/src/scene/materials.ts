@@ -239,8 +239,18 @@ const FLAT = /* glsl */ `
   }`;
 
 const uniforms = (colour: string, opacity = 1): Record<string, IUniform> => ({
-  colour: { value: displayColour(colour) }, opacity: { value: opacity }, passClass: { value: 0 }, passStyle: { value: 0 }, modelUp: { value: new Color(0, 0, 1) },
-  viewport: { value: new Vector2(1, 1) }, shift: { value: new Vector2(0, 0) }, wobble: { value: 0 }, seed: { value: 0 }, dash: { value: 0 }, flatBack: { value: 0 }, multisampled: MULTISAMPLED,
+  colour: { value: displayColour(colour) },
+  opacity: { value: opacity },
+  passClass: { value: 0 },
+  passStyle: { value: 0 },
+  modelUp: { value: new Color(0, 0, 1) },
+  viewport: { value: new Vector2(1, 1) },
+  shift: { value: new Vector2(0, 0) },
+  wobble: { value: 0 },
+  seed: { value: 0 },
+  dash: { value: 0 },
+  flatBack: { value: 0 },
+  multisampled: MULTISAMPLED,
 });
 
 /** A colour whose numbers are those of the display, not linear light. */
@@ -257,28 +267,66 @@ export function faceMaterial(kind: FaceKind): ShaderMaterial {
   if (kind === 'material') defines['MATERIAL'] = '';
   if (kind === 'tint') defines['ONE_TINT'] = '';
   return new ShaderMaterial({
-    name: `faces ${kind}`, vertexShader: VERTEX, fragmentShader: FACES, defines, uniforms: uniforms('#e9dfc6'),
-    side: DoubleSide, clipping: true, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1, colorWrite: kind !== 'depth',
+    name: `faces ${kind}`,
+    vertexShader: VERTEX,
+    fragmentShader: FACES,
+    defines,
+    uniforms: uniforms('#e9dfc6'),
+    side: DoubleSide,
+    clipping: true,
+    polygonOffset: true,
+    polygonOffsetFactor: 1,
+    polygonOffsetUnits: 1,
+    colorWrite: kind !== 'depth',
   });
 }
 
 /** Faces one looks through: blended, hiding nothing. An opacity below 0 stands for each component's own. */
-export const clearMaterial = (opacity: number, side: Side = DoubleSide): ShaderMaterial => new ShaderMaterial({
-  name: 'clear faces', vertexShader: VERTEX, fragmentShader: FACES, defines: { HAS_NORMAL: '', HAS_TINT: '', BY_CODE: '', BLENDED: '' }, uniforms: uniforms('#cccccc', opacity),
-  side, clipping: true, transparent: true, depthWrite: false, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1,
-});
+export const clearMaterial = (opacity: number, side: Side = DoubleSide): ShaderMaterial =>
+  new ShaderMaterial({
+    name: 'clear faces',
+    vertexShader: VERTEX,
+    fragmentShader: FACES,
+    defines: { HAS_NORMAL: '', HAS_TINT: '', BY_CODE: '', BLENDED: '' },
+    uniforms: uniforms('#cccccc', opacity),
+    side,
+    clipping: true,
+    transparent: true,
+    depthWrite: false,
+    polygonOffset: true,
+    polygonOffsetFactor: 1,
+    polygonOffsetUnits: 1,
+  });
 
 /** Lines of a batch: what lies in front, or what lies behind. */
-export const lineMaterial = (where: 'front' | 'behind', outline = false): ShaderMaterial => new ShaderMaterial({
-  name: `lines ${where}`, vertexShader: VERTEX, fragmentShader: LINES, defines: { IS_LINE: '', BY_CODE: '', ...(outline && { IS_OUTLINE: '' }) }, uniforms: uniforms('#15222c'),
-  clipping: true, depthFunc: where === 'front' ? LessEqualDepth : GreaterDepth, depthWrite: where === 'front', transparent: true,
-});
+export const lineMaterial = (where: 'front' | 'behind', outline = false): ShaderMaterial =>
+  new ShaderMaterial({
+    name: `lines ${where}`,
+    vertexShader: VERTEX,
+    fragmentShader: LINES,
+    defines: { IS_LINE: '', BY_CODE: '', ...(outline && { IS_OUTLINE: '' }) },
+    uniforms: uniforms('#15222c'),
+    clipping: true,
+    depthFunc: where === 'front' ? LessEqualDepth : GreaterDepth,
+    depthWrite: where === 'front',
+    transparent: true,
+  });
 
 /** A veil of colour over faces that are hovered or picked. */
-export const veilMaterial = (colour: string, opacity: number): ShaderMaterial => new ShaderMaterial({
-  name: 'veil', vertexShader: VERTEX, fragmentShader: FLAT, uniforms: uniforms(colour, opacity), clipping: true, transparent: true,
-  depthWrite: false, side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 0.5, polygonOffsetUnits: 0.5,
-});
+export const veilMaterial = (colour: string, opacity: number): ShaderMaterial =>
+  new ShaderMaterial({
+    name: 'veil',
+    vertexShader: VERTEX,
+    fragmentShader: FLAT,
+    uniforms: uniforms(colour, opacity),
+    clipping: true,
+    transparent: true,
+    depthWrite: false,
+    side: DoubleSide,
+    polygonOffset: true,
+    polygonOffsetFactor: 0.5,
+    polygonOffsetUnits: 0.5,
+  });
 
 const SHADOW = /* glsl */ `
   ${CUT_PARS}
@@ -292,6 +340,13 @@ const SHADOW = /* glsl */ `
   }`;
 
 /** What a component leaves on the ground, the darker the nearer it is. */
-export const shadowMaterial = (): ShaderMaterial => new ShaderMaterial({
-  name: 'shadow', vertexShader: VERTEX, fragmentShader: SHADOW, defines: { BY_CODE: '' }, uniforms: uniforms('#000000'), side: DoubleSide, clipping: true,
-});
+export const shadowMaterial = (): ShaderMaterial =>
+  new ShaderMaterial({
+    name: 'shadow',
+    vertexShader: VERTEX,
+    fragmentShader: SHADOW,
+    defines: { BY_CODE: '' },
+    uniforms: uniforms('#000000'),
+    side: DoubleSide,
+    clipping: true,
+  });

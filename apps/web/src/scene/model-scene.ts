@@ -35,7 +35,12 @@ export class ModelScene {
   }
 
   /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round; `whole` what no plane cuts. */
-  show(states: ComponentStates, visible: (path: string) => boolean, whole: (path: string) => boolean, presets: readonly StylePreset[]): void {
+  show(
+    states: ComponentStates,
+    visible: (path: string) => boolean,
+    whole: (path: string) => boolean,
+    presets: readonly StylePreset[],
+  ): void {
     const ids: string[] = [];
     this.present.ghosts = this.present.clear = false;
     this.shown = this.components.map((component) => {
@@ -49,7 +54,10 @@ export class ModelScene {
       const colour = componentColour(component, state);
       // Ghosts and clear components have passes of their own, whatever style they are in.
       const style = preset && drawnAs === SOLID ? ids.indexOf(preset.id) + 1 : 0;
-      return { visible: isShown, code: instanceCode(colour, !state.colour, drawnAs, style, 1 - (state.transparency ?? 0), whole(component.path)) };
+      return {
+        visible: isShown,
+        code: instanceCode(colour, !state.colour, drawnAs, style, 1 - (state.transparency ?? 0), whole(component.path)),
+      };
     });
     this.styles = ids.map((id) => presets.find((p) => p.id === id)!.style);
     for (const { batch } of this.batches.values()) this.apply(batch);
@@ -105,7 +113,12 @@ const capacity = (geometries: ReadonlyMap<number, BufferGeometry>): [number, num
   return [vertices, indices];
 };
 
-function fill(batch: BatchedMesh, components: readonly Component[], parts: ReadonlyMap<number, LoadedPart>, geometries: ReadonlyMap<number, BufferGeometry>): void {
+function fill(
+  batch: BatchedMesh,
+  components: readonly Component[],
+  parts: ReadonlyMap<number, LoadedPart>,
+  geometries: ReadonlyMap<number, BufferGeometry>,
+): void {
   const ids = new Map([...geometries].map(([part, g]) => [part, batch.addGeometry(g)]));
   const matrix = new Matrix4();
   for (const component of components) {

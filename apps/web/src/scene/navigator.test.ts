@@ -1,4 +1,15 @@
-import { distance, dot, homeOrientationOf, project, viewBack, viewRight, viewUp, type Box3, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  distance,
+  dot,
+  homeOrientationOf,
+  project,
+  viewBack,
+  viewRight,
+  viewUp,
+  type Box3,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { Navigator, ORBIT_GAIN, type SceneQuestions } from './navigator.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
 import { changeSettings } from '../workspace/change-settings.ts';
@@ -17,8 +28,12 @@ const scene = {
   offers: [] as string[],
 };
 const questions: SceneQuestions = {
-  pointAt: () => scene.under, nearestPoint: () => scene.nearest, pickedPoint: () => scene.picked, shownBox: () => BOX,
-  showPivot: (on) => scene.pivotShown.push(on), offerPivot: (why) => scene.offers.push(why),
+  pointAt: () => scene.under,
+  nearestPoint: () => scene.nearest,
+  pickedPoint: () => scene.picked,
+  shownBox: () => BOX,
+  showPivot: (on) => scene.pivotShown.push(on),
+  offerPivot: (why) => scene.offers.push(why),
 };
 const navigator = new Navigator(ws, questions);
 const camera = () => ws.camera.getState().panes[0].camera;
@@ -46,8 +61,16 @@ const orbit = (dx: number, dy: number, steps = 10, at: { x: number; y: number } 
 
 describe('orbiting', () => {
   test('by each policy about its point, which stays where it is seen; the pivot shows while the hand turns', () => {
-    const [under, picked]: Vec3[] = [[20, -30, 10], [-15, 5, 40]];
-    for (const [policy, about] of [['kept', [0, 0, 0]], ['cursor', under], ['picked', picked], ['centre', [0, 0, 0]]] as const) {
+    const [under, picked]: Vec3[] = [
+      [20, -30, 10],
+      [-15, 5, 40],
+    ];
+    for (const [policy, about] of [
+      ['kept', [0, 0, 0]],
+      ['cursor', under],
+      ['picked', picked],
+      ['centre', [0, 0, 0]],
+    ] as const) {
       ws.camera.getState().setCamera({ ...START, target: [5, 6, 7] }, 0);
       Object.assign(scene, { under, picked, pivotShown: [] });
       changeSettings(ws, { pivotPolicy: policy });
@@ -182,7 +205,11 @@ describe('zooming and panning', () => {
   });
 
   test('a drag works in the pane it began in; a point is centred in its own pane', () => {
-    ws.camera.getState().setLayout('beside', 'third angle', [START, START].map((c) => ({ mode: { kind: 'free' }, camera: c })));
+    ws.camera.getState().setLayout(
+      'beside',
+      'third angle',
+      [START, START].map((c) => ({ mode: { kind: 'free' }, camera: c })),
+    );
     const [first, second] = ws.camera.getState().panes.map((p) => p.camera);
     navigator.begin('pan', 600, 300);
     navigator.drag('pan', 20, 0, 620, 300);

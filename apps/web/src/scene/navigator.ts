@@ -1,6 +1,26 @@
 import {
-  addScaled, boxDiagonal, hingeAngle, isBehindEye, length, orbitFree, orbitTurntable, pan, pixelSizeAt, project, retarget, roll, subtract, turnAboutHinge, unproject,
-  viewRight, viewUp, zoomAbout, boxCentre, type Box3, type Vec3, type ViewCamera,
+  addScaled,
+  boxDiagonal,
+  hingeAngle,
+  isBehindEye,
+  length,
+  orbitFree,
+  orbitTurntable,
+  pan,
+  pixelSizeAt,
+  project,
+  retarget,
+  roll,
+  subtract,
+  turnAboutHinge,
+  unproject,
+  viewRight,
+  viewUp,
+  zoomAbout,
+  boxCentre,
+  type Box3,
+  type Vec3,
+  type ViewCamera,
 } from '@bathyscope/core';
 import { stopTurning } from '../workspace/turn-view.ts';
 import type { GestureAction } from '../state/gestures.ts';
@@ -58,7 +78,14 @@ export class Navigator {
   private beginTurn(x: number, y: number): void {
     const { setPivot } = this.ws.camera.getState();
     const policy = this.ws.profile.getState().pivotPolicy;
-    const wanted = policy === 'cursor' ? this.scene.pointAt(x, y) : policy === 'picked' ? this.scene.pickedPoint() : policy === 'centre' ? boxCentre(this.scene.shownBox()) : null;
+    const wanted =
+      policy === 'cursor'
+        ? this.scene.pointAt(x, y)
+        : policy === 'picked'
+          ? this.scene.pickedPoint()
+          : policy === 'centre'
+            ? boxCentre(this.scene.shownBox())
+            : null;
     if (wanted) setPivot(wanted);
     this.scene.showPivot(true);
     this.checkPivot();
@@ -69,14 +96,16 @@ export class Navigator {
     if (hinge) return;
     const box = this.scene.shownBox();
     if (isBehindEye(activePane(this.ws).camera, pivot)) this.scene.offerPivot('The pivot is behind the eye, so the model swings away.');
-    else if (length(subtract(pivot, boxCentre(box))) > FAR_OFF * boxDiagonal(box)) this.scene.offerPivot('The pivot is far off the model, so it swings wide.');
+    else if (length(subtract(pivot, boxCentre(box))) > FAR_OFF * boxDiagonal(box))
+      this.scene.offerPivot('The pivot is far off the model, so it swings wide.');
   }
 
   /** Goes on with a drag; (x, y) is where the hand is now. */
   drag(action: GestureAction, dx: number, dy: number, x: number, y: number): void {
     if (action === 'orbit') this.orbit(...this.lockedTo(dx, dy), x, y);
     if (action === 'pan') this.change((c) => pan(c, activePane(this.ws).size, dx, dy, this.held));
-    if (action === 'zoom') this.change((c) => retarget(zoomAbout(c, this.anchor, 1.006 ** (-dy * this.ws.profile.getState().zoomSpeed)), this.anchor));
+    if (action === 'zoom')
+      this.change((c) => retarget(zoomAbout(c, this.anchor, 1.006 ** (-dy * this.ws.profile.getState().zoomSpeed)), this.anchor));
     if (action === 'roll') this.change((c) => roll(c, this.ws.camera.getState().pivot, -dx * ORBIT_GAIN));
   }
 
@@ -103,7 +132,11 @@ export class Navigator {
       this.change((c) => turnAboutHinge(c, hinge, hingeAngle(c, size, hinge, { x: to.x - dx, y: to.y - dy }, to, ORBIT_GAIN)));
       return;
     }
-    this.change((c) => (orbitMode === 'free' ? orbitFree(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN) : orbitTurntable(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN, modelFrame(this.ws).up)));
+    this.change((c) =>
+      orbitMode === 'free'
+        ? orbitFree(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN)
+        : orbitTurntable(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN, modelFrame(this.ws).up),
+    );
     if (pivotGlides) this.glide(Math.hypot(dx, dy));
   }
 
@@ -153,7 +186,14 @@ export class Navigator {
     const { camera, size } = activePane(this.ws);
     const at = project(camera, size, point);
     const scale = pixelSizeAt(camera, size, point);
-    return { ...camera, target: addScaled(addScaled(camera.target, viewRight(camera), (at.x - size.width / 2) * scale), viewUp(camera), (size.height / 2 - at.y) * scale) };
+    return {
+      ...camera,
+      target: addScaled(
+        addScaled(camera.target, viewRight(camera), (at.x - size.width / 2) * scale),
+        viewUp(camera),
+        (size.height / 2 - at.y) * scale,
+      ),
+    };
   }
 
   private change(move: (camera: ViewCamera) => ViewCamera): void {

@@ -1,4 +1,19 @@
-import { boxCorners, boxDiagonal, depthRange, eyeDistance, eyePoint, supportOfPoints, viewBack, dot, subtract, type Box3, type Support, type TileCamera, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  boxCorners,
+  boxDiagonal,
+  depthRange,
+  eyeDistance,
+  eyePoint,
+  supportOfPoints,
+  viewBack,
+  dot,
+  subtract,
+  type Box3,
+  type Support,
+  type TileCamera,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { OrthographicCamera, PerspectiveCamera, type Camera } from 'three';
 
 /** Share of the distance to the target below which a perspective clips: what is nearer fills the screen many times over. */

@@ -32,7 +32,8 @@ export function edgeGeometry({ geometry }: LoadedPart, wanted: EdgeClass): Buffe
     const count = lines.start[e + 1] - lines.start[e];
     const at = (i: number, k: number) => lines.positions[3 * (lines.start[e] + i) + k];
     if (count === 2)
-      for (let p = 0; p < PIECES; p++) for (const t of [p / PIECES, (p + 1) / PIECES]) for (let k = 0; k < 3; k++) segments.push(at(0, k) + (at(1, k) - at(0, k)) * t);
+      for (let p = 0; p < PIECES; p++)
+        for (const t of [p / PIECES, (p + 1) / PIECES]) for (let k = 0; k < 3; k++) segments.push(at(0, k) + (at(1, k) - at(0, k)) * t);
     else for (let i = 0; i + 1 < count; i++) for (const j of [i, i + 1]) for (let k = 0; k < 3; k++) segments.push(at(j, k));
   });
   return segmentGeometry(Float32Array.from(segments));
@@ -59,7 +60,12 @@ export function outlineGeometry({ geometry }: LoadedPart): BufferGeometry {
   }
   const g = segmentGeometry(segments);
   const few = g.getAttribute('position').count;
-  for (const [name, array] of [['sideA', sideA], ['sideB', sideB], ['middle', middle]] as const) g.setAttribute(name, new BufferAttribute(array.length ? array : new Float32Array(3 * few), 3));
+  for (const [name, array] of [
+    ['sideA', sideA],
+    ['sideB', sideB],
+    ['middle', middle],
+  ] as const)
+    g.setAttribute(name, new BufferAttribute(array.length ? array : new Float32Array(3 * few), 3));
   return g;
 }
 
@@ -92,6 +98,11 @@ function segmentGeometry(segments: Float32Array): BufferGeometry {
   const g = new BufferGeometry();
   g.setAttribute('position', new BufferAttribute(positions, 3));
   g.setAttribute('tangent3', new BufferAttribute(tangents, 3));
-  g.setIndex(new BufferAttribute(Uint32Array.from({ length: positions.length / 3 }, (_, i) => i), 1));
+  g.setIndex(
+    new BufferAttribute(
+      Uint32Array.from({ length: positions.length / 3 }, (_, i) => i),
+      1,
+    ),
+  );
   return g;
 }

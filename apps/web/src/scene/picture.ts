@@ -34,6 +34,7 @@ export function takePicture(renderer: WebGLRenderer, request: PictureRequest, dr
 /** Rows as WebGL reads them, the lowest first; colours as drawn over nothing. */
 function imageOf(pixels: Uint8Array, width: number, height: number): ImageData {
   const image = new ImageData(width, height);
-  for (let row = 0; row < height; row++) image.data.set(pixels.subarray(4 * width * row, 4 * width * (row + 1)), 4 * width * (height - 1 - row));
+  for (let row = 0; row < height; row++)
+    image.data.set(pixels.subarray(4 * width * row, 4 * width * (row + 1)), 4 * width * (height - 1 - row));
   return image;
 }

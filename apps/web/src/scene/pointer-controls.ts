@@ -123,7 +123,9 @@ export class PointerControls {
     press.lastX += dx;
     press.lastY += dy;
     if (press.action === 'box' || press.action === 'window') {
-      this.ws.mode.setState({ box: { ...rectangle(press, { x: press.lastX, y: press.lastY }), touching: press.action === 'box' && press.lastX < press.x } });
+      this.ws.mode.setState({
+        box: { ...rectangle(press, { x: press.lastX, y: press.lastY }), touching: press.action === 'box' && press.lastX < press.x },
+      });
       return;
     }
     const sign = press.action === 'zoom' ? this.direction(gestureName('drag', press.buttons, press.modifiers)) : 1;
@@ -140,7 +142,11 @@ export class PointerControls {
     const { screen } = window;
     const left = (screen as { availLeft?: number }).availLeft ?? 0;
     const top = (screen as { availTop?: number }).availTop ?? 0;
-    const near = e.screenX <= left + SCREEN_EDGE || e.screenY <= top + SCREEN_EDGE || e.screenX >= left + screen.availWidth - SCREEN_EDGE || e.screenY >= top + screen.availHeight - SCREEN_EDGE;
+    const near =
+      e.screenX <= left + SCREEN_EDGE ||
+      e.screenY <= top + SCREEN_EDGE ||
+      e.screenX >= left + screen.availWidth - SCREEN_EDGE ||
+      e.screenY >= top + screen.availHeight - SCREEN_EDGE;
     if (near) void Promise.resolve(this.canvas.requestPointerLock() as Promise<void> | undefined).catch(() => {});
   }
 
@@ -215,10 +221,21 @@ export class PointerControls {
       this.navigator.zoom(step ** ((-e.deltaY * unit * sign) / 100), x, y);
     } else if (action !== 'none') {
       this.navigator.begin(action, x, y);
-      this.navigator.drag(action, -(modifiers.shift && !e.deltaX ? e.deltaY : e.deltaX) * unit, modifiers.shift && !e.deltaX ? 0 : -e.deltaY * unit, x, y);
+      this.navigator.drag(
+        action,
+        -(modifiers.shift && !e.deltaX ? e.deltaY : e.deltaX) * unit,
+        modifiers.shift && !e.deltaX ? 0 : -e.deltaY * unit,
+        x,
+        y,
+      );
       this.navigator.end();
     }
   }
 }
 
-const rectangle = (a: { x: number; y: number }, b: { x: number; y: number }) => ({ x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), width: Math.abs(a.x - b.x), height: Math.abs(a.y - b.y) });
+const rectangle = (a: { x: number; y: number }, b: { x: number; y: number }) => ({
+  x: Math.min(a.x, b.x),
+  y: Math.min(a.y, b.y),
+  width: Math.abs(a.x - b.x),
+  height: Math.abs(a.y - b.y),
+});

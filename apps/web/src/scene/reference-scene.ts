@@ -1,10 +1,52 @@
-import { boxCentre, boxCorners, boxDiagonal, checkEnvelope, cross, dot, FRAMES, frameOf, gridStep, addScaled, add, scale, normalize, pixelSizeAt, transformDirection, transformPoint, type Box3, type Pane, type ReferenceGeometry, type Vec3, type ViewCamera } from '@bathyscope/core';
-import { BufferGeometry, CanvasTexture, DoubleSide, Float32BufferAttribute, Group, LineBasicMaterial, LineSegments, Mesh, MeshBasicMaterial, OrthographicCamera, Scene, Sprite, SpriteMaterial, type Object3D, type WebGLRenderer } from 'three';
+import {
+  boxCentre,
+  boxCorners,
+  boxDiagonal,
+  checkEnvelope,
+  cross,
+  dot,
+  FRAMES,
+  frameOf,
+  gridStep,
+  addScaled,
+  add,
+  scale,
+  normalize,
+  pixelSizeAt,
+  transformDirection,
+  transformPoint,
+  type Box3,
+  type Pane,
+  type ReferenceGeometry,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
+import {
+  BufferGeometry,
+  CanvasTexture,
+  DoubleSide,
+  Float32BufferAttribute,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  OrthographicCamera,
+  Scene,
+  Sprite,
+  SpriteMaterial,
+  type Object3D,
+  type WebGLRenderer,
+} from 'three';
 import { displayColour } from './materials.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 export const AXIS_COLOURS = { x: '#c8362c', y: '#2c8a4b', z: '#2a6f9e' } as const;
-const AXES = [['x', [1, 0, 0]], ['y', [0, 1, 0]], ['z', [0, 0, 1]]] as const;
+const AXES = [
+  ['x', [1, 0, 0]],
+  ['y', [0, 1, 0]],
+  ['z', [0, 0, 1]],
+] as const;
 const OWN = '#8f5400';
 const TRIAD = 70;
 
@@ -42,8 +84,19 @@ export class ReferenceScene {
       const d = axis as unknown as Vec3;
       if (shown.has(`axis ${name}`)) this.addAxis([0, 0, 0], d, size, AXIS_COLOURS[name], name.toUpperCase());
     }
-    for (const [name, normal] of [['plane xy', [0, 0, 1]], ['plane xz', [0, 1, 0]], ['plane yz', [1, 0, 0]]] as const)
-      if (shown.has(name)) this.addPlane([0, 0, 0], normal as unknown as Vec3, box, AXIS_COLOURS[(['x', 'y', 'z'] as const)[normal.findIndex((v) => v === 1)]], name.slice(6).toUpperCase());
+    for (const [name, normal] of [
+      ['plane xy', [0, 0, 1]],
+      ['plane xz', [0, 1, 0]],
+      ['plane yz', [1, 0, 0]],
+    ] as const)
+      if (shown.has(name))
+        this.addPlane(
+          [0, 0, 0],
+          normal as unknown as Vec3,
+          box,
+          AXIS_COLOURS[(['x', 'y', 'z'] as const)[normal.findIndex((v) => v === 1)]],
+          name.slice(6).toUpperCase(),
+        );
     for (const p of state.planes) if (shown.has(p.id)) this.addPlane(p.origin, p.normal, box, OWN, p.name);
     for (const a of state.axes) if (shown.has(a.id)) this.addAxis(a.origin, a.direction, size * 0.6, OWN, a.name);
     if (shown.has('hole axes')) this.addHoleAxes();
@@ -66,21 +119,35 @@ export class ReferenceScene {
     const corner = (a: number, b: number) => add(at, add(scale(u, a * ru), scale(v, b * rv)));
     const quad = [corner(-1, -1), corner(1, -1), corner(1, 1), corner(-1, 1)];
     const g = new BufferGeometry();
-    g.setAttribute('position', new Float32BufferAttribute([0, 1, 2, 0, 2, 3].flatMap((i) => quad[i]), 3));
+    g.setAttribute(
+      'position',
+      new Float32BufferAttribute(
+        [0, 1, 2, 0, 2, 3].flatMap((i) => quad[i]),
+        3,
+      ),
+    );
     const material = new MeshBasicMaterial({ transparent: true, opacity: 0.1, side: DoubleSide, depthWrite: false });
     material.color.copy(displayColour(colour)).convertSRGBToLinear();
-    this.group.add(new Mesh(g, material), lines(quad.flatMap((p, i) => [p, quad[(i + 1) % 4]]), colour));
+    this.group.add(
+      new Mesh(g, material),
+      lines(
+        quad.flatMap((p, i) => [p, quad[(i + 1) % 4]]),
+        colour,
+      ),
+    );
     this.addSized(label(name, colour), 24, quad[2]);
   }
 
   private addHoleAxes(): void {
     const { components, parts } = this.ws.model.getState();
-    const points = components.flatMap(({ part, placement }) => parts.get(part)!.geometry.holes.flatMap((h) => {
-      const reach = Math.max(h.diameter * 0.6, h.depth * 0.15);
-      const d = normalize(transformDirection(placement, h.axis));
-      const start = transformPoint(placement, h.start);
-      return [addScaled(start, d, -reach), addScaled(start, d, h.depth + reach)];
-    }));
+    const points = components.flatMap(({ part, placement }) =>
+      parts.get(part)!.geometry.holes.flatMap((h) => {
+        const reach = Math.max(h.diameter * 0.6, h.depth * 0.15);
+        const d = normalize(transformDirection(placement, h.axis));
+        const start = transformPoint(placement, h.start);
+        return [addScaled(start, d, -reach), addScaled(start, d, h.depth + reach)];
+      }),
+    );
     if (points.length) this.group.add(lines(points, AXIS_COLOURS.z, 1, false));
   }
 
@@ -108,10 +175,28 @@ export class ReferenceScene {
     const { size, at } = state.envelope!;
     const low = at ?? (boxCentre(box).map((c, k) => c - size[k] / 2) as unknown as Vec3);
     const corners = boxCorners({ min: low, max: low.map((x, k) => x + size[k]) as unknown as Vec3 });
-    const pairs = [[0, 1], [2, 3], [4, 5], [6, 7], [0, 2], [1, 3], [4, 6], [5, 7], [0, 4], [1, 5], [2, 6], [3, 7]];
+    const pairs = [
+      [0, 1],
+      [2, 3],
+      [4, 5],
+      [6, 7],
+      [0, 2],
+      [1, 3],
+      [4, 6],
+      [5, 7],
+      [0, 4],
+      [1, 5],
+      [2, 6],
+      [3, 7],
+    ];
     const { fitsAsPlaced, best } = checkEnvelope(box, { size, at });
     const colour = fitsAsPlaced ? '#2c7a4b' : best.fits ? '#8f5400' : '#b3261e';
-    this.group.add(lines(pairs.flatMap(([a, b]) => [corners[a], corners[b]]), colour));
+    this.group.add(
+      lines(
+        pairs.flatMap(([a, b]) => [corners[a], corners[b]]),
+        colour,
+      ),
+    );
     this.addSized(label(fitsAsPlaced ? 'fits' : best.fits ? 'fits when turned' : 'does not fit', colour), 26, corners[7]);
   }
 

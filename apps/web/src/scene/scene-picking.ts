@@ -1,5 +1,23 @@
 import {
-  boxCentre, boxesOnScreen, cuttingPlanes, EMPTY_BOX, isBefore, isLeftWhole, nearestOnScreen, pickCut, PickScene, pixelSizeAt, project, uniteBoxes, type Box3, type Pane, type PickHit, type PickOptions, type ScreenComponent, type Vec3, type ViewCamera,
+  boxCentre,
+  boxesOnScreen,
+  cuttingPlanes,
+  EMPTY_BOX,
+  isBefore,
+  isLeftWhole,
+  nearestOnScreen,
+  pickCut,
+  PickScene,
+  pixelSizeAt,
+  project,
+  uniteBoxes,
+  type Box3,
+  type Pane,
+  type PickHit,
+  type PickOptions,
+  type ScreenComponent,
+  type Vec3,
+  type ViewCamera,
 } from '@bathyscope/core';
 import { type Component } from '../state/model-store.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
@@ -24,7 +42,11 @@ export class ScenePicking {
     this.ws = ws;
     const { components, parts } = this.ws.model.getState();
     this.components = components;
-    this.pickScene = new PickScene(components, new Map([...parts].map(([i, p]) => [i, p.geometry])), new Map([...parts].map(([i, p]) => [i, p.bvh])));
+    this.pickScene = new PickScene(
+      components,
+      new Map([...parts].map(([i, p]) => [i, p.geometry])),
+      new Map([...parts].map(([i, p]) => [i, p.bvh])),
+    );
     this.onScreen = components.map(({ part, placement }) => {
       const { geometry, bvh } = parts.get(part)!;
       const { min, max } = geometry.box;
@@ -43,7 +65,12 @@ export class ScenePicking {
 
   private options(pane: string, pickable = this.isVisible): PickOptions {
     const { whole } = this.ws.cut.getState();
-    return { pickable, clips: clipsNow(this.ws, pane), clipAll: this.ws.section.getState().combine === 'all', uncut: (i) => whole.has(this.components[i].path) };
+    return {
+      pickable,
+      clips: clipsNow(this.ws, pane),
+      clipAll: this.ws.section.getState().combine === 'all',
+      uncut: (i) => whole.has(this.components[i].path),
+    };
   }
 
   /** What is solid first; a ghost is picked where nothing else is. */
@@ -71,13 +98,24 @@ export class ScenePicking {
   nearestPoint(x: number, y: number): Vec3 | null {
     const at = paneAt(this.ws, x, y);
     const { camera, size } = this.ws.camera.getState().panes[at.index];
-    return nearestOnScreen(camera, size, at.x, at.y, this.onScreen.filter((_, i) => this.isVisible(i)));
+    return nearestOnScreen(
+      camera,
+      size,
+      at.x,
+      at.y,
+      this.onScreen.filter((_, i) => this.isVisible(i)),
+    );
   }
 
   /** The first visible face on the line of sight to a point. */
   firstFace(camera: ViewCamera, size: Pane, point: Vec3): Picked | null {
     const at = project(camera, size, point);
-    const hit = at.behind ? null : this.pickScene.pick(camera, size, at.x, at.y, { ...this.options(activePane(this.ws).id), kinds: { face: true, edge: false, vertex: false } });
+    const hit = at.behind
+      ? null
+      : this.pickScene.pick(camera, size, at.x, at.y, {
+          ...this.options(activePane(this.ws).id),
+          kinds: { face: true, edge: false, vertex: false },
+        });
     return hit && this.toPicked(hit);
   }
 
@@ -88,7 +126,8 @@ export class ScenePicking {
     const b = { x: a.x + to.x - from.x, y: a.y + to.y - from.y };
     const box = { left: Math.min(a.x, b.x), right: Math.max(a.x, b.x), top: Math.min(a.y, b.y), bottom: Math.max(a.y, b.y) };
     return boxesOnScreen(camera, size, box, touching, this.onScreen)
-      .filter((i) => this.isVisible(i) && !(clipsNow(this.ws, id).length && this.isCutAway(i))).map((i) => ({ kind: 'component', component: this.components[i].path, index: 0 }));
+      .filter((i) => this.isVisible(i) && !(clipsNow(this.ws, id).length && this.isCutAway(i)))
+      .map((i) => ({ kind: 'component', component: this.components[i].path, index: 0 }));
   }
 
   /** Whether sections leave nothing of a component. */
@@ -96,7 +135,11 @@ export class ScenePicking {
     const { part, placement } = this.components[index];
     const { geometry, bvh } = this.ws.model.getState().parts.get(part)!;
     const section = sectionNow(this.ws);
-    return !isLeftWhole({ geometry, bvh, placement, stored: this.onScreen[index].placement }, cuttingPlanes(section).map((plane) => cutOf(this.ws, plane)), section.combine);
+    return !isLeftWhole(
+      { geometry, bvh, placement, stored: this.onScreen[index].placement },
+      cuttingPlanes(section).map((plane) => cutOf(this.ws, plane)),
+      section.combine,
+    );
   }
 
   /** What of a cut is under a pixel, unless the model lies before it there. A corner or an outline wins over faces, edges and vertices of the model over a cut face. */
@@ -106,8 +149,23 @@ export class ScenePicking {
     let best: Picked | null = null;
     for (const { plane, cut, cuts } of isUncut(this.ws, pane) ? [] : this.ws.cut.getState().made) {
       const near = cuts.map((c) => ({ c, box: boxOfCut(this.ws, c) }));
-      const hit = pickCut(near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => curvesOf(this.ws, plane.id, c) })), cut, camera, size, x, y, wanted);
-      if (!hit || (model && hit.kind === 'cap' && model.kind !== 'face' && !isBefore(camera, hit.point, model.point, -4 * pixelSizeAt(camera, size, hit.point)))) continue;
+      const hit = pickCut(
+        near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => curvesOf(this.ws, plane.id, c) })),
+        cut,
+        camera,
+        size,
+        x,
+        y,
+        wanted,
+      );
+      if (
+        !hit ||
+        (model &&
+          hit.kind === 'cap' &&
+          model.kind !== 'face' &&
+          !isBefore(camera, hit.point, model.point, -4 * pixelSizeAt(camera, size, hit.point)))
+      )
+        continue;
       if (!isBefore(camera, hit.point, model?.point ?? null, pixelSizeAt(camera, size, hit.point))) continue;
       if (!best?.point || isBefore(camera, hit.point, best.point, 0)) best = { ...this.toPicked(hit), plane: plane.id };
     }
@@ -184,7 +242,13 @@ export class ScenePicking {
     // Asked at every step of a drag by all that stands on the model's size.
     if (this.shown?.of !== of) {
       const shown = this.components.filter((_, i) => this.isVisible(i));
-      this.shown = { of, box: boxOf(this.ws, (shown.length ? shown : this.components).map((c) => c.path)) };
+      this.shown = {
+        of,
+        box: boxOf(
+          this.ws,
+          (shown.length ? shown : this.components).map((c) => c.path),
+        ),
+      };
     }
     return this.shown.box;
   }

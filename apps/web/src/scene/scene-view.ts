@@ -75,14 +75,25 @@ export class SceneView {
     this.canvas = canvas;
     const { components, parts, detail } = this.ws.model.getState();
     setMultisampled(this.ws.profile.getState().smoothEdges);
-    this.renderer = new WebGLRenderer({ canvas, antialias: this.ws.profile.getState().smoothEdges, alpha: true, powerPreference: 'high-performance' });
+    this.renderer = new WebGLRenderer({
+      canvas,
+      antialias: this.ws.profile.getState().smoothEdges,
+      alpha: true,
+      powerPreference: 'high-performance',
+    });
     this.renderer.info.autoReset = false;
     this.renderer.autoClear = false;
     this.renderer.localClippingEnabled = true;
     this.model = new ModelScene(components, parts, detail!.structure.parts);
     this.passes = new StylePasses(this.model, this.renderer);
     this.ground = new Ground(this.renderer);
-    const source = { components, parts, below: (path: string) => componentsBelow(this.ws, path), whole: (path: string) => this.ws.cut.getState().whole.has(path), ofCut: (item: Picked) => litOfCut(this.ws, item) };
+    const source = {
+      components,
+      parts,
+      below: (path: string) => componentsBelow(this.ws, path),
+      whole: (path: string) => this.ws.cut.getState().whole.has(path),
+      ofCut: (item: Picked) => litOfCut(this.ws, item),
+    };
     this.hovered = new Highlights(source, { colour: '#ffffff', opacity: 0.25, lineWidth: 1.5 }, 10);
     this.picked = new Highlights(source, { colour: '#a3195b', opacity: 0.38, lineWidth: 2.5 }, 20);
     this.overlay.add(this.hovered.group, this.picked.group, this.marks.group);
@@ -95,32 +106,40 @@ export class SceneView {
 
   private listen(): void {
     const on = (unsubscribe: () => void) => this.off.push(unsubscribe);
-    on(this.ws.camera.subscribe((now, before) => {
-      if (now.hinge !== before.hinge) this.marks.showHinge(now.hinge, boxDiagonal(this.box));
-      if (now.upAxis !== before.upAxis) {
-        this.buildReferences();
-        this.section.cut();
-      }
-      this.invalidate();
-    }));
+    on(
+      this.ws.camera.subscribe((now, before) => {
+        if (now.hinge !== before.hinge) this.marks.showHinge(now.hinge, boxDiagonal(this.box));
+        if (now.upAxis !== before.upAxis) {
+          this.buildReferences();
+          this.section.cut();
+        }
+        this.invalidate();
+      }),
+    );
     on(this.ws.visibility.subscribe(() => this.showStates()));
-    on(this.ws.section.subscribe((now, before) => {
-      if (now.planes !== before.planes || now.on !== before.on || now.combine !== before.combine) this.section.cut();
-      else if (now.axes !== before.axes) this.section.drawAxes();
-      this.invalidate();
-    }));
-    on(this.ws.cut.subscribe((now, before) => {
-      if (now.exact === before.exact) return;
-      this.section.drawAxes();
-      this.refind();
-    }));
+    on(
+      this.ws.section.subscribe((now, before) => {
+        if (now.planes !== before.planes || now.on !== before.on || now.combine !== before.combine) this.section.cut();
+        else if (now.axes !== before.axes) this.section.drawAxes();
+        this.invalidate();
+      }),
+    );
+    on(
+      this.ws.cut.subscribe((now, before) => {
+        if (now.exact === before.exact) return;
+        this.section.drawAxes();
+        this.refind();
+      }),
+    );
     on(this.ws.style.subscribe(() => this.invalidate()));
     on(this.ws.reference.subscribe(() => this.buildReferences()));
     on(this.ws.selection.subscribe(() => this.showHighlights()));
-    on(this.ws.profile.subscribe((now, before) => {
-      if (now.theme !== before.theme) this.applyTheme();
-      if (now.ownStyles !== before.ownStyles) this.showStates();
-    }));
+    on(
+      this.ws.profile.subscribe((now, before) => {
+        if (now.theme !== before.theme) this.applyTheme();
+        if (now.ownStyles !== before.ownStyles) this.showStates();
+      }),
+    );
     const watcher = new ResizeObserver(() => this.resize());
     watcher.observe(this.canvas);
     on(() => watcher.disconnect());
@@ -131,7 +150,12 @@ export class SceneView {
 
   private drawStates(): void {
     const { whole } = this.ws.cut.getState();
-    this.model.show(this.ws.visibility.getState().states, (path) => isShown(this.ws, path), (path) => whole.has(path), allPresets(this.ws));
+    this.model.show(
+      this.ws.visibility.getState().states,
+      (path) => isShown(this.ws, path),
+      (path) => whole.has(path),
+      allPresets(this.ws),
+    );
   }
 
   private showStates(): void {
@@ -157,7 +181,10 @@ export class SceneView {
   private buildReferences(): void {
     const state = this.ws.reference.getState();
     // Peeking shows the hidden planes and axes as well, instead of the visible ones.
-    const hidden = [...state.planes, ...state.axes].map((r) => r.id).concat('origin', 'plane xy', 'plane xz', 'plane yz', 'axis x', 'axis y', 'axis z').filter((id) => !state.shown.includes(id));
+    const hidden = [...state.planes, ...state.axes]
+      .map((r) => r.id)
+      .concat('origin', 'plane xy', 'plane xz', 'plane yz', 'axis x', 'axis y', 'axis z')
+      .filter((id) => !state.shown.includes(id));
     this.references.build(this.ws.visibility.getState().peeking ? { ...state, shown: hidden } : state, this.picking.shownBox());
     this.invalidate();
   }
@@ -211,15 +238,46 @@ export class SceneView {
     this.marks.prepare(pane.camera, pane.size);
     const style = styleOfPane(this.ws, pane.id);
     const ratio = this.renderer.getPixelRatio();
-    this.drawView(pane.camera, style, { width: width * ratio, height: height * ratio, scale: ratio }, style.background === 'theme' ? null : BACKGROUNDS[style.background], { marks: true, references: true, cut: !isUncut(this.ws, pane.id) });
+    this.drawView(
+      pane.camera,
+      style,
+      { width: width * ratio, height: height * ratio, scale: ratio },
+      style.background === 'theme' ? null : BACKGROUNDS[style.background],
+      { marks: true, references: true, cut: !isUncut(this.ws, pane.id) },
+    );
     this.references.drawTriad(this.renderer, pane.camera, x, y);
   }
 
   /** One view into what is set as viewport and target; a background of null leaves it clear. */
-  private drawView(view: ViewCamera, style: ViewStyle, size: { width: number; height: number; scale: number }, background: string | null, extras: Extras): void {
+  private drawView(
+    view: ViewCamera,
+    style: ViewStyle,
+    size: { width: number; height: number; scale: number },
+    background: string | null,
+    extras: Extras,
+  ): void {
     const { up } = FRAMES[this.ws.camera.getState().upAxis];
-    const settings: PassSettings = { ...size, ink: this.inkFor(style, background), up, clips: extras.cut ? this.section.clips : [], clipAll: this.section.clipAll, flatBack: this.section.flatBack };
-    if (style.shadow || style.ground) this.ground.prepare(this.model, this.picking.shownBox(), up, JSON.stringify([this.ws.visibility.getState().peeking, up, Object.entries(this.ws.visibility.getState().states).filter(([, s]) => !s.visible || s.ghosted).map(([path]) => path)]));
+    const settings: PassSettings = {
+      ...size,
+      ink: this.inkFor(style, background),
+      up,
+      clips: extras.cut ? this.section.clips : [],
+      clipAll: this.section.clipAll,
+      flatBack: this.section.flatBack,
+    };
+    if (style.shadow || style.ground)
+      this.ground.prepare(
+        this.model,
+        this.picking.shownBox(),
+        up,
+        JSON.stringify([
+          this.ws.visibility.getState().peeking,
+          up,
+          Object.entries(this.ws.visibility.getState().states)
+            .filter(([, s]) => !s.visible || s.ghosted)
+            .map(([path]) => path),
+        ]),
+      );
     this.renderer.setClearColor(background ? displayColour(background).convertSRGBToLinear() : new Color(0), background ? 1 : 0);
     this.renderer.clear();
     const camera = this.cameras.place(view, size.width / size.height);
@@ -263,10 +321,15 @@ export class SceneView {
 
   /** A picture of the model in any size, drawn in tiles; what is on the screen stays. */
   picture(request: PictureRequest): Promise<Blob> {
-    return takePicture(this.renderer, request, (camera, size) => {
-      const style = request.style ?? this.ws.style.getState().style;
-      this.drawView(camera, style, size, request.background, { marks: false, references: request.references ?? false, cut: true });
-    }, () => this.draw());
+    return takePicture(
+      this.renderer,
+      request,
+      (camera, size) => {
+        const style = request.style ?? this.ws.style.getState().style;
+        this.drawView(camera, style, size, request.background, { marks: false, references: request.references ?? false, cut: true });
+      },
+      () => this.draw(),
+    );
   }
 
   dispose(): void {

@@ -40,7 +40,8 @@ export class SectionCaps {
     empty(this.group);
     for (const { buffers } of planes) {
       if (buffers.indices.length) this.group.add(placed(new Mesh(capGeometry(this.ws, buffers), this.cap), buffers.base));
-      if (buffers.outlines.length) this.group.add(placed(new LineSegments2(new LineSegmentsGeometry().setPositions(buffers.outlines), this.line), buffers.base));
+      if (buffers.outlines.length)
+        this.group.add(placed(new LineSegments2(new LineSegmentsGeometry().setPositions(buffers.outlines), this.line), buffers.base));
     }
   }
 

@@ -19,7 +19,15 @@ const worker = {
   },
   answer(filling = 1) {
     const job = this.jobs.shift()!;
-    const buffers = { base: [0, 0, 0] as const, positions: new Float32Array(), inPlane: new Float32Array(), thickness: new Float32Array(), indices: new Uint32Array(), ranges: new Uint32Array(), outlines: new Float32Array() };
+    const buffers = {
+      base: [0, 0, 0] as const,
+      positions: new Float32Array(),
+      inPlane: new Float32Array(),
+      thickness: new Float32Array(),
+      indices: new Uint32Array(),
+      ranges: new Uint32Array(),
+      outlines: new Float32Array(),
+    };
     this.onmessage!({ data: { id: job.id, planes: job.planes.map(() => ({ cuts: [], buffers })), whole: [], filling } });
     return job;
   },
@@ -27,7 +35,15 @@ const worker = {
 };
 jest.mock('../workers/start-section-worker.ts', () => ({ startSectionWorker: () => worker }));
 
-const plane = (offset: number): SectionPlane => ({ id: 'p', name: 'P', origin: [0, 0, 0], normal: [0, 0, 1], offset, flipped: false, on: true });
+const plane = (offset: number): SectionPlane => ({
+  id: 'p',
+  name: 'P',
+  origin: [0, 0, 0],
+  normal: [0, 0, 1],
+  offset,
+  flipped: false,
+  on: true,
+});
 const include = Uint8Array.of(1);
 
 describe('cutting in a worker', () => {
@@ -38,14 +54,21 @@ describe('cutting in a worker', () => {
 
   beforeEach(() => {
     const geometry = boxPart(10, 10, 10);
-    ws.model.setState({ components: [{ path: 'a', name: 'a', depth: 0, placement: IDENTITY, mirrored: false, part: 0, children: [], parent: null }], parts: new Map([[0, { geometry, bvh: buildPartBvh(geometry) }]]) });
+    ws.model.setState({
+      components: [{ path: 'a', name: 'a', depth: 0, placement: IDENTITY, mirrored: false, part: 0, children: [], parent: null }],
+      parts: new Map([[0, { geometry, bvh: buildPartBvh(geometry) }]]),
+    });
     [results, worker.jobs, worker.models] = [[], [], []];
     cutter = new SectionCutter(ws, (r) => results.push(r));
   });
 
   test('a worker that crashes is replaced and tries the cut once more; the second time it is told, and the next wish is met', () => {
     const crashes: string[] = [];
-    cutter = new SectionCutter(ws, (r) => results.push(r), () => crashes.push('told'));
+    cutter = new SectionCutter(
+      ws,
+      (r) => results.push(r),
+      () => crashes.push('told'),
+    );
     cut(1);
     worker.onerror!();
     expect([worker.models.length, worker.jobs.length, crashes.length]).toEqual([2, 2, 0]);
@@ -81,7 +104,12 @@ describe('cutting in a worker', () => {
     worker.answer();
     expect(worker.jobs[0]).toMatchObject({ outlinesOnly: false, planes: [{ constant: 3 }] });
     worker.answer(200);
-    expect(results.map((r) => [r.planes[0].plane.offset, r.outlinesOnly])).toEqual([[1, false], [2, false], [3, true], [3, false]]);
+    expect(results.map((r) => [r.planes[0].plane.offset, r.outlinesOnly])).toEqual([
+      [1, false],
+      [2, false],
+      [3, true],
+      [3, false],
+    ]);
     expect(worker.jobs).toEqual([]);
   });
 
@@ -101,6 +129,8 @@ describe('cutting in a worker', () => {
     expect(worker.models).toHaveLength(1);
     const [{ geometry }] = worker.models[0].parts;
     expect(geometry.mesh.positions.length).toBeGreaterThan(0);
-    expect([geometry.mesh.normals.length, geometry.faces.length, geometry.edges.length, geometry.lines.positions.length]).toEqual([0, 0, 0, 0]);
+    expect([geometry.mesh.normals.length, geometry.faces.length, geometry.edges.length, geometry.lines.positions.length]).toEqual([
+      0, 0, 0, 0,
+    ]);
   });
 });

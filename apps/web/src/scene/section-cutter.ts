@@ -9,7 +9,14 @@ import { cutOf } from '../workspace/section-now.ts';
 
 /** What cutting needs of a part: the worker gets a copy, and that shall be no larger than it must. */
 const meshOnly = (part: PartGeometry): PartGeometry => ({
-  ...part, faces: [], edges: [], holes: [], bodies: [], vertices: new Float64Array(), lines: { positions: new Float32Array(), start: new Uint32Array() }, mesh: { ...part.mesh, normals: new Float32Array() },
+  ...part,
+  faces: [],
+  edges: [],
+  holes: [],
+  bodies: [],
+  vertices: new Float64Array(),
+  lines: { positions: new Float32Array(), start: new Uint32Array() },
+  mesh: { ...part.mesh, normals: new Float32Array() },
 });
 
 export interface CutResult {
@@ -65,7 +72,14 @@ export class SectionCutter {
     const wish = this.next;
     this.next = null;
     this.underWay = { ...wish, id: ++this.lastId, outlinesOnly: hurried && this.filling > SMOOTH };
-    const job: SectionJob = { type: 'cut', id: this.lastId, planes: wish.planes.map((plane) => cutOf(this.ws, plane)), combine: wish.combine, include: wish.include, outlinesOnly: this.underWay.outlinesOnly };
+    const job: SectionJob = {
+      type: 'cut',
+      id: this.lastId,
+      planes: wish.planes.map((plane) => cutOf(this.ws, plane)),
+      combine: wish.combine,
+      include: wish.include,
+      outlinesOnly: this.underWay.outlinesOnly,
+    };
     this.running().postMessage(job);
   }
 
@@ -76,8 +90,16 @@ export class SectionCutter {
     const used = [...new Set(components.map((c) => c.part))];
     worker.postMessage({
       type: 'model',
-      parts: used.map((part) => ({ part, geometry: meshOnly(parts.get(part)!.geometry), bvh: { ...MeshBVH.serialize(parts.get(part)!.bvh, { cloneBuffers: false }), index: null } })),
-      components: components.map(({ part, placement }) => ({ part, placement, stored: storedPlacement(placement, parts.get(part)!.geometry.origin) })),
+      parts: used.map((part) => ({
+        part,
+        geometry: meshOnly(parts.get(part)!.geometry),
+        bvh: { ...MeshBVH.serialize(parts.get(part)!.bvh, { cloneBuffers: false }), index: null },
+      })),
+      components: components.map(({ part, placement }) => ({
+        part,
+        placement,
+        stored: storedPlacement(placement, parts.get(part)!.geometry.origin),
+      })),
     });
     worker.onmessage = ({ data }: MessageEvent<SectionReply>) => this.reply(data);
     worker.onerror = () => this.crashed(worker);
@@ -105,7 +127,9 @@ export class SectionCutter {
     if (!done.outlinesOnly) this.filling = filling;
     else this.next ??= done;
     this.onCut({
-      combine: done.combine, whole, outlinesOnly: done.outlinesOnly,
+      combine: done.combine,
+      whole,
+      outlinesOnly: done.outlinesOnly,
       planes: planes.map(({ cuts, buffers }, i) => {
         const cut = cutOf(this.ws, done.planes[i]);
         return { plane: done.planes[i], cut, frame: planeFrame(cut), cuts, buffers };

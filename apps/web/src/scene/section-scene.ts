@@ -27,7 +27,11 @@ export class SectionScene {
   constructor(ws: Workspace, onCut: (wholeChanged: boolean) => void) {
     this.ws = ws;
     this.caps = new SectionCaps(ws);
-    this.cutter = new SectionCutter(ws, (result) => this.take(result), () => toast.error('The section could not be cut. Move its plane a little and it is tried again.', { id: 'section-crash' }));
+    this.cutter = new SectionCutter(
+      ws,
+      (result) => this.take(result),
+      () => toast.error('The section could not be cut. Move its plane a little and it is tried again.', { id: 'section-crash' }),
+    );
     this.exact = new ExactCuts(ws);
     this.onCut = onCut;
   }
@@ -44,7 +48,9 @@ export class SectionScene {
     const { components } = this.ws.model.getState();
     const { states } = this.ws.visibility.getState();
     // What is shown and solid; ghosts are cut open but not capped.
-    const include = Uint8Array.from(components, ({ path }) => (!isShown(this.ws, path) || isGhost(this.ws, path) ? 0 : stateOf(states, path).keptWhole ? 2 : 1));
+    const include = Uint8Array.from(components, ({ path }) =>
+      !isShown(this.ws, path) || isGhost(this.ws, path) ? 0 : stateOf(states, path).keptWhole ? 2 : 1,
+    );
     this.cutter.cut(planes, section.combine, include);
   }
 
@@ -57,7 +63,12 @@ export class SectionScene {
     this.flatBack = outlinesOnly;
     this.caps.show(planes);
     const asking = !outlinesOnly && this.exact.ask(planes, combine);
-    this.ws.cut.setState({ made: planes, exact: NO_ANSWERS, asking, ...(changed && { whole: new Set(whole.map((i) => components[i].path)) }) });
+    this.ws.cut.setState({
+      made: planes,
+      exact: NO_ANSWERS,
+      asking,
+      ...(changed && { whole: new Set(whole.map((i) => components[i].path)) }),
+    });
     this.drawAxes();
     this.onCut(changed);
   }
@@ -70,10 +81,12 @@ export class SectionScene {
   /** Centroid and principal axes by the best figures there are, if they are wanted. */
   drawAxes(): void {
     const { axes } = this.ws.section.getState();
-    this.caps.showAxes((axes ? this.ws.cut.getState().made : []).flatMap((plane) => {
-      const all = combineSections(figuresOf(this.ws, plane).flatMap(({ best }) => best.properties ?? []));
-      return all ? [{ frame: plane.frame, centroid: all.centroid, angle: all.principalAngle, area: all.area }] : [];
-    }));
+    this.caps.showAxes(
+      (axes ? this.ws.cut.getState().made : []).flatMap((plane) => {
+        const all = combineSections(figuresOf(this.ws, plane).flatMap(({ best }) => best.properties ?? []));
+        return all ? [{ frame: plane.frame, centroid: all.centroid, angle: all.principalAngle, area: all.area }] : [];
+      }),
+    );
   }
 
   dispose(): void {

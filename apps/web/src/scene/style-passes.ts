@@ -79,7 +79,8 @@ export class StylePasses {
 
   private clear(style: ViewStyle, camera: Camera, settings: PassSettings): void {
     this.render('faces', this.own, CLEAR, 0, camera, settings);
-    if (style.edges || style.outlines) for (const pass of linePassesOf(style, settings.ink)) if (pass.where === 'front') this.line(pass, CLEAR, 0, camera, settings);
+    if (style.edges || style.outlines)
+      for (const pass of linePassesOf(style, settings.ink)) if (pass.where === 'front') this.line(pass, CLEAR, 0, camera, settings);
   }
 
   private render(kind: 'faces', material: ShaderMaterial, drawnAs: number, style: number, camera: Camera, settings: PassSettings): void {
@@ -109,11 +110,23 @@ export class StylePasses {
   }
 
   dispose(): void {
-    for (const material of [...this.faces.values(), this.clearBack, this.clearFront, this.own, this.ghost, this.ghostDepth]) material.dispose();
+    for (const material of [...this.faces.values(), this.clearBack, this.clearFront, this.own, this.ghost, this.ghostDepth])
+      material.dispose();
     this.lines.dispose();
   }
 }
 
 const GHOST_STYLE: ViewStyle = {
-  surface: 'none', edges: true, edgeWeight: 1, hiddenEdges: 'off', smoothEdges: 'off', outlines: false, stroke: 'ruled', shadow: false, ground: false, background: 'theme', triangles: false, openEdges: false,
+  surface: 'none',
+  edges: true,
+  edgeWeight: 1,
+  hiddenEdges: 'off',
+  smoothEdges: 'off',
+  outlines: false,
+  stroke: 'ruled',
+  shadow: false,
+  ground: false,
+  background: 'theme',
+  triangles: false,
+  openEdges: false,
 };

@@ -61,7 +61,13 @@ export class Thumbnails {
 }
 
 const picture = (ws: Workspace, view: SceneView): Promise<Blob> =>
-  view.picture({ camera: homeView(ws, { camera: mainPane(ws).camera, size: { width: WIDTH, height: HEIGHT } }), width: WIDTH, height: HEIGHT, background: null, style: DEFAULT_STYLE.style });
+  view.picture({
+    camera: homeView(ws, { camera: mainPane(ws).camera, size: { width: WIDTH, height: HEIGHT } }),
+    width: WIDTH,
+    height: HEIGHT,
+    background: null,
+    style: DEFAULT_STYLE.style,
+  });
 
 /** A model that is opened before the shelf drew its picture gets it here. */
 export async function makeOwnThumbnail(ws: Workspace, view: SceneView): Promise<void> {

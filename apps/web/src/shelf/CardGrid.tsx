@@ -33,7 +33,13 @@ export function CardGrid({ label, cards, scroller, onNearEnd }: Props) {
   const wide = (width - (columns - 1) * GAP) / columns;
   const high = Math.round((wide * 10) / 16) + TEXT;
   const count = Math.ceil(cards.length / columns);
-  const rows = useVirtualizer({ count, getScrollElement: () => scroller.current, estimateSize: () => high + GAP, overscan: OVERSCAN, scrollMargin: list.current?.offsetTop ?? 0 });
+  const rows = useVirtualizer({
+    count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => high + GAP,
+    overscan: OVERSCAN,
+    scrollMargin: list.current?.offsetTop ?? 0,
+  });
   useEffect(() => rows.measure(), [rows, high]);
   const shown = rows.getVirtualItems();
   const last = shown.at(-1)?.index ?? 0;
@@ -42,10 +48,20 @@ export function CardGrid({ label, cards, scroller, onNearEnd }: Props) {
   });
   return (
     <ul ref={list} aria-label={label} className="relative" style={{ height: Math.max(0, rows.getTotalSize() - GAP) }}>
-      {width > 0 && shown.flatMap((row) => cards.slice(row.index * columns, (row.index + 1) * columns).map(({ key, card }, column) => (
-        <li key={key} aria-setsize={cards.length} aria-posinset={row.index * columns + column + 1} className="absolute"
-          style={{ top: row.start - rows.options.scrollMargin, left: column * (wide + GAP), width: wide, height: high }}>{card}</li>
-      )))}
+      {width > 0 &&
+        shown.flatMap((row) =>
+          cards.slice(row.index * columns, (row.index + 1) * columns).map(({ key, card }, column) => (
+            <li
+              key={key}
+              aria-setsize={cards.length}
+              aria-posinset={row.index * columns + column + 1}
+              className="absolute"
+              style={{ top: row.start - rows.options.scrollMargin, left: column * (wide + GAP), width: wide, height: high }}
+            >
+              {card}
+            </li>
+          )),
+        )}
     </ul>
   );
 }

@@ -11,8 +11,18 @@ export function ProgressCard({ name, stage, share, onCancel }: { name: string; s
         <IconButton icon={X} label={`Cancel ${name}`} onClick={onCancel} />
       </div>
       <div className="flex-1" />
-      <p className="mt-6 flex justify-between text-soft"><span>{stage}</span><span className="figures">{percent} %</span></p>
-      <div role="progressbar" aria-label={`${name}: ${stage}`} aria-valuenow={percent} aria-valuemin={0} aria-valuemax={100} className="mt-1 h-2 overflow-hidden rounded bg-well">
+      <p className="mt-6 flex justify-between text-soft">
+        <span>{stage}</span>
+        <span className="figures">{percent} %</span>
+      </p>
+      <div
+        role="progressbar"
+        aria-label={`${name}: ${stage}`}
+        aria-valuenow={percent}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        className="mt-1 h-2 overflow-hidden rounded bg-well"
+      >
         <div className="h-full bg-blue transition-[width]" style={{ width: `${percent}%` }} />
       </div>
     </div>

@@ -17,7 +17,13 @@ import { useJobs } from './use-jobs.ts';
 import { useUploads } from './use-uploads.ts';
 
 const STAGES: Record<string, string> = {
-  waiting: 'Waiting for its turn', 'no room': 'Waiting for room on the server’s disk', starting: 'Starting', reading: 'Reading the file', transferring: 'Building the shapes', meshing: 'Meshing and measuring', done: 'Done',
+  waiting: 'Waiting for its turn',
+  'no room': 'Waiting for room on the server’s disk',
+  starting: 'Starting',
+  reading: 'Reading the file',
+  transferring: 'Building the shapes',
+  meshing: 'Meshing and measuring',
+  done: 'Done',
 };
 
 /** The start page: the models one has, newest first, with pictures; uploads and conversions with their progress. */
@@ -25,7 +31,9 @@ export function ShelfPage() {
   const queries = useQueryClient();
   const profile = useProfile();
   const pages = useInfiniteQuery({
-    queryKey: ['models'], queryFn: ({ pageParam }) => api.models(pageParam), initialPageParam: undefined as string | undefined,
+    queryKey: ['models'],
+    queryFn: ({ pageParam }) => api.models(pageParam),
+    initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => (last.length === SHELF_PAGE ? last.at(-1)!.id : undefined),
   });
   const models = useMemo(() => pages.data?.pages.flat() ?? [], [pages.data]);
@@ -37,20 +45,27 @@ export function ShelfPage() {
   }, [profile]);
   const { jobs, forget } = useJobs();
   const { uploads, start, remove } = useUploads();
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => files.forEach(start), noClick: true, noKeyboard: true });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (files) => files.forEach(start),
+    noClick: true,
+    noKeyboard: true,
+  });
   const refresh = () => queries.invalidateQueries({ queryKey: ['models'] });
 
   useEffect(() => {
     document.title = 'Shelf · Bathyscope';
   }, []);
   useEffect(() => {
-    if (models.length) void thumbnails.current!.makeMissing(models).then((made) => made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined);
+    if (models.length)
+      void thumbnails.current!.makeMissing(models).then((made) => (made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined));
   }, [models, queries]);
 
   const removeModel = async (model: ModelListItem) => {
     await api.remove(model.id);
     await refresh();
-    toast(`“${model.name}” was taken off the shelf.`, { action: { label: 'Undo', onClick: () => void api.restore(model.id).then(refresh) } });
+    toast(`“${model.name}” was taken off the shelf.`, {
+      action: { label: 'Undo', onClick: () => void api.restore(model.id).then(refresh) },
+    });
   };
   const rename = async (model: ModelListItem, name: string) => {
     await api.rename(model.id, name).catch((e: Error) => toast.error(e.message));
@@ -58,7 +73,10 @@ export function ShelfPage() {
   };
   const dismiss = (id: string) => {
     forget(id);
-    void api.cancelJob(id).catch(() => {}).then(refresh);
+    void api
+      .cancelJob(id)
+      .catch(() => {})
+      .then(refresh);
   };
   const running = jobs.filter((j) => j.state === 'queued' || j.state === 'running');
   const ready = models.filter((m) => m.state === 'ready');
@@ -67,13 +85,34 @@ export function ShelfPage() {
   const cards: { key: string; card: ReactNode }[] = [
     ...uploads.map((u) => ({
       key: u.key,
-      card: u.error
-        ? <FailedCard name={u.name} reason={u.error} onDismiss={() => remove(u.key)} />
-        : <ProgressCard name={u.name} stage="Uploading" share={u.share} onCancel={() => { u.abort(); remove(u.key); }} />,
+      card: u.error ? (
+        <FailedCard name={u.name} reason={u.error} onDismiss={() => remove(u.key)} />
+      ) : (
+        <ProgressCard
+          name={u.name}
+          stage="Uploading"
+          share={u.share}
+          onCancel={() => {
+            u.abort();
+            remove(u.key);
+          }}
+        />
+      ),
     })),
-    ...jobs.filter((j) => j.state === 'failed').map((j) => ({ key: j.id, card: <FailedCard name={j.subject} reason={j.problem?.detail ?? 'The conversion failed.'} onDismiss={() => dismiss(j.id)} /> })),
-    ...running.map((j) => ({ key: j.id, card: <ProgressCard name={j.subject} stage={STAGES[j.stage] ?? j.stage} share={j.progress} onCancel={() => dismiss(j.id)} /> })),
-    ...ready.map((m) => ({ key: m.id, card: <ModelCard model={m} onRemove={() => void removeModel(m)} onRename={(name) => void rename(m, name)} /> })),
+    ...jobs
+      .filter((j) => j.state === 'failed')
+      .map((j) => ({
+        key: j.id,
+        card: <FailedCard name={j.subject} reason={j.problem?.detail ?? 'The conversion failed.'} onDismiss={() => dismiss(j.id)} />,
+      })),
+    ...running.map((j) => ({
+      key: j.id,
+      card: <ProgressCard name={j.subject} stage={STAGES[j.stage] ?? j.stage} share={j.progress} onCancel={() => dismiss(j.id)} />,
+    })),
+    ...ready.map((m) => ({
+      key: m.id,
+      card: <ModelCard model={m} onRemove={() => void removeModel(m)} onRename={(name) => void rename(m, name)} />,
+    })),
   ];
 
   return (
@@ -87,12 +126,25 @@ export function ShelfPage() {
               <h1 className="text-xl font-semibold">Shelf</h1>
               <p className="text-soft">Drop STEP files anywhere on this page, or choose them.</p>
             </div>
-            <button type="button" onClick={open} className="flex items-center gap-2 rounded bg-blue px-4 py-2 font-medium text-on-blue hover:opacity-90">
+            <button
+              type="button"
+              onClick={open}
+              className="flex items-center gap-2 rounded bg-blue px-4 py-2 font-medium text-on-blue hover:opacity-90"
+            >
               <Upload size={16} aria-hidden /> Choose files
             </button>
           </div>
-          {pages.isError && <p role="alert" className="mb-4 rounded border border-red p-3 text-red">{pages.error.message}</p>}
-          <CardGrid label="Models" cards={cards} scroller={scroller} onNearEnd={() => pages.hasNextPage && !pages.isFetching && void pages.fetchNextPage()} />
+          {pages.isError && (
+            <p role="alert" className="mb-4 rounded border border-red p-3 text-red">
+              {pages.error.message}
+            </p>
+          )}
+          <CardGrid
+            label="Models"
+            cards={cards}
+            scroller={scroller}
+            onNearEnd={() => pages.hasNextPage && !pages.isFetching && void pages.fetchNextPage()}
+          />
           {empty && <p className="mt-16 text-center text-soft">The shelf is empty. Drop a STEP file (.step, .stp) here to open it.</p>}
         </div>
       </main>
@@ -112,7 +164,11 @@ function TopLine() {
     <header className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-panel px-3">
       <Mark />
       <span className="flex-1" />
-      <IconButton icon={night ? Sun : MoonStar} label={night ? 'Day colours' : 'Night colours'} onClick={() => profile.getState().change({ theme: night ? 'chart' : 'abyss' })} />
+      <IconButton
+        icon={night ? Sun : MoonStar}
+        label={night ? 'Day colours' : 'Night colours'}
+        onClick={() => profile.getState().change({ theme: night ? 'chart' : 'abyss' })}
+      />
     </header>
   );
 }

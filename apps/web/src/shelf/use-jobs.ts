@@ -8,16 +8,20 @@ export function useJobs(): { jobs: JobView[]; forget: (id: string) => void } {
   const [jobs, setJobs] = useState<ReadonlyMap<string, JobView>>(new Map());
   const queries = useQueryClient();
   useEffect(() => {
-    const put = (job: JobView) => setJobs((old) => {
-      const next = new Map(old);
-      if (job.state === 'done' || job.state === 'cancelled') next.delete(job.id);
-      else next.set(job.id, job);
-      return next;
-    });
+    const put = (job: JobView) =>
+      setJobs((old) => {
+        const next = new Map(old);
+        if (job.state === 'done' || job.state === 'cancelled') next.delete(job.id);
+        else next.set(job.id, job);
+        return next;
+      });
     const source = new EventSource('/api/jobs/events');
     // Also after a lost connection: what happened meanwhile is asked for.
     source.onopen = () => {
-      void api.jobs().then((list) => setJobs(new Map(list.map((j) => [j.id, j]))), () => {});
+      void api.jobs().then(
+        (list) => setJobs(new Map(list.map((j) => [j.id, j]))),
+        () => {},
+      );
       void queries.invalidateQueries({ queryKey: ['models'] });
     };
     source.addEventListener('job', (e) => {

@@ -25,16 +25,20 @@ export function useUploads() {
   const running = useRef(0);
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const change = (key: string, values: Partial<UploadEntry>) => setEntries((old) => old.map((e) => (e.key === key ? { ...e, ...values } : e)));
+  const change = (key: string, values: Partial<UploadEntry>) =>
+    setEntries((old) => old.map((e) => (e.key === key ? { ...e, ...values } : e)));
   const remove = (key: string) => setEntries((old) => old.filter((e) => e.key !== key));
 
   const next = () => {
     while (running.current < AT_ONCE && waiting.current.length) {
       running.current++;
-      void waiting.current.shift()!.begin().finally(() => {
-        running.current--;
-        next();
-      });
+      void waiting.current
+        .shift()!
+        .begin()
+        .finally(() => {
+          running.current--;
+          next();
+        });
     }
   };
 
@@ -45,7 +49,10 @@ export function useUploads() {
       const { duplicate, model } = await done;
       remove(key);
       void queries.invalidateQueries({ queryKey: ['models'] });
-      if (duplicate) toast(`“${model.name}” is this very file: it is on the shelf already.`, { action: { label: 'Open', onClick: () => void navigate(`/models/${model.id}`) } });
+      if (duplicate)
+        toast(`“${model.name}” is this very file: it is on the shelf already.`, {
+          action: { label: 'Open', onClick: () => void navigate(`/models/${model.id}`) },
+        });
     } catch (error) {
       change(key, { error: error instanceof Error ? error.message : String(error) });
     } finally {

@@ -20,10 +20,11 @@ interface AskState {
   close: () => void;
 }
 
-export const createAskState = () => createStore<AskState>()((set) => ({
-  number: null,
-  colour: null,
-  ask: (number) => set({ number }),
-  askColour: (colour) => set({ colour }),
-  close: () => set({ number: null, colour: null }),
-}));
+export const createAskState = () =>
+  createStore<AskState>()((set) => ({
+    number: null,
+    colour: null,
+    ask: (number) => set({ number }),
+    askColour: (colour) => set({ colour }),
+    close: () => set({ number: null, colour: null }),
+  }));

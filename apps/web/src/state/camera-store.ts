@@ -1,6 +1,22 @@
 import {
-  DEFAULT_LENS, defaultModes, homeOrientationOf, linkedView, mainOfLinked, paneRects, pipOrientation, sameOrientation, FRAMES,
-  type Arrangement, type Hinge, type Pane, type PaneLayout, type PaneMode, type PaneRect, type UpAxis, type Vec3, type ViewCamera,
+  DEFAULT_LENS,
+  defaultModes,
+  homeOrientationOf,
+  linkedView,
+  mainOfLinked,
+  paneRects,
+  pipOrientation,
+  sameOrientation,
+  FRAMES,
+  type Arrangement,
+  type Hinge,
+  type Pane,
+  type PaneLayout,
+  type PaneMode,
+  type PaneRect,
+  type UpAxis,
+  type Vec3,
+  type ViewCamera,
 } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 
@@ -42,14 +58,23 @@ interface CameraState {
   setMode: (pane: number, mode: PaneMode) => void;
 }
 
-const START: ViewCamera = { projection: 'orthographic', target: [0, 0, 0], orientation: homeOrientationOf('z'), height: 100, lens: DEFAULT_LENS };
+const START: ViewCamera = {
+  projection: 'orthographic',
+  target: [0, 0, 0],
+  orientation: homeOrientationOf('z'),
+  height: 100,
+  lens: DEFAULT_LENS,
+};
 const CANVAS: Pane = { width: 800, height: 600 };
 
 const sizeOf = (rect: PaneRect, canvas: Pane): Pane => ({ width: rect.width * canvas.width, height: rect.height * canvas.height });
 
 export const paneId = (index: number): string => (index === 0 ? 'main' : `pane ${index + 1}`);
 
-function makePanes(s: Pick<CameraState, 'layout' | 'arrangement' | 'canvas'>, contents: readonly { mode: PaneMode; camera: ViewCamera }[]): PaneState[] {
+function makePanes(
+  s: Pick<CameraState, 'layout' | 'arrangement' | 'canvas'>,
+  contents: readonly { mode: PaneMode; camera: ViewCamera }[],
+): PaneState[] {
   const modes = defaultModes(s.layout, s.arrangement);
   return paneRects(s.layout, s.arrangement).map((rect, i) => {
     const { mode, camera } = contents[i] ?? { mode: modes[i], camera: contents[0].camera };
@@ -77,29 +102,46 @@ function moveCamera(panes: PaneState[], index: number, camera: ViewCamera): Pane
   return index === 0 ? relink(next) : next;
 }
 
-export const createCameraState = () => createStore<CameraState>()((set, get) => ({
-  layout: 'one',
-  arrangement: 'third angle',
-  panes: makePanes({ layout: 'one', arrangement: 'third angle', canvas: CANVAS }, [{ mode: { kind: 'free' }, camera: START }]),
-  active: 0,
-  canvas: CANVAS,
-  upAxis: 'z',
-  pivot: [0, 0, 0],
-  hinge: null,
-  setCamera: (camera, pane = get().active) => set((s) => ({ panes: moveCamera(s.panes, pane, camera) })),
-  setCanvas: (canvas) => set((s) => ({ canvas, panes: relink(s.panes.map((p) => ({ ...p, size: sizeOf(p.rect, canvas) }))) })),
-  setPivot: (pivot) => set({ pivot }),
-  setHinge: (hinge) => set({ hinge }),
-  setActive: (active) => active !== get().active && set({ active }),
-  setUpAxis: (upAxis) => set((s) => ({ upAxis, panes: relink(refix(s.panes, upAxis)) })),
-  setLayout: (layout, arrangement, contents) => set((s) => {
-    const given = contents ?? [s.panes[0]];
-    return { layout, arrangement, active: 0, panes: relink(refix(makePanes({ layout, arrangement, canvas: s.canvas }, given), s.upAxis)) };
-  }),
-  setMode: (index, mode) => set((s) => ({ panes: relink(refix(s.panes.map((p, i) => (i === index ? { ...p, mode } : p)), s.upAxis)) })),
-}));
+export const createCameraState = () =>
+  createStore<CameraState>()((set, get) => ({
+    layout: 'one',
+    arrangement: 'third angle',
+    panes: makePanes({ layout: 'one', arrangement: 'third angle', canvas: CANVAS }, [{ mode: { kind: 'free' }, camera: START }]),
+    active: 0,
+    canvas: CANVAS,
+    upAxis: 'z',
+    pivot: [0, 0, 0],
+    hinge: null,
+    setCamera: (camera, pane = get().active) => set((s) => ({ panes: moveCamera(s.panes, pane, camera) })),
+    setCanvas: (canvas) => set((s) => ({ canvas, panes: relink(s.panes.map((p) => ({ ...p, size: sizeOf(p.rect, canvas) }))) })),
+    setPivot: (pivot) => set({ pivot }),
+    setHinge: (hinge) => set({ hinge }),
+    setActive: (active) => active !== get().active && set({ active }),
+    setUpAxis: (upAxis) => set((s) => ({ upAxis, panes: relink(refix(s.panes, upAxis)) })),
+    setLayout: (layout, arrangement, contents) =>
+      set((s) => {
+        const given = contents ?? [s.panes[0]];
+        return {
+          layout,
+          arrangement,
+          active: 0,
+          panes: relink(refix(makePanes({ layout, arrangement, canvas: s.canvas }, given), s.upAxis)),
+        };
+      }),
+    setMode: (index, mode) =>
+      set((s) => ({
+        panes: relink(
+          refix(
+            s.panes.map((p, i) => (i === index ? { ...p, mode } : p)),
+            s.upAxis,
+          ),
+        ),
+      })),
+  }));
 
 /** Turns every fixed pane to its direction. */
 function refix(panes: PaneState[], upAxis: UpAxis): PaneState[] {
-  return panes.map((p) => (p.mode.kind === 'fixed' ? { ...p, camera: { ...p.camera, orientation: pipOrientation(p.mode.pip, FRAMES[upAxis]) } } : p));
+  return panes.map((p) =>
+    p.mode.kind === 'fixed' ? { ...p, camera: { ...p.camera, orientation: pipOrientation(p.mode.pip, FRAMES[upAxis]) } } : p,
+  );
 }

@@ -1,4 +1,11 @@
-import { type CutPlane, type ComponentCut, type PlaneCurve, type PlaneFrame, type SectionPlane, type SectionProperties } from '@bathyscope/core';
+import {
+  type CutPlane,
+  type ComponentCut,
+  type PlaneCurve,
+  type PlaneFrame,
+  type SectionPlane,
+  type SectionProperties,
+} from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 /** What the kernel says of a component's cut; or why the mesh has to do. */
 export type ExactAnswer = { loops: PlaneCurve[][]; properties: SectionProperties | null; tolerance: number } | { failed: string };

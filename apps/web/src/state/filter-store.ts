@@ -10,7 +10,11 @@ interface FilterState {
 
 export const stateFor = (filter: PickFilter): FilterState => ({
   filter,
-  kinds: { face: filter === 'all' || filter === 'face' || filter === 'component' || filter === 'body', edge: filter === 'all' || filter === 'edge', vertex: filter === 'all' || filter === 'vertex' },
+  kinds: {
+    face: filter === 'all' || filter === 'face' || filter === 'component' || filter === 'body',
+    edge: filter === 'all' || filter === 'edge',
+    vertex: filter === 'all' || filter === 'vertex',
+  },
   wide: filter === 'component' || filter === 'body' ? filter : null,
 });
 

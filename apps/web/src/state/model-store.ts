@@ -28,23 +28,39 @@ interface ModelState {
   rename: (name: string) => void;
 }
 
-const EMPTY = { status: 'empty', error: null, progress: 0, detail: null, occurrences: [], byPath: new Map(), components: [], parts: new Map() } as const;
+const EMPTY = {
+  status: 'empty',
+  error: null,
+  progress: 0,
+  detail: null,
+  occurrences: [],
+  byPath: new Map(),
+  components: [],
+  parts: new Map(),
+} as const;
 
 /** The model on the screen: structure and geometry, never changed by viewing. */
-export const createModelState = () => createStore<ModelState>()((set) => ({
-  ...EMPTY,
-  occurrences: [],
-  components: [],
-  clear: () => set({ ...EMPTY, occurrences: [], components: [] }),
-  begin: (detail) => {
-    const occurrences = listOccurrences(detail.structure);
-    set({
-      status: 'loading', error: null, progress: 0, detail, occurrences,
-      byPath: new Map(occurrences.map((o) => [o.path, o])), components: componentsOf(occurrences), parts: new Map(),
-    });
-  },
-  setProgress: (progress) => set({ progress }),
-  finish: (parts) => set({ status: 'ready', progress: 1, parts }),
-  fail: (error) => set({ status: 'failed', error }),
-  rename: (name) => set((s) => ({ detail: s.detail && { ...s.detail, name } })),
-}));
+export const createModelState = () =>
+  createStore<ModelState>()((set) => ({
+    ...EMPTY,
+    occurrences: [],
+    components: [],
+    clear: () => set({ ...EMPTY, occurrences: [], components: [] }),
+    begin: (detail) => {
+      const occurrences = listOccurrences(detail.structure);
+      set({
+        status: 'loading',
+        error: null,
+        progress: 0,
+        detail,
+        occurrences,
+        byPath: new Map(occurrences.map((o) => [o.path, o])),
+        components: componentsOf(occurrences),
+        parts: new Map(),
+      });
+    },
+    setProgress: (progress) => set({ progress }),
+    finish: (parts) => set({ status: 'ready', progress: 1, parts }),
+    fail: (error) => set({ status: 'failed', error }),
+    rename: (name) => set((s) => ({ detail: s.detail && { ...s.detail, name } })),
+  }));

@@ -31,6 +31,13 @@ export interface KeptSection {
   whole: string[];
 }
 
-export const PLAIN_PREFERENCE: ModelPreference = { upAxis: 'z', home: null, homeFramesVisible: true, names: {}, pickSets: [], sections: [] };
+export const PLAIN_PREFERENCE: ModelPreference = {
+  upAxis: 'z',
+  home: null,
+  homeFramesVisible: true,
+  names: {},
+  pickSets: [],
+  sections: [],
+};
 
 export const createPreferenceState = () => createStore<ModelPreference>()(() => PLAIN_PREFERENCE);

@@ -14,4 +14,5 @@ interface SectionState extends Section {
   axes: boolean;
 }
 
-export const createSectionState = () => createStore<SectionState>()(() => ({ ...NO_SECTION, active: null, before: null, uncutPanes: [], step: 1, axes: false }));
+export const createSectionState = () =>
+  createStore<SectionState>()(() => ({ ...NO_SECTION, active: null, before: null, uncutPanes: [], step: 1, axes: false }));

@@ -18,7 +18,16 @@ export const samePick = (a: Picked | null, b: Picked | null): boolean =>
 export const isOfCut = (kind: PickKind): kind is 'cap' | 'outline' | 'corner' => kind === 'cap' || kind === 'outline' || kind === 'corner';
 
 /** What each kind is called to the user. */
-export const KIND_NAMES: Record<PickKind, string> = { component: 'component', body: 'body', face: 'face', edge: 'edge', vertex: 'vertex', cap: 'cut face', outline: 'cut edge', corner: 'cut corner' };
+export const KIND_NAMES: Record<PickKind, string> = {
+  component: 'component',
+  body: 'body',
+  face: 'face',
+  edge: 'edge',
+  vertex: 'vertex',
+  cap: 'cut face',
+  outline: 'cut edge',
+  corner: 'cut corner',
+};
 
 interface SelectionState {
   hover: Picked | null;
@@ -29,13 +38,15 @@ interface SelectionState {
   toggle: (item: Picked) => void;
 }
 
-export const createSelectionState = () => createStore<SelectionState>()((set) => ({
-  hover: null,
-  picked: [],
-  setHover: (hover) => set((s) => (samePick(s.hover, hover) ? s : { hover })),
-  pick: (picked) => set({ picked }),
-  toggle: (item) => set((s) => {
-    const rest = s.picked.filter((p) => !samePick(p, item));
-    return { picked: rest.length < s.picked.length ? rest : [...s.picked, item] };
-  }),
-}));
+export const createSelectionState = () =>
+  createStore<SelectionState>()((set) => ({
+    hover: null,
+    picked: [],
+    setHover: (hover) => set((s) => (samePick(s.hover, hover) ? s : { hover })),
+    pick: (picked) => set({ picked }),
+    toggle: (item) =>
+      set((s) => {
+        const rest = s.picked.filter((p) => !samePick(p, item));
+        return { picked: rest.length < s.picked.length ? rest : [...s.picked, item] };
+      }),
+  }));

@@ -53,34 +53,36 @@ export const PANEL_MIN = 220;
 export const PANEL_MAX = 520;
 
 /** What a user set about the interface. The browser's copy shows at once; the server's, which is the user's own, follows (`keep-settings.ts`). */
-export const createProfileState = () => createStore<Settings>()(
-  persist(
-    (set) => ({
-      theme: 'chart',
-      unit: 'mm',
-      task: 'parts',
-      panelWidth: 288,
-      stripFolded: false,
-      gesturePreset: 'right',
-      ownGestures: {},
-      invertedZooms: [],
-      zoomSpeed: 1,
-      ownKeys: {},
-      orbitMode: 'turntable',
-      pivotPolicy: 'kept',
-      pivotGlides: false,
-      lens: DEFAULT_LENS,
-      arrangement: 'third angle',
-      pinned: [],
-      helm: false,
-      tourPace: 2.5,
-      sweepSeconds: 6,
-      flatParts: false,
-      partColumns: [],
-      ownStyles: [],
-      smoothEdges: true,
-      change: ({ panelWidth, ...values }) => set({ ...values, ...(panelWidth !== undefined && { panelWidth: Math.min(PANEL_MAX, Math.max(PANEL_MIN, panelWidth)) }) }),
-    }),
-    { name: 'bathyscope-settings' },
-  ),
-);
+export const createProfileState = () =>
+  createStore<Settings>()(
+    persist(
+      (set) => ({
+        theme: 'chart',
+        unit: 'mm',
+        task: 'parts',
+        panelWidth: 288,
+        stripFolded: false,
+        gesturePreset: 'right',
+        ownGestures: {},
+        invertedZooms: [],
+        zoomSpeed: 1,
+        ownKeys: {},
+        orbitMode: 'turntable',
+        pivotPolicy: 'kept',
+        pivotGlides: false,
+        lens: DEFAULT_LENS,
+        arrangement: 'third angle',
+        pinned: [],
+        helm: false,
+        tourPace: 2.5,
+        sweepSeconds: 6,
+        flatParts: false,
+        partColumns: [],
+        ownStyles: [],
+        smoothEdges: true,
+        change: ({ panelWidth, ...values }) =>
+          set({ ...values, ...(panelWidth !== undefined && { panelWidth: Math.min(PANEL_MAX, Math.max(PANEL_MIN, panelWidth)) }) }),
+      }),
+      { name: 'bathyscope-settings' },
+    ),
+  );

@@ -21,7 +21,12 @@ describe('panes', () => {
   afterAll(() => store().setLayout('one', 'third angle'));
 
   test('a layout divides the canvas, and a pixel knows its pane', () => {
-    expect(store().panes.map((p) => [p.size.width, p.size.height])).toEqual([[500, 400], [500, 400], [500, 400], [500, 400]]);
+    expect(store().panes.map((p) => [p.size.width, p.size.height])).toEqual([
+      [500, 400],
+      [500, 400],
+      [500, 400],
+      [500, 400],
+    ]);
     expect(paneAt(ws, 100, 700)).toEqual({ index: 0, x: 100, y: 300 });
     expect(paneAt(ws, 100, 100).index).toBe(1);
     expect(paneAt(ws, 900, 700)).toMatchObject({ index: 2, x: 400, y: 300 });

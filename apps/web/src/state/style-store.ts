@@ -9,8 +9,9 @@ interface StyleState {
   set: (style: ViewStyle, pane?: string) => void;
 }
 
-export const createStyleState = () => createStore<StyleState>()((set) => ({
-  style: DEFAULT_STYLE.style,
-  panes: {},
-  set: (style, pane) => set((s) => (pane === undefined ? { style } : { panes: { ...s.panes, [pane]: style } })),
-}));
+export const createStyleState = () =>
+  createStore<StyleState>()((set) => ({
+    style: DEFAULT_STYLE.style,
+    panes: {},
+    set: (style, pane) => set((s) => (pane === undefined ? { style } : { panes: { ...s.panes, [pane]: style } })),
+  }));

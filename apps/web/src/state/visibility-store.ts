@@ -9,4 +9,5 @@ interface VisibilityState {
 }
 
 /** The one table of how each component is shown. */
-export const createVisibilityState = () => createStore<VisibilityState>()((set) => ({ states: {}, peeking: false, set: (states) => set({ states }) }));
+export const createVisibilityState = () =>
+  createStore<VisibilityState>()((set) => ({ states: {}, peeking: false, set: (states) => set({ states }) }));

@@ -5,4 +5,5 @@ import { fixtureSource } from '../workspace/fixture-source.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 /** A workspace without a page or a server, with nothing in it yet. */
-export const testWorkspace = (): Workspace => createWorkspace(fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail), createProfileState());
+export const testWorkspace = (): Workspace =>
+  createWorkspace(fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail), createProfileState());

@@ -12,7 +12,12 @@ export function EditableName({ name, label, className = '', onRename }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   if (draft === null)
     return (
-      <button type="button" title={`${label}: click to change`} className={`max-w-full truncate rounded px-1 text-left hover:bg-hover ${className}`} onClick={() => setDraft(name)}>
+      <button
+        type="button"
+        title={`${label}: click to change`}
+        className={`max-w-full truncate rounded px-1 text-left hover:bg-hover ${className}`}
+        onClick={() => setDraft(name)}
+      >
         {name}
       </button>
     );
@@ -22,13 +27,21 @@ export function EditableName({ name, label, className = '', onRename }: Props) {
     setDraft(null);
   };
   return (
-    <input autoFocus aria-label={label} value={draft} maxLength={200} size={Math.max(12, draft.length)}
+    <input
+      autoFocus
+      aria-label={label}
+      value={draft}
+      maxLength={200}
+      size={Math.max(12, draft.length)}
       className={`max-w-full rounded border border-border bg-panel px-1 ${className}`}
-      onChange={(e) => setDraft(e.target.value)} onFocus={(e) => e.target.select()} onBlur={keep}
+      onChange={(e) => setDraft(e.target.value)}
+      onFocus={(e) => e.target.select()}
+      onBlur={keep}
       onKeyDown={(e) => {
         if (e.key === 'Enter') keep();
         if (e.key === 'Escape') setDraft(null);
         e.stopPropagation();
-      }} />
+      }}
+    />
   );
 }

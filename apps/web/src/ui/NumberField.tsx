@@ -21,8 +21,14 @@ export function NumberField({ label, value, decimals, className = '', check, onC
     setTyped(null);
   };
   return (
-    <input aria-label={label} inputMode="decimal" value={typed ?? value.toFixed(decimals)} className={`figures h-7 rounded border border-border bg-well px-2 text-right text-[12.5px] text-ink ${className}`}
-      onChange={(e) => setTyped(e.target.value)} onFocus={(e) => e.target.select()} onBlur={take}
+    <input
+      aria-label={label}
+      inputMode="decimal"
+      value={typed ?? value.toFixed(decimals)}
+      className={`figures h-7 rounded border border-border bg-well px-2 text-right text-[12.5px] text-ink ${className}`}
+      onChange={(e) => setTyped(e.target.value)}
+      onFocus={(e) => e.target.select()}
+      onBlur={take}
       onKeyDown={(e) => {
         if (e.key === 'Enter') take();
         if (e.key === 'Escape') setTyped(null);
@@ -32,6 +38,7 @@ export function NumberField({ label, value, decimals, className = '', check, onC
           setTyped(null);
           onStep(sign);
         }
-      }} />
+      }}
+    />
   );
 }

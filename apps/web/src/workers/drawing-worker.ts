@@ -21,7 +21,12 @@ self.onmessage = ({ data }: MessageEvent<DrawingRequest>) => {
   const reply = (message: DrawingReply) => self.postMessage(message);
   try {
     const components = data.components.map(({ part, placement, whole }) => ({ placement, whole, geometry: data.parts.get(part)! }));
-    const drawing = hiddenLineDrawing(components, data.orientation, { hidden: data.hidden, smooth: data.smooth, section: data.section, onProgress: (progress) => reply({ progress }) });
+    const drawing = hiddenLineDrawing(components, data.orientation, {
+      hidden: data.hidden,
+      smooth: data.smooth,
+      section: data.section,
+      onProgress: (progress) => reply({ progress }),
+    });
     const text = data.format === 'svg' ? writeSvg(drawing, { scale: data.scale, title: data.title }) : writeDxf(drawing);
     reply({ text, curves: drawing.curves.length, tolerance: drawing.tolerance });
   } catch (error) {

@@ -1,4 +1,21 @@
-import { bvhGeometry, cutComponents, fillLoops, fromPlane, isLeftWhole, nestLoops, planeFrame, sectionProperties, straighten, type Combination, type ComponentCut, type CutInput, type CutPlane, type Mat4, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import {
+  bvhGeometry,
+  cutComponents,
+  fillLoops,
+  fromPlane,
+  isLeftWhole,
+  nestLoops,
+  planeFrame,
+  sectionProperties,
+  straighten,
+  type Combination,
+  type ComponentCut,
+  type CutInput,
+  type CutPlane,
+  type Mat4,
+  type PartGeometry,
+  type Vec3,
+} from '@bathyscope/core';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 
 /* Cuts the model away from the interface's thread: outlines, figures and the triangles of the caps. */
@@ -47,21 +64,41 @@ let inputs: CutInput[] = [];
 
 self.onmessage = ({ data }: MessageEvent<SectionModel | SectionJob>) => {
   if (data.type === 'model') {
-    const parts = new Map(data.parts.map(({ part, geometry, bvh }) => [part, { geometry, bvh: MeshBVH.deserialize(bvh, bvhGeometry(geometry), { setIndex: false }) }]));
+    const parts = new Map(
+      data.parts.map(({ part, geometry, bvh }) => [
+        part,
+        { geometry, bvh: MeshBVH.deserialize(bvh, bvhGeometry(geometry), { setIndex: false }) },
+      ]),
+    );
     inputs = data.components.map(({ part, placement, stored }) => ({ ...parts.get(part)!, placement, stored }));
     return;
   }
   let filling = 0;
   const wanted = inputs.map((input, i) => (data.include[i] === 1 ? input : null));
   const planes = data.planes.map((plane) => {
-    const cuts = cutComponents(wanted, plane, data.planes.filter((p) => p !== plane), data.combine);
+    const cuts = cutComponents(
+      wanted,
+      plane,
+      data.planes.filter((p) => p !== plane),
+      data.combine,
+    );
     const start = performance.now();
     const buffers = buffersOf(cuts, plane, data.outlinesOnly);
     filling += performance.now() - start;
     return { cuts, buffers };
   });
-  const transfer = planes.flatMap(({ buffers: b }) => [b.positions, b.inPlane, b.thickness, b.indices, b.ranges, b.outlines].map((a) => a.buffer as ArrayBuffer));
-  self.postMessage({ id: data.id, planes, filling, whole: inputs.flatMap((input, i) => (data.include[i] === 2 && isLeftWhole(input, data.planes, data.combine) ? [i] : [])) } satisfies SectionReply, { transfer });
+  const transfer = planes.flatMap(({ buffers: b }) =>
+    [b.positions, b.inPlane, b.thickness, b.indices, b.ranges, b.outlines].map((a) => a.buffer as ArrayBuffer),
+  );
+  self.postMessage(
+    {
+      id: data.id,
+      planes,
+      filling,
+      whole: inputs.flatMap((input, i) => (data.include[i] === 2 && isLeftWhole(input, data.planes, data.combine) ? [i] : [])),
+    } satisfies SectionReply,
+    { transfer },
+  );
 };
 
 /** Outlines lie so far before the cap, mm: seen as on it, never under it. */
@@ -101,6 +138,12 @@ function buffersOf(cuts: readonly ComponentCut[], plane: CutPlane, outlinesOnly:
     ranges.push(cut.component, start, thickness.length - start);
   }
   return {
-    base, positions: Float32Array.from(positions), inPlane: Float32Array.from(inPlane), thickness: Float32Array.from(thickness), indices: Uint32Array.from(indices), ranges: Uint32Array.from(ranges), outlines: Float32Array.from(outlines),
+    base,
+    positions: Float32Array.from(positions),
+    inPlane: Float32Array.from(inPlane),
+    thickness: Float32Array.from(thickness),
+    indices: Uint32Array.from(indices),
+    ranges: Uint32Array.from(ranges),
+    outlines: Float32Array.from(outlines),
   };
 }

@@ -1,4 +1,19 @@
-import { fitLinked, fitView, FIT_MARGIN, homeOrientationOf, linkedView, mainOfLinked, pointAt, reachOfComponents, type Pane, type PartGeometry, type Mat4, type Support, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  fitLinked,
+  fitView,
+  FIT_MARGIN,
+  homeOrientationOf,
+  linkedView,
+  mainOfLinked,
+  pointAt,
+  reachOfComponents,
+  type Pane,
+  type PartGeometry,
+  type Mat4,
+  type Support,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { litOfCut } from './cut-picks.ts';
 import { placedPointsOf } from './placed-points.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
@@ -68,11 +83,13 @@ export function fittedToPicked(ws: Workspace, camera: ViewCamera, items: readonl
   const { size } = activePane(ws);
   const components = items.filter((i) => i.kind === 'component').flatMap((i) => componentsBelow(ws, i.component));
   const whole = reachOfComponents(placedParts(ws, components));
-  const points = items.filter((i) => i.kind !== 'component').flatMap((item): Vec3[] => {
-    if (isOfCut(item.kind)) return litOf(ws, item);
-    const placed = geometryOf(ws, item);
-    return placed ? placedPointsOf(item, placed.geometry, placed.placement) : [];
-  });
+  const points = items
+    .filter((i) => i.kind !== 'component')
+    .flatMap((item): Vec3[] => {
+      if (isOfCut(item.kind)) return litOf(ws, item);
+      const placed = geometryOf(ws, item);
+      return placed ? placedPointsOf(item, placed.geometry, placed.placement) : [];
+    });
   const onlyComponents = points.length === 0;
   const reach: Support = (d) => points.reduce((far, p) => Math.max(far, p[0] * d[0] + p[1] * d[1] + p[2] * d[2]), whole(d));
   return fitView(camera, size, reach, onlyComponents ? FIT_MARGIN * 2 : DETAIL_MARGIN);

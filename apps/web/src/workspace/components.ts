@@ -21,4 +21,8 @@ export function boxOf(ws: Workspace, paths: Iterable<string>): Box3 {
   return box;
 }
 
-export const modelBox = (ws: Workspace): Box3 => boxOf(ws, ws.model.getState().components.map((c) => c.path));
+export const modelBox = (ws: Workspace): Box3 =>
+  boxOf(
+    ws,
+    ws.model.getState().components.map((c) => c.path),
+  );

@@ -13,31 +13,55 @@ const plane: SectionPlane = { id: 'p', name: 'P', origin: [0, 0, 20], normal: [0
 
 /** A block 40 × 20 × 40, a sheet 10 beside it and a pin Ø4 further on, cut at half their height; the pin is kept whole. */
 beforeEach(() => {
-  showModel(ws, [boxPart(40, 20, 40), boxPart(1, 20, 40), cylinderPart(2, 40)], [['Block', 0, IDENTITY], ['Sheet', 1, placedAt(50, 0, 0)], ['Pin', 2, placedAt(62, 0, 0)]]);
+  showModel(
+    ws,
+    [boxPart(40, 20, 40), boxPart(1, 20, 40), cylinderPart(2, 40)],
+    [
+      ['Block', 0, IDENTITY],
+      ['Sheet', 1, placedAt(50, 0, 0)],
+      ['Pin', 2, placedAt(62, 0, 0)],
+    ],
+  );
   const { components, parts } = ws.model.getState();
   const cut = cutPlaneOf(plane);
   const inputs = components.map(({ part, placement }, i) => (i < 2 ? { ...parts.get(part)!, placement, stored: placement } : null));
   ws.section.setState({ planes: [plane], on: true, combine: 'any' });
-  ws.cut.setState({ made: [{ plane, cut, frame: planeFrame(cut), cuts: cutComponents(inputs, cut) }], exact: new Map(), whole: new Set(['a/Pin']) });
+  ws.cut.setState({
+    made: [{ plane, cut, frame: planeFrame(cut), cuts: cutComponents(inputs, cut) }],
+    exact: new Map(),
+    whole: new Set(['a/Pin']),
+  });
 });
 
-const thing = (kind: Picked['kind'], component: string, index = 0): Picked => ({ kind, component: `a/${component}`, index, ...(['cap', 'outline', 'corner'].includes(kind) && { plane: 'p' }) });
+const thing = (kind: Picked['kind'], component: string, index = 0): Picked => ({
+  kind,
+  component: `a/${component}`,
+  index,
+  ...(['cap', 'outline', 'corner'].includes(kind) && { plane: 'p' }),
+});
 const between = (a: Picked, b: Picked) => {
   const [first, second] = [a, b].map((i) => measuredThing(ws, i, ws.cut.getState())!);
   return { ...patchDistance(first.patch, second.patch)!, exact: first.exact && second.exact, chord: first.chord + second.chord };
 };
 /** The number of an edge of a box by its middle. */
-const edgeAt = (part: number, [x, y, z]: readonly number[]): number => ws.model.getState().parts.get(part)!.geometry.edges.findIndex((_, e) => {
-  const { lines } = ws.model.getState().parts.get(part)!.geometry;
-  const [i, j] = [3 * lines.start[e], 3 * (lines.start[e + 1] - 1)];
-  return [x, y, z].every((v, k) => Math.abs((lines.positions[i + k] + lines.positions[j + k]) / 2 - v) < 1e-9);
-});
+const edgeAt = (part: number, [x, y, z]: readonly number[]): number =>
+  ws.model
+    .getState()
+    .parts.get(part)!
+    .geometry.edges.findIndex((_, e) => {
+      const { lines } = ws.model.getState().parts.get(part)!.geometry;
+      const [i, j] = [3 * lines.start[e], 3 * (lines.start[e + 1] - 1)];
+      return [x, y, z].every((v, k) => Math.abs((lines.positions[i + k] + lines.positions[j + k]) / 2 - v) < 1e-9);
+    });
 
 test('a cut face to faces and edges of the model, also where its outline is nowhere nearest', () => {
   // The floor lies 20 below the cut, right under it: no outline is nearer than the inside.
   expect(between(thing('cap', 'Block'), thing('face', 'Block', 4))).toMatchObject({ distance: expect.closeTo(20, 9) });
   expect(between(thing('cap', 'Block'), thing('face', 'Sheet', 0))).toMatchObject({ distance: expect.closeTo(10, 9) });
-  expect(between(thing('cap', 'Block'), thing('cap', 'Sheet'))).toMatchObject({ distance: expect.closeTo(10, 9), from: [expect.closeTo(40, 9), expect.anything(), expect.closeTo(20, 9)] });
+  expect(between(thing('cap', 'Block'), thing('cap', 'Sheet'))).toMatchObject({
+    distance: expect.closeTo(10, 9),
+    from: [expect.closeTo(40, 9), expect.anything(), expect.closeTo(20, 9)],
+  });
   expect(between(thing('cap', 'Block'), thing('face', 'Block', 1)).distance).toBeCloseTo(0, 9);
 });
 

@@ -1,4 +1,16 @@
-import { capTriangles, cutChain, cutTriangle, fromPlane, pointsAlong, startOf, transformPoint, type CutBy, type Patch, type PlaneCurve, type Vec3 } from '@bathyscope/core';
+import {
+  capTriangles,
+  cutChain,
+  cutTriangle,
+  fromPlane,
+  pointsAlong,
+  startOf,
+  transformPoint,
+  type CutBy,
+  type Patch,
+  type PlaneCurve,
+  type Vec3,
+} from '@bathyscope/core';
 import { type CutState } from '../state/cut-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import { cutOfPick } from './cut-picks.ts';
@@ -24,11 +36,13 @@ export function measuredThing(ws: Workspace, item: Picked, { made, whole }: Pick
   const component = byPath.get(item.component);
   const geometry = component?.part === undefined ? undefined : parts.get(component.part)?.geometry;
   if (!component || !geometry) return null;
-  const cut: CutBy | null = made.length && !whole.has(item.component) ? { planes: made.map((m) => m.cut), combine: ws.section.getState().combine } : null;
+  const cut: CutBy | null =
+    made.length && !whole.has(item.component) ? { planes: made.map((m) => m.cut), combine: ws.section.getState().combine } : null;
   if (item.kind === 'face') {
     const { surface, edges } = geometry.faces[item.index];
     const { positions, indices, faceStart } = geometry.mesh;
-    const corner = (i: number): Vec3 => transformPoint(component.placement, [0, 1, 2].map((k) => positions[3 * indices[i] + k] + geometry.origin[k]) as unknown as Vec3);
+    const corner = (i: number): Vec3 =>
+      transformPoint(component.placement, [0, 1, 2].map((k) => positions[3 * indices[i] + k] + geometry.origin[k]) as unknown as Vec3);
     const triangles: Vec3[] = [];
     for (let t = faceStart[item.index]; t < faceStart[item.index + 1]; t++) {
       const corners = [corner(3 * t), corner(3 * t + 1), corner(3 * t + 2)];
@@ -40,16 +54,24 @@ export function measuredThing(ws: Workspace, item: Picked, { made, whole }: Pick
   if (item.kind !== 'vertex' && item.kind !== 'edge') return null;
   const straight = item.kind === 'vertex' || geometry.edges[item.index].curve === 'line';
   const points = placedPointsOf(item, geometry, component.placement);
-  return { patch: { chains: cut && item.kind === 'edge' ? cutChain(points, cut) : [points] }, exact: straight, chord: straight ? 0 : geometry.chordTolerance };
+  return {
+    patch: { chains: cut && item.kind === 'edge' ? cutChain(points, cut) : [points] },
+    exact: straight,
+    chord: straight ? 0 : geometry.chordTolerance,
+  };
 }
 
 /** How far a round curve's chords are from it, where it is followed in steps of an angle. */
-const sagitta = (c: PlaneCurve, step: number): number => (c.shape === 'arc' ? c.radius : c.shape === 'ellipse' ? Math.hypot(...c.major) : 0) * (1 - Math.cos(step / 2));
+const sagitta = (c: PlaneCurve, step: number): number =>
+  (c.shape === 'arc' ? c.radius : c.shape === 'ellipse' ? Math.hypot(...c.major) : 0) * (1 - Math.cos(step / 2));
 
 function thingOfCut(ws: Workspace, item: Picked): MeasuredThing | null {
   const found = cutOfPick(ws, item);
   if (!found) return null;
-  const { plane: { plane, frame }, cut } = found;
+  const {
+    plane: { plane, frame },
+    cut,
+  } = found;
   const { exact, within } = bestCut(ws, plane.id, cut);
   const off = (curves: readonly PlaneCurve[], step: number): Pick<MeasuredThing, 'exact' | 'chord'> => ({
     exact: exact && curves.every((c) => c.shape === 'line'),
@@ -61,6 +83,7 @@ function thingOfCut(ws: Workspace, item: Picked): MeasuredThing | null {
   }
   const curve = curvesOf(ws, plane.id, cut)[item.index];
   if (!curve) return null;
-  if (item.kind === 'corner') return { patch: { chains: [[fromPlane(frame, startOf(curve))]] }, exact, chord: exact ? 0 : chordOf(ws, cut.component) };
+  if (item.kind === 'corner')
+    return { patch: { chains: [[fromPlane(frame, startOf(curve))]] }, exact, chord: exact ? 0 : chordOf(ws, cut.component) };
   return { patch: { chains: [pointsAlong(curve, ALONG).map((p) => fromPlane(frame, p))] }, ...off([curve], ALONG) };
 }

@@ -1,4 +1,14 @@
-import { dot, fillLoops, fromPlane, nearestOnPolyline, pointsAlong, startOf, toPlane, type ComponentCut, type Vec3 } from '@bathyscope/core';
+import {
+  dot,
+  fillLoops,
+  fromPlane,
+  nearestOnPolyline,
+  pointsAlong,
+  startOf,
+  toPlane,
+  type ComponentCut,
+  type Vec3,
+} from '@bathyscope/core';
 import { type PlaneCut } from '../state/cut-store.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
 import type { Workspace } from './workspace.ts';
@@ -22,7 +32,10 @@ export function foundAgain(ws: Workspace, picked: readonly Picked[]): Picked[] {
     const found = cutOfPick(ws, item);
     if (!found || !item.point) return [];
     if (item.kind === 'cap') return [item];
-    const { plane: { plane, frame }, cut } = found;
+    const {
+      plane: { plane, frame },
+      cut,
+    } = found;
     const at = toPlane(frame, item.point);
     const away = curvesOf(ws, plane.id, cut).map((c) => {
       const near = item.kind === 'corner' ? startOf(c) : nearestOnPolyline(pointsAlong(c), at);
@@ -34,14 +47,22 @@ export function foundAgain(ws: Workspace, picked: readonly Picked[]): Picked[] {
 }
 
 /** What is lit of a picked face, outline or corner of a cut, in model space; null when it is not there any more. */
-export function litOfCut(ws: Workspace, item: Picked): { triangles: number[]; indices: number[]; segments: number[]; point: Vec3 | null } | null {
+export function litOfCut(
+  ws: Workspace,
+  item: Picked,
+): { triangles: number[]; indices: number[]; segments: number[]; point: Vec3 | null } | null {
   const found = cutOfPick(ws, item);
   if (!found) return null;
-  const { plane: { frame, plane }, cut } = found;
-  const along = (points: readonly (readonly [number, number])[]) => points.slice(1).flatMap((p, i) => [...fromPlane(frame, points[i]), ...fromPlane(frame, p)]);
+  const {
+    plane: { frame, plane },
+    cut,
+  } = found;
+  const along = (points: readonly (readonly [number, number])[]) =>
+    points.slice(1).flatMap((p, i) => [...fromPlane(frame, points[i]), ...fromPlane(frame, p)]);
   const curves = curvesOf(ws, plane.id, cut);
   if (item.kind === 'corner') return { triangles: [], indices: [], segments: [], point: item.point ?? null };
-  if (item.kind === 'outline') return { triangles: [], indices: [], point: null, segments: curves[item.index] ? along(pointsAlong(curves[item.index])) : [] };
+  if (item.kind === 'outline')
+    return { triangles: [], indices: [], point: null, segments: curves[item.index] ? along(pointsAlong(curves[item.index])) : [] };
   const { positions, indices } = fillLoops(cut.loops);
   const triangles: number[] = [];
   for (let i = 0; i < positions.length; i += 2) triangles.push(...fromPlane(frame, [positions[i], positions[i + 1]]));

@@ -1,4 +1,13 @@
-import { curvesOfChain, curvesOfLoop, type ComponentCut, type PlaneCurve, type Point2, HATCHES, hatchPatterns, transformBox } from '@bathyscope/core';
+import {
+  curvesOfChain,
+  curvesOfLoop,
+  type ComponentCut,
+  type PlaneCurve,
+  type Point2,
+  HATCHES,
+  hatchPatterns,
+  transformBox,
+} from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
 import { type PlaneCut, type BestCut } from '../state/cut-store.ts';
 
@@ -19,7 +28,11 @@ export const figuresOf = (ws: Workspace, { plane, cuts }: PlaneCut) => cuts.map(
 function curvesInMesh(ws: Workspace, cut: ComponentCut) {
   let found = ws.memo.meshCurves.get(cut);
   const tolerance = chordOf(ws, cut.component);
-  if (!found) ws.memo.meshCurves.set(cut, (found = { loops: cut.loops.map((l) => curvesOfLoop(l, tolerance)), open: cut.open.map((c) => curvesOfChain(c, tolerance)) }));
+  if (!found)
+    ws.memo.meshCurves.set(
+      cut,
+      (found = { loops: cut.loops.map((l) => curvesOfLoop(l, tolerance)), open: cut.open.map((c) => curvesOfChain(c, tolerance)) }),
+    );
   return found;
 }
 
@@ -33,14 +46,18 @@ export function loopsOf(ws: Workspace, planeId: string, cut: ComponentCut): Plan
 export const openOf = (ws: Workspace, cut: ComponentCut): PlaneCurve[][] => curvesInMesh(ws, cut).open;
 
 /** All curves of a component's cut in one list: what the number of a picked outline or corner counts. */
-export const curvesOf = (ws: Workspace, planeId: string, cut: ComponentCut): PlaneCurve[] => [...loopsOf(ws, planeId, cut), ...openOf(ws, cut)].flat();
+export const curvesOf = (ws: Workspace, planeId: string, cut: ComponentCut): PlaneCurve[] =>
+  [...loopsOf(ws, planeId, cut), ...openOf(ws, cut)].flat();
 
 /** minX, minY, maxX, maxY of a cut in its plane. */
 export function boxOfCut(ws: Workspace, cut: ComponentCut): readonly [number, number, number, number] {
   let box = ws.memo.cutBoxes.get(cut);
   if (!box) {
     const points = [...cut.loops, ...cut.open].flat();
-    box = points.reduce<[number, number, number, number]>(([a, b, c, d], [x, y]: Point2) => [Math.min(a, x), Math.min(b, y), Math.max(c, x), Math.max(d, y)], [Infinity, Infinity, -Infinity, -Infinity]);
+    box = points.reduce<[number, number, number, number]>(
+      ([a, b, c, d], [x, y]: Point2) => [Math.min(a, x), Math.min(b, y), Math.max(c, x), Math.max(d, y)],
+      [Infinity, Infinity, -Infinity, -Infinity],
+    );
     ws.memo.cutBoxes.set(cut, box);
   }
   return box;
@@ -49,6 +66,10 @@ export function boxOfCut(ws: Workspace, cut: ComponentCut): readonly [number, nu
 /** How a part's cuts are hatched in this model. */
 export function hatchOf(ws: Workspace, part: number): (typeof HATCHES)[number] {
   const { components, parts } = ws.model.getState();
-  if (ws.memo.hatches?.of !== components) ws.memo.hatches = { of: components, byPart: hatchPatterns(components.map((c) => ({ part: c.part, box: transformBox(c.placement, parts.get(c.part)!.geometry.box) }))) };
+  if (ws.memo.hatches?.of !== components)
+    ws.memo.hatches = {
+      of: components,
+      byPart: hatchPatterns(components.map((c) => ({ part: c.part, box: transformBox(c.placement, parts.get(c.part)!.geometry.box) }))),
+    };
   return HATCHES[ws.memo.hatches.byPart.get(part) ?? 0];
 }

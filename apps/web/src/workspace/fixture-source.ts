@@ -4,7 +4,11 @@ import type { ModelSource } from './source.ts';
 const nowhere = (): Promise<never> => Promise.reject(new Error('There is no kernel to ask here.'));
 
 /** A model without a server: what is kept of it is kept in memory. @param containers geometry containers by hash */
-export function fixtureSource(detail: ModelDetail, containers: ReadonlyMap<string, Uint8Array> = new Map(), ask: ModelSource['ask'] = nowhere): ModelSource {
+export function fixtureSource(
+  detail: ModelDetail,
+  containers: ReadonlyMap<string, Uint8Array> = new Map(),
+  ask: ModelSource['ask'] = nowhere,
+): ModelSource {
   let last: unknown = null;
   let preferences: Record<string, unknown> | null = null;
   let views: SavedView[] = [];
@@ -31,7 +35,14 @@ export function fixtureSource(detail: ModelDetail, containers: ReadonlyMap<strin
       setThumbnail: async () => {},
       views: async () => views,
       saveView: async ({ name, slot, document }) => {
-        const view: SavedView = { id: `view ${++made}`, name, slot: slot ?? null, document, thumbnail: null, recall: { camera: true, projection: true, visibility: true, style: true, section: true } };
+        const view: SavedView = {
+          id: `view ${++made}`,
+          name,
+          slot: slot ?? null,
+          document,
+          thumbnail: null,
+          recall: { camera: true, projection: true, visibility: true, style: true, section: true },
+        };
         views = [...views.map((v) => (v.slot === view.slot ? { ...v, slot: null } : v)), view];
         return view;
       },

@@ -13,7 +13,9 @@ export async function keepSettings(profile: Profile): Promise<void> {
   const { values } = await api.settings().catch(() => ({ values: null }));
   // Only what this version knows; a setting changed meanwhile stays.
   if (values && JSON.stringify(before) === JSON.stringify(valuesOf(profile.getState())))
-    profile.getState().change(Object.fromEntries(Object.entries(values).filter(([key, v]) => key in before && typeof v === typeof before[key])));
+    profile
+      .getState()
+      .change(Object.fromEntries(Object.entries(values).filter(([key, v]) => key in before && typeof v === typeof before[key])));
   let timer: ReturnType<typeof setTimeout> | undefined;
   profile.subscribe((s) => {
     clearTimeout(timer);

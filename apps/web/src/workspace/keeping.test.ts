@@ -11,13 +11,17 @@ test('changes are gathered; a save that fails is said, tried again until it succ
   const ws = testWorkspace();
   const told: Kept[] = [];
   let [saves, works] = [0, false];
-  const keeping = startKeeping(ws, {
-    state: async () => {
-      saves++;
-      if (!works) throw new Error('away');
+  const keeping = startKeeping(
+    ws,
+    {
+      state: async () => {
+        saves++;
+        if (!works) throw new Error('away');
+      },
+      preferences: async () => {},
     },
-    preferences: async () => {},
-  }, { tell: (kept) => told.push(kept), close: () => {} });
+    { tell: (kept) => told.push(kept), close: () => {} },
+  );
   const unsaved = () => ws.keeping.getState().unsaved;
 
   for (let i = 0; i < 5; i++) keeping.stateChanged();
@@ -37,7 +41,11 @@ test('changes are gathered; a save that fails is said, tried again until it succ
 test('what changes while a save is under way is saved after it', async () => {
   const ws = testWorkspace();
   const done: (() => void)[] = [];
-  const keeping = startKeeping(ws, { state: () => new Promise((resolve) => done.push(resolve)), preferences: async () => {} }, { tell: () => {}, close: () => {} });
+  const keeping = startKeeping(
+    ws,
+    { state: () => new Promise((resolve) => done.push(resolve)), preferences: async () => {} },
+    { tell: () => {}, close: () => {} },
+  );
   keeping.stateChanged();
   await jest.advanceTimersByTimeAsync(1000);
   keeping.stateChanged();

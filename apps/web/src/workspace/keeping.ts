@@ -78,10 +78,20 @@ export interface Keeping {
 }
 
 /** Keeps the state and the preferences of the model on the screen. */
-export function startKeeping(ws: Workspace, saves: { state: () => Promise<void>; preferences: () => Promise<void> }, tabs: TabChannel): Keeping {
+export function startKeeping(
+  ws: Workspace,
+  saves: { state: () => Promise<void>; preferences: () => Promise<void> },
+  tabs: TabChannel,
+): Keeping {
   const tell = () => ws.keeping.setState({ unsaved: state.failing || preferences.failing });
-  const state: Keeper = new Keeper(() => saves.state().then(() => tabs.tell('state')), () => tell());
-  const preferences: Keeper = new Keeper(() => saves.preferences().then(() => tabs.tell('preferences')), () => tell());
+  const state: Keeper = new Keeper(
+    () => saves.state().then(() => tabs.tell('state')),
+    () => tell(),
+  );
+  const preferences: Keeper = new Keeper(
+    () => saves.preferences().then(() => tabs.tell('preferences')),
+    () => tell(),
+  );
   const now = () => {
     void state.now();
     void preferences.now();

@@ -12,18 +12,25 @@ const TRIES = 3;
 const PAUSE = 700;
 
 /** Loads the geometry of every part once, two at a time. @throws Error with a sentence when one cannot be had */
-export async function loadGeometry(source: ModelSource, detail: ModelDetail, onProgress: (share: number) => void, signal: AbortSignal): Promise<Map<number, LoadedPart>> {
+export async function loadGeometry(
+  source: ModelSource,
+  detail: ModelDetail,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<Map<number, LoadedPart>> {
   const hashes = [...new Set(detail.structure.parts.flatMap((p) => (p.geometry ? [p.geometry] : [])))];
   const loaded = new Map<string, LoadedPart>();
   const waiting = [...hashes];
   const seats = Array.from({ length: Math.min(WORKERS, hashes.length) }, () => new Preparing());
   try {
-    await Promise.all(seats.map(async (seat) => {
-      for (let hash = waiting.shift(); hash && !signal.aborted; hash = waiting.shift()) {
-        loaded.set(hash, await again(TRIES, signal, async () => seat.prepare(await source.geometry(hash!, signal))));
-        onProgress(loaded.size / hashes.length);
-      }
-    }));
+    await Promise.all(
+      seats.map(async (seat) => {
+        for (let hash = waiting.shift(); hash && !signal.aborted; hash = waiting.shift()) {
+          loaded.set(hash, await again(TRIES, signal, async () => seat.prepare(await source.geometry(hash!, signal))));
+          onProgress(loaded.size / hashes.length);
+        }
+      }),
+    );
   } finally {
     seats.forEach((s) => s.end());
   }

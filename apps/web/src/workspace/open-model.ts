@@ -29,9 +29,15 @@ export function openModel(ws: Workspace): () => void {
 async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   const { source } = ws;
   ws.model.getState().clear();
-  const [detail, first, preference, views] = await Promise.all([source.structure(), source.states.first(), source.states.preferences(), source.states.views()]);
+  const [detail, first, preference, views] = await Promise.all([
+    source.structure(),
+    source.states.first(),
+    source.states.preferences(),
+    source.states.views(),
+  ]);
   signal.throwIfAborted();
-  if (detail.state !== 'ready') throw new Error(`“${detail.name}” is still being converted. Come back to it from the shelf when it is done.`);
+  if (detail.state !== 'ready')
+    throw new Error(`“${detail.name}” is still being converted. Come back to it from the shelf when it is done.`);
   ws.model.getState().begin(detail);
   const parts = await loadGeometry(source, detail, ws.model.getState().setProgress, signal);
   // The state first, so that the first frame is already the right one.
@@ -58,9 +64,26 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
     upAxis: values?.['upAxis'] === 'y' ? 'y' : 'z',
     home: lastState(values?.['home']),
     homeFramesVisible: values?.['homeFramesVisible'] !== false,
-    names: Object.fromEntries(Object.entries((values?.['names'] ?? {}) as Record<string, unknown>).flatMap(([path, name]) => (typeof name === 'string' ? [[liftPath(path), name]] : []))),
-    pickSets: list(values?.['pickSets']).flatMap((set) => (typeof set['id'] === 'string' && Array.isArray(set['items']) ? [liftSet(set as unknown as PickSet)] : [])),
-    sections: list(values?.['sections']).flatMap((s) => (typeof s['id'] === 'string' && typeof s['name'] === 'string' ? [{ id: s['id'], name: s['name'], section: readSection(s['section']), whole: list(s['whole']).map((path) => liftPath(String(path))) }] : [])),
+    names: Object.fromEntries(
+      Object.entries((values?.['names'] ?? {}) as Record<string, unknown>).flatMap(([path, name]) =>
+        typeof name === 'string' ? [[liftPath(path), name]] : [],
+      ),
+    ),
+    pickSets: list(values?.['pickSets']).flatMap((set) =>
+      typeof set['id'] === 'string' && Array.isArray(set['items']) ? [liftSet(set as unknown as PickSet)] : [],
+    ),
+    sections: list(values?.['sections']).flatMap((s) =>
+      typeof s['id'] === 'string' && typeof s['name'] === 'string'
+        ? [
+            {
+              id: s['id'],
+              name: s['name'],
+              section: readSection(s['section']),
+              whole: list(s['whole']).map((path) => liftPath(String(path))),
+            },
+          ]
+        : [],
+    ),
   };
 }
 
@@ -82,10 +105,19 @@ function keepModel(ws: Workspace): () => void {
     taking = false;
   };
   const tabs = joinTabs(ws.model.getState().detail!.id, (kept) => void take(kept).catch(() => {}));
-  const keeping = startKeeping(ws, { state: () => states.saveLast(currentState(ws)), preferences: () => states.savePreferences(ws.preference.getState()) }, tabs);
+  const keeping = startKeeping(
+    ws,
+    { state: () => states.saveLast(currentState(ws)), preferences: () => states.savePreferences(ws.preference.getState()) },
+    tabs,
+  );
   const later = () => keeping.stateChanged();
   const off = [
-    ws.camera.subscribe((now, before) => void (now.panes !== before.panes && later())), ws.visibility.subscribe(later), ws.style.subscribe(later), ws.reference.subscribe(later), ws.section.subscribe(later), keepTrails(ws),
+    ws.camera.subscribe((now, before) => void (now.panes !== before.panes && later())),
+    ws.visibility.subscribe(later),
+    ws.style.subscribe(later),
+    ws.reference.subscribe(later),
+    ws.section.subscribe(later),
+    keepTrails(ws),
     ws.preference.subscribe(() => void (taking || keeping.preferencesChanged())),
     ws.savedViews.subscribe((now, before) => void (now.views !== before.views && !taking && tabs.tell('views'))),
   ];
@@ -99,6 +131,13 @@ function keepModel(ws: Workspace): () => void {
 function offerState(ws: Workspace): void {
   toast('This model was changed in another tab.', {
     id: 'other-tab',
-    action: { label: 'Show it as there', onClick: () => void ws.source.states.first().then((state) => restoreState(ws, lastState(state)), () => {}) },
+    action: {
+      label: 'Show it as there',
+      onClick: () =>
+        void ws.source.states.first().then(
+          (state) => restoreState(ws, lastState(state)),
+          () => {},
+        ),
+    },
   });
 }

@@ -1,6 +1,4 @@
-import {
-  FRAMES
-} from '@bathyscope/core';
+import { FRAMES } from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
 import { type PaneState } from '../state/camera-store.ts';
 
@@ -16,7 +14,15 @@ export const modelFrame = (ws: Workspace) => FRAMES[ws.camera.getState().upAxis]
 /** The pane at a pixel of the canvas, with the pixel in the pane's own coordinates. */
 export function paneAt(ws: Workspace, x: number, y: number): { index: number; x: number; y: number } {
   const { panes, canvas } = ws.camera.getState();
-  const index = Math.max(0, panes.findIndex(({ rect }) =>
-    x >= rect.x * canvas.width && x < (rect.x + rect.width) * canvas.width && y >= rect.y * canvas.height && y < (rect.y + rect.height) * canvas.height));
+  const index = Math.max(
+    0,
+    panes.findIndex(
+      ({ rect }) =>
+        x >= rect.x * canvas.width &&
+        x < (rect.x + rect.width) * canvas.width &&
+        y >= rect.y * canvas.height &&
+        y < (rect.y + rect.height) * canvas.height,
+    ),
+  );
   return { index, x: x - panes[index].rect.x * canvas.width, y: y - panes[index].rect.y * canvas.height };
 }

@@ -14,4 +14,5 @@ export function patched<S extends object>(name: string, store: StoreApi<S>, patc
 export const record = (ws: Workspace, inverse: Inverse | void): void => void (inverse && ws.history.getState().record(inverse));
 
 /** Changes a store for the user, so that it can be undone. */
-export const perform = <S extends object>(ws: Workspace, name: string, store: StoreApi<S>, patch: Partial<S>): void => record(ws, patched(name, store, patch));
+export const perform = <S extends object>(ws: Workspace, name: string, store: StoreApi<S>, patch: Partial<S>): void =>
+  record(ws, patched(name, store, patch));

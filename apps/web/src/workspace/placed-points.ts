@@ -10,9 +10,14 @@ export function placedPointsOf(item: Picked, geometry: PartGeometry, placement: 
   const place = storedPlacement(placement, geometry.origin);
   const { mesh, lines } = geometry;
   const points: Vec3[] = [];
-  if (item.kind === 'body') return geometry.bodies[item.index].faces.flatMap((index) => placedPointsOf({ ...item, kind: 'face', index }, geometry, placement));
-  if (item.kind === 'edge') for (let i = lines.start[item.index]; i < lines.start[item.index + 1]; i++) points.push(transformPoint(place, pointAt(lines.positions, i)));
-  else for (let i = 3 * mesh.faceStart[item.index]; i < 3 * mesh.faceStart[item.index + 1]; i++) points.push(transformPoint(place, pointAt(mesh.positions, mesh.indices[i])));
+  if (item.kind === 'body')
+    return geometry.bodies[item.index].faces.flatMap((index) => placedPointsOf({ ...item, kind: 'face', index }, geometry, placement));
+  if (item.kind === 'edge')
+    for (let i = lines.start[item.index]; i < lines.start[item.index + 1]; i++)
+      points.push(transformPoint(place, pointAt(lines.positions, i)));
+  else
+    for (let i = 3 * mesh.faceStart[item.index]; i < 3 * mesh.faceStart[item.index + 1]; i++)
+      points.push(transformPoint(place, pointAt(mesh.positions, mesh.indices[i])));
   return points;
 }
 
@@ -24,6 +29,11 @@ export function samplePoints(item: Picked, { mesh, origin }: PartGeometry, place
   const [from, to] = [mesh.faceStart[item.index], mesh.faceStart[item.index + 1]];
   const points: Vec3[] = [];
   for (let t = from; t < to; t += Math.max(1, Math.floor((to - from) / SAMPLES)))
-    points.push(transformPoint(placement, [0, 1, 2].reduce<Vec3>((sum, k) => add(sum, scale(pointAt(mesh.positions, mesh.indices[3 * t + k]), 1 / 3)), origin)));
+    points.push(
+      transformPoint(
+        placement,
+        [0, 1, 2].reduce<Vec3>((sum, k) => add(sum, scale(pointAt(mesh.positions, mesh.indices[3 * t + k]), 1 / 3)), origin),
+      ),
+    );
   return points;
 }

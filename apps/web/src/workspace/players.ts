@@ -13,7 +13,14 @@ export interface Players {
   lastStep: number;
 }
 
-export const createPlayers = (): Players => ({ turn: 0, sweepFrame: 0, sweepDrag: null, tourTimer: undefined, tourStop: new AbortController(), lastStep: 0 });
+export const createPlayers = (): Players => ({
+  turn: 0,
+  sweepFrame: 0,
+  sweepDrag: null,
+  tourTimer: undefined,
+  tourStop: new AbortController(),
+  lastStep: 0,
+});
 
 /** Ends whatever moves by itself. */
 export function stopPlayers(players: Players): void {

@@ -1,4 +1,13 @@
-import { clipPlaneOf, cutPlaneOf, cuttingPlanes, flushWithin, type ClipPlane, type CutPlane, type Section, type SectionPlane } from '@bathyscope/core';
+import {
+  clipPlaneOf,
+  cutPlaneOf,
+  cuttingPlanes,
+  flushWithin,
+  type ClipPlane,
+  type CutPlane,
+  type Section,
+  type SectionPlane,
+} from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
 import { modelBox } from './components.ts';
 
@@ -20,6 +29,7 @@ export const cutOf = (ws: Workspace, plane: SectionPlane): CutPlane => cutPlaneO
 export const clipOf = (ws: Workspace, plane: SectionPlane): ClipPlane => clipPlaneOf(plane, flushNow(ws));
 
 /** What is cut away, for drawing and picking; in one pane, or in any that shows the section. */
-export const clipsNow = (ws: Workspace, pane?: string): ClipPlane[] => (pane !== undefined && isUncut(ws, pane) ? [] : cuttingPlanes(sectionNow(ws)).map((plane) => clipOf(ws, plane)));
+export const clipsNow = (ws: Workspace, pane?: string): ClipPlane[] =>
+  pane !== undefined && isUncut(ws, pane) ? [] : cuttingPlanes(sectionNow(ws)).map((plane) => clipOf(ws, plane));
 
 export const isUncut = (ws: Workspace, pane: string): boolean => ws.section.getState().uncutPanes.includes(pane);

@@ -11,4 +11,5 @@ export function isShown(ws: Workspace, path: string): boolean {
 export const isGhost = (ws: Workspace, path: string): boolean => stateOf(ws.visibility.getState().states, path).ghosted;
 
 /** Paths of what is on the screen. */
-export const visiblePaths = (ws: Workspace): string[] => ws.model.getState().components.flatMap((c) => (isShown(ws, c.path) ? [c.path] : []));
+export const visiblePaths = (ws: Workspace): string[] =>
+  ws.model.getState().components.flatMap((c) => (isShown(ws, c.path) ? [c.path] : []));

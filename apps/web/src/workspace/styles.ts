@@ -11,4 +11,8 @@ export const styleOfPane = (ws: Workspace, pane: string): ViewStyle => {
 export const allPresets = (ws: Workspace): StylePreset[] => [...STYLE_PRESETS, ...ws.profile.getState().ownStyles];
 
 /** Backgrounds a style can ask for; the theme's own is that of the page behind the canvas. */
-export const BACKGROUNDS: Record<Exclude<ViewStyle['background'], 'theme'>, string> = { white: '#ffffff', grey: '#c9ced1', dark: '#20282e' };
+export const BACKGROUNDS: Record<Exclude<ViewStyle['background'], 'theme'>, string> = {
+  white: '#ffffff',
+  grey: '#c9ced1',
+  dark: '#20282e',
+};

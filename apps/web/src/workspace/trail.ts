@@ -10,9 +10,10 @@ const SETTLED_AFTER = 350;
 export function keepTrails(ws: Workspace): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   ws.trail.setState({ trails: {} });
-  const settleAll = () => ws.trail.setState(({ trails }) => ({
-    trails: Object.fromEntries(ws.camera.getState().panes.map(({ id, camera }) => [id, settle(trailOf(trails, id), camera)])),
-  }));
+  const settleAll = () =>
+    ws.trail.setState(({ trails }) => ({
+      trails: Object.fromEntries(ws.camera.getState().panes.map(({ id, camera }) => [id, settle(trailOf(trails, id), camera)])),
+    }));
   settleAll();
   const off = ws.camera.subscribe((now, before) => {
     if (now.panes === before.panes) return;

@@ -11,11 +11,23 @@ import { isShown } from './shown.ts';
 import type { Workspace } from './workspace.ts';
 
 /** Everything that a user can have changed. */
-const seen = (ws: Workspace) => JSON.stringify([ws.camera, ws.visibility, ws.section, ws.style, ws.reference, ws.selection, ws.preference, ws.waiting, ws.filter].map((s) => s.getState()));
+const seen = (ws: Workspace) =>
+  JSON.stringify(
+    [ws.camera, ws.visibility, ws.section, ws.style, ws.reference, ws.selection, ws.preference, ws.waiting, ws.filter].map((s) =>
+      s.getState(),
+    ),
+  );
 
 const open = (): Workspace => {
   const ws = testWorkspace();
-  showModel(ws, [boxPart(10, 10, 10)], [['box', 0, IDENTITY], ['other', 0, placedAt(50, 0, 0)]]);
+  showModel(
+    ws,
+    [boxPart(10, 10, 10)],
+    [
+      ['box', 0, IDENTITY],
+      ['other', 0, placedAt(50, 0, 0)],
+    ],
+  );
   return ws;
 };
 
@@ -26,7 +38,10 @@ test('two workspaces in one page share nothing: cut one, undo in the other, pick
   run(second, 'hide');
   const before = seen(second);
 
-  first.section.setState({ planes: [{ id: 'p', name: 'P', origin: [0, 0, 5], normal: [0, 0, 1], offset: 0, flipped: false, on: true }], on: true });
+  first.section.setState({
+    planes: [{ id: 'p', name: 'P', origin: [0, 0, 5], normal: [0, 0, 1], offset: 0, flipped: false, on: true }],
+    on: true,
+  });
   first.camera.getState().setCamera({ ...activePane(first).camera, height: 7 });
   run(first, 'next-style');
   first.selection.getState().pick(first.model.getState().components.map(({ path }) => ({ kind: 'component', component: path, index: 0 })));

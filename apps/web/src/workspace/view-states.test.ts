@@ -1,4 +1,12 @@
-import { DEFAULT_STYLE, IDENTITY, migrateViewState, NO_SECTION, STYLE_PRESETS, type SectionPlane, VIEW_STATE_VERSION } from '@bathyscope/core';
+import {
+  DEFAULT_STYLE,
+  IDENTITY,
+  migrateViewState,
+  NO_SECTION,
+  STYLE_PRESETS,
+  type SectionPlane,
+  VIEW_STATE_VERSION,
+} from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { showModel } from '../testing/test-model.ts';
 import { currentState, recallState, restoreState } from './view-states.ts';
@@ -7,10 +15,19 @@ import { sectionNow } from './section-now.ts';
 
 const ws = testWorkspace();
 
-const plane: SectionPlane = { id: 'p', name: 'Plane 1 · along X', origin: [1, 2, 3], normal: [1, 0, 0], offset: 4.5, flipped: true, on: true };
+const plane: SectionPlane = {
+  id: 'p',
+  name: 'Plane 1 · along X',
+  origin: [1, 2, 3],
+  normal: [1, 0, 0],
+  offset: 4.5,
+  flipped: true,
+  on: true,
+};
 const style = { ...STYLE_PRESETS[1].style, edgeWeight: 2 };
 /** As the server keeps it. */
-const stored = () => migrateViewState(JSON.parse(JSON.stringify(currentState(ws), (_, x: unknown) => (typeof x === 'number' ? Number(x.toFixed(12)) : x))));
+const stored = () =>
+  migrateViewState(JSON.parse(JSON.stringify(currentState(ws), (_, x: unknown) => (typeof x === 'number' ? Number(x.toFixed(12)) : x))));
 const ALL = { camera: true, projection: true, visibility: true, style: true, section: true };
 
 /** Two panes, one component hidden and one whole, a style for the model and another for the second pane, a section that pane does not show. */
@@ -19,7 +36,10 @@ function setUp(): void {
   setLayout('beside', 'first angle');
   setCamera({ ...panes[0].camera, projection: 'perspective', target: [7, 8, 9], height: 55 }, 0);
   setPivot([1, 1, 1]);
-  ws.visibility.getState().set({ 'a/b': { visible: false, ghosted: false, keptWhole: false }, 'a/c': { visible: true, ghosted: false, keptWhole: true, colour: [1, 0, 0], transparency: 0.4 } });
+  ws.visibility.getState().set({
+    'a/b': { visible: false, ghosted: false, keptWhole: false },
+    'a/c': { visible: true, ghosted: false, keptWhole: true, colour: [1, 0, 0], transparency: 0.4 },
+  });
   ws.style.setState({ style: DEFAULT_STYLE.style, panes: { 'pane 2': style } });
   ws.section.setState({ planes: [plane], on: true, combine: 'all', uncutPanes: ['pane 2'] });
 }
@@ -74,7 +94,10 @@ test('a main pane with a style of its own keeps it; a state that knows no panes 
   restoreState(ws, kept);
   expect(ws.style.getState().panes).toEqual({ main: style });
   // What no program wrote is left out, the rest is taken.
-  const odd = migrateViewState({ ...kept, panes: { ...kept.panes, panes: [{ ...kept.panes!.panes[0], uncut: 'yes', style: { surface: 'no such' } }] } });
+  const odd = migrateViewState({
+    ...kept,
+    panes: { ...kept.panes, panes: [{ ...kept.panes!.panes[0], uncut: 'yes', style: { surface: 'no such' } }] },
+  });
   expect(odd.panes!.panes[0].uncut).toBeUndefined();
   expect(odd.panes!.panes[0].style).toEqual(DEFAULT_STYLE.style);
 });

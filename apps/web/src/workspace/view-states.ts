@@ -1,5 +1,17 @@
 import type { RecallParts } from '@bathyscope/contracts';
-import { boxCentre, DEFAULT_STYLE, NO_REFERENCES, NO_SECTION, withProjection, type CameraPart, type PanePart, type ViewCamera, type ViewState, type ViewStyle, VIEW_STATE_VERSION } from '@bathyscope/core';
+import {
+  boxCentre,
+  DEFAULT_STYLE,
+  NO_REFERENCES,
+  NO_SECTION,
+  withProjection,
+  type CameraPart,
+  type PanePart,
+  type ViewCamera,
+  type ViewState,
+  type ViewStyle,
+  VIEW_STATE_VERSION,
+} from '@bathyscope/core';
 import { homeView } from './camera-targets.ts';
 import { turnTo } from './turn-view.ts';
 import { paneId } from '../state/camera-store.ts';
@@ -29,7 +41,8 @@ export function currentState(ws: Workspace): ViewState {
 }
 
 /** What single panes have of their own, by the ids that the panes of a layout always have. */
-const stylesOf = ({ panes }: ViewState): Record<string, ViewStyle> => Object.fromEntries((panes?.panes ?? []).flatMap(({ style }, i) => (style ? [[paneId(i), style]] : [])));
+const stylesOf = ({ panes }: ViewState): Record<string, ViewStyle> =>
+  Object.fromEntries((panes?.panes ?? []).flatMap(({ style }, i) => (style ? [[paneId(i), style]] : [])));
 const uncutOf = ({ panes }: ViewState): string[] => (panes?.panes ?? []).flatMap(({ uncut }, i) => (uncut ? [paneId(i)] : []));
 
 const cameraOf = ({ pivot: _, ...camera }: CameraPart): ViewCamera => camera;
@@ -45,7 +58,12 @@ export function restoreState(ws: Workspace, state: ViewState | null): void {
   ws.reference.setState(state?.reference ?? NO_REFERENCES);
   ws.section.setState({ ...(state?.section ?? NO_SECTION), active: null, before: null, uncutPanes: state ? uncutOf(state) : [] });
   setPivot(state?.camera?.pivot ?? boxCentre(modelBox(ws)));
-  if (state?.panes) setLayout(state.panes.layout, state.panes.arrangement, state.panes.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })));
+  if (state?.panes)
+    setLayout(
+      state.panes.layout,
+      state.panes.arrangement,
+      state.panes.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })),
+    );
   else setLayout('one', 'third angle');
   setCamera(state?.camera ? cameraOf(state.camera) : homeView(ws, mainPane(ws)), 0);
 }
@@ -55,12 +73,18 @@ export function recallState(ws: Workspace, state: ViewState, parts: RecallParts)
   const { setPivot, setLayout, layout, panes } = ws.camera.getState();
   if (parts.visibility && state.visibility) ws.visibility.getState().set(state.visibility);
   if (parts.style !== false && state.style) ws.style.setState({ style: state.style, panes: stylesOf(state) });
-  if (parts.section !== false && state.section) ws.section.setState({ ...state.section, active: null, before: null, uncutPanes: uncutOf(state) });
+  if (parts.section !== false && state.section)
+    ws.section.setState({ ...state.section, active: null, before: null, uncutPanes: uncutOf(state) });
   if (!state.camera) return;
   const { projection } = parts.projection ? state.camera : panes[0].camera;
   if (parts.camera) {
     const wanted = state.panes?.layout ?? 'one';
-    if (wanted !== layout) setLayout(wanted, state.panes?.arrangement ?? 'third angle', state.panes?.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })));
+    if (wanted !== layout)
+      setLayout(
+        wanted,
+        state.panes?.arrangement ?? 'third angle',
+        state.panes?.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })),
+      );
     if (state.camera.pivot) setPivot(state.camera.pivot);
     turnTo(ws, { ...cameraOf(state.camera), projection }, 0);
   } else turnTo(ws, withProjection(panes[0].camera, projection, ws.camera.getState().pivot), 0);

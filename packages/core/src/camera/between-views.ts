@@ -20,6 +20,11 @@ const SAME = 1e-6;
 export function sameView(a: ViewCamera, b: ViewCamera): boolean {
   const near = (x: readonly number[], y: readonly number[], size: number) => x.every((v, i) => Math.abs(v - y[i]) <= SAME * size);
   const flipped = b.orientation.map((x) => -x);
-  return a.projection === b.projection && Math.abs(a.height - b.height) <= SAME * a.height && (a.projection === 'orthographic' || Math.abs(a.lens - b.lens) < SAME)
-    && near(a.target, b.target, a.height) && (near(a.orientation, b.orientation, 1) || near(a.orientation, flipped, 1));
+  return (
+    a.projection === b.projection &&
+    Math.abs(a.height - b.height) <= SAME * a.height &&
+    (a.projection === 'orthographic' || Math.abs(a.lens - b.lens) < SAME) &&
+    near(a.target, b.target, a.height) &&
+    (near(a.orientation, b.orientation, 1) || near(a.orientation, flipped, 1))
+  );
 }

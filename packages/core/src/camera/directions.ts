@@ -1,4 +1,12 @@
-import { lookFrom, multiplyQuaternions, quaternionFromAxes, rotate, rotationAbout, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
+import {
+  lookFrom,
+  multiplyQuaternions,
+  quaternionFromAxes,
+  rotate,
+  rotationAbout,
+  unitQuaternion,
+  type Quaternion,
+} from '../math/quaternion.ts';
 import { add, cross, dot, normalize, scale, type Vec3 } from '../math/vec3.ts';
 
 /** Which axis of the model points up; set per model. */
@@ -20,17 +28,22 @@ export const FRAMES: Record<UpAxis, ModelFrame> = {
 /** One of the 26 directions of the bearing globe: −1, 0 or 1 along right, front and up. */
 export type Pip = readonly [number, number, number];
 
-export const PIPS: readonly Pip[] = [-1, 0, 1].flatMap((x) => [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((z): Pip => [x, y, z]))).filter((p) => p.some((k) => k !== 0));
+export const PIPS: readonly Pip[] = [-1, 0, 1]
+  .flatMap((x) => [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((z): Pip => [x, y, z])))
+  .filter((p) => p.some((k) => k !== 0));
 
 export const pipKind = (p: Pip): 'face' | 'edge' | 'corner' => (['face', 'edge', 'corner'] as const)[p.filter((k) => k !== 0).length - 1];
 
 /** “top”, “front right”, “front right top”. */
 export function pipName(p: Pip): string {
-  return [p[1] && (p[1] > 0 ? 'front' : 'back'), p[0] && (p[0] > 0 ? 'right' : 'left'), p[2] && (p[2] > 0 ? 'top' : 'bottom')].filter(Boolean).join(' ');
+  return [p[1] && (p[1] > 0 ? 'front' : 'back'), p[0] && (p[0] > 0 ? 'right' : 'left'), p[2] && (p[2] > 0 ? 'top' : 'bottom')]
+    .filter(Boolean)
+    .join(' ');
 }
 
 /** Unit vector from the model to the eye. */
-export const pipDirection = (p: Pip, frame: ModelFrame): Vec3 => normalize(add(add(scale(frame.right, p[0]), scale(frame.front, p[1])), scale(frame.up, p[2])));
+export const pipDirection = (p: Pip, frame: ModelFrame): Vec3 =>
+  normalize(add(add(scale(frame.right, p[0]), scale(frame.front, p[1])), scale(frame.up, p[2])));
 
 /** The eye at a pip, upright; the top is seen with the front below it and the bottom with the front above it, as unfolded projections are. */
 export function pipOrientation(p: Pip, frame: ModelFrame): Quaternion {
@@ -43,9 +56,15 @@ export const behind = (frame: ModelFrame): ModelFrame => ({ right: scale(frame.r
 
 /** The view pad by the key's place: an unfolded projection, the corners its isometrics. */
 export const VIEW_PAD: Record<string, Pip> = {
-  KeyQ: [-1, 1, 1], KeyW: [0, 0, 1], KeyE: [1, 1, 1],
-  KeyA: [-1, 0, 0], KeyS: [0, 1, 0], KeyD: [1, 0, 0],
-  KeyZ: [-1, 1, -1], KeyX: [0, 0, -1], KeyC: [1, 1, -1],
+  KeyQ: [-1, 1, 1],
+  KeyW: [0, 0, 1],
+  KeyE: [1, 1, 1],
+  KeyA: [-1, 0, 0],
+  KeyS: [0, 1, 0],
+  KeyD: [1, 0, 0],
+  KeyZ: [-1, 1, -1],
+  KeyX: [0, 0, -1],
+  KeyC: [1, 1, -1],
 };
 
 /**
@@ -59,7 +78,9 @@ export const DIMETRIC: Vec3 = [1 / 3, Math.sqrt(7) / 3, 1 / 3];
 export const TRIMETRIC_AZIMUTH = (35 * Math.PI) / 180;
 export const TRIMETRIC_ELEVATION = (25 * Math.PI) / 180;
 export const TRIMETRIC: Vec3 = [
-  Math.sin(TRIMETRIC_AZIMUTH) * Math.cos(TRIMETRIC_ELEVATION), Math.cos(TRIMETRIC_AZIMUTH) * Math.cos(TRIMETRIC_ELEVATION), Math.sin(TRIMETRIC_ELEVATION),
+  Math.sin(TRIMETRIC_AZIMUTH) * Math.cos(TRIMETRIC_ELEVATION),
+  Math.cos(TRIMETRIC_AZIMUTH) * Math.cos(TRIMETRIC_ELEVATION),
+  Math.sin(TRIMETRIC_ELEVATION),
 ];
 
 /** The eye in a direction given along right, front and up. */
@@ -89,14 +110,24 @@ export function viewName(orientation: Quaternion, frame: ModelFrame): string | n
  * pip other than where it is.
  * @param across −1, 0 or 1: the eye goes left or right; @param along the same, down or up
  */
-export function neighbourPip(orientation: Quaternion, frame: ModelFrame, across: number, along: number): { pip: Pip; orientation: Quaternion } {
+export function neighbourPip(
+  orientation: Quaternion,
+  frame: ModelFrame,
+  across: number,
+  along: number,
+): { pip: Pip; orientation: Quaternion } {
   const [right, up] = [rotate(orientation, [1, 0, 0]), rotate(orientation, [0, 1, 0])];
   const axis = normalize(add(scale(up, across), scale(right, -along)));
   const turned = unitQuaternion(multiplyQuaternions(rotationAbout(axis, Math.PI / 4), orientation));
   const here = pipOf(orientation, frame);
   const aim = rotate(turned, [0, 0, 1]);
-  const pip = PIPS.filter((p) => p !== here).reduce((best, p) => (dot(pipDirection(p, frame), aim) > dot(pipDirection(best, frame), aim) ? p : best));
-  return { pip, orientation: pip[0] === 0 && pip[1] === 0 ? nearestRoll(pipDirection(pip, frame), turned, frame) : pipOrientation(pip, frame) };
+  const pip = PIPS.filter((p) => p !== here).reduce((best, p) =>
+    dot(pipDirection(p, frame), aim) > dot(pipDirection(best, frame), aim) ? p : best,
+  );
+  return {
+    pip,
+    orientation: pip[0] === 0 && pip[1] === 0 ? nearestRoll(pipDirection(pip, frame), turned, frame) : pipOrientation(pip, frame),
+  };
 }
 
 /** Looking straight up or down there are four upright ways; the one with the least turn. */
@@ -131,4 +162,5 @@ export function acrossEdge(edge: Vec3, eye: Vec3): Quaternion {
 export const homeOrientationOf = (up: UpAxis): Quaternion => pipOrientation(HOME_PIP, FRAMES[up]);
 
 /** Whether two orientations are one within rounding; a quaternion and its negative are the same turn. */
-export const sameOrientation = (a: Quaternion, b: Quaternion): boolean => 1 - Math.abs(a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3]) < 1e-12;
+export const sameOrientation = (a: Quaternion, b: Quaternion): boolean =>
+  1 - Math.abs(a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3]) < 1e-12;

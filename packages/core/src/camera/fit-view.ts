@@ -7,7 +7,10 @@ export const FIT_MARGIN = 0.06;
 /** How far a shape reaches in a direction (not necessarily of unit length): the largest dot product of its points with it; −Infinity for nothing. */
 export type Support = (direction: Vec3) => number;
 
-export const supportOfPoints = (points: readonly Vec3[]): Support => (d) => points.reduce((far, p) => Math.max(far, dot(p, d)), -Infinity);
+export const supportOfPoints =
+  (points: readonly Vec3[]): Support =>
+  (d) =>
+    points.reduce((far, p) => Math.max(far, dot(p, d)), -Infinity);
 
 /**
  * The same direction, moved and scaled so that the shape's exact outline lies within the pane less the margin, touching
@@ -31,7 +34,12 @@ export function fitView(c: ViewCamera, pane: Pane, reach: Support, margin = FIT_
   }
   const ty = Math.tan(c.lens / 2) * free;
   const tx = ty * (pane.width / pane.height);
-  const [r, l, u, d] = [addScaled(right, back, tx), addScaled(scale(right, -1), back, tx), addScaled(up, back, ty), addScaled(scale(up, -1), back, ty)].map(reach);
+  const [r, l, u, d] = [
+    addScaled(right, back, tx),
+    addScaled(scale(right, -1), back, tx),
+    addScaled(up, back, ty),
+    addScaled(scale(up, -1), back, ty),
+  ].map(reach);
   const eye = Math.max((r + l) / (2 * tx), (u + d) / (2 * ty), near + MIN_HEIGHT);
   const target = at((r - l) / 2, (u - d) / 2, Math.min(middle, eye - MIN_HEIGHT));
   const height = 2 * Math.tan(c.lens / 2) * (eye - dot(target, back));
@@ -51,7 +59,12 @@ export function heightHolding(c: ViewCamera, pane: Pane, reach: Support, margin 
   const free = 1 - 2 * margin;
   const beyond = (d: Vec3): number => reach(d) - dot(c.target, d);
   const aspect = pane.width / pane.height;
-  const sides: [Vec3, number][] = [[right, aspect], [scale(right, -1), aspect], [up, 1], [scale(up, -1), 1]];
+  const sides: [Vec3, number][] = [
+    [right, aspect],
+    [scale(right, -1), aspect],
+    [up, 1],
+    [scale(up, -1), 1],
+  ];
   if (c.projection === 'orthographic') return Math.max(...sides.map(([side, share]) => (2 * beyond(side)) / (free * share)));
   const tangent = Math.tan(c.lens / 2);
   const distances = sides.map(([side, share]) => beyond(addScaled(side, back, tangent * free * share)) / (tangent * free * share));

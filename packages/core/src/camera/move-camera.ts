@@ -1,8 +1,21 @@
 import { multiplyQuaternions, rotate, rotationAbout, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
 import { add, addScaled, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import {
-  eyeDistance, magnification, MAX_HEIGHT, MAX_LENS, MIN_HEIGHT, MIN_LENS, pixelSizeAt, project, unproject, viewBack, viewRight, viewUp,
-  type Pane, type Projection, type ViewCamera,
+  eyeDistance,
+  magnification,
+  MAX_HEIGHT,
+  MAX_LENS,
+  MIN_HEIGHT,
+  MIN_LENS,
+  pixelSizeAt,
+  project,
+  unproject,
+  viewBack,
+  viewRight,
+  viewUp,
+  type Pane,
+  type Projection,
+  type ViewCamera,
 } from './view-camera.ts';
 
 /** Moves the view by whole pixels of the plane through `held`, so that this point of the model follows the hand. */
@@ -30,7 +43,8 @@ export function zoomAbout(c: ViewCamera, anchor: Vec3, factor: number): ViewCame
 }
 
 /** As `zoomAbout`, about the point of the target's plane under a pixel. */
-export const zoomAt = (c: ViewCamera, pane: Pane, factor: number, x: number, y: number): ViewCamera => zoomAbout(c, unproject(c, pane, x, y), factor);
+export const zoomAt = (c: ViewCamera, pane: Pane, factor: number, x: number, y: number): ViewCamera =>
+  zoomAbout(c, unproject(c, pane, x, y), factor);
 
 /** Fills the pane with a rectangle of it (px), whose middle becomes the middle of the view. */
 export function zoomWindow(c: ViewCamera, pane: Pane, box: { x: number; y: number; width: number; height: number }): ViewCamera {
@@ -90,7 +104,14 @@ const END_ON = 0.3;
  * what lies in front follows the hand; around it where it is seen end on.
  * @param gain rad a pixel
  */
-export function hingeAngle(c: ViewCamera, pane: Pane, hinge: Hinge, from: { x: number; y: number }, to: { x: number; y: number }, gain: number): number {
+export function hingeAngle(
+  c: ViewCamera,
+  pane: Pane,
+  hinge: Hinge,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+  gain: number,
+): number {
   const across = [dot(hinge.axis, viewRight(c)), dot(hinge.axis, viewUp(c))];
   const seen = Math.hypot(across[0], across[1]);
   if (seen < END_ON) {
@@ -105,7 +126,8 @@ export function hingeAngle(c: ViewCamera, pane: Pane, hinge: Hinge, from: { x: n
 }
 
 /** Turns the model by an angle (rad, right-handed) about a hinge. */
-export const turnAboutHinge = (c: ViewCamera, hinge: Hinge, angle: number): ViewCamera => turnAbout(c, hinge.origin, rotationAbout(hinge.axis, -angle));
+export const turnAboutHinge = (c: ViewCamera, hinge: Hinge, angle: number): ViewCamera =>
+  turnAbout(c, hinge.origin, rotationAbout(hinge.axis, -angle));
 
 /** The same view in another projection: what is at the depth of the pivot keeps its size. */
 export function withProjection(c: ViewCamera, projection: Projection, pivot: Vec3): ViewCamera {

@@ -35,7 +35,14 @@ export function nearestOnScreen(camera: ViewCamera, pane: Pane, x: number, y: nu
 }
 
 function searchPart(camera: ViewCamera, pane: Pane, x: number, y: number, { placement, bvh }: ScreenComponent, best: Best): void {
-  const distanceOf = (box: Box3) => boxDistance(camera, pane, x, y, boxCorners({ min: box.min.toArray(), max: box.max.toArray() }).map((p) => transformPoint(placement, p)));
+  const distanceOf = (box: Box3) =>
+    boxDistance(
+      camera,
+      pane,
+      x,
+      y,
+      boxCorners({ min: box.min.toArray(), max: box.max.toArray() }).map((p) => transformPoint(placement, p)),
+    );
   bvh.shapecast({
     boundsTraverseOrder: distanceOf,
     intersectsBounds: (box, _leaf, score) => ((score ?? distanceOf(box)) < best.away ? INTERSECTED : NOT_INTERSECTED),

@@ -23,10 +23,19 @@ export interface PaneRect {
 
 const RECTS: Record<PaneLayout, Record<Arrangement, readonly PaneRect[]>> = {
   one: same([{ x: 0, y: 0, width: 1, height: 1 }]),
-  beside: same([{ x: 0, y: 0, width: 0.5, height: 1 }, { x: 0.5, y: 0, width: 0.5, height: 1 }]),
+  beside: same([
+    { x: 0, y: 0, width: 0.5, height: 1 },
+    { x: 0.5, y: 0, width: 0.5, height: 1 },
+  ]),
   above: {
-    'third angle': [{ x: 0, y: 0.5, width: 1, height: 0.5 }, { x: 0, y: 0, width: 1, height: 0.5 }],
-    'first angle': [{ x: 0, y: 0, width: 1, height: 0.5 }, { x: 0, y: 0.5, width: 1, height: 0.5 }],
+    'third angle': [
+      { x: 0, y: 0.5, width: 1, height: 0.5 },
+      { x: 0, y: 0, width: 1, height: 0.5 },
+    ],
+    'first angle': [
+      { x: 0, y: 0, width: 1, height: 0.5 },
+      { x: 0, y: 0.5, width: 1, height: 0.5 },
+    ],
   },
   four: {
     'third angle': [quadrant(0, 0.5), quadrant(0, 0), quadrant(0.5, 0.5), quadrant(0.5, 0)],
@@ -59,27 +68,55 @@ export function defaultModes(layout: PaneLayout, arrangement: Arrangement): Pane
 
 /** Right, up and back of the linked eye in those of the main one. */
 const SIDES: Record<LinkedSide, readonly [Vec3, Vec3, Vec3]> = {
-  top: [[1, 0, 0], [0, 0, -1], [0, 1, 0]],
-  bottom: [[1, 0, 0], [0, 0, 1], [0, -1, 0]],
-  right: [[0, 0, -1], [0, 1, 0], [1, 0, 0]],
-  left: [[0, 0, 1], [0, 1, 0], [-1, 0, 0]],
+  top: [
+    [1, 0, 0],
+    [0, 0, -1],
+    [0, 1, 0],
+  ],
+  bottom: [
+    [1, 0, 0],
+    [0, 0, 1],
+    [0, -1, 0],
+  ],
+  right: [
+    [0, 0, -1],
+    [0, 1, 0],
+    [1, 0, 0],
+  ],
+  left: [
+    [0, 0, 1],
+    [0, 1, 0],
+    [-1, 0, 0],
+  ],
 };
 
 const sideTurn = (side: LinkedSide): Quaternion => quaternionFromAxes(...SIDES[side]);
 
 /** The view of a linked pane: from that side of the main view, same target and scale, so that the pictures align. */
 export const linkedView = (main: ViewCamera, side: LinkedSide, scaleTo: number): ViewCamera => ({
-  ...main, orientation: unitQuaternion(multiplyQuaternions(main.orientation, sideTurn(side))), height: main.height * scaleTo,
+  ...main,
+  orientation: unitQuaternion(multiplyQuaternions(main.orientation, sideTurn(side))),
+  height: main.height * scaleTo,
 });
 
 /** The main view that belongs to a linked one: what undoes `linkedView`. */
 export const mainOfLinked = (linked: ViewCamera, side: LinkedSide, scaleTo: number): ViewCamera => {
   const [x, y, z, w] = sideTurn(side);
-  return { ...linked, orientation: unitQuaternion(multiplyQuaternions(linked.orientation, [-x, -y, -z, w])), height: linked.height / scaleTo };
+  return {
+    ...linked,
+    orientation: unitQuaternion(multiplyQuaternions(linked.orientation, [-x, -y, -z, w])),
+    height: linked.height / scaleTo,
+  };
 };
 
 /** The main view, fitted such that the shape's exact outline lies within it and within every linked pane; all share the target, the middle of the shape. */
-export function fitLinked(main: ViewCamera, size: Pane, linked: readonly { side: LinkedSide; size: Pane }[], reach: Support, margin = FIT_MARGIN): ViewCamera {
+export function fitLinked(
+  main: ViewCamera,
+  size: Pane,
+  linked: readonly { side: LinkedSide; size: Pane }[],
+  reach: Support,
+  margin = FIT_MARGIN,
+): ViewCamera {
   const axes = [viewRight(main), viewUp(main), viewBack(main)];
   const ends = axes.map((a) => [reach(a), reach(scale(a, -1))]);
   if (!ends.flat().every(Number.isFinite)) return main;

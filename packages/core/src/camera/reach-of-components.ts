@@ -17,7 +17,9 @@ interface Placed {
 export function reachOfComponents(components: readonly { placement: Mat4; geometry: PartGeometry }[]): Support {
   const placed: Placed[] = components.map((c) => ({ ...c, corners: boxCorners(transformBox(c.placement, c.geometry.box)) }));
   return (direction) => {
-    const bounded = placed.map((p) => ({ p, bound: Math.max(...p.corners.map((c) => dot(c, direction))) })).sort((a, b) => b.bound - a.bound);
+    const bounded = placed
+      .map((p) => ({ p, bound: Math.max(...p.corners.map((c) => dot(c, direction))) }))
+      .sort((a, b) => b.bound - a.bound);
     let best = -Infinity;
     for (const { p, bound } of bounded) {
       if (bound <= best) break;
@@ -30,7 +32,10 @@ export function reachOfComponents(components: readonly { placement: Mat4; geomet
 /** The direction is taken into the part's frame once, so that each vertex costs one dot product. */
 function meshReach({ placement: m, geometry }: Placed, d: Vec3): number {
   const local = [0, 1, 2].map((k) => m[4 * k] * d[0] + m[4 * k + 1] * d[1] + m[4 * k + 2] * d[2]);
-  const { origin, mesh: { positions } } = geometry;
+  const {
+    origin,
+    mesh: { positions },
+  } = geometry;
   let far = -Infinity;
   for (let i = 0; i < positions.length; i += 3) {
     const x = positions[i] * local[0] + positions[i + 1] * local[1] + positions[i + 2] * local[2];

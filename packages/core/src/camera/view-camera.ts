@@ -72,7 +72,12 @@ export function project(c: ViewCamera, pane: Pane, p: Vec3): Projected {
   const depth = dot(d, viewBack(c));
   const m = magnification(c, depth);
   const size = pixelSize(c, pane) / m;
-  return { x: pane.width / 2 + dot(d, viewRight(c)) / size, y: pane.height / 2 - dot(d, viewUp(c)) / size, depth, behind: !(m > 0 && Number.isFinite(m)) };
+  return {
+    x: pane.width / 2 + dot(d, viewRight(c)) / size,
+    y: pane.height / 2 - dot(d, viewUp(c)) / size,
+    depth,
+    behind: !(m > 0 && Number.isFinite(m)),
+  };
 }
 
 /** The point under a pixel at the given height towards the eye over the plane of the target (0: in it). */
@@ -94,7 +99,8 @@ export function viewRay(c: ViewCamera, pane: Pane, x: number, y: number): { orig
 }
 
 /** Unit vector from a point of the model towards the eye. */
-export const towardsEye = (c: ViewCamera, p: Vec3): Vec3 => (c.projection === 'orthographic' ? viewBack(c) : normalize(subtract(eyePoint(c), p)));
+export const towardsEye = (c: ViewCamera, p: Vec3): Vec3 =>
+  c.projection === 'orthographic' ? viewBack(c) : normalize(subtract(eyePoint(c), p));
 
 /**
  * The camera that sees one tile of a picture (px of the whole) as the whole picture's camera does. A perspective tile
@@ -107,7 +113,11 @@ export interface TileCamera extends ViewCamera {
 
 export function tileOf(c: ViewCamera, whole: Pane, tile: { x: number; y: number; width: number; height: number }): TileCamera {
   const height = (c.height * tile.height) / whole.height;
-  if (c.projection === 'orthographic') return { ...c, height, target: unproject(c, whole, tile.x + tile.width / 2, tile.y + tile.height / 2) };
-  const offset = [(tile.x + tile.width / 2 - whole.width / 2) / tile.width, (whole.height / 2 - tile.y - tile.height / 2) / tile.height] as const;
+  if (c.projection === 'orthographic')
+    return { ...c, height, target: unproject(c, whole, tile.x + tile.width / 2, tile.y + tile.height / 2) };
+  const offset = [
+    (tile.x + tile.width / 2 - whole.width / 2) / tile.width,
+    (whole.height / 2 - tile.y - tile.height / 2) / tile.height,
+  ] as const;
   return { ...c, height, lens: 2 * Math.atan((Math.tan(c.lens / 2) * tile.height) / whole.height), offset };
 }

@@ -206,7 +206,14 @@ function arcOf(run: readonly Point2[], circle: { centre: Point2; radius: number 
   }
   const start = angle(sweep >= 0 ? run[0] : run[run.length - 1]);
   const turn = Math.min(2 * Math.PI, Math.abs(sweep));
-  return { kind, shape: 'arc', centre: circle.centre, radius: circle.radius, from: start, to: start + (turn > 2 * Math.PI - 1e-6 ? 2 * Math.PI : turn) };
+  return {
+    kind,
+    shape: 'arc',
+    centre: circle.centre,
+    radius: circle.radius,
+    from: start,
+    to: start + (turn > 2 * Math.PI - 1e-6 ? 2 * Math.PI : turn),
+  };
 }
 
 /** Joins pieces of one line that touch or overlap. */
@@ -237,4 +244,5 @@ function joinStraight(pieces: readonly Piece[], near: number): Piece[] {
   });
 }
 
-const keyOf = (ux: number, uy: number, off: number, near: number): string => `${Math.round(Math.atan2(uy, ux) * 1e5)},${Math.round(off / (near * 10))}`;
+const keyOf = (ux: number, uy: number, off: number, near: number): string =>
+  `${Math.round(Math.atan2(uy, ux) * 1e5)},${Math.round(off / (near * 10))}`;

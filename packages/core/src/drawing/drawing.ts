@@ -45,7 +45,10 @@ export function boxOfCurves(curves: readonly DrawnCurve[]): Drawing['box'] {
   return curves.length ? box : { minX: 0, minY: 0, maxX: 0, maxY: 0 };
 }
 
-export const pointOnArc = (a: { centre: Point2; radius: number }, angle: number): Point2 => [a.centre[0] + a.radius * Math.cos(angle), a.centre[1] + a.radius * Math.sin(angle)];
+export const pointOnArc = (a: { centre: Point2; radius: number }, angle: number): Point2 => [
+  a.centre[0] + a.radius * Math.cos(angle),
+  a.centre[1] + a.radius * Math.sin(angle),
+];
 
 function arcExtremes(a: { centre: Point2; radius: number; from: number; to: number }): Point2[] {
   const points = [pointOnArc(a, a.from), pointOnArc(a, a.to)];

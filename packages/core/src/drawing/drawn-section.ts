@@ -23,12 +23,16 @@ export interface DrawnSection extends CutBy {
 }
 
 /** The same planes in view coordinates. */
-export const viewCut = ({ planes, combine }: DrawnSection, toView: (p: Vec3) => Vec3): CutBy => ({ combine, planes: planes.map((plane) => ({ ...plane, normal: toView(plane.normal) })) });
+export const viewCut = ({ planes, combine }: DrawnSection, toView: (p: Vec3) => Vec3): CutBy => ({
+  combine,
+  planes: planes.map((plane) => ({ ...plane, normal: toView(plane.normal) })),
+});
 
 /** rad. Round outlines are followed in steps of this to fill and hatch what they bound. */
 const STEP = Math.PI / 36;
 
-const outline = (loops: readonly (readonly PlaneCurve[])[], step = STEP): Point2[][] => loops.map((l) => l.flatMap((c) => pointsAlong(c, step).slice(0, -1)));
+const outline = (loops: readonly (readonly PlaneCurve[])[], step = STEP): Point2[][] =>
+  loops.map((l) => l.flatMap((c) => pointsAlong(c, step).slice(0, -1)));
 
 /** The triangles of a cut face in model space, three corners each; round outlines are followed in steps of an angle (rad). */
 export function capTriangles({ frame, loops }: Pick<DrawnCap, 'frame' | 'loops'>, step = STEP): Vec3[] {
@@ -44,10 +48,14 @@ export function capChains({ frame, loops, open, hatch, spacing }: DrawnCap, toVi
   const place = (p: Point2): Vec3 => toView(fromPlane(frame, p));
   const faceOn = Math.hypot(toView(frame.u)[2], toView(frame.v)[2]) < FACE_ON;
   const outlines = [...loops, ...open].flat().map((c): ViewChain => ({
-    kind: 'visible', points: pointsAlong(c, c.shape === 'arc' && faceOn ? STEP : STEP / 4).map(place),
+    kind: 'visible',
+    points: pointsAlong(c, c.shape === 'arc' && faceOn ? STEP : STEP / 4).map(place),
     ...(faceOn && c.shape === 'arc' && { circle: { centre: place(c.centre), radius: c.radius } }),
   }));
-  const hatches = spacing > 0 ? hatchLines(outline(loops), hatch.angle, spacing).map((ends): ViewChain => ({ kind: 'hatch', points: ends.map(place) })) : [];
+  const hatches =
+    spacing > 0
+      ? hatchLines(outline(loops), hatch.angle, spacing).map((ends): ViewChain => ({ kind: 'hatch', points: ends.map(place) }))
+      : [];
   return [...outlines, ...hatches];
 }
 

@@ -42,7 +42,12 @@ export function hiddenLineDrawing(components: readonly DrawnComponent[], orienta
 
   const { section } = options;
   const cut = section && viewCut(section, toView);
-  const grid = TriangleGrid.of(components, toView, cut, (section?.caps ?? []).flatMap((cap) => capTriangles(cap).map(toView)));
+  const grid = TriangleGrid.of(
+    components,
+    toView,
+    cut,
+    (section?.caps ?? []).flatMap((cap) => capTriangles(cap).map(toView)),
+  );
   const chainsOf = (c: DrawnComponent): ViewChain[] => {
     const chains = [...edgeChains(c, toView, axes[2], options.smooth), ...outlineChains(c, edgesOf(c.geometry), toView, axes[2])];
     return cut && !c.whole ? chains.flatMap((chain) => cutChain(chain.points, cut).map((points) => ({ ...chain, points }))) : chains;
@@ -66,9 +71,16 @@ function edgeChains({ placement, geometry }: DrawnComponent, toView: (p: Vec3) =
   return edges.flatMap((edge, e) => {
     if (edge.seam || (edge.smooth && !smooth)) return [];
     const points: Vec3[] = [];
-    for (let i = lines.start[e]; i < lines.start[e + 1]; i++) points.push(toView(transformPoint(placement, add(pointAt(lines.positions, i), origin))));
+    for (let i = lines.start[e]; i < lines.start[e + 1]; i++)
+      points.push(toView(transformPoint(placement, add(pointAt(lines.positions, i), origin))));
     const round = edge.curve === 'circle' && Math.abs(dot(normalize(transformDirection(placement, edge.axis!)), back)) > 1 - FACE_ON ** 2;
-    return [{ points, kind: edge.smooth ? 'smooth' : 'visible', ...(round && { circle: { centre: toView(transformPoint(placement, edge.centre!)), radius: edge.radius! } }) }];
+    return [
+      {
+        points,
+        kind: edge.smooth ? 'smooth' : 'visible',
+        ...(round && { circle: { centre: toView(transformPoint(placement, edge.centre!)), radius: edge.radius! } }),
+      },
+    ];
   });
 }
 
@@ -138,7 +150,9 @@ function onExactOutline(p: Vec3, { faces }: PartGeometry, f: number, placement: 
   if (!face.origin || face.radius === undefined) return p;
   // The line of sight in the part's frame (placements are rigid, so the transpose takes it back).
   const m = placement;
-  const sight: Vec3 = normalize([0, 1, 2].map((k) => m[4 * k] * back[0] + m[4 * k + 1] * back[1] + m[4 * k + 2] * back[2]) as unknown as Vec3);
+  const sight: Vec3 = normalize(
+    [0, 1, 2].map((k) => m[4 * k] * back[0] + m[4 * k + 1] * back[1] + m[4 * k + 2] * back[2]) as unknown as Vec3,
+  );
   if (face.surface === 'sphere') {
     const d = subtract(p, face.origin);
     const across = normalize(addScaled(d, sight, -dot(d, sight)));

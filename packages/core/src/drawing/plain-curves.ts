@@ -17,7 +17,14 @@ export function plainCurves({ curves }: Drawing): PlainCurves {
     if (c.shape === 'line') plain.lines.push({ kind: c.kind, from: c.from, to: c.to });
     else if (c.shape === 'polyline') plain.polylines.push({ kind: c.kind, points: c.points });
     else if (c.to - c.from > 2 * Math.PI - 1e-6) plain.circles.push({ kind: c.kind, centre: c.centre, radius: c.radius });
-    else plain.arcs.push({ kind: c.kind, centre: c.centre, radius: c.radius, fromDegrees: wholeTurnDegrees(c.from), toDegrees: wholeTurnDegrees(c.to) });
+    else
+      plain.arcs.push({
+        kind: c.kind,
+        centre: c.centre,
+        radius: c.radius,
+        fromDegrees: wholeTurnDegrees(c.from),
+        toDegrees: wholeTurnDegrees(c.to),
+      });
   }
   return plain;
 }

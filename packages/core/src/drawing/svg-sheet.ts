@@ -6,7 +6,8 @@ const MARGIN = 5;
 /** A figure in SVG: six places, never −0. */
 export const svgNumber = (x: number): string => String(Math.round(x * 1e6) / 1e6 + 0);
 
-export const escapeXml = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
+export const escapeXml = (text: string): string =>
+  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
 
 /** From model to paper, mm: x to the right, y down. */
 export interface SheetMap {
@@ -21,7 +22,10 @@ export interface SheetMap {
  * @param about what is said beside the scale
  * @param draw the elements, in the map given
  */
-export function svgSheet({ box, scale, title, about }: { box: Drawing['box']; scale: number; title: string; about: string }, draw: (map: SheetMap) => string[]): string {
+export function svgSheet(
+  { box, scale, title, about }: { box: Drawing['box']; scale: number; title: string; about: string },
+  draw: (map: SheetMap) => string[],
+): string {
   const [width, height] = [(box.maxX - box.minX) * scale + 2 * MARGIN, (box.maxY - box.minY) * scale + 2 * MARGIN].map(svgNumber);
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
@@ -29,6 +33,7 @@ export function svgSheet({ box, scale, title, about }: { box: Drawing['box']; sc
     `<title>${escapeXml(title)}</title>`,
     `<desc>Scale ${scale >= 1 ? `${svgNumber(scale)}:1` : `1:${svgNumber(1 / scale)}`}, ${about}</desc>`,
     ...draw({ scale, x: (v) => (v - box.minX) * scale + MARGIN, y: (v) => (box.maxY - v) * scale + MARGIN }),
-    '</svg>', '',
+    '</svg>',
+    '',
   ].join('\n');
 }

@@ -28,7 +28,12 @@ export class TriangleGrid {
    * @param cut what of the components is left, in view coordinates; those marked `whole` stay
    * @param caps corners of further triangles, three by three: the cut faces
    */
-  static of(components: readonly { placement: Mat4; geometry: PartGeometry; whole?: boolean }[], toView: (p: Vec3) => Vec3, cut?: CutBy, caps: readonly Vec3[] = []): TriangleGrid {
+  static of(
+    components: readonly { placement: Mat4; geometry: PartGeometry; whole?: boolean }[],
+    toView: (p: Vec3) => Vec3,
+    cut?: CutBy,
+    caps: readonly Vec3[] = [],
+  ): TriangleGrid {
     const corners: number[] = [];
     const addTriangles = (triangles: readonly Vec3[]) => {
       for (let i = 0; i < triangles.length; i += 3) addTriangle(triangles[i], triangles[i + 1], triangles[i + 2]);
@@ -51,7 +56,13 @@ export class TriangleGrid {
         if (turn === 0 || (closed && turn * sign < 0)) continue;
         const order = turn > 0 ? [a, b, c] : [a, c, b];
         if (!cut || whole) for (const i of order) corners.push(seen[i], seen[i + 1], seen[i + 2]);
-        else addTriangles(cutTriangle(order.map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]), cut));
+        else
+          addTriangles(
+            cutTriangle(
+              order.map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]),
+              cut,
+            ),
+          );
       }
     }
     addTriangles(caps);

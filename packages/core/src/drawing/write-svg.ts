@@ -10,12 +10,18 @@ export interface SheetOptions {
 /** A drawing as SVG at true scale: sizes in mm of paper, one group a line kind, lines and arcs as such. */
 export function writeSvg(drawing: Drawing, { scale, title }: SheetOptions): string {
   const kinds: LineKind[] = ['hatch', 'hidden', 'smooth', 'visible'];
-  return svgSheet({ box: drawing.box, scale, title, about: `polylines within ${n(drawing.tolerance)} mm of the curve` }, (map) => kinds.flatMap((kind) => {
-    const curves = drawing.curves.filter((c) => c.kind === kind);
-    if (!curves.length) return [];
-    const { width, dash, layer } = ISO_128_LINES[kind];
-    return [`<g id="${layer}" stroke-width="${width}"${dash.length ? ` stroke-dasharray="${dash.join(' ')}"` : ''}>`, ...curves.map((c) => element(c, map)), '</g>'];
-  }));
+  return svgSheet({ box: drawing.box, scale, title, about: `polylines within ${n(drawing.tolerance)} mm of the curve` }, (map) =>
+    kinds.flatMap((kind) => {
+      const curves = drawing.curves.filter((c) => c.kind === kind);
+      if (!curves.length) return [];
+      const { width, dash, layer } = ISO_128_LINES[kind];
+      return [
+        `<g id="${layer}" stroke-width="${width}"${dash.length ? ` stroke-dasharray="${dash.join(' ')}"` : ''}>`,
+        ...curves.map((c) => element(c, map)),
+        '</g>',
+      ];
+    }),
+  );
 }
 
 function element(c: DrawnCurve, { x, y, scale }: SheetMap): string {

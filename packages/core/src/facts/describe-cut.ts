@@ -21,7 +21,10 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
     return {
       title: 'Cut face',
       main: { label: 'Area', value: { kind: 'area', value: p.area } },
-      rows: [{ label: 'Perimeter', value: { kind: 'length', value: p.perimeter } }, { label: 'Centroid', value: { kind: 'point', value: fromPlane(cut.frame, p.centroid) } }],
+      rows: [
+        { label: 'Perimeter', value: { kind: 'length', value: p.perimeter } },
+        { label: 'Centroid', value: { kind: 'point', value: fromPlane(cut.frame, p.centroid) } },
+      ],
       accuracy: cut.exact ? { kind: 'exact' } : { kind: 'mesh', within: Math.min(1, (cut.chord * p.perimeter) / p.area) },
     };
   }
@@ -30,15 +33,35 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
   // A polyline of the kernel stands for a curve within its tolerance; one from the mesh within the chord.
   const exact = cut.exact && curve.shape !== 'polyline';
   const length = curveLength(curve);
-  const accuracy: PickFacts['accuracy'] = exact ? { kind: 'exact' } : { kind: 'mesh', within: Math.min(1, cut.chord / Math.max(length, cut.chord)) };
-  if (kind === 'corner') return { title: 'Cut corner', main: null, rows: [{ label: 'Position', value: { kind: 'point', value: fromPlane(cut.frame, startOf(curve)) } }], accuracy };
+  const accuracy: PickFacts['accuracy'] = exact
+    ? { kind: 'exact' }
+    : { kind: 'mesh', within: Math.min(1, cut.chord / Math.max(length, cut.chord)) };
+  if (kind === 'corner')
+    return {
+      title: 'Cut corner',
+      main: null,
+      rows: [{ label: 'Position', value: { kind: 'point', value: fromPlane(cut.frame, startOf(curve)) } }],
+      accuracy,
+    };
   const lengthFact = { label: 'Length', value: { kind: 'length' as const, value: length } };
-  if (curve.shape !== 'arc') return { title: { line: 'Straight cut edge', ellipse: 'Elliptic cut edge', polyline: 'Cut edge' }[curve.shape], main: lengthFact, rows: [], accuracy };
+  if (curve.shape !== 'arc')
+    return {
+      title: { line: 'Straight cut edge', ellipse: 'Elliptic cut edge', polyline: 'Cut edge' }[curve.shape],
+      main: lengthFact,
+      rows: [],
+      accuracy,
+    };
   const full = Math.abs(curve.to - curve.from) > 2 * Math.PI - 1e-6;
   return {
     title: full ? 'Round cut edge' : 'Arc of the cut',
-    main: full ? { label: 'Diameter', value: { kind: 'length', value: 2 * curve.radius, prefix: 'Ø' } } : { label: 'Radius', value: { kind: 'length', value: curve.radius, prefix: 'R' } },
-    rows: [...(full ? [] : [{ label: 'Angle', value: { kind: 'angle' as const, value: Math.abs(curve.to - curve.from) } }]), lengthFact, { label: 'Centre', value: { kind: 'point', value: fromPlane(cut.frame, curve.centre) } }],
+    main: full
+      ? { label: 'Diameter', value: { kind: 'length', value: 2 * curve.radius, prefix: 'Ø' } }
+      : { label: 'Radius', value: { kind: 'length', value: curve.radius, prefix: 'R' } },
+    rows: [
+      ...(full ? [] : [{ label: 'Angle', value: { kind: 'angle' as const, value: Math.abs(curve.to - curve.from) } }]),
+      lengthFact,
+      { label: 'Centre', value: { kind: 'point', value: fromPlane(cut.frame, curve.centre) } },
+    ],
     accuracy,
   };
 }

@@ -31,15 +31,30 @@ export interface PickFacts {
 }
 
 const SURFACES: Record<SurfaceKind, string> = {
-  plane: 'Plane face', cylinder: 'Cylinder face', cone: 'Cone face', sphere: 'Sphere face', torus: 'Torus face',
-  freeform: 'Free-form face', extrusion: 'Extruded face', revolution: 'Turned face', offset: 'Offset face',
+  plane: 'Plane face',
+  cylinder: 'Cylinder face',
+  cone: 'Cone face',
+  sphere: 'Sphere face',
+  torus: 'Torus face',
+  freeform: 'Free-form face',
+  extrusion: 'Extruded face',
+  revolution: 'Turned face',
+  offset: 'Offset face',
 };
 
 const CURVES: Record<CurveKind, string> = {
-  line: 'Straight edge', circle: 'Arc edge', ellipse: 'Elliptic edge', hyperbola: 'Hyperbolic edge', parabola: 'Parabolic edge', freeform: 'Free-form edge',
+  line: 'Straight edge',
+  circle: 'Arc edge',
+  ellipse: 'Elliptic edge',
+  hyperbola: 'Hyperbolic edge',
+  parabola: 'Parabolic edge',
+  freeform: 'Free-form edge',
 };
 
-const length = (label: string, value: number, prefix?: string): Fact => ({ label, value: { kind: 'length', value, ...(prefix && { prefix }) } });
+const length = (label: string, value: number, prefix?: string): Fact => ({
+  label,
+  value: { kind: 'length', value, ...(prefix && { prefix }) },
+});
 const diameter = (value: number): Fact => length('Diameter', value, 'Ø');
 
 export interface PickedPart {
@@ -54,7 +69,12 @@ export function describePick(kind: PickKind, index: number, part: PickedPart): P
   if (kind === 'edge') return describeEdge(part.geometry.edges[index], part);
   if (kind === 'vertex') {
     const point = transformPoint(part.placement, pointAt(part.geometry.vertices, index));
-    return { title: 'Vertex', main: null, rows: [{ label: 'Position', value: { kind: 'point', value: point } }], accuracy: { kind: 'exact' } };
+    return {
+      title: 'Vertex',
+      main: null,
+      rows: [{ label: 'Position', value: { kind: 'point', value: point } }],
+      accuracy: { kind: 'exact' },
+    };
   }
   return kind === 'body' ? describeBody(part, index) : describeComponent(part);
 }
@@ -83,9 +103,15 @@ function sizeRows(face: FaceFacts): Fact[] {
 
 function axisRows(face: FaceFacts, placement: Mat4): Fact[] {
   const rows: Fact[] = [];
-  if (face.surface === 'sphere' || face.surface === 'torus') rows.push({ label: 'Centre', value: { kind: 'point', value: transformPoint(placement, face.origin!) } });
-  if (face.axis && face.surface !== 'sphere') rows.push({ label: face.surface === 'plane' ? 'Normal' : 'Axis', value: { kind: 'direction', value: direction(placement, face.axis) } });
-  if (face.surface === 'cylinder' || face.surface === 'cone') rows.push({ label: 'Axis through', value: { kind: 'point', value: transformPoint(placement, face.origin!) } });
+  if (face.surface === 'sphere' || face.surface === 'torus')
+    rows.push({ label: 'Centre', value: { kind: 'point', value: transformPoint(placement, face.origin!) } });
+  if (face.axis && face.surface !== 'sphere')
+    rows.push({
+      label: face.surface === 'plane' ? 'Normal' : 'Axis',
+      value: { kind: 'direction', value: direction(placement, face.axis) },
+    });
+  if (face.surface === 'cylinder' || face.surface === 'cone')
+    rows.push({ label: 'Axis through', value: { kind: 'point', value: transformPoint(placement, face.origin!) } });
   return rows;
 }
 
@@ -115,7 +141,9 @@ const FULL_CIRCLE = 2 * Math.PI - 1e-6;
 function describeEdge(edge: EdgeFacts, { placement }: PickedPart): PickFacts {
   const whole = length('Length', edge.length);
   const centre: Fact[] = edge.centre ? [{ label: 'Centre', value: { kind: 'point', value: transformPoint(placement, edge.centre) } }] : [];
-  const axis: Fact[] = edge.axis ? [{ label: edge.curve === 'line' ? 'Direction' : 'Axis', value: { kind: 'direction', value: direction(placement, edge.axis) } }] : [];
+  const axis: Fact[] = edge.axis
+    ? [{ label: edge.curve === 'line' ? 'Direction' : 'Axis', value: { kind: 'direction', value: direction(placement, edge.axis) } }]
+    : [];
   if (edge.curve === 'circle') {
     const full = (edge.arcAngle ?? 0) > FULL_CIRCLE;
     const angle: Fact[] = full ? [] : [{ label: 'Arc angle', value: { kind: 'angle', value: edge.arcAngle! } }];
@@ -133,7 +161,9 @@ function describeEdge(edge: EdgeFacts, { placement }: PickedPart): PickFacts {
 function describeBody({ geometry }: PickedPart, index: number): PickFacts {
   const body = geometry.bodies[index];
   return {
-    title: body.closed ? 'Solid body' : 'Open body', main: null, accuracy: { kind: 'exact' },
+    title: body.closed ? 'Solid body' : 'Open body',
+    main: null,
+    accuracy: { kind: 'exact' },
     rows: [
       { label: 'Area', value: { kind: 'area', value: body.faces.reduce((sum, f) => sum + geometry.faces[f].area, 0) } },
       { label: 'Faces', value: { kind: 'count', value: body.faces.length } },
@@ -147,9 +177,13 @@ function describeComponent({ geometry, placement, material }: PickedPart): PickF
   const { mass } = geometry;
   const rows: Fact[] = [
     { label: 'Box', value: { kind: 'size', value: boxSize(placedBox(geometry, placement)) } },
-    mass ? { label: 'Volume', value: { kind: 'volume', value: mass.volume } } : { label: 'Volume', value: { kind: 'text', value: 'none: not a closed solid' } },
+    mass
+      ? { label: 'Volume', value: { kind: 'volume', value: mass.volume } }
+      : { label: 'Volume', value: { kind: 'text', value: 'none: not a closed solid' } },
     { label: 'Area', value: { kind: 'area', value: geometry.area } },
-    ...(mass ? [{ label: 'Centre of gravity', value: { kind: 'point' as const, value: transformPoint(placement, mass.centreOfGravity) } }] : []),
+    ...(mass
+      ? [{ label: 'Centre of gravity', value: { kind: 'point' as const, value: transformPoint(placement, mass.centreOfGravity) } }]
+      : []),
     { label: 'Material', value: { kind: 'text', value: material?.name ?? 'none given' } },
     { label: 'Faces, edges', value: { kind: 'text', value: `${geometry.faces.length}, ${geometry.edges.filter((e) => !e.seam).length}` } },
     ...(isMirrored(placement) ? [{ label: 'Placed', value: { kind: 'text' as const, value: 'as a mirror image' } }] : []),

@@ -24,8 +24,11 @@ export interface PickDirection {
 /** The direction of a planar face (outward), a turned face, hole or circle (its axis) or a straight edge; null where there is no single one. */
 export function directionOfPick(pick: PlacedPick): PickDirection | null {
   const { geometry, placement } = pick;
-  const placed = (kind: PickDirection['kind'], origin: Vec3, d: Vec3): PickDirection =>
-    ({ kind, origin: transformPoint(placement, origin), direction: normalize(transformDirection(placement, d)) });
+  const placed = (kind: PickDirection['kind'], origin: Vec3, d: Vec3): PickDirection => ({
+    kind,
+    origin: transformPoint(placement, origin),
+    direction: normalize(transformDirection(placement, d)),
+  });
   if (pick.kind === 'face') {
     const face = geometry.faces[pick.index];
     if (face.surface === 'plane') {

@@ -72,7 +72,13 @@ function arcPasses(part: BoxInput, e: number, point: Vec3, centre: Vec3, axis: V
 }
 
 function bulgeExtremes(part: BoxInput, f: number): Vec3[] {
-  const { surface, origin, axis, radius, minorRadius } = part.faces[f] as { surface: string; origin: Vec3; axis: Vec3; radius: number; minorRadius: number };
+  const { surface, origin, axis, radius, minorRadius } = part.faces[f] as {
+    surface: string;
+    origin: Vec3;
+    axis: Vec3;
+    radius: number;
+    minorRadius: number;
+  };
   const { positions, indices, faceStart } = part.mesh;
   const corners: number[] = [];
   for (let i = 3 * faceStart[f]; i < 3 * faceStart[f + 1]; i++) corners.push(...addScaled(pointAt(positions, indices[i]), part.origin, 1));
@@ -86,10 +92,10 @@ function bulgeExtremes(part: BoxInput, f: number): Vec3[] {
       const middle = surface === 'sphere' ? origin : addScaled(origin, radial, radius);
       const point = addScaled(middle, unit, surface === 'sphere' ? radius : minorRadius);
       const reached = sign > 0 ? box.max[k] : box.min[k];
-      if (Math.abs(reached - point[k]) <= 2 * part.chordTolerance) found.push(at(k, point[k], addScaled(box.min, subtract(box.max, box.min), 0.5)));
+      if (Math.abs(reached - point[k]) <= 2 * part.chordTolerance)
+        found.push(at(k, point[k], addScaled(box.min, subtract(box.max, box.min), 0.5)));
     }
   return found;
 }
 
 const at = (k: number, value: number, middle: Vec3): Vec3 => [0, 1, 2].map((i) => (i === k ? value : middle[i])) as unknown as Vec3;
-

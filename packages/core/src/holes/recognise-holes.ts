@@ -61,10 +61,13 @@ function describeHole(part: HoleInput, group: number[]): Hole | null {
   const low = isOpenEnd(part, group, origin, axis, wall.min, -1, radius, wall.max - wall.min);
   const high = isOpenEnd(part, group, origin, axis, wall.max, 1, radius, wall.max - wall.min);
   const fromHigh = high && !low;
-  const deviation = Math.max(0, ...group.map((f) => {
-    const a = part.faces[f].accuracy;
-    return a.kind === 'recognised' ? a.deviation : 0;
-  }));
+  const deviation = Math.max(
+    0,
+    ...group.map((f) => {
+      const a = part.faces[f].accuracy;
+      return a.kind === 'recognised' ? a.deviation : 0;
+    }),
+  );
   const recognised = group.some((f) => part.faces[f].accuracy.kind === 'recognised');
   return {
     faces: group,
@@ -121,7 +124,16 @@ function markArc(bins: Uint8Array, angles: number[]): void {
 /** How square to the hole's axis the neighbour must be at the edge before its direction decides; below, the whole face is asked. */
 const TANGENT_LIMIT = 0.15;
 
-function isOpenEnd(part: HoleInput, group: number[], origin: Vec3, axis: Vec3, height: number, side: 1 | -1, radius: number, extent: number): boolean {
+function isOpenEnd(
+  part: HoleInput,
+  group: number[],
+  origin: Vec3,
+  axis: Vec3,
+  height: number,
+  side: 1 | -1,
+  radius: number,
+  extent: number,
+): boolean {
   const outward = scale(axis, side);
   let facing = 0;
   let seen = false;

@@ -4,7 +4,11 @@ import { add, dot, scale, subtract, type Vec3 } from '../math/vec3.ts';
 
 type Matrix3 = readonly [Vec3, Vec3, Vec3];
 
-const ZERO: Matrix3 = [[0, 0, 0], [0, 0, 0], [0, 0, 0]];
+const ZERO: Matrix3 = [
+  [0, 0, 0],
+  [0, 0, 0],
+  [0, 0, 0],
+];
 
 /** Adds `weight`·(d²·1 − d·dᵀ): Steiner's parallel-axis term for a shift by `d`. */
 function steiner(m: Matrix3, d: Vec3, weight: number): Matrix3 {
@@ -21,7 +25,10 @@ const addMatrices = (a: Matrix3, b: Matrix3): Matrix3 => a.map((row, i) => add(r
 export function combineMass(bodies: readonly MassFigures[]): MassFigures | null {
   const volume = bodies.reduce((sum, b) => sum + b.volume, 0);
   if (bodies.length === 0 || !(volume > 0)) return null;
-  const centreOfGravity = scale(bodies.reduce<Vec3>((sum, b) => add(sum, scale(b.centreOfGravity, b.volume)), [0, 0, 0]), 1 / volume);
+  const centreOfGravity = scale(
+    bodies.reduce<Vec3>((sum, b) => add(sum, scale(b.centreOfGravity, b.volume)), [0, 0, 0]),
+    1 / volume,
+  );
   const inertia = bodies.reduce<Matrix3>(
     (sum, b) => addMatrices(sum, steiner(b.inertia, subtract(b.centreOfGravity, centreOfGravity), b.volume)),
     ZERO,
@@ -40,11 +47,13 @@ export function combineMass(bodies: readonly MassFigures[]): MassFigures | null 
 export function placeMass(body: MassFigures, m: Mat4): MassFigures {
   const s = Math.cbrt(Math.abs(determinant3(m)));
   const r = [0, 1, 2].map((i) => [m[i] / s, m[4 + i] / s, m[8 + i] / s]);
-  const turned = [0, 1, 2].map((i) => [0, 1, 2].map((j) => {
-    let sum = 0;
-    for (let k = 0; k < 3; k++) for (let l = 0; l < 3; l++) sum += r[i][k] * body.inertia[k][l] * r[j][l];
-    return sum * s ** 5;
-  }));
+  const turned = [0, 1, 2].map((i) =>
+    [0, 1, 2].map((j) => {
+      let sum = 0;
+      for (let k = 0; k < 3; k++) for (let l = 0; l < 3; l++) sum += r[i][k] * body.inertia[k][l] * r[j][l];
+      return sum * s ** 5;
+    }),
+  );
   return {
     ...body,
     volume: body.volume * s ** 3,

@@ -11,7 +11,11 @@ export function meshMass(positions: ArrayLike<number>, indices: ArrayLike<number
   const base = pointAt(positions, indices[0] ?? 0);
   let volume6 = 0;
   const first = [0, 0, 0];
-  const second = [[0, 0, 0], [0, 0, 0], [0, 0, 0]];
+  const second = [
+    [0, 0, 0],
+    [0, 0, 0],
+    [0, 0, 0],
+  ];
   for (let t = 0; t < indices.length; t += 3) {
     const a = subtract(pointAt(positions, indices[t]), base);
     const b = subtract(pointAt(positions, indices[t + 1]), base);

@@ -30,8 +30,7 @@ export function boxOfPoints(flat: ArrayLike<number>): Box3 {
 
 export function boxCorners(b: Box3): Vec3[] {
   const corners: Vec3[] = [];
-  for (let i = 0; i < 8; i++)
-    corners.push([i & 1 ? b.max[0] : b.min[0], i & 2 ? b.max[1] : b.min[1], i & 4 ? b.max[2] : b.min[2]]);
+  for (let i = 0; i < 8; i++) corners.push([i & 1 ? b.max[0] : b.min[0], i & 2 ? b.max[1] : b.min[1], i & 4 ? b.max[2] : b.min[2]]);
   return corners;
 }
 

@@ -9,8 +9,7 @@ export const IDENTITY: Mat4 = Object.freeze([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0,
 export function multiply(a: Mat4, b: Mat4): Mat4 {
   const out = new Array<number>(16).fill(0);
   for (let column = 0; column < 4; column++)
-    for (let row = 0; row < 4; row++)
-      for (let k = 0; k < 4; k++) out[column * 4 + row] += a[k * 4 + row] * b[column * 4 + k];
+    for (let row = 0; row < 4; row++) for (let k = 0; k < 4; k++) out[column * 4 + row] += a[k * 4 + row] * b[column * 4 + k];
   return out;
 }
 
@@ -37,13 +36,30 @@ export function invertAffine(m: Mat4): Mat4 {
   const det = determinant3(m);
   if (det === 0 || !Number.isFinite(det)) throw new RangeError('This placement has no inverse: its linear part is singular.');
   const r = [
-    (m[5] * m[10] - m[9] * m[6]) / det, (m[9] * m[2] - m[1] * m[10]) / det, (m[1] * m[6] - m[5] * m[2]) / det,
-    (m[8] * m[6] - m[4] * m[10]) / det, (m[0] * m[10] - m[8] * m[2]) / det, (m[4] * m[2] - m[0] * m[6]) / det,
-    (m[4] * m[9] - m[8] * m[5]) / det, (m[8] * m[1] - m[0] * m[9]) / det, (m[0] * m[5] - m[4] * m[1]) / det,
+    (m[5] * m[10] - m[9] * m[6]) / det,
+    (m[9] * m[2] - m[1] * m[10]) / det,
+    (m[1] * m[6] - m[5] * m[2]) / det,
+    (m[8] * m[6] - m[4] * m[10]) / det,
+    (m[0] * m[10] - m[8] * m[2]) / det,
+    (m[4] * m[2] - m[0] * m[6]) / det,
+    (m[4] * m[9] - m[8] * m[5]) / det,
+    (m[8] * m[1] - m[0] * m[9]) / det,
+    (m[0] * m[5] - m[4] * m[1]) / det,
   ];
   const t = [m[12], m[13], m[14]];
   return [
-    r[0], r[1], r[2], 0, r[3], r[4], r[5], 0, r[6], r[7], r[8], 0,
+    r[0],
+    r[1],
+    r[2],
+    0,
+    r[3],
+    r[4],
+    r[5],
+    0,
+    r[6],
+    r[7],
+    r[8],
+    0,
     -(r[0] * t[0] + r[3] * t[1] + r[6] * t[2]),
     -(r[1] * t[0] + r[4] * t[1] + r[7] * t[2]),
     -(r[2] * t[0] + r[5] * t[1] + r[8] * t[2]),

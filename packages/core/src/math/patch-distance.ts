@@ -34,7 +34,8 @@ export interface NearestPair {
 }
 
 /** How many segments or triangles a thing has: its cost for `patchDistance`, about 0.1 ms each for two things of some hundred that face each other. */
-export const piecesIn = (p: Patch): number => ('triangles' in p ? p.triangles.length / 3 : p.chains.reduce((n, c) => n + Math.max(1, c.length - 1), 0));
+export const piecesIn = (p: Patch): number =>
+  'triangles' in p ? p.triangles.length / 3 : p.chains.reduce((n, c) => n + Math.max(1, c.length - 1), 0);
 
 interface Boxed {
   min: Vec3;
@@ -84,7 +85,8 @@ export function patchDistance(a: Patch, b: Patch): NearestPair | null {
 }
 
 function branchOf(pieces: Piece[]): Branch {
-  const bound = (take: 'min' | 'max', k: number) => pieces.reduce((m, p) => (take === 'min' ? Math.min(m, p.min[k]) : Math.max(m, p.max[k])), take === 'min' ? Infinity : -Infinity);
+  const bound = (take: 'min' | 'max', k: number) =>
+    pieces.reduce((m, p) => (take === 'min' ? Math.min(m, p.min[k]) : Math.max(m, p.max[k])), take === 'min' ? Infinity : -Infinity);
   const [min, max] = (['min', 'max'] as const).map((take) => [0, 1, 2].map((k) => bound(take, k)) as unknown as Vec3);
   if (pieces.length <= FEW) return { min, max, halves: [], pieces };
   const k = [0, 1, 2].reduce((longest, i) => (max[i] - min[i] > max[longest] - min[longest] ? i : longest), 0);
@@ -97,10 +99,15 @@ const sizeOf = ({ min, max }: Boxed): number => Math.max(max[0] - min[0], max[1]
 
 function piecesOf(patch: Patch): Piece[] {
   const piece = (corners: readonly Vec3[]): Piece => ({
-    corners, min: [0, 1, 2].map((k) => Math.min(...corners.map((c) => c[k]))) as unknown as Vec3, max: [0, 1, 2].map((k) => Math.max(...corners.map((c) => c[k]))) as unknown as Vec3,
+    corners,
+    min: [0, 1, 2].map((k) => Math.min(...corners.map((c) => c[k]))) as unknown as Vec3,
+    max: [0, 1, 2].map((k) => Math.max(...corners.map((c) => c[k]))) as unknown as Vec3,
   });
-  if ('triangles' in patch) return Array.from({ length: Math.floor(patch.triangles.length / 3) }, (_, i) => piece(patch.triangles.slice(3 * i, 3 * i + 3)));
-  return patch.chains.flatMap((chain) => (chain.length === 1 ? [piece([chain[0], chain[0]])] : chain.slice(1).map((to, i) => piece([chain[i], to]))));
+  if ('triangles' in patch)
+    return Array.from({ length: Math.floor(patch.triangles.length / 3) }, (_, i) => piece(patch.triangles.slice(3 * i, 3 * i + 3)));
+  return patch.chains.flatMap((chain) =>
+    chain.length === 1 ? [piece([chain[0], chain[0]])] : chain.slice(1).map((to, i) => piece([chain[i], to])),
+  );
 }
 
 function gapSquared(a: Boxed, b: Boxed): number {
@@ -138,7 +145,8 @@ function nearestOfPieces(a: readonly Vec3[], b: readonly Vec3[]): NearestPair {
   return best;
 }
 
-const sidesOf = (corners: readonly Vec3[]): [Vec3, Vec3][] => (corners.length === 2 ? [[corners[0], corners[1]]] : corners.map((c, i) => [c, corners[(i + 1) % 3]]));
+const sidesOf = (corners: readonly Vec3[]): [Vec3, Vec3][] =>
+  corners.length === 2 ? [[corners[0], corners[1]]] : corners.map((c, i) => [c, corners[(i + 1) % 3]]);
 
 /** The foot of the perpendicular on a triangle, where it lies within (Ericson, Real-Time Collision Detection, 3.4, barycentric coordinates). */
 function onInside(p: Vec3, [a, b, c]: readonly Vec3[]): Vec3 | null {

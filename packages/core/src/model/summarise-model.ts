@@ -32,7 +32,10 @@ export function summariseModel(structure: ModelStructure, geometryOf: (part: num
   const counts: ModelCounts = {
     components: components.length,
     parts: new Set(components.map((c) => c.part)).size,
-    solids: 0, faces: 0, edges: 0, triangles: 0,
+    solids: 0,
+    faces: 0,
+    edges: 0,
+    triangles: 0,
   };
   let box = EMPTY_BOX;
   let area = 0;

@@ -18,7 +18,13 @@ export interface ScreenBox {
  * Which components a rectangle of the screen picks: those whose every drawn point lies inside, or, touching, those with
  * a triangle that meets it. What is hidden behind others counts as well, as the trade expects of a window pick.
  */
-export function boxesOnScreen(camera: ViewCamera, pane: Pane, box: ScreenBox, touching: boolean, components: readonly ScreenComponent[]): number[] {
+export function boxesOnScreen(
+  camera: ViewCamera,
+  pane: Pane,
+  box: ScreenBox,
+  touching: boolean,
+  components: readonly ScreenComponent[],
+): number[] {
   return components.flatMap((c, i) => {
     const outline = outlineOf(camera, pane, boxCorners(transformBox(c.placement, c.box)));
     if (outline && isInside(outline, box)) return [i];
@@ -48,7 +54,14 @@ function meets(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, bvh 
       const outline = outlineOf(camera, pane, placedCorners(placement, b));
       return !outline ? INTERSECTED : isApart(outline, box) ? NOT_INTERSECTED : isInside(outline, box) ? CONTAINED : INTERSECTED;
     },
-    intersectsTriangle: (t: Triangle, _i: number, contained: boolean) => contained || triangleMeets(camera, pane, box, [t.a, t.b, t.c].map((v) => transformPoint(placement, v.toArray()))),
+    intersectsTriangle: (t: Triangle, _i: number, contained: boolean) =>
+      contained ||
+      triangleMeets(
+        camera,
+        pane,
+        box,
+        [t.a, t.b, t.c].map((v) => transformPoint(placement, v.toArray())),
+      ),
   });
 }
 
@@ -59,7 +72,11 @@ function sticksOut(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, 
       return outline && isInside(outline, box) ? NOT_INTERSECTED : INTERSECTED;
     },
     intersectsTriangle: (t: Triangle) => {
-      const outline = outlineOf(camera, pane, [t.a, t.b, t.c].map((v) => transformPoint(placement, v.toArray())));
+      const outline = outlineOf(
+        camera,
+        pane,
+        [t.a, t.b, t.c].map((v) => transformPoint(placement, v.toArray())),
+      );
       return !outline || !isInside(outline, box);
     },
   });
@@ -69,7 +86,12 @@ function sticksOut(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, 
 function triangleMeets(camera: ViewCamera, pane: Pane, box: ScreenBox, corners: Vec3[]): boolean {
   const p = corners.map((c) => project(camera, pane, c));
   if (p.some((q) => q.behind)) return false;
-  const rectangle = [[box.left, box.top], [box.right, box.top], [box.right, box.bottom], [box.left, box.bottom]];
+  const rectangle = [
+    [box.left, box.top],
+    [box.right, box.top],
+    [box.right, box.bottom],
+    [box.left, box.bottom],
+  ];
   const axes = [[1, 0], [0, 1], ...p.map((q, i) => [q.y - p[(i + 1) % 3].y, p[(i + 1) % 3].x - q.x])];
   return axes.every(([x, y]) => {
     const a = p.map((q) => q.x * x + q.y * y);

@@ -22,7 +22,10 @@ export class ComponentTree {
 
   private build(boxes: readonly Box3[], from: number, to: number): void {
     const node = this.used++;
-    const b = this.bounds.subarray(6 * node, 6 * node + 6).fill(Infinity, 0, 3).fill(-Infinity, 3, 6);
+    const b = this.bounds
+      .subarray(6 * node, 6 * node + 6)
+      .fill(Infinity, 0, 3)
+      .fill(-Infinity, 3, 6);
     for (let i = from; i < to; i++)
       for (let k = 0; k < 3; k++) {
         b[k] = Math.min(b[k], boxes[this.items[i]].min[k]);

@@ -156,7 +156,10 @@ export class PickScene {
   /** An orthographic line of sight starts outside everything, wherever the target has been moved to; a perspective one at the eye. */
   private sight(camera: ViewCamera, pane: Pane, x: number, y: number): { origin: Vec3; direction: Vec3 } {
     const { origin, direction } = viewRay(camera, pane, x, y);
-    return { direction, origin: camera.projection === 'perspective' ? origin : addScaled(origin, direction, -(this.reach + Math.hypot(...origin))) };
+    return {
+      direction,
+      origin: camera.projection === 'perspective' ? origin : addScaled(origin, direction, -(this.reach + Math.hypot(...origin))),
+    };
   }
 
   private hitComponent(index: number, origin: Vec3, direction: Vec3, options: PickOptions): FaceHit | null {
@@ -191,8 +194,13 @@ export class PickScene {
   }
 
   private nearestOnEdges(
-    camera: ViewCamera, pane: Pane, x: number, y: number, faces: FaceHit[],
-    kinds: { edge: boolean; vertex: boolean }, options: PickOptions,
+    camera: ViewCamera,
+    pane: Pane,
+    x: number,
+    y: number,
+    faces: FaceHit[],
+    kinds: { edge: boolean; vertex: boolean },
+    options: PickOptions,
   ): PickHit | null {
     let edge: (PickHit & { away: number }) | null = null;
     let vertex: (PickHit & { away: number }) | null = null;
@@ -223,7 +231,14 @@ export class PickScene {
     return null;
   }
 
-  private nearestOnLine(camera: ViewCamera, pane: Pane, x: number, y: number, component: number, e: number): { point: Vec3; away: number } | null {
+  private nearestOnLine(
+    camera: ViewCamera,
+    pane: Pane,
+    x: number,
+    y: number,
+    component: number,
+    e: number,
+  ): { point: Vec3; away: number } | null {
     const { lines } = this.parts.get(this.components[component].part)!;
     const place = this.local[component];
     let best: { point: Vec3; away: number } | null = null;

@@ -6,8 +6,21 @@ import { buildPartBvh, PickScene, type ClipPlane, type PickOptions } from './pic
 
 /* Two boxes of 10 one behind the other along Y, seen from the front. */
 const part = boxPart(10, 10, 10);
-const scene = new PickScene([{ part: 0, placement: IDENTITY }, { part: 0, placement: [...IDENTITY.slice(0, 12), 0, 20, 0, 1] }], new Map([[0, part]]), new Map([[0, buildPartBvh(part)]]));
-const camera: ViewCamera = { projection: 'orthographic', target: [5, 0, 5], orientation: lookFrom([0, -1, 0], [0, 0, 1]), height: 40, lens: 0.5 };
+const scene = new PickScene(
+  [
+    { part: 0, placement: IDENTITY },
+    { part: 0, placement: [...IDENTITY.slice(0, 12), 0, 20, 0, 1] },
+  ],
+  new Map([[0, part]]),
+  new Map([[0, buildPartBvh(part)]]),
+);
+const camera: ViewCamera = {
+  projection: 'orthographic',
+  target: [5, 0, 5],
+  orientation: lookFrom([0, -1, 0], [0, 0, 1]),
+  height: 40,
+  lens: 0.5,
+};
 const pane = { width: 400, height: 400 };
 /** To rounding. */
 const near = (...p: number[]) => p.map((x) => expect.closeTo(x, 9));
@@ -38,12 +51,28 @@ test('what is kept whole is picked where it stands, its edges and corners too', 
   expect(pick({ clips: [before(15)], uncut })).toMatchObject({ component: 0, point: near(5, 0, 5) });
   const corner = scene.pick(camera, pane, 250, 150, { pickable: () => true, clips: [before(15)], uncut });
   expect(corner).toMatchObject({ kind: 'vertex', component: 0, point: near(10, 0, 10) });
-  expect(scene.pick(camera, pane, 250, 150, { pickable: () => true, clips: [before(15)] })).toMatchObject({ kind: 'vertex', component: 1, point: near(10, 20, 10) });
+  expect(scene.pick(camera, pane, 250, 150, { pickable: () => true, clips: [before(15)] })).toMatchObject({
+    kind: 'vertex',
+    component: 1,
+    point: near(10, 20, 10),
+  });
 });
 
 test('the list of all that lies behind leaves out what is cut away', () => {
-  const through = (options: Partial<PickOptions>) => scene.through(camera, pane, 200, 200, { pickable: () => true, ...options }).map((h) => [h.component, Math.round(h.point[1] * 1e9) / 1e9]);
-  expect(through({})).toEqual([[0, 0], [0, 10], [1, 20], [1, 30]]);
-  expect(through({ clips: [before(4)] })).toEqual([[0, 10], [1, 20], [1, 30]]);
+  const through = (options: Partial<PickOptions>) =>
+    scene
+      .through(camera, pane, 200, 200, { pickable: () => true, ...options })
+      .map((h) => [h.component, Math.round(h.point[1] * 1e9) / 1e9]);
+  expect(through({})).toEqual([
+    [0, 0],
+    [0, 10],
+    [1, 20],
+    [1, 30],
+  ]);
+  expect(through({ clips: [before(4)] })).toEqual([
+    [0, 10],
+    [1, 20],
+    [1, 30],
+  ]);
   expect(through({ clips: [before(4)], uncut: (c) => c === 0 })).toHaveLength(4);
 });

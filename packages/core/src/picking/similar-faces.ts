@@ -9,11 +9,14 @@ export function facesOfSameRadius(part: PartGeometry, index: number): number[] {
   const face = part.faces[index];
   const size = radiusOf(face);
   if (size === undefined) return [];
-  return part.faces.flatMap((f, i) => (f.surface === face.surface && f.concave === face.concave && radiusOf(f) !== undefined && close(radiusOf(f)!, size) ? [i] : []));
+  return part.faces.flatMap((f, i) =>
+    f.surface === face.surface && f.concave === face.concave && radiusOf(f) !== undefined && close(radiusOf(f)!, size) ? [i] : [],
+  );
 }
 
 /** Of a torus the tube counts: that is what a fillet is called by. */
-const radiusOf = (f: FaceFacts): number | undefined => (f.surface === 'torus' ? f.minorRadius : f.surface === 'cylinder' || f.surface === 'sphere' ? f.radius : undefined);
+const radiusOf = (f: FaceFacts): number | undefined =>
+  f.surface === 'torus' ? f.minorRadius : f.surface === 'cylinder' || f.surface === 'sphere' ? f.radius : undefined;
 
 /** The faces reached from one over smooth edges only, itself included. */
 export function tangentFaces(part: PartGeometry, index: number): number[] {

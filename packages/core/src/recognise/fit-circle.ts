@@ -1,16 +1,32 @@
 import { solveLeastSquares, symmetricEigen } from '../math/eigen.ts';
 import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 
-export interface FittedLine { origin: Vec3; axis: Vec3; deviation: number }
-export interface FittedCircle { centre: Vec3; axis: Vec3; radius: number; deviation: number }
+export interface FittedLine {
+  origin: Vec3;
+  axis: Vec3;
+  deviation: number;
+}
+export interface FittedCircle {
+  centre: Vec3;
+  axis: Vec3;
+  radius: number;
+  deviation: number;
+}
 
 export function centroidOf(points: readonly Vec3[]): Vec3 {
-  return scale(points.reduce<Vec3>((sum, p) => add(sum, p), [0, 0, 0]), 1 / points.length);
+  return scale(
+    points.reduce<Vec3>((sum, p) => add(sum, p), [0, 0, 0]),
+    1 / points.length,
+  );
 }
 
 /** Scatter matrix Σ (p − c)(p − c)ᵀ. */
 export function scatterOf(points: readonly Vec3[], c: Vec3): number[][] {
-  const m = [[0, 0, 0], [0, 0, 0], [0, 0, 0]];
+  const m = [
+    [0, 0, 0],
+    [0, 0, 0],
+    [0, 0, 0],
+  ];
   for (const p of points) {
     const d = subtract(p, c);
     for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) m[i][j] += d[i] * d[j];
@@ -32,7 +48,10 @@ export function fitLine(points: readonly Vec3[]): FittedLine {
  * which is exact for exact data. Returns null for collinear points.
  */
 export function fitCircle2(xy: readonly (readonly [number, number])[]): { x: number; y: number; radius: number } | null {
-  const solution = solveLeastSquares(xy.map(([x, y]) => [x, y, 1]), xy.map(([x, y]) => x * x + y * y));
+  const solution = solveLeastSquares(
+    xy.map(([x, y]) => [x, y, 1]),
+    xy.map(([x, y]) => x * x + y * y),
+  );
   if (!solution) return null;
   const [x, y] = [solution[0] / 2, solution[1] / 2];
   const square = solution[2] + x * x + y * y;

@@ -1,7 +1,5 @@
 import { solveLeastSquares, symmetricEigen } from '../math/eigen.ts';
-import {
-  addScaled, cross, distance, dot, frameOf, length, normalize, scale, subtract, type Vec3,
-} from '../math/vec3.ts';
+import { addScaled, cross, distance, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { centroidOf, fitCircle2, scatterOf } from './fit-circle.ts';
 import { recognitionTolerance } from './recognise-curve.ts';
 
@@ -62,7 +60,10 @@ function fitCylinder({ points, normals }: SurfaceSamples, c: Vec3, size: number)
 
 function fitSphere({ points }: SurfaceSamples, c: Vec3, size: number): RecognisedSurface | null {
   const local = points.map((p) => subtract(p, c));
-  const solution = solveLeastSquares(local.map((p) => [p[0], p[1], p[2], 1]), local.map((p) => dot(p, p)));
+  const solution = solveLeastSquares(
+    local.map((p) => [p[0], p[1], p[2], 1]),
+    local.map((p) => dot(p, p)),
+  );
   if (!solution) return null;
   const offset: Vec3 = [solution[0] / 2, solution[1] / 2, solution[2] / 2];
   const square = solution[3] + dot(offset, offset);
@@ -75,7 +76,10 @@ function fitSphere({ points }: SurfaceSamples, c: Vec3, size: number): Recognise
 function fitCone({ points, normals }: SurfaceSamples, c: Vec3): RecognisedSurface | null {
   const meanNormal = centroidOf(normals);
   let axis = normalize(symmetricEigen(scatterOf(normals, meanNormal)).vectors[0] as unknown as Vec3);
-  const solution = solveLeastSquares(normals.map((n) => [...n]), normals.map((n, i) => dot(n, subtract(points[i], c))));
+  const solution = solveLeastSquares(
+    normals.map((n) => [...n]),
+    normals.map((n, i) => dot(n, subtract(points[i], c))),
+  );
   if (!solution) return null;
   const apex = addScaled(c, solution as unknown as Vec3, 1);
   if (dot(subtract(c, apex), axis) < 0) axis = scale(axis, -1);

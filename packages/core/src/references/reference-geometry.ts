@@ -30,7 +30,19 @@ export interface Envelope {
 }
 
 /** Names of what is there without being made. */
-export const FIXED_REFERENCES = ['origin', 'plane xy', 'plane xz', 'plane yz', 'axis x', 'axis y', 'axis z', 'triad', 'grid', 'hole axes', 'envelope'] as const;
+export const FIXED_REFERENCES = [
+  'origin',
+  'plane xy',
+  'plane xz',
+  'plane yz',
+  'axis x',
+  'axis y',
+  'axis z',
+  'triad',
+  'grid',
+  'hole axes',
+  'envelope',
+] as const;
 export type FixedReference = (typeof FIXED_REFERENCES)[number];
 
 /** The reference geometry of a model: what is one's own, and which of all is shown, by id. */
@@ -49,12 +61,26 @@ const isVec = (v: unknown): v is Vec3 => Array.isArray(v) && v.length === 3 && v
 export function readReferenceGeometry(values: unknown): ReferenceGeometry {
   const v = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;
   const list = <T>(key: string, read: (item: Record<string, unknown>) => T | null): T[] =>
-    Array.isArray(v[key]) ? v[key].flatMap((item) => (typeof item === 'object' && item !== null ? read(item as Record<string, unknown>) ?? [] : [])) : [];
-  const named = (i: Record<string, unknown>) => ({ id: String(i['id'] ?? ''), name: String(i['name'] ?? '').slice(0, 200), made: String(i['made'] ?? '').slice(0, 200) });
+    Array.isArray(v[key])
+      ? v[key].flatMap((item) => (typeof item === 'object' && item !== null ? (read(item as Record<string, unknown>) ?? []) : []))
+      : [];
+  const named = (i: Record<string, unknown>) => ({
+    id: String(i['id'] ?? ''),
+    name: String(i['name'] ?? '').slice(0, 200),
+    made: String(i['made'] ?? '').slice(0, 200),
+  });
   const e = v['envelope'] as Record<string, unknown> | null | undefined;
   return {
-    planes: list('planes', (i) => (isVec(i['origin']) && isVec(i['normal']) && length(i['normal']) > 0 ? { ...named(i), origin: i['origin'], normal: normalize(i['normal']) } : null)),
-    axes: list('axes', (i) => (isVec(i['origin']) && isVec(i['direction']) && length(i['direction']) > 0 ? { ...named(i), origin: i['origin'], direction: normalize(i['direction']) } : null)),
+    planes: list('planes', (i) =>
+      isVec(i['origin']) && isVec(i['normal']) && length(i['normal']) > 0
+        ? { ...named(i), origin: i['origin'], normal: normalize(i['normal']) }
+        : null,
+    ),
+    axes: list('axes', (i) =>
+      isVec(i['origin']) && isVec(i['direction']) && length(i['direction']) > 0
+        ? { ...named(i), origin: i['origin'], direction: normalize(i['direction']) }
+        : null,
+    ),
     envelope: e && isVec(e['size']) && e['size'].every((x) => x > 0) ? { size: e['size'], at: isVec(e['at']) ? e['at'] : null } : null,
     shown: Array.isArray(v['shown']) ? v['shown'].map(String) : [...NO_REFERENCES.shown],
   };
@@ -64,7 +90,8 @@ export function readReferenceGeometry(values: unknown): ReferenceGeometry {
 export function planeThroughPoints(a: Vec3, b: Vec3, c: Vec3): { origin: Vec3; normal: Vec3 } {
   const [u, v] = [subtract(b, a), subtract(c, a)];
   const n = cross(u, v);
-  if (length(n) <= 1e-9 * length(u) * length(v) || length(u) === 0) throw new RangeError('The three points lie on one line; pick three that span a plane.');
+  if (length(n) <= 1e-9 * length(u) * length(v) || length(u) === 0)
+    throw new RangeError('The three points lie on one line; pick three that span a plane.');
   return { origin: scale(add(add(a, b), c), 1 / 3), normal: normalize(n) };
 }
 
@@ -76,7 +103,10 @@ export function axisThroughPoints(a: Vec3, b: Vec3): { origin: Vec3; direction: 
 }
 
 /** A plane moved along its normal, mm. */
-export const offsetPlane = (p: { origin: Vec3; normal: Vec3 }, by: number): { origin: Vec3; normal: Vec3 } => ({ origin: addScaled(p.origin, p.normal, by), normal: p.normal });
+export const offsetPlane = (p: { origin: Vec3; normal: Vec3 }, by: number): { origin: Vec3; normal: Vec3 } => ({
+  origin: addScaled(p.origin, p.normal, by),
+  normal: p.normal,
+});
 
 export interface EnvelopeCheck {
   /** mm that remain on each axis of the model, X Y Z; negative: sticks out by so much. */
@@ -86,14 +116,24 @@ export interface EnvelopeCheck {
   best: { sides: readonly [number, number, number]; spare: Vec3; fits: boolean };
 }
 
-const TURNS = [[0, 1, 2], [0, 2, 1], [1, 0, 2], [1, 2, 0], [2, 0, 1], [2, 1, 0]] as const;
+const TURNS = [
+  [0, 1, 2],
+  [0, 2, 1],
+  [1, 0, 2],
+  [1, 2, 0],
+  [2, 0, 1],
+  [2, 1, 0],
+] as const;
 
 /** Whether a model's box fits an envelope: where it stands (by size alone when the envelope has no place), and in the best axis-aligned turn. */
 export function checkEnvelope(model: Box3, envelope: Envelope): EnvelopeCheck {
   const size = boxSize(model);
   const { at } = envelope;
-  const asPlaced = [0, 1, 2].map((k) => (at ? Math.min(model.min[k] - at[k], at[k] + envelope.size[k] - model.max[k]) : envelope.size[k] - size[k])) as unknown as Vec3;
-  const spareOf = (turn: readonly [number, number, number]): Vec3 => turn.map((side, k) => envelope.size[side] - size[k]) as unknown as Vec3;
+  const asPlaced = [0, 1, 2].map((k) =>
+    at ? Math.min(model.min[k] - at[k], at[k] + envelope.size[k] - model.max[k]) : envelope.size[k] - size[k],
+  ) as unknown as Vec3;
+  const spareOf = (turn: readonly [number, number, number]): Vec3 =>
+    turn.map((side, k) => envelope.size[side] - size[k]) as unknown as Vec3;
   const best = TURNS.reduce<(typeof TURNS)[number]>((b, t) => (Math.min(...spareOf(t)) > Math.min(...spareOf(b)) + 1e-9 ? t : b), TURNS[0]);
   const spare = spareOf(best);
   return { asPlaced, fitsAsPlaced: Math.min(...asPlaced) >= -1e-9, best: { sides: best, spare, fits: Math.min(...spare) >= -1e-9 } };

@@ -65,7 +65,7 @@ function difference(a: Fingerprint, b: Fingerprint): number {
   if (a.shape !== b.shape) return Infinity;
   if (a.axis && b.axis && Math.abs(dot(a.axis, b.axis)) < 0.999) return Infinity;
   const shift = distance(a.position, b.position);
-  const extent = a.shape === 'vertex' ? 1 : a.radius ?? Math.max(1e-6, Math.sqrt(Math.max(a.size, 1e-12)));
+  const extent = a.shape === 'vertex' ? 1 : (a.radius ?? Math.max(1e-6, Math.sqrt(Math.max(a.size, 1e-12))));
   const size = a.size ? Math.abs(a.size - b.size) / a.size : 0;
   const radius = a.radius && b.radius ? Math.abs(a.radius - b.radius) / a.radius : 0;
   return (size > SAME_SIZE ? size : 0) + (radius > SAME_SIZE ? radius : 0) + (shift > SAME_POSITION ? shift / extent : 0);

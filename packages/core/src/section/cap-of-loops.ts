@@ -26,10 +26,12 @@ export const toPlane = (frame: { u: Vec3; v: Vec3 }, p: Vec3): Point2 => [dot(p,
 export const fromPlane = (frame: PlaneFrame, [x, y]: Point2): Vec3 => add(frame.origin, add(scale(frame.u, x), scale(frame.v, y)));
 
 /** Anticlockwise positive, mm². */
-export const signedArea = (loop: readonly Point2[]): number => loop.reduce((sum, [x, y], i) => sum + x * loop[(i + 1) % loop.length][1] - loop[(i + 1) % loop.length][0] * y, 0) / 2;
+export const signedArea = (loop: readonly Point2[]): number =>
+  loop.reduce((sum, [x, y], i) => sum + x * loop[(i + 1) % loop.length][1] - loop[(i + 1) % loop.length][0] * y, 0) / 2;
 
 /** mm */
-export const loopLength = (loop: readonly Point2[]): number => loop.reduce((sum, [x, y], i) => sum + Math.hypot(loop[(i + 1) % loop.length][0] - x, loop[(i + 1) % loop.length][1] - y), 0);
+export const loopLength = (loop: readonly Point2[]): number =>
+  loop.reduce((sum, [x, y], i) => sum + Math.hypot(loop[(i + 1) % loop.length][0] - x, loop[(i + 1) % loop.length][1] - y), 0);
 
 /** Whether a point lies within a loop, by the even-odd rule. */
 export function isWithin([x, y]: Point2, loop: readonly Point2[]): boolean {
@@ -42,7 +44,8 @@ export function isWithin([x, y]: Point2, loop: readonly Point2[]): boolean {
 }
 
 /** Whether a point lies within a region of outer loops and holes. */
-export const isWithinLoops = (p: Point2, loops: readonly (readonly Point2[])[]): boolean => loops.reduce((inside, l) => inside !== isWithin(p, l), false);
+export const isWithinLoops = (p: Point2, loops: readonly (readonly Point2[])[]): boolean =>
+  loops.reduce((inside, l) => inside !== isWithin(p, l), false);
 
 /** Relative to the two lengths: a corner flatter than this is none. Wide of rounding, far below what is seen. */
 const STRAIGHT = 1e-7;
@@ -73,7 +76,10 @@ export function straighten(loop: readonly Point2[]): Point2[] {
 
 /** Outer loops (anticlockwise) with the holes (clockwise) that lie in them and in no smaller outer one. */
 export function nestLoops(loops: readonly Point2[][]): Point2[][][] {
-  const outer = loops.filter((l) => signedArea(l) > 0).map((loop) => ({ loop, area: signedArea(loop), holes: [] as Point2[][] })).sort((a, b) => a.area - b.area);
+  const outer = loops
+    .filter((l) => signedArea(l) > 0)
+    .map((loop) => ({ loop, area: signedArea(loop), holes: [] as Point2[][] }))
+    .sort((a, b) => a.area - b.area);
   for (const hole of loops) if (signedArea(hole) < 0) outer.find((o) => isWithin(hole[0], o.loop))?.holes.push(hole);
   return outer.map((o) => [o.loop, ...o.holes]);
 }

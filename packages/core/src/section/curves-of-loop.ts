@@ -25,7 +25,10 @@ export function curvesOfLoop(loop: readonly Point2[], tolerance: number): PlaneC
   return breaks.flatMap((from, k) => {
     const to = breaks[(k + 1) % breaks.length];
     const count = (to - from + n) % n || n;
-    return curveOf(Array.from({ length: count + 1 }, (_, i) => points[(from + i) % n]), tolerance);
+    return curveOf(
+      Array.from({ length: count + 1 }, (_, i) => points[(from + i) % n]),
+      tolerance,
+    );
   });
 }
 
@@ -46,7 +49,9 @@ function isBreak(a: Point2, b: Point2): boolean {
 /** Whether all points lie on a circle, and which. */
 function onCircle(points: readonly Point2[]): { x: number; y: number; radius: number } | null {
   const circle = fitCircle2(points);
-  return circle && points.every(([x, y]) => Math.abs(Math.hypot(x - circle.x, y - circle.y) - circle.radius) <= ON_CIRCLE * circle.radius) ? circle : null;
+  return circle && points.every(([x, y]) => Math.abs(Math.hypot(x - circle.x, y - circle.y) - circle.radius) <= ON_CIRCLE * circle.radius)
+    ? circle
+    : null;
 }
 
 function circleOf(points: readonly Point2[], tolerance: number): PlaneCurve {
@@ -56,7 +61,8 @@ function circleOf(points: readonly Point2[], tolerance: number): PlaneCurve {
   return { shape: 'arc', centre: [circle.x, circle.y], radius: circle.radius, from, to: from + 2 * Math.PI * senseOf(points, circle) };
 }
 
-const senseOf = ([a, b]: readonly Point2[], c: { x: number; y: number }): number => Math.sign((a[0] - c.x) * (b[1] - c.y) - (a[1] - c.y) * (b[0] - c.x)) || 1;
+const senseOf = ([a, b]: readonly Point2[], c: { x: number; y: number }): number =>
+  Math.sign((a[0] - c.x) * (b[1] - c.y) - (a[1] - c.y) * (b[0] - c.x)) || 1;
 
 function curveOf(points: Point2[], tolerance: number): PlaneCurve[] {
   if (points.length < ARC_PIECES + 1) return points.slice(1).map((to, i) => ({ shape: 'line', from: points[i], to }));

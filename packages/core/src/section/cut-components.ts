@@ -44,12 +44,20 @@ const weldOf = (part: PartGeometry): Uint32Array => {
  * What a plane cuts of each component, by its mesh. Components whose boxes the plane misses are not looked at.
  * @param others planes that cut as well: of the cut only what they leave is seen, or, combined by "all", what they take
  */
-export function cutComponents(components: readonly (CutInput | null)[], plane: CutPlane, others: readonly CutPlane[] = [], combine: Combination = 'any'): ComponentCut[] {
+export function cutComponents(
+  components: readonly (CutInput | null)[],
+  plane: CutPlane,
+  others: readonly CutPlane[] = [],
+  combine: Combination = 'any',
+): ComponentCut[] {
   const frame = planeFrame(plane);
   const halves = others.map((o) => halfPlaneOf(plane, o, combine === 'any' ? 'left' : 'taken')).filter((h) => h !== null);
   if (halves.includes('nothing')) return [];
   // Of a cut by planes of which all must take, only what the others take is seen.
-  const leaving: CutBy = { combine: 'any', planes: combine === 'any' ? others : others.map((o) => ({ ...o, normal: scale(o.normal, -1), constant: -o.constant })) };
+  const leaving: CutBy = {
+    combine: 'any',
+    planes: combine === 'any' ? others : others.map((o) => ({ ...o, normal: scale(o.normal, -1), constant: -o.constant })),
+  };
   return components.flatMap((c, component) => {
     if (!c || !straddles(c, plane)) return [];
     const slice = sliceMesh(c.geometry, weldOf(c.geometry), c.bvh, planeInPart(plane, c.stored));
@@ -59,7 +67,14 @@ export function cutComponents(components: readonly (CutInput | null)[], plane: C
     const flat = (loop: Vec3[]) => inPlane(loop.map((p) => transformPoint(c.stored, p)));
     let loops = slice.loops.map(flat);
     for (const half of halves) if (half !== 'nothing') loops = clipLoops(loops, half);
-    const open = slice.open.flatMap((chain) => cutChain(chain.map((p) => transformPoint(c.stored, p)), leaving)).map(inPlane);
+    const open = slice.open
+      .flatMap((chain) =>
+        cutChain(
+          chain.map((p) => transformPoint(c.stored, p)),
+          leaving,
+        ),
+      )
+      .map(inPlane);
     if (!loops.length && !open.length) return [];
     return [{ component, loops, open, properties: sectionProperties(loops) }];
   });
@@ -71,4 +86,8 @@ function straddles({ placement, geometry }: CutInput, { normal, constant, within
 }
 
 /** A plane of the model in the frame of a part with a rigid or mirroring placement: n' = Rᵀn, c' = c − n·t. */
-export const planeInPart = ({ normal, constant, within }: CutPlane, m: Mat4): CutPlane => ({ normal: transformDirection(transposed(m), normal), constant: constant - dot(normal, [m[12], m[13], m[14]]), within });
+export const planeInPart = ({ normal, constant, within }: CutPlane, m: Mat4): CutPlane => ({
+  normal: transformDirection(transposed(m), normal),
+  constant: constant - dot(normal, [m[12], m[13], m[14]]),
+  within,
+});

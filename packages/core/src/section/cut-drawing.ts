@@ -30,7 +30,8 @@ const THIN = 0.8;
 const HATCH_SPACING = 2.5;
 
 /** Whether a cut is too thin to be hatched, where its hatch lines lie `spacing` mm apart at the usual distance. */
-export const isThin = ({ thickness, hatch }: Pick<CutLayer, 'thickness' | 'hatch'>, spacing: number): boolean => thickness < THIN * spacing * hatch.spacing;
+export const isThin = ({ thickness, hatch }: Pick<CutLayer, 'thickness' | 'hatch'>, spacing: number): boolean =>
+  thickness < THIN * spacing * hatch.spacing;
 
 /** Distance of a cut's hatch lines in the model, mm, on paper of a scale; where it is too thin for them the lines touch. */
 export const hatchDistance = (cut: Pick<CutLayer, 'thickness' | 'hatch'>, scale: number): number =>
@@ -82,10 +83,21 @@ function arcs(c: PlaneCurve & { shape: 'arc' | 'ellipse' }, at: (p: Point2) => s
   const tilt = c.shape === 'arc' ? 0 : (-Math.atan2(c.major[1], c.major[0]) * 180) / Math.PI;
   // Anticlockwise with y up is the other way round with y down; a negative ratio turns it once more.
   const sweep = run > 0 === (c.shape === 'arc' || c.ratio > 0) ? 0 : 1;
-  return Array.from({ length: halves }, (_, i) => `A${n(major * scale)} ${n(minor * scale)} ${n(tilt)} 0 ${sweep} ${at(endOf({ ...c, to: c.from + (run * (i + 1)) / halves }))}`);
+  return Array.from(
+    { length: halves },
+    (_, i) =>
+      `A${n(major * scale)} ${n(minor * scale)} ${n(tilt)} 0 ${sweep} ${at(endOf({ ...c, to: c.from + (run * (i + 1)) / halves }))}`,
+  );
 }
 
-const hex = (c: Vec3): string => `#${c.map((v) => Math.round(Math.max(0, Math.min(1, v)) * 255).toString(16).padStart(2, '0')).join('')}`;
+const hex = (c: Vec3): string =>
+  `#${c
+    .map((v) =>
+      Math.round(Math.max(0, Math.min(1, v)) * 255)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
 /** The cut as SVG at true scale in mm of paper: a group for each component, outlines wide, hatches narrow (ISO 128-2, ISO 128-3). */
 export function writeCutSvg(layers: readonly CutLayer[], { title, scale, hatched }: CutSheet): string {
   const names = layerNames(layers);
@@ -99,7 +111,11 @@ export function writeCutSvg(layers: readonly CutLayer[], { title, scale, hatched
     ...(hatched ? ['<defs>', ...layers.map(pattern), '</defs>'] : []),
     ...layers.flatMap((layer, i) => [
       `<g id="${escapeXml(names[i])}" stroke-width="${ISO_128_LINES.visible.width}" data-colour="${hex(layer.colour)}">`,
-      ...(layer.loops.length ? [`<path fill-rule="evenodd"${hatched ? ` fill="${isThin(layer, HATCH_SPACING / scale) ? '#000' : `url(#hatch${i})`}"` : ''} d="${layer.loops.map((l) => pathOf(l, map, true)).join('')}"/>`] : []),
+      ...(layer.loops.length
+        ? [
+            `<path fill-rule="evenodd"${hatched ? ` fill="${isThin(layer, HATCH_SPACING / scale) ? '#000' : `url(#hatch${i})`}"` : ''} d="${layer.loops.map((l) => pathOf(l, map, true)).join('')}"/>`,
+          ]
+        : []),
       ...layer.open.map((l) => `<path d="${pathOf(l, map, false)}"/>`),
       '</g>',
     ]),

@@ -9,7 +9,9 @@ export interface Hatch {
 }
 
 /** ISO 128-3:2020, hatching of cuts: thin lines at 45°; where parts meet they differ in direction, then in spacing. */
-export const HATCHES: readonly Hatch[] = [1, 0.7, 1.4, 2].flatMap((spacing) => [Math.PI / 4, -Math.PI / 4].map((angle) => ({ angle, spacing })));
+export const HATCHES: readonly Hatch[] = [1, 0.7, 1.4, 2].flatMap((spacing) =>
+  [Math.PI / 4, -Math.PI / 4].map((angle) => ({ angle, spacing })),
+);
 
 /** mm. Boxes nearer than this are taken for neighbours. */
 const NEIGHBOURS = 0.5;
@@ -28,7 +30,8 @@ export function hatchPatterns(components: readonly { part: number; box: Box3 }[]
   sorted.forEach((a, i) => {
     for (let j = i + 1; j < sorted.length && sorted[j].box.min[0] <= a.box.max[0] + NEIGHBOURS; j++) {
       const b = sorted[j];
-      if (a.part === b.part || [1, 2].some((k) => b.box.min[k] > a.box.max[k] + NEIGHBOURS || a.box.min[k] > b.box.max[k] + NEIGHBOURS)) continue;
+      if (a.part === b.part || [1, 2].some((k) => b.box.min[k] > a.box.max[k] + NEIGHBOURS || a.box.min[k] > b.box.max[k] + NEIGHBOURS))
+        continue;
       note(a.part, b.part);
       note(b.part, a.part);
     }

@@ -28,7 +28,15 @@ const PLAY = 3;
  * @param wanted the kinds that may be picked
  * @returns null where the plane is seen edge on or nothing of the cut is near
  */
-export function pickCut(cuts: readonly PickableCut[], plane: CutPlane, camera: ViewCamera, pane: Pane, x: number, y: number, wanted: Partial<Record<PickHit['kind'], boolean>> = { cap: true, outline: true, corner: true }): PickHit | null {
+export function pickCut(
+  cuts: readonly PickableCut[],
+  plane: CutPlane,
+  camera: ViewCamera,
+  pane: Pane,
+  x: number,
+  y: number,
+  wanted: Partial<Record<PickHit['kind'], boolean>> = { cap: true, outline: true, corner: true },
+): PickHit | null {
   const frame = planeFrame(plane);
   const { origin, direction } = viewRay(camera, pane, x, y);
   const towards = dot(direction, plane.normal);
@@ -39,7 +47,11 @@ export function pickCut(cuts: readonly PickableCut[], plane: CutPlane, camera: V
   const at = toPlane(frame, point);
   // Where the ray meets the plane a px is that many mm, more when seen aslant.
   const beside = viewRay(camera, pane, x + 1, y + 1);
-  const other = addScaled(beside.origin, beside.direction, (plane.constant - dot(beside.origin, plane.normal)) / dot(beside.direction, plane.normal));
+  const other = addScaled(
+    beside.origin,
+    beside.direction,
+    (plane.constant - dot(beside.origin, plane.normal)) / dot(beside.direction, plane.normal),
+  );
   const reach = CORNER_REACH * Math.hypot(...subtract(other, point));
 
   let corner: (PickHit & { away: number }) | null = null;
@@ -81,7 +93,8 @@ const awayOnScreen = (camera: ViewCamera, pane: Pane, p: Vec3, x: number, y: num
 
 function isNear(points: readonly Point2[], [x, y]: Point2, reach: number): boolean {
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const [px, py] of points) [minX, minY, maxX, maxY] = [Math.min(minX, px), Math.min(minY, py), Math.max(maxX, px), Math.max(maxY, py)];
+  for (const [px, py] of points)
+    [minX, minY, maxX, maxY] = [Math.min(minX, px), Math.min(minY, py), Math.max(maxX, px), Math.max(maxY, py)];
   return x >= minX - reach && x <= maxX + reach && y >= minY - reach && y <= maxY + reach;
 }
 

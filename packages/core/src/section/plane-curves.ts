@@ -12,7 +12,16 @@ export type PlaneCurve =
   | { shape: 'polyline'; points: Point2[]; tolerance: number };
 
 /** Gauss–Legendre, five points on [−1, 1] (Abramowitz & Stegun, table 25.4): exact to degree nine. */
-const GAUSS = [[0, 128 / 225], ...[[0.5384693101056831, 0.47862867049936647], [0.906179845938664, 0.23692688505618908]].flatMap(([x, w]) => [[x, w], [-x, w]])] as const;
+const GAUSS = [
+  [0, 128 / 225],
+  ...[
+    [0.5384693101056831, 0.47862867049936647],
+    [0.906179845938664, 0.23692688505618908],
+  ].flatMap(([x, w]) => [
+    [x, w],
+    [-x, w],
+  ]),
+] as const;
 /** rad. Round curves are integrated in pieces no longer than this: then five points are good to the last digits. */
 const PIECE = Math.PI / 16;
 
@@ -35,7 +44,8 @@ function slopeOf(c: PlaneCurve & { shape: 'arc' | 'ellipse' }, t: number): Point
 export const startOf = (c: PlaneCurve): Point2 => (c.shape === 'line' ? c.from : c.shape === 'polyline' ? c.points[0] : pointOf(c, c.from));
 export const endOf = (c: PlaneCurve): Point2 => (c.shape === 'line' ? c.to : c.shape === 'polyline' ? c.points.at(-1)! : pointOf(c, c.to));
 
-export const reverseCurve = (c: PlaneCurve): PlaneCurve => (c.shape === 'polyline' ? { ...c, points: [...c.points].reverse() } : ({ ...c, from: c.to, to: c.from } as PlaneCurve));
+export const reverseCurve = (c: PlaneCurve): PlaneCurve =>
+  c.shape === 'polyline' ? { ...c, points: [...c.points].reverse() } : ({ ...c, from: c.to, to: c.from } as PlaneCurve);
 
 /** Points along a curve, both ends included; round ones in steps of no more than the given angle (rad). */
 export function pointsAlong(c: PlaneCurve, step = Math.PI / 24): Point2[] {
@@ -53,7 +63,11 @@ export const curveLength = (c: PlaneCurve): number => {
 };
 
 /** Visits points of all curves relative to a base, with the slope and weight that integrate over the curve. */
-function eachSample(curves: readonly PlaneCurve[], base: Point2, visit: (x: number, y: number, dx: number, dy: number, weight: number) => void): void {
+function eachSample(
+  curves: readonly PlaneCurve[],
+  base: Point2,
+  visit: (x: number, y: number, dx: number, dy: number, weight: number) => void,
+): void {
   for (const c of curves) {
     if (isRound(c)) {
       const round = c as PlaneCurve & { shape: 'arc' | 'ellipse' };
@@ -106,7 +120,8 @@ export function signedAreaOf(loop: readonly PlaneCurve[]): number {
 }
 
 /** The largest tolerance of the polylines among some curves, mm; 0 when all are what they are. */
-export const toleranceOf = (curves: readonly PlaneCurve[]): number => curves.reduce((t, c) => (c.shape === 'polyline' ? Math.max(t, c.tolerance) : t), 0);
+export const toleranceOf = (curves: readonly PlaneCurve[]): number =>
+  curves.reduce((t, c) => (c.shape === 'polyline' ? Math.max(t, c.tolerance) : t), 0);
 
 /** The parts of a curve on the side a·x + b·y ≤ c of a line, in order; it is split exactly where it crosses. */
 export function splitCurve(curve: PlaneCurve, [a, b, c]: readonly [number, number, number]): { piece: PlaneCurve; inside: boolean }[] {
@@ -117,13 +132,20 @@ export function splitCurve(curve: PlaneCurve, [a, b, c]: readonly [number, numbe
   return stops.slice(1).map((end, i) => {
     const piece = between(curve, stops[i], end);
     const middle = pointsAlong(piece);
-    return { piece, inside: side(piece.shape === 'line' ? [(piece.from[0] + piece.to[0]) / 2, (piece.from[1] + piece.to[1]) / 2] : middle[middle.length >> 1]) >= 0 };
+    return {
+      piece,
+      inside:
+        side(
+          piece.shape === 'line' ? [(piece.from[0] + piece.to[0]) / 2, (piece.from[1] + piece.to[1]) / 2] : middle[middle.length >> 1],
+        ) >= 0,
+    };
   });
 }
 
 function between(c: Exclude<PlaneCurve, { shape: 'polyline' }>, s: number, t: number): PlaneCurve {
   if (c.shape !== 'line') return { ...c, from: c.from + (c.to - c.from) * s, to: c.from + (c.to - c.from) * t };
-  const at = (k: number): Point2 => (k === 0 ? c.from : k === 1 ? c.to : [c.from[0] + (c.to[0] - c.from[0]) * k, c.from[1] + (c.to[1] - c.from[1]) * k]);
+  const at = (k: number): Point2 =>
+    k === 0 ? c.from : k === 1 ? c.to : [c.from[0] + (c.to[0] - c.from[0]) * k, c.from[1] + (c.to[1] - c.from[1]) * k];
   return { shape: 'line', from: at(s), to: at(t) };
 }
 

@@ -56,7 +56,7 @@ export function clipPlaneOf(p: SectionPlane, within = 0): ClipPlane {
  * How far from a plane a point of the model may seem to be that lies in it, mm: drawing and meshes are in single precision
  * (2⁻²⁴ of a coordinate), and a few such errors add up on the way to the screen.
  */
-export const flushWithin = (model: Box3): number => isEmptyBox(model) ? 0 : 5e-7 * (boxDiagonal(model) + length(boxCentre(model)));
+export const flushWithin = (model: Box3): number => (isEmptyBox(model) ? 0 : 5e-7 * (boxDiagonal(model) + length(boxCentre(model))));
 
 /** Turned by an angle (rad) about an axis through a point of the plane, which stays where it is; the offset stays as counted. */
 export function tiltPlane(plane: SectionPlane, about: Vec3, axis: Vec3, angle: number): SectionPlane {
@@ -77,21 +77,26 @@ export const slabPlanes = ({ origin, normal }: PlanePlace, thickness: number): P
 ];
 
 /** A quarter cut: of the quarters around a point the one is removed that lies towards both directions. Combined by "all". */
-export const quarterPlanes = (origin: Vec3, a: Vec3, b: Vec3): PlanePlace[] => [{ origin, normal: a }, { origin, normal: b }];
+export const quarterPlanes = (origin: Vec3, a: Vec3, b: Vec3): PlanePlace[] => [
+  { origin, normal: a },
+  { origin, normal: b },
+];
 
 /** A box: what lies outside is removed. Combined by "any". */
 export function boxPlanes(box: Box3): PlanePlace[] {
   const centre = boxCentre(box);
   const half = scale(boxSize(box), 0.5);
-  return [0, 1, 2].flatMap((k) => [1, -1].map((sign): PlanePlace => {
-    const normal = [0, 0, 0].map((_, i) => (i === k ? sign : 0)) as unknown as Vec3;
-    return { origin: addScaled(centre, normal, half[k]), normal };
-  }));
+  return [0, 1, 2].flatMap((k) =>
+    [1, -1].map((sign): PlanePlace => {
+      const normal = [0, 0, 0].map((_, i) => (i === k ? sign : 0)) as unknown as Vec3;
+      return { origin: addScaled(centre, normal, half[k]), normal };
+    }),
+  );
 }
 
 /** Through an axis, turned about it by an angle (rad) from where the eye looks straight at it; without an eye direction from an arbitrary start. */
 export function planeThroughAxis(origin: Vec3, axis: Vec3, angle: number, towardsEye?: Vec3): PlanePlace {
-  const across = towardsEye ? subtract(towardsEye, scale(axis, dot(towardsEye, axis))) : [0, 0, 0] as Vec3;
+  const across = towardsEye ? subtract(towardsEye, scale(axis, dot(towardsEye, axis))) : ([0, 0, 0] as Vec3);
   const start = length(across) > 1e-6 ? normalize(across) : frameOf(axis).u;
   return { origin, normal: normalize(add(scale(start, Math.cos(angle)), scale(cross(axis, start), Math.sin(angle)))) };
 }
@@ -110,7 +115,18 @@ export function readSection(values: unknown): Section {
     combine: section['combine'] === 'all' ? 'all' : 'any',
     planes: planes.slice(0, MAX_PLANES).flatMap((v: Record<string, unknown> | null) =>
       v && isVec(v['origin']) && isVec(v['normal']) && Math.abs(Math.hypot(...v['normal']) - 1) < UNIT && Number.isFinite(v['offset'])
-        ? [{ id: String(v['id']), name: String(v['name']).slice(0, 200), origin: v['origin'], normal: v['normal'], offset: v['offset'] as number, flipped: v['flipped'] === true, on: v['on'] !== false }]
-        : []),
+        ? [
+            {
+              id: String(v['id']),
+              name: String(v['name']).slice(0, 200),
+              origin: v['origin'],
+              normal: v['normal'],
+              offset: v['offset'] as number,
+              flipped: v['flipped'] === true,
+              on: v['on'] !== false,
+            },
+          ]
+        : [],
+    ),
   };
 }

@@ -50,10 +50,18 @@ export function sectionProperties(loops: readonly (readonly Point2[])[]): Sectio
 }
 
 /** The figures about the centroid from integrals about a base point: ∫x, ∫y, ∫x², ∫y², ∫xy over the area. */
-export function finish(base: Point2, { area, sx, sy, xx, yy, xy, perimeter }: Record<'area' | 'sx' | 'sy' | 'xx' | 'yy' | 'xy' | 'perimeter', number>): SectionProperties | null {
+export function finish(
+  base: Point2,
+  { area, sx, sy, xx, yy, xy, perimeter }: Record<'area' | 'sx' | 'sy' | 'xx' | 'yy' | 'xy' | 'perimeter', number>,
+): SectionProperties | null {
   if (!(area > 0)) return null;
   const [cx, cy] = [sx / area, sy / area];
-  return { area, perimeter, centroid: [base[0] + cx, base[1] + cy], ...aboutAxes(area, yy - area * cy * cy, xx - area * cx * cx, xy - area * cx * cy) };
+  return {
+    area,
+    perimeter,
+    centroid: [base[0] + cx, base[1] + cy],
+    ...aboutAxes(area, yy - area * cy * cy, xx - area * cx * cx, xy - area * cx * cy),
+  };
 }
 
 /** The figures of several regions together, about their common centroid; null when there are none. */
@@ -73,7 +81,16 @@ function aboutAxes(area: number, ix: number, iy: number, ixy: number) {
   const half = radius <= 1e-12 * middle ? 0 : Math.atan2(-ixy, (ix - iy) / 2) / 2;
   // −π/2 is the same axis as π/2, and rounding must not choose between them.
   const angle = half < -Math.PI / 2 + 1e-9 ? half + Math.PI : half;
-  return { ix, iy, ixy, principal: [middle + radius, middle - radius] as const, principalAngle: angle, polar: ix + iy, radiusX: Math.sqrt(ix / area), radiusY: Math.sqrt(iy / area) };
+  return {
+    ix,
+    iy,
+    ixy,
+    principal: [middle + radius, middle - radius] as const,
+    principalAngle: angle,
+    polar: ix + iy,
+    radiusX: Math.sqrt(ix / area),
+    radiusY: Math.sqrt(iy / area),
+  };
 }
 
 /** The second moments about another point (mm, in the plane): Steiner's theorem. */

@@ -23,8 +23,18 @@ const Q = Math.PI / 2;
 function iProfile(h: number, b: number, tw: number, tf: number, r: number): Point2[] {
   const [x, y, w, f] = [b / 2, h / 2, tw / 2, h / 2 - tf];
   return [
-    [-x, -y], [x, -y], [x, -f], ...round(w + r, -f + r, r, -Q, -2 * Q), ...round(w + r, f - r, r, 2 * Q, Q), [x, f], [x, y],
-    [-x, y], [-x, f], ...round(-w - r, f - r, r, Q, 0), ...round(-w - r, -f + r, r, 0, -Q), [-x, -f],
+    [-x, -y],
+    [x, -y],
+    [x, -f],
+    ...round(w + r, -f + r, r, -Q, -2 * Q),
+    ...round(w + r, f - r, r, 2 * Q, Q),
+    [x, f],
+    [x, y],
+    [-x, y],
+    [-x, f],
+    ...round(-w - r, f - r, r, Q, 0),
+    ...round(-w - r, -f + r, r, 0, -Q),
+    [-x, -f],
   ];
 }
 
@@ -32,15 +42,39 @@ describe('figures of a region', () => {
   const near = (found: number, wanted: number, relative: number) => expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
 
   test('rectangle, ring and triangle: closed forms (Dubbel, section C, second moments of area)', () => {
-    const rectangle = sectionProperties([[[10, 20], [40, 20], [40, 30], [10, 30]]])!;
-    expect(rectangle).toMatchObject({ area: 300, perimeter: 80, centroid: [25, 25], ix: expect.closeTo((30 * 10 ** 3) / 12, 6), iy: expect.closeTo((10 * 30 ** 3) / 12, 6), ixy: expect.closeTo(0, 6) });
+    const rectangle = sectionProperties([
+      [
+        [10, 20],
+        [40, 20],
+        [40, 30],
+        [10, 30],
+      ],
+    ])!;
+    expect(rectangle).toMatchObject({
+      area: 300,
+      perimeter: 80,
+      centroid: [25, 25],
+      ix: expect.closeTo((30 * 10 ** 3) / 12, 6),
+      iy: expect.closeTo((10 * 30 ** 3) / 12, 6),
+      ixy: expect.closeTo(0, 6),
+    });
     expect(rectangle.principalAngle).toBeCloseTo(Math.PI / 2, 9);
     expect(aboutPoint(rectangle, [10, 20]).ix).toBeCloseTo((30 * 10 ** 3) / 3, 6);
-    const circle = (r: number, sign: 1 | -1): Point2[] => Array.from({ length: 3000 }, (_, i) => [r * Math.cos((sign * 2 * Math.PI * i) / 3000), r * Math.sin((sign * 2 * Math.PI * i) / 3000)]);
+    const circle = (r: number, sign: 1 | -1): Point2[] =>
+      Array.from({ length: 3000 }, (_, i) => [
+        r * Math.cos((sign * 2 * Math.PI * i) / 3000),
+        r * Math.sin((sign * 2 * Math.PI * i) / 3000),
+      ]);
     const ring = sectionProperties([circle(20, 1), circle(15, -1)])!;
     near(ring.area, Math.PI * (400 - 225), 1e-5);
     near(ring.polar, (Math.PI / 2) * (20 ** 4 - 15 ** 4), 1e-5);
-    const triangle = sectionProperties([[[0, 0], [30, 0], [0, 20]]])!;
+    const triangle = sectionProperties([
+      [
+        [0, 0],
+        [30, 0],
+        [0, 20],
+      ],
+    ])!;
     expect(triangle.ix).toBeCloseTo((30 * 20 ** 3) / 36, 6);
     expect(triangle.ixy).toBeCloseTo((-(30 ** 2) * 20 ** 2) / 72, 6);
     expect(sectionProperties([])).toBeNull();
@@ -61,16 +95,32 @@ describe('figures of a region', () => {
   });
 
   test('area and principal moments do not depend on how the region lies', () => {
-    const shape: Point2[] = [[0, 0], [40, 0], [40, 6], [6, 6], [6, 60], [0, 60]];
+    const shape: Point2[] = [
+      [0, 0],
+      [40, 0],
+      [40, 6],
+      [6, 6],
+      [6, 60],
+      [0, 60],
+    ];
     const straight = sectionProperties([shape])!;
-    fc.assert(fc.property(fc.double({ min: -1e4, max: 1e4, noNaN: true }), fc.double({ min: -1e4, max: 1e4, noNaN: true }), fc.double({ min: -3, max: 3, noNaN: true }), (x, y, a) => {
-      const moved = sectionProperties([shape.map(([u, v]): Point2 => [x + u * Math.cos(a) - v * Math.sin(a), y + u * Math.sin(a) + v * Math.cos(a)])])!;
-      expect(moved.area).toBeCloseTo(straight.area, 5);
-      expect(moved.principal[0]).toBeCloseTo(straight.principal[0], 1);
-      expect(moved.principal[1]).toBeCloseTo(straight.principal[1], 1);
-      const turned = moved.principalAngle - straight.principalAngle - a;
-      expect(Math.abs(Math.sin(turned))).toBeLessThan(1e-6);
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: -1e4, max: 1e4, noNaN: true }),
+        fc.double({ min: -1e4, max: 1e4, noNaN: true }),
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        (x, y, a) => {
+          const moved = sectionProperties([
+            shape.map(([u, v]): Point2 => [x + u * Math.cos(a) - v * Math.sin(a), y + u * Math.sin(a) + v * Math.cos(a)]),
+          ])!;
+          expect(moved.area).toBeCloseTo(straight.area, 5);
+          expect(moved.principal[0]).toBeCloseTo(straight.principal[0], 1);
+          expect(moved.principal[1]).toBeCloseTo(straight.principal[1], 1);
+          const turned = moved.principalAngle - straight.principalAngle - a;
+          expect(Math.abs(Math.sin(turned))).toBeLessThan(1e-6);
+        },
+      ),
+    );
   });
 });
 
@@ -86,27 +136,47 @@ describe('cutting meshes', () => {
     const part = boxPart(10, 20, 30);
     expect(cut(part, [0, 0, 1], 15).properties!.area).toBeCloseTo(200, 6);
     expect(cut(part, normalize([1, 0, 1]), 10).properties!.area).toBeCloseTo(20 * 10 * Math.SQRT2, 4);
-    for (const [normal, constant] of [[[0, 0, 1], 0], [[0, 0, 1], 30], [[1, 0, 0], 10], [normalize([1, 1, 0]), 0]] as [Vec3, number][]) expect(cut(part, normal, constant).open).toEqual([]);
+    for (const [normal, constant] of [
+      [[0, 0, 1], 0],
+      [[0, 0, 1], 30],
+      [[1, 0, 0], 10],
+      [normalize([1, 1, 0]), 0],
+    ] as [Vec3, number][])
+      expect(cut(part, normal, constant).open).toEqual([]);
   });
 
   test('a sphere at any height, a cylinder across and along: closed forms within the facets', () => {
     const sphere = spherePart(8);
-    for (const h of [-6, -1, 0, 3.3, 7]) expect(Math.abs(cut(sphere, [0, 0, 1], h).properties!.area / (Math.PI * (64 - h * h)) - 1)).toBeLessThan(0.02);
+    for (const h of [-6, -1, 0, 3.3, 7])
+      expect(Math.abs(cut(sphere, [0, 0, 1], h).properties!.area / (Math.PI * (64 - h * h)) - 1)).toBeLessThan(0.02);
     const cylinder = cylinderPart(5, 20);
     expect(Math.abs(cut(cylinder, [0, 0, 1], 7).properties!.area / (25 * Math.PI) - 1)).toBeLessThan(0.003);
     expect(cut(cylinder, [1, 0, 0], 0).properties!.area).toBeCloseTo(200, 1);
     // Aslant at 45° an ellipse: π a b with a = r√2.
-    expect(Math.abs(cut(cylinder, normalize([0, 1, 1]), 10 / Math.SQRT2).properties!.area / (25 * Math.PI * Math.SQRT2) - 1)).toBeLessThan(0.003);
+    expect(Math.abs(cut(cylinder, normalize([0, 1, 1]), 10 / Math.SQRT2).properties!.area / (25 * Math.PI * Math.SQRT2) - 1)).toBeLessThan(
+      0.003,
+    );
   });
 
   test('any plane through a closed mesh gives closed loops only; the areas along an axis add up to the volume', () => {
     const parts = [boxPart(10, 20, 30), cylinderPart(5, 20), spherePart(8)];
     const unit = fc.double({ min: -1, max: 1, noNaN: true });
-    fc.assert(fc.property(fc.nat(2), fc.tuple(unit, unit, unit).filter((n) => Math.hypot(...n) > 0.1), unit, (i, n, offset) => {
-      expect(cut(parts[i], normalize(n as Vec3), offset * 15).open).toEqual([]);
-    }));
+    fc.assert(
+      fc.property(
+        fc.nat(2),
+        fc.tuple(unit, unit, unit).filter((n) => Math.hypot(...n) > 0.1),
+        unit,
+        (i, n, offset) => {
+          expect(cut(parts[i], normalize(n as Vec3), offset * 15).open).toEqual([]);
+        },
+      ),
+    );
     const steps = 400;
-    const volume = Array.from({ length: steps }, (_, i) => cut(parts[0], normalize([1, 2, 3]), ((i + 0.5) / steps) * 40).properties?.area ?? 0).reduce((a, b) => a + b) * (40 / steps);
+    const volume =
+      Array.from({ length: steps }, (_, i) => cut(parts[0], normalize([1, 2, 3]), ((i + 0.5) / steps) * 40).properties?.area ?? 0).reduce(
+        (a, b) => a + b,
+      ) *
+      (40 / steps);
     expect(Math.abs(volume / 6000 - 1)).toBeLessThan(1e-4);
   });
 });

@@ -52,7 +52,9 @@ export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, p
     const [x, y, z] = [positions[3 * low], positions[3 * low + 1], positions[3 * low + 2]];
     numbers.set(key, points.length);
     next.push(-1);
-    return points.push([x + (positions[3 * high] - x) * t, y + (positions[3 * high + 1] - y) * t, z + (positions[3 * high + 2] - z) * t]) - 1;
+    return (
+      points.push([x + (positions[3 * high] - x) * t, y + (positions[3 * high + 1] - y) * t, z + (positions[3 * high + 2] - z) * t]) - 1
+    );
   };
 
   eachTriangleAt(bvh, plane, (t) => {

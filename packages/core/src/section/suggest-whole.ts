@@ -8,13 +8,20 @@ import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
  */
 
 const WORDS: [RegExp, string][] = [
-  [/\b(bolt|screw|schraube|vis)\b/i, 'bolt or screw'], [/\b(nut|mutter|écrou)\b/i, 'nut'], [/\b(washer|scheibe|rondelle)\b/i, 'washer'], [/\b(stud|rivet|niet)\b/i, 'fastener'],
-  [/\b(dowel|pin|stift|goupille)\b/i, 'pin'], [/\b(shaft|spindle|axle|arbor|welle|arbre)\b/i, 'shaft'], [/\b(key|passfeder|clavette)\b/i, 'key'],
-  [/\b(ball|kugel|bille|roller|needle)\b/i, 'rolling element'], [/\b(circlip|retaining ring|snap ring)\b/i, 'retaining ring'],
+  [/\b(bolt|screw|schraube|vis)\b/i, 'bolt or screw'],
+  [/\b(nut|mutter|écrou)\b/i, 'nut'],
+  [/\b(washer|scheibe|rondelle)\b/i, 'washer'],
+  [/\b(stud|rivet|niet)\b/i, 'fastener'],
+  [/\b(dowel|pin|stift|goupille)\b/i, 'pin'],
+  [/\b(shaft|spindle|axle|arbor|welle|arbre)\b/i, 'shaft'],
+  [/\b(key|passfeder|clavette)\b/i, 'key'],
+  [/\b(ball|kugel|bille|roller|needle)\b/i, 'rolling element'],
+  [/\b(circlip|retaining ring|snap ring)\b/i, 'retaining ring'],
 ];
 
 /** Numbers of product standards: hexagon bolts and screws, socket screws, nuts, washers, pins. */
-const STANDARDS = /\b(?:DIN[ _-]?(?:EN[ _-]?)?)?ISO[ _-]?(4014|4017|4762|7380|10642|4026|4032|4035|7040|7089|7090|7093|8734|2338|8752|2340|2341|1207|2009|7045|7046)\b/i;
+const STANDARDS =
+  /\b(?:DIN[ _-]?(?:EN[ _-]?)?)?ISO[ _-]?(4014|4017|4762|7380|10642|4026|4032|4035|7040|7089|7090|7093|8734|2338|8752|2340|2341|1207|2009|7045|7046)\b/i;
 
 /** Length over diameter from which a plain turned part passes for a shaft or pin. */
 const SLENDER = 2;
@@ -32,14 +39,18 @@ export function wholeReason(name: string, part: PartGeometry): string | null {
 function shapeReason({ faces, bodies, box }: PartGeometry): string | null {
   if (!bodies.length || !bodies.every((b) => b.closed)) return null;
   const [first] = faces;
-  if (first?.surface === 'sphere' && faces.every((f) => f.surface === 'sphere' && !f.concave && f.radius === first.radius)) return 'a ball by its shape';
+  if (first?.surface === 'sphere' && faces.every((f) => f.surface === 'sphere' && !f.concave && f.radius === first.radius))
+    return 'a ball by its shape';
   const turned = faces.find((f) => f.surface === 'cylinder');
   if (!turned?.axis || !turned.origin || !faces.every((f) => isAbout(f, turned))) return null;
   // A bore along the axis makes it a bush, a sleeve or a housing.
   if (faces.some((f) => f.concave && f.surface === 'cylinder')) return null;
-  const radius = Math.max(...faces.map((f) => (f.surface === 'cylinder' ? f.radius ?? 0 : 0)));
+  const radius = Math.max(...faces.map((f) => (f.surface === 'cylinder' ? (f.radius ?? 0) : 0)));
   const reach = [0, 1, 2].reduce((sum, k) => sum + (box.max[k] - box.min[k]) * Math.abs(turned.axis![k]), 0);
-  const across = [0, 1, 2].reduce((sum, k) => sum + 2 * radius * Math.sqrt(Math.max(0, 1 - turned.axis![k] ** 2)) * Math.abs(turned.axis![k]), 0);
+  const across = [0, 1, 2].reduce(
+    (sum, k) => sum + 2 * radius * Math.sqrt(Math.max(0, 1 - turned.axis![k] ** 2)) * Math.abs(turned.axis![k]),
+    0,
+  );
   return reach - across >= SLENDER * 2 * radius ? 'a shaft or pin by its shape' : null;
 }
 
@@ -50,5 +61,7 @@ function isAbout(f: FaceFacts, { axis, origin, radius }: FaceFacts): boolean {
   if (f.surface === 'plane') return true;
   if (!['cylinder', 'cone', 'torus'].includes(f.surface) || !f.origin) return false;
   const off = subtract(f.origin, origin!);
-  return length(subtract(off, axis!.map((x) => x * dot(off, axis!)) as unknown as typeof off)) <= COAXIAL_RELATIVE * Math.max(radius ?? 0, 1);
+  return (
+    length(subtract(off, axis!.map((x) => x * dot(off, axis!)) as unknown as typeof off)) <= COAXIAL_RELATIVE * Math.max(radius ?? 0, 1)
+  );
 }

@@ -21,7 +21,18 @@ export interface ViewStyle {
 }
 
 const BASE: ViewStyle = {
-  surface: 'plain', edges: true, edgeWeight: 1, hiddenEdges: 'off', smoothEdges: 'off', outlines: false, stroke: 'ruled', shadow: false, ground: false, background: 'theme', triangles: false, openEdges: false,
+  surface: 'plain',
+  edges: true,
+  edgeWeight: 1,
+  hiddenEdges: 'off',
+  smoothEdges: 'off',
+  outlines: false,
+  stroke: 'ruled',
+  shadow: false,
+  ground: false,
+  background: 'theme',
+  triangles: false,
+  openEdges: false,
 };
 
 export interface StylePreset {
@@ -35,17 +46,41 @@ export const STYLE_PRESETS: readonly StylePreset[] = [
   { id: 'work', name: 'Work', style: BASE },
   { id: 'look-through', name: 'Look through', style: { ...BASE, hiddenEdges: 'dashed', outlines: true } },
   { id: 'line', name: 'Line drawing', style: { ...BASE, surface: 'none', outlines: true, background: 'white' } },
-  { id: 'line-dashed', name: 'Line drawing, dashed', style: { ...BASE, surface: 'none', outlines: true, hiddenEdges: 'dashed', background: 'white' } },
+  {
+    id: 'line-dashed',
+    name: 'Line drawing, dashed',
+    style: { ...BASE, surface: 'none', outlines: true, hiddenEdges: 'dashed', background: 'white' },
+  },
   { id: 'wireframe', name: 'Wireframe', style: { ...BASE, surface: 'none', outlines: true, hiddenEdges: 'full' } },
-  { id: 'catalogue', name: 'Catalogue', style: { ...BASE, surface: 'material', edges: false, shadow: true, ground: true, background: 'white' } },
-  { id: 'handout', name: 'Handout', style: { ...BASE, surface: 'tint', edgeWeight: 1, outlines: true, stroke: 'hand-drawn', background: 'white' } },
+  {
+    id: 'catalogue',
+    name: 'Catalogue',
+    style: { ...BASE, surface: 'material', edges: false, shadow: true, ground: true, background: 'white' },
+  },
+  {
+    id: 'handout',
+    name: 'Handout',
+    style: { ...BASE, surface: 'tint', edgeWeight: 1, outlines: true, stroke: 'hand-drawn', background: 'white' },
+  },
 ];
 
 export const DEFAULT_STYLE: StylePreset = STYLE_PRESETS[0];
 
-const CHOICES: { [K in keyof ViewStyle]: ViewStyle[K] extends boolean ? 'boolean' : ViewStyle[K] extends number ? 'number' : readonly ViewStyle[K][] } = {
-  surface: ['none', 'plain', 'material', 'tint', 'see-through'], edges: 'boolean', edgeWeight: 'number', hiddenEdges: ['off', 'thin', 'dashed', 'full'], smoothEdges: ['off', 'thin', 'on'],
-  outlines: 'boolean', stroke: ['ruled', 'hand-drawn'], shadow: 'boolean', ground: 'boolean', background: ['theme', 'white', 'grey', 'dark'], triangles: 'boolean', openEdges: 'boolean',
+const CHOICES: {
+  [K in keyof ViewStyle]: ViewStyle[K] extends boolean ? 'boolean' : ViewStyle[K] extends number ? 'number' : readonly ViewStyle[K][];
+} = {
+  surface: ['none', 'plain', 'material', 'tint', 'see-through'],
+  edges: 'boolean',
+  edgeWeight: 'number',
+  hiddenEdges: ['off', 'thin', 'dashed', 'full'],
+  smoothEdges: ['off', 'thin', 'on'],
+  outlines: 'boolean',
+  stroke: ['ruled', 'hand-drawn'],
+  shadow: 'boolean',
+  ground: 'boolean',
+  background: ['theme', 'white', 'grey', 'dark'],
+  triangles: 'boolean',
+  openEdges: 'boolean',
 };
 
 /** A style from stored values; what is missing or unknown is as in Work. */
@@ -53,7 +88,9 @@ export function readStyle(values: unknown): ViewStyle {
   const source = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;
   const entries = Object.entries(CHOICES).map(([key, allowed]) => {
     const value = source[key];
-    const fits = Array.isArray(allowed) ? allowed.includes(value as never) : typeof value === allowed && (allowed !== 'number' || (Number.isFinite(value) && (value as number) >= 1 && (value as number) <= 4));
+    const fits = Array.isArray(allowed)
+      ? allowed.includes(value as never)
+      : typeof value === allowed && (allowed !== 'number' || (Number.isFinite(value) && (value as number) >= 1 && (value as number) <= 4));
     return [key, fits ? value : BASE[key as keyof ViewStyle]];
   });
   return Object.fromEntries(entries) as unknown as ViewStyle;
@@ -62,4 +99,5 @@ export function readStyle(values: unknown): ViewStyle {
 export const sameStyle = (a: ViewStyle, b: ViewStyle): boolean => (Object.keys(BASE) as (keyof ViewStyle)[]).every((k) => a[k] === b[k]);
 
 /** The preset with exactly these choices, or null. */
-export const presetOfStyle = (style: ViewStyle, presets: readonly StylePreset[] = STYLE_PRESETS): StylePreset | null => presets.find((p) => sameStyle(p.style, style)) ?? null;
+export const presetOfStyle = (style: ViewStyle, presets: readonly StylePreset[] = STYLE_PRESETS): StylePreset | null =>
+  presets.find((p) => sameStyle(p.style, style)) ?? null;

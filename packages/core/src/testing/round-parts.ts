@@ -20,12 +20,33 @@ function partOf(faces: Face[], edges: { facts: Partial<EdgeFacts>; points: Vec3[
   let at = 0;
   const start = [0, ...edges.map((e) => (at += e.points.length))];
   return {
-    origin: [0, 0, 0], box, area: 0, mass: null, holes: [], chordTolerance: 0.01, warnings: [], bodies: [{ closed: true, faces: faces.map((_, i) => i) }],
-    mesh: { positions: Float32Array.from(faces.flatMap((f) => f.points.flat())), normals: Float32Array.from(faces.flatMap((f) => f.normals.flat())), indices: Uint32Array.from(indices), faceStart: Uint32Array.from(faceStart) },
+    origin: [0, 0, 0],
+    box,
+    area: 0,
+    mass: null,
+    holes: [],
+    chordTolerance: 0.01,
+    warnings: [],
+    bodies: [{ closed: true, faces: faces.map((_, i) => i) }],
+    mesh: {
+      positions: Float32Array.from(faces.flatMap((f) => f.points.flat())),
+      normals: Float32Array.from(faces.flatMap((f) => f.normals.flat())),
+      indices: Uint32Array.from(indices),
+      faceStart: Uint32Array.from(faceStart),
+    },
     lines: { positions: Float32Array.from(edges.flatMap((e) => e.points.flat())), start: Uint32Array.from(start) },
     vertices: new Float64Array(0),
     faces: faces.map((f) => ({ accuracy: { kind: 'exact' }, area: 0, concave: false, body: 0, edges: [], ...f.facts })),
-    edges: edges.map((e) => ({ curve: 'circle', accuracy: { kind: 'exact' }, length: 0, smooth: false, seam: false, faces: [], vertices: [], ...e.facts })),
+    edges: edges.map((e) => ({
+      curve: 'circle',
+      accuracy: { kind: 'exact' },
+      length: 0,
+      smooth: false,
+      seam: false,
+      faces: [],
+      vertices: [],
+      ...e.facts,
+    })),
   };
 }
 
@@ -36,15 +57,30 @@ const around = (i: number): [number, number] => [Math.cos((2 * Math.PI * i) / SI
 export function cylinderPart(r: number, h: number): PartGeometry {
   const ring = (z: number): Vec3[] => Array.from({ length: SIDES }, (_, i) => [r * around(i)[0], r * around(i)[1], z]);
   const wall: Face = {
-    facts: { surface: 'cylinder', origin: [0, 0, 0], axis: [0, 0, 1], radius: r }, points: [...ring(0), ...ring(h)],
+    facts: { surface: 'cylinder', origin: [0, 0, 0], axis: [0, 0, 1], radius: r },
+    points: [...ring(0), ...ring(h)],
     normals: [0, 0].flatMap(() => Array.from({ length: SIDES }, (_, i): Vec3 => [...around(i), 0])),
-    triangles: Array.from({ length: SIDES }, (_, i) => [i, (i + 1) % SIDES, SIDES + ((i + 1) % SIDES), i, SIDES + ((i + 1) % SIDES), SIDES + i]).flat(),
+    triangles: Array.from({ length: SIDES }, (_, i) => [
+      i,
+      (i + 1) % SIDES,
+      SIDES + ((i + 1) % SIDES),
+      i,
+      SIDES + ((i + 1) % SIDES),
+      SIDES + i,
+    ]).flat(),
   };
   const cap = (z: number, up: 1 | -1): Face => ({
-    facts: { surface: 'plane', axis: [0, 0, up], origin: [0, 0, z] }, points: [[0, 0, z], ...ring(z)], normals: Array.from({ length: SIDES + 1 }, (): Vec3 => [0, 0, up]),
-    triangles: Array.from({ length: SIDES }, (_, i) => (up > 0 ? [0, 1 + i, 1 + ((i + 1) % SIDES)] : [0, 1 + ((i + 1) % SIDES), 1 + i])).flat(),
+    facts: { surface: 'plane', axis: [0, 0, up], origin: [0, 0, z] },
+    points: [[0, 0, z], ...ring(z)],
+    normals: Array.from({ length: SIDES + 1 }, (): Vec3 => [0, 0, up]),
+    triangles: Array.from({ length: SIDES }, (_, i) =>
+      up > 0 ? [0, 1 + i, 1 + ((i + 1) % SIDES)] : [0, 1 + ((i + 1) % SIDES), 1 + i],
+    ).flat(),
   });
-  const edge = (z: number, faces: number[]) => ({ facts: { axis: [0, 0, 1] as Vec3, centre: [0, 0, z] as Vec3, radius: r, faces }, points: [...ring(z), ring(z)[0]] });
+  const edge = (z: number, faces: number[]) => ({
+    facts: { axis: [0, 0, 1] as Vec3, centre: [0, 0, z] as Vec3, radius: r, faces },
+    points: [...ring(z), ring(z)[0]],
+  });
   return partOf([wall, cap(0, -1), cap(h, 1)], [edge(0, [0, 1]), edge(h, [0, 2])], { min: [-r, -r, 0], max: [r, r, h] });
 }
 
@@ -64,7 +100,10 @@ export function spherePart(r: number): PartGeometry {
       if (j < rows - 1) triangles.push(a, c, d);
     }
   const points = normals.map((n) => n.map((x) => x * r) as unknown as Vec3);
-  return partOf([{ facts: { surface: 'sphere', origin: [0, 0, 0], radius: r }, points, normals, triangles }], [], { min: [-r, -r, -r], max: [r, r, r] });
+  return partOf([{ facts: { surface: 'sphere', origin: [0, 0, 0], radius: r }, points, normals, triangles }], [], {
+    min: [-r, -r, -r],
+    max: [r, r, r],
+  });
 }
 
 /**
@@ -74,12 +113,18 @@ export function spherePart(r: number): PartGeometry {
 export function turnedPart(outline: readonly (readonly [r: number, z: number])[], sides = SIDES): PartGeometry {
   const at = (i: number): readonly [number, number] => [Math.cos((2 * Math.PI * i) / sides), Math.sin((2 * Math.PI * i) / sides)];
   const points = outline.flatMap(([r, z]) => Array.from({ length: sides }, (_, i): Vec3 => [r * at(i)[0], r * at(i)[1], z]));
-  const triangles = outline.flatMap((_, j) => Array.from({ length: sides }, (__, i) => {
-    const k = (j + 1) % outline.length;
-    const [a, b, c, d] = [j * sides + i, j * sides + ((i + 1) % sides), k * sides + ((i + 1) % sides), k * sides + i];
-    return [a, b, c, a, c, d];
-  }).flat());
+  const triangles = outline.flatMap((_, j) =>
+    Array.from({ length: sides }, (__, i) => {
+      const k = (j + 1) % outline.length;
+      const [a, b, c, d] = [j * sides + i, j * sides + ((i + 1) % sides), k * sides + ((i + 1) % sides), k * sides + i];
+      return [a, b, c, a, c, d];
+    }).flat(),
+  );
   const [rs, zs] = [outline.map(([r]) => r), outline.map(([, z]) => z)];
   const r = Math.max(...rs);
-  return partOf([{ facts: { surface: 'revolution', origin: [0, 0, 0], axis: [0, 0, 1] }, points, normals: points.map(() => [0, 0, 1]), triangles }], [], { min: [-r, -r, Math.min(...zs)], max: [r, r, Math.max(...zs)] });
+  return partOf(
+    [{ facts: { surface: 'revolution', origin: [0, 0, 0], axis: [0, 0, 1] }, points, normals: points.map(() => [0, 0, 1]), triangles }],
+    [],
+    { min: [-r, -r, Math.min(...zs)], max: [r, r, Math.max(...zs)] },
+  );
 }

@@ -68,11 +68,13 @@ export function migrateViewState(document: unknown): ViewState {
   const source = document as Record<string, unknown>;
   // Version 1 knew no perspective: its cameras lack a lens, which `readCamera` fills in. Up to version 2 paths began with the root's name.
   const { version } = source;
-  if (version !== 1 && version !== 2 && version !== VIEW_STATE_VERSION) throw new ViewStateError(`This view was written by another version of the program (${String(version)}).`);
+  if (version !== 1 && version !== 2 && version !== VIEW_STATE_VERSION)
+    throw new ViewStateError(`This view was written by another version of the program (${String(version)}).`);
   const state: ViewState = { version: VIEW_STATE_VERSION };
   if (source['camera'] !== undefined) state.camera = readCamera(source['camera']);
   if (source['panes'] !== undefined) state.panes = readPanes(source['panes']);
-  if (source['visibility'] !== undefined) state.visibility = readVisibility(source['visibility'], version === VIEW_STATE_VERSION ? (path) => path : liftPath);
+  if (source['visibility'] !== undefined)
+    state.visibility = readVisibility(source['visibility'], version === VIEW_STATE_VERSION ? (path) => path : liftPath);
   if (source['style'] !== undefined) state.style = readStyle(source['style']);
   if (source['reference'] !== undefined) state.reference = readReferenceGeometry(source['reference']);
   if (source['section'] !== undefined) state.section = readSection(source['section']);
@@ -106,8 +108,10 @@ function readPanes(panes: unknown): PanesPart {
     layout: p['layout'] as PaneLayout,
     arrangement: p['arrangement'] === 'first angle' ? 'first angle' : 'third angle',
     panes: p['panes'].map((pane: Record<string, unknown> | null): PanePart => ({
-      mode: readMode(pane?.['mode']), camera: readCamera(pane?.['camera']),
-      ...(pane?.['style'] !== undefined && { style: readStyle(pane['style']) }), ...(pane?.['uncut'] === true && { uncut: true }),
+      mode: readMode(pane?.['mode']),
+      camera: readCamera(pane?.['camera']),
+      ...(pane?.['style'] !== undefined && { style: readStyle(pane['style']) }),
+      ...(pane?.['uncut'] === true && { uncut: true }),
     })),
   };
 }
@@ -115,7 +119,8 @@ function readPanes(panes: unknown): PanesPart {
 function readMode(mode: unknown): PaneMode {
   const m = (mode ?? {}) as Record<string, unknown>;
   if (m['kind'] === 'linked' && SIDES.includes(m['side'])) return { kind: 'linked', side: m['side'] as LinkedSide };
-  if (m['kind'] === 'fixed' && isVec(m['pip'], 3) && PIPS.some((p) => p.every((x, k) => x === (m['pip'] as number[])[k]))) return { kind: 'fixed', pip: m['pip'] as unknown as Pip };
+  if (m['kind'] === 'fixed' && isVec(m['pip'], 3) && PIPS.some((p) => p.every((x, k) => x === (m['pip'] as number[])[k])))
+    return { kind: 'fixed', pip: m['pip'] as unknown as Pip };
   return { kind: 'free' };
 }
 

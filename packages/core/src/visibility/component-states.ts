@@ -49,7 +49,8 @@ export function invert(states: ComponentStates, all: readonly ComponentPath[]): 
 }
 
 /** Everything visible and solid; colours and styles stay. */
-export const showAll = (states: ComponentStates, all: readonly ComponentPath[]): ComponentStates => changeStates(states, all, { visible: true, ghosted: false });
+export const showAll = (states: ComponentStates, all: readonly ComponentPath[]): ComponentStates =>
+  changeStates(states, all, { visible: true, ghosted: false });
 
 /** Whether two tables show the same. */
 export function sameStates(a: ComponentStates, b: ComponentStates): boolean {
@@ -59,7 +60,14 @@ export function sameStates(a: ComponentStates, b: ComponentStates): boolean {
 }
 
 function sameState(a: ComponentState, b: ComponentState): boolean {
-  return a.visible === b.visible && a.ghosted === b.ghosted && a.keptWhole === b.keptWhole && a.style === b.style && a.transparency === b.transparency && String(a.colour) === String(b.colour);
+  return (
+    a.visible === b.visible &&
+    a.ghosted === b.ghosted &&
+    a.keptWhole === b.keptWhole &&
+    a.style === b.style &&
+    a.transparency === b.transparency &&
+    String(a.colour) === String(b.colour)
+  );
 }
 
 /** What an assembly's visibility mark shows: of its components all, some or none are visible. */

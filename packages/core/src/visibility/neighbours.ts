@@ -12,7 +12,8 @@ export interface PlacedMesh {
 }
 
 /** mm between two boxes; 0 when they meet. */
-export const boxGap = (a: Box3, b: Box3): number => Math.hypot(...[0, 1, 2].map((k) => Math.max(0, a.min[k] - b.max[k], b.min[k] - a.max[k])));
+export const boxGap = (a: Box3, b: Box3): number =>
+  Math.hypot(...[0, 1, 2].map((k) => Math.max(0, a.min[k] - b.max[k], b.min[k] - a.max[k])));
 
 /**
  * Which components come nearer than a distance (mm) to one of some others, by their meshes. Boxes are asked first.

@@ -53,6 +53,7 @@ export async function loadKernel(module: WebAssembly.Module): Promise<LoadedKern
   });
   // The glue installs process-wide handlers that rethrow everything: a server must not have them.
   for (const l of process.listeners('uncaughtException')) if (!before.exception.includes(l)) process.removeListener('uncaughtException', l);
-  for (const l of process.listeners('unhandledRejection')) if (!before.rejection.includes(l)) process.removeListener('unhandledRejection', l);
+  for (const l of process.listeners('unhandledRejection'))
+    if (!before.rejection.includes(l)) process.removeListener('unhandledRejection', l);
   return { oc, takeMessages: () => messages.splice(0) };
 }

@@ -2,17 +2,37 @@ import type { Vec3 } from '@bathyscope/core';
 import type { Occt } from './load.ts';
 
 /** Position in OCCT's TopAbs_ShapeEnum. */
-export const enum ShapeType { compound = 0, compSolid = 1, solid = 2, shell = 3, face = 4, wire = 5, edge = 6, vertex = 7 }
+export const enum ShapeType {
+  compound = 0,
+  compSolid = 1,
+  solid = 2,
+  shell = 3,
+  face = 4,
+  wire = 5,
+  edge = 6,
+  vertex = 7,
+}
 
 const ENUM_NAMES = [
-  'TopAbs_COMPOUND', 'TopAbs_COMPSOLID', 'TopAbs_SOLID', 'TopAbs_SHELL', 'TopAbs_FACE', 'TopAbs_WIRE', 'TopAbs_EDGE', 'TopAbs_VERTEX',
+  'TopAbs_COMPOUND',
+  'TopAbs_COMPSOLID',
+  'TopAbs_SOLID',
+  'TopAbs_SHELL',
+  'TopAbs_FACE',
+  'TopAbs_WIRE',
+  'TopAbs_EDGE',
+  'TopAbs_VERTEX',
 ];
 
 const enumOf = (oc: Occt, type: ShapeType): Occt => oc.TopAbs_ShapeEnum[ENUM_NAMES[type]];
 
 /** Calls `visit` for every sub-shape of a type in the kernel's exploring order (repeats shared ones). */
 export function explore(oc: Occt, shape: Occt, type: ShapeType, visit: (s: Occt) => void, avoid?: ShapeType): void {
-  const explorer = new oc.TopExp_Explorer_2(shape, enumOf(oc, type), avoid === undefined ? oc.TopAbs_ShapeEnum.TopAbs_SHAPE : enumOf(oc, avoid));
+  const explorer = new oc.TopExp_Explorer_2(
+    shape,
+    enumOf(oc, type),
+    avoid === undefined ? oc.TopAbs_ShapeEnum.TopAbs_SHAPE : enumOf(oc, avoid),
+  );
   for (; explorer.More(); explorer.Next()) visit(explorer.Current());
   explorer.delete();
 }

@@ -11,7 +11,9 @@ export const QUESTIONS = {
 export type QuestionName = keyof typeof QUESTIONS;
 
 /** What is asked and answered, by name. */
-export type Questions = { [Q in QuestionName]: (typeof QUESTIONS)[Q] extends Question<infer Asked, infer Answered> ? { asked: Asked; answered: Answered } : never };
+export type Questions = {
+  [Q in QuestionName]: (typeof QUESTIONS)[Q] extends Question<infer Asked, infer Answered> ? { asked: Asked; answered: Answered } : never;
+};
 
 export type { LeastDistanceAnswered, PickedThing } from './least-distance.ts';
 export type { GaveUp, Placed, Places, Question } from './question.ts';

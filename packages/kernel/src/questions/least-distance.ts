@@ -41,7 +41,11 @@ export interface LeastDistanceAnswered {
   accuracy: 'exact';
 }
 
-const placed = (thing: PickedThing, places: Places): PlacedShape => ({ kind: thing.kind, index: thing.index ?? 0, ...places[thing.component] });
+const placed = (thing: PickedThing, places: Places): PlacedShape => ({
+  kind: thing.kind,
+  index: thing.index ?? 0,
+  ...places[thing.component],
+});
 
 export const leastDistance = question<LeastDistanceAsked, LeastDistanceAnswered>({
   asked: LeastDistanceAsked,

@@ -5,13 +5,14 @@ import { question } from './question.ts';
 
 const UNIT_WITHIN = 1e-6;
 
-const IsUnitVector = (): PropertyDecorator => ValidateBy({
-  name: 'isUnitVector',
-  validator: {
-    validate: (v: unknown) => Array.isArray(v) && v.length === 3 && Math.abs(Math.hypot(...(v as number[])) - 1) <= UNIT_WITHIN,
-    defaultMessage: () => 'The normal of the plane has three numbers and must have length 1.',
-  },
-});
+const IsUnitVector = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'isUnitVector',
+    validator: {
+      validate: (v: unknown) => Array.isArray(v) && v.length === 3 && Math.abs(Math.hypot(...(v as number[])) - 1) <= UNIT_WITHIN,
+      defaultMessage: () => 'The normal of the plane has three numbers and must have length 1.',
+    },
+  });
 
 /** A plane, and the components whose exact cut by it is wanted. */
 export class SectionAsked {
@@ -42,8 +43,7 @@ export class SectionAsked {
 /** What a plane cuts of one component; or why there is no exact answer. */
 export type ExactCut =
   /** In the axes of core's `planeFrame`; `open` chains do not close. `tolerance` in mm is 0 when all are lines, arcs and ellipses. */
-  | { component: string; loops: PlaneCurve[][]; open: number; tolerance: number }
-  | { component: string; failed: string };
+  { component: string; loops: PlaneCurve[][]; open: number; tolerance: number } | { component: string; failed: string };
 
 export const section = question<SectionAsked, ExactCut[]>({
   asked: SectionAsked,
@@ -53,10 +53,15 @@ export const section = question<SectionAsked, ExactCut[]>({
   limit: 15_000,
   split: (asked) => asked.components.map((component) => ({ ...asked, components: [component] })),
   join: (answers) => answers.flat(),
-  answer: ({ normal, constant, up, components }, places, session) => components.map((component) => {
-    const { hash, placement } = places[component];
-    return { component, ...session.section(hash, cuttingFrame({ normal, constant, up }, placement)) };
-  }),
-  gaveUp: ({ components }, why) => components.map((component) => ({ component, failed: why === 'it took too long' ? 'the exact cut took too long' : 'the kernel found no exact cut' })),
+  answer: ({ normal, constant, up, components }, places, session) =>
+    components.map((component) => {
+      const { hash, placement } = places[component];
+      return { component, ...session.section(hash, cuttingFrame({ normal, constant, up }, placement)) };
+    }),
+  gaveUp: ({ components }, why) =>
+    components.map((component) => ({
+      component,
+      failed: why === 'it took too long' ? 'the exact cut took too long' : 'the kernel found no exact cut',
+    })),
   refusal: 'The section could not be cut',
 });

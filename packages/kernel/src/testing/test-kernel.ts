@@ -11,7 +11,10 @@ export const testKernel = (): Promise<LoadedKernel> => (kernel ??= compileKernel
 /** A CAx implementor-forum STEP file, as the npm package occt-import-js ships it for its own tests. */
 export function publicFile(name: string): string {
   const folder = path.join(path.dirname(createRequire(__filename).resolve('occt-import-js/package.json')), 'test', 'testfiles');
-  const found = fs.readdirSync(folder).map((sub) => path.join(folder, sub, name)).find((p) => fs.existsSync(p));
+  const found = fs
+    .readdirSync(folder)
+    .map((sub) => path.join(folder, sub, name))
+    .find((p) => fs.existsSync(p));
   if (!found) throw new Error(`${name} is not among the public test files.`);
   return found;
 }

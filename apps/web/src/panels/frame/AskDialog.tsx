@@ -25,8 +25,12 @@ export function AskDialog() {
 function Buttons({ close, name }: { close: () => void; name: string }) {
   return (
     <div className="mt-4 flex justify-end gap-2">
-      <button type="button" className="rounded border border-border px-3 py-1 hover:bg-hover" onClick={close}>Cancel</button>
-      <button type="submit" className="rounded bg-blue px-3 py-1 font-medium text-on-blue">{name}</button>
+      <button type="button" className="rounded border border-border px-3 py-1 hover:bg-hover" onClick={close}>
+        Cancel
+      </button>
+      <button type="submit" className="rounded bg-blue px-3 py-1 font-medium text-on-blue">
+        {name}
+      </button>
     </div>
   );
 }
@@ -34,25 +38,48 @@ function Buttons({ close, name }: { close: () => void; name: string }) {
 function AskNumber({ question, close }: { question: NumberQuestion; close: () => void }) {
   const [text, setText] = useState(String(question.value));
   const value = Number(text.replace(',', '.'));
-  const wrong = text.trim() === '' || !Number.isFinite(value) ? 'Type a number.' : !question.signed && value < 0 ? 'Type a number of 0 or more.' : null;
+  const wrong =
+    text.trim() === '' || !Number.isFinite(value) ? 'Type a number.' : !question.signed && value < 0 ? 'Type a number of 0 or more.' : null;
   return (
-    <form onSubmit={(e) => {
-      e.preventDefault();
-      if (wrong) return;
-      close();
-      question.run(value);
-    }}>
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (wrong) return;
+        close();
+        question.run(value);
+      }}
+    >
       <DialogTitle className="mb-2 font-semibold">{question.title}</DialogTitle>
-      <label className="flex items-center gap-2">{question.label}
-        <input autoFocus value={text} onChange={(e) => setText(e.target.value)} onFocus={(e) => e.target.select()} inputMode="decimal" className="figures h-8 w-24 rounded border border-border bg-well px-2 text-right" /> {question.unit}
+      <label className="flex items-center gap-2">
+        {question.label}
+        <input
+          autoFocus
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          onFocus={(e) => e.target.select()}
+          inputMode="decimal"
+          className="figures h-8 w-24 rounded border border-border bg-well px-2 text-right"
+        />{' '}
+        {question.unit}
       </label>
-      {wrong && <p role="alert" className="mt-1 text-[13px] text-red">{wrong}</p>}
+      {wrong && (
+        <p role="alert" className="mt-1 text-[13px] text-red">
+          {wrong}
+        </p>
+      )}
       <Buttons close={close} name="OK" />
     </form>
   );
 }
 
-const hexOf = (c: Vec3): string => `#${c.map((x) => Math.round(x * 255).toString(16).padStart(2, '0')).join('')}`;
+const hexOf = (c: Vec3): string =>
+  `#${c
+    .map((x) =>
+      Math.round(x * 255)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
 const fromHex = (hex: string): Vec3 => [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16) / 255) as unknown as Vec3;
 
 function AskColour({ paths, close }: { paths: string[]; close: () => void }) {
@@ -61,22 +88,58 @@ function AskColour({ paths, close }: { paths: string[]; close: () => void }) {
   const [colour, setColour] = useState<Vec3 | undefined>(state.colour);
   const [transparency, setTransparency] = useState(state.transparency ?? 0);
   return (
-    <form onSubmit={(e) => {
-      e.preventDefault();
-      const inverse = changeTable(ws, `colour ${paths.length} component${paths.length === 1 ? '' : 's'}`, changeStates(ws.visibility.getState().states, paths, { colour, transparency: transparency || undefined }));
-      if (inverse) ws.history.getState().record(inverse);
-      close();
-    }}>
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        const inverse = changeTable(
+          ws,
+          `colour ${paths.length} component${paths.length === 1 ? '' : 's'}`,
+          changeStates(ws.visibility.getState().states, paths, { colour, transparency: transparency || undefined }),
+        );
+        if (inverse) ws.history.getState().record(inverse);
+        close();
+      }}
+    >
       <DialogTitle className="mb-2 font-semibold">Colour and transparency</DialogTitle>
       <div role="group" aria-label="Colour" className="flex flex-wrap items-center gap-1.5">
-        <button type="button" aria-pressed={!colour} className={`h-7 rounded border px-2 text-[13px] ${!colour ? 'border-magenta text-magenta' : 'border-line'}`} onClick={() => setColour(undefined)}>As in the file</button>
+        <button
+          type="button"
+          aria-pressed={!colour}
+          className={`h-7 rounded border px-2 text-[13px] ${!colour ? 'border-magenta text-magenta' : 'border-line'}`}
+          onClick={() => setColour(undefined)}
+        >
+          As in the file
+        </button>
         {CHART_PALETTE.map((c) => (
-          <button key={hexOf(c)} type="button" aria-label={`Colour ${hexOf(c)}`} aria-pressed={String(c) === String(colour)} style={{ background: hexOf(c) }} className="size-7 rounded border border-black/30 aria-pressed:outline-2 aria-pressed:outline-(--magenta)" onClick={() => setColour(c)} />
+          <button
+            key={hexOf(c)}
+            type="button"
+            aria-label={`Colour ${hexOf(c)}`}
+            aria-pressed={String(c) === String(colour)}
+            style={{ background: hexOf(c) }}
+            className="size-7 rounded border border-black/30 aria-pressed:outline-2 aria-pressed:outline-(--magenta)"
+            onClick={() => setColour(c)}
+          />
         ))}
-        <input type="color" aria-label="Any colour" value={colour ? hexOf(colour) : '#888888'} onChange={(e) => setColour(fromHex(e.target.value))} className="h-7 w-9" />
+        <input
+          type="color"
+          aria-label="Any colour"
+          value={colour ? hexOf(colour) : '#888888'}
+          onChange={(e) => setColour(fromHex(e.target.value))}
+          className="h-7 w-9"
+        />
       </div>
-      <label className="mt-3 flex items-center gap-2">Transparency
-        <input type="range" min={0} max={0.95} step={0.05} value={transparency} onChange={(e) => setTransparency(Number(e.target.value))} className="min-w-0 flex-1 accent-(--blue)" />
+      <label className="mt-3 flex items-center gap-2">
+        Transparency
+        <input
+          type="range"
+          min={0}
+          max={0.95}
+          step={0.05}
+          value={transparency}
+          onChange={(e) => setTransparency(Number(e.target.value))}
+          className="min-w-0 flex-1 accent-(--blue)"
+        />
         <span className="figures w-12 text-right">{Math.round(transparency * 100)} %</span>
       </label>
       <Buttons close={close} name="Apply" />

@@ -1,4 +1,21 @@
-import { cross, dot, orbitFree, PIPS, pipDirection, pipKind, pipName, pipOf, roll, rotate, turnAbout, rotationAbout, type ModelFrame, type Pip, type Quaternion, type Vec3 } from '@bathyscope/core';
+import {
+  cross,
+  dot,
+  orbitFree,
+  PIPS,
+  pipDirection,
+  pipKind,
+  pipName,
+  pipOf,
+  roll,
+  rotate,
+  turnAbout,
+  rotationAbout,
+  type ModelFrame,
+  type Pip,
+  type Quaternion,
+  type Vec3,
+} from '@bathyscope/core';
 import { House, RotateCcw, RotateCw } from 'lucide-react';
 import { useRef, type PointerEvent as ReactPointer } from 'react';
 import { useStore } from 'zustand';
@@ -18,7 +35,11 @@ const SPHERE = 42;
 const RING = 50;
 const RIM = 62;
 const LETTERS: Record<string, string> = { front: 'F', back: 'Bk', left: 'L', right: 'R', top: 'T', bottom: 'Bt' };
-const AXES = [['X', [1, 0, 0], '#b3261e'], ['Y', [0, 1, 0], '#2c7a4b'], ['Z', [0, 0, 1], '#1f5f7e']] as const;
+const AXES = [
+  ['X', [1, 0, 0], '#b3261e'],
+  ['Y', [0, 1, 0], '#2c7a4b'],
+  ['Z', [0, 0, 1], '#1f5f7e'],
+] as const;
 
 /** Where a unit vector of the model is on the globe, and whether it faces the eye. */
 interface Seen {
@@ -46,7 +67,15 @@ export function BearingGlobe() {
       <div className="-mt-1 flex gap-0.5 text-soft">
         {(['roll-left-90', 'home', 'roll-right-90'] as const).map((id) => {
           const command = commandById(id);
-          return <IconButton key={id} icon={{ 'roll-left-90': RotateCcw, home: House, 'roll-right-90': RotateCw }[id]} label={command.name} className="size-6 bg-panel/70" onClick={() => runCommand(ws, command)} />;
+          return (
+            <IconButton
+              key={id}
+              icon={{ 'roll-left-90': RotateCcw, home: House, 'roll-right-90': RotateCw }[id]}
+              label={command.name}
+              className="size-6 bg-panel/70"
+              onClick={() => runCommand(ws, command)}
+            />
+          );
         })}
       </div>
     </div>
@@ -82,7 +111,10 @@ interface Vec2 {
   y: number;
 }
 
-const move = (ws: Workspace, change: (c: ReturnType<typeof activePane>['camera'], pivot: Vec3) => ReturnType<typeof activePane>['camera']): void => {
+const move = (
+  ws: Workspace,
+  change: (c: ReturnType<typeof activePane>['camera'], pivot: Vec3) => ReturnType<typeof activePane>['camera'],
+): void => {
   const { pivot, setCamera } = ws.camera.getState();
   setCamera(change(activePane(ws).camera, pivot));
 };
@@ -100,14 +132,62 @@ function Sphere({ q, frame, at }: { q: Quaternion; frame: ModelFrame; at: Pip | 
   const pips = PIPS.map((pip) => ({ pip, ...seen(q, pipDirection(pip, frame), SPHERE) }));
   return (
     <svg width={SIZE} height={SIZE} className="select-none">
-      <circle cx={MIDDLE} cy={MIDDLE} r={RIM} fill="none" stroke="var(--line)" strokeWidth={8} opacity={0.6} className="cursor-ew-resize" {...rim}><title>Drag the rim to roll</title></circle>
-      {Array.from({ length: 24 }, (_, i) => <line key={i} x1={MIDDLE} y1={MIDDLE - RIM - 4} x2={MIDDLE} y2={MIDDLE - RIM + (i % 6 ? -1 : 4)} stroke="var(--soft)" strokeWidth={1} transform={`rotate(${i * 15} ${MIDDLE} ${MIDDLE})`} pointerEvents="none" />)}
-      {AXES.map(([name, axis, colour]) => <Ring key={name} name={name} axis={axis} colour={colour} q={q} front={false} />)}
-      <circle cx={MIDDLE} cy={MIDDLE} r={SPHERE} fill="var(--panel)" fillOpacity={0.85} stroke="var(--soft)" strokeWidth={1} className="cursor-grab" {...turn}><title>Drag to turn freely</title></circle>
+      <circle
+        cx={MIDDLE}
+        cy={MIDDLE}
+        r={RIM}
+        fill="none"
+        stroke="var(--line)"
+        strokeWidth={8}
+        opacity={0.6}
+        className="cursor-ew-resize"
+        {...rim}
+      >
+        <title>Drag the rim to roll</title>
+      </circle>
+      {Array.from({ length: 24 }, (_, i) => (
+        <line
+          key={i}
+          x1={MIDDLE}
+          y1={MIDDLE - RIM - 4}
+          x2={MIDDLE}
+          y2={MIDDLE - RIM + (i % 6 ? -1 : 4)}
+          stroke="var(--soft)"
+          strokeWidth={1}
+          transform={`rotate(${i * 15} ${MIDDLE} ${MIDDLE})`}
+          pointerEvents="none"
+        />
+      ))}
+      {AXES.map(([name, axis, colour]) => (
+        <Ring key={name} name={name} axis={axis} colour={colour} q={q} front={false} />
+      ))}
+      <circle
+        cx={MIDDLE}
+        cy={MIDDLE}
+        r={SPHERE}
+        fill="var(--panel)"
+        fillOpacity={0.85}
+        stroke="var(--soft)"
+        strokeWidth={1}
+        className="cursor-grab"
+        {...turn}
+      >
+        <title>Drag to turn freely</title>
+      </circle>
       <Graticule q={q} frame={frame} />
-      {AXES.map(([name, axis, colour]) => <Ring key={name} name={name} axis={axis} colour={colour} q={q} front />)}
-      {pips.filter((p) => !p.front && pipKind(p.pip) === 'face').map((p) => <circle key={pipName(p.pip)} cx={p.x} cy={p.y} r={2} fill="var(--soft)" opacity={0.4} pointerEvents="none" />)}
-      {pips.filter((p) => p.front).map((p) => <PipMark key={pipName(p.pip)} {...p} active={p.pip === at} />)}
+      {AXES.map(([name, axis, colour]) => (
+        <Ring key={name} name={name} axis={axis} colour={colour} q={q} front />
+      ))}
+      {pips
+        .filter((p) => !p.front && pipKind(p.pip) === 'face')
+        .map((p) => (
+          <circle key={pipName(p.pip)} cx={p.x} cy={p.y} r={2} fill="var(--soft)" opacity={0.4} pointerEvents="none" />
+        ))}
+      {pips
+        .filter((p) => p.front)
+        .map((p) => (
+          <PipMark key={pipName(p.pip)} {...p} active={p.pip === at} />
+        ))}
     </svg>
   );
 }
@@ -118,11 +198,38 @@ function PipMark({ pip, x, y, active }: { pip: Pip; active: boolean } & Seen) {
   const name = pipName(pip);
   const fill = active ? 'var(--magenta)' : kind === 'face' ? 'var(--blue)' : kind === 'corner' ? 'var(--ink)' : 'var(--panel)';
   return (
-    <g role="button" aria-label={`Look from ${name}`} aria-pressed={active} tabIndex={-1} className="cursor-pointer [&:hover>.dot]:stroke-(--magenta)" onClick={() => lookFromPip(ws, pip)}>
+    <g
+      role="button"
+      aria-label={`Look from ${name}`}
+      aria-pressed={active}
+      tabIndex={-1}
+      className="cursor-pointer [&:hover>.dot]:stroke-(--magenta)"
+      onClick={() => lookFromPip(ws, pip)}
+    >
       <title>{`Look from ${name}`}</title>
       <circle cx={x} cy={y} r={kind === 'face' ? 9 : 6.5} fill="transparent" />
-      <circle className="dot" cx={x} cy={y} r={kind === 'face' ? 8 : kind === 'corner' ? 4 : 3.2} fill={fill} stroke={kind === 'edge' ? 'var(--ink)' : 'transparent'} strokeWidth={1.4} />
-      {kind === 'face' && <text x={x} y={y + 3.2} textAnchor="middle" fontSize={LETTERS[name].length > 1 ? 8 : 9.5} fontWeight={600} fill="var(--on-blue)" pointerEvents="none">{LETTERS[name]}</text>}
+      <circle
+        className="dot"
+        cx={x}
+        cy={y}
+        r={kind === 'face' ? 8 : kind === 'corner' ? 4 : 3.2}
+        fill={fill}
+        stroke={kind === 'edge' ? 'var(--ink)' : 'transparent'}
+        strokeWidth={1.4}
+      />
+      {kind === 'face' && (
+        <text
+          x={x}
+          y={y + 3.2}
+          textAnchor="middle"
+          fontSize={LETTERS[name].length > 1 ? 8 : 9.5}
+          fontWeight={600}
+          fill="var(--on-blue)"
+          pointerEvents="none"
+        >
+          {LETTERS[name]}
+        </text>
+      )}
     </g>
   );
 }
@@ -133,7 +240,9 @@ const STEPS = 48;
 function Graticule({ q, frame }: { q: Quaternion; frame: ModelFrame }) {
   const circle = (point: (a: number) => Vec3) => pathOf(q, point, SPHERE - 0.5, true);
   const on = (a: number, lat: number): Vec3 =>
-    [0, 1, 2].map((k) => Math.cos(lat) * (Math.cos(a) * frame.right[k] + Math.sin(a) * frame.front[k]) + Math.sin(lat) * frame.up[k]) as unknown as Vec3;
+    [0, 1, 2].map(
+      (k) => Math.cos(lat) * (Math.cos(a) * frame.right[k] + Math.sin(a) * frame.front[k]) + Math.sin(lat) * frame.up[k],
+    ) as unknown as Vec3;
   const lines = [
     ...[-Math.PI / 4, 0, Math.PI / 4].map((lat) => circle((a) => on(a, lat))),
     ...[0, Math.PI / 4, Math.PI / 2, (3 * Math.PI) / 4].map((lon) => circle((a) => on(lon, a))),
@@ -157,7 +266,20 @@ function pathOf(q: Quaternion, point: (angle: number) => Vec3, radius: number, f
 /** A lettered ring about one of the model's axes: dragging along it turns the model about that axis. */
 function Ring({ name, axis, colour, q, front }: { name: string; axis: Vec3; colour: string; q: Quaternion; front: boolean }) {
   const ws = useWorkspace();
-  const [u, v]: [Vec3, Vec3] = axis[0] ? [[0, 1, 0], [0, 0, 1]] : axis[1] ? [[0, 0, 1], [1, 0, 0]] : [[1, 0, 0], [0, 1, 0]];
+  const [u, v]: [Vec3, Vec3] = axis[0]
+    ? [
+        [0, 1, 0],
+        [0, 0, 1],
+      ]
+    : axis[1]
+      ? [
+          [0, 0, 1],
+          [1, 0, 0],
+        ]
+      : [
+          [1, 0, 0],
+          [0, 1, 0],
+        ];
   const point = (a: number): Vec3 => [0, 1, 2].map((k) => Math.cos(a) * u[k] + Math.sin(a) * v[k]) as unknown as Vec3;
   const turn = useDrag((dx, dy, from, to) => {
     const back = rotate(q, [0, 0, 1]);
@@ -179,7 +301,9 @@ function Ring({ name, axis, colour, q, front }: { name: string; axis: Vec3; colo
       {front && (
         <>
           <circle cx={letter.x} cy={letter.y} r={6} fill={colour} className="dark:brightness-125" />
-          <text x={letter.x} y={letter.y + 3} textAnchor="middle" fontSize={8.5} fontWeight={600} fill="#ffffff">{name}</text>
+          <text x={letter.x} y={letter.y + 3} textAnchor="middle" fontSize={8.5} fontWeight={600} fill="#ffffff">
+            {name}
+          </text>
         </>
       )}
     </g>
@@ -189,7 +313,9 @@ function Ring({ name, axis, colour, q, front }: { name: string; axis: Vec3; colo
 /** Each letter sits on the half of its ring that faces the eye, where it is furthest from the lettered pips and near its own side. */
 function letterPlace(q: Quaternion, point: (a: number) => Vec3, name: string): Seen {
   const side = { X: [0, 1], Y: [1, 0], Z: [-1, 0] }[name]!;
-  const faces = AXES.flatMap(([, axis]) => [axis, axis.map((x) => -x) as unknown as Vec3]).map((v) => seen(q, v, SPHERE)).filter((p) => p.front);
+  const faces = AXES.flatMap(([, axis]) => [axis, axis.map((x) => -x) as unknown as Vec3])
+    .map((v) => seen(q, v, SPHERE))
+    .filter((p) => p.front);
   let best = seen(q, point(0), RING);
   let score = -Infinity;
   for (let i = 0; i < STEPS; i++) {

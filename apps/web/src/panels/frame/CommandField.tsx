@@ -27,10 +27,15 @@ function entriesFor(ws: Workspace, text: string): { entries: Entry[]; more: numb
   const more = found.length - commands.length;
   const wanted = text.trim().toLowerCase();
   if (!wanted) return { entries: commands, more };
-  const parts = ws.model.getState().occurrences
-    .filter((o) => `${o.instanceName ?? ''} ${o.name}`.toLowerCase().includes(wanted)).slice(0, SHOWN_PARTS)
+  const parts = ws.model
+    .getState()
+    .occurrences.filter((o) => `${o.instanceName ?? ''} ${o.name}`.toLowerCase().includes(wanted))
+    .slice(0, SHOWN_PARTS)
     .map((o): Entry => ({ kind: 'component', path: o.path, name: o.instanceName ? `${o.instanceName} · ${o.name}` : o.name }));
-  const views = ws.savedViews.getState().views.filter((v) => v.name.toLowerCase().includes(wanted)).map((view): Entry => ({ kind: 'view', view }));
+  const views = ws.savedViews
+    .getState()
+    .views.filter((v) => v.name.toLowerCase().includes(wanted))
+    .map((view): Entry => ({ kind: 'view', view }));
   return { entries: [...commands, ...views, ...parts], more };
 }
 
@@ -46,7 +51,12 @@ function PinButton({ id, name }: { id: string; name: string }) {
   const pinned = useStore(ws.profile, (s) => s.pinned);
   const on = pinned.includes(id);
   return (
-    <button type="button" tabIndex={-1} aria-label={on ? `Unpin ${name}` : `Pin ${name} to the scene`} title={on ? 'Take it out of the strip in the scene' : 'Pin it to the strip in the scene'} className={`grid size-6 place-items-center rounded hover:bg-line ${on ? 'text-magenta' : 'text-soft'}`}
+    <button
+      type="button"
+      tabIndex={-1}
+      aria-label={on ? `Unpin ${name}` : `Pin ${name} to the scene`}
+      title={on ? 'Take it out of the strip in the scene' : 'Pin it to the strip in the scene'}
+      className={`grid size-6 place-items-center rounded hover:bg-line ${on ? 'text-magenta' : 'text-soft'}`}
       onMouseDown={(e) => {
         e.preventDefault();
         e.stopPropagation();
@@ -54,7 +64,8 @@ function PinButton({ id, name }: { id: string; name: string }) {
       onClick={(e) => {
         e.stopPropagation();
         changeSettings(ws, { pinned: on ? pinned.filter((p) => p !== id) : [...pinned, id] });
-      }}>
+      }}
+    >
       <Pin size={14} fill={on ? 'currentColor' : 'none'} aria-hidden />
     </button>
   );
@@ -81,8 +92,13 @@ export function CommandField() {
     <Combobox<Entry | null> value={null} onChange={choose} immediate={opens} onClose={() => setText('')}>
       <div className="relative w-[300px] max-w-[34vw] min-w-28">
         <Search size={14} className="absolute top-1.5 left-2.5 text-soft" aria-hidden />
-        <ComboboxInput id="command-field" aria-label="Find a command, part or view" placeholder="Find a command, part or view" autoComplete="off"
-          displayValue={() => text} onChange={(e) => setText(e.target.value)}
+        <ComboboxInput
+          id="command-field"
+          aria-label="Find a command, part or view"
+          placeholder="Find a command, part or view"
+          autoComplete="off"
+          displayValue={() => text}
+          onChange={(e) => setText(e.target.value)}
           onBlur={(e) => {
             setOpens(true);
             setText('');
@@ -95,15 +111,27 @@ export function CommandField() {
             // What was started from here ends with Esc, also before the focus is back in the scene.
             stopSweep(ws);
           }}
-          className="h-[26px] w-full rounded-full border border-border bg-well pr-14 pl-8 placeholder:text-soft" />
-        <kbd className="figures pointer-events-none absolute top-1 right-2 rounded border border-line bg-panel px-1 text-[11px] text-soft">Ctrl K</kbd>
+          className="h-[26px] w-full rounded-full border border-border bg-well pr-14 pl-8 placeholder:text-soft"
+        />
+        <kbd className="figures pointer-events-none absolute top-1 right-2 rounded border border-line bg-panel px-1 text-[11px] text-soft">
+          Ctrl K
+        </kbd>
         <ComboboxOptions className="absolute top-8 z-40 max-h-96 w-full min-w-72 overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card empty:hidden">
           {entries.map((entry) => {
             const Icon = entry.kind === 'command' ? entry.command.icon : entry.kind === 'view' ? Bookmark : Box;
-            const [key, name] = entry.kind === 'command' ? [entry.command.id, entry.command.name] : entry.kind === 'view' ? [entry.view.id, entry.view.name] : [entry.path, entry.name];
+            const [key, name] =
+              entry.kind === 'command'
+                ? [entry.command.id, entry.command.name]
+                : entry.kind === 'view'
+                  ? [entry.view.id, entry.view.name]
+                  : [entry.path, entry.name];
             return (
               // Another text makes another list: Enter takes its first entry, not the one that was first before.
-              <ComboboxOption key={`${text}\n${key}`} value={entry} className="flex cursor-pointer items-center gap-2.5 px-3 py-1 data-focus:bg-hover">
+              <ComboboxOption
+                key={`${text}\n${key}`}
+                value={entry}
+                className="flex cursor-pointer items-center gap-2.5 px-3 py-1 data-focus:bg-hover"
+              >
                 <Icon size={15} strokeWidth={1.6} className="shrink-0 text-soft" aria-hidden />
                 <span className="min-w-0 flex-1 truncate">{name}</span>
                 {entry.kind === 'command' && <Key command={entry.command} />}

@@ -49,21 +49,32 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
   const left = Math.min(open.x, window.innerWidth - WIDTH - 8);
   const top = Math.max(8, Math.min(open.y, window.innerHeight - (commands.length + (open.on === 'space' ? PRESETS.length : 0)) * ROW - 24));
   return (
-    <div ref={ref} role="menu" aria-label={open.on === 'thing' ? 'What can be done with it' : 'Views'} style={{ left, top, width: WIDTH }}
-      className="fixed z-40 max-h-[calc(100vh-16px)] overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card">
+    <div
+      ref={ref}
+      role="menu"
+      aria-label={open.on === 'thing' ? 'What can be done with it' : 'Views'}
+      style={{ left, top, width: WIDTH }}
+      className="fixed z-40 max-h-[calc(100vh-16px)] overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card"
+    >
       {commands.map((command) => {
         const { id, name, icon: Icon } = command;
         const shortcut = shownShortcut(ws, command);
         return (
-        <button key={id} type="button" role="menuitem" style={{ height: ROW }} className="flex w-full items-center gap-2.5 px-3 hover:bg-hover focus:bg-hover focus:outline-none"
-          onClick={() => {
-            close();
-            runCommand(ws, command);
-          }}>
-          <Icon size={16} strokeWidth={1.6} className="text-soft" aria-hidden />
-          <span className="flex-1 text-left">{name}</span>
-          {shortcut && <kbd className="figures text-[11px] text-soft">{shortcut}</kbd>}
-        </button>
+          <button
+            key={id}
+            type="button"
+            role="menuitem"
+            style={{ height: ROW }}
+            className="flex w-full items-center gap-2.5 px-3 hover:bg-hover focus:bg-hover focus:outline-none"
+            onClick={() => {
+              close();
+              runCommand(ws, command);
+            }}
+          >
+            <Icon size={16} strokeWidth={1.6} className="text-soft" aria-hidden />
+            <span className="flex-1 text-left">{name}</span>
+            {shortcut && <kbd className="figures text-[11px] text-soft">{shortcut}</kbd>}
+          </button>
         );
       })}
       {open.on === 'space' && <GestureMenu rowHeight={ROW} close={close} />}

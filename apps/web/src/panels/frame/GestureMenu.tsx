@@ -10,11 +10,18 @@ export function GestureMenu({ rowHeight, close }: { rowHeight: number; close: ()
   return (
     <div role="group" aria-label="Mouse" className="mt-1 border-t border-line pt-1">
       {PRESETS.map((p) => (
-        <button key={p.id} type="button" role="menuitemradio" aria-checked={p.id === chosen} style={{ height: rowHeight }} className="flex w-full items-center gap-2.5 px-3 hover:bg-hover focus:bg-hover focus:outline-none"
+        <button
+          key={p.id}
+          type="button"
+          role="menuitemradio"
+          aria-checked={p.id === chosen}
+          style={{ height: rowHeight }}
+          className="flex w-full items-center gap-2.5 px-3 hover:bg-hover focus:bg-hover focus:outline-none"
           onClick={() => {
             close();
             changeSettings(ws, { gesturePreset: p.id });
-          }}>
+          }}
+        >
           <span className="w-4 text-magenta">{p.id === chosen ? '✓' : ''}</span>
           <span className="flex-1 text-left">{p.name}</span>
         </button>

@@ -22,7 +22,12 @@ type Deflections = Record<Part, { x: number; y: number }>;
 const CENTRED: Deflections = { slide: { x: 0, y: 0 }, tilt: { x: 0, y: 0 }, twist: { x: 0, y: 0 }, lever: { x: 0, y: 0 } };
 
 const ratesOf = (d: Deflections): SixRates => ({
-  right: d.slide.x * SLIDE, up: d.slide.y * SLIDE, nearer: d.lever.y * NEARER, pitch: -d.tilt.y * TWIST, yaw: d.tilt.x * TWIST, roll: -d.twist.x * TWIST,
+  right: d.slide.x * SLIDE,
+  up: d.slide.y * SLIDE,
+  nearer: d.lever.y * NEARER,
+  pitch: -d.tilt.y * TWIST,
+  yaw: d.tilt.x * TWIST,
+  roll: -d.twist.x * TWIST,
 });
 
 /** The on-screen stand-in for a six-axis hand controller. What is pushed moves on; with Shift it stays pushed when let go, so that all six can go at once. */
@@ -42,7 +47,11 @@ function OpenHelm() {
     <section aria-label="Helm" className="absolute right-44 bottom-3 z-10 rounded-md border border-line bg-panel p-2 shadow-card">
       <header className="mb-1 flex items-center gap-1">
         <h2 className="flex-1 text-[13px] font-semibold">Helm</h2>
-        {!still && <button type="button" className="rounded px-1.5 text-[12px] text-magenta hover:bg-hover" onClick={() => setPushed(CENTRED)}>Centre all</button>}
+        {!still && (
+          <button type="button" className="rounded px-1.5 text-[12px] text-magenta hover:bg-hover" onClick={() => setPushed(CENTRED)}>
+            Centre all
+          </button>
+        )}
         <IconButton icon={X} label="Close the helm" className="size-6" onClick={() => changeSettings(ws, { helm: false })} />
       </header>
       <div className="flex items-center gap-3">
@@ -102,7 +111,11 @@ function Stick({ part, label, at, push, only }: StickProps) {
   const height = only === 'x' ? 30 : 72;
   return (
     <div className="flex flex-col items-center">
-      <button type="button" aria-label={`${label}: arrow keys push, letting go centres`} style={{ width, height }} className="relative touch-none rounded-full border border-border bg-well"
+      <button
+        type="button"
+        aria-label={`${label}: arrow keys push, letting go centres`}
+        style={{ width, height }}
+        className="relative touch-none rounded-full border border-border bg-well"
         onPointerDown={(e: ReactPointer<HTMLButtonElement>) => {
           e.currentTarget.setPointerCapture(e.pointerId);
           start.current = { x: e.clientX - at.x * REACH, y: e.clientY + at.y * REACH };
@@ -116,9 +129,13 @@ function Stick({ part, label, at, push, only }: StickProps) {
           set(KEYS[e.key][0], KEYS[e.key][1]);
         }}
         onKeyUp={(e) => e.key in KEYS && letGo(e.shiftKey)}
-        onDoubleClick={() => set(0, 0)}>
-        <span aria-hidden className={`absolute top-1/2 left-1/2 size-5 rounded-full border border-border ${at.x || at.y ? 'bg-magenta' : 'bg-blue'}`}
-          style={{ transform: `translate(calc(-50% + ${at.x * (width / 2 - 14)}px), calc(-50% - ${at.y * (height / 2 - 14)}px))` }} />
+        onDoubleClick={() => set(0, 0)}
+      >
+        <span
+          aria-hidden
+          className={`absolute top-1/2 left-1/2 size-5 rounded-full border border-border ${at.x || at.y ? 'bg-magenta' : 'bg-blue'}`}
+          style={{ transform: `translate(calc(-50% + ${at.x * (width / 2 - 14)}px), calc(-50% - ${at.y * (height / 2 - 14)}px))` }}
+        />
       </button>
       <span className="text-[12px] text-soft">{label}</span>
     </div>

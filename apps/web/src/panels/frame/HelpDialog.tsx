@@ -11,8 +11,17 @@ import { useWorkspace } from '../use-workspace.ts';
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-const TOUCH: [string, string][] = [['Touch: one finger', 'Orbit'], ['Touch: two fingers', 'Pan and zoom'], ['Touch: double tap', 'Fit all']];
-const HELD: [string, string][] = [['L, held while orbiting', 'Lock to the first direction'], ['1–9, held', 'Store this view in the slot'], ['T, held', 'Arrows pan'], ['Shift + the view pad', 'The same from behind']];
+const TOUCH: [string, string][] = [
+  ['Touch: one finger', 'Orbit'],
+  ['Touch: two fingers', 'Pan and zoom'],
+  ['Touch: double tap', 'Fit all'],
+];
+const HELD: [string, string][] = [
+  ['L, held while orbiting', 'Lock to the first direction'],
+  ['1–9, held', 'Store this view in the slot'],
+  ['T, held', 'Arrows pan'],
+  ['Shift + the view pad', 'The same from behind'],
+];
 
 /** Keys and gestures, drawn from the registry and the current preset. */
 export function HelpDialog() {
@@ -21,7 +30,10 @@ export function HelpDialog() {
   const close = () => ws.dialog.setState({ open: null });
   const settings = useStore(ws.profile);
   const map = gestureMapOf(settings);
-  const gestures = GESTURES.filter((g) => (map[g.name] ?? 'none') !== 'none').map((g): [string, string] => [capital(g.name), ACTION_NAMES[map[g.name]]]);
+  const gestures = GESTURES.filter((g) => (map[g.name] ?? 'none') !== 'none').map((g): [string, string] => [
+    capital(g.name),
+    ACTION_NAMES[map[g.name]],
+  ]);
   return (
     <Dialog open={open} onClose={close} className="relative z-50">
       <div className="fixed inset-0 bg-black/40" aria-hidden />
@@ -40,7 +52,12 @@ export function HelpDialog() {
               {GROUPS.map((group) => (
                 <section key={group}>
                   <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">{group}</h3>
-                  <Rows rows={COMMANDS.filter((c) => c.group === group && keysOf(ws, c, settings.ownKeys).length).map((c) => [keysOf(ws, c, settings.ownKeys).map(shownKey).join('  '), c.name])} />
+                  <Rows
+                    rows={COMMANDS.filter((c) => c.group === group && keysOf(ws, c, settings.ownKeys).length).map((c) => [
+                      keysOf(ws, c, settings.ownKeys).map(shownKey).join('  '),
+                      c.name,
+                    ])}
+                  />
                 </section>
               ))}
             </div>

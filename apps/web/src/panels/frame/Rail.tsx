@@ -4,7 +4,12 @@ import { type Task } from '../../state/settings-store.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 
-const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [{ id: 'parts', name: 'Parts', icon: ListTree }, { id: 'views', name: 'Views', icon: ScanEye }, { id: 'style', name: 'Style', icon: Palette }, { id: 'section', name: 'Section', icon: Slice }];
+const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [
+  { id: 'parts', name: 'Parts', icon: ListTree },
+  { id: 'views', name: 'Views', icon: ScanEye },
+  { id: 'style', name: 'Style', icon: Palette },
+  { id: 'section', name: 'Section', icon: Slice },
+];
 
 /** The tasks, in working order; a click on the open one closes its panel. */
 export function Rail() {
@@ -13,8 +18,14 @@ export function Rail() {
   return (
     <nav aria-label="Tasks" className="flex w-14 shrink-0 flex-col border-r border-line bg-paper pt-1">
       {TASKS.map(({ id, name, icon: Icon }) => (
-        <button key={id} type="button" aria-pressed={task === id} title={name} onClick={() => changeSettings(ws, { task: task === id ? null : id })}
-          className="relative flex flex-col items-center gap-0.5 py-2 text-[12px] text-soft hover:bg-hover aria-pressed:bg-panel aria-pressed:font-semibold aria-pressed:text-blue">
+        <button
+          key={id}
+          type="button"
+          aria-pressed={task === id}
+          title={name}
+          onClick={() => changeSettings(ws, { task: task === id ? null : id })}
+          className="relative flex flex-col items-center gap-0.5 py-2 text-[12px] text-soft hover:bg-hover aria-pressed:bg-panel aria-pressed:font-semibold aria-pressed:text-blue"
+        >
           {task === id && <span className="absolute inset-y-0 left-0 w-[3px] bg-blue" />}
           <Icon size={20} strokeWidth={1.6} aria-hidden />
           {name}

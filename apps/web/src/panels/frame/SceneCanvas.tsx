@@ -19,8 +19,24 @@ import { activePane, paneAt } from '../../workspace/panes.ts';
 import { closePickList, walkPickList } from '../../workspace/pick-list.ts';
 
 /** The cursor tells what a click would pick. */
-const CURSORS: Record<Picked['kind'], string> = { component: 'default', body: 'default', face: 'pointer', edge: 'crosshair', vertex: 'cell', cap: 'pointer', outline: 'crosshair', corner: 'cell' };
-const MODE_CURSORS: Partial<Record<GestureAction, string>> = { orbit: 'grab', pan: 'move', zoom: 'ns-resize', roll: 'ew-resize', box: 'crosshair', window: 'zoom-in' };
+const CURSORS: Record<Picked['kind'], string> = {
+  component: 'default',
+  body: 'default',
+  face: 'pointer',
+  edge: 'crosshair',
+  vertex: 'cell',
+  cap: 'pointer',
+  outline: 'crosshair',
+  corner: 'cell',
+};
+const MODE_CURSORS: Partial<Record<GestureAction, string>> = {
+  orbit: 'grab',
+  pan: 'move',
+  zoom: 'ns-resize',
+  roll: 'ew-resize',
+  box: 'crosshair',
+  window: 'zoom-in',
+};
 
 export function SceneCanvas() {
   const ws = useWorkspace();
@@ -30,18 +46,40 @@ export function SceneCanvas() {
     const view = new SceneView(ws, canvas);
     const { picking } = view;
     const navigator = new Navigator(ws, {
-      pointAt: (x, y) => picking.pointAt(x, y), nearestPoint: (x, y) => picking.nearestPoint(x, y), pickedPoint: () => picking.pickedPoint(),
-      shownBox: () => picking.shownBox(), showPivot: (visible) => view.showPivot(visible), offerPivot: (why) => offerPivot(ws, why),
+      pointAt: (x, y) => picking.pointAt(x, y),
+      nearestPoint: (x, y) => picking.nearestPoint(x, y),
+      pickedPoint: () => picking.pickedPoint(),
+      shownBox: () => picking.shownBox(),
+      showPivot: (visible) => view.showPivot(visible),
+      offerPivot: (why) => offerPivot(ws, why),
     });
     const controls = new PointerControls(ws, canvas, navigator, reportsOf(ws, canvas, view, navigator));
     ws.scene.setState({ scene: { view, navigator } });
-    const unwatch = watchContext(canvas, () => toast.warning('The graphics card has dropped the picture. It is drawn again as soon as the card answers.', { id: 'context', duration: Infinity }), () => {
-      toast.dismiss('context');
-      view.invalidate();
-    });
+    const unwatch = watchContext(
+      canvas,
+      () =>
+        toast.warning('The graphics card has dropped the picture. It is drawn again as soon as the card answers.', {
+          id: 'context',
+          duration: Infinity,
+        }),
+      () => {
+        toast.dismiss('context');
+        view.invalidate();
+      },
+    );
     void makeOwnThumbnail(ws, view);
     // For tests and benchmarks: the same things the interface uses, nothing more.
-    (window as { bathyscope?: unknown }).bathyscope = { view, cameraStore: ws.camera, selectionStore: ws.selection, modelStore: ws.model, visibilityStore: ws.visibility, styleStore: ws.style, referenceStore: ws.reference, sectionStore: ws.section, cutStore: ws.cut };
+    (window as { bathyscope?: unknown }).bathyscope = {
+      view,
+      cameraStore: ws.camera,
+      selectionStore: ws.selection,
+      modelStore: ws.model,
+      visibilityStore: ws.visibility,
+      styleStore: ws.style,
+      referenceStore: ws.reference,
+      sectionStore: ws.section,
+      cutStore: ws.cut,
+    };
     return () => {
       unwatch();
       controls.dispose();
@@ -51,7 +89,15 @@ export function SceneCanvas() {
       ws.selection.getState().setHover(null);
     };
   }, [ws]);
-  return <canvas ref={ref} tabIndex={0} aria-label="Model" data-testid="scene" className="absolute inset-0 size-full touch-none outline-offset-[-3px]" />;
+  return (
+    <canvas
+      ref={ref}
+      tabIndex={0}
+      aria-label="Model"
+      data-testid="scene"
+      className="absolute inset-0 size-full touch-none outline-offset-[-3px]"
+    />
+  );
 }
 
 function offerPivot(ws: Workspace, why: string): void {
@@ -138,7 +184,12 @@ function reportsOf(ws: Workspace, canvas: HTMLCanvasElement, view: SceneView, na
       ws.camera.getState().setActive(paneAt(ws, from.x, from.y).index);
       if (action === 'window') {
         const a = paneAt(ws, from.x, from.y);
-        const box = { x: a.x + Math.min(0, to.x - from.x), y: a.y + Math.min(0, to.y - from.y), width: Math.abs(to.x - from.x), height: Math.abs(to.y - from.y) };
+        const box = {
+          x: a.x + Math.min(0, to.x - from.x),
+          y: a.y + Math.min(0, to.y - from.y),
+          width: Math.abs(to.x - from.x),
+          height: Math.abs(to.y - from.y),
+        };
         turnTo(ws, zoomWindow(activePane(ws).camera, activePane(ws).size, box));
         ws.mode.setState({ leftDrag: null });
         return;

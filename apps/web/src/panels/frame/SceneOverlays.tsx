@@ -25,21 +25,45 @@ const capital = (text: string): string => text.charAt(0).toUpperCase() + text.sl
 
 function captionOf(pane: PaneState, upAxis: UpAxis): string {
   const name = viewName(pane.camera.orientation, FRAMES[upAxis]);
-  const how: Record<PaneMode['kind'], string> = { free: 'free', fixed: 'fixed', linked: pane.mode.kind === 'linked' ? `linked: ${pane.mode.side} of the main pane` : '' };
-  return [name ? capital(name) : 'Turned', how[pane.mode.kind], pane.camera.projection === 'perspective' ? 'perspective' : ''].filter(Boolean).join(' · ');
+  const how: Record<PaneMode['kind'], string> = {
+    free: 'free',
+    fixed: 'fixed',
+    linked: pane.mode.kind === 'linked' ? `linked: ${pane.mode.side} of the main pane` : '',
+  };
+  return [name ? capital(name) : 'Turned', how[pane.mode.kind], pane.camera.projection === 'perspective' ? 'perspective' : '']
+    .filter(Boolean)
+    .join(' · ');
 }
 
 function PaneCaptions() {
   const ws = useWorkspace();
   const { panes, active, upAxis } = useStore(ws.camera);
   if (panes.length < 2)
-    return <p className="pointer-events-none absolute bottom-2 left-3 rounded bg-panel/70 px-1 text-[12.5px] text-soft" data-testid="caption">{captionOf(panes[0], upAxis)}</p>;
+    return (
+      <p className="pointer-events-none absolute bottom-2 left-3 rounded bg-panel/70 px-1 text-[12.5px] text-soft" data-testid="caption">
+        {captionOf(panes[0], upAxis)}
+      </p>
+    );
   return panes.map((pane, i) => (
-    <div key={pane.id} data-testid={`pane-${i}`} className={`pointer-events-none absolute border ${i === active ? 'z-10 border-blue' : 'border-line'}`}
-      style={{ left: `${pane.rect.x * 100}%`, top: `${pane.rect.y * 100}%`, width: `${pane.rect.width * 100}%`, height: `${pane.rect.height * 100}%` }}>
+    <div
+      key={pane.id}
+      data-testid={`pane-${i}`}
+      className={`pointer-events-none absolute border ${i === active ? 'z-10 border-blue' : 'border-line'}`}
+      style={{
+        left: `${pane.rect.x * 100}%`,
+        top: `${pane.rect.y * 100}%`,
+        width: `${pane.rect.width * 100}%`,
+        height: `${pane.rect.height * 100}%`,
+      }}
+    >
       <span className="absolute top-1 left-2 flex items-center gap-0.5 rounded bg-panel/70 px-1 text-[12.5px] text-soft has-[select:focus-visible]:outline-2 has-[select:focus-visible]:outline-(--blue)">
         <span data-testid="caption">{captionOf(pane, upAxis)}</span>
-        {i > 0 && <><ChevronDown size={13} aria-hidden /><PaneDirection index={i} mode={pane.mode} /></>}
+        {i > 0 && (
+          <>
+            <ChevronDown size={13} aria-hidden />
+            <PaneDirection index={i} mode={pane.mode} />
+          </>
+        )}
       </span>
     </div>
   ));
@@ -52,15 +76,28 @@ function PaneDirection({ index, mode }: { index: number; mode: PaneMode }) {
   const ws = useWorkspace();
   const value = mode.kind === 'fixed' ? pipName(mode.pip) : mode.kind === 'linked' ? `linked ${mode.side}` : 'free';
   return (
-    <select aria-label={`Direction of pane ${index + 1}`} value={value} title="Free, fixed or linked" className="pointer-events-auto absolute inset-0 cursor-pointer opacity-0"
+    <select
+      aria-label={`Direction of pane ${index + 1}`}
+      value={value}
+      title="Free, fixed or linked"
+      className="pointer-events-auto absolute inset-0 cursor-pointer opacity-0"
       onChange={(e) => {
         const { value: v } = e.target;
         if (v.startsWith('linked ')) ws.camera.getState().setMode(index, { kind: 'linked', side: v.slice(7) as 'top' });
         else setPaneDirection(ws, index, FACES.find((p) => pipName(p) === v) ?? null);
-      }}>
+      }}
+    >
       <option value="free">Free</option>
-      {FACES.map((p) => <option key={pipName(p)} value={pipName(p)}>Fixed: {pipName(p)}</option>)}
-      {(['top', 'bottom', 'left', 'right'] as const).map((side) => <option key={side} value={`linked ${side}`}>Linked: {side} of the main pane</option>)}
+      {FACES.map((p) => (
+        <option key={pipName(p)} value={pipName(p)}>
+          Fixed: {pipName(p)}
+        </option>
+      ))}
+      {(['top', 'bottom', 'left', 'right'] as const).map((side) => (
+        <option key={side} value={`linked ${side}`}>
+          Linked: {side} of the main pane
+        </option>
+      ))}
     </select>
   );
 }
@@ -70,8 +107,11 @@ function DrawnBox() {
   const box = useStore(ws.mode, (s) => s.box);
   if (!box) return null;
   return (
-    <div aria-hidden style={{ left: box.x, top: box.y, width: box.width, height: box.height }}
-      className={`pointer-events-none absolute border bg-blue/10 ${box.touching ? 'border-dashed border-magenta' : 'border-blue'}`} />
+    <div
+      aria-hidden
+      style={{ left: box.x, top: box.y, width: box.width, height: box.height }}
+      className={`pointer-events-none absolute border bg-blue/10 ${box.touching ? 'border-dashed border-magenta' : 'border-blue'}`}
+    />
   );
 }
 
@@ -84,7 +124,13 @@ function ModeNote() {
   return (
     <div className="absolute top-3 left-1/2 z-10 flex -translate-x-1/2 items-center gap-2 rounded-full border border-magenta bg-panel px-3 py-0.5 text-magenta shadow-card">
       {leftDrag ? `${leftDrag.name}: left drag` : `Hinged about ${hinge!.name}`}
-      <button type="button" className="flex items-center gap-1 text-[12.5px] text-soft hover:text-ink" onClick={() => runCommand(ws, commandById('back-out'))}><X size={13} aria-hidden /> Esc ends</button>
+      <button
+        type="button"
+        className="flex items-center gap-1 text-[12.5px] text-soft hover:text-ink"
+        onClick={() => runCommand(ws, commandById('back-out'))}
+      >
+        <X size={13} aria-hidden /> Esc ends
+      </button>
     </div>
   );
 }
@@ -97,14 +143,24 @@ function PinnedStrip() {
   const commands = pinned.flatMap((id) => COMMANDS.find((c) => c.id === id) ?? []);
   if (!commands.length) return null;
   return (
-    <div role="toolbar" aria-label="Pinned commands" className="absolute top-3 left-3 z-10 flex max-w-[45%] flex-wrap gap-0.5 rounded-md border border-line bg-panel p-0.5 shadow-card">
+    <div
+      role="toolbar"
+      aria-label="Pinned commands"
+      className="absolute top-3 left-3 z-10 flex max-w-[45%] flex-wrap gap-0.5 rounded-md border border-line bg-panel p-0.5 shadow-card"
+    >
       {commands.map((command) => {
         const [key] = keysOf(ws, command, ownKeys);
         return (
-          <button key={command.id} type="button" aria-label={command.name} title={`${command.name}${key ? ` (${shownKey(key)})` : ''}\nAlt+click takes it out`}
+          <button
+            key={command.id}
+            type="button"
+            aria-label={command.name}
+            title={`${command.name}${key ? ` (${shownKey(key)})` : ''}\nAlt+click takes it out`}
             className="flex h-7 items-center gap-1 rounded px-1.5 text-[12.5px] hover:bg-hover"
-            onClick={(e) => (e.altKey ? changeSettings(ws, { pinned: pinned.filter((id) => id !== command.id) }) : runCommand(ws, command))}>
-            <command.icon size={15} strokeWidth={1.6} aria-hidden />{command.name}
+            onClick={(e) => (e.altKey ? changeSettings(ws, { pinned: pinned.filter((id) => id !== command.id) }) : runCommand(ws, command))}
+          >
+            <command.icon size={15} strokeWidth={1.6} aria-hidden />
+            {command.name}
           </button>
         );
       })}

@@ -20,11 +20,18 @@ export function TopLine() {
   return (
     <header className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-panel px-3">
       <div className="flex min-w-0 flex-1 items-center gap-3">
-        <Link to="/" title="Back to the shelf" className="rounded"><Mark /></Link>
+        <Link to="/" title="Back to the shelf" className="rounded">
+          <Mark />
+        </Link>
         {detail && (
           <>
             <span className="h-4 w-px bg-line" />
-            <EditableName name={detail.name} label="Model name" className="min-w-0 font-medium" onRename={(name) => void rename(ws, name)} />
+            <EditableName
+              name={detail.name}
+              label="Model name"
+              className="min-w-0 font-medium"
+              onRename={(name) => void rename(ws, name)}
+            />
             <span className="figures shrink-0 rounded border border-line bg-well px-1.5 text-[12px] text-soft">rev {detail.revision}</span>
             <Unsaved />
           </>
@@ -49,7 +56,17 @@ export function TopLine() {
 function Unsaved() {
   const ws = useWorkspace();
   const unsaved = useStore(ws.keeping, (s) => s.unsaved);
-  return unsaved && <span role="status" title="What was changed last could not be kept. It is tried again until it can." className="shrink-0 text-[12.5px] font-medium text-amber">not saved yet</span>;
+  return (
+    unsaved && (
+      <span
+        role="status"
+        title="What was changed last could not be kept. It is tried again until it can."
+        className="shrink-0 text-[12.5px] font-medium text-amber"
+      >
+        not saved yet
+      </span>
+    )
+  );
 }
 
 async function rename(ws: Workspace, name: string): Promise<void> {
@@ -65,9 +82,16 @@ function UnitSwitch() {
   const ws = useWorkspace();
   const unit = useStore(ws.profile, (s) => s.unit);
   return (
-    <select aria-label="Unit of length" title="Unit of length" value={unit} onChange={(e) => changeSettings(ws, { unit: e.target.value as typeof unit })}
-      className="figures h-6 rounded border border-border bg-well px-1 text-[12px]">
-      {LENGTH_UNITS.map((u) => <option key={u}>{u}</option>)}
+    <select
+      aria-label="Unit of length"
+      title="Unit of length"
+      value={unit}
+      onChange={(e) => changeSettings(ws, { unit: e.target.value as typeof unit })}
+      className="figures h-6 rounded border border-border bg-well px-1 text-[12px]"
+    >
+      {LENGTH_UNITS.map((u) => (
+        <option key={u}>{u}</option>
+      ))}
     </select>
   );
 }
@@ -76,8 +100,15 @@ function ProjectionButton() {
   const ws = useWorkspace();
   const projection = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.projection);
   return (
-    <button type="button" aria-label={`Projection: ${projection}`} title="Orthographic or perspective (O)" className="figures h-6 rounded border border-border bg-well px-1.5 text-[12px] hover:bg-hover"
-      onClick={() => runCommand(ws, commandById('projection'))}>{projection === 'orthographic' ? 'Ortho' : 'Persp'}</button>
+    <button
+      type="button"
+      aria-label={`Projection: ${projection}`}
+      title="Orthographic or perspective (O)"
+      className="figures h-6 rounded border border-border bg-well px-1.5 text-[12px] hover:bg-hover"
+      onClick={() => runCommand(ws, commandById('projection'))}
+    >
+      {projection === 'orthographic' ? 'Ortho' : 'Persp'}
+    </button>
   );
 }
 
@@ -87,8 +118,20 @@ function UndoButtons() {
   const undone = useStore(ws.history, (s) => s.undone.at(-1));
   return (
     <>
-      <IconButton icon={Undo2} label={done ? `Undo ${done.name}` : 'Undo'} shortcut="Ctrl+Z" disabled={!done} onClick={() => runCommand(ws, commandById('undo'))} />
-      <IconButton icon={Redo2} label={undone ? `Redo ${undone.name}` : 'Redo'} shortcut="Ctrl+Shift+Z" disabled={!undone} onClick={() => runCommand(ws, commandById('redo'))} />
+      <IconButton
+        icon={Undo2}
+        label={done ? `Undo ${done.name}` : 'Undo'}
+        shortcut="Ctrl+Z"
+        disabled={!done}
+        onClick={() => runCommand(ws, commandById('undo'))}
+      />
+      <IconButton
+        icon={Redo2}
+        label={undone ? `Redo ${undone.name}` : 'Redo'}
+        shortcut="Ctrl+Shift+Z"
+        disabled={!undone}
+        onClick={() => runCommand(ws, commandById('redo'))}
+      />
     </>
   );
 }
@@ -96,5 +139,11 @@ function UndoButtons() {
 function ThemeButton() {
   const ws = useWorkspace();
   const night = useStore(ws.profile, (s) => s.theme === 'abyss');
-  return <IconButton icon={night ? Sun : MoonStar} label={night ? 'Day colours' : 'Night colours'} onClick={() => runCommand(ws, commandById('theme'))} />;
+  return (
+    <IconButton
+      icon={night ? Sun : MoonStar}
+      label={night ? 'Day colours' : 'Night colours'}
+      onClick={() => runCommand(ws, commandById('theme'))}
+    />
+  );
 }

@@ -27,7 +27,11 @@ export function ViewStrip() {
       {!folded && <FilmStrip />}
       {folded && <span className="flex-1" />}
       <Status folded={folded} />
-      <IconButton icon={folded ? ChevronUp : ChevronDown} label={folded ? 'Unfold the strip' : 'Fold the strip'} onClick={() => changeSettings(ws, { stripFolded: !folded })} />
+      <IconButton
+        icon={folded ? ChevronUp : ChevronDown}
+        label={folded ? 'Unfold the strip' : 'Fold the strip'}
+        onClick={() => changeSettings(ws, { stripFolded: !folded })}
+      />
     </footer>
   );
 }
@@ -43,15 +47,26 @@ function ViewPad() {
   useStore(ws.camera, (s) => s.upAxis);
   const at = pipOf(orientation, modelFrame(ws));
   return (
-    <div role="group" aria-label="View pad" className="grid shrink-0 grid-cols-[repeat(3,62px)] grid-rows-[repeat(3,25px)] gap-px overflow-hidden rounded border border-line bg-line">
+    <div
+      role="group"
+      aria-label="View pad"
+      className="grid shrink-0 grid-cols-[repeat(3,62px)] grid-rows-[repeat(3,25px)] gap-px overflow-hidden rounded border border-line bg-line"
+    >
       {Object.entries(VIEW_PAD).map(([code, pip]) => {
         const name = pipName(pip);
         const on = at?.join() === pip.join();
         return (
-          <button key={code} type="button" aria-label={`Look from ${name}`} aria-pressed={on} title={`Look from ${name} (${shownKey(`@${code}`)}), with Shift from behind`}
+          <button
+            key={code}
+            type="button"
+            aria-label={`Look from ${name}`}
+            aria-pressed={on}
+            title={`Look from ${name} (${shownKey(`@${code}`)}), with Shift from behind`}
             className={`flex items-center gap-1 px-1.5 text-[12px] ${on ? 'bg-magenta-wash font-medium text-magenta' : 'bg-paper hover:bg-hover'}`}
-            onClick={(e) => runCommand(ws, commandById(`${e.shiftKey ? 'behind' : 'look'}-${name.replaceAll(' ', '-')}`))}>
-            <kbd className={`figures text-[10.5px] ${on ? '' : 'text-soft'}`}>{shownKey(`@${code}`)}</kbd>{CORNERS[code] ?? capital(name)}
+            onClick={(e) => runCommand(ws, commandById(`${e.shiftKey ? 'behind' : 'look'}-${name.replaceAll(' ', '-')}`))}
+          >
+            <kbd className={`figures text-[10.5px] ${on ? '' : 'text-soft'}`}>{shownKey(`@${code}`)}</kbd>
+            {CORNERS[code] ?? capital(name)}
           </button>
         );
       })}
@@ -73,14 +88,25 @@ function Ways({ folded }: { folded: boolean }) {
       {WAYS.map((way) => {
         const command = commandById(way);
         return (
-          <button key={way} type="button" aria-disabled={ended[way]} title={`${command.name} (${shownShortcut(ws, command)})`} onClick={() => runCommand(ws, command)}
-            className={`flex items-center gap-1.5 rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${ended[way] ? 'text-soft' : ''} ${folded ? 'h-6' : 'h-[36px]'}`}>
+          <button
+            key={way}
+            type="button"
+            aria-disabled={ended[way]}
+            title={`${command.name} (${shownShortcut(ws, command)})`}
+            onClick={() => runCommand(ws, command)}
+            className={`flex items-center gap-1.5 rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${ended[way] ? 'text-soft' : ''} ${folded ? 'h-6' : 'h-[36px]'}`}
+          >
             <command.icon size={15} strokeWidth={1.6} aria-hidden /> {SHORT[way]}
           </button>
         );
       })}
-      <button type="button" title={`Orthographic or perspective (${shownShortcut(ws, commandById('projection'))})`} aria-label={`Projection: ${projection}`} onClick={() => runCommand(ws, commandById('projection'))}
-        className={`rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${folded ? 'h-6' : 'h-[36px]'}`}>
+      <button
+        type="button"
+        title={`Orthographic or perspective (${shownShortcut(ws, commandById('projection'))})`}
+        aria-label={`Projection: ${projection}`}
+        onClick={() => runCommand(ws, commandById('projection'))}
+        className={`rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${folded ? 'h-6' : 'h-[36px]'}`}
+      >
         {projection === 'orthographic' ? 'Ortho' : 'Perspective'}
       </button>
       <SectionSwitch folded={folded} />
@@ -94,8 +120,14 @@ function SectionSwitch({ folded }: { folded: boolean }) {
   const cuts = useStore(ws.section, (s) => s.on && s.planes.some((p) => p.on));
   const command = commandById('section');
   return (
-    <button type="button" aria-label={command.name} aria-pressed={cuts} title={`${command.name} (${shownShortcut(ws, command)})`} onClick={() => runCommand(ws, command)}
-      className={`flex items-center gap-1.5 rounded border px-2 text-[13px] ${cuts ? 'border-blue bg-blue text-on-blue' : 'border-line bg-paper hover:bg-hover'} ${folded ? 'h-6' : 'h-[36px]'}`}>
+    <button
+      type="button"
+      aria-label={command.name}
+      aria-pressed={cuts}
+      title={`${command.name} (${shownShortcut(ws, command)})`}
+      onClick={() => runCommand(ws, command)}
+      className={`flex items-center gap-1.5 rounded border px-2 text-[13px] ${cuts ? 'border-blue bg-blue text-on-blue' : 'border-line bg-paper hover:bg-hover'} ${folded ? 'h-6' : 'h-[36px]'}`}
+    >
       <command.icon size={15} strokeWidth={1.6} aria-hidden /> Section
     </button>
   );
@@ -108,13 +140,24 @@ function StyleSwitch({ folded }: { folded: boolean }) {
   useStore(ws.profile, (s) => s.ownStyles);
   const presets = allPresets(ws);
   return (
-    <select aria-label="Style" title="Style (V for the next one)" value={presetOfStyle(style, presets)?.id ?? ''} className={`max-w-24 rounded border border-line bg-paper px-1 text-[12.5px] hover:bg-hover ${folded ? 'h-6' : 'row-span-2'}`}
+    <select
+      aria-label="Style"
+      title="Style (V for the next one)"
+      value={presetOfStyle(style, presets)?.id ?? ''}
+      className={`max-w-24 rounded border border-line bg-paper px-1 text-[12.5px] hover:bg-hover ${folded ? 'h-6' : 'row-span-2'}`}
       onChange={(e) => {
         const preset = presets.find((p) => p.id === e.target.value);
         if (preset) recordStyle(ws, `style ${preset.name}`, preset.style);
-      }}>
-      <option value="" disabled>Own style</option>
-      {presets.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+      }}
+    >
+      <option value="" disabled>
+        Own style
+      </option>
+      {presets.map((p) => (
+        <option key={p.id} value={p.id}>
+          {p.name}
+        </option>
+      ))}
     </select>
   );
 }
@@ -126,19 +169,36 @@ function FilmStrip() {
     <ol aria-label="Saved views" className="flex min-w-0 flex-1 gap-2 self-stretch overflow-x-auto py-1.5">
       {views.map((view) => (
         <li key={view.id} className="w-[104px] shrink-0">
-          <button type="button" aria-label={`Recall ${view.name}`} aria-current={view.id === current} title={view.slot ? `${view.name} (${view.slot})` : view.name} className="block w-full text-left" onClick={() => showSavedView(ws, view)}>
-            <span className={`block h-[56px] overflow-hidden rounded border bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom) ${view.id === current ? 'border-2 border-magenta' : 'border-line'}`}>
+          <button
+            type="button"
+            aria-label={`Recall ${view.name}`}
+            aria-current={view.id === current}
+            title={view.slot ? `${view.name} (${view.slot})` : view.name}
+            className="block w-full text-left"
+            onClick={() => showSavedView(ws, view)}
+          >
+            <span
+              className={`block h-[56px] overflow-hidden rounded border bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom) ${view.id === current ? 'border-2 border-magenta' : 'border-line'}`}
+            >
               {view.thumbnail && <img src={view.thumbnail} alt="" className="size-full object-cover" />}
             </span>
             <span className={`block truncate text-[12px] ${view.id === current ? 'text-magenta' : 'text-soft'}`}>
-              {view.slot && <kbd className="figures mr-1 text-[11px]">{view.slot}</kbd>}{view.name}
+              {view.slot && <kbd className="figures mr-1 text-[11px]">{view.slot}</kbd>}
+              {view.name}
             </span>
           </button>
         </li>
       ))}
       <li className="shrink-0">
-        <button type="button" aria-label="Save this view" title="Save this view; hold a number key to store it in that slot" onClick={() => void saveView(ws)}
-          className="grid h-[56px] w-12 place-items-center rounded border border-dashed border-border text-soft hover:bg-hover"><Plus size={16} aria-hidden /></button>
+        <button
+          type="button"
+          aria-label="Save this view"
+          title="Save this view; hold a number key to store it in that slot"
+          onClick={() => void saveView(ws)}
+          className="grid h-[56px] w-12 place-items-center rounded border border-dashed border-border text-soft hover:bg-hover"
+        >
+          <Plus size={16} aria-hidden />
+        </button>
         <span className="block text-center text-[12px] text-soft">Save</span>
       </li>
     </ol>
@@ -152,7 +212,11 @@ function useHint(): { text: string; mode: boolean } {
   const leftDrag = useStore(ws.mode, (s) => s.leftDrag);
   const hinge = useStore(ws.camera, (s) => s.hinge);
   const settings = useStore(ws.profile);
-  if (waiting) return { text: `${waiting.name}: click ${waiting.needs === 'components' ? 'a component' : waiting.count ? `point ${collected.length + 1} of ${waiting.count}` : 'what it is for'}${repeating ? ', and the next' : ''}; Esc ends`, mode: true };
+  if (waiting)
+    return {
+      text: `${waiting.name}: click ${waiting.needs === 'components' ? 'a component' : waiting.count ? `point ${collected.length + 1} of ${waiting.count}` : 'what it is for'}${repeating ? ', and the next' : ''}; Esc ends`,
+      mode: true,
+    };
   if (leftDrag) return { text: `${leftDrag.name}: drag with the left button; Esc ends`, mode: true };
   const hint = hintOf(gestureMapOf(settings));
   return { text: hinge ? `${hint} (hinged)` : hint, mode: false };
@@ -164,15 +228,34 @@ function Status({ folded }: { folded: boolean }) {
   const picked = useStore(ws.selection, (s) => s.picked);
   const first = useStore(ws.model, (s) => (picked.length === 1 ? s.byPath.get(picked[0].component)?.name : undefined));
   const hint = useHint();
-  const said = picked.length === 0 ? 'Nothing picked' : picked.length === 1 ? `Picked: 1 ${KIND_NAMES[picked[0].kind]} of ${first ?? '…'}` : `Picked: ${picked.length} things`;
+  const said =
+    picked.length === 0
+      ? 'Nothing picked'
+      : picked.length === 1
+        ? `Picked: 1 ${KIND_NAMES[picked[0].kind]} of ${first ?? '…'}`
+        : `Picked: ${picked.length} things`;
   return (
-    <div className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3'}`}>
-      <select aria-label="Gesture preset" title="What the mouse does; Settings › Gestures rebinds it" value={presetOf(settings).id} onChange={(e) => changeSettings(ws, { gesturePreset: e.target.value })}
-        className="-ml-1 max-w-full cursor-pointer rounded bg-transparent font-medium text-ink hover:bg-hover">
-        {PRESETS.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+    <div
+      className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3'}`}
+    >
+      <select
+        aria-label="Gesture preset"
+        title="What the mouse does; Settings › Gestures rebinds it"
+        value={presetOf(settings).id}
+        onChange={(e) => changeSettings(ws, { gesturePreset: e.target.value })}
+        className="-ml-1 max-w-full cursor-pointer rounded bg-transparent font-medium text-ink hover:bg-hover"
+      >
+        {PRESETS.map((p) => (
+          <option key={p.id} value={p.id}>
+            {p.name}
+          </option>
+        ))}
       </select>
       <div role="status" className={folded ? 'flex min-w-0 gap-4' : ''}>
-        <p className={`${folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}><Mouse size={13} className="mr-1 inline" aria-hidden />{hint.text}</p>
+        <p className={`${folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}>
+          <Mouse size={13} className="mr-1 inline" aria-hidden />
+          {hint.text}
+        </p>
         <p className="truncate">{said}</p>
       </div>
     </div>

@@ -35,8 +35,16 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
   const { expanded, name } = row;
   const Mark = shown === 'none' ? EyeOff : ghosted ? Ghost : Eye;
   return (
-    <div id={rowId(row.key)} role="row" aria-level={row.depth + 1} aria-posinset={row.position} aria-setsize={row.siblings} aria-rowindex={index + 1}
-      aria-expanded={expanded ?? undefined} aria-selected={chosen} tabIndex={focusable ? 0 : -1}
+    <div
+      id={rowId(row.key)}
+      role="row"
+      aria-level={row.depth + 1}
+      aria-posinset={row.position}
+      aria-setsize={row.siblings}
+      aria-rowindex={index + 1}
+      aria-expanded={expanded ?? undefined}
+      aria-selected={chosen}
+      tabIndex={focusable ? 0 : -1}
       style={{ transform: `translateY(${top}px)`, height, paddingLeft: 8 + Math.min(row.depth, 10) * 14 }}
       className={`absolute inset-x-0 flex items-center gap-1 pr-1.5 outline-offset-[-2px] ${chosen ? 'bg-magenta-wash' : 'hover:bg-hover'} ${shown === 'none' ? 'text-soft' : ''}`}
       onClick={onChoose}
@@ -46,35 +54,60 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
         ws.menu.setState({ open: { x: e.clientX, y: e.clientY, on: 'thing' } });
       }}
       onDoubleClick={() => row.paths.length === 1 && setRenaming(true)}
-      onMouseEnter={() => ws.selection.getState().setHover({ kind: 'component', component: row.paths[0], index: 0 })}>
+      onMouseEnter={() => ws.selection.getState().setHover({ kind: 'component', component: row.paths[0], index: 0 })}
+    >
       <span role="gridcell" className="flex min-w-0 flex-1 items-center gap-1" title={row.also ? `${name} (${row.also})` : name}>
-        {expanded === null ? <span className="w-5 shrink-0" /> : (
-          <button type="button" tabIndex={-1} aria-label={expanded ? `Fold ${name}` : `Unfold ${name}`} className="grid size-5 shrink-0 place-items-center rounded text-soft hover:bg-line"
+        {expanded === null ? (
+          <span className="w-5 shrink-0" />
+        ) : (
+          <button
+            type="button"
+            tabIndex={-1}
+            aria-label={expanded ? `Fold ${name}` : `Unfold ${name}`}
+            className="grid size-5 shrink-0 place-items-center rounded text-soft hover:bg-line"
             onClick={(e) => {
               e.stopPropagation();
               onFold();
-            }}>
+            }}
+          >
             {expanded ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
           </button>
         )}
         {colour && <span className="size-2.5 shrink-0 rounded-[2px] border border-black/25" style={{ background: colour }} />}
-        {renaming ? <Rename row={row} close={() => setRenaming(false)} /> : (
+        {renaming ? (
+          <Rename row={row} close={() => setRenaming(false)} />
+        ) : (
           <span className="min-w-0 truncate">
             <span className={`${expanded === null ? '' : 'font-medium'} ${ghosted ? 'italic opacity-80' : ''}`}>{name}</span>
-            {row.also && <span className="text-[12.5px] text-soft">{' '}{row.also}</span>}
+            {row.also && <span className="text-[12.5px] text-soft"> {row.also}</span>}
           </span>
         )}
         {whole && <Bolt size={13} strokeWidth={1.6} className="shrink-0 text-soft" role="img" aria-label="Kept whole by sections" />}
       </span>
-      {columns.map((c) => <span key={c} role="gridcell" style={{ width: COLUMN_WIDTHS[c] }} className={`shrink-0 truncate text-right text-[12px] text-soft ${c === 'material' ? '' : 'figures'}`} title={c === 'material' ? row.material : undefined}>{cellText(ws, c, row)}</span>)}
+      {columns.map((c) => (
+        <span
+          key={c}
+          role="gridcell"
+          style={{ width: COLUMN_WIDTHS[c] }}
+          className={`shrink-0 truncate text-right text-[12px] text-soft ${c === 'material' ? '' : 'figures'}`}
+          title={c === 'material' ? row.material : undefined}
+        >
+          {cellText(ws, c, row)}
+        </span>
+      ))}
       <span role="gridcell">
-        <button type="button" tabIndex={-1} aria-label={`${shown === 'none' ? 'Show' : 'Hide'} ${name}`} aria-pressed={shown === 'none' ? false : shown === 'all' ? true : 'mixed'}
+        <button
+          type="button"
+          tabIndex={-1}
+          aria-label={`${shown === 'none' ? 'Show' : 'Hide'} ${name}`}
+          aria-pressed={shown === 'none' ? false : shown === 'all' ? true : 'mixed'}
           title={shown === 'some' ? 'Partly hidden' : ghosted ? 'Ghosted' : shown === 'none' ? 'Hidden' : 'Visible'}
           className={`grid size-6 place-items-center rounded hover:bg-line ${shown === 'all' && !ghosted ? 'text-soft' : 'text-magenta'}`}
           onClick={(e) => {
             e.stopPropagation();
             toggleVisible(ws, row);
-          }}>
+          }}
+        >
           <Mark size={15} className={shown === 'some' ? 'opacity-60' : ''} aria-hidden />
         </button>
       </span>
@@ -98,16 +131,26 @@ function Rename({ row, close }: { row: PartRow; close: () => void }) {
     const { [row.paths[0]]: _, ...others } = names;
     const own = row.occurrence.instanceName ?? row.occurrence.name;
     const name = text.trim() || own;
-    if (name !== row.name) perform(ws, `name of “${row.name}”`, ws.preference, { names: name === own ? others : { ...others, [row.paths[0]]: name } });
+    if (name !== row.name)
+      perform(ws, `name of “${row.name}”`, ws.preference, { names: name === own ? others : { ...others, [row.paths[0]]: name } });
     close();
   };
   return (
-    <input autoFocus value={text} aria-label={`Name of ${row.name} on the screen`} maxLength={200} className="h-6 min-w-0 flex-1 rounded border border-border bg-well px-1" onFocus={(e) => e.target.select()}
-      onChange={(e) => setText(e.target.value)} onBlur={keep} onClick={(e) => e.stopPropagation()}
+    <input
+      autoFocus
+      value={text}
+      aria-label={`Name of ${row.name} on the screen`}
+      maxLength={200}
+      className="h-6 min-w-0 flex-1 rounded border border-border bg-well px-1"
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={keep}
+      onClick={(e) => e.stopPropagation()}
       onKeyDown={(e) => {
         e.stopPropagation();
         if (e.key === 'Enter') keep();
         if (e.key === 'Escape') close();
-      }} />
+      }}
+    />
   );
 }

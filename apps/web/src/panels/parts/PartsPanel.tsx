@@ -11,7 +11,14 @@ import { useWorkspace } from '../use-workspace.ts';
 import { setPickFilter } from '../../workspace/pick-filter.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 
-const FILTERS: [PickFilter, string][] = [['all', 'Pick all'], ['component', 'Components'], ['body', 'Bodies'], ['face', 'Faces'], ['edge', 'Edges'], ['vertex', 'Vertices']];
+const FILTERS: [PickFilter, string][] = [
+  ['all', 'Pick all'],
+  ['component', 'Components'],
+  ['body', 'Bodies'],
+  ['face', 'Faces'],
+  ['edge', 'Edges'],
+  ['vertex', 'Vertices'],
+];
 
 /** The structure of the model as a tree or as a flat list with quantities; kept picks; reference geometry. */
 export function PartsPanel() {
@@ -23,32 +30,80 @@ export function PartsPanel() {
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [search, setSearch] = useState('');
   const [sort, setSort] = useState<RowOptions['sort']>(null);
-  const rows = useMemo(() => (detail ? partRows({ detail, occurrences, byPath, parts, names }, { flat, folded, search, sort }) : []), [detail, occurrences, byPath, parts, names, flat, folded, search, sort]);
+  const rows = useMemo(
+    () => (detail ? partRows({ detail, occurrences, byPath, parts, names }, { flat, folded, search, sort }) : []),
+    [detail, occurrences, byPath, parts, names, flat, folded, search, sort],
+  );
   const counts = detail?.summary?.counts;
   return (
     <>
       <header className="px-3 pt-2.5">
         <div className="flex items-center">
           <h2 className="flex-1 font-semibold">Parts</h2>
-          <IconButton icon={ListTree} label="Structure as a tree" aria-pressed={!flat} className={`size-6 ${flat ? 'text-soft' : 'text-blue'}`} onClick={() => changeSettings(ws, { flatParts: false })} />
-          <IconButton icon={Table2} label="Flat parts list" aria-pressed={flat} className={`size-6 ${flat ? 'text-blue' : 'text-soft'}`} onClick={() => changeSettings(ws, { flatParts: true })} />
+          <IconButton
+            icon={ListTree}
+            label="Structure as a tree"
+            aria-pressed={!flat}
+            className={`size-6 ${flat ? 'text-soft' : 'text-blue'}`}
+            onClick={() => changeSettings(ws, { flatParts: false })}
+          />
+          <IconButton
+            icon={Table2}
+            label="Flat parts list"
+            aria-pressed={flat}
+            className={`size-6 ${flat ? 'text-blue' : 'text-soft'}`}
+            onClick={() => changeSettings(ws, { flatParts: true })}
+          />
         </div>
         <div className="flex items-center gap-2 text-[12.5px] text-soft">
-          {counts && <span className="flex-1 whitespace-nowrap">{counts.components} component{counts.components === 1 ? '' : 's'} of {counts.parts} part{counts.parts === 1 ? '' : 's'}</span>}
-          <select aria-label="Pick filter" title="What a click in the scene picks" value={filter} onChange={(e) => setPickFilter(ws, e.target.value as PickFilter)} className={`h-6 rounded bg-transparent text-[12.5px] hover:bg-hover ${filter === 'all' ? 'text-soft' : 'font-medium text-magenta'}`}>
-            {FILTERS.map(([id, name]) => <option key={id} value={id}>{name}</option>)}
+          {counts && (
+            <span className="flex-1 whitespace-nowrap">
+              {counts.components} component{counts.components === 1 ? '' : 's'} of {counts.parts} part{counts.parts === 1 ? '' : 's'}
+            </span>
+          )}
+          <select
+            aria-label="Pick filter"
+            title="What a click in the scene picks"
+            value={filter}
+            onChange={(e) => setPickFilter(ws, e.target.value as PickFilter)}
+            className={`h-6 rounded bg-transparent text-[12.5px] hover:bg-hover ${filter === 'all' ? 'text-soft' : 'font-medium text-magenta'}`}
+          >
+            {FILTERS.map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
           </select>
         </div>
         <div className="relative mt-1.5 mb-1">
           <Search size={14} className="absolute top-[7px] left-2 text-soft" aria-hidden />
-          <input type="search" value={search} onChange={(e) => setSearch(e.target.value)} placeholder="Search the parts" aria-label="Search the parts"
+          <input
+            type="search"
+            value={search}
+            onChange={(e) => setSearch(e.target.value)}
+            placeholder="Search the parts"
+            aria-label="Search the parts"
             onKeyDown={(e) => e.key === 'Escape' && (search ? setSearch('') : e.currentTarget.blur())}
-            className="h-7 w-full rounded border border-border bg-well pr-7 pl-7 placeholder:text-soft [&::-webkit-search-cancel-button]:hidden" />
-          {search && <button type="button" aria-label="Clear the search" className="absolute top-1.5 right-1.5 text-soft" onClick={() => setSearch('')}><X size={15} aria-hidden /></button>}
+            className="h-7 w-full rounded border border-border bg-well pr-7 pl-7 placeholder:text-soft [&::-webkit-search-cancel-button]:hidden"
+          />
+          {search && (
+            <button
+              type="button"
+              aria-label="Clear the search"
+              className="absolute top-1.5 right-1.5 text-soft"
+              onClick={() => setSearch('')}
+            >
+              <X size={15} aria-hidden />
+            </button>
+          )}
         </div>
         <PeekNote />
       </header>
-      {search && !rows.length ? <p className="flex-1 px-3 py-4 text-soft">No component is called that.</p> : <PartsTable rows={rows} flat={flat} sort={sort} onSort={setSort} changeFolded={setFolded} />}
+      {search && !rows.length ? (
+        <p className="flex-1 px-3 py-4 text-soft">No component is called that.</p>
+      ) : (
+        <PartsTable rows={rows} flat={flat} sort={sort} onSort={setSort} changeFolded={setFolded} />
+      )}
       <PickSets />
       <ReferenceBranch />
       <Warnings warnings={detail?.warnings ?? []} />
@@ -63,7 +118,9 @@ function PeekNote() {
   return (
     <p className="mb-1 flex items-center gap-2 rounded bg-magenta-wash px-2 py-1 text-[13px] text-magenta">
       <span className="flex-1">Peeking: the hidden set is shown. A click brings a component back.</span>
-      <button type="button" className="underline" onClick={() => ws.visibility.setState({ peeking: false })}>End</button>
+      <button type="button" className="underline" onClick={() => ws.visibility.setState({ peeking: false })}>
+        End
+      </button>
     </p>
   );
 }
@@ -72,7 +129,12 @@ function Warnings({ warnings }: { warnings: string[] }) {
   if (!warnings.length) return null;
   return (
     <ul aria-label="About the file" className="max-h-28 shrink-0 overflow-y-auto border-t border-line px-3 py-2 text-[12.5px] text-amber">
-      {warnings.map((w) => <li key={w} className="flex gap-1.5 py-0.5"><TriangleAlert size={14} className="mt-0.5 shrink-0" aria-hidden />{w}</li>)}
+      {warnings.map((w) => (
+        <li key={w} className="flex gap-1.5 py-0.5">
+          <TriangleAlert size={14} className="mt-0.5 shrink-0" aria-hidden />
+          {w}
+        </li>
+      ))}
     </ul>
   );
 }

@@ -30,12 +30,13 @@ export function PartsTable({ rows, flat, sort, onSort, changeFolded }: TableProp
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => ref.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
   const chosen = useMemo(() => new Set(picked.map((p) => p.component)), [picked]);
   const last = picked.at(-1)?.component;
-  const fold = (path: string, folded: boolean) => changeFolded((old) => {
-    const next = new Set(old);
-    if (folded) next.add(path);
-    else next.delete(path);
-    return next;
-  });
+  const fold = (path: string, folded: boolean) =>
+    changeFolded((old) => {
+      const next = new Set(old);
+      if (folded) next.add(path);
+      else next.delete(path);
+      return next;
+    });
 
   // What is picked in the scene is brought into sight, its branches unfolded.
   useEffect(() => {
@@ -68,7 +69,11 @@ export function PartsTable({ rows, flat, sort, onSort, changeFolded }: TableProp
     if (!(e.ctrlKey || e.metaKey)) return pick(row.paths.map(itemOf));
     const now = ws.selection.getState().picked;
     const on = row.paths.every((p) => now.some((i) => i.component === p && i.kind === 'component'));
-    pick(on ? now.filter((i) => !row.paths.includes(i.component)) : [...now.filter((i) => !row.paths.includes(i.component)), ...row.paths.map(itemOf)]);
+    pick(
+      on
+        ? now.filter((i) => !row.paths.includes(i.component))
+        : [...now.filter((i) => !row.paths.includes(i.component)), ...row.paths.map(itemOf)],
+    );
   };
 
   const onKey = (e: KeyboardEvent) => {
@@ -103,13 +108,31 @@ export function PartsTable({ rows, flat, sort, onSort, changeFolded }: TableProp
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <Header sort={sort} onSort={onSort} />
-      <div ref={ref} role="treegrid" aria-label="Structure" aria-rowcount={rows.length} aria-multiselectable className="min-h-0 flex-1 overflow-y-auto" onKeyDown={onKey} onMouseLeave={() => ws.selection.getState().setHover(null)}>
+      <div
+        ref={ref}
+        role="treegrid"
+        aria-label="Structure"
+        aria-rowcount={rows.length}
+        aria-multiselectable
+        className="min-h-0 flex-1 overflow-y-auto"
+        onKeyDown={onKey}
+        onMouseLeave={() => ws.selection.getState().setHover(null)}
+      >
         <div role="rowgroup" style={{ height: virtual.getTotalSize() }} className="relative">
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index];
             return (
-              <PartTableRow key={row.key} row={row} index={item.index} top={item.start} height={ROW_HEIGHT} chosen={row.paths.some((p) => chosen.has(p))} focusable={row.key === current}
-                onChoose={(e) => choose(row, e)} onFold={() => fold(row.key, row.expanded!)} />
+              <PartTableRow
+                key={row.key}
+                row={row}
+                index={item.index}
+                top={item.start}
+                height={ROW_HEIGHT}
+                chosen={row.paths.some((p) => chosen.has(p))}
+                focusable={row.key === current}
+                onChoose={(e) => choose(row, e)}
+                onFold={() => fold(row.key, row.expanded!)}
+              />
             );
           })}
         </div>
@@ -125,24 +148,45 @@ function Header({ sort, onSort }: { sort: RowOptions['sort']; onSort: TableProps
   const by = (column: NonNullable<RowOptions['sort']>['by'], name: string) => {
     const on = sort?.by === column;
     return (
-      <button type="button" className={`flex min-w-0 items-center gap-0.5 truncate hover:text-ink ${on ? 'font-semibold text-ink' : ''}`} aria-label={`Sort by ${name.toLowerCase()}`}
-        onClick={() => onSort(on && sort.down ? null : { by: column, down: on })}>
-        {name}{on && (sort.down ? <ArrowDown size={11} aria-hidden /> : <ArrowUp size={11} aria-hidden />)}
+      <button
+        type="button"
+        className={`flex min-w-0 items-center gap-0.5 truncate hover:text-ink ${on ? 'font-semibold text-ink' : ''}`}
+        aria-label={`Sort by ${name.toLowerCase()}`}
+        onClick={() => onSort(on && sort.down ? null : { by: column, down: on })}
+      >
+        {name}
+        {on && (sort.down ? <ArrowDown size={11} aria-hidden /> : <ArrowUp size={11} aria-hidden />)}
       </button>
     );
   };
   return (
     <div className="flex items-center gap-1 border-y border-line bg-paper py-0.5 pr-1 pl-3 text-[12px] text-soft">
       <span className="min-w-0 flex-1">{by('name', 'Name')}</span>
-      {columns.map((c) => <span key={c} style={{ width: COLUMN_WIDTHS[c] }} className="flex shrink-0 justify-end">{by(c, COLUMN_NAMES[c])}</span>)}
+      {columns.map((c) => (
+        <span key={c} style={{ width: COLUMN_WIDTHS[c] }} className="flex shrink-0 justify-end">
+          {by(c, COLUMN_NAMES[c])}
+        </span>
+      ))}
       <label className="relative grid size-6 place-items-center rounded hover:bg-hover" title="Columns">
         <Columns3 size={13} aria-hidden />
-        <select aria-label="Columns" value="" className="absolute inset-0 cursor-pointer opacity-0" onChange={(e) => {
-          const c = e.target.value as PartColumn;
-          changeSettings(ws, { partColumns: columns.includes(c) ? columns.filter((x) => x !== c) : [...columns, c] });
-        }}>
-          <option value="" disabled>Columns</option>
-          {(Object.keys(COLUMN_NAMES) as PartColumn[]).map((c) => <option key={c} value={c}>{columns.includes(c) ? '✓ ' : '   '}{COLUMN_NAMES[c]}</option>)}
+        <select
+          aria-label="Columns"
+          value=""
+          className="absolute inset-0 cursor-pointer opacity-0"
+          onChange={(e) => {
+            const c = e.target.value as PartColumn;
+            changeSettings(ws, { partColumns: columns.includes(c) ? columns.filter((x) => x !== c) : [...columns, c] });
+          }}
+        >
+          <option value="" disabled>
+            Columns
+          </option>
+          {(Object.keys(COLUMN_NAMES) as PartColumn[]).map((c) => (
+            <option key={c} value={c}>
+              {columns.includes(c) ? '✓ ' : '   '}
+              {COLUMN_NAMES[c]}
+            </option>
+          ))}
         </select>
       </label>
     </div>

@@ -14,9 +14,27 @@ export function PickSets() {
     <ul aria-label="Kept picks" className="max-h-28 shrink-0 overflow-y-auto border-t border-line px-3 py-1">
       {sets.map((set) => (
         <li key={set.id} className="flex items-center gap-1">
-          <button type="button" className="rounded px-1 text-[12.5px] text-magenta hover:bg-hover" onClick={() => ws.selection.getState().pick(set.items)}>Pick {set.items.length}</button>
-          <EditableName name={set.name} label="Name of the set" className="min-w-0 flex-1" onRename={(name) => perform(ws, `name of “${name}”`, ws.preference, { pickSets: sets.map((s) => (s.id === set.id ? { ...s, name } : s)) })} />
-          <IconButton icon={Trash2} label={`Forget ${set.name}`} className="size-6 text-soft" onClick={() => perform(ws, `forget “${set.name}”`, ws.preference, { pickSets: sets.filter((s) => s.id !== set.id) })} />
+          <button
+            type="button"
+            className="rounded px-1 text-[12.5px] text-magenta hover:bg-hover"
+            onClick={() => ws.selection.getState().pick(set.items)}
+          >
+            Pick {set.items.length}
+          </button>
+          <EditableName
+            name={set.name}
+            label="Name of the set"
+            className="min-w-0 flex-1"
+            onRename={(name) =>
+              perform(ws, `name of “${name}”`, ws.preference, { pickSets: sets.map((s) => (s.id === set.id ? { ...s, name } : s)) })
+            }
+          />
+          <IconButton
+            icon={Trash2}
+            label={`Forget ${set.name}`}
+            className="size-6 text-soft"
+            onClick={() => perform(ws, `forget “${set.name}”`, ws.preference, { pickSets: sets.filter((s) => s.id !== set.id) })}
+          />
         </li>
       ))}
     </ul>

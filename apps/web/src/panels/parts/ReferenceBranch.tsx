@@ -17,26 +17,61 @@ export function ReferenceBranch() {
   const ws = useWorkspace();
   const [open, setOpen] = useState(false);
   const state = useStore(ws.reference);
-  const own = [...state.planes.map((p) => ({ ...p, direction: p.normal, kind: 'plane' as const })), ...state.axes.map((a) => ({ ...a, kind: 'axis' as const }))];
-  const remove = (id: string, name: string) => recordReferences(ws, `delete ${name}`, { planes: state.planes.filter((p) => p.id !== id), axes: state.axes.filter((a) => a.id !== id), shown: state.shown.filter((s) => s !== id) });
-  const rename = (id: string, name: string) => recordReferences(ws, `rename ${name}`, { planes: state.planes.map((p) => (p.id === id ? { ...p, name } : p)), axes: state.axes.map((a) => (a.id === id ? { ...a, name } : a)) });
+  const own = [
+    ...state.planes.map((p) => ({ ...p, direction: p.normal, kind: 'plane' as const })),
+    ...state.axes.map((a) => ({ ...a, kind: 'axis' as const })),
+  ];
+  const remove = (id: string, name: string) =>
+    recordReferences(ws, `delete ${name}`, {
+      planes: state.planes.filter((p) => p.id !== id),
+      axes: state.axes.filter((a) => a.id !== id),
+      shown: state.shown.filter((s) => s !== id),
+    });
+  const rename = (id: string, name: string) =>
+    recordReferences(ws, `rename ${name}`, {
+      planes: state.planes.map((p) => (p.id === id ? { ...p, name } : p)),
+      axes: state.axes.map((a) => (a.id === id ? { ...a, name } : a)),
+    });
   return (
     <section aria-label="Reference geometry" className="shrink-0 border-t border-line">
       <div className="flex items-center pr-1.5 pl-2">
-        <button type="button" aria-expanded={open} className="flex flex-1 items-center gap-1 py-1 font-medium" onClick={() => setOpen(!open)}>
-          <ChevronRight size={15} className={open ? 'rotate-90' : ''} aria-hidden /> Reference geometry <span className="text-[12.5px] font-normal text-soft">{state.shown.length} shown</span>
+        <button
+          type="button"
+          aria-expanded={open}
+          className="flex flex-1 items-center gap-1 py-1 font-medium"
+          onClick={() => setOpen(!open)}
+        >
+          <ChevronRight size={15} className={open ? 'rotate-90' : ''} aria-hidden /> Reference geometry{' '}
+          <span className="text-[12.5px] font-normal text-soft">{state.shown.length} shown</span>
         </button>
-        <IconButton icon={state.shown.length ? Eye : EyeOff} label="All reference geometry on or off" className="size-6 text-soft" onClick={() => runCommand(ws, commandById('references-all'))} />
+        <IconButton
+          icon={state.shown.length ? Eye : EyeOff}
+          label="All reference geometry on or off"
+          className="size-6 text-soft"
+          onClick={() => runCommand(ws, commandById('references-all'))}
+        />
       </div>
       {open && (
         <div className="max-h-64 overflow-y-auto pb-2">
           <ul>
-            {FIXED_REFERENCES.filter((id) => id !== 'envelope' || state.envelope).map((id) => <Row key={id} id={id} name={fixedName(id)} shown={state.shown.includes(id)} />)}
+            {FIXED_REFERENCES.filter((id) => id !== 'envelope' || state.envelope).map((id) => (
+              <Row key={id} id={id} name={fixedName(id)} shown={state.shown.includes(id)} />
+            ))}
             {own.map((r) => (
               <li key={r.id} className="flex h-7 items-center gap-0.5 pr-1.5 pl-8 hover:bg-hover" title={r.made}>
                 <EditableName name={r.name} label="Name" className="min-w-0 flex-1" onRename={(name) => rename(r.id, name)} />
-                <IconButton icon={Scan} label={`Normal to ${r.name}`} className="size-6 text-soft" onClick={() => lookAlong(ws, r.direction)} />
-                <IconButton icon={DoorOpen} label={`Hinge about ${r.name}`} className="size-6 text-soft" onClick={() => ws.camera.getState().setHinge({ origin: r.origin, axis: r.direction, name: r.name })} />
+                <IconButton
+                  icon={Scan}
+                  label={`Normal to ${r.name}`}
+                  className="size-6 text-soft"
+                  onClick={() => lookAlong(ws, r.direction)}
+                />
+                <IconButton
+                  icon={DoorOpen}
+                  label={`Hinge about ${r.name}`}
+                  className="size-6 text-soft"
+                  onClick={() => ws.camera.getState().setHinge({ origin: r.origin, axis: r.direction, name: r.name })}
+                />
                 <IconButton icon={Trash2} label={`Delete ${r.name}`} className="size-6 text-soft" onClick={() => remove(r.id, r.name)} />
                 <Mark id={r.id} name={r.name} shown={state.shown.includes(r.id)} />
               </li>
@@ -46,7 +81,17 @@ export function ReferenceBranch() {
           <div className="mt-1.5 grid grid-cols-2 gap-1 px-3">
             {['plane-offset', 'plane-points', 'plane-edge', 'axis-of', 'axis-points', 'envelope'].map((id) => {
               const command = commandById(id);
-              return <button key={id} type="button" title={command.name} className="truncate rounded border border-line bg-paper px-1.5 py-0.5 text-left text-[12.5px] hover:bg-hover" onClick={() => runCommand(ws, command)}>{command.name.replace('Reference ', '').replace(/^./, (c) => c.toUpperCase())}</button>;
+              return (
+                <button
+                  key={id}
+                  type="button"
+                  title={command.name}
+                  className="truncate rounded border border-line bg-paper px-1.5 py-0.5 text-left text-[12.5px] hover:bg-hover"
+                  onClick={() => runCommand(ws, command)}
+                >
+                  {command.name.replace('Reference ', '').replace(/^./, (c) => c.toUpperCase())}
+                </button>
+              );
             })}
           </div>
         </div>
@@ -55,15 +100,29 @@ export function ReferenceBranch() {
   );
 }
 
-const lookAlong = (ws: Workspace, d: Vec3): void => turnToOrientation(ws, squareOn(d[2] < -1e-9 || (Math.abs(d[2]) < 1e-9 && d[1] > 1e-9) ? scale(d, -1) : d, modelFrame(ws)));
+const lookAlong = (ws: Workspace, d: Vec3): void =>
+  turnToOrientation(ws, squareOn(d[2] < -1e-9 || (Math.abs(d[2]) < 1e-9 && d[1] > 1e-9) ? scale(d, -1) : d, modelFrame(ws)));
 
 function Row({ id, name, shown }: { id: string; name: string; shown: boolean }) {
-  return <li className="flex h-6 items-center pr-1.5 pl-8 hover:bg-hover"><span className={`flex-1 ${shown ? '' : 'text-soft'}`}>{name}</span><Mark id={id} name={name} shown={shown} /></li>;
+  return (
+    <li className="flex h-6 items-center pr-1.5 pl-8 hover:bg-hover">
+      <span className={`flex-1 ${shown ? '' : 'text-soft'}`}>{name}</span>
+      <Mark id={id} name={name} shown={shown} />
+    </li>
+  );
 }
 
 function Mark({ id, name, shown }: { id: string; name: string; shown: boolean }) {
   const ws = useWorkspace();
-  return <IconButton icon={shown ? Eye : EyeOff} label={`${shown ? 'Hide' : 'Show'} ${name}`} aria-pressed={shown} className={`size-6 ${shown ? 'text-magenta' : 'text-soft'}`} onClick={() => ws.history.getState().record(toggleReference(ws, id, name))} />;
+  return (
+    <IconButton
+      icon={shown ? Eye : EyeOff}
+      label={`${shown ? 'Hide' : 'Show'} ${name}`}
+      aria-pressed={shown}
+      className={`size-6 ${shown ? 'text-magenta' : 'text-soft'}`}
+      onClick={() => ws.history.getState().record(toggleReference(ws, id, name))}
+    />
+  );
 }
 
 /** Size of the envelope and what it says of the model. */
@@ -71,15 +130,46 @@ function EnvelopeFields() {
   const ws = useWorkspace();
   const envelope = useStore(ws.reference, (s) => s.envelope)!;
   useStore(ws.visibility, (s) => s.states);
-  const setSize = (k: number, value: number) => value > 0 && ws.reference.setState({ envelope: { ...envelope, size: envelope.size.map((x, i) => (i === k ? value : x)) as unknown as Vec3 } });
+  const setSize = (k: number, value: number) =>
+    value > 0 &&
+    ws.reference.setState({ envelope: { ...envelope, size: envelope.size.map((x, i) => (i === k ? value : x)) as unknown as Vec3 } });
   const verdict = envelopeVerdict(ws);
   return (
     <div className="mt-1 px-3 text-[13px]">
-      <div className="flex items-center gap-1">Envelope
-        {envelope.size.map((x, k) => <input key={k} type="number" min={0.001} step="any" aria-label={`Envelope ${'XYZ'[k]}, mm`} value={x} onChange={(e) => setSize(k, Number(e.target.value))} className="figures h-7 w-full min-w-0 rounded border border-border bg-well px-1 text-right text-[12px]" />)} mm
+      <div className="flex items-center gap-1">
+        Envelope
+        {envelope.size.map((x, k) => (
+          <input
+            key={k}
+            type="number"
+            min={0.001}
+            step="any"
+            aria-label={`Envelope ${'XYZ'[k]}, mm`}
+            value={x}
+            onChange={(e) => setSize(k, Number(e.target.value))}
+            className="figures h-7 w-full min-w-0 rounded border border-border bg-well px-1 text-right text-[12px]"
+          />
+        ))}{' '}
+        mm
       </div>
-      {verdict && <p role="status" data-testid="envelope-verdict" className={`mt-1 text-[12.5px] ${verdict.startsWith('Fits') ? 'text-green' : verdict.includes('Fits when turned') ? 'text-amber' : 'text-red'}`}>{verdict}</p>}
-      <button type="button" className="text-[12.5px] text-blue underline" onClick={() => recordReferences(ws, 'delete envelope', { envelope: null, shown: ws.reference.getState().shown.filter((s) => s !== 'envelope') })}>Delete the envelope</button>
+      {verdict && (
+        <p
+          role="status"
+          data-testid="envelope-verdict"
+          className={`mt-1 text-[12.5px] ${verdict.startsWith('Fits') ? 'text-green' : verdict.includes('Fits when turned') ? 'text-amber' : 'text-red'}`}
+        >
+          {verdict}
+        </p>
+      )}
+      <button
+        type="button"
+        className="text-[12.5px] text-blue underline"
+        onClick={() =>
+          recordReferences(ws, 'delete envelope', { envelope: null, shown: ws.reference.getState().shown.filter((s) => s !== 'envelope') })
+        }
+      >
+        Delete the envelope
+      </button>
     </div>
   );
 }

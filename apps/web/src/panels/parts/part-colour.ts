@@ -4,4 +4,5 @@ import { componentColour, type ComponentState, type Occurrence, type Vec3 } from
 export const cssColour = (colour: Vec3): string => `rgb(${colour.map((x) => Math.round(x * 255)).join(' ')})`;
 
 /** The colour a component is drawn in, for the swatch beside its name; none for assemblies. */
-export const partColourOf = ({ part, colour }: Occurrence, state?: ComponentState): string | null => (part === undefined ? null : cssColour(componentColour({ part, colour }, state)));
+export const partColourOf = ({ part, colour }: Occurrence, state?: ComponentState): string | null =>
+  part === undefined ? null : cssColour(componentColour({ part, colour }, state));

@@ -52,7 +52,12 @@ function figures(input: PartsInput, o: Occurrence): Pick<PartRow, 'quantity' | '
   const { detail, parts, byPath } = input;
   if (o.part === undefined) {
     const below = o.children.map((c) => figures(input, byPath.get(c)!));
-    return { quantity: below.reduce((n, f) => n + f.quantity, 0), material: '', mass: below.every((f) => f.mass !== null) ? below.reduce((m, f) => m + f.mass!, 0) : null, size: Math.max(0, ...below.map((f) => f.size)) };
+    return {
+      quantity: below.reduce((n, f) => n + f.quantity, 0),
+      material: '',
+      mass: below.every((f) => f.mass !== null) ? below.reduce((m, f) => m + f.mass!, 0) : null,
+      size: Math.max(0, ...below.map((f) => f.size)),
+    };
   }
   const geometry = parts.get(o.part)?.geometry;
   const { material } = detail.structure.parts[o.part];
@@ -76,10 +81,28 @@ function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): Part
   const visit = (o: Occurrence, position: number, siblings: number) => {
     const expanded = o.children.length ? (wanted ? true : !folded.has(o.path)) : null;
     const name = shownName(input, o);
-    rows.push({ key: o.path, name, also: o.part !== undefined && name !== o.name ? o.name : '', paths: [o.path], depth: o.depth, parent: o.parent, expanded, position, siblings, occurrence: o, ...figures(input, o) });
+    rows.push({
+      key: o.path,
+      name,
+      also: o.part !== undefined && name !== o.name ? o.name : '',
+      paths: [o.path],
+      depth: o.depth,
+      parent: o.parent,
+      expanded,
+      position,
+      siblings,
+      occurrence: o,
+      ...figures(input, o),
+    });
     if (!expanded) return;
     const children = o.children.map((c) => byPath.get(c)!).filter((c) => !wanted || keep.has(c.path));
-    const sorted = sort ? sortBy(children.map((c) => ({ c, row: { name: shownName(input, c), ...figures(input, c) } })), sort, (x) => x.row).map((x) => x.c) : children;
+    const sorted = sort
+      ? sortBy(
+          children.map((c) => ({ c, row: { name: shownName(input, c), ...figures(input, c) } })),
+          sort,
+          (x) => x.row,
+        ).map((x) => x.c)
+      : children;
     sorted.forEach((c, i) => visit(c, i + 1, sorted.length));
   };
   if (occurrences.length && (!wanted || keep.has(occurrences[0].path))) visit(occurrences[0], 1, 1);
@@ -90,17 +113,34 @@ function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
   const groups = new Map<number, Occurrence[]>();
   for (const o of input.occurrences) if (o.part !== undefined) groups.set(o.part, [...(groups.get(o.part) ?? []), o]);
   const wanted = search.trim().toLowerCase();
-  const rows = [...groups].map(([part, list]): PartRow => {
-    const one = figures(input, list[0]);
-    return {
-      key: `part ${part}`, name: input.detail.structure.parts[part].name, also: '', paths: list.map((o) => o.path), depth: 0, parent: null, expanded: null, position: 0, siblings: groups.size, occurrence: list[0],
-      ...one, quantity: list.length, mass: one.mass === null ? null : one.mass * list.length,
-    };
-  }).filter((r) => !wanted || r.name.toLowerCase().includes(wanted));
+  const rows = [...groups]
+    .map(([part, list]): PartRow => {
+      const one = figures(input, list[0]);
+      return {
+        key: `part ${part}`,
+        name: input.detail.structure.parts[part].name,
+        also: '',
+        paths: list.map((o) => o.path),
+        depth: 0,
+        parent: null,
+        expanded: null,
+        position: 0,
+        siblings: groups.size,
+        occurrence: list[0],
+        ...one,
+        quantity: list.length,
+        mass: one.mass === null ? null : one.mass * list.length,
+      };
+    })
+    .filter((r) => !wanted || r.name.toLowerCase().includes(wanted));
   return sortBy(rows, sort ?? { by: 'name', down: false }, (r) => r).map((r, i, all) => ({ ...r, position: i + 1, siblings: all.length }));
 }
 
-function sortBy<T>(list: readonly T[], { by, down }: NonNullable<RowOptions['sort']>, of: (item: T) => Pick<PartRow, 'name' | PartColumn>): T[] {
+function sortBy<T>(
+  list: readonly T[],
+  { by, down }: NonNullable<RowOptions['sort']>,
+  of: (item: T) => Pick<PartRow, 'name' | PartColumn>,
+): T[] {
   const sign = down ? -1 : 1;
   return [...list].sort((a, b) => {
     const [x, y] = [of(a)[by], of(b)[by]];

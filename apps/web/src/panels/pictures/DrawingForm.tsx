@@ -8,7 +8,14 @@ import { makeDrawing } from '../../pictures/make-drawing.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
-const SCALES: [number, string][] = [[5, '5:1'], [2, '2:1'], [1, '1:1'], [0.5, '1:2'], [0.2, '1:5'], [0.1, '1:10']];
+const SCALES: [number, string][] = [
+  [5, '5:1'],
+  [2, '2:1'],
+  [1, '1:1'],
+  [0.5, '1:2'],
+  [0.2, '1:5'],
+  [0.1, '1:10'],
+];
 
 /** A line drawing of the view as SVG or DXF, computed in a worker. */
 export function DrawingForm() {
@@ -28,34 +35,106 @@ export function DrawingForm() {
     setSaid('');
     const job = makeDrawing(ws, { format, hidden, smooth, hatched, scale }, setProgress);
     abort.current = job.abort;
-    job.done.then(({ text, curves, tolerance }) => {
-      download(text, fileName(ws.model.getState().detail?.name ?? 'Model', 'drawing', format), format === 'svg' ? 'image/svg+xml' : 'application/dxf');
-      setSaid(`${curves} lines, arcs and polylines; polylines within ${tolerance.toPrecision(2)} mm of the curve.`);
-    }, (e: Error) => toast.error(e.message)).finally(() => setProgress(null));
+    job.done
+      .then(
+        ({ text, curves, tolerance }) => {
+          download(
+            text,
+            fileName(ws.model.getState().detail?.name ?? 'Model', 'drawing', format),
+            format === 'svg' ? 'image/svg+xml' : 'application/dxf',
+          );
+          setSaid(`${curves} lines, arcs and polylines; polylines within ${tolerance.toPrecision(2)} mm of the curve.`);
+        },
+        (e: Error) => toast.error(e.message),
+      )
+      .finally(() => setProgress(null));
   };
   return (
-    <form className="mt-3 grid grid-cols-[100px_minmax(0,1fr)] items-center gap-x-3 gap-y-2" onSubmit={(e) => { e.preventDefault(); make(); }}>
+    <form
+      className="mt-3 grid grid-cols-[100px_minmax(0,1fr)] items-center gap-x-3 gap-y-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        make();
+      }}
+    >
       <span>Format</span>
-      <Choice label="Format" value={format} options={[['svg', 'SVG'], ['dxf', 'DXF']]} onChange={setFormat} />
+      <Choice
+        label="Format"
+        value={format}
+        options={[
+          ['svg', 'SVG'],
+          ['dxf', 'DXF'],
+        ]}
+        onChange={setFormat}
+      />
       <span>Scale</span>
-      <select aria-label="Scale of the drawing" value={format === 'dxf' ? 1 : scale} disabled={format === 'dxf'} onChange={(e) => setScale(Number(e.target.value))} className="h-8 rounded border border-border bg-well px-2">{SCALES.map(([v, t]) => <option key={t} value={v}>{t}</option>)}</select>
+      <select
+        aria-label="Scale of the drawing"
+        value={format === 'dxf' ? 1 : scale}
+        disabled={format === 'dxf'}
+        onChange={(e) => setScale(Number(e.target.value))}
+        className="h-8 rounded border border-border bg-well px-2"
+      >
+        {SCALES.map(([v, t]) => (
+          <option key={t} value={v}>
+            {t}
+          </option>
+        ))}
+      </select>
       <span>Lines</span>
       <div className="space-y-1">
-        <label className="flex items-center gap-2"><input type="checkbox" className="accent-(--blue)" checked={hidden} onChange={(e) => setHidden(e.target.checked)} /> Hidden edges, dashed</label>
-        <label className="flex items-center gap-2"><input type="checkbox" className="accent-(--blue)" checked={smooth} onChange={(e) => setSmooth(e.target.checked)} /> Smooth edges, narrow</label>
-        {cut && <label className="flex items-center gap-2"><input type="checkbox" className="accent-(--blue)" checked={hatched} onChange={(e) => setHatched(e.target.checked)} /> Cut faces hatched</label>}
+        <label className="flex items-center gap-2">
+          <input type="checkbox" className="accent-(--blue)" checked={hidden} onChange={(e) => setHidden(e.target.checked)} /> Hidden edges,
+          dashed
+        </label>
+        <label className="flex items-center gap-2">
+          <input type="checkbox" className="accent-(--blue)" checked={smooth} onChange={(e) => setSmooth(e.target.checked)} /> Smooth edges,
+          narrow
+        </label>
+        {cut && (
+          <label className="flex items-center gap-2">
+            <input type="checkbox" className="accent-(--blue)" checked={hatched} onChange={(e) => setHatched(e.target.checked)} /> Cut faces
+            hatched
+          </label>
+        )}
       </div>
-      <p className="col-span-2 text-[12.5px] text-soft">Orthographic, of what is shown in the pane under the cursor. Line kinds after ISO 128-2: visible 0.5 mm, hidden dashed 0.25 mm. DXF is in millimetres at 1:1.</p>
-      {cut && <p role="note" className="col-span-2 text-[12.5px] text-soft">Drawn as the section leaves it. The cut alone, with a layer for each component, is saved from the flat view of the Section task.</p>}
-      {said && <p role="status" className="col-span-2 text-[13px] text-green">{said}</p>}
+      <p className="col-span-2 text-[12.5px] text-soft">
+        Orthographic, of what is shown in the pane under the cursor. Line kinds after ISO 128-2: visible 0.5 mm, hidden dashed 0.25 mm. DXF
+        is in millimetres at 1:1.
+      </p>
+      {cut && (
+        <p role="note" className="col-span-2 text-[12.5px] text-soft">
+          Drawn as the section leaves it. The cut alone, with a layer for each component, is saved from the flat view of the Section task.
+        </p>
+      )}
+      {said && (
+        <p role="status" className="col-span-2 text-[13px] text-green">
+          {said}
+        </p>
+      )}
       <div className="col-span-2 mt-1 flex items-center justify-end gap-3">
         {progress !== null && (
           <>
             <progress value={progress} max={1} aria-label="Progress of the drawing" className="flex-1 accent-(--blue)" />
-            <button type="button" className="rounded border border-border px-3 py-1.5 hover:bg-hover" onClick={() => { abort.current(); setProgress(null); }}>Cancel</button>
+            <button
+              type="button"
+              className="rounded border border-border px-3 py-1.5 hover:bg-hover"
+              onClick={() => {
+                abort.current();
+                setProgress(null);
+              }}
+            >
+              Cancel
+            </button>
           </>
         )}
-        <button type="submit" disabled={progress !== null} className="flex items-center gap-1.5 rounded bg-blue px-3 py-1.5 font-medium text-on-blue disabled:opacity-60"><Download size={15} aria-hidden /> {progress !== null ? 'Drawing …' : 'Save'}</button>
+        <button
+          type="submit"
+          disabled={progress !== null}
+          className="flex items-center gap-1.5 rounded bg-blue px-3 py-1.5 font-medium text-on-blue disabled:opacity-60"
+        >
+          <Download size={15} aria-hidden /> {progress !== null ? 'Drawing …' : 'Save'}
+        </button>
       </div>
     </form>
   );

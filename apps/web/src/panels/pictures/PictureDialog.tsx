@@ -29,7 +29,15 @@ export function PictureDialog() {
             <DialogTitle className="flex-1 text-lg font-semibold">Hand the view on</DialogTitle>
             <IconButton icon={X} label="Close" onClick={close} />
           </div>
-          <Choice label="As" value={pictureKind} options={[['picture', 'Picture'], ['drawing', 'Line drawing']]} onChange={(kind) => ws.dialog.setState({ pictureKind: kind })} />
+          <Choice
+            label="As"
+            value={pictureKind}
+            options={[
+              ['picture', 'Picture'],
+              ['drawing', 'Line drawing'],
+            ]}
+            onChange={(kind) => ws.dialog.setState({ pictureKind: kind })}
+          />
           {pictureKind === 'picture' ? <PictureForm close={close} /> : <DrawingForm />}
         </DialogPanel>
       </div>
@@ -38,13 +46,27 @@ export function PictureDialog() {
 }
 
 const FIELD = 'h-8 rounded border border-border bg-well px-2';
-const SCALES: [number, string][] = [[5, '5:1'], [2, '2:1'], [1, '1:1'], [0.5, '1:2'], [0.2, '1:5'], [0.1, '1:10']];
+const SCALES: [number, string][] = [
+  [5, '5:1'],
+  [2, '2:1'],
+  [1, '1:1'],
+  [0.5, '1:2'],
+  [0.2, '1:5'],
+  [0.1, '1:10'],
+];
 
 function PictureForm({ close }: { close: () => void }) {
   const ws = useWorkspace();
   const { size } = activePane(ws);
   const [options, setOptions] = useState<PictureOptions>({
-    width: Math.round(size.width * 2), height: Math.round(size.height * 2), type: 'image/png', background: 'theme', projection: 'as shown', lens: DEFAULT_LENS, references: false, exact: null,
+    width: Math.round(size.width * 2),
+    height: Math.round(size.height * 2),
+    type: 'image/png',
+    background: 'theme',
+    projection: 'as shown',
+    lens: DEFAULT_LENS,
+    references: false,
+    exact: null,
   });
   const [styleId, setStyleId] = useState('shown');
   const [busy, setBusy] = useState(false);
@@ -54,59 +76,187 @@ function PictureForm({ close }: { close: () => void }) {
   const size_ = sizeOf(ws, options);
   const act = (work: () => Promise<void>) => {
     setBusy(true);
-    work().then(close, (e: Error) => toast.error(e.message)).finally(() => setBusy(false));
+    work()
+      .then(close, (e: Error) => toast.error(e.message))
+      .finally(() => setBusy(false));
   };
   const side = (text: string) => Math.max(1, Math.min(LARGEST_PICTURE, Math.round(Number(text)) || 1));
   return (
     <form className="mt-3 grid grid-cols-[100px_minmax(0,1fr)] items-center gap-x-3 gap-y-2" onSubmit={(e) => e.preventDefault()}>
       <span>Size</span>
       <div className="flex items-center gap-1">
-        <select aria-label="Kind of size" value={options.exact ? 'exact' : 'free'} onChange={(e) => set({ exact: e.target.value === 'exact' ? { scale: 1, dpi: 150 } : null })} className={`${FIELD} w-28`}>
-          <option value="free">Pixels</option><option value="exact">Exact scale</option>
+        <select
+          aria-label="Kind of size"
+          value={options.exact ? 'exact' : 'free'}
+          onChange={(e) => set({ exact: e.target.value === 'exact' ? { scale: 1, dpi: 150 } : null })}
+          className={`${FIELD} w-28`}
+        >
+          <option value="free">Pixels</option>
+          <option value="exact">Exact scale</option>
         </select>
         {options.exact ? (
           <>
-            <select aria-label="Scale" value={options.exact.scale} onChange={(e) => set({ exact: { ...options.exact!, scale: Number(e.target.value) } })} className={FIELD}>{SCALES.map(([v, t]) => <option key={t} value={v}>{t}</option>)}</select>
-            <input aria-label="Dots per inch" type="number" min={36} max={1200} value={options.exact.dpi} onChange={(e) => set({ exact: { ...options.exact!, dpi: Math.max(36, Math.min(1200, Number(e.target.value) || 36)) } })} className={`${FIELD} figures w-20`} /> dpi
+            <select
+              aria-label="Scale"
+              value={options.exact.scale}
+              onChange={(e) => set({ exact: { ...options.exact!, scale: Number(e.target.value) } })}
+              className={FIELD}
+            >
+              {SCALES.map(([v, t]) => (
+                <option key={t} value={v}>
+                  {t}
+                </option>
+              ))}
+            </select>
+            <input
+              aria-label="Dots per inch"
+              type="number"
+              min={36}
+              max={1200}
+              value={options.exact.dpi}
+              onChange={(e) => set({ exact: { ...options.exact!, dpi: Math.max(36, Math.min(1200, Number(e.target.value) || 36)) } })}
+              className={`${FIELD} figures w-20`}
+            />{' '}
+            dpi
           </>
         ) : (
           <>
-            <input aria-label="Width, px" type="number" min={1} max={LARGEST_PICTURE} value={options.width} onChange={(e) => set({ width: side(e.target.value) })} className={`${FIELD} figures w-20`} />×
-            <input aria-label="Height, px" type="number" min={1} max={LARGEST_PICTURE} value={options.height} onChange={(e) => set({ height: side(e.target.value) })} className={`${FIELD} figures w-20`} />
+            <input
+              aria-label="Width, px"
+              type="number"
+              min={1}
+              max={LARGEST_PICTURE}
+              value={options.width}
+              onChange={(e) => set({ width: side(e.target.value) })}
+              className={`${FIELD} figures w-20`}
+            />
+            ×
+            <input
+              aria-label="Height, px"
+              type="number"
+              min={1}
+              max={LARGEST_PICTURE}
+              value={options.height}
+              onChange={(e) => set({ height: side(e.target.value) })}
+              className={`${FIELD} figures w-20`}
+            />
           </>
         )}
       </div>
       <span />
-      <p className={`text-[12.5px] ${size_.wrong ? 'text-red' : 'text-soft'}`} role={size_.wrong ? 'alert' : undefined}>{size_.text}</p>
+      <p className={`text-[12.5px] ${size_.wrong ? 'text-red' : 'text-soft'}`} role={size_.wrong ? 'alert' : undefined}>
+        {size_.text}
+      </p>
       <span>Format</span>
-      <Choice label="Format" value={options.type} options={[['image/png', 'PNG'], ['image/jpeg', 'JPEG']]} onChange={(type) => set({ type, ...(type === 'image/jpeg' && options.background === 'transparent' && { background: 'white' }) })} />
+      <Choice
+        label="Format"
+        value={options.type}
+        options={[
+          ['image/png', 'PNG'],
+          ['image/jpeg', 'JPEG'],
+        ]}
+        onChange={(type) => set({ type, ...(type === 'image/jpeg' && options.background === 'transparent' && { background: 'white' }) })}
+      />
       <span>Background</span>
-      <Choice label="Picture background" value={options.background} options={[['theme', 'As shown'], ['white', 'White'], ...(options.type === 'image/png' ? ([['transparent', 'Transparent']] as const) : [])]} onChange={(background) => set({ background })} />
+      <Choice
+        label="Picture background"
+        value={options.background}
+        options={[
+          ['theme', 'As shown'],
+          ['white', 'White'],
+          ...(options.type === 'image/png' ? ([['transparent', 'Transparent']] as const) : []),
+        ]}
+        onChange={(background) => set({ background })}
+      />
       <span>Style</span>
       <select aria-label="Style of the picture" value={styleId} onChange={(e) => setStyleId(e.target.value)} className={FIELD}>
-        <option value="shown">As shown</option>{allPresets(ws).map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+        <option value="shown">As shown</option>
+        {allPresets(ws).map((p) => (
+          <option key={p.id} value={p.id}>
+            {p.name}
+          </option>
+        ))}
       </select>
       <span>Projection</span>
       <div className="flex items-center gap-2">
-        <select aria-label="Projection of the picture" value={options.exact ? 'orthographic' : options.projection} disabled={options.exact !== null} onChange={(e) => set({ projection: e.target.value as 'as shown' | Projection })} className={`${FIELD} flex-1`}>
-          <option value="as shown">As shown</option><option value="orthographic">Orthographic</option><option value="perspective">Perspective</option>
+        <select
+          aria-label="Projection of the picture"
+          value={options.exact ? 'orthographic' : options.projection}
+          disabled={options.exact !== null}
+          onChange={(e) => set({ projection: e.target.value as 'as shown' | Projection })}
+          className={`${FIELD} flex-1`}
+        >
+          <option value="as shown">As shown</option>
+          <option value="orthographic">Orthographic</option>
+          <option value="perspective">Perspective</option>
         </select>
-        {options.projection === 'perspective' && !options.exact && <label className="flex items-center gap-1">lens <input type="number" min={5} max={100} value={Math.round((options.lens * 180) / Math.PI)} onChange={(e) => set({ lens: (Math.max(5, Math.min(100, Number(e.target.value) || 30)) * Math.PI) / 180 })} className={`${FIELD} figures w-16`} />°</label>}
+        {options.projection === 'perspective' && !options.exact && (
+          <label className="flex items-center gap-1">
+            lens{' '}
+            <input
+              type="number"
+              min={5}
+              max={100}
+              value={Math.round((options.lens * 180) / Math.PI)}
+              onChange={(e) => set({ lens: (Math.max(5, Math.min(100, Number(e.target.value) || 30)) * Math.PI) / 180 })}
+              className={`${FIELD} figures w-16`}
+            />
+            °
+          </label>
+        )}
       </div>
       <span />
-      <label className="flex items-center gap-2"><input type="checkbox" className="accent-(--blue)" checked={options.references} onChange={(e) => set({ references: e.target.checked })} /> With reference geometry</label>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="accent-(--blue)"
+          checked={options.references}
+          onChange={(e) => set({ references: e.target.checked })}
+        />{' '}
+        With reference geometry
+      </label>
       <div className="col-span-2 mt-2 flex justify-end gap-2">
-        <button type="button" disabled={busy} className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover" onClick={() => act(async () => printPicture(await makePicture(ws, wanted), options.exact ? exactSize(ws, options.exact).mmWide : undefined))}><Printer size={15} aria-hidden /> Print</button>
-        <button type="button" disabled={busy} className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover" onClick={() => act(() => copyPicture(ws, wanted))}><ClipboardCopy size={15} aria-hidden /> Copy</button>
-        <button type="submit" disabled={busy || size_.wrong} className="flex items-center gap-1.5 rounded bg-blue px-3 py-1.5 font-medium text-on-blue disabled:opacity-60"
-          onClick={() => act(async () => download(await makePicture(ws, wanted), fileName(name, 'picture', options.type === 'image/png' ? 'png' : 'jpg')))}><Download size={15} aria-hidden /> {busy ? 'Drawing …' : 'Save'}</button>
+        <button
+          type="button"
+          disabled={busy}
+          className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover"
+          onClick={() =>
+            act(async () => printPicture(await makePicture(ws, wanted), options.exact ? exactSize(ws, options.exact).mmWide : undefined))
+          }
+        >
+          <Printer size={15} aria-hidden /> Print
+        </button>
+        <button
+          type="button"
+          disabled={busy}
+          className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover"
+          onClick={() => act(() => copyPicture(ws, wanted))}
+        >
+          <ClipboardCopy size={15} aria-hidden /> Copy
+        </button>
+        <button
+          type="submit"
+          disabled={busy || size_.wrong}
+          className="flex items-center gap-1.5 rounded bg-blue px-3 py-1.5 font-medium text-on-blue disabled:opacity-60"
+          onClick={() =>
+            act(async () =>
+              download(await makePicture(ws, wanted), fileName(name, 'picture', options.type === 'image/png' ? 'png' : 'jpg')),
+            )
+          }
+        >
+          <Download size={15} aria-hidden /> {busy ? 'Drawing …' : 'Save'}
+        </button>
       </div>
     </form>
   );
 }
 
 function sizeOf(ws: Workspace, options: PictureOptions): { text: string; wrong: boolean } {
-  if (!options.exact) return { text: `${((options.width * options.height) / 1e6).toFixed(1)} megapixels; at most ${LARGEST_PICTURE} px on a side.`, wrong: false };
+  if (!options.exact)
+    return {
+      text: `${((options.width * options.height) / 1e6).toFixed(1)} megapixels; at most ${LARGEST_PICTURE} px on a side.`,
+      wrong: false,
+    };
   try {
     const { width, height } = exactSize(ws, options.exact);
     return { text: `${width} × ${height} px: printed at ${options.exact.dpi} dpi it is true to scale.`, wrong: false };

@@ -1,4 +1,16 @@
-import { aboutPoint, combineSections, componentColour, fixed, formatQuantity, fromPlane, stateOf, toPlane, type LengthUnit, type SectionProperties, type Vec3 } from '@bathyscope/core';
+import {
+  aboutPoint,
+  combineSections,
+  componentColour,
+  fixed,
+  formatQuantity,
+  fromPlane,
+  stateOf,
+  toPlane,
+  type LengthUnit,
+  type SectionProperties,
+  type Vec3,
+} from '@bathyscope/core';
 import { memo, useState } from 'react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
@@ -19,10 +31,27 @@ export const CutFigures = memo(function CutFigures() {
   if (!shown.length) return made.length ? <p className="mt-3 text-[12.5px] text-soft">The section meets nothing that is shown.</p> : null;
   return (
     <>
-      {shown.map((m) => <PlaneFigures key={m.plane.id} plane={m} />)}
-      {!asking && shown.reduce((n, m) => n + m.cuts.length, 0) > ASKED_ALONE && !shown.some((m) => exact.has(m.plane.id)) && <button type="button" className="mt-1 w-full rounded border border-border px-2 py-1 text-[13px] hover:bg-hover" onClick={() => ws.scene.getState().scene?.view.section.askExact()}>Ask for the exact cut of all {shown.reduce((n, m) => n + m.cuts.length, 0)}</button>}
-      {asking && <p role="status" className="mt-1 text-[12.5px] text-soft">Asking for the exact cut …</p>}
-      <label className="mt-2 flex items-center gap-2 text-[13px]"><input type="checkbox" className="accent-(--blue)" checked={axes} onChange={() => runCommand(ws, commandById('section-axes'))} /> Centroid and principal axes in the scene</label>
+      {shown.map((m) => (
+        <PlaneFigures key={m.plane.id} plane={m} />
+      ))}
+      {!asking && shown.reduce((n, m) => n + m.cuts.length, 0) > ASKED_ALONE && !shown.some((m) => exact.has(m.plane.id)) && (
+        <button
+          type="button"
+          className="mt-1 w-full rounded border border-border px-2 py-1 text-[13px] hover:bg-hover"
+          onClick={() => ws.scene.getState().scene?.view.section.askExact()}
+        >
+          Ask for the exact cut of all {shown.reduce((n, m) => n + m.cuts.length, 0)}
+        </button>
+      )}
+      {asking && (
+        <p role="status" className="mt-1 text-[12.5px] text-soft">
+          Asking for the exact cut …
+        </p>
+      )}
+      <label className="mt-2 flex items-center gap-2 text-[13px]">
+        <input type="checkbox" className="accent-(--blue)" checked={axes} onChange={() => runCommand(ws, commandById('section-axes'))} />{' '}
+        Centroid and principal axes in the scene
+      </label>
     </>
   );
 });
@@ -49,9 +78,18 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
         {closed.slice(0, LISTED).map(({ cut, best }) => {
           const component = components[cut.component];
           return (
-            <button key={cut.component} type="button" role="option" aria-selected={chosen === cut.component} onClick={() => setChosen(chosen === cut.component ? null : cut.component)}
-              className={`flex w-full items-center gap-2 border-b border-line py-0.5 text-left text-[13px] hover:bg-hover ${chosen === cut.component ? 'bg-hover' : ''}`}>
-              <span className="size-2.5 shrink-0 rounded-[2px] border border-black/25" style={{ background: cssColour(componentColour(component, stateOf(ws.visibility.getState().states, component.path))) }} />
+            <button
+              key={cut.component}
+              type="button"
+              role="option"
+              aria-selected={chosen === cut.component}
+              onClick={() => setChosen(chosen === cut.component ? null : cut.component)}
+              className={`flex w-full items-center gap-2 border-b border-line py-0.5 text-left text-[13px] hover:bg-hover ${chosen === cut.component ? 'bg-hover' : ''}`}
+            >
+              <span
+                className="size-2.5 shrink-0 rounded-[2px] border border-black/25"
+                style={{ background: cssColour(componentColour(component, stateOf(ws.visibility.getState().states, component.path))) }}
+              />
               <span className="min-w-0 flex-1 truncate">{component.instanceName ?? component.name}</span>
               <span className="figures text-[12.5px] whitespace-nowrap">{area(best.properties!.area)}</span>
             </button>
@@ -59,29 +97,59 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
         })}
       </div>
       {closed.length > LISTED && <p className="text-[12.5px] text-soft">and {closed.length - LISTED} smaller ones</p>}
-      {total && <div className="flex justify-between py-0.5 font-medium"><span>Area, all {closed.length}</span><span className="figures text-[12.5px]" data-testid="cut-area">{area(total.area)}</span></div>}
+      {total && (
+        <div className="flex justify-between py-0.5 font-medium">
+          <span>Area, all {closed.length}</span>
+          <span className="figures text-[12.5px]" data-testid="cut-area">
+            {area(total.area)}
+          </span>
+        </div>
+      )}
       {closed.length > 0 && <Quality figures={closed.map((f) => f.best)} unit={unit} />}
-      {open + partly > 0 && <p className="text-[12.5px] text-amber">{open + partly === 1 ? 'One open mesh is' : `${open + partly} open meshes are`} drawn as an outline; what does not close is not capped and has no figures.</p>}
-      {total && <Details plane={plane} properties={one?.best.properties ?? total} of={one ? (components[one.cut.component].instanceName ?? components[one.cut.component].name) : 'all'} unit={unit} />}
+      {open + partly > 0 && (
+        <p className="text-[12.5px] text-amber">
+          {open + partly === 1 ? 'One open mesh is' : `${open + partly} open meshes are`} drawn as an outline; what does not close is not
+          capped and has no figures.
+        </p>
+      )}
+      {total && (
+        <Details
+          plane={plane}
+          properties={one?.best.properties ?? total}
+          of={one ? (components[one.cut.component].instanceName ?? components[one.cut.component].name) : 'all'}
+          unit={unit}
+        />
+      )}
     </section>
   );
 }
 
 /** A column of figures: the same number of places in each, so that they align on the decimal point. */
-const areaText = (unit: LengthUnit) => (mm2: number): string => `${fixed(mm2 * { mm: 1, cm: 0.01, m: 1e-6, in: 1 / 645.16 }[unit], { mm: 2, cm: 4, m: 8, in: 5 }[unit])} ${unit}²`;
+const areaText =
+  (unit: LengthUnit) =>
+  (mm2: number): string =>
+    `${fixed(mm2 * { mm: 1, cm: 0.01, m: 1e-6, in: 1 / 645.16 }[unit], { mm: 2, cm: 4, m: 8, in: 5 }[unit])} ${unit}²`;
 
 /** How good the figures are. */
 function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
   const mesh = figures.filter((f) => !f.exact);
   const notes = [...new Set(mesh.flatMap((f) => f.note ?? []))];
   const drawn = Math.max(0, ...figures.filter((f) => f.exact).map((f) => f.within));
-  if (!mesh.length) return <p className="text-[12.5px] text-soft"><span className="rounded-full bg-green-wash px-2 text-[12px] text-green">exact</span>{drawn > 0 && ` free curves integrated within ${drawn.toPrecision(1)} mm`}</p>;
+  if (!mesh.length)
+    return (
+      <p className="text-[12.5px] text-soft">
+        <span className="rounded-full bg-green-wash px-2 text-[12px] text-green">exact</span>
+        {drawn > 0 && ` free curves integrated within ${drawn.toPrecision(1)} mm`}
+      </p>
+    );
   const within = Math.max(...mesh.map((f) => f.within));
   // An outline off by the chord tolerance everywhere changes the area by at most that times its length.
   const areas = mesh.reduce((sum, f) => sum + f.within * (f.properties?.perimeter ?? 0), 0);
   return (
     <p className="text-[12.5px] text-soft">
-      {mesh.length < figures.length && `${mesh.length} of ${figures.length} `}<span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber">from mesh</span> outlines within {formatQuantity(within, 'length', unit).text} {unit}, areas within {areaText(unit)(areas)}.
+      {mesh.length < figures.length && `${mesh.length} of ${figures.length} `}
+      <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber">from mesh</span> outlines within{' '}
+      {formatQuantity(within, 'length', unit).text} {unit}, areas within {areaText(unit)(areas)}.
       {notes.length > 0 && ` ${notes.map((n) => n.charAt(0).toUpperCase() + n.slice(1)).join('; ')}.`}
     </p>
   );
@@ -93,7 +161,7 @@ function Details({ plane, properties: p, of, unit }: { plane: PlaneCut; properti
   const ws = useWorkspace();
   const [about, setAbout] = useState<About>('centroid');
   const picked = useStore(ws.selection, (s) => s.picked.find((i) => i.point)?.point);
-  const point: Vec3 | null = about === 'origin' ? [0, 0, 0] : about === 'picked' ? picked ?? null : null;
+  const point: Vec3 | null = about === 'origin' ? [0, 0, 0] : about === 'picked' ? (picked ?? null) : null;
   const other = point && aboutPoint(p, toPlane(plane.frame, point));
   const { ix, iy, ixy } = other ?? p;
   const q = (value: number, kind: 'length' | 'area' | 'second moment') => {
@@ -102,11 +170,21 @@ function Details({ plane, properties: p, of, unit }: { plane: PlaneCut; properti
   };
   const rows: [string, string, string?][] = [
     ['Perimeter', q(p.perimeter, 'length')],
-    ['Centroid', fromPlane(plane.frame, p.centroid).map((x) => formatQuantity(x, 'length', unit).text).join('  '), 'X Y Z in the model'],
-    ['Ix', q(ix, 'second moment'), '∫y² dA'], ['Iy', q(iy, 'second moment'), '∫x² dA'], ['Ixy', q(ixy, 'second moment'), 'Product of inertia, ∫xy dA'],
+    [
+      'Centroid',
+      fromPlane(plane.frame, p.centroid)
+        .map((x) => formatQuantity(x, 'length', unit).text)
+        .join('  '),
+      'X Y Z in the model',
+    ],
+    ['Ix', q(ix, 'second moment'), '∫y² dA'],
+    ['Iy', q(iy, 'second moment'), '∫x² dA'],
+    ['Ixy', q(ixy, 'second moment'), 'Product of inertia, ∫xy dA'],
     ['Polar moment', q(ix + iy, 'second moment'), 'Ix + Iy'],
-    ['Radius of gyration x', q(Math.sqrt(ix / p.area), 'length'), '√(Ix / A)'], ['Radius of gyration y', q(Math.sqrt(iy / p.area), 'length'), '√(Iy / A)'],
-    ['I1, largest', q(p.principal[0], 'second moment'), 'About the centroid'], ['I2, smallest', q(p.principal[1], 'second moment'), 'About the centroid'],
+    ['Radius of gyration x', q(Math.sqrt(ix / p.area), 'length'), '√(Ix / A)'],
+    ['Radius of gyration y', q(Math.sqrt(iy / p.area), 'length'), '√(Iy / A)'],
+    ['I1, largest', q(p.principal[0], 'second moment'), 'About the centroid'],
+    ['I2, smallest', q(p.principal[1], 'second moment'), 'About the centroid'],
     ['Axis of I1 from x', `${fixed((p.principalAngle * 180) / Math.PI, 3)} °`],
   ];
   const direction = (v: Vec3) => {
@@ -116,14 +194,38 @@ function Details({ plane, properties: p, of, unit }: { plane: PlaneCut; properti
   return (
     <details className="mt-1" open>
       <summary className="cursor-pointer text-[13px]">Second moments of {of}</summary>
-      <div className="mt-1"><Choice label="About which point" value={about} options={[['centroid', 'Centroid'], ['origin', 'Origin'], ['picked', 'Picked point']]} onChange={setAbout} /></div>
-      {about === 'picked' && !picked && <p className="mt-1 text-[12.5px] text-amber">Pick a point in the scene; its place in the plane is taken.</p>}
+      <div className="mt-1">
+        <Choice
+          label="About which point"
+          value={about}
+          options={[
+            ['centroid', 'Centroid'],
+            ['origin', 'Origin'],
+            ['picked', 'Picked point'],
+          ]}
+          onChange={setAbout}
+        />
+      </div>
+      {about === 'picked' && !picked && (
+        <p className="mt-1 text-[12.5px] text-amber">Pick a point in the scene; its place in the plane is taken.</p>
+      )}
       <dl>
         {rows.map(([label, text, title]) => (
-          <div key={label} title={title} className="flex items-baseline justify-between gap-2 border-b border-line py-0.5 last:border-0"><dt className="text-[13px] whitespace-nowrap text-soft">{label}</dt><dd className="figures text-right text-[12.5px] whitespace-nowrap">{text}</dd></div>
+          <div key={label} title={title} className="flex items-baseline justify-between gap-2 border-b border-line py-0.5 last:border-0">
+            <dt className="text-[13px] whitespace-nowrap text-soft">{label}</dt>
+            <dd className="figures text-right text-[12.5px] whitespace-nowrap">{text}</dd>
+          </div>
         ))}
       </dl>
-      <p className="text-[12.5px] text-soft">x along {direction(plane.frame.u)}, y along {direction(plane.frame.v)}, through {about === 'centroid' ? 'the centroid' : about === 'origin' ? 'the origin’s place in the plane' : 'the picked point’s place in the plane'}.</p>
+      <p className="text-[12.5px] text-soft">
+        x along {direction(plane.frame.u)}, y along {direction(plane.frame.v)}, through{' '}
+        {about === 'centroid'
+          ? 'the centroid'
+          : about === 'origin'
+            ? 'the origin’s place in the plane'
+            : 'the picked point’s place in the plane'}
+        .
+      </p>
     </details>
   );
 }

@@ -19,7 +19,11 @@ const change = (ws: Workspace, name: string, sections: KeptSection[]): void => p
 function recall(ws: Workspace, { name, section, whole }: KeptSection): void {
   recordSection(ws, `section “${name}”`, { ...section, on: true } satisfies Section);
   const { states } = ws.visibility.getState();
-  const done = changeTable(ws, `keep whole as in “${name}”`, changeStates(changeStates(states, wholePaths(ws), { keptWhole: false }), whole, { keptWhole: true }));
+  const done = changeTable(
+    ws,
+    `keep whole as in “${name}”`,
+    changeStates(changeStates(states, wholePaths(ws), { keptWhole: false }), whole, { keptWhole: true }),
+  );
   if (done) ws.history.getState().record(done);
 }
 
@@ -31,15 +35,51 @@ export const KeptSections = memo(function KeptSections() {
   if (!sections.length && !count) return null;
   return (
     <section aria-label="Kept sections" className="mt-3">
-      <h3 className="flex text-[12px] font-semibold tracking-wider text-soft uppercase"><span className="flex-1">Kept sections</span>
-        {count > 0 && <button type="button" className="font-normal tracking-normal normal-case text-blue hover:underline" onClick={() => change(ws, `keep section ${sections.length + 1}`, [...sections, { id: crypto.randomUUID(), name: `Section ${sections.length + 1}`, section: sectionNow(ws), whole: wholePaths(ws) }])}>Keep this one</button>}
+      <h3 className="flex text-[12px] font-semibold tracking-wider text-soft uppercase">
+        <span className="flex-1">Kept sections</span>
+        {count > 0 && (
+          <button
+            type="button"
+            className="font-normal tracking-normal normal-case text-blue hover:underline"
+            onClick={() =>
+              change(ws, `keep section ${sections.length + 1}`, [
+                ...sections,
+                { id: crypto.randomUUID(), name: `Section ${sections.length + 1}`, section: sectionNow(ws), whole: wholePaths(ws) },
+              ])
+            }
+          >
+            Keep this one
+          </button>
+        )}
       </h3>
       {sections.map((s) => (
         <div key={s.id} className="flex items-center gap-1 border-b border-line text-[13px]">
           <IconButton icon={Bookmark} label={`Cut as in ${s.name}`} className="size-6 text-soft" onClick={() => recall(ws, s)} />
-          <EditableName name={s.name} label="Name of the section" className="min-w-0 flex-1" onRename={(name) => change(ws, `name of “${s.name}”`, sections.map((o) => (o.id === s.id ? { ...o, name } : o)))} />
+          <EditableName
+            name={s.name}
+            label="Name of the section"
+            className="min-w-0 flex-1"
+            onRename={(name) =>
+              change(
+                ws,
+                `name of “${s.name}”`,
+                sections.map((o) => (o.id === s.id ? { ...o, name } : o)),
+              )
+            }
+          />
           <span className="text-[12.5px] text-soft">{s.section.planes.length === 1 ? '1 plane' : `${s.section.planes.length} planes`}</span>
-          <IconButton icon={Trash2} label={`Forget ${s.name}`} className="size-6 text-soft" onClick={() => change(ws, `forget “${s.name}”`, sections.filter((o) => o.id !== s.id))} />
+          <IconButton
+            icon={Trash2}
+            label={`Forget ${s.name}`}
+            className="size-6 text-soft"
+            onClick={() =>
+              change(
+                ws,
+                `forget “${s.name}”`,
+                sections.filter((o) => o.id !== s.id),
+              )
+            }
+          />
         </div>
       ))}
     </section>

@@ -24,22 +24,81 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
     drag.current?.end();
     drag.current = null;
   };
-  const change = (what: string, values: Partial<SectionPlane>) => recordSection(ws, `${what} ${plane.name}`, { planes: changePlane(ws, plane.id, values) });
+  const change = (what: string, values: Partial<SectionPlane>) =>
+    recordSection(ws, `${what} ${plane.name}`, { planes: changePlane(ws, plane.id, values) });
   return (
     <li className={`rounded-md border p-2 ${active ? 'border-magenta' : plane.on ? 'border-blue' : 'border-line opacity-70'}`}>
       <div className="flex items-center gap-0.5">
-        <EditableName name={plane.name} label="Name of the plane" className="min-w-0 flex-1 font-medium" onRename={(name) => change('rename', { name })} />
-        <IconButton icon={plane.on ? Eye : EyeOff} label={`${plane.on ? 'Switch off' : 'Switch on'} ${plane.name}`} className="size-6 text-soft" onClick={() => change('switch', { on: !plane.on })} />
-        <IconButton icon={Trash2} label={`Delete ${plane.name}`} className="size-6 text-soft" onClick={() => recordSection(ws, `delete ${plane.name}`, { planes: ws.section.getState().planes.filter((p) => p.id !== plane.id) })} />
+        <EditableName
+          name={plane.name}
+          label="Name of the plane"
+          className="min-w-0 flex-1 font-medium"
+          onRename={(name) => change('rename', { name })}
+        />
+        <IconButton
+          icon={plane.on ? Eye : EyeOff}
+          label={`${plane.on ? 'Switch off' : 'Switch on'} ${plane.name}`}
+          className="size-6 text-soft"
+          onClick={() => change('switch', { on: !plane.on })}
+        />
+        <IconButton
+          icon={Trash2}
+          label={`Delete ${plane.name}`}
+          className="size-6 text-soft"
+          onClick={() =>
+            recordSection(ws, `delete ${plane.name}`, { planes: ws.section.getState().planes.filter((p) => p.id !== plane.id) })
+          }
+        />
       </div>
       <div className="mt-1 flex items-center gap-2">
-        <input type="range" aria-label={`Offset of ${plane.name}, slider`} min={low} max={high} step={Math.max((high - low) / 1000, 1e-4)} value={plane.offset} className="min-w-0 flex-1 accent-(--blue)"
-          onChange={(e) => slide(Number(e.target.value))} onPointerUp={settle} onKeyUp={settle} onBlur={settle} />
-        <NumberField label={`Offset of ${plane.name}, mm`} value={plane.offset} decimals={3} className="w-24" onChange={(offset) => change('move', { offset })} onStep={(sign) => stepPlane(ws, plane, sign)} /> mm
+        <input
+          type="range"
+          aria-label={`Offset of ${plane.name}, slider`}
+          min={low}
+          max={high}
+          step={Math.max((high - low) / 1000, 1e-4)}
+          value={plane.offset}
+          className="min-w-0 flex-1 accent-(--blue)"
+          onChange={(e) => slide(Number(e.target.value))}
+          onPointerUp={settle}
+          onKeyUp={settle}
+          onBlur={settle}
+        />
+        <NumberField
+          label={`Offset of ${plane.name}, mm`}
+          value={plane.offset}
+          decimals={3}
+          className="w-24"
+          onChange={(offset) => change('move', { offset })}
+          onStep={(sign) => stepPlane(ws, plane, sign)}
+        />{' '}
+        mm
       </div>
       <div className="mt-1 flex gap-1">
-        {([[active ? 'Handle off' : 'Handle', Move3d, active, `${active ? 'Take off' : 'Put on'} the handle of ${plane.name}`, () => (active ? acceptSection(ws) : setPlane(ws, plane.id))], ['Normal to', Scan, false, `Normal to ${plane.name}`, () => lookAtPlane(ws, plane)], ['Flip', FlipHorizontal2, false, `Flip ${plane.name}`, () => change('flip', { flipped: !plane.flipped })]] as const).map(([name, Icon, pressed, label, run]) => (
-          <button key={label} type="button" aria-label={label} aria-pressed={pressed} onClick={run} className={`flex flex-1 items-center justify-center gap-1 rounded border border-line py-0.5 text-[12.5px] hover:bg-hover ${pressed ? 'text-magenta' : ''}`}><Icon size={13} strokeWidth={1.6} aria-hidden />{name}</button>
+        {(
+          [
+            [
+              active ? 'Handle off' : 'Handle',
+              Move3d,
+              active,
+              `${active ? 'Take off' : 'Put on'} the handle of ${plane.name}`,
+              () => (active ? acceptSection(ws) : setPlane(ws, plane.id)),
+            ],
+            ['Normal to', Scan, false, `Normal to ${plane.name}`, () => lookAtPlane(ws, plane)],
+            ['Flip', FlipHorizontal2, false, `Flip ${plane.name}`, () => change('flip', { flipped: !plane.flipped })],
+          ] as const
+        ).map(([name, Icon, pressed, label, run]) => (
+          <button
+            key={label}
+            type="button"
+            aria-label={label}
+            aria-pressed={pressed}
+            onClick={run}
+            className={`flex flex-1 items-center justify-center gap-1 rounded border border-line py-0.5 text-[12.5px] hover:bg-hover ${pressed ? 'text-magenta' : ''}`}
+          >
+            <Icon size={13} strokeWidth={1.6} aria-hidden />
+            {name}
+          </button>
         ))}
       </div>
       {active && <Where plane={plane} />}
@@ -58,14 +117,36 @@ function Where({ plane }: { plane: SectionPlane }) {
   return (
     <>
       <p className="mt-1 text-[12.5px] text-soft">
-        {axis >= 0 ? <>At {'XYZ'[axis]} = <span className="figures">{(constant * n[axis]).toFixed(3)}</span> mm, removes {n[axis] > 0 ? '+' : '−'}{'XYZ'[axis]}</> : <>Removes towards <span className="figures">{n.map((x) => x.toFixed(3)).join(' ')}</span></>}
+        {axis >= 0 ? (
+          <>
+            At {'XYZ'[axis]} = <span className="figures">{(constant * n[axis]).toFixed(3)}</span> mm, removes {n[axis] > 0 ? '+' : '−'}
+            {'XYZ'[axis]}
+          </>
+        ) : (
+          <>
+            Removes towards <span className="figures">{n.map((x) => x.toFixed(3)).join(' ')}</span>
+          </>
+        )}
       </p>
       <div className="mt-1 flex items-center gap-2 text-[13px]">
-        <button type="button" className="flex items-center gap-1 rounded border border-line bg-paper px-2 py-0.5 hover:bg-hover" onClick={() => (sweeping ? stopSweep(ws) : startSweep(ws, plane.id))}>
-          {sweeping ? <Square size={13} aria-hidden /> : <Play size={13} aria-hidden />}{sweeping ? 'Stop the sweep' : 'Sweep'}
+        <button
+          type="button"
+          className="flex items-center gap-1 rounded border border-line bg-paper px-2 py-0.5 hover:bg-hover"
+          onClick={() => (sweeping ? stopSweep(ws) : startSweep(ws, plane.id))}
+        >
+          {sweeping ? <Square size={13} aria-hidden /> : <Play size={13} aria-hidden />}
+          {sweeping ? 'Stop the sweep' : 'Sweep'}
         </button>
         <span className="flex-1 text-right text-soft">one run in</span>
-        <NumberField label="Seconds of one run of the sweep" value={seconds} decimals={1} className="w-14" check={(s) => s >= 0.5 && s <= 120} onChange={(seconds) => setSweepPace(ws, seconds)} /> s
+        <NumberField
+          label="Seconds of one run of the sweep"
+          value={seconds}
+          decimals={1}
+          className="w-14"
+          check={(s) => s >= 0.5 && s <= 120}
+          onChange={(seconds) => setSweepPace(ws, seconds)}
+        />{' '}
+        s
       </div>
     </>
   );

@@ -1,4 +1,20 @@
-import { addScaled, boxCentre, cross, dot, length, normalize, pixelSizeAt, project, rotate, subtract, tiltPlane, viewBack, type SectionPlane, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  addScaled,
+  boxCentre,
+  cross,
+  dot,
+  length,
+  normalize,
+  pixelSizeAt,
+  project,
+  rotate,
+  subtract,
+  tiltPlane,
+  viewBack,
+  type SectionPlane,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
 import { acceptSection, changePlane, recordSection, startDrag, stepPlane } from '../../commands/section-changes.ts';
@@ -60,7 +76,16 @@ function placeHandle(ws: Workspace, plane: SectionPlane, camera: ViewCamera, siz
   const level = subtract(right, normal.map((x) => x * dot(right, normal)) as unknown as Vec3);
   const u = length(level) > 1e-3 ? normalize(level) : normalize(cross(normal, viewBack(camera)));
   const flat = seen < FORESHORTENED;
-  return { at, x: s.x, y: s.y, along: flat ? [0, -towards] : [dx / seen, dy / seen], mmPerPx: flat ? px : arm / seen, arm, u, v: cross(normal, u) };
+  return {
+    at,
+    x: s.x,
+    y: s.y,
+    along: flat ? [0, -towards] : [dx / seen, dy / seen],
+    mmPerPx: flat ? px : arm / seen,
+    arm,
+    u,
+    v: cross(normal, u),
+  };
 }
 
 function Handle({ plane }: { plane: SectionPlane }) {
@@ -73,7 +98,15 @@ function Handle({ plane }: { plane: SectionPlane }) {
   useEffect(() => {
     if (isNew.current) grip.current?.focus({ preventScroll: true });
   }, []);
-  const drag = useRef<{ is: ReturnType<typeof startDrag>; x: number; y: number; plane: SectionPlane; placed: Placed; tilts: readonly [number, number]; planes: SectionPlane[] } | null>(null);
+  const drag = useRef<{
+    is: ReturnType<typeof startDrag>;
+    x: number;
+    y: number;
+    plane: SectionPlane;
+    placed: Placed;
+    tilts: readonly [number, number];
+    planes: SectionPlane[];
+  } | null>(null);
   const placed = placeHandle(ws, plane, pane.camera, pane.size);
   if (!placed) return null;
   const { x, y, along } = placed;
@@ -83,7 +116,15 @@ function Handle({ plane }: { plane: SectionPlane }) {
   const begin = (what: string) => (e: PointerEvent<SVGGElement>) => {
     e.stopPropagation();
     e.currentTarget.setPointerCapture(e.pointerId);
-    drag.current = { is: startDrag(ws, `${what} ${plane.name}`), x: e.clientX, y: e.clientY, plane, placed, tilts, planes: ws.section.getState().planes };
+    drag.current = {
+      is: startDrag(ws, `${what} ${plane.name}`),
+      x: e.clientX,
+      y: e.clientY,
+      plane,
+      placed,
+      tilts,
+      planes: ws.section.getState().planes,
+    };
   };
   const moved = (e: PointerEvent): number => {
     const d = drag.current!;
@@ -92,17 +133,20 @@ function Handle({ plane }: { plane: SectionPlane }) {
   /** Moves the plane from where the drag began; the planes parallel to it come along, so that a slab keeps its thickness. */
   const slide = (by: number, together: boolean) => {
     const { planes, plane: from, is } = drag.current!;
-    is.move(planes.map((p) => {
-      const along = dot(p.normal, from.normal);
-      return p.id === from.id || (together && Math.abs(along) > PARALLEL) ? { ...p, offset: p.offset + by * along } : p;
-    }));
+    is.move(
+      planes.map((p) => {
+        const along = dot(p.normal, from.normal);
+        return p.id === from.id || (together && Math.abs(along) > PARALLEL) ? { ...p, offset: p.offset + by * along } : p;
+      }),
+    );
   };
   const end = () => {
     drag.current?.is.end();
     drag.current = null;
   };
   /** About v for the arm along u, about u for the arm along v; moving an arm along the normal counts positive. */
-  const tilted = (which: 0 | 1, angle: number, from: SectionPlane, at: Placed): SectionPlane => tiltPlane(from, at.at, which === 0 ? at.v : at.u, which === 0 ? -angle : angle);
+  const tilted = (which: 0 | 1, angle: number, from: SectionPlane, at: Placed): SectionPlane =>
+    tiltPlane(from, at.at, which === 0 ? at.v : at.u, which === 0 ? -angle : angle);
   const setTilt = (which: 0 | 1, angle: number) => {
     recordSection(ws, `tilt ${plane.name}`, { planes: changePlane(ws, plane.id, tilted(which, angle - tilts[which], plane, placed)) });
     setTilts(which === 0 ? [angle, tilts[1]] : [tilts[0], angle]);
@@ -125,24 +169,58 @@ function Handle({ plane }: { plane: SectionPlane }) {
     step(sign, e.shiftKey);
   };
   return (
-    <div className="pointer-events-none absolute z-10 overflow-hidden" style={{ left: `${pane.rect.x * 100}%`, top: `${pane.rect.y * 100}%`, width: `${pane.rect.width * 100}%`, height: `${pane.rect.height * 100}%` }}>
+    <div
+      className="pointer-events-none absolute z-10 overflow-hidden"
+      style={{
+        left: `${pane.rect.x * 100}%`,
+        top: `${pane.rect.y * 100}%`,
+        width: `${pane.rect.width * 100}%`,
+        height: `${pane.rect.height * 100}%`,
+      }}
+    >
       <svg className="absolute inset-0 size-full overflow-visible" aria-label={`Handle of ${plane.name}`} role="group">
         <g stroke="var(--magenta)" strokeWidth={2} fill="none">
           <line x1={x} y1={y} x2={tip.x} y2={tip.y} />
           <circle cx={x} cy={y} r={3} fill="var(--magenta)" />
-          {ends.map((e, i) => <line key={i} x1={x} y1={y} x2={e.x} y2={e.y} strokeWidth={1.2} strokeDasharray="4 3" />)}
+          {ends.map((e, i) => (
+            <line key={i} x1={x} y1={y} x2={e.x} y2={e.y} strokeWidth={1.2} strokeDasharray="4 3" />
+          ))}
         </g>
-        <g ref={grip} role="slider" tabIndex={0} aria-label={`Move ${plane.name}`} aria-valuenow={plane.offset} aria-valuetext={`${plane.offset.toFixed(3)} mm`} className="pointer-events-auto cursor-grab focus:outline-none [&:focus-visible>circle]:stroke-[4]"
-          onPointerDown={begin('move')} onPointerUp={end} onLostPointerCapture={end}
+        <g
+          ref={grip}
+          role="slider"
+          tabIndex={0}
+          aria-label={`Move ${plane.name}`}
+          aria-valuenow={plane.offset}
+          aria-valuetext={`${plane.offset.toFixed(3)} mm`}
+          className="pointer-events-auto cursor-grab focus:outline-none [&:focus-visible>circle]:stroke-[4]"
+          onPointerDown={begin('move')}
+          onPointerUp={end}
+          onLostPointerCapture={end}
           onPointerMove={(e) => drag.current && slide(moved(e), e.shiftKey)}
-          onKeyDown={keys((sign) => stepPlane(ws, plane, sign))}>
+          onKeyDown={keys((sign) => stepPlane(ws, plane, sign))}
+        >
           <title>Drag to move, with Shift all parallel planes; arrow keys step</title>
           <circle cx={tip.x} cy={tip.y} r={10} fill="var(--panel)" stroke="var(--magenta)" strokeWidth={2} />
-          <path d="M-4 -1 L0 -6 L4 -1 M-4 1 L0 6 L4 1" transform={`translate(${tip.x} ${tip.y}) rotate(${(Math.atan2(along[0], -along[1]) * 180) / Math.PI})`} stroke="var(--magenta)" strokeWidth={1.6} fill="none" />
+          <path
+            d="M-4 -1 L0 -6 L4 -1 M-4 1 L0 6 L4 1"
+            transform={`translate(${tip.x} ${tip.y}) rotate(${(Math.atan2(along[0], -along[1]) * 180) / Math.PI})`}
+            stroke="var(--magenta)"
+            strokeWidth={1.6}
+            fill="none"
+          />
         </g>
         {ends.map((e, i) => (
-          <g key={i} role="slider" tabIndex={0} aria-label={`Tilt ${plane.name}, ${i === 0 ? 'level' : 'upright'} arm`} aria-valuenow={tilts[i] / DEGREE} className="pointer-events-auto cursor-grab focus:outline-none [&:focus-visible>rect]:stroke-[4]"
-            onPointerDown={begin('tilt')} onPointerUp={end} onLostPointerCapture={end}
+          <g
+            key={i}
+            role="slider"
+            tabIndex={0}
+            aria-label={`Tilt ${plane.name}, ${i === 0 ? 'level' : 'upright'} arm`}
+            aria-valuenow={tilts[i] / DEGREE}
+            className="pointer-events-auto cursor-grab focus:outline-none [&:focus-visible>rect]:stroke-[4]"
+            onPointerDown={begin('tilt')}
+            onPointerUp={end}
+            onLostPointerCapture={end}
             onPointerMove={(event) => {
               const d = drag.current;
               if (!d) return;
@@ -150,24 +228,85 @@ function Handle({ plane }: { plane: SectionPlane }) {
               d.is.move(changePlane(ws, plane.id, tilted(i as 0 | 1, angle, d.plane, d.placed)));
               setTilts(i === 0 ? [d.tilts[0] + angle, d.tilts[1]] : [d.tilts[0], d.tilts[1] + angle]);
             }}
-            onKeyDown={keys((sign, fine) => setTilt(i as 0 | 1, tilts[i] + sign * (fine ? 0.1 : 1) * DEGREE))}>
-            <rect x={-6} y={-6} width={12} height={12} transform={`translate(${e.x} ${e.y}) rotate(45)`} fill="var(--panel)" stroke="var(--magenta)" strokeWidth={2} />
+            onKeyDown={keys((sign, fine) => setTilt(i as 0 | 1, tilts[i] + sign * (fine ? 0.1 : 1) * DEGREE))}
+          >
+            <rect
+              x={-6}
+              y={-6}
+              width={12}
+              height={12}
+              transform={`translate(${e.x} ${e.y}) rotate(45)`}
+              fill="var(--panel)"
+              stroke="var(--magenta)"
+              strokeWidth={2}
+            />
           </g>
         ))}
       </svg>
-      <Card right={Math.max(x, tip.x, ...ends.map((e) => e.x))} left={Math.min(x, tip.x, ...ends.map((e) => e.x))} y={y} width={pane.size.width} height={pane.size.height} plane={plane} tilts={tilts} setTilt={setTilt} />
+      <Card
+        right={Math.max(x, tip.x, ...ends.map((e) => e.x))}
+        left={Math.min(x, tip.x, ...ends.map((e) => e.x))}
+        y={y}
+        width={pane.size.width}
+        height={pane.size.height}
+        plane={plane}
+        tilts={tilts}
+        setTilt={setTilt}
+      />
     </div>
   );
 }
 
 /** The handle's figures beside it, where there is room. */
-function Card({ left, right, y, width, height, plane, tilts, setTilt }: { left: number; right: number; y: number; width: number; height: number; plane: SectionPlane; tilts: readonly [number, number]; setTilt: (which: 0 | 1, angle: number) => void }) {
+function Card({
+  left,
+  right,
+  y,
+  width,
+  height,
+  plane,
+  tilts,
+  setTilt,
+}: {
+  left: number;
+  right: number;
+  y: number;
+  width: number;
+  height: number;
+  plane: SectionPlane;
+  tilts: readonly [number, number];
+  setTilt: (which: 0 | 1, angle: number) => void;
+}) {
   const ws = useWorkspace();
   return (
-    <div className="pointer-events-auto absolute w-[168px] rounded-md border border-line bg-panel/90 px-2 py-1 text-[12.5px] shadow-card" style={{ left: right + 190 > width ? Math.max(4, left - 186) : right + 18, top: Math.max(4, Math.min(height - 92, y - 44)) }}>
-      <label className="flex items-center gap-1"><span className="flex-1 text-soft">Offset</span><NumberField label="Offset at the handle, mm" value={plane.offset} decimals={3} className="h-6 w-[74px]" onChange={(offset) => recordSection(ws, `move ${plane.name}`, { planes: changePlane(ws, plane.id, { offset }) })} onStep={(sign) => stepPlane(ws, plane, sign)} /> <span className="w-5">mm</span></label>
+    <div
+      className="pointer-events-auto absolute w-[168px] rounded-md border border-line bg-panel/90 px-2 py-1 text-[12.5px] shadow-card"
+      style={{ left: right + 190 > width ? Math.max(4, left - 186) : right + 18, top: Math.max(4, Math.min(height - 92, y - 44)) }}
+    >
+      <label className="flex items-center gap-1">
+        <span className="flex-1 text-soft">Offset</span>
+        <NumberField
+          label="Offset at the handle, mm"
+          value={plane.offset}
+          decimals={3}
+          className="h-6 w-[74px]"
+          onChange={(offset) => recordSection(ws, `move ${plane.name}`, { planes: changePlane(ws, plane.id, { offset }) })}
+          onStep={(sign) => stepPlane(ws, plane, sign)}
+        />{' '}
+        <span className="w-5">mm</span>
+      </label>
       {([0, 1] as const).map((i) => (
-        <label key={i} className="mt-0.5 flex items-center gap-1"><span className="flex-1 text-soft">{i === 0 ? 'Tilt ↔' : 'Tilt ↕'}</span><NumberField label={i === 0 ? 'Tilt of the level arm, degrees' : 'Tilt of the upright arm, degrees'} value={tilts[i] / DEGREE} decimals={2} className="h-6 w-[74px]" onChange={(degrees) => setTilt(i, degrees * DEGREE)} /> <span className="w-5">°</span></label>
+        <label key={i} className="mt-0.5 flex items-center gap-1">
+          <span className="flex-1 text-soft">{i === 0 ? 'Tilt ↔' : 'Tilt ↕'}</span>
+          <NumberField
+            label={i === 0 ? 'Tilt of the level arm, degrees' : 'Tilt of the upright arm, degrees'}
+            value={tilts[i] / DEGREE}
+            decimals={2}
+            className="h-6 w-[74px]"
+            onChange={(degrees) => setTilt(i, degrees * DEGREE)}
+          />{' '}
+          <span className="w-5">°</span>
+        </label>
       ))}
     </div>
   );

@@ -10,11 +10,30 @@ export function DisplaySettings() {
     <div className="max-w-md space-y-4">
       <div>
         <p className="mb-1 font-medium">Colours</p>
-        <Choice label="Colours" value={theme} options={[['chart', 'Day'], ['abyss', 'Night']]} onChange={(t) => changeSettings(ws, { theme: t })} />
+        <Choice
+          label="Colours"
+          value={theme}
+          options={[
+            ['chart', 'Day'],
+            ['abyss', 'Night'],
+          ]}
+          onChange={(t) => changeSettings(ws, { theme: t })}
+        />
       </div>
       <label className="flex items-start gap-2">
-        <input type="checkbox" className="mt-1 accent-(--blue)" checked={smoothEdges} onChange={(e) => changeSettings(ws, { smoothEdges: e.target.checked })} />
-        <span>Smooth edges<br /><span className="text-soft">Costs two to five times the drawing time; switch it off on a weak machine. Takes effect when a model is opened.</span></span>
+        <input
+          type="checkbox"
+          className="mt-1 accent-(--blue)"
+          checked={smoothEdges}
+          onChange={(e) => changeSettings(ws, { smoothEdges: e.target.checked })}
+        />
+        <span>
+          Smooth edges
+          <br />
+          <span className="text-soft">
+            Costs two to five times the drawing time; switch it off on a weak machine. Takes effect when a model is opened.
+          </span>
+        </span>
       </label>
     </div>
   );

@@ -7,7 +7,11 @@ import { GestureSettings } from './GestureSettings.tsx';
 import { KeySettings } from './KeySettings.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
-const TABS = [['Gestures', GestureSettings], ['Keys', KeySettings], ['Display', DisplaySettings]] as const;
+const TABS = [
+  ['Gestures', GestureSettings],
+  ['Keys', KeySettings],
+  ['Display', DisplaySettings],
+] as const;
 
 export function SettingsDialog() {
   const ws = useWorkspace();
@@ -24,10 +28,21 @@ export function SettingsDialog() {
           </div>
           <TabGroup className="flex min-h-0 flex-1 flex-col">
             <TabList className="flex gap-4 border-b border-line px-5">
-              {TABS.map(([name]) => <Tab key={name} className="-mb-px border-b-2 border-transparent py-1.5 text-soft data-selected:border-blue data-selected:font-semibold data-selected:text-blue">{name}</Tab>)}
+              {TABS.map(([name]) => (
+                <Tab
+                  key={name}
+                  className="-mb-px border-b-2 border-transparent py-1.5 text-soft data-selected:border-blue data-selected:font-semibold data-selected:text-blue"
+                >
+                  {name}
+                </Tab>
+              ))}
             </TabList>
             <TabPanels className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
-              {TABS.map(([name, Content]) => <TabPanel key={name}><Content /></TabPanel>)}
+              {TABS.map(([name, Content]) => (
+                <TabPanel key={name}>
+                  <Content />
+                </TabPanel>
+              ))}
             </TabPanels>
           </TabGroup>
         </DialogPanel>

@@ -24,7 +24,13 @@ export function StylePanel() {
       <h2 className="font-semibold">Style</h2>
       {paneCount > 1 && (
         <label className="mt-1 flex items-center gap-2 text-[13px]">
-          <input type="checkbox" className="accent-(--blue)" checked={panes[pane.id] !== undefined} onChange={(e) => record(ws, setPaneStyle(ws, e.target.checked))} /> For the pane under the cursor only
+          <input
+            type="checkbox"
+            className="accent-(--blue)"
+            checked={panes[pane.id] !== undefined}
+            onChange={(e) => record(ws, setPaneStyle(ws, e.target.checked))}
+          />{' '}
+          For the pane under the cursor only
         </label>
       )}
       <Presets style={style} />
@@ -51,16 +57,49 @@ function Presets({ style }: { style: ViewStyle }) {
       <div role="group" aria-label="Presets" className="mt-2 grid grid-cols-2 gap-1">
         {presets.map((p) => (
           <span key={p.id} className="flex min-w-0">
-            <button type="button" aria-pressed={now?.id === p.id} onClick={() => ws.history.getState().record(changeStyle(ws, `style ${p.name}`, p.style))}
-              className={`min-w-0 flex-1 rounded border px-2 py-1 text-left text-[13px] break-words ${now?.id === p.id ? 'border-magenta bg-magenta-wash font-medium text-magenta' : 'border-line bg-paper hover:bg-hover'}`}>{p.name}</button>
-            {p.id.startsWith('own-') && <IconButton icon={Trash2} label={`Delete the style ${p.name}`} className="size-7 text-soft" onClick={() => changeSettings(ws, { ownStyles: own.filter((o) => o.id !== p.id) })} />}
+            <button
+              type="button"
+              aria-pressed={now?.id === p.id}
+              onClick={() => ws.history.getState().record(changeStyle(ws, `style ${p.name}`, p.style))}
+              className={`min-w-0 flex-1 rounded border px-2 py-1 text-left text-[13px] break-words ${now?.id === p.id ? 'border-magenta bg-magenta-wash font-medium text-magenta' : 'border-line bg-paper hover:bg-hover'}`}
+            >
+              {p.name}
+            </button>
+            {p.id.startsWith('own-') && (
+              <IconButton
+                icon={Trash2}
+                label={`Delete the style ${p.name}`}
+                className="size-7 text-soft"
+                onClick={() => changeSettings(ws, { ownStyles: own.filter((o) => o.id !== p.id) })}
+              />
+            )}
           </span>
         ))}
       </div>
       {!now && (
-        <form className="mt-1.5 flex gap-1" onSubmit={(e) => { e.preventDefault(); save(); }}>
-          <input value={name} onChange={(e) => setName(e.target.value)} aria-label="Name for this style" placeholder="Keep this style as …" maxLength={60} className="h-7 min-w-0 flex-1 rounded border border-border bg-well px-2" />
-          <button type="submit" disabled={!name.trim()} aria-label="Save the style" className="grid w-8 place-items-center rounded bg-blue text-on-blue disabled:opacity-50"><Save size={15} aria-hidden /></button>
+        <form
+          className="mt-1.5 flex gap-1"
+          onSubmit={(e) => {
+            e.preventDefault();
+            save();
+          }}
+        >
+          <input
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            aria-label="Name for this style"
+            placeholder="Keep this style as …"
+            maxLength={60}
+            className="h-7 min-w-0 flex-1 rounded border border-border bg-well px-2"
+          />
+          <button
+            type="submit"
+            disabled={!name.trim()}
+            aria-label="Save the style"
+            className="grid w-8 place-items-center rounded bg-blue text-on-blue disabled:opacity-50"
+          >
+            <Save size={15} aria-hidden />
+          </button>
         </form>
       )}
     </>
@@ -71,18 +110,35 @@ function Presets({ style }: { style: ViewStyle }) {
 function ForPicked() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
-  const paths = belowAll(ws, picked.map((p) => p.component));
+  const paths = belowAll(
+    ws,
+    picked.map((p) => p.component),
+  );
   if (!paths.length) return null;
   return (
-    <label className="mt-2 block text-[13px]">Picked components ({paths.length})
-      <select value="" className="mt-0.5 block h-7 w-full rounded border border-border bg-well px-1"
+    <label className="mt-2 block text-[13px]">
+      Picked components ({paths.length})
+      <select
+        value=""
+        className="mt-0.5 block h-7 w-full rounded border border-border bg-well px-1"
         onChange={(e) => {
-          const inverse = styleComponents(ws, paths, allPresets(ws).find((p) => p.id === e.target.value));
+          const inverse = styleComponents(
+            ws,
+            paths,
+            allPresets(ws).find((p) => p.id === e.target.value),
+          );
           if (inverse) ws.history.getState().record(inverse);
-        }}>
-        <option value="" disabled>Give them a style of their own …</option>
+        }}
+      >
+        <option value="" disabled>
+          Give them a style of their own …
+        </option>
         <option value="none">As the pane</option>
-        {allPresets(ws).map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+        {allPresets(ws).map((p) => (
+          <option key={p.id} value={p.id}>
+            {p.name}
+          </option>
+        ))}
       </select>
     </label>
   );
@@ -91,30 +147,139 @@ function ForPicked() {
 type Set = (name: string, change: Partial<ViewStyle>) => void;
 
 function Row({ title, children }: { title: string; children: ReactNode }) {
-  return <div className="mt-2.5"><p className="mb-0.5 text-[12.5px] text-soft">{title}</p>{children}</div>;
+  return (
+    <div className="mt-2.5">
+      <p className="mb-0.5 text-[12.5px] text-soft">{title}</p>
+      {children}
+    </div>
+  );
 }
 
 function Rows({ style, set }: { style: ViewStyle; set: Set }) {
   return (
     <div className="mt-3 border-t border-line pt-1">
       <Row title="Surface">
-        <select aria-label="Surface" value={style.surface} onChange={(e) => set('surface', { surface: e.target.value as ViewStyle['surface'] })} className="h-7 w-full rounded border border-border bg-well px-1">
-          {[['plain', 'Plain, in the parts’ colours'], ['material', 'Material, lit by a studio'], ['tint', 'One tint'], ['see-through', 'See-through'], ['none', 'None']].map(([id, name]) => <option key={id} value={id}>{name}</option>)}
+        <select
+          aria-label="Surface"
+          value={style.surface}
+          onChange={(e) => set('surface', { surface: e.target.value as ViewStyle['surface'] })}
+          className="h-7 w-full rounded border border-border bg-well px-1"
+        >
+          {[
+            ['plain', 'Plain, in the parts’ colours'],
+            ['material', 'Material, lit by a studio'],
+            ['tint', 'One tint'],
+            ['see-through', 'See-through'],
+            ['none', 'None'],
+          ].map(([id, name]) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
         </select>
       </Row>
-      <Row title="Visible edges"><Choice label="Visible edges" value={style.edges ? 'on' : 'off'} options={[['off', 'Off'], ['on', 'On']]} onChange={(v) => set('visible edges', { edges: v === 'on' })} /></Row>
-      <label className="mt-1.5 flex items-center gap-2 text-[13px]">Weight
-        <input type="range" min={1} max={4} step={0.5} value={style.edgeWeight} className="min-w-0 flex-1 accent-(--blue)" onChange={(e) => set('edge weight', { edgeWeight: Number(e.target.value) })} />
+      <Row title="Visible edges">
+        <Choice
+          label="Visible edges"
+          value={style.edges ? 'on' : 'off'}
+          options={[
+            ['off', 'Off'],
+            ['on', 'On'],
+          ]}
+          onChange={(v) => set('visible edges', { edges: v === 'on' })}
+        />
+      </Row>
+      <label className="mt-1.5 flex items-center gap-2 text-[13px]">
+        Weight
+        <input
+          type="range"
+          min={1}
+          max={4}
+          step={0.5}
+          value={style.edgeWeight}
+          className="min-w-0 flex-1 accent-(--blue)"
+          onChange={(e) => set('edge weight', { edgeWeight: Number(e.target.value) })}
+        />
         <span className="figures w-12 text-right">{style.edgeWeight} px</span>
       </label>
-      <Row title="Hidden edges"><Choice label="Hidden edges" value={style.hiddenEdges} options={[['off', 'Off'], ['thin', 'Thin'], ['dashed', 'Dashed'], ['full', 'Full']]} onChange={(v) => set('hidden edges', { hiddenEdges: v })} /></Row>
-      <Row title="Smooth edges"><Choice label="Smooth edges" value={style.smoothEdges} options={[['off', 'Off'], ['thin', 'Thin'], ['on', 'On']]} onChange={(v) => set('smooth edges', { smoothEdges: v })} /></Row>
-      <Row title="Outlines of curved faces"><Choice label="Outlines of curved faces" value={style.outlines ? 'on' : 'off'} options={[['off', 'Off'], ['on', 'On']]} onChange={(v) => set('outlines', { outlines: v === 'on' })} /></Row>
-      <Row title="Stroke"><Choice label="Stroke" value={style.stroke} options={[['ruled', 'Ruled'], ['hand-drawn', 'Hand-drawn']]} onChange={(v) => set('stroke', { stroke: v })} /></Row>
-      <Row title="Background"><Choice label="Background" value={style.background} options={[['theme', 'Water'], ['white', 'White'], ['grey', 'Grey'], ['dark', 'Dark']]} onChange={(v) => set('background', { background: v })} /></Row>
+      <Row title="Hidden edges">
+        <Choice
+          label="Hidden edges"
+          value={style.hiddenEdges}
+          options={[
+            ['off', 'Off'],
+            ['thin', 'Thin'],
+            ['dashed', 'Dashed'],
+            ['full', 'Full'],
+          ]}
+          onChange={(v) => set('hidden edges', { hiddenEdges: v })}
+        />
+      </Row>
+      <Row title="Smooth edges">
+        <Choice
+          label="Smooth edges"
+          value={style.smoothEdges}
+          options={[
+            ['off', 'Off'],
+            ['thin', 'Thin'],
+            ['on', 'On'],
+          ]}
+          onChange={(v) => set('smooth edges', { smoothEdges: v })}
+        />
+      </Row>
+      <Row title="Outlines of curved faces">
+        <Choice
+          label="Outlines of curved faces"
+          value={style.outlines ? 'on' : 'off'}
+          options={[
+            ['off', 'Off'],
+            ['on', 'On'],
+          ]}
+          onChange={(v) => set('outlines', { outlines: v === 'on' })}
+        />
+      </Row>
+      <Row title="Stroke">
+        <Choice
+          label="Stroke"
+          value={style.stroke}
+          options={[
+            ['ruled', 'Ruled'],
+            ['hand-drawn', 'Hand-drawn'],
+          ]}
+          onChange={(v) => set('stroke', { stroke: v })}
+        />
+      </Row>
+      <Row title="Background">
+        <Choice
+          label="Background"
+          value={style.background}
+          options={[
+            ['theme', 'Water'],
+            ['white', 'White'],
+            ['grey', 'Grey'],
+            ['dark', 'Dark'],
+          ]}
+          onChange={(v) => set('background', { background: v })}
+        />
+      </Row>
       <div className="mt-2.5 space-y-1">
-        {([['shadow', 'Soft shadow'], ['ground', 'Ground'], ['triangles', 'Triangles of the mesh'], ['openEdges', 'Open edges']] as const).map(([key, name]) => (
-          <label key={key} className="flex items-center gap-2 text-[13px]"><input type="checkbox" className="accent-(--blue)" checked={style[key]} onChange={(e) => set(name.toLowerCase(), { [key]: e.target.checked })} /> {name}</label>
+        {(
+          [
+            ['shadow', 'Soft shadow'],
+            ['ground', 'Ground'],
+            ['triangles', 'Triangles of the mesh'],
+            ['openEdges', 'Open edges'],
+          ] as const
+        ).map(([key, name]) => (
+          <label key={key} className="flex items-center gap-2 text-[13px]">
+            <input
+              type="checkbox"
+              className="accent-(--blue)"
+              checked={style[key]}
+              onChange={(e) => set(name.toLowerCase(), { [key]: e.target.checked })}
+            />{' '}
+            {name}
+          </label>
         ))}
       </div>
     </div>

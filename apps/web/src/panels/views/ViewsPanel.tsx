@@ -21,11 +21,21 @@ export function ViewsPanel() {
     <div className="min-h-0 flex-1 overflow-y-auto px-3 pt-2.5 pb-4">
       <h2 className="font-semibold">Views</h2>
       <SavedViews />
-      <Section title="Directions"><Directions /></Section>
-      <Section title="Projection"><Projection /></Section>
-      <Section title="Panes"><Panes /></Section>
-      <Section title="Home and up axis"><Home /></Section>
-      <Section title="Orbit and pivot"><Orbiting /></Section>
+      <Section title="Directions">
+        <Directions />
+      </Section>
+      <Section title="Projection">
+        <Projection />
+      </Section>
+      <Section title="Panes">
+        <Panes />
+      </Section>
+      <Section title="Home and up axis">
+        <Home />
+      </Section>
+      <Section title="Orbit and pivot">
+        <Orbiting />
+      </Section>
     </div>
   );
 }
@@ -34,7 +44,8 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
     <details open className="group mt-3 border-t border-line pt-2">
       <summary className="flex cursor-pointer list-none items-center text-[12px] font-semibold tracking-wider text-soft uppercase">
-        <span className="flex-1">{title}</span><ChevronDown size={14} className="-rotate-90 group-open:rotate-0" aria-hidden />
+        <span className="flex-1">{title}</span>
+        <ChevronDown size={14} className="-rotate-90 group-open:rotate-0" aria-hidden />
       </summary>
       <div className="mt-1.5 space-y-1.5">{children}</div>
     </details>
@@ -47,9 +58,15 @@ function CommandButton({ id, on, children }: { id: string; on?: boolean; childre
   const command = commandById(id);
   const key = shownShortcut(ws, command);
   return (
-    <button type="button" aria-pressed={on} title={key ? `${command.name} (${key})` : command.name} onClick={() => runCommand(ws, command)}
-      className={`flex min-w-0 items-center justify-between gap-1 rounded border px-1.5 py-0.5 text-left text-[12.5px] ${on ? 'border-magenta bg-magenta-wash text-magenta' : 'border-line bg-paper hover:bg-hover'}`}>
-      <span className="truncate">{children ?? command.name}</span>{key && <kbd className="figures text-[11px] text-soft">{key}</kbd>}
+    <button
+      type="button"
+      aria-pressed={on}
+      title={key ? `${command.name} (${key})` : command.name}
+      onClick={() => runCommand(ws, command)}
+      className={`flex min-w-0 items-center justify-between gap-1 rounded border px-1.5 py-0.5 text-left text-[12.5px] ${on ? 'border-magenta bg-magenta-wash text-magenta' : 'border-line bg-paper hover:bg-hover'}`}
+    >
+      <span className="truncate">{children ?? command.name}</span>
+      {key && <kbd className="figures text-[11px] text-soft">{key}</kbd>}
     </button>
   );
 }
@@ -61,16 +78,37 @@ function Directions() {
   const orientation = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.orientation);
   useStore(ws.camera, (s) => s.upAxis);
   const at = pipOf(orientation, modelFrame(ws));
-  const button = (name: string) => <CommandButton key={name} id={`look-${name.replaceAll(' ', '-')}`} on={at !== null && pipName(at) === name}>{capital(name)}</CommandButton>;
-  const corners = ['front left top', 'front right top', 'back left top', 'back right top', 'front left bottom', 'front right bottom', 'back left bottom', 'back right bottom'];
+  const button = (name: string) => (
+    <CommandButton key={name} id={`look-${name.replaceAll(' ', '-')}`} on={at !== null && pipName(at) === name}>
+      {capital(name)}
+    </CommandButton>
+  );
+  const corners = [
+    'front left top',
+    'front right top',
+    'back left top',
+    'back right top',
+    'front left bottom',
+    'front right bottom',
+    'back left bottom',
+    'back right bottom',
+  ];
   return (
     <>
       <div className="grid grid-cols-3 gap-1">{['front', 'left', 'top', 'back', 'right', 'bottom'].map(button)}</div>
       <p className="text-[12.5px] text-soft">Isometric, from</p>
       <div className="grid grid-cols-2 gap-1">{corners.map(button)}</div>
-      <div className="grid grid-cols-2 gap-1"><CommandButton id="dimetric">Dimetric</CommandButton><CommandButton id="trimetric">Trimetric</CommandButton></div>
-      <p className="text-[12px] text-soft">Dimetric after ISO 5456-3; trimetric from 35° beside and 25° above the front. Edge views are on the bearing globe.</p>
-      <div className="grid grid-cols-2 gap-1"><CommandButton id="normal-to" /><CommandButton id="across-edge" /></div>
+      <div className="grid grid-cols-2 gap-1">
+        <CommandButton id="dimetric">Dimetric</CommandButton>
+        <CommandButton id="trimetric">Trimetric</CommandButton>
+      </div>
+      <p className="text-[12px] text-soft">
+        Dimetric after ISO 5456-3; trimetric from 35° beside and 25° above the front. Edge views are on the bearing globe.
+      </p>
+      <div className="grid grid-cols-2 gap-1">
+        <CommandButton id="normal-to" />
+        <CommandButton id="across-edge" />
+      </div>
     </>
   );
 }
@@ -83,22 +121,42 @@ function Projection() {
   const perspective = camera.projection === 'perspective';
   return (
     <>
-      <Choice label="Projection" value={camera.projection} options={[['orthographic', 'Orthographic'], ['perspective', 'Perspective']]} onChange={() => switchProjection(ws)} />
+      <Choice
+        label="Projection"
+        value={camera.projection}
+        options={[
+          ['orthographic', 'Orthographic'],
+          ['perspective', 'Perspective'],
+        ]}
+        onChange={() => switchProjection(ws)}
+      />
       <label className={`flex items-center gap-2 text-[13px] ${perspective ? '' : 'text-soft'}`}>
         Lens angle
-        <input type="range" className="min-w-0 flex-1 accent-(--blue)" min={Math.round(MIN_LENS * DEGREES)} max={Math.round(MAX_LENS * DEGREES)} value={Math.round(camera.lens * DEGREES)} disabled={!perspective}
+        <input
+          type="range"
+          className="min-w-0 flex-1 accent-(--blue)"
+          min={Math.round(MIN_LENS * DEGREES)}
+          max={Math.round(MAX_LENS * DEGREES)}
+          value={Math.round(camera.lens * DEGREES)}
+          disabled={!perspective}
           onChange={(e) => {
             const lens = Number(e.target.value) / DEGREES;
             ws.camera.getState().setCamera(withLens(activePane(ws).camera, lens));
             changeSettings(ws, { lens });
-          }} />
+          }}
+        />
         <span className="figures w-9 text-right">{Math.round(camera.lens * DEGREES)}°</span>
       </label>
     </>
   );
 }
 
-const LAYOUTS: [PaneLayout, string][] = [['one', 'One'], ['beside', 'Beside'], ['above', 'Above'], ['four', 'Four']];
+const LAYOUTS: [PaneLayout, string][] = [
+  ['one', 'One'],
+  ['beside', 'Beside'],
+  ['above', 'Above'],
+  ['four', 'Four'],
+];
 
 function Panes() {
   const ws = useWorkspace();
@@ -107,7 +165,15 @@ function Panes() {
   return (
     <>
       <Choice label="Panes" value={layout} options={LAYOUTS} onChange={(layout) => setLayout(ws, layout)} />
-      <Choice label="Arrangement of linked panes" value={arrangement} options={[['third angle', 'Third angle'], ['first angle', 'First angle']]} onChange={(arrangement) => setArrangement(ws, arrangement)} />
+      <Choice
+        label="Arrangement of linked panes"
+        value={arrangement}
+        options={[
+          ['third angle', 'Third angle'],
+          ['first angle', 'First angle'],
+        ]}
+        onChange={(arrangement) => setArrangement(ws, arrangement)}
+      />
       <p className="text-[12px] text-soft">Linked panes show the main one from its own sides. The pane under the cursor takes commands.</p>
     </>
   );
@@ -120,36 +186,87 @@ function Home() {
     <>
       <div className="grid grid-cols-2 gap-1">
         <CommandButton id="set-home">Set to this view</CommandButton>
-        <button type="button" disabled={!home} className="rounded border border-line bg-paper px-2 py-0.5 text-left text-[13px] hover:bg-hover disabled:text-soft"
-          onClick={() => perform(ws, 'isometric Home', ws.preference, { home: null, homeFramesVisible: true })}>Isometric again</button>
+        <button
+          type="button"
+          disabled={!home}
+          className="rounded border border-line bg-paper px-2 py-0.5 text-left text-[13px] hover:bg-hover disabled:text-soft"
+          onClick={() => perform(ws, 'isometric Home', ws.preference, { home: null, homeFramesVisible: true })}
+        >
+          Isometric again
+        </button>
       </div>
       <label className="flex items-center gap-2 text-[13px]">
-        <input type="checkbox" className="accent-(--blue)" checked={homeFramesVisible} onChange={(e) => perform(ws, 'what Home frames', ws.preference, { homeFramesVisible: e.target.checked })} /> Frame what is visible on going home
+        <input
+          type="checkbox"
+          className="accent-(--blue)"
+          checked={homeFramesVisible}
+          onChange={(e) => perform(ws, 'what Home frames', ws.preference, { homeFramesVisible: e.target.checked })}
+        />{' '}
+        Frame what is visible on going home
       </label>
-      <Choice label="Up axis" value={upAxis} options={[['z', 'Z up'], ['y', 'Y up']]} onChange={(upAxis) => setUpAxis(ws, upAxis)} />
+      <Choice
+        label="Up axis"
+        value={upAxis}
+        options={[
+          ['z', 'Z up'],
+          ['y', 'Y up'],
+        ]}
+        onChange={(upAxis) => setUpAxis(ws, upAxis)}
+      />
     </>
   );
 }
 
-const POLICIES: [PivotPolicy, string][] = [['kept', 'Kept where it was put'], ['cursor', 'Under the cursor at each drag'], ['picked', 'The picked thing'], ['centre', 'The middle of the model']];
+const POLICIES: [PivotPolicy, string][] = [
+  ['kept', 'Kept where it was put'],
+  ['cursor', 'Under the cursor at each drag'],
+  ['picked', 'The picked thing'],
+  ['centre', 'The middle of the model'],
+];
 
 function Orbiting() {
   const ws = useWorkspace();
   const { orbitMode, pivotPolicy, pivotGlides } = useStore(ws.profile);
   return (
     <>
-      <Choice label="Orbit" value={orbitMode} options={[['turntable', 'Turntable'], ['free', 'Free']]} onChange={(mode) => changeSettings(ws, { orbitMode: mode })} />
+      <Choice
+        label="Orbit"
+        value={orbitMode}
+        options={[
+          ['turntable', 'Turntable'],
+          ['free', 'Free'],
+        ]}
+        onChange={(mode) => changeSettings(ws, { orbitMode: mode })}
+      />
       <label className="flex items-center gap-2 text-[13px]">
         Pivot
-        <select value={pivotPolicy} onChange={(e) => changeSettings(ws, { pivotPolicy: e.target.value as PivotPolicy })} className="h-7 min-w-0 flex-1 rounded border border-border bg-well px-1">
-          {POLICIES.map(([id, name]) => <option key={id} value={id}>{name}</option>)}
+        <select
+          value={pivotPolicy}
+          onChange={(e) => changeSettings(ws, { pivotPolicy: e.target.value as PivotPolicy })}
+          className="h-7 min-w-0 flex-1 rounded border border-border bg-well px-1"
+        >
+          {POLICIES.map(([id, name]) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
         </select>
       </label>
       <label className="flex items-center gap-2 text-[13px]">
-        <input type="checkbox" className="accent-(--blue)" checked={pivotGlides} onChange={(e) => changeSettings(ws, { pivotGlides: e.target.checked })} /> Pivot glides to the middle while orbiting
+        <input
+          type="checkbox"
+          className="accent-(--blue)"
+          checked={pivotGlides}
+          onChange={(e) => changeSettings(ws, { pivotGlides: e.target.checked })}
+        />{' '}
+        Pivot glides to the middle while orbiting
       </label>
       <div className="grid grid-cols-2 gap-1">
-        {['pivot-home', 'hinge', 'hinge-x', 'hinge-y', 'hinge-z', 'hinge-off'].map((id) => <CommandButton key={id} id={id}>{id === 'pivot-home' ? 'Pivot to the middle' : undefined}</CommandButton>)}
+        {['pivot-home', 'hinge', 'hinge-x', 'hinge-y', 'hinge-z', 'hinge-off'].map((id) => (
+          <CommandButton key={id} id={id}>
+            {id === 'pivot-home' ? 'Pivot to the middle' : undefined}
+          </CommandButton>
+        ))}
       </div>
     </>
   );
