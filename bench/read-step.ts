@@ -1,23 +1,14 @@
 import fs from 'node:fs';
-import path from 'node:path';
-import { createRequire } from 'node:module';
 import { brotliCompressSync, constants } from 'node:zlib';
 import { encodeGeometry } from '@bathyscope/contracts';
 import { compileKernel, convertStep, loadKernel, type ConvertedGeometry, type LoadedKernel } from '@bathyscope/kernel';
+import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
 import { medianTime, report } from './report.ts';
 
 /* Budget: reading, meshing and describing a STEP file against the bare kernel calls that read and mesh it; bytes per triangle as stored. */
 
 const FILES = ['as1-oc-214.stp', 'dm1-id-214.stp', 'io1-cm-214.stp'];
 const RUNS = 3;
-
-function publicFile(name: string): string {
-  const folder = path.join(path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')), 'test', 'testfiles');
-  return fs
-    .readdirSync(folder)
-    .map((sub) => path.join(folder, sub, name))
-    .find((p) => fs.existsSync(p))!;
-}
 
 /** Read, transfer and mesh with the kernel alone, at the same fineness, with nothing taken out. */
 function bare({ oc, takeMessages }: LoadedKernel, bytes: Uint8Array): void {

@@ -1,21 +1,7 @@
-import fs from 'node:fs';
-import path from 'node:path';
-import { createRequire } from 'node:module';
 import { project, type Pane, type PartGeometry, type PlaneCurve, type Section, type Vec3, type ViewCamera } from '@bathyscope/core';
 import type { ModelListItem } from '@bathyscope/contracts';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
-
-const require_ = createRequire(import.meta.url);
-
-/** A CAx implementor-forum STEP file from the npm package occt-import-js. */
-export function publicFile(name: string): string {
-  const folder = path.join(path.dirname(require_.resolve('occt-import-js/package.json')), 'test', 'testfiles');
-  return fs
-    .readdirSync(folder)
-    .map((sub) => path.join(folder, sub, name))
-    .find((p) => fs.existsSync(p))!;
-}
 
 /** What the page lends to tests: its view and stores. */
 interface Bathyscope {

@@ -14,7 +14,6 @@ import {
   openShelf,
   openValve,
   press,
-  publicFile,
   readout,
   scene,
   sectionOf,
@@ -24,6 +23,7 @@ import {
   test,
   whereIs,
 } from './app.ts';
+import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
 
 /** sRGB of demo/ballast-valve.ts. */
 const WHEEL = [44, 92, 96] as const;

@@ -1,6 +1,7 @@
 import fs from 'node:fs';
 import { expect } from '@playwright/test';
-import { card, countRows, openShelf, publicFile, test, withFullShelf } from './app.ts';
+import { card, countRows, openShelf, test, withFullShelf } from './app.ts';
+import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
 
 const NO_GEOMETRY =
   "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n";

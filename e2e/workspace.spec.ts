@@ -1,18 +1,6 @@
 import { expect } from '@playwright/test';
-import {
-  camera,
-  clickPoint,
-  drag,
-  onScreen,
-  openModel,
-  openShelf,
-  publicFile,
-  readout,
-  settled,
-  shareOfColour,
-  test,
-  tree,
-} from './app.ts';
+import { camera, clickPoint, drag, onScreen, openModel, openShelf, readout, settled, shareOfColour, test, tree } from './app.ts';
+import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
 
 /** A point of the far wall of a vertical hole, which the home view looks at. */
 const farWall = (x: number, y: number, radius: number, z: number) => [x - radius / Math.SQRT2, y + radius / Math.SQRT2, z] as const;

@@ -3,24 +3,15 @@ import fs from 'node:fs';
 import net from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
-import { createRequire } from 'node:module';
 import type { JobView, ModelListItem } from '@bathyscope/contracts';
 import { fileURLToPath } from 'node:url';
 import knexFactory from 'knex';
+import { publicFile as publicPath } from '../packages/kernel/src/testing/public-file.ts';
 import type { Knex } from 'knex';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
-const testFiles = path.join(path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')), 'test', 'testfiles');
-
-/** A CAx implementor-forum STEP file from the npm package occt-import-js. */
-export const publicFile = (name: string): string =>
-  fs.readFileSync(
-    fs
-      .readdirSync(testFiles)
-      .map((sub) => path.join(testFiles, sub, name))
-      .find((p) => fs.existsSync(p))!,
-    'latin1',
-  );
+/** The text of a public STEP file. */
+export const publicFile = (name: string): string => fs.readFileSync(publicPath(name), 'latin1');
 
 /** Longer runs by `npm run soak`: so many times as much. */
 export const SOAK = Number(process.env['SOAK'] ?? 1);

@@ -1,7 +1,8 @@
 import fs from 'node:fs';
 import { convertStep } from './convert-step.ts';
 import { readStepText, ModelFileError } from './step-text.ts';
-import { publicFile, testKernel } from './testing/test-kernel.ts';
+import { testKernel } from './testing/test-kernel.ts';
+import { publicFile } from './testing/public-file.ts';
 
 const step = (data: string): Buffer =>
   Buffer.from(

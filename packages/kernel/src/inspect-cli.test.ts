@@ -2,7 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { publicFile } from './testing/test-kernel.ts';
+import { publicFile } from './testing/public-file.ts';
 
 /* bin/inspect as a user calls it; bin/test has built the packages. */
 const inspect = path.join(path.dirname(__filename), '..', '..', '..', 'bin', 'inspect');

@@ -3,7 +3,8 @@ import path from 'node:path';
 import type { ModelStructure, PartGeometry } from '@bathyscope/core';
 import { componentsOf, listOccurrences, placeMass, summariseModel } from '@bathyscope/core';
 import { convertStep, type ConvertedModel } from './convert-step.ts';
-import { publicFile, testKernel } from './testing/test-kernel.ts';
+import { testKernel } from './testing/test-kernel.ts';
+import { publicFile } from './testing/public-file.ts';
 
 /*
  * The CAx implementor-forum files that the npm package occt-import-js ships, against (a) values computed with native

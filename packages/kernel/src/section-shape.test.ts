@@ -23,7 +23,8 @@ import {
 import { convertStep } from './convert-step.ts';
 import { cuttingFrame } from './section-shape.ts';
 import { ShapeSession } from './shape-session.ts';
-import { publicFile, testKernel } from './testing/test-kernel.ts';
+import { testKernel } from './testing/test-kernel.ts';
+import { publicFile } from './testing/public-file.ts';
 
 /*
  * Cuts of the CAx implementor-forum files that the npm package occt-import-js ships, against area and outline length

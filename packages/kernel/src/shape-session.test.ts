@@ -1,7 +1,8 @@
 import { IDENTITY } from '@bathyscope/core';
 import { convertStep } from './convert-step.ts';
 import fs from 'node:fs';
-import { publicFile, testKernel } from './testing/test-kernel.ts';
+import { testKernel } from './testing/test-kernel.ts';
+import { publicFile } from './testing/public-file.ts';
 import { ShapeSession } from './shape-session.ts';
 
 const moved = (x: number, y: number, z: number) => [...IDENTITY.slice(0, 12), x, y, z, 1];

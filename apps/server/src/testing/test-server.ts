@@ -1,26 +1,17 @@
 import fs from 'node:fs';
 import net from 'node:net';
-import path from 'node:path';
-import { createRequire } from 'node:module';
 import type { INestApplicationContext } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { JobView, ModelListItem } from '@bathyscope/contracts';
 import pg from 'pg';
+import { publicFile as publicPath } from '../../../../packages/kernel/src/testing/public-file.ts';
 import { createApp } from '../create-app.ts';
 import { PlainLogger } from '../process/plain-logger.ts';
 import { WorkModule } from '../work/work.module.ts';
 
-/** A CAx implementor-forum STEP file from the npm package occt-import-js. */
-export const publicFile = (name: string): Buffer => {
-  const folder = path.join(path.dirname(createRequire(__filename).resolve('occt-import-js/package.json')), 'test', 'testfiles');
-  return fs.readFileSync(
-    fs
-      .readdirSync(folder)
-      .map((sub) => path.join(folder, sub, name))
-      .find((p) => fs.existsSync(p))!,
-  );
-};
+/** The bytes of a public STEP file. */
+export const publicFile = (name: string): Buffer => fs.readFileSync(publicPath(name));
 
 /** The same model under other bytes. */
 export const copyOf = (bytes: Buffer, n: number | string): Buffer =>

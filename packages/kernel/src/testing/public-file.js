@@ -1,0 +1,13 @@
+import fs from 'node:fs';
+import path from 'node:path';
+import { createRequire } from 'node:module';
+const folder = () => path.join(path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')), 'test', 'testfiles');
+/** Where a CAx implementor-forum STEP file is, as the npm package occt-import-js ships it for its own tests. */
+export function publicFile(name) {
+  const found = fs
+    .readdirSync(folder())
+    .map((sub) => path.join(folder(), sub, name))
+    .find((p) => fs.existsSync(p));
+  if (!found) throw new Error(`${name} is not among the public test files.`);
+  return found;
+}
