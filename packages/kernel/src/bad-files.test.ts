@@ -2,6 +2,7 @@ import fs from 'node:fs';
 import { convertStep } from './convert-step.ts';
 import { readStepText, ModelFileError } from './step-text.ts';
 import { testKernel } from './testing/test-kernel.ts';
+import { modelName, readerOf } from './readers/index.ts';
 import { publicFile } from './testing/public-file.ts';
 
 const step = (data: string): Buffer =>
@@ -73,4 +74,13 @@ test('what stands in strings and comments is no statement', () => {
       ),
     ).lengthUnit,
   ).toBe('mm');
+});
+
+test('a reader is found by the ending of a name, and what cannot be opened is told what can', () => {
+  expect(['a.step', 'B.STP', 'c.d.p21'].map((name) => readerOf(name).format)).toEqual(['STEP', 'STEP', 'STEP']);
+  expect(['Valve.step', 'B.STP', 'c.d.p21', '.stp'].map(modelName)).toEqual(['Valve', 'B', 'c.d', '.stp']);
+  for (const name of ['picture.png', 'step', 'a.step.zip', '']) {
+    expect(() => readerOf(name)).toThrow(ModelFileError);
+    expect(() => readerOf(name)).toThrow(/not a STEP file.*\.step, \.stp and \.p21/);
+  }
 });

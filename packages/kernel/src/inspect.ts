@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { summariseModel, type ModelCounts, type PartGeometry, type StructureNode, type ModelStructure, type Vec3 } from '@bathyscope/core';
-import { convertStep } from './convert-step.ts';
+import { modelName, readerOf } from './readers/index.ts';
 import type { LoadedKernel } from './occt/load.ts';
 import { ModelFileError } from './step-text.ts';
 
@@ -47,8 +47,10 @@ export function inspectFile(kernel: LoadedKernel, file: string): Inspection {
     throw new ModelFileError(`${file} cannot be opened: ${why}.`);
   }
   const geometries = new Map<string, PartGeometry>();
-  const name = path.basename(file).replace(/\.\w+$/, '');
-  const model = convertStep(kernel, bytes, name, { onGeometry: ({ hash, geometry }) => geometries.set(hash, geometry) });
+  const fileName = path.basename(file);
+  const model = readerOf(fileName).read(kernel, bytes, modelName(fileName), {
+    onGeometry: ({ hash, geometry }) => geometries.set(hash, geometry),
+  });
   const summary = summariseModel(model.structure, (part) => geometries.get(model.structure.parts[part].geometry!)!);
   const { triangles: _, ...counts } = summary.counts;
   return {

@@ -1,4 +1,5 @@
 import { DENSITY_TYPES, readDensities } from './step-density.ts';
+import { HEAD, TAIL } from './readers/frame.ts';
 import { stepStatements } from './step-statements.ts';
 import type { StepFacts } from './step-statements.ts';
 
@@ -35,7 +36,7 @@ const WANTED = new Set(['', 'FILE_SCHEMA', 'DOCUMENT_FILE', ...DENSITY_TYPES]);
 /** Checks the frame of a STEP file and reads what its text says, in time linear in its size. @throws ModelFileError */
 export function readStepText(bytes: Uint8Array): StepText {
   const text = (from: number, to: number) => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('latin1', from, to);
-  checkStepFrame(text(0, FRAME_HEAD), text(Math.max(0, bytes.length - FRAME_TAIL), bytes.length), () => countLines(bytes));
+  checkStepFrame(text(0, HEAD), text(Math.max(0, bytes.length - TAIL), bytes.length), () => countLines(bytes));
   const facts = gatherFacts(bytes);
   return {
     lengthUnit: readLengthUnit(facts.complex),
@@ -60,10 +61,6 @@ export function countLines(bytes: Uint8Array): number {
   for (let at = bytes.indexOf(10); at >= 0; at = bytes.indexOf(10, at + 1)) lines++;
   return lines;
 }
-
-/** How much of the start and the end of a file `checkStepFrame` needs. */
-export const FRAME_HEAD = 4096;
-export const FRAME_TAIL = 65536;
 
 /**
  * Checks that a file begins and ends as a STEP file does; can be asked while the file still streams in.

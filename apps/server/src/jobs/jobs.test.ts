@@ -168,7 +168,8 @@ test('a job whose worker went away is taken up by another; who has lost a lease 
 test('a conversion that exceeds a limit is given up with a sentence, and the next starts in a fresh thread at once', async () => {
   const converter = server.worker.get(ConverterService);
   const limits = { silence: () => 60_000, total: () => 60_000, memory: 1e12 };
-  const convert = (more: object) => converter.convert(assembly, 'Limited', () => {}, new AbortController().signal, { ...limits, ...more });
+  const convert = (more: object) =>
+    converter.convert(assembly, 'Limited.stp', () => {}, new AbortController().signal, { ...limits, ...more });
   await expect(convert({ silence: () => 1 })).rejects.toThrow(/no progress for/);
   await expect(convert({ total: () => 1 })).rejects.toThrow(/longest that a file of this size may take/);
   await expect(convert({ memory: 1 })).rejects.toThrow(/needed more than 0 MB of memory/);

@@ -48,7 +48,7 @@ export class ConverterService implements OnApplicationShutdown {
    */
   async convert(
     bytes: Uint8Array,
-    name: string,
+    fileName: string,
     onNews: (news: KernelNews) => void,
     signal: AbortSignal,
     limits = conversionLimits(),
@@ -64,7 +64,7 @@ export class ConverterService implements OnApplicationShutdown {
     const stop = () => void thread.stop();
     signal.addEventListener('abort', stop);
     try {
-      const end = await thread.ask({ type: 'convert', bytes, name }, (news) => {
+      const end = await thread.ask({ type: 'convert', bytes, fileName }, (news) => {
         watch.progress();
         onNews(news);
       });
@@ -74,7 +74,7 @@ export class ConverterService implements OnApplicationShutdown {
     } catch (error) {
       // After a file that failed the instance may hang on the next.
       await this.replace(thread);
-      if (error instanceof KernelRefusal && error.cause) this.logger.log(`${name}: ${error.cause}`);
+      if (error instanceof KernelRefusal && error.cause) this.logger.log(`${fileName}: ${error.cause}`);
       throw over ?? error;
     } finally {
       watch.stop();

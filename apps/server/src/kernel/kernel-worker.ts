@@ -3,8 +3,9 @@ import { brotliCompressSync, brotliDecompressSync, constants } from 'node:zlib';
 import { encodeGeometry } from '@bathyscope/contracts';
 import { summariseModel, type PartGeometry } from '@bathyscope/core';
 import {
-  convertStep,
   loadKernel,
+  modelName,
+  readerOf,
   ModelFileError,
   QUESTIONS,
   QuestionRefusal,
@@ -31,7 +32,7 @@ const heap = (): number => kernel.oc.HEAPU8.byteLength as number;
 
 function convert(request: Extract<KernelRequest, { type: 'convert' }>): KernelEnd {
   const geometries = new Map<string, PartGeometry>();
-  const model = convertStep(kernel, request.bytes, request.name, {
+  const model = readerOf(request.fileName).read(kernel, request.bytes, modelName(request.fileName), {
     onProgress: (stage, share) => reply({ type: 'progress', stage, share }),
     onGeometry: (converted) => {
       geometries.set(converted.hash, converted.geometry);

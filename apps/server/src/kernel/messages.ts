@@ -3,7 +3,7 @@ import type { ModelStructure, ModelSummary } from '@bathyscope/core';
 
 /** What a kernel thread is asked: one thing at a time. */
 export type KernelRequest =
-  | { type: 'convert'; bytes: Uint8Array; name: string }
+  | { type: 'convert'; bytes: Uint8Array; fileName: string }
   /** `shapes`: brotli, those that the thread does not hold. */
   | { type: 'ask'; name: QuestionName; asked: object; places: Places; shapes: [hash: string, bytes: Uint8Array][] };
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { Inject, Injectable } from '@nestjs/common';
 import type { UploadOutcome, UploadResult } from '@bathyscope/contracts';
-import { checkStepFrame, FRAME_HEAD, FRAME_TAIL, ModelFileError } from '@bathyscope/kernel';
+import { HEAD, ModelFileError, modelName, readerOf, TAIL, type Reader } from '@bathyscope/kernel';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { Readable } from 'node:stream';
@@ -17,7 +17,6 @@ import { UploadSlots } from './upload-slots.ts';
 
 // eslint-disable-next-line no-control-regex
 const CONTROLS = /[\u0000-\u001f\u007f]/g;
-const STEP_NAME = /\.(step|stp|p21)$/i;
 
 /** The last part of whatever path a name carries, without control characters, at most 200 long. */
 export function safeFileName(name: string | undefined): string {
@@ -70,16 +69,20 @@ export class UploadsService {
   /** Stores one stream as a model with a conversion job, or finds the model that already has these bytes. */
   async take(stream: FileStream, rawName: string | undefined): Promise<Omit<UploadResult, 'others'>> {
     const fileName = safeFileName(rawName);
-    if (!STEP_NAME.test(fileName))
-      throw refusal(
-        `“${fileName}” is not a STEP file. This version opens .step, .stp and .p21 files; export the model as STEP (AP203, AP214 or AP242).`,
-        415,
-      );
-    const received = await this.store(stream, fileName);
+    const reader = this.readerFor(fileName);
+    const received = await this.store(stream, fileName, reader);
     const { modelId, job } = await this.adopt(received, fileName);
     const model = await this.models.listItem(modelId);
     if (!model) throw refusal('The model was deleted while its file arrived. Send it again.', 409);
     return { model, job, duplicate: job === null };
+  }
+
+  private readerFor(fileName: string): Reader {
+    try {
+      return readerOf(fileName);
+    } catch (error) {
+      throw error instanceof ModelFileError ? refusal(error.message, 415) : error;
+    }
   }
 
   /** One model for equal bytes, also when they arrive at the same moment. */
@@ -89,7 +92,7 @@ export class UploadsService {
       const existing = await this.models.findByFile(trx, hash);
       if (existing) return { modelId: existing, job: null, used: false };
       const used = await this.sources.adopt(trx, hash, size, blobId);
-      const { modelId, revisionId } = await this.models.create(trx, fileName.replace(STEP_NAME, '') || fileName, fileName, hash);
+      const { modelId, revisionId } = await this.models.create(trx, modelName(fileName), fileName, hash);
       const job = await this.jobs.create(trx, 'convert', fileName, modelId, { revisionId, fileHash: hash });
       return { modelId, job: jobView(job), used };
     });
@@ -98,10 +101,10 @@ export class UploadsService {
     return outcome;
   }
 
-  private async store(stream: FileStream, fileName: string): Promise<Received> {
+  private async store(stream: FileStream, fileName: string, reader: Reader): Promise<Received> {
     const blobId = await this.blobs.create();
     try {
-      return { blobId, ...(await this.receiveBytes(stream, blobId)) };
+      return { blobId, ...(await this.receiveBytes(stream, blobId, reader)) };
     } catch (error) {
       await this.blobs.remove(blobId).catch(() => {});
       if (error instanceof ModelFileError) throw refusal(`“${fileName}”: ${error.message}`);
@@ -109,7 +112,7 @@ export class UploadsService {
     }
   }
 
-  private async receiveBytes(stream: FileStream, blobId: string): Promise<{ size: number; hash: string }> {
+  private async receiveBytes(stream: FileStream, blobId: string, reader: Reader): Promise<{ size: number; hash: string }> {
     const digest = createHash('sha256');
     let [size, position, lines] = [0, 0, 1];
     let head = Buffer.alloc(0);
@@ -118,8 +121,8 @@ export class UploadsService {
       digest.update(chunk);
       size += chunk.length;
       for (let at = chunk.indexOf(10); at >= 0; at = chunk.indexOf(10, at + 1)) lines++;
-      if (head.length < FRAME_HEAD) head = Buffer.concat([head, chunk.subarray(0, FRAME_HEAD)]).subarray(0, FRAME_HEAD);
-      tail = Buffer.from(Buffer.concat([tail, chunk.subarray(-FRAME_TAIL)]).subarray(-FRAME_TAIL));
+      if (head.length < HEAD) head = Buffer.concat([head, chunk.subarray(0, HEAD)]).subarray(0, HEAD);
+      tail = Buffer.from(Buffer.concat([tail, chunk.subarray(-TAIL)]).subarray(-TAIL));
       await this.blobs.append(blobId, position++, chunk);
     }
     if (stream.truncated)
@@ -127,7 +130,7 @@ export class UploadsService {
         `The file is larger than ${Math.round(uploadLimit() / 1024 / 1024)} MB, the limit of this server. Ask whoever runs it to raise BATHYSCOPE_MAX_UPLOAD_MB, or split the model.`,
         413,
       );
-    checkStepFrame(head.toString('latin1'), tail.toString('latin1'), () => lines);
+    reader.check(head.toString('latin1'), tail.toString('latin1'), () => lines);
     return { size, hash: digest.digest('hex') };
   }
 }

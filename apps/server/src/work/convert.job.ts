@@ -48,7 +48,7 @@ export class ConvertJob implements JobKind<ConvertInput> {
     try {
       const outcome = await this.converter.convert(
         bytes,
-        job.subject.replace(/\.\w+$/, ''),
+        job.subject,
         (news) => {
           if (news.type === 'geometry') return store.add(news.geometry);
           const [start, end] = STAGES[news.stage];
