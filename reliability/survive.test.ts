@@ -1,7 +1,7 @@
 import type { JobView, ModelDetail, ModelListItem } from '@bathyscope/contracts';
 import { JobsRepository } from '../apps/server/src/jobs/jobs.repository.ts';
 import { ORPHANS } from '../apps/server/src/testing/test-server.ts';
-import { Garbage } from '../apps/server/src/work/garbage.ts';
+import { Garbage } from '../apps/server/src/worker/garbage.ts';
 import { publicFile, Running, seeded, SOAK, wait } from './running.ts';
 
 /* The application as bin/start runs it, with two workers, while its processes are killed at random moments. */

@@ -8,7 +8,7 @@ import { QuestionsModule } from './questions/questions.module.ts';
 import { UploadsModule } from './uploads/uploads.module.ts';
 import { ViewsModule } from './views/views.module.ts';
 
-/** The web server: one module a resource. Jobs run elsewhere (`work/`). */
+/** The web server: one module a resource. Jobs run elsewhere (`worker/`). */
 @Module({
   imports: [DatabaseModule, ModelsModule, GeometriesModule, JobsModule, UploadsModule, QuestionsModule, ViewsModule, PreferencesModule],
 })

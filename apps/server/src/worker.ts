@@ -3,7 +3,7 @@ import { NestFactory } from '@nestjs/core';
 import { prepareDatabase } from './database/prepare-database.ts';
 import { PlainLogger } from './process/plain-logger.ts';
 import { stayUp } from './process/stay-up.ts';
-import { WorkModule } from './work/work.module.ts';
+import { WorkModule } from './worker/work.module.ts';
 
 /* A worker: takes jobs from the queue of the database in DATABASE_URL, on the server's machine or another. */
 let close = (): Promise<void> => Promise.resolve();

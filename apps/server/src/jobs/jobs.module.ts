@@ -1,5 +1,5 @@
 import { Module } from '@nestjs/common';
-import { JobKindsModule } from '../work/job-kinds.module.ts';
+import { JobKindsModule } from '../worker/job-kinds.module.ts';
 import { JobEvents } from './job-events.ts';
 import { JobsController } from './jobs.controller.ts';
 import { JobsRepository } from './jobs.repository.ts';

@@ -2,8 +2,8 @@ import type { ModelDetail } from '@bathyscope/contracts';
 import { ConverterService } from '../kernel/converter.service.ts';
 import { KernelRefusal } from '../kernel/kernel-thread.ts';
 import { copyOf, freshDatabase, ORPHANS, publicFile, TestServer } from '../testing/test-server.ts';
-import { Garbage } from '../work/garbage.ts';
-import { JobRunner } from '../work/job-runner.ts';
+import { Garbage } from '../worker/garbage.ts';
+import { JobRunner } from '../worker/job-runner.ts';
 
 const assembly = publicFile('as1-oc-214.stp');
 let server: TestServer;

@@ -8,7 +8,7 @@ import pg from 'pg';
 import { publicFile as publicPath } from '../../../../packages/kernel/src/testing/public-file.ts';
 import { createApp } from '../create-app.ts';
 import { PlainLogger } from '../process/plain-logger.ts';
-import { WorkModule } from '../work/work.module.ts';
+import { WorkModule } from '../worker/work.module.ts';
 
 /** The bytes of a public STEP file. */
 export const publicFile = (name: string): Buffer => fs.readFileSync(publicPath(name));

@@ -2,16 +2,16 @@ import fc from 'fast-check';
 import type { Point2 } from '../drawing/drawing.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { transformBox } from '../math/box3.ts';
-import { IDENTITY, multiply, transformPoint, type Mat4 } from '../math/mat4.ts';
+import { transformPoint, type Mat4 } from '../math/mat4.ts';
 import { dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { buildPartBvh } from '../picking/pick-scene.ts';
+
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { planeFrame } from './cap-of-loops.ts';
 import { chainCurves } from './chain-curves.ts';
 import { clipCurves, clipLoops, halfPlaneOf, type HalfPlane } from './clip-loops.ts';
 import { cutChain } from './cut-by-planes.ts';
-import { cutComponents, type CutInput } from './cut-components.ts';
+import { cutComponents } from './cut-components.ts';
 import { curvesOfChain } from './curves-of-loop.ts';
 import { endOf, propertiesOfCurves, reverseCurve, startOf, type PlaneCurve } from './plane-curves.ts';
 import {
@@ -26,27 +26,9 @@ import {
 } from './section-plane.ts';
 import { combineSections, sectionProperties } from './section-properties.ts';
 import type { CutPlane } from './slice-mesh.ts';
+import { arc, circle, line, placed, profile, Q } from '../testing/plane-shapes.ts';
 
 const near = (found: number, wanted: number, relative: number) => expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
-const Q = Math.PI / 2;
-const line = (from: Point2, to: Point2): PlaneCurve => ({ shape: 'line', from, to });
-const arc = (centre: Point2, radius: number, from: number, to: number): PlaneCurve => ({ shape: 'arc', centre, radius, from, to });
-const circle = (centre: Point2, radius: number): PlaneCurve => arc(centre, radius, 0, 2 * Math.PI);
-/** Lines from corner to corner, arcs as given: what is between is filled in. */
-const profile = (...parts: (Point2 | PlaneCurve)[]): PlaneCurve[] => {
-  const ends = (p: Point2 | PlaneCurve) => ('shape' in p ? { start: startOf(p), end: endOf(p) } : { start: p, end: p });
-  return parts.flatMap((p, i) => {
-    const next = parts[(i + 1) % parts.length];
-    const [a, b] = [ends(p).end, ends(next).start];
-    return [...('shape' in p ? [p] : []), ...(Math.hypot(a[0] - b[0], a[1] - b[1]) > 1e-12 ? [line(a, b)] : [])];
-  });
-};
-const placed = (geometry: PartGeometry, placement: Mat4 = IDENTITY): CutInput => ({
-  geometry,
-  bvh: buildPartBvh(geometry),
-  placement,
-  stored: multiply(placement, IDENTITY),
-});
 
 describe('figures of exact curves', () => {
   test('circle, ring, ellipse and half disc: closed forms to the last digits (Dubbel, section C)', () => {

@@ -1,45 +1,28 @@
 import fc from 'fast-check';
 import ManifoldModule from 'manifold-3d';
-import type { Point2 } from '../drawing/drawing.ts';
+
 import { lookFrom } from '../math/quaternion.ts';
-import { IDENTITY, multiply, type Mat4 } from '../math/mat4.ts';
+import { type Mat4 } from '../math/mat4.ts';
 import { dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { project, type ViewCamera } from '../camera/view-camera.ts';
-import { buildPartBvh } from '../picking/pick-scene.ts';
+
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { cylinderPart, spherePart, turnedPart } from '../testing/round-parts.ts';
 import { fromPlane, isWithinLoops, planeFrame } from './cap-of-loops.ts';
-import { cutComponents, type CutInput } from './cut-components.ts';
+import { cutComponents } from './cut-components.ts';
 import { layerNames, writeCutSvg } from './cut-drawing.ts';
 import { curvesOfLoop } from './curves-of-loop.ts';
 import { HATCHES, hatchPatterns } from './hatch-patterns.ts';
 import { isLeftWhole } from './left-whole.ts';
 import { pickCut } from './pick-cut.ts';
-import { curveLength, endOf, pointsAlong, propertiesOfCurves, reverseCurve, startOf, type PlaneCurve } from './plane-curves.ts';
+import { curveLength, pointsAlong, propertiesOfCurves, reverseCurve, type PlaneCurve } from './plane-curves.ts';
 import type { CutPlane } from './slice-mesh.ts';
 import { wholeReason } from './suggest-whole.ts';
+import { arc, circle, placed, profile, Q } from '../testing/plane-shapes.ts';
 
 const near = (found: number, wanted: number, relative: number) => expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
-const Q = Math.PI / 2;
-const line = (from: Point2, to: Point2): PlaneCurve => ({ shape: 'line', from, to });
-const arc = (centre: Point2, radius: number, from: number, to: number): PlaneCurve => ({ shape: 'arc', centre, radius, from, to });
-const circle = (centre: Point2, radius: number): PlaneCurve => arc(centre, radius, 0, 2 * Math.PI);
-/** Lines from corner to corner, arcs as given: what is between is filled in. */
-const profile = (...parts: (Point2 | PlaneCurve)[]): PlaneCurve[] => {
-  const ends = (p: Point2 | PlaneCurve) => ('shape' in p ? { start: startOf(p), end: endOf(p) } : { start: p, end: p });
-  return parts.flatMap((p, i) => {
-    const next = parts[(i + 1) % parts.length];
-    const [a, b] = [ends(p).end, ends(next).start];
-    return [...('shape' in p ? [p] : []), ...(Math.hypot(a[0] - b[0], a[1] - b[1]) > 1e-12 ? [line(a, b)] : [])];
-  });
-};
-const placed = (geometry: PartGeometry, placement: Mat4 = IDENTITY): CutInput => ({
-  geometry,
-  bvh: buildPartBvh(geometry),
-  placement,
-  stored: multiply(placement, IDENTITY),
-});
+
 const torus = (R: number, r: number, n = 96) =>
   turnedPart(
     Array.from({ length: n }, (_, i): [number, number] => [R + r * Math.cos((2 * Math.PI * i) / n), r * Math.sin((2 * Math.PI * i) / n)]),
