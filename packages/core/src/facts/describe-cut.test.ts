@@ -254,6 +254,15 @@ test('a curve split along any line: its pieces follow each other, have its lengt
   );
 });
 
+test('an arc that touches a line, and segments that nearly lie in one line: told by what can be told', () => {
+  const arc: PlaneCurve = { shape: 'arc', centre: [40, 10], radius: 10, from: -Math.PI / 2, to: Math.PI / 2 };
+  for (const angle of [0, 5e-324, 1e-17])
+    expect(splitCurve(arc, [Math.cos(angle), Math.sin(angle), 50])).toEqual([{ piece: arc, inside: true }]);
+  expect(splitCurve(arc, [-1, 0, -50])).toEqual([{ piece: arc, inside: false }]);
+  const { from, to } = nearestOfSegments([0, 0, 0], [9.999998867433435, 0, 0], [0, -4.475111832181086e-8, 0], [9.999999049962659, 0, 0]);
+  expect(distance(from, to)).toBeLessThan(1e-13);
+});
+
 test('a stored section is read as far as it makes sense: planes without a unit normal or a place are left out, no more than six are taken', () => {
   const plane = { id: 'a', name: 'A', origin: [0, 0, 0], normal: [0, 0, 1], offset: 3 };
   expect(

@@ -21,7 +21,11 @@ export function nearestOfSegments(p1: Vec3, q1: Vec3, p2: Vec3, q2: Vec3): { fro
       else if (t > 1) [t, s] = [1, clamp((b - c) / a)];
     }
   }
-  return { from: add(p1, scale(d1, s)), to: add(p2, scale(d2, t)) };
+  // Of lines that are nearly parallel the crossing is ill determined; then the nearest pair is at an end of one of them.
+  const at = (s1: number, t2: number) => ({ from: add(p1, scale(d1, s1)), to: add(p2, scale(d2, t2)) });
+  const onto = (p: Vec3, from: Vec3, d: Vec3, dd: number) => (dd === 0 ? 0 : clamp(dot(subtract(p, from), d) / dd));
+  const pairs = [at(s, t), at(0, onto(p1, p2, d2, e)), at(1, onto(q1, p2, d2, e)), at(onto(p2, p1, d1, a), 0), at(onto(q2, p1, d1, a), 1)];
+  return pairs.reduce((best, pair) => (distance(pair.from, pair.to) < distance(best.from, best.to) ? pair : best));
 }
 
 /** A curve in chains of points, a single one being a point; or a surface, three corners a triangle. mm */

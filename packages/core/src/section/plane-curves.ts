@@ -131,14 +131,9 @@ export function splitCurve(curve: PlaneCurve, [a, b, c]: readonly [number, numbe
   const stops = [0, ...cuts.filter((t) => t > 1e-12 && t < 1 - 1e-12).sort((p, q) => p - q), 1];
   return stops.slice(1).map((end, i) => {
     const piece = between(curve, stops[i], end);
-    const middle = pointsAlong(piece);
-    return {
-      piece,
-      inside:
-        side(
-          piece.shape === 'line' ? [(piece.from[0] + piece.to[0]) / 2, (piece.from[1] + piece.to[1]) / 2] : middle[middle.length >> 1],
-        ) >= 0,
-    };
+    // A piece may touch the line; the point of it that is farthest from the line tells the side.
+    const farthest = pointsAlong(piece).reduce((most, p) => (Math.abs(side(p)) > Math.abs(most) ? side(p) : most), 0);
+    return { piece, inside: farthest >= 0 };
   });
 }
 
