@@ -17,6 +17,8 @@ export class ProblemFilter implements ExceptionFilter {
 export const answerEarlyErrors: ErrorRequestHandler = (error: unknown, _request, response, _next) => sendProblem(response, error);
 
 function sendProblem(response: Response, error: unknown): void {
+  // Whoever asked is gone.
+  if (response.destroyed) return;
   if (response.headersSent) {
     response.destroy();
     return;

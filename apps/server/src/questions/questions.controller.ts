@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events';
 import { Body, Controller, HttpCode, Param, Post, Res } from '@nestjs/common';
 import { ApiBody, ApiOperation, ApiParam, ApiTags } from '@nestjs/swagger';
 import { QUESTIONS } from '@bathyscope/kernel';
@@ -27,6 +28,8 @@ export class QuestionsController {
     @Res({ passthrough: true }) response: Response,
   ): Promise<unknown> {
     const gone = new AbortController();
+    // Every piece of a question listens.
+    setMaxListeners(0, gone.signal);
     response.once('close', () => response.writableFinished || gone.abort(new Error('Nobody waits for the answer.')));
     return this.questions.ask(id, revision, name, body, gone.signal);
   }
