@@ -25,6 +25,6 @@ test('distances between placed shapes are exact, and shapes give way when the se
   );
 
   session.load(other.hash, other.shape);
-  expect(session.holds(cube.hash)).toBe(false);
+  expect(session.hashes()).toEqual([other.hash]);
   expect(() => session.leastDistance({ ...at, placement: IDENTITY }, { ...at, placement: IDENTITY })).toThrow(/not loaded/);
 });

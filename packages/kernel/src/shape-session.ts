@@ -42,10 +42,6 @@ export class ShapeSession {
     this.capacity = capacity;
   }
 
-  holds(hash: string): boolean {
-    return this.held.has(hash);
-  }
-
   /** What it holds, the least used first. */
   hashes(): string[] {
     return [...this.held.keys()];
