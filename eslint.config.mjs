@@ -44,7 +44,7 @@ export default ts.config(
     rules: { 'no-restricted-imports': ['error', { patterns: ['@bathyscope/kernel', '@bathyscope/server', '@nestjs/*', 'knex'] }] },
   },
   {
-    files: ['apps/web/src/scene/**/*.ts', 'apps/web/src/stores/**/*.ts'],
+    files: ['scene', 'commands', 'pictures', 'workspace', 'state', 'workers'].map((floor) => `apps/web/src/${floor}/**/*.ts`),
     rules: { 'no-restricted-imports': ['error', { patterns: ['react', 'react-dom', 'react-router'] }] },
   },
   // Nothing that changes lives in a module: what belongs to a model is made by createWorkspace, what belongs to the page in main.tsx.

@@ -135,7 +135,7 @@ test('triangles of the mesh come and go with their switch; a closed model has no
   await command(page, 'Open edges');
   await page.mouse.move(5, 5);
   await page.waitForTimeout(300);
-  // The red of scene/line-passes.ts.
+  // The red of scene/passes/line-passes.ts.
   expect(await shareOfColour(page, [224, 69, 47], 15)).toBeLessThan(1e-5);
   await command(page, 'Open edges');
 });

@@ -1,17 +1,17 @@
 import type { Command } from './command.ts';
-import { DIRECTION_COMMANDS } from './direction-commands.ts';
-import { EDIT_COMMANDS } from './edit-commands.ts';
-import { NORMAL_COMMANDS } from './normal-commands.ts';
-import { PANE_COMMANDS } from './pane-commands.ts';
-import { PICKING_COMMANDS } from './picking-commands.ts';
-import { PICTURE_COMMANDS } from './picture-commands.ts';
-import { REFERENCE_COMMANDS } from './reference-commands.ts';
-import { SAVED_VIEW_COMMANDS } from './saved-view-commands.ts';
-import { SECTION_COMMANDS } from './section-commands.ts';
-import { WHOLE_COMMANDS } from './whole-commands.ts';
-import { STYLE_COMMANDS } from './style-commands.ts';
-import { VIEW_COMMANDS } from './view-commands.ts';
-import { VISIBILITY_COMMANDS } from './visibility-commands.ts';
+import { DIRECTION_COMMANDS } from './look/direction-commands.ts';
+import { EDIT_COMMANDS } from './edit/edit-commands.ts';
+import { NORMAL_COMMANDS } from './look/normal-commands.ts';
+import { PANE_COMMANDS } from './look/pane-commands.ts';
+import { PICKING_COMMANDS } from './pick/picking-commands.ts';
+import { PICTURE_COMMANDS } from './keep/picture-commands.ts';
+import { REFERENCE_COMMANDS } from './show/reference-commands.ts';
+import { SAVED_VIEW_COMMANDS } from './keep/saved-view-commands.ts';
+import { SECTION_COMMANDS } from './cut/section-commands.ts';
+import { WHOLE_COMMANDS } from './cut/whole-commands.ts';
+import { STYLE_COMMANDS } from './look/style-commands.ts';
+import { VIEW_COMMANDS } from './look/view-commands.ts';
+import { VISIBILITY_COMMANDS } from './show/visibility-commands.ts';
 
 /** Every command of the workspace. */
 export const COMMANDS: readonly Command[] = [

@@ -1,5 +1,5 @@
 import { actionFor, GESTURES, hintOf, LEFT, MIDDLE, PRESETS, RIGHT, ACTIONS_OF } from '../state/gestures.ts';
-import { shiftsFor } from '../scene/line-passes.ts';
+import { shiftsFor } from '../scene/passes/line-passes.ts';
 import { partRows, type PartsInput } from '../panels/parts/part-rows.ts';
 import { IDENTITY, listOccurrences, type ModelStructure } from '@bathyscope/core';
 

@@ -1,4 +1,4 @@
-import { startTour, stopTour } from '../commands/tour.ts';
+import { startTour, stopTour } from '../commands/keep/tour.ts';
 import { themeGradient } from './make-picture.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 

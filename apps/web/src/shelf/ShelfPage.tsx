@@ -12,7 +12,7 @@ import { useProfile } from '../panels/use-profile.ts';
 import { CardGrid } from './CardGrid.tsx';
 import { ModelCard } from './ModelCard.tsx';
 import { FailedCard, ProgressCard } from './ProgressCard.tsx';
-import { Thumbnails } from '../scene/thumbnails.ts';
+import { Thumbnails } from '../scene/pictures/thumbnails.ts';
 import { useJobs } from './use-jobs.ts';
 import { useUploads } from './use-uploads.ts';
 

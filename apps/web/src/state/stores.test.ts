@@ -1,5 +1,5 @@
 import { distance, FRAMES, pipOrientation, rotate, viewBack, viewUp, type Vec3 } from '@bathyscope/core';
-import { changePlane } from '../commands/section-changes.ts';
+import { changePlane } from '../commands/cut/section-changes.ts';
 import { PANEL_MAX, PANEL_MIN } from './settings-store.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
 import { paneAt } from '../workspace/panes.ts';

@@ -4,7 +4,7 @@ import { rotate, type Quaternion } from '../math/quaternion.ts';
 import { add, addScaled, dot, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { assembleDrawing } from './assemble-drawing.ts';
 import type { Drawing, LineKind } from './drawing.ts';
-import { cutChain } from '../section/cut-by-planes.ts';
+import { cutChain } from '../section/mesh/cut-by-planes.ts';
 import { capChains, capTriangles, viewCut, type DrawnSection } from './drawn-section.ts';
 import { meshEdges, type MeshEdges } from './mesh-edges.ts';
 import { TriangleGrid } from './triangle-grid.ts';

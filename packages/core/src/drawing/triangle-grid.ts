@@ -1,7 +1,7 @@
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { add, pointAt, type Vec3 } from '../math/vec3.ts';
-import { cutTriangle, type CutBy } from '../section/cut-by-planes.ts';
+import { cutTriangle, type CutBy } from '../section/mesh/cut-by-planes.ts';
 
 /** Share of a triangle's depth range and of the drawing's size, below which something in front does not count. */
 const DEPTH_SLACK = 1e-6;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { planeFrame } from '../section/cap-of-loops.ts';
-import { propertiesOfCurves, splitCurve, curveLength, endOf, startOf, type PlaneCurve } from '../section/plane-curves.ts';
-import { readSection } from '../section/section-plane.ts';
+import { planeFrame } from '../section/mesh/cap-of-loops.ts';
+import { propertiesOfCurves, splitCurve, curveLength, endOf, startOf, type PlaneCurve } from '../section/curves/plane-curves.ts';
+import { readSection } from '../section/planes/section-plane.ts';
 import { distance, subtract, addScaled, dot, cross, length, normalize, type Vec3 } from '../math/vec3.ts';
 import { nearestOfSegments, patchDistance } from '../math/patch-distance.ts';
 import { describeCut, type KnownCut } from './describe-cut.ts';

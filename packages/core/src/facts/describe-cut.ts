@@ -1,5 +1,5 @@
-import { curveLength, startOf, type PlaneCurve } from '../section/plane-curves.ts';
-import { fromPlane, type PlaneFrame } from '../section/cap-of-loops.ts';
+import { curveLength, startOf, type PlaneCurve } from '../section/curves/plane-curves.ts';
+import { fromPlane, type PlaneFrame } from '../section/mesh/cap-of-loops.ts';
 import type { SectionProperties } from '../section/section-properties.ts';
 import type { PickFacts } from './describe-pick.ts';
 

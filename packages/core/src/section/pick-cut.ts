@@ -2,9 +2,9 @@ import { project, towardsEye, viewRay, type Pane, type ViewCamera } from '../cam
 import type { Point2 } from '../drawing/drawing.ts';
 import { addScaled, dot, subtract, type Vec3 } from '../math/vec3.ts';
 import type { PickHit } from '../picking/pick-scene.ts';
-import { fromPlane, isWithinLoops, planeFrame, toPlane } from './cap-of-loops.ts';
-import { pointsAlong, startOf, type PlaneCurve } from './plane-curves.ts';
-import type { CutPlane } from './slice-mesh.ts';
+import { fromPlane, isWithinLoops, planeFrame, toPlane } from './mesh/cap-of-loops.ts';
+import { pointsAlong, startOf, type PlaneCurve } from './curves/plane-curves.ts';
+import type { CutPlane } from './mesh/slice-mesh.ts';
 
 /** What of a cut can be picked of one component. */
 export interface PickableCut {

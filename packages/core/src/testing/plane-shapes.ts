@@ -2,8 +2,8 @@ import { IDENTITY, multiply, type Mat4 } from '../math/mat4.ts';
 import type { Point2 } from '../drawing/drawing.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { buildPartBvh } from '../picking/pick-scene.ts';
-import type { CutInput } from '../section/cut-components.ts';
-import { endOf, startOf, type PlaneCurve } from '../section/plane-curves.ts';
+import type { CutInput } from '../section/mesh/cut-components.ts';
+import { endOf, startOf, type PlaneCurve } from '../section/curves/plane-curves.ts';
 
 export const Q = Math.PI / 2;
 export const line = (from: Point2, to: Point2): PlaneCurve => ({ shape: 'line', from, to });

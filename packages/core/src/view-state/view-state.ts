@@ -3,7 +3,7 @@ import type { Arrangement, LinkedSide, PaneLayout, PaneMode } from '../camera/pa
 import { DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '../camera/view-camera.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { readReferenceGeometry, type ReferenceGeometry } from '../references/reference-geometry.ts';
-import { readSection, type Section } from '../section/section-plane.ts';
+import { readSection, type Section } from '../section/planes/section-plane.ts';
 import { readStyle, type ViewStyle } from '../style/view-style.ts';
 import { liftPath, type ComponentPath } from '../model/structure.ts';
 import type { ComponentState } from '../visibility/component-states.ts';

@@ -2,7 +2,7 @@ import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { CHART_PALETTE, changeStates, stateOf, type Vec3 } from '@bathyscope/core';
 import { useState } from 'react';
 import { useStore } from 'zustand';
-import { changeTable } from '../../commands/visibility-commands.ts';
+import { changeTable } from '../../commands/show/visibility-commands.ts';
 import { type NumberQuestion } from '../../state/ask-store.ts';
 import { useWorkspace } from '../use-workspace.ts';
 

@@ -19,11 +19,11 @@ import {
 import { House, RotateCcw, RotateCw } from 'lucide-react';
 import { useRef, type PointerEvent as ReactPointer } from 'react';
 import { useStore } from 'zustand';
-import { lookFromPip } from '../../commands/direction-commands.ts';
+import { lookFromPip } from '../../commands/look/direction-commands.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { stopTurning } from '../../workspace/turn-view.ts';
-import { ORBIT_GAIN } from '../../scene/navigator.ts';
+import { ORBIT_GAIN } from '../../scene/input/navigator.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';

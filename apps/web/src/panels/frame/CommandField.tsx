@@ -3,11 +3,11 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headl
 import { Bookmark, Box, Pin, Search } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
-import { stopSweep } from '../../commands/section-sweep.ts';
-import { leaveCommandField } from '../../commands/command-field-focus.ts';
+import { stopSweep } from '../../commands/cut/section-sweep.ts';
+import { leaveCommandField } from '../../commands/edit/command-field-focus.ts';
 import { shownShortcut } from '../../commands/keys.ts';
 import { findCommands } from '../../commands/registry.ts';
-import { showSavedView } from '../../commands/saved-views.ts';
+import { showSavedView } from '../../commands/keep/saved-views.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import type { Command } from '../../commands/command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';

@@ -4,7 +4,7 @@ import { useStore } from 'zustand';
 import { GROUPS } from '../../commands/command.ts';
 import { keysOf, shownKey } from '../../commands/keys.ts';
 import { COMMANDS } from '../../commands/registry.ts';
-import { gestureMapOf, presetOf } from '../../scene/active-gestures.ts';
+import { gestureMapOf, presetOf } from '../../scene/input/active-gestures.ts';
 import { ACTION_NAMES, GESTURES } from '../../state/gestures.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';

@@ -2,7 +2,7 @@ import { FRAMES, pipKind, pipName, PIPS, viewName, type PaneMode, type UpAxis } 
 import { ChevronDown, X } from 'lucide-react';
 import { useStore } from 'zustand';
 import { keysOf, shownKey } from '../../commands/keys.ts';
-import { setPaneDirection } from '../../commands/pane-commands.ts';
+import { setPaneDirection } from '../../commands/look/pane-commands.ts';
 import { commandById, COMMANDS } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { type PaneState } from '../../state/camera-store.ts';

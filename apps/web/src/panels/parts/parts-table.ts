@@ -1,5 +1,5 @@
 import { visibilityOf } from '@bathyscope/core';
-import { setVisible } from '../../commands/visibility-commands.ts';
+import { setVisible } from '../../commands/show/visibility-commands.ts';
 import type { PartColumn } from '../../state/settings-store.ts';
 import { componentsBelow } from '../../workspace/components.ts';
 import type { Workspace } from '../../workspace/workspace.ts';

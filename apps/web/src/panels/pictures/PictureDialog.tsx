@@ -4,7 +4,7 @@ import { ClipboardCopy, Download, Printer, X } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
-import { copyPicture } from '../../commands/picture-commands.ts';
+import { copyPicture } from '../../commands/keep/picture-commands.ts';
 import { download, fileName, printPicture } from '../../pictures/hand-out.ts';
 import { exactSize, makePicture, type PictureOptions } from '../../pictures/make-picture.ts';
 import { LARGEST_PICTURE } from '../../state/scene-port.ts';

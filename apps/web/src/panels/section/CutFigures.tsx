@@ -16,7 +16,7 @@ import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { type BestCut, type PlaneCut } from '../../state/cut-store.ts';
-import { ASKED_ALONE } from '../../scene/exact-cuts.ts';
+import { ASKED_ALONE } from '../../scene/section/exact-cuts.ts';
 import { cssColour } from '../parts/part-colour.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { useWorkspace } from '../use-workspace.ts';

@@ -4,7 +4,7 @@ import { memo, useState } from 'react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
-import { keepWhole, wholePaths, wholeSuggestions } from '../../commands/whole-commands.ts';
+import { keepWhole, wholePaths, wholeSuggestions } from '../../commands/cut/whole-commands.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { record } from '../../workspace/perform.ts';

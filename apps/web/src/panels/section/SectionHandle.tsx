@@ -17,7 +17,7 @@ import {
 } from '@bathyscope/core';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
-import { acceptSection, changePlane, recordSection, startDrag, stepPlane } from '../../commands/section-changes.ts';
+import { acceptSection, changePlane, recordSection, startDrag, stepPlane } from '../../commands/cut/section-changes.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';

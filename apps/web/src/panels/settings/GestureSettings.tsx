@@ -1,6 +1,6 @@
 import { useState, type PointerEvent as ReactPointer } from 'react';
 import { useStore } from 'zustand';
-import { gestureMapOf, presetOf } from '../../scene/active-gestures.ts';
+import { gestureMapOf, presetOf } from '../../scene/input/active-gestures.ts';
 import {
   ACTION_NAMES,
   ACTIONS_OF,

@@ -17,7 +17,7 @@ import {
   setRecall,
   setSlot,
   showSavedView,
-} from '../../commands/saved-views.ts';
+} from '../../commands/keep/saved-views.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';

@@ -1,0 +1,416 @@
+import {
+  boxCentre,
+  boxPlanes,
+  boxSize,
+  FRAMES,
+  planeThroughAxis,
+  planeThroughPoints,
+  project,
+  quarterPlanes,
+  removedSide,
+  slabPlanes,
+  squareOn,
+  viewBack,
+  type Box3,
+  type PlanePlace,
+  type SectionPlane,
+  type Vec3,
+} from '@bathyscope/core';
+import {
+  Box,
+  Compass,
+  Eye,
+  FlipHorizontal2,
+  Frame,
+  PanelRight,
+  PieChart,
+  Play,
+  Scan,
+  Scissors,
+  ScissorsLineDashed,
+  SeparatorVertical,
+  Slice,
+  StepBack,
+  StepForward,
+  Telescope,
+  Trash2,
+  Triangle,
+} from 'lucide-react';
+import { toast } from 'sonner';
+import { type Inverse } from '../../state/history-store.ts';
+import type { Picked } from '../../state/selection-store.ts';
+import { fittedToShown } from '../../workspace/camera-targets.ts';
+import type { Command } from '../command.ts';
+import { turnToOrientation } from '../look/direction-commands.ts';
+import { directionOf } from '../look/pick-directions.ts';
+import { fromPoints, POINTS } from '../show/reference-commands.ts';
+import { addPlanes, changePlane, changeSection, planeInHand, planeName, stepPlane } from './section-changes.ts';
+import { startSweep, stopSweep } from './section-sweep.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import { activePane, modelFrame } from '../../workspace/panes.ts';
+import { flushNow, sectionNow } from '../../workspace/section-now.ts';
+import { patched } from '../../workspace/perform.ts';
+
+const shownBox = (ws: Workspace): Box3 => ws.scene.getState().scene!.view.picking.shownBox();
+const middle = (ws: Workspace): Vec3 => boxCentre(shownBox(ws));
+const AXES = ['X', 'Y', 'Z'] as const;
+const axisVector = (k: number): Vec3 => [0, 1, 2].map((i) => (i === k ? 1 : 0)) as unknown as Vec3;
+
+/** The removed side faces the eye, so that the cut is seen at once. */
+const towardsEye = (ws: Workspace, d: Vec3): Vec3 => {
+  const back = viewBack(activePane(ws).camera);
+  return d[0] * back[0] + d[1] * back[1] + d[2] * back[2] < 0 ? [-d[0], -d[1], -d[2]] : d;
+};
+
+export const addPlane = (ws: Workspace, place: PlanePlace, how: string): Inverse | void =>
+  addPlanes(ws, [place], [planeName(ws, how)], `section ${how}`);
+
+const isKind = (ws: Workspace, item: Picked, ...kinds: string[]) => kinds.includes(directionOf(ws, item)?.kind ?? '');
+
+/** Looks square on to a cut, from the removed side. */
+export const lookAtPlane = (ws: Workspace, plane: SectionPlane): void =>
+  turnToOrientation(ws, squareOn(removedSide(plane), modelFrame(ws)));
+
+/** A share of the model that a new slab or box keeps, so that it cuts something. */
+const SLAB_SHARE = 0.2;
+const BOX_SHARE = 0.6;
+
+function askSlab(ws: Workspace): void {
+  const box = shownBox(ws);
+  const back = viewBack(activePane(ws).camera);
+  // Around the plane in hand, else across the model axis that looks most at the eye.
+  const inHand = planeInHand(ws);
+  const k = [0, 1, 2].reduce((best, i) => (Math.abs(back[i]) > Math.abs(back[best]) ? i : best), 0);
+  const around: PlanePlace = inHand
+    ? { origin: inHand.origin.map((x, i) => x + inHand.normal[i] * inHand.offset) as unknown as Vec3, normal: inHand.normal }
+    : { origin: boxCentre(box), normal: towardsEye(ws, axisVector(k)) };
+  const thickness = Number((Math.max(...boxSize(box)) * SLAB_SHARE).toPrecision(2));
+  ws.ask.getState().ask({
+    title: 'Section to a slab',
+    label: 'Thickness',
+    unit: 'mm',
+    value: thickness,
+    run: (mm) => {
+      const others = sectionNow(ws).planes.filter((p) => p.id !== inHand?.id);
+      const done = addPlanes(ws, slabPlanes(around, mm), ['Slab · front', 'Slab · back'], `slab of ${mm} mm`, {
+        combine: 'any',
+        planes: others,
+      });
+      if (done) ws.history.getState().record(done);
+    },
+  });
+}
+
+function quarterCut(ws: Workspace): Inverse | void {
+  const { right, front, up } = FRAMES[ws.camera.getState().upAxis];
+  const back = viewBack(activePane(ws).camera);
+  // The two directions that look most at the eye; seen from an upper corner those in the ground plan.
+  const seen = [right, front, up]
+    .map((d, i) => ({ d: towardsEye(ws, d), weight: Math.abs(d[0] * back[0] + d[1] * back[1] + d[2] * back[2]) + (i < 2 ? 0.05 : 0) }))
+    .sort((a, b) => b.weight - a.weight);
+  return addPlanes(ws, quarterPlanes(middle(ws), seen[0].d, seen[1].d), ['Quarter · one', 'Quarter · other'], 'quarter cut', {
+    combine: 'all',
+    planes: [],
+  });
+}
+
+function boxCut(ws: Workspace): Inverse | void {
+  const box = shownBox(ws);
+  const [c, s] = [boxCentre(box), boxSize(box)];
+  const inner = { min: c.map((x, k) => x - (s[k] * BOX_SHARE) / 2), max: c.map((x, k) => x + (s[k] * BOX_SHARE) / 2) } as unknown as Box3;
+  return addPlanes(
+    ws,
+    boxPlanes(inner),
+    AXES.flatMap((a) => [`Box · +${a}`, `Box · \u2212${a}`]),
+    'section to a box',
+    { combine: 'any', planes: [] },
+  );
+}
+
+function askAngle(ws: Workspace, [item]: Picked[]): void {
+  const { origin, direction } = directionOf(ws, item)!;
+  const back = viewBack(activePane(ws).camera);
+  ws.ask.getState().ask({
+    title: 'Section through an axis',
+    label: 'Turned by',
+    unit: '°',
+    value: 0,
+    signed: true,
+    run: (degrees) => {
+      const done = addPlane(ws, planeThroughAxis(origin, direction, (degrees * Math.PI) / 180, back), `through an axis, ${degrees}°`);
+      if (done) ws.history.getState().record(done);
+    },
+  });
+}
+
+/** mm in front of the picked face: nothing of it is cut, nothing before it stays. More where the model is so large that this would count as in the face. */
+const BEFORE_FACE = 0.01;
+
+/** A plane across the line of sight just in front of the picked point. */
+function cutToFace(ws: Workspace, item: Picked): Inverse | void {
+  const planar = directionOf(ws, item);
+  const point = item.point ?? planar?.origin ?? middle(ws);
+  const facing = planar?.kind === 'normal' ? towardsEye(ws, planar.direction) : viewBack(activePane(ws).camera);
+  return addPlane(
+    ws,
+    { origin: point.map((x, k) => x + facing[k] * Math.max(BEFORE_FACE, 4 * flushNow(ws))) as unknown as Vec3, normal: facing },
+    'line of sight',
+  );
+}
+
+/** Opens or closes the flat view. The scene changes its size: what was all in view stays so. */
+function toggleFlat(ws: Workspace): void {
+  const { camera, size } = activePane(ws);
+  const fitted = fittedToShown(ws, camera);
+  const middleOf = project(camera, size, fitted.target);
+  const inView =
+    camera.height > fitted.height * 0.9 && Math.hypot(middleOf.x - size.width / 2, middleOf.y - size.height / 2) < size.height / 4;
+  ws.flat.setState((s) => ({ open: !s.open, plane: planeInHand(ws)?.id ?? null }));
+  if (inView)
+    requestAnimationFrame(() => requestAnimationFrame(() => ws.camera.getState().setCamera(fittedToShown(ws, activePane(ws).camera))));
+}
+
+const noPlane = (ws: Workspace): string | null => (planeInHand(ws) ? null : 'There is no section plane; K makes one.');
+const words = ['cut', 'clip', 'cross section', 'cutaway'];
+
+export const SECTION_COMMANDS: Command[] = [
+  ...AXES.map((axis, k): Command => ({
+    id: `section-${axis.toLowerCase()}`,
+    name: `Section along ${axis}`,
+    group: 'Section',
+    icon: Slice,
+    searchWords: words,
+    needs: 'nothing',
+    run: (ws) => addPlane(ws, { origin: middle(ws), normal: towardsEye(ws, axisVector(k)) }, `along ${axis}`),
+  })),
+  {
+    id: 'section-eye',
+    name: 'Section facing the eye',
+    group: 'Section',
+    icon: Eye,
+    searchWords: [...words, 'screen plane'],
+    needs: 'nothing',
+    run: (ws) => addPlane(ws, { origin: middle(ws), normal: viewBack(activePane(ws).camera) }, 'facing the eye'),
+  },
+  {
+    id: 'section-face',
+    name: 'Section from a planar face',
+    group: 'Section',
+    icon: Slice,
+    searchWords: [...words, 'clip at face'],
+    needs: 'thing',
+    menu: 'thing',
+    fits: (item, ws) => isKind(ws, item, 'normal'),
+    wants: 'Pick a planar face to cut at.',
+    run: (ws, [item]) => addPlane(ws, { origin: directionOf(ws, item)!.origin, normal: directionOf(ws, item)!.direction }, 'at a face'),
+  },
+  {
+    id: 'section-points',
+    name: 'Section through three points',
+    group: 'Section',
+    icon: Triangle,
+    searchWords: [...words, '3 points'],
+    ...POINTS,
+    count: 3,
+    run: (ws, items) =>
+      fromPoints(ws, items, ([a, b, c]) => {
+        const plane = planeThroughPoints(a, b, c);
+        return addPlane(ws, { ...plane, normal: towardsEye(ws, plane.normal) }, 'through three points');
+      }),
+  },
+  {
+    id: 'section-edge',
+    name: 'Section across an edge',
+    group: 'Section',
+    icon: SeparatorVertical,
+    searchWords: [...words, 'perpendicular to edge', 'normal to edge'],
+    needs: 'thing',
+    menu: 'thing',
+    fits: (item, ws) => isKind(ws, item, 'along'),
+    wants: 'Pick a straight edge where it shall be cut.',
+    run: (ws, [item]) =>
+      addPlane(
+        ws,
+        { origin: item.point ?? directionOf(ws, item)!.origin, normal: towardsEye(ws, directionOf(ws, item)!.direction) },
+        'across an edge',
+      ),
+  },
+  {
+    id: 'section-axis',
+    name: 'Section through an axis …',
+    group: 'Section',
+    icon: Compass,
+    searchWords: [...words, 'at an angle', 'through hole', 'cylinder axis'],
+    needs: 'thing',
+    menu: 'thing',
+    fits: (item, ws) => isKind(ws, item, 'axis', 'along'),
+    wants: 'Pick a hole, a turned face, a circle or a straight edge.',
+    run: askAngle,
+  },
+  {
+    id: 'section-slab',
+    name: 'Section to a slab …',
+    group: 'Section',
+    icon: ScissorsLineDashed,
+    searchWords: [...words, 'slice', 'thickness', 'two planes'],
+    needs: 'nothing',
+    run: askSlab,
+  },
+  {
+    id: 'section-quarter',
+    name: 'Quarter cut',
+    group: 'Section',
+    icon: PieChart,
+    searchWords: [...words, 'half section', 'wedge'],
+    needs: 'nothing',
+    run: quarterCut,
+  },
+  {
+    id: 'section-box',
+    name: 'Section to a box',
+    group: 'Section',
+    icon: Box,
+    searchWords: [...words, 'six planes', 'crop'],
+    needs: 'nothing',
+    run: boxCut,
+  },
+  {
+    id: 'section-sight',
+    name: 'Line of sight, by a cut',
+    group: 'Section',
+    icon: Telescope,
+    searchWords: [...words, 'reveal face', 'uncover', 'just before the face'],
+    needs: 'thing',
+    menu: 'thing',
+    fits: (item) => item.kind === 'face' || item.kind === 'cap',
+    wants: 'Pick the face that shall be seen.',
+    run: (ws, [item]) => cutToFace(ws, item),
+  },
+  {
+    id: 'section',
+    name: 'Section on or off',
+    group: 'Section',
+    icon: Scissors,
+    shortcut: 'K',
+    searchWords: words,
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => {
+      const { planes, on } = ws.section.getState();
+      if (!planes.length) return addPlane(ws, { origin: middle(ws), normal: towardsEye(ws, [0, 1, 0]) }, 'along Y');
+      return changeSection(ws, on ? 'section off' : 'section on', { on: !on });
+    },
+  },
+  {
+    id: 'section-pane',
+    name: 'Section in this pane on or off',
+    group: 'Panes',
+    icon: Scissors,
+    searchWords: [...words, 'uncut pane', 'compare'],
+    needs: 'nothing',
+    keepsMode: true,
+    refusal: noPlane,
+    run: (ws) => {
+      const { id } = activePane(ws);
+      const { uncutPanes } = ws.section.getState();
+      return patched('section in this pane', ws.section, {
+        uncutPanes: uncutPanes.includes(id) ? uncutPanes.filter((p) => p !== id) : [...uncutPanes, id],
+      });
+    },
+  },
+  {
+    id: 'section-flip',
+    name: 'Flip the section',
+    group: 'Section',
+    icon: FlipHorizontal2,
+    searchWords: ['other side', 'reverse cut'],
+    needs: 'nothing',
+    keepsMode: true,
+    refusal: noPlane,
+    run: (ws) =>
+      changeSection(ws, 'flip the section', { planes: changePlane(ws, planeInHand(ws)!.id, { flipped: !planeInHand(ws)!.flipped }) }),
+  },
+  {
+    id: 'section-normal',
+    name: 'Normal to the section',
+    group: 'Section',
+    icon: Scan,
+    searchWords: ['square on', 'look at the cut', 'perpendicular'],
+    needs: 'nothing',
+    keepsMode: true,
+    refusal: noPlane,
+    run: (ws) => lookAtPlane(ws, planeInHand(ws)!),
+  },
+  {
+    id: 'section-on',
+    name: 'Step the section forward',
+    group: 'Section',
+    icon: StepForward,
+    shortcut: 'Alt+Up',
+    searchWords: ['move plane', 'nudge'],
+    needs: 'nothing',
+    keepsMode: true,
+    refusal: noPlane,
+    run: (ws) => stepPlane(ws, planeInHand(ws)!, 1),
+  },
+  {
+    id: 'section-back',
+    name: 'Step the section back',
+    group: 'Section',
+    icon: StepBack,
+    shortcut: 'Alt+Down',
+    searchWords: ['move plane', 'nudge'],
+    needs: 'nothing',
+    keepsMode: true,
+    refusal: noPlane,
+    run: (ws) => stepPlane(ws, planeInHand(ws)!, -1),
+  },
+  {
+    id: 'section-sweep',
+    name: 'Sweep the section',
+    group: 'Section',
+    icon: Play,
+    searchWords: ['animate', 'play', 'move through'],
+    needs: 'nothing',
+    keepsMode: true,
+    refusal: noPlane,
+    run: (ws) => void (ws.sweep.getState().plane ? stopSweep(ws) : startSweep(ws, planeInHand(ws)!.id)),
+  },
+  {
+    id: 'section-axes',
+    name: 'Centroid and axes of the cut',
+    group: 'Section',
+    icon: Frame,
+    searchWords: ['principal axes', 'centre of area'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => ws.section.setState((s) => ({ axes: !s.axes })),
+  },
+  {
+    id: 'section-flat',
+    name: 'Flat view of the cut',
+    group: 'Section',
+    icon: PanelRight,
+    searchWords: ['2D', 'drawing of the section', 'export section', 'dxf', 'svg'],
+    needs: 'nothing',
+    keepsMode: true,
+    refusal: (ws) => (ws.flat.getState().open ? null : noPlane(ws)),
+    run: toggleFlat,
+  },
+  {
+    id: 'section-remove',
+    name: 'Remove the section',
+    group: 'Section',
+    icon: Trash2,
+    searchWords: ['delete planes', 'no cut'],
+    needs: 'nothing',
+    refusal: noPlane,
+    run: (ws) => {
+      const count = sectionNow(ws).planes.length;
+      toast(`Removed ${count === 1 ? 'the plane' : `${count} planes`}; Ctrl+Z brings ${count === 1 ? 'it' : 'them'} back.`, {
+        id: 'section',
+      });
+      return changeSection(ws, 'remove the section', { planes: [] });
+    },
+  },
+];

@@ -1,0 +1,93 @@
+import { BookmarkPlus, Hash, Link, Play, SkipForward, Undo2 } from 'lucide-react';
+import { toast } from 'sonner';
+import type { Command } from '../command.ts';
+import { copyLink, overwriteView, recallView, saveView } from './saved-views.ts';
+import { startTour, stopTour } from './tour.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+
+const bySlot = (ws: Workspace, slot: number) => ws.savedViews.getState().views.find((v) => v.slot === slot);
+
+const slotCommand = (slot: number): Command => ({
+  id: `slot-${slot}`,
+  name: `Saved view in slot ${slot}`,
+  group: 'Saved views',
+  icon: Hash,
+  shortcut: String(slot),
+  searchWords: ['named view', 'bookmark', 'camera'],
+  needs: 'nothing',
+  keepsMode: true,
+  run: (ws) => {
+    const view = bySlot(ws, slot);
+    if (view) return recallView(ws, view);
+    toast(`Slot ${slot} is empty. Hold the key ${slot} to store this view there.`, { id: 'slot' });
+  },
+  hold: (ws) => {
+    const view = bySlot(ws, slot);
+    void (view ? overwriteView(ws, view) : saveView(ws, slot));
+  },
+});
+
+function stepView(ws: Workspace, by: 1 | -1): ReturnType<Command['run']> {
+  const { views, current } = ws.savedViews.getState();
+  if (!views.length) return void toast('There are no saved views yet.', { id: 'slot' });
+  const at = views.findIndex((v) => v.id === current);
+  return recallView(ws, views[(at + by + views.length) % views.length]);
+}
+
+export const SAVED_VIEW_COMMANDS: Command[] = [
+  {
+    id: 'save-view',
+    name: 'Save this view',
+    group: 'Saved views',
+    icon: BookmarkPlus,
+    searchWords: ['named view', 'bookmark', 'store camera', 'new view'],
+    needs: 'nothing',
+    menu: 'space',
+    keepsMode: true,
+    run: (ws) => void saveView(ws),
+  },
+  ...Array.from({ length: 9 }, (_, i) => slotCommand(i + 1)),
+  {
+    id: 'next-view',
+    name: 'Next saved view',
+    group: 'Saved views',
+    icon: SkipForward,
+    searchWords: ['named view'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => stepView(ws, 1),
+  },
+  {
+    id: 'previous-saved-view',
+    name: 'Previous saved view',
+    group: 'Saved views',
+    icon: Undo2,
+    searchWords: ['named view'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => stepView(ws, -1),
+  },
+  {
+    id: 'tour',
+    name: 'Tour of the saved views',
+    group: 'Saved views',
+    icon: Play,
+    searchWords: ['play', 'slideshow', 'animation', 'presentation'],
+    needs: 'nothing',
+    refusal: (ws) => (ws.savedViews.getState().views.length > 1 ? null : 'A tour needs at least two saved views.'),
+    run: (ws) => {
+      if (ws.tour.getState().at === null) startTour(ws);
+      else stopTour(ws);
+    },
+  },
+  {
+    id: 'link',
+    name: 'Copy a link to this view',
+    group: 'Saved views',
+    icon: Link,
+    searchWords: ['share', 'url', 'send', 'colleague'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => void copyLink(ws),
+  },
+];

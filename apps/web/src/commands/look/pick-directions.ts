@@ -1,0 +1,38 @@
+import { directionOfPick, fromPlane, type PickDirection, type Vec3 } from '@bathyscope/core';
+import { cutOfPick } from '../../workspace/cut-picks.ts';
+import { isOfCut, type Picked } from '../../state/selection-store.ts';
+import { geometryOf } from '../../workspace/camera-targets.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import { curvesOf } from '../../workspace/cuts.ts';
+
+/** The direction of a picked cut: square to its plane, along a straight outline, or through the centre of a round one. */
+export function cutDirection(ws: Workspace, item: Picked): PickDirection | null {
+  const found = cutOfPick(ws, item);
+  if (!found || !item.point) return null;
+  const {
+    plane: {
+      cut: { normal },
+      frame,
+      plane,
+    },
+    cut,
+  } = found;
+  if (item.kind === 'cap') return { kind: 'normal', origin: item.point, direction: normal };
+  const curve = item.kind === 'outline' ? curvesOf(ws, plane.id, cut)[item.index] : undefined;
+  if (curve?.shape === 'arc') return { kind: 'axis', origin: fromPlane(frame, curve.centre), direction: normal };
+  if (curve?.shape !== 'line') return null;
+  const [dx, dy] = [curve.to[0] - curve.from[0], curve.to[1] - curve.from[1]];
+  const length = Math.hypot(dx, dy);
+  return {
+    kind: 'along',
+    origin: item.point,
+    direction: [0, 1, 2].map((k) => (frame.u[k] * dx + frame.v[k] * dy) / length) as unknown as Vec3,
+  };
+}
+
+/** The direction that belongs to a picked thing; null where there is no single one. */
+export function directionOf(ws: Workspace, item: Picked): PickDirection | null {
+  if (isOfCut(item.kind)) return cutDirection(ws, item);
+  const placed = item.kind === 'component' ? undefined : geometryOf(ws, item);
+  return placed ? directionOfPick({ kind: item.kind, index: item.index, point: item.point, ...placed }) : null;
+}

@@ -1,0 +1,146 @@
+import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
+import { BookmarkPlus, Boxes, Circle, Disc3, Filter, Layers, Spline, Users } from 'lucide-react';
+import { toast } from 'sonner';
+import { type PickFilter } from '../../state/filter-store.ts';
+import { type Picked } from '../../state/selection-store.ts';
+import { geometryOf } from '../../workspace/camera-targets.ts';
+import type { Command } from '../command.ts';
+import { samePart } from '../show/visibility-commands.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import { setPickFilter } from '../../workspace/pick-filter.ts';
+import { openPickList, walkPickList } from '../../workspace/pick-list.ts';
+import { patched } from '../../workspace/perform.ts';
+
+/** Opens the list of everything under the cursor; again: steps to the next. */
+function pickThrough(ws: Workspace): void {
+  if (ws.pickList.getState().list) return walkPickList(ws, 1);
+  const { at } = ws.pointer.getState();
+  const items = at ? (ws.scene.getState().scene?.view.picking.through(at.x, at.y) ?? []) : [];
+  if (!items.length) return void toast('Point at the model to list what lies under the cursor.', { id: 'refusal' });
+  openPickList(ws, items, at!.x, at!.y);
+}
+
+/** Picks all faces of the same part that are like the picked one. */
+const similar = (
+  id: string,
+  name: string,
+  icon: Command['icon'],
+  words: string[],
+  wants: string,
+  find: (part: PartGeometry, face: number) => number[],
+): Command => ({
+  id,
+  name,
+  group: 'Picking',
+  icon,
+  searchWords: ['select similar', ...words],
+  needs: 'thing',
+  menu: 'thing',
+  wants,
+  fits: (item, ws) => {
+    const placed = item.kind === 'face' ? geometryOf(ws, item) : undefined;
+    return placed !== undefined && find(placed.geometry, item.index).length > 0;
+  },
+  run: (ws, [item]) => {
+    const faces = find(geometryOf(ws, item)!.geometry, item.index);
+    ws.selection.getState().pick(faces.map((index): Picked => ({ kind: 'face', component: item.component, index })));
+    toast(`${faces.length} face${faces.length === 1 ? '' : 's'} picked.`, { id: 'similar' });
+  },
+});
+
+const FILTERS: [PickFilter, string][] = [
+  ['all', 'everything'],
+  ['component', 'components'],
+  ['body', 'bodies'],
+  ['face', 'faces'],
+  ['edge', 'edges'],
+  ['vertex', 'vertices'],
+];
+
+export const PICKING_COMMANDS: Command[] = [
+  {
+    id: 'pick-through',
+    name: 'Pick-through',
+    group: 'Picking',
+    icon: Layers,
+    shortcut: 'B',
+    searchWords: ['select other', 'hidden behind', 'under the cursor', 'list'],
+    needs: 'nothing',
+    menu: 'thing',
+    keepsMode: true,
+    run: pickThrough,
+  },
+  similar(
+    'same-radius',
+    'Pick faces of the same radius',
+    Circle,
+    ['equal diameter', 'all holes', 'all fillets'],
+    'Pick a cylinder, sphere or fillet face.',
+    facesOfSameRadius,
+  ),
+  similar('tangent-faces', 'Pick tangent faces', Spline, ['smooth', 'tangent chain', 'loop'], 'Pick a face.', tangentFaces),
+  similar(
+    'coaxial-faces',
+    'Pick coaxial holes',
+    Disc3,
+    ['same axis', 'concentric'],
+    'Pick a turned face: a cylinder, cone or torus.',
+    coaxialFaces,
+  ),
+  {
+    id: 'same-part',
+    name: 'Pick all of the same part',
+    group: 'Picking',
+    icon: Users,
+    searchWords: ['select instances', 'identical', 'all occurrences'],
+    needs: 'components',
+    menu: 'thing',
+    run: (ws, items) => {
+      const paths = samePart(
+        ws,
+        items.map((i) => i.component),
+      );
+      ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
+      toast(`${paths.length} component${paths.length === 1 ? '' : 's'} picked.`, { id: 'similar' });
+    },
+  },
+  ...FILTERS.map(([filter, name]): Command => ({
+    id: `filter-${filter}`,
+    name: `Pick ${name}${filter === 'all' ? '' : ' only'}`,
+    group: 'Picking',
+    icon: Filter,
+    searchWords: ['selection filter', 'select'],
+    needs: 'nothing',
+    keepsMode: true,
+    refusal: (ws) => (ws.filter.getState().filter === filter ? `Picking takes ${name} already.` : null),
+    run: (ws) => setPickFilter(ws, filter),
+  })),
+  {
+    id: 'keep-picks',
+    name: 'Keep the picked set',
+    group: 'Picking',
+    icon: BookmarkPlus,
+    searchWords: ['selection set', 'group', 'named selection'],
+    needs: 'thing',
+    run: (ws) => {
+      const { picked } = ws.selection.getState();
+      const before = ws.preference.getState().pickSets;
+      const name = `Set ${before.length + 1}`;
+      toast(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
+      return patched(`keep “${name}”`, ws.preference, { pickSets: [...before, { id: crypto.randomUUID(), name, items: picked }] });
+    },
+  },
+  {
+    id: 'pick-all',
+    name: 'Pick all that is shown',
+    group: 'Picking',
+    icon: Boxes,
+    shortcut: 'Ctrl+A',
+    searchWords: ['select all'],
+    needs: 'nothing',
+    run: (ws) => {
+      const box = ws.scene.getState().scene;
+      if (box) ws.selection.getState().pick(box.view.picking.shownPaths().map((component) => ({ kind: 'component', component, index: 0 })));
+    },
+  },
+];

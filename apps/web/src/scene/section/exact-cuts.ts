@@ -1,0 +1,115 @@
+import {
+  clipCurves,
+  curveLength,
+  halfPlaneOf,
+  loopLength,
+  propertiesOfCurves,
+  signedArea,
+  signedAreaOf,
+  type Combination,
+  type ComponentCut,
+  type CutPlane,
+  type HalfPlane,
+  type PlaneCurve,
+} from '@bathyscope/core';
+import { type ExactAnswer, type PlaneCut } from '../../state/cut-store.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import { chordOf } from '../../workspace/cuts.ts';
+
+/** ms that a cut must have stood still before the kernel is asked. */
+const SETTLED = 350;
+/** Components of one question: the answer to one is shown while the next is computed. */
+const BATCH = 12;
+/** Components that are asked for by themselves; more only on request. */
+export const ASKED_ALONE = 60;
+/** A mesh's outline lies within the chord of the surface: a loop's area is off by no more than that times its length, and rounding. */
+const ROUNDING = 1e-6;
+
+/** Asks the kernel for the exact cut once the section stands still, and checks each answer against the mesh. */
+export class ExactCuts {
+  private readonly ws: Workspace;
+  private timer = 0;
+  private asked = 0;
+
+  constructor(ws: Workspace) {
+    this.ws = ws;
+  }
+
+  /**
+   * @param limit how many components may be asked for
+   * @returns whether answers will come
+   */
+  ask(planes: readonly PlaneCut[], combine: Combination, limit = ASKED_ALONE): boolean {
+    this.dispose();
+    const count = planes.reduce((n, p) => n + p.cuts.length, 0);
+    if (!count || count > limit) return false;
+    const turn = this.asked;
+    this.timer = window.setTimeout(() => void this.run(planes, combine, turn), SETTLED);
+    return true;
+  }
+
+  dispose(): void {
+    clearTimeout(this.timer);
+    this.asked++;
+  }
+
+  private async run(planes: readonly PlaneCut[], combine: Combination, turn: number): Promise<void> {
+    for (const plane of planes) {
+      const others = planes.filter((p) => p !== plane).map((p) => halfPlaneOf(plane.cut, p.cut, combine === 'any' ? 'left' : 'taken'));
+      for (let i = 0; i < plane.cuts.length; i += BATCH) {
+        const answers = await askFor(this.ws, plane.cut, plane.cuts.slice(i, i + BATCH), others);
+        if (turn !== this.asked) return;
+        this.ws.cut.setState(({ exact }) => ({
+          exact: new Map(exact).set(plane.plane.id, new Map([...(exact.get(plane.plane.id) ?? []), ...answers])),
+        }));
+      }
+    }
+    this.ws.cut.setState({ asking: false });
+  }
+}
+
+async function askFor(
+  ws: Workspace,
+  plane: CutPlane,
+  cuts: readonly ComponentCut[],
+  others: readonly (HalfPlane | null | 'nothing')[],
+): Promise<[number, ExactAnswer][]> {
+  const { components } = ws.model.getState();
+  try {
+    const { normal, constant, up } = plane;
+    const found = await ws.source.ask('section', { normal, constant, up, components: cuts.map((c) => components[c.component].path) });
+    return found.map((answer, i): [number, ExactAnswer] => [
+      cuts[i].component,
+      'failed' in answer ? { failed: answer.failed } : checkExact(ws, cuts[i], answer, others),
+    ]);
+  } catch (error) {
+    return cuts.map((c) => [c.component, { failed: error instanceof Error ? error.message : String(error) }]);
+  }
+}
+
+/** The kernel's loops within what other planes leave; refused where they do not close or any loop disagrees with the mesh's. */
+export function checkExact(
+  ws: Workspace,
+  cut: ComponentCut,
+  { loops: whole, open, tolerance }: { loops: PlaneCurve[][]; open: number; tolerance: number },
+  others: readonly (HalfPlane | null | 'nothing')[],
+): ExactAnswer {
+  if (open > 0) return { failed: 'the exact outline does not close' };
+  const loops = others.reduce((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), whole);
+  const chord = chordOf(ws, cut.component);
+  const exact = sizesOf(
+    loops.map((l) => ({ area: Math.abs(signedAreaOf(l)), length: l.reduce((sum, c) => sum + curveLength(c), 0) })),
+    chord,
+  );
+  const mesh = sizesOf(
+    cut.loops.map((l) => ({ area: Math.abs(signedArea(l)), length: loopLength(l) })),
+    chord,
+  );
+  const agree =
+    exact.length === mesh.length && mesh.every((m, i) => Math.abs(m.area - exact[i].area) <= chord * m.length + ROUNDING * m.area);
+  return agree ? { loops, properties: propertiesOfCurves(loops), tolerance } : { failed: 'exact and mesh cut disagree' };
+}
+
+/** Loops by size, without those that the mesh may not tell from nothing. A cut that lost one hole of many would pass by its whole area. */
+const sizesOf = (loops: { area: number; length: number }[], chord: number) =>
+  loops.filter((l) => l.area > 2 * chord * l.length).sort((p, q) => q.area - p.area);

@@ -1,0 +1,132 @@
+import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
+import { boxCentre, boxDiagonal, boxSize, isEmptyBox, type Box3 } from '../../math/box3.ts';
+import { rotate, rotationAbout } from '../../math/quaternion.ts';
+import type { UpAxis } from '../../camera/directions.ts';
+import type { ClipPlane } from '../../picking/pick-scene.ts';
+import type { CutPlane } from '../mesh/slice-mesh.ts';
+
+/** One plane that cuts the model. What lies on the side its normal points to is removed; flipped, the other side. */
+export interface SectionPlane {
+  id: string;
+  name: string;
+  /** A point it went through when it was made; the offset is counted from there along the normal. */
+  origin: Vec3;
+  /** Unit. */
+  normal: Vec3;
+  /** mm */
+  offset: number;
+  flipped: boolean;
+  on: boolean;
+}
+
+/** What several planes do together: take what any of them takes, or only what all of them take (a quarter cut). */
+export type Combination = 'any' | 'all';
+
+/** All planes of a section, and whether they cut at all. */
+export interface Section {
+  planes: SectionPlane[];
+  on: boolean;
+  combine: Combination;
+}
+
+export const NO_SECTION: Section = { planes: [], on: true, combine: 'any' };
+export const MAX_PLANES = 6;
+
+/** The planes that cut now. */
+export const cuttingPlanes = ({ planes, on }: Section): SectionPlane[] => (on ? planes.filter((p) => p.on) : []);
+
+/** The normal towards what is removed. */
+export const removedSide = (p: SectionPlane): Vec3 => (p.flipped ? scale(p.normal, -1) : p.normal);
+
+export function cutPlaneOf(p: SectionPlane, within = 0, up: UpAxis = 'z'): CutPlane {
+  const normal = removedSide(p);
+  return { normal, constant: dot(addScaled(p.origin, p.normal, p.offset), normal), within, up };
+}
+
+/**
+ * For drawing and picking: points with normal · p + constant < 0 are cut away, and so is what lies in the plane (as far as
+ * `within`, mm): where there is material behind it, its place is taken by the cap.
+ */
+export function clipPlaneOf(p: SectionPlane, within = 0): ClipPlane {
+  const { normal, constant } = cutPlaneOf(p);
+  return { normal: scale(normal, -1), constant: constant - within };
+}
+
+/**
+ * How far from a plane a point of the model may seem to be that lies in it, mm: drawing and meshes are in single precision
+ * (2⁻²⁴ of a coordinate), and a few such errors add up on the way to the screen.
+ */
+export const flushWithin = (model: Box3): number => (isEmptyBox(model) ? 0 : 5e-7 * (boxDiagonal(model) + length(boxCentre(model))));
+
+/** Turned by an angle (rad) about an axis through a point of the plane, which stays where it is; the offset stays as counted. */
+export function tiltPlane(plane: SectionPlane, about: Vec3, axis: Vec3, angle: number): SectionPlane {
+  const normal = normalize(rotate(rotationAbout(axis, angle), plane.normal));
+  return { ...plane, normal, origin: addScaled(about, normal, -plane.offset) };
+}
+
+/** Where a plane is: through a point, square to a unit normal that points to what it removes. */
+export interface PlanePlace {
+  origin: Vec3;
+  normal: Vec3;
+}
+
+/** A slab around a middle plane: what lies further from it than half the thickness (mm) is removed. Combined by "any". */
+export const slabPlanes = ({ origin, normal }: PlanePlace, thickness: number): PlanePlace[] => [
+  { origin: addScaled(origin, normal, thickness / 2), normal },
+  { origin: addScaled(origin, normal, -thickness / 2), normal: scale(normal, -1) },
+];
+
+/** A quarter cut: of the quarters around a point the one is removed that lies towards both directions. Combined by "all". */
+export const quarterPlanes = (origin: Vec3, a: Vec3, b: Vec3): PlanePlace[] => [
+  { origin, normal: a },
+  { origin, normal: b },
+];
+
+/** A box: what lies outside is removed. Combined by "any". */
+export function boxPlanes(box: Box3): PlanePlace[] {
+  const centre = boxCentre(box);
+  const half = scale(boxSize(box), 0.5);
+  return [0, 1, 2].flatMap((k) =>
+    [1, -1].map((sign): PlanePlace => {
+      const normal = [0, 0, 0].map((_, i) => (i === k ? sign : 0)) as unknown as Vec3;
+      return { origin: addScaled(centre, normal, half[k]), normal };
+    }),
+  );
+}
+
+/** Through an axis, turned about it by an angle (rad) from where the eye looks straight at it; without an eye direction from an arbitrary start. */
+export function planeThroughAxis(origin: Vec3, axis: Vec3, angle: number, towardsEye?: Vec3): PlanePlace {
+  const across = towardsEye ? subtract(towardsEye, scale(axis, dot(towardsEye, axis))) : ([0, 0, 0] as Vec3);
+  const start = length(across) > 1e-6 ? normalize(across) : frameOf(axis).u;
+  return { origin, normal: normalize(add(scale(start, Math.cos(angle)), scale(cross(axis, start), Math.sin(angle)))) };
+}
+
+const isVec = (v: unknown): v is Vec3 => Array.isArray(v) && v.length === 3 && v.every((x) => Number.isFinite(x));
+
+/** How far from 1 the length of a stored normal may be. */
+const UNIT = 1e-6;
+
+/** A section from stored values; planes that are incomplete are left out. */
+export function readSection(values: unknown): Section {
+  const section = (values ?? {}) as Record<string, unknown>;
+  const planes = Array.isArray(section['planes']) ? section['planes'] : [];
+  return {
+    on: section['on'] !== false,
+    combine: section['combine'] === 'all' ? 'all' : 'any',
+    planes: planes.slice(0, MAX_PLANES).flatMap((v: Record<string, unknown> | null) =>
+      v && isVec(v['origin']) && isVec(v['normal']) && Math.abs(Math.hypot(...v['normal']) - 1) < UNIT && Number.isFinite(v['offset'])
+        ? [
+            {
+              id: String(v['id']),
+              name: String(v['name']).slice(0, 200),
+              origin: v['origin'],
+              normal: v['normal'],
+              offset: v['offset'] as number,
+              flipped: v['flipped'] === true,
+              on: v['on'] !== false,
+            },
+          ]
+        : [],
+    ),
+  };
+}
