@@ -34,10 +34,11 @@ function measure(): Measured {
     min: number[];
     max: number[];
   }
-  const { view, cameraStore, modelStore } = (
+  const { view, picking, cameraStore, modelStore } = (
     window as unknown as {
       bathyscope: {
-        view: { draw(): void; drawn: { calls: number }; picking: { pick(x: number, y: number): unknown } };
+        view: { draw(): void; drawn: { calls: number } };
+        picking: { pick(x: number, y: number): unknown };
         cameraStore: { getState(): { panes: { camera: { target: number[] } }[]; setCamera(c: unknown, pane: number): void } };
         modelStore: { getState(): { components: { part: number; placement: number[] }[]; parts: Map<number, { geometry: { box: Box } }> } };
       };
@@ -65,7 +66,7 @@ function measure(): Measured {
     frame: median(9, () => view.draw()),
     pick:
       median(9, (n) => {
-        for (let i = 0; i < 20; i++) view.picking.pick(200 + 29 * i + n, 150 + 15 * i);
+        for (let i = 0; i < 20; i++) picking.pick(200 + 29 * i + n, 150 + 15 * i);
       }) / 20,
     // Eight rays around the cursor besides the one under it, each against all boxes.
     scan: median(9, () => {

@@ -89,10 +89,11 @@ async function measure(): Promise<{ frame: number; step: number; cut: number }> 
     setState(values: Partial<T>): void;
     subscribe(f: () => void): () => void;
   }
-  const { view, sectionStore, cutStore } = (
+  const { view, picking, sectionStore, cutStore } = (
     window as unknown as {
       bathyscope: {
-        view: { draw(): void; picking: { shownBox(): { min: number[]; max: number[] } } };
+        view: { draw(): void };
+        picking: { shownBox(): { min: number[]; max: number[] } };
         sectionStore: Store<{ planes: object[] }>;
         cutStore: Store<{ made: { cuts: object[] }[] }>;
       };
@@ -109,7 +110,7 @@ async function measure(): Promise<{ frame: number; step: number; cut: number }> 
     work();
     return performance.now() - start;
   };
-  const { min, max } = view.picking.shownBox();
+  const { min, max } = picking.shownBox();
   const plane = (offset: number) => ({
     id: 'p',
     name: 'P',

@@ -5,13 +5,13 @@ import pg from 'pg';
 
 /** What the page lends to tests: its view and stores. */
 interface Bathyscope {
+  picking: {
+    pick(x: number, y: number): { kind: string; component: string; index: number } | null;
+    pointAt(x: number, y: number): Vec3 | null;
+    nearestPoint(x: number, y: number): Vec3 | null;
+    shownPaths(): string[];
+  };
   view: {
-    picking: {
-      pick(x: number, y: number): { kind: string; component: string; index: number } | null;
-      pointAt(x: number, y: number): Vec3 | null;
-      nearestPoint(x: number, y: number): Vec3 | null;
-      shownPaths(): string[];
-    };
     drawn: { calls: number; triangles: number; lines: number };
     frames: number;
   };
@@ -232,11 +232,11 @@ export async function whereIs(page: Page, kind: 'face' | 'edge' | 'vertex', shap
   const box = (await page.getByTestId('scene').boundingBox())!;
   const at = await page.evaluate(
     ([wanted, form, width, height]) => {
-      const { view, modelStore } = window.bathyscope!;
+      const { picking, modelStore } = window.bathyscope!;
       const { components, parts } = modelStore.getState();
       for (let y = Math.round(height / 3); y < height - 20; y += 3)
         for (let x = Math.round(width / 3); x < width - 200; x += 3) {
-          const hit = view.picking.pick(x, y);
+          const hit = picking.pick(x, y);
           if (hit?.kind !== wanted) continue;
           const part = parts.get(components.find((c) => c.path === hit.component)!.part)!.geometry;
           const is = hit.kind === 'face' ? part.faces[hit.index].surface : hit.kind === 'edge' ? part.edges[hit.index].curve : undefined;

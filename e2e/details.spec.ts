@@ -22,7 +22,7 @@ import {
 /* What is shown in detail, on demo/ballast-valve.ts: its axis is X, bolt circle Ø66, handwheel centre at x = 88. */
 const references = (page: Page) => page.getByRole('region', { name: 'Reference geometry' });
 
-const shown = (page: Page) => page.evaluate(() => window.bathyscope!.view.picking.shownPaths().length);
+const shown = (page: Page) => page.evaluate(() => window.bathyscope!.picking.shownPaths().length);
 const BRONZE = [150, 120, 70] as const;
 
 test('isolated with neighbours: what lies within the distance stays, more with a larger one', async ({ page }) => {

@@ -136,7 +136,7 @@ test('lost and back: far out and panned away, one key returns; zooming beside th
   await page.mouse.move(box.x + 200, box.y + 200);
   for (let i = 0; i < 40; i++) await page.mouse.wheel(0, -200);
   await settled(page);
-  const seen = await page.evaluate(() => window.bathyscope!.view.picking.nearestPoint(200, 200));
+  const seen = await page.evaluate(() => window.bathyscope!.picking.nearestPoint(200, 200));
   const at = await onScreen(page, seen!);
   expect(at.x).toBeGreaterThan(box.x);
   expect(at.x).toBeLessThan(box.x + box.width);
@@ -221,7 +221,7 @@ test('orthographic and perspective keep the size at the pivot; a straight view i
     await page.evaluate(
       ([px, py]) => {
         const box = document.querySelector('[data-testid=scene]')!.getBoundingClientRect();
-        return window.bathyscope!.view.picking.pointAt(px - box.left, py - box.top);
+        return window.bathyscope!.picking.pointAt(px - box.left, py - box.top);
       },
       [x, y],
     ),

@@ -89,7 +89,7 @@ test('the line drawing shows what the section leaves, hatched or not; cut faces 
       const first = new Map<string, [number, number]>();
       for (let y = 0.2; y < 0.8; y += 0.02)
         for (let x = 0.2; x < 0.7; x += 0.01) {
-          const hit = window.bathyscope!.view.picking.pick(x * w, y * h);
+          const hit = window.bathyscope!.picking.pick(x * w, y * h);
           if (hit?.kind === 'cap' && !first.has(hit.component)) first.set(hit.component, [x * w, y * h]);
         }
       return [...first.values()];
@@ -213,7 +213,7 @@ test('swept through the model and stopped; centroid and axes; the section comes 
       ([w, h]) => {
         let met = 0;
         for (let y = 0.3; y < 0.8; y += 0.02)
-          for (let x = 0.1; x < 0.45; x += 0.01) if (window.bathyscope!.view.picking.pick(x * w, y * h)?.kind === 'cap') met++;
+          for (let x = 0.1; x < 0.45; x += 0.01) if (window.bathyscope!.picking.pick(x * w, y * h)?.kind === 'cap') met++;
         return met;
       },
       [canvas.width, canvas.height] as const,

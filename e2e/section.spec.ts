@@ -205,7 +205,7 @@ test('planes at three points, before a face, at a reference plane', async ({ pag
   await page.keyboard.press('Enter');
   const at = await onScreen(page, [57, 0, -25]);
   const box = (await scene(page).boundingBox())!;
-  const met = () => page.evaluate(([x, y]) => window.bathyscope!.view.picking.pick(x, y), [at.x - box.x, at.y - box.y] as const);
+  const met = () => page.evaluate(([x, y]) => window.bathyscope!.picking.pick(x, y), [at.x - box.x, at.y - box.y] as const);
   await expect.poll(async () => (await met())?.component).toContain('Bonnet');
   await command(page, 'Remove the section');
   await command(page, 'Reference plane from a face');
@@ -291,7 +291,7 @@ test('a plane along a face leaves all or nothing, without speckle; the eye withi
   const kinds = () =>
     page.evaluate(() => {
       const { width, height } = document.querySelector('[data-testid=scene]')!.getBoundingClientRect();
-      return [0.2, 0.5, 0.8].flatMap((x) => [0.2, 0.5, 0.8].map((y) => window.bathyscope!.view.picking.pick(x * width, y * height)?.kind));
+      return [0.2, 0.5, 0.8].flatMap((x) => [0.2, 0.5, 0.8].map((y) => window.bathyscope!.picking.pick(x * width, y * height)?.kind));
     });
   await expect.poll(async () => [...new Set(await kinds())]).toEqual(['cap']);
 });
@@ -320,7 +320,7 @@ test('an open shell: its outline is drawn and left open, and the panel says so',
     ([w, h]) => {
       const kinds = new Set<string>();
       for (let y = 0.02; y < 1; y += 0.004)
-        for (let x = 0.1; x < 0.9; x += 0.02) kinds.add(window.bathyscope!.view.picking.pick(x * w, y * h)?.kind ?? 'none');
+        for (let x = 0.1; x < 0.9; x += 0.02) kinds.add(window.bathyscope!.picking.pick(x * w, y * h)?.kind ?? 'none');
       return [...kinds];
     },
     [box.width, box.height] as const,

@@ -64,6 +64,7 @@ export {
   type FormattedQuantity,
   type LengthUnit,
   type QuantityKind,
+  MILLIMETRES,
 } from './units/format-quantity.ts';
 export { describePick, type Fact, type FactValue, type PickFacts, type PickedPart } from './facts/describe-pick.ts';
 export { findAgain, fingerprintOf, type Fingerprint, type Found, type Reference } from './references/reference.ts';
@@ -76,6 +77,7 @@ export * from './section/curves/chain-curves.ts';
 export * from './section/curves/curves-of-loop.ts';
 export * from './section/pick-cut.ts';
 export * from './facts/describe-cut.ts';
+export * from './facts/fact-text.ts';
 export * from './section/mesh/clip-loops.ts';
 export * from './section/drawing/cut-drawing.ts';
 export type { SheetMap } from './drawing/svg-sheet.ts';

@@ -1,4 +1,4 @@
-import { fitView, withProjection, type Projection, type ViewStyle } from '@bathyscope/core';
+import { MILLIMETRES, fitView, withProjection, type Projection, type ViewStyle } from '@bathyscope/core';
 import { shownReach } from '../workspace/camera-targets.ts';
 import { LARGEST_PICTURE } from '../state/scene-port.ts';
 import { BACKGROUNDS } from '../workspace/styles.ts';
@@ -23,7 +23,6 @@ export interface PictureOptions {
   exact: { scale: number; dpi: number } | null;
 }
 
-const MM_PER_INCH = 25.4;
 /** mm of paper around a model at exact scale. */
 const PAPER_MARGIN = 5;
 
@@ -38,14 +37,14 @@ export function exactSize(
   // The extent of what is shown, from fits into very wide and very tall panes.
   const high = fitView(flat, { width: 1e6, height: 1 }, shownReach(ws), 0).height;
   const wide = fitView(flat, { width: 1, height: 1e6 }, shownReach(ws), 0).height / 1e6;
-  const px = (mm: number) => Math.round(((mm * exact.scale + 2 * PAPER_MARGIN) * exact.dpi) / MM_PER_INCH);
+  const px = (mm: number) => Math.round(((mm * exact.scale + 2 * PAPER_MARGIN) * exact.dpi) / MILLIMETRES.in);
   const [width, height] = [px(wide), px(high)];
   if (Math.max(width, height) > LARGEST_PICTURE)
     throw new RangeError(
       `At this scale the picture would be ${width} × ${height} px; the largest is ${LARGEST_PICTURE} on a side. Choose a smaller scale or fewer dots per inch.`,
     );
-  const mmHigh = ((height / exact.dpi) * MM_PER_INCH) / exact.scale;
-  return { width, height, mmWide: (width / exact.dpi) * MM_PER_INCH, camera: { ...square, height: mmHigh } };
+  const mmHigh = ((height / exact.dpi) * MILLIMETRES.in) / exact.scale;
+  return { width, height, mmWide: (width / exact.dpi) * MILLIMETRES.in, camera: { ...square, height: mmHigh } };
 }
 
 /** A picture of the pane under the cursor. The working view stays as it is. */
@@ -64,7 +63,7 @@ export async function makePicture(ws: Workspace, options: PictureOptions): Promi
   const own = style.background === 'theme' ? null : BACKGROUNDS[style.background];
   const background = options.background === 'white' ? '#ffffff' : options.background === 'theme' ? own : null;
   const scale = exact ? options.exact!.dpi / 96 : height / pane.size.height;
-  const blob = await scene.view.picture({
+  const blob = await scene.picture({
     camera: projected,
     width,
     height,

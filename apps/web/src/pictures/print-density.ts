@@ -1,7 +1,6 @@
+import { MILLIMETRES } from '@bathyscope/core';
 import crc32 from 'crc-32';
 
-const MM_PER_METRE = 1000;
-const MM_PER_INCH = 25.4;
 /** Length of a PNG's signature and of its first chunk, which is always IHDR with 13 bytes (ISO/IEC 15948, 5.2 and 11.2.2). */
 const PNG_START = 8 + 12 + 13;
 
@@ -25,7 +24,7 @@ export async function withDensity(picture: Blob, dpi: number): Promise<Blob> {
 function densityChunk(dpi: number): Uint8Array<ArrayBuffer> {
   const chunk = new Uint8Array(4 + 4 + 9 + 4);
   const view = new DataView(chunk.buffer);
-  const dotsPerMetre = Math.round((dpi * MM_PER_METRE) / MM_PER_INCH);
+  const dotsPerMetre = Math.round((dpi * MILLIMETRES.m) / MILLIMETRES.in);
   view.setUint32(0, 9);
   chunk.set(new TextEncoder().encode('pHYs'), 4);
   view.setUint32(8, dotsPerMetre);

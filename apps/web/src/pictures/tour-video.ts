@@ -28,12 +28,12 @@ export async function recordTour(ws: Workspace): Promise<Blob> {
   const pieces: Blob[] = [];
   recorder.ondataavailable = (e) => e.data.size && pieces.push(e.data);
   const ended = new Promise<void>((resolve) => (recorder.onstop = () => resolve()));
-  scene.view.afterFrame = copy;
+  scene.afterFrame = copy;
   recorder.start(500);
   startTour(ws);
-  scene.view.invalidate();
+  scene.invalidate();
   // A still view draws no frames; the stream wants some.
-  const beat = setInterval(() => scene.view.invalidate(), 1000 / 10);
+  const beat = setInterval(() => scene.invalidate(), 1000 / 10);
   await new Promise<void>((resolve) => {
     const finish = setTimeout(resolve, views.length * ws.profile.getState().tourPace * 1000);
     const off = ws.tour.subscribe(({ at }) => {
@@ -50,7 +50,7 @@ export async function recordTour(ws: Workspace): Promise<Blob> {
     recorder.requestData();
   }
   clearInterval(beat);
-  scene.view.afterFrame = null;
+  scene.afterFrame = null;
   recorder.stop();
   await ended;
   if (!pieces.length) throw new Error('The browser recorded no picture of the tour. Try it again with more seconds at each view.');

@@ -9,17 +9,16 @@ import { PaneCameras } from './pane-cameras.ts';
 import { takePicture } from './pictures/picture.ts';
 import { ReferenceScene } from './marks/reference-scene.ts';
 import { SceneMarks } from './marks/scene-marks.ts';
-import { ScenePicking } from './input/scene-picking.ts';
 import { foundAgain, litOfCut } from '../workspace/cut-picks.ts';
 import { SectionScene } from './section/section-scene.ts';
 import { StylePasses, type PassSettings } from './passes/style-passes.ts';
 import type { Picked } from '../state/selection-store.ts';
-import type { PictureRequest } from '../state/scene-port.ts';
+import type { PictureRequest, ScenePort } from '../state/scene-port.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { componentsBelow, modelBox } from '../workspace/components.ts';
 import { isUncut } from '../workspace/section-now.ts';
 import { allPresets, styleOfPane } from '../workspace/styles.ts';
-import { isShown } from '../workspace/shown.ts';
+import { isShown, shownBox } from '../workspace/shown.ts';
 import { BACKGROUNDS } from '../workspace/styles.ts';
 
 /** What the theme says a scene looks like. */
@@ -45,9 +44,8 @@ interface Extras {
 }
 
 /** Draws what the stores say, on demand. Knows nothing of React. */
-export class SceneView {
+export class SceneView implements ScenePort {
   private readonly ws: Workspace;
-  readonly picking: ScenePicking;
   /** Frames drawn so far; for tests and benchmarks. */
   frames = 0;
   /** Called right after a frame was drawn, while its pixels can be read. */
@@ -97,7 +95,6 @@ export class SceneView {
     this.hovered = new Highlights(source, { colour: '#ffffff', opacity: 0.25, lineWidth: 1.5 }, 10);
     this.picked = new Highlights(source, { colour: '#a3195b', opacity: 0.38, lineWidth: 2.5 }, 20);
     this.overlay.add(this.hovered.group, this.picked.group, this.marks.group);
-    this.picking = new ScenePicking(this.ws);
     this.box = modelBox(this.ws);
     this.cameras = new PaneCameras(this.box);
     this.listen();
@@ -185,7 +182,7 @@ export class SceneView {
       .map((r) => r.id)
       .concat('origin', 'plane xy', 'plane xz', 'plane yz', 'axis x', 'axis y', 'axis z')
       .filter((id) => !state.shown.includes(id));
-    this.references.build(this.ws.visibility.getState().peeking ? { ...state, shown: hidden } : state, this.picking.shownBox());
+    this.references.build(this.ws.visibility.getState().peeking ? { ...state, shown: hidden } : state, shownBox(this.ws));
     this.invalidate();
   }
 
@@ -268,7 +265,7 @@ export class SceneView {
     if (style.shadow || style.ground)
       this.ground.prepare(
         this.model,
-        this.picking.shownBox(),
+        shownBox(this.ws),
         up,
         JSON.stringify([
           this.ws.visibility.getState().peeking,

@@ -1,5 +1,4 @@
-import type { Box3, Pane, ScreenComponent, Vec3, ViewCamera, ViewStyle } from '@bathyscope/core';
-import type { Picked } from './selection-store.ts';
+import type { ViewCamera, ViewStyle } from '@bathyscope/core';
 
 export interface PictureRequest {
   camera: ViewCamera;
@@ -15,23 +14,13 @@ export interface PictureRequest {
   scale?: number;
 }
 
-/** What commands ask of the scene on the page. The scene hands it in; nothing below the scene knows more of it. */
+/** What commands ask of the scene on the page: what only it can do. The scene hands itself in; nothing below it knows more of it. */
 export interface ScenePort {
-  view: {
-    picking: {
-      shownBox(): Box3;
-      shownPaths(): string[];
-      readonly placedMeshes: readonly ScreenComponent[];
-      standingBefore(item: Picked): string[];
-      through(x: number, y: number): Picked[];
-      firstFace(camera: ViewCamera, size: Pane, point: Vec3): Picked | null;
-    };
-    section: { askExact(): void };
-    picture(request: PictureRequest): Promise<Blob>;
-    afterFrame: (() => void) | null;
-    invalidate(): void;
-  };
-  navigator: { centre(point: Vec3): ViewCamera };
+  readonly section: { askExact(): void };
+  picture(request: PictureRequest): Promise<Blob>;
+  /** Called right after a frame was drawn, while its pixels can be read. */
+  afterFrame: (() => void) | null;
+  invalidate(): void;
 }
 
 /** Largest side of a picture, px. */

@@ -1,4 +1,12 @@
 import {
+  addScaled,
+  pixelSizeAt,
+  project,
+  viewRight,
+  viewUp,
+  boxCentre,
+  EMPTY_BOX,
+  uniteBoxes,
   fitLinked,
   fitView,
   FIT_MARGIN,
@@ -19,7 +27,7 @@ import { placedPointsOf } from './placed-points.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
 import type { Workspace } from './workspace.ts';
 import { activePane } from './panes.ts';
-import { componentsBelow } from './components.ts';
+import { boxOf, componentsBelow } from './components.ts';
 import { visiblePaths } from './shown.ts';
 
 function placedParts(ws: Workspace, paths: readonly string[]): { placement: Mat4; geometry: PartGeometry }[] {
@@ -93,4 +101,24 @@ export function fittedToPicked(ws: Workspace, camera: ViewCamera, items: readonl
   const onlyComponents = points.length === 0;
   const reach: Support = (d) => points.reduce((far, p) => Math.max(far, p[0] * d[0] + p[1] * d[1] + p[2] * d[2]), whole(d));
   return fitView(camera, size, reach, onlyComponents ? FIT_MARGIN * 2 : DETAIL_MARGIN);
+}
+
+/** Middle of the box of what is picked. */
+export function pickedPoint(ws: Workspace): Vec3 | null {
+  const points = ws.selection.getState().picked.flatMap((item) => {
+    if (item.kind === 'component') return [boxCentre(boxOf(ws, componentsBelow(ws, item.component)))];
+    if (isOfCut(item.kind)) return item.point ? [item.point] : [];
+    const placed = geometryOf(ws, item);
+    return placed ? placedPointsOf(item, placed.geometry, placed.placement) : [];
+  });
+  return points.length ? boxCentre(points.reduce((b, p) => uniteBoxes(b, { min: p, max: p }), EMPTY_BOX)) : null;
+}
+
+/** The view with a point brought to the middle of its pane. */
+export function centredOn(ws: Workspace, point: Vec3): ViewCamera {
+  const { camera, size } = activePane(ws);
+  const at = project(camera, size, point);
+  const scale = pixelSizeAt(camera, size, point);
+  const across = addScaled(camera.target, viewRight(camera), (at.x - size.width / 2) * scale);
+  return { ...camera, target: addScaled(across, viewUp(camera), (size.height / 2 - at.y) * scale) };
 }

@@ -1,9 +1,19 @@
-import type { ComponentCut, PlaneCurve } from '@bathyscope/core';
+import type { Box3, ComponentCut, PickScene, PlaneCurve, ScreenComponent } from '@bathyscope/core';
+
+/** A model prepared for picking. */
+export interface PickIndex {
+  of: unknown;
+  scene: PickScene;
+  onScreen: readonly ScreenComponent[];
+}
 
 /** What was computed of one model and holds until what it was computed from is another. */
 export interface Memo {
   /** What counts as in a plane, mm, for these parts. */
   flush: { parts: unknown; within: number } | null;
+  picking: PickIndex | null;
+  /** Of what is shown, for this model and this visibility. */
+  shownBox: { parts: unknown; visibility: unknown; box: Box3 } | null;
   /** How parts are hatched among these components. */
   hatches: { of: unknown; byPart: ReadonlyMap<number, number> } | null;
   /** minX, minY, maxX, maxY of a cut in its plane. */
@@ -12,4 +22,11 @@ export interface Memo {
   readonly meshCurves: WeakMap<ComponentCut, { loops: PlaneCurve[][]; open: PlaneCurve[][] }>;
 }
 
-export const createMemo = (): Memo => ({ flush: null, hatches: null, cutBoxes: new WeakMap(), meshCurves: new WeakMap() });
+export const createMemo = (): Memo => ({
+  flush: null,
+  picking: null,
+  shownBox: null,
+  hatches: null,
+  cutBoxes: new WeakMap(),
+  meshCurves: new WeakMap(),
+});

@@ -1,4 +1,5 @@
-import { stateOf } from '@bathyscope/core';
+import { stateOf, type Box3 } from '@bathyscope/core';
+import { boxOf } from './components.ts';
 import type { Workspace } from './workspace.ts';
 
 /** Whether a component is on the screen: visible, or hidden while peeking. */
@@ -13,3 +14,15 @@ export const isGhost = (ws: Workspace, path: string): boolean => stateOf(ws.visi
 /** Paths of what is on the screen. */
 export const visiblePaths = (ws: Workspace): string[] =>
   ws.model.getState().components.flatMap((c) => (isShown(ws, c.path) ? [c.path] : []));
+
+/** Of what is shown; of everything when all is hidden. */
+export function shownBox(ws: Workspace): Box3 {
+  const { parts, components } = ws.model.getState();
+  const visibility = ws.visibility.getState();
+  // Asked at every step of a drag by all that stands on the model's size.
+  if (ws.memo.shownBox?.parts !== parts || ws.memo.shownBox.visibility !== visibility) {
+    const shown = visiblePaths(ws);
+    ws.memo.shownBox = { parts, visibility, box: boxOf(ws, shown.length ? shown : components.map((c) => c.path)) };
+  }
+  return ws.memo.shownBox.box;
+}

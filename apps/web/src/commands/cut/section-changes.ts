@@ -1,5 +1,6 @@
 import { boxCorners, dot, MAX_PLANES, subtract, type PlanePlace, type Section, type SectionPlane } from '@bathyscope/core';
 import { toast } from 'sonner';
+import { shownBox } from '../../workspace/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { sectionNow } from '../../workspace/section-now.ts';
@@ -91,9 +92,7 @@ export function planeInHand(ws: Workspace): SectionPlane | undefined {
 
 /** How far a plane can be moved and still cut what is shown, mm of its offset. */
 export function rangeOf(ws: Workspace, plane: SectionPlane): [number, number] {
-  const box = ws.scene.getState().scene?.view.picking.shownBox();
-  if (!box) return [-100, 100];
-  const along = boxCorners(box).map((c) => dot(subtract(c, plane.origin), plane.normal));
+  const along = boxCorners(shownBox(ws)).map((c) => dot(subtract(c, plane.origin), plane.normal));
   return [Math.min(...along), Math.max(...along)];
 }
 

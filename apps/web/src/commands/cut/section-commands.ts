@@ -37,6 +37,7 @@ import {
   Triangle,
 } from 'lucide-react';
 import { toast } from 'sonner';
+import { shownBox } from '../../workspace/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import { fittedToShown } from '../../workspace/camera-targets.ts';
@@ -51,7 +52,6 @@ import { activePane, modelFrame } from '../../workspace/panes.ts';
 import { flushNow, sectionNow } from '../../workspace/section-now.ts';
 import { patched } from '../../workspace/perform.ts';
 
-const shownBox = (ws: Workspace): Box3 => ws.scene.getState().scene!.view.picking.shownBox();
 const middle = (ws: Workspace): Vec3 => boxCentre(shownBox(ws));
 const AXES = ['X', 'Y', 'Z'] as const;
 const axisVector = (k: number): Vec3 => [0, 1, 2].map((i) => (i === k ? 1 : 0)) as unknown as Vec3;

@@ -1,4 +1,6 @@
 import type { SectionPlane } from '@bathyscope/core';
+import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
+import { placedAt, showModel } from '../../testing/test-model.ts';
 import { COMMANDS } from '../registry.ts';
 import { runCommand } from '../run-command.ts';
 import { setSweepPace, startSweep, stopSweep } from './section-sweep.ts';
@@ -25,7 +27,7 @@ const plane: SectionPlane = { id: 'p', name: 'P', origin: [0, 0, 0], normal: [0,
 
 beforeEach(() => {
   // The model reaches from z = −10 to 30.
-  ws.scene.setState({ scene: { view: { picking: { shownBox: () => ({ min: [0, 0, -10], max: [5, 5, 30] }) } } } as never });
+  showModel(ws, [boxPart(5, 5, 40)], [['Post', 0, placedAt(0, 0, -10)]]);
   ws.section.setState({ planes: [plane], on: true, combine: 'any' });
   ws.profile.getState().change({ sweepSeconds: 4 });
   ws.history.getState().clear();

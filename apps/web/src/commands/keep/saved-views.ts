@@ -5,6 +5,7 @@ import { type Inverse } from '../../state/history-store.ts';
 import { currentState, recallState } from '../../workspace/view-states.ts';
 import type { SavedViewChange } from '../../workspace/source.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { patchedBy } from '../../workspace/perform.ts';
 import { mainPane } from '../../workspace/panes.ts';
 import { replaceView } from '../../workspace/replace-view.ts';
 
@@ -17,7 +18,7 @@ const say = (error: unknown): void => void toast.error(error instanceof Error ? 
 async function takePicture(ws: Workspace, view: SavedView): Promise<SavedView> {
   const { scene } = ws.scene.getState();
   if (!scene) return view;
-  const png = await scene.view.picture({ camera: mainPane(ws).camera, ...THUMB, background: null });
+  const png = await scene.picture({ camera: mainPane(ws).camera, ...THUMB, background: null });
   return ws.source.states.setViewThumbnail(view.id, png);
 }
 
@@ -99,15 +100,13 @@ export function moveView(ws: Workspace, id: string, over: string): void {
   void ws.source.states.orderViews(next.map((v) => v.id)).catch(say);
 }
 
-/** Recalls what the view is set to recall. A change of visibility can be undone; the camera has its trail. */
+/** Recalls what the view is set to recall. What it changes of the display can be undone; the camera has its trail. */
 export function recallView(ws: Workspace, view: SavedView): Inverse | void {
-  const before = ws.visibility.getState().states;
-  recallState(ws, view.document, view.recall);
+  const inverse = patchedBy(`recall “${view.name}”`, [ws.visibility, ws.style, ws.section], () =>
+    recallState(ws, view.document, view.recall),
+  );
   ws.savedViews.setState({ current: view.id });
-  const after = ws.visibility.getState().states;
-  if (JSON.stringify(before) === JSON.stringify(after)) return;
-  const { set } = ws.visibility.getState();
-  return { name: `visibility of view “${view.name}”`, undo: () => set(before), redo: () => set(after) };
+  return inverse;
 }
 
 /** Recalls from a click: what a command would record is recorded here. */

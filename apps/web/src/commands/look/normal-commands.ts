@@ -1,6 +1,5 @@
 import {
   acrossEdge,
-  directionOfPick,
   dot,
   normalAt,
   pointAt,
@@ -15,12 +14,13 @@ import {
 } from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import { toast } from 'sonner';
+import { firstFace } from '../../workspace/picking.ts';
 import { samplePoints } from '../../workspace/placed-points.ts';
-import { isOfCut, type Picked } from '../../state/selection-store.ts';
+import { type Picked } from '../../state/selection-store.ts';
 import { fittedToShown, geometryOf } from '../../workspace/camera-targets.ts';
 import type { Command } from '../command.ts';
 import { lineOfSight } from '../show/visibility-commands.ts';
-import { cutDirection } from './pick-directions.ts';
+import { directionAt } from './pick-directions.ts';
 import { mentionPerspective, turnToOrientation } from './direction-commands.ts';
 import { showView } from './view-commands.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -32,12 +32,6 @@ function placedPick(ws: Workspace, item: Picked): PlacedPick | null {
   return placed ? { kind: item.kind, index: item.index, point: item.point, ...placed } : null;
 }
 
-const directionOf = (ws: Workspace, item: Picked): PickDirection | null => {
-  if (isOfCut(item.kind)) return cutDirection(ws, item);
-  const pick = placedPick(ws, item);
-  return pick && (directionOfPick(pick) ?? normalAt(pick));
-};
-
 /** Whether the view looks along a direction already. */
 const looksAlong = (camera: ViewCamera, d: Vec3): number => {
   const along = dot(viewBack(camera), d);
@@ -46,7 +40,7 @@ const looksAlong = (camera: ViewCamera, d: Vec3): number => {
 
 /** Straight on to a face, along an axis, along an edge; a second time from the other side, or across the edge. */
 function normalTo(ws: Workspace, item: Picked): void {
-  const found = directionOf(ws, item);
+  const found = directionAt(ws, item);
   if (!found) return;
   const { camera } = activePane(ws);
   const side = looksAlong(camera, found.direction);
@@ -95,11 +89,10 @@ function showAcross(ws: Workspace, found: PickDirection): void {
 /** The name of what stands before every tried point of a face, or null when some of it is seen. */
 function whatHides(ws: Workspace, item: Picked, camera: ViewCamera): string | null {
   const pick = placedPick(ws, item);
-  const { scene } = ws.scene.getState();
-  if (!pick || !scene) return null;
+  if (!pick) return null;
   let hider: string | null = null;
   for (const point of samplePoints(item, pick.geometry, pick.placement)) {
-    const hit = scene.view.picking.firstFace(camera, activePane(ws).size, point);
+    const hit = firstFace(ws, camera, activePane(ws).size, point);
     if (!hit || (hit.component === item.component && hit.index === item.index)) return null;
     const other = ws.model.getState().byPath.get(hit.component);
     hider ??= hit.component === item.component ? 'the rest of its part' : (other?.instanceName ?? other?.name ?? 'another component');
@@ -121,7 +114,7 @@ function hinge(ws: Workspace, item: Picked): void {
     toast(point ? 'The model turns about this vertex.' : 'The model turns about the centre of the sphere.', { id: 'hinge' });
     return;
   }
-  const found = directionOf(ws, item);
+  const found = directionAt(ws, item);
   if (!found) return;
   const name =
     found.kind === 'normal'
@@ -162,7 +155,7 @@ export const NORMAL_COMMANDS: Command[] = [
     searchWords: ['square on', 'look at face', 'perpendicular', 'view normal', 'along axis', 'orient'],
     needs: 'thing',
     menu: 'thing',
-    fits: (item, ws) => directionOf(ws, item) !== null,
+    fits: (item, ws) => directionAt(ws, item) !== null,
     wants: HAS_DIRECTION,
     run: (ws, [item]) => normalTo(ws, item),
   },
@@ -173,9 +166,9 @@ export const NORMAL_COMMANDS: Command[] = [
     icon: AlignHorizontalSpaceAround,
     searchWords: ['perpendicular to edge', 'level the edge', 'horizontal'],
     needs: 'thing',
-    fits: (item, ws) => item.kind === 'edge' && directionOf(ws, item)?.kind === 'along',
+    fits: (item, ws) => item.kind === 'edge' && directionAt(ws, item)?.kind === 'along',
     wants: 'Pick a straight edge to look across.',
-    run: (ws, [item]) => showAcross(ws, directionOf(ws, item)!),
+    run: (ws, [item]) => showAcross(ws, directionAt(ws, item)!),
   },
   {
     id: 'hinge',

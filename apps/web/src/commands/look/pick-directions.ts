@@ -1,4 +1,4 @@
-import { directionOfPick, fromPlane, type PickDirection, type Vec3 } from '@bathyscope/core';
+import { directionOfPick, fromPlane, normalAt, type PickDirection, type PlacedPick, type Vec3 } from '@bathyscope/core';
 import { cutOfPick } from '../../workspace/cut-picks.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
 import { geometryOf } from '../../workspace/camera-targets.ts';
@@ -30,9 +30,20 @@ export function cutDirection(ws: Workspace, item: Picked): PickDirection | null 
   };
 }
 
+const placedOf = (ws: Workspace, item: Picked): PlacedPick | null => {
+  const placed = item.kind === 'component' ? undefined : geometryOf(ws, item);
+  return placed ? { kind: item.kind, index: item.index, point: item.point, ...placed } : null;
+};
+
 /** The direction that belongs to a picked thing; null where there is no single one. */
 export function directionOf(ws: Workspace, item: Picked): PickDirection | null {
   if (isOfCut(item.kind)) return cutDirection(ws, item);
-  const placed = item.kind === 'component' ? undefined : geometryOf(ws, item);
-  return placed ? directionOfPick({ kind: item.kind, index: item.index, point: item.point, ...placed }) : null;
+  const pick = placedOf(ws, item);
+  return pick && directionOfPick(pick);
+}
+
+/** The same; of a curved face without one, the normal where it was picked. */
+export function directionAt(ws: Workspace, item: Picked): PickDirection | null {
+  const pick = isOfCut(item.kind) ? null : placedOf(ws, item);
+  return directionOf(ws, item) ?? (pick && normalAt(pick));
 }

@@ -1,4 +1,4 @@
-import { withProjection, zoomAbout, zoomAt, type ViewCamera } from '@bathyscope/core';
+import { boxCentre, withProjection, zoomAbout, zoomAt, type ViewCamera } from '@bathyscope/core';
 import {
   ArrowLeft,
   ArrowRight,
@@ -23,6 +23,8 @@ import {
   ZoomOut,
 } from 'lucide-react';
 import { toast } from 'sonner';
+import { centredOn } from '../../workspace/camera-targets.ts';
+import { shownBox } from '../../workspace/shown.ts';
 import { stopTurning, turnTo } from '../../workspace/turn-view.ts';
 import type { GestureAction } from '../../state/gestures.ts';
 import { currentState } from '../../workspace/view-states.ts';
@@ -195,9 +197,7 @@ export const VIEW_COMMANDS: Command[] = [
     needs: 'nothing',
     keepsMode: true,
     run: (ws) => {
-      const { scene } = ws.scene.getState();
-      const box = scene?.view.picking.shownBox();
-      if (box) ws.camera.getState().setPivot([0, 1, 2].map((k) => (box.min[k] + box.max[k]) / 2) as unknown as [number, number, number]);
+      ws.camera.getState().setPivot(boxCentre(shownBox(ws)));
     },
   },
   {
@@ -210,7 +210,7 @@ export const VIEW_COMMANDS: Command[] = [
     needs: 'nothing',
     keepsMode: true,
     refusal: (ws) => (ws.pointer.getState().point ? null : 'Point at the model, then press Space to bring that point to the middle.'),
-    run: (ws) => showView(ws, ws.scene.getState().scene!.navigator.centre(ws.pointer.getState().point!)),
+    run: (ws) => showView(ws, centredOn(ws, ws.pointer.getState().point!)),
   },
   {
     id: 'projection',

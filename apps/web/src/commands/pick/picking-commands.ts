@@ -1,6 +1,8 @@
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
 import { BookmarkPlus, Boxes, Circle, Disc3, Filter, Layers, Spline, Users } from 'lucide-react';
 import { toast } from 'sonner';
+import { visiblePaths } from '../../workspace/shown.ts';
+import { through } from '../../workspace/picking.ts';
 import { type PickFilter } from '../../state/filter-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
 import { geometryOf } from '../../workspace/camera-targets.ts';
@@ -15,7 +17,7 @@ import { patched } from '../../workspace/perform.ts';
 function pickThrough(ws: Workspace): void {
   if (ws.pickList.getState().list) return walkPickList(ws, 1);
   const { at } = ws.pointer.getState();
-  const items = at ? (ws.scene.getState().scene?.view.picking.through(at.x, at.y) ?? []) : [];
+  const items = at ? through(ws, at.x, at.y) : [];
   if (!items.length) return void toast('Point at the model to list what lies under the cursor.', { id: 'refusal' });
   openPickList(ws, items, at!.x, at!.y);
 }
@@ -138,9 +140,6 @@ export const PICKING_COMMANDS: Command[] = [
     shortcut: 'Ctrl+A',
     searchWords: ['select all'],
     needs: 'nothing',
-    run: (ws) => {
-      const box = ws.scene.getState().scene;
-      if (box) ws.selection.getState().pick(box.view.picking.shownPaths().map((component) => ({ kind: 'component', component, index: 0 })));
-    },
+    run: (ws) => ws.selection.getState().pick(visiblePaths(ws).map((component) => ({ kind: 'component', component, index: 0 }))),
   },
 ];

@@ -11,6 +11,7 @@ import {
 } from '@bathyscope/core';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
 import { toast } from 'sonner';
+import { shownBox } from '../../workspace/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
 import { geometryOf } from '../../workspace/camera-targets.ts';
@@ -103,9 +104,8 @@ export const fixedName = (id: (typeof FIXED_REFERENCES)[number]): string => NAME
 /** What the envelope says of what is shown, in a sentence. */
 export function envelopeVerdict(ws: Workspace): string | null {
   const { envelope } = ws.reference.getState();
-  const box = ws.scene.getState().scene?.view.picking.shownBox();
-  if (!envelope || !box) return null;
-  const { asPlaced, fitsAsPlaced, best } = checkEnvelope(box, envelope);
+  if (!envelope) return null;
+  const { asPlaced, fitsAsPlaced, best } = checkEnvelope(shownBox(ws), envelope);
   const axis = (v: Vec3) => v.flatMap((x, k) => (x < 0 ? [`${(-x).toFixed(3)} mm in ${'XYZ'[k]}`] : [])).join(', ');
   const spare = Math.min(...asPlaced).toFixed(3);
   if (fitsAsPlaced) return `Fits as placed, with ${spare} mm to spare.`;
@@ -227,8 +227,7 @@ export const REFERENCE_COMMANDS: Command[] = [
     run: (ws) => {
       const { envelope, shown } = ws.reference.getState();
       if (envelope) return toggleReference(ws, 'envelope', 'envelope');
-      const box = ws.scene.getState().scene?.view.picking.shownBox();
-      if (!box) return;
+      const box = shownBox(ws);
       // Round numbers that just hold it.
       const size = [0, 1, 2].map((k) => Math.ceil((box.max[k] - box.min[k]) / 10) * 10) as unknown as Vec3;
       return changeReferences(ws, 'envelope', { envelope: { size, at: null }, shown: [...shown, 'envelope'] });

@@ -27,6 +27,7 @@ import {
   Users,
 } from 'lucide-react';
 import { toast } from 'sonner';
+import { placedMeshes, standingBefore } from '../../workspace/picking.ts';
 import type { Inverse } from '../../state/history-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
 import type { Command } from '../command.ts';
@@ -83,12 +84,10 @@ export function hideSmallerThan(ws: Workspace, mm: number): void {
 
 export function isolateWithin(ws: Workspace, paths: readonly string[], mm: number): void {
   const { components } = ws.model.getState();
-  const { scene } = ws.scene.getState();
-  if (!scene) return;
-  const seeds = belowAll(ws, paths);
+  const seeds = new Set(belowAll(ws, paths));
   const near = neighboursWithin(
-    scene.view.picking.placedMeshes,
-    components.flatMap((c, i) => (seeds.includes(c.path) ? [i] : [])),
+    placedMeshes(ws),
+    components.flatMap((c, i) => (seeds.has(c.path) ? [i] : [])),
     mm,
   ).map((i) => components[i].path);
   record(ws, changeTable(ws, `isolate ${count(near.length)}`, isolate(table(ws), allPaths(ws), near)));
@@ -103,7 +102,7 @@ export function samePart(ws: Workspace, paths: readonly string[]): string[] {
 
 /** Ghosts whatever stands between the eye and the picked face; one step back undoes it. */
 export function lineOfSight(ws: Workspace, item: Picked): Inverse | void {
-  const inFront = ws.scene.getState().scene?.view.picking.standingBefore(item) ?? [];
+  const inFront = standingBefore(ws, item);
   const paths = inFront.filter((p) => p !== item.component);
   if (!paths.length) return void toast(inFront.length ? 'Only its own part stands before this face.' : 'Nothing stands before this face.');
   return changeTable(ws, `line of sight: ghost ${count(paths.length)}`, changeStates(table(ws), paths, { ghosted: true }));

@@ -103,11 +103,11 @@ test('peeking turns round what is seen without changing it; there must be someth
   expect(hidden()).toEqual(['a/Pin']);
 });
 
-test('neighbours are asked for by a distance in mm, and without a scene nothing happens; colours go back to the file’s and leave the visibility alone', () => {
+test('neighbours are asked for by a distance in mm, and found where they touch; colours go back to the file’s and leave the visibility alone', () => {
   run('isolate-near', 'a/Pin');
   expect(ws.ask.getState().number).toMatchObject({ label: 'Nearer than', unit: 'mm', value: 1 });
   isolateWithin(ws, ['a/Pin'], 1);
-  expect(hidden()).toEqual([]);
+  expect(visiblePaths(ws)).toEqual(['a/Plate 1', 'a/Pin']);
   ws.visibility
     .getState()
     .set(isolate({ 'a/Pin': { visible: true, ghosted: false, keptWhole: true, colour: [1, 0, 0], transparency: 0.5 } }, PATHS, ['a/Pin']));

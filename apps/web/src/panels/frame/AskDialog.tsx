@@ -1,9 +1,10 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
+import { DialogTitle } from '@headlessui/react';
 import { CHART_PALETTE, changeStates, stateOf, type Vec3 } from '@bathyscope/core';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { changeTable } from '../../commands/show/visibility-commands.ts';
 import { type NumberQuestion } from '../../state/ask-store.ts';
+import { Window } from '../../ui/Window.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** What a command asks before it runs. */
@@ -11,14 +12,10 @@ export function AskDialog() {
   const ws = useWorkspace();
   const { number, colour, close } = useStore(ws.ask);
   return (
-    <Dialog open={number !== null || colour !== null} onClose={close} className="relative z-50">
-      <div className="fixed inset-0 grid place-items-center bg-black/20 p-6">
-        <DialogPanel className="w-80 rounded-lg border border-border bg-panel p-4 text-ink shadow-card">
-          {number && <AskNumber key={number.title} question={number} close={close} />}
-          {colour && <AskColour paths={colour} close={close} />}
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <Window open={number !== null || colour !== null} close={close} className="w-80">
+      {number && <AskNumber key={number.title} question={number} close={close} />}
+      {colour && <AskColour paths={colour} close={close} />}
+    </Window>
   );
 }
 

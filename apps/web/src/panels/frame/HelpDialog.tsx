@@ -1,12 +1,10 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
-import { X } from 'lucide-react';
 import { useStore } from 'zustand';
 import { GROUPS } from '../../commands/command.ts';
 import { keysOf, shownKey } from '../../commands/keys.ts';
 import { COMMANDS } from '../../commands/registry.ts';
 import { gestureMapOf, presetOf } from '../../scene/input/active-gestures.ts';
 import { ACTION_NAMES, GESTURES } from '../../state/gestures.ts';
-import { IconButton } from '../../ui/IconButton.tsx';
+import { Window } from '../../ui/Window.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
@@ -35,36 +33,27 @@ export function HelpDialog() {
     ACTION_NAMES[map[g.name]],
   ]);
   return (
-    <Dialog open={open} onClose={close} className="relative z-50">
-      <div className="fixed inset-0 bg-black/40" aria-hidden />
-      <div className="fixed inset-0 grid place-items-center p-6">
-        <DialogPanel className="max-h-full w-full max-w-3xl overflow-y-auto rounded-lg border border-border bg-panel p-5 text-ink shadow-card">
-          <div className="mb-3 flex items-center">
-            <DialogTitle className="flex-1 text-lg font-semibold">Keys and gestures</DialogTitle>
-            <IconButton icon={X} label="Close" onClick={close} />
-          </div>
-          <div className="grid gap-6 sm:grid-cols-2">
-            <section>
-              <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">Mouse: {presetOf(settings).name}</h3>
-              <Rows rows={[...gestures, ...TOUCH, ...HELD]} />
+    <Window open={open} close={close} title="Keys and gestures" className="w-full max-w-3xl overflow-y-auto">
+      <div className="grid gap-6 sm:grid-cols-2">
+        <section>
+          <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">Mouse: {presetOf(settings).name}</h3>
+          <Rows rows={[...gestures, ...TOUCH, ...HELD]} />
+        </section>
+        <div className="space-y-4">
+          {GROUPS.map((group) => (
+            <section key={group}>
+              <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">{group}</h3>
+              <Rows
+                rows={COMMANDS.filter((c) => c.group === group && keysOf(ws, c, settings.ownKeys).length).map((c) => [
+                  keysOf(ws, c, settings.ownKeys).map(shownKey).join('  '),
+                  c.name,
+                ])}
+              />
             </section>
-            <div className="space-y-4">
-              {GROUPS.map((group) => (
-                <section key={group}>
-                  <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">{group}</h3>
-                  <Rows
-                    rows={COMMANDS.filter((c) => c.group === group && keysOf(ws, c, settings.ownKeys).length).map((c) => [
-                      keysOf(ws, c, settings.ownKeys).map(shownKey).join('  '),
-                      c.name,
-                    ])}
-                  />
-                </section>
-              ))}
-            </div>
-          </div>
-        </DialogPanel>
+          ))}
+        </div>
       </div>
-    </Dialog>
+    </Window>
   );
 }
 

@@ -1,6 +1,5 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { DEFAULT_LENS, type Projection } from '@bathyscope/core';
-import { ClipboardCopy, Download, Printer, X } from 'lucide-react';
+import { ClipboardCopy, Download, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
@@ -9,9 +8,9 @@ import { download, fileName, printPicture } from '../../pictures/hand-out.ts';
 import { exactSize, makePicture, type PictureOptions } from '../../pictures/make-picture.ts';
 import { LARGEST_PICTURE } from '../../state/scene-port.ts';
 import { Choice } from '../../ui/Choice.tsx';
-import { IconButton } from '../../ui/IconButton.tsx';
 import { DrawingForm } from './DrawingForm.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { Window } from '../../ui/Window.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { activePane } from '../../workspace/panes.ts';
 import { allPresets } from '../../workspace/styles.ts';
@@ -22,26 +21,18 @@ export function PictureDialog() {
   const { open, pictureKind } = useStore(ws.dialog);
   const close = () => ws.dialog.setState({ open: null });
   return (
-    <Dialog open={open === 'picture'} onClose={close} className="relative z-50">
-      <div className="fixed inset-0 grid place-items-center bg-black/30 p-6">
-        <DialogPanel className="w-[480px] rounded-lg border border-border bg-panel p-5 text-ink shadow-card">
-          <div className="mb-3 flex items-center">
-            <DialogTitle className="flex-1 text-lg font-semibold">Hand the view on</DialogTitle>
-            <IconButton icon={X} label="Close" onClick={close} />
-          </div>
-          <Choice
-            label="As"
-            value={pictureKind}
-            options={[
-              ['picture', 'Picture'],
-              ['drawing', 'Line drawing'],
-            ]}
-            onChange={(kind) => ws.dialog.setState({ pictureKind: kind })}
-          />
-          {pictureKind === 'picture' ? <PictureForm close={close} /> : <DrawingForm />}
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <Window open={open === 'picture'} close={close} title="Hand the view on" className="w-[480px]">
+      <Choice
+        label="As"
+        value={pictureKind}
+        options={[
+          ['picture', 'Picture'],
+          ['drawing', 'Line drawing'],
+        ]}
+        onChange={(kind) => ws.dialog.setState({ pictureKind: kind })}
+      />
+      {pictureKind === 'picture' ? <PictureForm close={close} /> : <DrawingForm />}
+    </Window>
   );
 }
 

@@ -38,7 +38,7 @@ export const CutFigures = memo(function CutFigures() {
         <button
           type="button"
           className="mt-1 w-full rounded border border-border px-2 py-1 text-[13px] hover:bg-hover"
-          onClick={() => ws.scene.getState().scene?.view.section.askExact()}
+          onClick={() => ws.scene.getState().scene?.section.askExact()}
         >
           Ask for the exact cut of all {shown.reduce((n, m) => n + m.cuts.length, 0)}
         </button>

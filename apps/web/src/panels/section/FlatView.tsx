@@ -1,13 +1,8 @@
 import {
   boxOfLayers,
-  curveLength,
-  endOf,
   formatQuantity,
-  fromPlane,
   isThin,
-  nearestOnPolyline,
   pathOf,
-  pointsAlong,
   scale,
   startOf,
   toleranceOf,
@@ -28,11 +23,10 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { cssColour } from '../parts/part-colour.ts';
 import { layersOf } from '../../pictures/cut-layers.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { nameOnFlat, pickOnFlat } from '../../workspace/flat-picks.ts';
+import { clickOn } from '../../commands/pick/clicks.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
-/** px */
-const CORNER_REACH = 9;
-const OUTLINE_REACH = 7;
 /** px of lines' distance at the usual spacing. */
 const HATCH = 9;
 
@@ -207,24 +201,7 @@ function Drawing({ plane }: { plane: PlaneCut }) {
     return () => svg.removeEventListener('wheel', wheel);
   });
 
-  const pickAt = (p: Point2): Picked | null => {
-    let [best, away]: [Picked | null, number] = [null, Infinity];
-    for (const layer of layers)
-      layer.loops.flat().forEach((curve, index) => {
-        const of = { component: layer.path, index, plane: plane.plane.id };
-        const start = startOf(curve);
-        const toStart = Math.hypot(start[0] - p[0], start[1] - p[1]) / shown.mm;
-        const whole = curve.shape === 'arc' && Math.abs(curve.to - curve.from) > 6.28;
-        // Corners win over the outlines that meet there.
-        if (!whole && toStart < CORNER_REACH && toStart - OUTLINE_REACH < away)
-          [best, away] = [{ ...of, kind: 'corner', point: fromPlane(plane.frame, start) }, toStart - OUTLINE_REACH];
-        const near = nearestOnPolyline(pointsAlong(curve), p);
-        const toCurve = Math.hypot(near[0] - p[0], near[1] - p[1]) / shown.mm;
-        if (toCurve < OUTLINE_REACH && toCurve < away)
-          [best, away] = [{ ...of, kind: 'outline', point: fromPlane(plane.frame, near) }, toCurve];
-      });
-    return best;
-  };
+  const pickAt = (p: Point2): Picked | null => pickOnFlat(layers, plane, p, shown.mm);
   const move = (e: PointerEvent) => {
     const [px, py] = place(e);
     setAt(toModel(px, py));
@@ -238,10 +215,7 @@ function Drawing({ plane }: { plane: PlaneCut }) {
     const d = drag.current;
     drag.current = null;
     if (!d || d.moved) return;
-    const hit = pickAt(toModel(...place(e)));
-    const { pick, toggle } = ws.selection.getState();
-    if (hit && (e.shiftKey || e.ctrlKey)) toggle(hit);
-    else pick(hit ? [hit] : []);
+    clickOn(ws, pickAt(toModel(...place(e))), e.shiftKey || e.ctrlKey);
   };
   const lit = (list: readonly Picked[], stroke: string, width: number) =>
     list
@@ -386,15 +360,5 @@ function Hint({ picked, hover, layers }: { picked: readonly Picked[]; hover: Pic
       <p className="absolute right-2 bottom-1.5 rounded bg-panel/80 px-1.5 text-[12.5px] text-soft">Shift+click another for the distance</p>
     ) : null;
   const q = (mm: number) => `${formatQuantity(mm, 'length', unit).text} ${unit}`;
-  const text =
-    hover.kind === 'corner'
-      ? 'Corner'
-      : curve.shape === 'arc'
-        ? Math.abs(curve.to - curve.from) > 6.28
-          ? `Circle Ø${q(2 * curve.radius)}`
-          : `Arc R${q(curve.radius)}`
-        : curve.shape === 'line'
-          ? `Line ${q(Math.hypot(endOf(curve)[0] - startOf(curve)[0], endOf(curve)[1] - startOf(curve)[1]))}`
-          : `Curve ${q(curveLength(curve))}`;
-  return <p className="figures absolute right-2 bottom-1.5 rounded bg-panel/80 px-1.5 text-[12.5px]">{text}</p>;
+  return <p className="figures absolute right-2 bottom-1.5 rounded bg-panel/80 px-1.5 text-[12.5px]">{nameOnFlat(hover.kind, curve, q)}</p>;
 }

@@ -1,4 +1,4 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
+import { DialogTitle } from '@headlessui/react';
 import { X } from 'lucide-react';
 import { memo, useState } from 'react';
 import { useStore } from 'zustand';
@@ -6,6 +6,7 @@ import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { keepWhole, wholePaths, wholeSuggestions } from '../../commands/cut/whole-commands.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
+import { Window } from '../../ui/Window.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { record } from '../../workspace/perform.ts';
 
@@ -56,13 +57,9 @@ export function WholeDialog() {
   const open = useStore(ws.dialog, (s) => s.open === 'whole');
   const close = () => ws.dialog.setState({ open: null });
   return (
-    <Dialog open={open} onClose={close} className="relative z-50">
-      <div className="fixed inset-0 grid place-items-center bg-black/20 p-6">
-        <DialogPanel className="flex max-h-full w-[430px] flex-col rounded-lg border border-border bg-panel p-4 text-ink shadow-card">
-          {open && <Suggestions close={close} />}
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <Window open={open} close={close} className="flex w-[430px] flex-col">
+      {open && <Suggestions close={close} />}
+    </Window>
   );
 }
 

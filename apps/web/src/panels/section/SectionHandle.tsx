@@ -17,6 +17,7 @@ import {
 } from '@bathyscope/core';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
+import { shownBox } from '../../workspace/shown.ts';
 import { acceptSection, changePlane, recordSection, startDrag, stepPlane } from '../../commands/cut/section-changes.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -54,8 +55,7 @@ export function SectionHandle() {
 }
 
 function placeHandle(ws: Workspace, plane: SectionPlane, camera: ViewCamera, size: { width: number; height: number }): Placed | null {
-  const box = ws.scene.getState().scene?.view.picking.shownBox();
-  if (!box) return null;
+  const box = shownBox(ws);
   const { normal } = plane;
   const onPlane = (p: Vec3): Vec3 => addScaled(p, normal, dot(subtract(addScaled(plane.origin, normal, plane.offset), p), normal));
   let at = onPlane(boxCentre(box));

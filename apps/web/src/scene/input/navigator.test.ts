@@ -12,6 +12,7 @@ import {
 } from '@bathyscope/core';
 import { Navigator, ORBIT_GAIN, type SceneQuestions } from './navigator.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
+import { centredOn } from '../../workspace/camera-targets.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 
 const ws = testWorkspace();
@@ -216,7 +217,7 @@ describe('zooming and panning', () => {
     const panes = ws.camera.getState().panes;
     expect(panes[0].camera.target).toEqual(first.target);
     expect(panes[1].camera.target).not.toEqual(second.target);
-    const { x, y } = project(navigator.centre([12, -8, 5]), panes[1].size, [12, -8, 5]);
+    const { x, y } = project(centredOn(ws, [12, -8, 5]), panes[1].size, [12, -8, 5]);
     expect([x, y]).toEqual([expect.closeTo(panes[1].size.width / 2, 6), expect.closeTo(panes[1].size.height / 2, 6)]);
   });
 });

@@ -1,5 +1,4 @@
 import {
-  addScaled,
   boxDiagonal,
   hingeAngle,
   isBehindEye,
@@ -7,15 +6,12 @@ import {
   orbitFree,
   orbitTurntable,
   pan,
-  pixelSizeAt,
   project,
   retarget,
   roll,
   subtract,
   turnAboutHinge,
   unproject,
-  viewRight,
-  viewUp,
   zoomAbout,
   boxCentre,
   type Box3,
@@ -179,21 +175,6 @@ export class Navigator {
       const outside = at.x < 0 || at.y < 0 || at.x > size.width || at.y > size.height;
       return outside && !at.behind ? pan(c, size, (local.x - at.x) * BRING_IN, (local.y - at.y) * BRING_IN, anchor) : c;
     });
-  }
-
-  /** The point under a pixel comes to the middle of its pane. */
-  centre(point: Vec3): ViewCamera {
-    const { camera, size } = activePane(this.ws);
-    const at = project(camera, size, point);
-    const scale = pixelSizeAt(camera, size, point);
-    return {
-      ...camera,
-      target: addScaled(
-        addScaled(camera.target, viewRight(camera), (at.x - size.width / 2) * scale),
-        viewUp(camera),
-        (size.height / 2 - at.y) * scale,
-      ),
-    };
   }
 
   private change(move: (camera: ViewCamera) => ViewCamera): void {

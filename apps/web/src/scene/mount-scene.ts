@@ -1,0 +1,78 @@
+import { toast } from 'sonner';
+import { commandById } from '../commands/registry.ts';
+import { runCommand } from '../commands/run-command.ts';
+import { pickedPoint } from '../workspace/camera-targets.ts';
+import { nearestPoint, pickAt, pointUnder } from '../workspace/picking.ts';
+import { shownBox, visiblePaths } from '../workspace/shown.ts';
+import type { Workspace } from '../workspace/workspace.ts';
+import { Navigator } from './input/navigator.ts';
+import { PointerControls } from './input/pointer-controls.ts';
+import { pointerReports } from './input/pointer-reports.ts';
+import { makeOwnThumbnail } from './pictures/thumbnails.ts';
+import { SceneView } from './scene-view.ts';
+import { watchContext } from './watch-context.ts';
+
+/** Draws a workspace on a canvas and follows the pointer there. @returns what ends it */
+export function mountScene(ws: Workspace, canvas: HTMLCanvasElement): () => void {
+  const view = new SceneView(ws, canvas);
+  const showPivot = (visible: boolean) => view.showPivot(visible);
+  const navigator = new Navigator(ws, {
+    pointAt: (x, y) => pointUnder(ws, x, y),
+    nearestPoint: (x, y) => nearestPoint(ws, x, y),
+    pickedPoint: () => pickedPoint(ws),
+    shownBox: () => shownBox(ws),
+    showPivot,
+    offerPivot: (why) =>
+      toast(why, { id: 'pivot', action: { label: 'Bring the pivot back', onClick: () => runCommand(ws, commandById('pivot-home')) } }),
+  });
+  const controls = new PointerControls(ws, canvas, navigator, pointerReports(ws, canvas, showPivot));
+  ws.scene.setState({ scene: view });
+  const unwatch = sayLostContext(canvas, view);
+  void makeOwnThumbnail(ws, view);
+  showForTests(ws, view);
+  return () => {
+    unwatch();
+    controls.dispose();
+    ws.scene.setState({ scene: null });
+    view.dispose();
+    ws.pointer.setState({ point: null, at: null });
+    ws.selection.getState().setHover(null);
+  };
+}
+
+function sayLostContext(canvas: HTMLCanvasElement, view: SceneView): () => void {
+  return watchContext(
+    canvas,
+    () =>
+      toast.warning('The graphics card has dropped the picture. It is drawn again as soon as the card answers.', {
+        id: 'context',
+        duration: Infinity,
+      }),
+    () => {
+      toast.dismiss('context');
+      view.invalidate();
+    },
+  );
+}
+
+/** For tests and benchmarks: the same things the interface uses, nothing more. */
+function showForTests(ws: Workspace, view: SceneView): void {
+  (window as { bathyscope?: unknown }).bathyscope = {
+    view,
+    picking: {
+      pick: (x: number, y: number) => pickAt(ws, x, y),
+      pointAt: (x: number, y: number) => pointUnder(ws, x, y),
+      nearestPoint: (x: number, y: number) => nearestPoint(ws, x, y),
+      shownPaths: () => visiblePaths(ws),
+      shownBox: () => shownBox(ws),
+    },
+    cameraStore: ws.camera,
+    selectionStore: ws.selection,
+    modelStore: ws.model,
+    visibilityStore: ws.visibility,
+    styleStore: ws.style,
+    referenceStore: ws.reference,
+    sectionStore: ws.section,
+    cutStore: ws.cut,
+  };
+}

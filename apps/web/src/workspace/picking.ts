@@ -1,0 +1,225 @@
+import {
+  boxesOnScreen,
+  cuttingPlanes,
+  isBefore,
+  isLeftWhole,
+  nearestOnScreen,
+  pickCut,
+  PickScene,
+  pixelSizeAt,
+  project,
+  type Box3,
+  type Pane,
+  type PickHit,
+  type PickOptions,
+  type ScreenComponent,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
+import type { Component } from '../state/model-store.ts';
+import { isOfCut, type Picked } from '../state/selection-store.ts';
+import { boxOfCut, curvesOf } from './cuts.ts';
+import type { PickIndex } from './memo.ts';
+import { activePane, paneAt } from './panes.ts';
+import { samplePoints, storedPlacement } from './placed-points.ts';
+import { clipsNow, cutOf, isUncut, sectionNow } from './section-now.ts';
+import { isGhost, isShown } from './shown.ts';
+import type { Workspace } from './workspace.ts';
+
+/* What is under a pixel of the canvas, in whichever pane that is: from the model and the state, nothing is asked of the graphics card. */
+
+/** The model prepared for picking, once for its parts. */
+function indexOf(ws: Workspace): PickIndex {
+  const { components, parts } = ws.model.getState();
+  if (ws.memo.picking?.of !== parts)
+    ws.memo.picking = {
+      of: parts,
+      scene: new PickScene(
+        components,
+        new Map([...parts].map(([i, p]) => [i, p.geometry])),
+        new Map([...parts].map(([i, p]) => [i, p.bvh])),
+      ),
+      onScreen: components.map(({ part, placement }) => {
+        const { geometry, bvh } = parts.get(part)!;
+        const { min, max } = geometry.box;
+        const box = { min: min.map((x, k) => x - geometry.origin[k]), max: max.map((x, k) => x - geometry.origin[k]) } as unknown as Box3;
+        return { placement: storedPlacement(placement, geometry.origin), box, bvh };
+      }),
+    };
+  return ws.memo.picking;
+}
+
+/** Components as they are tested on the screen, in the model's order. */
+export const placedMeshes = (ws: Workspace): readonly ScreenComponent[] => indexOf(ws).onScreen;
+
+const componentsOf = (ws: Workspace): readonly Component[] => ws.model.getState().components;
+
+const isVisible = (ws: Workspace, component: number): boolean => isShown(ws, componentsOf(ws)[component].path);
+
+/** Ghosts do not hide what is behind them, unless they are picked themselves. */
+function isSolid(ws: Workspace, component: number): boolean {
+  const { path } = componentsOf(ws)[component];
+  return isShown(ws, path) && (!isGhost(ws, path) || ws.selection.getState().picked.some((p) => p.component === path));
+}
+
+function optionsOf(ws: Workspace, pane: string, pickable: typeof isVisible = isVisible): PickOptions {
+  const { whole } = ws.cut.getState();
+  return {
+    pickable: (i) => pickable(ws, i),
+    clips: clipsNow(ws, pane),
+    clipAll: ws.section.getState().combine === 'all',
+    uncut: (i) => whole.has(componentsOf(ws)[i].path),
+  };
+}
+
+/** What is solid first; a ghost is picked where nothing else is. */
+function solidFirst<T>(ws: Workspace, pane: string, ask: (options: PickOptions) => T | null): T | null {
+  return ask(optionsOf(ws, pane, isSolid)) ?? ask(optionsOf(ws, pane));
+}
+
+export function pickAt(ws: Workspace, x: number, y: number): Picked | null {
+  const at = paneAt(ws, x, y);
+  const { camera, size, id } = ws.camera.getState().panes[at.index];
+  const { kinds } = ws.filter.getState();
+  const hit = solidFirst(ws, id, (options) => indexOf(ws).scene.pick(camera, size, at.x, at.y, { ...options, kinds }));
+  const onCut = pickOfCuts(ws, id, camera, size, at.x, at.y, hit);
+  if (onCut) return filtered(ws, onCut);
+  return hit && filtered(ws, toPicked(ws, hit));
+}
+
+export function pointUnder(ws: Workspace, x: number, y: number): Vec3 | null {
+  const at = paneAt(ws, x, y);
+  const { camera, size, id } = ws.camera.getState().panes[at.index];
+  const point = solidFirst(ws, id, (options) => indexOf(ws).scene.pointAt(camera, size, at.x, at.y, options));
+  return pickOfCuts(ws, id, camera, size, at.x, at.y, point && { kind: 'face', component: 0, index: 0, point })?.point ?? point;
+}
+
+export function nearestPoint(ws: Workspace, x: number, y: number): Vec3 | null {
+  const at = paneAt(ws, x, y);
+  const { camera, size } = ws.camera.getState().panes[at.index];
+  return nearestOnScreen(
+    camera,
+    size,
+    at.x,
+    at.y,
+    indexOf(ws).onScreen.filter((_, i) => isVisible(ws, i)),
+  );
+}
+
+/** The first visible face on the line of sight to a point. */
+export function firstFace(ws: Workspace, camera: ViewCamera, size: Pane, point: Vec3): Picked | null {
+  const at = project(camera, size, point);
+  const hit = at.behind
+    ? null
+    : indexOf(ws).scene.pick(camera, size, at.x, at.y, {
+        ...optionsOf(ws, activePane(ws).id),
+        kinds: { face: true, edge: false, vertex: false },
+      });
+  return hit && toPicked(ws, hit);
+}
+
+/** The visible components in a rectangle of the canvas: all of each inside, or touching it at all. */
+export function pickBox(ws: Workspace, from: { x: number; y: number }, to: { x: number; y: number }, touching: boolean): Picked[] {
+  const a = paneAt(ws, from.x, from.y);
+  const { camera, size, id } = ws.camera.getState().panes[a.index];
+  const b = { x: a.x + to.x - from.x, y: a.y + to.y - from.y };
+  const box = { left: Math.min(a.x, b.x), right: Math.max(a.x, b.x), top: Math.min(a.y, b.y), bottom: Math.max(a.y, b.y) };
+  return boxesOnScreen(camera, size, box, touching, indexOf(ws).onScreen)
+    .filter((i) => isVisible(ws, i) && !(clipsNow(ws, id).length && isCutAway(ws, i)))
+    .map((i) => ({ kind: 'component', component: componentsOf(ws)[i].path, index: 0 }));
+}
+
+/** Whether sections leave nothing of a component. */
+function isCutAway(ws: Workspace, index: number): boolean {
+  const { part, placement } = componentsOf(ws)[index];
+  const { geometry, bvh } = ws.model.getState().parts.get(part)!;
+  const section = sectionNow(ws);
+  return !isLeftWhole(
+    { geometry, bvh, placement, stored: indexOf(ws).onScreen[index].placement },
+    cuttingPlanes(section).map((plane) => cutOf(ws, plane)),
+    section.combine,
+  );
+}
+
+/** What of a cut is under a pixel, unless the model lies before it there. A corner or an outline wins over faces, edges and vertices of the model over a cut face. */
+function pickOfCuts(
+  ws: Workspace,
+  pane: string,
+  camera: ViewCamera,
+  size: Pane,
+  x: number,
+  y: number,
+  model: PickHit | null,
+): Picked | null {
+  const { kinds } = ws.filter.getState();
+  const wanted: Partial<Record<PickHit['kind'], boolean>> = { cap: kinds.face, outline: kinds.edge, corner: kinds.vertex };
+  let best: Picked | null = null;
+  for (const { plane, cut, cuts } of isUncut(ws, pane) ? [] : ws.cut.getState().made) {
+    const near = cuts.map((c) => ({ c, box: boxOfCut(ws, c) }));
+    const hit = pickCut(
+      near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => curvesOf(ws, plane.id, c) })),
+      cut,
+      camera,
+      size,
+      x,
+      y,
+      wanted,
+    );
+    if (
+      !hit ||
+      (model &&
+        hit.kind === 'cap' &&
+        model.kind !== 'face' &&
+        !isBefore(camera, hit.point, model.point, -4 * pixelSizeAt(camera, size, hit.point)))
+    )
+      continue;
+    if (!isBefore(camera, hit.point, model?.point ?? null, pixelSizeAt(camera, size, hit.point))) continue;
+    if (!best?.point || isBefore(camera, hit.point, best.point, 0)) best = { ...toPicked(ws, hit), plane: plane.id };
+  }
+  return best;
+}
+
+/** A filter that takes components or bodies only widens what was hit. */
+function filtered(ws: Workspace, item: Picked): Picked {
+  const { wide } = ws.filter.getState();
+  if (wide === 'component') return { kind: 'component', component: item.component, index: 0, point: item.point };
+  if (wide !== 'body' || isOfCut(item.kind)) return item;
+  const part = componentsOf(ws).find((c) => c.path === item.component)!.part;
+  return { ...item, kind: 'body', index: ws.model.getState().parts.get(part)!.geometry.faces[item.index].body };
+}
+
+/** Everything on the line of sight, nearest first: each face once. */
+export function through(ws: Workspace, x: number, y: number): Picked[] {
+  const at = paneAt(ws, x, y);
+  const { camera, size, id } = ws.camera.getState().panes[at.index];
+  const cut = pickOfCuts(ws, id, camera, size, at.x, at.y, null);
+  return [
+    ...(cut ? [cut] : []),
+    ...indexOf(ws)
+      .scene.through(camera, size, at.x, at.y, optionsOf(ws, id))
+      .map((hit) => toPicked(ws, hit)),
+  ];
+}
+
+function toPicked(ws: Workspace, hit: PickHit): Picked {
+  return { kind: hit.kind, component: componentsOf(ws)[hit.component].path, index: hit.index, point: hit.point };
+}
+
+/** The components that the lines of sight to a face meet before it, in the pane under the cursor. */
+export function standingBefore(ws: Workspace, item: Picked): string[] {
+  const { camera, size } = activePane(ws);
+  const component = componentsOf(ws).find((c) => c.path === item.component);
+  const geometry = component && ws.model.getState().parts.get(component.part)?.geometry;
+  if (!component || !geometry) return [];
+  const found = new Set<string>();
+  for (const point of samplePoints(item, geometry, component.placement)) {
+    const at = project(camera, size, point);
+    if (at.behind) continue;
+    for (const hit of indexOf(ws).scene.through(camera, size, at.x, at.y, optionsOf(ws, activePane(ws).id, isSolid))) {
+      const path = componentsOf(ws)[hit.component].path;
+      if (path === item.component && hit.index === item.index) break;
+      found.add(path);
+    }
+  }
+  return [...found];
+}

@@ -1,0 +1,85 @@
+import type { Vec3 } from '../math/vec3.ts';
+import { fixed, formatQuantity, MILLIMETRES, type FormattedQuantity, type LengthUnit } from '../units/format-quantity.ts';
+import type { Fact, FactValue, PickFacts } from './describe-pick.ts';
+
+/* Facts as they are shown and copied. */
+
+const AXES = ['X', 'Y', 'Z'];
+const MINUS = '\u2212';
+
+/** Of a component of a unit vector: along an axis as far as files carry digits. */
+const ALONG_AXIS = 1e-9;
+
+function directionText(v: Vec3): string {
+  const along = v.findIndex((x) => Math.abs(Math.abs(x) - 1) < ALONG_AXIS);
+  if (along >= 0) return `${v[along] < 0 ? MINUS : '+'}${AXES[along]}`;
+  return v.map((x) => fixed(x, 4)).join('  ');
+}
+
+/** A value in the wanted unit. Points and sizes are three figures in one text. */
+export function valueText(value: FactValue, unit: LengthUnit): FormattedQuantity {
+  switch (value.kind) {
+    case 'text':
+      return { text: value.value, unit: '' };
+    case 'direction':
+      return { text: directionText(value.value), unit: '' };
+    case 'point':
+      return { text: value.value.map((x) => formatQuantity(x, 'length', unit).text).join('  '), unit };
+    case 'size':
+      return { text: value.value.map((x) => formatQuantity(x, 'length', unit).text).join(' × '), unit };
+    default: {
+      const shown = formatQuantity(value.value, value.kind, unit);
+      return { text: `${value.prefix ? `${value.prefix} ` : ''}${shown.text}`, unit: shown.unit };
+    }
+  }
+}
+
+/** All of a thing's facts as lines of label, tab and value. @param where which thing it is */
+export function factsAsText(facts: PickFacts, where: string, unit: LengthUnit): string {
+  const line = (f: Fact) => {
+    const { text, unit: shown } = valueText(f.value, unit);
+    return `${f.label}\t${text}${shown ? ` ${shown}` : ''}${f.note ? `, ${f.note}` : ''}`;
+  };
+  return [`${facts.title}\t${where}`, ...(facts.main ? [line(facts.main)] : []), ...facts.rows.map(line)].join('\n');
+}
+
+/** How good figures are, in a few words, and in a sentence. `exact` is what needs no caution. */
+export function accuracyText(
+  accuracy: NonNullable<PickFacts['accuracy']>,
+  unit: LengthUnit,
+): { exact: boolean; text: string; sentence: string } {
+  switch (accuracy.kind) {
+    case 'exact':
+      return { exact: true, text: 'exact', sentence: 'From the boundary representation' };
+    case 'mesh':
+      return {
+        exact: false,
+        text: `from mesh, within ${(accuracy.within * 100).toPrecision(1)} %`,
+        sentence: 'Summed over the triangles that stand for the exact shape',
+      };
+    case 'chords':
+      return {
+        exact: false,
+        text: `within ${boundText(accuracy.within, unit)}`,
+        sentence: 'Round edges and faces are followed in short straight pieces; the true figure differs by this at most',
+      };
+    default:
+      return {
+        exact: false,
+        text: `recognised, deviation ${deviationText(accuracy.deviation, unit)}`,
+        sentence: 'An analytic shape found in a free-form one; the deviation is the largest distance of a sample from it',
+      };
+  }
+}
+
+/** A bound on a length, to one figure upwards. */
+export function boundText(mm: number, unit: LengthUnit): string {
+  const value = mm / MILLIMETRES[unit];
+  const power = 10 ** Math.floor(Math.log10(Math.max(value, 1e-9)));
+  const up = Math.ceil(value / power) * power;
+  return `${up < 1e-4 ? up.toExponential(0) : Number(up.toPrecision(1))} ${unit}`;
+}
+
+/** Deviations are far below a micrometre as a rule: shown by their power of ten. */
+const deviationText = (mm: number, unit: LengthUnit): string =>
+  `${mm < 1e-9 ? '< 1e-9' : (mm / MILLIMETRES[unit]).toExponential(1)} ${unit}`;
