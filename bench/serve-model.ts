@@ -15,10 +15,11 @@ export async function serveModel(
   const answers: Record<string, unknown> = {
     '/api/models': [detail],
     [`/api/models/${detail.id}`]: detail,
-    [`/api/models/${detail.id}/view-state`]: { document: null },
-    [`/api/models/${detail.id}/preferences`]: { values: null },
+    [`/api/models/${detail.id}/view-state`]: { document: null, revision: 1 },
+    [`/api/models/${detail.id}/preferences`]: { values: null, version: 0 },
     [`/api/models/${detail.id}/saved-views`]: [],
     '/api/settings': { values: null },
+    '/api/profile': { name: '' },
   };
   const server = http.createServer((request, response) => {
     const { pathname } = new URL(request.url!, 'http://localhost');

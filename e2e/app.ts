@@ -4,7 +4,12 @@ import { expect, test as base, type Locator, type Page } from '@playwright/test'
 import pg from 'pg';
 
 /** What the page lends to tests: its view and stores. */
-interface Bathyscope {
+export interface Bathyscope {
+  run(id: string): void;
+  openBeside(id: string, canvas: HTMLCanvasElement): Promise<Bathyscope & { close(): void }>;
+  historyStore: Store<{ done: { name: string }[] }>;
+  visibilityStore: Store<{ set(states: object): void }>;
+  styleStore: Store<{ style: object; carried: { name: string }[] }>;
   picking: {
     pick(x: number, y: number): { kind: string; component: string; index: number } | null;
     pointAt(x: number, y: number): Vec3 | null;
@@ -40,6 +45,7 @@ interface Bathyscope {
 
 interface Store<T> {
   getState(): T;
+  setState(values: object): void;
   subscribe(listener: () => void): void;
 }
 
@@ -66,9 +72,9 @@ async function database<T>(work: (client: pg.Client) => Promise<T>): Promise<T> 
  * meets what another left; and with plain settings: multisampling costs two to five times the drawing time in software.
  */
 export const test = base.extend({
-  page: async ({ page, request }, use) => {
+  page: async ({ page }, use) => {
     await database((client) => client.query('truncate view_state, saved_view, view_link, model_preference, user_setting'));
-    await request.put('/api/settings', { data: { values: { smoothEdges: false } } });
+    await page.request.put('/api/settings', { data: { values: { smoothEdges: false } } });
     await use(page);
     // A page that closes sends its last state; it should be in before the next test begins.
     await page.goto('about:blank').catch(() => null);

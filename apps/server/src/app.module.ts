@@ -4,12 +4,23 @@ import { GeometriesModule } from './geometries/geometries.module.ts';
 import { JobsModule } from './jobs/jobs.module.ts';
 import { ModelsModule } from './models/models.module.ts';
 import { PreferencesModule } from './preferences/preferences.module.ts';
+import { ProfilesModule } from './profiles/profiles.module.ts';
 import { QuestionsModule } from './questions/questions.module.ts';
 import { UploadsModule } from './uploads/uploads.module.ts';
 import { ViewsModule } from './views/views.module.ts';
 
 /** The web server: one module a resource. Jobs run elsewhere (`worker/`). */
 @Module({
-  imports: [DatabaseModule, ModelsModule, GeometriesModule, JobsModule, UploadsModule, QuestionsModule, ViewsModule, PreferencesModule],
+  imports: [
+    DatabaseModule,
+    ModelsModule,
+    GeometriesModule,
+    JobsModule,
+    UploadsModule,
+    QuestionsModule,
+    ViewsModule,
+    PreferencesModule,
+    ProfilesModule,
+  ],
 })
 export class AppModule {}

@@ -3,6 +3,7 @@ import { ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
+import cookieParser from 'cookie-parser';
 import express from 'express';
 import { AppModule } from './app.module.ts';
 import { prepareDatabase } from './database/prepare-database.ts';
@@ -25,7 +26,7 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
     forceCloseConnections: true,
   });
   app.disable('x-powered-by');
-  app.use(securityHeaders, guardAddress(servedHosts()));
+  app.use(securityHeaders, guardAddress(servedHosts()), cookieParser());
   app.setGlobalPrefix('api');
   app.useGlobalPipes(new ValidationPipe({ whitelist: true, transform: true }));
   app.useGlobalFilters(new ProblemFilter());

@@ -125,8 +125,24 @@ export class OrderSavedViewsRequest {
   ids!: string[];
 }
 
-/** Settings of the interface, or of one model: the interface checks what it knows of them. */
+/** Settings of the interface, which checks what it knows of them. */
 export class SaveSettingsRequest {
   @IsObject({ message: 'Settings are an object.' })
   values!: Record<string, unknown>;
+}
+
+/** What is kept of one model, made of the version that was read. */
+export class SavePreferencesRequest extends SaveSettingsRequest {
+  @IsInt({ message: 'The version is that of what was read: a whole number, 0 when nothing was kept.' })
+  @Min(0, { message: 'The version is that of what was read: a whole number, 0 when nothing was kept.' })
+  version!: number;
+}
+
+/** A name that its browser gives to a profile, on one line; an empty one takes the name away. */
+export class RenameProfileRequest {
+  @IsString({ message: 'The name of a profile is text.' })
+  @Length(0, 80, { message: 'The name of a profile has at most 80 characters.' })
+  // eslint-disable-next-line no-control-regex
+  @Matches(/^[^\u0000-\u001f\u007f]*$/, { message: 'The name of a profile is one line, without control characters.' })
+  name!: string;
 }

@@ -71,6 +71,8 @@ export interface RecallParts {
 
 export interface SavedView {
   id: string;
+  /** Of the model, that it was made on. */
+  revision: number;
   name: string;
   /** The number key that recalls it. */
   slot: number | null;
@@ -78,4 +80,16 @@ export interface SavedView {
   document: ViewState;
   /** Address of its picture; null while there is none. */
   thumbnail: string | null;
+}
+
+/** A view-state document and the revision of the model that it was made on; null when there is none. */
+export interface KeptState {
+  document: unknown;
+  revision: number;
+}
+
+/** What was set about a model, and how often that was changed; 0 when nothing was set. */
+export interface ModelPreferences {
+  values: Record<string, unknown> | null;
+  version: number;
 }

@@ -29,6 +29,7 @@ export {
   VIEW_STATE_VERSION,
   ViewStateError,
   type CameraPart,
+  type HingePart,
   type PanePart,
   type PanesPart,
   type ViewState,
@@ -67,7 +68,17 @@ export {
   MILLIMETRES,
 } from './units/format-quantity.ts';
 export { describePick, type Fact, type FactValue, type PickFacts, type PickedPart } from './facts/describe-pick.ts';
-export { findAgain, fingerprintOf, type Fingerprint, type Found, type Reference } from './references/reference.ts';
+export {
+  fingerprintOf,
+  readReference,
+  resolveReference,
+  type Fingerprint,
+  type Reference,
+  type ReferenceScope,
+  type Resolved,
+} from './references/reference.ts';
+export { partKeys } from './model/part-keys.ts';
+export { mergeKept } from './view-state/merge-kept.ts';
 export { directionOfPick, normalAt, type PickDirection, type PlacedPick } from './facts/direction-of-pick.ts';
 export { coaxialFaces, facesOfSameRadius, tangentFaces } from './picking/similar-faces.ts';
 export { writeSvg, type SheetOptions } from './drawing/write-svg.ts';

@@ -13,7 +13,6 @@ import { buildPartBvh, PickScene } from './picking/pick-scene.ts';
 import { nearestOnScreen } from './camera/nearest-on-screen.ts';
 import { reachOfComponents } from './camera/reach-of-components.ts';
 import { recogniseSurface } from './recognise/recognise-surface.ts';
-import { findAgain, fingerprintOf } from './references/reference.ts';
 import { boxPart } from './testing/box-part.ts';
 import { formatQuantity } from './units/format-quantity.ts';
 import { migrateViewState, ViewStateError, VIEW_STATE_VERSION } from './view-state/view-state.ts';
@@ -153,14 +152,6 @@ describe('identity', () => {
     expect(distance(transformPoint(last.placement, [1, 1, 1]), transformPoint(placed([0, 0, 5]), [-1, 1, 1]))).toBeLessThan(1e-12);
     const back = multiply(last.placement, invertAffine(last.placement));
     back.forEach((x, i) => expect(x).toBeCloseTo(IDENTITY[i], 12));
-  });
-
-  test('a reference is found again, probably found when its face grew, lost when it is gone', () => {
-    const before = boxPart(10, 20, 30);
-    const top = fingerprintOf('face', 5, before);
-    expect(findAgain('face', 5, top, before)).toEqual({ status: 'found', index: 5 });
-    expect(findAgain('face', 5, top, boxPart(10, 21, 30))).toEqual({ status: 'probably found', index: 5 });
-    expect(findAgain('face', 5, { ...top, shape: 'cylinder' }, before)).toEqual({ status: 'lost' });
   });
 });
 

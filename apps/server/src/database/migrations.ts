@@ -1,8 +1,8 @@
 import fs from 'node:fs';
 import type { Knex } from 'knex';
 
-/** The local profile that owns everything until accounts come; the first migration makes it. */
-export const LOCAL_OWNER = '00000000-0000-4000-8000-000000000001';
+/** Owns what no profile made, such as the demo and what scripts send; the first migration makes it. */
+export const INSTALLATION = '00000000-0000-4000-8000-000000000001';
 
 /** Plain SQL, in the order of the names. Once landed, a migration is never edited; the next change is the next file. */
 const FOLDER = new URL('./migrations/', import.meta.url);

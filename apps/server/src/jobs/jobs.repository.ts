@@ -2,7 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import type { JobState, JobView, Problem } from '@bathyscope/contracts';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
-import { LOCAL_OWNER } from '../database/migrations.ts';
+import { INSTALLATION } from '../database/migrations.ts';
 
 /** Seconds that a lease holds without being renewed. */
 export const LEASE = 15;
@@ -53,7 +53,7 @@ export class JobsRepository {
   /** Creates a job and hands it to the queue in the caller's transaction, so that neither exists without the other. */
   async create(trx: Knex.Transaction, kind: string, subject: string, modelId: string | null, input: object): Promise<JobRow> {
     const [row] = (await trx('job')
-      .insert({ owner_id: LOCAL_OWNER, kind, subject, model_id: modelId, input: JSON.stringify(input) })
+      .insert({ owner_id: INSTALLATION, kind, subject, model_id: modelId, input: JSON.stringify(input) })
       .returning('*')) as JobRow[];
     await this.enqueue(trx, row.id);
     return row;

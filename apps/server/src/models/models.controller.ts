@@ -1,7 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Patch, Post, Put, Query, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { ModelListItem } from '@bathyscope/contracts';
-import { ListModelsRequest, RenameModelRequest, SaveViewStateRequest } from '@bathyscope/contracts/requests';
+import { ListModelsRequest, RenameModelRequest } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
 import { ModelDocuments } from './model-documents.ts';
@@ -82,18 +82,5 @@ export class ModelsController {
   @ApiOperation({ summary: 'Replace the picture on the shelf (PNG body, at most 1 MB)' })
   setThumbnail(@IdParam() id: string, @Req() request: Request): Promise<void> {
     return this.models.setThumbnail(id, request.body as unknown);
-  }
-
-  @Get(':id/view-state')
-  @ApiOperation({ summary: 'The last state of the model, or null' })
-  async viewState(@IdParam() id: string): Promise<{ document: unknown }> {
-    return { document: await this.models.viewState(id) };
-  }
-
-  @Put(':id/view-state')
-  @HttpCode(204)
-  @ApiOperation({ summary: 'Keep the last state of the model' })
-  saveViewState(@IdParam() id: string, @Body() body: SaveViewStateRequest): Promise<void> {
-    return this.models.saveViewState(id, body.document);
   }
 }

@@ -3,7 +3,6 @@ import type { ModelDetail, ModelListItem } from '@bathyscope/contracts';
 import type { ModelSummary } from '@bathyscope/core';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
-import { LOCAL_OWNER } from '../database/migrations.ts';
 import type { ConvertOutcome } from '../kernel/messages.ts';
 
 interface ModelRow {
@@ -59,7 +58,6 @@ export class ModelsRepository {
     return this.knex('model')
       .join('revision', (on) => on.on('revision.model_id', 'model.id').andOn('revision.revision', 'model.revision'))
       .join('source_file', 'source_file.hash', 'revision.file_hash')
-      .where('model.owner_id', LOCAL_OWNER)
       .whereNull('model.deleted_at');
   }
 
@@ -80,7 +78,7 @@ export class ModelsRepository {
   }
 
   async count(): Promise<number> {
-    const row = (await this.knex('model').where({ owner_id: LOCAL_OWNER }).whereNull('deleted_at').count('* as n').first()) as {
+    const row = (await this.knex('model').whereNull('deleted_at').count('* as n').first()) as {
       n: number;
     };
     return row.n;
@@ -93,8 +91,7 @@ export class ModelsRepository {
 
   /** Number of the newest revision; undefined when there is no such model. */
   async newestRevision(id: string): Promise<number | undefined> {
-    const row = (await this.knex('model').where({ id, owner_id: LOCAL_OWNER }).whereNull('deleted_at').first('revision')) as
-      { revision: number } | undefined;
+    const row = (await this.knex('model').where({ id }).whereNull('deleted_at').first('revision')) as { revision: number } | undefined;
     return row?.revision;
   }
 
@@ -127,10 +124,16 @@ export class ModelsRepository {
   }
 
   /** A model with its first revision, waiting for conversion. */
-  async create(trx: Knex, name: string, fileName: string, fileHash: string): Promise<{ modelId: string; revisionId: string }> {
-    const [model] = await trx('model').insert({ owner_id: LOCAL_OWNER, name }).returning('id');
+  async create(
+    trx: Knex,
+    owner: string,
+    name: string,
+    fileName: string,
+    fileHash: string,
+  ): Promise<{ modelId: string; revisionId: string }> {
+    const [model] = await trx('model').insert({ owner_id: owner, name }).returning('id');
     const [revision] = await trx('revision')
-      .insert({ owner_id: LOCAL_OWNER, model_id: model.id, revision: 1, file_name: fileName, file_hash: fileHash })
+      .insert({ owner_id: owner, model_id: model.id, revision: 1, file_name: fileName, file_hash: fileHash })
       .returning('id');
     return { modelId: model.id as string, revisionId: revision.id as string };
   }
@@ -186,19 +189,5 @@ export class ModelsRepository {
       .where('model_id', id)
       .where('revision', this.knex('model').where({ id }).select('revision'))
       .update({ thumbnail: png, thumbnail_at: new Date() });
-  }
-
-  async viewState(id: string): Promise<unknown> {
-    const row = await this.knex('view_state')
-      .where({ model_id: id, owner_id: LOCAL_OWNER, kind: 'last' })
-      .first<{ document: unknown }>('document');
-    return row?.document;
-  }
-
-  async saveViewState(id: string, document: object): Promise<void> {
-    await this.knex('view_state')
-      .insert({ owner_id: LOCAL_OWNER, model_id: id, revision: 1, kind: 'last', document: JSON.stringify(document) })
-      .onConflict(['model_id', 'owner_id', 'kind'])
-      .merge({ document: JSON.stringify(document), updated_at: new Date() });
   }
 }

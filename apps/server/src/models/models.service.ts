@@ -1,28 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import type { ModelListItem } from '@bathyscope/contracts';
-import { migrateViewState, ViewStateError, type ViewState } from '@bathyscope/core';
-import { notFound, ProblemException } from '../problems/problem.ts';
+import { notFound } from '../problems/problem.ts';
 import { ModelsRepository } from './models.repository.ts';
 import { requirePng } from './require-png.ts';
-
-/** A view-state document of a request, checked. @throws ProblemException with a sentence */
-export function readViewState(document: unknown): ViewState {
-  try {
-    return migrateViewState(document);
-  } catch (error) {
-    if (error instanceof ViewStateError) throw new ProblemException(422, 'Not a view state', error.message);
-    throw error;
-  }
-}
-
-/** A document as it was stored, lifted to the present version; one that this version cannot read is given as it is. */
-export function liftViewState(document: ViewState): ViewState {
-  try {
-    return migrateViewState(document);
-  } catch {
-    return document;
-  }
-}
 
 @Injectable()
 export class ModelsService {
@@ -67,15 +47,5 @@ export class ModelsService {
   async setThumbnail(id: string, body: unknown): Promise<void> {
     await this.require(id);
     await this.models.setThumbnail(id, requirePng(body));
-  }
-
-  async viewState(id: string): Promise<unknown> {
-    await this.require(id);
-    return (await this.models.viewState(id)) ?? null;
-  }
-
-  async saveViewState(id: string, document: unknown): Promise<void> {
-    await this.require(id);
-    await this.models.saveViewState(id, readViewState(document));
   }
 }

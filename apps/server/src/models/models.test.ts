@@ -110,10 +110,11 @@ test('deleting is soft; restoring brings all back', async () => {
 });
 
 test('a view state is kept as a checked document; rubbish is refused with a sentence', async () => {
-  const put = (document: unknown) => server.send('PUT', `/models/${id}/view-state`, { document });
+  const browser = await server.browser();
+  const put = (document: unknown) => browser('PUT', `/models/${id}/view-state`, { document });
   const camera = { projection: 'orthographic', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50 };
   expect((await put({ version: 1, camera, visibility: { 'as1/plate': { visible: false } }, rubbish: 'x' })).status).toBe(204);
-  const { document } = await server.get<{ document: Record<string, unknown> }>(`/models/${id}/view-state`);
+  const { document } = (await (await browser('GET', `/models/${id}/view-state`)).json()) as { document: Record<string, unknown> };
   expect(document).toEqual({
     version: VIEW_STATE_VERSION,
     camera: { ...camera, lens: Math.PI / 6 },

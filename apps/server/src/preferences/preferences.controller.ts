@@ -1,45 +1,38 @@
 import { Body, Controller, Get, HttpCode, Put } from '@nestjs/common';
+import type { ModelPreferences } from '@bathyscope/contracts';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import { SaveSettingsRequest } from '@bathyscope/contracts/requests';
+import { SavePreferencesRequest, SaveSettingsRequest } from '@bathyscope/contracts/requests';
 import { IdParam } from '../http/id-param.ts';
-import { ModelsService } from '../models/models.service.ts';
-import { PreferencesRepository } from './preferences.repository.ts';
-
-type Values = { values: Record<string, unknown> | null };
+import { KnownProfile, Profile } from '../profiles/profile-param.ts';
+import { PreferencesService } from './preferences.service.ts';
 
 @ApiTags('settings')
 @Controller()
 export class PreferencesController {
-  constructor(
-    private readonly preferences: PreferencesRepository,
-    private readonly models: ModelsService,
-  ) {}
+  constructor(private readonly preferences: PreferencesService) {}
 
   @Get('settings')
-  @ApiOperation({ summary: 'What the user set about the interface, or null' })
-  async settings(): Promise<Values> {
-    return { values: await this.preferences.settings() };
+  @ApiOperation({ summary: 'What this profile set about the interface, or null' })
+  async settings(@KnownProfile() profile: string | null): Promise<{ values: Record<string, unknown> | null }> {
+    return { values: await this.preferences.settings(profile) };
   }
 
   @Put('settings')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Keep what the user set about the interface' })
-  saveSettings(@Body() body: SaveSettingsRequest): Promise<void> {
-    return this.preferences.saveSettings(body.values);
+  @ApiOperation({ summary: 'Keep what this profile set about the interface' })
+  saveSettings(@Profile() profile: string, @Body() body: SaveSettingsRequest): Promise<void> {
+    return this.preferences.saveSettings(profile, body.values);
   }
 
   @Get('models/:id/preferences')
-  @ApiOperation({ summary: 'What the user set about a model: up axis and Home; or null' })
-  async ofModel(@IdParam() id: string): Promise<Values> {
-    await this.models.require(id);
-    return { values: await this.preferences.ofModel(id) };
+  @ApiOperation({ summary: 'What was set about a model: up axis, Home, names, kept sets and sections; and how often that was changed' })
+  ofModel(@IdParam() id: string): Promise<ModelPreferences> {
+    return this.preferences.ofModel(id);
   }
 
   @Put('models/:id/preferences')
-  @HttpCode(204)
-  @ApiOperation({ summary: 'Keep what the user set about a model' })
-  async saveOfModel(@IdParam() id: string, @Body() body: SaveSettingsRequest): Promise<void> {
-    await this.models.require(id);
-    await this.preferences.saveOfModel(id, body.values);
+  @ApiOperation({ summary: 'Keep what was made of a version of them; refused (409) when there is a newer one' })
+  async saveOfModel(@Profile() profile: string, @IdParam() id: string, @Body() body: SavePreferencesRequest): Promise<{ version: number }> {
+    return { version: await this.preferences.saveOfModel(profile, id, body.values, body.version) };
   }
 }

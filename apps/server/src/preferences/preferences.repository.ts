@@ -1,45 +1,47 @@
+import type { ModelPreferences } from '@bathyscope/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
-import { LOCAL_OWNER } from '../database/migrations.ts';
 
 type Values = Record<string, unknown>;
 
-/** What a user set about the interface and about single models. */
+/** What a profile set about the interface, and what was set about single models. */
 @Injectable()
 export class PreferencesRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
-  async settings(): Promise<Values | null> {
-    return (
-      (await this.knex('user_setting').where({ owner_id: LOCAL_OWNER }).first<{ document: Values } | undefined>('document'))?.document ??
-      null
-    );
+  async settings(owner: string): Promise<Values | null> {
+    const row = await this.knex('user_setting').where({ owner_id: owner }).first<{ document: Values } | undefined>('document');
+    return row?.document ?? null;
   }
 
-  async saveSettings(values: Values): Promise<void> {
+  async saveSettings(owner: string, values: Values): Promise<void> {
     const document = JSON.stringify(values);
     await this.knex('user_setting')
-      .insert({ owner_id: LOCAL_OWNER, document })
+      .insert({ owner_id: owner, document })
       .onConflict('owner_id')
       .merge({ document, updated_at: new Date() });
   }
 
-  async ofModel(modelId: string): Promise<Values | null> {
-    return (
-      (
-        await this.knex('model_preference')
-          .where({ owner_id: LOCAL_OWNER, model_id: modelId })
-          .first<{ document: Values } | undefined>('document')
-      )?.document ?? null
-    );
+  async ofModel(modelId: string): Promise<ModelPreferences> {
+    const row = await this.knex('model_preference')
+      .where({ model_id: modelId })
+      .first<{ document: Values; version: number } | undefined>('document', 'version');
+    return row ? { values: row.document, version: row.version } : { values: null, version: 0 };
   }
 
-  async saveOfModel(modelId: string, values: Values): Promise<void> {
+  /** Stores what was made of a version. @returns the version it is now, or null when there is a newer one than that */
+  async saveOfModel(owner: string, modelId: string, values: Values, version: number): Promise<number | null> {
     const document = JSON.stringify(values);
-    await this.knex('model_preference')
-      .insert({ owner_id: LOCAL_OWNER, model_id: modelId, document })
-      .onConflict(['model_id', 'owner_id'])
-      .merge({ document, updated_at: new Date() });
+    const changed = { owner_id: owner, document, version: version + 1, updated_at: new Date() };
+    const rows: unknown[] =
+      version === 0
+        ? await this.knex('model_preference')
+            .insert({ model_id: modelId, ...changed })
+            .onConflict('model_id')
+            .ignore()
+            .returning('version')
+        : await this.knex('model_preference').where({ model_id: modelId, version }).update(changed).returning('version');
+    return rows.length ? version + 1 : null;
   }
 }

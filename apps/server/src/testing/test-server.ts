@@ -81,6 +81,18 @@ export class TestServer {
       ...(body !== undefined && { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
     });
 
+  /** A browser: it keeps the cookie of its profile. */
+  async browser(): Promise<(method: string, url: string, body?: unknown) => Promise<Response>> {
+    const first = await fetch(`${this.address}/api/profile`);
+    const cookie = first.headers.get('set-cookie')!.split(';')[0];
+    return (method, url, body) =>
+      fetch(`${this.address}/api${url}`, {
+        method,
+        headers: { Cookie: cookie, 'Content-Type': 'application/json' },
+        ...(body !== undefined && { body: JSON.stringify(body) }),
+      });
+  }
+
   async upload(name: string, ...files: Buffer[]): Promise<Uploaded> {
     const form = new FormData();
     files.forEach((bytes, i) => form.append('file', new Blob([new Uint8Array(bytes)]), i ? `${i} ${name}` : name));

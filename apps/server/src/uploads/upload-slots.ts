@@ -1,6 +1,6 @@
 import { ProblemException } from '../problems/problem.ts';
 
-/** How many uploads may receive at once: by one sender, and in all. More wait; too many that wait are refused. */
+/** How many uploads may receive at once: by one profile (or address, where there is none), and in all. More wait; too many that wait are refused. */
 export interface SlotLimits {
   each: number;
   all: number;

@@ -2,6 +2,7 @@ import { Controller, Post, Req } from '@nestjs/common';
 import { ApiBody, ApiConsumes, ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { UploadResult } from '@bathyscope/contracts';
 import type { Request } from 'express';
+import { KnownProfile } from '../profiles/profile-param.ts';
 import { UploadsService } from './uploads.service.ts';
 
 @ApiTags('models')
@@ -15,7 +16,7 @@ export class UploadsController {
   })
   @ApiConsumes('multipart/form-data')
   @ApiBody({ schema: { type: 'object', properties: { file: { type: 'string', format: 'binary' } } } })
-  upload(@Req() request: Request): Promise<UploadResult> {
-    return this.uploads.receive(request);
+  upload(@KnownProfile() profile: string | null, @Req() request: Request): Promise<UploadResult> {
+    return this.uploads.receive(request, profile);
   }
 }

@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
 import { JobsModule } from '../jobs/jobs.module.ts';
 import { ModelsModule } from '../models/models.module.ts';
+import { ProfilesModule } from '../profiles/profiles.module.ts';
 import { BlobsRepository } from './blobs.repository.ts';
 import { DemoService } from './demo.service.ts';
 import { SourcesRepository } from './sources.repository.ts';
@@ -8,7 +9,7 @@ import { UploadsController } from './uploads.controller.ts';
 import { UploadsService } from './uploads.service.ts';
 
 @Module({
-  imports: [JobsModule, ModelsModule],
+  imports: [JobsModule, ModelsModule, ProfilesModule],
   controllers: [UploadsController],
   providers: [UploadsService, DemoService, BlobsRepository, SourcesRepository],
 })

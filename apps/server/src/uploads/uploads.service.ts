@@ -7,6 +7,7 @@ import type { Knex } from 'knex';
 import type { Readable } from 'node:stream';
 import { KNEX } from '../database/database.module.ts';
 import { jobView, JobsRepository } from '../jobs/jobs.repository.ts';
+import { INSTALLATION } from '../database/migrations.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
 import { ProblemException } from '../problems/problem.ts';
 import { BlobsRepository, CHUNK } from './blobs.repository.ts';
@@ -49,14 +50,14 @@ export class UploadsService {
     private readonly sources: SourcesRepository,
   ) {}
 
-  /** The files of a multipart request. @throws ProblemException with a sentence when none of them was taken */
-  async receive(request: Request): Promise<UploadResult> {
+  /** The files of a multipart request. @param profile whose they are; null of a script's: then the installation's @throws ProblemException with a sentence when none of them was taken */
+  async receive(request: Request, profile: string | null): Promise<UploadResult> {
     const gone = new AbortController();
     request.once('close', () => !request.complete && gone.abort());
     await requireRoom(Number(request.headers['content-length'] ?? 0));
-    const release = await this.slots.take(request.socket.remoteAddress ?? '', gone.signal);
+    const release = await this.slots.take(profile ?? request.socket.remoteAddress ?? '', gone.signal);
     try {
-      const outcomes = await receiveFiles(request, (stream, name) => this.take(stream, name));
+      const outcomes = await receiveFiles(request, (stream, name) => this.take(stream, name, profile ?? INSTALLATION));
       const refused = outcomes.flatMap((o) => (o instanceof ProblemException ? [o] : []));
       const [first, ...others] = outcomes.flatMap((o) => (o instanceof ProblemException ? [] : [o]));
       if (!first) throw refused[0] ?? refusal('The request carries no file. Choose a STEP file and send it again.', 400);
@@ -67,11 +68,11 @@ export class UploadsService {
   }
 
   /** Stores one stream as a model with a conversion job, or finds the model that already has these bytes. */
-  async take(stream: FileStream, rawName: string | undefined): Promise<Omit<UploadResult, 'others'>> {
+  async take(stream: FileStream, rawName: string | undefined, owner = INSTALLATION): Promise<Omit<UploadResult, 'others'>> {
     const fileName = safeFileName(rawName);
     const reader = this.readerFor(fileName);
     const received = await this.store(stream, fileName, reader);
-    const { modelId, job } = await this.adopt(received, fileName);
+    const { modelId, job } = await this.adopt(received, fileName, owner);
     const model = await this.models.listItem(modelId);
     if (!model) throw refusal('The model was deleted while its file arrived. Send it again.', 409);
     return { model, job, duplicate: job === null };
@@ -86,13 +87,13 @@ export class UploadsService {
   }
 
   /** One model for equal bytes, also when they arrive at the same moment. */
-  private async adopt({ hash, size, blobId }: Received, fileName: string) {
+  private async adopt({ hash, size, blobId }: Received, fileName: string, owner: string) {
     const outcome = await this.knex.transaction(async (trx) => {
       await this.sources.lock(trx, hash);
       const existing = await this.models.findByFile(trx, hash);
       if (existing) return { modelId: existing, job: null, used: false };
       const used = await this.sources.adopt(trx, hash, size, blobId);
-      const { modelId, revisionId } = await this.models.create(trx, modelName(fileName), fileName, hash);
+      const { modelId, revisionId } = await this.models.create(trx, owner, modelName(fileName), fileName, hash);
       const job = await this.jobs.create(trx, 'convert', fileName, modelId, { revisionId, fileHash: hash });
       return { modelId, job: jobView(job), used };
     });

@@ -1,6 +1,6 @@
 import { Body, Controller, Delete, Get, HttpCode, Patch, Post, Put, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { SavedView } from '@bathyscope/contracts';
+import type { KeptState, SavedView } from '@bathyscope/contracts';
 import {
   ChangeSavedViewRequest,
   CreateSavedViewRequest,
@@ -9,6 +9,7 @@ import {
 } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
+import { KnownProfile, Profile } from '../profiles/profile-param.ts';
 import { ViewsService } from './views.service.ts';
 
 const Id = () => IdParam();
@@ -27,8 +28,8 @@ export class ViewsController {
 
   @Post('saved-views')
   @ApiOperation({ summary: 'Save a view; a slot is taken from the view that had it' })
-  create(@Id() id: string, @Body() body: CreateSavedViewRequest): Promise<SavedView> {
-    return this.views.create(id, body);
+  create(@Profile() profile: string, @Id() id: string, @Body() body: CreateSavedViewRequest): Promise<SavedView> {
+    return this.views.create(profile, id, body);
   }
 
   @Put('saved-views/order')
@@ -75,13 +76,26 @@ export class ViewsController {
 
   @Post('links')
   @ApiOperation({ summary: 'A link that reopens exactly this state' })
-  async createLink(@Id() id: string, @Body() body: SaveViewStateRequest): Promise<{ id: string }> {
-    return { id: await this.views.createLink(id, body.document) };
+  async createLink(@Profile() profile: string, @Id() id: string, @Body() body: SaveViewStateRequest): Promise<{ id: string }> {
+    return { id: await this.views.createLink(profile, id, body.document) };
   }
 
   @Get('links/:view')
   @ApiOperation({ summary: 'The state that a link leads to' })
-  async link(@Id() id: string, @View() link: string): Promise<{ document: unknown }> {
-    return { document: await this.views.link(id, link) };
+  link(@Id() id: string, @View() link: string): Promise<KeptState> {
+    return this.views.link(id, link);
+  }
+
+  @Get('view-state')
+  @ApiOperation({ summary: 'How this profile left the model, and in which revision; the document is null when it never did' })
+  lastState(@KnownProfile() profile: string | null, @Id() id: string): Promise<KeptState> {
+    return this.views.lastState(profile, id);
+  }
+
+  @Put('view-state')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Keep how this profile leaves the model' })
+  saveLastState(@Profile() profile: string, @Id() id: string, @Body() body: SaveViewStateRequest): Promise<void> {
+    return this.views.saveLastState(profile, id, body.document);
   }
 }

@@ -1,13 +1,13 @@
 import { Inject, Injectable } from '@nestjs/common';
-import type { SavedView } from '@bathyscope/contracts';
+import type { KeptState, SavedView } from '@bathyscope/contracts';
 import type { ViewState } from '@bathyscope/core';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
-import { LOCAL_OWNER } from '../database/migrations.ts';
 
 interface SavedViewRow {
   id: string;
   model_id: string;
+  revision: number;
   name: string;
   slot: number | null;
   recall: SavedView['recall'];
@@ -15,10 +15,11 @@ interface SavedViewRow {
   thumbnail_at: Date | null;
 }
 
-const COLUMNS = ['id', 'model_id', 'name', 'slot', 'recall', 'document', 'thumbnail_at'];
+const COLUMNS = ['id', 'model_id', 'revision', 'name', 'slot', 'recall', 'document', 'thumbnail_at'];
 
 const savedView = (row: SavedViewRow): SavedView => ({
   id: row.id,
+  revision: row.revision,
   name: row.name,
   slot: row.slot,
   recall: row.recall,
@@ -30,6 +31,7 @@ export interface SavedViewChange {
   name?: string;
   slot?: number | null;
   document?: ViewState;
+  revision?: number;
   recall?: SavedView['recall'];
 }
 
@@ -39,7 +41,7 @@ export class ViewsRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
   private of(trx: Knex, modelId: string): Knex.QueryBuilder {
-    return trx('saved_view').where({ model_id: modelId, owner_id: LOCAL_OWNER });
+    return trx('saved_view').where({ model_id: modelId });
   }
 
   async list(modelId: string): Promise<SavedView[]> {
@@ -51,13 +53,18 @@ export class ViewsRepository {
   }
 
   /** Adds a view at the end; a slot is taken from the view that had it. */
-  create(modelId: string, revision: number, view: { name: string; slot: number | null; document: ViewState }): Promise<SavedView> {
+  create(
+    owner: string,
+    modelId: string,
+    revision: number,
+    view: { name: string; slot: number | null; document: ViewState },
+  ): Promise<SavedView> {
     return this.knex.transaction(async (trx) => {
       await this.clearSlot(trx, modelId, view.slot);
       const last = (await this.of(trx, modelId).max('position as last').first()) as { last: number | null };
       const [row] = (await trx('saved_view')
         .insert({
-          owner_id: LOCAL_OWNER,
+          owner_id: owner,
           model_id: modelId,
           revision,
           name: view.name,
@@ -76,7 +83,7 @@ export class ViewsRepository {
       const values = {
         ...(change.name !== undefined && { name: change.name }),
         ...(change.slot !== undefined && { slot: change.slot }),
-        ...(change.document && { document: JSON.stringify(change.document) }),
+        ...(change.document && { document: JSON.stringify(change.document), revision: change.revision }),
         ...(change.recall && { recall: JSON.stringify(change.recall) }),
       };
       const [row] = (await this.of(trx, modelId)
@@ -95,8 +102,8 @@ export class ViewsRepository {
   async reorder(modelId: string, ids: readonly string[]): Promise<void> {
     await this.knex.transaction(async (trx) => {
       await trx.raw(
-        'update saved_view set position = o.position from unnest(?::uuid[]) with ordinality as o(id, position) where saved_view.id = o.id and model_id = ? and owner_id = ?',
-        [[...ids], modelId, LOCAL_OWNER],
+        'update saved_view set position = o.position from unnest(?::uuid[]) with ordinality as o(id, position) where saved_view.id = o.id and model_id = ?',
+        [[...ids], modelId],
       );
     });
   }
@@ -129,14 +136,29 @@ export class ViewsRepository {
     return row && savedView(row);
   }
 
-  async createLink(modelId: string, revision: number, document: ViewState): Promise<string> {
+  async createLink(owner: string, modelId: string, revision: number, document: ViewState): Promise<string> {
     const [row] = await this.knex('view_link')
-      .insert({ owner_id: LOCAL_OWNER, model_id: modelId, revision, document: JSON.stringify(document) })
+      .insert({ owner_id: owner, model_id: modelId, revision, document: JSON.stringify(document) })
       .returning('id');
     return row.id as string;
   }
 
-  async link(modelId: string, id: string): Promise<unknown> {
-    return (await this.knex('view_link').where({ model_id: modelId, id }).first<{ document: unknown } | undefined>('document'))?.document;
+  async link(modelId: string, id: string): Promise<KeptState | undefined> {
+    return this.knex('view_link').where({ model_id: modelId, id }).first<KeptState | undefined>('document', 'revision');
+  }
+
+  /** How a profile left a model. */
+  async lastState(owner: string, modelId: string): Promise<KeptState | undefined> {
+    return this.knex('view_state')
+      .where({ owner_id: owner, model_id: modelId, kind: 'last' })
+      .first<KeptState | undefined>('document', 'revision');
+  }
+
+  async saveLastState(owner: string, modelId: string, revision: number, state: ViewState): Promise<void> {
+    const document = JSON.stringify(state);
+    await this.knex('view_state')
+      .insert({ owner_id: owner, model_id: modelId, revision, kind: 'last', document })
+      .onConflict(['model_id', 'owner_id', 'kind'])
+      .merge({ document, revision, updated_at: new Date() });
   }
 }

@@ -1,9 +1,10 @@
 import { Injectable } from '@nestjs/common';
-import type { SavedView } from '@bathyscope/contracts';
+import type { KeptState, SavedView } from '@bathyscope/contracts';
 import type { ChangeSavedViewRequest, CreateSavedViewRequest } from '@bathyscope/contracts/requests';
 import { requirePng } from '../models/require-png.ts';
-import { liftViewState, ModelsService, readViewState } from '../models/models.service.ts';
+import { ModelsService } from '../models/models.service.ts';
 import { notFound } from '../problems/problem.ts';
+import { liftViewState, readViewState } from './view-documents.ts';
 import { ViewsRepository } from './views.repository.ts';
 
 const lifted = (view: SavedView): SavedView => ({ ...view, document: liftViewState(view.document) });
@@ -20,18 +21,18 @@ export class ViewsService {
     return (await this.views.list(modelId)).map(lifted);
   }
 
-  async create(modelId: string, { name, slot, document }: CreateSavedViewRequest): Promise<SavedView> {
+  async create(owner: string, modelId: string, { name, slot, document }: CreateSavedViewRequest): Promise<SavedView> {
     const revision = await this.models.require(modelId);
-    return this.views.create(modelId, revision, { name: name.trim(), slot: slot ?? null, document: readViewState(document) });
+    return this.views.create(owner, modelId, revision, { name: name.trim(), slot: slot ?? null, document: readViewState(document) });
   }
 
   async change(modelId: string, id: string, { name, slot, document, recall }: ChangeSavedViewRequest): Promise<SavedView> {
-    await this.models.require(modelId);
+    const revision = await this.models.require(modelId);
     const view = await this.views.change(modelId, id, {
       name: name?.trim(),
       slot,
       recall,
-      ...(document && { document: readViewState(document) }),
+      ...(document && { document: readViewState(document), revision }),
     });
     if (!view) throw notFound('saved view');
     return lifted(view);
@@ -59,15 +60,26 @@ export class ViewsService {
     return view;
   }
 
-  async createLink(modelId: string, document: unknown): Promise<string> {
+  async createLink(owner: string, modelId: string, document: unknown): Promise<string> {
     const revision = await this.models.require(modelId);
-    return this.views.createLink(modelId, revision, readViewState(document));
+    return this.views.createLink(owner, modelId, revision, readViewState(document));
   }
 
-  async link(modelId: string, id: string): Promise<unknown> {
+  async link(modelId: string, id: string): Promise<KeptState> {
     await this.models.require(modelId);
-    const document = await this.views.link(modelId, id);
-    if (!document) throw notFound('linked view');
-    return document;
+    const state = await this.views.link(modelId, id);
+    if (!state) throw notFound('linked view');
+    return state;
+  }
+
+  /** How a profile left a model; without a document when it never did. */
+  async lastState(owner: string | null, modelId: string): Promise<KeptState> {
+    const revision = await this.models.require(modelId);
+    return (owner && (await this.views.lastState(owner, modelId))) || { document: null, revision };
+  }
+
+  async saveLastState(owner: string, modelId: string, document: unknown): Promise<void> {
+    const revision = await this.models.require(modelId);
+    await this.views.saveLastState(owner, modelId, revision, readViewState(document));
   }
 }

@@ -1,5 +1,16 @@
 import type { ViewState } from '@bathyscope/core';
-import type { JobView, ModelDetail, ModelListItem, Problem, QuestionName, Questions, SavedView, UploadResult } from '@bathyscope/contracts';
+import type {
+  JobView,
+  KeptState,
+  ModelDetail,
+  ModelListItem,
+  ModelPreferences,
+  Problem,
+  QuestionName,
+  Questions,
+  SavedView,
+  UploadResult,
+} from '@bathyscope/contracts';
 
 /** An error of the API, with the server's sentence for the user. */
 export class ApiError extends Error {
@@ -69,7 +80,7 @@ export const api = {
   restore: (id: string) => call<void>(`/models/${id}/restore`, { method: 'POST' }),
   setThumbnail: (id: string, png: Blob) =>
     call<void>(`/models/${id}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
-  viewState: (id: string) => call<{ document: unknown }>(`/models/${id}/view-state`),
+  viewState: (id: string) => call<KeptState>(`/models/${id}/view-state`),
   saveViewState: (id: string, document: object) => call<void>(`/models/${id}/view-state`, outliving(json('PUT', { document }))),
   savedViews: (id: string) => call<SavedView[]>(`/models/${id}/saved-views`),
   saveView: (id: string, view: { name: string; slot?: number; document: ViewState }) =>
@@ -82,9 +93,14 @@ export const api = {
   setViewThumbnail: (id: string, view: string, png: Blob) =>
     call<SavedView>(`/models/${id}/saved-views/${view}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
   createLink: (id: string, document: ViewState) => call<{ id: string }>(`/models/${id}/links`, json('POST', { document })),
-  link: (id: string, link: string) => call<{ document: unknown }>(`/models/${id}/links/${link}`),
-  preferences: (id: string) => call<{ values: Record<string, unknown> | null }>(`/models/${id}/preferences`),
-  savePreferences: (id: string, values: object) => call<void>(`/models/${id}/preferences`, json('PUT', { values })),
+  link: (id: string, link: string) => call<KeptState>(`/models/${id}/links/${link}`),
+  preferences: (id: string) => call<ModelPreferences>(`/models/${id}/preferences`),
+  /** @throws ApiError (409) when there is a newer version than the one this was made of */
+  savePreferences: (id: string, values: object, version: number) =>
+    call<{ version: number }>(`/models/${id}/preferences`, json('PUT', { values, version })),
+  /** Of this browser, which gets one when it has none. */
+  profile: () => call<{ name: string }>('/profile'),
+  renameProfile: (name: string) => call<void>('/profile', json('PUT', { name })),
   settings: () => call<{ values: Record<string, unknown> | null }>('/settings'),
   saveSettings: (values: object) => call<void>('/settings', json('PUT', { values })),
   geometry,

@@ -2,6 +2,9 @@ import { toast } from 'sonner';
 import { commandById } from '../commands/registry.ts';
 import { runCommand } from '../commands/run-command.ts';
 import { pickedPoint } from '../workspace/camera-targets.ts';
+import { createWorkspace } from '../workspace/create-workspace.ts';
+import { openModel } from '../workspace/open-model.ts';
+import { serverSource } from '../workspace/server-source.ts';
 import { nearestPoint, pickAt, pointUnder } from '../workspace/picking.ts';
 import { shownBox, visiblePaths } from '../workspace/shown.ts';
 import type { Workspace } from '../workspace/workspace.ts';
@@ -29,7 +32,7 @@ export function mountScene(ws: Workspace, canvas: HTMLCanvasElement): () => void
   ws.scene.setState({ scene: view });
   const unwatch = sayLostContext(canvas, view);
   void makeOwnThumbnail(ws, view);
-  showForTests(ws, view);
+  (window as { bathyscope?: unknown }).bathyscope = lent(ws, view);
   return () => {
     unwatch();
     controls.dispose();
@@ -56,23 +59,46 @@ function sayLostContext(canvas: HTMLCanvasElement, view: SceneView): () => void 
 }
 
 /** For tests and benchmarks: the same things the interface uses, nothing more. */
-function showForTests(ws: Workspace, view: SceneView): void {
-  (window as { bathyscope?: unknown }).bathyscope = {
-    view,
-    picking: {
-      pick: (x: number, y: number) => pickAt(ws, x, y),
-      pointAt: (x: number, y: number) => pointUnder(ws, x, y),
-      nearestPoint: (x: number, y: number) => nearestPoint(ws, x, y),
-      shownPaths: () => visiblePaths(ws),
-      shownBox: () => shownBox(ws),
+const lent = (ws: Workspace, view: SceneView) => ({
+  view,
+  picking: {
+    pick: (x: number, y: number) => pickAt(ws, x, y),
+    pointAt: (x: number, y: number) => pointUnder(ws, x, y),
+    nearestPoint: (x: number, y: number) => nearestPoint(ws, x, y),
+    shownPaths: () => visiblePaths(ws),
+    shownBox: () => shownBox(ws),
+  },
+  run: (id: string) => runCommand(ws, commandById(id)),
+  cameraStore: ws.camera,
+  selectionStore: ws.selection,
+  modelStore: ws.model,
+  visibilityStore: ws.visibility,
+  styleStore: ws.style,
+  referenceStore: ws.reference,
+  sectionStore: ws.section,
+  cutStore: ws.cut,
+  historyStore: ws.history,
+  openBeside: (id: string, canvas: HTMLCanvasElement) => openBeside(ws, id, canvas),
+});
+
+/** A second model in the page, on a canvas of its own. */
+async function openBeside(ws: Workspace, id: string, canvas: HTMLCanvasElement) {
+  const other = createWorkspace(serverSource(id), ws.profile);
+  const close = openModel(other);
+  await new Promise<void>((resolve) => {
+    const off = other.model.subscribe(({ status }) => {
+      if (status !== 'ready') return;
+      off();
+      resolve();
+    });
+  });
+  const view = new SceneView(other, canvas);
+  other.scene.setState({ scene: view });
+  return {
+    ...lent(other, view),
+    close: () => {
+      view.dispose();
+      close();
     },
-    cameraStore: ws.camera,
-    selectionStore: ws.selection,
-    modelStore: ws.model,
-    visibilityStore: ws.visibility,
-    styleStore: ws.style,
-    referenceStore: ws.reference,
-    sectionStore: ws.section,
-    cutStore: ws.cut,
   };
 }

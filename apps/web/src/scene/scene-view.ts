@@ -128,7 +128,12 @@ export class SceneView implements ScenePort {
         this.refind();
       }),
     );
-    on(this.ws.style.subscribe(() => this.invalidate()));
+    on(
+      this.ws.style.subscribe((now, before) => {
+        if (now.carried !== before.carried) this.showStates();
+        this.invalidate();
+      }),
+    );
     on(this.ws.reference.subscribe(() => this.buildReferences()));
     on(this.ws.selection.subscribe(() => this.showHighlights()));
     on(

@@ -9,7 +9,7 @@ import {
   sameOrientation,
   FRAMES,
   type Arrangement,
-  type Hinge,
+  type HingePart,
   type Pane,
   type PaneLayout,
   type PaneMode,
@@ -30,9 +30,7 @@ export interface PaneState {
   mode: PaneMode;
 }
 
-export interface NamedHinge extends Hinge {
-  name: string;
-}
+export type NamedHinge = HingePart;
 
 interface CameraState {
   layout: PaneLayout;

@@ -1,5 +1,5 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import { componentsOf, listOccurrences, type Occurrence, type PartGeometry } from '@bathyscope/core';
+import { componentsOf, listOccurrences, partKeys, type Occurrence, type PartGeometry } from '@bathyscope/core';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { createStore } from 'zustand/vanilla';
 export type Component = Occurrence & { part: number };
@@ -18,6 +18,8 @@ interface ModelState {
   detail: ModelDetail | null;
   occurrences: Occurrence[];
   byPath: ReadonlyMap<string, Occurrence>;
+  /** Key of each part, by its number. */
+  partKeys: readonly string[];
   components: Component[];
   parts: ReadonlyMap<number, LoadedPart>;
   clear: () => void;
@@ -35,6 +37,7 @@ const EMPTY = {
   detail: null,
   occurrences: [],
   byPath: new Map(),
+  partKeys: [],
   components: [],
   parts: new Map(),
 } as const;
@@ -55,6 +58,7 @@ export const createModelState = () =>
         detail,
         occurrences,
         byPath: new Map(occurrences.map((o) => [o.path, o])),
+        partKeys: partKeys(detail.structure),
         components: componentsOf(occurrences),
         parts: new Map(),
       });

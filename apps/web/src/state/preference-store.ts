@@ -1,6 +1,5 @@
-import type { Section, UpAxis, ViewState } from '@bathyscope/core';
+import type { Reference, Section, UpAxis, ViewState } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
-import type { Picked } from './selection-store.ts';
 
 /** What a user set about one model. */
 export interface ModelPreference {
@@ -20,7 +19,7 @@ export interface ModelPreference {
 export interface PickSet {
   id: string;
   name: string;
-  items: Picked[];
+  items: Reference[];
 }
 
 export interface KeptSection {

@@ -1,4 +1,4 @@
-import { DEFAULT_STYLE, type ViewStyle } from '@bathyscope/core';
+import { DEFAULT_STYLE, type StylePreset, type ViewStyle } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 
 interface StyleState {
@@ -6,6 +6,8 @@ interface StyleState {
   style: ViewStyle;
   /** By pane id, where a pane has its own. */
   panes: Record<string, ViewStyle>;
+  /** Styles of others that came along with a view, for components that are drawn in them. */
+  carried: StylePreset[];
   set: (style: ViewStyle, pane?: string) => void;
 }
 
@@ -13,5 +15,6 @@ export const createStyleState = () =>
   createStore<StyleState>()((set) => ({
     style: DEFAULT_STYLE.style,
     panes: {},
+    carried: [],
     set: (style, pane) => set((s) => (pane === undefined ? { style } : { panes: { ...s.panes, [pane]: style } })),
   }));

@@ -25,6 +25,7 @@ export function showModel(
     components: list,
     occurrences: [root, ...list],
     byPath: new Map([root, ...list].map((o) => [o.path, o])),
+    partKeys: parts.map((_, i) => `Part ${i}`),
     parts: new Map(parts.map((geometry, i) => [i, { geometry, bvh: buildPartBvh(geometry) }])),
     detail: { name: 'Frame', structure: { parts: parts.map((_, i) => ({ name: `Part ${i}`, geometry: String(i) })) } } as never,
   });

@@ -27,16 +27,20 @@ export function fixtureSource(
     },
     ask,
     states: {
-      first: async () => last,
+      first: async () => ({ document: last, revision: detail.revision }),
       saveLast: async (document) => void (last = structuredClone(document)),
       preferences: async () => preferences,
-      savePreferences: async (values) => void (preferences = { ...values }),
+      savePreferences: async (values) => {
+        preferences = { ...values };
+        return null;
+      },
       rename: async () => {},
       setThumbnail: async () => {},
       views: async () => views,
       saveView: async ({ name, slot, document }) => {
         const view: SavedView = {
           id: `view ${++made}`,
+          revision: detail.revision,
           name,
           slot: slot ?? null,
           document,

@@ -1,4 +1,4 @@
-import type { Box3, ComponentCut, PickScene, PlaneCurve, ScreenComponent } from '@bathyscope/core';
+import type { Box3, ComponentCut, PickScene, PlaneCurve, Reference, Resolved, ScreenComponent } from '@bathyscope/core';
 
 /** A model prepared for picking. */
 export interface PickIndex {
@@ -14,6 +14,8 @@ export interface Memo {
   picking: PickIndex | null;
   /** Of what is shown, for this model and this visibility. */
   shownBox: { parts: unknown; visibility: unknown; box: Box3 } | null;
+  /** Where references lead, for these parts. */
+  resolved: { parts: unknown; by: WeakMap<Reference, Resolved> } | null;
   /** How parts are hatched among these components. */
   hatches: { of: unknown; byPart: ReadonlyMap<number, number> } | null;
   /** minX, minY, maxX, maxY of a cut in its plane. */
@@ -26,6 +28,7 @@ export const createMemo = (): Memo => ({
   flush: null,
   picking: null,
   shownBox: null,
+  resolved: null,
   hatches: null,
   cutBoxes: new WeakMap(),
   meshCurves: new WeakMap(),

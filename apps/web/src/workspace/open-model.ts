@@ -1,6 +1,7 @@
-import { liftPath, migrateViewState, readSection, type ViewState } from '@bathyscope/core';
+import type { KeptState } from '@bathyscope/contracts';
+import { liftPath, migrateViewState, readReference, readSection, type ViewState } from '@bathyscope/core';
 import { toast } from 'sonner';
-import { type ModelPreference, type PickSet } from '../state/preference-store.ts';
+import { type ModelPreference } from '../state/preference-store.ts';
 import { loadGeometry } from './load-geometry.ts';
 import { joinTabs, startKeeping, type Kept } from './keeping.ts';
 import { stopPlayers } from './players.ts';
@@ -45,8 +46,17 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   ws.preference.setState(readPreference(preference));
   ws.camera.getState().setUpAxis(ws.preference.getState().upAxis);
   ws.savedViews.setState({ views, current: null });
-  restoreState(ws, lastState(first));
+  restoreState(ws, lastState(first.document));
   ws.model.getState().finish(parts);
+  sayRevision(first, detail.revision);
+}
+
+/** Says so when what is shown was made on another revision of the model. */
+function sayRevision({ document, revision }: KeptState, now: number): void {
+  if (document && revision !== now)
+    toast(`This view was made on revision ${revision}; the model is at revision ${now}. What has changed may look otherwise.`, {
+      id: 'revision',
+    });
 }
 
 function lastState(document: unknown): ViewState | null {
@@ -70,7 +80,9 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
       ),
     ),
     pickSets: list(values?.['pickSets']).flatMap((set) =>
-      typeof set['id'] === 'string' && Array.isArray(set['items']) ? [liftSet(set as unknown as PickSet)] : [],
+      typeof set['id'] === 'string' && Array.isArray(set['items'])
+        ? [{ id: set['id'], name: String(set['name']), items: set['items'].flatMap((item) => readReference(lifted(item)) ?? []) }]
+        : [],
     ),
     sections: list(values?.['sections']).flatMap((s) =>
       typeof s['id'] === 'string' && typeof s['name'] === 'string'
@@ -87,27 +99,42 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
   };
 }
 
-const liftSet = (set: PickSet): PickSet => ({ ...set, items: set.items.map((item) => ({ ...item, component: liftPath(item.component) })) });
+/** A kept thing with its path as it is written today. */
+function lifted(item: unknown): unknown {
+  const { component, ...rest } = (item ?? {}) as Record<string, unknown>;
+  return typeof component === 'string' ? { ...rest, component: liftPath(component) } : item;
+}
 
 const list = (value: unknown): Record<string, unknown>[] => (Array.isArray(value) ? (value as Record<string, unknown>[]) : []);
 
 /** Keeps what is changed, and takes over or offers what another tab has kept of the same model. */
 function keepModel(ws: Workspace): () => void {
   const { states } = ws.source;
+  // What is taken over is not told again.
   let taking = false;
+  const takePreferences = (values: Record<string, unknown> | null) => {
+    taking = true;
+    ws.preference.setState(readPreference(values));
+    taking = false;
+  };
   const take = async (kept: Kept) => {
     if (kept === 'state') return offerState(ws);
     const [views, preferences] = await Promise.all([states.views(), states.preferences()]);
-    // What is taken over is not told again.
+    if (kept !== 'views') return takePreferences(preferences);
     taking = true;
-    if (kept === 'views') ws.savedViews.setState({ views });
-    else ws.preference.setState(readPreference(preferences));
+    ws.savedViews.setState({ views });
     taking = false;
   };
   const tabs = joinTabs(ws.model.getState().detail!.id, (kept) => void take(kept).catch(() => {}));
   const keeping = startKeeping(
     ws,
-    { state: () => states.saveLast(currentState(ws)), preferences: () => states.savePreferences(ws.preference.getState()) },
+    {
+      state: () => states.saveLast(currentState(ws)),
+      preferences: async () => {
+        const merged = await states.savePreferences({ ...ws.preference.getState() });
+        if (merged) takePreferences(merged);
+      },
+    },
     tabs,
   );
   const later = () => keeping.stateChanged();
@@ -135,7 +162,7 @@ function offerState(ws: Workspace): void {
       label: 'Show it as there',
       onClick: () =>
         void ws.source.states.first().then(
-          (state) => restoreState(ws, lastState(state)),
+          ({ document }) => restoreState(ws, lastState(document)),
           () => {},
         ),
     },

@@ -1,5 +1,6 @@
-import { api } from '../api/api.ts';
-import type { ModelSource } from './source.ts';
+import { mergeKept } from '@bathyscope/core';
+import { api, ApiError } from '../api/api.ts';
+import type { ModelSource, StateStore } from './source.ts';
 
 /** A model that the server keeps. @param link the state to open with, instead of the last */
 export function serverSource(id: string, link?: string): ModelSource {
@@ -13,10 +14,9 @@ export function serverSource(id: string, link?: string): ModelSource {
     geometry: (hash, signal) => api.geometry(hash, signal),
     ask: (name, asked) => api.ask(id, revision, name, asked),
     states: {
-      first: async () => (await (link ? api.link(id, link) : api.viewState(id))).document,
+      first: () => (link ? api.link(id, link) : api.viewState(id)),
       saveLast: (document) => api.saveViewState(id, document),
-      preferences: async () => (await api.preferences(id)).values,
-      savePreferences: (values) => api.savePreferences(id, values),
+      ...keptPreferences(id),
       rename: async (name) => void (await api.rename(id, name)),
       setThumbnail: (png) => api.setThumbnail(id, png),
       views: () => api.savedViews(id),
@@ -29,4 +29,31 @@ export function serverSource(id: string, link?: string): ModelSource {
       createLink: async (document) => `/models/${id}/at/${(await api.createLink(id, document)).id}`,
     },
   };
+}
+
+/** Attempts to put one's changes to what others change at the same time. */
+const ATTEMPTS = 5;
+const CHANGED_MEANWHILE = 409;
+
+/** What is kept of a model by several people: each change is made of a version, and put to the newer one where there is one. */
+function keptPreferences(id: string): Pick<StateStore, 'preferences' | 'savePreferences'> {
+  let base: Record<string, unknown> | null = null;
+  let version = 0;
+  const read = async () => {
+    ({ values: base, version } = await api.preferences(id));
+    return base;
+  };
+  const save = async (values: Record<string, unknown>, attempts: number): Promise<Record<string, unknown> | null> => {
+    try {
+      ({ version } = await api.savePreferences(id, values, version));
+      base = values;
+      return null;
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.status !== CHANGED_MEANWHILE || attempts <= 1) throw error;
+    }
+    const began = base;
+    const merged = mergeKept(began, values, await read()) as Record<string, unknown>;
+    return (await save(merged, attempts - 1)) ?? merged;
+  };
+  return { preferences: read, savePreferences: (values) => save(values, ATTEMPTS) };
 }

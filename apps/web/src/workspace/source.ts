@@ -1,4 +1,4 @@
-import type { ModelDetail, QuestionName, Questions, SavedView } from '@bathyscope/contracts';
+import type { KeptState, ModelDetail, QuestionName, Questions, SavedView } from '@bathyscope/contracts';
 import type { ViewState } from '@bathyscope/core';
 
 /** Where a model comes from, and where what is made on it is kept: a server, a file, a fixture. */
@@ -15,11 +15,12 @@ export type SavedViewChange = Partial<Pick<SavedView, 'name' | 'slot' | 'documen
 
 /** What is kept of a model beside the model. */
 export interface StateStore {
-  /** The state to open with: the last one, or the one that a link leads to. */
-  first(): Promise<unknown>;
+  /** The state to open with, and the revision it was made on: the last one, or the one that a link leads to. */
+  first(): Promise<KeptState>;
   saveLast(document: ViewState): Promise<void>;
   preferences(): Promise<Record<string, unknown> | null>;
-  savePreferences(values: object): Promise<void>;
+  /** @returns what there is now, when someone else's changes were put to these; else null */
+  savePreferences(values: Record<string, unknown>): Promise<Record<string, unknown> | null>;
   rename(name: string): Promise<void>;
   setThumbnail(png: Blob): Promise<void>;
   views(): Promise<SavedView[]>;

@@ -13,6 +13,7 @@ import {
   VIEW_STATE_VERSION,
 } from '@bathyscope/core';
 import { homeView } from './camera-targets.ts';
+import { stylesToCarry } from './styles.ts';
 import { turnTo } from './turn-view.ts';
 import { paneId } from '../state/camera-store.ts';
 import type { Workspace } from './workspace.ts';
@@ -24,17 +25,19 @@ const cameraPart = (camera: ViewCamera): CameraPart => ({ ...camera });
 
 /** What is seen now, as a view-state document. */
 export function currentState(ws: Workspace): ViewState {
-  const { panes, layout, arrangement, pivot } = ws.camera.getState();
+  const { panes, layout, arrangement, pivot, hinge } = ws.camera.getState();
+  const styles = stylesToCarry(ws);
   const parts = panes.map((p): PanePart => {
     const style = ws.style.getState().panes[p.id];
     return { mode: p.mode, camera: cameraPart(p.camera), ...(style && { style }), ...(isUncut(ws, p.id) && { uncut: true }) };
   });
   return {
     version: VIEW_STATE_VERSION,
-    camera: { ...cameraPart(mainPane(ws).camera), pivot },
+    camera: { ...cameraPart(mainPane(ws).camera), pivot, ...(hinge && { hinge }) },
     ...((parts.length > 1 || parts[0].style || parts[0].uncut) && { panes: { layout, arrangement, panes: parts } }),
     visibility: { ...ws.visibility.getState().states },
     style: ws.style.getState().style,
+    ...(styles.length && { styles }),
     reference: ws.reference.getState(),
     section: sectionNow(ws),
   };
@@ -45,16 +48,16 @@ const stylesOf = ({ panes }: ViewState): Record<string, ViewStyle> =>
   Object.fromEntries((panes?.panes ?? []).flatMap(({ style }, i) => (style ? [[paneId(i), style]] : [])));
 const uncutOf = ({ panes }: ViewState): string[] => (panes?.panes ?? []).flatMap(({ uncut }, i) => (uncut ? [paneId(i)] : []));
 
-const cameraOf = ({ pivot: _, ...camera }: CameraPart): ViewCamera => camera;
+const cameraOf = ({ pivot: _, hinge: __, ...camera }: CameraPart): ViewCamera => camera;
 
 /** Puts a stored state in place at once, as a model is opened; what it does not say is as a fresh model. */
 export function restoreState(ws: Workspace, state: ViewState | null): void {
   const { setPivot, setCamera, setLayout, setHinge } = ws.camera.getState();
-  setHinge(null);
+  setHinge(state?.camera?.hinge ?? null);
   ws.flat.setState({ open: false, plane: null });
   ws.visibility.getState().set(state?.visibility ?? {});
   ws.visibility.setState({ peeking: false });
-  ws.style.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: state ? stylesOf(state) : {} });
+  ws.style.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: state ? stylesOf(state) : {}, carried: state?.styles ?? [] });
   ws.reference.setState(state?.reference ?? NO_REFERENCES);
   ws.section.setState({ ...(state?.section ?? NO_SECTION), active: null, before: null, uncutPanes: state ? uncutOf(state) : [] });
   setPivot(state?.camera?.pivot ?? boxCentre(modelBox(ws)));
@@ -70,8 +73,11 @@ export function restoreState(ws: Workspace, state: ViewState | null): void {
 
 /** Recalls a saved state, of it only the wanted parts; the camera turns there smoothly. */
 export function recallState(ws: Workspace, state: ViewState, parts: RecallParts): void {
-  const { setPivot, setLayout, layout, panes } = ws.camera.getState();
-  if (parts.visibility && state.visibility) ws.visibility.getState().set(state.visibility);
+  const { setPivot, setLayout, setHinge, layout, panes } = ws.camera.getState();
+  if (parts.visibility && state.visibility) {
+    ws.visibility.getState().set(state.visibility);
+    if (state.styles) ws.style.setState({ carried: state.styles });
+  }
   if (parts.style !== false && state.style) ws.style.setState({ style: state.style, panes: stylesOf(state) });
   if (parts.section !== false && state.section)
     ws.section.setState({ ...state.section, active: null, before: null, uncutPanes: uncutOf(state) });
@@ -86,6 +92,7 @@ export function recallState(ws: Workspace, state: ViewState, parts: RecallParts)
         state.panes?.panes.map(({ mode, camera }) => ({ mode, camera: cameraOf(camera) })),
       );
     if (state.camera.pivot) setPivot(state.camera.pivot);
+    if (state.camera.hinge) setHinge(state.camera.hinge);
     turnTo(ws, { ...cameraOf(state.camera), projection }, 0);
   } else turnTo(ws, withProjection(panes[0].camera, projection, ws.camera.getState().pivot), 0);
 }

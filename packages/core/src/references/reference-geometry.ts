@@ -1,3 +1,4 @@
+import { fromOf, type Reference } from './reference.ts';
 import { boxSize, type Box3 } from '../math/box3.ts';
 import { add, addScaled, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 
@@ -10,6 +11,8 @@ export interface ReferencePlane {
   normal: Vec3;
   /** How it came about, in words. */
   made: string;
+  /** What it was made from. */
+  from?: Reference;
 }
 
 export interface ReferenceAxis {
@@ -19,6 +22,7 @@ export interface ReferenceAxis {
   /** Unit. */
   direction: Vec3;
   made: string;
+  from?: Reference;
 }
 
 /** A box of given size, a crate or a build volume, that the model is checked against. */
@@ -68,6 +72,7 @@ export function readReferenceGeometry(values: unknown): ReferenceGeometry {
     id: String(i['id'] ?? ''),
     name: String(i['name'] ?? '').slice(0, 200),
     made: String(i['made'] ?? '').slice(0, 200),
+    ...fromOf(i['from']),
   });
   const e = v['envelope'] as Record<string, unknown> | null | undefined;
   return {

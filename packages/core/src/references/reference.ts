@@ -14,26 +14,119 @@ export interface Fingerprint {
   position: Vec3;
 }
 
-/** A thing of a model, named so that notes, measurements and views can keep hold of it. */
-export type Reference =
-  | { kind: 'component'; component: ComponentPath }
-  | { kind: 'body'; component: ComponentPath; index: number }
-  | { kind: 'face' | 'edge' | 'vertex'; component: ComponentPath; index: number; fingerprint: Fingerprint }
-  | { kind: 'point'; on: 'face' | 'edge'; component: ComponentPath; index: number; position: Vec3; fingerprint: Fingerprint }
-  | { kind: 'derived'; what: 'circle centre' | 'cylinder axis' | 'midpoint'; of: Reference }
-  | { kind: 'reference geometry'; what: 'plane' | 'axis' | 'origin'; id: string }
-  | { kind: 'section'; what: 'cap' | 'outline' | 'corner'; plane: string; component: ComponentPath; position: Vec3 }
-  | { kind: 'mesh region'; component: ComponentPath; triangles: number[] };
+/** What a reference says of where it belongs. */
+interface OfComponent {
+  component: ComponentPath;
+  /** Key of the component's part (`partKeys`), by which a component that was moved in the structure is found. Absent for assemblies, and in what was kept before there were keys. */
+  part?: string;
+}
+
+export interface ComponentReference extends OfComponent {
+  kind: 'component';
+}
+
+export interface IndexedReference extends OfComponent {
+  kind: IndexedKind;
+  index: number;
+  /** Absent in what was kept before there were fingerprints: then the index is believed. */
+  fingerprint?: Fingerprint;
+  /** Where on it, in the part's own frame, mm. */
+  position?: Vec3;
+}
+
+/** Of a cut; the position is in model space, mm. */
+export interface CutReference extends OfComponent {
+  kind: 'cap' | 'outline' | 'corner';
+  index: number;
+  /** The section plane's id. */
+  plane: string;
+  position?: Vec3;
+}
+
+/** A thing of a model, named so that kept picks, planes, notes, measurements and views can keep hold of it. */
+export type Reference = ComponentReference | IndexedReference | CutReference;
+
+/** Kinds that are known by an index and a fingerprint. */
+export type IndexedKind = 'body' | 'face' | 'edge' | 'vertex';
 
 export type Found = { status: 'found' | 'probably found'; index: number } | { status: 'lost' };
+
+/** Where a reference leads in a model, which may be a later revision of the one it was made in. */
+export type Resolved = { status: 'found' | 'probably found'; component: ComponentPath; index: number } | { status: 'lost' };
+
+/** A model in which references are looked up. */
+export interface ReferenceScope {
+  /** Undefined where there is no such component. `part` is absent for an assembly. */
+  component(path: ComponentPath): { part?: string; geometry?: PartGeometry } | undefined;
+  /** The components of a part, by its key. */
+  ofPart(part: string): readonly ComponentPath[];
+}
+
+/**
+ * Looks a reference up. A component that is not where it was is probably the only one of its part; of several it is lost,
+ * for any of them would be a guess. Things of cuts are found in their component here, and by their place where cuts are known.
+ */
+export function resolveReference(reference: Reference, scope: ReferenceScope): Resolved {
+  const there = scope.component(reference.component);
+  const others = there || reference.part === undefined ? [] : scope.ofPart(reference.part);
+  const path = there ? reference.component : others.length === 1 ? others[0] : undefined;
+  if (path === undefined) return { status: 'lost' };
+  const moved = !there || (reference.part !== undefined && there.part !== reference.part);
+  const least = moved ? 'probably found' : 'found';
+  if (reference.kind === 'component') return { status: least, component: path, index: 0 };
+  if ('plane' in reference) return { status: least, component: path, index: reference.index };
+  const geometry = scope.component(path)?.geometry;
+  if (!geometry) return { status: 'lost' };
+  const { kind, index, fingerprint } = reference;
+  if (!fingerprint) return index < countOf(kind, geometry) ? { status: least, component: path, index } : { status: 'lost' };
+  const found = findAgain(kind, index, fingerprint, geometry);
+  if (found.status === 'lost') return found;
+  return { status: moved ? 'probably found' : found.status, component: path, index: found.index };
+}
+
+const isVec = (v: unknown): v is Vec3 => Array.isArray(v) && v.length === 3 && v.every((x) => Number.isFinite(x));
+
+/** A reference from stored values; null for what no version ever wrote. */
+export function readReference(values: unknown): Reference | null {
+  const v = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;
+  const { kind, index, plane } = v;
+  if (typeof v['component'] !== 'string') return null;
+  const of = { component: v['component'], ...(typeof v['part'] === 'string' && { part: v['part'] }) };
+  if (kind === 'component') return { kind, ...of };
+  if (!Number.isInteger(index) || (index as number) < 0) return null;
+  const at = { ...of, index: index as number, ...(isVec(v['position']) && { position: v['position'] }) };
+  if (kind === 'cap' || kind === 'outline' || kind === 'corner') return typeof plane === 'string' ? { kind, plane, ...at } : null;
+  if (kind !== 'body' && kind !== 'face' && kind !== 'edge' && kind !== 'vertex') return null;
+  const fingerprint = readFingerprint(v['fingerprint']);
+  return { kind, ...at, ...(fingerprint && { fingerprint }) };
+}
+
+/** What a stored plane or axis was made from, if it says so. */
+export function fromOf(values: unknown): { from?: Reference } {
+  const from = readReference(values);
+  return from ? { from } : {};
+}
+
+function readFingerprint(values: unknown): Fingerprint | null {
+  const v = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;
+  if (typeof v['shape'] !== 'string' || !Number.isFinite(v['size']) || !isVec(v['position'])) return null;
+  return {
+    shape: v['shape'],
+    size: v['size'] as number,
+    position: v['position'],
+    ...(Number.isFinite(v['radius']) && { radius: v['radius'] as number }),
+    ...(isVec(v['axis']) && { axis: v['axis'] }),
+  };
+}
 
 /** mm: positions nearer than this are the same within what files carry. */
 const SAME_POSITION = 1e-3;
 /** Relative: sizes that differ less are the same. */
 const SAME_SIZE = 1e-6;
 
-export function fingerprintOf(kind: 'face' | 'edge' | 'vertex', index: number, part: PartGeometry): Fingerprint {
+export function fingerprintOf(kind: IndexedKind, index: number, part: PartGeometry): Fingerprint {
   if (kind === 'vertex') return { shape: 'vertex', size: 0, position: pointAt(part.vertices, index) };
+  if (kind === 'body') return fingerprintOfBody(part, index);
   if (kind === 'face') {
     const f: FaceFacts = part.faces[index];
     return { shape: f.surface, size: f.area, radius: f.radius, axis: f.axis, position: middleOfFace(part, index) };
@@ -46,8 +139,8 @@ export function fingerprintOf(kind: 'face' | 'edge' | 'vertex', index: number, p
  * Looks a fingerprint up in a part, which may be of a later revision. The remembered index is believed first; else the
  * thing of the same shape that is nearest in size and place. `probably found` when something about it changed.
  */
-export function findAgain(kind: 'face' | 'edge' | 'vertex', index: number, fingerprint: Fingerprint, part: PartGeometry): Found {
-  const count = kind === 'face' ? part.faces.length : kind === 'edge' ? part.edges.length : part.vertices.length / 3;
+export function findAgain(kind: IndexedKind, index: number, fingerprint: Fingerprint, part: PartGeometry): Found {
+  const count = countOf(kind, part);
   if (index < count && difference(fingerprint, fingerprintOf(kind, index, part)) === 0) return { status: 'found', index };
   let best = { index: -1, off: Infinity };
   for (let i = 0; i < count; i++) {
@@ -57,6 +150,9 @@ export function findAgain(kind: 'face' | 'edge' | 'vertex', index: number, finge
   if (best.off === 0) return { status: 'found', index: best.index };
   return best.off < LOST_BEYOND ? { status: 'probably found', index: best.index } : { status: 'lost' };
 }
+
+const countOf = (kind: IndexedKind, part: PartGeometry): number =>
+  kind === 'vertex' ? part.vertices.length / 3 : { body: part.bodies, face: part.faces, edge: part.edges }[kind].length;
 
 /** Sum of the relative differences in size and of the shift over the size, beyond which nothing is called the same thing. */
 const LOST_BEYOND = 0.5;
@@ -69,6 +165,15 @@ function difference(a: Fingerprint, b: Fingerprint): number {
   const size = a.size ? Math.abs(a.size - b.size) / a.size : 0;
   const radius = a.radius && b.radius ? Math.abs(a.radius - b.radius) / a.radius : 0;
   return (size > SAME_SIZE ? size : 0) + (radius > SAME_SIZE ? radius : 0) + (shift > SAME_POSITION ? shift / extent : 0);
+}
+
+/** A body by the area of its faces and their middle. */
+function fingerprintOfBody(part: PartGeometry, index: number): Fingerprint {
+  const { faces } = part.bodies[index];
+  const size = faces.reduce((sum, f) => sum + part.faces[f].area, 0);
+  const middles = faces.map((f) => middleOfFace(part, f));
+  const position = [0, 1, 2].map((k) => middles.reduce((sum, m) => sum + m[k], 0) / Math.max(1, faces.length)) as unknown as Vec3;
+  return { shape: 'body', size, position };
 }
 
 function middleOfFace(part: PartGeometry, face: number): Vec3 {

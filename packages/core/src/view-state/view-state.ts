@@ -1,10 +1,11 @@
 import { PIPS, type Pip } from '../camera/directions.ts';
 import type { Arrangement, LinkedSide, PaneLayout, PaneMode } from '../camera/pane-layout.ts';
 import { DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '../camera/view-camera.ts';
-import type { Vec3 } from '../math/vec3.ts';
+import { normalize, type Vec3 } from '../math/vec3.ts';
+import { fromOf, type Reference } from '../references/reference.ts';
 import { readReferenceGeometry, type ReferenceGeometry } from '../references/reference-geometry.ts';
 import { readSection, type Section } from '../section/planes/section-plane.ts';
-import { readStyle, type ViewStyle } from '../style/view-style.ts';
+import { readStyle, type StylePreset, type ViewStyle } from '../style/view-style.ts';
 import { liftPath, type ComponentPath } from '../model/structure.ts';
 import type { ComponentState } from '../visibility/component-states.ts';
 
@@ -19,6 +20,17 @@ export interface CameraPart {
   /** Vertical opening angle, rad. */
   lens: number;
   pivot?: Vec3;
+  hinge?: HingePart;
+}
+
+/** What the model turns about instead of a point. */
+export interface HingePart {
+  origin: Vec3;
+  /** Unit. */
+  axis: Vec3;
+  name: string;
+  /** What it was made from. */
+  from?: Reference;
 }
 
 export interface PanePart {
@@ -48,6 +60,8 @@ export interface ViewState {
   /** Only components that differ from plain visible. */
   visibility?: Record<ComponentPath, ComponentState>;
   style?: ViewStyle;
+  /** Styles of the sender's own that single components are drawn in, so that others see them too. */
+  styles?: StylePreset[];
   /** Which reference geometry is shown, and what of one's own there is. */
   reference?: ReferenceGeometry;
   section?: Section;
@@ -76,6 +90,7 @@ export function migrateViewState(document: unknown): ViewState {
   if (source['visibility'] !== undefined)
     state.visibility = readVisibility(source['visibility'], version === VIEW_STATE_VERSION ? (path) => path : liftPath);
   if (source['style'] !== undefined) state.style = readStyle(source['style']);
+  if (source['styles'] !== undefined) state.styles = readStyles(source['styles']);
   if (source['reference'] !== undefined) state.reference = readReferenceGeometry(source['reference']);
   if (source['section'] !== undefined) state.section = readSection(source['section']);
   return state;
@@ -94,8 +109,32 @@ function readCamera(camera: unknown): CameraPart {
     height: c['height'] as number,
     lens: Number.isFinite(c['lens']) ? Math.max(MIN_LENS, Math.min(MAX_LENS, c['lens'] as number)) : DEFAULT_LENS,
     ...(isVec(c['pivot'], 3) && { pivot: c['pivot'] as unknown as Vec3 }),
+    ...readHinge(c['hinge']),
   };
 }
+
+function readHinge(hinge: unknown): { hinge?: HingePart } {
+  const h = (hinge ?? {}) as Record<string, unknown>;
+  if (!isVec(h['origin'], 3) || !isVec(h['axis'], 3) || Math.hypot(...h['axis']) < 0.5) return {};
+  return {
+    hinge: {
+      origin: h['origin'] as unknown as Vec3,
+      axis: normalize(h['axis'] as unknown as Vec3),
+      name: String(h['name'] ?? 'an axis').slice(0, 200),
+      ...fromOf(h['from']),
+    },
+  };
+}
+
+/** Styles that a state can carry along. */
+const MOST_STYLES = 50;
+
+const readStyles = (styles: unknown): StylePreset[] =>
+  (Array.isArray(styles) ? (styles as Record<string, unknown>[]) : [])
+    .slice(0, MOST_STYLES)
+    .flatMap((s) =>
+      typeof s?.['id'] === 'string' ? [{ id: s['id'], name: String(s['name'] ?? '').slice(0, 200), style: readStyle(s['style']) }] : [],
+    );
 
 const LAYOUTS: readonly unknown[] = ['one', 'beside', 'above', 'four'];
 const SIDES: readonly unknown[] = ['top', 'bottom', 'left', 'right'];

@@ -19,6 +19,9 @@ export function changePlane(ws: Workspace, id: string, values: Partial<SectionPl
   return ws.section.getState().planes.map((p) => (p.id === id ? { ...p, ...values } : p));
 }
 
+/** What dragging changes. */
+const moved = ({ planes, on }: Section): Partial<Section> => ({ planes, on });
+
 /** A change by dragging: seen at once, one step back for all of it. */
 export function startDrag(ws: Workspace, name: string): { move: (planes: SectionPlane[]) => void; end: () => void; abandon: () => void } {
   const before = sectionNow(ws);
@@ -28,7 +31,9 @@ export function startDrag(ws: Workspace, name: string): { move: (planes: Section
     end: () => {
       const after = sectionNow(ws);
       if (after.planes !== before.planes)
-        ws.history.getState().record({ name, undo: () => ws.section.setState(before), redo: () => ws.section.setState(after) });
+        ws.history
+          .getState()
+          .record({ name, undo: () => ws.section.setState(moved(before)), redo: () => ws.section.setState(moved(after)) });
     },
   };
 }

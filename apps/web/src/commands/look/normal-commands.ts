@@ -14,6 +14,8 @@ import {
 } from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import { toast } from 'sonner';
+import type { NamedHinge } from '../../state/camera-store.ts';
+import { referenceTo } from '../../workspace/references.ts';
 import { firstFace } from '../../workspace/picking.ts';
 import { samplePoints } from '../../workspace/placed-points.ts';
 import { type Picked } from '../../state/selection-store.ts';
@@ -124,14 +126,14 @@ function hinge(ws: Workspace, item: Picked): void {
         : found.kind === 'axis'
           ? 'the axis'
           : 'the normal at the point';
-  startHinge(ws, found.origin, found.direction, name);
+  startHinge(ws, { origin: found.origin, axis: found.direction, name, from: referenceTo(ws, item) });
 }
 
-function startHinge(ws: Workspace, origin: Vec3, axis: Vec3, name: string): void {
+function startHinge(ws: Workspace, wanted: NamedHinge): void {
   const { setHinge, setPivot } = ws.camera.getState();
-  setHinge({ origin, axis, name });
-  setPivot(origin);
-  toast(`Hinged about ${name}: orbiting turns about it until Esc.`, { id: 'hinge' });
+  setHinge(wanted);
+  setPivot(wanted.origin);
+  toast(`Hinged about ${wanted.name}: orbiting turns about it until Esc.`, { id: 'hinge' });
 }
 
 const modelHinge = (axis: 'X' | 'Y' | 'Z'): Command => ({
@@ -142,7 +144,11 @@ const modelHinge = (axis: 'X' | 'Y' | 'Z'): Command => ({
   searchWords: ['rotate about axis', `${axis.toLowerCase()} axis`, 'spin'],
   needs: 'nothing',
   run: (ws) =>
-    startHinge(ws, ws.camera.getState().pivot, ['X', 'Y', 'Z'].map((a) => (a === axis ? 1 : 0)) as unknown as Vec3, `the model’s ${axis}`),
+    startHinge(ws, {
+      origin: ws.camera.getState().pivot,
+      axis: ['X', 'Y', 'Z'].map((a) => (a === axis ? 1 : 0)) as unknown as Vec3,
+      name: `the model’s ${axis}`,
+    }),
 });
 
 export const NORMAL_COMMANDS: Command[] = [

@@ -11,6 +11,7 @@ import { samePart } from '../show/visibility-commands.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { setPickFilter } from '../../workspace/pick-filter.ts';
 import { openPickList, walkPickList } from '../../workspace/pick-list.ts';
+import { referenceTo } from '../../workspace/references.ts';
 import { patched } from '../../workspace/perform.ts';
 
 /** Opens the list of everything under the cursor; again: steps to the next. */
@@ -129,7 +130,9 @@ export const PICKING_COMMANDS: Command[] = [
       const before = ws.preference.getState().pickSets;
       const name = `Set ${before.length + 1}`;
       toast(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
-      return patched(`keep “${name}”`, ws.preference, { pickSets: [...before, { id: crypto.randomUUID(), name, items: picked }] });
+      return patched(`keep “${name}”`, ws.preference, {
+        pickSets: [...before, { id: crypto.randomUUID(), name, items: picked.map((item) => referenceTo(ws, item)) }],
+      });
     },
   },
   {

@@ -6,11 +6,13 @@ import {
   planeThroughPoints,
   pointAt,
   transformPoint,
+  type Reference,
   type ReferenceGeometry,
   type Vec3,
 } from '@bathyscope/core';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
 import { toast } from 'sonner';
+import { referenceTo } from '../../workspace/references.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
@@ -40,7 +42,7 @@ const nextName = (word: string, used: readonly { name: string }[]): string => {
   return `${word} ${n}`;
 };
 
-function addPlane(ws: Workspace, plane: { origin: Vec3; normal: Vec3 }, made: string): Inverse {
+function addPlane(ws: Workspace, plane: { origin: Vec3; normal: Vec3; from?: Reference }, made: string): Inverse {
   const { planes, shown } = ws.reference.getState();
   const id = crypto.randomUUID();
   const name = nextName('Plane', planes);
@@ -48,7 +50,7 @@ function addPlane(ws: Workspace, plane: { origin: Vec3; normal: Vec3 }, made: st
   return changeReferences(ws, `add ${name}`, { planes: [...planes, { id, name, made, ...plane }], shown: [...shown, id] });
 }
 
-function addAxis(ws: Workspace, axis: { origin: Vec3; direction: Vec3 }, made: string): Inverse {
+function addAxis(ws: Workspace, axis: { origin: Vec3; direction: Vec3; from?: Reference }, made: string): Inverse {
   const { axes, shown } = ws.reference.getState();
   const id = crypto.randomUUID();
   const name = nextName('Axis', axes);
@@ -160,7 +162,13 @@ export const REFERENCE_COMMANDS: Command[] = [
         run: (mm) =>
           ws.history
             .getState()
-            .record(addPlane(ws, offsetPlane({ origin, normal: direction }, mm), mm ? `${mm} mm off a face` : 'on a face')),
+            .record(
+              addPlane(
+                ws,
+                { ...offsetPlane({ origin, normal: direction }, mm), from: referenceTo(ws, item) },
+                mm ? `${mm} mm off a face` : 'on a face',
+              ),
+            ),
       });
     },
   },
@@ -187,7 +195,11 @@ export const REFERENCE_COMMANDS: Command[] = [
     run: (ws, [item]) =>
       addPlane(
         ws,
-        { origin: item.point ?? directionOf(ws, item)!.origin, normal: directionOf(ws, item)!.direction },
+        {
+          origin: item.point ?? directionOf(ws, item)!.origin,
+          normal: directionOf(ws, item)!.direction,
+          from: referenceTo(ws, item),
+        },
         'across an edge at the picked point',
       ),
   },
@@ -203,7 +215,7 @@ export const REFERENCE_COMMANDS: Command[] = [
     wants: 'Pick a hole, a turned face, a circle or a straight edge.',
     run: (ws, [item]) => {
       const { origin, direction, kind } = directionOf(ws, item)!;
-      return addAxis(ws, { origin, direction }, kind === 'axis' ? 'of a turned face' : 'along an edge');
+      return addAxis(ws, { origin, direction, from: referenceTo(ws, item) }, kind === 'axis' ? 'of a turned face' : 'along an edge');
     },
   },
   {

@@ -6,6 +6,7 @@ import { setPaneDirection } from '../../commands/look/pane-commands.ts';
 import { commandById, COMMANDS } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { type PaneState } from '../../state/camera-store.ts';
+import { Status } from './Status.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 
@@ -124,6 +125,7 @@ function ModeNote() {
   return (
     <div className="absolute top-3 left-1/2 z-10 flex -translate-x-1/2 items-center gap-2 rounded-full border border-magenta bg-panel px-3 py-0.5 text-magenta shadow-card">
       {leftDrag ? `${leftDrag.name}: left drag` : `Hinged about ${hinge!.name}`}
+      {!leftDrag && hinge?.from && <Status of={[hinge.from]} />}
       <button
         type="button"
         className="flex items-center gap-1 text-[12.5px] text-soft hover:text-ink"

@@ -9,6 +9,7 @@ import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { Status } from '../frame/Status.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { modelFrame } from '../../workspace/panes.ts';
 
@@ -60,6 +61,7 @@ export function ReferenceBranch() {
             {own.map((r) => (
               <li key={r.id} className="flex h-7 items-center gap-0.5 pr-1.5 pl-8 hover:bg-hover" title={r.made}>
                 <EditableName name={r.name} label="Name" className="min-w-0 flex-1" onRename={(name) => rename(r.id, name)} />
+                {r.from && <Status of={[r.from]} />}
                 <IconButton
                   icon={Scan}
                   label={`Normal to ${r.name}`}
@@ -70,7 +72,9 @@ export function ReferenceBranch() {
                   icon={DoorOpen}
                   label={`Hinge about ${r.name}`}
                   className="size-6 text-soft"
-                  onClick={() => ws.camera.getState().setHinge({ origin: r.origin, axis: r.direction, name: r.name })}
+                  onClick={() =>
+                    ws.camera.getState().setHinge({ origin: r.origin, axis: r.direction, name: r.name, ...(r.from && { from: r.from }) })
+                  }
                 />
                 <IconButton icon={Trash2} label={`Delete ${r.name}`} className="size-6 text-soft" onClick={() => remove(r.id, r.name)} />
                 <Mark id={r.id} name={r.name} shown={state.shown.includes(r.id)} />

@@ -3,11 +3,12 @@ import { Eye, EyeOff, FlipHorizontal2, Move3d, Play, Scan, Square, Trash2 } from
 import { useRef } from 'react';
 import { useStore } from 'zustand';
 import { acceptSection, changePlane, rangeOf, recordSection, setPlane, startDrag, stepPlane } from '../../commands/cut/section-changes.ts';
-import { lookAtPlane } from '../../commands/cut/section-commands.ts';
+import { lookAtPlane } from '../../commands/cut/make-planes.ts';
 import { setSweepPace, startSweep, stopSweep } from '../../commands/cut/section-sweep.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
+import { Status } from '../frame/Status.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** One plane: its name, where it is, and what can be done with it. */
@@ -35,6 +36,7 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
           className="min-w-0 flex-1 font-medium"
           onRename={(name) => change('rename', { name })}
         />
+        {plane.from && <Status of={[plane.from]} />}
         <IconButton
           icon={plane.on ? Eye : EyeOff}
           label={`${plane.on ? 'Switch off' : 'Switch on'} ${plane.name}`}

@@ -5,7 +5,7 @@ import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { abandonSection, acceptSection, recordSection } from '../../commands/cut/section-changes.ts';
-import { addPlane } from '../../commands/cut/section-commands.ts';
+import { addPlane } from '../../commands/cut/make-planes.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';

@@ -3,6 +3,7 @@ import { useStore } from 'zustand';
 import { DisplaySettings } from './DisplaySettings.tsx';
 import { GestureSettings } from './GestureSettings.tsx';
 import { KeySettings } from './KeySettings.tsx';
+import { ProfileSettings } from './ProfileSettings.tsx';
 import { Window } from '../../ui/Window.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
@@ -10,6 +11,7 @@ const TABS = [
   ['Gestures', GestureSettings],
   ['Keys', KeySettings],
   ['Display', DisplaySettings],
+  ['Profile', ProfileSettings],
 ] as const;
 
 export function SettingsDialog() {
@@ -19,7 +21,7 @@ export function SettingsDialog() {
   return (
     <Window open={open} close={close} title="Settings" className="flex h-full max-h-[680px] w-full max-w-3xl flex-col">
       <TabGroup className="flex min-h-0 flex-1 flex-col">
-        <TabList className="flex gap-4 border-b border-line px-5">
+        <TabList className="flex gap-4 border-b border-line">
           {TABS.map(([name]) => (
             <Tab
               key={name}
@@ -29,7 +31,7 @@ export function SettingsDialog() {
             </Tab>
           ))}
         </TabList>
-        <TabPanels className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
+        <TabPanels className="min-h-0 flex-1 overflow-y-auto pt-4">
           {TABS.map(([name, Content]) => (
             <TabPanel key={name}>
               <Content />

@@ -94,6 +94,7 @@ function TourButton() {
 
 function Row({ view, current }: { view: SavedView; current: boolean }) {
   const ws = useWorkspace();
+  const now = useStore(ws.model, (s) => s.detail?.revision ?? view.revision);
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: view.id });
   return (
     <li
@@ -132,6 +133,11 @@ function Row({ view, current }: { view: SavedView; current: boolean }) {
           </option>
         ))}
       </select>
+      {view.revision !== now && (
+        <span className="shrink-0 text-[12px] text-amber" title={`Saved on revision ${view.revision}; the model is at revision ${now}`}>
+          rev. {view.revision}
+        </span>
+      )}
       <ViewMenu view={view} />
     </li>
   );

@@ -2,6 +2,7 @@ import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract
 import { boxCentre, boxDiagonal, boxSize, isEmptyBox, type Box3 } from '../../math/box3.ts';
 import { rotate, rotationAbout } from '../../math/quaternion.ts';
 import type { UpAxis } from '../../camera/directions.ts';
+import { fromOf, type Reference } from '../../references/reference.ts';
 import type { ClipPlane } from '../../picking/pick-scene.ts';
 import type { CutPlane } from '../mesh/slice-mesh.ts';
 
@@ -17,6 +18,8 @@ export interface SectionPlane {
   offset: number;
   flipped: boolean;
   on: boolean;
+  /** What it was made from. */
+  from?: Reference;
 }
 
 /** What several planes do together: take what any of them takes, or only what all of them take (a quarter cut). */
@@ -68,6 +71,8 @@ export function tiltPlane(plane: SectionPlane, about: Vec3, axis: Vec3, angle: n
 export interface PlanePlace {
   origin: Vec3;
   normal: Vec3;
+  /** What it is made from. */
+  from?: Reference;
 }
 
 /** A slab around a middle plane: what lies further from it than half the thickness (mm) is removed. Combined by "any". */
@@ -124,6 +129,7 @@ export function readSection(values: unknown): Section {
               offset: v['offset'] as number,
               flipped: v['flipped'] === true,
               on: v['on'] !== false,
+              ...fromOf(v['from']),
             },
           ]
         : [],

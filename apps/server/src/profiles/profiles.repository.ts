@@ -1,0 +1,41 @@
+import { Inject, Injectable } from '@nestjs/common';
+import type { Knex } from 'knex';
+import { KNEX } from '../database/database.module.ts';
+import { INSTALLATION } from '../database/migrations.ts';
+
+/** Who uses the program: a profile for each browser, known by the hash of what its cookie holds. */
+@Injectable()
+export class ProfilesRepository {
+  constructor(@Inject(KNEX) private readonly knex: Knex) {}
+
+  async find(tokenHash: Buffer): Promise<string | undefined> {
+    const [row] = (await this.knex('owner').where({ token_hash: tokenHash }).update({ seen_at: new Date() }).returning('id')) as {
+      id: string;
+    }[];
+    return row?.id;
+  }
+
+  /** A profile that waits for its browser is taken; else there is a new one. */
+  async take(id: string, tokenHash: Buffer): Promise<string> {
+    const waiting = this.knex('owner')
+      .whereNull('token_hash')
+      .whereNot({ id: INSTALLATION })
+      .orderBy('created_at')
+      .limit(1)
+      .forUpdate()
+      .skipLocked()
+      .select('id');
+    const [taken] = (await this.knex('owner').whereIn('id', waiting).update({ token_hash: tokenHash }).returning('id')) as { id: string }[];
+    if (taken) return taken.id;
+    await this.knex('owner').insert({ id, name: '', token_hash: tokenHash });
+    return id;
+  }
+
+  async name(id: string): Promise<string> {
+    return (await this.knex('owner').where({ id }).first<{ name: string }>('name')).name;
+  }
+
+  async rename(id: string, name: string): Promise<void> {
+    await this.knex('owner').where({ id }).update({ name });
+  }
+}

@@ -1,0 +1,17 @@
+import type { Reference } from '@bathyscope/core';
+import { statusText } from '../../workspace/references.ts';
+import { useWorkspace } from '../use-workspace.ts';
+
+/** Says of kept things that the model has changed under them; nothing where all were found as they were. */
+export function Status({ of }: { of: readonly Reference[] }) {
+  const ws = useWorkspace();
+  const text = statusText(ws, of);
+  return text ? (
+    <span
+      className="shrink-0 rounded-full bg-amber-wash px-1.5 text-[12px] text-amber"
+      title="The model has changed since this was kept. What is probably found looks a little different; what is lost is not there any more, or there are several that it could be."
+    >
+      {text}
+    </span>
+  ) : null;
+}
