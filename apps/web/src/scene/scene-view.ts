@@ -3,7 +3,8 @@ import { Color, Scene, WebGLRenderer } from 'three';
 import { type PaneState } from '../state/camera-store.ts';
 import { Ground } from './passes/ground.ts';
 import { Highlights } from './marks/highlights.ts';
-import { displayColour, setMultisampled } from './batches/materials.ts';
+import { displayColour, setLit, setMultisampled } from './batches/materials.ts';
+import { HOVERED, PICKED } from './batches/instance-code.ts';
 import { ModelScene } from './batches/model-scene.ts';
 import { PaneCameras } from './pane-cameras.ts';
 import { takePicture } from './pictures/picture.ts';
@@ -34,6 +35,10 @@ const COLOURS: Record<'chart' | 'abyss', SceneColours> = {
   chart: { ink: '#15222c', bareInk: '#15222c', hover: '#1f5f7e', picked: '#a3195b' },
   abyss: { ink: '#060d12', bareInk: '#cfe0e8', hover: '#bfe6f7', picked: '#ff6bae' },
 };
+
+/** How strong the tint is over what is under the cursor, and over what is picked. */
+const HOVER_VEIL = 0.22;
+const PICK_VEIL = 0.62;
 
 /** What is drawn around the model. */
 interface Extras {
@@ -88,12 +93,11 @@ export class SceneView implements ScenePort {
     const source = {
       components,
       parts,
-      below: (path: string) => componentsBelow(this.ws, path),
       whole: (path: string) => this.ws.cut.getState().whole.has(path),
       ofCut: (item: Picked) => litOfCut(this.ws, item),
     };
-    this.hovered = new Highlights(source, { colour: '#ffffff', opacity: 0.25, lineWidth: 1.5 }, 10);
-    this.picked = new Highlights(source, { colour: '#a3195b', opacity: 0.38, lineWidth: 2.5 }, 20);
+    this.hovered = new Highlights(source, 10);
+    this.picked = new Highlights(source, 20);
     this.overlay.add(this.hovered.group, this.picked.group, this.marks.group);
     this.box = modelBox(this.ws);
     this.cameras = new PaneCameras(this.box);
@@ -135,7 +139,13 @@ export class SceneView implements ScenePort {
       }),
     );
     on(this.ws.reference.subscribe(() => this.buildReferences()));
-    on(this.ws.selection.subscribe(() => this.showHighlights()));
+    on(
+      this.ws.selection.subscribe((now, before) => {
+        if (now.hover !== before.hover) this.showHovered();
+        if (now.picked !== before.picked) this.showPicked();
+        this.invalidate();
+      }),
+    );
     on(
       this.ws.profile.subscribe((now, before) => {
         if (now.theme !== before.theme) this.applyTheme();
@@ -193,18 +203,36 @@ export class SceneView implements ScenePort {
 
   private applyTheme(): void {
     const colours = COLOURS[this.ws.profile.getState().theme];
-    this.hovered.setStyle({ colour: colours.hover, opacity: 0.22, lineWidth: 1.5 });
-    this.picked.setStyle({ colour: colours.picked, opacity: 0.62, lineWidth: 2.5 });
+    this.hovered.setStyle({ colour: colours.hover, opacity: HOVER_VEIL, lineWidth: 1.5 });
+    this.picked.setStyle({ colour: colours.picked, opacity: PICK_VEIL, lineWidth: 2.5 });
     this.marks.setColour(colours.picked);
     this.section.caps.setColours(colours.ink, colours.picked);
     this.showHighlights();
   }
 
   private showHighlights(): void {
-    const { hover, picked } = this.ws.selection.getState();
-    this.hovered.show(hover ? [hover] : [], (path) => isShown(this.ws, path));
-    this.picked.show(picked, (path) => isShown(this.ws, path));
+    this.showHovered();
+    this.showPicked();
     this.invalidate();
+  }
+
+  private showHovered(): void {
+    const { hover } = this.ws.selection.getState();
+    this.hovered.show(hover ? [hover] : [], (path) => isShown(this.ws, path));
+    this.light(this.hovered, HOVERED, hover ? [hover] : []);
+  }
+
+  private showPicked(): void {
+    const { picked } = this.ws.selection.getState();
+    this.picked.show(picked, (path) => isShown(this.ws, path));
+    this.light(this.picked, PICKED, picked);
+  }
+
+  /** Whole components among what is hovered or picked. */
+  private light(highlights: Highlights, how: typeof PICKED | typeof HOVERED, items: readonly Picked[]): void {
+    const paths = items.flatMap((item) => (item.kind === 'component' ? componentsBelow(this.ws, item.component) : []));
+    this.model.light(how, paths);
+    highlights.outlineWhole(paths, (path) => isShown(this.ws, path));
   }
 
   private resize(): void {
@@ -259,6 +287,9 @@ export class SceneView implements ScenePort {
     extras: Extras,
   ): void {
     const { up } = FRAMES[this.ws.camera.getState().upAxis];
+    const { hover, picked } = COLOURS[this.ws.profile.getState().theme];
+    setLit('picked', picked, extras.marks ? PICK_VEIL : 0);
+    setLit('hovered', hover, extras.marks ? HOVER_VEIL : 0);
     const settings: PassSettings = {
       ...size,
       ink: this.inkFor(style, background),
@@ -268,18 +299,11 @@ export class SceneView implements ScenePort {
       flatBack: this.section.flatBack,
     };
     if (style.shadow || style.ground)
-      this.ground.prepare(
-        this.model,
-        shownBox(this.ws),
+      this.ground.prepare(this.model, shownBox(this.ws), up, [
+        this.ws.visibility.getState().peeking,
+        this.ws.visibility.getState().states,
         up,
-        JSON.stringify([
-          this.ws.visibility.getState().peeking,
-          up,
-          Object.entries(this.ws.visibility.getState().states)
-            .filter(([, s]) => !s.visible || s.ghosted)
-            .map(([path]) => path),
-        ]),
-      );
+      ]);
     this.renderer.setClearColor(background ? displayColour(background).convertSRGBToLinear() : new Color(0), background ? 1 : 0);
     this.renderer.clear();
     const camera = this.cameras.place(view, size.width / size.height);
@@ -337,8 +361,8 @@ export class SceneView implements ScenePort {
   dispose(): void {
     cancelAnimationFrame(this.scheduled);
     this.off.forEach((f) => f());
-    this.hovered.clear();
-    this.picked.clear();
+    this.hovered.dispose();
+    this.picked.dispose();
     this.marks.dispose();
     this.section.dispose();
     this.references.dispose();

@@ -1,4 +1,4 @@
-import { Color, DoubleSide, GreaterDepth, LessEqualDepth, ShaderMaterial, Vector2, type IUniform, type Side } from 'three';
+import { Color, DoubleSide, GreaterDepth, LessEqualDepth, ShaderMaterial, Vector2, Vector4, type IUniform, type Side } from 'three';
 
 /*
  * The shaders of every pass. All of them take batching and clipping, so that a section cuts whatever is drawn, and all
@@ -41,6 +41,21 @@ const MULTISAMPLED: IUniform<boolean> = { value: false };
 
 export const setMultisampled = (on: boolean): void => void (MULTISAMPLED.value = on);
 
+/** The colours of whole components that are picked or under the cursor, and how strong they are: 0 in pictures. One for all materials. */
+const LIT = { picked: { value: new Vector4() }, hovered: { value: new Vector4() } };
+
+/** @param opacity 0–1, of the tint over faces; lines take the colour itself */
+export function setLit(how: keyof typeof LIT, colour: string, opacity: number): void {
+  const { r, g, b } = displayColour(colour);
+  LIT[how].value.set(r, g, b, opacity);
+}
+
+const LIT_PARS = /* glsl */ `
+  varying float vLit;
+  uniform vec4 litPicked;
+  uniform vec4 litHovered;
+  vec4 litColour() { return mod( vLit, 2.0 ) > 0.5 ? litPicked : vLit > 1.5 ? litHovered : vec4( 0.0 ); }`;
+
 const VERTEX = /* glsl */ `
   #include <common>
   #include <batching_pars_vertex>
@@ -60,6 +75,7 @@ const VERTEX = /* glsl */ `
     varying float vWhole;
     uniform float passClass;
     uniform float passStyle;
+    varying float vLit;
     varying float vOpacity;
   #endif
   #ifdef IS_LINE
@@ -122,6 +138,9 @@ const VERTEX = /* glsl */ `
     #endif
     #ifdef BY_CODE
       float flags = floor( code.a );
+      // Picked (1) or under the cursor (2) as a whole.
+      vLit = floor( flags / 1024.0 );
+      flags -= 1024.0 * vLit;
       // Kept whole: no plane cuts it.
       vWhole = floor( flags / 512.0 );
       flags -= 512.0 * vWhole;
@@ -154,6 +173,7 @@ const FACES = /* glsl */ `
   varying vec3 vAt;
   varying vec3 vUpView;
   varying float vOpacity;
+  ${LIT_PARS}
   uniform vec3 colour;
   uniform float opacity;
   uniform float flatBack;
@@ -185,8 +205,8 @@ const FACES = /* glsl */ `
       vec3 mirror = studio( reflect( -toEye, n ), up, 0.18 );
       float edge = pow( 1.0 - max( 0.0, dot( n, toEye ) ), 4.0 );
       vec3 base = vColour;
-      vec3 lit = base * min( diffuse, vec3( 1.35 ) ) * 0.58 + mix( base * 0.3, vec3( 0.26 ), 0.4 + 0.5 * edge ) * mirror * ( 0.26 + 0.4 * edge );
-      gl_FragColor = vec4( lit, 1.0 );
+      vec3 shone = base * min( diffuse, vec3( 1.35 ) ) * 0.58 + mix( base * 0.3, vec3( 0.26 ), 0.4 + 0.5 * edge ) * mirror * ( 0.26 + 0.4 * edge );
+      gl_FragColor = vec4( shone, 1.0 );
     #else
       float key = max( 0.0, dot( n, normalize( vec3( -0.42, 0.62, 0.66 ) ) ) );
       float fill = max( 0.0, dot( n, normalize( vec3( 0.75, 0.1, 0.55 ) ) ) );
@@ -202,6 +222,8 @@ const FACES = /* glsl */ `
       // While caps are on their way the inside of what is cut stands for them.
       if ( flatBack > 0.5 && !gl_FrontFacing ) gl_FragColor = vec4( mix( vColour, vec3( 1.0 ), 0.62 ), 1.0 );
     #endif
+    vec4 lit = litColour();
+    gl_FragColor.rgb = mix( gl_FragColor.rgb, lit.rgb, lit.a );
     #ifdef BLENDED
       // Flat views of a clear wall let more through than grazing ones.
       float graze = 1.0 - abs( dot( n, toEye ) );
@@ -217,6 +239,7 @@ const LINES = /* glsl */ `
   uniform float opacity;
   uniform float dash;
   varying float vAcross;
+  ${LIT_PARS}
   void main() {
     if ( vWhole < 0.5 ) {
     ${CUT}
@@ -225,7 +248,8 @@ const LINES = /* glsl */ `
       float at = vAcross > 0.5 ? gl_FragCoord.x : gl_FragCoord.y;
       if ( fract( at / dash ) > 0.62 ) discard;
     }
-    gl_FragColor = vec4( colour, opacity );
+    vec4 lit = litColour();
+    gl_FragColor = vec4( mix( colour, lit.rgb, step( 0.001, lit.a ) ), opacity );
   }`;
 
 const FLAT = /* glsl */ `
@@ -243,6 +267,8 @@ const uniforms = (colour: string, opacity = 1): Record<string, IUniform> => ({
   opacity: { value: opacity },
   passClass: { value: 0 },
   passStyle: { value: 0 },
+  litPicked: LIT.picked,
+  litHovered: LIT.hovered,
   modelUp: { value: new Color(0, 0, 1) },
   viewport: { value: new Vector2(1, 1) },
   shift: { value: new Vector2(0, 0) },

@@ -2,7 +2,7 @@ import { componentColour, stateOf, type ComponentStates, type PartDefinition, ty
 import { BatchedMesh, Matrix4, Scene, type BufferGeometry, type Material, type Vector4 } from 'three';
 import type { Component, LoadedPart } from '../../state/model-store.ts';
 import { storedPlacement } from '../../workspace/placed-points.ts';
-import { CLEAR, GHOST, instanceCode, SOLID } from './instance-code.ts';
+import { CLEAR, GHOST, HOVERED, instanceCode, litCode, PICKED, SOLID } from './instance-code.ts';
 import { LineBatch } from './line-batch.ts';
 import { edgeGeometry, faceGeometry, outlineGeometry, triangleGeometry } from './part-buffers.ts';
 
@@ -27,11 +27,16 @@ export class ModelScene {
   private readonly definitions: readonly PartDefinition[];
   private readonly batches = new Map<BatchKind, { batch: BatchedMesh; scene: Scene }>();
   private shown: Shown[] = [];
+  private readonly indexOf: ReadonlyMap<string, number>;
+  private readonly lit: Uint8Array;
+  private readonly litNow: Record<number, ReadonlySet<number>> = { [PICKED]: new Set(), [HOVERED]: new Set() };
 
   constructor(components: readonly Component[], parts: ReadonlyMap<number, LoadedPart>, definitions: readonly PartDefinition[]) {
     this.components = components;
     this.parts = parts;
     this.definitions = definitions;
+    this.indexOf = new Map(components.map((c, i) => [c.path, i]));
+    this.lit = new Uint8Array(components.length);
   }
 
   /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round; `whole` what no plane cuts. */
@@ -66,8 +71,24 @@ export class ModelScene {
   private apply(batch: BatchedMesh): void {
     this.shown.forEach(({ visible, code }, i) => {
       batch.setVisibleAt(i, visible);
-      batch.setColorAt(i, code);
+      batch.setColorAt(i, litCode(code, this.lit[i]));
     });
+  }
+
+  /** Lights components as a whole; only those that were not, or were and are no more, are touched. */
+  light(how: typeof PICKED | typeof HOVERED, paths: Iterable<string>): void {
+    const before = this.litNow[how];
+    const now = new Set<number>();
+    for (const path of paths) {
+      const i = this.indexOf.get(path);
+      if (i !== undefined) now.add(i);
+    }
+    this.litNow[how] = now;
+    const changed = [...[...before].filter((i) => !now.has(i)), ...[...now].filter((i) => !before.has(i))];
+    for (const i of changed) {
+      this.lit[i] ^= how;
+      for (const { batch } of this.batches.values()) batch.setColorAt(i, litCode(this.shown[i].code, this.lit[i]));
+    }
   }
 
   /** A scene that holds one batch with a material on it, ready to be drawn as a pass. */

@@ -58,7 +58,7 @@ export class Ground {
   private readonly blurScene = new Scene();
   private readonly plane = new Mesh(new PlaneGeometry(1, 1), this.material);
   private readonly shadow = shadowMaterial();
-  private made = '';
+  private made: readonly unknown[] = [];
 
   constructor(renderer: WebGLRenderer) {
     this.renderer = renderer;
@@ -68,10 +68,10 @@ export class Ground {
     this.blurScene.add(quad);
   }
 
-  /** Makes the shadow anew when what is shown changed; `key` says what is shown. */
-  prepare(model: ModelScene, box: Box3, up: Vec3, key: string): void {
-    if (this.made === key) return;
-    this.made = key;
+  /** Makes the shadow anew when what is shown changed; it was made of these things, each the same object as before. */
+  prepare(model: ModelScene, box: Box3, up: Vec3, of: readonly unknown[]): void {
+    if (this.made.length === of.length && of.every((thing, i) => thing === this.made[i])) return;
+    this.made = of;
     const size = (boxDiagonal(box) || 1) * REACH;
     const low = Math.min(...boxCorners(box).map((c) => dot(c, up)));
     const high = Math.max(...boxCorners(box).map((c) => dot(c, up)));
