@@ -7,6 +7,8 @@ import pg from 'pg';
 export interface Bathyscope {
   run(id: string): void;
   openBeside(id: string, canvas: HTMLCanvasElement): Promise<Bathyscope & { close(): void }>;
+  pointerStore: Store<{ at: { x: number; y: number } | null }>;
+  trailStore: Store<{ trails: Record<string, { views: unknown[] }> }>;
   historyStore: Store<{ done: { name: string }[] }>;
   visibilityStore: Store<{ set(states: object): void }>;
   styleStore: Store<{ style: object; carried: { name: string }[] }>;
@@ -76,9 +78,6 @@ export const test = base.extend({
     await database((client) => client.query('truncate view_state, saved_view, view_link, model_preference, user_setting'));
     await page.request.put('/api/settings', { data: { values: { smoothEdges: false } } });
     await use(page);
-    // A page that closes sends its last state; it should be in before the next test begins.
-    await page.goto('about:blank').catch(() => null);
-    await new Promise((done) => setTimeout(done, 100));
   },
 });
 
@@ -178,6 +177,45 @@ export const camera = (page: Page): Promise<{ camera: ViewCamera; size: Pane }> 
   page.evaluate(() => window.bathyscope!.cameraStore.getState().panes[0]);
 
 /** Waits until a turn of the view has ended. */
+/** Moves the pointer, and waits until the scene has looked at what is there. */
+export async function pointAt(page: Page, x: number, y: number): Promise<void> {
+  const box = (await scene(page).boundingBox())!;
+  await page.mouse.move(x, y);
+  await page.waitForFunction(
+    ([px, py]) => {
+      const { at } = window.bathyscope!.pointerStore.getState();
+      return at !== null && Math.hypot(at.x - px, at.y - py) < 1.5;
+    },
+    [x - box.x, y - box.y] as const,
+  );
+}
+
+/** Lets so many frames of the page pass: for what shall not happen. */
+export const passFrames = (page: Page, count: number): Promise<void> =>
+  page.evaluate(
+    (n) =>
+      new Promise<void>((done) => {
+        const next = (left: number) => (left ? requestAnimationFrame(() => next(left - 1)) : done());
+        next(n);
+      }),
+    count,
+  );
+
+/** Waits until nothing is drawn any more. */
+export async function drawn(page: Page): Promise<void> {
+  let before = -1;
+  await expect
+    .poll(async () => {
+      await passFrames(page, 3);
+      const now = await page.evaluate(() => window.bathyscope!.view.frames);
+      const same = now === before;
+      before = now;
+      return same;
+    })
+    .toBe(true);
+}
+
+/** Where the view comes to rest. */
 export async function settled(page: Page): Promise<ViewCamera> {
   let before = '';
   await expect

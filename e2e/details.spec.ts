@@ -5,10 +5,12 @@ import {
   answer,
   clickPoint,
   command,
+  drawn,
   look,
   openModel,
   openValve,
   pixelsOf,
+  pointAt,
   press,
   scene,
   settled,
@@ -54,7 +56,7 @@ test('a transparent component lets what is behind it through; as in the file aga
   await press(page, 's');
   await settled(page);
   await page.mouse.move(5, 5);
-  await page.waitForTimeout(300);
+  await drawn(page);
   const before = await shareOfColour(page, BRONZE, 40);
   await tree(page)
     .getByRole('row', { name: /Body Valve body/ })
@@ -125,16 +127,16 @@ test('triangles of the mesh come and go with their switch; a closed model has no
   await openValve(page, 'Parts');
   const lines = () => page.evaluate(() => window.bathyscope!.view.drawn.lines);
   await page.mouse.move(5, 5);
-  await page.waitForTimeout(300);
+  await drawn(page);
   const before = await lines();
   await command(page, 'Triangles of the mesh');
-  await page.waitForTimeout(300);
+  await drawn(page);
   const after = await lines();
   expect(after).toBeGreaterThan(before * 2);
   await command(page, 'Triangles of the mesh');
   await command(page, 'Open edges');
   await page.mouse.move(5, 5);
-  await page.waitForTimeout(300);
+  await drawn(page);
   // The red of scene/passes/line-passes.ts.
   expect(await shareOfColour(page, [224, 69, 47], 15)).toBeLessThan(1e-5);
   await command(page, 'Open edges');
@@ -234,14 +236,13 @@ test('a picked set is kept, named, picked again after a reload, and forgotten', 
     .getByRole('row', { name: /Nut/ })
     .first()
     .click({ modifiers: ['Control'] });
-  const kept = page.waitForResponse((r) => r.url().includes('/preferences') && r.request().method() === 'PUT');
+  const kept = page.waitForResponse((r) => r.request().postData()?.includes('Wheel and nut') === true && r.ok());
   await command(page, 'Keep the picked set');
   const sets = page.getByRole('list', { name: 'Kept picks' });
   await sets.getByRole('button', { name: 'Set 1', exact: true }).click();
   await page.getByLabel('Name of the set').fill('Wheel and nut');
   await page.keyboard.press('Enter');
   await kept;
-  await page.waitForTimeout(1200);
   await page.reload();
   await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
   await expect(sets.getByRole('button', { name: 'Wheel and nut', exact: true })).toBeVisible();
@@ -266,8 +267,7 @@ test('a pane has a style of its own; the other keeps the model’s', async ({ pa
   const [left, right] = [await half(true), await half(false)];
   expect(Math.min(left, right)).toBeGreaterThan(0.01);
   const box = (await scene(page).boundingBox())!;
-  await page.mouse.move(box.x + box.width * 0.75, box.y + box.height - 60);
-  await page.waitForTimeout(100);
+  await pointAt(page, box.x + box.width * 0.75, box.y + box.height - 60);
   await press(page, 'Escape');
   await page.evaluate(() => window.bathyscope!.cameraStore.getState().setActive(1));
   await command(page, 'A style for this pane only');

@@ -22,15 +22,15 @@ const kept = (page: Page, what: string) =>
 
 test('a file under another name finds the views and sets of the one it was', async ({ page }) => {
   await openValve(page, 'Parts');
+  await tree(page).getByRole('row', { name: 'Body' }).first().click();
+  const setKept = kept(page, '/preferences');
+  await command(page, 'Keep the picked set');
+  await setKept;
   await tree(page).getByRole('row', { name: 'Handwheel' }).first().click();
   await press(page, 'h');
   const saved = kept(page, '/saved-views');
   await command(page, 'Save this view');
   await saved;
-  await tree(page).getByRole('row', { name: 'Body' }).first().click();
-  const setKept = kept(page, '/preferences');
-  await command(page, 'Keep the picked set');
-  await setKept;
   const expected = await hidden(page);
   expect(expected.length).toBeGreaterThan(0);
 

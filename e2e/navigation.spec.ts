@@ -146,10 +146,12 @@ test('lost and back: far out and panned away, one key returns; zooming beside th
   back.target.forEach((x, k) => expect(x).toBeCloseTo(home.target[k], 6));
 
   // The trail leads back and forward again.
+  const trail = () => page.evaluate(() => Object.values(window.bathyscope!.trailStore.getState().trails)[0].views.length);
+  const began = await trail();
   const side = await turn(page, 'd');
-  await page.waitForTimeout(450);
+  await expect.poll(trail).toBe(began + 1);
   await turn(page, 'w');
-  await page.waitForTimeout(450);
+  await expect.poll(trail).toBe(began + 2);
   const again = await turn(page, 'Backspace');
   again.orientation.forEach((x, k) => expect(x).toBeCloseTo(side.orientation[k], 9));
   looksFrom(await turn(page, 'Shift+Backspace'), [0, 0, 1]);

@@ -1,6 +1,19 @@
 import { expect } from '@playwright/test';
 import fs from 'node:fs';
-import { clickPoint, command, cutLampFloor, openValve, press, readout, scene, sectionOf, settled, shareOfColour, test } from './app.ts';
+import {
+  clickPoint,
+  command,
+  cutLampFloor,
+  openValve,
+  passFrames,
+  press,
+  readout,
+  scene,
+  sectionOf,
+  settled,
+  shareOfColour,
+  test,
+} from './app.ts';
 
 test('fasteners are kept whole only when agreed to; those before the cut go; section only these; ghosts are not capped', async ({
   page,
@@ -181,7 +194,7 @@ test('swept through the model and stopped; centroid and axes; the section comes 
   // Ended, it is one step that can be undone.
   await expect(page.getByRole('button', { name: /^Undo sweep/ })).toBeVisible();
   const stopped = await offset();
-  await page.waitForTimeout(300);
+  await passFrames(page, 15);
   expect(await offset()).toBe(stopped);
   await scene(page).focus();
   await page.keyboard.press('Control+z');

@@ -8,6 +8,7 @@ import {
   openModel,
   openValve,
   pixelsOf,
+  pointAt,
   press,
   readout,
   scene,
@@ -75,8 +76,7 @@ test('ghosts let picks through; line of sight clears the way to a face and is on
 
   // The face of the spool inside the body, reached by pick-through.
   const { x, y } = await onScreen(page, [0, 0, 0]);
-  await page.mouse.move(x, y);
-  await page.waitForTimeout(150);
+  await pointAt(page, x, y);
   await page.keyboard.press('b');
   const list = page.getByRole('listbox', { name: 'Pick-through' });
   await expect(list).toBeVisible();
@@ -95,8 +95,7 @@ test('ghosts let picks through; line of sight clears the way to a face and is on
 test('pick-through reaches a component that is fully enclosed, walked by keys with a preview', async ({ page }) => {
   await openValve(page, 'Parts');
   const { x, y } = await onScreen(page, [39, 0, 15.6]);
-  await page.mouse.move(x, y);
-  await page.waitForTimeout(150);
+  await pointAt(page, x, y);
   await page.keyboard.press('b');
   const options = page.getByRole('listbox', { name: 'Pick-through' }).getByRole('option');
   const names = await options.allInnerTexts();

@@ -1,6 +1,6 @@
 import { addScaled, dot, project, rotate, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { camera, clickPoint, command, drag, onScreen, openModel, scene, settled, test, turn, whereIs } from './app.ts';
+import { camera, clickPoint, command, drag, onScreen, openModel, pointAt, scene, settled, test, turn, whereIs } from './app.ts';
 
 const pivotOf = (page: Page) => page.evaluate(() => window.bathyscope!.cameraStore.getState().pivot);
 const globe = (page: Page) => page.getByRole('group', { name: 'Bearing globe' });
@@ -79,8 +79,7 @@ test('pivot policies: under the cursor, the picked thing, the middle of the mode
   await policy.selectOption('kept');
   await page.getByLabel(/Pivot glides/).check();
   await turn(page, 'Escape', 's');
-  await page.mouse.move(under.x, under.y);
-  await page.waitForTimeout(100);
+  await pointAt(page, under.x, under.y);
   await turn(page, '.');
   const pane = await camera(page);
   const off = (c: ViewCamera, p: Vec3) =>
@@ -145,8 +144,7 @@ test('T with arrows pans, Space centres, a middle click moves the pivot, Shift+F
 
   await turn(page, 's');
   const at = await onScreen(page, [0, -60, 97]);
-  await page.mouse.move(at.x, at.y);
-  await page.waitForTimeout(100);
+  await pointAt(page, at.x, at.y);
   await page.keyboard.press('Space');
   const box = (await scene(page).boundingBox())!;
   await settled(page);

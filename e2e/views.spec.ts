@@ -1,6 +1,6 @@
 import { distance, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { expect } from '@playwright/test';
-import { camera, drag, onScreen, openValve, scene, settled, test } from './app.ts';
+import { camera, drag, onScreen, openValve, passFrames, scene, settled, test } from './app.ts';
 
 const near = (a: Vec3, b: Vec3) => expect(distance(a, b)).toBeLessThan(1e-6);
 
@@ -11,9 +11,8 @@ test('a view is stored by holding a key, renamed, recalled after a reload, overw
   await drag(page, 'right', await onScreen(page, [20, 0, 0]), 40, 30);
   const stored = await settled(page);
   await page.keyboard.down('3');
-  await page.waitForTimeout(800);
-  await page.keyboard.up('3');
   await expect(page.getByText('Saved as “View 1”, key 3.')).toBeVisible();
+  await page.keyboard.up('3');
   const list = page.getByRole('region', { name: 'Saved views of the model' });
   await expect(list.getByRole('button', { name: 'Show View 1' }).locator('img')).toBeVisible();
   await list.getByRole('button', { name: 'View 1', exact: true }).click();
@@ -86,8 +85,9 @@ test('a link opens exactly this view for somebody else', async ({ page, browser 
   seen.orientation.forEach((x, k) => expect(x).toBeCloseTo(shown.orientation[k], 9));
   await expect(guest.getByRole('button', { name: 'Show Spool group' })).toBeVisible();
   await guest.getByTestId('scene').focus();
+  const kept = guest.waitForResponse((r) => r.url().endsWith('/view-state') && r.request().method() === 'PUT');
   for (const key of ['o', 'u', '0']) await guest.keyboard.press(key);
-  await guest.waitForTimeout(1200);
+  await kept;
   await other.close();
 });
 
@@ -97,7 +97,7 @@ test('four panes: linked ones show the main one from its own top and side, and t
   await openValve(page, 'Views');
   await page.getByRole('button', { name: 'Four', exact: true }).click();
   const panes = async (): Promise<ViewCamera[]> => {
-    await page.waitForTimeout(150);
+    await settled(page);
     return page.evaluate(() => window.bathyscope!.cameraStore.getState().panes.map((p) => p.camera));
   };
   let [main, top, side] = await panes();
@@ -187,7 +187,7 @@ test('Home can be set; the up axis turns the standard views; the tour plays and 
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'Tour', exact: true })).toBeVisible();
   const stopped = await settled(page);
-  await page.waitForTimeout(900);
+  await passFrames(page, 40);
   expect((await camera(page)).camera).toEqual(stopped);
 });
 
@@ -207,7 +207,8 @@ test('the helm moves the view while it is pushed; a pinned command stays in the 
   await drag(page, 'left', { x: tilt.x + 36, y: tilt.y + 36 }, 25, 0);
   await drag(page, 'left', { x: slide.x + 36, y: slide.y + 36 }, 0, -25);
   await page.keyboard.up('Shift');
-  await page.waitForTimeout(500);
+  await expect.poll(async () => (await camera(page)).camera.target).not.toEqual(before.target);
+  await expect.poll(async () => (await camera(page)).camera.orientation).not.toEqual(before.orientation);
   await helm.getByRole('button', { name: 'Centre all' }).click();
   const after = await settled(page);
   expect(after.orientation).not.toEqual(before.orientation);

@@ -241,7 +241,17 @@ test('a view turns smoothly, by the shortest way, unless reduced motion is asked
     let changes = 0;
     cameraStore.subscribe(() => changes++);
     window.dispatchEvent(new KeyboardEvent('keydown', { key: '0' }));
-    await new Promise((done) => setTimeout(done, 1500));
+    // Until it rests: twenty frames without a change after the first.
+    await new Promise<void>((done) => {
+      let [seen, still] = [0, 0];
+      const next = () => {
+        still = changes === seen ? still + 1 : 0;
+        seen = changes;
+        if (changes && still > 20) done();
+        else requestAnimationFrame(next);
+      };
+      next();
+    });
     return changes;
   });
   expect(steps).toBeGreaterThan(1);

@@ -4,6 +4,7 @@ import {
   dot,
   planeFrame,
   planeInPart,
+  pointsAlong,
   recogniseCurve,
   subtract,
   transformDirection,
@@ -15,6 +16,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
+import { className, elementaryFrame } from './occt/memory.ts';
 import { explore, ShapeType, takeXYZ } from './occt/shapes.ts';
 import { curveClass } from './describe-edges.ts';
 
@@ -30,11 +32,11 @@ export interface CuttingFrame {
 }
 
 export interface ShapeSection {
-  /** Outer loops anticlockwise, holes clockwise. */
+  /** Outer loops anticlockwise, holes clockwise; body by body. */
   loops: PlaneCurve[][];
   /** How many chains of curves do not close. */
   open: number;
-  /** mm: how far the drawn curves are from the kernel's at most; 0 when all are lines, arcs and ellipses. */
+  /** mm: how far the outlines are from the kernel's at most; 0 when all are lines, arcs and ellipses that meet. */
   tolerance: number;
 }
 
@@ -53,6 +55,18 @@ export function cuttingFrame(plane: CutPlane, placement: Mat4): CuttingFrame {
 
 /** mm: ends of curves nearer than this are one. */
 const JOINED = 1e-3;
+/** mm: files whose own tolerance is coarse leave gaps up to this; they are joined and told. */
+const JOINED_COARSELY = 1e-2;
+/** Relative to the extent of a cut: wider gaps are never joined, for they could be edges. */
+const JOINED_RELATIVE = 1e-4;
+/** mm: the kernel works to 1e-7 mm, which of a smaller cut is too large a share to call anything exact. */
+const SMALLEST = 0.01;
+/** mm: a planar face nearer than this to the plane lies in it. */
+const IN_PLANE = 1e-6;
+/** 1 − cosine of the angle between two normals that are one: 1e-5 rad. */
+const SAME_DIRECTION = 5e-11;
+/** mm: with a face in the plane the kernel would cut along it; it cuts this far behind, where the material is that the cap shows. */
+const BEHIND = 1e-5;
 /** mm: how far polylines may be from free curves. */
 const CHORD = 1e-4;
 /** rad */
@@ -60,32 +74,101 @@ const TURN = 0.05;
 /** mm: lines and circles recognised in free curves that are nearer than this stand for them. */
 const RECOGNISED = 1e-4;
 
-/** The exact outlines that a plane cuts from a shape, by the kernel's section (BRepAlgoAPI_Section). */
-export function sectionShape({ oc }: LoadedKernel, shape: Occt, frame: CuttingFrame): ShapeSection {
+/** Why a shape has no exact section; a sentence's end. */
+export class NoSection extends Error {}
+
+/**
+ * The exact outlines that a plane cuts from a shape, by the kernel's section (BRepAlgoAPI_Section) of each of its bodies:
+ * of bodies that touch, cut together, it would lose what they have in common.
+ * @throws NoSection
+ */
+export function sectionShape(kernel: LoadedKernel, shape: Occt, frame: CuttingFrame): ShapeSection {
+  const cuts = bodiesOf(kernel.oc, shape).map((body) => sectionBody(kernel, body, frame));
+  return {
+    loops: cuts.flatMap((c) => c.loops),
+    open: cuts.reduce((sum, c) => sum + c.open, 0),
+    tolerance: cuts.reduce((most, c) => Math.max(most, c.tolerance), 0),
+  };
+}
+
+/** Solids; then shells and faces that belong to none. */
+function bodiesOf(oc: Occt, shape: Occt): Occt[] {
+  const bodies: Occt[] = [];
+  explore(oc, shape, ShapeType.solid, (s) => bodies.push(s));
+  explore(oc, shape, ShapeType.shell, (s) => bodies.push(s), ShapeType.solid);
+  explore(oc, shape, ShapeType.face, (s) => bodies.push(s), ShapeType.shell);
+  return bodies;
+}
+
+function sectionBody({ oc }: LoadedKernel, body: Occt, frame: CuttingFrame): ShapeSection {
+  const shifted = hasFaceIn(oc, body, frame) ? BEHIND : 0;
+  const found = curvesOfSection(oc, body, { ...frame, constant: frame.constant - shifted });
+  const extent = extentOf(found.flatMap((f) => pointsAlong(f.curve)));
+  if (found.length && extent < SMALLEST) throw new NoSection('this cut is too small for the kernel');
+  const curves = found.map((f) => f.curve);
+  const within = [JOINED, JOINED_COARSELY].map((most) => Math.min(most, extent * JOINED_RELATIVE));
+  let chained = chainCurves(curves, within[0]);
+  if (chained.open.some((chain) => !isContact(chain))) chained = chainCurves(curves, within[1]);
+  const { loops, open, gap } = chained;
+  return {
+    loops,
+    open: open.filter((chain) => !isContact(chain)).length,
+    tolerance: Math.max(shifted, gap > JOINED ? gap : 0, ...found.map((f) => f.tolerance)),
+  };
+}
+
+/** Where the plane only touches a round face the section has a line that bounds nothing. What it would miss if it were the rest of an outline shows against the mesh. */
+const isContact = (chain: readonly PlaneCurve[]): boolean => chain.length === 1 && chain[0].shape === 'line';
+
+/** Whether a planar face of a body lies in the plane. */
+function hasFaceIn(oc: Occt, body: Occt, { normal, constant }: CuttingFrame): boolean {
+  let found = false;
+  explore(oc, body, ShapeType.face, (s) => {
+    if (found) return;
+    const handle = oc.BRep_Tool.Surface_2(oc.TopoDS.Face_1(s));
+    const surface = handle.get();
+    if (className(oc, surface) === 'Geom_Plane') {
+      const { origin, axis } = elementaryFrame(oc, surface);
+      found = Math.abs(dot(axis, normal)) > 1 - SAME_DIRECTION && Math.abs(dot(origin, normal) - constant) < IN_PLANE;
+    }
+    handle.delete();
+  });
+  return found;
+}
+
+function extentOf(points: readonly Point2[]): number {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const [x, y] of points) [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
+  return points.length ? Math.hypot(x1 - x0, y1 - y0) : 0;
+}
+
+interface FoundCurve {
+  curve: PlaneCurve;
+  /** mm */
+  tolerance: number;
+}
+
+function curvesOfSection(oc: Occt, body: Occt, frame: CuttingFrame): FoundCurve[] {
   const { normal, constant } = frame;
   const point = new oc.gp_Pnt_3(normal[0] * constant, normal[1] * constant, normal[2] * constant);
   const direction = new oc.gp_Dir_4(...normal);
   const plane = new oc.gp_Pln_3(point, direction);
   const progress = new oc.Message_ProgressRange_1();
-  const section = new oc.BRepAlgoAPI_Section_5(shape, plane, false);
+  const section = new oc.BRepAlgoAPI_Section_5(body, plane, false);
   try {
     section.ComputePCurveOn1(false);
     section.Approximation(false);
     section.Build(progress);
-    if (!section.IsDone()) throw new Error('The kernel found no section here.');
-    const found: { curve: PlaneCurve; tolerance: number }[] = [];
+    if (!section.IsDone()) throw new NoSection('the kernel found no section here');
+    const found: FoundCurve[] = [];
     explore(oc, section.Shape(), ShapeType.edge, (edge) => found.push(curveOfEdge(oc, oc.TopoDS.Edge_1(edge), frame)));
-    const { loops, open } = chainCurves(
-      found.map((f) => f.curve),
-      JOINED,
-    );
-    return { loops, open: open.length, tolerance: found.reduce((most, f) => Math.max(most, f.tolerance), 0) };
+    return found;
   } finally {
     for (const o of [section, progress, plane, direction, point]) o.delete();
   }
 }
 
-function curveOfEdge(oc: Occt, edge: Occt, frame: CuttingFrame): { curve: PlaneCurve; tolerance: number } {
+function curveOfEdge(oc: Occt, edge: Occt, frame: CuttingFrame): FoundCurve {
   const curve = new oc.BRepAdaptor_Curve_2(edge);
   try {
     return planeCurve(oc, curve, curveClass(oc, edge), frame);
@@ -94,7 +177,7 @@ function curveOfEdge(oc: Occt, edge: Occt, frame: CuttingFrame): { curve: PlaneC
   }
 }
 
-function planeCurve(oc: Occt, curve: Occt, type: string, frame: CuttingFrame): { curve: PlaneCurve; tolerance: number } {
+function planeCurve(oc: Occt, curve: Occt, type: string, frame: CuttingFrame): FoundCurve {
   const flat = (p: Vec3): Point2 => [dot(p, frame.u) + frame.shift[0], dot(p, frame.v) + frame.shift[1]];
   const [first, last] = [curve.FirstParameter() as number, curve.LastParameter() as number];
   const at = (t: number): Vec3 => takeXYZ(curve.Value(t));

@@ -78,6 +78,8 @@ const lent = (ws: Workspace, view: SceneView) => ({
   sectionStore: ws.section,
   cutStore: ws.cut,
   historyStore: ws.history,
+  pointerStore: ws.pointer,
+  trailStore: ws.trail,
   openBeside: (id: string, canvas: HTMLCanvasElement) => openBeside(ws, id, canvas),
 });
 

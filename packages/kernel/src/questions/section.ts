@@ -1,6 +1,6 @@
 import type { PlaneCurve, Vec3 } from '@bathyscope/core';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsNumber, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
-import { cuttingFrame } from '../section-shape.ts';
+import { cuttingFrame, NoSection } from '../section-shape.ts';
 import { question } from './question.ts';
 
 const UNIT_WITHIN = 1e-6;
@@ -42,7 +42,7 @@ export class SectionAsked {
 
 /** What a plane cuts of one component; or why there is no exact answer. */
 export type ExactCut =
-  /** In the axes of core's `planeFrame`; `open` chains do not close. `tolerance` in mm is 0 when all are lines, arcs and ellipses. */
+  /** In the axes of core's `planeFrame`; `open` chains do not close. `tolerance` in mm is 0 when all are lines, arcs and ellipses that meet. */
   { component: string; loops: PlaneCurve[][]; open: number; tolerance: number } | { component: string; failed: string };
 
 export const section = question<SectionAsked, ExactCut[]>({
@@ -56,7 +56,12 @@ export const section = question<SectionAsked, ExactCut[]>({
   answer: ({ normal, constant, up, components }, places, session) =>
     components.map((component) => {
       const { hash, placement } = places[component];
-      return { component, ...session.section(hash, cuttingFrame({ normal, constant, up }, placement)) };
+      try {
+        return { component, ...session.section(hash, cuttingFrame({ normal, constant, up }, placement)) };
+      } catch (error) {
+        if (error instanceof NoSection) return { component, failed: error.message };
+        throw error;
+      }
     }),
   gaveUp: ({ components }, why) =>
     components.map((component) => ({

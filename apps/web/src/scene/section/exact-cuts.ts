@@ -97,19 +97,30 @@ export function checkExact(
   if (open > 0) return { failed: 'the exact outline does not close' };
   const loops = others.reduce((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), whole);
   const chord = chordOf(ws, cut.component);
-  const exact = sizesOf(
-    loops.map((l) => ({ area: Math.abs(signedAreaOf(l)), length: l.reduce((sum, c) => sum + curveLength(c), 0) })),
-    chord,
-  );
-  const mesh = sizesOf(
-    cut.loops.map((l) => ({ area: Math.abs(signedArea(l)), length: loopLength(l) })),
-    chord,
-  );
-  const agree =
-    exact.length === mesh.length && mesh.every((m, i) => Math.abs(m.area - exact[i].area) <= chord * m.length + ROUNDING * m.area);
-  return agree ? { loops, properties: propertiesOfCurves(loops), tolerance } : { failed: 'exact and mesh cut disagree' };
+  // With sign: an outline that was taken for a hole, or a hole for an outline, is as wrong as one that is missing.
+  const exact = loops.map((l) => ({ area: signedAreaOf(l), length: l.reduce((sum, c) => sum + curveLength(c), 0) }));
+  const mesh = cut.loops.map((l) => ({ area: signedArea(l), length: loopLength(l) }));
+  return agree(exact, mesh, chord)
+    ? { loops, properties: propertiesOfCurves(loops), tolerance }
+    : { failed: 'exact and mesh cut disagree' };
+}
+
+interface Size {
+  /** mm², negative for a hole. */
+  area: number;
+  /** mm */
+  length: number;
+}
+
+/** Whether loops are the same as far as the mesh can tell: each by itself, and all together. */
+function agree(exact: readonly Size[], mesh: readonly Size[], chord: number): boolean {
+  const bound = ({ area, length }: Size) => chord * length + ROUNDING * Math.abs(area);
+  const [one, other] = [sizesOf(exact, chord), sizesOf(mesh, chord)];
+  if (one.length !== other.length || other.some((m, i) => Math.abs(m.area - one[i].area) > bound(m))) return false;
+  const total = (sizes: readonly Size[]): number => sizes.reduce((sum, s) => sum + s.area, 0);
+  return Math.abs(total(exact) - total(mesh)) <= mesh.reduce((sum, m) => sum + bound(m), 0);
 }
 
 /** Loops by size, without those that the mesh may not tell from nothing. A cut that lost one hole of many would pass by its whole area. */
-const sizesOf = (loops: { area: number; length: number }[], chord: number) =>
-  loops.filter((l) => l.area > 2 * chord * l.length).sort((p, q) => q.area - p.area);
+const sizesOf = (loops: readonly Size[], chord: number): Size[] =>
+  loops.filter((l) => Math.abs(l.area) > 2 * chord * l.length).sort((p, q) => q.area - p.area);

@@ -55,6 +55,30 @@ export function pointsAlong(c: PlaneCurve, step = Math.PI / 24): Point2[] {
   return Array.from({ length: n + 1 }, (_, i) => pointOf(c, c.from + ((c.to - c.from) * i) / n));
 }
 
+/** The point of a curve at a share of its run, 0 at its start and 1 at its end; of a polyline by its pieces. */
+export function pointAtShare(c: PlaneCurve, share: number): Point2 {
+  if (c.shape !== 'line' && c.shape !== 'polyline') return pointOf(c, c.from + (c.to - c.from) * share);
+  const points = pointsAlong(c);
+  const at = Math.min(share * (points.length - 1), points.length - 1);
+  const i = Math.min(Math.floor(at), points.length - 2);
+  const [p, q] = [points[i], points[i + 1]];
+  return [p[0] + (q[0] - p[0]) * (at - i), p[1] + (q[1] - p[1]) * (at - i)];
+}
+
+/** A curve in pieces along each of which y only rises or only falls. */
+export function monotonePieces(c: PlaneCurve): PlaneCurve[] {
+  if (c.shape === 'line') return [c];
+  if (c.shape === 'polyline') return c.points.slice(1).map((to, i) => ({ shape: 'line', from: c.points[i], to }));
+  // y turns where its slope is 0: at a quarter turn of an arc, and where tan t = ratio · mx / my of an ellipse.
+  const turn = c.shape === 'arc' ? Math.PI / 2 : Math.atan2(c.ratio * c.major[0], c.major[1]);
+  const [low, high] = [Math.min(c.from, c.to), Math.max(c.from, c.to)];
+  const stops: number[] = [];
+  for (let t = turn + Math.ceil((low - turn) / Math.PI) * Math.PI; t < high; t += Math.PI) if (t > low) stops.push(t);
+  if (c.from > c.to) stops.reverse();
+  const ends = [c.from, ...stops, c.to];
+  return ends.slice(1).map((to, i) => ({ ...c, from: ends[i], to }));
+}
+
 /** mm */
 export const curveLength = (c: PlaneCurve): number => {
   let sum = 0;

@@ -36,7 +36,7 @@ const welds = new WeakMap<PartGeometry, Uint32Array>();
 
 const weldOf = (part: PartGeometry): Uint32Array => {
   let found = welds.get(part);
-  if (!found) welds.set(part, (found = weld(part)));
+  if (!found) welds.set(part, (found = weld(part, part.bodies.length > 1)));
   return found;
 };
 
