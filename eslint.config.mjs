@@ -47,6 +47,16 @@ export default ts.config(
     files: ['scene', 'commands', 'pictures', 'workspace', 'state', 'workers'].map((floor) => `apps/web/src/${floor}/**/*.ts`),
     rules: { 'no-restricted-imports': ['error', { patterns: ['react', 'react-dom', 'react-router'] }] },
   },
+  {
+    files: ['packages/core/src/**/*.ts', 'packages/kernel/src/**/*.ts'],
+    ignores: ['**/*.test.ts', '**/testing/**', '**/tolerances.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'Literal[raw=/^\\d[\\d.]*e-/]', message: 'A tolerance has a name, a unit and a reason in tolerances.ts.' },
+      ],
+    },
+  },
   // Nothing that changes lives in a module: what belongs to a model is made by createWorkspace, what belongs to the page in main.tsx.
   {
     files: ['apps/web/src/**/*.{ts,tsx}'],

@@ -34,3 +34,155 @@ export const VOLUME_RELATIVE = 1e-10;
 
 /** Radians. Neighbouring faces that meet at a smaller angle share a smooth (tangent) edge. */
 export const SMOOTH_ANGLE = 0.01;
+
+/** Of a component of a unit vector: along an axis as far as files carry digits. */
+export const ALONG_AXIS = 1e-9;
+
+/** mm: positions nearer than this are the same within what files carry. */
+export const SAME_POSITION = 1e-3;
+
+/** Relative: sizes that differ less are the same. */
+export const SAME_SIZE = 1e-6;
+
+/** Share of a triangle's depth range and of the drawing's size, below which something in front does not count. */
+export const DEPTH_SLACK = 1e-6;
+
+/** mm², twice the area in the drawing's plane: what is left of a cut triangle and is smaller hides nothing. */
+export const EDGE_ON = 1e-9;
+
+/** Of the drawing's size: a line this near to a triangle counts as inside, so that none slips through between two triangles. */
+export const INSIDE_SLACK = 1e-9;
+
+/** Intervals nearer than this share of the segment are one. */
+export const HIDDEN_GAP = 1e-7;
+
+/** Sine of the angle under which two lines have one direction. */
+export const DRAWN_PARALLEL = 1e-4;
+
+/** mm: ends nearer than this are one. */
+export const SAME_END = 1e-5;
+
+/** Seen under less than this (sine of the angle), a circle is face on. */
+export const FACE_ON = 1e-6;
+
+/** Relative to the box: vertices of different faces nearer than this are one. Faces share no vertices in the mesh. */
+export const WELD_RELATIVE = 1e-6;
+
+/** Sine of the angle below which two planes count as parallel. */
+export const PARALLEL_PLANES = 1e-9;
+
+/** 1 − cosine of the angle to the horizontal below which a cut is level. */
+export const LEVEL_PLANE = 1e-9;
+
+/** Relative to the two lengths: a corner flatter than this is none. Wide of rounding, far below what is seen. */
+export const STRAIGHT_CORNER = 1e-7;
+
+/** Share of a curve's run over which its direction at an end is taken: enough to tell curves apart that touch. */
+export const NEAR_END = 1e-3;
+
+/** Relative to the radius: the points of a meshed arc cut square lie on it to single precision. */
+export const ON_CIRCLE = 1e-4;
+
+/** How far from 1 the length of a stored normal may be. */
+export const UNIT_LENGTH = 1e-6;
+
+/** Relative difference below which two views look the same. */
+export const SAME_VIEW = 1e-6;
+
+/** Below this length the horizontal of a view that looks straight up or down is not known; the screen's is taken. */
+export const AT_THE_POLE = 1e-9;
+
+/** rad. A view this near to a pip is on it. */
+export const ON_PIP = 1e-6;
+
+/** mm: ends of curves nearer than this are one. */
+export const CUT_JOINED = 1e-3;
+
+/** mm: files whose own tolerance is coarse leave gaps up to this; they are joined and told. */
+export const CUT_JOINED_COARSELY = 1e-2;
+
+/** Relative to the extent of a cut: wider gaps are never joined, for they could be edges. */
+export const CUT_JOINED_RELATIVE = 1e-4;
+
+/** mm: the kernel works to 1e-7 mm, which of a smaller cut is too large a share to call anything exact. */
+export const SMALLEST_CUT = 0.01;
+
+/** mm: a planar face nearer than this to the plane lies in it. */
+export const FACE_IN_PLANE = 1e-6;
+
+/** 1 − cosine of the angle between two normals that are one: 1e-5 rad. */
+export const SAME_NORMAL = 5e-11;
+
+/** mm: with a face in the plane the kernel would cut along it; it cuts this far behind, where the material is that the cap shows. */
+export const CUT_BEHIND = 1e-5;
+
+/** mm: how far polylines may be from free curves. */
+export const CUT_CHORD = 1e-4;
+
+/** mm: lines and circles recognised in free curves that are nearer than this stand for them. */
+export const CUT_RECOGNISED = 1e-4;
+
+/** Relative: closed forms against the kernel's figures. */
+export const SELF_TEST_WITHIN = 1e-6;
+
+/** Relative: what is asked of the adaptive integration where it cannot reach its own bound. */
+export const RELAXED_INTEGRATION = 1e-4;
+
+/** Estimate of mesh against shape for the fall-back, relative. */
+export const MESH_MASS_WITHIN = 1e-3;
+
+/** A mesh's outline lies within the chord of the surface: a loop's area is off by no more than that times its length, and rounding. */
+export const AREA_ROUNDING = 1e-6;
+
+/** What is left of rounding after a few operations on numbers of the size of 1, or relative to those compared. */
+export const ROUNDING = 1e-9;
+
+/** Below this a number counts as nothing: it only keeps a division or a logarithm from failing. */
+export const TINY = 1e-12;
+
+/** rad. An arc of this much or more goes round. */
+export const FULL_TURN = 2 * Math.PI - 1e-6;
+
+/** Share of a curve's or segment's run: what is nearer to an end is the end. */
+export const RUN_END = 1e-12;
+
+/** Relative to the size of a part: corners of exact boxes nearer to a face of the mesh's box than this are on it. */
+export const BOX_SNAP = 1e-6;
+
+/** Relative to the size of a model, and some for what lies near its origin: how far from a plane a point may seem to be that lies in it, in single precision. */
+export const FLUSH_RELATIVE = 5e-7;
+
+/** Sine of the angle to a direction below which it gives no direction of its own in the plane across. */
+export const ALMOST_ALONG = 1e-6;
+
+/** Relative to the largest entry: a smaller pivot makes a matrix singular. */
+export const SINGULAR = 1e-14;
+
+/** Sine of half the angle below which two orientations are mixed straight. */
+export const STRAIGHT_MIX = 1e-9;
+
+/** 1 − cosine: an orientation this near to another is the same. */
+export const SAME_ORIENTATION = 1e-12;
+
+/** rad. A cone that is flatter or steeper than this is a plane or a cylinder. */
+export const CONE_LEAST = 1e-4;
+
+/** Relative to the height of a hole: its ends nearer than this are one. */
+export const HOLE_ENDS = 1e-4;
+
+/** mm: the least tolerance of a line drawing. */
+export const DRAWING_LEAST = 1e-4;
+
+/** Relative to the drawing: lines nearer than this lie on each other; and the share of that below which a piece is none. */
+export const DRAWN_NEAR = 1e-7;
+export const DRAWN_NOTHING = 1e-3;
+
+/** mm: what stands before a point by less is the point's own surface. */
+export const IN_FRONT = 1e-6;
+
+/** Parameters of the kernel's polylines: least curvature and least length, as its documentation proposes. */
+export const KERNEL_CURVATURE = 1e-9;
+export const KERNEL_LENGTH = 1e-7;
+
+/** mm: smaller deviations are rounding, and are told as smaller than this. */
+export const LEAST_DEVIATION = 1e-9;

@@ -1,4 +1,4 @@
-import type { PartGeometry } from '@bathyscope/core';
+import { describePick, IDENTITY, type PartGeometry } from '@bathyscope/core';
 import { describePart } from './describe-part.ts';
 import { testKernel } from './testing/test-kernel.ts';
 import type { LoadedKernel } from './occt/load.ts';
@@ -119,4 +119,34 @@ test('an open shell has no volume', () => {
   expect(part.mass).toBeNull();
   expect(part.bodies.every((b) => !b.closed)).toBe(true);
   expect(part.area).toBeCloseTo(500, 6);
+});
+
+test('a cone tells the radii where it ends, not those of its reference circle', () => {
+  const radii = (part: PartGeometry) => {
+    const face = part.faces.findIndex((f) => f.surface === 'cone');
+    const { rows } = describePick('face', face, { geometry: part, placement: IDENTITY });
+    return ['Largest radius', 'Smallest radius'].map((label) => (rows.find((r) => r.label === label)!.value as { value: number }).value);
+  };
+  expect(radii(make('BRepPrimAPI_MakeCone_1', 5, 2, 10))).toEqual([expect.closeTo(5, 9), expect.closeTo(2, 9)]);
+  expect(radii(make('BRepPrimAPI_MakeCone_1', 5, 0, 10))).toEqual([expect.closeTo(5, 9), expect.closeTo(0, 9)]);
+  // Cut off at z = 4, where its radius is 5 − 0.3 · 4: it is still stored by the circle at its foot.
+  const { oc } = kernel;
+  const cone = new oc.BRepPrimAPI_MakeCone_1(5, 2, 10).Shape();
+  const foot = new oc.BRepPrimAPI_MakeBox_4(new oc.gp_Pnt_3(-9, -9, -1), new oc.gp_Pnt_3(9, 9, 4)).Shape();
+  const rest = new oc.BRepAlgoAPI_Cut_3(cone, foot, new oc.Message_ProgressRange_1()).Shape();
+  expect(radii(describePart(oc, rest))).toEqual([expect.closeTo(3.8, 9), expect.closeTo(2, 9)]);
+});
+
+test('a sheet beside a solid is said not to be in the volume', () => {
+  const { oc } = kernel;
+  const [builder, compound] = [new oc.BRep_Builder(), new oc.TopoDS_Compound()];
+  builder.MakeCompound(compound);
+  builder.Add(compound, new oc.BRepPrimAPI_MakeBox_2(10, 10, 10).Shape());
+  const plane = new oc.gp_Pln_3(new oc.gp_Pnt_3(0, 0, 20), new oc.gp_Dir_4(0, 0, 1));
+  builder.Add(compound, new oc.BRepBuilderAPI_MakeFace_9(plane, 0, 5, 0, 5).Face());
+  const part = describePart(oc, compound);
+  close(part.mass!.volume, 1000);
+  expect(part.warnings).toEqual(['Beside what is solid there is one open sheet, which is not in the volume.']);
+  const { rows } = describePick('component', 0, { geometry: part, placement: IDENTITY });
+  expect(rows.find((r) => r.label === 'Volume')).toMatchObject({ note: 'without one open sheet' });
 });

@@ -27,6 +27,8 @@ import {
   type PartGeometry,
   type RingMesh,
   type Vec3,
+  RELAXED_INTEGRATION,
+  MESH_MASS_WITHIN,
 } from '@bathyscope/core';
 import { describeCurve } from './describe-edges.ts';
 import { describeSurface, faceArea, isConcave, outwardNormal, vertexPoint } from './describe-faces.ts';
@@ -46,8 +48,6 @@ export const DEFAULT_MESH: MeshSettings = { chord: MESH_CHORD_RELATIVE, angle: M
 
 /** Above this many free-form faces the exact integration of one solid may take minutes; it is then asked for less (the bound says so). */
 const MANY_FREEFORM_FACES = 400;
-const RELAXED_INTEGRATION = 1e-4;
-
 type RawFace = RingMesh;
 
 /** Share of the work that is done when a part is meshed, and when its faces are described; the rest is its mass. From profiles of public files. */
@@ -92,6 +92,11 @@ export function describePart(
     return faceFacts(oc, faceMap.FindKey(f + 1), raw, topology.faceEdges[f]);
   });
   const bodies = findBodies(oc, shape, faceMap, faces, edges);
+  const sheets = bodies.filter((b) => !b.closed).length;
+  if (sheets && sheets < bodies.length)
+    warnings.push(
+      `Beside what is solid there ${sheets === 1 ? 'is one open sheet, which is' : `are ${sheets} open sheets, which are`} not in the volume.`,
+    );
 
   const origin = chooseOrigin(rawFaces, vertices);
   const mesh = packFaces(rawFaces, origin);
@@ -354,9 +359,6 @@ function partMass(
   });
   return combineMass(figures);
 }
-
-/** Estimate of mesh against shape for the fall-back, relative. */
-const MESH_MASS_WITHIN = 1e-3;
 
 function massFromMesh(body: BodyFacts, raw: RawFace[]): MassFigures | null {
   const positions: number[] = [];

@@ -14,6 +14,17 @@ import {
   type PlaneCurve,
   type Point2,
   type Vec3,
+  CUT_JOINED,
+  CUT_JOINED_COARSELY,
+  CUT_JOINED_RELATIVE,
+  SMALLEST_CUT,
+  FACE_IN_PLANE,
+  SAME_NORMAL,
+  CUT_BEHIND,
+  CUT_CHORD,
+  CUT_RECOGNISED,
+  KERNEL_CURVATURE,
+  KERNEL_LENGTH,
 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { className, elementaryFrame } from './occt/memory.ts';
@@ -53,26 +64,8 @@ export function cuttingFrame(plane: CutPlane, placement: Mat4): CuttingFrame {
   };
 }
 
-/** mm: ends of curves nearer than this are one. */
-const JOINED = 1e-3;
-/** mm: files whose own tolerance is coarse leave gaps up to this; they are joined and told. */
-const JOINED_COARSELY = 1e-2;
-/** Relative to the extent of a cut: wider gaps are never joined, for they could be edges. */
-const JOINED_RELATIVE = 1e-4;
-/** mm: the kernel works to 1e-7 mm, which of a smaller cut is too large a share to call anything exact. */
-const SMALLEST = 0.01;
-/** mm: a planar face nearer than this to the plane lies in it. */
-const IN_PLANE = 1e-6;
-/** 1 − cosine of the angle between two normals that are one: 1e-5 rad. */
-const SAME_DIRECTION = 5e-11;
-/** mm: with a face in the plane the kernel would cut along it; it cuts this far behind, where the material is that the cap shows. */
-const BEHIND = 1e-5;
-/** mm: how far polylines may be from free curves. */
-const CHORD = 1e-4;
 /** rad */
 const TURN = 0.05;
-/** mm: lines and circles recognised in free curves that are nearer than this stand for them. */
-const RECOGNISED = 1e-4;
 
 /** Why a shape has no exact section; a sentence's end. */
 export class NoSection extends Error {}
@@ -101,19 +94,19 @@ function bodiesOf(oc: Occt, shape: Occt): Occt[] {
 }
 
 function sectionBody({ oc }: LoadedKernel, body: Occt, frame: CuttingFrame): ShapeSection {
-  const shifted = hasFaceIn(oc, body, frame) ? BEHIND : 0;
+  const shifted = hasFaceIn(oc, body, frame) ? CUT_BEHIND : 0;
   const found = curvesOfSection(oc, body, { ...frame, constant: frame.constant - shifted });
   const extent = extentOf(found.flatMap((f) => pointsAlong(f.curve)));
-  if (found.length && extent < SMALLEST) throw new NoSection('this cut is too small for the kernel');
+  if (found.length && extent < SMALLEST_CUT) throw new NoSection('this cut is too small for the kernel');
   const curves = found.map((f) => f.curve);
-  const within = [JOINED, JOINED_COARSELY].map((most) => Math.min(most, extent * JOINED_RELATIVE));
+  const within = [CUT_JOINED, CUT_JOINED_COARSELY].map((most) => Math.min(most, extent * CUT_JOINED_RELATIVE));
   let chained = chainCurves(curves, within[0]);
   if (chained.open.some((chain) => !isContact(chain))) chained = chainCurves(curves, within[1]);
   const { loops, open, gap } = chained;
   return {
     loops,
     open: open.filter((chain) => !isContact(chain)).length,
-    tolerance: Math.max(shifted, gap > JOINED ? gap : 0, ...found.map((f) => f.tolerance)),
+    tolerance: Math.max(shifted, gap > CUT_JOINED ? gap : 0, ...found.map((f) => f.tolerance)),
   };
 }
 
@@ -129,7 +122,7 @@ function hasFaceIn(oc: Occt, body: Occt, { normal, constant }: CuttingFrame): bo
     const surface = handle.get();
     if (className(oc, surface) === 'Geom_Plane') {
       const { origin, axis } = elementaryFrame(oc, surface);
-      found = Math.abs(dot(axis, normal)) > 1 - SAME_DIRECTION && Math.abs(dot(origin, normal) - constant) < IN_PLANE;
+      found = Math.abs(dot(axis, normal)) > 1 - SAME_NORMAL && Math.abs(dot(origin, normal) - constant) < FACE_IN_PLANE;
     }
     handle.delete();
   });
@@ -206,16 +199,16 @@ function planeCurve(oc: Occt, curve: Occt, type: string, frame: CuttingFrame): F
   const points = sampled(oc, curve);
   const plain = points.length > 4 ? recogniseCurve(points) : null;
   const planar = points.map(flat);
-  if (plain && plain.deviation < RECOGNISED) {
+  if (plain && plain.deviation < CUT_RECOGNISED) {
     const { deviation } = plain;
     if (plain.kind === 'line') return { curve: { shape: 'line', from: planar[0], to: planar.at(-1)! }, tolerance: deviation };
     return { curve: arcThrough(planar, flat(plain.centre), plain.radius), tolerance: deviation };
   }
-  return { curve: { shape: 'polyline', points: planar, tolerance: CHORD }, tolerance: CHORD };
+  return { curve: { shape: 'polyline', points: planar, tolerance: CUT_CHORD }, tolerance: CUT_CHORD };
 }
 
 function sampled(oc: Occt, curve: Occt): Vec3[] {
-  const deflection = new oc.GCPnts_TangentialDeflection_2(curve, TURN, CHORD, 2, 1e-9, 1e-7);
+  const deflection = new oc.GCPnts_TangentialDeflection_2(curve, TURN, CUT_CHORD, 2, KERNEL_CURVATURE, KERNEL_LENGTH);
   const points = Array.from({ length: deflection.NbPoints() as number }, (_, i) => takeXYZ(deflection.Value(i + 1)));
   deflection.delete();
   return points;

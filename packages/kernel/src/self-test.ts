@@ -1,8 +1,6 @@
 import { describePart } from './describe-part.ts';
 import type { LoadedKernel, Occt } from './occt/load.ts';
-
-/** Relative: closed forms against the kernel's figures. */
-const WITHIN = 1e-6;
+import { SELF_TEST_WITHIN } from '@bathyscope/core';
 
 /**
  * Checks the kernel and everything that reads its memory against closed forms: box, cylinder, cone, sphere, torus.
@@ -22,10 +20,10 @@ export function selfTest({ oc }: LoadedKernel): void {
     const part = describePart(oc, builder.Shape(), { chord: 0.01, angle: 1 });
     builder.delete();
     const found = part.mass?.volume ?? 0;
-    if (Math.abs(found - volume) > volume * WITHIN)
+    if (Math.abs(found - volume) > volume * SELF_TEST_WITHIN)
       throw new Error(`Kernel self-test: the ${name} has volume ${found} instead of ${volume}.`);
     const face = part.faces[0];
-    if (face.surface !== surface || (radius !== undefined && Math.abs((face.radius ?? 0) - radius) > WITHIN * radius))
+    if (face.surface !== surface || (radius !== undefined && Math.abs((face.radius ?? 0) - radius) > SELF_TEST_WITHIN * radius))
       throw new Error(`Kernel self-test: the ${name} reads as ${face.surface} of radius ${face.radius}.`);
     if (part.mesh.indices.length < 12 * 3) throw new Error(`Kernel self-test: the ${name} has ${part.mesh.indices.length / 3} triangles.`);
   }

@@ -80,7 +80,7 @@ function measureInKgPerM3(measure: string, unitOf: (id: string) => string): numb
   return value * factor;
 }
 
-const SI_FACTOR: Record<string, number> = { KILO: 1e3, CENTI: 1e-2, MILLI: 1e-3, MICRO: 1e-6, DECI: 1e-1, MEGA: 1e6 };
+const SI_FACTOR: Record<string, number> = { KILO: 1e3, CENTI: 0.01, MILLI: 0.001, MICRO: 0.000001, DECI: 0.1, MEGA: 1e6 };
 const siPrefix = (unit: string): number => SI_FACTOR[/SI_UNIT\s*\(\s*\.(\w+)\./.exec(unit)?.[1] ?? ''] ?? 1;
-const massInKg = (unit: string): number => (/'pound/i.test(unit) ? 0.45359237 : siPrefix(unit) * 1e-3);
+const massInKg = (unit: string): number => (/'pound/i.test(unit) ? 0.45359237 : siPrefix(unit) * 0.001);
 const lengthInM = (unit: string): number => (/'inch/i.test(unit) ? 0.0254 : /'f(oo|ee)t/i.test(unit) ? 0.3048 : siPrefix(unit));

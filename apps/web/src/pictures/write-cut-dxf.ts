@@ -1,4 +1,4 @@
-import { layerNames, wholeTurnDegrees, type CutLayer, type PlaneCurve } from '@bathyscope/core';
+import { layerNames, wholeTurnDegrees, type CutLayer, type PlaneCurve, FULL_TURN } from '@bathyscope/core';
 import { Colors, DxfWriter, point2d, point3d, Units } from '@tarikjabiri/dxf';
 
 const COLOURS = [Colors.White, Colors.Red, Colors.Green, Colors.Blue, Colors.Cyan, Colors.Magenta, Colors.Yellow];
@@ -25,7 +25,7 @@ function add(dxf: DxfWriter, curve: PlaneCurve, on: { layerName: string }): void
   // The format runs anticlockwise.
   const sense = curve.shape === 'ellipse' && curve.ratio < 0 ? -1 : 1;
   const [from, to] = (curve.to - curve.from) * sense > 0 ? [curve.from, curve.to] : [curve.to, curve.from];
-  const full = Math.abs(curve.to - curve.from) > 2 * Math.PI - 1e-6;
+  const full = Math.abs(curve.to - curve.from) > FULL_TURN;
   if (curve.shape === 'ellipse')
     return void dxf.addEllipse(
       at(curve.centre),

@@ -27,7 +27,7 @@ export interface KeptSection {
   name: string;
   section: Section;
   /** Components that it leaves whole. */
-  whole: string[];
+  whole: Reference[];
 }
 
 export const PLAIN_PREFERENCE: ModelPreference = {

@@ -91,7 +91,10 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
               id: s['id'],
               name: s['name'],
               section: readSection(s['section']),
-              whole: list(s['whole']).map((path) => liftPath(String(path))),
+              // Up to the second kind of them these were paths.
+              whole: list(s['whole']).flatMap(
+                (w) => readReference(typeof w === 'string' ? { kind: 'component', component: liftPath(w) } : w) ?? [],
+              ),
             },
           ]
         : [],

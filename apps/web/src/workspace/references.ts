@@ -31,6 +31,10 @@ export function referenceTo(ws: Workspace, { kind, component, index, point, plan
   };
 }
 
+/** The same for whole components, by their paths. */
+export const componentReferences = (ws: Workspace, paths: readonly string[]): Reference[] =>
+  paths.map((component) => referenceTo(ws, { kind: 'component', component, index: 0 }));
+
 const scopeOf = (ws: Workspace): ReferenceScope => {
   const { byPath, parts, partKeys, components } = ws.model.getState();
   return {

@@ -1,3 +1,4 @@
+import { ROUNDING, SAME_ORIENTATION, TINY } from '../tolerances.ts';
 import {
   lookFrom,
   multiplyQuaternions,
@@ -8,6 +9,7 @@ import {
   type Quaternion,
 } from '../math/quaternion.ts';
 import { add, cross, dot, normalize, scale, type Vec3 } from '../math/vec3.ts';
+import { ON_PIP } from '../tolerances.ts';
 
 /** Which axis of the model points up; set per model. */
 export type UpAxis = 'y' | 'z';
@@ -90,13 +92,10 @@ export const frameOrientation = (d: Vec3, frame: ModelFrame): Quaternion =>
 /** Isometric from the front, right and top (ISO 5456-3): elevation arctan(1/√2) = 35.264°, foreshortening √(2/3). */
 export const HOME_PIP: Pip = [1, 1, 1];
 
-/** rad. A view this near to a pip is on it. */
-const ON_PIP = 1e-6;
-
 /** The pip from which a view looks exactly, whatever its roll, or null. */
 export function pipOf(orientation: Quaternion, frame: ModelFrame): Pip | null {
   const back = rotate(orientation, [0, 0, 1]);
-  return PIPS.find((p) => Math.acos(Math.min(1, dot(back, pipDirection(p, frame)))) < Math.max(ON_PIP, 3e-8)) ?? null;
+  return PIPS.find((p) => Math.acos(Math.min(1, dot(back, pipDirection(p, frame)))) < ON_PIP) ?? null;
 }
 
 /** The name of the view when it is exactly one of the 26, upright (or, for top and bottom, turned by quarters). */
@@ -147,7 +146,7 @@ export function quarterTurn(orientation: Quaternion, about: 'right' | 'up' | 'ba
 /** The orientation that looks along −`direction` with as little turn about the line of sight as upright allows. */
 export function squareOn(direction: Vec3, frame: ModelFrame): Quaternion {
   const d = normalize(direction);
-  const pole = Math.abs(dot(d, frame.up)) > 1 - 1e-9;
+  const pole = Math.abs(dot(d, frame.up)) > 1 - ROUNDING;
   return pole ? lookFrom(d, scale(frame.front, -Math.sign(dot(d, frame.up)))) : lookFrom(d, frame.up);
 }
 
@@ -155,7 +154,7 @@ export function squareOn(direction: Vec3, frame: ModelFrame): Quaternion {
 export function acrossEdge(edge: Vec3, eye: Vec3): Quaternion {
   const x = normalize(edge);
   const sideways = add(eye, scale(x, -dot(eye, x)));
-  const z = dot(sideways, sideways) > 1e-18 ? normalize(sideways) : normalize(cross(x, Math.abs(x[2]) < 0.9 ? [0, 0, 1] : [0, 1, 0]));
+  const z = dot(sideways, sideways) > TINY ** 2 ? normalize(sideways) : normalize(cross(x, Math.abs(x[2]) < 0.9 ? [0, 0, 1] : [0, 1, 0]));
   return quaternionFromAxes(x, cross(z, x), z);
 }
 
@@ -163,4 +162,4 @@ export const homeOrientationOf = (up: UpAxis): Quaternion => pipOrientation(HOME
 
 /** Whether two orientations are one within rounding; a quaternion and its negative are the same turn. */
 export const sameOrientation = (a: Quaternion, b: Quaternion): boolean =>
-  1 - Math.abs(a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3]) < 1e-12;
+  1 - Math.abs(a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3]) < SAME_ORIENTATION;

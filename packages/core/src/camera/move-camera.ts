@@ -1,3 +1,4 @@
+import { ROUNDING } from '../tolerances.ts';
 import { multiplyQuaternions, rotate, rotationAbout, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
 import { add, addScaled, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import {
@@ -17,6 +18,7 @@ import {
   type Projection,
   type ViewCamera,
 } from './view-camera.ts';
+import { AT_THE_POLE } from '../tolerances.ts';
 
 /** Moves the view by whole pixels of the plane through `held`, so that this point of the model follows the hand. */
 export function pan(c: ViewCamera, pane: Pane, dx: number, dy: number, held: Vec3 = c.target): ViewCamera {
@@ -62,16 +64,13 @@ export function turnAbout(c: ViewCamera, pivot: Vec3, turn: Quaternion): ViewCam
   };
 }
 
-/** Below this length the horizontal of a view that looks straight up or down is not known; the screen's is taken. */
-const AT_THE_POLE = 1e-9;
-
 /**
  * Orbit that keeps the model upright: sideways about the up axis, up and down about the horizontal, never past the
  * poles. A view that is rolled stays so. Angles in rad; positive `yaw` turns the model to the right, positive `pitch`
  * tips its top to the eye.
  */
 export function orbitTurntable(c: ViewCamera, pivot: Vec3, yaw: number, pitch: number, up: Vec3 = [0, 0, 1]): ViewCamera {
-  const upright = dot(viewUp(c), up) >= -1e-9 ? 1 : -1;
+  const upright = dot(viewUp(c), up) >= -ROUNDING ? 1 : -1;
   const turned = turnAbout(c, pivot, rotationAbout(up, -yaw * upright));
   const back = viewBack(turned);
   const level = cross(up, back);

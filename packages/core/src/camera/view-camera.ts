@@ -1,3 +1,4 @@
+import { TINY } from '../tolerances.ts';
 import { rotate, type Quaternion } from '../math/quaternion.ts';
 import { addScaled, dot, normalize, subtract, type Vec3 } from '../math/vec3.ts';
 
@@ -28,7 +29,7 @@ export const MIN_LENS = (5 * Math.PI) / 180;
 export const MAX_LENS = (100 * Math.PI) / 180;
 
 /** mm. Views are not zoomed beyond what single precision can show. */
-export const MIN_HEIGHT = 1e-3;
+export const MIN_HEIGHT = 0.001;
 export const MAX_HEIGHT = 1e7;
 
 export const viewRight = (c: ViewCamera): Vec3 => rotate(c.orientation, [1, 0, 0]);
@@ -54,7 +55,7 @@ export function magnification(c: ViewCamera, towardsEye: number): number {
 
 /** mm of the model that one pixel covers at a point. */
 export const pixelSizeAt = (c: ViewCamera, pane: Pane, p: Vec3): number =>
-  pixelSize(c, pane) / Math.max(1e-12, magnification(c, dot(subtract(p, c.target), viewBack(c))));
+  pixelSize(c, pane) / Math.max(TINY, magnification(c, dot(subtract(p, c.target), viewBack(c))));
 
 export interface Projected {
   /** px from the pane's top left. */

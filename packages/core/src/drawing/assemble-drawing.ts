@@ -1,5 +1,7 @@
+import { FULL_TURN, DRAWN_NEAR, DRAWN_NOTHING, ROUNDING } from '../tolerances.ts';
 import { boxOfCurves, type DrawnCurve, type Drawing, type LineKind, type Point2 } from './drawing.ts';
 import type { Stretch } from './view-chain.ts';
+import { DRAWN_PARALLEL } from '../tolerances.ts';
 
 /*
  * From stretches of chains to the curves of a drawing: what lies on a line that is drawn already is left out, straight
@@ -8,8 +10,6 @@ import type { Stretch } from './view-chain.ts';
 
 /** Lines nearer than this many tolerances lie on each other. */
 const ON_EACH_OTHER = 0.02;
-/** Sine of the angle under which two lines have one direction. */
-const SAME_DIRECTION = 1e-4;
 
 interface Piece {
   a: Point2;
@@ -82,7 +82,7 @@ class DrawnPieces {
         const { a, b } = this.pieces[index];
         const [ox, oy] = [b[0] - a[0], b[1] - a[1]];
         const size = Math.hypot(ox, oy);
-        if (size === 0 || Math.abs(ox * uy - oy * ux) > Math.max(SAME_DIRECTION * size, this.near)) continue;
+        if (size === 0 || Math.abs(ox * uy - oy * ux) > Math.max(DRAWN_PARALLEL * size, this.near)) continue;
         const [offA, offB] = [Math.abs((a[0] - ax) * uy - (a[1] - ay) * ux), Math.abs((b[0] - ax) * uy - (b[1] - ay) * ux)];
         if (Math.min(offA, offB) > this.near) continue;
         const [s, t] = [((a[0] - ax) * ux + (a[1] - ay) * uy) / length, ((b[0] - ax) * ux + (b[1] - ay) * uy) / length];
@@ -113,7 +113,7 @@ const ORDER: LineKind[] = ['visible', 'smooth', 'hidden', 'hatch'];
 export function assembleDrawing(stretches: readonly Stretch[], tolerance: number): Drawing {
   const points = stretches.flatMap((s) => s.points);
   const size = points.length ? Math.max(extent(points, 0), extent(points, 1)) : 1;
-  const near = Math.max(ON_EACH_OTHER * tolerance, size * 1e-7);
+  const near = Math.max(ON_EACH_OTHER * tolerance, size * DRAWN_NEAR);
   // About one piece a cell where lines are spread evenly; long lines pass as many cells as there are in a row.
   const drawn = new DrawnPieces(Math.max(size / Math.max(100, Math.min(2000, Math.sqrt(points.length) * 2)), near * 10), near);
   const curves = ORDER.flatMap((kind) => {
@@ -151,7 +151,7 @@ function freeRuns(points: readonly Point2[], drawn: DrawnPieces, near: number): 
   let current: Point2[] | null = null;
   for (let i = 0; i + 1 < points.length; i++) {
     const piece = { a: points[i], b: points[i + 1] };
-    if (Math.hypot(piece.b[0] - piece.a[0], piece.b[1] - piece.a[1]) <= near * 1e-3) continue;
+    if (Math.hypot(piece.b[0] - piece.a[0], piece.b[1] - piece.a[1]) <= near * DRAWN_NOTHING) continue;
     const free = drawn.free(piece);
     if (!free.length) current = null;
     for (const [from, to] of free) {
@@ -212,7 +212,7 @@ function arcOf(run: readonly Point2[], circle: { centre: Point2; radius: number 
     centre: circle.centre,
     radius: circle.radius,
     from: start,
-    to: start + (turn > 2 * Math.PI - 1e-6 ? 2 * Math.PI : turn),
+    to: start + (turn > FULL_TURN ? 2 * Math.PI : turn),
   };
 }
 
@@ -224,7 +224,7 @@ function joinStraight(pieces: readonly Piece[], near: number): Piece[] {
     const length = Math.hypot(ux, uy);
     if (length === 0) continue;
     [ux, uy] = [ux / length, uy / length];
-    if (ux < -1e-9 || (Math.abs(ux) <= 1e-9 && uy < 0)) [ux, uy] = [-ux, -uy];
+    if (ux < -ROUNDING || (Math.abs(ux) <= ROUNDING && uy < 0)) [ux, uy] = [-ux, -uy];
     const off = a[1] * ux - a[0] * uy;
     const [s, t] = [a[0] * ux + a[1] * uy, b[0] * ux + b[1] * uy];
     const line = lines.get(keyOf(ux, uy, off, near)) ?? { ux, uy, off, spans: [] };

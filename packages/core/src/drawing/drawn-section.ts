@@ -1,3 +1,4 @@
+import { FACE_ON } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { fillLoops, fromPlane, type PlaneFrame } from '../section/mesh/cap-of-loops.ts';
 import type { CutBy } from '../section/mesh/cut-by-planes.ts';
@@ -39,9 +40,6 @@ export function capTriangles({ frame, loops }: Pick<DrawnCap, 'frame' | 'loops'>
   const { positions, indices } = fillLoops(outline(loops, step));
   return indices.map((i) => fromPlane(frame, [positions[2 * i], positions[2 * i + 1]]));
 }
-
-/** Seen under less than this (sine of the angle), the plane is face on. */
-const FACE_ON = 1e-6;
 
 /** The outlines of a cut and its hatch lines. */
 export function capChains({ frame, loops, open, hatch, spacing }: DrawnCap, toView: (p: Vec3) => Vec3): ViewChain[] {

@@ -1,3 +1,4 @@
+import { DRAWING_LEAST, ROUNDING } from '../tolerances.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { isMirrored, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { rotate, type Quaternion } from '../math/quaternion.ts';
@@ -10,6 +11,7 @@ import { meshEdges, type MeshEdges } from './mesh-edges.ts';
 import { TriangleGrid } from './triangle-grid.ts';
 import type { ViewChain } from './view-chain.ts';
 import type { Stretch } from './view-chain.ts';
+import { SAME_END, FACE_ON } from '../tolerances.ts';
 
 export interface DrawnComponent {
   placement: Mat4;
@@ -54,7 +56,7 @@ export function hiddenLineDrawing(components: readonly DrawnComponent[], orienta
   };
   // Outlines of cuts come first: of lines that fall together the first is drawn, and theirs shall be whole.
   const chains = [...(section?.caps ?? []).flatMap((cap) => capChains(cap, toView)), ...components.flatMap(chainsOf)];
-  const tolerance = Math.max(1e-4, ...components.map((c) => c.geometry.chordTolerance));
+  const tolerance = Math.max(DRAWING_LEAST, ...components.map((c) => c.geometry.chordTolerance));
   const stretches: Stretch[] = [];
   chains.forEach((chain, i) => {
     if (options.onProgress && i % 500 === 0) options.onProgress(i / chains.length);
@@ -62,9 +64,6 @@ export function hiddenLineDrawing(components: readonly DrawnComponent[], orienta
   });
   return assembleDrawing(stretches, tolerance);
 }
-
-/** Seen under less than this (sine of the angle), a circle is face on. */
-const FACE_ON = 1e-6;
 
 function edgeChains({ placement, geometry }: DrawnComponent, toView: (p: Vec3) => Vec3, back: Vec3, smooth: boolean): ViewChain[] {
   const { lines, edges, origin } = geometry;
@@ -97,9 +96,6 @@ function outlineChains({ placement, geometry }: DrawnComponent, mesh: MeshEdges,
   }
   return linkChains(chains);
 }
-
-/** mm: ends nearer than this are one. */
-const SAME_END = 1e-5;
 
 /** Joins segments whose ends meet two by two, so that an outline is one line and its dashes run on. */
 function linkChains(segments: readonly ViewChain[]): ViewChain[] {
@@ -166,7 +162,7 @@ function onExactOutline(p: Vec3, { faces }: PartGeometry, f: number, placement: 
   // Normals of the surface are (radial − slope·axis): the outline is where that is square to the line of sight.
   const radial = addScaled(sight, face.axis, -dot(sight, face.axis));
   const seen = Math.hypot(...radial);
-  const share = seen > 1e-9 ? (slope * dot(sight, face.axis)) / seen : 2;
+  const share = seen > ROUNDING ? (slope * dot(sight, face.axis)) / seen : 2;
   if (Math.abs(share) > 1) return p;
   const [u, v] = [scale(radial, 1 / seen), crossUnit(face.axis, radial)];
   const side = Math.sign(dot(subtract(p, onAxis), v)) || 1;
@@ -183,7 +179,7 @@ function splitByVisibility(chain: ViewChain, grid: TriangleGrid, tolerance: numb
   let current: Stretch | null = null;
   const circle = chain.circle && { centre: [chain.circle.centre[0], chain.circle.centre[1]] as const, radius: chain.circle.radius };
   const put = (from: Vec3, to: Vec3, t0: number, t1: number, kind: LineKind) => {
-    if (t1 - t0 < 1e-9) return;
+    if (t1 - t0 < ROUNDING) return;
     const at = (t: number) => [from[0] + (to[0] - from[0]) * t, from[1] + (to[1] - from[1]) * t] as const;
     if (!current || current.kind !== kind) {
       current = { kind, points: [at(t0)], ...(circle && { circle }) };

@@ -1,4 +1,6 @@
+import { TINY } from '../tolerances.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
+import { WELD_RELATIVE } from '../tolerances.ts';
 
 /**
  * The edges between the triangles of a part that can become its outline: within curved faces and across smooth edges.
@@ -12,9 +14,6 @@ export interface MeshEdges {
   /** The curved face that an edge belongs to: its outline can then be put on the exact surface. */
   faces: Uint32Array;
 }
-
-/** Relative to the box: vertices of different faces nearer than this are one. Faces share no vertices in the mesh. */
-const WELD_RELATIVE = 1e-6;
 
 /** Finds the mesh edges of a part. Costs one pass over the triangles and one hash entry an edge. */
 export function meshEdges(part: PartGeometry): MeshEdges {
@@ -69,7 +68,7 @@ export function triangleEdges(part: PartGeometry): Uint32Array {
 export function weld(part: PartGeometry, apart = false): Uint32Array {
   const { mesh, box } = part;
   const { positions } = mesh;
-  const size = Math.max(...[0, 1, 2].map((k) => box.max[k] - box.min[k]), 1e-9) * WELD_RELATIVE;
+  const size = Math.max(...[0, 1, 2].map((k) => box.max[k] - box.min[k]), TINY) * WELD_RELATIVE;
   const first = new Map<string, number>();
   const out = new Uint32Array(positions.length / 3);
   const bodyOf = apart ? bodyOfVertices(part) : null;

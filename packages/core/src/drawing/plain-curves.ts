@@ -1,3 +1,4 @@
+import { FULL_TURN } from '../tolerances.ts';
 import type { Drawing, LineKind, Point2 } from './drawing.ts';
 
 /** A drawing's curves by kind of entity, as exchange formats want them: degrees for angles. */
@@ -16,7 +17,7 @@ export function plainCurves({ curves }: Drawing): PlainCurves {
   for (const c of curves) {
     if (c.shape === 'line') plain.lines.push({ kind: c.kind, from: c.from, to: c.to });
     else if (c.shape === 'polyline') plain.polylines.push({ kind: c.kind, points: c.points });
-    else if (c.to - c.from > 2 * Math.PI - 1e-6) plain.circles.push({ kind: c.kind, centre: c.centre, radius: c.radius });
+    else if (c.to - c.from > FULL_TURN) plain.circles.push({ kind: c.kind, centre: c.centre, radius: c.radius });
     else
       plain.arcs.push({
         kind: c.kind,

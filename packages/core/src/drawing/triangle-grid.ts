@@ -1,14 +1,9 @@
+import { RUN_END, TINY } from '../tolerances.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { add, pointAt, type Vec3 } from '../math/vec3.ts';
 import { cutTriangle, type CutBy } from '../section/mesh/cut-by-planes.ts';
-
-/** Share of a triangle's depth range and of the drawing's size, below which something in front does not count. */
-const DEPTH_SLACK = 1e-6;
-/** mm², twice the area in the drawing's plane: what is left of a cut triangle and is smaller hides nothing. */
-const EDGE_ON = 1e-9;
-/** Of the drawing's size: a line this near to a triangle counts as inside, so that none slips through between two triangles. */
-const INSIDE_SLACK = 1e-9;
+import { DEPTH_SLACK, EDGE_ON, INSIDE_SLACK, HIDDEN_GAP } from '../tolerances.ts';
 
 /** The triangles that face the eye, in view coordinates, found by their place in the drawing's plane. */
 export class TriangleGrid {
@@ -80,9 +75,9 @@ export class TriangleGrid {
       y1 = Math.max(y1, corners[i + 1]);
     }
     const [width, height] = count ? [x1 - x0, y1 - y0] : [1, 1];
-    this.size = Math.max(width, height, 1e-9);
+    this.size = Math.max(width, height, TINY);
     this.low = count ? [x0, y0] : [0, 0];
-    this.step = Math.max(Math.sqrt((width * height) / Math.max(1, count)), this.size / 2000, 1e-12);
+    this.step = Math.max(Math.sqrt((width * height) / Math.max(1, count)), this.size / 2000, TINY);
     this.columns = Math.max(1, Math.ceil(width / this.step) + 1);
     this.rows = Math.max(1, Math.ceil(height / this.step) + 1);
     this.stamp = new Uint32Array(count);
@@ -126,7 +121,7 @@ export class TriangleGrid {
   private cellsAlong(a: Vec3, b: Vec3, visit: (cell: number) => void): void {
     const [p, q] = a[0] <= b[0] ? [a, b] : [b, a];
     const [x0, x1] = [this.column(p[0]), this.column(q[0])];
-    const slope = q[0] - p[0] > 1e-300 ? (q[1] - p[1]) / (q[0] - p[0]) : 0;
+    const slope = q[0] - p[0] > 0 ? (q[1] - p[1]) / (q[0] - p[0]) : 0;
     for (let x = x0; x <= x1; x++) {
       const left = x === x0 ? p[1] : p[1] + slope * (this.low[0] + x * this.step - p[0]);
       const right = x === x1 ? q[1] : p[1] + slope * (this.low[0] + (x + 1) * this.step - p[0]);
@@ -153,7 +148,7 @@ export class TriangleGrid {
       if (da < 0) from = Math.max(from, da / (da - db));
       if (db < 0) to = Math.min(to, da / (da - db));
     }
-    if (to - from < 1e-12) return null;
+    if (to - from < RUN_END) return null;
     const slack = tolerance + DEPTH_SLACK * this.size;
     const over = (s: number) => this.depthAt(o, a[0] + (b[0] - a[0]) * s, a[1] + (b[1] - a[1]) * s) - (a[2] + (b[2] - a[2]) * s);
     const [d0, d1] = [over(from), over(to)];
@@ -176,16 +171,13 @@ export class TriangleGrid {
   }
 }
 
-/** Intervals nearer than this share of the segment are one. */
-const GAP = 1e-7;
-
 export function unite(intervals: [number, number][]): [number, number][] {
   if (intervals.length < 2) return intervals;
   intervals.sort((p, q) => p[0] - q[0]);
   const out: [number, number][] = [intervals[0]];
   for (const [from, to] of intervals) {
     const last = out[out.length - 1];
-    if (from <= last[1] + GAP) last[1] = Math.max(last[1], to);
+    if (from <= last[1] + HIDDEN_GAP) last[1] = Math.max(last[1], to);
     else out.push([from, to]);
   }
   return out;

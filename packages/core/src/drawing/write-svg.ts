@@ -1,3 +1,4 @@
+import { FULL_TURN } from '../tolerances.ts';
 import { ISO_128_LINES, pointOnArc, type Drawing, type DrawnCurve, type LineKind } from './drawing.ts';
 import { svgNumber as n, svgSheet, type SheetMap } from './svg-sheet.ts';
 
@@ -28,7 +29,7 @@ function element(c: DrawnCurve, { x, y, scale }: SheetMap): string {
   if (c.shape === 'line') return `<line x1="${n(x(c.from[0]))}" y1="${n(y(c.from[1]))}" x2="${n(x(c.to[0]))}" y2="${n(y(c.to[1]))}"/>`;
   if (c.shape === 'polyline') return `<polyline points="${c.points.map((p) => `${n(x(p[0]))},${n(y(p[1]))}`).join(' ')}"/>`;
   const r = c.radius * scale;
-  if (c.to - c.from > 2 * Math.PI - 1e-6) return `<circle cx="${n(x(c.centre[0]))}" cy="${n(y(c.centre[1]))}" r="${n(r)}"/>`;
+  if (c.to - c.from > FULL_TURN) return `<circle cx="${n(x(c.centre[0]))}" cy="${n(y(c.centre[1]))}" r="${n(r)}"/>`;
   const [a, b] = [pointOnArc(c, c.from), pointOnArc(c, c.to)];
   // Anticlockwise with y up is the other way round with y down.
   return `<path d="M${n(x(a[0]))} ${n(y(a[1]))}A${n(r)} ${n(r)} 0 ${c.to - c.from > Math.PI ? 1 : 0} 0 ${n(x(b[0]))} ${n(y(b[1]))}"/>`;

@@ -1,3 +1,4 @@
+import { FULL_TURN } from '../tolerances.ts';
 import { curveLength, startOf, type PlaneCurve } from '../section/curves/plane-curves.ts';
 import { fromPlane, type PlaneFrame } from '../section/mesh/cap-of-loops.ts';
 import type { SectionProperties } from '../section/section-properties.ts';
@@ -51,7 +52,7 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
       rows: [],
       accuracy,
     };
-  const full = Math.abs(curve.to - curve.from) > 2 * Math.PI - 1e-6;
+  const full = Math.abs(curve.to - curve.from) > FULL_TURN;
   return {
     title: full ? 'Round cut edge' : 'Arc of the cut',
     main: full

@@ -1,4 +1,6 @@
+import { FULL_TURN } from '../tolerances.ts';
 import type { CurveKind, EdgeFacts, FaceFacts, PartGeometry, SurfaceKind } from '../geometry/part-geometry.ts';
+import { coneRadii } from './cone-radii.ts';
 import type { Hole } from '../holes/hole.ts';
 import { boxSize } from '../math/box3.ts';
 import { placedBox } from '../geometry/placed-box.ts';
@@ -85,7 +87,8 @@ function describeFace(part: PickedPart, index: number): PickFacts {
   if (face.hole !== undefined) return describeHole(part.geometry.holes[face.hole], part, face, area);
   const rows: Fact[] = [area, ...axisRows(face, part.placement)];
   const title = SURFACES[face.surface] + (face.surface === 'cylinder' ? (face.concave ? ' · hollow' : ' · outside') : '');
-  return { title, main: mainOfFace(face), rows: [...sizeRows(face), ...rows], accuracy: face.accuracy };
+  const sizes = face.surface === 'cone' ? coneRows(part.geometry, index) : sizeRows(face);
+  return { title, main: mainOfFace(face), rows: [...sizes, ...rows], accuracy: face.accuracy };
 }
 
 function mainOfFace(face: FaceFacts): Fact | null {
@@ -99,6 +102,15 @@ function sizeRows(face: FaceFacts): Fact[] {
   if (face.surface === 'cylinder' || face.surface === 'sphere') return [length('Radius', face.radius!)];
   if (face.surface === 'torus') return [length('Ring radius', face.radius!)];
   return [];
+}
+
+function coneRows(part: PartGeometry, index: number): Fact[] {
+  const { largest, smallest, exact } = coneRadii(part, index);
+  const note = exact ? {} : { note: 'of its drawn outline' };
+  return [
+    { ...length('Largest radius', largest), ...note },
+    { ...length('Smallest radius', smallest), ...note },
+  ];
 }
 
 function axisRows(face: FaceFacts, placement: Mat4): Fact[] {
@@ -136,8 +148,6 @@ function describeHole(hole: Hole, part: PickedPart, face: FaceFacts, area: Fact)
   };
 }
 
-const FULL_CIRCLE = 2 * Math.PI - 1e-6;
-
 function describeEdge(edge: EdgeFacts, { placement }: PickedPart): PickFacts {
   const whole = length('Length', edge.length);
   const centre: Fact[] = edge.centre ? [{ label: 'Centre', value: { kind: 'point', value: transformPoint(placement, edge.centre) } }] : [];
@@ -145,7 +155,7 @@ function describeEdge(edge: EdgeFacts, { placement }: PickedPart): PickFacts {
     ? [{ label: edge.curve === 'line' ? 'Direction' : 'Axis', value: { kind: 'direction', value: direction(placement, edge.axis) } }]
     : [];
   if (edge.curve === 'circle') {
-    const full = (edge.arcAngle ?? 0) > FULL_CIRCLE;
+    const full = (edge.arcAngle ?? 0) > FULL_TURN;
     const angle: Fact[] = full ? [] : [{ label: 'Arc angle', value: { kind: 'angle', value: edge.arcAngle! } }];
     return {
       title: full ? 'Circle edge' : CURVES.circle,
@@ -173,12 +183,18 @@ function describeBody({ geometry }: PickedPart, index: number): PickFacts {
   };
 }
 
+/** Open bodies beside solids have no volume, which is said. */
+function notInVolume({ bodies }: PartGeometry): { note?: string } {
+  const open = bodies.filter((b) => !b.closed).length;
+  return open ? { note: open === 1 ? 'without one open sheet' : `without ${open} open sheets` } : {};
+}
+
 function describeComponent({ geometry, placement, material }: PickedPart): PickFacts {
   const { mass } = geometry;
   const rows: Fact[] = [
     { label: 'Box', value: { kind: 'size', value: boxSize(placedBox(geometry, placement)) } },
     mass
-      ? { label: 'Volume', value: { kind: 'volume', value: mass.volume } }
+      ? { label: 'Volume', value: { kind: 'volume', value: mass.volume }, ...notInVolume(geometry) }
       : { label: 'Volume', value: { kind: 'text', value: 'none: not a closed solid' } },
     { label: 'Area', value: { kind: 'area', value: geometry.area } },
     ...(mass

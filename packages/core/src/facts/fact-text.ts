@@ -1,3 +1,4 @@
+import { ALONG_AXIS, LEAST_DEVIATION, TINY } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { fixed, formatQuantity, MILLIMETRES, type FormattedQuantity, type LengthUnit } from '../units/format-quantity.ts';
 import type { Fact, FactValue, PickFacts } from './describe-pick.ts';
@@ -6,9 +7,6 @@ import type { Fact, FactValue, PickFacts } from './describe-pick.ts';
 
 const AXES = ['X', 'Y', 'Z'];
 const MINUS = '\u2212';
-
-/** Of a component of a unit vector: along an axis as far as files carry digits. */
-const ALONG_AXIS = 1e-9;
 
 function directionText(v: Vec3): string {
   const along = v.findIndex((x) => Math.abs(Math.abs(x) - 1) < ALONG_AXIS);
@@ -75,11 +73,11 @@ export function accuracyText(
 /** A bound on a length, to one figure upwards. */
 export function boundText(mm: number, unit: LengthUnit): string {
   const value = mm / MILLIMETRES[unit];
-  const power = 10 ** Math.floor(Math.log10(Math.max(value, 1e-9)));
+  const power = 10 ** Math.floor(Math.log10(Math.max(value, TINY)));
   const up = Math.ceil(value / power) * power;
-  return `${up < 1e-4 ? up.toExponential(0) : Number(up.toPrecision(1))} ${unit}`;
+  return `${up < 0.0001 ? up.toExponential(0) : Number(up.toPrecision(1))} ${unit}`;
 }
 
 /** Deviations are far below a micrometre as a rule: shown by their power of ten. */
 const deviationText = (mm: number, unit: LengthUnit): string =>
-  `${mm < 1e-9 ? '< 1e-9' : (mm / MILLIMETRES[unit]).toExponential(1)} ${unit}`;
+  `${mm < LEAST_DEVIATION ? `< ${LEAST_DEVIATION}` : (mm / MILLIMETRES[unit]).toExponential(1)} ${unit}`;

@@ -1,3 +1,4 @@
+import { BOX_SNAP, FULL_TURN, ROUNDING, TINY } from '../tolerances.ts';
 import { boxOfPoints, type Box3 } from '../math/box3.ts';
 import { addScaled, cross, dot, normalize, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import type { PartGeometry } from './part-geometry.ts';
@@ -34,8 +35,8 @@ export function exactBox(part: BoxInput): Box3 {
 function snapToVertices(box: Box3, vertices: Float64Array): Box3 {
   if (!vertices.length) return box;
   const exact = boxOfPoints(vertices);
-  const size = Math.max(...subtract(box.max, box.min), 1e-9);
-  const near = (a: number, b: number) => (Math.abs(a - b) < size * 1e-6 ? b : a);
+  const size = Math.max(...subtract(box.max, box.min), TINY);
+  const near = (a: number, b: number) => (Math.abs(a - b) < size * BOX_SNAP ? b : a);
   return {
     min: box.min.map((x, k) => near(x, exact.min[k])) as unknown as Vec3,
     max: box.max.map((x, k) => near(x, exact.max[k])) as unknown as Vec3,
@@ -49,10 +50,10 @@ function circleExtremes(part: BoxInput, e: number): Vec3[] {
   for (let k = 0; k < 3; k++) {
     const unit: Vec3 = [k === 0 ? 1 : 0, k === 1 ? 1 : 0, k === 2 ? 1 : 0];
     const direction = addScaled(unit, axis, -dot(unit, axis));
-    if (Math.hypot(...direction) < 1e-9) continue;
+    if (Math.hypot(...direction) < ROUNDING) continue;
     for (const sign of [1, -1]) {
       const point = addScaled(centre, normalize(direction), sign * radius);
-      if (arcAngle > 2 * Math.PI - 1e-6 || arcPasses(part, e, point, centre, axis)) found.push(point);
+      if (arcAngle > FULL_TURN || arcPasses(part, e, point, centre, axis)) found.push(point);
     }
   }
   return found;

@@ -1,3 +1,4 @@
+import { TINY } from '../tolerances.ts';
 import { transformBox, type Box3 } from '../math/box3.ts';
 import { multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { pointAt, type Vec3 } from '../math/vec3.ts';
@@ -23,7 +24,7 @@ export function placedBox(part: PartGeometry, m: Mat4): Box3 {
 
 function isAxisAligned(m: Mat4): boolean {
   const linear = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]].map(Math.abs);
-  return linear.filter((x) => x > 1e-12).length === 3;
+  return linear.filter((x) => x > TINY).length === 3;
 }
 
 function turn(flat: Float32Array | Float64Array, m: Mat4): Float32Array | Float64Array {

@@ -1,5 +1,5 @@
 import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
+import { COAXIAL_RELATIVE, PARALLEL_ANGLE, FULL_TURN } from '../tolerances.ts';
 import type { EdgeFacts } from './part-geometry.ts';
 
 export interface RingMesh {
@@ -15,7 +15,7 @@ export interface RingMesh {
  * @returns null when the edges are not two coaxial full circles
  */
 export function ringMesh(a: EdgeFacts, b: EdgeFacts, step: number): RingMesh | null {
-  const full = (e: EdgeFacts) => e.curve === 'circle' && e.centre !== undefined && (e.arcAngle ?? 0) > 2 * Math.PI - 1e-6;
+  const full = (e: EdgeFacts) => e.curve === 'circle' && e.centre !== undefined && (e.arcAngle ?? 0) > FULL_TURN;
   if (!full(a) || !full(b)) return null;
   const axis = a.axis!;
   const between = subtract(b.centre!, a.centre!);

@@ -1,5 +1,5 @@
 import type { EdgeFacts, EdgeLines, FaceFacts, FaceMesh } from '../geometry/part-geometry.ts';
-import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
+import { COAXIAL_RELATIVE, PARALLEL_ANGLE, HOLE_ENDS } from '../tolerances.ts';
 import { addScaled, cross, dot, frameOf, length, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import type { Hole } from './hole.ts';
 
@@ -106,8 +106,8 @@ function measureWall(part: HoleInput, group: number[], origin: Vec3, axis: Vec3)
       if (edge.curve !== 'circle' || !edge.centre || edge.seam) continue;
       const height = dot(subtract(edge.centre, origin), axis);
       if (length(cross(edge.axis!, axis)) > PARALLEL_ANGLE) continue;
-      if (Math.abs(height - min) < (max - min) * 1e-4) min = height;
-      if (Math.abs(height - max) < (max - min) * 1e-4) max = height;
+      if (Math.abs(height - min) < (max - min) * HOLE_ENDS) min = height;
+      if (Math.abs(height - max) < (max - min) * HOLE_ENDS) max = height;
     }
   return { min, max, turn: bins.reduce((n, b) => n + b, 0) };
 }

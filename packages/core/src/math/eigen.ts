@@ -1,3 +1,4 @@
+import { SINGULAR } from '../tolerances.ts';
 export interface EigenDecomposition {
   /** Ascending. */
   values: number[];
@@ -70,7 +71,7 @@ export function solveLeastSquares(rows: readonly (readonly number[])[], b: reado
   for (let i = 0; i < n; i++) {
     let pivot = i;
     for (let r = i + 1; r < n; r++) if (Math.abs(m[r][i]) > Math.abs(m[pivot][i])) pivot = r;
-    if (Math.abs(m[pivot][i]) <= size * 1e-14) return null;
+    if (Math.abs(m[pivot][i]) <= size * SINGULAR) return null;
     [m[i], m[pivot]] = [m[pivot], m[i]];
     for (let r = 0; r < n; r++) {
       if (r === i) continue;

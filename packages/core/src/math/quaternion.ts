@@ -1,3 +1,4 @@
+import { SAME_ORIENTATION, STRAIGHT_MIX } from '../tolerances.ts';
 import { cross, dot, frameOf, normalize, type Vec3 } from './vec3.ts';
 
 /** Unit quaternion x, y, z, w. */
@@ -54,14 +55,14 @@ export function slerp(a: Quaternion, b: Quaternion, t: number): Quaternion {
   d *= sign;
   const angle = Math.acos(Math.min(1, d));
   const sin = Math.sin(angle);
-  const [wa, wb] = sin < 1e-9 ? [1 - t, t] : [Math.sin((1 - t) * angle) / sin, Math.sin(t * angle) / sin];
+  const [wa, wb] = sin < STRAIGHT_MIX ? [1 - t, t] : [Math.sin((1 - t) * angle) / sin, Math.sin(t * angle) / sin];
   return unitQuaternion([0, 1, 2, 3].map((i) => wa * a[i] + wb * sign * b[i]) as unknown as Quaternion);
 }
 
 /** The orientation of an eye that looks from `direction` (from the model to the eye), with `up` upright on the screen. */
 export function lookFrom(direction: Vec3, up: Vec3): Quaternion {
   const z = normalize(direction);
-  const level = Math.abs(dot(z, normalize(up))) > 1 - 1e-12 ? frameOf(z).v : up;
+  const level = Math.abs(dot(z, normalize(up))) > 1 - SAME_ORIENTATION ? frameOf(z).v : up;
   const x = normalize(cross(level, z));
   return quaternionFromAxes(x, cross(z, x), z);
 }

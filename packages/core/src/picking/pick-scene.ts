@@ -1,3 +1,4 @@
+import { IN_FRONT } from '../tolerances.ts';
 import { BufferAttribute, BufferGeometry, FrontSide, DoubleSide, Ray, Vector3, type Intersection } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
@@ -268,7 +269,7 @@ export class PickScene {
     const s = project(camera, pane, point);
     if (s.behind) return true;
     const hit = this.faceAt(camera, pane, s.x, s.y, options);
-    return hit !== null && dot(subtract(hit.point, point), towardsEye(camera, point)) > 3 * pixelSizeAt(camera, pane, point) + 1e-6;
+    return hit !== null && dot(subtract(hit.point, point), towardsEye(camera, point)) > 3 * pixelSizeAt(camera, pane, point) + IN_FRONT;
   }
 }
 

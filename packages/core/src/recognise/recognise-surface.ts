@@ -1,3 +1,4 @@
+import { CONE_LEAST, ROUNDING } from '../tolerances.ts';
 import { solveLeastSquares, symmetricEigen } from '../math/eigen.ts';
 import { addScaled, cross, distance, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { centroidOf, fitCircle2, scatterOf } from './fit-circle.ts';
@@ -84,7 +85,7 @@ function fitCone({ points, normals }: SurfaceSamples, c: Vec3): RecognisedSurfac
   const apex = addScaled(c, solution as unknown as Vec3, 1);
   if (dot(subtract(c, apex), axis) < 0) axis = scale(axis, -1);
   const semiAngle = Math.asin(Math.min(1, Math.abs(dot(meanNormal, axis))));
-  if (semiAngle < 1e-4 || semiAngle > Math.PI / 2 - 1e-4) return null;
+  if (semiAngle < CONE_LEAST || semiAngle > Math.PI / 2 - CONE_LEAST) return null;
   const [sin, cos] = [Math.sin(semiAngle), Math.cos(semiAngle)];
   const deviation = largest(points, (p) => {
     const d = subtract(p, apex);
@@ -105,7 +106,7 @@ function fitTorus({ points, normals }: SurfaceSamples, c: Vec3, size: number): R
   const line = symmetricEigen(m).vectors[0];
   const direction: Vec3 = [line[0], line[1], line[2]];
   const axisLength = length(direction);
-  if (axisLength < 1e-9) return null;
+  if (axisLength < ROUNDING) return null;
   const axis = normalize(direction);
   const moment = scale([line[3], line[4], line[5]], size / axisLength);
   const onAxis = addScaled(c, cross(axis, moment), 1);

@@ -1,3 +1,4 @@
+import { ROUNDING, TINY } from '../tolerances.ts';
 import { fromOf, type Reference } from './reference.ts';
 import { boxSize, type Box3 } from '../math/box3.ts';
 import { add, addScaled, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
@@ -95,7 +96,7 @@ export function readReferenceGeometry(values: unknown): ReferenceGeometry {
 export function planeThroughPoints(a: Vec3, b: Vec3, c: Vec3): { origin: Vec3; normal: Vec3 } {
   const [u, v] = [subtract(b, a), subtract(c, a)];
   const n = cross(u, v);
-  if (length(n) <= 1e-9 * length(u) * length(v) || length(u) === 0)
+  if (length(n) <= ROUNDING * length(u) * length(v) || length(u) === 0)
     throw new RangeError('The three points lie on one line; pick three that span a plane.');
   return { origin: scale(add(add(a, b), c), 1 / 3), normal: normalize(n) };
 }
@@ -103,7 +104,7 @@ export function planeThroughPoints(a: Vec3, b: Vec3, c: Vec3): { origin: Vec3; n
 /** The axis through two points. @throws RangeError with a sentence when they coincide */
 export function axisThroughPoints(a: Vec3, b: Vec3): { origin: Vec3; direction: Vec3 } {
   const d = subtract(b, a);
-  if (length(d) < 1e-9) throw new RangeError('The two points are the same; pick two that are apart.');
+  if (length(d) < ROUNDING) throw new RangeError('The two points are the same; pick two that are apart.');
   return { origin: a, direction: normalize(d) };
 }
 
@@ -139,16 +140,23 @@ export function checkEnvelope(model: Box3, envelope: Envelope): EnvelopeCheck {
   ) as unknown as Vec3;
   const spareOf = (turn: readonly [number, number, number]): Vec3 =>
     turn.map((side, k) => envelope.size[side] - size[k]) as unknown as Vec3;
-  const best = TURNS.reduce<(typeof TURNS)[number]>((b, t) => (Math.min(...spareOf(t)) > Math.min(...spareOf(b)) + 1e-9 ? t : b), TURNS[0]);
+  const best = TURNS.reduce<(typeof TURNS)[number]>(
+    (b, t) => (Math.min(...spareOf(t)) > Math.min(...spareOf(b)) + ROUNDING ? t : b),
+    TURNS[0],
+  );
   const spare = spareOf(best);
-  return { asPlaced, fitsAsPlaced: Math.min(...asPlaced) >= -1e-9, best: { sides: best, spare, fits: Math.min(...spare) >= -1e-9 } };
+  return {
+    asPlaced,
+    fitsAsPlaced: Math.min(...asPlaced) >= -ROUNDING,
+    best: { sides: best, spare, fits: Math.min(...spare) >= -ROUNDING },
+  };
 }
 
 /** A round step of the ground grid for a model of this size: 1, 2 or 5 times a power of ten, about a fiftieth of it. */
 export function gridStep(size: number): number {
-  const raw = Math.max(size, 1e-6) / 50;
+  const raw = Math.max(size, TINY) / 50;
   const power = 10 ** Math.floor(Math.log10(raw));
-  return [1, 2, 5, 10].map((f) => f * power).find((s) => s >= raw * (1 - 1e-9))!;
+  return [1, 2, 5, 10].map((f) => f * power).find((s) => s >= raw * (1 - ROUNDING))!;
 }
 
 /** Signed distance of a point from a plane, mm. */

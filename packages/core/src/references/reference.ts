@@ -1,6 +1,8 @@
+import { TINY } from '../tolerances.ts';
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { distance, dot, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
+import { SAME_POSITION, SAME_SIZE } from '../tolerances.ts';
 
 /** What a thing looked like when it was referred to: enough to find it again in a later revision. Part's own frame, mm. */
 export interface Fingerprint {
@@ -119,11 +121,6 @@ function readFingerprint(values: unknown): Fingerprint | null {
   };
 }
 
-/** mm: positions nearer than this are the same within what files carry. */
-const SAME_POSITION = 1e-3;
-/** Relative: sizes that differ less are the same. */
-const SAME_SIZE = 1e-6;
-
 export function fingerprintOf(kind: IndexedKind, index: number, part: PartGeometry): Fingerprint {
   if (kind === 'vertex') return { shape: 'vertex', size: 0, position: pointAt(part.vertices, index) };
   if (kind === 'body') return fingerprintOfBody(part, index);
@@ -161,7 +158,7 @@ function difference(a: Fingerprint, b: Fingerprint): number {
   if (a.shape !== b.shape) return Infinity;
   if (a.axis && b.axis && Math.abs(dot(a.axis, b.axis)) < 0.999) return Infinity;
   const shift = distance(a.position, b.position);
-  const extent = a.shape === 'vertex' ? 1 : (a.radius ?? Math.max(1e-6, Math.sqrt(Math.max(a.size, 1e-12))));
+  const extent = a.shape === 'vertex' ? 1 : (a.radius ?? Math.sqrt(Math.max(a.size, TINY)));
   const size = a.size ? Math.abs(a.size - b.size) / a.size : 0;
   const radius = a.radius && b.radius ? Math.abs(a.radius - b.radius) / a.radius : 0;
   return (size > SAME_SIZE ? size : 0) + (radius > SAME_SIZE ? radius : 0) + (shift > SAME_POSITION ? shift / extent : 0);

@@ -1,3 +1,4 @@
+import { ALMOST_ALONG } from '../tolerances.ts';
 import { project, towardsEye, viewRay, type Pane, type ViewCamera } from '../camera/view-camera.ts';
 import type { Point2 } from '../drawing/drawing.ts';
 import { addScaled, dot, subtract, type Vec3 } from '../math/vec3.ts';
@@ -40,7 +41,7 @@ export function pickCut(
   const frame = planeFrame(plane);
   const { origin, direction } = viewRay(camera, pane, x, y);
   const towards = dot(direction, plane.normal);
-  if (Math.abs(towards) < 1e-6) return null;
+  if (Math.abs(towards) < ALMOST_ALONG) return null;
   const t = (plane.constant - dot(origin, plane.normal)) / towards;
   if (camera.projection === 'perspective' && t <= 0) return null;
   const point = addScaled(origin, direction, t);

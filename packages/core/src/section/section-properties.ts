@@ -1,3 +1,4 @@
+import { ROUNDING, TINY } from '../tolerances.ts';
 import type { Point2 } from '../drawing/drawing.ts';
 
 /** Figures of a cut face in its own plane; x and y as the plane's axes, mm. */
@@ -78,9 +79,9 @@ function aboutAxes(area: number, ix: number, iy: number, ixy: number) {
   const middle = (ix + iy) / 2;
   const radius = Math.hypot((ix - iy) / 2, ixy);
   // The moment about an axis turned by φ is middle + (ix − iy)/2·cos 2φ − ixy·sin 2φ.
-  const half = radius <= 1e-12 * middle ? 0 : Math.atan2(-ixy, (ix - iy) / 2) / 2;
+  const half = radius <= TINY * middle ? 0 : Math.atan2(-ixy, (ix - iy) / 2) / 2;
   // −π/2 is the same axis as π/2, and rounding must not choose between them.
-  const angle = half < -Math.PI / 2 + 1e-9 ? half + Math.PI : half;
+  const angle = half < -Math.PI / 2 + ROUNDING ? half + Math.PI : half;
   return {
     ix,
     iy,

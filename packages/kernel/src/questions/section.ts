@@ -1,15 +1,14 @@
+import { UNIT_LENGTH } from '@bathyscope/core';
 import type { PlaneCurve, Vec3 } from '@bathyscope/core';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsNumber, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
 import { cuttingFrame, NoSection } from '../section-shape.ts';
 import { question } from './question.ts';
 
-const UNIT_WITHIN = 1e-6;
-
 const IsUnitVector = (): PropertyDecorator =>
   ValidateBy({
     name: 'isUnitVector',
     validator: {
-      validate: (v: unknown) => Array.isArray(v) && v.length === 3 && Math.abs(Math.hypot(...(v as number[])) - 1) <= UNIT_WITHIN,
+      validate: (v: unknown) => Array.isArray(v) && v.length === 3 && Math.abs(Math.hypot(...(v as number[])) - 1) <= UNIT_LENGTH,
       defaultMessage: () => 'The normal of the plane has three numbers and must have length 1.',
     },
   });

@@ -11,6 +11,7 @@ import {
   type PlacedPick,
   type Vec3,
   type ViewCamera,
+  ALONG_AXIS,
 } from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import { toast } from 'sonner';
@@ -37,7 +38,7 @@ function placedPick(ws: Workspace, item: Picked): PlacedPick | null {
 /** Whether the view looks along a direction already. */
 const looksAlong = (camera: ViewCamera, d: Vec3): number => {
   const along = dot(viewBack(camera), d);
-  return Math.abs(along) > 1 - 1e-9 ? Math.sign(along) : 0;
+  return Math.abs(along) > 1 - ALONG_AXIS ? Math.sign(along) : 0;
 };
 
 /** Straight on to a face, along an axis, along an edge; a second time from the other side, or across the edge. */

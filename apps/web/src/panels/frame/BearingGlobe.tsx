@@ -15,6 +15,8 @@ import {
   type Pip,
   type Quaternion,
   type Vec3,
+  ROUNDING,
+  TINY,
 } from '@bathyscope/core';
 import { House, RotateCcw, RotateCw } from 'lucide-react';
 import { useRef, type PointerEvent as ReactPointer } from 'react';
@@ -50,7 +52,7 @@ interface Seen {
 
 const seen = (q: Quaternion, v: Vec3, radius: number): Seen => {
   const [right, up, back] = [rotate(q, [1, 0, 0]), rotate(q, [0, 1, 0]), rotate(q, [0, 0, 1])];
-  return { x: MIDDLE + dot(v, right) * radius, y: MIDDLE - dot(v, up) * radius, front: dot(v, back) > -1e-9 };
+  return { x: MIDDLE + dot(v, right) * radius, y: MIDDLE - dot(v, up) * radius, front: dot(v, back) > -ROUNDING };
 };
 
 /** The orientation control: 26 pips to look from, the sphere to turn freely, rings about the model's axes, the rim to roll. */
@@ -287,7 +289,7 @@ function Ring({ name, axis, colour, q, front }: { name: string; axis: Vec3; colo
     // Seen end on the hand goes round; else what faces the eye follows it, along axis × back.
     const [right, up] = [rotate(q, [1, 0, 0]), rotate(q, [0, 1, 0])];
     const way = cross(axis, back);
-    const along = (dx * dot(way, right) - dy * dot(way, up)) / Math.max(1e-6, Math.hypot(...way));
+    const along = (dx * dot(way, right) - dy * dot(way, up)) / Math.max(TINY, Math.hypot(...way));
     const angle = Math.abs(facing) > 0.9 ? around(from, to) * Math.sign(facing) : along / RING;
     move(ws, (c, pivot) => turnAbout(c, pivot, rotationAbout(axis, -angle)));
   });

@@ -1,4 +1,4 @@
-import { FIXED_REFERENCES, scale, squareOn, type Vec3 } from '@bathyscope/core';
+import { FIXED_REFERENCES, scale, squareOn, type Vec3, ROUNDING } from '@bathyscope/core';
 import { ChevronRight, DoorOpen, Eye, EyeOff, Scan, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
@@ -105,7 +105,7 @@ export function ReferenceBranch() {
 }
 
 const lookAlong = (ws: Workspace, d: Vec3): void =>
-  turnToOrientation(ws, squareOn(d[2] < -1e-9 || (Math.abs(d[2]) < 1e-9 && d[1] > 1e-9) ? scale(d, -1) : d, modelFrame(ws)));
+  turnToOrientation(ws, squareOn(d[2] < -ROUNDING || (Math.abs(d[2]) < ROUNDING && d[1] > ROUNDING) ? scale(d, -1) : d, modelFrame(ws)));
 
 function Row({ id, name, shown }: { id: string; name: string; shown: boolean }) {
   return (

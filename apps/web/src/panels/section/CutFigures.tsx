@@ -1,4 +1,6 @@
 import {
+  boundText,
+  MILLIMETRES,
   aboutPoint,
   combineSections,
   componentColour,
@@ -10,6 +12,7 @@ import {
   type LengthUnit,
   type SectionProperties,
   type Vec3,
+  ALONG_AXIS,
 } from '@bathyscope/core';
 import { memo, useState } from 'react';
 import { useStore } from 'zustand';
@@ -91,7 +94,10 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
                 style={{ background: cssColour(componentColour(component, stateOf(ws.visibility.getState().states, component.path))) }}
               />
               <span className="min-w-0 flex-1 truncate">{component.instanceName ?? component.name}</span>
-              <span className="figures text-[12.5px] whitespace-nowrap">{area(best.properties!.area)}</span>
+              <span className="figures text-[12.5px] whitespace-nowrap" title={best.exact ? undefined : 'From the mesh'}>
+                {best.exact ? '' : '≈ '}
+                {area(best.properties!.area)}
+              </span>
             </button>
           );
         })}
@@ -128,7 +134,7 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
 const areaText =
   (unit: LengthUnit) =>
   (mm2: number): string =>
-    `${fixed(mm2 * { mm: 1, cm: 0.01, m: 1e-6, in: 1 / 645.16 }[unit], { mm: 2, cm: 4, m: 8, in: 5 }[unit])} ${unit}²`;
+    `${fixed(mm2 / MILLIMETRES[unit] ** 2, { mm: 2, cm: 4, m: 8, in: 5 }[unit])} ${unit}²`;
 
 /** How good the figures are. */
 function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
@@ -139,7 +145,7 @@ function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
     return (
       <p className="text-[12.5px] text-soft">
         <span className="rounded-full bg-green-wash px-2 text-[12px] text-green">exact</span>
-        {drawn > 0 && ` free curves integrated within ${drawn.toPrecision(1)} mm`}
+        {drawn > 0 && ` outlines within ${boundText(drawn, unit)}`}
       </p>
     );
   const within = Math.max(...mesh.map((f) => f.within));
@@ -188,7 +194,7 @@ function Details({ plane, properties: p, of, unit }: { plane: PlaneCut; properti
     ['Axis of I1 from x', `${fixed((p.principalAngle * 180) / Math.PI, 3)} °`],
   ];
   const direction = (v: Vec3) => {
-    const k = v.findIndex((x) => Math.abs(Math.abs(x) - 1) < 1e-9);
+    const k = v.findIndex((x) => Math.abs(Math.abs(x) - 1) < ALONG_AXIS);
     return k >= 0 ? `${v[k] < 0 ? '−' : '+'}${'XYZ'[k]}` : `(${v.map((x) => x.toFixed(2)).join(' ')})`;
   };
   return (

@@ -10,6 +10,7 @@ import {
   type PlaneCurve,
   type Point2,
   type SheetMap,
+  TINY,
 } from '@bathyscope/core';
 import { Download, Maximize2, Minimize2, Scan, X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
@@ -168,7 +169,7 @@ function Drawing({ plane }: { plane: PlaneCut }) {
     return {
       x: (box.minX + box.maxX) / 2,
       y: (box.minY + box.maxY) / 2,
-      mm: Math.max((box.maxX - box.minX) / size.width, (box.maxY - box.minY) / size.height, 1e-6) * 1.15,
+      mm: Math.max((box.maxX - box.minX) / size.width, (box.maxY - box.minY) / size.height, TINY) * 1.15,
     };
   };
   useEffect(() => {

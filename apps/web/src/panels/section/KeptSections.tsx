@@ -1,9 +1,7 @@
-import { changeStates, type Section } from '@bathyscope/core';
+import { changeStates } from '@bathyscope/core';
 import { Bookmark, Trash2 } from 'lucide-react';
 import { memo } from 'react';
 import { useStore } from 'zustand';
-import { recordSection } from '../../commands/cut/section-changes.ts';
-import { changeTable } from '../../commands/show/visibility-commands.ts';
 import { wholePaths } from '../../commands/cut/whole-commands.ts';
 import { type KeptSection } from '../../state/preference-store.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
@@ -11,20 +9,23 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { sectionNow } from '../../workspace/section-now.ts';
-import { perform } from '../../workspace/perform.ts';
+import { patchedBy, perform, record } from '../../workspace/perform.ts';
+import { componentReferences, pickOf } from '../../workspace/references.ts';
+import { Status } from '../frame/Status.tsx';
 
 const change = (ws: Workspace, name: string, sections: KeptSection[]): void => perform(ws, name, ws.preference, { sections });
 
-/** The section as it was kept, with what it leaves whole: one step back each. */
+/** The section as it was kept, with what it leaves whole: one step back. */
 function recall(ws: Workspace, { name, section, whole }: KeptSection): void {
-  recordSection(ws, `section “${name}”`, { ...section, on: true } satisfies Section);
-  const { states } = ws.visibility.getState();
-  const done = changeTable(
+  const paths = whole.flatMap((r) => pickOf(ws, r)?.component ?? []);
+  record(
     ws,
-    `keep whole as in “${name}”`,
-    changeStates(changeStates(states, wholePaths(ws), { keptWhole: false }), whole, { keptWhole: true }),
+    patchedBy(`section “${name}”`, [ws.section, ws.visibility], () => {
+      ws.section.setState({ ...section, on: true });
+      const uncut = changeStates(ws.visibility.getState().states, wholePaths(ws), { keptWhole: false });
+      ws.visibility.setState({ states: changeStates(uncut, paths, { keptWhole: true }) });
+    }),
   );
-  if (done) ws.history.getState().record(done);
 }
 
 /** Sections of the model that were named and kept, apart from saved views. */
@@ -44,7 +45,12 @@ export const KeptSections = memo(function KeptSections() {
             onClick={() =>
               change(ws, `keep section ${sections.length + 1}`, [
                 ...sections,
-                { id: crypto.randomUUID(), name: `Section ${sections.length + 1}`, section: sectionNow(ws), whole: wholePaths(ws) },
+                {
+                  id: crypto.randomUUID(),
+                  name: `Section ${sections.length + 1}`,
+                  section: sectionNow(ws),
+                  whole: componentReferences(ws, wholePaths(ws)),
+                },
               ])
             }
           >
@@ -67,6 +73,7 @@ export const KeptSections = memo(function KeptSections() {
               )
             }
           />
+          <Status of={[...s.whole, ...s.section.planes.flatMap((p) => p.from ?? [])]} />
           <span className="text-[12.5px] text-soft">{s.section.planes.length === 1 ? '1 plane' : `${s.section.planes.length} planes`}</span>
           <IconButton
             icon={Trash2}

@@ -1,4 +1,4 @@
-import { cutPlaneOf, removedSide, type SectionPlane } from '@bathyscope/core';
+import { cutPlaneOf, removedSide, type SectionPlane, ALONG_AXIS } from '@bathyscope/core';
 import { Eye, EyeOff, FlipHorizontal2, Move3d, Play, Scan, Square, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { useStore } from 'zustand';
@@ -114,7 +114,7 @@ function Where({ plane }: { plane: SectionPlane }) {
   const seconds = useStore(ws.profile, (s) => s.sweepSeconds);
   const sweeping = useStore(ws.sweep, (s) => s.plane === plane.id);
   const n = removedSide(plane);
-  const axis = n.findIndex((x) => Math.abs(Math.abs(x) - 1) < 1e-9);
+  const axis = n.findIndex((x) => Math.abs(Math.abs(x) - 1) < ALONG_AXIS);
   const { constant } = cutPlaneOf(plane);
   return (
     <>

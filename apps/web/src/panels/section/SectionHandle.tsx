@@ -14,6 +14,7 @@ import {
   type SectionPlane,
   type Vec3,
   type ViewCamera,
+  ALONG_AXIS,
 } from '@bathyscope/core';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
@@ -29,7 +30,7 @@ const ARM = 62;
 const FORESHORTENED = 14;
 const DEGREE = Math.PI / 180;
 /** Cosine from which planes count as parallel. */
-const PARALLEL = 1 - 1e-9;
+const PARALLEL = 1 - ALONG_AXIS;
 
 interface Placed {
   /** Where the handle sits in the plane, and on the canvas. */

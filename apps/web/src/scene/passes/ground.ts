@@ -1,4 +1,4 @@
-import { boxCentre, boxCorners, boxDiagonal, dot, lookFrom, scale, addScaled, type Box3, type Vec3 } from '@bathyscope/core';
+import { boxCentre, boxCorners, boxDiagonal, dot, lookFrom, scale, addScaled, type Box3, type Vec3, TINY } from '@bathyscope/core';
 import { Mesh, OrthographicCamera, PlaneGeometry, Scene, ShaderMaterial, WebGLRenderTarget, type Camera, type WebGLRenderer } from 'three';
 import type { ModelScene } from '../batches/model-scene.ts';
 import { shadowMaterial } from '../batches/materials.ts';
@@ -78,7 +78,7 @@ export class Ground {
     const middle = boxCentre(box);
     const at = addScaled(middle, up, low - dot(middle, up));
     // From below the ground, looking up: what is nearest to the ground casts the darkest shadow.
-    const camera = new OrthographicCamera(-size / 2, size / 2, size / 2, -size / 2, 0, Math.max(high - low, 1e-6) * 1.001);
+    const camera = new OrthographicCamera(-size / 2, size / 2, size / 2, -size / 2, 0, Math.max(high - low, TINY) * 1.001);
     camera.position.set(...(at as [number, number, number]));
     camera.quaternion.set(...(lookFrom(scale(up, -1), Math.abs(up[2]) > 0.5 ? [0, 1, 0] : [0, 0, 1]) as [number, number, number, number]));
     camera.updateMatrixWorld();

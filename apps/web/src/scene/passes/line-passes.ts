@@ -1,3 +1,4 @@
+import { ROUNDING } from '@bathyscope/core';
 import type { ViewStyle } from '@bathyscope/core';
 import type { ShaderMaterial } from 'three';
 import { displayColour, lineMaterial } from '../batches/materials.ts';
@@ -52,7 +53,7 @@ export function linePassesOf(style: ViewStyle, ink: string): LinePass[] {
 /** Where a line is drawn again to be so many px wide: on rings half a pixel apart. */
 export function shiftsFor(weight: number): [number, number][] {
   const shifts: [number, number][] = [[0, 0]];
-  for (let r = 0.5; r <= (weight - 1) / 2 + 1e-9; r += 0.5) {
+  for (let r = 0.5; r <= (weight - 1) / 2 + ROUNDING; r += 0.5) {
     const count = Math.max(4, Math.ceil(2 * Math.PI * r));
     for (let i = 0; i < count; i++) shifts.push([r * Math.cos((2 * Math.PI * i) / count), r * Math.sin((2 * Math.PI * i) / count)]);
   }

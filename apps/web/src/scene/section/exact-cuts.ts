@@ -11,6 +11,7 @@ import {
   type CutPlane,
   type HalfPlane,
   type PlaneCurve,
+  AREA_ROUNDING,
 } from '@bathyscope/core';
 import { type ExactAnswer, type PlaneCut } from '../../state/cut-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -22,8 +23,6 @@ const SETTLED = 350;
 const BATCH = 12;
 /** Components that are asked for by themselves; more only on request. */
 export const ASKED_ALONE = 60;
-/** A mesh's outline lies within the chord of the surface: a loop's area is off by no more than that times its length, and rounding. */
-const ROUNDING = 1e-6;
 
 /** Asks the kernel for the exact cut once the section stands still, and checks each answer against the mesh. */
 export class ExactCuts {
@@ -114,7 +113,7 @@ interface Size {
 
 /** Whether loops are the same as far as the mesh can tell: each by itself, and all together. */
 function agree(exact: readonly Size[], mesh: readonly Size[], chord: number): boolean {
-  const bound = ({ area, length }: Size) => chord * length + ROUNDING * Math.abs(area);
+  const bound = ({ area, length }: Size) => chord * length + AREA_ROUNDING * Math.abs(area);
   const [one, other] = [sizesOf(exact, chord), sizesOf(mesh, chord)];
   if (one.length !== other.length || other.some((m, i) => Math.abs(m.area - one[i].area) > bound(m))) return false;
   const total = (sizes: readonly Size[]): number => sizes.reduce((sum, s) => sum + s.area, 0);

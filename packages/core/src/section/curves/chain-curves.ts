@@ -1,6 +1,8 @@
+import { TINY } from '../../tolerances.ts';
 import type { Point2 } from '../../drawing/drawing.ts';
 import { curveLength, endOf, pointAtShare, pointsAlong, reverseCurve, signedAreaOf, startOf, type PlaneCurve } from './plane-curves.ts';
 import { isWithinCurves } from './within-curves.ts';
+import { NEAR_END } from '../../tolerances.ts';
 
 const near = (a: Point2, b: Point2, within: number): boolean => Math.hypot(a[0] - b[0], a[1] - b[1]) <= within;
 
@@ -50,9 +52,6 @@ export function chainCurves(
 
 const distance = (a: Point2, b: Point2): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
 
-/** Share of a curve's run over which its direction at an end is taken: enough to tell curves apart that touch. */
-const NEAR_END = 1e-3;
-
 /** rad. The direction in which a curve leaves its start. */
 function leaving(c: PlaneCurve): number {
   const [from, to] = [startOf(c), c.shape === 'polyline' ? c.points[1] : pointAtShare(c, NEAR_END)];
@@ -70,7 +69,7 @@ function takeNext(curves: PlaneCurve[], last: PlaneCurve, within: number): Plane
       if (away > within) continue;
       const turn = (leaving(c) - back + 4 * Math.PI) % (2 * Math.PI);
       // Ends that clearly lie nearer are meant; among those at one place the turn decides.
-      if (!best || away < best.away / 4 || (away <= best.away * 4 + 1e-12 && turn < best.turn)) best = { index, curve: c, turn, away };
+      if (!best || away < best.away / 4 || (away <= best.away * 4 + TINY && turn < best.turn)) best = { index, curve: c, turn, away };
     }
   });
   const found = best as { index: number; curve: PlaneCurve } | null;

@@ -2,6 +2,7 @@ import type { Point2 } from '../../drawing/drawing.ts';
 import { fitCircle2 } from '../../recognise/fit-circle.ts';
 import { straighten, straightenChain } from '../mesh/cap-of-loops.ts';
 import type { PlaneCurve } from './plane-curves.ts';
+import { ON_CIRCLE } from '../../tolerances.ts';
 
 /** rad. A sharper turn between two pieces of a mesh outline is a corner: arcs are meshed in steps of 6° to 12° (`ARC_STEP`). */
 const CORNER = (20 * Math.PI) / 180;
@@ -9,8 +10,6 @@ const CORNER = (20 * Math.PI) / 180;
 const OTHER_LENGTH = 3;
 /** Pieces an arc must have: fewer lie on a circle by chance. */
 const ARC_PIECES = 4;
-/** Relative to the radius: the points of a meshed arc cut square lie on it to single precision. */
-const ON_CIRCLE = 1e-4;
 
 /**
  * The curves behind a mesh outline: straight lines, arcs and circles where the points lie on one, else polylines.

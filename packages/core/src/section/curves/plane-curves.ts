@@ -1,3 +1,4 @@
+import { RUN_END } from '../../tolerances.ts';
 import type { Point2 } from '../../drawing/drawing.ts';
 import { finish, type SectionProperties } from '../section-properties.ts';
 
@@ -152,7 +153,7 @@ export function splitCurve(curve: PlaneCurve, [a, b, c]: readonly [number, numbe
   const side = ([x, y]: Point2) => c - a * x - b * y;
   if (curve.shape === 'polyline') return splitPolyline(curve, side);
   const cuts = curve.shape === 'line' ? lineCrossing(curve, side) : roundCrossings(curve, a, b, c);
-  const stops = [0, ...cuts.filter((t) => t > 1e-12 && t < 1 - 1e-12).sort((p, q) => p - q), 1];
+  const stops = [0, ...cuts.filter((t) => t > RUN_END && t < 1 - RUN_END).sort((p, q) => p - q), 1];
   return stops.slice(1).map((end, i) => {
     const piece = between(curve, stops[i], end);
     // A piece may touch the line; the point of it that is farthest from the line tells the side.

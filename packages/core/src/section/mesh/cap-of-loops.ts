@@ -3,6 +3,7 @@ import { FRAMES } from '../../camera/directions.ts';
 import type { Point2 } from '../../drawing/drawing.ts';
 import { add, addScaled, cross, dot, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
 import type { CutPlane } from './slice-mesh.ts';
+import { LEVEL_PLANE, STRAIGHT_CORNER } from '../../tolerances.ts';
 
 /** The axes of a plane's drawing: u × v points to the side that is removed, so that the cut is seen the right way round; v is up. */
 export interface PlaneFrame {
@@ -11,13 +12,10 @@ export interface PlaneFrame {
   origin: Vec3;
 }
 
-/** 1 − cosine of the angle to the horizontal below which a cut is level. */
-const LEVEL = 1e-9;
-
 export function planeFrame({ normal, constant, up: axis = 'z' }: CutPlane): PlaneFrame {
   const model = FRAMES[axis];
   // What is up in the model is up in the drawing; of a level cut the back is, as in a view from the top.
-  const up = Math.abs(dot(normal, model.up)) < 1 - LEVEL ? model.up : subtract([0, 0, 0], model.front);
+  const up = Math.abs(dot(normal, model.up)) < 1 - LEVEL_PLANE ? model.up : subtract([0, 0, 0], model.front);
   const v = normalize(addScaled(up, normal, -dot(up, normal)));
   return { u: cross(v, normal), v, origin: scale(normal, constant) };
 }
@@ -46,14 +44,10 @@ export function isWithin([x, y]: Point2, loop: readonly Point2[]): boolean {
 /** Whether a point lies within a region of outer loops and holes. */
 export const isWithinLoops = (p: Point2, loops: readonly (readonly Point2[])[]): boolean =>
   loops.reduce((inside, l) => inside !== isWithin(p, l), false);
-
-/** Relative to the two lengths: a corner flatter than this is none. Wide of rounding, far below what is seen. */
-const STRAIGHT = 1e-7;
-
 const isCorner = (a: Point2, b: Point2, c: Point2): boolean => {
   const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
   const product = Math.hypot(ux, uy) * Math.hypot(vx, vy);
-  return product > 0 && (Math.abs(ux * vy - uy * vx) > STRAIGHT * product || ux * vx + uy * vy < 0);
+  return product > 0 && (Math.abs(ux * vy - uy * vx) > STRAIGHT_CORNER * product || ux * vx + uy * vy < 0);
 };
 
 /** A chain without the points that lie on the straight line between their neighbours; its ends stay. */

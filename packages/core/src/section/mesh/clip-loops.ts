@@ -3,12 +3,10 @@ import { dot } from '../../math/vec3.ts';
 import { planeFrame } from './cap-of-loops.ts';
 import { endOf, splitCurve, startOf, type PlaneCurve } from '../curves/plane-curves.ts';
 import type { CutPlane } from './slice-mesh.ts';
+import { PARALLEL_PLANES } from '../../tolerances.ts';
 
 /** The side a·x + b·y ≤ c of a line, (a, b) of unit length. `null` is everything, `'nothing'` none of the plane. */
 export type HalfPlane = readonly [a: number, b: number, c: number];
-
-/** Sine of the angle below which two planes count as parallel. */
-const PARALLEL = 1e-9;
 
 /**
  * What another plane leaves of a cut, in the cut's own axes.
@@ -20,7 +18,7 @@ export function halfPlaneOf(cut: CutPlane, other: CutPlane, keep: 'left' | 'take
   const [a, b] = [sign * dot(other.normal, u), sign * dot(other.normal, v)];
   const c = sign * (other.constant - dot(other.normal, origin));
   const across = Math.hypot(a, b);
-  if (across < PARALLEL) return c >= 0 ? null : 'nothing';
+  if (across < PARALLEL_PLANES) return c >= 0 ? null : 'nothing';
   return [a / across, b / across, c / across];
 }
 

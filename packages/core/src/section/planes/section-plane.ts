@@ -1,3 +1,4 @@
+import { ALMOST_ALONG, FLUSH_RELATIVE } from '../../tolerances.ts';
 import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
 import { boxCentre, boxDiagonal, boxSize, isEmptyBox, type Box3 } from '../../math/box3.ts';
 import { rotate, rotationAbout } from '../../math/quaternion.ts';
@@ -5,6 +6,7 @@ import type { UpAxis } from '../../camera/directions.ts';
 import { fromOf, type Reference } from '../../references/reference.ts';
 import type { ClipPlane } from '../../picking/pick-scene.ts';
 import type { CutPlane } from '../mesh/slice-mesh.ts';
+import { UNIT_LENGTH } from '../../tolerances.ts';
 
 /** One plane that cuts the model. What lies on the side its normal points to is removed; flipped, the other side. */
 export interface SectionPlane {
@@ -59,7 +61,8 @@ export function clipPlaneOf(p: SectionPlane, within = 0): ClipPlane {
  * How far from a plane a point of the model may seem to be that lies in it, mm: drawing and meshes are in single precision
  * (2⁻²⁴ of a coordinate), and a few such errors add up on the way to the screen.
  */
-export const flushWithin = (model: Box3): number => (isEmptyBox(model) ? 0 : 5e-7 * (boxDiagonal(model) + length(boxCentre(model))));
+export const flushWithin = (model: Box3): number =>
+  isEmptyBox(model) ? 0 : FLUSH_RELATIVE * (boxDiagonal(model) + length(boxCentre(model)));
 
 /** Turned by an angle (rad) about an axis through a point of the plane, which stays where it is; the offset stays as counted. */
 export function tiltPlane(plane: SectionPlane, about: Vec3, axis: Vec3, angle: number): SectionPlane {
@@ -102,14 +105,11 @@ export function boxPlanes(box: Box3): PlanePlace[] {
 /** Through an axis, turned about it by an angle (rad) from where the eye looks straight at it; without an eye direction from an arbitrary start. */
 export function planeThroughAxis(origin: Vec3, axis: Vec3, angle: number, towardsEye?: Vec3): PlanePlace {
   const across = towardsEye ? subtract(towardsEye, scale(axis, dot(towardsEye, axis))) : ([0, 0, 0] as Vec3);
-  const start = length(across) > 1e-6 ? normalize(across) : frameOf(axis).u;
+  const start = length(across) > ALMOST_ALONG ? normalize(across) : frameOf(axis).u;
   return { origin, normal: normalize(add(scale(start, Math.cos(angle)), scale(cross(axis, start), Math.sin(angle)))) };
 }
 
 const isVec = (v: unknown): v is Vec3 => Array.isArray(v) && v.length === 3 && v.every((x) => Number.isFinite(x));
-
-/** How far from 1 the length of a stored normal may be. */
-const UNIT = 1e-6;
 
 /** A section from stored values; planes that are incomplete are left out. */
 export function readSection(values: unknown): Section {
@@ -119,7 +119,11 @@ export function readSection(values: unknown): Section {
     on: section['on'] !== false,
     combine: section['combine'] === 'all' ? 'all' : 'any',
     planes: planes.slice(0, MAX_PLANES).flatMap((v: Record<string, unknown> | null) =>
-      v && isVec(v['origin']) && isVec(v['normal']) && Math.abs(Math.hypot(...v['normal']) - 1) < UNIT && Number.isFinite(v['offset'])
+      v &&
+      isVec(v['origin']) &&
+      isVec(v['normal']) &&
+      Math.abs(Math.hypot(...v['normal']) - 1) < UNIT_LENGTH &&
+      Number.isFinite(v['offset'])
         ? [
             {
               id: String(v['id']),
