@@ -1,5 +1,5 @@
 import { componentColour, stateOf, type CutLayer } from '@bathyscope/core';
-import { hatchOf } from '../workspace/cuts.ts';
+import { hatchOf } from '../workspace/hatches.ts';
 import { type PlaneCut } from '../state/cut-store.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { bestCut, loopsOf, openOf } from '../workspace/cuts.ts';

@@ -1,13 +1,4 @@
-import {
-  curvesOfChain,
-  curvesOfLoop,
-  type ComponentCut,
-  type PlaneCurve,
-  type Point2,
-  HATCHES,
-  hatchPatterns,
-  transformBox,
-} from '@bathyscope/core';
+import { curvesOfChain, curvesOfLoop, type ComponentCut, type PlaneCurve, type Point2 } from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
 import { type PlaneCut, type BestCut } from '../state/cut-store.ts';
 
@@ -61,15 +52,4 @@ export function boxOfCut(ws: Workspace, cut: ComponentCut): readonly [number, nu
     ws.memo.cutBoxes.set(cut, box);
   }
   return box;
-}
-
-/** How a part's cuts are hatched in this model. */
-export function hatchOf(ws: Workspace, part: number): (typeof HATCHES)[number] {
-  const { components, parts } = ws.model.getState();
-  if (ws.memo.hatches?.of !== components)
-    ws.memo.hatches = {
-      of: components,
-      byPart: hatchPatterns(components.map((c) => ({ part: c.part, box: transformBox(c.placement, parts.get(c.part)!.geometry.box) }))),
-    };
-  return HATCHES[ws.memo.hatches.byPart.get(part) ?? 0];
 }

@@ -9,7 +9,7 @@ import { displayColour } from '../batches/materials.ts';
 import type { CapBuffers } from '../../workers/section-worker.ts';
 import type { CutResult } from './section-cutter.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { hatchOf } from '../../workspace/cuts.ts';
+import { hatchOf } from '../../workspace/hatches.ts';
 
 /** px */
 const OUTLINE_WIDTH = 2;

@@ -1,4 +1,8 @@
-import type { Box3 } from '../../math/box3.ts';
+import { Vector3 } from 'three';
+import { invertAffine, multiply, transformPoint } from '../../math/mat4.ts';
+import { boxDiagonal, transformBox, type Box3 } from '../../math/box3.ts';
+import { add, cross, length, scale, subtract, type Vec3 } from '../../math/vec3.ts';
+import type { PlacedMesh } from '../../visibility/neighbours.ts';
 
 /** How a part's cuts are hatched. */
 export interface Hatch {
@@ -8,40 +12,112 @@ export interface Hatch {
   spacing: number;
 }
 
-/** ISO 128-3:2020, hatching of cuts: thin lines at 45°; where parts meet they differ in direction, then in spacing. */
-export const HATCHES: readonly Hatch[] = [1, 0.7, 1.4, 2].flatMap((spacing) =>
-  [Math.PI / 4, -Math.PI / 4].map((angle) => ({ angle, spacing })),
-);
+const LEANS = [Math.PI / 4, -Math.PI / 4];
+const SPACINGS = [1, 0.7, 1.4, 2];
 
-/** mm. Boxes nearer than this are taken for neighbours. */
-const NEIGHBOURS = 0.5;
+/** ISO 128-3:2020, hatching of cuts: thin lines at 45°; where parts meet they lean opposite ways, then differ in spacing. */
+export const HATCHES: readonly Hatch[] = SPACINGS.flatMap((spacing) => LEANS.map((angle) => ({ angle, spacing })));
+
+/** mm. Surfaces nearer than this meet: fits and gaskets leave gaps that a drawing does not show. */
+const MEETING = 0.5;
+/** Triangles of the smaller of two components that are looked at. */
+const SAMPLES = 64;
+/** Pairs of components whose surfaces are compared; of further ones the boxes have to do. */
+const MOST_PAIRS = 400;
+/** Pairs of components that stand for a pair of parts. */
+const PAIRS_OF_PARTS = 2;
+
+/** Two parts that meet, and about how large their common boundary is, mm. */
+interface Meeting {
+  a: number;
+  b: number;
+  size: number;
+}
 
 /**
- * A hatch for each part, the same wherever it is cut, such that parts with touching components differ as long as there
- * are patterns left. Greedy by the number of neighbours; a part that touches itself keeps one pattern, as practice has it.
- * @param boxes of the components, in model space
+ * A hatch for each part, the same wherever it is cut. Parts that meet lean opposite ways, those with the largest common
+ * boundaries first; where three meet in a ring and two have to lean alike, they differ in spacing. A part that touches
+ * itself keeps one pattern, as practice has it.
+ * @param components placed meshes with the number of their part
  * @returns index into `HATCHES` by part
  */
-export function hatchPatterns(components: readonly { part: number; box: Box3 }[]): Map<number, number> {
-  const neighbours = new Map<number, Set<number>>();
-  const note = (a: number, b: number) => (neighbours.get(a) ?? neighbours.set(a, new Set()).get(a)!).add(b);
-  for (const { part } of components) if (!neighbours.has(part)) neighbours.set(part, new Set());
-  const sorted = [...components].sort((a, b) => a.box.min[0] - b.box.min[0]);
-  sorted.forEach((a, i) => {
-    for (let j = i + 1; j < sorted.length && sorted[j].box.min[0] <= a.box.max[0] + NEIGHBOURS; j++) {
-      const b = sorted[j];
-      if (a.part === b.part || [1, 2].some((k) => b.box.min[k] > a.box.max[k] + NEIGHBOURS || a.box.min[k] > b.box.max[k] + NEIGHBOURS))
-        continue;
-      note(a.part, b.part);
-      note(b.part, a.part);
-    }
-  });
+export function hatchPatterns(components: readonly (PlacedMesh & { part: number })[]): Map<number, number> {
+  const meetings = meetingsOf(components).sort((m, n) => n.size - m.size || m.a - n.a || m.b - n.b);
+  const parts = [...new Set(components.map((c) => c.part))].sort((a, b) => a - b);
+  const leans = leansOf(parts, meetings);
   const chosen = new Map<number, number>();
-  const order = [...neighbours.keys()].sort((a, b) => neighbours.get(b)!.size - neighbours.get(a)!.size || a - b);
-  for (const part of order) {
-    const taken = [...neighbours.get(part)!].flatMap((n) => chosen.get(n) ?? []);
-    const free = HATCHES.findIndex((_, i) => !taken.includes(i));
-    chosen.set(part, free >= 0 ? free : part % HATCHES.length);
+  // Those that meet most others first; each takes the first spacing that none of its neighbours of the same lean has.
+  const degree = (part: number) => meetings.filter((m) => m.a === part || m.b === part).length;
+  for (const part of [...parts].sort((a, b) => degree(b) - degree(a) || a - b)) {
+    const lean = leans.get(part)!;
+    const others = meetings.flatMap((m) => (m.a === part ? [m.b] : m.b === part ? [m.a] : []));
+    const taken = others.flatMap((o) => chosen.get(o) ?? []);
+    const free = SPACINGS.findIndex((_, s) => !taken.includes(s * LEANS.length + lean));
+    chosen.set(part, (free >= 0 ? free : part % SPACINGS.length) * LEANS.length + lean);
   }
   return chosen;
+}
+
+/** Opposite leans along the largest common boundaries: a spanning forest by size, whose ends always differ. */
+function leansOf(parts: readonly number[], meetings: readonly Meeting[]): Map<number, number> {
+  const group = new Map(parts.map((p) => [p, { members: [p] }]));
+  const lean = new Map(parts.map((p) => [p, 0]));
+  for (const { a, b } of meetings) {
+    const [one, other] = [group.get(a)!, group.get(b)!];
+    if (one === other) continue;
+    const turn = lean.get(a) === lean.get(b);
+    for (const p of other.members) {
+      if (turn) lean.set(p, 1 - lean.get(p)!);
+      group.set(p, one);
+    }
+    one.members.push(...other.members);
+  }
+  return lean;
+}
+
+function meetingsOf(components: readonly (PlacedMesh & { part: number })[]): Meeting[] {
+  const placed = components.map((c) => ({ ...c, placedBox: transformBox(c.placement, c.box) }));
+  const sorted = placed.sort((a, b) => a.placedBox.min[0] - b.placedBox.min[0]);
+  const found = new Map<string, Meeting & { pairs: number }>();
+  let left = MOST_PAIRS;
+  sorted.forEach((a, i) => {
+    for (let j = i + 1; j < sorted.length && sorted[j].placedBox.min[0] <= a.placedBox.max[0] + MEETING; j++) {
+      const b = sorted[j];
+      if (a.part === b.part || !boxesMeet(a.placedBox, b.placedBox)) continue;
+      const [low, high] = a.part < b.part ? [a.part, b.part] : [b.part, a.part];
+      const meeting = found.get(`${low} ${high}`) ?? { a: low, b: high, size: 0, pairs: 0 };
+      found.set(`${low} ${high}`, meeting);
+      if (meeting.pairs++ >= PAIRS_OF_PARTS && meeting.size > 0) continue;
+      // Beyond the budget any two whose boxes meet count as neighbours, by little.
+      meeting.size += left-- > 0 ? commonBoundary(a, b) : Number.MIN_VALUE;
+    }
+  });
+  return [...found.values()].filter((m) => m.size > 0);
+}
+
+const boxesMeet = (a: Box3, b: Box3): boolean => [0, 1, 2].every((k) => b.min[k] <= a.max[k] + MEETING && a.min[k] <= b.max[k] + MEETING);
+
+/** About the length of what two components have in common, mm: the root of the area of the smaller one that lies on the other, of a sample of its triangles. */
+function commonBoundary(a: PlacedMesh, b: PlacedMesh): number {
+  const [small, large] = boxDiagonal(a.box) <= boxDiagonal(b.box) ? [a, b] : [b, a];
+  const toLarge = multiply(invertAffine(large.placement), small.placement);
+  const { geometry } = small.bvh;
+  const { array } = geometry.getAttribute('position');
+  const indices = geometry.index!.array;
+  const corner = (i: number): Vec3 =>
+    transformPoint(toLarge, [array[3 * indices[i]], array[3 * indices[i] + 1], array[3 * indices[i] + 2]]);
+  const at = new Vector3();
+  const target = { point: new Vector3(), distance: 0, faceIndex: 0 };
+  const isNear = (p: Vec3): boolean =>
+    large.bvh.closestPointToPoint(at.set(...(p as [number, number, number])), target, 0, MEETING) !== null && target.distance <= MEETING;
+  const step = Math.max(1, Math.floor(indices.length / 3 / SAMPLES));
+  let area = 0;
+  for (let i = 0; i + 2 < indices.length; i += 3 * step) {
+    const [p, q, r] = [corner(i), corner(i + 1), corner(i + 2)];
+    const middle = scale(add(add(p, q), r), 1 / 3);
+    // Corners alone would meet where faces only meet in an edge, the middle alone misses large triangles that partly lie on.
+    const met = [p, q, r].filter(isNear).length / 6 + (isNear(middle) ? 1 / 2 : 0);
+    area += (met * step * length(cross(subtract(q, p), subtract(r, p)))) / 2;
+  }
+  return Math.sqrt(area);
 }

@@ -13,7 +13,7 @@ import { fromPlane, isWithinLoops, planeFrame } from './cap-of-loops.ts';
 import { cutComponents } from './cut-components.ts';
 import { layerNames, writeCutSvg } from '../drawing/cut-drawing.ts';
 import { curvesOfLoop } from '../curves/curves-of-loop.ts';
-import { HATCHES, hatchPatterns } from '../drawing/hatch-patterns.ts';
+import { HATCHES } from '../drawing/hatch-patterns.ts';
 import { isLeftWhole } from '../planes/left-whole.ts';
 import { pickCut } from '../pick-cut.ts';
 import { curveLength, pointsAlong, propertiesOfCurves, reverseCurve, type PlaneCurve } from '../curves/plane-curves.ts';
@@ -210,22 +210,6 @@ describe('what is seen of a cut', () => {
     const hole = curvesOfLoop(steps(reverseCurve(circle([3, 4], 5))).slice(0, -1), 0.01);
     expect(hole).toHaveLength(1);
     near(propertiesOfCurves([[circle([3, 4], 6)], hole])!.area, Math.PI * 11, 1e-6);
-  });
-
-  test('neighbours get different hatches, the same part the same wherever it lies', () => {
-    const box = (x: number) => ({ min: [x, 0, 0] as Vec3, max: [x + 10, 10, 10] as Vec3 });
-    const chosen = hatchPatterns([
-      { part: 0, box: box(0) },
-      { part: 1, box: box(10) },
-      { part: 2, box: box(20) },
-      { part: 0, box: box(30) },
-      { part: 3, box: box(500) },
-    ]);
-    const of = (part: number) => HATCHES[chosen.get(part)!];
-    expect(of(0)).not.toEqual(of(1));
-    expect(of(1)).not.toEqual(of(2));
-    expect(of(2)).not.toEqual(of(0));
-    expect(HATCHES.every((h) => Math.abs(Math.abs(h.angle) - Math.PI / 4) < 1e-12)).toBe(true);
   });
 
   test('what to keep whole: by name, by the number of a standard, by shape, and not what only looks like it', () => {
