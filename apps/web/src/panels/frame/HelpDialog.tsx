@@ -33,7 +33,7 @@ export function HelpDialog() {
     ACTION_NAMES[map[g.name]],
   ]);
   return (
-    <Window open={open} close={close} title="Keys and gestures" className="w-full max-w-3xl overflow-y-auto">
+    <Window open={open} close={close} title="Keys and gestures" className="max-h-full w-full max-w-3xl overflow-y-auto">
       <div className="grid gap-6 sm:grid-cols-2">
         <section>
           <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">Mouse: {presetOf(settings).name}</h3>

@@ -21,13 +21,14 @@ const SCALES: [number, string][] = [
 export function DrawingForm() {
   const ws = useWorkspace();
   const [format, setFormat] = useState<'svg' | 'dxf'>('svg');
-  const [hidden, setHidden] = useState(true);
   const [smooth, setSmooth] = useState(false);
   const [scale, setScale] = useState(1);
   const [progress, setProgress] = useState<number | null>(null);
   const [said, setSaid] = useState('');
   const [hatched, setHatched] = useState(true);
   const cut = useStore(ws.section, (s) => cuttingPlanes(s).length > 0);
+  // What a section shows needs no hidden lines, and they would cross its hatching (ISO 128-3).
+  const [hidden, setHidden] = useState(!cut);
   const abort = useRef<() => void>(() => {});
   useEffect(() => () => abort.current(), []);
   const make = () => {

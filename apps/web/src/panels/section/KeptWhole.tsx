@@ -57,7 +57,7 @@ export function WholeDialog() {
   const open = useStore(ws.dialog, (s) => s.open === 'whole');
   const close = () => ws.dialog.setState({ open: null });
   return (
-    <Window open={open} close={close} className="flex w-[430px] flex-col">
+    <Window open={open} close={close} className="flex max-h-full w-[430px] flex-col">
       {open && <Suggestions close={close} />}
     </Window>
   );

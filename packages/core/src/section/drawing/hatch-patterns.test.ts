@@ -7,13 +7,13 @@ import { HATCHES, hatchPatterns, type Hatch } from './hatch-patterns.ts';
 const at = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, z, 1];
 
 /** Hatches by part of boxes: size and place of each, with the number of its part. */
-function hatchesOf(...boxes: [part: number, size: [number, number, number], place: [number, number, number]][]): Hatch[] {
+function hatchesOf(...boxes: [part: number, size: [number, number, number], place: [number, number, number], thin?: boolean][]): Hatch[] {
   const made = new Map<number, PartGeometry>();
-  const components = boxes.map(([part, size, place]) => {
+  const components = boxes.map(([part, size, place, thin]) => {
     const geometry = made.get(part) ?? made.set(part, boxPart(...size)).get(part)!;
     const { min, max } = geometry.box;
     const box = { min: min.map((x, k) => x - geometry.origin[k]), max: max.map((x, k) => x - geometry.origin[k]) };
-    return { part, placement: multiply(at(...place), at(...geometry.origin)), box: box as never, bvh: buildPartBvh(geometry) };
+    return { part, thin, placement: multiply(at(...place), at(...geometry.origin)), box: box as never, bvh: buildPartBvh(geometry) };
   });
   const chosen = hatchPatterns(components);
   return [...chosen.keys()].sort((a, b) => a - b).map((part) => HATCHES[chosen.get(part)!]);
@@ -47,4 +47,11 @@ test('boxes that overlap without their surfaces meeting are no neighbours; the s
   );
   expect(slim.angle).toBeCloseTo(-third.angle, 12);
   expect([shell, slim, third].every((h) => h.spacing === 1)).toBe(true);
+});
+
+test('what a gasket lies between leans opposite ways', () => {
+  const [body, gasket, cap] = hatchesOf([0, [50, 50, 40], [0, 0, 0]], [1, [50, 50, 1], [0, 0, 40], true], [2, [50, 50, 20], [0, 0, 41]]);
+  expect(cap.angle).toBeCloseTo(-body.angle, 12);
+  const like = gasket.angle === body.angle ? body : cap;
+  expect(gasket.spacing).not.toBe(like.spacing);
 });
