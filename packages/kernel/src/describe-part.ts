@@ -1,17 +1,11 @@
 import {
-  addScaled,
   ARC_STEP,
-  boxCentre,
-  boxDiagonal,
-  boxOfPoints,
-  combineMass,
   distance,
   dot,
   exactBox,
   AREA_RELATIVE,
   MESH_ANGLE,
   MESH_CHORD_RELATIVE,
-  meshMass,
   pointAt,
   recogniseHoles,
   ringMesh,
@@ -19,23 +13,19 @@ import {
   SMOOTH_ANGLE,
   transformDirection,
   transformPoint,
-  VOLUME_RELATIVE,
-  type BodyFacts,
   type EdgeFacts,
   type FaceFacts,
-  type MassFigures,
   type PartGeometry,
   type RingMesh,
   type Vec3,
-  RELAXED_INTEGRATION,
-  MESH_MASS_WITHIN,
 } from '@bathyscope/core';
 import { describeCurve } from './describe-edges.ts';
 import { describeSurface, faceArea, isConcave, outwardNormal, vertexPoint } from './describe-faces.ts';
 import type { Occt } from './occt/load.ts';
 import { readLocation, readPolygonNodes, readTriangulation } from './occt/memory.ts';
 import { explore, indexedMap, ShapeType } from './occt/shapes.ts';
-import { solidMass } from './solid-mass.ts';
+import { findBodies, partMass } from './describe-bodies.ts';
+import { chooseOrigin, packFaces, packLines } from './pack-mesh.ts';
 
 export interface MeshSettings {
   /** Relative to the diagonal of the part's box. */
@@ -46,8 +36,6 @@ export interface MeshSettings {
 
 export const DEFAULT_MESH: MeshSettings = { chord: MESH_CHORD_RELATIVE, angle: MESH_ANGLE };
 
-/** Above this many free-form faces the exact integration of one solid may take minutes; it is then asked for less (the bound says so). */
-const MANY_FREEFORM_FACES = 400;
 type RawFace = RingMesh;
 
 /** Share of the work that is done when a part is meshed, and when its faces are described; the rest is its mass. From profiles of public files. */
@@ -310,112 +298,4 @@ function isSmooth(oc: Occt, edge: Occt, faceMap: Occt, faces: number[]): boolean
   a.delete();
   b.delete();
   return continuity !== 'C0';
-}
-
-/** Solids first, each with its faces; then the loose shells and faces as open bodies. Sets `body` of every face. */
-function findBodies(oc: Occt, shape: Occt, faceMap: Occt, faces: FaceFacts[], edges: EdgeFacts[]): BodyFacts[] {
-  const bodies: BodyFacts[] = [];
-  const add = (owner: Occt) => {
-    const own: number[] = [];
-    explore(oc, owner, ShapeType.face, (s) => {
-      const f = (faceMap.FindIndex(s) as number) - 1;
-      if (faces[f].body >= 0) return;
-      faces[f].body = bodies.length;
-      own.push(f);
-    });
-    if (own.length) bodies.push({ closed: false, faces: own });
-  };
-  explore(oc, shape, ShapeType.solid, add);
-  const solids = bodies.length;
-  explore(oc, shape, ShapeType.shell, add, ShapeType.solid);
-  explore(oc, shape, ShapeType.face, add, ShapeType.shell);
-  bodies.forEach((body, b) => (body.closed = b < solids && isClosed(body, faces, edges)));
-  return bodies;
-}
-
-const isClosed = (body: BodyFacts, faces: FaceFacts[], edges: EdgeFacts[]): boolean =>
-  body.faces.every((f) => faces[f].edges.every((e) => edges[e].seam || edges[e].faces.length === 2 || edges[e].faces.length > 2));
-
-function partMass(
-  oc: Occt,
-  shape: Occt,
-  bodies: BodyFacts[],
-  faces: FaceFacts[],
-  raw: RawFace[],
-  warnings: string[],
-  tell: (share: number) => void,
-): MassFigures | null {
-  const solids: Occt[] = [];
-  explore(oc, shape, ShapeType.solid, (s) => solids.push(s));
-  const figures: MassFigures[] = [];
-  solids.slice(0, bodies.length).forEach((solid, b) => {
-    tell(b / solids.length);
-    if (!bodies[b].closed) return;
-    const freeform = bodies[b].faces.filter((f) => faces[f].accuracy.kind === 'recognised' || faces[f].surface === 'freeform').length;
-    const exact = solidMass(oc, solid, freeform > MANY_FREEFORM_FACES ? RELAXED_INTEGRATION : VOLUME_RELATIVE);
-    const mass = exact ?? massFromMesh(bodies[b], raw);
-    if (!exact && mass) warnings.push('The exact integration failed on one solid; its volume is taken from the mesh.');
-    if (mass) figures.push(mass);
-  });
-  return combineMass(figures);
-}
-
-function massFromMesh(body: BodyFacts, raw: RawFace[]): MassFigures | null {
-  const positions: number[] = [];
-  const indices: number[] = [];
-  for (const f of body.faces) {
-    const base = positions.length / 3;
-    for (const x of raw[f].positions) positions.push(x);
-    for (const i of raw[f].indices) indices.push(i + base);
-  }
-  return meshMass(positions, indices, MESH_MASS_WITHIN);
-}
-
-/** Zero where single precision is fine about the part's own origin, else the middle of its box. */
-function chooseOrigin(faces: RawFace[], vertices: Float64Array): Vec3 {
-  const box = boxOfPoints(
-    faces.reduce<number[]>(
-      (all, f) => {
-        if (f.positions.length) {
-          const b = boxOfPoints(f.positions);
-          all.push(...b.min, ...b.max);
-        }
-        return all;
-      },
-      vertices.length ? [...boxOfPoints(vertices).min, ...boxOfPoints(vertices).max] : [],
-    ),
-  );
-  const centre = boxCentre(box);
-  const far = Math.max(...centre.map(Math.abs)) > 2 * boxDiagonal(box);
-  return far ? centre : [0, 0, 0];
-}
-
-function packFaces(faces: RawFace[], origin: Vec3): PartGeometry['mesh'] {
-  const points = faces.reduce((n, f) => n + f.positions.length, 0);
-  const corners = faces.reduce((n, f) => n + f.indices.length, 0);
-  const mesh = {
-    positions: new Float32Array(points),
-    normals: new Float32Array(points),
-    indices: new Uint32Array(corners),
-    faceStart: new Uint32Array(faces.length + 1),
-  };
-  let p = 0;
-  let i = 0;
-  faces.forEach((face, f) => {
-    for (const index of face.indices) mesh.indices[i++] = index + p / 3;
-    for (let k = 0; k < face.positions.length; k++) mesh.positions[p + k] = face.positions[k] - origin[k % 3];
-    mesh.normals.set(face.normals, p);
-    p += face.positions.length;
-    mesh.faceStart[f + 1] = i / 3;
-  });
-  return mesh;
-}
-
-function packLines(polylines: Map<number, Float64Array>, count: number, origin: Vec3): PartGeometry['lines'] {
-  const start = new Uint32Array(count + 1);
-  for (let e = 0; e < count; e++) start[e + 1] = start[e] + (polylines.get(e)?.length ?? 0) / 3;
-  const positions = new Float32Array(3 * start[count]);
-  for (const [e, line] of polylines)
-    for (let k = 0; k < line.length / 3; k++) positions.set(addScaled(pointAt(line, k), origin, -1), 3 * (start[e] + k));
-  return { positions, start };
 }

@@ -3,15 +3,18 @@ import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { INSTALLATION } from '../database/migrations.ts';
 
+/** ms */
+const DAY = 24 * 3600_000;
+
 /** Who uses the program: a profile for each browser, known by the hash of what its cookie holds. */
 @Injectable()
 export class ProfilesRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
   async find(tokenHash: Buffer): Promise<string | undefined> {
-    const [row] = (await this.knex('owner').where({ token_hash: tokenHash }).update({ seen_at: new Date() }).returning('id')) as {
-      id: string;
-    }[];
+    const row = await this.knex('owner').where({ token_hash: tokenHash }).first<{ id: string; seen_at: Date } | undefined>('id', 'seen_at');
+    // To the day is enough, and most requests write nothing.
+    if (row && Date.now() - row.seen_at.getTime() > DAY) await this.knex('owner').where({ id: row.id }).update({ seen_at: new Date() });
     return row?.id;
   }
 

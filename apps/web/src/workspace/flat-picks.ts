@@ -1,4 +1,14 @@
-import { curveLength, endOf, fromPlane, nearestOnPolyline, pointsAlong, startOf, type PlaneCurve, type Point2 } from '@bathyscope/core';
+import {
+  curveLength,
+  endOf,
+  FULL_TURN,
+  fromPlane,
+  nearestOnPolyline,
+  pointsAlong,
+  startOf,
+  type PlaneCurve,
+  type Point2,
+} from '@bathyscope/core';
 import type { PlaneCut } from '../state/cut-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 
@@ -14,10 +24,7 @@ export interface FlatLayer {
   loops: readonly PlaneCurve[][];
 }
 
-/** rad. An arc of more goes round. */
-const WHOLE_TURN = 6.28;
-
-const goesRound = (curve: PlaneCurve): boolean => curve.shape === 'arc' && Math.abs(curve.to - curve.from) > WHOLE_TURN;
+const goesRound = (curve: PlaneCurve): boolean => curve.shape === 'arc' && Math.abs(curve.to - curve.from) > FULL_TURN;
 
 /** The corner or outline nearest to a point of the drawing, within reach; corners win over the outlines that meet there. @param mm of the plane for one px */
 export function pickOnFlat(layers: readonly FlatLayer[], { plane, frame }: PlaneCut, p: Point2, mm: number): Picked | null {

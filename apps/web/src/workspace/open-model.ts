@@ -1,5 +1,5 @@
 import type { KeptState } from '@bathyscope/contracts';
-import { liftPath, migrateViewState, readReference, readSection, type ViewState } from '@bathyscope/core';
+import { liftPath, mergeKept, migrateViewState, readReference, readSection, type ViewState } from '@bathyscope/core';
 import { toast } from 'sonner';
 import { type ModelPreference } from '../state/preference-store.ts';
 import { loadGeometry } from './load-geometry.ts';
@@ -134,8 +134,10 @@ function keepModel(ws: Workspace): () => void {
     {
       state: () => states.saveLast(currentState(ws)),
       preferences: async () => {
-        const merged = await states.savePreferences({ ...ws.preference.getState() });
-        if (merged) takePreferences(merged);
+        const sent = { ...ws.preference.getState() };
+        const merged = await states.savePreferences(sent);
+        // What was changed here while it was sent stays, and is sent next.
+        if (merged) takePreferences(mergeKept(sent, { ...ws.preference.getState() }, merged) as Record<string, unknown>);
       },
     },
     tabs,

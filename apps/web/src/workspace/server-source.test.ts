@@ -38,3 +38,13 @@ test('a save that goes on being overtaken gives up with the server’s sentence,
   };
   await expect(states.savePreferences({ upAxis: 'y' })).rejects.toThrow('changed meanwhile');
 });
+
+test('changes that follow each other while one is on its way overwrite nobody’s, and bring nothing back that was taken away', async () => {
+  const [ann, ben] = [serverSource('m').states, serverSource('m').states];
+  await Promise.all([ann.preferences(), ben.preferences()]);
+  await ann.savePreferences({ pickSets: [{ id: 'a' }] });
+  // Ben keeps a set, and forgets it again before the first answer is there.
+  const both = [ben.savePreferences({ pickSets: [{ id: 'b' }] }), ben.savePreferences({ pickSets: [] })];
+  await Promise.all(both);
+  expect(kept.values).toEqual({ pickSets: [{ id: 'a' }] });
+});

@@ -55,5 +55,25 @@ function keptPreferences(id: string): Pick<StateStore, 'preferences' | 'savePref
     const merged = mergeKept(began, values, await read()) as Record<string, unknown>;
     return (await save(merged, attempts - 1)) ?? merged;
   };
-  return { preferences: read, savePreferences: (values) => save(values, ATTEMPTS) };
+  // One after another: two at once would be made of the same version, and one would take the other for someone else's.
+  let last: Promise<unknown> = Promise.resolve();
+  /** The newest values that still wait. */
+  let sent: Record<string, unknown> | null = null;
+  const inTurn = (values: Record<string, unknown>) => {
+    const madeOf = sent ?? base;
+    sent = values;
+    const mine = last.then(async () => {
+      try {
+        if (madeOf === base) return await save(values, ATTEMPTS);
+        // What came in while this one waited is not overwritten either.
+        const put = mergeKept(madeOf, values, base) as Record<string, unknown>;
+        return (await save(put, ATTEMPTS)) ?? put;
+      } finally {
+        if (sent === values) sent = null;
+      }
+    });
+    last = mine.catch(() => {});
+    return mine;
+  };
+  return { preferences: read, savePreferences: inTurn };
 }

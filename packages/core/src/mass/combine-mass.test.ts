@@ -1,22 +1,9 @@
+import { placed } from '../testing/placed.ts';
 import { combineMass, placeMass } from './combine-mass.ts';
 import { meshMass } from './mesh-mass.ts';
 import { symmetricEigen } from '../math/eigen.ts';
-import { IDENTITY, type Mat4 } from '../math/mat4.ts';
-import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { normalize, type Vec3 } from '../math/vec3.ts';
+import { IDENTITY } from '../math/mat4.ts';
 import { boxPart } from '../testing/box-part.ts';
-
-const placed = (m: Vec3, turn: Vec3 = [1, 0, 0]): Mat4 => {
-  const q = rotationAbout(normalize(turn), 0.7);
-  const [x, y, z] = (
-    [
-      [1, 0, 0],
-      [0, 1, 0],
-      [0, 0, 1],
-    ] as Vec3[]
-  ).map((a) => rotate(q, a));
-  return [...x, 0, ...y, 0, ...z, 0, ...m, 1];
-};
 
 describe('mass', () => {
   test('the inertia of two boxes set together is that of the whole (Steiner; Dubbel, section B)', () => {

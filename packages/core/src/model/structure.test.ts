@@ -1,20 +1,8 @@
-import { invertAffine, multiply, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
-import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { distance, normalize, type Vec3 } from '../math/vec3.ts';
+import { placed } from '../testing/placed.ts';
+import { invertAffine, multiply, transformPoint, IDENTITY } from '../math/mat4.ts';
+import { distance } from '../math/vec3.ts';
 import { componentsOf, liftPath, listOccurrences, type ModelStructure } from './structure.ts';
 import { migrateViewState } from '../view-state/view-state.ts';
-
-const placed = (m: Vec3, turn: Vec3 = [1, 0, 0]): Mat4 => {
-  const q = rotationAbout(normalize(turn), 0.7);
-  const [x, y, z] = (
-    [
-      [1, 0, 0],
-      [0, 1, 0],
-      [0, 0, 1],
-    ] as Vec3[]
-  ).map((a) => rotate(q, a));
-  return [...x, 0, ...y, 0, ...z, 0, ...m, 1];
-};
 
 describe('identity', () => {
   const structure: ModelStructure = {

@@ -1,24 +1,13 @@
+import { placed } from '../testing/placed.ts';
 import { DEFAULT_LENS } from '../camera/view-camera.ts';
-import { transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
-import { lookFrom, rotate, rotationAbout } from '../math/quaternion.ts';
-import { normalize, type Vec3 } from '../math/vec3.ts';
+import { transformPoint, IDENTITY } from '../math/mat4.ts';
+import { lookFrom } from '../math/quaternion.ts';
+import { type Vec3 } from '../math/vec3.ts';
 import { boxesOnScreen } from './boxes-on-screen.ts';
 import { buildPartBvh, PickScene } from './pick-scene.ts';
 import { nearestOnScreen } from '../camera/nearest-on-screen.ts';
 import { reachOfComponents } from '../camera/reach-of-components.ts';
 import { boxPart } from '../testing/box-part.ts';
-
-const placed = (m: Vec3, turn: Vec3 = [1, 0, 0]): Mat4 => {
-  const q = rotationAbout(normalize(turn), 0.7);
-  const [x, y, z] = (
-    [
-      [1, 0, 0],
-      [0, 1, 0],
-      [0, 0, 1],
-    ] as Vec3[]
-  ).map((a) => rotate(q, a));
-  return [...x, 0, ...y, 0, ...z, 0, ...m, 1];
-};
 
 describe('picking', () => {
   const PANE = { width: 400, height: 400 };

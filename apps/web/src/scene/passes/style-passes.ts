@@ -1,4 +1,4 @@
-import type { Vec3, ViewStyle } from '@bathyscope/core';
+import { readStyle, type Vec3, type ViewStyle } from '@bathyscope/core';
 import { BackSide, Color, FrontSide, type Camera, type Plane, type ShaderMaterial, type WebGLRenderer } from 'three';
 import { CLEAR, GHOST, SOLID } from '../batches/instance-code.ts';
 import { LineMaterials, linePassesOf, shiftsFor, type LinePass } from './line-passes.ts';
@@ -57,7 +57,7 @@ export class StylePasses {
     if (!this.model.present.ghosts) return;
     this.render('faces', this.ghostDepth, GHOST, 0, camera, settings);
     this.render('faces', this.ghost, GHOST, 0, camera, settings);
-    for (const pass of linePassesOf({ ...GHOST_STYLE }, settings.ink)) this.line({ ...pass, ...GHOST_LINES }, GHOST, 0, camera, settings);
+    for (const pass of linePassesOf(GHOST_STYLE, settings.ink)) this.line({ ...pass, ...GHOST_LINES }, GHOST, 0, camera, settings);
   }
 
   private opaque(style: ViewStyle, index: number, camera: Camera, settings: PassSettings): void {
@@ -116,17 +116,5 @@ export class StylePasses {
   }
 }
 
-const GHOST_STYLE: ViewStyle = {
-  surface: 'none',
-  edges: true,
-  edgeWeight: 1,
-  hiddenEdges: 'off',
-  smoothEdges: 'off',
-  outlines: false,
-  stroke: 'ruled',
-  shadow: false,
-  ground: false,
-  background: 'theme',
-  triangles: false,
-  openEdges: false,
-};
+/** Only its edges are asked of it. */
+const GHOST_STYLE: ViewStyle = readStyle({ surface: 'none' });

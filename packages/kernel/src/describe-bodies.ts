@@ -1,0 +1,78 @@
+import {
+  combineMass,
+  meshMass,
+  VOLUME_RELATIVE,
+  type BodyFacts,
+  type EdgeFacts,
+  type FaceFacts,
+  type MassFigures,
+  type RingMesh,
+  RELAXED_INTEGRATION,
+  MESH_MASS_WITHIN,
+} from '@bathyscope/core';
+import type { Occt } from './occt/load.ts';
+import { explore, ShapeType } from './occt/shapes.ts';
+import { solidMass } from './solid-mass.ts';
+
+/** Above this many free-form faces the exact integration of one solid may take minutes; it is then asked for less (the bound says so). */
+const MANY_FREEFORM_FACES = 400;
+
+/** Solids first, each with its faces; then the loose shells and faces as open bodies. Sets `body` of every face. */
+export function findBodies(oc: Occt, shape: Occt, faceMap: Occt, faces: FaceFacts[], edges: EdgeFacts[]): BodyFacts[] {
+  const bodies: BodyFacts[] = [];
+  const add = (owner: Occt) => {
+    const own: number[] = [];
+    explore(oc, owner, ShapeType.face, (s) => {
+      const f = (faceMap.FindIndex(s) as number) - 1;
+      if (faces[f].body >= 0) return;
+      faces[f].body = bodies.length;
+      own.push(f);
+    });
+    if (own.length) bodies.push({ closed: false, faces: own });
+  };
+  explore(oc, shape, ShapeType.solid, add);
+  const solids = bodies.length;
+  explore(oc, shape, ShapeType.shell, add, ShapeType.solid);
+  explore(oc, shape, ShapeType.face, add, ShapeType.shell);
+  bodies.forEach((body, b) => (body.closed = b < solids && isClosed(body, faces, edges)));
+  return bodies;
+}
+
+const isClosed = (body: BodyFacts, faces: FaceFacts[], edges: EdgeFacts[]): boolean =>
+  body.faces.every((f) => faces[f].edges.every((e) => edges[e].seam || edges[e].faces.length === 2 || edges[e].faces.length > 2));
+
+/** The figures of all closed solids together; what their exact integration could not give comes from the mesh, with a warning. */
+export function partMass(
+  oc: Occt,
+  shape: Occt,
+  bodies: BodyFacts[],
+  faces: FaceFacts[],
+  raw: RingMesh[],
+  warnings: string[],
+  tell: (share: number) => void,
+): MassFigures | null {
+  const solids: Occt[] = [];
+  explore(oc, shape, ShapeType.solid, (s) => solids.push(s));
+  const figures: MassFigures[] = [];
+  solids.slice(0, bodies.length).forEach((solid, b) => {
+    tell(b / solids.length);
+    if (!bodies[b].closed) return;
+    const freeform = bodies[b].faces.filter((f) => faces[f].accuracy.kind === 'recognised' || faces[f].surface === 'freeform').length;
+    const exact = solidMass(oc, solid, freeform > MANY_FREEFORM_FACES ? RELAXED_INTEGRATION : VOLUME_RELATIVE);
+    const mass = exact ?? massFromMesh(bodies[b], raw);
+    if (!exact && mass) warnings.push('The exact integration failed on one solid; its volume is taken from the mesh.');
+    if (mass) figures.push(mass);
+  });
+  return combineMass(figures);
+}
+
+function massFromMesh(body: BodyFacts, raw: RingMesh[]): MassFigures | null {
+  const positions: number[] = [];
+  const indices: number[] = [];
+  for (const f of body.faces) {
+    const base = positions.length / 3;
+    for (const x of raw[f].positions) positions.push(x);
+    for (const i of raw[f].indices) indices.push(i + base);
+  }
+  return meshMass(positions, indices, MESH_MASS_WITHIN);
+}
