@@ -82,6 +82,28 @@ test('a plane in a face with a step shows the material behind it, whichever side
   expect(cutOf(stepped, [0, 0, 1], 10).tolerance).toBe(1e-5);
 });
 
+test('where walls lean gently to a face in the plane, the outlines are told to be as far off as they are', () => {
+  // A flat cone frustum, its top of radius 2 in the plane: 1e-5 mm lower its radius is larger by 48 times that.
+  const cut = cutOf(new oc.BRepPrimAPI_MakeCone_1(50, 2, 1).Shape(), [0, 0, 1], 1);
+  expect(cut.tolerance).toBeCloseTo(48e-5, 5);
+  expect(Math.abs(Math.sqrt(cut.exact / Math.PI) - 2)).toBeLessThanOrEqual(cut.tolerance * 1.001);
+  // A prism that leans over keeps its area, and its outline moves sideways all the same.
+  const points: Vec3[] = [
+    [0, 0, 0],
+    [10, 0, 0],
+    [60, 0, 1],
+    [50, 0, 1],
+  ];
+  const wire = new oc.BRepBuilderAPI_MakePolygon_1();
+  for (const p of points) wire.Add_1(at(...p));
+  wire.Close();
+  const face = new oc.BRepBuilderAPI_MakeFace_15(wire.Wire(), true).Face();
+  const leaning = new oc.BRepPrimAPI_MakePrism_1(face, new oc.gp_Vec_4(0, 10, 0), false, true).Shape();
+  const moved = cutOf(leaning, [0, 0, 1], 1);
+  expect(moved.exact).toBeCloseTo(100, 6);
+  expect(moved.tolerance).toBeCloseTo(50e-5, 5);
+});
+
 test('a plane tangent to a bore, and to a boss', () => {
   const bored = minus(box([-20, -20, 0], [20, 20, 30]), cylinder(0, 0, -1, 8, 40));
   expectArea(bored, [1, 0, 0], 8, 40 * 30);

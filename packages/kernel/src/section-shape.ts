@@ -5,6 +5,9 @@ import {
   planeFrame,
   planeInPart,
   pointsAlong,
+  propertiesOfCurves,
+  reverseCurve,
+  signedAreaOf,
   recogniseCurve,
   subtract,
   transformDirection,
@@ -93,9 +96,28 @@ function bodiesOf(oc: Occt, shape: Occt): Occt[] {
   return bodies;
 }
 
-function sectionBody({ oc }: LoadedKernel, body: Occt, frame: CuttingFrame): ShapeSection {
-  const shifted = hasFaceIn(oc, body, frame) ? CUT_BEHIND : 0;
-  const found = curvesOfSection(oc, body, { ...frame, constant: frame.constant - shifted });
+function sectionBody(kernel: LoadedKernel, body: Occt, frame: CuttingFrame): ShapeSection {
+  if (!hasFaceIn(kernel.oc, body, frame)) return outlinesAt(kernel, body, frame);
+  const behind = (times: number): ShapeSection => outlinesAt(kernel, body, { ...frame, constant: frame.constant - times * CUT_BEHIND });
+  const [near, further] = [behind(1), behind(2)];
+  // Walls that lean move the outlines: by as much from the plane to the first cut as from there to the second.
+  return { ...near, tolerance: Math.max(near.tolerance, CUT_BEHIND, shiftBetween(near.loops, further.loops)) };
+}
+
+/** mm: how far outlines move from one cut to another, by their middles and by what they grow. @throws NoSection where they are not the same ones */
+function shiftBetween(a: readonly PlaneCurve[][], b: readonly PlaneCurve[][]): number {
+  if (a.length !== b.length) throw new NoSection('what meets the face in the plane changes too much there');
+  const shift = (one: PlaneCurve[], other: PlaneCurve[]): number => {
+    const [p, q] = [one, other].map((loop) => propertiesOfCurves([signedAreaOf(loop) < 0 ? [...loop].reverse().map(reverseCurve) : loop])!);
+    const moved = Math.hypot(p.centroid[0] - q.centroid[0], p.centroid[1] - q.centroid[1]);
+    return moved + Math.abs(p.area - q.area) / p.perimeter;
+  };
+  // The kernel may tell them in another order: each goes with the one that it moves least to.
+  return a.reduce((most, loop) => Math.max(most, Math.min(...b.map((other) => shift(loop, other)))), 0);
+}
+
+function outlinesAt({ oc }: LoadedKernel, body: Occt, frame: CuttingFrame): ShapeSection {
+  const found = curvesOfSection(oc, body, frame);
   const extent = extentOf(found.flatMap((f) => pointsAlong(f.curve)));
   if (found.length && extent < SMALLEST_CUT) throw new NoSection('this cut is too small for the kernel');
   const curves = found.map((f) => f.curve);
@@ -106,7 +128,7 @@ function sectionBody({ oc }: LoadedKernel, body: Occt, frame: CuttingFrame): Sha
   return {
     loops,
     open: open.filter((chain) => !isContact(chain)).length,
-    tolerance: Math.max(shifted, gap > CUT_JOINED ? gap : 0, ...found.map((f) => f.tolerance)),
+    tolerance: Math.max(gap > CUT_JOINED ? gap : 0, ...found.map((f) => f.tolerance)),
   };
 }
 
