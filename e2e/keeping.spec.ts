@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { command, openValve, press, scene, test, tree } from './app.ts';
+import { command, openShelf, openValve, press, scene, test, tree } from './app.ts';
 
 /* What is kept of a model, when something stands in the way. */
 
@@ -56,4 +56,32 @@ test('a lost graphics context is said, and the picture is drawn again when it is
   await expect(page.getByText('The graphics card has dropped the picture')).toBeHidden();
   await expect.poll(frames).toBeGreaterThan(before);
   expect((await scene(page).screenshot()).equals(lost)).toBe(false);
+});
+
+test('geometry that does not come is asked for again; when it never comes that is said, with a button that tries once more', async ({
+  page,
+}) => {
+  await openShelf(page);
+  let failing = 2;
+  await page.route('**/api/geometries/**', (route) => (failing-- > 0 ? route.abort() : route.continue()));
+  await openValve(page, 'Parts');
+  expect(failing).toBeLessThan(0);
+
+  failing = Infinity;
+  await page.reload();
+  await expect(page.getByText('The server does not answer.')).toBeVisible();
+  failing = 0;
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(scene(page)).toBeVisible();
+  await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
+});
+
+test('a panel that breaks takes nothing else with it, and can be shown again', async ({ page }) => {
+  await openValve(page, 'Section');
+  await page.evaluate(() => window.bathyscope!.sectionStore.setState({ planes: [{ id: 'p', name: 'P', on: false }] }));
+  await expect(page.getByText('Something went wrong in this part of the page.')).toBeVisible();
+  await page.evaluate(() => window.bathyscope!.sectionStore.setState({ planes: [] }));
+  await page.getByRole('button', { name: 'Show it again' }).click();
+  await expect(page.getByText('Something went wrong')).toBeHidden();
+  await expect(scene(page)).toBeVisible();
 });

@@ -76,7 +76,11 @@ function WorkspaceView() {
               <SceneStatus />
             )}
           </div>
-          {status === 'ready' && <FlatView />}
+          {status === 'ready' && (
+            <ErrorBoundary FallbackComponent={Fallback}>
+              <FlatView />
+            </ErrorBoundary>
+          )}
           <ErrorBoundary FallbackComponent={Fallback}>
             <Readout />
           </ErrorBoundary>

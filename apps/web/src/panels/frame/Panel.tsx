@@ -1,10 +1,12 @@
 import type { ComponentType } from 'react';
+import { ErrorBoundary } from 'react-error-boundary';
 import { useStore } from 'zustand';
 import { PANEL_MAX, PANEL_MIN, type Task } from '../../state/settings-store.ts';
 import { PartsPanel } from '../parts/PartsPanel.tsx';
 import { SectionPanel } from '../section/SectionPanel.tsx';
 import { StylePanel } from '../style/StylePanel.tsx';
 import { ViewsPanel } from '../views/ViewsPanel.tsx';
+import { Fallback } from '../../ui/Fallback.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 
@@ -16,11 +18,14 @@ const PANELS: Record<Task, ComponentType> = { parts: PartsPanel, views: ViewsPan
 export function Panel() {
   const ws = useWorkspace();
   const panelWidth = useStore(ws.profile, (s) => s.panelWidth);
-  const Content = PANELS[useStore(ws.profile, (s) => s.task) ?? 'parts'];
+  const task = useStore(ws.profile, (s) => s.task) ?? 'parts';
+  const Content = PANELS[task];
   const setPanelWidth = (width: number) => changeSettings(ws, { panelWidth: width });
   return (
     <aside style={{ width: panelWidth }} className="relative flex shrink-0 flex-col border-r border-line bg-panel">
-      <Content />
+      <ErrorBoundary FallbackComponent={Fallback} resetKeys={[task]}>
+        <Content />
+      </ErrorBoundary>
       <div
         role="separator"
         aria-label="Width of the panel"
