@@ -13,12 +13,14 @@ export function Readout() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
   const ready = useStore(ws.model, (s) => s.status === 'ready');
-  const flat = useStore(ws.flat, (s) => s.open);
+  const { open: flat, wide } = useStore(ws.flat);
+  // Beside the flat view, not over what is measured on it.
+  const place = !flat ? 'top-3 right-3' : wide ? 'top-12 right-3' : 'top-3 right-[calc(50%+0.75rem)]';
   if (!ready || !picked.length) return null;
   return (
     <section
       aria-label="Readout"
-      className={`absolute ${flat ? 'top-12' : 'top-3'} right-3 z-20 flex max-h-[calc(100%-3.5rem)] w-[252px] flex-col overflow-y-auto rounded-md border border-line bg-panel shadow-card`}
+      className={`absolute ${place} z-20 flex max-h-[calc(100%-3.5rem)] w-[252px] flex-col overflow-y-auto rounded-md border border-line bg-panel shadow-card`}
     >
       {picked.length === 1 && <OneThing item={picked[0]} />}
       {picked.length === 2 && <TwoThings items={picked} />}
