@@ -332,14 +332,14 @@ export const shareOfColour = async (page: Page, colour: Rgb, within: number): Pr
 
 /** A cut through the lamp housing's floor at z = 13: a disc of Ø77 with the gland's hole of Ø16.2 (demo/lamp-housing.ts). */
 export async function cutLampFloor(page: Page): Promise<void> {
-  await cutLamp(page, -36);
+  await cutLamp(page, 13);
 }
 
-/** A cut across the lamp housing, so far from its middle at z = 49. */
-export async function cutLamp(page: Page, offset: number): Promise<void> {
+/** A cut across the lamp housing at this height, mm. */
+export async function cutLamp(page: Page, z: number): Promise<void> {
   await openModel(page, 'Lamp housing LH-20');
   await showTask(page, 'Section');
   await page.getByRole('button', { name: 'Z', exact: true }).click();
-  await page.getByLabel(/Offset of Plane 1 · along Z, mm/).fill(String(offset));
+  await page.getByLabel('Z of Plane 1 · along Z, mm').fill(String(z));
   await page.keyboard.press('Enter');
 }

@@ -66,6 +66,44 @@ test('a shelf of hundreds holds only the cards that are seen, down to the last',
   });
 });
 
+test('the next page of the shelf comes also when the list was being renewed while the page changed', async ({ page }) => {
+  await openShelf(page);
+  await withFullShelf(100, async () => {
+    await page.reload();
+    await expect(page.getByRole('link', { name: 'Open Sensor frame 1', exact: true })).toBeVisible();
+    let release = () => {};
+    const held = new Promise<void>((resolve) => (release = resolve));
+    let asked = 0;
+    await page.route(/\/api\/models(\?|$)/, async (route) => {
+      asked++;
+      await held;
+      await route.continue();
+    });
+    // Coming back to the window renews the list.
+    await expect(async () => {
+      await page.evaluate(() => window.dispatchEvent(new Event('visibilitychange')));
+      expect(asked).toBeGreaterThan(0);
+    }).toPass();
+    const files = await page.evaluateHandle(() => {
+      const carried = new DataTransfer();
+      carried.items.add(new File(['x'], 'Bracket.step'));
+      return carried;
+    });
+    await page.getByRole('main').dispatchEvent('dragenter', { dataTransfer: files });
+    await expect(page.getByText('Drop to put it on the shelf')).toBeVisible();
+    await page.getByRole('main').dispatchEvent('dragleave', { dataTransfer: files });
+    await expect(page.getByText('Drop to put it on the shelf')).toBeHidden();
+    const renewed = page.waitForResponse(/\/api\/models(\?|$)/);
+    release();
+    await renewed;
+    await page.mouse.move(600, 500);
+    await expect(async () => {
+      await page.mouse.wheel(0, 5000);
+      await expect(page.getByRole('link', { name: 'Open Sensor frame 100', exact: true })).toBeVisible({ timeout: 500 });
+    }).toPass();
+  });
+});
+
 test('nothing that a page needs is kept out by the rules for its scripts, also the description of the API', async ({ page }) => {
   const refused: string[] = [];
   page.on('console', (m) => /content security policy/i.test(m.text()) && refused.push(m.text()));

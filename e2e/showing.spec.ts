@@ -253,8 +253,10 @@ test('reference geometry: own planes named with any characters, the envelope say
   // The valve is longest along X (demo/ballast-valve.ts: −64.6 … 104 mm).
   await page.getByLabel('Envelope X, mm').fill('110');
   await page.getByLabel('Envelope Z, mm').fill('200');
+  await page.keyboard.press('Enter');
   await expect(page.getByTestId('envelope-verdict')).toContainText('Fits when turned');
   await page.getByLabel('Envelope Z, mm').fill('110');
+  await page.keyboard.press('Enter');
   await expect(page.getByTestId('envelope-verdict')).toContainText(/too large by \d+\.\d{3} mm in X/);
   await branch.getByRole('button', { name: 'Delete the envelope' }).click();
 });

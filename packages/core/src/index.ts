@@ -61,12 +61,15 @@ export { CHART_PALETTE, componentColour, partColour } from './colours/chart-pale
 export {
   fixed,
   formatQuantity,
+  LENGTH_DECIMALS,
   LENGTH_UNITS,
+  shortLength,
   type FormattedQuantity,
   type LengthUnit,
   type QuantityKind,
   MILLIMETRES,
 } from './units/format-quantity.ts';
+export { bareUnit, readQuantity, type FieldKind, type ReadQuantity } from './units/read-quantity.ts';
 export { describePick, type Fact, type FactValue, type PickFacts, type PickedPart } from './facts/describe-pick.ts';
 export {
   fingerprintOf,
@@ -96,6 +99,7 @@ export { cutComponents, planeInPart, type ComponentCut, type CutInput } from './
 export * from './section/drawing/hatch-patterns.ts';
 export * from './section/planes/left-whole.ts';
 export * from './section/curves/plane-curves.ts';
+export * from './section/planes/plane-position.ts';
 export * from './section/planes/section-plane.ts';
 export { aboutPoint, combineSections, sectionProperties, type SectionProperties } from './section/section-properties.ts';
 export { sliceMesh, type CutPlane, type MeshSlice } from './section/mesh/slice-mesh.ts';

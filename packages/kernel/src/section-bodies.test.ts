@@ -2,30 +2,18 @@ import { cutComponents, buildPartBvh, IDENTITY, multiply, propertiesOfCurves, ty
 import { describePart } from './describe-part.ts';
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { cuttingFrame, NoSection, sectionShape } from './section-shape.ts';
+import { madeSolids, type MadeSolids } from './testing/made-solids.ts';
 import { testKernel } from './testing/test-kernel.ts';
 
 /* Cuts of solids made here, against closed forms; the mesh's cut must agree with sign, within its own bound. */
 let kernel: LoadedKernel;
 let oc: Occt;
+let { box, cylinder, cone, minus, plus, together }: MadeSolids = {} as MadeSolids;
 beforeAll(async () => {
   kernel = await testKernel();
   oc = kernel.oc;
+  ({ box, cylinder, cone, minus, plus, together } = madeSolids(oc));
 });
-
-const at = (x: number, y: number, z: number) => new oc.gp_Pnt_3(x, y, z);
-const box = (from: Vec3, to: Vec3): Occt => new oc.BRepPrimAPI_MakeBox_4(at(...from), at(...to)).Solid();
-const cylinder = (x: number, y: number, z: number, r: number, h: number): Occt => {
-  const axis = new oc.gp_Ax2_3(at(x, y, z), new oc.gp_Dir_4(0, 0, 1));
-  return new oc.BRepPrimAPI_MakeCylinder_3(axis, r, h).Solid();
-};
-const minus = (a: Occt, b: Occt): Occt => new oc.BRepAlgoAPI_Cut_3(a, b, new oc.Message_ProgressRange_1()).Shape();
-const plus = (a: Occt, b: Occt): Occt => new oc.BRepAlgoAPI_Fuse_3(a, b, new oc.Message_ProgressRange_1()).Shape();
-const together = (...shapes: Occt[]): Occt => {
-  const [builder, compound] = [new oc.BRep_Builder(), new oc.TopoDS_Compound()];
-  builder.MakeCompound(compound);
-  for (const s of shapes) builder.Add(compound, s);
-  return compound;
-};
 
 /** Area by the kernel and by the mesh of a cut that takes away what lies beyond `constant` along `normal`. */
 function cutOf(
@@ -56,13 +44,13 @@ function expectArea(shape: Occt, normal: Vec3, constant: number, area: number, d
 
 test('thin tubes are rings, at any wall', () => {
   for (const wall of [1, 0.1, 0.01])
-    expectArea(minus(cylinder(0, 0, 0, 50, 20), cylinder(0, 0, -1, 50 - wall, 22)), [0, 0, 1], 10, Math.PI * wall * (100 - wall));
+    expectArea(minus(cylinder([0, 0, 0], 50, 20), cylinder([0, 0, -1], 50 - wall, 22)), [0, 0, 1], 10, Math.PI * wall * (100 - wall));
 });
 
 test('a post with a collar, cut through both', () => {
-  const post = plus(cylinder(0, 0, 0, 80, 10), box([-20, -20, 10], [20, 20, 60]));
-  expectArea(minus(post, cylinder(0, 0, -1, 5, 100)), [0, 0, 1], 5, Math.PI * (80 ** 2 - 25));
-  expectArea(minus(post, cylinder(0, 0, -1, 5, 100)), [0, 0, 1], 30, 1600 - 25 * Math.PI);
+  const post = plus(cylinder([0, 0, 0], 80, 10), box([-20, -20, 10], [20, 20, 60]));
+  expectArea(minus(post, cylinder([0, 0, -1], 5, 100)), [0, 0, 1], 5, Math.PI * (80 ** 2 - 25));
+  expectArea(minus(post, cylinder([0, 0, -1], 5, 100)), [0, 0, 1], 30, 1600 - 25 * Math.PI);
 });
 
 test('bodies that touch are cut one by one: side by side, and one in the pocket of the other', () => {
@@ -84,7 +72,7 @@ test('a plane in a face with a step shows the material behind it, whichever side
 
 test('where walls lean gently to a face in the plane, the outlines are told to be as far off as they are', () => {
   // A flat cone frustum, its top of radius 2 in the plane: 1e-5 mm lower its radius is larger by 48 times that.
-  const cut = cutOf(new oc.BRepPrimAPI_MakeCone_1(50, 2, 1).Shape(), [0, 0, 1], 1);
+  const cut = cutOf(cone([0, 0, 0], 50, 2, 1), [0, 0, 1], 1);
   expect(cut.tolerance).toBeCloseTo(48e-5, 5);
   expect(Math.abs(Math.sqrt(cut.exact / Math.PI) - 2)).toBeLessThanOrEqual(cut.tolerance * 1.001);
   // A prism that leans over keeps its area, and its outline moves sideways all the same.
@@ -95,7 +83,7 @@ test('where walls lean gently to a face in the plane, the outlines are told to b
     [50, 0, 1],
   ];
   const wire = new oc.BRepBuilderAPI_MakePolygon_1();
-  for (const p of points) wire.Add_1(at(...p));
+  for (const p of points) wire.Add_1(new oc.gp_Pnt_3(...p));
   wire.Close();
   const face = new oc.BRepBuilderAPI_MakeFace_15(wire.Wire(), true).Face();
   const leaning = new oc.BRepPrimAPI_MakePrism_1(face, new oc.gp_Vec_4(0, 10, 0), false, true).Shape();
@@ -105,7 +93,7 @@ test('where walls lean gently to a face in the plane, the outlines are told to b
 });
 
 test('a plane tangent to a bore, and to a boss', () => {
-  const bored = minus(box([-20, -20, 0], [20, 20, 30]), cylinder(0, 0, -1, 8, 40));
+  const bored = minus(box([-20, -20, 0], [20, 20, 30]), cylinder([0, 0, -1], 8, 40));
   expectArea(bored, [1, 0, 0], 8, 40 * 30);
   expectArea(bored, [-1, 0, 0], -8, 40 * 30);
 });

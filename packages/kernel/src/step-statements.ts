@@ -15,6 +15,9 @@ export interface StepStatement {
   type: string;
   /** Everything behind the type up to the semicolon. */
   body: string;
+  /** Where it stands in the file, bytes; without the semicolon. */
+  from: number;
+  to: number;
 }
 
 /** Bytes. Units, contexts, names and densities are short; long complex entities are rational curves and surfaces. */
@@ -41,7 +44,7 @@ export function* stepStatements(bytes: Uint8Array, wanted: (type: string) => boo
     const type = at - word > 100 ? '?' : latin1(bytes, word, at).toUpperCase();
     const body = at;
     at = endOfStatement(bytes, at);
-    if (wanted(type) && at - body <= LONGEST) yield { id, type, body: latin1(bytes, body, at) };
+    if (wanted(type) && at - body <= LONGEST) yield { id, type, body: latin1(bytes, body, at), from: start, to: at };
     at++;
   }
 }

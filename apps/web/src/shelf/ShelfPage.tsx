@@ -36,6 +36,8 @@ export function ShelfPage() {
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => (last.length === SHELF_PAGE ? last.at(-1)!.id : undefined),
   });
+  // Read at every render: a change of what was not read at the last one renders nothing, and a list that asked then would wait for good.
+  const { hasNextPage, isFetching, fetchNextPage } = pages;
   const models = useMemo(() => pages.data?.pages.flat() ?? [], [pages.data]);
   const scroller = useRef<HTMLElement>(null);
   const thumbnails = useRef<Thumbnails>(null);
@@ -139,12 +141,7 @@ export function ShelfPage() {
               {pages.error.message}
             </p>
           )}
-          <CardGrid
-            label="Models"
-            cards={cards}
-            scroller={scroller}
-            onNearEnd={() => pages.hasNextPage && !pages.isFetching && void pages.fetchNextPage()}
-          />
+          <CardGrid label="Models" cards={cards} scroller={scroller} onNearEnd={() => hasNextPage && !isFetching && void fetchNextPage()} />
           {empty && <p className="mt-16 text-center text-soft">The shelf is empty. Drop a STEP file (.step, .stp) here to open it.</p>}
         </div>
       </main>

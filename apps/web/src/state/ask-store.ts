@@ -4,7 +4,8 @@ import { createStore } from 'zustand/vanilla';
 export interface NumberQuestion {
   title: string;
   label: string;
-  unit: string;
+  kind: 'length' | 'angle';
+  /** mm or rad. */
   value: number;
   /** Also below zero. */
   signed?: boolean;

@@ -1,44 +1,95 @@
-import { useState } from 'react';
+import { autoUpdate, flip, FloatingPortal, offset, shift, useFloating } from '@floating-ui/react';
+import type { FieldKind } from '@bathyscope/core';
+import { useId, useState } from 'react';
+import { useTypedNumber } from './use-typed-number.ts';
 
 interface Props {
   label: string;
+  /** What the number is; decides which units are understood. */
+  kind: FieldKind;
+  /** mm, rad, s, or the number. */
   value: number;
+  /** One of the unit shown, inside. */
+  one?: number;
+  /** Shown behind the field. */
+  unit: string;
   decimals: number;
   className?: string;
-  /** What values are taken; others leave the old one. */
-  check?: (value: number) => boolean;
+  title?: string;
+  /** What is wrong with a value, as a sentence. */
+  check?: (value: number) => string | null;
   onChange: (value: number) => void;
   /** Arrow keys up (1) and down (−1). */
   onStep?: (sign: 1 | -1) => void;
 }
 
-/** A number that is typed: taken on Enter or when the field is left, as it was after Esc. A comma is a decimal point. */
-export function NumberField({ label, value, decimals, className = '', check, onChange, onStep }: Props) {
-  const [typed, setTyped] = useState<string | null>(null);
+/**
+ * A number that is typed, with units and sums: taken on Enter or when the field is left, as it was after Esc. It says what it
+ * understood; what is wrong stays there, with what is wrong about it.
+ */
+export function NumberField({ label, kind, value, one = 1, unit, decimals, className = '', title, check, onChange, onStep }: Props) {
+  const { text, typing, value: next, note, type, forget } = useTypedNumber({ kind, value, one, unit, decimals, check });
+  const [focused, setFocused] = useState(false);
+  const { refs, floatingStyles } = useFloating({
+    placement: 'bottom-end',
+    middleware: [offset(2), flip(), shift({ padding: 4 })],
+    whileElementsMounted: autoUpdate,
+  });
+  const noteId = useId();
   const take = () => {
-    const next = Number((typed ?? '').replace(',', '.').replace('\u2212', '-'));
-    if (typed !== null && typed.trim() !== '' && Number.isFinite(next) && next !== value && (check?.(next) ?? true)) onChange(next);
-    setTyped(null);
+    if (!typing || next === null) return;
+    forget();
+    if (next !== value) onChange(next);
   };
   return (
-    <input
-      aria-label={label}
-      inputMode="decimal"
-      value={typed ?? value.toFixed(decimals)}
-      className={`figures h-7 rounded border border-border bg-well px-2 text-right text-[12.5px] text-ink ${className}`}
-      onChange={(e) => setTyped(e.target.value)}
-      onFocus={(e) => e.target.select()}
-      onBlur={take}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') take();
-        if (e.key === 'Escape') setTyped(null);
-        const sign = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
-        if (sign && onStep) {
-          e.preventDefault();
-          setTyped(null);
-          onStep(sign);
-        }
-      }}
-    />
+    <>
+      <input
+        ref={refs.setReference}
+        aria-label={unit ? `${label}, ${unit}` : label}
+        aria-invalid={note?.wrong ?? false}
+        aria-describedby={note ? noteId : undefined}
+        title={title}
+        value={text}
+        autoComplete="off"
+        spellCheck={false}
+        className={`figures h-7 rounded border bg-well px-2 text-right text-[12.5px] text-ink ${note?.wrong ? 'border-red' : 'border-border'} ${className}`}
+        onChange={(e) => type(e.target.value)}
+        onFocus={(e) => {
+          setFocused(true);
+          e.target.select();
+        }}
+        onBlur={() => {
+          setFocused(false);
+          take();
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') take();
+          if (e.key === 'Escape' && typing) {
+            e.stopPropagation();
+            forget();
+          }
+          const sign = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
+          if (sign && onStep) {
+            e.preventDefault();
+            forget();
+            onStep(sign);
+          }
+        }}
+      />{' '}
+      {unit && <span>{unit}</span>}
+      {note && (focused || note.wrong) && (
+        <FloatingPortal>
+          <span
+            ref={refs.setFloating}
+            id={noteId}
+            role={note.wrong ? 'alert' : 'status'}
+            style={floatingStyles}
+            className={`pointer-events-none z-50 max-w-64 rounded border bg-panel px-2 py-0.5 text-[12.5px] shadow-card ${note.wrong ? 'border-red text-red' : 'figures border-line text-ink'}`}
+          >
+            {note.text}
+          </span>
+        </FloatingPortal>
+      )}
+    </>
   );
 }

@@ -7,7 +7,7 @@ export const LENGTH_UNITS: readonly LengthUnit[] = ['mm', 'cm', 'm', 'in'];
 export const MILLIMETRES: Record<LengthUnit, number> = { mm: 1, cm: 10, m: 1000, in: 25.4 };
 
 /** Decimals at which a length shows micrometres, the finest a workshop drawing states. */
-const DECIMALS: Record<LengthUnit, number> = { mm: 3, cm: 4, m: 6, in: 4 };
+export const LENGTH_DECIMALS: Record<LengthUnit, number> = { mm: 3, cm: 4, m: 6, in: 4 };
 
 export type QuantityKind = 'length' | 'area' | 'volume' | 'second moment' | 'angle' | 'count' | 'ratio';
 
@@ -29,9 +29,13 @@ export function formatQuantity(value: number, kind: QuantityKind, unit: LengthUn
   if (kind === 'ratio') return { text: value.toExponential(1), unit: '' };
   const power = POWERS[kind];
   const scaled = value / MILLIMETRES[unit] ** power;
-  const decimals = power === 1 ? DECIMALS[unit] : Math.max(0, Math.min(6, 6 - Math.floor(Math.log10(Math.abs(scaled) || 1))));
+  const decimals = power === 1 ? LENGTH_DECIMALS[unit] : Math.max(0, Math.min(6, 6 - Math.floor(Math.log10(Math.abs(scaled) || 1))));
   return { text: fixed(scaled, decimals), unit: unit + EXPONENTS[power] };
 }
+
+/** A length as one would say it: no more decimals than it has. */
+export const shortLength = (mm: number, unit: LengthUnit): string =>
+  `${Number((mm / MILLIMETRES[unit]).toFixed(LENGTH_DECIMALS[unit]))} ${unit}`;
 
 /** Fixed decimals, grouped in threes, with a real minus sign and never “−0”. */
 export function fixed(value: number, decimals: number): string {

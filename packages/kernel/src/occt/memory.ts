@@ -1,4 +1,4 @@
-import type { Mat4, Vec3 } from '@bathyscope/core';
+import { IDENTITY, invertAffine, multiply, type Mat4, type Vec3 } from '@bathyscope/core';
 import type { Occt } from './load.ts';
 
 /*
@@ -135,9 +135,26 @@ export function readPolygonNodes(oc: Occt, polygon: Occt): Uint32Array {
   return nodes;
 }
 
-/** A location as a column-major 4×4, or null for the identity. */
-export function readLocation(location: Occt): Mat4 | null {
+/**
+ * A location as a column-major 4×4, or null for the identity.
+ * @param meaning what single steps of it stand for; null for those that are what they are
+ */
+export function readLocation(location: Occt, meaning?: (step: Mat4) => Mat4 | null): Mat4 | null {
   if (location.IsIdentity()) return null;
+  if (!meaning) return matrixOf(location);
+  // A location is a list of steps, the innermost first, each to a power.
+  let whole = IDENTITY;
+  for (let left = location; !left.IsIdentity(); left = left.NextLocation()) {
+    const next = left.NextLocation();
+    const power = left.FirstPower() as number;
+    const step = multiply(next.IsIdentity() ? IDENTITY : invertAffine(matrixOf(next)), matrixOf(left));
+    const once = power > 1 ? meaning([...step.slice(0, 12), step[12] / power, step[13] / power, step[14] / power, 1]) : meaning(step);
+    whole = multiply(once ? Array.from({ length: Math.max(1, power) }, () => once).reduce(multiply) : step, whole);
+  }
+  return whole;
+}
+
+function matrixOf(location: Occt): Mat4 {
   const t = location.Transformation();
   const m = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 1];
   for (let row = 1; row <= 3; row++) for (let column = 1; column <= 4; column++) m[(column - 1) * 4 + row - 1] = t.Value(row, column);

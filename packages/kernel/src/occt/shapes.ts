@@ -51,6 +51,16 @@ export const hasAny = (oc: Occt, shape: Occt, type: ShapeType): boolean => {
   return found;
 };
 
+/** A copy, so many times as large about its origin. Faces keep their order. */
+export function scaledShape(oc: Occt, shape: Occt, factor: number): Occt {
+  const [origin, scaling] = [new oc.gp_Pnt_1(), new oc.gp_Trsf_1()];
+  scaling.SetScale(origin, factor);
+  const transform = new oc.BRepBuilderAPI_Transform_2(shape, scaling, true);
+  const scaled = transform.Shape() as Occt;
+  [origin, scaling, transform].forEach((o) => o.delete());
+  return scaled;
+}
+
 /** Coordinates of a gp_Pnt, gp_Dir or gp_Vec, which is released. */
 export function takeXYZ(p: Occt): Vec3 {
   const v: Vec3 = [p.X(), p.Y(), p.Z()];

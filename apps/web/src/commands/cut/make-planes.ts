@@ -13,6 +13,7 @@ import {
   type PlanePlace,
   type SectionPlane,
   type Vec3,
+  shortLength,
 } from '@bathyscope/core';
 import { referenceTo } from '../../workspace/references.ts';
 import { shownBox } from '../../workspace/shown.ts';
@@ -61,14 +62,20 @@ export function askSlab(ws: Workspace): void {
   ws.ask.getState().ask({
     title: 'Section to a slab',
     label: 'Thickness',
-    unit: 'mm',
+    kind: 'length',
     value: thickness,
     run: (mm) => {
       const others = sectionNow(ws).planes.filter((p) => p.id !== inHand?.id);
-      const done = addPlanes(ws, slabPlanes(around, mm), ['Slab · front', 'Slab · back'], `slab of ${mm} mm`, {
-        combine: 'any',
-        planes: others,
-      });
+      const done = addPlanes(
+        ws,
+        slabPlanes(around, mm),
+        ['Slab · front', 'Slab · back'],
+        `slab of ${shortLength(mm, ws.profile.getState().unit)}`,
+        {
+          combine: 'any',
+          planes: others,
+        },
+      );
       if (done) ws.history.getState().record(done);
     },
   });
@@ -106,12 +113,16 @@ export function askAngle(ws: Workspace, [item]: Picked[]): void {
   ws.ask.getState().ask({
     title: 'Section through an axis',
     label: 'Turned by',
-    unit: '°',
+    kind: 'angle',
     value: 0,
     signed: true,
-    run: (degrees) => {
-      const place = planeThroughAxis(origin, direction, (degrees * Math.PI) / 180, back);
-      const done = addPlane(ws, { ...place, from: referenceTo(ws, item) }, `through an axis, ${degrees}°`);
+    run: (angle) => {
+      const place = planeThroughAxis(origin, direction, angle, back);
+      const done = addPlane(
+        ws,
+        { ...place, from: referenceTo(ws, item) },
+        `through an axis, ${Number(((angle * 180) / Math.PI).toFixed(3))}°`,
+      );
       if (done) ws.history.getState().record(done);
     },
   });

@@ -1,4 +1,14 @@
-import { boxCorners, dot, MAX_PLANES, subtract, type PlanePlace, type Section, type SectionPlane } from '@bathyscope/core';
+import {
+  boxCorners,
+  dot,
+  MAX_PLANES,
+  offsetAt,
+  planePosition,
+  subtract,
+  type PlanePlace,
+  type Section,
+  type SectionPlane,
+} from '@bathyscope/core';
 import { toast } from 'sonner';
 import { shownBox } from '../../workspace/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';
@@ -101,13 +111,13 @@ export function rangeOf(ws: Workspace, plane: SectionPlane): [number, number] {
   return [Math.min(...along), Math.max(...along)];
 }
 
-/** One step of the set size; quick steps one after another are one step back. */
+/** One step of the set size, of the figure that says where the plane is; quick steps one after another are one step back. */
 export function stepPlane(ws: Workspace, plane: SectionPlane, steps: number): void {
   const name = `step ${plane.name}`;
   const { done, undo } = ws.history.getState();
   const again = done.at(-1)?.name === name && Date.now() - ws.players.lastStep < STEP_PAUSE;
   ws.players.lastStep = Date.now();
-  const offset = plane.offset + steps * ws.section.getState().step;
+  const offset = offsetAt(plane, planePosition(plane).at + steps * ws.section.getState().step);
   if (again) undo();
   recordSection(ws, name, { planes: changePlane(ws, plane.id, { offset }) });
 }

@@ -9,6 +9,7 @@ import {
   type Reference,
   type ReferenceGeometry,
   type Vec3,
+  shortLength,
 } from '@bathyscope/core';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
 import { toast } from 'sonner';
@@ -156,7 +157,7 @@ export const REFERENCE_COMMANDS: Command[] = [
       ws.ask.getState().ask({
         title: 'Reference plane from a face',
         label: 'Offset',
-        unit: 'mm',
+        kind: 'length',
         value: 0,
         signed: true,
         run: (mm) =>
@@ -166,7 +167,7 @@ export const REFERENCE_COMMANDS: Command[] = [
               addPlane(
                 ws,
                 { ...offsetPlane({ origin, normal: direction }, mm), from: referenceTo(ws, item) },
-                mm ? `${mm} mm off a face` : 'on a face',
+                mm ? `${shortLength(mm, ws.profile.getState().unit)} off a face` : 'on a face',
               ),
             ),
       });

@@ -10,6 +10,7 @@ import {
   transformBox,
   type ComponentState,
   type ComponentStates,
+  shortLength,
 } from '@bathyscope/core';
 import {
   Blend,
@@ -78,8 +79,15 @@ export function sizeOf(ws: Workspace, path: string): number {
 
 export function hideSmallerThan(ws: Workspace, mm: number): void {
   const small = allPaths(ws).filter((path) => stateOf(table(ws), path).visible && sizeOf(ws, path) < mm);
-  if (!small.length) return void toast(`Nothing visible is smaller than ${mm} mm.`);
-  record(ws, changeTable(ws, `hide ${count(small.length)} smaller than ${mm} mm`, changeStates(table(ws), small, { visible: false })));
+  if (!small.length) return void toast(`Nothing visible is smaller than ${shortLength(mm, ws.profile.getState().unit)}.`);
+  record(
+    ws,
+    changeTable(
+      ws,
+      `hide ${count(small.length)} smaller than ${shortLength(mm, ws.profile.getState().unit)}`,
+      changeStates(table(ws), small, { visible: false }),
+    ),
+  );
 }
 
 export function isolateWithin(ws: Workspace, paths: readonly string[], mm: number): void {
@@ -260,7 +268,7 @@ export const VISIBILITY_COMMANDS: Command[] = [
       ws.ask.getState().ask({
         title: 'Hide everything smaller than',
         label: 'Longest side of the box',
-        unit: 'mm',
+        kind: 'length',
         value: 20,
         run: (mm) => hideSmallerThan(ws, mm),
       }),
@@ -277,7 +285,7 @@ export const VISIBILITY_COMMANDS: Command[] = [
       ws.ask.getState().ask({
         title: 'Isolate with neighbours',
         label: 'Nearer than',
-        unit: 'mm',
+        kind: 'length',
         value: 1,
         run: (mm) =>
           isolateWithin(

@@ -105,7 +105,7 @@ test('peeking turns round what is seen without changing it; there must be someth
 
 test('neighbours are asked for by a distance in mm, and found where they touch; colours go back to the file’s and leave the visibility alone', () => {
   run('isolate-near', 'a/Pin');
-  expect(ws.ask.getState().number).toMatchObject({ label: 'Nearer than', unit: 'mm', value: 1 });
+  expect(ws.ask.getState().number).toMatchObject({ label: 'Nearer than', kind: 'length', value: 1 });
   isolateWithin(ws, ['a/Pin'], 1);
   expect(visiblePaths(ws)).toEqual(['a/Plate 1', 'a/Pin']);
   ws.visibility

@@ -1,10 +1,12 @@
 import { DialogTitle } from '@headlessui/react';
-import { CHART_PALETTE, changeStates, stateOf, type Vec3 } from '@bathyscope/core';
+import { bareUnit, CHART_PALETTE, changeStates, stateOf, type Vec3 } from '@bathyscope/core';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { changeTable } from '../../commands/show/visibility-commands.ts';
 import { type NumberQuestion } from '../../state/ask-store.ts';
+import { useTypedNumber } from '../../ui/use-typed-number.ts';
 import { Window } from '../../ui/Window.tsx';
+import { useProfile } from '../use-profile.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** What a command asks before it runs. */
@@ -32,16 +34,27 @@ function Buttons({ close, name }: { close: () => void; name: string }) {
   );
 }
 
+/** As many decimals as a proposed value has, up to micrometres and thousandths of a degree. */
+const decimalsOf = (value: number): number => [0, 1, 2].find((n) => Number(value.toFixed(n)) === value) ?? 3;
+
 function AskNumber({ question, close }: { question: NumberQuestion; close: () => void }) {
-  const [text, setText] = useState(String(question.value));
-  const value = Number(text.replace(',', '.'));
-  const wrong =
-    text.trim() === '' || !Number.isFinite(value) ? 'Type a number.' : !question.signed && value < 0 ? 'Type a number of 0 or more.' : null;
+  const shown = useStore(useProfile(), (s) => s.unit);
+  const { kind } = question;
+  const one = bareUnit(kind, shown);
+  const unit = kind === 'length' ? shown : '°';
+  const { text, value, note, type } = useTypedNumber({
+    kind,
+    value: question.value,
+    one,
+    unit,
+    decimals: decimalsOf(question.value / one),
+    check: (value) => (!question.signed && value < 0 ? 'Type a number of 0 or more.' : null),
+  });
   return (
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        if (wrong) return;
+        if (value === null) return;
         close();
         question.run(value);
       }}
@@ -52,16 +65,17 @@ function AskNumber({ question, close }: { question: NumberQuestion; close: () =>
         <input
           autoFocus
           value={text}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => type(e.target.value)}
           onFocus={(e) => e.target.select()}
-          inputMode="decimal"
-          className="figures h-8 w-24 rounded border border-border bg-well px-2 text-right"
+          aria-invalid={note?.wrong ?? false}
+          autoComplete="off"
+          className="figures h-8 w-28 rounded border border-border bg-well px-2 text-right"
         />{' '}
-        {question.unit}
+        {unit}
       </label>
-      {wrong && (
-        <p role="alert" className="mt-1 text-[13px] text-red">
-          {wrong}
+      {note && (
+        <p role={note.wrong ? 'alert' : 'status'} className={`mt-1 text-right text-[13px] ${note.wrong ? 'text-red' : 'figures'}`}>
+          {note.text}
         </p>
       )}
       <Buttons close={close} name="OK" />

@@ -10,6 +10,7 @@ import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { Status } from '../frame/Status.tsx';
+import { LengthField } from '../LengthField.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { modelFrame } from '../../workspace/panes.ts';
 
@@ -135,7 +136,6 @@ function EnvelopeFields() {
   const envelope = useStore(ws.reference, (s) => s.envelope)!;
   useStore(ws.visibility, (s) => s.states);
   const setSize = (k: number, value: number) =>
-    value > 0 &&
     ws.reference.setState({ envelope: { ...envelope, size: envelope.size.map((x, i) => (i === k ? value : x)) as unknown as Vec3 } });
   const verdict = envelopeVerdict(ws);
   return (
@@ -143,18 +143,15 @@ function EnvelopeFields() {
       <div className="flex items-center gap-1">
         Envelope
         {envelope.size.map((x, k) => (
-          <input
+          <LengthField
             key={k}
-            type="number"
-            min={0.001}
-            step="any"
-            aria-label={`Envelope ${'XYZ'[k]}, mm`}
+            label={`Envelope ${'XYZ'[k]}`}
             value={x}
-            onChange={(e) => setSize(k, Number(e.target.value))}
-            className="figures h-7 w-full min-w-0 rounded border border-border bg-well px-1 text-right text-[12px]"
+            check={(mm) => (mm > 0 ? null : 'A box is larger than 0.')}
+            onChange={(mm) => setSize(k, mm)}
+            className="w-full min-w-0 px-1"
           />
-        ))}{' '}
-        mm
+        ))}
       </div>
       {verdict && (
         <p

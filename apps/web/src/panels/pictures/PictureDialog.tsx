@@ -1,4 +1,4 @@
-import { DEFAULT_LENS, type Projection } from '@bathyscope/core';
+import { bareUnit, DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '@bathyscope/core';
 import { ClipboardCopy, Download, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -7,6 +7,7 @@ import { copyPicture } from '../../commands/keep/picture-commands.ts';
 import { download, fileName, printPicture } from '../../pictures/hand-out.ts';
 import { exactSize, makePicture, type PictureOptions } from '../../pictures/make-picture.ts';
 import { LARGEST_PICTURE } from '../../state/scene-port.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { DrawingForm } from './DrawingForm.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -37,6 +38,14 @@ export function PictureDialog() {
 }
 
 const FIELD = 'h-8 rounded border border-border bg-well px-2';
+const SIDE = {
+  kind: 'number' as const,
+  decimals: 0,
+  className: 'w-20',
+  check: (px: number) => (px >= 1 && px <= LARGEST_PICTURE ? null : `Between 1 and ${LARGEST_PICTURE} pixels.`),
+};
+const inDegrees = (angle: number) => Math.round(angle / bareUnit('angle', 'mm'));
+const LENS_RANGE = `Between ${inDegrees(MIN_LENS)} and ${inDegrees(MAX_LENS)}°.`;
 const SCALES: [number, string][] = [
   [5, '5:1'],
   [2, '2:1'],
@@ -71,7 +80,6 @@ function PictureForm({ close }: { close: () => void }) {
       .then(close, (e: Error) => toast.error(e.message))
       .finally(() => setBusy(false));
   };
-  const side = (text: string) => Math.max(1, Math.min(LARGEST_PICTURE, Math.round(Number(text)) || 1));
   return (
     <form className="mt-3 grid grid-cols-[100px_minmax(0,1fr)] items-center gap-x-3 gap-y-2" onSubmit={(e) => e.preventDefault()}>
       <span>Size</span>
@@ -99,37 +107,27 @@ function PictureForm({ close }: { close: () => void }) {
                 </option>
               ))}
             </select>
-            <input
-              aria-label="Dots per inch"
-              type="number"
-              min={36}
-              max={1200}
+            <NumberField
+              label="Dots per inch"
+              kind="number"
+              unit="dpi"
+              decimals={0}
               value={options.exact.dpi}
-              onChange={(e) => set({ exact: { ...options.exact!, dpi: Math.max(36, Math.min(1200, Number(e.target.value) || 36)) } })}
-              className={`${FIELD} figures w-20`}
-            />{' '}
-            dpi
+              check={(dpi) => (dpi >= 36 && dpi <= 1200 ? null : 'Between 36 and 1200 dots per inch.')}
+              onChange={(dpi) => set({ exact: { ...options.exact!, dpi: Math.round(dpi) } })}
+              className="w-20"
+            />
           </>
         ) : (
           <>
-            <input
-              aria-label="Width, px"
-              type="number"
-              min={1}
-              max={LARGEST_PICTURE}
-              value={options.width}
-              onChange={(e) => set({ width: side(e.target.value) })}
-              className={`${FIELD} figures w-20`}
-            />
+            <NumberField {...SIDE} label="Width" unit="px" value={options.width} onChange={(width) => set({ width: Math.round(width) })} />
             ×
-            <input
-              aria-label="Height, px"
-              type="number"
-              min={1}
-              max={LARGEST_PICTURE}
+            <NumberField
+              {...SIDE}
+              label="Height"
+              unit="px"
               value={options.height}
-              onChange={(e) => set({ height: side(e.target.value) })}
-              className={`${FIELD} figures w-20`}
+              onChange={(height) => set({ height: Math.round(height) })}
             />
           </>
         )}
@@ -184,15 +182,17 @@ function PictureForm({ close }: { close: () => void }) {
         {options.projection === 'perspective' && !options.exact && (
           <label className="flex items-center gap-1">
             lens{' '}
-            <input
-              type="number"
-              min={5}
-              max={100}
-              value={Math.round((options.lens * 180) / Math.PI)}
-              onChange={(e) => set({ lens: (Math.max(5, Math.min(100, Number(e.target.value) || 30)) * Math.PI) / 180 })}
-              className={`${FIELD} figures w-16`}
+            <NumberField
+              label="Lens angle of the picture"
+              kind="angle"
+              one={bareUnit('angle', 'mm')}
+              unit="°"
+              decimals={0}
+              value={options.lens}
+              check={(lens) => (lens >= MIN_LENS && lens <= MAX_LENS ? null : LENS_RANGE)}
+              onChange={(lens) => set({ lens })}
+              className="w-16"
             />
-            °
           </label>
         )}
       </div>

@@ -1,4 +1,4 @@
-import { cutPlaneOf, removedSide, type SectionPlane, ALONG_AXIS } from '@bathyscope/core';
+import { offsetAt, planePosition, removedSide, type SectionPlane } from '@bathyscope/core';
 import { Eye, EyeOff, FlipHorizontal2, Move3d, Play, Scan, Square, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { useStore } from 'zustand';
@@ -8,7 +8,9 @@ import { setSweepPace, startSweep, stopSweep } from '../../commands/cut/section-
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
+import { LengthField } from '../LengthField.tsx';
 import { Status } from '../frame/Status.tsx';
+import { placeOf } from './plane-place.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** One plane: its name, where it is, and what can be done with it. */
@@ -16,6 +18,7 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
   const ws = useWorkspace();
   const active = useStore(ws.section, (s) => s.active === plane.id);
   const [low, high] = rangeOf(ws, plane);
+  const place = placeOf(plane);
   const drag = useRef<ReturnType<typeof startDrag> | null>(null);
   const slide = (offset: number) => {
     drag.current ??= startDrag(ws, `move ${plane.name}`);
@@ -52,10 +55,10 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
           }
         />
       </div>
-      <div className="mt-1 flex items-center gap-2">
+      <div className="mt-1 flex items-center gap-1.5">
         <input
           type="range"
-          aria-label={`Offset of ${plane.name}, slider`}
+          aria-label={`${place.name} of ${plane.name}, slider`}
           min={low}
           max={high}
           step={Math.max((high - low) / 1000, 1e-4)}
@@ -66,15 +69,15 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
           onKeyUp={settle}
           onBlur={settle}
         />
-        <NumberField
-          label={`Offset of ${plane.name}, mm`}
-          value={plane.offset}
-          decimals={3}
+        <span title={place.counted}>{place.name === 'Offset' ? '' : `${place.name} =`}</span>
+        <LengthField
+          label={`${place.name} of ${plane.name}`}
+          title={place.counted}
+          value={place.at}
           className="w-24"
-          onChange={(offset) => change('move', { offset })}
+          onChange={(at) => change('move', { offset: offsetAt(plane, at) })}
           onStep={(sign) => stepPlane(ws, plane, sign)}
-        />{' '}
-        mm
+        />
       </div>
       <div className="mt-1 flex gap-1">
         {(
@@ -114,19 +117,18 @@ function Where({ plane }: { plane: SectionPlane }) {
   const seconds = useStore(ws.profile, (s) => s.sweepSeconds);
   const sweeping = useStore(ws.sweep, (s) => s.plane === plane.id);
   const n = removedSide(plane);
-  const axis = n.findIndex((x) => Math.abs(Math.abs(x) - 1) < ALONG_AXIS);
-  const { constant } = cutPlaneOf(plane);
+  const { axis } = planePosition(plane);
   return (
     <>
       <p className="mt-1 text-[12.5px] text-soft">
-        {axis >= 0 ? (
+        {axis !== null ? (
           <>
-            At {'XYZ'[axis]} = <span className="figures">{(constant * n[axis]).toFixed(3)}</span> mm, removes {n[axis] > 0 ? '+' : '−'}
+            Removes {n[axis] > 0 ? '+' : '−'}
             {'XYZ'[axis]}
           </>
         ) : (
           <>
-            Removes towards <span className="figures">{n.map((x) => x.toFixed(3)).join(' ')}</span>
+            Offset {placeOf(plane).counted}; removes towards <span className="figures">{n.map((x) => x.toFixed(3)).join(' ')}</span>
           </>
         )}
       </p>
@@ -143,12 +145,13 @@ function Where({ plane }: { plane: SectionPlane }) {
         <NumberField
           label="Seconds of one run of the sweep"
           value={seconds}
+          kind="time"
+          unit="s"
           decimals={1}
           className="w-14"
-          check={(s) => s >= 0.5 && s <= 120}
+          check={(s) => (s >= 0.5 && s <= 120 ? null : 'Between 0.5 and 120 seconds.')}
           onChange={(seconds) => setSweepPace(ws, seconds)}
-        />{' '}
-        s
+        />
       </div>
     </>
   );

@@ -20,7 +20,8 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import { useStore } from 'zustand';
 import { shownBox } from '../../workspace/shown.ts';
 import { acceptSection, changePlane, recordSection, startDrag, stepPlane } from '../../commands/cut/section-changes.ts';
-import { NumberField } from '../../ui/NumberField.tsx';
+import { HandleFigures } from './HandleFigures.tsx';
+import { placeOf } from './plane-place.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
@@ -192,8 +193,8 @@ function Handle({ plane }: { plane: SectionPlane }) {
           role="slider"
           tabIndex={0}
           aria-label={`Move ${plane.name}`}
-          aria-valuenow={plane.offset}
-          aria-valuetext={`${plane.offset.toFixed(3)} mm`}
+          aria-valuenow={placeOf(plane).at}
+          aria-valuetext={`${placeOf(plane).at.toFixed(3)} mm`}
           className="pointer-events-auto cursor-grab focus:outline-none [&:focus-visible>circle]:stroke-[4]"
           onPointerDown={begin('move')}
           onPointerUp={end}
@@ -244,71 +245,7 @@ function Handle({ plane }: { plane: SectionPlane }) {
           </g>
         ))}
       </svg>
-      <Card
-        right={Math.max(x, tip.x, ...ends.map((e) => e.x))}
-        left={Math.min(x, tip.x, ...ends.map((e) => e.x))}
-        y={y}
-        width={pane.size.width}
-        height={pane.size.height}
-        plane={plane}
-        tilts={tilts}
-        setTilt={setTilt}
-      />
-    </div>
-  );
-}
-
-/** The handle's figures beside it, where there is room. */
-function Card({
-  left,
-  right,
-  y,
-  width,
-  height,
-  plane,
-  tilts,
-  setTilt,
-}: {
-  left: number;
-  right: number;
-  y: number;
-  width: number;
-  height: number;
-  plane: SectionPlane;
-  tilts: readonly [number, number];
-  setTilt: (which: 0 | 1, angle: number) => void;
-}) {
-  const ws = useWorkspace();
-  return (
-    <div
-      className="pointer-events-auto absolute w-[168px] rounded-md border border-line bg-panel/90 px-2 py-1 text-[12.5px] shadow-card"
-      style={{ left: right + 190 > width ? Math.max(4, left - 186) : right + 18, top: Math.max(4, Math.min(height - 92, y - 44)) }}
-    >
-      <label className="flex items-center gap-1">
-        <span className="flex-1 text-soft">Offset</span>
-        <NumberField
-          label="Offset at the handle, mm"
-          value={plane.offset}
-          decimals={3}
-          className="h-6 w-[74px]"
-          onChange={(offset) => recordSection(ws, `move ${plane.name}`, { planes: changePlane(ws, plane.id, { offset }) })}
-          onStep={(sign) => stepPlane(ws, plane, sign)}
-        />{' '}
-        <span className="w-5">mm</span>
-      </label>
-      {([0, 1] as const).map((i) => (
-        <label key={i} className="mt-0.5 flex items-center gap-1">
-          <span className="flex-1 text-soft">{i === 0 ? 'Tilt ↔' : 'Tilt ↕'}</span>
-          <NumberField
-            label={i === 0 ? 'Tilt of the level arm, degrees' : 'Tilt of the upright arm, degrees'}
-            value={tilts[i] / DEGREE}
-            decimals={2}
-            className="h-6 w-[74px]"
-            onChange={(degrees) => setTilt(i, degrees * DEGREE)}
-          />{' '}
-          <span className="w-5">°</span>
-        </label>
-      ))}
+      <HandleFigures pane={pane} handle={{ x, y, points: [tip, ...ends] }} plane={plane} tilts={tilts} setTilt={setTilt} />
     </div>
   );
 }

@@ -8,11 +8,11 @@ import { abandonSection, acceptSection, recordSection } from '../../commands/cut
 import { addPlane } from '../../commands/cut/make-planes.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
-import { NumberField } from '../../ui/NumberField.tsx';
 import { CutFigures } from './CutFigures.tsx';
 import { KeptSections } from './KeptSections.tsx';
 import { KeptWhole } from './KeptWhole.tsx';
 import { PlaneCard } from './PlaneCard.tsx';
+import { LengthField } from '../LengthField.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
 const NEW = [
@@ -115,15 +115,13 @@ export function SectionPanel() {
           <span className="flex-1" title="Arrow keys on the handle or the offset; Alt+↑ and Alt+↓ anywhere">
             Step of the arrow keys
           </span>
-          <NumberField
-            label="Step of the arrow keys, mm"
+          <LengthField
+            label="Step of the arrow keys"
             value={step}
-            decimals={3}
             className="w-20"
-            check={(mm) => mm > 0}
+            check={(mm) => (mm > 0 ? null : 'A step is more than 0.')}
             onChange={(mm) => ws.section.setState({ step: mm })}
-          />{' '}
-          mm
+          />
         </div>
       )}
       {planes.length > 0 && <KeptWhole />}

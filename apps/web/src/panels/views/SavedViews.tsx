@@ -19,6 +19,7 @@ import {
   showSavedView,
 } from '../../commands/keep/saved-views.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 
@@ -76,17 +77,16 @@ function TourButton() {
         {playing ? <Pause size={14} aria-hidden /> : <Play size={14} aria-hidden />} {playing ? 'Stop' : 'Tour'}
       </button>
       <label className="flex items-center gap-1 text-[12.5px] text-soft" title="Seconds at each view">
-        <input
-          type="number"
-          min={0.5}
-          max={30}
-          step={0.5}
+        <NumberField
+          label="Seconds at each view of the tour"
+          kind="time"
+          unit="s"
           value={pace}
-          aria-label="Seconds at each view of the tour"
-          className="figures h-7 w-14 rounded border border-border bg-well px-1"
-          onChange={(e) => Number(e.target.value) >= 0.5 && changeSettings(ws, { tourPace: Math.min(30, Number(e.target.value)) })}
-        />{' '}
-        s
+          decimals={1}
+          className="w-14"
+          check={(s) => (s >= 0.5 && s <= 30 ? null : 'Between 0.5 and 30 seconds.')}
+          onChange={(tourPace) => changeSettings(ws, { tourPace })}
+        />
       </label>
     </div>
   );
