@@ -131,12 +131,12 @@ export async function openModel(page: Page, name: string): Promise<void> {
 }
 
 /** The demo's assembly with a task in the side pane. */
-export async function openValve(page: Page, task: 'Parts' | 'Views' | 'Section'): Promise<void> {
+export async function openValve(page: Page, task: 'Parts' | 'Views' | 'Style' | 'Section'): Promise<void> {
   await openModel(page, 'Ballast valve BV-40');
   await showTask(page, task);
 }
 
-export async function showTask(page: Page, task: 'Parts' | 'Views' | 'Section'): Promise<void> {
+export async function showTask(page: Page, task: 'Parts' | 'Views' | 'Style' | 'Section'): Promise<void> {
   if (!(await page.getByRole('heading', { name: task }).isVisible())) await page.getByRole('button', { name: task, exact: true }).click();
   await scene(page).focus();
 }

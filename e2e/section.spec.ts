@@ -8,11 +8,13 @@ import {
   cutLamp,
   cutLampFloor,
   drag,
+  drawn,
   look,
   onScreen,
   openModel,
   openShelf,
   openValve,
+  pixelsOf,
   press,
   readout,
   scene,
@@ -189,6 +191,38 @@ test('number fields take units and sums, say what they understood, and keep what
   await expect(asked.getByRole('status')).toHaveText('= 1.287 in');
   await asked.getByRole('textbox').fill('-1');
   await expect(asked.getByRole('alert')).toHaveText('Type a number of 0 or more.');
+});
+
+test('cut faces are hatched, plain in Catalogue or all in one tint, and dark by night', async ({ page }) => {
+  await openValve(page, 'Section');
+  await page.getByRole('button', { name: 'Y', exact: true }).click();
+  await page.getByRole('button', { name: /^Normal to Plane/ }).click();
+  await page.getByRole('button', { name: 'Accept' }).click();
+  await settled(page);
+  // Within the body's flange (demo/ballast-valve.ts).
+  const { x, y } = await onScreen(page, [36, 0, -33]);
+  const patch = async () => {
+    await page.mouse.move(5, 5);
+    await drawn(page);
+    const { data } = await pixelsOf(page, await page.screenshot({ clip: { x: x - 12, y: y - 12, width: 24, height: 24 } }));
+    const light = Array.from({ length: data.length / 4 }, (_, i) => (data[4 * i] + data[4 * i + 1] + data[4 * i + 2]) / 3);
+    return { light: light.reduce((a, b) => a + b) / light.length, spread: Math.max(...light) - Math.min(...light) };
+  };
+  const hatched = await patch();
+  expect(hatched.spread).toBeGreaterThan(60);
+  await command(page, 'Style: Catalogue');
+  const plain = await patch();
+  expect(plain.spread).toBeLessThan(3);
+  await showTask(page, 'Style');
+  await page.getByRole('group', { name: 'Cut faces' }).getByRole('button', { name: 'One tint' }).click();
+  const tinted = await patch();
+  expect(tinted.spread).toBeLessThan(3);
+  expect(Math.abs(tinted.light - plain.light)).toBeGreaterThan(5);
+  await command(page, 'Style: Work');
+  await command(page, 'Night colours');
+  const night = await patch();
+  expect(night.spread).toBeGreaterThan(60);
+  expect(night.light).toBeLessThan(hatched.light - 60);
 });
 
 test('the handle’s figures leave the middle of the cut free, also looked at squarely', async ({ page }) => {

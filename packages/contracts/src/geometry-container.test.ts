@@ -51,7 +51,7 @@ const edge = fc.record(
 );
 const mass = fc.record({
   volume: number,
-  volumeBound: number,
+  volumeErrorEstimate: number,
   centreOfGravity: vec,
   inertia: fc.tuple(vec, vec, vec),
   accuracy: fc.constant({ kind: 'exact' as const }),

@@ -24,7 +24,7 @@ function expectMass(part: PartGeometry, wanted: { volume: number; area: number; 
   close(part.mass!.volume, wanted.volume);
   close(part.area, wanted.area);
   wanted.inertia.forEach((i, k) => close(part.mass!.inertia[k][k], i));
-  expect(part.mass!.volumeBound).toBeLessThanOrEqual(1e-6);
+  expect(part.mass!.volumeErrorEstimate).toBeLessThanOrEqual(1e-6);
 }
 
 test('box 10 × 20 × 30', () => {

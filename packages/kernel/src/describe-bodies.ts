@@ -1,5 +1,7 @@
 import {
+  add,
   combineMass,
+  length,
   meshMass,
   VOLUME_RELATIVE,
   type BodyFacts,
@@ -9,9 +11,11 @@ import {
   type RingMesh,
   RELAXED_INTEGRATION,
   MESH_MASS_WITHIN,
+  scale,
+  type Vec3,
 } from '@bathyscope/core';
 import type { Occt } from './occt/load.ts';
-import { explore, ShapeType } from './occt/shapes.ts';
+import { explore, movedShape, ShapeType } from './occt/shapes.ts';
 import { solidMass } from './solid-mass.ts';
 
 /** Above this many free-form faces the exact integration of one solid may take minutes; it is then asked for less (the bound says so). */
@@ -41,28 +45,36 @@ export function findBodies(oc: Occt, shape: Occt, faceMap: Occt, faces: FaceFact
 const isClosed = (body: BodyFacts, faces: FaceFacts[], edges: EdgeFacts[]): boolean =>
   body.faces.every((f) => faces[f].edges.every((e) => edges[e].seam || edges[e].faces.length === 2 || edges[e].faces.length > 2));
 
-/** The figures of all closed solids together; what their exact integration could not give comes from the mesh, with a warning. */
+/**
+ * The figures of all closed solids together, integrated about `origin`: far from it products of coordinates would lose what
+ * they differ by. Copied there, not placed there, because the kernel integrates about the origin of a
+ * placement. What their exact integration could not give comes from the mesh, with a warning.
+ */
 export function partMass(
   oc: Occt,
   shape: Occt,
+  origin: Vec3,
   bodies: BodyFacts[],
   faces: FaceFacts[],
   raw: RingMesh[],
   warnings: string[],
   tell: (share: number) => void,
 ): MassFigures | null {
+  const far = length(origin) > 0;
+  const near = far ? movedShape(oc, shape, scale(origin, -1)) : shape;
   const solids: Occt[] = [];
-  explore(oc, shape, ShapeType.solid, (s) => solids.push(s));
+  explore(oc, near, ShapeType.solid, (s) => solids.push(s));
   const figures: MassFigures[] = [];
   solids.slice(0, bodies.length).forEach((solid, b) => {
     tell(b / solids.length);
     if (!bodies[b].closed) return;
     const freeform = bodies[b].faces.filter((f) => faces[f].accuracy.kind === 'recognised' || faces[f].surface === 'freeform').length;
     const exact = solidMass(oc, solid, freeform > MANY_FREEFORM_FACES ? RELAXED_INTEGRATION : VOLUME_RELATIVE);
-    const mass = exact ?? massFromMesh(bodies[b], raw);
+    const mass = exact ? { ...exact, centreOfGravity: add(exact.centreOfGravity, origin) } : massFromMesh(bodies[b], raw);
     if (!exact && mass) warnings.push('The exact integration failed on one solid; its volume is taken from the mesh.');
     if (mass) figures.push(mass);
   });
+  if (far) near.delete();
   return combineMass(figures);
 }
 

@@ -104,7 +104,7 @@ export function describePart(
     warnings,
     box: { min: [0, 0, 0], max: [0, 0, 0] },
     area: faces.reduce((sum, f) => sum + f.area, 0),
-    mass: partMass(oc, shape, bodies, faces, rawFaces, warnings, (share) => tell(DESCRIBED + (1 - DESCRIBED) * share)),
+    mass: partMass(oc, shape, origin, bodies, faces, rawFaces, warnings, (share) => tell(DESCRIBED + (1 - DESCRIBED) * share)),
   };
   part.box = exactBox(part);
   for (const map of [faceMap, edgeMap, vertexMap]) map.delete();

@@ -18,7 +18,7 @@ test('--json prints one object with figures in mm, and exits with 0', () => {
       'counts',
       'box',
       'volume',
-      'volumeBound',
+      'volumeErrorEstimate',
       'area',
       'centreOfGravity',
       'inertia',

@@ -35,7 +35,7 @@ function report(i: Inspection): string {
     i.box ? `Box                ${triple(i.box.min)} to ${triple(i.box.max)} mm` : 'Box                none',
     i.volume === null
       ? 'Volume             none: there is no closed solid'
-      : `Volume             ${figure(i.volume)} mm³ (exact, within ${(i.volumeBound ?? 0).toExponential(1)})`,
+      : `Volume             ${figure(i.volume)} mm³ (by exact integration, estimated error ${(i.volumeErrorEstimate ?? 0).toExponential(1)})`,
     `Area               ${figure(i.area)} mm²`,
     ...(i.centreOfGravity ? [`Centre of gravity  ${triple(i.centreOfGravity)} mm`] : []),
     ...(i.inertia

@@ -20,7 +20,7 @@ export interface Inspection {
   box: { min: Vec3; max: Vec3 } | null;
   volume: number | null;
   /** Relative error bound of the integration. */
-  volumeBound: number | null;
+  volumeErrorEstimate: number | null;
   area: number;
   centreOfGravity: Vec3 | null;
   /** About the centre of gravity; tensor with minus the products of inertia off the diagonal. */
@@ -60,7 +60,7 @@ export function inspectFile(kernel: LoadedKernel, file: string): Inspection {
     counts: { ...counts, edges: counts.edges + model.looseEdges },
     box: summary.box,
     volume: summary.mass?.volume ?? null,
-    volumeBound: summary.mass?.volumeBound ?? null,
+    volumeErrorEstimate: summary.mass?.volumeErrorEstimate ?? null,
     area: summary.area,
     centreOfGravity: summary.mass?.centreOfGravity ?? null,
     inertia: summary.mass?.inertia ?? null,

@@ -5,7 +5,7 @@ import { takeXYZ } from './occt/shapes.ts';
 /**
  * Volume, centre of gravity and inertia of one closed solid by the kernel's adaptive Gauss integration. The default
  * integration is up to 1.5 % wrong on real parts with free-form or threaded faces, so it is not used.
- * @param relativeError requested; the achieved bound is reported in `volumeBound`
+ * @param relativeError requested; what it estimates to have achieved is in `volumeErrorEstimate`
  * @returns null when the integration gives no usable volume
  */
 export function solidMass(oc: Occt, solid: Occt, relativeError: number): MassFigures | null {
@@ -20,7 +20,7 @@ export function solidMass(oc: Occt, solid: Occt, relativeError: number): MassFig
     const row = (r: number): Vec3 => [sign * matrix.Value(r, 1), sign * matrix.Value(r, 2), sign * matrix.Value(r, 3)];
     return {
       volume: sign * signed,
-      volumeBound: Math.abs(bound),
+      volumeErrorEstimate: Math.abs(bound),
       centreOfGravity: takeXYZ(properties.CentreOfMass()),
       inertia: [row(1), row(2), row(3)],
       accuracy: { kind: 'exact' },

@@ -1,4 +1,4 @@
-import { boxDiagonal, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
+import { boxCentre, boxDiagonal, isEmptyBox, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { Color, Scene, WebGLRenderer } from 'three';
 import { type PaneState } from '../state/camera-store.ts';
 import { Ground } from './passes/ground.ts';
@@ -87,7 +87,8 @@ export class SceneView implements ScenePort {
     this.renderer.info.autoReset = false;
     this.renderer.autoClear = false;
     this.renderer.localClippingEnabled = true;
-    this.model = new ModelScene(components, parts, detail!.structure.parts);
+    this.box = modelBox(this.ws);
+    this.model = new ModelScene(components, parts, detail!.structure.parts, isEmptyBox(this.box) ? [0, 0, 0] : boxCentre(this.box));
     this.passes = new StylePasses(this.model, this.renderer);
     this.ground = new Ground(this.renderer);
     const source = {
@@ -99,7 +100,6 @@ export class SceneView implements ScenePort {
     this.hovered = new Highlights(source, 10);
     this.picked = new Highlights(source, 20);
     this.overlay.add(this.hovered.group, this.picked.group, this.marks.group);
-    this.box = modelBox(this.ws);
     this.cameras = new PaneCameras(this.box);
     this.listen();
     this.applyTheme();
@@ -309,7 +309,7 @@ export class SceneView implements ScenePort {
     const camera = this.cameras.place(view, size.width / size.height);
     this.passes.draw(style, camera, settings);
     if (settings.clips.length) {
-      this.section.caps.prepare(view, { width: size.width, height: size.height }, size.scale);
+      this.section.caps.prepare(view, { width: size.width, height: size.height }, size.scale, style.caps, this.onDark(background));
       this.renderer.render(this.section.caps.scene, camera);
     }
     this.ground.draw(camera, dot(viewBack(view), up) > 0, style.shadow, style.ground);
@@ -325,12 +325,16 @@ export class SceneView implements ScenePort {
     this.passes.drawGhosts(camera, settings);
   }
 
+  /** @param background null for the theme's water */
+  private onDark(background: string | null): boolean {
+    return background ? background === BACKGROUNDS.dark : this.ws.profile.getState().theme === 'abyss';
+  }
+
   /** Lines on a dark ground are light, unless they lie on faces. */
   private inkFor(style: ViewStyle, background: string | null): string {
     const { theme } = this.ws.profile.getState();
     const bare = style.surface === 'none' || style.surface === 'see-through';
-    const darkGround = background ? background === BACKGROUNDS.dark : theme === 'abyss';
-    if (bare) return darkGround ? COLOURS.abyss.bareInk : COLOURS.chart.bareInk;
+    if (bare) return this.onDark(background) ? COLOURS.abyss.bareInk : COLOURS.chart.bareInk;
     return COLOURS[theme].ink;
   }
 

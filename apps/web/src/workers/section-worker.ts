@@ -104,6 +104,9 @@ self.onmessage = ({ data }: MessageEvent<SectionModel | SectionJob>) => {
 /** Outlines lie so far before the cap, mm: seen as on it, never under it. */
 const LIFT = 1e-4;
 
+/** mm: hatches are counted from a multiple of this, for single precision. */
+const HATCH_ANCHOR = 10_000;
+
 function buffersOf(cuts: readonly ComponentCut[], plane: CutPlane, outlinesOnly: boolean): CapBuffers {
   const frame = planeFrame(plane);
   const first = cuts[0]?.loops[0]?.[0] ?? cuts[0]?.open[0]?.[0] ?? ([0, 0] as const);
@@ -112,6 +115,8 @@ function buffersOf(cuts: readonly ComponentCut[], plane: CutPlane, outlinesOnly:
   const local = { ...frame, origin: [0, 0, 0] as Vec3 };
   const place = ([x, y]: readonly [number, number]): Vec3 => fromPlane(local, [x - first[0], y - first[1]]);
   const [positions, inPlane, thickness, indices, ranges, outlines]: number[][] = [[], [], [], [], [], []];
+  // Hatches lie as they lie wherever the cut begins.
+  const anchor = first.map((x) => Math.round(x / HATCH_ANCHOR) * HATCH_ANCHOR);
   const lift = plane.normal.map((n) => n * LIFT);
   const line = (a: readonly [number, number], b: readonly [number, number]) => {
     const [p, q] = [place(a), place(b)];
@@ -130,7 +135,7 @@ function buffersOf(cuts: readonly ComponentCut[], plane: CutPlane, outlinesOnly:
       for (let i = 0; i < filled.positions.length; i += 2) {
         const at = [filled.positions[i], filled.positions[i + 1]] as const;
         positions.push(...place(at));
-        inPlane.push(...at);
+        inPlane.push(at[0] - anchor[0], at[1] - anchor[1]);
         thickness.push((2 * area) / perimeter);
       }
       for (const i of filled.indices) indices.push(offset + i);

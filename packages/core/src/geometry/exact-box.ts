@@ -3,7 +3,10 @@ import { boxOfPoints, type Box3 } from '../math/box3.ts';
 import { addScaled, cross, dot, normalize, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import type { PartGeometry } from './part-geometry.ts';
 
-type BoxInput = Pick<PartGeometry, 'origin' | 'mesh' | 'lines' | 'vertices' | 'faces' | 'edges' | 'chordTolerance'>;
+interface BoxInput extends Pick<PartGeometry, 'origin' | 'vertices' | 'faces' | 'edges' | 'chordTolerance'> {
+  mesh: { positions: ArrayLike<number>; indices: ArrayLike<number>; faceStart: ArrayLike<number> };
+  lines: { positions: ArrayLike<number>; start: ArrayLike<number> };
+}
 
 /**
  * The box of a part's faces. A mesh falls short of every bulge by up to its chord tolerance, so the extremes of

@@ -13,9 +13,9 @@ export function placedBox(part: PartGeometry, m: Mat4): Box3 {
   const direction = (d: Vec3 | undefined) => d && transformDirection(m, d);
   return exactBox({
     origin: [0, 0, 0],
-    mesh: { ...part.mesh, positions: turn(part.mesh.positions, local) as Float32Array },
-    lines: { ...part.lines, positions: turn(part.lines.positions, local) as Float32Array },
-    vertices: turn(part.vertices, m) as Float64Array,
+    mesh: { ...part.mesh, positions: turn(part.mesh.positions, local) },
+    lines: { ...part.lines, positions: turn(part.lines.positions, local) },
+    vertices: turn(part.vertices, m),
     faces: part.faces.map((f) => ({ ...f, origin: point(f.origin), axis: direction(f.axis) })),
     edges: part.edges.map((e) => ({ ...e, centre: point(e.centre), axis: direction(e.axis) })),
     chordTolerance: part.chordTolerance,
@@ -27,8 +27,9 @@ function isAxisAligned(m: Mat4): boolean {
   return linear.filter((x) => x > TINY).length === 3;
 }
 
-function turn(flat: Float32Array | Float64Array, m: Mat4): Float32Array | Float64Array {
-  const out = flat.slice();
+/** In double precision: single counts in half millimetres a few kilometres away. */
+function turn(flat: ArrayLike<number>, m: Mat4): Float64Array {
+  const out = new Float64Array(flat.length);
   for (let i = 0; i < flat.length / 3; i++) out.set(transformPoint(m, pointAt(flat, i)), 3 * i);
   return out;
 }

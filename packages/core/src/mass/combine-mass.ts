@@ -36,7 +36,7 @@ export function combineMass(bodies: readonly MassFigures[]): MassFigures | null 
   const meshed = bodies.flatMap((b) => (b.accuracy.kind === 'mesh' ? [b.accuracy.within] : []));
   return {
     volume,
-    volumeBound: bodies.reduce((sum, b) => sum + b.volumeBound * b.volume, 0) / volume,
+    volumeErrorEstimate: bodies.reduce((sum, b) => sum + b.volumeErrorEstimate * b.volume, 0) / volume,
     centreOfGravity,
     inertia,
     accuracy: meshed.length ? { kind: 'mesh', within: Math.max(...meshed) } : { kind: 'exact' },

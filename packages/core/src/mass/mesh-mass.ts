@@ -37,7 +37,7 @@ export function meshMass(positions: ArrayLike<number>, indices: ArrayLike<number
   const row = (i: number): Vec3 => [0, 1, 2].map((j) => (i === j ? trace : 0) - moment(i, j)) as unknown as Vec3;
   return {
     volume,
-    volumeBound: within,
+    volumeErrorEstimate: within,
     centreOfGravity: addScaled(base, g, 1),
     inertia: [row(0), row(1), row(2)],
     accuracy: { kind: 'mesh', within },

@@ -11,6 +11,8 @@ export interface ViewStyle {
   /** The contour of curved faces. */
   outlines: boolean;
   stroke: 'ruled' | 'hand-drawn';
+  /** Cut faces: hatched in a light tint of their component's colour, in that colour itself, or all in one tint. */
+  caps: 'hatched' | 'plain' | 'tinted';
   shadow: boolean;
   ground: boolean;
   background: 'theme' | 'white' | 'grey' | 'dark';
@@ -28,6 +30,7 @@ const BASE: ViewStyle = {
   smoothEdges: 'off',
   outlines: false,
   stroke: 'ruled',
+  caps: 'hatched',
   shadow: false,
   ground: false,
   background: 'theme',
@@ -55,7 +58,7 @@ export const STYLE_PRESETS: readonly StylePreset[] = [
   {
     id: 'catalogue',
     name: 'Catalogue',
-    style: { ...BASE, surface: 'material', edges: false, shadow: true, ground: true, background: 'white' },
+    style: { ...BASE, surface: 'material', edges: false, caps: 'plain', shadow: true, ground: true, background: 'white' },
   },
   {
     id: 'handout',
@@ -76,6 +79,7 @@ const CHOICES: {
   smoothEdges: ['off', 'thin', 'on'],
   outlines: 'boolean',
   stroke: ['ruled', 'hand-drawn'],
+  caps: ['hatched', 'plain', 'tinted'],
   shadow: 'boolean',
   ground: 'boolean',
   background: ['theme', 'white', 'grey', 'dark'],

@@ -79,7 +79,7 @@ export function boxPart(x: number, y: number, z: number): PartGeometry {
     warnings: [],
     mass: {
       volume,
-      volumeBound: 0,
+      volumeErrorEstimate: 0,
       centreOfGravity: scale([x, y, z], 0.5),
       accuracy: { kind: 'exact' },
       inertia: [

@@ -51,14 +51,30 @@ export const hasAny = (oc: Occt, shape: Occt, type: ShapeType): boolean => {
   return found;
 };
 
-/** A copy, so many times as large about its origin. Faces keep their order. */
-export function scaledShape(oc: Occt, shape: Occt, factor: number): Occt {
-  const [origin, scaling] = [new oc.gp_Pnt_1(), new oc.gp_Trsf_1()];
-  scaling.SetScale(origin, factor);
-  const transform = new oc.BRepBuilderAPI_Transform_2(shape, scaling, true);
-  const scaled = transform.Shape() as Occt;
-  [origin, scaling, transform].forEach((o) => o.delete());
-  return scaled;
+/** A copy, so many times as large about its origin. Sub-shapes keep their order. */
+export const scaledShape = (oc: Occt, shape: Occt, factor: number): Occt =>
+  transformed(oc, shape, (t) => {
+    const origin = new oc.gp_Pnt_1();
+    t.SetScale(origin, factor);
+    origin.delete();
+  });
+
+/** A copy elsewhere. Sub-shapes keep their order. */
+export const movedShape = (oc: Occt, shape: Occt, by: Vec3): Occt =>
+  transformed(oc, shape, (t) => {
+    const vector = new oc.gp_Vec_4(...by);
+    t.SetTranslation_1(vector);
+    vector.delete();
+  });
+
+function transformed(oc: Occt, shape: Occt, set: (transformation: Occt) => void): Occt {
+  const transformation = new oc.gp_Trsf_1();
+  set(transformation);
+  const transform = new oc.BRepBuilderAPI_Transform_2(shape, transformation, true);
+  const copy = transform.Shape() as Occt;
+  transformation.delete();
+  transform.delete();
+  return copy;
 }
 
 /** Coordinates of a gp_Pnt, gp_Dir or gp_Vec, which is released. */

@@ -6,6 +6,8 @@ import { useStore } from 'zustand';
 import { download, fileName } from '../../pictures/hand-out.ts';
 import { makeDrawing } from '../../pictures/make-drawing.ts';
 import { Choice } from '../../ui/Choice.tsx';
+import { activePane } from '../../workspace/panes.ts';
+import { styleOfPane } from '../../workspace/styles.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 const SCALES: [number, string][] = [
@@ -25,7 +27,7 @@ export function DrawingForm() {
   const [scale, setScale] = useState(1);
   const [progress, setProgress] = useState<number | null>(null);
   const [said, setSaid] = useState('');
-  const [hatched, setHatched] = useState(true);
+  const [hatched, setHatched] = useState(() => styleOfPane(ws, activePane(ws).id).caps === 'hatched');
   const cut = useStore(ws.section, (s) => cuttingPlanes(s).length > 0);
   // What a section shows needs no hidden lines, and they would cross its hatching (ISO 128-3).
   const [hidden, setHidden] = useState(!cut);

@@ -43,7 +43,7 @@ export function HandleFigures({ pane, handle, plane, tilts, setTilt }: Props) {
   return (
     <div
       data-testid="handle-figures"
-      className="pointer-events-auto absolute rounded-md border border-line bg-panel/90 px-2 py-1 text-[12.5px] shadow-card"
+      className="pointer-events-auto absolute rounded-md border border-line bg-panel px-2 py-1 text-[12.5px] shadow-card"
       style={{ ...spotOf(middleOfCut(ws, plane, pane), handle, pane.size), width: WIDTH }}
     >
       <label className="flex items-center gap-1" title={place.counted}>

@@ -249,6 +249,18 @@ function Rows({ style, set }: { style: ViewStyle; set: Set }) {
           onChange={(v) => set('stroke', { stroke: v })}
         />
       </Row>
+      <Row title="Cut faces">
+        <Choice
+          label="Cut faces"
+          value={style.caps}
+          options={[
+            ['hatched', 'Hatched'],
+            ['plain', 'Plain'],
+            ['tinted', 'One tint'],
+          ]}
+          onChange={(v) => set('cut faces', { caps: v })}
+        />
+      </Row>
       <Row title="Background">
         <Choice
           label="Background"

@@ -1,4 +1,12 @@
-import { componentColour, stateOf, type ComponentStates, type PartDefinition, type StylePreset, type ViewStyle } from '@bathyscope/core';
+import {
+  componentColour,
+  stateOf,
+  type ComponentStates,
+  type PartDefinition,
+  type StylePreset,
+  type Vec3,
+  type ViewStyle,
+} from '@bathyscope/core';
 import { BatchedMesh, Matrix4, Scene, type BufferGeometry, type Material, type Vector4 } from 'three';
 import type { Component, LoadedPart } from '../../state/model-store.ts';
 import { storedPlacement } from '../../workspace/placed-points.ts';
@@ -31,7 +39,16 @@ export class ModelScene {
   private readonly lit: Uint8Array;
   private readonly litNow: Record<number, ReadonlySet<number>> = { [PICKED]: new Set(), [HOVERED]: new Set() };
 
-  constructor(components: readonly Component[], parts: ReadonlyMap<number, LoadedPart>, definitions: readonly PartDefinition[]) {
+  private readonly middle: Vec3;
+
+  /** @param middle of the model: single precision counts from there, so that a model far from its origin is drawn as finely as any */
+  constructor(
+    components: readonly Component[],
+    parts: ReadonlyMap<number, LoadedPart>,
+    definitions: readonly PartDefinition[],
+    middle: Vec3,
+  ) {
+    this.middle = middle;
     this.components = components;
     this.parts = parts;
     this.definitions = definitions;
@@ -103,7 +120,7 @@ export class ModelScene {
     const geometries = new Map(used.map((p) => [p, this.geometryOf(kind, p)]));
     const Batch = kind === 'faces' ? BatchedMesh : LineBatch;
     const batch = new Batch(this.components.length, ...capacity(geometries), material);
-    fill(batch, this.components, this.parts, geometries);
+    fill(batch, this.components, this.parts, geometries, this.middle);
     this.apply(batch);
     const scene = new Scene();
     scene.add(batch);
@@ -139,13 +156,20 @@ function fill(
   components: readonly Component[],
   parts: ReadonlyMap<number, LoadedPart>,
   geometries: ReadonlyMap<number, BufferGeometry>,
+  middle: Vec3,
 ): void {
   const ids = new Map([...geometries].map(([part, g]) => [part, batch.addGeometry(g)]));
   const matrix = new Matrix4();
   for (const component of components) {
     const id = batch.addInstance(ids.get(component.part)!);
-    batch.setMatrixAt(id, matrix.fromArray(storedPlacement(component.placement, parts.get(component.part)!.geometry.origin)));
+    const [x, y, z] = middle;
+    const placed = matrix.fromArray(storedPlacement(component.placement, parts.get(component.part)!.geometry.origin));
+    placed.elements[12] -= x;
+    placed.elements[13] -= y;
+    placed.elements[14] -= z;
+    batch.setMatrixAt(id, placed);
   }
+  batch.position.set(...middle);
   // Culling and sorting each component costs more script than drawing it.
   batch.perObjectFrustumCulled = false;
   batch.sortObjects = false;

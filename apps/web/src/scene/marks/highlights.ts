@@ -1,4 +1,4 @@
-import type { PartGeometry, Vec3 } from '@bathyscope/core';
+import { pointAt, type PartGeometry, type Vec3 } from '@bathyscope/core';
 import { BufferAttribute, BufferGeometry, Group, Mesh, type Plane, Points, type Object3D } from 'three';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
@@ -110,15 +110,20 @@ export class Highlights {
     const lit = this.source.ofCut(item);
     if (!lit) return;
     const objects: Object3D[] = [];
+    // Single precision counts from a point of the cut, wherever the model lies.
+    const first = lit.triangles.length ? lit.triangles : lit.segments.length ? lit.segments : (lit.point ?? [0, 0, 0]);
+    const base = pointAt(first, 0);
+    const near = (flat: readonly number[]) => flat.map((x, i) => x - base[i % 3]);
     if (lit.triangles.length) {
       const g = new BufferGeometry();
-      g.setAttribute('position', new BufferAttribute(Float32Array.from(lit.triangles), 3));
+      g.setAttribute('position', new BufferAttribute(Float32Array.from(near(lit.triangles)), 3));
       g.setIndex(lit.indices);
       objects.push(new Mesh(g, this.uncut.veil));
     }
-    if (lit.segments.length) objects.push(lines(lit.segments, this.uncut));
-    if (lit.point) objects.push(dot(lit.point, this.uncut));
+    if (lit.segments.length) objects.push(lines(near(lit.segments), this.uncut));
+    if (lit.point) objects.push(dot(near(lit.point), this.uncut));
     objects.forEach((object, i) => {
+      object.position.set(...base);
       object.renderOrder = this.group.renderOrder + i;
       object.frustumCulled = false;
       this.group.add(object);

@@ -11,6 +11,7 @@ import {
   addScaled,
   add,
   scale,
+  subtract,
   normalize,
   pixelSizeAt,
   transformDirection,
@@ -122,14 +123,16 @@ export class ReferenceScene {
     g.setAttribute(
       'position',
       new Float32BufferAttribute(
-        [0, 1, 2, 0, 2, 3].flatMap((i) => quad[i]),
+        [0, 1, 2, 0, 2, 3].flatMap((i) => subtract(quad[i], at)),
         3,
       ),
     );
     const material = new MeshBasicMaterial({ transparent: true, opacity: 0.1, side: DoubleSide, depthWrite: false });
     material.color.copy(displayColour(colour)).convertSRGBToLinear();
+    const plane = new Mesh(g, material);
+    plane.position.set(...at);
     this.group.add(
-      new Mesh(g, material),
+      plane,
       lines(
         quad.flatMap((p, i) => [p, quad[(i + 1) % 4]]),
         colour,
@@ -248,10 +251,18 @@ export class ReferenceScene {
 
 function lines(points: readonly Vec3[], colour: string, opacity = 1, depthTest = true): LineSegments {
   const g = new BufferGeometry();
-  g.setAttribute('position', new Float32BufferAttribute(points.flat(), 3));
+  const base = points[0] ?? [0, 0, 0];
+  g.setAttribute(
+    'position',
+    new Float32BufferAttribute(
+      points.flatMap((p) => subtract(p, base)),
+      3,
+    ),
+  );
   const material = new LineBasicMaterial({ transparent: opacity < 1, opacity, depthTest });
   material.color.copy(displayColour(colour)).convertSRGBToLinear();
   const object = new LineSegments(g, material);
+  object.position.set(...base);
   object.frustumCulled = false;
   return object;
 }

@@ -1,4 +1,4 @@
-import { addScaled, pixelSizeAt, type Hinge, type Pane, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { pixelSizeAt, scale, type Hinge, type Pane, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { BufferGeometry, Float32BufferAttribute, Group, LineBasicMaterial, LineSegments } from 'three';
 import { displayColour } from '../batches/materials.ts';
 
@@ -45,9 +45,10 @@ export class SceneMarks {
     this.hinge.visible = hinge !== null;
     if (!hinge) return;
     const position = this.hinge.geometry.getAttribute('position');
-    position.setXYZ(0, ...(addScaled(hinge.origin, hinge.axis, -length) as [number, number, number]));
-    position.setXYZ(1, ...(addScaled(hinge.origin, hinge.axis, length) as [number, number, number]));
+    position.setXYZ(0, ...(scale(hinge.axis, -length) as [number, number, number]));
+    position.setXYZ(1, ...(scale(hinge.axis, length) as [number, number, number]));
     position.needsUpdate = true;
+    this.hinge.position.set(...hinge.origin);
   }
 
   /** The pivot mark has the same size on the screen in every pane. */

@@ -1,10 +1,10 @@
-import { componentColour, fromPlane, pixelSizeAt, stateOf, type Pane, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { componentColour, fromPlane, pixelSizeAt, stateOf, type Pane, type Vec3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { BufferGeometry, Float32BufferAttribute, BufferAttribute, Group, LineBasicMaterial, LineSegments, Mesh, Scene } from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
 import type { PlaneCut } from '../../state/cut-store.ts';
-import { capMaterial } from './cap-material.ts';
+import { CAP_LOOKS, capMaterial } from './cap-material.ts';
 import { displayColour } from '../batches/materials.ts';
 import type { CapBuffers } from '../../workers/section-worker.ts';
 import type { CutResult } from './section-cutter.ts';
@@ -15,6 +15,9 @@ import { hatchOf } from '../../workspace/hatches.ts';
 const OUTLINE_WIDTH = 2;
 /** Principal axes are drawn so long, relative to the root of the cut's area. */
 const AXIS_LENGTH = 0.75;
+
+/** Cut faces that are all alike. */
+const TINT = { day: '#7fa9bb', night: '#2f6480' };
 
 /** The closed, hatched faces that section planes leave, each in its component's colour: two draw calls a plane. */
 export class SectionCaps {
@@ -62,9 +65,13 @@ export class SectionCaps {
     }
   }
 
-  /** Hatches have one spacing on the screen. */
-  prepare(camera: ViewCamera, pane: Pane, scale: number): void {
-    this.cap.uniforms['pxPerMm'].value = 1 / (pixelSizeAt(camera, pane, camera.target) * scale);
+  /** Hatches have one spacing on the screen; on a dark ground cut faces are dark. */
+  prepare(camera: ViewCamera, pane: Pane, scale: number, caps: ViewStyle['caps'], night: boolean): void {
+    const { pxPerMm, look, night: dark, tint } = this.cap.uniforms;
+    pxPerMm.value = 1 / (pixelSizeAt(camera, pane, camera.target) * scale);
+    look.value = CAP_LOOKS[caps];
+    dark.value = night;
+    tint.value = displayColour(night ? TINT.night : TINT.day);
     this.line.resolution.set(pane.width, pane.height);
     this.line.linewidth = OUTLINE_WIDTH * scale;
   }

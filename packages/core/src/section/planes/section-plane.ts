@@ -59,10 +59,10 @@ export function clipPlaneOf(p: SectionPlane, within = 0): ClipPlane {
 
 /**
  * How far from a plane a point of the model may seem to be that lies in it, mm: drawing and meshes are in single precision
- * (2⁻²⁴ of a coordinate), and a few such errors add up on the way to the screen.
+ * (2⁻²⁴ of a coordinate, counted from the middle of what lies far away), and a few such errors add up on the way to the screen.
  */
 export const flushWithin = (model: Box3): number =>
-  isEmptyBox(model) ? 0 : FLUSH_RELATIVE * (boxDiagonal(model) + length(boxCentre(model)));
+  isEmptyBox(model) ? 0 : FLUSH_RELATIVE * (boxDiagonal(model) + Math.min(boxDiagonal(model), length(boxCentre(model))));
 
 /** Turned by an angle (rad) about an axis through a point of the plane, which stays where it is; the offset stays as counted. */
 export function tiltPlane(plane: SectionPlane, about: Vec3, axis: Vec3, angle: number): SectionPlane {
