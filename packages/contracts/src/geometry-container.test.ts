@@ -68,6 +68,20 @@ const rest = fc.record({
       start: vec,
       axis: unit,
       ends: fc.constantFrom('through', 'blind', 'closed'),
+      steps: fc.array(
+        fc.record(
+          {
+            kind: fc.constantFrom('counterbore', 'drill point', 'keyway'),
+            diameter: number,
+            depth: number,
+            angle: number,
+            side: fc.constantFrom('near', 'far'),
+            faces: fc.array(index),
+          },
+          { requiredKeys: ['kind', 'diameter', 'depth', 'side', 'faces'] },
+        ),
+      ),
+      opensInto: fc.array(index),
       accuracy,
     }),
   ),

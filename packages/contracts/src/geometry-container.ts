@@ -117,6 +117,8 @@ export function decodeGeometry(bytes: Uint8Array): PartGeometry {
   const { faceVertices: _, wideIndices: __, lengths: ___, ...facts } = header;
   return {
     ...facts,
+    // What was stored before holes had steps has none.
+    holes: facts.holes.map((h) => ({ ...h, steps: h.steps ?? [], opensInto: h.opensInto ?? [] })),
     mesh: { positions, normals: decodeNormals(packed), indices, faceStart },
     lines: { positions: linePositions, start },
     vertices,

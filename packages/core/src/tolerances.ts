@@ -186,3 +186,6 @@ export const KERNEL_LENGTH = 1e-7;
 
 /** mm: smaller deviations are rounding, and are told as smaller than this. */
 export const LEAST_DEVIATION = 1e-9;
+
+/** Relative to the usual size of a surface's parameter steps: smaller ones are those of a pole, where there is no normal. */
+export const POLE_RELATIVE = 1e-6;

@@ -56,9 +56,14 @@ test.each<[string, string, string]>([
 ])('5 MB of %s are read in linear time', (_, start, repeated) => {
   const time = (size: number): number => {
     const bytes = step(start + repeated.repeat(Math.ceil((size - start.length) / repeated.length)));
-    const began = performance.now();
-    readStepText(bytes);
-    return performance.now() - began;
+    // The best of three: the machine does other things meanwhile.
+    return Math.min(
+      ...[0, 1, 2].map(() => {
+        const began = performance.now();
+        readStepText(bytes);
+        return performance.now() - began;
+      }),
+    );
   };
   time(1e5);
   // Linear is 10 times; the quadratic scans that stood here before took 100 times.

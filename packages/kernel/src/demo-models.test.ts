@@ -80,15 +80,18 @@ describe('Lamp housing LH-20', () => {
   const holes = (diameter: number) => lamp.holes.filter((h) => Math.abs(h.diameter - diameter) < 1e-6);
 
   test('every hole of the drawing is found once, with its ends and depth', () => {
-    expect(holes(11)).toHaveLength(6);
-    expect(holes(11).every((h) => h.ends === 'blind' && Math.abs(h.depth - 6.4) < 1e-6)).toBe(true);
     expect(holes(6.6)).toHaveLength(6);
-    expect(holes(6.6).every((h) => h.ends === 'through')).toBe(true);
+    for (const { ends, steps } of holes(6.6)) {
+      expect(ends).toBe('through');
+      expect(steps).toMatchObject([{ kind: 'counterbore', side: 'near', diameter: expect.closeTo(11, 9), depth: expect.closeTo(6.4, 6) }]);
+    }
     expect(holes(4.2)).toHaveLength(3);
     expect(holes(64)).toHaveLength(1);
     // The cross-drilled port: Ø12 into the bore, Ø18 counterbored.
-    expect(holes(12)).toHaveLength(1);
-    expect(holes(18)).toHaveLength(1);
+    expect(holes(12)).toMatchObject([
+      { ends: 'through', steps: [{ kind: 'counterbore', diameter: expect.closeTo(18, 9), depth: expect.closeTo(3, 9) }] },
+    ]);
+    expect(holes(12)[0].opensInto.map((f) => 2 * lamp.faces[f].radius!)).toEqual([expect.closeTo(64, 9)]);
     expect(Math.abs(holes(12)[0].axis[0])).toBeCloseTo(1, 9);
   });
 

@@ -1,4 +1,15 @@
-import { cross, dot, length, normalize, recogniseSurface, scale, type FaceFacts, type SurfaceKind, type Vec3 } from '@bathyscope/core';
+import {
+  cross,
+  dot,
+  length,
+  normalize,
+  POLE_RELATIVE,
+  recogniseSurface,
+  scale,
+  type FaceFacts,
+  type SurfaceKind,
+  type Vec3,
+} from '@bathyscope/core';
 import type { Occt } from './occt/load.ts';
 import { className, elementaryFrame } from './occt/memory.ts';
 import { takeXYZ } from './occt/shapes.ts';
@@ -59,18 +70,17 @@ function sampleSurface(oc: Occt, face: Occt, surface: Occt): { points: Vec3[]; n
   const p = new oc.gp_Pnt_1();
   const du = new oc.gp_Vec_1();
   const dv = new oc.gp_Vec_1();
-  const points: Vec3[] = [];
-  const normals: Vec3[] = [];
+  const samples: { point: Vec3; across: Vec3 }[] = [];
   for (let i = 0; i <= SAMPLES; i++)
     for (let j = 0; j <= SAMPLES; j++) {
       surface.D1(u0 + ((u1 - u0) * i) / SAMPLES, v0 + ((v1 - v0) * j) / SAMPLES, p, du, dv);
-      const normal = cross([du.X(), du.Y(), du.Z()], [dv.X(), dv.Y(), dv.Z()]);
-      if (!(length(normal) > 0)) continue;
-      points.push([p.X(), p.Y(), p.Z()]);
-      normals.push(normalize(normal));
+      samples.push({ point: [p.X(), p.Y(), p.Z()], across: cross([du.X(), du.Y(), du.Z()], [dv.X(), dv.Y(), dv.Z()]) });
     }
   for (const o of [p, du, dv]) o.delete();
-  return { points, normals };
+  // At a pole, such as the tip of a cone, a side of the parameters shrinks to a point and has no normal but noise.
+  const usual = Math.max(...samples.map((s) => length(s.across)));
+  const sound = samples.filter((s) => length(s.across) > usual * POLE_RELATIVE);
+  return { points: sound.map((s) => s.point), normals: sound.map((s) => normalize(s.across)) };
 }
 
 /** Area by adaptive integration, mm², and the centroid. */

@@ -3,6 +3,7 @@ import {
   distance,
   dot,
   exactBox,
+  facesOfHole,
   AREA_RELATIVE,
   MESH_ANGLE,
   MESH_CHORD_RELATIVE,
@@ -89,8 +90,8 @@ export function describePart(
   const origin = chooseOrigin(rawFaces, vertices);
   const mesh = packFaces(rawFaces, origin);
   const lines = packLines(polylines, edges.length, origin);
-  const holes = recogniseHoles({ origin, mesh, lines, faces, edges });
-  holes.forEach((hole, h) => hole.faces.forEach((f) => (faces[f].hole = h)));
+  const holes = recogniseHoles({ origin, mesh, lines, vertices, faces, edges });
+  holes.forEach((hole, h) => facesOfHole(hole).forEach((f) => (faces[f].hole = h)));
   const part: PartGeometry = {
     origin,
     mesh,

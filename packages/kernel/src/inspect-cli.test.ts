@@ -2,6 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import type { Inspection } from './inspect.ts';
 import { publicFile } from './testing/public-file.ts';
 
 /* bin/inspect as a user calls it; bin/test has built the packages. */
@@ -33,6 +34,33 @@ test('--json prints one object with figures in mm, and exits with 0', () => {
   expect(found['area']).toBeCloseTo(6 * side * side, 6);
 });
 
+const inspected = (...args: string[]) =>
+  JSON.parse(execFileSync(inspect, [...args, '--json'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })) as Inspection;
+
+test('--section adds the cut, of all and component by component; a plane may lie along an axis or anywhere', () => {
+  const file = publicFile('as1_pe_203.stp');
+  const { section, box } = inspected(file, '--section', 'z=10');
+  expect(section).toMatchObject({ origin: [0, 0, 10], normal: [0, 0, 1], accuracy: 'exact' });
+  expect(section!.components.length).toBeGreaterThan(1);
+  expect(section!.components.reduce((sum, c) => sum + c.area, 0)).toBeCloseTo(section!.area, 6);
+  section!.centroid!.forEach((x, k) => {
+    expect(x).toBeGreaterThan(box!.min[k]);
+    expect(x).toBeLessThan(box!.max[k]);
+  });
+  const same = inspected(file, '--section=5,-3,10,0,0,-2').section!;
+  expect(same.normal).toEqual([0, 0, -1]);
+  expect(same.area).toBeCloseTo(section!.area, 6);
+  expect(inspected(file, '--section', 'z=1e6').section).toMatchObject({ area: 0, centroid: null, components: [] });
+});
+
+test('--holes adds each hole of each part once, with how often the part occurs', () => {
+  const { holes } = inspected(publicFile('as1-oc-214.stp'), '--holes');
+  // Its nuts: M10, 3 mm thick, 8 of them (reference-cases: as1-oc-214).
+  const [nut] = holes!.filter((h) => h.part === 'nut');
+  expect(nut).toMatchObject({ kind: 'through', diameter: expect.closeTo(10, 6), depth: expect.closeTo(3, 5), count: 8, steps: [] });
+  expect(Math.hypot(...nut.axis)).toBeCloseTo(1, 9);
+});
+
 test('without --json it prints for people', () => {
   const text = execFileSync(inspect, [publicFile('as1-tu-203.stp')], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] });
   expect(text).toMatch(/nut/);
@@ -51,4 +79,15 @@ test.each([
   expect(status).toBe(1);
   expect((JSON.parse(stdout) as { error: string }).error).toMatch(sentence);
   fs.rmSync(folder, { recursive: true });
+});
+
+test.each([
+  [['--section', 'q=5'], /“q=5” is no plane/],
+  [['--section', '0,0,1,0,0,0'], /is no plane/],
+  [['--section'], /is no plane/],
+  [['--hole'], /--hole is not understood/],
+])('%p: exit 1 and a sentence', (wrong, sentence) => {
+  const { status, stdout } = spawnSync(inspect, [publicFile('cube-in.step'), '--json', ...wrong], { encoding: 'utf8' });
+  expect(status).toBe(1);
+  expect((JSON.parse(stdout) as { error: string }).error).toMatch(sentence);
 });

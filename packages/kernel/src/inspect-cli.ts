@@ -1,19 +1,30 @@
 import { compileKernel, loadKernel } from './occt/load.ts';
+import type { InspectedHole } from './inspect-holes.ts';
+import { readPlane, type CutAccuracy, type InspectedSection } from './inspect-section.ts';
 import { inspectFile, type Inspection, type InspectionNode } from './inspect.ts';
 
-/** `bin/inspect FILE [--json]`: exit 0 with a model, 1 with a sentence. */
+const USAGE = 'bin/inspect FILE [--json] [--section OX,OY,OZ,NX,NY,NZ | --section z=50] [--holes]';
+
+/** Exit 0 with a model, 1 with a sentence. */
 async function main(args: string[]): Promise<number> {
   const json = args.includes('--json');
-  const [file] = args.filter((a) => !a.startsWith('--'));
+  const at = args.findIndex((a) => a === '--section' || a.startsWith('--section='));
+  const inNext = at >= 0 && args[at] === '--section';
+  const section = at < 0 ? undefined : inNext ? (args[at + 1] ?? '') : args[at].slice('--section='.length);
+  const others = args.filter((_, i) => i !== at && !(inNext && i === at + 1));
+  const [file] = others.filter((a) => !a.startsWith('--'));
+  const unknown = others.find((a) => a.startsWith('--') && a !== '--json' && a !== '--holes');
   const fail = (sentence: string): number => {
     if (json) console.log(JSON.stringify({ error: sentence }));
     else console.error(sentence);
     return 1;
   };
-  if (!file) return fail('Name a model file: bin/inspect FILE [--json].');
+  if (unknown) return fail(`${unknown} is not understood: ${USAGE}.`);
+  if (!file) return fail(`Name a model file: ${USAGE}.`);
   try {
+    const wishes = { ...(section !== undefined && { section: readPlane(section) }), holes: args.includes('--holes') };
     const kernel = await loadKernel(await compileKernel());
-    const inspection = inspectFile(kernel, file);
+    const inspection = inspectFile(kernel, file, wishes);
     console.log(json ? JSON.stringify(inspection) : report(inspection));
     return 0;
   } catch (error) {
@@ -41,12 +52,31 @@ function report(i: Inspection): string {
     ...(i.inertia
       ? ['Inertia about it   (mm⁵, minus the products off the diagonal)', ...i.inertia.map((row) => `  ${row.map(figure).join('  ')}`)]
       : []),
+    ...(i.section ? sectionLines(i.section) : []),
+    ...(i.holes ? holeLines(i.holes) : []),
     'Structure',
     ...tree(i.structure, 1),
     ...i.warnings.map((w) => `Note: ${w}`),
   ];
   return lines.join('\n');
 }
+
+const good = (a: CutAccuracy): string => (a.within === undefined ? a.accuracy : `${a.accuracy}, outlines within ${figure(a.within)} mm`);
+
+const sectionLines = (s: InspectedSection): string[] => [
+  `Section            ${figure(s.area)} mm² (${good(s)}), outlines ${figure(s.perimeter)} mm${s.centroid ? `, centroid ${triple(s.centroid)}` : ''}`,
+  ...s.components.map((c) => `  ${c.path}  ${figure(c.area)} mm² (${good(c)})`),
+];
+
+const holeLines = (holes: readonly InspectedHole[]): string[] => [
+  `Holes              ${holes.length}`,
+  ...holes.map(
+    (h) =>
+      `  ${h.part}${h.count > 1 ? ` (${h.count} times)` : ''}: Ø${figure(h.diameter)} × ${figure(h.depth)} mm, ${h.kind}, at ${triple(h.position)}${h.steps
+        .map((s) => `; ${s.kind} ${s.angle ? `${figure((s.angle * 180) / Math.PI)}° ` : ''}Ø${figure(s.diameter)} × ${figure(s.depth)}`)
+        .join('')}`,
+  ),
+];
 
 const tree = (node: InspectionNode, depth: number): string[] => [
   `${'  '.repeat(depth)}${node.name}${node.part && node.part !== node.name ? ` (${node.part})` : ''}`,

@@ -1,8 +1,21 @@
 import fs from 'node:fs';
 import path from 'node:path';
-import { summariseModel, type ModelCounts, type PartGeometry, type StructureNode, type ModelStructure, type Vec3 } from '@bathyscope/core';
+import {
+  componentsOf,
+  EMPTY_BOX,
+  listOccurrences,
+  summariseModel,
+  type ModelCounts,
+  type PartGeometry,
+  type StructureNode,
+  type ModelStructure,
+  type Vec3,
+} from '@bathyscope/core';
+import { inspectHoles, type InspectedHole } from './inspect-holes.ts';
+import { inspectSection, type CutPlaneAsked, type InspectedSection } from './inspect-section.ts';
 import { modelName, readerOf } from './readers/index.ts';
 import type { LoadedKernel } from './occt/load.ts';
+import { ShapeSession } from './shape-session.ts';
 import { ModelFileError } from './step-text.ts';
 
 export interface InspectionNode {
@@ -19,7 +32,7 @@ export interface Inspection {
   counts: Omit<ModelCounts, 'triangles'>;
   box: { min: Vec3; max: Vec3 } | null;
   volume: number | null;
-  /** Relative error bound of the integration. */
+  /** Relative; what the integration estimates, no bound. */
   volumeErrorEstimate: number | null;
   area: number;
   centreOfGravity: Vec3 | null;
@@ -27,10 +40,18 @@ export interface Inspection {
   inertia: readonly [Vec3, Vec3, Vec3] | null;
   structure: InspectionNode;
   warnings: string[];
+  section?: InspectedSection;
+  holes?: InspectedHole[];
+}
+
+/** What is wanted besides. */
+export interface InspectionWishes {
+  section?: CutPlaneAsked;
+  holes?: boolean;
 }
 
 /** Reads a model file and reports on it. @throws ModelFileError with a sentence */
-export function inspectFile(kernel: LoadedKernel, file: string): Inspection {
+export function inspectFile(kernel: LoadedKernel, file: string, wishes: InspectionWishes = {}): Inspection {
   let bytes: Uint8Array;
   try {
     bytes = fs.readFileSync(file);
@@ -47,11 +68,18 @@ export function inspectFile(kernel: LoadedKernel, file: string): Inspection {
     throw new ModelFileError(`${file} cannot be opened: ${why}.`);
   }
   const geometries = new Map<string, PartGeometry>();
+  const session = new ShapeSession(kernel, Infinity);
   const fileName = path.basename(file);
   const model = readerOf(fileName).read(kernel, bytes, modelName(fileName), {
-    onGeometry: ({ hash, geometry }) => geometries.set(hash, geometry),
+    onGeometry: ({ hash, geometry, shape }) => {
+      geometries.set(hash, geometry);
+      if (wishes.section) session.load(hash, shape);
+    },
   });
-  const summary = summariseModel(model.structure, (part) => geometries.get(model.structure.parts[part].geometry!)!);
+  const components = componentsOf(listOccurrences(model.structure));
+  const hashOf = (part: number) => model.structure.parts[part].geometry!;
+  const geometryOf = (part: number) => geometries.get(hashOf(part))!;
+  const summary = summariseModel(model.structure, geometryOf);
   const { triangles: _, ...counts } = summary.counts;
   return {
     format: model.format,
@@ -66,6 +94,16 @@ export function inspectFile(kernel: LoadedKernel, file: string): Inspection {
     inertia: summary.mass?.inertia ?? null,
     structure: nodeOf(model.structure.root, model.structure),
     warnings: model.warnings,
+    ...(wishes.section && {
+      section: inspectSection(
+        wishes.section,
+        components,
+        (part) => ({ hash: hashOf(part), geometry: geometryOf(part) }),
+        summary.box ?? EMPTY_BOX,
+        session,
+      ),
+    }),
+    ...(wishes.holes && { holes: inspectHoles(components, (part) => model.structure.parts[part].name, geometryOf) }),
   };
 }
 

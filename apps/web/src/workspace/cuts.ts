@@ -10,7 +10,12 @@ export const chordOf = (ws: Workspace, component: number): number => {
 export function bestCut(ws: Workspace, planeId: string, cut: ComponentCut): BestCut {
   const answer = ws.cut.getState().exact.get(planeId)?.get(cut.component);
   if (answer && 'loops' in answer) return { properties: answer.properties, exact: true, within: answer.tolerance };
-  return { properties: cut.properties, exact: false, within: chordOf(ws, cut.component), ...(answer && { note: answer.failed }) };
+  return {
+    properties: cut.properties,
+    exact: false,
+    within: chordOf(ws, cut.component) * cut.lean.most,
+    ...(answer && { note: answer.failed }),
+  };
 }
 
 /** The best known figures of all cuts of a plane. */

@@ -1,7 +1,7 @@
 import { FULL_TURN } from '../tolerances.ts';
 import type { CurveKind, EdgeFacts, FaceFacts, PartGeometry, SurfaceKind } from '../geometry/part-geometry.ts';
 import { coneRadii } from './cone-radii.ts';
-import type { Hole } from '../holes/hole.ts';
+import type { Hole, HoleStepKind } from '../holes/hole.ts';
 import { boxSize } from '../math/box3.ts';
 import { placedBox } from '../geometry/placed-box.ts';
 import { isMirrored, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
@@ -84,7 +84,7 @@ export function describePick(kind: PickKind, index: number, part: PickedPart): P
 function describeFace(part: PickedPart, index: number): PickFacts {
   const face = part.geometry.faces[index];
   const area: Fact = { label: 'Area', value: { kind: 'area', value: face.area } };
-  if (face.hole !== undefined) return describeHole(part.geometry.holes[face.hole], part, face, area);
+  if (face.hole !== undefined) return describeHole(part.geometry.holes[face.hole], part, index, area);
   const rows: Fact[] = [area, ...axisRows(face, part.placement)];
   const title = SURFACES[face.surface] + (face.surface === 'cylinder' ? (face.concave ? ' · hollow' : ' · outside') : '');
   const sizes = face.surface === 'cone' ? coneRows(part.geometry, index) : sizeRows(face);
@@ -131,18 +131,66 @@ const direction = (placement: Mat4, d: Vec3): Vec3 => normalize(transformDirecti
 
 const ENDS: Record<Hole['ends'], string> = { through: 'through', blind: 'blind', closed: 'closed at both ends' };
 
-function describeHole(hole: Hole, part: PickedPart, face: FaceFacts, area: Fact): PickFacts {
+const STEPS: Record<HoleStepKind, string> = {
+  counterbore: 'Counterbore',
+  countersink: 'Countersink',
+  chamfer: 'Rim chamfered',
+  rounding: 'Rim rounded',
+  groove: 'Groove',
+  keyway: 'Keyway',
+  'drill point': 'Drill point',
+  'ball bottom': 'Ball bottom',
+  'bottom rounding': 'Bottom rounded',
+};
+
+/** Two rows at most for each: its leading size, then the other. */
+function stepRows({ steps }: Hole): Fact[] {
+  const bothEnds = new Set(steps.map((s) => s.side)).size > 1;
+  return steps.flatMap((step): Fact[] => {
+    const lead = (value: FactValue): Fact => ({
+      label: STEPS[step.kind],
+      value,
+      ...(bothEnds && step.side === 'far' && { note: 'at the far end' }),
+    });
+    const across = diameter(step.diameter).value;
+    const angle: Fact[] = step.angle === undefined ? [] : [{ label: '\u2013 angle', value: { kind: 'angle', value: step.angle } }];
+    switch (step.kind) {
+      case 'rounding':
+      case 'bottom rounding':
+      case 'ball bottom':
+        return [lead(length('', step.width!, 'R').value)];
+      case 'keyway':
+        return [lead(length('', step.width!).value), length('\u2013 over the bore', step.diameter)];
+      case 'chamfer':
+        return [lead(length('', step.depth).value), ...angle];
+      case 'drill point':
+        return [lead({ kind: 'angle', value: step.angle! }), length('\u2013 depth', step.depth)];
+      case 'countersink':
+        return [lead(across), ...angle];
+      default:
+        return [lead(across), length(step.kind === 'groove' ? '\u2013 width' : '\u2013 depth', step.depth)];
+    }
+  });
+}
+
+function describeHole(hole: Hole, part: PickedPart, index: number, area: Fact): PickFacts {
+  const face = part.geometry.faces[index];
   const wall = hole.faces.reduce((sum, f) => sum + part.geometry.faces[f].area, 0);
+  const step = hole.steps.find((s) => s.faces.includes(index));
+  const into = hole.opensInto.map((f) => part.geometry.faces[f].radius!);
   return {
     title: `Hole · ${ENDS[hole.ends]}`,
     main: diameter(hole.diameter),
     rows: [
       { ...length('Depth', hole.depth), note: ENDS[hole.ends] },
+      ...stepRows(hole),
+      ...into.map((radius): Fact => ({ label: 'Opens into a bore', value: diameter(2 * radius).value })),
       length('Radius', hole.diameter / 2),
       { label: 'Axis', value: { kind: 'direction', value: direction(part.placement, hole.axis) } },
       { label: 'Starts at', value: { kind: 'point', value: transformPoint(part.placement, hole.start) } },
       { label: 'Wall area', value: { kind: 'area', value: wall } },
-      ...(hole.faces.length > 1 ? [{ ...area, label: 'Picked face', note: `one of ${hole.faces.length} in the file` }] : []),
+      ...(step ? [{ ...area, label: 'Picked face', note: `of the ${step.kind}` }] : []),
+      ...(!step && hole.faces.length > 1 ? [{ ...area, label: 'Picked face', note: `one of ${hole.faces.length} in the file` }] : []),
     ],
     accuracy: face.accuracy,
   };

@@ -1,16 +1,48 @@
 import type { Accuracy } from '../geometry/accuracy.ts';
 import { type Vec3 } from '../math/vec3.ts';
 
-/** One cylindrical hole: all adjoining coaxial concave faces of equal radius that together go round. Part's own frame, mm. */
-export interface Hole {
-  faces: number[];
+/**
+ * What a hole has besides its bore. `counterbore` and `countersink` widen it at an end or on the way to one, `chamfer` and
+ * `rounding` break its rim, `drill point`, `ball bottom` and `bottom rounding` close it, `groove` and `keyway` are cut into its wall.
+ */
+export type HoleStepKind =
+  'counterbore' | 'countersink' | 'chamfer' | 'rounding' | 'groove' | 'keyway' | 'drill point' | 'ball bottom' | 'bottom rounding';
+
+export interface HoleStep {
+  kind: HoleStepKind;
+  /** mm: the largest of the step; of a keyway the height over the bore's opposite wall. */
   diameter: number;
-  /** Between the two outermost points of its wall along the axis. */
+  /** mm along the axis: of a counterbore from the face it starts in, of the others their own. */
   depth: number;
-  /** Middle of an end; for a blind hole the open end. */
+  /** Full angle of a cone, rad. */
+  angle?: number;
+  /** mm: of a keyway across, of a rounding its radius. */
+  width?: number;
+  /** At the end the hole starts from, or at the other. */
+  side: 'near' | 'far';
+  faces: number[];
+}
+
+/** One hole: the walls of its bore and what is coaxial with it. Part's own frame, mm. */
+export interface Hole {
+  /** The bore's walls: adjoining coaxial concave cylinder faces of equal radius that together go round. */
+  faces: number[];
+  /** Of the bore: the smallest there is all along. */
+  diameter: number;
+  /** Along the axis, from the face a hole starts in (rims count) to the face it comes out of, or to where the full diameter ends. */
+  depth: number;
+  /** On the axis, in the face it starts in; for a blind hole the open end. */
   start: Vec3;
   /** Unit; from `start` into the hole. */
   axis: Vec3;
   ends: 'through' | 'blind' | 'closed';
+  steps: HoleStep[];
+  /** Faces of other bores that it opens into, at its start or its end. */
+  opensInto: number[];
   accuracy: Accuracy;
 }
+
+const OWN_FACES: ReadonlySet<HoleStepKind> = new Set(['counterbore', 'countersink', 'groove', 'drill point', 'ball bottom']);
+
+/** The faces that are read as the hole when one is picked: walls and what closes it; broken rims and keyways are read as themselves. */
+export const facesOfHole = (hole: Hole): number[] => [...hole.faces, ...hole.steps.flatMap((s) => (OWN_FACES.has(s.kind) ? s.faces : []))];

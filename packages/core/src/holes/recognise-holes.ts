@@ -1,181 +1,234 @@
-import type { EdgeFacts, EdgeLines, FaceFacts, FaceMesh } from '../geometry/part-geometry.ts';
-import { COAXIAL_RELATIVE, PARALLEL_ANGLE, HOLE_ENDS } from '../tolerances.ts';
-import { addScaled, cross, dot, frameOf, length, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import type { Hole } from './hole.ts';
+import type { FaceFacts } from '../geometry/part-geometry.ts';
+import { addScaled, dot, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { ALMOST_ALONG } from '../tolerances.ts';
+import { boreWalls, isBoreWall, sameCylinder, type BoreWall, type Ring } from './bore-walls.ts';
+import { beyond, heightOn, type AxisLine, type HoleInput, type HoleScope, type Loop } from './face-loops.ts';
+import type { Hole, HoleStep } from './hole.ts';
+import { inLine, walkAlong, type Turned, type Walk } from './walk-along.ts';
 
-export interface HoleInput {
-  origin: Vec3;
-  mesh: FaceMesh;
-  lines: EdgeLines;
-  faces: FaceFacts[];
-  edges: EdgeFacts[];
+export type { HoleInput } from './face-loops.ts';
+
+/** Times the bore: what is wider is a bore of its own that the hole opens into, no counterbore (common practice: up to 2.2). */
+const WIDEST_COUNTERBORE = 2.5;
+/** Times the bore's radius: rims broken by less are chamfered, not countersunk. */
+const WIDEST_CHAMFER = 0.2;
+
+/** A bore: pieces of one cylinder, with what lies at both of its ends. */
+interface Bore extends AxisLine {
+  pieces: BoreWall[];
+  radius: number;
+  grooves: BoreWall[];
+  low: Ring;
+  high: Ring;
 }
-
-/** Of the 360 one-degree bins around the axis, how many the wall must touch to count as a hole (a cross bore may interrupt it). */
-const FULL_TURN_BINS = 350;
 
 /**
- * Finds the holes of a part. Files often split a bore into halves, so faces are joined where they share an edge, a
- * radius and an axis. An end is open where the face beyond it looks out of the hole, closed where it looks back in.
+ * Finds the holes of a part. Halves of a bore, pieces that a groove or a crossing bore of its own size parts, and what a keyway is
+ * cut into are one bore; what is turned about its axis at its ends are its steps. Grooves round something are no holes.
  */
-export function recogniseHoles(part: HoleInput): Hole[] {
-  const holes: Hole[] = [];
-  const taken = new Set<number>();
-  part.faces.forEach((face, index) => {
-    if (taken.has(index) || !isBoreWall(face)) return;
-    const group = joinWall(part, index);
-    group.forEach((f) => taken.add(f));
-    const hole = describeHole(part, group);
-    if (hole) holes.push(hole);
+export function recogniseHoles(input: HoleInput): Hole[] {
+  const part: HoleScope = { ...input, chains: new Map(), planes: new Map() };
+  const walls = boreWalls(part);
+  const wallOf = new Map(walls.flatMap((w) => w.faces.map((f) => [f, w] as const)));
+  const taken = new Set<BoreWall>();
+  const found: { hole: Hole; first: number }[] = [];
+  // The narrowest first: what is wider at its ends are its counterbores.
+  for (const bore of boresOf(part, walls, wallOf).sort((a, b) => a.radius - b.radius)) {
+    if (bore.pieces.some((p) => taken.has(p))) continue;
+    const ends = ([-1, 1] as const).map((side) => {
+      const way = scale(bore.axis, side);
+      return endOf(part, bore, walkAlong(part, bore, side < 0 ? bore.low : bore.high, way, wallOf), side < 0 ? bore.low : bore.high);
+    });
+    if (ends.some((e) => e.walk.end === 'boss')) continue;
+    for (const p of [...bore.pieces, ...bore.grooves, ...ends.flatMap((e) => e.walls)]) taken.add(p);
+    found.push({ hole: holeOf(part, bore, ends as [End, End]), first: bore.pieces[0].faces[0] });
+  }
+  return found.sort((a, b) => a.first - b.first).map((f) => f.hole);
+}
+
+function boresOf(part: HoleScope, walls: readonly BoreWall[], wallOf: ReadonlyMap<number, BoreWall>): Bore[] {
+  const parent = new Map(walls.map((w) => [w, w]));
+  const root = (w: BoreWall): BoreWall => (parent.get(w) === w ? w : root(parent.get(w)!));
+  const same = (a: BoreWall, b: BoreWall) => a !== b && sameCylinder(part.faces[a.faces[0]], part.faces[b.faces[0]]);
+  const grooves = new Map<BoreWall, BoreWall>();
+  const byFace = new Map<number, BoreWall[]>();
+  for (const w of walls) {
+    // A bore no larger that crosses parts the wall, and makes no second hole of it.
+    for (const f of w.rings.flatMap((ring) => [...beyond(part, ring, ring.of).keys()]))
+      if (isBoreWall(part.faces[f]) && part.faces[f].radius! <= w.radius * 1.01) byFace.set(f, [...(byFace.get(f) ?? []), w]);
+    const inner = w.rings.length === 2 ? narrowerWalls(part, w, wallOf) : [];
+    if (inner.length === 2 && same(inner[0], inner[1])) {
+      parent.set(root(inner[1]), root(inner[0]));
+      grooves.set(w, inner[0]);
+    }
+  }
+  for (const met of byFace.values()) for (const b of met.slice(1)) if (same(met[0], b)) parent.set(root(b), root(met[0]));
+  const groups = new Map<BoreWall, BoreWall[]>();
+  for (const w of walls) if (!grooves.has(w)) groups.set(root(w), [...(groups.get(root(w)) ?? []), w]);
+  return [...groups.values()].flatMap((pieces) => {
+    const [first] = pieces;
+    const rings = pieces.flatMap((p) => p.rings.map((r) => inLine(r, p, first))).sort((a, b) => a.height - b.height);
+    if (rings.length < 2) return [];
+    const own = [...grooves].filter(([, bore]) => root(bore) === root(first)).map(([g]) => g);
+    return [{ origin: first.origin, axis: first.axis, radius: first.radius, pieces, grooves: own, low: rings[0], high: rings.at(-1)! }];
   });
-  return holes;
 }
 
-const isBoreWall = (f: FaceFacts): boolean => f.surface === 'cylinder' && f.concave;
-
-function joinWall(part: HoleInput, seed: number): number[] {
-  const group = [seed];
-  const seen = new Set(group);
-  for (const f of group)
-    for (const e of part.faces[f].edges)
-      for (const other of part.edges[e].faces)
-        if (!seen.has(other) && isBoreWall(part.faces[other]) && sameCylinder(part.faces[seed], part.faces[other])) {
-          seen.add(other);
-          group.push(other);
-        }
-  return group;
+/** Of a groove in a bore: the walls that it leads back to at both of its ends. */
+function narrowerWalls(part: HoleScope, wall: BoreWall, wallOf: ReadonlyMap<number, BoreWall>): BoreWall[] {
+  const [low, high] = [...wall.rings].sort((a, b) => a.height - b.height);
+  return [low, high].flatMap((ring, i) => {
+    const { through } = walkAlong(part, wall, ring, scale(wall.axis, i ? 1 : -1), wallOf);
+    const next = through.find((t) => t.surface === 'cylinder');
+    return next?.wall && next.wall.radius < wall.radius ? [next.wall] : [];
+  });
 }
 
-function sameCylinder(a: FaceFacts, b: FaceFacts): boolean {
-  const [ra, rb] = [a.radius!, b.radius!];
-  if (Math.abs(ra - rb) > ra * COAXIAL_RELATIVE) return false;
-  if (length(cross(a.axis!, b.axis!)) > PARALLEL_ANGLE) return false;
-  return length(cross(subtract(b.origin!, a.origin!), a.axis!)) <= ra * COAXIAL_RELATIVE;
+/** What lies at one end of a bore. */
+interface End {
+  walk: Walk;
+  /** Along the axis: the face it comes out of, or where its full diameter ends. */
+  height: number;
+  open: boolean;
+  steps: Omit<HoleStep, 'side'>[];
+  /** Walls that are part of it. */
+  walls: BoreWall[];
+  /** A face of a wider bore that it opens into. */
+  into: number[];
 }
 
-function describeHole(part: HoleInput, group: number[]): Hole | null {
-  const { axis, origin, radius } = part.faces[group[0]] as FaceFacts & { axis: Vec3; origin: Vec3; radius: number };
-  const wall = measureWall(part, group, origin, axis);
-  if (wall.turn < FULL_TURN_BINS) return null;
+function endOf(part: HoleScope, bore: Bore, whole: Walk, ring: Loop): End {
+  const walk = ownPart(bore, whole);
+  const open = walk.end === 'mouth';
+  const mouth = open ? mouthHeight(part, bore, walk) : 0;
+  const steps: End['steps'] = [];
+  const walls: BoreWall[] = [];
+  let full = ring.height;
+  walk.through.forEach((t, i) => {
+    const [before, after] = [walk.through[i - 1], walk.through[i + 1]];
+    if (t.surface === 'cylinder') {
+      walls.push(t.wall!);
+      const groove = after?.surface === 'plane' && !after.looksOn;
+      const depth = groove || !open ? Math.abs(t.to!.height - t.from.height) : Math.abs(mouth - t.from.height);
+      // Off a cone instead of a shoulder: the floor of a counterbore that a drill's tip left.
+      const floor = before?.surface === 'cone' ? { angle: 2 * before.facts.semiAngle! } : {};
+      steps.push({ kind: groove ? 'groove' : 'counterbore', diameter: 2 * t.wall!.radius, depth, ...floor, faces: t.faces });
+      if (groove && !after.to) full = after.from.height;
+    } else if (t.surface === 'plane' && !t.looksOn && !t.to) full = t.from.height;
+    else if (t.surface !== 'plane' && after?.surface !== 'cylinder') {
+      const step = turnedStep(t, before);
+      if (step) steps.push(step);
+      if (t.surface === 'torus' && step?.kind === 'bottom rounding') full = t.to?.height ?? full;
+    }
+  });
+  const into = open ? walk.onto.filter((f) => isBoreWall(part.faces[f])) : [];
+  return { walk, height: open ? mouth : full, open, steps, walls, into };
+}
 
-  const low = isOpenEnd(part, group, origin, axis, wall.min, -1, radius, wall.max - wall.min);
-  const high = isOpenEnd(part, group, origin, axis, wall.max, 1, radius, wall.max - wall.min);
-  const fromHigh = high && !low;
-  const deviation = Math.max(
-    0,
-    ...group.map((f) => {
-      const a = part.faces[f].accuracy;
-      return a.kind === 'recognised' ? a.deviation : 0;
-    }),
-  );
-  const recognised = group.some((f) => part.faces[f].accuracy.kind === 'recognised');
+/** The walk as far as it is the hole's own: a narrower bore in its bottom is another hole, and something much wider is what it opens into. */
+function ownPart(bore: Bore, walk: Walk): Walk {
+  const narrow = walk.through.findIndex((t) => t.surface === 'cylinder' && t.wall && t.wall.radius < bore.radius);
+  if (narrow >= 0) {
+    const floor = walk.through.map((t, i) => t.surface === 'plane' && !t.looksOn && i < narrow).lastIndexOf(true);
+    const through = walk.through.slice(0, floor + 1).map((t, i) => (i === floor ? { ...t, to: null } : t));
+    return { through, end: 'bottom', last: (walk.through[floor] ?? walk.through[narrow]).from, onto: [] };
+  }
+  const wide = walk.through.findIndex((t) => t.surface === 'cylinder' && t.wall && t.wall.radius > bore.radius * WIDEST_COUNTERBORE);
+  if (wide < 0) return walk;
+  const plane = walk.through.map((t, i) => t.surface === 'plane' && t.looksOn && i < wide).lastIndexOf(true);
+  const through = walk.through.slice(0, plane + 1);
+  return { through, end: 'mouth', last: walk.through[wide].from, onto: walk.through[wide].faces };
+}
+
+function turnedStep(t: Turned, before: Turned | undefined): Omit<HoleStep, 'side'> | null {
+  const inner = t.from.radius;
+  const outer = t.to?.radius ?? 0;
+  const depth = t.to ? Math.abs(t.to.height - t.from.height) : 0;
+  const { faces, facts } = t;
+  if (t.surface === 'cone') {
+    const angle = 2 * facts.semiAngle!;
+    if (!t.to) return { kind: 'drill point', diameter: 2 * inner, depth: inner / Math.tan(facts.semiAngle!), angle, faces };
+    const kind = outer - inner <= WIDEST_CHAMFER * inner || before?.surface === 'cylinder' ? 'chamfer' : 'countersink';
+    return outer > inner ? { kind, diameter: 2 * outer, depth, angle, faces } : null;
+  }
+  if (t.surface === 'torus') {
+    if (!t.to) return null;
+    const kind = outer > inner ? 'rounding' : 'bottom rounding';
+    return { kind, diameter: 2 * Math.max(inner, outer), depth, width: facts.minorRadius!, faces };
+  }
+  if (t.surface === 'sphere' && !t.to) {
+    const cap = facts.radius! - Math.sqrt(Math.max(0, facts.radius! ** 2 - inner ** 2));
+    return { kind: 'ball bottom', diameter: 2 * inner, depth: cap, width: facts.radius!, faces };
+  }
+  return null;
+}
+
+/** Where the axis meets the face a hole comes out of; the mean of its rim where that face is of another kind. */
+function mouthHeight(part: HoleScope, bore: Bore, walk: Walk): number {
+  const last = walk.through.at(-1);
+  if (last?.surface === 'plane' && last.looksOn) return heightOn(bore, last.facts.origin!);
+  const faces = walk.onto.map((f) => part.faces[f]);
+  const [face] = faces;
+  if (face && faces.every((f) => f.surface === face.surface)) {
+    const at = crossings(face, bore).sort((a, b) => Math.abs(a - walk.last.height) - Math.abs(b - walk.last.height))[0];
+    if (at !== undefined) return at;
+  }
+  return walk.last.height;
+}
+
+/** Heights at which an axis meets a plane, a cylinder or a sphere. */
+function crossings(f: FaceFacts, line: AxisLine): number[] {
+  if (f.surface === 'plane') {
+    const slope = dot(f.axis!, line.axis);
+    return Math.abs(slope) < ALMOST_ALONG ? [] : [dot(subtract(f.origin!, line.origin), f.axis!) / slope];
+  }
+  if (f.surface !== 'cylinder' && f.surface !== 'sphere') return [];
+  const across = (v: Vec3): Vec3 => (f.surface === 'sphere' ? v : addScaled(v, f.axis!, -dot(v, f.axis!)));
+  const [d, way] = [across(subtract(line.origin, f.origin!)), across(line.axis)];
+  const [a, b, c] = [dot(way, way), dot(d, way), dot(d, d) - f.radius! ** 2];
+  const root = Math.sqrt(b * b - a * c);
+  return a > ALMOST_ALONG && root >= 0 ? [(-b - root) / a, (-b + root) / a] : [];
+}
+
+function holeOf(part: HoleScope, bore: Bore, [low, high]: [End, End]): Hole {
+  // From the open end; of a hole that goes through from the end that is widened.
+  const widened = (e: End) =>
+    Math.max(0, ...e.steps.filter((s) => s.kind === 'counterbore' || s.kind === 'countersink').map((s) => s.diameter));
+  const fromHigh = low.open === high.open ? widened(high) > widened(low) : high.open;
+  const [near, far] = fromHigh ? [high, low] : [low, high];
+  const faces = bore.pieces.flatMap((p) => p.faces);
+  const deviations = faces.map((f) => part.faces[f].accuracy).flatMap((a) => (a.kind === 'recognised' ? [a.deviation] : []));
+  const inWall: HoleStep[] = [
+    ...bore.grooves.map((g): HoleStep => ({ kind: 'groove', diameter: 2 * g.radius, depth: heightsOf(g), side: 'near', faces: g.faces })),
+    ...bore.pieces.flatMap((p) =>
+      p.keyways.map((k): HoleStep => ({
+        kind: 'keyway',
+        diameter: k.reach + bore.radius,
+        depth: heightsOf(p),
+        width: k.width,
+        side: 'near',
+        faces: k.faces,
+      })),
+    ),
+  ];
   return {
-    faces: group,
-    diameter: 2 * radius,
-    depth: wall.max - wall.min,
-    start: addScaled(origin, axis, fromHigh ? wall.max : wall.min),
-    axis: fromHigh ? scale(axis, -1) : axis,
-    ends: low && high ? 'through' : low || high ? 'blind' : 'closed',
-    accuracy: recognised ? { kind: 'recognised', deviation } : { kind: 'exact' },
+    faces,
+    diameter: 2 * bore.radius,
+    depth: Math.abs(high.height - low.height),
+    start: addScaled(bore.origin, bore.axis, near.height),
+    axis: fromHigh ? scale(bore.axis, -1) : bore.axis,
+    ends: low.open && high.open ? 'through' : low.open || high.open ? 'blind' : 'closed',
+    steps: [
+      ...near.steps.map((s) => ({ ...s, side: 'near' as const })),
+      ...inWall,
+      ...far.steps.map((s) => ({ ...s, side: 'far' as const })),
+    ],
+    opensInto: [...near.into, ...far.into],
+    accuracy: deviations.length ? { kind: 'recognised', deviation: Math.max(...deviations) } : { kind: 'exact' },
   };
 }
 
-/** Extent of the wall along its axis and the number of one-degree bins it touches around it. */
-function measureWall(part: HoleInput, group: number[], origin: Vec3, axis: Vec3) {
-  const { mesh } = part;
-  const { u, v } = frameOf(axis);
-  const bins = new Uint8Array(360);
-  const offset = subtract(part.origin, origin);
-  let [min, max] = [Infinity, -Infinity];
-  const angles = [0, 0, 0];
-  for (const f of group)
-    for (let t = mesh.faceStart[f]; t < mesh.faceStart[f + 1]; t++) {
-      for (let k = 0; k < 3; k++) {
-        const d = addScaled(pointAt(mesh.positions, mesh.indices[3 * t + k]), offset, 1);
-        const height = dot(d, axis);
-        if (height < min) min = height;
-        if (height > max) max = height;
-        angles[k] = (Math.atan2(dot(d, v), dot(d, u)) * 180) / Math.PI;
-      }
-      markArc(bins, angles);
-    }
-  // The mesh is single precision: an end circle known exactly gives the extent in double.
-  for (const f of group)
-    for (const e of part.faces[f].edges) {
-      const edge = part.edges[e];
-      if (edge.curve !== 'circle' || !edge.centre || edge.seam) continue;
-      const height = dot(subtract(edge.centre, origin), axis);
-      if (length(cross(edge.axis!, axis)) > PARALLEL_ANGLE) continue;
-      if (Math.abs(height - min) < (max - min) * HOLE_ENDS) min = height;
-      if (Math.abs(height - max) < (max - min) * HOLE_ENDS) max = height;
-    }
-  return { min, max, turn: bins.reduce((n, b) => n + b, 0) };
+function heightsOf(wall: BoreWall): number {
+  const heights = wall.rings.map((r) => r.height);
+  return Math.max(...heights) - Math.min(...heights);
 }
-
-/** Marks the bins that a triangle spans: from its first corner to the others the short way round. */
-function markArc(bins: Uint8Array, angles: number[]): void {
-  const first = angles[0];
-  const rel = angles.map((a) => ((a - first + 540) % 360) - 180);
-  const from = Math.floor(first + Math.min(...rel));
-  const to = Math.ceil(first + Math.max(...rel));
-  for (let i = from; i < to; i++) bins[((i % 360) + 360) % 360] = 1;
-}
-
-/** How square to the hole's axis the neighbour must be at the edge before its direction decides; below, the whole face is asked. */
-const TANGENT_LIMIT = 0.15;
-
-function isOpenEnd(
-  part: HoleInput,
-  group: number[],
-  origin: Vec3,
-  axis: Vec3,
-  height: number,
-  side: 1 | -1,
-  radius: number,
-  extent: number,
-): boolean {
-  const outward = scale(axis, side);
-  let facing = 0;
-  let seen = false;
-  for (const f of group)
-    for (const e of part.faces[f].edges) {
-      const edge = part.edges[e];
-      if (edge.seam) continue;
-      const beyond = edge.faces.find((n) => !group.includes(n));
-      if (beyond === undefined) continue;
-      const line = linePoints(part, e);
-      const middle = line.reduce((sum, p) => sum + dot(subtract(p, origin), axis), 0) / line.length;
-      if (Math.abs(middle - height) > Math.min(radius, extent / 2)) continue;
-      seen = true;
-      facing += neighbourFacing(part, beyond, line, outward) * edge.length;
-    }
-  return seen ? facing > 0 : true;
-}
-
-function linePoints(part: HoleInput, edge: number): Vec3[] {
-  const points: Vec3[] = [];
-  for (let i = part.lines.start[edge]; i < part.lines.start[edge + 1]; i++)
-    points.push(addScaled(pointAt(part.lines.positions, i), part.origin, 1));
-  return points;
-}
-
-/** Mean of (outward normal · direction) of a face along an edge line; of the whole face where it is tangent there. */
-function neighbourFacing(part: HoleInput, face: number, line: Vec3[], direction: Vec3): number {
-  const { mesh } = part;
-  const onLine = new Set(line.map((p) => keyOf(subtract(p, part.origin))));
-  let [near, nearCount, all, allCount] = [0, 0, 0, 0];
-  for (let i = 3 * mesh.faceStart[face]; i < 3 * mesh.faceStart[face + 1]; i++) {
-    const n = mesh.indices[i];
-    const facing = dot(pointAt(mesh.normals, n), direction);
-    all += facing;
-    allCount++;
-    if (onLine.has(keyOf(pointAt(mesh.positions, n)))) {
-      near += facing;
-      nearCount++;
-    }
-  }
-  const atEdge = nearCount ? near / nearCount : 0;
-  return Math.abs(atEdge) > TANGENT_LIMIT || allCount === 0 ? atEdge : all / allCount;
-}
-
-const keyOf = (p: Vec3): string => `${Math.round(p[0] * 1e4)},${Math.round(p[1] * 1e4)},${Math.round(p[2] * 1e4)}`;

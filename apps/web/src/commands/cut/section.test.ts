@@ -91,7 +91,13 @@ describe('exact cuts', () => {
   ];
   const lines = (loop: Point2[]): PlaneCurve[] => loop.map((from, i) => ({ shape: 'line', from, to: loop[(i + 1) % loop.length] }));
   const kernel = (...loops: Point2[][]) => ({ loops: loops.map(lines), open: 0, tolerance: 0 });
-  const cut: ComponentCut = { component: 0, loops: [square], open: [], properties: sectionProperties([square]) };
+  const cut: ComponentCut = {
+    component: 0,
+    loops: [square],
+    open: [],
+    lean: { mean: 1, most: 1 },
+    properties: sectionProperties([square]),
+  };
   const plane: SectionPlane = { ...place, id: 'p', name: 'P', offset: 5, flipped: false, on: true };
 
   beforeEach(() => {

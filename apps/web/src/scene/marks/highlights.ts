@@ -1,4 +1,4 @@
-import { pointAt, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import { facesOfHole, pointAt, type PartGeometry, type Vec3 } from '@bathyscope/core';
 import { BufferAttribute, BufferGeometry, Group, Mesh, type Plane, Points, type Object3D } from 'three';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
@@ -172,7 +172,7 @@ function membersOf(item: Picked, geometry: PartGeometry): { faces: number[]; edg
     };
   }
   const { hole } = geometry.faces[item.index];
-  const faces = hole === undefined ? [item.index] : geometry.holes[hole].faces;
+  const faces = hole === undefined ? [item.index] : facesOfHole(geometry.holes[hole]);
   const inner = (e: number) => geometry.edges[e].faces.length > 1 && geometry.edges[e].faces.every((f) => faces.includes(f));
   return { faces, edges: [...new Set(faces.flatMap((f) => geometry.faces[f].edges))].filter((e) => drawn(e) && !inner(e)) };
 }

@@ -1,17 +1,13 @@
 import {
   clipCurves,
-  curveLength,
+  cutsAgree,
   halfPlaneOf,
-  loopLength,
   propertiesOfCurves,
-  signedArea,
-  signedAreaOf,
   type Combination,
   type ComponentCut,
   type CutPlane,
   type HalfPlane,
   type PlaneCurve,
-  AREA_ROUNDING,
 } from '@bathyscope/core';
 import { type ExactAnswer, type PlaneCut } from '../../state/cut-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -95,31 +91,7 @@ export function checkExact(
 ): ExactAnswer {
   if (open > 0) return { failed: 'the exact outline does not close' };
   const loops = others.reduce((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), whole);
-  const chord = chordOf(ws, cut.component);
-  // With sign: an outline that was taken for a hole, or a hole for an outline, is as wrong as one that is missing.
-  const exact = loops.map((l) => ({ area: signedAreaOf(l), length: l.reduce((sum, c) => sum + curveLength(c), 0) }));
-  const mesh = cut.loops.map((l) => ({ area: signedArea(l), length: loopLength(l) }));
-  return agree(exact, mesh, chord)
+  return cutsAgree(loops, cut, chordOf(ws, cut.component))
     ? { loops, properties: propertiesOfCurves(loops), tolerance }
     : { failed: 'exact and mesh cut disagree' };
 }
-
-interface Size {
-  /** mm², negative for a hole. */
-  area: number;
-  /** mm */
-  length: number;
-}
-
-/** Whether loops are the same as far as the mesh can tell: each by itself, and all together. */
-function agree(exact: readonly Size[], mesh: readonly Size[], chord: number): boolean {
-  const bound = ({ area, length }: Size) => chord * length + AREA_ROUNDING * Math.abs(area);
-  const [one, other] = [sizesOf(exact, chord), sizesOf(mesh, chord)];
-  if (one.length !== other.length || other.some((m, i) => Math.abs(m.area - one[i].area) > bound(m))) return false;
-  const total = (sizes: readonly Size[]): number => sizes.reduce((sum, s) => sum + s.area, 0);
-  return Math.abs(total(exact) - total(mesh)) <= mesh.reduce((sum, m) => sum + bound(m), 0);
-}
-
-/** Loops by size, without those that the mesh may not tell from nothing. A cut that lost one hole of many would pass by its whole area. */
-const sizesOf = (loops: readonly Size[], chord: number): Size[] =>
-  loops.filter((l) => Math.abs(l.area) > 2 * chord * l.length).sort((p, q) => q.area - p.area);

@@ -10,7 +10,7 @@ import { clipLoops, halfPlaneOf } from './clip-loops.ts';
 import { cutChain, type CutBy } from './cut-by-planes.ts';
 import type { Combination } from '../planes/section-plane.ts';
 import { sectionProperties, type SectionProperties } from '../section-properties.ts';
-import { sliceMesh, type CutPlane } from './slice-mesh.ts';
+import { sliceMesh, type CutPlane, type Lean } from './slice-mesh.ts';
 
 export interface CutInput {
   geometry: PartGeometry;
@@ -30,6 +30,7 @@ export interface ComponentCut {
   open: Point2[][];
   /** From the mesh; null where nothing closes. */
   properties: SectionProperties | null;
+  lean: Lean;
 }
 
 const welds = new WeakMap<PartGeometry, Uint32Array>();
@@ -76,7 +77,7 @@ export function cutComponents(
       )
       .map(inPlane);
     if (!loops.length && !open.length) return [];
-    return [{ component, loops, open, properties: sectionProperties(loops) }];
+    return [{ component, loops, open, properties: sectionProperties(loops), lean: slice.lean }];
   });
 }
 

@@ -2,7 +2,7 @@ import { INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
 import type { Box3 } from 'three';
 import type { UpAxis } from '../../camera/directions.ts';
 import type { PartGeometry } from '../../geometry/part-geometry.ts';
-import { distance, type Vec3 } from '../../math/vec3.ts';
+import { cross, distance, length, pointAt, subtract, type Vec3 } from '../../math/vec3.ts';
 
 /** Points p with normal · p = constant; the side the normal points to is cut away. */
 export interface CutPlane {
@@ -22,12 +22,24 @@ export interface MeshSlice {
 }
 
 /**
+ * How much farther than the mesh from its surface the outlines of a cut may lie from the true ones, times: 1 where the plane
+ * meets faces squarely, 1/sin of the angle where it meets them aslant. `mean` along the outlines, `most` at the worst place.
+ */
+export interface Lean {
+  mean: number;
+  most: number;
+}
+
+/** Times; what leans more is all but in the plane. */
+const MOST_LEAN = 1000;
+
+/**
  * Where a plane cuts a part's mesh, relative to the geometry's origin. Vertices are welded, each lies on one side only
  * (in the plane counts as above), and each crossing is computed once, in the order of its welded vertices, and known by its
  * edge: so loops of a closed mesh close exactly, also where vertices, edges or faces lie in the plane.
  * @param weld for every vertex the first one at its place
  */
-export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, plane: CutPlane): MeshSlice {
+export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, plane: CutPlane): MeshSlice & { lean: Lean } {
   const { positions, indices } = part.mesh;
   const [nx, ny, nz] = plane.normal;
   const within = plane.within ?? 0;
@@ -57,6 +69,18 @@ export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, p
     );
   };
 
+  let [along, leaning, most] = [0, 0, 1];
+  const measureLean = (a: number, b: number, c: number, from: number, to: number): void => {
+    const [p, q, r] = [pointAt(positions, a), pointAt(positions, b), pointAt(positions, c)];
+    const n = cross(subtract(q, p), subtract(r, p));
+    const times = Math.min(MOST_LEAN, length(n) / length(cross(n, plane.normal)));
+    if (!(times >= 1)) return;
+    const piece = distance(points[from], points[to]);
+    along += piece;
+    leaning += piece * times;
+    if (piece > 0 && times > most) most = times;
+  };
+
   eachTriangleAt(bvh, plane, (t) => {
     const [a, b, c] = [weld[indices[3 * t]], weld[indices[3 * t + 1]], weld[indices[3 * t + 2]]];
     const [da, db, dc] = [away(a), away(b), away(c)];
@@ -77,10 +101,11 @@ export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, p
     }
     // Neighbours go along their common edge in opposite senses: where one leaves the other enters.
     if (enters < 0 || leaves < 0 || enters === leaves) return;
+    measureLean(a, b, c, leaves, enters);
     if (next[leaves] < 0) next[leaves] = enters;
     else more.set(leaves, [...(more.get(leaves) ?? []), enters]);
   });
-  return chain(points, next, more, part.chordTolerance);
+  return { ...chain(points, next, more, part.chordTolerance), lean: { mean: along > 0 ? leaning / along : 1, most } };
 }
 
 /** Visits the triangles whose boxes the plane cuts. */

@@ -1,0 +1,149 @@
+import type { FaceFacts } from '../geometry/part-geometry.ts';
+import { dot, length, cross, type Vec3 } from '../math/vec3.ts';
+import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
+import { beyond, joined, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
+import type { BoreWall, Ring } from './bore-walls.ts';
+
+/** A turned face about the axis that a walk along it comes through. */
+export interface Turned {
+  surface: 'plane' | 'cylinder' | 'cone' | 'torus' | 'sphere';
+  facts: FaceFacts;
+  faces: number[];
+  /** A plane that looks the way the walk goes. */
+  looksOn: boolean;
+  /** Where the walk comes in; where it goes on, null where the face closes. */
+  from: Loop;
+  to: Loop | null;
+  wall?: BoreWall;
+}
+
+export interface Walk {
+  through: Turned[];
+  /** `mouth`: out of the hole; `bottom`: closed; `boss`: round something that stands in it. */
+  end: 'mouth' | 'bottom' | 'boss';
+  /** The ring where what is turned about the axis ends, or where it closes. */
+  last: Loop;
+  /** The faces beyond the last ring. */
+  onto: number[];
+}
+
+/** Sine: turned faces lean no more than this against the axis. */
+const COAXIAL_ANGLE = PARALLEL_ANGLE * 10;
+/** Of the length of a ring: so much must adjoin one turned face. */
+const NEARLY_ALL = 0.98;
+const LONGEST_WALK = 24;
+
+/**
+ * Follows what is turned about an axis, face by face, from a ring outwards.
+ * @param way unit, along the axis
+ * @param walls by face
+ */
+export function walkAlong(part: HoleScope, line: AxisLine, ring: Ring, way: Vec3, walls: ReadonlyMap<number, BoreWall>): Walk {
+  const through: Turned[] = [];
+  let [last, of]: [Loop, ReadonlySet<number>] = [ring, ring.of];
+  for (let n = 0; n < LONGEST_WALK; n++) {
+    const onto = beyond(part, last, of);
+    const next = turnedBeyond(part, line, last, onto, way, walls);
+    const before = through.at(-1);
+    if (!next || !goesOn(before, next)) return { through, end: endOf(part, through, next, onto, way), last, onto: [...onto.keys()] };
+    through.push(next);
+    if (!next.to) return { through, end: next.surface === 'plane' && next.looksOn ? 'mouth' : 'bottom', last: next.from, onto: next.faces };
+    last = next.to;
+    of = new Set(next.faces);
+  }
+  return { through, end: 'mouth', last, onto: [] };
+}
+
+/** Off a plane that looks the way of the walk only what is hollow belongs to the hole: else the plane is the face it comes out of. */
+function goesOn(before: Turned | undefined, next: Turned): boolean {
+  if (next.surface === 'cylinder') return next.facts.concave;
+  return !(before?.surface === 'plane' && before.looksOn) || next.facts.concave;
+}
+
+function endOf(
+  part: HoleScope,
+  through: readonly Turned[],
+  next: Turned | null,
+  onto: ReadonlyMap<number, number>,
+  way: Vec3,
+): Walk['end'] {
+  const before = through.at(-1);
+  const plane = [...through].reverse().find((t) => t.surface === 'plane');
+  if (before?.surface === 'plane' && before.looksOn) return 'mouth';
+  if (next?.surface === 'cylinder' && plane && !plane.looksOn) return 'boss';
+  if (!onto.size) return 'mouth';
+  let facing = 0;
+  for (const [f, weight] of onto) facing += weight * dot(meanNormal(part, f), way);
+  return facing >= 0 ? 'mouth' : 'bottom';
+}
+
+/** By area, roughly: the mean over the corners of a face's triangles. */
+function meanNormal({ mesh }: HoleScope, face: number): Vec3 {
+  const sum = [0, 0, 0];
+  for (let i = 3 * mesh.faceStart[face]; i < 3 * mesh.faceStart[face + 1]; i++)
+    for (let k = 0; k < 3; k++) sum[k] += mesh.normals[3 * mesh.indices[i] + k];
+  const size = Math.hypot(...sum) || 1;
+  return [sum[0] / size, sum[1] / size, sum[2] / size];
+}
+
+function turnedBeyond(
+  part: HoleScope,
+  line: AxisLine,
+  ring: Loop,
+  onto: ReadonlyMap<number, number>,
+  way: Vec3,
+  walls: ReadonlyMap<number, BoreWall>,
+): Turned | null {
+  const [heaviest] = [...onto].sort((a, b) => b[1] - a[1])[0] ?? [];
+  if (heaviest === undefined) return null;
+  const facts = part.faces[heaviest];
+  if (!isTurnedAbout(facts, line, ring.radius)) return null;
+  const wall = walls.get(heaviest);
+  const faces =
+    wall?.faces ??
+    (facts.surface === 'plane' ? part.planes.get(heaviest) : undefined) ??
+    joined(part, heaviest, (f) => sameTurned(facts, f, line, ring.radius));
+  if (facts.surface === 'plane') part.planes.set(heaviest, faces);
+  const own = new Set(faces);
+  let [met, whole] = [0, 0];
+  for (const [f, weight] of onto) {
+    whole += weight;
+    if (own.has(f)) met += weight;
+  }
+  if (met < whole * NEARLY_ALL) return null;
+  const looksOn = facts.surface === 'plane' && dot(facts.axis!, way) > 0;
+  const edges = new Set(ring.edges);
+  const rings = (wall ? wall.rings.map((r) => inLine(r, wall, line)) : ringsOf(part, own, line)).filter(
+    (l) => !l.edges.some((e) => edges.has(e)),
+  );
+  // Of a plane that looks on the next ring outwards, of one that looks back the next inwards.
+  const candidates = facts.surface !== 'plane' ? rings : rings.filter((l) => (looksOn ? l.radius > ring.radius : l.radius < ring.radius));
+  const to = candidates.sort((a, b) => Math.abs(a.radius - ring.radius) - Math.abs(b.radius - ring.radius))[0] ?? null;
+  return { surface: facts.surface as Turned['surface'], facts, faces, looksOn, from: ring, to, ...(wall && { wall }) };
+}
+
+/** A ring as it is counted from another origin of the same axis. */
+export function inLine<T extends Loop>(ring: T, from: AxisLine, to: AxisLine): T {
+  const sense = dot(from.axis, to.axis);
+  const shift = [0, 1, 2].reduce((sum, k) => sum + (from.origin[k] - to.origin[k]) * to.axis[k], 0);
+  return { ...ring, height: ring.height * sense + shift };
+}
+
+/** @param size a radius of what is turned, mm; the tip of a cone has none of its own */
+function isTurnedAbout(f: FaceFacts, line: AxisLine, size: number): boolean {
+  if (!f.origin) return false;
+  if (f.surface === 'sphere') return offAxis(f.origin, line) <= size * COAXIAL_RELATIVE;
+  if (!f.axis || length(cross(f.axis, line.axis)) > COAXIAL_ANGLE) return false;
+  if (f.surface === 'plane') return true;
+  return ['cylinder', 'cone', 'torus'].includes(f.surface) && offAxis(f.origin, line) <= Math.max(size, f.radius!) * COAXIAL_RELATIVE;
+}
+
+function sameTurned(a: FaceFacts, b: FaceFacts, line: AxisLine, size: number): boolean {
+  if (a.surface !== b.surface || a.concave !== b.concave || !isTurnedAbout(b, line, size)) return false;
+  const near = (x = 0, y = 0) => Math.abs(x - y) <= Math.max(Math.abs(x), Math.abs(y)) * COAXIAL_RELATIVE;
+  const along = (f: FaceFacts) => dot(f.origin!, line.axis);
+  if (a.surface === 'plane')
+    return dot(a.axis!, b.axis!) > 0 && Math.abs(along(a) - along(b)) <= Math.sqrt(Math.min(a.area, b.area)) * COAXIAL_RELATIVE;
+  if (a.surface === 'cone') return near(a.semiAngle, b.semiAngle);
+  return near(a.radius, b.radius) && near(a.minorRadius, b.minorRadius);
+}

@@ -1,0 +1,234 @@
+import type { Hole, HoleStep } from '@bathyscope/core';
+import { describeCurve } from './describe-edges.ts';
+import { describePart } from './describe-part.ts';
+import type { LoadedKernel, Occt } from './occt/load.ts';
+import { explore, ShapeType } from './occt/shapes.ts';
+import { madeSolids, type MadeSolids } from './testing/made-solids.ts';
+import { testKernel } from './testing/test-kernel.ts';
+
+/* Holes of solids made here, each as it is, written as B-splines, a thousandth of the size, and turned in space. */
+let kernel: LoadedKernel;
+let made: MadeSolids;
+beforeAll(async () => {
+  kernel = await testKernel();
+  made = madeSolids(kernel.oc);
+});
+
+const WAYS: [string, number, (shape: Occt) => Occt][] = [
+  ['as it is', 1, (s) => s],
+  ['as B-splines', 1, (s) => made.asSplines(s)],
+  ['a thousandth', 1e-3, (s) => made.scaled(s, 1e-3)],
+  ['turned', 1, (s) => made.moved(made.turned(s, [1, 2, 3], 0.7), [300, -200, 100])],
+];
+
+type Said = Pick<Hole, 'diameter' | 'depth' | 'ends'> & { steps?: (Partial<HoleStep> & Pick<HoleStep, 'kind'>)[]; opensInto?: number };
+
+const rounded = (x: number) => Number(x.toPrecision(6));
+
+/** The holes of a shape, by diameter and depth, in each way it is written; lengths in mm of the shape as made. */
+function expectHoles(make: () => Occt, wanted: Said[]): void {
+  for (const [how, factor, write] of WAYS) {
+    const { holes } = describePart(kernel.oc, write(make()));
+    const said = holes
+      .map((h): Said => ({
+        diameter: rounded(h.diameter / factor),
+        depth: rounded(h.depth / factor),
+        ends: h.ends,
+        steps: h.steps.map(({ kind, diameter, depth, angle, width, side }) => ({
+          kind,
+          side,
+          diameter: rounded(diameter / factor),
+          depth: rounded(depth / factor),
+          ...(angle !== undefined && { angle: rounded((angle * 180) / Math.PI) }),
+          ...(width !== undefined && { width: rounded(width / factor) }),
+        })),
+        opensInto: h.opensInto.length,
+      }))
+      .sort((a, b) => b.diameter - a.diameter || b.depth - a.depth);
+    const like = (x: number) => expect.closeTo(x, 2);
+    const numbers = <T extends object>(o: T): T =>
+      Object.fromEntries(Object.entries(o).map(([k, v]) => [k, typeof v === 'number' ? like(v) : v])) as T;
+    expect({ how, said }).toEqual({
+      how,
+      said: wanted.map((w) => ({
+        ...numbers(w),
+        opensInto: w.opensInto ?? 0,
+        steps: (w.steps ?? []).map((s) => expect.objectContaining(numbers(s))),
+      })),
+    });
+  }
+}
+
+const plate = () => made.box([-30, -30, 0], [30, 30, 40]);
+const bore = (radius: number, from = -1, to = 41) => made.cylinder([0, 0, from], radius, to - from);
+
+/** Rounds the circles of a radius at a height. */
+function roundRims(shape: Occt, at: (centreZ: number, radius: number) => boolean, radius: number): Occt {
+  const { oc } = kernel;
+  const fillet = new oc.BRepFilletAPI_MakeFillet(shape, oc.ChFi3d_FilletShape.ChFi3d_Rational);
+  const seen = new Set<number>();
+  explore(oc, shape, ShapeType.edge, (e) => {
+    const edge = oc.TopoDS.Edge_1(e);
+    const { curve, centre, radius: own } = describeCurve(oc, edge);
+    const key = edge.HashCode(1e9) as number;
+    if (curve !== 'circle' || seen.has(key) || !at(centre![2], own!)) return;
+    seen.add(key);
+    fillet.Add_2(radius, edge);
+  });
+  return fillet.Shape();
+}
+
+test('through, blind with a drill point, blind and flat', () => {
+  const drill = (depth: number, r: number, x: number) =>
+    made.plus(
+      made.cylinder([x, 0, 40 - depth], r, depth + 1),
+      made.cone([x, 0, 40 - depth - r / Math.tan((59 * Math.PI) / 180)], 0, r, r / Math.tan((59 * Math.PI) / 180)),
+    );
+  expectHoles(
+    () => made.minus(plate(), made.cylinder([-20, 0, -1], 4, 50), drill(25, 3, 0), made.cylinder([20, 0, 30], 2, 11)),
+    [
+      { diameter: 8, depth: 40, ends: 'through' },
+      { diameter: 6, depth: 25, ends: 'blind', steps: [{ kind: 'drill point', angle: 118, depth: 3 / Math.tan((59 * Math.PI) / 180) }] },
+      { diameter: 4, depth: 10, ends: 'blind' },
+    ],
+  );
+});
+
+test('counterbored, countersunk, both ends widened; a much wider bore is a bore of its own', () => {
+  expectHoles(
+    () => made.minus(plate(), bore(3.3), made.cylinder([0, 0, 33.6], 5.5, 10)),
+    [{ diameter: 6.6, depth: 40, ends: 'through', steps: [{ kind: 'counterbore', side: 'near', diameter: 11, depth: 6.4 }] }],
+  );
+  expectHoles(
+    () => made.minus(plate(), bore(3), made.cone([0, 0, 37], 3, 6, 3)),
+    [{ diameter: 6, depth: 40, ends: 'through', steps: [{ kind: 'countersink', side: 'near', diameter: 12, depth: 3, angle: 90 }] }],
+  );
+  expectHoles(
+    () => made.minus(plate(), bore(5), made.cylinder([0, 0, 30], 9, 11), made.cylinder([0, 0, -1], 8, 6)),
+    [
+      {
+        diameter: 10,
+        depth: 40,
+        ends: 'through',
+        steps: [
+          { kind: 'counterbore', side: 'near', diameter: 18, depth: 10 },
+          { kind: 'counterbore', side: 'far', diameter: 16, depth: 5 },
+        ],
+      },
+    ],
+  );
+  expectHoles(
+    () => made.minus(plate(), bore(4), made.cylinder([0, 0, 10], 20, 31)),
+    [
+      { diameter: 40, depth: 30, ends: 'blind' },
+      { diameter: 8, depth: 10, ends: 'through', opensInto: 1 },
+    ],
+  );
+});
+
+test('a bore with a keyway is a bore with a keyway; with six it is one too; a slotted ring is none', () => {
+  const key = (angle: number) => made.turned(made.box([0, -3, -1], [12.8, 3, 41]), [0, 0, 1], angle);
+  expectHoles(
+    () => made.minus(plate(), bore(10), key(0)),
+    [{ diameter: 20, depth: 40, ends: 'through', steps: [{ kind: 'keyway', width: 6, diameter: 22.8, depth: 40 }] }],
+  );
+  expectHoles(
+    () => made.minus(plate(), bore(10), ...[0, 1, 2, 3, 4, 5].map((i) => key((i * Math.PI) / 3))),
+    [
+      {
+        diameter: 20,
+        depth: 40,
+        ends: 'through',
+        steps: Array.from({ length: 6 }, () => ({ kind: 'keyway' as const, width: 6, diameter: 22.8 })),
+      },
+    ],
+  );
+  expectHoles(() => made.minus(made.cylinder([0, 0, 0], 15, 40), bore(10), made.box([0, -3, -1], [20, 3, 41])), []);
+});
+
+test('a circlip groove does not part its bore; a groove in a face is no hole', () => {
+  expectHoles(
+    () => made.minus(plate(), bore(15), made.cylinder([0, 0, 20], 15.7, 2)),
+    [{ diameter: 30, depth: 40, ends: 'through', steps: [{ kind: 'groove', diameter: 31.4, depth: 2 }] }],
+  );
+  expectHoles(() => made.minus(plate(), made.minus(made.cylinder([0, 0, 36], 20, 5), made.cylinder([0, 0, 30], 16, 20))), []);
+  // Round a bore, which stays one.
+  expectHoles(
+    () => made.minus(plate(), bore(5), made.minus(made.cylinder([0, 0, 36], 20, 5), made.cylinder([0, 0, 30], 16, 20))),
+    [{ diameter: 10, depth: 40, ends: 'through' }],
+  );
+  // A relief at the bottom of a blind bore.
+  expectHoles(
+    () => made.minus(plate(), bore(10, 12), made.cylinder([0, 0, 10], 11, 3)),
+    [{ diameter: 20, depth: 30, ends: 'blind', steps: [{ kind: 'groove', diameter: 22, depth: 3 }] }],
+  );
+});
+
+test('two equal bores that cross are two; a small one into a large one ends at its wall', () => {
+  const across = (r: number, from = -31, length = 62) => made.cylinder([from, 0, 20], r, length, [1, 0, 0]);
+  expectHoles(
+    () => made.minus(plate(), bore(8), across(8)),
+    [
+      { diameter: 16, depth: 60, ends: 'through' },
+      { diameter: 16, depth: 40, ends: 'through' },
+    ],
+  );
+  expectHoles(
+    () => made.minus(plate(), bore(10), across(3, 0, 31)),
+    [
+      { diameter: 20, depth: 40, ends: 'through' },
+      { diameter: 6, depth: 20, ends: 'through', opensInto: 1 },
+    ],
+  );
+  expectHoles(
+    () => made.minus(made.cylinder([0, 0, 0], 25, 40), bore(15), across(3, 0, 31)),
+    [
+      { diameter: 30, depth: 40, ends: 'through' },
+      { diameter: 6, depth: 10, ends: 'through', opensInto: 1 },
+    ],
+  );
+});
+
+test('broken rims count in the depth to the face', () => {
+  const slab = () => made.minus(made.box([-30, -30, 0], [30, 30, 10]), bore(6, -1, 11));
+  expectHoles(
+    () => made.minus(slab(), made.cone([0, 0, 9], 6, 7, 1), made.cone([0, 0, 0], 7, 6, 1)),
+    [
+      {
+        diameter: 12,
+        depth: 10,
+        ends: 'through',
+        steps: [
+          { kind: 'chamfer', side: 'near', diameter: 14, depth: 1, angle: 90 },
+          { kind: 'chamfer', side: 'far', diameter: 14, depth: 1, angle: 90 },
+        ],
+      },
+    ],
+  );
+  expectHoles(
+    () => roundRims(slab(), (z, r) => Math.abs(r - 6) < 1e-6 && (z > 9.9 || z < 0.1), 1),
+    [
+      {
+        diameter: 12,
+        depth: 10,
+        ends: 'through',
+        steps: [
+          { kind: 'rounding', side: 'near', diameter: 14, depth: 1, width: 1 },
+          { kind: 'rounding', side: 'far', diameter: 14, depth: 1, width: 1 },
+        ],
+      },
+    ],
+  );
+});
+
+test('the eyes of a fork are two holes; a hole through a leaning face is as deep as its axis is long', () => {
+  expectHoles(
+    () => made.minus(plate(), made.box([-10, -31, 10], [10, 31, 41]), made.cylinder([-31, 0, 25], 6, 62, [1, 0, 0])),
+    [
+      { diameter: 12, depth: 20, ends: 'through' },
+      { diameter: 12, depth: 20, ends: 'through' },
+    ],
+  );
+  const wedge = () => made.minus(plate(), made.moved(made.turned(made.box([-60, -60, 0], [60, 60, 60]), [0, 1, 0], 0.3), [0, 0, 25]));
+  expectHoles(() => made.minus(wedge(), bore(4)), [{ diameter: 8, depth: 25, ends: 'through' }]);
+});

@@ -1,0 +1,54 @@
+import {
+  normalize,
+  transformDirection,
+  transformPoint,
+  type HoleStepKind,
+  type Occurrence,
+  type PartGeometry,
+  type Vec3,
+} from '@bathyscope/core';
+
+/** What `--holes` adds: each hole of each part once; mm and rad, placed as in the part's first component. */
+export interface InspectedHole {
+  /** Path of the part's first component. */
+  component: string;
+  part: string;
+  /** A face of its wall, by its number in the part. */
+  reference: { kind: 'face'; index: number };
+  diameter: number;
+  depth: number;
+  /** `closed`: a void within the material. */
+  kind: 'through' | 'blind' | 'closed';
+  position: Vec3;
+  axis: Vec3;
+  steps: { kind: HoleStepKind; diameter: number; depth: number; angle?: number; width?: number; side: 'near' | 'far' }[];
+  /** Components of the part. */
+  count: number;
+}
+
+export function inspectHoles(
+  components: readonly (Occurrence & { part: number })[],
+  partName: (part: number) => string,
+  geometryOf: (part: number) => PartGeometry,
+): InspectedHole[] {
+  const firsts = new Map<number, Occurrence>();
+  const counts = new Map<number, number>();
+  for (const c of components) {
+    if (!firsts.has(c.part)) firsts.set(c.part, c);
+    counts.set(c.part, (counts.get(c.part) ?? 0) + 1);
+  }
+  return [...firsts].flatMap(([part, { path, placement }]) =>
+    geometryOf(part).holes.map((hole) => ({
+      component: path,
+      part: partName(part),
+      reference: { kind: 'face' as const, index: hole.faces[0] },
+      diameter: hole.diameter,
+      depth: hole.depth,
+      kind: hole.ends,
+      position: transformPoint(placement, hole.start),
+      axis: normalize(transformDirection(placement, hole.axis)),
+      steps: hole.steps.map(({ faces: _, ...step }) => step),
+      count: counts.get(part)!,
+    })),
+  );
+}
