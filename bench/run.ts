@@ -1,4 +1,5 @@
 import { benchBigScene } from './big-scene.ts';
+import { benchExactSections } from './exact-sections.ts';
 import { benchReadStep } from './read-step.ts';
 import { benchSections } from './sections.ts';
 import { benchServing } from './serving.ts';
@@ -9,6 +10,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   'big-scene': benchBigScene,
   showing: benchShowing,
   sections: benchSections,
+  'exact-sections': benchExactSections,
   serving: benchServing,
 };
 

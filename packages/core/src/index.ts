@@ -52,6 +52,7 @@ export {
   bvhGeometry,
   faceOfTriangle,
   type ClipPlane,
+  type EdgeReach,
   type PickComponent,
   type PickHit,
   type PickKind,

@@ -9,6 +9,7 @@ import {
   pixelSizeAt,
   project,
   type Box3,
+  type EdgeReach,
   type Pane,
   type PickHit,
   type PickOptions,
@@ -24,6 +25,7 @@ import { activePane, paneAt } from './panes.ts';
 import { samplePoints, storedPlacement } from './placed-points.ts';
 import { clipsNow, cutOf, isUncut, sectionNow } from './section-now.ts';
 import { isGhost, isShown } from './shown.ts';
+import { styleOfPane } from './styles.ts';
 import type { Workspace } from './workspace.ts';
 
 /* What is under a pixel of the canvas, in whichever pane that is: from the model and the state, nothing is asked of the graphics card. */
@@ -81,10 +83,17 @@ export function pickAt(ws: Workspace, x: number, y: number): Picked | null {
   const at = paneAt(ws, x, y);
   const { camera, size, id } = ws.camera.getState().panes[at.index];
   const { kinds } = ws.filter.getState();
-  const hit = solidFirst(ws, id, (options) => indexOf(ws).scene.pick(camera, size, at.x, at.y, { ...options, kinds }));
+  const wanted = { kinds, edges: reachOf(ws, id) };
+  const hit = solidFirst(ws, id, (options) => indexOf(ws).scene.pick(camera, size, at.x, at.y, { ...options, ...wanted }));
   const onCut = pickOfCuts(ws, id, camera, size, at.x, at.y, hit);
   if (onCut) return filtered(ws, onCut);
   return hit && filtered(ws, toPicked(ws, hit));
+}
+
+/** What is drawn is picked; who asks for edges or vertices alone is given all of them. */
+function reachOf(ws: Workspace, pane: string): EdgeReach {
+  if (!ws.filter.getState().kinds.face) return 'all';
+  return styleOfPane(ws, pane).smoothEdges === 'off' ? 'sharp' : 'smooth';
 }
 
 export function pointUnder(ws: Workspace, x: number, y: number): Vec3 | null {
@@ -188,17 +197,17 @@ function filtered(ws: Workspace, item: Picked): Picked {
   return { ...item, kind: 'body', index: ws.model.getState().parts.get(part)!.geometry.faces[item.index].body };
 }
 
-/** Everything on the line of sight, nearest first: each face once. */
+/** Everything on the line of sight, nearest first: each face once; behind the first an edge near the cursor that is not drawn. */
 export function through(ws: Workspace, x: number, y: number): Picked[] {
   const at = paneAt(ws, x, y);
   const { camera, size, id } = ws.camera.getState().panes[at.index];
   const cut = pickOfCuts(ws, id, camera, size, at.x, at.y, null);
-  return [
-    ...(cut ? [cut] : []),
-    ...indexOf(ws)
-      .scene.through(camera, size, at.x, at.y, optionsOf(ws, id))
-      .map((hit) => toPicked(ws, hit)),
-  ];
+  const options = optionsOf(ws, id);
+  const [first, ...behind] = indexOf(ws).scene.through(camera, size, at.x, at.y, options);
+  const edgesOnly = (edges: EdgeReach) =>
+    indexOf(ws).scene.pick(camera, size, at.x, at.y, { ...options, kinds: { face: false, edge: true, vertex: false }, edges });
+  const undrawn = edgesOnly(reachOf(ws, id)) ? null : edgesOnly('all');
+  return [...(cut ? [cut] : []), ...[first, undrawn, ...behind].flatMap((hit) => (hit ? [toPicked(ws, hit)] : []))];
 }
 
 function toPicked(ws: Workspace, hit: PickHit): Picked {

@@ -1,7 +1,7 @@
 import { IN_FRONT } from '../tolerances.ts';
 import { BufferAttribute, BufferGeometry, FrontSide, DoubleSide, Ray, Vector3, type Intersection } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
-import type { PartGeometry } from '../geometry/part-geometry.ts';
+import type { EdgeFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { transformBox } from '../math/box3.ts';
 import { invertAffine, isMirrored, multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
@@ -40,7 +40,13 @@ export interface PickOptions {
   /** Components that no plane cuts. */
   uncut?: (component: number) => boolean;
   kinds?: { face: boolean; edge: boolean; vertex: boolean };
+  /** Which edges are reached: sharp ones only, those between faces that meet smoothly as well, or also seams. What is not drawn should not win over what is. */
+  edges?: EdgeReach;
 }
+
+export type EdgeReach = 'sharp' | 'smooth' | 'all';
+
+const isReached = ({ smooth, seam }: EdgeFacts, reach: EdgeReach): boolean => reach === 'all' || (!seam && (reach === 'smooth' || !smooth));
 
 /** Whether a point of a component is cut away. */
 function isCutAway(component: number, point: Vec3, { clips, clipAll, uncut }: PickOptions): boolean {
@@ -209,7 +215,7 @@ export class PickScene {
     for (const { component, face } of faces) {
       const part = this.parts.get(this.components[component].part)!;
       for (const e of part.faces[face].edges) {
-        if (part.edges[e].seam || seen.has(`${component}/${e}`)) continue;
+        if (!isReached(part.edges[e], options.edges ?? 'sharp') || seen.has(`${component}/${e}`)) continue;
         seen.add(`${component}/${e}`);
         if (kinds.vertex)
           for (const v of part.edges[e].vertices) {

@@ -1,7 +1,7 @@
 import { DEFAULT_LENS, type ViewCamera } from '../camera/view-camera.ts';
 import { lookFrom } from '../math/quaternion.ts';
 import { IDENTITY } from '../math/mat4.ts';
-import { buildPartBvh, PickScene } from './pick-scene.ts';
+import { buildPartBvh, PickScene, type PickOptions } from './pick-scene.ts';
 import { boxPart } from '../testing/box-part.ts';
 
 const at = (x: number, y = 0, z = 0) => [...IDENTITY.slice(0, 12), x, y, z, 1];
@@ -37,4 +37,26 @@ test('pick-through lists every face on the line of sight, nearest first, also in
     [1, 3],
     [0, 3],
   ]);
+});
+
+test('an edge that is not drawn does not win over its face; asked for, it is reached', () => {
+  const part = boxPart(10, 10, 10);
+  const camera: ViewCamera = {
+    projection: 'orthographic',
+    target: [5, 5, 5],
+    orientation: lookFrom([0, -1, 0], [0, 0, 1]),
+    height: 20,
+    lens: DEFAULT_LENS,
+  };
+  // At the middle of the front face's upper edge, a little beneath it.
+  const pick = (marks: object, options: Partial<PickOptions> = {}) => {
+    const marked = { ...part, edges: part.edges.map((e) => ({ ...e, ...marks })) };
+    const scene = new PickScene([{ part: 0, placement: IDENTITY }], new Map([[0, marked]]), new Map([[0, buildPartBvh(marked)]]));
+    return scene.pick(camera, { width: 100, height: 100 }, 50, 27, { pickable: () => true, ...options })!.kind;
+  };
+  expect(pick({})).toBe('edge');
+  for (const marks of [{ smooth: true }, { seam: true }]) expect(pick(marks)).toBe('face');
+  expect(pick({ smooth: true }, { edges: 'smooth' })).toBe('edge');
+  expect(pick({ seam: true }, { edges: 'smooth' })).toBe('face');
+  expect(pick({ seam: true }, { edges: 'all', kinds: { face: false, edge: true, vertex: false } })).toBe('edge');
 });
