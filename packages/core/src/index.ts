@@ -25,6 +25,10 @@ export { capTriangles, type DrawnCap, type DrawnSection } from './drawing/drawn-
 export { cutChain, cutTriangle, type CutBy } from './section/mesh/cut-by-planes.ts';
 export { hiddenLineDrawing, type DrawnComponent, type HiddenLineOptions } from './drawing/hidden-lines.ts';
 export * from './drawing/drawing.ts';
+export { measurePair, PAIR_RULES, type PairFigures } from './measure/measure-pair.ts';
+export * from './measure/measured-shape.ts';
+export { measuringTable } from './measure/measuring-table.ts';
+export { shapeOfPick } from './measure/shape-of-pick.ts';
 export {
   migrateViewState,
   VIEW_STATE_VERSION,

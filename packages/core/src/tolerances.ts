@@ -189,3 +189,6 @@ export const LEAST_DEVIATION = 1e-9;
 
 /** Relative to the usual size of a surface's parameter steps: smaller ones are those of a pole, where there is no normal. */
 export const POLE_RELATIVE = 1e-6;
+
+/** mm: places nearer than this are one in measuring, where the file does not say how well it knows them. */
+export const MEASURED_SAME = 1e-4;

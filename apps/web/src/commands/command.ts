@@ -17,6 +17,7 @@ export const GROUPS = [
   'Reference',
   'Visibility',
   'Picking',
+  'Measure',
   'Pictures',
   'Edit',
   'Window',

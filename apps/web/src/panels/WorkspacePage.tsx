@@ -13,6 +13,7 @@ import { Rail } from './frame/Rail.tsx';
 import { PickList } from './frame/PickList.tsx';
 import { Readout } from './frame/Readout.tsx';
 import { SceneCanvas } from './frame/SceneCanvas.tsx';
+import { Dimensions } from './measure/Dimensions.tsx';
 import { SceneOverlays } from './frame/SceneOverlays.tsx';
 import { TopLine } from './frame/TopLine.tsx';
 import { ViewStrip } from './frame/ViewStrip.tsx';
@@ -67,6 +68,7 @@ function WorkspaceView() {
               <ErrorBoundary FallbackComponent={Fallback}>
                 <SceneCanvas />
                 <SceneOverlays />
+                <Dimensions />
                 <SectionHandle />
                 <BearingGlobe />
                 <Helm />

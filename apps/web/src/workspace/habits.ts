@@ -29,7 +29,7 @@ const isStyles = (v: unknown): boolean =>
 const RULES: Record<keyof SettingValues, (value: unknown) => boolean> = {
   theme: oneOf('chart', 'abyss'),
   unit: oneOf(...LENGTH_UNITS),
-  task: oneOf(null, 'parts', 'views', 'style', 'section'),
+  task: oneOf(null, 'parts', 'views', 'style', 'section', 'measure'),
   panelWidth: within(PANEL_MIN, PANEL_MAX),
   stripFolded: isBoolean,
   gesturePreset: oneOf(...PRESETS.map((p) => p.id)),

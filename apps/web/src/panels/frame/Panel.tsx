@@ -2,6 +2,7 @@ import type { ComponentType } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 import { useStore } from 'zustand';
 import { PANEL_MAX, PANEL_MIN, type Task } from '../../state/settings-store.ts';
+import { MeasurePanel } from '../measure/MeasurePanel.tsx';
 import { PartsPanel } from '../parts/PartsPanel.tsx';
 import { SectionPanel } from '../section/SectionPanel.tsx';
 import { StylePanel } from '../style/StylePanel.tsx';
@@ -12,7 +13,13 @@ import { changeSettings } from '../../workspace/change-settings.ts';
 
 const STEP = 16;
 
-const PANELS: Record<Task, ComponentType> = { parts: PartsPanel, views: ViewsPanel, style: StylePanel, section: SectionPanel };
+const PANELS: Record<Task, ComponentType> = {
+  parts: PartsPanel,
+  views: ViewsPanel,
+  style: StylePanel,
+  section: SectionPanel,
+  measure: MeasurePanel,
+};
 
 /** The open task's panel; its right edge is a handle for hand and keys. */
 export function Panel() {

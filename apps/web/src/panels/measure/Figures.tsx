@@ -1,0 +1,163 @@
+import { accuracyText, factsAsText, valueText, type Fact, type LengthUnit, type PickFacts } from '@bathyscope/core';
+import { Check, Copy, X } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import { useStore } from 'zustand';
+import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
+import { IconButton } from '../../ui/IconButton.tsx';
+import { figuresOfOne, namesOf, whereOf } from '../../workspace/figures.ts';
+import { chainOf, pairFacts, pairOf, sumsOf } from '../../workspace/measured.ts';
+import { useWorkspace } from '../use-workspace.ts';
+import { useLeastDistance } from './use-least-distance.ts';
+
+/** Things beyond this are not measured one after another. */
+const LONGEST_CHAIN = 20;
+
+/** What is said of what is picked: of one thing, between two, along more. */
+export function FiguresOfPicked({ items }: { items: readonly Picked[] }) {
+  if (items.length === 1) return <OneThing item={items[0]} />;
+  return items.length === 2 ? <TwoThings items={items} /> : <Many items={items} />;
+}
+
+function OneThing({ item }: { item: Picked }) {
+  const ws = useWorkspace();
+  useStore(ws.cut);
+  const facts = figuresOfOne(ws, item);
+  return facts && <Figures facts={facts} where={whereOf(ws, item)} />;
+}
+
+/** Title, leading figure and rows. */
+function Figures({ facts, where, children }: { facts: PickFacts; where: string; children?: ReactNode }) {
+  const ws = useWorkspace();
+  const unit = useStore(ws.profile, (s) => s.unit);
+  return (
+    <>
+      <Heading title={facts.title} where={where} copy={factsAsText(facts, where, unit)} />
+      {facts.main && <MainFigure fact={facts.main} unit={unit} facts={facts} />}
+      {children}
+      <dl className="px-3 pb-1.5">
+        {facts.rows.map((row, i) => (
+          <Row key={i} fact={row} unit={unit} />
+        ))}
+      </dl>
+      {!facts.main && facts.accuracy && (
+        <p className="px-3 pb-2">
+          <AccuracyMark facts={facts} unit={unit} />
+        </p>
+      )}
+    </>
+  );
+}
+
+function Heading({ title, where, copy }: { title: string; where: string; copy: string }) {
+  const ws = useWorkspace();
+  const [copied, setCopied] = useState(false);
+  const onCopy = () =>
+    void navigator.clipboard.writeText(copy).then(() => {
+      setCopied(true);
+      setTimeout(() => setCopied(false), 1500);
+    });
+  return (
+    <header className="flex items-start gap-1 px-3 pt-2">
+      <div className="min-w-0 flex-1">
+        <h2 className="font-semibold text-magenta">{title}</h2>
+        <p className="truncate text-[12.5px] text-soft" title={where}>
+          {where}
+        </p>
+      </div>
+      <IconButton icon={copied ? Check : Copy} label={copied ? 'Copied' : 'Copy the figures'} className="text-soft" onClick={onCopy} />
+      <IconButton
+        icon={X}
+        label="Clear the pick"
+        shortcut="Esc"
+        className="-mr-1.5 text-soft"
+        onClick={() => ws.selection.getState().pick([])}
+      />
+    </header>
+  );
+}
+
+function MainFigure({ fact, unit, facts }: { fact: Fact; unit: LengthUnit; facts: PickFacts }) {
+  const { text, unit: shown } = valueText(fact.value, unit);
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-2 px-3 py-1" title={fact.label}>
+      <span className="figures text-[20px] font-medium" data-testid="main-figure">
+        {text}
+      </span>
+      <span className="figures text-soft">{shown}</span>
+      <AccuracyMark facts={facts} unit={unit} />
+    </p>
+  );
+}
+
+function AccuracyMark({ facts, unit }: { facts: PickFacts; unit: LengthUnit }) {
+  if (!facts.accuracy) return null;
+  const { exact, text, sentence } = accuracyText(facts.accuracy, unit);
+  return (
+    <span className={`rounded-full px-2 text-[12px] ${exact ? 'bg-green-wash text-green' : 'bg-amber-wash text-amber'}`} title={sentence}>
+      {text}
+    </span>
+  );
+}
+
+function Row({ fact, unit }: { fact: Fact; unit: LengthUnit }) {
+  const { text, unit: shown } = valueText(fact.value, unit);
+  const figures = fact.value.kind !== 'text';
+  const stacked = fact.value.kind === 'point' || fact.value.kind === 'size';
+  return (
+    <div className={`border-b border-line py-1 last:border-0 ${stacked ? '' : 'flex items-baseline justify-between gap-3'}`}>
+      <dt className="shrink-0 text-[13px] text-soft">
+        {fact.label}
+        {stacked && <span className="float-right text-[12px]">{shown}</span>}
+      </dt>
+      <dd className={`text-right ${figures ? 'figures text-[12.5px] whitespace-nowrap' : 'text-[13px]'}`}>
+        {text}
+        {!stacked && shown && ` ${shown}`}
+        {fact.note && <span className="font-sans text-soft">, {fact.note}</span>}
+      </dd>
+    </div>
+  );
+}
+
+/** Two picked things: what leads between them, then their least distance. */
+function TwoThings({ items }: { items: readonly Picked[] }) {
+  const ws = useWorkspace();
+  useStore(ws.cut);
+  const least = useLeastDistance(items);
+  const pair = pairOf(ws, items);
+  return (
+    <Figures facts={pairFacts(pair, least.facts)} where={namesOf(ws, items)}>
+      {least.refusal && !pair?.lead && <p className="px-3 py-2 text-soft">{least.refusal}</p>}
+      {least.waiting && (
+        <p role="status" className="px-3 py-1 text-[12.5px] text-soft">
+          The least distance is being computed …
+        </p>
+      )}
+      {least.error && (
+        <p role="alert" className="px-3 py-1 text-red">
+          {least.error}
+        </p>
+      )}
+    </Figures>
+  );
+}
+
+/** More than two: from each to the next, and in all. */
+function Many({ items }: { items: readonly Picked[] }) {
+  const ws = useWorkspace();
+  const kinds = [...new Set(items.map((p) => p.kind))].map(
+    (kind) => `${items.filter((p) => p.kind === kind).length} × ${KIND_NAMES[kind]}`,
+  );
+  const chained = items.length <= LONGEST_CHAIN && items.every((p) => p.kind !== 'component' && p.kind !== 'body');
+  const { steps, total } = chained ? chainOf(ws, items) : { steps: [], total: null };
+  const facts: PickFacts = {
+    title: `${items.length} things picked`,
+    main: total === null ? null : { label: 'Chain, in all', value: { kind: 'length', value: total } },
+    rows: [...sumsOf(ws, items), ...steps],
+    accuracy: null,
+  };
+  return (
+    <Figures facts={facts} where={kinds.join(', ')}>
+      {!chained && <p className="px-3 pt-1 pb-3 text-soft">Pick one for its figures, or two for what lies between them.</p>}
+    </Figures>
+  );
+}

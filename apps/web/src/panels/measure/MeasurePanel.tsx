@@ -1,0 +1,53 @@
+import { X } from 'lucide-react';
+import { useStore } from 'zustand';
+import { KIND_NAMES } from '../../state/selection-store.ts';
+import { IconButton } from '../../ui/IconButton.tsx';
+import { whereOf } from '../../workspace/figures.ts';
+import { useWorkspace } from '../use-workspace.ts';
+import { FiguresOfPicked } from './Figures.tsx';
+
+/** What is picked, one by one, and what it measures. */
+export function MeasurePanel() {
+  const ws = useWorkspace();
+  const picked = useStore(ws.selection, (s) => s.picked);
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto pt-2.5 pb-4">
+      <h2 className="px-3 font-semibold">Measure</h2>
+      {!picked.length && (
+        <p className="mt-1.5 px-3 text-[13px] text-soft">
+          Click a hole, face, edge, point or component for its figures. Hold Shift or Ctrl and click a second one for what lies between the
+          two, more for the chain from one to the next.
+        </p>
+      )}
+      {picked.length > 0 && (
+        <ol aria-label="What is measured" className="mt-1.5 px-3">
+          {picked.slice(0, LISTED).map((item, i) => (
+            <li
+              key={`${item.kind} ${item.component} ${item.index} ${item.plane ?? ''}`}
+              className="flex items-center gap-2 border-b border-line py-0.5"
+            >
+              <span className="figures w-5 text-right text-[12.5px] text-soft">{i + 1}</span>
+              <span className="min-w-0 flex-1 text-[13px]">
+                {KIND_NAMES[item.kind]} <span className="text-soft">of {whereOf(ws, item)}</span>
+              </span>
+              <IconButton
+                icon={X}
+                label={`Take back ${KIND_NAMES[item.kind]} ${i + 1}`}
+                className="size-6 text-soft"
+                onClick={() => ws.selection.getState().toggle(item)}
+              />
+            </li>
+          ))}
+          {picked.length > LISTED && <li className="py-0.5 text-[13px] text-soft">and {picked.length - LISTED} more</li>}
+        </ol>
+      )}
+      {picked.length > 0 && (
+        <section aria-label="Figures" className="mt-1">
+          <FiguresOfPicked items={picked} />
+        </section>
+      )}
+    </div>
+  );
+}
+
+const LISTED = 20;

@@ -1,0 +1,125 @@
+import {
+  fromPlane,
+  measurePair,
+  shapeOfPick,
+  type Fact,
+  type MeasuredShape,
+  type PairFigures,
+  type PickFacts,
+  type PlaneFrame,
+  type Vec3,
+} from '@bathyscope/core';
+import { isOfCut, type Picked } from '../state/selection-store.ts';
+import { cutOfPick } from './cut-picks.ts';
+import { bestCut, chordOf, curvesOf } from './cuts.ts';
+import type { Workspace } from './workspace.ts';
+
+/* What picked things measure together. */
+
+/** What a picked thing is for measuring; null when it is not there any more. */
+export function measuredShape(ws: Workspace, item: Picked): MeasuredShape | null {
+  if (isOfCut(item.kind)) return shapeOfCut(ws, item);
+  const { byPath, parts } = ws.model.getState();
+  const occurrence = byPath.get(item.component);
+  if (!occurrence) return null;
+  const loaded = occurrence.part === undefined ? undefined : parts.get(occurrence.part);
+  if (!loaded) return { kind: 'solid', accuracy: { kind: 'exact' }, span: 0 };
+  return shapeOfPick(item.kind, item.index, { geometry: loaded.geometry, placement: occurrence.placement });
+}
+
+function shapeOfCut(ws: Workspace, item: Picked): MeasuredShape | null {
+  const found = cutOfPick(ws, item);
+  if (!found) return null;
+  const {
+    plane: { plane, frame, cut: by },
+    cut,
+  } = found;
+  const best = bestCut(ws, plane.id, cut);
+  // A cut face lies in its plane however its outlines are known.
+  const exact = { accuracy: { kind: 'exact' as const } };
+  if (item.kind === 'cap')
+    return best.properties
+      ? {
+          kind: 'plane',
+          origin: fromPlane(frame, best.properties.centroid),
+          axis: by.normal,
+          bounds: true,
+          span: Math.sqrt(best.properties.area),
+          ...exact,
+        }
+      : null;
+  const known = best.exact ? exact : { accuracy: { kind: 'recognised' as const, deviation: chordOf(ws, cut.component) * cut.lean.most } };
+  const curve = curvesOf(ws, plane.id, cut)[item.index];
+  if (item.kind === 'corner') return item.point ? { kind: 'point', at: item.point, span: 0, ...known } : null;
+  if (curve?.shape === 'line') {
+    const ends: [Vec3, Vec3] = [fromPlane(frame, curve.from), fromPlane(frame, curve.to)];
+    const way = directionIn(frame, [curve.to[0] - curve.from[0], curve.to[1] - curve.from[1]]);
+    return way && { kind: 'line', origin: ends[0], axis: way.axis, ends, span: way.length, ...known };
+  }
+  if (curve?.shape === 'arc')
+    return {
+      kind: 'circle',
+      origin: fromPlane(frame, curve.centre),
+      axis: by.normal,
+      radius: curve.radius,
+      span: 2 * curve.radius,
+      ...known,
+    };
+  return { kind: 'free', span: 0, ...known };
+}
+
+function directionIn({ u, v }: PlaneFrame, [x, y]: readonly [number, number]): { axis: Vec3; length: number } | null {
+  const length = Math.hypot(x, y);
+  return length > 0 ? { length, axis: [0, 1, 2].map((k) => (u[k] * x + v[k] * y) / length) as unknown as Vec3 } : null;
+}
+
+export function pairOf(ws: Workspace, [a, b]: readonly Picked[]): PairFigures | null {
+  const [one, other] = [measuredShape(ws, a), measuredShape(ws, b)];
+  return one && other && measurePair(one, other);
+}
+
+/** The figures of two things: what an engineer wants first, then the least distance, as far as it is known. */
+export function pairFacts(pair: PairFigures | null, least: PickFacts | null): PickFacts {
+  const nearest: Fact[] = least?.main ? [least.main, ...least.rows] : [];
+  if (!pair?.lead) {
+    const touch = least?.main?.value.kind === 'length' && least.main.value.value === 0;
+    return {
+      title: touch ? 'They touch or overlap' : 'Least distance',
+      main: least?.main ?? null,
+      rows: least?.rows ?? [],
+      accuracy: least?.accuracy ?? null,
+    };
+  }
+  return { title: pair.lead.label, main: pair.lead, rows: [...pair.rows, ...nearest], accuracy: pair.accuracy };
+}
+
+/** From each of more than two things to the next; the sum where all of it are lengths. */
+export interface Chain {
+  steps: Fact[];
+  total: number | null;
+}
+
+export function chainOf(ws: Workspace, items: readonly Picked[]): Chain {
+  const leads = items.slice(1).map((item, i) => pairOf(ws, [items[i], item])?.lead ?? null);
+  const lengths = leads.flatMap((lead) => (lead?.value.kind === 'length' ? [Math.abs(lead.value.value)] : []));
+  return {
+    steps: leads.flatMap((lead, i) => (lead ? [{ ...lead, label: `${i + 1} to ${i + 2}: ${lead.label.toLowerCase()}` }] : [])),
+    total: lengths.length === leads.length ? lengths.reduce((sum, x) => sum + x, 0) : null,
+  };
+}
+
+/** Of all picked edges their lengths, of all faces their areas, in sum. */
+export function sumsOf(ws: Workspace, items: readonly Picked[]): Fact[] {
+  const { byPath, parts } = ws.model.getState();
+  const geometryOf = (p: Picked) => parts.get(byPath.get(p.component)?.part ?? -1)?.geometry;
+  const all = (kind: Picked['kind'], of: (p: Picked) => number | undefined): number | null => {
+    const values = items.map((p) => (p.kind === kind ? of(p) : undefined));
+    return values.every((x) => x !== undefined) ? values.reduce<number>((sum, x) => sum + x!, 0) : null;
+  };
+  const length = all('edge', (p) => geometryOf(p)?.edges[p.index].length);
+  const area = all('face', (p) => geometryOf(p)?.faces[p.index].area);
+  return [
+    ...(length === null ? [] : [{ label: 'Lengths in all', value: { kind: 'length' as const, value: length } }]),
+    ...(area === null ? [] : [{ label: 'Areas in all', value: { kind: 'area' as const, value: area } }]),
+  ];
+}
