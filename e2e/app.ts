@@ -34,7 +34,7 @@ export interface Bathyscope {
     components: { path: string; name: string; part: number; placement: number[] }[];
     parts: ReadonlyMap<number, { geometry: PartGeometry }>;
   }>;
-  selectionStore: Store<{ picked: { kind: string; component: string; index: number }[] }>;
+  selectionStore: Store<{ picked: { kind: string; component: string; index: number }[]; pick(items: object[]): void }>;
   sectionStore: Store<Section & { before: unknown; active: string | null }>;
   cutStore: Store<{
     made: { plane: { id: string } }[];

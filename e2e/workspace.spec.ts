@@ -19,8 +19,10 @@ test('the exact figures of holes, edges and faces of the lamp housing', async ({
 
   const [x, y] = [51 * Math.cos((7 * Math.PI) / 6), 51 * Math.sin((7 * Math.PI) / 6)];
   await clickPoint(page, farWall(x, y, 5.5, 95));
-  await expect(readout(page).getByTestId('main-figure')).toHaveText('Ø 11.000');
-  await expect(readout(page)).toContainText('6.400 mm, blind');
+  await expect(readout(page).getByTestId('main-figure')).toHaveText('Ø 6.600');
+  await expect(readout(page)).toContainText('through');
+  await expect(readout(page)).toContainText(/Counterbore\s*Ø 11\.000 mm/);
+  await expect(readout(page)).toContainText(/depth\s*6\.400 mm/);
 
   // The outer rim of the flange at z = 96.5, on the side towards the eye.
   await clickPoint(page, [60 / Math.SQRT2, -60 / Math.SQRT2, 96.5]);

@@ -86,7 +86,7 @@ export function pairFacts(pair: PairFigures | null, least: PickFacts | null): Pi
     return {
       title: touch ? 'They touch or overlap' : 'Least distance',
       main: least?.main ?? null,
-      rows: least?.rows ?? [],
+      rows: [...(pair?.rows ?? []), ...(least?.rows ?? [])],
       accuracy: least?.accuracy ?? null,
     };
   }

@@ -99,6 +99,7 @@ export const ROUND_RULES: readonly PairRule[] = [
   rule(
     ['plane', 'plane'],
     {
+      same: { when: 'in one plane', leads: 'Least distance', beneath: ['They lie', 'They look'] },
       parallel: { when: 'parallel', leads: 'Normal distance', beneath: ['They look', 'Angle (where nearly parallel)'] },
       material: {
         when: 'at an angle, the material between them',
@@ -119,6 +120,12 @@ export const ROUND_RULES: readonly PairRule[] = [
         const foot = footOnPlane(a.origin, b);
         const away = dot(subtract(b.origin, a.origin), a.axis);
         const facing = dot(a.axis, b.axis) > 0 ? 'the same way' : away > 0 ? 'at each other' : 'away from each other';
+        if (Math.abs(away) <= within)
+          return {
+            case: 'same',
+            lead: null,
+            rows: [says('They lie', 'in one plane'), says('They look', dot(a.axis, b.axis) > 0 ? 'the same way' : 'opposite ways')],
+          };
         return {
           case: 'parallel',
           lead: fact('Normal distance', 'length', distance(a.origin, foot), off('parallel', runs, size)),

@@ -1,8 +1,9 @@
 import { X } from 'lucide-react';
 import { useStore } from 'zustand';
-import { KIND_NAMES } from '../../state/selection-store.ts';
+import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
-import { whereOf } from '../../workspace/figures.ts';
+import { figuresOfOne, whereOf } from '../../workspace/figures.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { FiguresOfPicked } from './Figures.tsx';
 
@@ -28,11 +29,11 @@ export function MeasurePanel() {
             >
               <span className="figures w-5 text-right text-[12.5px] text-soft">{i + 1}</span>
               <span className="min-w-0 flex-1 text-[13px]">
-                {KIND_NAMES[item.kind]} <span className="text-soft">of {whereOf(ws, item)}</span>
+                {nameOf(ws, item)} <span className="text-soft">of {whereOf(ws, item)}</span>
               </span>
               <IconButton
                 icon={X}
-                label={`Take back ${KIND_NAMES[item.kind]} ${i + 1}`}
+                label={`Take back ${i + 1}, ${nameOf(ws, item)}`}
                 className="size-6 text-soft"
                 onClick={() => ws.selection.getState().toggle(item)}
               />
@@ -50,4 +51,8 @@ export function MeasurePanel() {
   );
 }
 
+/** Things beyond this are counted. */
 const LISTED = 20;
+
+/** What it is to an engineer, where that is known. */
+const nameOf = (ws: Workspace, item: Picked): string => figuresOfOne(ws, item)?.title ?? KIND_NAMES[item.kind];
