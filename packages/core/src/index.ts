@@ -5,6 +5,7 @@ export * from './math/box3.ts';
 export { symmetricEigen } from './math/eigen.ts';
 export * from './tolerances.ts';
 export type * from './geometry/part-geometry.ts';
+export type { Accuracy } from './geometry/accuracy.ts';
 export { exactBox } from './geometry/exact-box.ts';
 export { ringMesh, type RingMesh } from './geometry/ring-mesh.ts';
 export { recogniseSurface, type RecognisedSurface } from './recognise/recognise-surface.ts';

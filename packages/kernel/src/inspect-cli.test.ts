@@ -61,6 +61,32 @@ test('--holes adds each hole of each part once, with how often the part occurs',
   expect(Math.hypot(...nut.axis)).toBeCloseTo(1, 9);
 });
 
+test('--measure tells the figures of one thing or of two, the leading one first', () => {
+  const file = publicFile('as1-oc-214.stp');
+  const [first, second] = inspected(file, '--holes').holes!.filter((h) => h.part === 'plate');
+  const thing = (h: typeof first) => `${h.component}#face:${h.reference.index}`;
+  const one = inspected(file, '--measure', thing(first)).figures!;
+  expect(one[0]).toMatchObject({
+    name: 'Diameter',
+    value: expect.closeTo(first.diameter, 9),
+    unit: 'mm',
+    accuracy: 'recognised',
+    leading: true,
+  });
+  const two = inspected(file, '--measure', thing(first), thing(second)).figures!;
+  const apart = Math.hypot(...[0, 1, 2].map((k) => first.position[k] - second.position[k]));
+  expect(two[0]).toMatchObject({ name: 'Axis to axis', value: expect.closeTo(apart, 6), leading: true });
+  expect(two.filter((f) => f.leading)).toHaveLength(1);
+  const least = two.find((f) => f.name === 'Least distance')!.value as number;
+  // Of the halves that are named, no nearer than the whole walls.
+  expect(least).toBeGreaterThan(apart - first.diameter - 1e-4);
+  const { status, stdout } = spawnSync(inspect, [file, '--json', '--measure', `${first.component}#face:99999`], { encoding: 'utf8' });
+  expect([status, (JSON.parse(stdout) as { error: string }).error]).toEqual([
+    1,
+    expect.stringMatching(/has \d+ faces, counted from 0; there is no number 99999/),
+  ]);
+});
+
 test('without --json it prints for people', () => {
   const text = execFileSync(inspect, [publicFile('as1-tu-203.stp')], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] });
   expect(text).toMatch(/nut/);
@@ -86,6 +112,8 @@ test.each([
   [['--section', '0,0,1,0,0,0'], /is no plane/],
   [['--section'], /is no plane/],
   [['--hole'], /--hole is not understood/],
+  [['--measure', 'nowhere'], /no component “nowhere”/],
+  [['--measure', '.#side:1'], /names nothing to measure/],
 ])('%p: exit 1 and a sentence', (wrong, sentence) => {
   const { status, stdout } = spawnSync(inspect, [publicFile('cube-in.step'), '--json', ...wrong], { encoding: 'utf8' });
   expect(status).toBe(1);

@@ -1,19 +1,16 @@
 import { compileKernel, loadKernel } from './occt/load.ts';
+import { readMeasuredReference, type InspectedFigure } from './inspect-measure.ts';
 import type { InspectedHole } from './inspect-holes.ts';
 import { readPlane, type CutAccuracy, type InspectedSection } from './inspect-section.ts';
 import { inspectFile, type Inspection, type InspectionNode } from './inspect.ts';
 
-const USAGE = 'bin/inspect FILE [--json] [--section OX,OY,OZ,NX,NY,NZ | --section z=50] [--holes]';
+const USAGE = 'bin/inspect FILE [--json] [--section OX,OY,OZ,NX,NY,NZ | --section z=50] [--holes] [--measure THING [THING]]';
 
 /** Exit 0 with a model, 1 with a sentence. */
 async function main(args: string[]): Promise<number> {
   const json = args.includes('--json');
-  const at = args.findIndex((a) => a === '--section' || a.startsWith('--section='));
-  const inNext = at >= 0 && args[at] === '--section';
-  const section = at < 0 ? undefined : inNext ? (args[at + 1] ?? '') : args[at].slice('--section='.length);
-  const others = args.filter((_, i) => i !== at && !(inNext && i === at + 1));
-  const [file] = others.filter((a) => !a.startsWith('--'));
-  const unknown = others.find((a) => a.startsWith('--') && a !== '--json' && a !== '--holes');
+  const asked = readArguments(args);
+  const { file, section, measure, unknown } = asked;
   const fail = (sentence: string): number => {
     if (json) console.log(JSON.stringify({ error: sentence }));
     else console.error(sentence);
@@ -22,7 +19,11 @@ async function main(args: string[]): Promise<number> {
   if (unknown) return fail(`${unknown} is not understood: ${USAGE}.`);
   if (!file) return fail(`Name a model file: ${USAGE}.`);
   try {
-    const wishes = { ...(section !== undefined && { section: readPlane(section) }), holes: args.includes('--holes') };
+    const wishes = {
+      ...(section !== undefined && { section: readPlane(section) }),
+      ...(measure && { measure: measure.map(readMeasuredReference) }),
+      holes: args.includes('--holes'),
+    };
     const kernel = await loadKernel(await compileKernel());
     const inspection = inspectFile(kernel, file, wishes);
     console.log(json ? JSON.stringify(inspection) : report(inspection));
@@ -30,6 +31,30 @@ async function main(args: string[]): Promise<number> {
   } catch (error) {
     return fail(error instanceof Error ? error.message : String(error));
   }
+}
+
+interface Asked {
+  file?: string;
+  section?: string;
+  measure?: string[];
+  unknown?: string;
+}
+
+/** What follows `--section` and `--measure` belongs to them; what stands alone is the file. */
+function readArguments(args: readonly string[]): Asked {
+  const asked: Asked = {};
+  for (let i = 0; i < args.length; i++) {
+    const [arg, given] = /^(--\w+)=(.*)$/.exec(args[i])?.slice(1) ?? [args[i]];
+    if (arg === '--section') asked.section = given ?? args[++i] ?? '';
+    else if (arg === '--measure') {
+      asked.measure = [given ?? args[++i] ?? ''];
+      // A second thing, unless it is the file, which comes first or is the last word of all.
+      if (asked.file !== undefined && args[i + 1] !== undefined && !args[i + 1].startsWith('--')) asked.measure.push(args[++i]);
+    } else if (arg === '--json' || arg === '--holes') continue;
+    else if (arg.startsWith('--')) asked.unknown ??= arg;
+    else asked.file ??= arg;
+  }
+  return asked;
 }
 
 const figure = (x: number): string => x.toLocaleString('en', { maximumSignificantDigits: 9, useGrouping: false });
@@ -54,6 +79,7 @@ function report(i: Inspection): string {
       : []),
     ...(i.section ? sectionLines(i.section) : []),
     ...(i.holes ? holeLines(i.holes) : []),
+    ...(i.figures ? ['Measured', ...i.figures.map(figureLine)] : []),
     'Structure',
     ...tree(i.structure, 1),
     ...i.warnings.map((w) => `Note: ${w}`),
@@ -77,6 +103,11 @@ const holeLines = (holes: readonly InspectedHole[]): string[] => [
         .join('')}`,
   ),
 ];
+
+const figureLine = ({ name, value, unit, accuracy, note, leading }: InspectedFigure): string => {
+  const said = typeof value === 'string' ? value : typeof value === 'number' ? figure(value) : triple(value);
+  return `${leading ? '> ' : '  '}${name}: ${said}${unit && ` ${unit}`} (${accuracy}${note ? `, ${note}` : ''})`;
+};
 
 const tree = (node: InspectionNode, depth: number): string[] => [
   `${'  '.repeat(depth)}${node.name}${node.part && node.part !== node.name ? ` (${node.part})` : ''}`,

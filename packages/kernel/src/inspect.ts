@@ -12,6 +12,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import { inspectHoles, type InspectedHole } from './inspect-holes.ts';
+import { inspectMeasure, type InspectedFigure, type MeasuredReference } from './inspect-measure.ts';
 import { inspectSection, type CutPlaneAsked, type InspectedSection } from './inspect-section.ts';
 import { modelName, readerOf } from './readers/index.ts';
 import type { LoadedKernel } from './occt/load.ts';
@@ -42,12 +43,15 @@ export interface Inspection {
   warnings: string[];
   section?: InspectedSection;
   holes?: InspectedHole[];
+  figures?: InspectedFigure[];
 }
 
 /** What is wanted besides. */
 export interface InspectionWishes {
   section?: CutPlaneAsked;
   holes?: boolean;
+  /** One thing, or two. */
+  measure?: MeasuredReference[];
 }
 
 /** Reads a model file and reports on it. @throws ModelFileError with a sentence */
@@ -73,12 +77,13 @@ export function inspectFile(kernel: LoadedKernel, file: string, wishes: Inspecti
   const model = readerOf(fileName).read(kernel, bytes, modelName(fileName), {
     onGeometry: ({ hash, geometry, shape }) => {
       geometries.set(hash, geometry);
-      if (wishes.section) session.load(hash, shape);
+      if (wishes.section || wishes.measure) session.load(hash, shape);
     },
   });
   const components = componentsOf(listOccurrences(model.structure));
   const hashOf = (part: number) => model.structure.parts[part].geometry!;
   const geometryOf = (part: number) => geometries.get(hashOf(part))!;
+  const known = (part: number) => ({ hash: hashOf(part), geometry: geometryOf(part) });
   const summary = summariseModel(model.structure, geometryOf);
   const { triangles: _, ...counts } = summary.counts;
   return {
@@ -95,14 +100,9 @@ export function inspectFile(kernel: LoadedKernel, file: string, wishes: Inspecti
     structure: nodeOf(model.structure.root, model.structure),
     warnings: model.warnings,
     ...(wishes.section && {
-      section: inspectSection(
-        wishes.section,
-        components,
-        (part) => ({ hash: hashOf(part), geometry: geometryOf(part) }),
-        summary.box ?? EMPTY_BOX,
-        session,
-      ),
+      section: inspectSection(wishes.section, components, known, summary.box ?? EMPTY_BOX, session),
     }),
+    ...(wishes.measure && { figures: inspectMeasure(wishes.measure, components, known, session) }),
     ...(wishes.holes && { holes: inspectHoles(components, (part) => model.structure.parts[part].name, geometryOf) }),
   };
 }

@@ -78,9 +78,19 @@ export function pairOf(ws: Workspace, [a, b]: readonly Picked[]): PairFigures | 
   return one && other && measurePair(one, other);
 }
 
+/** Whether a picked face is one of several that make up the wall of a hole. */
+function isPartOfWall(ws: Workspace, item: Picked): boolean {
+  const { byPath, parts } = ws.model.getState();
+  const geometry = parts.get(byPath.get(item.component)?.part ?? -1)?.geometry;
+  const hole = item.kind === 'face' ? geometry?.faces[item.index]?.hole : undefined;
+  return hole !== undefined && geometry!.holes[hole].faces.length > 1;
+}
+
 /** The figures of two things: what an engineer wants first, then the least distance, as far as it is known. */
-export function pairFacts(pair: PairFigures | null, least: PickFacts | null): PickFacts {
-  const nearest: Fact[] = least?.main ? [least.main, ...least.rows] : [];
+export function pairFacts(ws: Workspace, items: readonly Picked[], pair: PairFigures | null, least: PickFacts | null): PickFacts {
+  // The kernel is asked for the picked faces, not for all that a file splits a hole into.
+  const note = items.some((item) => isPartOfWall(ws, item)) ? { note: 'of the picked faces' } : {};
+  const nearest: Fact[] = least?.main ? [{ ...least.main, ...note }, ...least.rows] : [];
   if (!pair?.lead) {
     const touch = least?.main?.value.kind === 'length' && least.main.value.value === 0;
     return {

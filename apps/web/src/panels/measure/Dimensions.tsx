@@ -2,6 +2,7 @@ import { project, valueText, type Pane, type Vec3, type ViewCamera } from '@bath
 import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';
 import { pairOf } from '../../workspace/measured.ts';
+import { OverPane } from '../frame/OverPane.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { useLeastDistance } from './use-least-distance.ts';
 
@@ -35,22 +36,13 @@ function Between({ items }: { items: readonly Picked[] }) {
   if (pair?.lead && pair.dimension) drawn.push({ ends: pair.dimension, text: say(pair.lead), least: false });
   if (least?.main && from && to) drawn.push({ ends: [from, to], text: pair?.lead ? '' : say(least.main), least: true });
   return panes.map((pane) => (
-    <div
-      key={pane.id}
-      className="pointer-events-none absolute overflow-hidden"
-      style={{
-        left: `${pane.rect.x * 100}%`,
-        top: `${pane.rect.y * 100}%`,
-        width: `${pane.rect.width * 100}%`,
-        height: `${pane.rect.height * 100}%`,
-      }}
-    >
+    <OverPane key={pane.id} rect={pane.rect}>
       <svg className="absolute inset-0 size-full" role="group" aria-label="Dimensions">
         {drawn.map((d) => (
           <Dimension key={String(d.least)} {...d} camera={pane.camera} size={pane.size} />
         ))}
       </svg>
-    </div>
+    </OverPane>
   ));
 }
 

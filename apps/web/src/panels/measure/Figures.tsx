@@ -125,7 +125,7 @@ function TwoThings({ items }: { items: readonly Picked[] }) {
   const least = useLeastDistance(items);
   const pair = pairOf(ws, items);
   return (
-    <Figures facts={pairFacts(pair, least.facts)} where={namesOf(ws, items)}>
+    <Figures facts={pairFacts(ws, items, pair, least.facts)} where={namesOf(ws, items)}>
       {least.refusal && !pair?.lead && <p className="px-3 py-2 text-soft">{least.refusal}</p>}
       {least.waiting && (
         <p role="status" className="px-3 py-1 text-[12.5px] text-soft">

@@ -23,6 +23,7 @@ import { acceptSection, changePlane, recordSection, startDrag, stepPlane } from 
 import { HandleFigures } from './HandleFigures.tsx';
 import { placeOf } from './plane-place.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { OverPane } from '../frame/OverPane.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** px */
@@ -171,15 +172,7 @@ function Handle({ plane }: { plane: SectionPlane }) {
     step(sign, e.shiftKey);
   };
   return (
-    <div
-      className="pointer-events-none absolute z-10 overflow-hidden"
-      style={{
-        left: `${pane.rect.x * 100}%`,
-        top: `${pane.rect.y * 100}%`,
-        width: `${pane.rect.width * 100}%`,
-        height: `${pane.rect.height * 100}%`,
-      }}
-    >
+    <OverPane rect={pane.rect}>
       <svg className="absolute inset-0 size-full overflow-visible" aria-label={`Handle of ${plane.name}`} role="group">
         <g stroke="var(--magenta)" strokeWidth={2} fill="none">
           <line x1={x} y1={y} x2={tip.x} y2={tip.y} />
@@ -246,6 +239,6 @@ function Handle({ plane }: { plane: SectionPlane }) {
         ))}
       </svg>
       <HandleFigures pane={pane} handle={{ x, y, points: [tip, ...ends] }} plane={plane} tilts={tilts} setTilt={setTilt} />
-    </div>
+    </OverPane>
   );
 }
