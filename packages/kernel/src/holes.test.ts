@@ -231,4 +231,6 @@ test('the eyes of a fork are two holes; a hole through a leaning face is as deep
   );
   const wedge = () => made.minus(plate(), made.moved(made.turned(made.box([-60, -60, 0], [60, 60, 60]), [0, 1, 0], 0.3), [0, 0, 25]));
   expectHoles(() => made.minus(wedge(), bore(4)), [{ diameter: 8, depth: 25, ends: 'through' }]);
+  // Half way over the edge to a step: the face that holds most of the rim counts.
+  expectHoles(() => made.minus(plate(), made.box([2, -31, 35], [31, 31, 41]), bore(4)), [{ diameter: 8, depth: 40, ends: 'through' }]);
 });

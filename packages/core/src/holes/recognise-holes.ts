@@ -131,13 +131,13 @@ function ownPart(bore: Bore, walk: Walk): Walk {
   if (narrow >= 0) {
     const floor = walk.through.map((t, i) => t.surface === 'plane' && !t.looksOn && i < narrow).lastIndexOf(true);
     const through = walk.through.slice(0, floor + 1).map((t, i) => (i === floor ? { ...t, to: null } : t));
-    return { through, end: 'bottom', last: (walk.through[floor] ?? walk.through[narrow]).from, onto: [] };
+    return { through, end: 'bottom', last: (walk.through[floor] ?? walk.through[narrow]).from, onto: [], mostly: false };
   }
   const wide = walk.through.findIndex((t) => t.surface === 'cylinder' && t.wall && t.wall.radius > bore.radius * WIDEST_COUNTERBORE);
   if (wide < 0) return walk;
   const plane = walk.through.map((t, i) => t.surface === 'plane' && t.looksOn && i < wide).lastIndexOf(true);
   const through = walk.through.slice(0, plane + 1);
-  return { through, end: 'mouth', last: walk.through[wide].from, onto: walk.through[wide].faces };
+  return { through, end: 'mouth', last: walk.through[wide].from, onto: walk.through[wide].faces, mostly: true };
 }
 
 function turnedStep(t: Turned, before: Turned | undefined): Omit<HoleStep, 'side'> | null {
@@ -163,13 +163,12 @@ function turnedStep(t: Turned, before: Turned | undefined): Omit<HoleStep, 'side
   return null;
 }
 
-/** Where the axis meets the face a hole comes out of; the mean of its rim where that face is of another kind. */
+/** Where the axis meets the face that most of the rim lies in; the mean of the rim where that face is of another kind. */
 function mouthHeight(part: HoleScope, bore: Bore, walk: Walk): number {
   const last = walk.through.at(-1);
   if (last?.surface === 'plane' && last.looksOn) return heightOn(bore, last.facts.origin!);
-  const faces = walk.onto.map((f) => part.faces[f]);
-  const [face] = faces;
-  if (face && faces.every((f) => f.surface === face.surface)) {
+  const face = part.faces[walk.onto[0]];
+  if (face && walk.mostly) {
     const at = crossings(face, bore).sort((a, b) => Math.abs(a - walk.last.height) - Math.abs(b - walk.last.height))[0];
     if (at !== undefined) return at;
   }

@@ -23,14 +23,18 @@ export interface Walk {
   end: 'mouth' | 'bottom' | 'boss';
   /** The ring where what is turned about the axis ends, or where it closes. */
   last: Loop;
-  /** The faces beyond the last ring. */
+  /** The faces beyond the last ring, the one that adjoins most of it first. */
   onto: number[];
+  /** Whether that one adjoins a good part of it. */
+  mostly: boolean;
 }
 
 /** Sine: turned faces lean no more than this against the axis. */
 const COAXIAL_ANGLE = PARALLEL_ANGLE * 10;
 /** Of the length of a ring: so much must adjoin one turned face. */
 const NEARLY_ALL = 0.98;
+/** Of the length of a ring, steps in it included. */
+const GOOD_PART = 0.4;
 const LONGEST_WALK = 24;
 
 /**
@@ -45,13 +49,26 @@ export function walkAlong(part: HoleScope, line: AxisLine, ring: Ring, way: Vec3
     const onto = beyond(part, last, of);
     const next = turnedBeyond(part, line, last, onto, way, walls);
     const before = through.at(-1);
-    if (!next || !goesOn(before, next)) return { through, end: endOf(part, through, next, onto, way), last, onto: [...onto.keys()] };
+    if (!next || !goesOn(before, next)) return { through, end: endOf(part, through, next, onto, way), last, ...facesOnto(onto) };
     through.push(next);
-    if (!next.to) return { through, end: next.surface === 'plane' && next.looksOn ? 'mouth' : 'bottom', last: next.from, onto: next.faces };
+    if (!next.to)
+      return {
+        through,
+        end: next.surface === 'plane' && next.looksOn ? 'mouth' : 'bottom',
+        last: next.from,
+        onto: next.faces,
+        mostly: true,
+      };
     last = next.to;
     of = new Set(next.faces);
   }
-  return { through, end: 'mouth', last, onto: [] };
+  return { through, end: 'mouth', last, onto: [], mostly: false };
+}
+
+function facesOnto(onto: ReadonlyMap<number, number>): Pick<Walk, 'onto' | 'mostly'> {
+  const sorted = [...onto].sort((a, b) => b[1] - a[1]);
+  const whole = sorted.reduce((sum, [, weight]) => sum + weight, 0);
+  return { onto: sorted.map(([f]) => f), mostly: sorted.length > 0 && sorted[0][1] >= whole * GOOD_PART };
 }
 
 /** Off a plane that looks the way of the walk only what is hollow belongs to the hole: else the plane is the face it comes out of. */

@@ -60,9 +60,7 @@ function Heading({ title, where, copy }: { title: string; where: string; copy: s
     <header className="flex items-start gap-1 px-3 pt-2">
       <div className="min-w-0 flex-1">
         <h2 className="font-semibold text-magenta">{title}</h2>
-        <p className="truncate text-[12.5px] text-soft" title={where}>
-          {where}
-        </p>
+        <p className="text-[12.5px] break-words text-soft">{where}</p>
       </div>
       <IconButton icon={copied ? Check : Copy} label={copied ? 'Copied' : 'Copy the figures'} className="text-soft" onClick={onCopy} />
       <IconButton
