@@ -177,14 +177,14 @@ function describeHole(hole: Hole, part: PickedPart, index: number, area: Fact): 
   const face = part.geometry.faces[index];
   const wall = hole.faces.reduce((sum, f) => sum + part.geometry.faces[f].area, 0);
   const step = hole.steps.find((s) => s.faces.includes(index));
-  const into = hole.opensInto.map((f) => part.geometry.faces[f].radius!);
+  const into = new Set(hole.opensInto.map((f) => part.geometry.faces[f].radius!));
   return {
     title: `Hole · ${ENDS[hole.ends]}`,
     main: diameter(hole.diameter),
     rows: [
       { ...length('Depth', hole.depth), note: ENDS[hole.ends] },
       ...stepRows(hole),
-      ...into.map((radius): Fact => ({ label: 'Opens into a bore', value: diameter(2 * radius).value })),
+      ...[...into].map((radius): Fact => ({ label: 'Opens into a bore', value: diameter(2 * radius).value })),
       length('Radius', hole.diameter / 2),
       { label: 'Axis', value: { kind: 'direction', value: direction(part.placement, hole.axis) } },
       { label: 'Starts at', value: { kind: 'point', value: transformPoint(part.placement, hole.start) } },
