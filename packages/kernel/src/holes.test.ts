@@ -1,4 +1,5 @@
-import type { Hole, HoleStep } from '@bathyscope/core';
+import fc from 'fast-check';
+import { recogniseHoles, type Hole, type HoleStep } from '@bathyscope/core';
 import { describeCurve } from './describe-edges.ts';
 import { describePart } from './describe-part.ts';
 import type { LoadedKernel, Occt } from './occt/load.ts';
@@ -233,4 +234,36 @@ test('the eyes of a fork are two holes; a hole through a leaning face is as deep
   expectHoles(() => made.minus(wedge(), bore(4)), [{ diameter: 8, depth: 25, ends: 'through' }]);
   // Half way over the edge to a step: the face that holds most of the rim counts.
   expectHoles(() => made.minus(plate(), made.box([2, -31, 35], [31, 31, 41]), bore(4)), [{ diameter: 8, depth: 40, ends: 'through' }]);
+});
+
+test('a part whose topology is damaged may lose holes; no figure is ever none, and nothing throws', () => {
+  const whole = describePart(
+    kernel.oc,
+    made.minus(plate(), bore(3.3), made.cylinder([0, 0, 33.6], 5.5, 10), made.cone([15, 0, 30], 0, 4, 11)),
+  );
+  const some = (count: number) => fc.array(fc.nat(count - 1), { maxLength: 4 });
+  const damage = fc.record({
+    lost: some(whole.edges.length),
+    bare: some(whole.edges.length),
+    alone: some(whole.edges.length),
+    turned: some(whole.faces.length),
+  });
+  fc.assert(
+    fc.property(damage, ({ lost, bare, alone, turned }) => {
+      // Edges that are in no face's outline, have no line, or bound one face only; faces told to look the other way.
+      const edges = whole.edges.map((e, i) => (alone.includes(i) ? { ...e, faces: e.faces.slice(0, 1) } : e));
+      const faces = whole.faces.map((f, i) => ({
+        ...f,
+        concave: f.concave !== turned.includes(i),
+        edges: f.edges.filter((e) => !lost.includes(e)),
+      }));
+      const start = whole.lines.start.slice();
+      for (const e of bare) start.fill(start[e], e + 1, e + 2);
+      const holes = recogniseHoles({ ...whole, edges, faces, lines: { ...whole.lines, start } });
+      for (const h of holes)
+        for (const x of [h.diameter, h.depth, ...h.start, ...h.steps.flatMap((s) => [s.diameter, s.depth])])
+          expect(Number.isFinite(x)).toBe(true);
+    }),
+    { numRuns: 300 },
+  );
 });

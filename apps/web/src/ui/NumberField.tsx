@@ -1,5 +1,5 @@
 import { autoUpdate, flip, FloatingPortal, offset, shift, useFloating } from '@floating-ui/react';
-import type { FieldKind } from '@bathyscope/core';
+import { bareUnit, type FieldKind } from '@bathyscope/core';
 import { useId, useState } from 'react';
 import { useTypedNumber } from './use-typed-number.ts';
 
@@ -9,7 +9,7 @@ interface Props {
   kind: FieldKind;
   /** mm, rad, s, or the number. */
   value: number;
-  /** One of the unit shown, inside. */
+  /** One of the unit shown, inside; millimetres, degrees, seconds where nothing is said. */
   one?: number;
   /** Shown behind the field. */
   unit: string;
@@ -27,7 +27,19 @@ interface Props {
  * A number that is typed, with units and sums: taken on Enter or when the field is left, as it was after Esc. It says what it
  * understood; what is wrong stays there, with what is wrong about it.
  */
-export function NumberField({ label, kind, value, one = 1, unit, decimals, className = '', title, check, onChange, onStep }: Props) {
+export function NumberField({
+  label,
+  kind,
+  value,
+  one = bareUnit(kind, 'mm'),
+  unit,
+  decimals,
+  className = '',
+  title,
+  check,
+  onChange,
+  onStep,
+}: Props) {
   const { text, typing, value: next, note, type, forget } = useTypedNumber({ kind, value, one, unit, decimals, check });
   const [focused, setFocused] = useState(false);
   const { refs, floatingStyles } = useFloating({

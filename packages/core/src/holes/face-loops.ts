@@ -44,7 +44,7 @@ export function linePoints(part: HoleInput, edge: number): Vec3[] {
 }
 
 /** Edges with only one of their sides in a set of faces. */
-export function boundaryOf(part: HoleInput, faces: ReadonlySet<number>): number[] {
+function boundaryOf(part: HoleInput, faces: ReadonlySet<number>): number[] {
   const edges = new Set<number>();
   for (const f of faces)
     for (const e of part.faces[f].edges) {
@@ -98,6 +98,7 @@ export function ringsOf(part: HoleScope, faces: ReadonlySet<number>, line: AxisL
     if (offAxis(chain.centre, line) > chain.reach || !goesRound(chain, line)) return [];
     let [weight, height, radius] = [0, 0, 0];
     for (const { edge, points } of chain.pieces) {
+      if (!points.length) continue;
       const facts = part.edges[edge];
       const w = facts.length || 1;
       // A circle about the axis is known in double precision, its drawn line only in single.

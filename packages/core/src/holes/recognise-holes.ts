@@ -6,8 +6,6 @@ import { beyond, heightOn, type AxisLine, type HoleInput, type HoleScope, type L
 import type { Hole, HoleStep } from './hole.ts';
 import { inLine, walkAlong, type Turned, type Walk } from './walk-along.ts';
 
-export type { HoleInput } from './face-loops.ts';
-
 /** Times the bore: what is wider is a bore of its own that the hole opens into, no counterbore (common practice: up to 2.2). */
 const WIDEST_COUNTERBORE = 2.5;
 /** Times the bore's radius: rims broken by less are chamfered, not countersunk. */
@@ -109,7 +107,7 @@ function endOf(part: HoleScope, bore: Bore, whole: Walk, ring: Loop): End {
     if (t.surface === 'cylinder') {
       walls.push(t.wall!);
       const groove = after?.surface === 'plane' && !after.looksOn;
-      const depth = groove || !open ? Math.abs(t.to!.height - t.from.height) : Math.abs(mouth - t.from.height);
+      const depth = groove || !open ? Math.abs((t.to ?? t.from).height - t.from.height) : Math.abs(mouth - t.from.height);
       // Off a cone instead of a shoulder: the floor of a counterbore that a drill's tip left.
       const floor = before?.surface === 'cone' ? { angle: 2 * before.facts.semiAngle! } : {};
       steps.push({ kind: groove ? 'groove' : 'counterbore', diameter: 2 * t.wall!.radius, depth, ...floor, faces: t.faces });

@@ -1,10 +1,9 @@
 import { project, valueText, type Pane, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';
-import { pairOf } from '../../workspace/measured.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-import { useLeastDistance } from './use-least-distance.ts';
+import { useMeasuredPair } from './use-measured-pair.ts';
 
 /** Between two picked things: the leading distance as a dimension, and the line of the least distance. */
 export function Dimensions() {
@@ -23,9 +22,7 @@ function Between({ items }: { items: readonly Picked[] }) {
   const ws = useWorkspace();
   const { panes } = useStore(ws.camera);
   const unit = useStore(ws.profile, (s) => s.unit);
-  useStore(ws.cut);
-  const { facts: least } = useLeastDistance(items);
-  const pair = pairOf(ws, items);
+  const { pair, least } = useMeasuredPair(items);
   const say = (fact: NonNullable<typeof pair>['lead']) => {
     const { text, unit: shown } = valueText(fact!.value, unit);
     return `${text} ${shown}`;

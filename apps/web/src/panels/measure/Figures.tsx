@@ -5,9 +5,9 @@ import { useStore } from 'zustand';
 import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { figuresOfOne, namesOf, whereOf } from '../../workspace/figures.ts';
-import { chainOf, pairFacts, pairOf, sumsOf } from '../../workspace/measured.ts';
+import { chainOf, pairFacts, sumsOf } from '../../workspace/measured.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { useLeastDistance } from './use-least-distance.ts';
+import { useMeasuredPair } from './use-measured-pair.ts';
 
 /** Things beyond this are not measured one after another. */
 const LONGEST_CHAIN = 20;
@@ -119,20 +119,18 @@ function Row({ fact, unit }: { fact: Fact; unit: LengthUnit }) {
 /** Two picked things: what leads between them, then their least distance. */
 function TwoThings({ items }: { items: readonly Picked[] }) {
   const ws = useWorkspace();
-  useStore(ws.cut);
-  const least = useLeastDistance(items);
-  const pair = pairOf(ws, items);
+  const { pair, least, waiting, refusal, error } = useMeasuredPair(items);
   return (
-    <Figures facts={pairFacts(ws, items, pair, least.facts)} where={namesOf(ws, items)}>
-      {least.refusal && !pair?.lead && <p className="px-3 py-2 text-soft">{least.refusal}</p>}
-      {least.waiting && (
+    <Figures facts={pairFacts(ws, items, pair, least)} where={namesOf(ws, items)}>
+      {refusal && !pair?.lead && <p className="px-3 py-2 text-soft">{refusal}</p>}
+      {waiting && (
         <p role="status" className="px-3 py-1 text-[12.5px] text-soft">
           The least distance is being computed …
         </p>
       )}
-      {least.error && (
+      {error && (
         <p role="alert" className="px-3 py-1 text-red">
-          {least.error}
+          {error}
         </p>
       )}
     </Figures>

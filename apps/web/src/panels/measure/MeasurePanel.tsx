@@ -54,5 +54,6 @@ export function MeasurePanel() {
 /** Things beyond this are counted. */
 const LISTED = 20;
 
-/** What it is to an engineer, where that is known. */
-const nameOf = (ws: Workspace, item: Picked): string => figuresOfOne(ws, item)?.title ?? KIND_NAMES[item.kind];
+/** What it is to an engineer, where that is more than its kind; of components nothing is summed up for it. */
+const nameOf = (ws: Workspace, item: Picked): string =>
+  (item.kind === 'component' || item.kind === 'body' ? null : figuresOfOne(ws, item)?.title) ?? KIND_NAMES[item.kind];

@@ -185,7 +185,6 @@ function PictureForm({ close }: { close: () => void }) {
             <NumberField
               label="Lens angle of the picture"
               kind="angle"
-              one={bareUnit('angle', 'mm')}
               unit="°"
               decimals={0}
               value={options.lens}

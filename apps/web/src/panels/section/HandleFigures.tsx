@@ -1,4 +1,4 @@
-import { bareUnit, offsetAt, planeInBox, project, type Pane, type SectionPlane, type ViewCamera } from '@bathyscope/core';
+import { offsetAt, planeInBox, project, type Pane, type SectionPlane, type ViewCamera } from '@bathyscope/core';
 import { changePlane, recordSection, stepPlane } from '../../commands/cut/section-changes.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { shownBox } from '../../workspace/shown.ts';
@@ -62,7 +62,6 @@ export function HandleFigures({ pane, handle, plane, tilts, setTilt }: Props) {
           <NumberField
             label={i === 0 ? 'Tilt of the level arm' : 'Tilt of the upright arm'}
             kind="angle"
-            one={bareUnit('angle', 'mm')}
             unit="°"
             value={tilts[i]}
             decimals={2}
