@@ -109,6 +109,17 @@ test('operators with fewer names, and those written as complex entities, are rea
   expect(warnings.join()).not.toContain('could not be understood');
 });
 
+test('axis 1 turned round alone is a mirror: axis 2 is the model’s Y where none is given (base_axis)', () => {
+  const { each, warnings } = read(mappedFile(boxText(), [`${OPERATOR}('','','',#D,$,#O,1.,$)`, `${OPERATOR}('','','',#B,$,#P,1.,$)`]));
+  expect(warnings.join()).toContain('1 component is placed as a mirror image');
+  expect(each.map((m) => m.centreOfGravity)).toEqual(
+    [
+      [97.5, 4.5, 6.5],
+      [-4.5, 2.5, 6.5],
+    ].map((c) => c.map((x) => expect.closeTo(x, 9))),
+  );
+});
+
 test('scales within scales multiply, and a nested mirror of a mirror is none', () => {
   const text = mappedFile(boxText(), [`${OPERATOR}('','','',#D,#B,#O,2.,#C)`]);
   const [, axis] = /REPRESENTATION_MAP\((#\d+),/.exec(text)!;

@@ -4,7 +4,7 @@
  * here, and the kernel is given a mere shift in its place, by which the component is known again.
  */
 
-import { cross, dot, IDENTITY, length, normalize, scale, subtract, TINY, type Mat4, type Vec3 } from '@bathyscope/core';
+import { ALMOST_ALONG, cross, dot, IDENTITY, length, normalize, scale, subtract, TINY, type Mat4, type Vec3 } from '@bathyscope/core';
 import { stepStatements } from './step-statements.ts';
 
 /** What was read from the text, and the text that the kernel is given. */
@@ -110,7 +110,9 @@ function placementOf({ axes, origin, scale: factor }: Operator, vectors: Readonl
   const first = square(a1 ?? (Math.abs(w[0]) < 1 ? [1, 0, 0] : [0, 1, 0]), w);
   if (!(length(first) > TINY)) return null;
   const u = normalize(first);
-  const second = square(a2 ?? cross(w, u), w, u);
+  // Without axis 2 the model's Y counts, on its own side: a turned axis 1 alone is a mirror. Where it is axis 1 there is no side.
+  const given = square(a2 ?? [0, 1, 0], w, u);
+  const second = a2 || length(given) > ALMOST_ALONG ? given : cross(w, u);
   if (!(length(second) > TINY)) return null;
   const v = normalize(second);
   return [...[u, v, w].flatMap((axis) => [...scale(axis, factor), 0]), ...at, 1] as unknown as Mat4;
