@@ -6,6 +6,7 @@ import { transformBox } from '../math/box3.ts';
 import { invertAffine, isMirrored, multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import { pixelSizeAt, project, towardsEye, viewRay, type Pane, type ViewCamera } from '../camera/view-camera.ts';
+import { jointVertices } from './joint-vertices.ts';
 import { ComponentTree } from './component-tree.ts';
 
 /** The last three belong to a section: a component's face, outline and corners in a cut. */
@@ -40,7 +41,7 @@ export interface PickOptions {
   /** Components that no plane cuts. */
   uncut?: (component: number) => boolean;
   kinds?: { face: boolean; edge: boolean; vertex: boolean };
-  /** Which edges are reached: sharp ones only, those between faces that meet smoothly as well, or also seams. What is not drawn should not win over what is. */
+  /** Which edges are reached: sharp ones only, those between faces that meet smoothly as well, or also seams. What is not drawn should not win over what is; nor should, unless `all` is asked for, a vertex that is no corner. */
   edges?: EdgeReach;
 }
 
@@ -91,6 +92,8 @@ export class PickScene {
   private readonly local: Mat4[];
   private readonly tree: ComponentTree;
   private readonly reach: number;
+  /** Vertices that are no corners, found when a part is first picked. */
+  private readonly joints = new Map<PartGeometry, ReadonlySet<number>>();
 
   constructor(components: readonly PickComponent[], parts: ReadonlyMap<number, PartGeometry>, bvhs: ReadonlyMap<number, MeshBVH>) {
     this.components = components;
@@ -219,6 +222,7 @@ export class PickScene {
         seen.add(`${component}/${e}`);
         if (kinds.vertex)
           for (const v of part.edges[e].vertices) {
+            if (options.edges !== 'all' && this.jointsOf(part).has(v)) continue;
             const point = transformPoint(this.components[component].placement, pointAt(part.vertices, v));
             const s = project(camera, pane, point);
             if (s.behind) continue;
@@ -236,6 +240,12 @@ export class PickScene {
       return hit;
     }
     return null;
+  }
+
+  private jointsOf(part: PartGeometry): ReadonlySet<number> {
+    let found = this.joints.get(part);
+    if (!found) this.joints.set(part, (found = jointVertices(part)));
+    return found;
   }
 
   private nearestOnLine(

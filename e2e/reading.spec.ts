@@ -1,0 +1,96 @@
+import fs from 'node:fs';
+import { expect, type Page } from '@playwright/test';
+import type { Vec3 } from '@bathyscope/core';
+import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';
+import { madeSolids, type MadeSolids } from '../packages/kernel/src/testing/made-solids.ts';
+import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
+import { clickPoint, look, openModel, openShelf, press, readout, settled, showTask, test, tree } from './app.ts';
+
+let made: MadeSolids;
+test.beforeAll(async () => {
+  made = madeSolids((await loadKernel(await compileKernel())).oc);
+});
+
+async function openFile(page: Page, name: string, text: string | Buffer): Promise<void> {
+  await openShelf(page);
+  await page.getByLabel('Model files').setInputFiles({ name: `${name}.step`, mimeType: '', buffer: Buffer.from(text) });
+  await expect(page.getByRole('link', { name: `Open ${name}`, exact: true })).toBeVisible({ timeout: 40_000 });
+  await openModel(page, name);
+  await showTask(page, 'Parts');
+  await press(page, '0');
+  await settled(page);
+}
+
+test('mapped items: the mirrored one says so, the one of twice the size weighs eight times', async ({ page }) => {
+  const text = made.stepText(made.minus(made.box([0, 0, 0], [30, 20, 10]), made.box([20, 10, 5], [31, 21, 11])));
+  const [, brep, axis, , context] = /(#\d+) = ADVANCED_BREP_SHAPE_REPRESENTATION\('',\((#\d+),(#\d+)\),(#\d+)\)/.exec(text)!;
+  const [whole, link, product] = /(#\d+) = SHAPE_DEFINITION_REPRESENTATION\((#\d+),#\d+\)/.exec(text)!;
+  const operator = 'CARTESIAN_TRANSFORMATION_OPERATOR_3D';
+  await openFile(
+    page,
+    'Mapped brackets',
+    text.replace(
+      whole,
+      `#9000=REPRESENTATION_MAP(${axis},${brep});#9001=DIRECTION('',(-1.,0.,0.));#9002=CARTESIAN_POINT('',(-10.,0.,0.));#9003=CARTESIAN_POINT('',(0.,40.,0.));
+#9004=${operator}('','','',#9001,$,#9002,1.,$);#9005=${operator}('','','',$,$,#9003,2.,$);
+#9006=MAPPED_ITEM('',#9000,#9004);#9007=MAPPED_ITEM('',#9000,#9005);#9008=SHAPE_REPRESENTATION('',(${axis},#9006,#9007),${context});
+${link} = SHAPE_DEFINITION_REPRESENTATION(${product},#9008)`,
+    ),
+  );
+  const rows = tree(page).getByRole('row', { name: /SOLID/ });
+  await expect(rows).toHaveCount(2);
+  // 30 × 20 × 10 less 10 × 10 × 5.
+  await rows.nth(0).click();
+  await expect(readout(page)).toContainText('5500.000 mm³');
+  await expect(readout(page)).toContainText('as a mirror image');
+  await rows.nth(1).click();
+  await expect(readout(page)).toContainText('44\u2009000.00 mm³');
+  await expect(readout(page)).toContainText('60.000 × 40.000 × 20.000');
+});
+
+test('a bore with a keyway reads as a bore with a keyway', async ({ page }) => {
+  const hub = made.minus(made.cylinder([0, 0, 0], 25, 40), made.cylinder([0, 0, -1], 10, 42), made.box([0, -3, -1], [12.8, 3, 41]));
+  await openFile(page, 'Winch hub', made.stepText(hub));
+  await clickPoint(page, [-10 / Math.SQRT2, 10 / Math.SQRT2, 37]);
+  await expect(readout(page)).toContainText('Hole · through');
+  await expect(readout(page).getByTestId('main-figure')).toHaveText('Ø 20.000');
+  await expect(readout(page)).toContainText(/Depth\s*40\.000 mm/);
+  await expect(readout(page)).toContainText(/Keyway\s*6\.000 mm/);
+});
+
+test('a click on the line where the halves of a hole meet picks the hole', async ({ page }) => {
+  await openFile(page, 'Halved bore', fs.readFileSync(publicFile('as1-oc-214.stp')));
+  const joint = await page.evaluate(() => {
+    const { components, parts } = window.bathyscope!.modelStore.getState();
+    const plate = components.find((c) => c.name === 'plate')!;
+    const { holes, faces, edges, lines, origin } = parts.get(plate.part)!.geometry;
+    const place = (p: number[]) =>
+      [0, 1, 2].map(
+        (r) => plate.placement[r] * p[0] + plate.placement[4 + r] * p[1] + plate.placement[8 + r] * p[2] + plate.placement[12 + r],
+      );
+    // Joints of all holes: edges between two walls of one hole; a point a quarter down from their upper end.
+    return holes.flatMap((h) =>
+      [...new Set(h.faces.flatMap((f) => faces[f].edges))]
+        .filter((e) => edges[e].faces.length === 2 && edges[e].faces.every((f) => h.faces.includes(f)))
+        .map((e) => {
+          const ends = [lines.start[e], lines.start[e + 1] - 1]
+            .map((i) => place([0, 1, 2].map((k) => lines.positions[3 * i + k] + origin[k])))
+            .sort((a, b) => b[2] - a[2]);
+          return ends[0].map((x, k) => x + (ends[1][k] - x) / 8);
+        }),
+    ) as [number, number, number][];
+  });
+  await tree(page).getByRole('row', { name: /plate/ }).first().click();
+  await press(page, 'i', '0', 'f');
+  await settled(page);
+  // Near enough that the rim is out of reach of the cursor. Of each two joints one faces away from the eye.
+  let seen = 0;
+  for (const point of joint.slice(0, 4) as Vec3[]) {
+    await look(page, { target: point, height: 30 });
+    await clickPoint(page, point);
+    const said = await readout(page).innerText();
+    expect(said).not.toMatch(/edge|Vertex/);
+    if (said.includes('Hole')) seen++;
+  }
+  expect(seen).toBe(2);
+});
