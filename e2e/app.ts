@@ -130,6 +130,18 @@ export async function openModel(page: Page, name: string): Promise<void> {
   await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
 }
 
+/**
+ * Uploads a model of its own and opens it. A test must not find the bytes of another: those would open the model there is. So STEP
+ * text gets the name as a comment (ISO 10303-21, 5.6).
+ */
+export async function openFile(page: Page, name: string, text: string | Buffer): Promise<void> {
+  const own = text.toString('latin1').replace('HEADER;', `HEADER; /* ${name} */`);
+  await openShelf(page);
+  await page.getByLabel('Model files').setInputFiles({ name: `${name}.step`, mimeType: '', buffer: Buffer.from(own, 'latin1') });
+  await expect(page.getByRole('link', { name: `Open ${name}`, exact: true })).toBeVisible({ timeout: 40_000 });
+  await openModel(page, name);
+}
+
 /** The demo's assembly with a task in the side pane. */
 export async function openValve(page: Page, task: 'Parts' | 'Views' | 'Style' | 'Section'): Promise<void> {
   await openModel(page, 'Ballast valve BV-40');

@@ -2,7 +2,7 @@ import { expect } from '@playwright/test';
 import type { Vec3 } from '@bathyscope/core';
 import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
-import { clickPoint, drawn, openModel, openShelf, pixelsOf, press, readout, scene, settled, showTask, test } from './app.ts';
+import { clickPoint, drawn, openFile, pixelsOf, press, readout, scene, settled, showTask, test } from './app.ts';
 
 /** mm */
 const FAR: Vec3 = [1e7, -1e7, 1e7];
@@ -15,17 +15,12 @@ test('a model 10 km from its origin is drawn, picked and cut as it is at its ori
     made.cylinder([0, 0, -1], 12, 60),
     made.cylinder([30, 0, -1], 3.5, 20),
   );
-  await openShelf(page);
   const pictures = [];
   for (const [name, at] of [
     ['Winch flange', [0, 0, 0]],
     ['Winch flange far away', FAR],
   ] as const) {
-    await page
-      .getByLabel('Model files')
-      .setInputFiles({ name: `${name}.step`, mimeType: '', buffer: Buffer.from(made.stepText(made.moved(flange, at as Vec3))) });
-    await expect(page.getByRole('link', { name: `Open ${name}`, exact: true })).toBeVisible({ timeout: 40_000 });
-    await openModel(page, name);
+    await openFile(page, name, made.stepText(made.moved(flange, at as Vec3)));
     await showTask(page, 'Parts');
     await press(page, 'w', 'f');
     await settled(page);

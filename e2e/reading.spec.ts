@@ -4,18 +4,15 @@ import type { Vec3 } from '@bathyscope/core';
 import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';
 import { madeSolids, type MadeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
-import { clickPoint, look, openModel, openShelf, press, readout, settled, showTask, test, tree } from './app.ts';
+import { clickPoint, look, openFile, press, readout, settled, showTask, test, tree } from './app.ts';
 
 let made: MadeSolids;
 test.beforeAll(async () => {
   made = madeSolids((await loadKernel(await compileKernel())).oc);
 });
 
-async function openFile(page: Page, name: string, text: string | Buffer): Promise<void> {
-  await openShelf(page);
-  await page.getByLabel('Model files').setInputFiles({ name: `${name}.step`, mimeType: '', buffer: Buffer.from(text) });
-  await expect(page.getByRole('link', { name: `Open ${name}`, exact: true })).toBeVisible({ timeout: 40_000 });
-  await openModel(page, name);
+async function openWhole(page: Page, name: string, text: string | Buffer): Promise<void> {
+  await openFile(page, name, text);
   await showTask(page, 'Parts');
   await press(page, '0');
   await settled(page);
@@ -26,7 +23,7 @@ test('mapped items: the mirrored one says so, the one of twice the size weighs e
   const [, brep, axis, , context] = /(#\d+) = ADVANCED_BREP_SHAPE_REPRESENTATION\('',\((#\d+),(#\d+)\),(#\d+)\)/.exec(text)!;
   const [whole, link, product] = /(#\d+) = SHAPE_DEFINITION_REPRESENTATION\((#\d+),#\d+\)/.exec(text)!;
   const operator = 'CARTESIAN_TRANSFORMATION_OPERATOR_3D';
-  await openFile(
+  await openWhole(
     page,
     'Mapped brackets',
     text.replace(
@@ -50,7 +47,7 @@ ${link} = SHAPE_DEFINITION_REPRESENTATION(${product},#9008)`,
 
 test('a bore with a keyway reads as a bore with a keyway', async ({ page }) => {
   const hub = made.minus(made.cylinder([0, 0, 0], 25, 40), made.cylinder([0, 0, -1], 10, 42), made.box([0, -3, -1], [12.8, 3, 41]));
-  await openFile(page, 'Winch hub', made.stepText(hub));
+  await openWhole(page, 'Winch hub', made.stepText(hub));
   await clickPoint(page, [-10 / Math.SQRT2, 10 / Math.SQRT2, 37]);
   await expect(readout(page)).toContainText('Hole · through');
   await expect(readout(page).getByTestId('main-figure')).toHaveText('Ø 20.000');
@@ -59,7 +56,7 @@ test('a bore with a keyway reads as a bore with a keyway', async ({ page }) => {
 });
 
 test('a click on the line where the halves of a hole meet picks the hole', async ({ page }) => {
-  await openFile(page, 'Halved bore', fs.readFileSync(publicFile('as1-oc-214.stp')));
+  await openWhole(page, 'Halved bore', fs.readFileSync(publicFile('as1-oc-214.stp')));
   const joint = await page.evaluate(() => {
     const { components, parts } = window.bathyscope!.modelStore.getState();
     const plate = components.find((c) => c.name === 'plate')!;

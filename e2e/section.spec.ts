@@ -10,9 +10,8 @@ import {
   drag,
   drawn,
   look,
+  openFile,
   onScreen,
-  openModel,
-  openShelf,
   openValve,
   pixelsOf,
   press,
@@ -354,10 +353,7 @@ test('an open shell: its outline is drawn and left open, and the panel says so',
     .replace('ADVANCED_BREP_SHAPE_REPRESENTATION', 'MANIFOLD_SURFACE_SHAPE_REPRESENTATION')
     .replace("MANIFOLD_SOLID_BREP('',#34)", "SHELL_BASED_SURFACE_MODEL('',(#34))")
     .replace("CLOSED_SHELL('',(#35,#155,#255,#302,#349,#356))", "OPEN_SHELL('',(#35,#155,#255,#302,#349))");
-  await openShelf(page);
-  await page.getByLabel('Model files').setInputFiles({ name: 'Open tray.step', mimeType: '', buffer: Buffer.from(open, 'latin1') });
-  await expect(page.getByRole('link', { name: 'Open Open tray' })).toBeVisible();
-  await openModel(page, 'Open tray');
+  await openFile(page, 'Open tray', open);
   await showTask(page, 'Section');
   await page.getByRole('button', { name: 'X', exact: true }).click();
   await press(page, 'Enter');
