@@ -112,3 +112,7 @@ export * from './section/planes/section-plane.ts';
 export { aboutPoint, combineSections, sectionProperties, type SectionProperties } from './section/section-properties.ts';
 export { sliceMesh, type CutPlane, type MeshSlice } from './section/mesh/slice-mesh.ts';
 export * from './section/planes/suggest-whole.ts';
+export { largestBall, middleOf, thicknessAt, type Thickness } from './fit/inscribed-ball.ts';
+export { deepestCorner, meshOverlap, type MeshOverlap } from './fit/mesh-overlap.ts';
+export { facesWithin, isInside, meshDistance, meshGap, solidMesh, type SolidMesh } from './fit/solid-mesh.ts';
+export { boxPairs } from './fit/box-pairs.ts';

@@ -192,3 +192,21 @@ export const POLE_RELATIVE = 1e-6;
 
 /** mm: places nearer than this are one in measuring, where the file does not say how well it knows them. */
 export const MEASURED_SAME = 1e-4;
+
+/** Relative to its radius: a ball that shrinks by less touches all that it will. */
+export const BALL_SETTLED = 1e-6;
+
+/** Relative to a solid: a ray that leaves a surface starts so far below it, so as not to meet it. */
+export const BELOW_SURFACE = 1e-8;
+
+/** mm: what two solids have in common and is nowhere thicker counts as contact, not as a clash; what files know of places. */
+export const CLASH_LEAST = 1e-4;
+
+/** Of a common volume's mean thickness (twice its volume over its area): chord of the mesh that its thickest place is sought on. */
+export const CLASH_CHORD = 0.02;
+
+/** Relative to its box: the finest chord that is asked of the kernel for a common volume. */
+export const CLASH_CHORD_LEAST = 2e-5;
+
+/** Relative: a common volume whose thickest place grows by less when it is sought further has been found. */
+export const ROOM_SETTLED = 1e-7;

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { ModelStructure, PartGeometry } from '@bathyscope/core';
-import { clean, DEFAULT_MESH, describePart, type MeshSettings } from './describe-part.ts';
+import { describePart } from './describe-part.ts';
+import { clean, DEFAULT_MESH, type MeshSettings } from './mesh-shape.ts';
 import { KERNEL_VERSION, type LoadedKernel, type Occt } from './occt/load.ts';
 import { readStep, type ReadStage } from './read-step.ts';
 

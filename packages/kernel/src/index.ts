@@ -1,7 +1,8 @@
 export { compileKernel, loadKernel, KERNEL_VERSION, type LoadedKernel } from './occt/load.ts';
 export { selfTest } from './self-test.ts';
 export { convertStep, type ConvertedGeometry, type ConvertedModel, type ConvertHooks, type ConvertStage } from './convert-step.ts';
-export { describePart, DEFAULT_MESH, type MeshSettings } from './describe-part.ts';
+export { describePart } from './describe-part.ts';
+export { DEFAULT_MESH, type MeshSettings } from './mesh-shape.ts';
 export { ModelFileError } from './step-text.ts';
 export { HEAD, modelName, readerOf, READERS, TAIL, type Reader } from './readers/index.ts';
 export { QuestionRefusal, ShapeSession } from './shape-session.ts';

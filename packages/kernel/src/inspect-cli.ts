@@ -1,10 +1,11 @@
 import { compileKernel, loadKernel } from './occt/load.ts';
 import { readMeasuredReference, type InspectedFigure } from './inspect-measure.ts';
+import type { InspectedClash } from './inspect-clash.ts';
 import type { InspectedHole } from './inspect-holes.ts';
 import { readPlane, type CutAccuracy, type InspectedSection } from './inspect-section.ts';
 import { inspectFile, type Inspection, type InspectionNode } from './inspect.ts';
 
-const USAGE = 'bin/inspect FILE [--json] [--section OX,OY,OZ,NX,NY,NZ | --section z=50] [--holes] [--measure THING [THING]]';
+const USAGE = 'bin/inspect FILE [--json] [--section OX,OY,OZ,NX,NY,NZ | --section z=50] [--holes] [--measure THING [THING]] [--clash]';
 
 /** Exit 0 with a model, 1 with a sentence. */
 async function main(args: string[]): Promise<number> {
@@ -23,6 +24,7 @@ async function main(args: string[]): Promise<number> {
       ...(section !== undefined && { section: readPlane(section) }),
       ...(measure && { measure: measure.map(readMeasuredReference) }),
       holes: args.includes('--holes'),
+      clash: args.includes('--clash'),
     };
     const kernel = await loadKernel(await compileKernel());
     const inspection = inspectFile(kernel, file, wishes);
@@ -50,7 +52,7 @@ function readArguments(args: readonly string[]): Asked {
       asked.measure = [given ?? args[++i] ?? ''];
       // A second thing, unless it is the file, which comes first or is the last word of all.
       if (asked.file !== undefined && args[i + 1] !== undefined && !args[i + 1].startsWith('--')) asked.measure.push(args[++i]);
-    } else if (arg === '--json' || arg === '--holes') continue;
+    } else if (arg === '--json' || arg === '--holes' || arg === '--clash') continue;
     else if (arg.startsWith('--')) asked.unknown ??= arg;
     else asked.file ??= arg;
   }
@@ -79,6 +81,7 @@ function report(i: Inspection): string {
       : []),
     ...(i.section ? sectionLines(i.section) : []),
     ...(i.holes ? holeLines(i.holes) : []),
+    ...(i.clashes ? clashLines(i.clashes) : []),
     ...(i.figures ? ['Measured', ...i.figures.map(figureLine)] : []),
     'Structure',
     ...tree(i.structure, 1),
@@ -101,6 +104,14 @@ const holeLines = (holes: readonly InspectedHole[]): string[] => [
       `  ${h.part}${h.count > 1 ? ` (${h.count} times)` : ''}: Ø${figure(h.diameter)} × ${figure(h.depth)} mm, ${h.kind}, at ${triple(h.position)}${h.steps
         .map((s) => `; ${s.kind} ${s.angle ? `${figure((s.angle * 180) / Math.PI)}° ` : ''}Ø${figure(s.diameter)} × ${figure(s.depth)}`)
         .join('')}`,
+  ),
+];
+
+const clashLines = (clashes: readonly InspectedClash[]): string[] => [
+  `Clashes            ${clashes.length}`,
+  ...clashes.map(
+    ({ a, b, volume, depth, position, accuracy, within }) =>
+      `  ${a.name} and ${b.name}: ${figure(volume)} mm³ (${accuracy}${within ? `, within ${figure(within)} mm³` : ''}), ${figure(depth)} mm deep, at ${triple(position)}`,
   ),
 ];
 

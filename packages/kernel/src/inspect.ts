@@ -11,6 +11,7 @@ import {
   type ModelStructure,
   type Vec3,
 } from '@bathyscope/core';
+import { inspectClash, type InspectedClash } from './inspect-clash.ts';
 import { inspectHoles, type InspectedHole } from './inspect-holes.ts';
 import { inspectMeasure, type InspectedFigure, type MeasuredReference } from './inspect-measure.ts';
 import { inspectSection, type CutPlaneAsked, type InspectedSection } from './inspect-section.ts';
@@ -44,12 +45,14 @@ export interface Inspection {
   section?: InspectedSection;
   holes?: InspectedHole[];
   figures?: InspectedFigure[];
+  clashes?: InspectedClash[];
 }
 
 /** What is wanted besides. */
 export interface InspectionWishes {
   section?: CutPlaneAsked;
   holes?: boolean;
+  clash?: boolean;
   /** One thing, or two. */
   measure?: MeasuredReference[];
 }
@@ -77,7 +80,7 @@ export function inspectFile(kernel: LoadedKernel, file: string, wishes: Inspecti
   const model = readerOf(fileName).read(kernel, bytes, modelName(fileName), {
     onGeometry: ({ hash, geometry, shape }) => {
       geometries.set(hash, geometry);
-      if (wishes.section || wishes.measure) session.load(hash, shape);
+      if (wishes.section || wishes.measure || wishes.clash) session.load(hash, shape);
     },
   });
   const components = componentsOf(listOccurrences(model.structure));
@@ -103,6 +106,7 @@ export function inspectFile(kernel: LoadedKernel, file: string, wishes: Inspecti
       section: inspectSection(wishes.section, components, known, summary.box ?? EMPTY_BOX, session),
     }),
     ...(wishes.measure && { figures: inspectMeasure(wishes.measure, components, known, session) }),
+    ...(wishes.clash && { clashes: inspectClash(components, known, session) }),
     ...(wishes.holes && { holes: inspectHoles(components, (part) => model.structure.parts[part].name, geometryOf) }),
   };
 }

@@ -1,14 +1,19 @@
 import type { Mat4, Vec3 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
+import { fitMesh, fitOfPair, type FitEffort, type FitMesh, type PairFit } from './fit-of-pair.ts';
 import { sectionShape, type CuttingFrame, type ShapeSection } from './section-shape.ts';
-import { indexedMap, ShapeType, takeXYZ } from './occt/shapes.ts';
+import { indexedMap, placedShape, ShapeType, takeXYZ } from './occt/shapes.ts';
+
+/** A whole part, placed in the model. */
+export interface PlacedPart {
+  hash: string;
+  placement: Mat4;
+}
 
 /** One thing to measure from: a face, an edge, a vertex or the whole part, placed in the model. Indices as in PartGeometry. */
-export interface PlacedShape {
-  hash: string;
+export interface PlacedShape extends PlacedPart {
   kind: 'part' | 'face' | 'edge' | 'vertex';
   index: number;
-  placement: Mat4;
 }
 
 export interface LeastDistance {
@@ -35,6 +40,7 @@ export class ShapeSession {
   private readonly kernel: LoadedKernel;
   private readonly capacity: number;
   private readonly held = new Map<string, Occt>();
+  private readonly meshes = new Map<string, FitMesh>();
   private readonly cuts = new Map<string, ShapeSection>();
 
   constructor(kernel: LoadedKernel, capacity = 64) {
@@ -55,6 +61,7 @@ export class ShapeSession {
       if (this.held.size <= this.capacity) break;
       shape.delete();
       this.held.delete(old);
+      this.meshes.delete(old);
     }
   }
 
@@ -75,6 +82,8 @@ export class ShapeSession {
 
   /** Exact least distance between two placed shapes by the kernel's extrema search (BRepExtrema_DistShapeShape). */
   leastDistance(a: PlacedShape, b: PlacedShape): LeastDistance {
+    // Of whole parts few faces can be nearest; all of both would take the kernel seconds.
+    if (a.kind === 'part' && b.kind === 'part') return this.fit(a, b, 'exact');
     const { oc } = this.kernel;
     const search = new oc.BRepExtrema_DistShapeShape_1();
     const progress = new oc.Message_ProgressRange_1();
@@ -98,6 +107,18 @@ export class ShapeSession {
     return cut;
   }
 
+  /** How two whole parts stand to each other. */
+  fit(a: PlacedPart, b: PlacedPart, how: FitEffort): PairFit {
+    const body = ({ hash, placement }: PlacedPart) => ({ shape: this.use(hash), mesh: this.meshOf(hash), placement });
+    return fitOfPair(this.kernel, body(a), body(b), how);
+  }
+
+  private meshOf(hash: string): FitMesh {
+    const mesh = this.meshes.get(hash) ?? fitMesh(this.kernel.oc, this.use(hash));
+    this.meshes.set(hash, mesh);
+    return mesh;
+  }
+
   /** A loaded shape, which becomes the most recently used. */
   private use(hash: string): Occt {
     const shape = this.held.get(hash);
@@ -110,15 +131,7 @@ export class ShapeSession {
   private placed(item: PlacedShape): Occt {
     const { oc } = this.kernel;
     const shape = this.use(item.hash);
-    const m = item.placement;
-    const transformation = new oc.gp_Trsf_1();
-    transformation.SetValues(m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]);
-    const target = item.kind === 'part' ? shape : this.subShape(shape, item.kind, item.index);
-    const builder = new oc.BRepBuilderAPI_Transform_2(target, transformation, true);
-    const result = builder.Shape();
-    builder.delete();
-    transformation.delete();
-    return result;
+    return placedShape(oc, item.kind === 'part' ? shape : this.subShape(shape, item.kind, item.index), item.placement);
   }
 
   private subShape(shape: Occt, kind: 'face' | 'edge' | 'vertex', index: number): Occt {

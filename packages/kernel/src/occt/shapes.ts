@@ -1,4 +1,4 @@
-import type { Vec3 } from '@bathyscope/core';
+import type { Mat4, Vec3 } from '@bathyscope/core';
 import type { Occt } from './load.ts';
 
 /** Position in OCCT's TopAbs_ShapeEnum. */
@@ -66,6 +66,10 @@ export const movedShape = (oc: Occt, shape: Occt, by: Vec3): Occt =>
     t.SetTranslation_1(vector);
     vector.delete();
   });
+
+/** A copy where a placement of the model puts it. Sub-shapes keep their order. */
+export const placedShape = (oc: Occt, shape: Occt, m: Mat4): Occt =>
+  transformed(oc, shape, (t) => t.SetValues(m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]));
 
 function transformed(oc: Occt, shape: Occt, set: (transformation: Occt) => void): Occt {
   const transformation = new oc.gp_Trsf_1();

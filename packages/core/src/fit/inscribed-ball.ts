@@ -1,0 +1,72 @@
+import { DoubleSide, Ray, Vector3 } from 'three';
+import { BALL_SETTLED, BELOW_SURFACE } from '../tolerances.ts';
+import { addScaled, cross, distance, dot, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { meshDistance, type SolidMesh } from './solid-mesh.ts';
+
+/** How thick the material is below a point of a surface, two ways; mm, in the mesh's frame. */
+export interface Thickness {
+  /** Along the inward normal to where it comes out; null where it does not. */
+  along: { thickness: number; to: Vec3 } | null;
+  /** Diameter of the largest ball within the material that touches the surface there. */
+  ball: { diameter: number; centre: Vec3; touches: Vec3 };
+}
+
+const MOST_STEPS = 60;
+
+/**
+ * Thickness of a closed mesh below a point of it. The ball is found by shrinking: it begins as wide as the material along the normal
+ * and is made to touch whatever reaches into it, until nothing does (Ma, Bae, Choi: 3D medial axis point approximation, 2012).
+ * @param outward unit
+ */
+export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3): Thickness {
+  const inward = scale(outward, -1);
+  const size = distance(mesh.box.min, mesh.box.max);
+  const start = addScaled(point, inward, size * BELOW_SURFACE);
+  const hit = mesh.bvh
+    .raycast(new Ray(new Vector3(...start), new Vector3(...inward)), DoubleSide)
+    .filter((h) => h.face!.normal.toArray().reduce((sum, x, k) => sum + x * inward[k], 0) > 0)
+    .sort((a, b) => a.distance - b.distance)[0];
+  const along = hit ? { thickness: distance(point, hit.point.toArray()), to: hit.point.toArray() as Vec3 } : null;
+  let radius = (along?.thickness ?? size) / 2;
+  let touches = along?.to ?? addScaled(point, inward, size);
+  for (let step = 0; step < MOST_STEPS; step++) {
+    const centre = addScaled(point, inward, radius);
+    const near = meshDistance(mesh, centre);
+    // Nearer than the chord it cannot be known.
+    if (near.distance >= radius * (1 - BALL_SETTLED) - mesh.chord) break;
+    const chord = subtract(near.point, point);
+    const depth = dot(chord, inward);
+    // What lies beside the point itself bounds nothing: facets of one surface.
+    if (depth <= 0) break;
+    const next = dot(chord, chord) / (2 * depth);
+    if (next >= radius) break;
+    [radius, touches] = [next, near.point];
+  }
+  return { along, ball: { diameter: 2 * radius, centre: addScaled(point, inward, radius), touches } };
+}
+
+/** Triangles that a search for the largest ball starts from. */
+const MOST_STARTS = 200;
+
+/** The largest ball within a closed mesh that is found from its triangles: a lower bound. */
+export function largestBall(mesh: SolidMesh): { diameter: number; centre: Vec3 } {
+  const count = mesh.indices.length / 3;
+  const stride = Math.max(1, Math.floor(count / MOST_STARTS));
+  let best = { diameter: 0, centre: mesh.box.min };
+  for (let t = 0; t < count; t += stride) {
+    const start = middleOf(mesh, t);
+    if (!start) continue;
+    const { diameter, centre } = thicknessAt(mesh, start.point, start.normal).ball;
+    if (diameter > best.diameter) best = { diameter, centre };
+  }
+  // What a start's own facet allows is not what the others do.
+  return { ...best, diameter: 2 * Math.min(best.diameter / 2, meshDistance(mesh, best.centre).distance) };
+}
+
+/** Middle and outward normal of a triangle; null where it has no area. */
+export function middleOf({ positions, indices }: SolidMesh, triangle: number): { point: Vec3; normal: Vec3 } | null {
+  const [p, q, r] = [0, 1, 2].map((k) => pointAt(positions, indices[3 * triangle + k]));
+  const normal = cross(subtract(q, p), subtract(r, p));
+  if (length(normal) === 0) return null;
+  return { point: [0, 1, 2].map((k) => (p[k] + q[k] + r[k]) / 3) as unknown as Vec3, normal: normalize(normal) };
+}

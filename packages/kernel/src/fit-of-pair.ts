@@ -1,0 +1,379 @@
+import {
+  addScaled,
+  CLASH_CHORD,
+  CLASH_CHORD_LEAST,
+  CLASH_LEAST,
+  deepestCorner,
+  facesWithin,
+  invertAffine,
+  dot,
+  length,
+  isInside,
+  normalize,
+  ROOM_SETTLED,
+  largestBall,
+  MEASURED_SAME,
+  meshGap,
+  meshOverlap,
+  multiply,
+  pointAt,
+  solidMesh,
+  subtract,
+  transformPoint,
+  VOLUME_RELATIVE,
+  type Mat4,
+  type SolidMesh,
+  type Vec3,
+} from '@bathyscope/core';
+import type { LoadedKernel, Occt } from './occt/load.ts';
+import { clean, DEFAULT_MESH, meshShape, readFace } from './mesh-shape.ts';
+import { explore, hasAny, indexedMap, movedShape, placedShape, ShapeType, takeXYZ } from './occt/shapes.ts';
+import { chooseOrigin, packFaces } from './pack-mesh.ts';
+import { solidMass } from './solid-mass.ts';
+
+/** How two placed solids stand to each other: they share material, touch, or leave a gap. Model space, mm. */
+export interface PairFit {
+  relation: 'clash' | 'contact' | 'gap';
+  /** Least distance; 0 where they touch or clash. */
+  distance: number;
+  /** Of the least distance; where they clash both are the thickest place of what they share. */
+  from: Vec3;
+  to: Vec3;
+  /** mm³ and mm; `within` is how far the volume may be off, 0 where the kernel found it. */
+  clash: { volume: number; within: number; /** Of the largest ball within what they share. */ depth: number } | null;
+  /** `within`, mm: of the distance. */
+  accuracy: { kind: 'exact' } | { kind: 'mesh'; within: number };
+}
+
+/** One of two solids as the kernel holds it: its shape and mesh in its own frame, and where it is placed. */
+export interface FitBody {
+  shape: Occt;
+  mesh: FitMesh;
+  placement: Mat4;
+}
+
+/** A part's mesh about an origin of its own; its solids, if any, are closed. */
+export interface FitMesh {
+  mesh: SolidMesh;
+  origin: Vec3;
+  solid: boolean;
+}
+
+/** How much is done: the distance of two that are clearly apart may be the meshes' with `quick`; all of it with `mesh`. */
+export type FitEffort = 'exact' | 'quick' | 'mesh';
+
+/** How far a mesh may be from the surface, of what was asked for: the kernel keeps to it as a rule only. */
+const CHORD_SLACK = 2;
+
+/** The mesh of a stored shape, which keeps none. */
+export function fitMesh(oc: Occt, shape: Occt): FitMesh {
+  const chord = meshShape(oc, shape, DEFAULT_MESH);
+  const map = indexedMap(oc, shape, ShapeType.face);
+  const faces = Array.from({ length: map.Size() as number }, (_, f) => readFace(oc, map.FindKey(f + 1)));
+  map.delete();
+  clean(oc, shape);
+  const origin = chooseOrigin(faces, new Float64Array());
+  return { mesh: solidMesh(packFaces(faces, origin), CHORD_SLACK * chord), origin, solid: hasAny(oc, shape, ShapeType.solid) };
+}
+
+/**
+ * How two solids stand to each other. Where their meshes are clearly apart, that is said; an exact distance is then sought among the
+ * faces that can be nearest. Else the kernel finds what they share (BRepAlgoAPI_Common), body by body, and is not believed when the
+ * meshes lie deeper in each other than they can be off.
+ */
+export function fitOfPair(kernel: LoadedKernel, a: FitBody, b: FitBody, effort: FitEffort): PairFit {
+  // All is computed about the middle of A, so that nothing is lost far from an origin.
+  const home = shifted(a.placement, a.mesh.origin);
+  const toHome = multiply(invertAffine(home), shifted(b.placement, b.mesh.origin));
+  const inModel = (p: Vec3): Vec3 => transformPoint(home, p);
+  const [mine, theirs] = [a.mesh.mesh, b.mesh.mesh];
+  const bound = mine.chord + theirs.chord;
+  const gap = meshGap(mine, theirs, toHome);
+  const nested = gap.distance > 0 && (liesIn(mine, theirs, invertAffine(toHome)) || liesIn(theirs, mine, toHome));
+  const solids = a.mesh.solid && b.mesh.solid;
+  const clashOf = ({ position, ...clash }: FoundClash): PairFit => ({
+    relation: 'clash',
+    distance: 0,
+    from: inModel(position),
+    to: inModel(position),
+    clash,
+    accuracy: clash.within ? { kind: 'mesh', within: bound } : { kind: 'exact' },
+  });
+  const apart = gap.distance > bound && !nested;
+  if (effort === 'mesh' || (effort === 'quick' && apart)) {
+    const found = solids && !apart ? meshClash(mine, theirs, toHome, bound, nested) : null;
+    if (found) return clashOf(found);
+    return {
+      relation: apart ? 'gap' : 'contact',
+      distance: gap.distance,
+      from: inModel(gap.from),
+      to: inModel(gap.to),
+      clash: null,
+      accuracy: { kind: 'mesh', within: bound },
+    };
+  }
+  const shapes = new Shapes(kernel, a, b, toHome);
+  try {
+    const found = solids && !apart ? (shapes.common() ?? meshClash(mine, theirs, toHome, bound, nested)) : null;
+    if (found) return clashOf(found);
+    const near = facesWithin(mine, theirs, toHome, gap.distance + 2 * bound);
+    const { distance, from, to } = shapes.distance(near.a, near.b);
+    const touches = distance <= MEASURED_SAME;
+    return {
+      relation: touches ? 'contact' : 'gap',
+      distance: touches ? 0 : distance,
+      from: inModel(from),
+      to: inModel(to),
+      clash: null,
+      accuracy: { kind: 'exact' },
+    };
+  } finally {
+    shapes.delete();
+  }
+}
+
+interface FoundClash {
+  volume: number;
+  within: number;
+  depth: number;
+  position: Vec3;
+}
+
+/** What the meshes alone say of two that the kernel finds nothing between; null where they could as well only touch. */
+function meshClash(a: SolidMesh, b: SolidMesh, toA: Mat4, bound: number, nested: boolean): FoundClash | null {
+  const deepest = deepestCorner(a, b, toA);
+  if (!deepest || (deepest.depth <= bound && !nested)) return null;
+  return { ...meshOverlap(a, b, toA), depth: deepest.depth, position: deepest.point };
+}
+
+/** Whether a mesh whose surface does not meet the other's lies within it. */
+const liesIn = (inner: SolidMesh, outer: SolidMesh, toOuter: Mat4): boolean =>
+  inner.positions.length > 0 && isInside(outer, transformPoint(toOuter, pointAt(inner.positions, 0)));
+
+const shifted = (m: Mat4, by: Vec3): Mat4 => [...m.slice(0, 12), ...transformPoint(m, by), 1];
+
+/** Both shapes in A's frame about its origin, for as long as one question takes. */
+class Shapes {
+  private readonly kernel: LoadedKernel;
+  private readonly a: Occt;
+  private readonly b: Occt;
+
+  constructor(kernel: LoadedKernel, a: FitBody, b: FitBody, toHome: Mat4) {
+    this.kernel = kernel;
+    const { oc } = kernel;
+    this.a = movedShape(oc, a.shape, subtract([0, 0, 0], a.mesh.origin));
+    this.b = placedShape(oc, b.shape, shifted(toHome, subtract([0, 0, 0], b.mesh.origin)));
+  }
+
+  delete(): void {
+    this.a.delete();
+    this.b.delete();
+  }
+
+  /** What solids of both have in common; null where that is nothing, or nowhere thicker than a contact. */
+  common(): FoundClash | null {
+    const { oc } = this.kernel;
+    const bodies = (shape: Occt) => {
+      const found: Occt[] = [];
+      explore(oc, shape, ShapeType.solid, (s) => found.push(s));
+      return found;
+    };
+    const theirs = bodies(this.b);
+    const found = bodies(this.a).flatMap((one) => theirs.flatMap((other) => this.commonOf(one, other)));
+    const thickest = found.reduce<FoundClash | null>((most, f) => (most && most.depth >= f.depth ? most : f), null);
+    if (!thickest || thickest.depth <= CLASH_LEAST) return null;
+    return { ...thickest, volume: found.reduce((sum, f) => sum + f.volume, 0) };
+  }
+
+  private commonOf(one: Occt, other: Occt): FoundClash[] {
+    const { oc } = this.kernel;
+    const progress = new oc.Message_ProgressRange_1();
+    const common = new oc.BRepAlgoAPI_Common_3(one, other, progress);
+    try {
+      const pieces: FoundClash[] = [];
+      if (common.IsDone() && !common.HasErrors())
+        explore(oc, common.Shape(), ShapeType.solid, (piece) => {
+          const mass = solidMass(oc, piece, VOLUME_RELATIVE);
+          if (mass) pieces.push({ volume: mass.volume, within: 0, ...thickestPlace(this.kernel, piece, mass.volume) });
+        });
+      return pieces;
+    } finally {
+      common.delete();
+      progress.delete();
+    }
+  }
+
+  /** Exact least distance between faces of both. */
+  distance(ofA: readonly number[], ofB: readonly number[]): { distance: number; from: Vec3; to: Vec3 } {
+    const { oc } = this.kernel;
+    const search = new oc.BRepExtrema_DistShapeShape_1();
+    const progress = new oc.Message_ProgressRange_1();
+    const [one, two] = [someFaces(oc, this.a, ofA), someFaces(oc, this.b, ofB)];
+    try {
+      search.LoadS1(one);
+      search.LoadS2(two);
+      if (!search.Perform(progress) || search.NbSolution() < 1) throw new Error('The kernel found no least distance between these two.');
+      return { distance: search.Value(), from: takeXYZ(search.PointOnShape1(1)), to: takeXYZ(search.PointOnShape2(1)) };
+    } finally {
+      for (const o of [search, progress, one, two]) o.delete();
+    }
+  }
+}
+
+function someFaces(oc: Occt, shape: Occt, faces: readonly number[]): Occt {
+  const map = indexedMap(oc, shape, ShapeType.face);
+  const [builder, compound] = [new oc.BRep_Builder(), new oc.TopoDS_Compound()];
+  builder.MakeCompound(compound);
+  for (const f of faces) builder.Add(compound, map.FindKey(f + 1));
+  builder.delete();
+  map.delete();
+  return compound;
+}
+
+/** The largest ball in a solid: found on a mesh as fine as the solid is thin, then moved to where the kernel's own distances let it be largest. */
+function thickestPlace({ oc }: LoadedKernel, piece: Occt, volume: number): { depth: number; position: Vec3 } {
+  const surface = new oc.GProp_GProps_1();
+  oc.BRepGProp.SurfaceProperties_1(piece, surface, false, false);
+  const thickness = (2 * volume) / (surface.Mass() as number);
+  surface.delete();
+  const size = boxSizeOf(oc, piece);
+  const chord = meshShape(oc, piece, {
+    ...DEFAULT_MESH,
+    chord: Math.max(CLASH_CHORD_LEAST, Math.min(DEFAULT_MESH.chord, (CLASH_CHORD * thickness) / size)),
+  });
+  const faces: ReturnType<typeof readFace>[] = [];
+  explore(oc, piece, ShapeType.face, (f) => faces.push(readFace(oc, f)));
+  if (!faces.some((f) => f.indices.length)) return { depth: thickness, position: [0, 0, 0] };
+  const ball = largestBall(solidMesh(packFaces(faces, [0, 0, 0]), chord));
+  const room = new Room(oc, piece);
+  try {
+    return room.widest(ball.centre);
+  } finally {
+    room.delete();
+  }
+}
+
+function boxSizeOf(oc: Occt, shape: Occt): number {
+  const box = new oc.Bnd_Box_1();
+  oc.BRepBndLib.Add(shape, box, false);
+  const [low, high] = [takeXYZ(box.CornerMin()), takeXYZ(box.CornerMax())];
+  box.delete();
+  return Math.hypot(...subtract(high, low));
+}
+
+/** Steps of a golden section: they bring a place to 1e-4 of the way it may move. */
+const GOLDEN_STEPS = 20;
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
+const MOST_ROUNDS = 14;
+
+/** Where a function with one highest place has it (golden section). */
+function highest(of: (s: number) => number, low: number, high: number): number {
+  let [p, q] = [high - GOLDEN * (high - low), low + GOLDEN * (high - low)];
+  let [atP, atQ] = [of(p), of(q)];
+  for (let step = 0; step < GOLDEN_STEPS; step++)
+    if (atP >= atQ) {
+      [high, q, atQ] = [q, p, atP];
+      p = high - GOLDEN * (high - low);
+      atP = of(p);
+    } else {
+      [low, p, atP] = [p, q, atQ];
+      q = low + GOLDEN * (high - low);
+      atQ = of(q);
+    }
+  return (low + high) / 2;
+}
+
+/** How far points within a solid are from its surface, by the kernel. */
+class Room {
+  private readonly oc: Occt;
+  private readonly surface: Occt;
+
+  constructor(oc: Occt, solid: Occt) {
+    this.oc = oc;
+    const map = indexedMap(oc, solid, ShapeType.face);
+    const count = map.Size() as number;
+    map.delete();
+    // Of a solid itself any point within is at no distance.
+    this.surface = someFaces(
+      oc,
+      solid,
+      Array.from({ length: count }, (_, f) => f),
+    );
+  }
+
+  delete(): void {
+    this.surface.delete();
+  }
+
+  private at(point: Vec3): { radius: number; nearest: Vec3 } {
+    const { oc } = this;
+    const place = new oc.gp_Pnt_3(...point);
+    const maker = new oc.BRepBuilderAPI_MakeVertex(place);
+    const vertex = maker.Vertex();
+    const search = new oc.BRepExtrema_DistShapeShape_1();
+    const progress = new oc.Message_ProgressRange_1();
+    try {
+      search.LoadS1(vertex);
+      search.LoadS2(this.surface);
+      if (!search.Perform(progress) || search.NbSolution() < 1) return { radius: 0, nearest: point };
+      return { radius: search.Value() as number, nearest: takeXYZ(search.PointOnShape2(1)) };
+    } finally {
+      for (const o of [search, progress, vertex, maker, place]) o.delete();
+    }
+  }
+
+  /** Moves to where there is more room, away from all that the ball touches, for as long as there is any. */
+  widest(start: Vec3): { depth: number; position: Vec3 } {
+    let centre = start;
+    let { radius } = this.at(centre);
+    // What counts as touched is narrowed down as the place gets better.
+    let around = AROUND;
+    for (let round = 0; round < MOST_ROUNDS && radius > 0 && around > ROOM_SETTLED; round++) {
+      const way = awayFromAll(this.wallsAround(centre, radius * around), around);
+      const place = (s: number): Vec3 => addScaled(centre, way!, s);
+      const moved = way && place(highest((s) => this.at(place(s)).radius, 0, radius * Math.min(1, REACH * around)));
+      const there = moved ? this.at(moved).radius : 0;
+      if (there - radius <= radius * ROOM_SETTLED) around /= NARROWER;
+      if (moved && there > radius) [centre, radius] = [moved, there];
+    }
+    return { depth: 2 * radius, position: centre };
+  }
+
+  /** Unit directions away from what is nearest at a place and a little beside it: of all walls that a ball there touches, or nearly. */
+  private wallsAround(centre: Vec3, step: number): Vec3[] {
+    return [ORIGIN, ...SIDES].map((side) => {
+      const place = addScaled(centre, side, step);
+      return normalize(subtract(place, this.at(place).nearest));
+    });
+  }
+}
+
+const ORIGIN: Vec3 = [0, 0, 0];
+const SIDES: readonly Vec3[] = [
+  [1, 0, 0],
+  [-1, 0, 0],
+  [0, 1, 0],
+  [0, -1, 0],
+  [0, 0, 1],
+  [0, 0, -1],
+];
+/** Of a ball's radius: walls that are further from it by no more count as touched, at first; and by how much that is narrowed down. */
+const AROUND = 1 / 20;
+const NARROWER = 8;
+/** Times what counts as touched: how far the ball moves at once. */
+const REACH = 20;
+const HULL_STEPS = 100;
+
+/** The direction that leads away from all walls at once: the shortest vector to the hull of theirs (Gilbert's algorithm, 1966); null where they hold the ball from all sides. */
+function awayFromAll(walls: readonly Vec3[], around: number): Vec3 | null {
+  let way = walls[0];
+  for (let i = 0; i < HULL_STEPS; i++) {
+    const worst = walls.reduce((least, w) => (dot(w, way) < dot(least, way) ? w : least));
+    const change = subtract(way, worst);
+    const share = dot(change, change) > 0 ? Math.min(1, dot(way, change) / dot(change, change)) : 0;
+    if (share <= 0) break;
+    way = addScaled(way, change, -share);
+  }
+  // Directions were taken so far apart: less is no way out.
+  return length(way) < around ? null : normalize(way);
+}

@@ -1,0 +1,53 @@
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, MaxLength, ValidateNested } from 'class-validator';
+import type { PairFit } from '../fit-of-pair.ts';
+import { QuestionRefusal } from '../shape-session.ts';
+import { question } from './question.ts';
+
+/** Two components, by their paths. */
+export class FitPair {
+  @IsString({ message: 'A pair names two components by their paths.' })
+  @MaxLength(4000)
+  a!: string;
+
+  @IsString({ message: 'A pair names two components by their paths.' })
+  @MaxLength(4000)
+  b!: string;
+}
+
+export class FitAsked {
+  @IsArray({ message: 'The fit is asked for pairs of components.' })
+  @ArrayMaxSize(100, { message: 'Fits are answered for 100 pairs at a time.' })
+  @ValidateNested({ each: true })
+  @Type(() => FitPair)
+  pairs!: FitPair[];
+
+  /** `quick`: the distance of two that are clearly apart may come from the meshes; `mesh`: all of it may. `exact` where absent. */
+  @IsOptional()
+  @IsIn(['exact', 'quick', 'mesh'], { message: 'A fit is found exact, quick or by the mesh.' })
+  how?: 'exact' | 'quick' | 'mesh';
+}
+
+/** How two components stand to each other, or why there is no answer. */
+export type FitAnswered = FitPair & (PairFit | { failed: string });
+
+export const fit = question<FitAsked, FitAnswered[]>({
+  asked: FitAsked,
+  summary: 'How pairs of components stand to each other: the least gap, contact, or clash with what they share',
+  components: ({ pairs }) => pairs.flatMap(({ a, b }) => [a, b]),
+  // Two threaded parts take a second or two; worse ones are answered from the mesh when that is asked for.
+  limit: 20_000,
+  split: (asked) => asked.pairs.map((pair) => ({ ...asked, pairs: [pair] })),
+  join: (answers) => answers.flat(),
+  answer: ({ pairs, how }, places, session) =>
+    pairs.map(({ a, b }) => {
+      try {
+        return { a, b, ...session.fit(places[a], places[b], how ?? 'exact') };
+      } catch (error) {
+        if (error instanceof QuestionRefusal) return { a, b, failed: error.message };
+        throw error;
+      }
+    }),
+  gaveUp: ({ pairs }, why) => pairs.map(({ a, b }) => ({ a, b, failed: why })),
+  refusal: 'The fit could not be found',
+});
