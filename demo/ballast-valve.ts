@@ -1,3 +1,4 @@
+import { hexBolt, hexNut, ring, washer } from './fasteners.ts';
 import { MATERIALS } from './materials.ts';
 import type { Modeller, Point, Shape } from './modeller.ts';
 import type { DemoAssembly, DemoPart } from './step-writer.ts';
@@ -80,14 +81,6 @@ function valveBody(m: Modeller): DemoPart {
   };
 }
 
-const ring = (m: Modeller, inner: number, outer: number, width: number): Shape =>
-  m.turned('x', [
-    [0, inner],
-    [0, outer],
-    [width, outer],
-    [width, inner],
-  ]);
-
 function spool(m: Modeller): DemoPart {
   const turned = m.turned('x', [
     [-50, 0],
@@ -146,10 +139,10 @@ function bonnet(m: Modeller): DemoPart {
 function endCap(m: Modeller): DemoPart {
   const turned = m.turned('x', [
     [-57, 0],
-    [-57, 20],
-    [-60, 20, 1],
-    [-60, 30, 1],
-    [-57, 30],
+    [-57, 12],
+    [-60, 12, 1],
+    [-60, 19, 1],
+    [-57, 19],
     [-57, 41],
     [-56, 42],
     [-46, 42],
@@ -177,44 +170,6 @@ function handwheel(m: Modeller): DemoPart {
   });
   const drilled = m.cut(m.fuse(hub, ...spokes, rim), m.cylinder([70, 0, 0], 'x', 5.05, 40));
   return { name: 'Handwheel', shape: drilled, colour: [44, 92, 96], material: MATERIALS.aluminium };
-}
-
-/** ISO 4017 M8×30: width across flats 13, head 5.3 high, chamfered at 30°. Bearing face at x = 0, shank towards −X. */
-function hexBolt(m: Modeller): DemoPart {
-  const chamfer = m.turned('x', [
-    [0, 0],
-    [0, 8],
-    [4.3, 8],
-    [5.3, 6.27],
-    [5.3, 0],
-  ]);
-  const head = m.common(m.hexagon([0, 0, 0], 'x', 13, 5.3), chamfer);
-  const shank = m.turned('x', [
-    [-30, 0],
-    [-30, 3.2],
-    [-29.2, 4],
-    [0.5, 4],
-    [0.5, 0],
-  ]);
-  return { name: 'Hex bolt ISO 4017 M8x30', shape: m.fuse(head, shank), colour: [122, 128, 136], material: MATERIALS.a4 };
-}
-
-/** ISO 4032 M10: width across flats 16, 8.4 high. */
-function hexNut(m: Modeller): DemoPart {
-  const chamfer = m.turned('x', [
-    [0, 0],
-    [0, 7.7],
-    [0.9, 9.3],
-    [7.5, 9.3],
-    [8.4, 7.7],
-    [8.4, 0],
-  ]);
-  return {
-    name: 'Hex nut ISO 4032 M10',
-    shape: m.cut(m.common(m.hexagon([0, 0, 0], 'x', 16, 8.4), chamfer), m.cylinder([-1, 0, 0], 'x', 5.02, 12)),
-    colour: [122, 128, 136],
-    material: MATERIALS.a4,
-  };
 }
 
 function drainPlug(m: Modeller): DemoPart {
@@ -265,9 +220,9 @@ export function ballastValve(m: Modeller): DemoAssembly {
     colour: [134, 138, 120],
     material: MATERIALS.duplex,
   };
-  const bolt = hexBolt(m);
-  const washer8: DemoPart = { name: 'Washer ISO 7089 8', shape: ring(m, 4.2, 8, 1.6), colour: [164, 168, 172], material: MATERIALS.a4 };
-  const washer10: DemoPart = { name: 'Washer ISO 7089 10', shape: ring(m, 5.25, 10, 2), colour: [164, 168, 172], material: MATERIALS.a4 };
+  const bolt = hexBolt(m, 8, 30, 13, 5.3);
+  const washer8 = washer(m, 8, 8.4, 16, 1.6);
+  const washer10 = washer(m, 10, 10.5, 20, 2);
 
   /** Four bolts with washers on a flange face; `far` turns them round to face −X. */
   const fasteners = (face: number, far: boolean): DemoAssembly['children'] =>
@@ -303,7 +258,7 @@ export function ballastValve(m: Modeller): DemoAssembly {
     children: [
       { item: handwheel(m), instance: 'Handwheel' },
       { item: washer10, instance: 'Washer', at: { move: [92, 0, 0] } },
-      { item: hexNut(m), instance: 'Nut', at: { move: [94, 0, 0] } },
+      { item: hexNut(m, 10, 16, 8.4), instance: 'Nut', at: { move: [94, 0, 0] } },
     ],
   };
   const bonnetGroup: DemoAssembly = {

@@ -9,4 +9,8 @@ export const MATERIALS = {
   peek: { name: 'PEEK', description: 'polyether ether ketone, unfilled', density: 1.3 },
   nitrile: { name: 'NBR 70', description: 'nitrile rubber, 70 Shore A', density: 1.25 },
   aluminium: { name: 'Aluminium EN AW-6082', description: 'wrought aluminium, anodised', density: 2.7 },
+  gear: { name: 'Steel 17CrNiMo6', description: 'case hardening steel', density: 7.83 },
+  bearing: { name: 'Steel 100Cr6', description: 'bearing steel', density: 7.81 },
+  spring: { name: 'Spring steel 1.4310', description: 'stainless spring steel', density: 7.9 },
+  brass: { name: 'Brass CuZn39Pb3', description: 'free cutting brass', density: 8.47 },
 } satisfies Record<string, DemoMaterial>;

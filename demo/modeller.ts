@@ -64,17 +64,43 @@ export class Modeller {
     ).Shape();
   }
 
+  sphere(centre: Point, radius: number): Shape {
+    return new this.oc.BRepPrimAPI_MakeSphere_5(this.point(centre), radius).Shape();
+  }
+
+  /** Several solids as one part. */
+  together(...shapes: Shape[]): Shape {
+    const [builder, compound] = [new this.oc.BRep_Builder(), new this.oc.TopoDS_Compound()];
+    builder.MakeCompound(compound);
+    for (const s of shapes) builder.Add(compound, s);
+    return compound;
+  }
+
+  /** Seen in the plane z = 0. */
+  mirrored(shape: Shape): Shape {
+    const t = new this.oc.gp_Trsf_1();
+    t.SetMirror_3(new this.oc.gp_Ax2_3(this.point([0, 0, 0]), this.direction([0, 0, 1])));
+    return new this.oc.BRepBuilderAPI_Transform_2(shape, t, true).Shape();
+  }
+
   /** Regular hexagonal prism by its width across flats. */
   hexagon(start: Point, axis: Axis, acrossFlats: number, length: number): Shape {
     const r = acrossFlats / Math.sqrt(3);
+    const corner = (i: number) => this.inPlane(start, axis, r * Math.cos((i * Math.PI) / 3), r * Math.sin((i * Math.PI) / 3));
+    const d = DIRECTIONS[axis];
+    return this.prism(
+      Array.from({ length: 6 }, (_, i) => corner(i)),
+      [d[0] * length, d[1] * length, d[2] * length],
+    );
+  }
+
+  /** A flat polygon, drawn out. */
+  prism(corners: readonly Point[], by: Point): Shape {
     const polygon = new this.oc.BRepBuilderAPI_MakePolygon_1();
-    for (let i = 0; i < 6; i++)
-      polygon.Add_1(this.point(this.inPlane(start, axis, r * Math.cos((i * Math.PI) / 3), r * Math.sin((i * Math.PI) / 3))));
+    for (const p of corners) polygon.Add_1(this.point(p));
     polygon.Close();
     const face = new this.oc.BRepBuilderAPI_MakeFace_15(polygon.Wire(), true).Face();
-    const d = DIRECTIONS[axis];
-    const vector = new this.oc.gp_Vec_4(d[0] * length, d[1] * length, d[2] * length);
-    return new this.oc.BRepPrimAPI_MakePrism_1(face, vector, false, true).Shape();
+    return new this.oc.BRepPrimAPI_MakePrism_1(face, new this.oc.gp_Vec_4(...by), false, true).Shape();
   }
 
   private inPlane(p: Point, axis: Axis, a: number, b: number): Point {

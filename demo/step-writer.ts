@@ -19,7 +19,8 @@ export interface DemoPart {
 
 export interface DemoPlacement {
   move?: Point;
-  /** Degrees about Z, before the move. */
+  /** Degrees about Y, then about Z, before the move. */
+  turnY?: number;
   turnZ?: number;
 }
 
@@ -114,11 +115,15 @@ function tidy(step: string, title: string): string {
 }
 
 function location(oc: Shape, at: DemoPlacement = {}): Shape {
-  const turn = new oc.gp_Trsf_1();
-  if (at.turnZ) turn.SetRotation_1(new oc.gp_Ax1_2(new oc.gp_Pnt_3(0, 0, 0), new oc.gp_Dir_4(0, 0, 1)), (at.turnZ * Math.PI) / 180);
+  const turned = (degrees: number | undefined, axis: Point) => {
+    const turn = new oc.gp_Trsf_1();
+    if (degrees) turn.SetRotation_1(new oc.gp_Ax1_2(new oc.gp_Pnt_3(0, 0, 0), new oc.gp_Dir_4(...axis)), (degrees * Math.PI) / 180);
+    return turn;
+  };
   const move = new oc.gp_Trsf_1();
   if (at.move) move.SetTranslation_1(new oc.gp_Vec_4(...at.move));
-  move.Multiply(turn);
+  move.Multiply(turned(at.turnZ, [0, 0, 1]));
+  move.Multiply(turned(at.turnY, [0, 1, 0]));
   return new oc.TopLoc_Location_2(move);
 }
 

@@ -10,7 +10,7 @@ export interface Bathyscope {
   pointerStore: Store<{ at: { x: number; y: number } | null }>;
   trailStore: Store<{ trails: Record<string, { views: unknown[] }> }>;
   historyStore: Store<{ done: { name: string }[] }>;
-  visibilityStore: Store<{ set(states: object): void }>;
+  visibilityStore: Store<{ states: Record<string, { visible: boolean }>; set(states: object): void }>;
   styleStore: Store<{ style: object; carried: { name: string }[] }>;
   picking: {
     pick(x: number, y: number): { kind: string; component: string; index: number } | null;
@@ -142,13 +142,15 @@ export async function openFile(page: Page, name: string, text: string | Buffer):
   await openModel(page, name);
 }
 
+type TaskName = 'Parts' | 'Views' | 'Style' | 'Section' | 'Measure';
+
 /** The demo's assembly with a task in the side pane. */
-export async function openValve(page: Page, task: 'Parts' | 'Views' | 'Style' | 'Section'): Promise<void> {
+export async function openValve(page: Page, task: TaskName): Promise<void> {
   await openModel(page, 'Ballast valve BV-40');
   await showTask(page, task);
 }
 
-export async function showTask(page: Page, task: 'Parts' | 'Views' | 'Style' | 'Section'): Promise<void> {
+export async function showTask(page: Page, task: TaskName): Promise<void> {
   if (!(await page.getByRole('heading', { name: task }).isVisible())) await page.getByRole('button', { name: task, exact: true }).click();
   await scene(page).focus();
 }

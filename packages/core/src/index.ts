@@ -116,3 +116,4 @@ export { largestBall, middleOf, thicknessAt, type Thickness } from './fit/inscri
 export { deepestCorner, meshOverlap, type MeshOverlap } from './fit/mesh-overlap.ts';
 export { facesWithin, isInside, meshDistance, meshGap, solidMesh, type SolidMesh } from './fit/solid-mesh.ts';
 export { boxPairs } from './fit/box-pairs.ts';
+export { placeLabels, type LabelBox } from './measure/place-labels.ts';

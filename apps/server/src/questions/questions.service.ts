@@ -8,8 +8,9 @@ import { PieceGaveUp, QuestionThreads } from '../kernel/question-threads.ts';
 import { ModelDocuments } from '../models/model-documents.ts';
 import { badRequest, notFound, ProblemException } from '../problems/problem.ts';
 
-/** Whoever asks is looking at the model. */
+/** Whoever asks is looking at the model, and waits; or has something checked meanwhile. */
 const INTERACTIVE = 10;
+const BACKGROUND = 1;
 
 /** Questions to the kernel about a model. What may be asked, and how it is answered, is the kernel's map alone. */
 @Injectable()
@@ -51,7 +52,7 @@ export class QuestionsService {
         asked: structuredClone({ ...asked }),
         places,
         limit: question.limit,
-        priority: INTERACTIVE,
+        priority: question.background?.(asked) ? BACKGROUND : INTERACTIVE,
         signal,
         shapeOf: (hash) => this.shapeOf(hash),
       });

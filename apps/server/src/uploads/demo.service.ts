@@ -6,7 +6,7 @@ import { KNEX } from '../database/database.module.ts';
 import { patiently } from '../database/failures.ts';
 import { UploadsService } from './uploads.service.ts';
 
-/** Puts the demo models on the shelf, once in the life of a database. Without them the server still serves. */
+/** Puts the demo models on the shelf, each once in the life of a database. Without them the server still serves. */
 @Injectable()
 export class DemoService implements OnApplicationBootstrap {
   private readonly logger = new Logger('Demo');
@@ -24,18 +24,22 @@ export class DemoService implements OnApplicationBootstrap {
     );
   }
 
+  /** Each file once, whatever becomes of its model: who took one off the shelf does not get it back. */
   private async load(folder: string): Promise<void> {
-    if (await this.knex('setting').where({ key: 'demo-loaded' }).first()) return;
-    for (const file of fs
-      .readdirSync(folder)
-      .filter((f) => /\.step$/i.test(f))
-      .sort()) {
+    const row = (await this.knex('setting').where({ key: LOADED }).first()) as { value: true | string[] } | undefined;
+    const loaded = row?.value === true ? FIRST_DEMO : (row?.value ?? []);
+    const files = fs.readdirSync(folder).filter((f) => /\.step$/i.test(f));
+    for (const file of files.filter((f) => !loaded.includes(f)).sort()) {
       const { duplicate } = await this.uploads.take(fs.createReadStream(path.join(folder, file)), file);
       if (!duplicate) this.logger.log(`Demo model ${file} is being converted.`);
     }
     await this.knex('setting')
-      .insert({ key: 'demo-loaded', value: JSON.stringify(true) })
+      .insert({ key: LOADED, value: JSON.stringify([...new Set([...loaded, ...files])]) })
       .onConflict('key')
-      .ignore();
+      .merge();
   }
 }
+
+const LOADED = 'demo-loaded';
+/** What there was when only that it was loaded was kept. */
+const FIRST_DEMO = ['Ballast valve BV-40.step', 'Lamp housing LH-20.step'];

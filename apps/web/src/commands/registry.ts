@@ -1,6 +1,7 @@
 import type { Command } from './command.ts';
 import { DIRECTION_COMMANDS } from './look/direction-commands.ts';
 import { EDIT_COMMANDS } from './edit/edit-commands.ts';
+import { FIT_COMMANDS } from './measure/fit-commands.ts';
 import { NORMAL_COMMANDS } from './look/normal-commands.ts';
 import { PANE_COMMANDS } from './look/pane-commands.ts';
 import { PICKING_COMMANDS } from './pick/picking-commands.ts';
@@ -25,6 +26,7 @@ export const COMMANDS: readonly Command[] = [
   ...WHOLE_COMMANDS,
   ...VISIBILITY_COMMANDS,
   ...PICKING_COMMANDS,
+  ...FIT_COMMANDS,
   ...REFERENCE_COMMANDS,
   ...PICTURE_COMMANDS,
   ...EDIT_COMMANDS,

@@ -14,6 +14,8 @@ export interface ModelPreference {
   pickSets: PickSet[];
   /** Sections that were named and kept. */
   sections: KeptSection[];
+  /** Clashes that are meant so. */
+  accepted: AcceptedFit[];
 }
 
 export interface PickSet {
@@ -30,6 +32,13 @@ export interface KeptSection {
   whole: Reference[];
 }
 
+/** Two components whose overlap is meant so: a thread, a press fit. */
+export interface AcceptedFit {
+  id: string;
+  a: Reference;
+  b: Reference;
+}
+
 export const PLAIN_PREFERENCE: ModelPreference = {
   upAxis: 'z',
   home: null,
@@ -37,6 +46,7 @@ export const PLAIN_PREFERENCE: ModelPreference = {
   names: {},
   pickSets: [],
   sections: [],
+  accepted: [],
 };
 
 export const createPreferenceState = () => createStore<ModelPreference>()(() => PLAIN_PREFERENCE);

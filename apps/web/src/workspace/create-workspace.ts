@@ -3,6 +3,7 @@ import { createCameraState } from '../state/camera-store.ts';
 import { createCutsState } from '../state/cut-store.ts';
 import { createDialogState } from '../state/dialog-store.ts';
 import { createFilterState } from '../state/filter-store.ts';
+import { createFitState } from '../state/fit-store.ts';
 import { createFlatState } from '../state/flat-store.ts';
 import { createHistoryState } from '../state/history-store.ts';
 import { createMenuState } from '../state/menu-store.ts';
@@ -35,6 +36,7 @@ export const createWorkspace = (source: ModelSource, profile: Profile): Workspac
   cut: createCutsState(),
   dialog: createDialogState(),
   filter: createFilterState(),
+  fit: createFitState(),
   flat: createFlatState(),
   history: createHistoryState(),
   keeping: createKeepingState(),

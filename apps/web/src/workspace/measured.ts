@@ -92,9 +92,9 @@ export function pairFacts(ws: Workspace, items: readonly Picked[], pair: PairFig
   const note = items.some((item) => isPartOfWall(ws, item)) ? { note: 'of the picked faces' } : {};
   const nearest: Fact[] = least?.main ? [{ ...least.main, ...note }, ...least.rows] : [];
   if (!pair?.lead) {
-    const touch = least?.main?.value.kind === 'length' && least.main.value.value === 0;
+    const touch = least?.main?.label === 'Least distance' && least.main.value.value === 0;
     return {
-      title: touch ? 'They touch or overlap' : 'Least distance',
+      title: touch ? 'They touch or overlap' : (least?.title ?? 'Least distance'),
       main: least?.main ?? null,
       rows: [...(pair?.rows ?? []), ...(least?.rows ?? [])],
       accuracy: least?.accuracy ?? null,

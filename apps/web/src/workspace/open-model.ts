@@ -99,6 +99,10 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
           ]
         : [],
     ),
+    accepted: list(values?.['accepted']).flatMap(({ id, ...of }) => {
+      const [a, b] = [of['a'], of['b']].map(readReference);
+      return typeof id === 'string' && a && b ? [{ id, a, b }] : [];
+    }),
   };
 }
 

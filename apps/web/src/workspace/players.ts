@@ -11,6 +11,8 @@ export interface Players {
   tourStop: AbortController;
   /** When a plane was stepped last: quick steps are one change. */
   lastStep: number;
+  /** The check of clashes that is under way. */
+  fitRun: object | null;
 }
 
 export const createPlayers = (): Players => ({
@@ -20,6 +22,7 @@ export const createPlayers = (): Players => ({
   tourTimer: undefined,
   tourStop: new AbortController(),
   lastStep: 0,
+  fitRun: null,
 });
 
 /** Ends whatever moves by itself. */
@@ -28,4 +31,5 @@ export function stopPlayers(players: Players): void {
   cancelAnimationFrame(players.sweepFrame);
   clearTimeout(players.tourTimer);
   players.tourStop.abort();
+  players.fitRun = null;
 }

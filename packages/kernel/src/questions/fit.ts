@@ -37,6 +37,8 @@ export const fit = question<FitAsked, FitAnswered[]>({
   components: ({ pairs }) => pairs.flatMap(({ a, b }) => [a, b]),
   // Two threaded parts take a second or two; worse ones are answered from the mesh when that is asked for.
   limit: 20_000,
+  // Checks of whole assemblies ask so.
+  background: ({ how }) => how === 'quick',
   split: (asked) => asked.pairs.map((pair) => ({ ...asked, pairs: [pair] })),
   join: (answers) => answers.flat(),
   answer: ({ pairs, how }, places, session) =>

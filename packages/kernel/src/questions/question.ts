@@ -23,6 +23,8 @@ export interface Question<Asked extends object, Answered> {
   components(asked: Asked): string[];
   /** ms of work that one piece may take, counted from its start. */
   limit: number;
+  /** Whether nobody waits for this very answer: what somebody does wait for goes first. */
+  background?(asked: Asked): boolean;
   /** Independent pieces, each with a limit of its own; without it a question is one piece. */
   split?(asked: Asked): Asked[];
   /** Puts the answers of the pieces together, in their order. */

@@ -5,6 +5,7 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { figuresOfOne, whereOf } from '../../workspace/figures.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { FitList } from './FitList.tsx';
 import { FiguresOfPicked } from './Figures.tsx';
 
 /** What is picked, one by one, and what it measures. */
@@ -47,6 +48,7 @@ export function MeasurePanel() {
           <FiguresOfPicked items={picked} />
         </section>
       )}
+      <FitList />
     </div>
   );
 }

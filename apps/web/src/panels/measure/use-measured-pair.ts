@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';
 import { distanceFacts, distanceOf } from '../../workspace/figures.ts';
+import { fitFacts } from '../../workspace/fits.ts';
 import { pairOf } from '../../workspace/measured.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
@@ -23,18 +24,44 @@ export function useMeasuredPair(items: readonly Picked[]): MeasuredPair {
   // eslint-disable-next-line react-hooks/exhaustive-deps -- both read the cuts
   const { pair, found } = useMemo(() => ({ pair: pairOf(ws, items), found: distanceOf(ws, items) }), [ws, items, cuts]);
   const ask = 'ask' in found ? found.ask : null;
+  const fit = useFit(items);
   const { data, error } = useQuery({
     queryKey: ['distance', ws.model.getState().detail?.id, ws.model.getState().detail?.revision, ask],
     queryFn: () => ws.source.ask('distance', ask!),
-    enabled: ask !== null,
+    enabled: ask !== null && !fit.asked,
     staleTime: Infinity,
     retry: false,
   });
+  if (fit.asked) return { pair, refusal: null, ...fit };
   return {
     pair,
     least: 'facts' in found ? found.facts : data ? distanceFacts(data, { kind: 'exact' }) : null,
     waiting: ask !== null && !data && !error,
     refusal: 'refusal' in found ? found.refusal : null,
     error: error?.message ?? null,
+  };
+}
+
+/** How two whole components stand to each other: by their meshes at once, then exactly. */
+function useFit(items: readonly Picked[]): Pick<MeasuredPair, 'least' | 'waiting' | 'error'> & { asked: boolean } {
+  const ws = useWorkspace();
+  const { byPath, detail } = ws.model.getState();
+  const asked = items.every((i) => i.kind === 'component' && byPath.get(i.component)?.part !== undefined);
+  const [a, b] = items.map((i) => i.component);
+  const query = (how: 'mesh' | 'exact') => ({
+    queryKey: ['fit', detail?.id, detail?.revision, a, b, how],
+    queryFn: async () => (await ws.source.ask('fit', { pairs: [{ a, b }], how }))[0],
+    enabled: asked,
+    staleTime: Infinity,
+    retry: false,
+  });
+  const [mesh, exact] = [useQuery(query('mesh')), useQuery(query('exact'))];
+  const known = [exact.data, mesh.data].find((f) => f && !('failed' in f));
+  const failed = exact.data && 'failed' in exact.data ? `There is no exact figure: ${exact.data.failed}.` : null;
+  return {
+    asked,
+    least: known && !('failed' in known) ? fitFacts(known) : null,
+    waiting: asked && !exact.data && !exact.error,
+    error: failed ?? exact.error?.message ?? null,
   };
 }

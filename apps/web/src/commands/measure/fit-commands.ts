@@ -1,0 +1,63 @@
+import { Blocks, CircleStop, SearchCheck } from 'lucide-react';
+import { changeSettings } from '../../workspace/change-settings.ts';
+import { componentsBelow } from '../../workspace/components.ts';
+import { checkFits, stopFits } from '../../workspace/fits.ts';
+import { visiblePaths } from '../../workspace/shown.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import type { Command } from '../command.ts';
+
+const TWO = 'It takes two components to clash.';
+const few = (ws: Workspace): string | null => (ws.model.getState().components.length < 2 ? TWO : null);
+const openTask = (ws: Workspace) => changeSettings(ws, { task: 'measure' });
+
+const WORDS = ['interference', 'clearance', 'collision', 'overlap', 'contact', 'touching', 'fit'];
+
+export const FIT_COMMANDS: Command[] = [
+  {
+    id: 'clashes',
+    name: 'Find clashes',
+    group: 'Measure',
+    icon: SearchCheck,
+    searchWords: [...WORDS, 'check the assembly'],
+    needs: 'nothing',
+    refusal: (ws) => few(ws) ?? (visiblePaths(ws).length < 2 ? 'Show two components or more; what is hidden is not checked.' : null),
+    run: (ws) => {
+      openTask(ws);
+      void checkFits(ws, 'all that is shown', visiblePaths(ws), null);
+    },
+  },
+  {
+    id: 'clashes-near',
+    name: 'Find clashes with neighbours',
+    group: 'Measure',
+    icon: Blocks,
+    searchWords: [...WORDS, 'what touches this'],
+    needs: 'components',
+    menu: 'thing',
+    refusal: few,
+    run: (ws, items) => {
+      const { byPath, components } = ws.model.getState();
+      const some = items.flatMap((i) => componentsBelow(ws, i.component));
+      const [first] = items;
+      const name = byPath.get(first.component)?.instanceName ?? byPath.get(first.component)?.name ?? '';
+      openTask(ws);
+      void checkFits(
+        ws,
+        items.length === 1 ? `${name} and what is near it` : `${items.length} components and what is near them`,
+        components.map((c) => c.path),
+        some,
+      );
+    },
+  },
+  {
+    id: 'clashes-stop',
+    name: 'Stop finding clashes',
+    group: 'Measure',
+    icon: CircleStop,
+    searchWords: ['cancel the check'],
+    needs: 'nothing',
+    keepsMode: true,
+    refusal: (ws) => (ws.fit.getState().running ? null : 'No check is running.'),
+    run: (ws) => void stopFits(ws),
+  },
+];

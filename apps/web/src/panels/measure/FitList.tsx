@@ -1,0 +1,166 @@
+import { boxDiagonal, formatQuantity, type LengthUnit } from '@bathyscope/core';
+import { memo } from 'react';
+import { useStore } from 'zustand';
+import type { FoundFit } from '../../state/fit-store.ts';
+import { commandById } from '../../commands/registry.ts';
+import { runCommand } from '../../commands/run-command.ts';
+import { boxOf } from '../../workspace/components.ts';
+import { acceptedOf } from '../../workspace/fits.ts';
+import { perform } from '../../workspace/perform.ts';
+import { componentReferences } from '../../workspace/references.ts';
+import { isGhost } from '../../workspace/shown.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import { useWorkspace } from '../use-workspace.ts';
+
+/** Pairs beyond this are counted. */
+const LISTED = 200;
+
+/** What clashes with what: found by a check, shown one by one, said to be meant so. */
+export function FitList() {
+  const ws = useWorkspace();
+  const { of, found, pairs, done, running, error } = useStore(ws.fit);
+  const components = useStore(ws.model, (s) => s.components.length);
+  useStore(ws.preference, (s) => s.accepted);
+  if (components < 2) return null;
+  const clashes = found.filter((f) => 'failed' in f || f.clash);
+  const open = clashes.filter((f) => !acceptedOf(ws, f));
+  const touching = found.length - clashes.length;
+  return (
+    <section aria-label="Clashes" className="mt-3 border-t border-line px-3 pt-2">
+      <div className="flex items-center justify-between gap-2">
+        <h3 className="text-[13px] font-semibold">Clashes</h3>
+        <button
+          type="button"
+          className="rounded border border-border bg-paper px-2 py-0.5 text-[13px] hover:bg-hover"
+          onClick={() => runCommand(ws, commandById(running ? 'clashes-stop' : 'clashes'))}
+        >
+          {running ? 'Stop' : of ? 'Find again' : 'Find clashes'}
+        </button>
+      </div>
+      {!of && (
+        <p className="mt-1 text-[13px] text-soft">
+          Finds which of the components that are shown share material, how deep and where. Pick one and use “Find clashes with neighbours”
+          for less.
+        </p>
+      )}
+      {of && (
+        <p role="status" className="mt-1 text-[13px] text-soft">
+          {running
+            ? `${done} of ${pairs} pairs, of ${of} …`
+            : summary(of, done, pairs, open.length, clashes.length - open.length, touching)}
+        </p>
+      )}
+      {running && (
+        <div
+          role="progressbar"
+          aria-label="Pairs checked"
+          aria-valuenow={done}
+          aria-valuemin={0}
+          aria-valuemax={pairs}
+          className="mt-1 h-1 bg-line"
+        >
+          <div className="h-full bg-blue" style={{ width: `${(100 * done) / Math.max(1, pairs)}%` }} />
+        </div>
+      )}
+      {error && (
+        <p role="alert" className="mt-1 text-[13px] text-red">
+          The check came to an end at {done} of {pairs} pairs: {error}
+        </p>
+      )}
+      <ul aria-label="Clashes found">
+        {[...open, ...clashes.filter((f) => acceptedOf(ws, f))].slice(0, LISTED).map((f) => (
+          <FitRow key={`${f.a} ${f.b}`} fit={f} accepted={acceptedOf(ws, f) !== undefined} />
+        ))}
+      </ul>
+      {clashes.length > LISTED && <p className="text-[13px] text-soft">and {clashes.length - LISTED} more</p>}
+    </section>
+  );
+}
+
+function summary(of: string, done: number, pairs: number, open: number, meant: number, touching: number): string {
+  const found = [
+    open === 1 ? 'One clash' : open ? `${open} clashes` : meant ? 'No other clash' : 'No clash',
+    meant && `${meant} meant so`,
+    touching && `${touching} ${touching === 1 ? 'pair touches' : 'pairs touch'}`,
+  ].filter(Boolean);
+  return `${found.join(', ')}, of ${of}${done < pairs ? `; stopped at ${done} of ${pairs} pairs` : ''}.`;
+}
+
+const nameOf = (ws: Workspace, path: string): string => {
+  const { byPath } = ws.model.getState();
+  const occurrence = byPath.get(path);
+  return ws.preference.getState().names[path] ?? occurrence?.instanceName ?? occurrence?.name ?? path;
+};
+
+function figures(f: FoundFit, unit: LengthUnit): string {
+  if ('failed' in f) return `not known: ${f.failed}`;
+  const { depth, volume, within } = f.clash!;
+  const say = (value: number, kind: 'length' | 'volume') => Object.values(formatQuantity(value, kind, unit)).join('\u00a0');
+  return `${say(depth, 'length')} deep, ${within ? 'about ' : ''}${say(volume, 'volume')}`;
+}
+
+const FitRow = memo(function FitRow({ fit, accepted }: { fit: FoundFit; accepted: boolean }) {
+  const ws = useWorkspace();
+  const unit = useStore(ws.profile, (s) => s.unit);
+  const shown = useStore(ws.fit, (s) => s.shown === fit);
+  const [small, large] = bySize(ws, fit);
+  const name = `${nameOf(ws, small)} in ${nameOf(ws, large)}`;
+  return (
+    <li className="border-b border-line py-1 last:border-0">
+      <button
+        type="button"
+        title="Show these two alone"
+        aria-current={shown}
+        className="block w-full rounded text-left hover:bg-hover aria-[current=true]:text-magenta"
+        onClick={() => showAlone(ws, fit)}
+      >
+        <span className="block text-[13px] break-words">
+          {nameOf(ws, small)} <span className="text-soft">in</span> {nameOf(ws, large)}
+        </span>
+      </button>
+      <div className="flex flex-wrap items-center justify-between gap-x-2">
+        <span className={`figures text-[12.5px] ${accepted ? 'text-soft' : 'text-red'}`}>{figures(fit, unit)}</span>
+        <label className="flex items-center gap-1 text-[12.5px] text-soft">
+          <input
+            type="checkbox"
+            className="accent-blue"
+            checked={accepted}
+            onChange={() => toggleAccepted(ws, fit, name)}
+            aria-label={`${name} is meant so`}
+          />
+          meant so
+        </label>
+      </div>
+    </li>
+  );
+});
+
+/** The smaller of two first: the screw is in the housing, not the housing in the screw. */
+function bySize(ws: Workspace, { a, b }: FoundFit): [string, string] {
+  return boxDiagonal(boxOf(ws, [a])) <= boxDiagonal(boxOf(ws, [b])) ? [a, b] : [b, a];
+}
+
+/** The larger as a ghost, the smaller in view, all else hidden; the place is marked. */
+function showAlone(ws: Workspace, fit: FoundFit): void {
+  const [small, large] = bySize(ws, fit);
+  const pick = (...paths: string[]) => ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
+  pick(small, large);
+  runCommand(ws, commandById('isolate'));
+  if (!isGhost(ws, large)) {
+    pick(large);
+    runCommand(ws, commandById('ghost'));
+  }
+  pick(small);
+  runCommand(ws, commandById('fit-picked'));
+  pick();
+  ws.fit.setState({ shown: fit });
+}
+
+function toggleAccepted(ws: Workspace, fit: FoundFit, name: string): void {
+  const { accepted } = ws.preference.getState();
+  const known = acceptedOf(ws, fit);
+  const [a, b] = componentReferences(ws, [fit.a, fit.b]);
+  perform(ws, known ? `“${name}” is no longer meant so` : `“${name}” is meant so`, ws.preference, {
+    accepted: known ? accepted.filter((k) => k !== known) : [...accepted, { id: crypto.randomUUID(), a, b }],
+  });
+}

@@ -1,0 +1,25 @@
+import type { Questions } from '@bathyscope/contracts';
+import { createStore } from 'zustand/vanilla';
+
+/** How two components stand to each other, or why that is not known. */
+export type FoundFit = Questions['fit']['answered'][number];
+
+interface FitState {
+  /** What was checked, in words; null before the first check. */
+  of: string | null;
+  /** Pairs that touch or clash, or of which nothing is known; the deepest first. */
+  found: FoundFit[];
+  /** Pairs of boxes that meet, and how many of them are done. */
+  pairs: number;
+  done: number;
+  running: boolean;
+  /** The one whose place is marked in the scene, for as long as nothing is picked. */
+  shown: FoundFit | null;
+  /** A sentence, when the check came to an end before its time. */
+  error: string | null;
+}
+
+export const NO_FITS: FitState = { of: null, found: [], pairs: 0, done: 0, running: false, shown: null, error: null };
+
+/** The last check of what clashes with what. */
+export const createFitState = () => createStore<FitState>()(() => NO_FITS);
