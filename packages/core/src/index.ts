@@ -117,3 +117,5 @@ export { deepestCorner, meshOverlap, type MeshOverlap } from './fit/mesh-overlap
 export { facesWithin, isInside, meshDistance, meshGap, solidMesh, type SolidMesh } from './fit/solid-mesh.ts';
 export { boxPairs } from './fit/box-pairs.ts';
 export { placeLabels, type LabelBox } from './measure/place-labels.ts';
+export { patternOf, type HolePattern } from './holes/hole-patterns.ts';
+export { likelyFor, type LikelyUse } from './holes/likely-for.ts';

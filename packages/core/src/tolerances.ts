@@ -210,3 +210,9 @@ export const CLASH_CHORD_LEAST = 2e-5;
 
 /** Relative: a common volume whose thickest place grows by less when it is sought further has been found. */
 export const ROOM_SETTLED = 1e-7;
+
+/** mm: holes that are off by no more make up a pattern; finer than any hole is drilled to, wide of what files carry. */
+export const PATTERN_WITHIN = 0.01;
+
+/** mm: a diameter this near to one of a table is that one. */
+export const TABLE_DIAMETER = 0.005;

@@ -1,8 +1,12 @@
 import {
+  likelyFor,
   normalize,
+  patternOf,
   transformDirection,
   transformPoint,
+  type Hole,
   type HoleStepKind,
+  type LikelyUse,
   type Occurrence,
   type PartGeometry,
   type Vec3,
@@ -24,6 +28,10 @@ export interface InspectedHole {
   steps: { kind: HoleStepKind; diameter: number; depth: number; angle?: number; width?: number; side: 'near' | 'far' }[];
   /** Components of the part. */
   count: number;
+  /** Equal holes beside it: their number and sizes, mm and rad. */
+  pattern?: { kind: 'circle'; count: number; pitchDiameter: number; spacing: number | null } | { kind: 'row'; count: number; pitch: number } | { kind: 'grid'; counts: [number, number]; pitches: [number, number] };
+  /** What it may be for, and by which rule. */
+  likely: LikelyUse[];
 }
 
 export function inspectHoles(
@@ -38,7 +46,7 @@ export function inspectHoles(
     counts.set(c.part, (counts.get(c.part) ?? 0) + 1);
   }
   return [...firsts].flatMap(([part, { path, placement }]) =>
-    geometryOf(part).holes.map((hole) => ({
+    geometryOf(part).holes.map((hole, h, all) => ({
       component: path,
       part: partName(part),
       reference: { kind: 'face' as const, index: hole.faces[0] },
@@ -49,6 +57,17 @@ export function inspectHoles(
       axis: normalize(transformDirection(placement, hole.axis)),
       steps: hole.steps.map(({ faces: _, ...step }) => step),
       count: counts.get(part)!,
+      ...patternOfHole(all, h),
+      likely: likelyFor(hole),
     })),
   );
+}
+
+function patternOfHole(holes: readonly Hole[], index: number): Pick<InspectedHole, 'pattern'> {
+  const found = patternOf(holes, index);
+  if (!found) return {};
+  const count = found.holes.length;
+  if (found.kind === 'row') return { pattern: { kind: 'row', count, pitch: found.pitch } };
+  if (found.kind === 'grid') return { pattern: { kind: 'grid', counts: found.counts, pitches: found.pitches } };
+  return { pattern: { kind: 'circle', count, pitchDiameter: found.pitchDiameter, spacing: found.spacing } };
 }

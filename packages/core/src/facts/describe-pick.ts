@@ -1,6 +1,8 @@
 import { FULL_TURN } from '../tolerances.ts';
 import type { CurveKind, EdgeFacts, FaceFacts, PartGeometry, SurfaceKind } from '../geometry/part-geometry.ts';
 import { coneRadii } from './cone-radii.ts';
+import { patternOf } from '../holes/hole-patterns.ts';
+import { likelyFor } from '../holes/likely-for.ts';
 import type { Hole, HoleStepKind } from '../holes/hole.ts';
 import { boxSize } from '../math/box3.ts';
 import { placedBox } from '../geometry/placed-box.ts';
@@ -173,6 +175,28 @@ function stepRows({ steps }: Hole): Fact[] {
   });
 }
 
+/** The pattern that a hole is one of. */
+function patternRows(holes: readonly Hole[], index: number): Fact[] {
+  const pattern = patternOf(holes, index);
+  if (!pattern) return [];
+  const says = (value: string): Fact => ({ label: 'Pattern', value: { kind: 'text', value } });
+  if (pattern.kind === 'row') return [says(`row of ${pattern.holes.length}`), length('\u2013 pitch', pattern.pitch)];
+  if (pattern.kind === 'grid')
+    return [
+      says(`${pattern.counts.join(' × ')} holes`),
+      ...pattern.pitches.map((pitch, i) => length(i ? '\u2013 by' : '\u2013 pitches', pitch)),
+    ];
+  const spacing: Fact =
+    pattern.spacing === null
+      ? { label: '\u2013 spacing', value: { kind: 'text', value: 'not equal' } }
+      : { label: '\u2013 spacing', value: { kind: 'angle', value: pattern.spacing } };
+  return [
+    says(`${pattern.holes.length} on a circle`),
+    { label: '\u2013 pitch circle', value: diameter(pattern.pitchDiameter).value },
+    spacing,
+  ];
+}
+
 function describeHole(hole: Hole, part: PickedPart, index: number, area: Fact): PickFacts {
   const face = part.geometry.faces[index];
   const wall = hole.faces.reduce((sum, f) => sum + part.geometry.faces[f].area, 0);
@@ -184,6 +208,8 @@ function describeHole(hole: Hole, part: PickedPart, index: number, area: Fact): 
     rows: [
       { ...length('Depth', hole.depth), note: ENDS[hole.ends] },
       ...stepRows(hole),
+      ...patternRows(part.geometry.holes, face.hole!),
+      ...likelyFor(hole).map(({ use, rule }): Fact => ({ label: 'Likely', value: { kind: 'text', value: use }, note: rule })),
       ...[...into].map((radius): Fact => ({ label: 'Opens into a bore', value: diameter(2 * radius).value })),
       length('Radius', hole.diameter / 2),
       { label: 'Axis', value: { kind: 'direction', value: direction(part.placement, hole.axis) } },
