@@ -76,6 +76,7 @@ export {
   type QuantityKind,
   MILLIMETRES,
 } from './units/format-quantity.ts';
+export { ANGLE_STYLES, decimalsOf, INCH_STYLES, MOST_PRECISION, PLAIN_PRECISION, plainStyle, type UnitStyle } from './units/unit-style.ts';
 export { bareUnit, readQuantity, type FieldKind, type ReadQuantity } from './units/read-quantity.ts';
 export { describePick, type Fact, type FactValue, type PickFacts, type PickedPart } from './facts/describe-pick.ts';
 export {
@@ -119,3 +120,8 @@ export { boxPairs } from './fit/box-pairs.ts';
 export { placeLabels, type LabelBox } from './measure/place-labels.ts';
 export { patternOf, type HolePattern } from './holes/hole-patterns.ts';
 export { likelyFor, type LikelyUse } from './holes/likely-for.ts';
+export { deviationsOf, NoSuchClass, readClass, type ToleranceClass } from './ledger/iso-286.ts';
+export { limits, readTolerance, toleranceText, type ReadTolerance, type Tolerance } from './ledger/tolerance.ts';
+export { keptKind, limitsOf, readKeptFigure, verdictOf, type KeptFigure, type Verdict } from './ledger/kept-figure.ts';
+export * from './measure/reference-system.ts';
+export { greatestDistance } from './measure/greatest-distance.ts';

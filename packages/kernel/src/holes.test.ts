@@ -127,6 +127,23 @@ test('counterbored, countersunk, both ends widened; a much wider bore is a bore 
   );
 });
 
+test('rounded corners of a pocket and the ends of a slot are no holes', () => {
+  const corner = (x: number, y: number) => made.cylinder([x, y, -1], 6, 13);
+  const pocket = made.plus(
+    made.box([-20, -8, -1], [20, 8, 12]),
+    made.box([-14, -14, -1], [14, 14, 12]),
+    corner(-14, -8),
+    corner(14, -8),
+    corner(-14, 8),
+    corner(14, 8),
+  );
+  const slot = made.plus(made.box([-15, 24, -1], [15, 34, 12]), made.cylinder([-15, 29, -1], 5, 13), made.cylinder([15, 29, -1], 5, 13));
+  expectHoles(
+    () => made.minus(made.box([-40, -40, 0], [40, 40, 10]), pocket, slot, made.cylinder([-32, 29, -1], 3, 13)),
+    [{ diameter: 6, depth: 10, ends: 'through' }],
+  );
+});
+
 test('a bore with a keyway is a bore with a keyway; with six it is one too; a slotted ring is none', () => {
   const key = (angle: number) => made.turned(made.box([0, -3, -1], [12.8, 3, 41]), [0, 0, 1], angle);
   expectHoles(

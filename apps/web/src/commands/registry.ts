@@ -2,6 +2,8 @@ import type { Command } from './command.ts';
 import { DIRECTION_COMMANDS } from './look/direction-commands.ts';
 import { EDIT_COMMANDS } from './edit/edit-commands.ts';
 import { FIT_COMMANDS } from './measure/fit-commands.ts';
+import { LEDGER_COMMANDS } from './measure/ledger-commands.ts';
+import { SYSTEM_COMMANDS } from './measure/system-commands.ts';
 import { NORMAL_COMMANDS } from './look/normal-commands.ts';
 import { PANE_COMMANDS } from './look/pane-commands.ts';
 import { PICKING_COMMANDS } from './pick/picking-commands.ts';
@@ -26,6 +28,8 @@ export const COMMANDS: readonly Command[] = [
   ...WHOLE_COMMANDS,
   ...VISIBILITY_COMMANDS,
   ...PICKING_COMMANDS,
+  ...LEDGER_COMMANDS,
+  ...SYSTEM_COMMANDS,
   ...FIT_COMMANDS,
   ...REFERENCE_COMMANDS,
   ...PICTURE_COMMANDS,

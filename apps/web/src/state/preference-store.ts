@@ -1,4 +1,4 @@
-import type { Reference, Section, UpAxis, ViewState } from '@bathyscope/core';
+import type { KeptFigure, Reference, Section, UpAxis, ViewState } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 
 /** What a user set about one model. */
@@ -16,6 +16,10 @@ export interface ModelPreference {
   sections: KeptSection[];
   /** Clashes that are meant so. */
   accepted: AcceptedFit[];
+  /** Measurements that are kept, in order. */
+  figures: KeptFigure[];
+  /** Reference systems of one's own. */
+  systems: KeptSystem[];
 }
 
 export interface PickSet {
@@ -39,6 +43,13 @@ export interface AcceptedFit {
   b: Reference;
 }
 
+/** A reference system, by what it was made of: its origin, what X runs along, on which side Y lies. */
+export interface KeptSystem {
+  id: string;
+  name: string;
+  of: Reference[];
+}
+
 export const PLAIN_PREFERENCE: ModelPreference = {
   upAxis: 'z',
   home: null,
@@ -47,6 +58,8 @@ export const PLAIN_PREFERENCE: ModelPreference = {
   pickSets: [],
   sections: [],
   accepted: [],
+  figures: [],
+  systems: [],
 };
 
 export const createPreferenceState = () => createStore<ModelPreference>()(() => PLAIN_PREFERENCE);

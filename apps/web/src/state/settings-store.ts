@@ -1,4 +1,4 @@
-import { DEFAULT_LENS, type LengthUnit, type StylePreset } from '@bathyscope/core';
+import { DEFAULT_LENS, PLAIN_PRECISION, type LengthUnit, type StylePreset, type UnitStyle } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 import { persist } from 'zustand/middleware';
 import type { GestureAction } from './gestures.ts';
@@ -12,6 +12,12 @@ export type PivotPolicy = 'kept' | 'cursor' | 'picked' | 'centre';
 export interface Settings {
   theme: Theme;
   unit: LengthUnit;
+  /** Decimals of a millimetre. */
+  precision: number;
+  inches: UnitStyle['inches'];
+  angles: UnitStyle['angles'];
+  /** A second unit that leading lengths are told in. */
+  secondUnit: LengthUnit | 'none';
   /** The open task, or null when the panel is closed. */
   task: Task | null;
   panelWidth: number;
@@ -59,6 +65,10 @@ export const createProfileState = () =>
       (set) => ({
         theme: 'chart',
         unit: 'mm',
+        precision: PLAIN_PRECISION,
+        inches: 'decimal',
+        angles: 'degrees',
+        secondUnit: 'none',
         task: 'parts',
         panelWidth: 288,
         stripFolded: false,
@@ -86,3 +96,12 @@ export const createProfileState = () =>
       { name: 'bathyscope-settings' },
     ),
   );
+
+/** How figures are told. */
+export const unitStyleOf = ({ unit, precision, inches, angles, secondUnit }: Settings): UnitStyle => ({
+  unit,
+  precision,
+  inches,
+  angles,
+  second: secondUnit === 'none' || secondUnit === unit ? null : secondUnit,
+});

@@ -6,6 +6,8 @@ import { createFilterState } from '../state/filter-store.ts';
 import { createFitState } from '../state/fit-store.ts';
 import { createFlatState } from '../state/flat-store.ts';
 import { createHistoryState } from '../state/history-store.ts';
+import { createLedgerState } from '../state/ledger-store.ts';
+import { createMeasureState } from '../state/measure-store.ts';
 import { createMenuState } from '../state/menu-store.ts';
 import { createModeState } from '../state/mode-store.ts';
 import { createModelState } from '../state/model-store.ts';
@@ -40,6 +42,8 @@ export const createWorkspace = (source: ModelSource, profile: Profile): Workspac
   flat: createFlatState(),
   history: createHistoryState(),
   keeping: createKeepingState(),
+  ledger: createLedgerState(),
+  measure: createMeasureState(),
   menu: createMenuState(),
   mode: createModeState(),
   model: createModelState(),

@@ -1,4 +1,4 @@
-import { LENGTH_UNITS, MAX_LENS, MIN_LENS, readStyle, type StylePreset } from '@bathyscope/core';
+import { ANGLE_STYLES, INCH_STYLES, LENGTH_UNITS, MAX_LENS, MIN_LENS, MOST_PRECISION, readStyle, type StylePreset } from '@bathyscope/core';
 import { ACTION_NAMES, PRESETS } from '../state/gestures.ts';
 import { PANEL_MAX, PANEL_MIN, type Settings } from '../state/settings-store.ts';
 import type { Profile } from './workspace.ts';
@@ -29,6 +29,10 @@ const isStyles = (v: unknown): boolean =>
 const RULES: Record<keyof SettingValues, (value: unknown) => boolean> = {
   theme: oneOf('chart', 'abyss'),
   unit: oneOf(...LENGTH_UNITS),
+  precision: (v) => Number.isInteger(v) && within(0, MOST_PRECISION)(v),
+  inches: oneOf(...INCH_STYLES),
+  angles: oneOf(...ANGLE_STYLES),
+  secondUnit: oneOf('none', ...LENGTH_UNITS),
   task: oneOf(null, 'parts', 'views', 'style', 'section', 'measure'),
   panelWidth: within(PANEL_MIN, PANEL_MAX),
   stripFolded: isBoolean,

@@ -1,5 +1,7 @@
 import {
+  boundText,
   fromPlane,
+  greatestDistance,
   measurePair,
   shapeOfPick,
   type Fact,
@@ -10,6 +12,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
+import { measuredThing } from './cut-distance.ts';
 import { cutOfPick } from './cut-picks.ts';
 import { bestCut, chordOf, curvesOf } from './cuts.ts';
 import type { Workspace } from './workspace.ts';
@@ -91,25 +94,53 @@ export function pairFacts(ws: Workspace, items: readonly Picked[], pair: PairFig
   // The kernel is asked for the picked faces, not for all that a file splits a hole into.
   const note = items.some((item) => isPartOfWall(ws, item)) ? { note: 'of the picked faces' } : {};
   const nearest: Fact[] = least?.main ? [{ ...least.main, ...note }, ...least.rows] : [];
+  const greatest = greatestOf(ws, items);
   if (!pair?.lead) {
     const touch = least?.main?.label === 'Least distance' && least.main.value.value === 0;
     return {
       title: touch ? 'They touch or overlap' : (least?.title ?? 'Least distance'),
       main: least?.main ?? null,
-      rows: [...(pair?.rows ?? []), ...(least?.rows ?? [])],
+      rows: [...(pair?.rows ?? []), ...(least?.rows ?? []), ...greatest],
       accuracy: least?.accuracy ?? null,
     };
   }
-  return { title: pair.lead.label, main: pair.lead, rows: [...pair.rows, ...nearest], accuracy: pair.accuracy };
+  return { title: pair.lead.label, main: pair.lead, rows: [...pair.rows, ...nearest, ...greatest], accuracy: pair.accuracy };
+}
+
+/** Corners of all that stands for a thing; faces of one hole are taken together. */
+function pointsOf(ws: Workspace, item: Picked): { points: readonly Vec3[]; within: number } | null {
+  const { byPath, parts } = ws.model.getState();
+  const geometry = parts.get(byPath.get(item.component)?.part ?? -1)?.geometry;
+  const hole = item.kind === 'face' ? geometry?.faces[item.index]?.hole : undefined;
+  const all = hole === undefined ? [item] : geometry!.holes[hole].faces.map((index) => ({ ...item, index }));
+  const things = all.map((i) => measuredThing(ws, i, ws.cut.getState()));
+  if (things.some((t) => !t)) return null;
+  return {
+    points: things.flatMap((t) => ('triangles' in t!.patch ? t!.patch.triangles : t!.patch.chains.flat())),
+    within: Math.max(...things.map((t) => (t!.exact ? 0 : t!.chord))),
+  };
+}
+
+/** Points beyond this are not compared while one waits. */
+const MOST_POINTS = 20_000;
+
+/** The greatest distance of two faces, edges or points, from what is drawn of them. */
+function greatestOf(ws: Workspace, items: readonly Picked[]): Fact[] {
+  const [a, b] = items.map((i) => pointsOf(ws, i));
+  const found = a && b && a.points.length + b.points.length <= MOST_POINTS ? greatestDistance(a.points, b.points) : null;
+  if (!found) return [];
+  const within = a!.within + b!.within;
+  const note = within > 0 ? { note: `within ${boundText(within, ws.profile.getState().unit)}` } : {};
+  return [{ label: 'Greatest distance', value: { kind: 'length', value: found.distance }, ...note }];
 }
 
 /** From each of more than two things to the next; the sum where all of it are lengths. */
-export interface Chain {
+interface Chain {
   steps: Fact[];
   total: number | null;
 }
 
-export function chainOf(ws: Workspace, items: readonly Picked[]): Chain {
+function chainOf(ws: Workspace, items: readonly Picked[]): Chain {
   const leads = items.slice(1).map((item, i) => pairOf(ws, [items[i], item])?.lead ?? null);
   const lengths = leads.flatMap((lead) => (lead?.value.kind === 'length' ? [Math.abs(lead.value.value)] : []));
   return {
@@ -119,7 +150,7 @@ export function chainOf(ws: Workspace, items: readonly Picked[]): Chain {
 }
 
 /** Of all picked edges their lengths, of all faces their areas, in sum. */
-export function sumsOf(ws: Workspace, items: readonly Picked[]): Fact[] {
+function sumsOf(ws: Workspace, items: readonly Picked[]): Fact[] {
   const { byPath, parts } = ws.model.getState();
   const geometryOf = (p: Picked) => parts.get(byPath.get(p.component)?.part ?? -1)?.geometry;
   const all = (kind: Picked['kind'], of: (p: Picked) => number | undefined): number | null => {
@@ -132,4 +163,21 @@ export function sumsOf(ws: Workspace, items: readonly Picked[]): Fact[] {
     ...(length === null ? [] : [{ label: 'Lengths in all', value: { kind: 'length' as const, value: length } }]),
     ...(area === null ? [] : [{ label: 'Areas in all', value: { kind: 'area' as const, value: area } }]),
   ];
+}
+
+/** Things beyond this are not measured one after another. */
+const LONGEST_CHAIN = 20;
+
+export const isChained = (items: readonly Picked[]): boolean =>
+  items.length <= LONGEST_CHAIN && items.every((p) => p.kind !== 'component' && p.kind !== 'body');
+
+/** Of more than two things: sums, and the chain from each to the next. */
+export function figuresOfMany(ws: Workspace, items: readonly Picked[]): PickFacts {
+  const { steps, total } = isChained(items) ? chainOf(ws, items) : { steps: [], total: null };
+  return {
+    title: `${items.length} things picked`,
+    main: total === null ? null : { label: 'Chain, in all', value: { kind: 'length', value: total } },
+    rows: [...sumsOf(ws, items), ...steps],
+    accuracy: null,
+  };
 }

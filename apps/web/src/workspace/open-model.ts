@@ -1,5 +1,14 @@
 import type { KeptState } from '@bathyscope/contracts';
-import { liftPath, mergeKept, migrateViewState, readReference, readSection, type ViewState } from '@bathyscope/core';
+import {
+  liftPath,
+  mergeKept,
+  migrateViewState,
+  readKeptFigure,
+  readReference,
+  readSection,
+  type Reference,
+  type ViewState,
+} from '@bathyscope/core';
 import { toast } from 'sonner';
 import { type ModelPreference } from '../state/preference-store.ts';
 import { loadGeometry } from './load-geometry.ts';
@@ -103,6 +112,13 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
       const [a, b] = [of['a'], of['b']].map(readReference);
       return typeof id === 'string' && a && b ? [{ id, a, b }] : [];
     }),
+    systems: list(values?.['systems']).flatMap(({ id, name, of }) => {
+      const made = Array.isArray(of) ? of.map(readReference) : [];
+      return typeof id === 'string' && typeof name === 'string' && made.length && made.length <= 3 && !made.includes(null)
+        ? [{ id, name, of: made as Reference[] }]
+        : [];
+    }),
+    figures: list(values?.['figures']).flatMap((f) => readKeptFigure(f) ?? []),
   };
 }
 
@@ -152,6 +168,7 @@ function keepModel(ws: Workspace): () => void {
     ws.visibility.subscribe(later),
     ws.style.subscribe(later),
     ws.reference.subscribe(later),
+    ws.ledger.subscribe(later),
     ws.section.subscribe(later),
     keepTrails(ws),
     ws.preference.subscribe(() => void (taking || keeping.preferencesChanged())),

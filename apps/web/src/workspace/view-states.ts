@@ -40,6 +40,7 @@ export function currentState(ws: Workspace): ViewState {
     ...(styles.length && { styles }),
     reference: ws.reference.getState(),
     section: sectionNow(ws),
+    hiddenFigures: ws.ledger.getState().hidden,
   };
 }
 
@@ -59,6 +60,7 @@ export function restoreState(ws: Workspace, state: ViewState | null): void {
   ws.visibility.setState({ peeking: false });
   ws.style.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: state ? stylesOf(state) : {}, carried: state?.styles ?? [] });
   ws.reference.setState(state?.reference ?? NO_REFERENCES);
+  ws.ledger.setState({ hidden: state?.hiddenFigures ?? [] });
   ws.section.setState({ ...(state?.section ?? NO_SECTION), active: null, before: null, uncutPanes: state ? uncutOf(state) : [] });
   setPivot(state?.camera?.pivot ?? boxCentre(modelBox(ws)));
   if (state?.panes)
@@ -81,6 +83,7 @@ export function recallState(ws: Workspace, state: ViewState, parts: RecallParts)
   if (parts.style !== false && state.style) ws.style.setState({ style: state.style, panes: stylesOf(state) });
   if (parts.section !== false && state.section)
     ws.section.setState({ ...state.section, active: null, before: null, uncutPanes: uncutOf(state) });
+  if (parts.visibility && state.hiddenFigures) ws.ledger.setState({ hidden: state.hiddenFigures });
   if (!state.camera) return;
   const { projection } = parts.projection ? state.camera : panes[0].camera;
   if (parts.camera) {

@@ -6,6 +6,8 @@ import type { createFitState } from '../state/fit-store.ts';
 import type { createFilterState } from '../state/filter-store.ts';
 import type { createFlatState } from '../state/flat-store.ts';
 import type { createHistoryState } from '../state/history-store.ts';
+import type { createLedgerState } from '../state/ledger-store.ts';
+import type { createMeasureState } from '../state/measure-store.ts';
 import type { createMenuState } from '../state/menu-store.ts';
 import type { createModeState } from '../state/mode-store.ts';
 import type { createModelState } from '../state/model-store.ts';
@@ -44,6 +46,8 @@ export interface Workspace {
   readonly flat: ReturnType<typeof createFlatState>;
   readonly history: ReturnType<typeof createHistoryState>;
   readonly keeping: ReturnType<typeof createKeepingState>;
+  readonly ledger: ReturnType<typeof createLedgerState>;
+  readonly measure: ReturnType<typeof createMeasureState>;
   readonly menu: ReturnType<typeof createMenuState>;
   readonly mode: ReturnType<typeof createModeState>;
   readonly model: ReturnType<typeof createModelState>;

@@ -1,6 +1,7 @@
 import { ALONG_AXIS, LEAST_DEVIATION, TINY } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
-import { fixed, formatQuantity, MILLIMETRES, type FormattedQuantity, type LengthUnit } from '../units/format-quantity.ts';
+import { fixed, formatQuantity, MILLIMETRES, styleOf, type FormattedQuantity, type LengthUnit } from '../units/format-quantity.ts';
+import type { UnitStyle } from '../units/unit-style.ts';
 import type { Fact, FactValue, PickFacts } from './describe-pick.ts';
 
 /* Facts as they are shown and copied. */
@@ -15,30 +16,42 @@ function directionText(v: Vec3): string {
 }
 
 /** A value in the wanted unit. Points and sizes are three figures in one text. */
-export function valueText(value: FactValue, unit: LengthUnit): FormattedQuantity {
+export function valueText(value: FactValue, wanted: LengthUnit | UnitStyle): FormattedQuantity {
+  const three = (join: string, v: Vec3) => {
+    const shown = v.map((x) => formatQuantity(x, 'length', wanted));
+    return { text: shown.map((s) => s.text).join(join), unit: shown[0].unit };
+  };
   switch (value.kind) {
     case 'text':
       return { text: value.value, unit: '' };
     case 'direction':
       return { text: directionText(value.value), unit: '' };
     case 'point':
-      return { text: value.value.map((x) => formatQuantity(x, 'length', unit).text).join('  '), unit };
+      return three('  ', value.value);
     case 'size':
-      return { text: value.value.map((x) => formatQuantity(x, 'length', unit).text).join(' × '), unit };
+      return three(' × ', value.value);
     default: {
-      const shown = formatQuantity(value.value, value.kind, unit);
+      const shown = formatQuantity(value.value, value.kind, wanted);
       return { text: `${value.prefix ? `${value.prefix} ` : ''}${shown.text}`, unit: shown.unit };
     }
   }
 }
 
 /** All of a thing's facts as lines of label, tab and value. @param where which thing it is */
-export function factsAsText(facts: PickFacts, where: string, unit: LengthUnit): string {
+export function factsAsText(facts: PickFacts, where: string, unit: LengthUnit | UnitStyle): string {
   const line = (f: Fact) => {
     const { text, unit: shown } = valueText(f.value, unit);
     return `${f.label}\t${text}${shown ? ` ${shown}` : ''}${f.note ? `, ${f.note}` : ''}`;
   };
   return [`${facts.title}\t${where}`, ...(facts.main ? [line(facts.main)] : []), ...facts.rows.map(line)].join('\n');
+}
+
+/** A length in the second unit as well, where there is one; empty otherwise. */
+export function secondText(value: FactValue, wanted: LengthUnit | UnitStyle): string {
+  const { second } = styleOf(wanted);
+  if (!second || value.kind !== 'length') return '';
+  const { text, unit } = valueText(value, second);
+  return `${text} ${unit}`;
 }
 
 /** How good figures are, in a few words, and in a sentence. `exact` is what needs no caution. */

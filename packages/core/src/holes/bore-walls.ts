@@ -29,6 +29,8 @@ export interface Recess {
 const FULL_TURN_BINS = 350;
 /** Walls that keyways leave less of are something else, degrees. */
 const LEAST_WALL_BINS = 90;
+/** A recess that spans more is no keyway, degrees: a rounded corner of a pocket, the end of a slot. */
+const MOST_RECESS_BINS = 150;
 
 export const isBoreWall = (f: FaceFacts): boolean => f.surface === 'cylinder' && f.concave && f.axis !== undefined;
 
@@ -77,12 +79,12 @@ function pieceFrom(part: HoleScope, seed: number): { faces: number[]; wall: Bore
   const bins = new Uint8Array(360);
   markTurn(part, faces, line, bins);
   const own = bins.reduce((n, b) => n + b, 0);
-  markTurn(
-    part,
-    keyways.flatMap((k) => k.faces),
-    line,
-    bins,
-  );
+  for (const { faces: recess } of keyways) {
+    const across = new Uint8Array(360);
+    markTurn(part, recess, line, across);
+    if (across.reduce((n, b) => n + b, 0) > MOST_RECESS_BINS) return { faces, wall: null };
+    across.forEach((b, i) => (bins[i] |= b));
+  }
   if (own < LEAST_WALL_BINS || bins.reduce((n, b) => n + b, 0) < FULL_TURN_BINS) return { faces, wall: null };
   const of = new Set([...faces, ...keyways.flatMap((k) => k.faces)]);
   const rings = ringsOf(part, of, line);

@@ -1,3 +1,5 @@
+import { decimalsOf, inchText, minutesText, plainStyle, type UnitStyle } from './unit-style.ts';
+
 /** Units the interface shows; inside everything is millimetres and radians. */
 export type LengthUnit = 'mm' | 'cm' | 'm' | 'in';
 
@@ -22,15 +24,28 @@ const EXPONENTS = ['', '', '²', '³', '⁴'];
 const THIN_SPACE = '\u2009';
 const MINUS = '\u2212';
 
-/** A quantity as text in the wanted unit. Lengths to the micrometre; areas, volumes and second moments to seven figures. */
-export function formatQuantity(value: number, kind: QuantityKind, unit: LengthUnit): FormattedQuantity {
-  if (kind === 'angle') return { text: fixed((value * 180) / Math.PI, 3), unit: '°' };
+/** A quantity as text in the wanted unit or way. Lengths to the micrometre; areas, volumes and second moments to seven figures. */
+export function formatQuantity(value: number, kind: QuantityKind, wanted: LengthUnit | UnitStyle): FormattedQuantity {
+  const style = styleOf(wanted);
+  const { unit } = style;
+  if (kind === 'angle') return formatAngle(value, style);
   if (kind === 'count') return { text: fixed(value, 0), unit: '' };
   if (kind === 'ratio') return { text: value.toExponential(1), unit: '' };
   const power = POWERS[kind];
   const scaled = value / MILLIMETRES[unit] ** power;
-  const decimals = power === 1 ? LENGTH_DECIMALS[unit] : Math.max(0, Math.min(6, 6 - Math.floor(Math.log10(Math.abs(scaled) || 1))));
+  if (power === 1 && unit === 'in' && style.inches !== 'decimal')
+    return { text: inchText(value, style.inches === 'feet'), unit: style.inches === 'feet' ? '' : unit };
+  const decimals =
+    power === 1 ? decimalsOf(unit, style.precision) : Math.max(0, Math.min(6, 6 - Math.floor(Math.log10(Math.abs(scaled) || 1))));
   return { text: fixed(scaled, decimals), unit: unit + EXPONENTS[power] };
+}
+
+export const styleOf = (wanted: LengthUnit | UnitStyle): UnitStyle => (typeof wanted === 'string' ? plainStyle(wanted) : wanted);
+
+function formatAngle(value: number, { angles, precision }: UnitStyle): FormattedQuantity {
+  if (angles === 'minutes') return { text: minutesText(value), unit: '' };
+  if (angles === 'radians') return { text: fixed(value, precision + 2), unit: 'rad' };
+  return { text: fixed((value * 180) / Math.PI, precision), unit: '°' };
 }
 
 /** A length as one would say it: no more decimals than it has. */

@@ -65,6 +65,8 @@ export interface ViewState {
   /** Which reference geometry is shown, and what of one's own there is. */
   reference?: ReferenceGeometry;
   section?: Section;
+  /** Which kept figures are not drawn, by their ids; absent where nothing was said of them. */
+  hiddenFigures?: string[];
 }
 
 export class ViewStateError extends Error {
@@ -93,8 +95,12 @@ export function migrateViewState(document: unknown): ViewState {
   if (source['styles'] !== undefined) state.styles = readStyles(source['styles']);
   if (source['reference'] !== undefined) state.reference = readReferenceGeometry(source['reference']);
   if (source['section'] !== undefined) state.section = readSection(source['section']);
+  if (Array.isArray(source['hiddenFigures']))
+    state.hiddenFigures = source['hiddenFigures'].filter((id) => typeof id === 'string').slice(0, MOST_FIGURES);
   return state;
 }
+
+const MOST_FIGURES = 2000;
 
 function readCamera(camera: unknown): CameraPart {
   const c = camera as Record<string, unknown>;

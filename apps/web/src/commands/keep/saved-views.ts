@@ -102,7 +102,7 @@ export function moveView(ws: Workspace, id: string, over: string): void {
 
 /** Recalls what the view is set to recall. What it changes of the display can be undone; the camera has its trail. */
 export function recallView(ws: Workspace, view: SavedView): Inverse | void {
-  const inverse = patchedBy(`recall “${view.name}”`, [ws.visibility, ws.style, ws.section], () =>
+  const inverse = patchedBy(`recall “${view.name}”`, [ws.visibility, ws.style, ws.section, ws.ledger], () =>
     recallState(ws, view.document, view.recall),
   );
   ws.savedViews.setState({ current: view.id });

@@ -8,7 +8,10 @@ import type { Command } from '../command.ts';
 
 const TWO = 'It takes two components to clash.';
 const few = (ws: Workspace): string | null => (ws.model.getState().components.length < 2 ? TWO : null);
-const openTask = (ws: Workspace) => changeSettings(ws, { task: 'measure' });
+const openTask = (ws: Workspace) => {
+  changeSettings(ws, { task: 'measure' });
+  ws.measure.setState({ tab: 'clashes' });
+};
 
 const WORDS = ['interference', 'clearance', 'collision', 'overlap', 'contact', 'touching', 'fit'];
 

@@ -1,4 +1,3 @@
-import { LENGTH_UNITS } from '@bathyscope/core';
 import { CircleHelp, ImageDown, Link2, MoonStar, Redo2, Settings2, Sun, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
@@ -10,8 +9,8 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { CommandField } from './CommandField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { UnitSwitch } from './UnitSwitch.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
 
 /** Mark, model, command field, unit, undo, theme, help. */
 export function TopLine() {
@@ -76,24 +75,6 @@ async function rename(ws: Workspace, name: string): Promise<void> {
     ws.model.getState().rename(before);
     toast.error(e.message);
   });
-}
-
-function UnitSwitch() {
-  const ws = useWorkspace();
-  const unit = useStore(ws.profile, (s) => s.unit);
-  return (
-    <select
-      aria-label="Unit of length"
-      title="Unit of length"
-      value={unit}
-      onChange={(e) => changeSettings(ws, { unit: e.target.value as typeof unit })}
-      className="figures h-6 rounded border border-border bg-well px-1 text-[12px]"
-    >
-      {LENGTH_UNITS.map((u) => (
-        <option key={u}>{u}</option>
-      ))}
-    </select>
-  );
 }
 
 function ProjectionButton() {

@@ -1,36 +1,88 @@
-import { placeLabels, project, valueText, type Fact, type Pane, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  placeLabels,
+  project,
+  shortLength,
+  toleranceText,
+  valueText,
+  type Fact,
+  type KeptFigure,
+  type LengthUnit,
+  type Pane,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { useStore } from 'zustand';
-import type { Picked } from '../../state/selection-store.ts';
+import { samePick, type Picked } from '../../state/selection-store.ts';
 import { OverPane } from '../frame/OverPane.tsx';
+import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { figureOf } from '../../workspace/ledger.ts';
+import { pickOf } from '../../workspace/references.ts';
+import { useKeptFigures } from './use-kept.ts';
 import { useMeasuredPair } from './use-measured-pair.ts';
 
 /** One thing drawn over the model; lengths mm, in model space. */
 interface Drawn {
   key: string;
   /** A dimension with arrowheads; the line between two nearest points; or a place. */
-  kind: 'dimension' | 'least' | 'place';
+  kind: 'dimension' | 'least' | 'place' | 'pointed';
   ends: readonly [Vec3, Vec3];
   text: string;
+  colour?: string;
 }
 
-/** What is measured, drawn in every pane: between two picked things, and where a clash is. */
+/** What is measured, drawn in every pane: between two picked things, where a clash is, and what is kept. */
 export function Dimensions() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
-  if (picked.length === 2) return <OfTwo items={picked} />;
-  return picked.length ? null : <OfClash />;
+  const kept = useKept(picked);
+  if (picked.length === 2) return <OfTwo items={picked} kept={kept} />;
+  return picked.length ? <AllDrawn drawn={kept} /> : <OfClash kept={kept} />;
 }
 
-const OfTwo = ({ items }: { items: readonly Picked[] }) => <AllDrawn drawn={useBetween(items)} />;
-const OfClash = () => <AllDrawn drawn={useClash()} />;
+const OfTwo = ({ items, kept }: { items: readonly Picked[]; kept: readonly Drawn[] }) => (
+  <AllDrawn drawn={[...useBetween(items), ...kept]} />
+);
+const OfClash = ({ kept }: { kept: readonly Drawn[] }) => <AllDrawn drawn={[...useClash(), ...kept]} />;
+
+/** Kept figures that are not switched off: as dimensions where they have ends, else pointed to. */
+function useKept(picked: readonly Picked[]): Drawn[] {
+  const ws = useWorkspace();
+  const figures = useStore(ws.preference, (s) => s.figures);
+  const hidden = useStore(ws.ledger, (s) => s.hidden);
+  const unit = useUnits();
+  // What is picked is drawn anyway.
+  const isPicked = ({ of }: KeptFigure) => {
+    const items = of.map((r) => pickOf(ws, r));
+    return items.length === picked.length && items.every((item) => picked.some((p) => samePick(p, item)));
+  };
+  const shown = figures.filter((f) => !hidden.includes(f.id) && !(picked.length > 1 && isPicked(f)));
+  const found = useKeptFigures(shown);
+  return shown.flatMap((kept, i): Drawn[] => {
+    const { data } = found[i];
+    const fact = data && figureOf(data.facts, kept.figure);
+    if (!data || !fact) return [];
+    const { text, unit: said } = valueText(fact.value, unit);
+    const drawn = {
+      key: kept.id,
+      text: [text, said, kept.tolerance && toleranceWord(kept, unit.unit)].filter(Boolean).join(' '),
+      colour: kept.colour,
+    };
+    const ends = kept.figure === data.facts.main?.label ? data.dimension : null;
+    if (ends) return [{ ...drawn, kind: 'dimension', ends }];
+    return data.at ? [{ ...drawn, kind: 'pointed', ends: [data.at, data.at] }] : [];
+  });
+}
+
+/** The tolerance alone, as it stands behind a dimension. */
+const toleranceWord = ({ tolerance }: KeptFigure, unit: LengthUnit): string =>
+  toleranceText(tolerance!, (value) => shortLength(value, unit).split(' ')[0]);
 
 function useSay(): (fact: Fact) => string {
-  const ws = useWorkspace();
-  const unit = useStore(ws.profile, (s) => s.unit);
+  const unit = useUnits();
   return ({ value }) => {
     const { text, unit: shown } = valueText(value, unit);
-    return `${text} ${shown}`;
+    return `${text} ${shown}`.trim();
   };
 }
 
@@ -78,21 +130,25 @@ interface LaidOut {
   kind: Drawn['kind'];
   ends: readonly [Spot, Spot];
   text: string;
+  colour?: string;
   /** Middle of the text. */
   label: Spot;
 }
 
 const TEXT_HEIGHT = 13;
 const widthOf = (text: string): number => text.length * 7.4 + 8;
-/** px that a text stands over its line. */
+/** px that a text stands over its line, or beside what it points to. */
 const OVER = 10;
+const ASIDE = 34;
 
 /** Where all of it is on the screen, texts pushed apart. */
 function laidOut(drawn: readonly Drawn[], camera: ViewCamera, size: Pane): LaidOut[] {
-  const seen = drawn.flatMap(({ key, kind, ends, text }) => {
+  const seen = drawn.flatMap(({ key, kind, ends, text, colour }) => {
     const [a, b] = ends.map((p) => project(camera, size, p));
     if (a.behind || b.behind) return [];
-    return [{ key, kind, text, ends: [a, b] as const, label: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 - OVER } }];
+    const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+    const label = kind === 'pointed' ? { x: middle.x + ASIDE, y: middle.y - ASIDE } : { x: middle.x, y: middle.y - OVER };
+    return [{ key, kind, text, colour, ends: [a, b] as const, label }];
   });
   const labels = placeLabels(seen.map((d) => ({ ...d.label, width: d.text ? widthOf(d.text) : 0, height: d.text ? TEXT_HEIGHT + 3 : 0 })));
   return seen.map((d, i) => ({ ...d, label: labels[i] }));
@@ -105,15 +161,36 @@ const HALF_WIDTH = ARROW * Math.tan((7.5 * Math.PI) / 180);
 const SHORT = 3 * ARROW;
 const COLOUR = 'var(--magenta)';
 
-function OnScreen({ kind, ends: [a, b], text, label }: Omit<LaidOut, 'key'>) {
+function OnScreen({ kind, ends: [a, b], text, label, colour = COLOUR }: Omit<LaidOut, 'key'>) {
   const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
   const moved = Math.hypot(label.x - middle.x, label.y - middle.y) > 2 * OVER;
   return (
-    <g stroke={COLOUR} fill={COLOUR}>
-      {kind === 'dimension' ? <Arrows a={a} b={b} /> : <Ends a={a} b={b} place={kind === 'place'} />}
-      {text && moved && <line x1={middle.x} y1={middle.y} x2={label.x} y2={label.y} strokeWidth={0.8} />}
-      {text && <Label {...label} text={text} />}
+    <g stroke={colour} fill={colour}>
+      {kind === 'dimension' ? (
+        <Arrows a={a} b={b} />
+      ) : kind === 'pointed' ? (
+        <Pointer at={a} from={label} />
+      ) : (
+        <Ends a={a} b={b} place={kind === 'place'} />
+      )}
+      {text && moved && kind !== 'pointed' && <line x1={middle.x} y1={middle.y} x2={label.x} y2={label.y} strokeWidth={0.8} />}
+      {text && <Label {...label} text={text} colour={colour} />}
     </g>
+  );
+}
+
+/** A line from the text to a place, with an arrowhead there. */
+function Pointer({ at, from }: { at: Spot; from: Spot }) {
+  const length = Math.hypot(from.x - at.x, from.y - at.y) || 1;
+  const [dx, dy] = [(from.x - at.x) / length, (from.y - at.y) / length];
+  return (
+    <>
+      <line x1={at.x} y1={at.y} x2={from.x} y2={from.y} strokeWidth={1.1} data-testid="pointer" />
+      <path
+        stroke="none"
+        d={`M${at.x} ${at.y} L${at.x + dx * ARROW - dy * HALF_WIDTH} ${at.y + dy * ARROW + dx * HALF_WIDTH} L${at.x + dx * ARROW + dy * HALF_WIDTH} ${at.y + dy * ARROW - dx * HALF_WIDTH} Z`}
+      />
+    </>
   );
 }
 
@@ -162,7 +239,7 @@ function Arrows({ a, b }: { a: Spot; b: Spot }) {
 }
 
 /** On a small ground, level, so that it is read whichever way the line runs. */
-function Label({ x, y, text }: Spot & { text: string }) {
+function Label({ x, y, text, colour }: Spot & { text: string; colour: string }) {
   const width = widthOf(text);
   return (
     <g transform={`translate(${x} ${y})`}>
@@ -176,7 +253,7 @@ function Label({ x, y, text }: Spot & { text: string }) {
         stroke="none"
         opacity={0.9}
       />
-      <text className="figures" textAnchor="middle" y={TEXT_HEIGHT / 2 - 2} fontSize={TEXT_HEIGHT} stroke="none" fill={COLOUR}>
+      <text className="figures" textAnchor="middle" y={TEXT_HEIGHT / 2 - 2} fontSize={TEXT_HEIGHT} stroke="none" fill={colour}>
         {text}
       </text>
     </g>

@@ -1,16 +1,15 @@
-import { accuracyText, factsAsText, valueText, type Fact, type LengthUnit, type PickFacts } from '@bathyscope/core';
+import { accuracyText, factsAsText, secondText, valueText, type Fact, type UnitStyle, type PickFacts } from '@bathyscope/core';
 import { Check, Copy, X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { figuresOfOne, namesOf, whereOf } from '../../workspace/figures.ts';
-import { chainOf, pairFacts, sumsOf } from '../../workspace/measured.ts';
+import { figuresOfMany, isChained, pairFacts } from '../../workspace/measured.ts';
+import { toldFacts } from '../../workspace/systems.ts';
+import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useMeasuredPair } from './use-measured-pair.ts';
-
-/** Things beyond this are not measured one after another. */
-const LONGEST_CHAIN = 20;
 
 /** What is said of what is picked: of one thing, between two, along more. */
 export function FiguresOfPicked({ items }: { items: readonly Picked[] }) {
@@ -25,10 +24,19 @@ function OneThing({ item }: { item: Picked }) {
   return facts && <Figures facts={facts} where={whereOf(ws, item)} />;
 }
 
-/** Title, leading figure and rows. */
-function Figures({ facts, where, children }: { facts: PickFacts; where: string; children?: ReactNode }) {
+/** Facts in the axes that the user chose; those of the view turn with it. */
+function useTold(facts: PickFacts): PickFacts {
   const ws = useWorkspace();
-  const unit = useStore(ws.profile, (s) => s.unit);
+  const toldIn = useStore(ws.measure, (s) => s.toldIn);
+  useStore(ws.preference, (s) => s.systems);
+  useStore(ws.camera, (s) => (toldIn === 'view' ? s.panes : null));
+  return toldFacts(ws, facts);
+}
+
+/** Title, leading figure and rows. */
+function Figures({ facts: told, where, children }: { facts: PickFacts; where: string; children?: ReactNode }) {
+  const unit = useUnits();
+  const facts = useTold(told);
   return (
     <>
       <Heading title={facts.title} where={where} copy={factsAsText(facts, where, unit)} />
@@ -74,22 +82,24 @@ function Heading({ title, where, copy }: { title: string; where: string; copy: s
   );
 }
 
-function MainFigure({ fact, unit, facts }: { fact: Fact; unit: LengthUnit; facts: PickFacts }) {
+function MainFigure({ fact, unit, facts }: { fact: Fact; unit: UnitStyle; facts: PickFacts }) {
   const { text, unit: shown } = valueText(fact.value, unit);
+  const second = secondText(fact.value, unit);
   return (
     <p className="flex flex-wrap items-baseline gap-x-2 px-3 py-1" title={fact.label}>
       <span className="figures text-[20px] font-medium" data-testid="main-figure">
         {text}
       </span>
       <span className="figures text-soft">{shown}</span>
+      {second && <span className="figures text-[13px] text-soft">[{second}]</span>}
       <AccuracyMark facts={facts} unit={unit} />
     </p>
   );
 }
 
-function AccuracyMark({ facts, unit }: { facts: PickFacts; unit: LengthUnit }) {
+function AccuracyMark({ facts, unit }: { facts: PickFacts; unit: UnitStyle }) {
   if (!facts.accuracy) return null;
-  const { exact, text, sentence } = accuracyText(facts.accuracy, unit);
+  const { exact, text, sentence } = accuracyText(facts.accuracy, unit.unit);
   return (
     <span className={`rounded-full px-2 text-[12px] ${exact ? 'bg-green-wash text-green' : 'bg-amber-wash text-amber'}`} title={sentence}>
       {text}
@@ -97,7 +107,7 @@ function AccuracyMark({ facts, unit }: { facts: PickFacts; unit: LengthUnit }) {
   );
 }
 
-function Row({ fact, unit }: { fact: Fact; unit: LengthUnit }) {
+function Row({ fact, unit }: { fact: Fact; unit: UnitStyle }) {
   const { text, unit: shown } = valueText(fact.value, unit);
   const figures = fact.value.kind !== 'text';
   const stacked = fact.value.kind === 'point' || fact.value.kind === 'size';
@@ -143,17 +153,9 @@ function Many({ items }: { items: readonly Picked[] }) {
   const kinds = [...new Set(items.map((p) => p.kind))].map(
     (kind) => `${items.filter((p) => p.kind === kind).length} × ${KIND_NAMES[kind]}`,
   );
-  const chained = items.length <= LONGEST_CHAIN && items.every((p) => p.kind !== 'component' && p.kind !== 'body');
-  const { steps, total } = chained ? chainOf(ws, items) : { steps: [], total: null };
-  const facts: PickFacts = {
-    title: `${items.length} things picked`,
-    main: total === null ? null : { label: 'Chain, in all', value: { kind: 'length', value: total } },
-    rows: [...sumsOf(ws, items), ...steps],
-    accuracy: null,
-  };
   return (
-    <Figures facts={facts} where={kinds.join(', ')}>
-      {!chained && <p className="px-3 pt-1 pb-3 text-soft">Pick one for its figures, or two for what lies between them.</p>}
+    <Figures facts={figuresOfMany(ws, items)} where={kinds.join(', ')}>
+      {!isChained(items) && <p className="px-3 pt-1 pb-3 text-soft">Pick one for its figures, or two for what lies between them.</p>}
     </Figures>
   );
 }

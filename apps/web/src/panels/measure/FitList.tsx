@@ -1,4 +1,4 @@
-import { boxDiagonal, formatQuantity, type LengthUnit } from '@bathyscope/core';
+import { boxDiagonal, formatQuantity, type UnitStyle } from '@bathyscope/core';
 import { memo } from 'react';
 import { useStore } from 'zustand';
 import type { FoundFit } from '../../state/fit-store.ts';
@@ -10,6 +10,7 @@ import { perform } from '../../workspace/perform.ts';
 import { componentReferences } from '../../workspace/references.ts';
 import { isGhost } from '../../workspace/shown.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** Pairs beyond this are counted. */
@@ -92,16 +93,19 @@ const nameOf = (ws: Workspace, path: string): string => {
   return ws.preference.getState().names[path] ?? occurrence?.instanceName ?? occurrence?.name ?? path;
 };
 
-function figures(f: FoundFit, unit: LengthUnit): string {
+function figures(f: FoundFit, unit: UnitStyle): string {
   if ('failed' in f) return `not known: ${f.failed}`;
   const { depth, volume, within } = f.clash!;
-  const say = (value: number, kind: 'length' | 'volume') => Object.values(formatQuantity(value, kind, unit)).join('\u00a0');
+  const say = (value: number, kind: 'length' | 'volume') =>
+    Object.values(formatQuantity(value, kind, unit))
+      .join('\u00a0')
+      .trim();
   return `${say(depth, 'length')} deep, ${within ? 'about ' : ''}${say(volume, 'volume')}`;
 }
 
 const FitRow = memo(function FitRow({ fit, accepted }: { fit: FoundFit; accepted: boolean }) {
   const ws = useWorkspace();
-  const unit = useStore(ws.profile, (s) => s.unit);
+  const unit = useUnits();
   const shown = useStore(ws.fit, (s) => s.shown === fit);
   const [small, large] = bySize(ws, fit);
   const name = `${nameOf(ws, small)} in ${nameOf(ws, large)}`;

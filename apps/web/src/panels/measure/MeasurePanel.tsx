@@ -1,22 +1,50 @@
-import { X } from 'lucide-react';
+import { BookmarkPlus, X } from 'lucide-react';
 import { useStore } from 'zustand';
 import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
+import { commandById } from '../../commands/registry.ts';
+import { runCommand } from '../../commands/run-command.ts';
+import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { figuresOfOne, whereOf } from '../../workspace/figures.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { ToldIn } from './ToldIn.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { FitList } from './FitList.tsx';
+import { HoleTable } from './HoleTable.tsx';
+import { LedgerList } from './LedgerList.tsx';
 import { FiguresOfPicked } from './Figures.tsx';
 
-/** What is picked, one by one, and what it measures. */
+const TABS = [
+  ['figures', 'Figures'],
+  ['holes', 'Holes'],
+  ['clashes', 'Clashes'],
+] as const;
+
+/** What is picked and what it measures, the ledger; the holes; what clashes. */
 export function MeasurePanel() {
+  const ws = useWorkspace();
+  const tab = useStore(ws.measure, (s) => s.tab);
+  return (
+    <div className="flex min-h-0 flex-1 flex-col overflow-y-auto pt-2.5 pb-4">
+      <h2 className="px-3 font-semibold">Measure</h2>
+      <div className="mt-1.5 px-3">
+        <Choice label="Measure" value={tab} options={TABS} onChange={(tab) => ws.measure.setState({ tab })} />
+      </div>
+      {tab !== 'clashes' && <ToldIn />}
+      {tab === 'figures' && <FiguresTab />}
+      {tab === 'holes' && <HoleTable />}
+      {tab === 'clashes' && <FitList />}
+    </div>
+  );
+}
+
+function FiguresTab() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto pt-2.5 pb-4">
-      <h2 className="px-3 font-semibold">Measure</h2>
+    <>
       {!picked.length && (
-        <p className="mt-1.5 px-3 text-[13px] text-soft">
+        <p className="mt-2 px-3 text-[13px] text-soft">
           Click a hole, face, edge, point or component for its figures. Hold Shift or Ctrl and click a second one for what lies between the
           two, more for the chain from one to the next.
         </p>
@@ -46,10 +74,20 @@ export function MeasurePanel() {
       {picked.length > 0 && (
         <section aria-label="Figures" className="mt-1">
           <FiguresOfPicked items={picked} />
+          <div className="px-3">
+            <button
+              type="button"
+              className="inline-flex items-center gap-1.5 rounded bg-blue px-2.5 py-0.5 text-[13px] font-medium text-on-blue hover:opacity-90"
+              onClick={() => runCommand(ws, commandById('keep-figure'))}
+            >
+              <BookmarkPlus size={15} strokeWidth={1.6} aria-hidden />
+              Keep <kbd className="figures rounded border border-on-blue/40 px-1 text-[12px]">J</kbd>
+            </button>
+          </div>
         </section>
       )}
-      <FitList />
-    </div>
+      <LedgerList />
+    </>
   );
 }
 

@@ -1,0 +1,59 @@
+import { unparse } from 'papaparse';
+import { BookmarkPlus, Download, Table2 } from 'lucide-react';
+import { toast } from 'sonner';
+import { changeSettings } from '../../workspace/change-settings.ts';
+import { keepFigure, ledgerRows } from '../../workspace/ledger.ts';
+import { download, fileName } from '../../pictures/hand-out.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import type { Command } from '../command.ts';
+
+/** Saves rows as CSV that spreadsheets open as they are: with a mark that it is UTF-8. */
+export function saveCsv(ws: Workspace, what: string, rows: string[][]): void {
+  download(`\ufeff${unparse(rows, { escapeFormulae: true })}`, fileName(ws.model.getState().detail!.name, what, 'csv'), 'text/csv');
+}
+
+export const LEDGER_COMMANDS: Command[] = [
+  {
+    id: 'keep-figure',
+    name: 'Keep the figure',
+    group: 'Measure',
+    icon: BookmarkPlus,
+    shortcut: 'J',
+    searchWords: ['save measurement', 'record', 'ledger', 'remember', 'dimension'],
+    needs: 'thing',
+    menu: 'thing',
+    run: (ws) => {
+      const { picked } = ws.selection.getState();
+      keepFigure(ws, picked).then(
+        (kept) => {
+          changeSettings(ws, { task: 'measure' });
+          ws.measure.setState({ tab: 'figures' });
+          toast(`“${kept.name}” is in the ledger.`, { id: 'kept-figure' });
+        },
+        (error: unknown) => toast.error(error instanceof Error ? error.message : String(error)),
+      );
+    },
+  },
+  {
+    id: 'ledger-csv',
+    name: 'Save the ledger as CSV',
+    group: 'Measure',
+    icon: Download,
+    searchWords: ['export measurements', 'spreadsheet', 'table', 'inspection sheet'],
+    needs: 'nothing',
+    refusal: (ws) => (ws.preference.getState().figures.length ? null : 'The ledger is empty. Pick something and keep its figure (J).'),
+    run: (ws) => void ledgerRows(ws, ws.profile.getState().unit).then((rows) => saveCsv(ws, 'ledger', rows)),
+  },
+  {
+    id: 'holes',
+    name: 'Table of holes',
+    group: 'Measure',
+    icon: Table2,
+    searchWords: ['hole table', 'drill table', 'bolt circle', 'hole list', 'bores', 'drilling'],
+    needs: 'nothing',
+    run: (ws) => {
+      changeSettings(ws, { task: 'measure' });
+      ws.measure.setState({ tab: 'holes' });
+    },
+  },
+];

@@ -1,0 +1,200 @@
+import { formatQuantity, type LengthUnit } from '@bathyscope/core';
+import {
+  createColumnHelper,
+  flexRender,
+  getCoreRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type SortingState,
+} from '@tanstack/react-table';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef, useState } from 'react';
+import { useStore } from 'zustand';
+import { saveCsv } from '../../commands/measure/ledger-commands.ts';
+import { Choice } from '../../ui/Choice.tsx';
+import { axesTold, holeRows, type HoleRow, type HoleScope } from '../../workspace/hole-table.ts';
+import { useWorkspace } from '../use-workspace.ts';
+
+const length = (mm: number, unit: LengthUnit): string => formatQuantity(mm, 'length', unit).text;
+const AXES = ['X', 'Y', 'Z'];
+/** px: figures to a thousandth are not cut. */
+const LEAST_WIDTH = 62;
+const column = createColumnHelper<HoleRow>();
+
+function columnsOf(axes: readonly number[], unit: LengthUnit) {
+  return [
+    column.accessor('mark', { header: 'Hole', sortingFn: 'alphanumeric' }),
+    column.accessor('diameter', { header: 'Ø', cell: (c) => length(c.getValue(), unit) }),
+    column.accessor('depth', {
+      header: 'Depth',
+      cell: (c) => (c.row.original.ends === 'through' ? 'through' : length(c.getValue(), unit)),
+    }),
+    ...axes.map((k) => column.accessor((row) => row.at[k], { id: AXES[k], header: AXES[k], cell: (c) => length(c.getValue(), unit) })),
+  ];
+}
+
+/** All holes of what is shown or picked, with where they are; a click picks one. */
+export function HoleTable() {
+  const ws = useWorkspace();
+  const unit = useStore(ws.profile, (s) => s.unit);
+  const picked = useStore(ws.selection, (s) => s.picked);
+  const [scope, setScope] = useState<HoleScope>('shown');
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const changes = [
+    useStore(ws.visibility, (s) => s.states),
+    useStore(ws.measure, (s) => s.toldIn),
+    useStore(ws.preference, (s) => s.systems),
+    useStore(ws.model, (s) => s.parts),
+  ];
+  const of = scope === 'picked' ? picked : null;
+  const { rows, axes } = useMemo(() => {
+    const rows = holeRows(ws, scope);
+    return { rows, axes: axesTold(ws, rows) };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what the table is made of
+  }, [ws, scope, of, unit, ...changes]);
+  const columns = useMemo(() => columnsOf(axes, unit), [axes, unit]);
+
+  const table = useReactTable({
+    data: rows,
+    columns,
+    state: { sorting },
+    onSortingChange: setSorting,
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+  });
+  const body = useRef<HTMLDivElement>(null);
+  const sorted = table.getRowModel().rows;
+  const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => body.current, estimateSize: () => 26, overscan: 8 });
+  const types = useMemo(() => summaryOf(rows, unit), [rows, unit]);
+  const grid = {
+    gridTemplateColumns: `40px repeat(${columns.length - 1}, minmax(${LEAST_WIDTH}px, 1fr))`,
+    minWidth: 40 + LEAST_WIDTH * (columns.length - 1),
+  };
+  return (
+    <section aria-label="Holes" className="flex min-h-0 flex-1 flex-col px-3 pt-2">
+      <Choice
+        label="Holes of"
+        value={scope}
+        options={[
+          ['shown', 'Of all shown'],
+          ['picked', 'Of what is picked'],
+        ]}
+        onChange={setScope}
+      />
+      {!rows.length ? (
+        <p className="mt-2 text-[13px] text-soft">
+          {scope === 'picked' && !picked.length
+            ? 'Pick a part for all its holes, a flat face for those in it, or a hole for all like it.'
+            : 'There are no holes here.'}
+        </p>
+      ) : (
+        <>
+          <ul aria-label="Kinds of holes" className="mt-2 max-h-32 shrink-0 overflow-y-auto text-[12.5px]">
+            {types.map((t) => (
+              <li key={t.type} className="border-b border-line py-0.5 last:border-0">
+                <span className="figures font-medium">
+                  {t.type} {t.count} × {t.text}
+                </span>
+                {t.likely && <span className="block text-soft">likely a {t.likely}</span>}
+              </li>
+            ))}
+          </ul>
+          <p className="mt-2 flex text-[12.5px] text-soft">
+            <span className="flex-1">
+              {rows.length === 1 ? 'One hole' : `${rows.length} holes`}, {unit}
+            </span>
+            <button
+              type="button"
+              className="text-blue hover:underline"
+              onClick={() =>
+                saveCsv(
+                  ws,
+                  'holes',
+                  csvOf(rows, unit, (p) => nameOf(p)),
+                )
+              }
+            >
+              Save as CSV
+            </button>
+          </p>
+          <div
+            role="table"
+            aria-label="Table of holes"
+            aria-rowcount={rows.length}
+            className="mt-1 flex min-h-40 flex-1 flex-col overflow-x-auto text-[12.5px]"
+          >
+            {table.getHeaderGroups().map((group) => (
+              <div key={group.id} role="row" className="grid border-b border-border" style={grid}>
+                {group.headers.map((h) => (
+                  <button
+                    key={h.id}
+                    type="button"
+                    role="columnheader"
+                    aria-sort={h.column.getIsSorted() === 'asc' ? 'ascending' : h.column.getIsSorted() === 'desc' ? 'descending' : 'none'}
+                    className="px-1 text-right font-medium text-soft first:text-left hover:bg-hover"
+                    onClick={h.column.getToggleSortingHandler()}
+                  >
+                    {flexRender(h.column.columnDef.header, h.getContext())}
+                    {{ asc: ' ↑', desc: ' ↓' }[h.column.getIsSorted() as string] ?? ''}
+                  </button>
+                ))}
+              </div>
+            ))}
+            <div ref={body} className="min-h-0 flex-1 overflow-y-auto" style={{ minWidth: grid.minWidth }}>
+              <div className="relative" style={{ height: virtual.getTotalSize() }}>
+                {virtual.getVirtualItems().map((item) => {
+                  const row = sorted[item.index];
+                  const { component, face, steps } = row.original;
+                  const on = picked.some((p) => p.kind === 'face' && p.component === component && p.index === face);
+                  return (
+                    <div
+                      key={row.id}
+                      role="row"
+                      aria-selected={on}
+                      title={steps || undefined}
+                      className={`absolute inset-x-0 grid cursor-pointer border-b border-line hover:bg-hover ${on ? 'text-magenta' : ''}`}
+                      style={{ ...grid, height: item.size, transform: `translateY(${item.start}px)` }}
+                      onClick={() => ws.selection.getState().pick([{ kind: 'face', component, index: face }])}
+                    >
+                      {row.getVisibleCells().map((cell) => (
+                        <span key={cell.id} role="cell" className="figures truncate px-1 py-1 text-right text-[12px] first:text-left">
+                          {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                        </span>
+                      ))}
+                    </div>
+                  );
+                })}
+              </div>
+            </div>
+          </div>
+        </>
+      )}
+    </section>
+  );
+
+  function nameOf(path: string): string {
+    const occurrence = ws.model.getState().byPath.get(path);
+    return occurrence?.instanceName ?? occurrence?.name ?? path;
+  }
+}
+
+function summaryOf(rows: readonly HoleRow[], unit: LengthUnit) {
+  return [...new Set(rows.map((r) => r.type))].map((type) => {
+    const all = rows.filter((r) => r.type === type);
+    const { diameter, depth, ends, steps, likely } = all[0];
+    const deep = ends === 'through' ? `through ${length(depth, unit)}` : `${ends}, ${length(depth, unit)} deep`;
+    return { type, count: all.length, likely, text: [`Ø ${length(diameter, unit)} ${deep}`, steps].filter(Boolean).join(', ') };
+  });
+}
+
+/** Plain numbers that spreadsheets read. */
+function csvOf(rows: readonly HoleRow[], unit: LengthUnit, nameOf: (path: string) => string): string[][] {
+  const plain = (mm: number) =>
+    length(mm, unit)
+      .replace(/\u2009/g, '')
+      .replace('−', '-');
+  return [
+    ['Hole', 'Component', `Diameter, ${unit}`, `Depth, ${unit}`, 'Ends', 'Steps', 'Likely', ...AXES.map((a) => `${a}, ${unit}`)],
+    ...rows.map((r) => [r.mark, nameOf(r.component), plain(r.diameter), plain(r.depth), r.ends, r.steps, r.likely, ...r.at.map(plain)]),
+  ];
+}

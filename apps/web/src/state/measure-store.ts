@@ -1,0 +1,11 @@
+import { createStore } from 'zustand/vanilla';
+
+export type MeasureTab = 'figures' | 'holes' | 'clashes';
+
+interface MeasureState {
+  tab: MeasureTab;
+  /** Axes that figures are told in: the model's, the view's, or the id of a reference system. */
+  toldIn: string;
+}
+
+export const createMeasureState = () => createStore<MeasureState>()(() => ({ tab: 'figures', toldIn: 'model' }));

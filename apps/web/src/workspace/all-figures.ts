@@ -1,0 +1,49 @@
+import type { PickFacts, Vec3 } from '@bathyscope/core';
+import type { Picked } from '../state/selection-store.ts';
+import { distanceFacts, distanceOf, figuresOfOne } from './figures.ts';
+import { fitFacts } from './fits.ts';
+import { figuresOfMany, measuredShape, pairFacts, pairOf } from './measured.ts';
+import type { Workspace } from './workspace.ts';
+
+/** What picked things measure, with all that has to be asked for, and where that is drawn. */
+export interface AllFigures {
+  facts: PickFacts;
+  /** Ends of the leading dimension, or of the least distance. */
+  dimension: readonly [Vec3, Vec3] | null;
+  /** A place of the first thing, for figures that have no dimension. */
+  at: Vec3 | null;
+}
+
+/** @throws Error with a sentence, where it cannot be measured */
+export async function allFigures(ws: Workspace, items: readonly Picked[]): Promise<AllFigures> {
+  const at = placeOf(ws, items[0]);
+  if (items.length > 2) return { facts: figuresOfMany(ws, items), dimension: null, at };
+  if (items.length === 1) {
+    const facts = figuresOfOne(ws, items[0]);
+    if (!facts) throw new Error('It is not there any more.');
+    return { facts, dimension: null, at };
+  }
+  const pair = pairOf(ws, items);
+  const facts = pairFacts(ws, items, pair, await leastOf(ws, items));
+  const ends = ['From', 'To'].map((label) => facts.rows.find((r) => r.label === label)?.value.value as Vec3 | undefined);
+  return { facts, dimension: pair?.dimension ?? (!pair?.lead && ends[0] && ends[1] ? [ends[0], ends[1]] : null), at };
+}
+
+async function leastOf(ws: Workspace, items: readonly Picked[]): Promise<PickFacts | null> {
+  const { byPath } = ws.model.getState();
+  if (items.every((i) => i.kind === 'component' && byPath.get(i.component)?.part !== undefined)) {
+    const [fit] = await ws.source.ask('fit', { pairs: [{ a: items[0].component, b: items[1].component }], how: 'exact' });
+    if ('failed' in fit) throw new Error(`It could not be measured: ${fit.failed}.`);
+    return fitFacts(fit);
+  }
+  const found = distanceOf(ws, items);
+  if ('facts' in found) return found.facts;
+  return 'ask' in found ? distanceFacts(await ws.source.ask('distance', found.ask), { kind: 'exact' }) : null;
+}
+
+function placeOf(ws: Workspace, item: Picked): Vec3 | null {
+  const shape = measuredShape(ws, item);
+  if (!shape) return item.point ?? null;
+  if (shape.kind === 'point') return shape.at;
+  return 'origin' in shape ? shape.origin : (item.point ?? null);
+}

@@ -1,0 +1,111 @@
+import {
+  keptKind,
+  limitsOf,
+  shortLength,
+  toleranceText,
+  valueText,
+  verdictOf,
+  type Fact,
+  type KeptFigure,
+  type LengthUnit,
+  type PickFacts,
+} from '@bathyscope/core';
+import type { Picked } from '../state/selection-store.ts';
+import { allFigures } from './all-figures.ts';
+import { whereOf } from './figures.ts';
+import { perform } from './perform.ts';
+import { pickOf, referenceTo, resolve } from './references.ts';
+import type { Workspace } from './workspace.ts';
+
+/* Measurements that are kept: changed so that it can be undone, and computed anew whenever they are shown. */
+
+/** Changes the ledger; one step back. */
+export const changeLedger = (ws: Workspace, name: string, figures: KeptFigure[]): void => perform(ws, name, ws.preference, { figures });
+
+export const changeKept = (ws: Workspace, { id, name }: KeptFigure, what: string, change: Partial<KeptFigure>): void =>
+  changeLedger(
+    ws,
+    `${what} of “${name}”`,
+    ws.preference.getState().figures.map((f) => (f.id === id ? withoutUndefined({ ...f, ...change }) : f)),
+  );
+
+const withoutUndefined = (kept: KeptFigure): KeptFigure =>
+  Object.fromEntries(Object.entries(kept).filter(([, value]) => value !== undefined)) as unknown as KeptFigure;
+
+/** The figure that is kept among all of a thing: the one of its label, else the leading one, if it is one number. */
+export function figureOf({ main, rows }: PickFacts, label: string): Fact | null {
+  const facts = [...(main ? [main] : []), ...rows].filter((f) => keptKind(f.value));
+  return facts.find((f) => f.label === label) ?? facts[0] ?? null;
+}
+
+/** Keeps the leading figure of picked things, or another of theirs. @throws Error with a sentence */
+export async function keepFigure(ws: Workspace, items: readonly Picked[], label = ''): Promise<KeptFigure> {
+  const fact = figureOf((await allFigures(ws, items)).facts, label);
+  if (!fact) throw new Error('There is no figure to keep here: it must be a length, an angle, an area or a volume.');
+  const { figures } = ws.preference.getState();
+  const where = [...new Set(items.map((i) => whereOf(ws, i).split(' · ')[0]))].join(' to ');
+  const kept: KeptFigure = {
+    id: crypto.randomUUID(),
+    name: `${fact.label || 'Figure'}, ${where}`.slice(0, 120),
+    of: items.map((i) => referenceTo(ws, i)),
+    figure: fact.label,
+    was: numberOf(fact),
+    revision: ws.model.getState().detail!.revision,
+  };
+  changeLedger(ws, `keep “${kept.name}”`, [...figures, kept]);
+  return kept;
+}
+
+export const numberOf = (fact: Fact): number => fact.value.value as number;
+
+/** What a kept figure is of, as picks; null where one of them is lost. */
+export function itemsOf(ws: Workspace, { of }: KeptFigure): Picked[] | null {
+  const items = of.map((r) => pickOf(ws, r));
+  return items.every((i) => i !== null) ? items : null;
+}
+
+export const isLost = (ws: Workspace, { of }: KeptFigure): boolean => of.some((r) => resolve(ws, r).status === 'lost');
+
+/** Nominal value and tolerance as one would write them; empty where there are none. */
+export function wantedText({ nominal, tolerance }: KeptFigure, kind: 'length' | 'angle' | 'area' | 'volume', unit: LengthUnit): string {
+  const say = (value: number) =>
+    kind === 'angle' ? `${Number(((value * 180) / Math.PI).toFixed(4))}°` : shortLength(value, unit).split(' ')[0];
+  const parts = [nominal === undefined ? '' : say(nominal), tolerance ? toleranceText(tolerance, say) : ''];
+  return parts.filter(Boolean).join(' ');
+}
+
+/** The ledger as rows of a table, computed anew. */
+export async function ledgerRows(ws: Workspace, unit: LengthUnit): Promise<string[][]> {
+  const { figures } = ws.preference.getState();
+  const rows = await Promise.all(
+    figures.map(async (kept): Promise<string[]> => {
+      const items = itemsOf(ws, kept);
+      const found = items && (await allFigures(ws, items).catch(() => null));
+      const fact = found && figureOf(found.facts, kept.figure);
+      if (!fact) return [kept.name, kept.figure, '', '', '', '', '', 'lost', ''];
+      const kind = keptKind(fact.value)!;
+      const { unit: shown } = valueText(fact.value, unit);
+      const plain = (value: number) => plainText({ ...fact, value: { kind, value } }, unit);
+      const bounds = limitsOf(kept);
+      return [
+        kept.name,
+        fact.label,
+        plain(numberOf(fact)),
+        shown,
+        kept.nominal === undefined ? '' : plain(kept.nominal),
+        bounds ? plain(bounds.least) : '',
+        bounds ? plain(bounds.greatest) : '',
+        verdictOf(kept, numberOf(fact)) ?? '',
+        found.facts.accuracy?.kind ?? '',
+      ];
+    }),
+  );
+  return [['Name', 'Figure', 'Value', 'Unit', 'Nominal', 'Least', 'Greatest', 'Verdict', 'Accuracy'], ...rows];
+}
+
+/** A number that other programs read: no prefix, no spaces within, a plain minus. */
+const plainText = (fact: Fact, unit: LengthUnit): string =>
+  valueText(fact.value, unit)
+    .text.replace(/[Ø□R]\s*/g, '')
+    .replace(/[\u2009\s]/g, '')
+    .replace('−', '-');

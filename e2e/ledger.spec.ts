@@ -1,0 +1,139 @@
+import fs from 'node:fs';
+import { expect, type Page } from '@playwright/test';
+import { clickPoint, command, openModel, press, readout, settled, showTask, test } from './app.ts';
+
+/** A point of the wall of a flange hole’s counterbore (Ø11), on the side that the eye sees at home. */
+const flangeHole = (angle: number): [number, number, number] => {
+  const [x, y] = [51 * Math.cos(angle), 51 * Math.sin(angle)];
+  return [x - 5.5 / Math.SQRT2, y + 5.5 / Math.SQRT2, 95];
+};
+const ledger = (page: Page) => page.getByRole('region', { name: 'Ledger' });
+
+async function openLamp(page: Page): Promise<void> {
+  await openModel(page, 'Lamp housing LH-20');
+  await press(page, '0');
+  await settled(page);
+}
+
+test('the pitch circle and the likely use of a hole; the table of holes, sorted, picked and saved as CSV', async ({ page }) => {
+  await openLamp(page);
+  await clickPoint(page, flangeHole((7 * Math.PI) / 6));
+  // Six screws on Ø102 (demo/lamp-housing.ts).
+  await expect(readout(page)).toContainText('6 on a circle');
+  await expect(readout(page)).toContainText(/pitch circle\s*Ø 102\.000 mm/);
+  await expect(readout(page)).toContainText(/spacing\s*60\.000 °/);
+  await expect(readout(page)).toContainText(/clearance hole for M6, socket head, ISO 273, medium; ISO 4762/);
+
+  await command(page, 'Table of holes');
+  const holes = page.getByRole('region', { name: 'Holes' });
+  await holes.getByRole('button', { name: 'Of what is picked' }).click();
+  const rows = holes.getByRole('table').getByRole('row');
+  // The picked hole and all like it, beside the head of the table.
+  await expect(rows).toHaveCount(7);
+  await expect(holes.getByRole('list', { name: 'Kinds of holes' })).toContainText('A 6 × Ø 6.600 through 14.000, counterbore Ø11 × 6.4');
+  await holes.getByRole('columnheader', { name: 'X' }).click();
+  await expect(holes.getByRole('columnheader', { name: /^X/ })).toHaveAttribute('aria-sort', /ascending|descending/);
+  const saved = page.waitForEvent('download');
+  await holes.getByRole('button', { name: 'Save as CSV' }).click();
+  const text = fs.readFileSync(await (await saved).path(), 'utf8');
+  const lines = text.trim().split(/\r?\n/);
+  expect(lines[0]).toContain('Hole,Component,"Diameter, mm","Depth, mm",Ends,Steps,Likely');
+  expect(lines).toHaveLength(7);
+  for (const line of lines.slice(1)) {
+    const [x, y] = line.split(',').slice(-3, -1).map(Number);
+    expect(Math.hypot(x, y)).toBeCloseTo(51, 2);
+  }
+  await rows.nth(2).click();
+  await expect(page.getByText('Picked: 1 face')).toBeVisible();
+});
+
+test('a figure is kept, gets a class, is out of it, comes back after a reload, and is saved as CSV', async ({ page }) => {
+  await openLamp(page);
+  await clickPoint(page, flangeHole((7 * Math.PI) / 6));
+  await press(page, 'j');
+  const row = ledger(page).getByRole('listitem').first();
+  await expect(row).toContainText('Diameter, Lamp housing LH-20');
+  await expect(row).toContainText('Ø 6.600 mm');
+  await row.getByRole('button', { name: 'no nominal' }).click();
+  await row.getByLabel('Nominal').fill('6.6');
+  await row.getByLabel('Nominal').press('Enter');
+  // What cannot be read stays, with the reason; what stood stays.
+  await row.getByLabel('Tolerance').fill('-0.1/+0.2');
+  await expect(row.getByRole('alert')).toContainText('the wrong way round');
+  await row.getByLabel('Tolerance').fill('Q7');
+  await expect(row.getByRole('alert')).toContainText('ISO 286 has no Q7');
+  await row.getByLabel('Tolerance').fill('H7');
+  await row.getByLabel('Tolerance').press('Enter');
+  await expect(row.getByRole('img', { name: 'within its tolerance' })).toBeVisible();
+  await expect(row.getByRole('button', { name: '6.6 H7' })).toBeVisible();
+  // ISO 286-2: P7 for 6.6 mm lies from −24 to −9 µm.
+  await row.getByLabel('Tolerance').fill('P7');
+  await row.getByLabel('Tolerance').press('Enter');
+  await expect(row.getByRole('img', { name: 'out of tolerance' })).toBeVisible();
+  await expect(row).toContainText('0.009 mm over');
+
+  // A second one, between two things, by keys: the kernel’s answer is waited for.
+  await press(page, 'Escape');
+  await clickPoint(page, flangeHole((7 * Math.PI) / 6));
+  await clickPoint(page, flangeHole((3 * Math.PI) / 2), { shift: true });
+  await press(page, 'j');
+  const second = ledger(page).getByRole('listitem').nth(1);
+  await expect(second).toContainText('Axis to axis', { timeout: 30_000 });
+  // Neighbours on Ø102 at 60°: the radius.
+  await expect(second).toContainText('51.000 mm');
+  await press(page, 'Escape');
+  await expect(page.getByTestId('dimension')).toHaveCount(1);
+  await second.getByRole('button', { name: /^Do not draw/ }).click();
+  await expect(page.getByTestId('dimension')).toHaveCount(0);
+
+  const saved = page.waitForEvent('download');
+  await ledger(page).getByRole('button', { name: 'Save as CSV' }).click();
+  const lines = fs
+    .readFileSync(await (await saved).path(), 'utf8')
+    .trim()
+    .split(/\r?\n/);
+  expect(lines[1]).toMatch(/^"Diameter, Lamp housing LH-20",Diameter,6\.600,mm,6\.600,6\.576,6\.591,out,exact$/);
+  expect(lines[2]).toContain('Axis to axis,51.000,mm');
+
+  await page.reload();
+  await showTask(page, 'Measure');
+  await expect(ledger(page).getByRole('listitem').first()).toContainText('0.009 mm over');
+  await expect(ledger(page).getByRole('listitem')).toHaveCount(2);
+  await ledger(page)
+    .getByRole('listitem')
+    .first()
+    .getByRole('button', { name: /^Forget/ })
+    .click();
+  await expect(ledger(page).getByRole('listitem')).toHaveCount(1);
+  await press(page, 'Control+z');
+  await expect(ledger(page).getByRole('listitem')).toHaveCount(2);
+});
+
+test('figures in fractions of an inch, to fewer decimals, with a second unit, and in other axes', async ({ page }) => {
+  await openLamp(page);
+  await clickPoint(page, flangeHole((7 * Math.PI) / 6));
+  await clickPoint(page, flangeHole((3 * Math.PI) / 2), { shift: true });
+  const main = readout(page).getByTestId('main-figure');
+  await expect(main).toHaveText('51.000');
+  await page.getByRole('button', { name: /^Units and precision/ }).click();
+  await page.getByLabel('Decimals of a millimetre').selectOption('1');
+  await page.getByLabel('A second unit').selectOption('in');
+  await page.keyboard.press('Escape');
+  await expect(main).toHaveText('51.0');
+  await expect(readout(page)).toContainText('[2.0079 in]');
+  await page.getByRole('combobox', { name: 'Unit of length' }).selectOption('in');
+  await page.getByRole('button', { name: /^Units and precision/ }).click();
+  await page.getByLabel('Inches as').selectOption('fraction');
+  await page.keyboard.press('Escape');
+  await expect(main).toHaveText('≈ 2 1/64');
+  await page.getByRole('combobox', { name: 'Unit of length' }).selectOption('mm');
+
+  // Along the line from hole to hole all of the distance is dX.
+  await showTask(page, 'Measure');
+  const figures = page.getByRole('region', { name: 'Figures' });
+  await page.getByRole('button', { name: 'New', exact: true }).click();
+  await expect(page.getByRole('combobox', { name: 'Told in' })).toHaveValue(/.{20,}/);
+  await expect(figures).toContainText('Axis to axis');
+  await page.getByRole('combobox', { name: 'Told in' }).selectOption('view');
+  await expect(figures).toContainText(/As seen\s*\d/, { timeout: 30_000 });
+});

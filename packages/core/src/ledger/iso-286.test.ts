@@ -1,0 +1,130 @@
+import { deviationsOf, NoSuchClass, readClass } from './iso-286.ts';
+import { keepsWithin, limits, readTolerance, toleranceText } from './tolerance.ts';
+import { readKeptFigure, verdictOf } from './kept-figure.ts';
+
+/* Limits as ISO 286-2 prints them, from memory; micrometres, upper then lower. */
+const PRINTED: readonly (readonly [size: number, written: string, upper: number, lower: number])[] = [
+  [25, 'H7', 21, 0],
+  [25, 'g6', -7, -20],
+  [24, 'H7', 21, 0],
+  [40, 'H7', 25, 0],
+  [3, 'H7', 10, 0],
+  [3.01, 'H7', 12, 0],
+  [500, 'H11', 400, 0],
+  [50, 'k6', 18, 2],
+  [30, 'n6', 28, 15],
+  [60, 'p6', 51, 32],
+  [70, 's6', 78, 59],
+  [60, 's6', 72, 53],
+  [20, 'f7', -20, -41],
+  [100, 'h6', 0, -22],
+  [25, 'JS7', 10.5, -10.5],
+  [25, 'js6', 6.5, -6.5],
+  [30, 'K7', 6, -15],
+  [30, 'M7', 0, -21],
+  [30, 'N7', -7, -28],
+  [30, 'P7', -14, -35],
+  [60, 'R7', -30, -60],
+  [18, 'E8', 59, 32],
+  [50, 'D10', 180, 80],
+  [280, 'M6', -9, -41],
+  [10, 'K6', 2, -7],
+  [25, 'N9', 0, -52],
+  [25, 'K8', 10, -23],
+  [16, 'u6', 44, 33],
+  [110, 'c11', -180, -400],
+  [12, 'a11', -290, -400],
+  [45, 't6', 70, 54],
+  [8, 'J7', 8, -7],
+  [35, 'j6', 11, -5],
+  [120, 'r6', 76, 54],
+  [6, 'e9', -20, -50],
+  [2, 'K7', 0, -10],
+  [2, 'P9', -6, -31],
+  [40, 'F8', 64, 25],
+  [200, 'b12', -340, -800],
+];
+
+test.each(PRINTED)('%d %s has the limits that ISO 286-2 prints', (size, written, upper, lower) => {
+  expect(deviationsOf(size, readClass(written)!)).toEqual({ upper: upper / 1000, lower: lower / 1000 });
+});
+
+test('grades follow the formulas of ISO 286-1: IT6 = 10 i, then by the fifth root of ten; i = 0.45 ∛D + 0.001 D, D the middle of the step', () => {
+  const steps = [3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500];
+  const factors: Record<number, number> = { 6: 10, 7: 16, 8: 25, 9: 40, 10: 64, 11: 100, 12: 160, 14: 400, 16: 1000, 18: 2500 };
+  for (let s = 1; s < steps.length; s++) {
+    const d = Math.sqrt(steps[s - 1] * steps[s]);
+    const i = 0.45 * Math.cbrt(d) + 0.001 * d;
+    for (const [grade, factor] of Object.entries(factors)) {
+      const { upper } = deviationsOf(steps[s], { position: 'H', grade: Number(grade) });
+      // What is printed is rounded, by less than a tenth.
+      expect(Math.abs((1000 * upper) / (factor * i) - 1)).toBeLessThan(0.1);
+    }
+  }
+});
+
+test('classes that the standard does not have, or not for that size, say so', () => {
+  for (const [size, written, why] of [
+    [25, 'H19', /grade IT19/],
+    [25, 'q6', /no q6/],
+    [20, 't6', /no t6/],
+    [600, 'H7', /up to 500/],
+    [0, 'H7', /above 0/],
+    [25, 'K9', /no K9/],
+    [25, 'j9', /no j9/],
+  ] as const)
+    expect(() => deviationsOf(size, readClass(written)!)).toThrow(
+      expect.objectContaining({ message: expect.stringMatching(why), name: NoSuchClass.name }),
+    );
+});
+
+test('tolerances are read as people write them', () => {
+  const read = (text: string, nominal: number | null = 24) => readTolerance(text, 'length', 'mm', nominal);
+  const bounds = (lower: number, upper: number) => ({
+    tolerance: { kind: 'limits', lower: expect.closeTo(lower, 12), upper: expect.closeTo(upper, 12) },
+  });
+  expect(read('±0.1')).toEqual(bounds(-0.1, 0.1));
+  expect(read('0,05')).toEqual(bounds(-0.05, 0.05));
+  expect(read('+0.2/-0.1')).toEqual(bounds(-0.1, 0.2));
+  expect(read('+0.2 −0.1')).toEqual(bounds(-0.1, 0.2));
+  expect(read('0/-0.05')).toEqual(bounds(-0.05, 0));
+  expect(read('+1/64 in')).not.toHaveProperty('tolerance.kind', 'class');
+  expect(read('H7')).toEqual({ tolerance: { kind: 'class', of: { position: 'H', grade: 7 } } });
+  expect(read('30 g6', null)).toEqual({ tolerance: { kind: 'class', of: { position: 'g', grade: 6 } }, nominal: 30 });
+  const fit = read('40 H7/g6');
+  expect(fit).toMatchObject({ tolerance: { kind: 'fit', size: 40 } });
+  // 40 H7/g6: clearance from 9 to 50 µm, handbook value (from memory).
+  const of = (fit as { tolerance: Parameters<typeof limits>[0] }).tolerance;
+  expect(limits(of, 0)).toEqual({ least: expect.closeTo(0.009, 9), greatest: expect.closeTo(0.05, 9) });
+  expect(toleranceText(of, String)).toBe('40 H7/g6');
+  for (const [text, fault] of [
+    ['-0.1/+0.2', /wrong way round/],
+    ['q7', /no q7/],
+    ['g6/H7', /./],
+    ['about 2', /./],
+    ['', /Write a tolerance/],
+    ['-0.1', /not below 0/],
+  ] as const)
+    expect(read(text)).toEqual({ fault: expect.stringMatching(fault) });
+  expect(readTolerance('H7', 'length', 'mm', null)).toEqual({ fault: expect.stringMatching(/nominal size/) });
+});
+
+test('a kept figure says whether it keeps within its limits; what nobody wrote is nothing', () => {
+  const stored = {
+    id: 'a',
+    name: 'Bore',
+    of: [{ kind: 'component', component: 'Body' }],
+    figure: 'Diameter',
+    was: 24.01,
+    revision: 2,
+    nominal: 24,
+  };
+  const kept = readKeptFigure({ ...stored, tolerance: { kind: 'class', of: { position: 'H', grade: 7 } } })!;
+  expect([24, 24.021, 24.0211, 23.999].map((x) => verdictOf(kept, x))).toEqual(['within', 'within', 'out', 'out']);
+  expect(verdictOf(readKeptFigure(stored)!, 99)).toBeNull();
+  expect(verdictOf({ ...kept, nominal: 700 }, 700)).toBeNull();
+  expect(keepsWithin(0.1 + 0.2, { least: 0, greatest: 0.3 })).toBe(true);
+  expect(readKeptFigure({ ...stored, tolerance: { kind: 'class', of: { position: 'q', grade: 7 } } })).not.toHaveProperty('tolerance');
+  for (const bad of [null, {}, { ...stored, of: [] }, { ...stored, of: [{ kind: 'face' }] }, { ...stored, id: 3 }])
+    expect(readKeptFigure(bad)).toBeNull();
+});
