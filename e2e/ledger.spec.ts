@@ -58,17 +58,17 @@ test('a figure is kept, gets a class, is out of it, comes back after a reload, a
   await row.getByLabel('Nominal').fill('6.6');
   await row.getByLabel('Nominal').press('Enter');
   // What cannot be read stays, with the reason; what stood stays.
-  await row.getByLabel('Tolerance').fill('-0.1/+0.2');
+  await row.getByRole('textbox', { name: 'Tolerance' }).fill('-0.1/+0.2');
   await expect(row.getByRole('alert')).toContainText('the wrong way round');
-  await row.getByLabel('Tolerance').fill('Q7');
+  await row.getByRole('textbox', { name: 'Tolerance' }).fill('Q7');
   await expect(row.getByRole('alert')).toContainText('ISO 286 has no Q7');
-  await row.getByLabel('Tolerance').fill('H7');
-  await row.getByLabel('Tolerance').press('Enter');
+  await row.getByRole('textbox', { name: 'Tolerance' }).fill('H7');
+  await row.getByRole('textbox', { name: 'Tolerance' }).press('Enter');
   await expect(row.getByRole('img', { name: 'within its tolerance' })).toBeVisible();
   await expect(row.getByRole('button', { name: '6.6 H7' })).toBeVisible();
   // ISO 286-2: P7 for 6.6 mm lies from −24 to −9 µm.
-  await row.getByLabel('Tolerance').fill('P7');
-  await row.getByLabel('Tolerance').press('Enter');
+  await row.getByRole('textbox', { name: 'Tolerance' }).fill('P7');
+  await row.getByRole('textbox', { name: 'Tolerance' }).press('Enter');
   await expect(row.getByRole('img', { name: 'out of tolerance' })).toBeVisible();
   await expect(row).toContainText('0.009 mm over');
 
@@ -116,7 +116,7 @@ test('figures in fractions of an inch, to fewer decimals, with a second unit, an
   const main = readout(page).getByTestId('main-figure');
   await expect(main).toHaveText('51.000');
   await page.getByRole('button', { name: /^Units and precision/ }).click();
-  await page.getByLabel('Decimals of a millimetre').selectOption('1');
+  await page.getByRole('combobox', { name: 'Decimals of a millimetre' }).selectOption('1');
   await page.getByLabel('A second unit').selectOption('in');
   await page.keyboard.press('Escape');
   await expect(main).toHaveText('51.0');
