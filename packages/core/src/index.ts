@@ -92,6 +92,7 @@ export { partKeys } from './model/part-keys.ts';
 export { mergeKept } from './view-state/merge-kept.ts';
 export { directionOfPick, normalAt, type PickDirection, type PlacedPick } from './facts/direction-of-pick.ts';
 export { coaxialFaces, facesOfSameRadius, tangentFaces } from './picking/similar-faces.ts';
+export { withDimensions } from './drawing/drawing-dimensions.ts';
 export { writeSvg, type SheetOptions } from './drawing/write-svg.ts';
 export { plainCurves, wholeTurnDegrees, type PlainCurves } from './drawing/plain-curves.ts';
 export * from './section/mesh/cap-of-loops.ts';
@@ -125,3 +126,5 @@ export { limits, readTolerance, toleranceText, type ReadTolerance, type Toleranc
 export { keptKind, limitsOf, readKeptFigure, verdictOf, type KeptFigure, type Verdict } from './ledger/kept-figure.ts';
 export * from './measure/reference-system.ts';
 export { greatestDistance } from './measure/greatest-distance.ts';
+export * from './measure/flat-dimension.ts';
+export { dimensionMarks, TEXT_SIZE, type DimensionMarks, type DrawnDimension } from './measure/dimension-marks.ts';

@@ -34,7 +34,7 @@ const worker = {
 jest.mock('../workers/start-drawing-worker.ts', () => ({ startDrawingWorker: () => worker }));
 
 const plane: SectionPlane = { id: 'p', name: 'P', origin: [0, 0, 20], normal: [0, 0, 1], offset: 0, flipped: false, on: true };
-const wishes: DrawingWishes = { format: 'svg', hidden: true, smooth: false, hatched: true, scale: 0.5 };
+const wishes: DrawingWishes = { format: 'svg', hidden: true, smooth: false, hatched: true, scale: 0.5, dimensions: [] };
 
 /** A block 40 × 20 × 30 cut at half its height, a sheet of 0.5 mm beside it, a pin kept whole, a ghost and one hidden. */
 beforeEach(() => {

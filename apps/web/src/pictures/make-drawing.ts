@@ -1,4 +1,4 @@
-import { hatchDistance, type DrawnSection } from '@bathyscope/core';
+import { hatchDistance, type DrawnDimension, type DrawnSection } from '@bathyscope/core';
 import { layersOf } from './cut-layers.ts';
 import type { DrawingReply, DrawingRequest } from '../workers/drawing-worker.ts';
 import { startDrawingWorker } from '../workers/start-drawing-worker.ts';
@@ -14,7 +14,10 @@ export interface MadeDrawing {
   tolerance: number;
 }
 
-export type DrawingWishes = Pick<DrawingRequest, 'hidden' | 'smooth' | 'format' | 'scale'> & { hatched: boolean };
+export type DrawingWishes = Pick<DrawingRequest, 'hidden' | 'smooth' | 'format' | 'scale'> & {
+  hatched: boolean;
+  dimensions: DrawnDimension[];
+};
 
 /** The section as it cuts what is shown in a pane, by the best outlines there are. */
 function drawnSection(ws: Workspace, pane: string, { hatched, format, scale }: DrawingWishes): DrawnSection | undefined {

@@ -1,4 +1,7 @@
-import { MILLIMETRES, fitView, withProjection, type Projection, type ViewStyle } from '@bathyscope/core';
+import { boxCentre, dimensionMarks, MILLIMETRES, fitView, withProjection, type Projection, type ViewStyle } from '@bathyscope/core';
+import { dimensionsNow } from '../workspace/drawn-dimensions.ts';
+import { shownBox } from '../workspace/shown.ts';
+import { paintDimensions } from './paint-dimensions.ts';
 import { shownReach } from '../workspace/camera-targets.ts';
 import { LARGEST_PICTURE } from '../state/scene-port.ts';
 import { BACKGROUNDS } from '../workspace/styles.ts';
@@ -19,6 +22,8 @@ export interface PictureOptions {
   /** rad; for perspective. */
   lens: number;
   references: boolean;
+  /** What is measured and kept is drawn, as large as the picture is. */
+  dimensions: boolean;
   /** Paper to model and dots per inch; null for any scale. */
   exact: { scale: number; dpi: number } | null;
 }
@@ -74,21 +79,35 @@ export async function makePicture(ws: Workspace, options: PictureOptions): Promi
   });
   const bare = options.background === 'transparent' && options.type === 'image/png';
   const opaque = background !== null;
+  const marks = options.dimensions
+    ? dimensionMarks(await dimensionsNow(ws), projected, { width, height }, boxCentre(shownBox(ws)), Math.max(1, scale))
+    : [];
+  const ground = bare ? null : opaque || options.background !== 'theme' ? '#ffffff' : 'theme';
   const picture =
-    bare || (opaque && options.type === 'image/png')
+    (bare || (opaque && options.type === 'image/png')) && !marks.length
       ? blob
-      : await compose(blob, opaque || options.background !== 'theme' ? '#ffffff' : 'theme', options.type);
+      : await compose(blob, bare || (opaque && options.type === 'image/png') ? null : ground, options.type, (context) =>
+          paintDimensions(context, marks, Math.max(1, scale)),
+        );
   return options.exact ? withDensity(picture, options.exact.dpi) : picture;
 }
 
-/** Lays a picture on a background; JPEG knows no transparency. */
-async function compose(blob: Blob, background: string, type: PictureOptions['type']): Promise<Blob> {
+/** Lays a picture on a background, unless it has none, and something over it; JPEG knows no transparency. */
+async function compose(
+  blob: Blob,
+  background: string | null,
+  type: PictureOptions['type'],
+  over: (context: OffscreenCanvasRenderingContext2D) => void,
+): Promise<Blob> {
   const bitmap = await createImageBitmap(blob);
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
   const context = canvas.getContext('2d')!;
-  context.fillStyle = background === 'theme' ? themeGradient(context, bitmap.height) : background;
-  context.fillRect(0, 0, bitmap.width, bitmap.height);
+  if (background) {
+    context.fillStyle = background === 'theme' ? themeGradient(context, bitmap.height) : background;
+    context.fillRect(0, 0, bitmap.width, bitmap.height);
+  }
   context.drawImage(bitmap, 0, 0);
+  over(context);
   return canvas.convertToBlob({ type, quality: 0.93 });
 }
 

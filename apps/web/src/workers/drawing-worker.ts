@@ -1,4 +1,13 @@
-import { hiddenLineDrawing, writeSvg, type DrawnSection, type Mat4, type PartGeometry, type Quaternion } from '@bathyscope/core';
+import {
+  hiddenLineDrawing,
+  withDimensions,
+  writeSvg,
+  type DrawnDimension,
+  type DrawnSection,
+  type Mat4,
+  type PartGeometry,
+  type Quaternion,
+} from '@bathyscope/core';
 import { writeDxf } from './write-dxf.ts';
 
 /* The line drawing of a view, away from the interface's thread: hidden lines of a large assembly take their time. */
@@ -13,6 +22,7 @@ export interface DrawingRequest {
   format: 'svg' | 'dxf';
   scale: number;
   title: string;
+  dimensions: DrawnDimension[];
 }
 
 export type DrawingReply = { progress: number } | { text: string; curves: number; tolerance: number } | { error: string };
@@ -21,12 +31,13 @@ self.onmessage = ({ data }: MessageEvent<DrawingRequest>) => {
   const reply = (message: DrawingReply) => self.postMessage(message);
   try {
     const components = data.components.map(({ part, placement, whole }) => ({ placement, whole, geometry: data.parts.get(part)! }));
-    const drawing = hiddenLineDrawing(components, data.orientation, {
+    const lines = hiddenLineDrawing(components, data.orientation, {
       hidden: data.hidden,
       smooth: data.smooth,
       section: data.section,
       onProgress: (progress) => reply({ progress }),
     });
+    const drawing = withDimensions(lines, data.dimensions, data.orientation, data.format === 'dxf' ? 1 : data.scale);
     const text = data.format === 'svg' ? writeSvg(drawing, { scale: data.scale, title: data.title }) : writeDxf(drawing);
     reply({ text, curves: drawing.curves.length, tolerance: drawing.tolerance });
   } catch (error) {

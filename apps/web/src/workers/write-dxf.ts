@@ -1,8 +1,10 @@
 import { ISO_128_LINES, plainCurves, type Drawing, type LineKind } from '@bathyscope/core';
-import { Colors, DxfWriter, point2d, point3d, Units } from '@tarikjabiri/dxf';
+import { Colors, DxfWriter, point2d, point3d, TextHorizontalAlignment, TextVerticalAlignment, Units } from '@tarikjabiri/dxf';
 
 /** Line widths of the layers in hundredths of a millimetre, as the format wants them. */
 const COLOURS: Record<LineKind, number> = { visible: Colors.White, hidden: Colors.Blue, smooth: Colors.Cyan, hatch: Colors.Green };
+
+const DIMENSIONS = 'DIMENSIONS';
 
 /** A drawing as DXF in millimetres at 1:1, a layer for each line kind; lines, arcs and circles as such. */
 export function writeDxf(drawing: Drawing): string {
@@ -22,5 +24,25 @@ export function writeDxf(drawing: Drawing): string {
       p.points.map((q) => ({ point: point2d(q[0], q[1]) })),
       on(p.kind),
     );
+  for (const { lines: all, arrows, text } of drawing.dimensions ?? []) {
+    dxf.addLayer(DIMENSIONS, Colors.Magenta, 'Continuous');
+    const layer = { layerName: DIMENSIONS };
+    for (const [p, q] of all) dxf.addLine(at(p), at(q), layer);
+    // An arrowhead is a line that grows from nothing to its width.
+    for (const [tip, p, q] of arrows)
+      dxf.addLWPolyline(
+        [
+          { point: point2d(tip[0], tip[1]), startingWidth: 0, endWidth: Math.hypot(p[0] - q[0], p[1] - q[1]) },
+          { point: point2d((p[0] + q[0]) / 2, (p[1] + q[1]) / 2) },
+        ],
+        layer,
+      );
+    dxf.addText(at(text.at), text.height, text.value, {
+      ...layer,
+      horizontalAlignment: TextHorizontalAlignment.Center,
+      verticalAlignment: TextVerticalAlignment.Middle,
+      secondAlignmentPoint: at(text.at),
+    });
+  }
   return dxf.stringify();
 }

@@ -1,8 +1,12 @@
+import type { DrawingDimension } from './drawing-dimensions.ts';
+
 /** A drawing in the plane of a view: x to the right, y up, mm at true scale. */
 export interface Drawing {
   curves: DrawnCurve[];
   /** Largest distance of a polyline from the curve it stands for, mm. */
   tolerance: number;
+  /** What was measured, on a layer of its own. */
+  dimensions?: DrawingDimension[];
   /** mm */
   box: { minX: number; minY: number; maxX: number; maxY: number };
 }

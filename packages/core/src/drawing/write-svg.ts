@@ -1,6 +1,7 @@
 import { FULL_TURN } from '../tolerances.ts';
-import { ISO_128_LINES, pointOnArc, type Drawing, type DrawnCurve, type LineKind } from './drawing.ts';
-import { svgNumber as n, svgSheet, type SheetMap } from './svg-sheet.ts';
+import { ISO_128_LINES, pointOnArc, type Drawing, type DrawnCurve, type LineKind, type Point2 } from './drawing.ts';
+import type { DrawingDimension } from './drawing-dimensions.ts';
+import { escapeXml, svgNumber as n, svgSheet, type SheetMap } from './svg-sheet.ts';
 
 export interface SheetOptions {
   /** Paper to model: 0.5 for 1:2. */
@@ -11,8 +12,8 @@ export interface SheetOptions {
 /** A drawing as SVG at true scale: sizes in mm of paper, one group a line kind, lines and arcs as such. */
 export function writeSvg(drawing: Drawing, { scale, title }: SheetOptions): string {
   const kinds: LineKind[] = ['hatch', 'hidden', 'smooth', 'visible'];
-  return svgSheet({ box: drawing.box, scale, title, about: `polylines within ${n(drawing.tolerance)} mm of the curve` }, (map) =>
-    kinds.flatMap((kind) => {
+  return svgSheet({ box: drawing.box, scale, title, about: `polylines within ${n(drawing.tolerance)} mm of the curve` }, (map) => [
+    ...kinds.flatMap((kind) => {
       const curves = drawing.curves.filter((c) => c.kind === kind);
       if (!curves.length) return [];
       const { width, dash, layer } = ISO_128_LINES[kind];
@@ -22,7 +23,22 @@ export function writeSvg(drawing: Drawing, { scale, title }: SheetOptions): stri
         '</g>',
       ];
     }),
-  );
+    ...dimensionElements(drawing.dimensions ?? [], map),
+  ]);
+}
+
+function dimensionElements(dimensions: readonly DrawingDimension[], { x, y, scale }: SheetMap): string[] {
+  if (!dimensions.length) return [];
+  const point = ([px, py]: Point2) => `${n(x(px))} ${n(y(py))}`;
+  return [
+    `<g id="DIMENSIONS" stroke-width="${ISO_128_LINES.smooth.width}">`,
+    ...dimensions.flatMap(({ lines, arrows, text: { value, at, height } }) => [
+      ...lines.map(([p, q]) => `<path d="M${point(p)}L${point(q)}"/>`),
+      ...arrows.map((corners) => `<path d="M${corners.map(point).join('L')}Z" fill="#000" stroke="none"/>`),
+      `<text x="${n(x(at[0]))}" y="${n(y(at[1]))}" font-size="${n(height * scale)}" font-family="sans-serif" text-anchor="middle" dominant-baseline="central" fill="#000" stroke="none">${escapeXml(value)}</text>`,
+    ]),
+    '</g>',
+  ];
 }
 
 function element(c: DrawnCurve, { x, y, scale }: SheetMap): string {

@@ -19,6 +19,7 @@ const asShown = (ws: Workspace): PictureOptions => ({
   projection: 'as shown',
   lens: DEFAULT_LENS,
   references: true,
+  dimensions: true,
   exact: null,
 });
 

@@ -6,6 +6,7 @@ import { useStore } from 'zustand';
 import { download, fileName } from '../../pictures/hand-out.ts';
 import { makeDrawing } from '../../pictures/make-drawing.ts';
 import { Choice } from '../../ui/Choice.tsx';
+import { dimensionsNow } from '../../workspace/drawn-dimensions.ts';
 import { activePane } from '../../workspace/panes.ts';
 import { styleOfPane } from '../../workspace/styles.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -31,14 +32,18 @@ export function DrawingForm() {
   const cut = useStore(ws.section, (s) => cuttingPlanes(s).length > 0);
   // What a section shows needs no hidden lines, and they would cross its hatching (ISO 128-3).
   const [hidden, setHidden] = useState(!cut);
+  const [dimensions, setDimensions] = useState(true);
   const abort = useRef<() => void>(() => {});
   useEffect(() => () => abort.current(), []);
   const make = () => {
     setProgress(0);
     setSaid('');
-    const job = makeDrawing(ws, { format, hidden, smooth, hatched, scale }, setProgress);
-    abort.current = job.abort;
-    job.done
+    const begun = (dimensions ? dimensionsNow(ws) : Promise.resolve([])).then((drawn) => {
+      const job = makeDrawing(ws, { format, hidden, smooth, hatched, scale, dimensions: drawn }, setProgress);
+      abort.current = job.abort;
+      return job.done;
+    });
+    begun
       .then(
         ({ text, curves, tolerance }) => {
           download(
@@ -93,6 +98,10 @@ export function DrawingForm() {
         <label className="flex items-center gap-2">
           <input type="checkbox" className="accent-(--blue)" checked={smooth} onChange={(e) => setSmooth(e.target.checked)} /> Smooth edges,
           narrow
+        </label>
+        <label className="flex items-center gap-2">
+          <input type="checkbox" className="accent-(--blue)" checked={dimensions} onChange={(e) => setDimensions(e.target.checked)} /> What
+          is measured
         </label>
         {cut && (
           <label className="flex items-center gap-2">

@@ -66,6 +66,7 @@ function PictureForm({ close }: { close: () => void }) {
     projection: 'as shown',
     lens: DEFAULT_LENS,
     references: false,
+    dimensions: true,
     exact: null,
   });
   const [styleId, setStyleId] = useState('shown');
@@ -204,6 +205,16 @@ function PictureForm({ close }: { close: () => void }) {
           onChange={(e) => set({ references: e.target.checked })}
         />{' '}
         With reference geometry
+      </label>
+      <span />
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="accent-(--blue)"
+          checked={options.dimensions}
+          onChange={(e) => set({ dimensions: e.target.checked })}
+        />{' '}
+        With what is measured
       </label>
       <div className="col-span-2 mt-2 flex justify-end gap-2">
         <button
