@@ -115,7 +115,7 @@ export { aboutPoint, combineSections, sectionProperties, type SectionProperties 
 export { sliceMesh, type CutPlane, type MeshSlice } from './section/mesh/slice-mesh.ts';
 export * from './section/planes/suggest-whole.ts';
 export { largestBall, middleOf, thicknessAt, type Thickness } from './fit/inscribed-ball.ts';
-export { deepestCorner, meshOverlap, type MeshOverlap } from './fit/mesh-overlap.ts';
+export { FEW_RAYS, meshOverlap, type MeshOverlap } from './fit/mesh-overlap.ts';
 export { facesWithin, isInside, meshDistance, meshGap, solidMesh, type SolidMesh } from './fit/solid-mesh.ts';
 export { boxPairs } from './fit/box-pairs.ts';
 export { placeLabels, type LabelBox } from './measure/place-labels.ts';
@@ -128,3 +128,4 @@ export * from './measure/reference-system.ts';
 export { greatestDistance } from './measure/greatest-distance.ts';
 export * from './measure/flat-dimension.ts';
 export { dimensionMarks, TEXT_SIZE, type DimensionMarks, type DrawnDimension } from './measure/dimension-marks.ts';
+export { wallAt, wallMap, type WallMap } from './fit/wall-map.ts';

@@ -3,7 +3,7 @@ import {
   CLASH_CHORD,
   CLASH_CHORD_LEAST,
   CLASH_LEAST,
-  deepestCorner,
+  FEW_RAYS,
   facesWithin,
   invertAffine,
   dot,
@@ -141,9 +141,10 @@ interface FoundClash {
 
 /** What the meshes alone say of two that the kernel finds nothing between; null where they could as well only touch. */
 function meshClash(a: SolidMesh, b: SolidMesh, toA: Mat4, bound: number, nested: boolean): FoundClash | null {
-  const deepest = deepestCorner(a, b, toA);
-  if (!deepest || (deepest.depth <= bound && !nested)) return null;
-  return { ...meshOverlap(a, b, toA), depth: deepest.depth, position: deepest.point };
+  const seen = meshOverlap(a, b, toA, FEW_RAYS).thickest;
+  if (!seen || (seen.depth <= bound && !nested)) return null;
+  const { volume, within, thickest } = meshOverlap(a, b, toA);
+  return { volume, within, depth: thickest!.depth, position: thickest!.at };
 }
 
 /** Whether a mesh whose surface does not meet the other's lies within it. */

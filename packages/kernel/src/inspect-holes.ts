@@ -29,7 +29,10 @@ export interface InspectedHole {
   /** Components of the part. */
   count: number;
   /** Equal holes beside it: their number and sizes, mm and rad. */
-  pattern?: { kind: 'circle'; count: number; pitchDiameter: number; spacing: number | null } | { kind: 'row'; count: number; pitch: number } | { kind: 'grid'; counts: [number, number]; pitches: [number, number] };
+  pattern?:
+    | { kind: 'circle'; count: number; pitchDiameter: number; spacing: number | null }
+    | { kind: 'row'; count: number; pitch: number }
+    | { kind: 'grid'; counts: [number, number]; pitches: [number, number] };
   /** What it may be for, and by which rule. */
   likely: LikelyUse[];
 }

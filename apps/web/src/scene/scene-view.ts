@@ -12,6 +12,7 @@ import { ReferenceScene } from './marks/reference-scene.ts';
 import { SceneMarks } from './marks/scene-marks.ts';
 import { foundAgain, litOfCut } from '../workspace/cut-picks.ts';
 import { SectionScene } from './section/section-scene.ts';
+import { WallScene } from './marks/wall-scene.ts';
 import { StylePasses, type PassSettings } from './passes/style-passes.ts';
 import type { Picked } from '../state/selection-store.ts';
 import type { PictureRequest, ScenePort } from '../state/scene-port.ts';
@@ -61,6 +62,7 @@ export class SceneView implements ScenePort {
   private readonly ground: Ground;
   private readonly references: ReferenceScene;
   private readonly overlay = new Scene();
+  private readonly walls: WallScene;
   private readonly hovered: Highlights;
   private readonly picked: Highlights;
   private readonly marks = new SceneMarks();
@@ -97,9 +99,10 @@ export class SceneView implements ScenePort {
       whole: (path: string) => this.ws.cut.getState().whole.has(path),
       ofCut: (item: Picked) => litOfCut(this.ws, item),
     };
+    this.walls = new WallScene(ws);
     this.hovered = new Highlights(source, 10);
     this.picked = new Highlights(source, 20);
-    this.overlay.add(this.hovered.group, this.picked.group, this.marks.group);
+    this.overlay.add(this.walls.group, this.hovered.group, this.picked.group, this.marks.group);
     this.cameras = new PaneCameras(this.box);
     this.listen();
     this.applyTheme();
@@ -118,6 +121,11 @@ export class SceneView implements ScenePort {
       }),
     );
     on(this.ws.visibility.subscribe(() => this.showStates()));
+    on(
+      this.ws.wall.subscribe((now, before) => {
+        if (now.map !== before.map) this.showWalls();
+      }),
+    );
     on(
       this.ws.section.subscribe((now, before) => {
         if (now.planes !== before.planes || now.on !== before.on || now.combine !== before.combine) this.section.cut();
@@ -170,14 +178,21 @@ export class SceneView implements ScenePort {
     );
   }
 
+  private showWalls(): void {
+    this.walls.show((path) => isShown(this.ws, path));
+    this.invalidate();
+  }
+
   private showStates(): void {
     this.drawStates();
+    this.showWalls();
     this.buildReferences();
     this.section.cut();
   }
 
   private showCut(wholeChanged: boolean): void {
     if (wholeChanged) this.drawStates();
+    this.walls.setClips(this.section.clips, this.section.clipAll);
     this.hovered.setClips(this.section.clips, this.section.clipAll);
     this.picked.setClips(this.section.clips, this.section.clipAll);
     this.refind();
@@ -365,6 +380,7 @@ export class SceneView implements ScenePort {
   dispose(): void {
     cancelAnimationFrame(this.scheduled);
     this.off.forEach((f) => f());
+    this.walls.dispose();
     this.hovered.dispose();
     this.picked.dispose();
     this.marks.dispose();

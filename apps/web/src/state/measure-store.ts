@@ -1,6 +1,6 @@
 import { createStore } from 'zustand/vanilla';
 
-export type MeasureTab = 'figures' | 'holes' | 'clashes';
+export type MeasureTab = 'figures' | 'holes' | 'clashes' | 'wall';
 
 interface MeasureState {
   tab: MeasureTab;

@@ -22,6 +22,7 @@ import { createSectionState } from '../state/section-store.ts';
 import { createSelectionState } from '../state/selection-store.ts';
 import { createStyleState } from '../state/style-store.ts';
 import { createTrailState } from '../state/trail-store.ts';
+import { createWallState } from '../state/wall-store.ts';
 import { createVisibilityState } from '../state/visibility-store.ts';
 import { createKeepingState } from './keeping-state.ts';
 import { createMemo } from './memo.ts';
@@ -60,6 +61,7 @@ export const createWorkspace = (source: ModelSource, profile: Profile): Workspac
   tour: createTourState(),
   trail: createTrailState(),
   visibility: createVisibilityState(),
+  wall: createWallState(),
   waiting: createWaitingState(),
   players: createPlayers(),
   memo: createMemo(),

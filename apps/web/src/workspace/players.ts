@@ -13,6 +13,7 @@ export interface Players {
   lastStep: number;
   /** The check of clashes that is under way. */
   fitRun: object | null;
+  wallWorker: Worker | null;
 }
 
 export const createPlayers = (): Players => ({
@@ -23,6 +24,7 @@ export const createPlayers = (): Players => ({
   tourStop: new AbortController(),
   lastStep: 0,
   fitRun: null,
+  wallWorker: null,
 });
 
 /** Ends whatever moves by itself. */
@@ -32,4 +34,5 @@ export function stopPlayers(players: Players): void {
   clearTimeout(players.tourTimer);
   players.tourStop.abort();
   players.fitRun = null;
+  players.wallWorker?.terminate();
 }

@@ -23,6 +23,7 @@ import type { createProfileState } from '../state/settings-store.ts';
 import type { createStyleState } from '../state/style-store.ts';
 import type { createSweepState, createTourState, createWaitingState } from '../state/player-stores.ts';
 import type { createTrailState } from '../state/trail-store.ts';
+import type { createWallState } from '../state/wall-store.ts';
 import type { createVisibilityState } from '../state/visibility-store.ts';
 import type { createKeepingState } from './keeping-state.ts';
 import type { Memo } from './memo.ts';
@@ -64,6 +65,7 @@ export interface Workspace {
   readonly tour: ReturnType<typeof createTourState>;
   readonly trail: ReturnType<typeof createTrailState>;
   readonly visibility: ReturnType<typeof createVisibilityState>;
+  readonly wall: ReturnType<typeof createWallState>;
   readonly waiting: ReturnType<typeof createWaitingState>;
   /** What moves by itself: turns of the view, the sweep, the tour. */
   readonly players: Players;

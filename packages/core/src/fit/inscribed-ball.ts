@@ -1,5 +1,5 @@
 import { DoubleSide, Ray, Vector3 } from 'three';
-import { BALL_SETTLED, BELOW_SURFACE } from '../tolerances.ts';
+import { ARC_STEP, BALL_SETTLED, BELOW_SURFACE } from '../tolerances.ts';
 import { addScaled, cross, distance, dot, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { meshDistance, type SolidMesh } from './solid-mesh.ts';
 
@@ -9,9 +9,13 @@ export interface Thickness {
   along: { thickness: number; to: Vec3 } | null;
   /** Diameter of the largest ball within the material that touches the surface there. */
   ball: { diameter: number; centre: Vec3; touches: Vec3 };
+  /** Cosine between the outward normals there and where the ball touches: −1 for a wall of even thickness. */
+  facing: number;
 }
 
 const MOST_STEPS = 60;
+/** Cosine of the angle, seen from the ball, within which a mesh's facets are of the surface at the point itself: some steps of a meshed arc. */
+const BESIDE = Math.cos(4 * ARC_STEP);
 
 /**
  * Thickness of a closed mesh below a point of it. The ball is found by shrinking: it begins as wide as the material along the normal
@@ -29,6 +33,7 @@ export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3): Thickn
   const along = hit ? { thickness: distance(point, hit.point.toArray()), to: hit.point.toArray() as Vec3 } : null;
   let radius = (along?.thickness ?? size) / 2;
   let touches = along?.to ?? addScaled(point, inward, size);
+  let normal = hit ? (hit.face!.normal.toArray() as Vec3) : outward;
   for (let step = 0; step < MOST_STEPS; step++) {
     const centre = addScaled(point, inward, radius);
     const near = meshDistance(mesh, centre);
@@ -37,12 +42,13 @@ export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3): Thickn
     const chord = subtract(near.point, point);
     const depth = dot(chord, inward);
     // What lies beside the point itself bounds nothing: facets of one surface.
-    if (depth <= 0) break;
+    if (depth <= 0 || dot(subtract(near.point, centre), scale(inward, -1)) > near.distance * BESIDE) break;
     const next = dot(chord, chord) / (2 * depth);
     if (next >= radius) break;
     [radius, touches] = [next, near.point];
+    normal = middleOf(mesh, near.triangle)?.normal ?? normal;
   }
-  return { along, ball: { diameter: 2 * radius, centre: addScaled(point, inward, radius), touches } };
+  return { along, ball: { diameter: 2 * radius, centre: addScaled(point, inward, radius), touches }, facing: dot(normal, outward) };
 }
 
 /** Triangles that a search for the largest ball starts from. */

@@ -1,5 +1,5 @@
 import { unparse } from 'papaparse';
-import { BookmarkPlus, Download, Table2 } from 'lucide-react';
+import { BookmarkPlus, Download, Layers2, Table2 } from 'lucide-react';
 import { toast } from 'sonner';
 import { changeSettings } from '../../workspace/change-settings.ts';
 import { keepFigure, ledgerRows } from '../../workspace/ledger.ts';
@@ -46,6 +46,18 @@ export const LEDGER_COMMANDS: Command[] = [
     needs: 'nothing',
     refusal: (ws) => (ws.preference.getState().figures.length ? null : 'The ledger is empty. Pick something and keep its figure (J).'),
     run: (ws) => void ledgerRows(ws, ws.profile.getState().unit).then((rows) => saveCsv(ws, 'ledger', rows)),
+  },
+  {
+    id: 'wall',
+    name: 'Wall thickness',
+    group: 'Measure',
+    icon: Layers2,
+    searchWords: ['thin', 'thinnest', 'thickness map', 'material thickness', 'wall map'],
+    needs: 'nothing',
+    run: (ws) => {
+      changeSettings(ws, { task: 'measure' });
+      ws.measure.setState({ tab: 'wall' });
+    },
   },
   {
     id: 'holes',

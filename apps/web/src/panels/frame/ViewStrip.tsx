@@ -11,6 +11,7 @@ import { hintOf, PRESETS } from '../../state/gestures.ts';
 import { KIND_NAMES } from '../../state/selection-store.ts';
 import { trailOf } from '../../state/trail-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
+import { useProbe } from '../measure/use-probe.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { modelFrame } from '../../workspace/panes.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
@@ -228,12 +229,14 @@ function Status({ folded }: { folded: boolean }) {
   const picked = useStore(ws.selection, (s) => s.picked);
   const first = useStore(ws.model, (s) => (picked.length === 1 ? s.byPath.get(picked[0].component)?.name : undefined));
   const hint = useHint();
+  const probe = useProbe();
   const said =
-    picked.length === 0
+    probe ??
+    (picked.length === 0
       ? 'Nothing picked'
       : picked.length === 1
         ? `Picked: 1 ${KIND_NAMES[picked[0].kind]} of ${first ?? '…'}`
-        : `Picked: ${picked.length} things`;
+        : `Picked: ${picked.length} things`);
   return (
     <div
       className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3'}`}

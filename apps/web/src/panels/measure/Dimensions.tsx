@@ -11,6 +11,7 @@ import {
 import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';
 import { drawnKept, keptShown, sayFigure } from '../../workspace/drawn-dimensions.ts';
+import { thinnestPlace, wallAtPick } from '../../workspace/walls.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { useUnits } from '../use-units.ts';
@@ -22,7 +23,7 @@ import { useMeasuredPair } from './use-measured-pair.ts';
 export function Dimensions() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
-  const kept = useKept();
+  const kept = [...useKept(), ...useWalls()];
   if (picked.length === 2) return <OfTwo items={picked} kept={kept} />;
   return picked.length ? <AllDrawn drawn={kept} /> : <OfClash kept={kept} />;
 }
@@ -31,6 +32,27 @@ const OfTwo = ({ items, kept }: { items: readonly Picked[]; kept: readonly Drawn
   <AllDrawn drawn={[...useBetween(items), ...kept]} />
 );
 const OfClash = ({ kept }: { kept: readonly DrawnDimension[] }) => <AllDrawn drawn={[...useClash(), ...kept]} />;
+
+/** The wall where a face was clicked, and the thinnest place of what is mapped. */
+function useWalls(): DrawnDimension[] {
+  const ws = useWorkspace();
+  const on = useStore(ws.measure, (s) => s.tab === 'wall');
+  const measuring = useStore(ws.profile, (s) => s.task === 'measure');
+  const picked = useStore(ws.selection, (s) => s.picked);
+  useStore(ws.wall);
+  useUnits();
+  if (!on || !measuring) return [];
+  const say = (value: number) => sayFigure(ws, { label: '', value: { kind: 'length', value } });
+  const wall = picked.length === 1 ? wallAtPick(ws, picked[0]) : null;
+  const thinnest = thinnestPlace(ws);
+  const main = wall && typeof wall !== 'string' ? wall.facts.main?.value.value : undefined;
+  return [
+    ...(wall && typeof wall !== 'string' && wall.along
+      ? [{ key: 'wall', kind: 'least' as const, ends: wall.along, text: say(main as number) }]
+      : []),
+    ...(thinnest ? [{ key: 'thinnest', kind: 'place' as const, ends: thinnest.ends, text: `thinnest ${say(thinnest.thickness)}` }] : []),
+  ];
+}
 
 /** Kept figures that are not switched off. */
 function useKept(): DrawnDimension[] {

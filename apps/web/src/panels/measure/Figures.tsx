@@ -34,7 +34,7 @@ function useTold(facts: PickFacts): PickFacts {
 }
 
 /** Title, leading figure and rows. */
-function Figures({ facts: told, where, children }: { facts: PickFacts; where: string; children?: ReactNode }) {
+export function Figures({ facts: told, where, children }: { facts: PickFacts; where: string; children?: ReactNode }) {
   const unit = useUnits();
   const facts = useTold(told);
   return (

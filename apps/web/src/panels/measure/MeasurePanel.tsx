@@ -7,6 +7,7 @@ import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { figuresOfOne, whereOf } from '../../workspace/figures.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { WallTab } from './WallTab.tsx';
 import { ToldIn } from './ToldIn.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { FitList } from './FitList.tsx';
@@ -18,6 +19,7 @@ const TABS = [
   ['figures', 'Figures'],
   ['holes', 'Holes'],
   ['clashes', 'Clashes'],
+  ['wall', 'Wall'],
 ] as const;
 
 /** What is picked and what it measures, the ledger; the holes; what clashes. */
@@ -34,6 +36,7 @@ export function MeasurePanel() {
       {tab === 'figures' && <FiguresTab />}
       {tab === 'holes' && <HoleTable />}
       {tab === 'clashes' && <FitList />}
+      {tab === 'wall' && <WallTab />}
     </div>
   );
 }

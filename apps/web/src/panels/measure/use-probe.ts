@@ -1,0 +1,29 @@
+import { valueText } from '@bathyscope/core';
+import { useMemo } from 'react';
+import { useStore } from 'zustand';
+import { samePick } from '../../state/selection-store.ts';
+import { figuresOfOne } from '../../workspace/figures.ts';
+import { pairOf } from '../../workspace/measured.ts';
+import { useUnits } from '../use-units.ts';
+import { useWorkspace } from '../use-workspace.ts';
+
+/** The leading figure of what is under the cursor, before any click: of it alone, or to what is picked. Null where there is none. */
+export function useProbe(): string | null {
+  const ws = useWorkspace();
+  const hover = useStore(ws.selection, (s) => s.hover);
+  const picked = useStore(ws.selection, (s) => s.picked);
+  const unit = useUnits();
+  return useMemo(() => {
+    // What is whole takes longer to sum up than a cursor stays.
+    if (!hover || hover.kind === 'component' || hover.kind === 'body') return null;
+    const say = (value: Parameters<typeof valueText>[0]) => Object.values(valueText(value, unit)).join(' ').trim();
+    const [first] = picked;
+    if (picked.length === 1 && !samePick(first, hover)) {
+      const pair = pairOf(ws, [first, hover]);
+      return pair?.lead ? `To what is picked: ${pair.lead.label.toLowerCase()} ${say(pair.lead.value)}` : null;
+    }
+    const facts = figuresOfOne(ws, hover);
+    const lead = facts?.main ?? facts?.rows[0];
+    return facts && lead ? `Here: ${facts.title}, ${facts.main ? '' : `${lead.label.toLowerCase()} `}${say(lead.value)}` : null;
+  }, [ws, hover, picked, unit]);
+}

@@ -1,0 +1,64 @@
+import { boxPart } from '../testing/box-part.ts';
+import { cylinderPart } from '../testing/round-parts.ts';
+import type { PartGeometry } from '../geometry/part-geometry.ts';
+import { isInside, meshGap, solidMesh } from './solid-mesh.ts';
+import { largestBall, thicknessAt } from './inscribed-ball.ts';
+import { wallAt, wallMap } from './wall-map.ts';
+import { IDENTITY, type Mat4 } from '../math/mat4.ts';
+import { patchDistance } from '../math/patch-distance.ts';
+import { pointAt, type Vec3 } from '../math/vec3.ts';
+
+const meshOf = (part: PartGeometry) => solidMesh(part.mesh, part.chordTolerance);
+
+test('a plate is as thick as it is: along the normal, as a ball, and near an edge, where a ball is held by the side', () => {
+  const plate = meshOf(boxPart(60, 40, 3));
+  const { along, ball, facing } = thicknessAt(plate, [30, 20, 3], [0, 0, 1]);
+  expect(along!.thickness).toBeCloseTo(3, 5);
+  expect(ball.diameter).toBeCloseTo(3, 4);
+  expect(facing).toBeCloseTo(-1, 6);
+  const atEdge = thicknessAt(plate, [0.5, 20, 3], [0, 0, 1]);
+  expect(atEdge.ball.diameter).toBeCloseTo(1, 4);
+  expect(wallAt(plate, [0.5, 20, 3], [0, 0, 1])!.thickness).toBeCloseTo(3, 5);
+  expect(largestBall(plate).diameter).toBeCloseTo(3, 4);
+  const { thinnest, thickness, corners } = wallMap(plate);
+  expect(thinnest!.thickness).toBeCloseTo(3, 4);
+  expect(thickness.length).toBe(corners.length / 9);
+  expect([...thickness].filter((x) => x < 2.99)).toHaveLength(0);
+  // Pieces cover the whole of it.
+  let area = 0;
+  for (let i = 0; i < thickness.length; i++) {
+    const [p, q, r] = [0, 1, 2].map((k) => pointAt(corners, 3 * i + k));
+    const [u, v] = [q, r].map((s) => s.map((x, k) => x - p[k]));
+    area += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
+  }
+  expect(area).toBeCloseTo(2 * (60 * 40 + 60 * 3 + 40 * 3), 1);
+});
+
+test('the largest ball in a rod is its diameter', () => {
+  // Its sides are 0.011 mm off the round.
+  const rod = solidMesh(cylinderPart(5, 40).mesh, 0.011);
+  const { diameter } = largestBall(rod);
+  // A lower bound: facets hold a ball that does not stand over their middle.
+  expect(diameter).toBeLessThanOrEqual(10);
+  expect(diameter).toBeGreaterThan(9.5);
+});
+
+test('the gap of two meshes is that of all their triangles, whichever is asked first; what is within is inside', () => {
+  const [a, b] = [meshOf(cylinderPart(5, 20)), meshOf(boxPart(8, 6, 4))];
+  const triangles = (m: ReturnType<typeof meshOf>, t: Mat4): Vec3[] =>
+    [...m.indices].map((i) => {
+      const [x, y, z] = pointAt(m.positions, i);
+      return [0, 1, 2].map((r) => t[r] * x + t[4 + r] * y + t[8 + r] * z + t[12 + r]) as unknown as Vec3;
+    });
+  let seed = 7;
+  const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647;
+  for (let round = 0; round < 25; round++) {
+    const [c, s] = [Math.cos(round), Math.sin(round)];
+    const toA: Mat4 = [c, s, 0, 0, -s, c, 0, 0, 0, 0, 1, 0, 30 * random() - 15, 30 * random() - 15, 40 * random() - 10, 1];
+    const exact = patchDistance({ triangles: triangles(a, IDENTITY) }, { triangles: triangles(b, toA) })!.distance;
+    expect(meshGap(a, b, toA).distance).toBeCloseTo(exact, 4);
+  }
+  expect(isInside(b, [4, 3, 2])).toBe(true);
+  expect(isInside(b, [4, 3, 4.01])).toBe(false);
+  expect(isInside(b, [-0.01, 3, 2])).toBe(false);
+});
