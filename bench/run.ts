@@ -1,4 +1,5 @@
 import { benchBigScene } from './big-scene.ts';
+import { benchClashes } from './clashes.ts';
 import { benchExactSections } from './exact-sections.ts';
 import { benchReadStep } from './read-step.ts';
 import { benchSections } from './sections.ts';
@@ -11,6 +12,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   showing: benchShowing,
   sections: benchSections,
   'exact-sections': benchExactSections,
+  clashes: benchClashes,
   serving: benchServing,
 };
 

@@ -1,6 +1,6 @@
 import fs from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import { clickPoint, command, openModel, press, readout, settled, showTask, test } from './app.ts';
+import { clickPoint, command, onScreen, openModel, press, readout, settled, showTask, test } from './app.ts';
 
 /** A point of the wall of a flange hole’s counterbore (Ø11), on the side that the eye sees at home. */
 const flangeHole = (angle: number): [number, number, number] => {
@@ -17,6 +17,10 @@ async function openLamp(page: Page): Promise<void> {
 
 test('the pitch circle and the likely use of a hole; the table of holes, sorted, picked and saved as CSV', async ({ page }) => {
   await openLamp(page);
+  const at = await onScreen(page, flangeHole((7 * Math.PI) / 6));
+  await page.mouse.move(at.x, at.y);
+  // Before any click.
+  await expect(page.getByTestId('probe')).toHaveText('Here: Hole · through, Ø 6.600 mm');
   await clickPoint(page, flangeHole((7 * Math.PI) / 6));
   // Six screws on Ø102 (demo/lamp-housing.ts).
   await expect(readout(page)).toContainText('6 on a circle');

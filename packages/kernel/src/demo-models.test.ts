@@ -1,7 +1,8 @@
 import fs from 'node:fs';
 import path from 'node:path';
-import { componentsOf, describePick, listOccurrences, summariseModel, type PartGeometry } from '@bathyscope/core';
+import { componentsOf, describePick, likelyFor, listOccurrences, patternOf, summariseModel, type PartGeometry } from '@bathyscope/core';
 import { convertStep, type ConvertedModel } from './convert-step.ts';
+import { ShapeSession } from './shape-session.ts';
 import { testKernel } from './testing/test-kernel.ts';
 
 /* The demo models as they are read back, against the figures that demo/*.ts built them with. */
@@ -9,10 +10,14 @@ const folder = path.join(path.dirname(__filename), '..', '..', '..', 'demo', 'mo
 
 async function read(
   file: string,
+  onShape: (hash: string, shape: Uint8Array) => void = () => {},
 ): Promise<{ model: ConvertedModel; part: (name: string) => PartGeometry; index: (name: string) => number }> {
   const geometries = new Map<string, PartGeometry>();
   const model = convertStep(await testKernel(), fs.readFileSync(path.join(folder, file)), 'Demo', {
-    onGeometry: (g) => geometries.set(g.hash, g.geometry),
+    onGeometry: (g) => {
+      geometries.set(g.hash, g.geometry);
+      onShape(g.hash, g.shape);
+    },
   });
   const index = (name: string) => model.structure.parts.findIndex((p) => p.name === name);
   return { model, index, part: (name) => geometries.get(model.structure.parts[index(name)].geometry!)! };
@@ -69,6 +74,65 @@ describe('Ballast valve BV-40', () => {
     expect(valve.part('Washer ISO 7089 8').mass!.volume).toBeCloseTo((Math.PI / 4) * (16 ** 2 - 8.4 ** 2) * 1.6, 5);
     const summary = summariseModel(valve.model.structure, (i) => valve.part(valve.model.structure.parts[i].name));
     expect(summary.counts).toMatchObject({ components: 33, parts: 15, solids: 33 });
+  });
+});
+
+describe('Winch gearbox WG-16', () => {
+  const session: ShapeSession[] = [];
+  let gearbox: Awaited<ReturnType<typeof read>>;
+  beforeAll(async () => {
+    session.push(new ShapeSession(await testKernel(), Infinity));
+    gearbox = await read('Winch gearbox WG-16.step', (hash, shape) => session[0].load(hash, shape));
+  });
+  const placed = (name: string) => {
+    const { structure } = gearbox.model;
+    const found = componentsOf(listOccurrences(structure)).find((c) => (c.instanceName ?? c.name) === name)!;
+    return { hash: structure.parts[found.part].geometry!, placement: found.placement };
+  };
+
+  test('structure, standard sizes, and the two stages: 45 and 60 mm from axis to axis', () => {
+    const { structure } = gearbox.model;
+    expect(componentsOf(listOccurrences(structure))).toHaveLength(85);
+    expect(structure.parts).toHaveLength(34);
+    const size = (name: string) => [0, 1, 2].map((k) => gearbox.part(name).box.max[k] - gearbox.part(name).box.min[k]);
+    // ISO 4017 M6: across flats 10, head 4; ISO 4032 M6: 5.2; ISO 7089 6: 12 × 1.6; from memory.
+    expect(size('Hex bolt ISO 4017 M6x30')[0]).toBeCloseTo(34, 6);
+    expect(size('Hex nut ISO 4032 M6')[0]).toBeCloseTo(5.2, 6);
+    expect(size('Washer ISO 7089 6')).toEqual([expect.closeTo(1.6, 6), expect.closeTo(12, 6), expect.closeTo(12, 6)]);
+    const [input, intermediate, output] = ['Input pinion shaft', 'Intermediate pinion shaft', 'Output shaft'].map(
+      (n) => placed(n).placement,
+    );
+    expect(intermediate[13] - input[13]).toBeCloseTo(45, 9);
+    expect(output[13] - intermediate[13]).toBeCloseTo(60, 9);
+    // Tip circles of ISO 53 gears: module × (teeth + 2).
+    expect(size('Wheel 1, 44 teeth')[1]).toBeCloseTo(1.5 * 46, 1);
+    expect(size('Wheel 2, 45 teeth')[1]).toBeGreaterThan(2 * 46.8);
+  });
+
+  test('the cap’s six screws are a bolt circle of Ø66; the housing’s are clearance holes for M6', () => {
+    const { holes } = gearbox.part('Bearing cap');
+    const screw = holes.findIndex((h) => Math.abs(h.diameter - 5.5) < 1e-6);
+    expect(patternOf(holes, screw)).toMatchObject({
+      kind: 'circle',
+      pitchDiameter: expect.closeTo(66, 6),
+      spacing: expect.closeTo(Math.PI / 3, 9),
+    });
+    expect(gearbox.part('Housing, drum side').holes.filter((h) => likelyFor(h)[0]?.use === 'clearance hole for M6')).toHaveLength(10);
+  });
+
+  test('what overlaps is meant so, in closed form: a pressed bush and a thread in its tapping hole; gears mesh without touching', () => {
+    const fit = (a: string, b: string) => session[0].fit(placed(a), placed(b), 'exact');
+    const bush = fit('Housing, motor side', 'Sight bush').clash!;
+    expect(bush.volume).toBeCloseTo(Math.PI * (10.015 ** 2 - 10 ** 2) * 14, 4);
+    expect(bush.depth).toBeCloseTo(0.015, 5);
+    const breather = fit('Housing, drum side', 'Breather').clash!;
+    expect(breather.volume).toBeCloseTo(Math.PI * (6 ** 2 - 5.1 ** 2) * 10, 3);
+    expect(breather.depth).toBeCloseTo(0.9, 5);
+    const teeth = fit('Input pinion shaft', 'Wheel 1');
+    expect(teeth.relation).toBe('gap');
+    // Both teeth are thinner by 0.06 mm on the pitch circle.
+    expect(teeth.distance).toBeGreaterThan(0.01);
+    expect(teeth.distance).toBeLessThan(0.12);
   });
 });
 

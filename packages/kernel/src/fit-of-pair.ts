@@ -26,6 +26,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
+import { nearestOfShapes, type LeastDistance } from './occt/nearest.ts';
 import { clean, DEFAULT_MESH, meshShape, readFace } from './mesh-shape.ts';
 import { explore, hasAny, indexedMap, movedShape, placedShape, ShapeType, takeXYZ } from './occt/shapes.ts';
 import { chooseOrigin, packFaces } from './pack-mesh.ts';
@@ -205,18 +206,14 @@ class Shapes {
   }
 
   /** Exact least distance between faces of both. */
-  distance(ofA: readonly number[], ofB: readonly number[]): { distance: number; from: Vec3; to: Vec3 } {
+  distance(ofA: readonly number[], ofB: readonly number[]): LeastDistance {
     const { oc } = this.kernel;
-    const search = new oc.BRepExtrema_DistShapeShape_1();
-    const progress = new oc.Message_ProgressRange_1();
     const [one, two] = [someFaces(oc, this.a, ofA), someFaces(oc, this.b, ofB)];
     try {
-      search.LoadS1(one);
-      search.LoadS2(two);
-      if (!search.Perform(progress) || search.NbSolution() < 1) throw new Error('The kernel found no least distance between these two.');
-      return { distance: search.Value(), from: takeXYZ(search.PointOnShape1(1)), to: takeXYZ(search.PointOnShape2(1)) };
+      return nearestOfShapes(oc, one, two);
     } finally {
-      for (const o of [search, progress, one, two]) o.delete();
+      one.delete();
+      two.delete();
     }
   }
 }
@@ -311,15 +308,11 @@ class Room {
     const place = new oc.gp_Pnt_3(...point);
     const maker = new oc.BRepBuilderAPI_MakeVertex(place);
     const vertex = maker.Vertex();
-    const search = new oc.BRepExtrema_DistShapeShape_1();
-    const progress = new oc.Message_ProgressRange_1();
     try {
-      search.LoadS1(vertex);
-      search.LoadS2(this.surface);
-      if (!search.Perform(progress) || search.NbSolution() < 1) return { radius: 0, nearest: point };
-      return { radius: search.Value() as number, nearest: takeXYZ(search.PointOnShape2(1)) };
+      const { distance, to } = nearestOfShapes(oc, vertex, this.surface);
+      return { radius: distance, nearest: to };
     } finally {
-      for (const o of [search, progress, vertex, maker, place]) o.delete();
+      for (const o of [vertex, maker, place]) o.delete();
     }
   }
 

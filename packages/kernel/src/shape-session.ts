@@ -1,8 +1,9 @@
-import type { Mat4, Vec3 } from '@bathyscope/core';
+import type { Mat4 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { fitMesh, fitOfPair, type FitEffort, type FitMesh, type PairFit } from './fit-of-pair.ts';
+import { nearestOfShapes, type LeastDistance } from './occt/nearest.ts';
 import { sectionShape, type CuttingFrame, type ShapeSection } from './section-shape.ts';
-import { indexedMap, placedShape, ShapeType, takeXYZ } from './occt/shapes.ts';
+import { indexedMap, placedShape, ShapeType } from './occt/shapes.ts';
 
 /** A whole part, placed in the model. */
 export interface PlacedPart {
@@ -14,14 +15,6 @@ export interface PlacedPart {
 export interface PlacedShape extends PlacedPart {
   kind: 'part' | 'face' | 'edge' | 'vertex';
   index: number;
-}
-
-export interface LeastDistance {
-  /** mm; 0 when they touch or run into each other. */
-  distance: number;
-  /** The two nearest points in model space. */
-  from: Vec3;
-  to: Vec3;
 }
 
 /** A question that has no answer, in a sentence for the user. */
@@ -84,17 +77,12 @@ export class ShapeSession {
   leastDistance(a: PlacedShape, b: PlacedShape): LeastDistance {
     // Of whole parts few faces can be nearest; all of both would take the kernel seconds.
     if (a.kind === 'part' && b.kind === 'part') return this.fit(a, b, 'exact');
-    const { oc } = this.kernel;
-    const search = new oc.BRepExtrema_DistShapeShape_1();
-    const progress = new oc.Message_ProgressRange_1();
     const [one, two] = [this.placed(a), this.placed(b)];
     try {
-      search.LoadS1(one);
-      search.LoadS2(two);
-      if (!search.Perform(progress) || search.NbSolution() < 1) throw new Error('The kernel found no least distance between these two.');
-      return { distance: search.Value(), from: takeXYZ(search.PointOnShape1(1)), to: takeXYZ(search.PointOnShape2(1)) };
+      return nearestOfShapes(this.kernel.oc, one, two);
     } finally {
-      for (const o of [search, progress, one, two]) o.delete();
+      one.delete();
+      two.delete();
     }
   }
 

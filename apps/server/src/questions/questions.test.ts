@@ -85,8 +85,38 @@ test('exact cuts: as native OCCT has them, of all components in their order; a p
   expect(await cut({ normal: [0, 0, 1], constant: 0, components: ['./no such thing'] })).toMatchObject({ status: 404 });
 });
 
+test('how components stand to each other: gap and contact, pair by pair in their order; what is given up says so', async () => {
+  const rod = './rod-assembly/rod';
+  const fit = (pairs: unknown, how?: string) =>
+    ask<{ relation: string; distance: number; failed?: string; detail?: string }[]>('fit', { pairs, how });
+  const pairs = [
+    { a: nut, b: other },
+    { a: rod, b: nut },
+  ];
+  // Reference value (native OCCT 7.6): 170 mm; the nut is screwed onto the rod.
+  expect((await fit(pairs)).body).toEqual([
+    expect.objectContaining({ ...pairs[0], relation: 'gap', distance: expect.closeTo(170, 6), clash: null, accuracy: { kind: 'exact' } }),
+    expect.objectContaining({ ...pairs[1], relation: 'contact', distance: 0, clash: null }),
+  ]);
+  const [quick] = (await fit([pairs[0]], 'quick')).body as unknown as { distance: number; accuracy: { kind: string; within: number } }[];
+  expect(quick.accuracy.kind).toBe('mesh');
+  expect(Math.abs(quick.distance - 170)).toBeLessThanOrEqual(quick.accuracy.within);
+  expect((await fit([])).body).toEqual([]);
+  hurry(0);
+  expect((await fit([pairs[0]])).body).toEqual([{ ...pairs[0], failed: 'it took too long' }]);
+  jest.restoreAllMocks();
+  for (const [wrong, status, why] of [
+    [Array.from({ length: 101 }, () => pairs[0]), 400, '100 pairs'],
+    [[{ a: nut }], 400, 'two components'],
+    ['all', 400, 'pairs of components'],
+    [[{ a: nut, b: './no such thing' }], 404, 'component'],
+  ] as const)
+    expect(await fit(wrong)).toMatchObject({ status, body: { detail: expect.stringContaining(why) } });
+  expect(await fit(pairs, 'roughly')).toMatchObject({ status: 400, body: { detail: expect.stringContaining('exact, quick') } });
+});
+
 test('what cannot be asked is refused in a sentence', async () => {
-  expect(await ask('weather', {})).toMatchObject({ status: 404, body: { detail: expect.stringContaining('distance, section') } });
+  expect(await ask('weather', {})).toMatchObject({ status: 404, body: { detail: expect.stringContaining('distance, fit, section') } });
   expect(await ask('__proto__', {})).toMatchObject({ status: 404 });
   expect(await ask('distance', nuts, 7)).toMatchObject({ status: 404, body: { detail: expect.stringContaining('revision') } });
   expect(await ask('distance', nuts, 'x')).toMatchObject({ status: 400 });
@@ -132,7 +162,7 @@ test('one thread that hangs does not fail the question of another', async () => 
             .mockImplementationOnce(() => Promise.resolve(reject(Object.assign(new Error('stopped'), { name: 'KernelStopped' })))),
         ),
     );
-  hurry(1500);
+  hurry(4000);
   const answers = await Promise.all(Array.from({ length: 4 }, () => ask('distance', nuts)));
   expect(answers.map((a) => a.status).sort()).toEqual([200, 200, 200, 422]);
 });

@@ -1,8 +1,9 @@
 import { unparse } from 'papaparse';
-import { BookmarkPlus, Download, Layers2, Table2 } from 'lucide-react';
+import { BookmarkPlus, Download, Layers2, Link2, Table2 } from 'lucide-react';
 import { toast } from 'sonner';
 import { changeSettings } from '../../workspace/change-settings.ts';
 import { keepFigure, ledgerRows } from '../../workspace/ledger.ts';
+import { isOfCut } from '../../state/selection-store.ts';
 import { download, fileName } from '../../pictures/hand-out.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import type { Command } from '../command.ts';
@@ -35,6 +36,26 @@ export const LEDGER_COMMANDS: Command[] = [
         },
         (error: unknown) => toast.error(error instanceof Error ? error.message : String(error)),
       );
+    },
+  },
+  {
+    id: 'copy-reference',
+    name: 'Copy the reference',
+    group: 'Measure',
+    icon: Link2,
+    searchWords: ['name of the face', 'identifier', 'path', 'script'],
+    needs: 'thing',
+    fits: (item) => !isOfCut(item.kind) && item.kind !== 'body',
+    wants: 'Components, faces, edges and vertices have references; cuts have none.',
+    menu: 'thing',
+    // As `bin/inspect --measure` takes them.
+    run: (ws, items) => {
+      const text = items
+        .map(({ kind, component, index }) => (kind === 'component' ? component : `${component}#${kind}:${index}`))
+        .join('\n');
+      void navigator.clipboard
+        .writeText(text)
+        .then(() => toast(items.length === 1 ? `Copied: ${text}` : `${items.length} references are copied.`));
     },
   },
   {

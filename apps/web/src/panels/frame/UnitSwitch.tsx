@@ -14,8 +14,6 @@ const ANGLES: readonly (readonly [UnitStyle['angles'], string])[] = [
   ['minutes', 'degrees, minutes, seconds'],
   ['radians', 'radians'],
 ];
-const FIELD = 'rounded border border-border bg-paper px-1 py-0.5 text-ink';
-
 /** Unit of length, and beside it how exactly and in what else figures are told. */
 export function UnitSwitch() {
   const ws = useWorkspace();
@@ -45,57 +43,48 @@ export function UnitSwitch() {
           anchor={{ to: 'bottom end', gap: 6 }}
           className="z-50 flex w-76 flex-col gap-2 rounded-md border border-line bg-panel p-3 text-[13px] text-soft shadow-card"
         >
-          <label className="flex items-center justify-between gap-2">
-            Decimals of a millimetre
-            <select className={FIELD} value={precision} onChange={(e) => changeSettings(ws, { precision: Number(e.target.value) })}>
-              {Array.from({ length: MOST_PRECISION + 1 }, (_, n) => (
-                <option key={n}>{n}</option>
-              ))}
-            </select>
-          </label>
-          <label className="flex items-center justify-between gap-2">
-            Inches as
-            <select
-              className={FIELD}
-              value={inches}
-              onChange={(e) => changeSettings(ws, { inches: e.target.value as UnitStyle['inches'] })}
-            >
-              {INCHES.map(([id, name]) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="flex items-center justify-between gap-2">
-            Angles in
-            <select
-              className={FIELD}
-              value={angles}
-              onChange={(e) => changeSettings(ws, { angles: e.target.value as UnitStyle['angles'] })}
-            >
-              {ANGLES.map(([id, name]) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="flex items-center justify-between gap-2">
-            A second unit
-            <select
-              className={FIELD}
-              value={secondUnit}
-              onChange={(e) => changeSettings(ws, { secondUnit: e.target.value as LengthUnit | 'none' })}
-            >
-              <option value="none">none</option>
-              {LENGTH_UNITS.filter((u) => u !== unit).map((u) => (
-                <option key={u}>{u}</option>
-              ))}
-            </select>
-          </label>
+          <Wish
+            label="Decimals of a millimetre"
+            value={String(precision)}
+            options={Array.from({ length: MOST_PRECISION + 1 }, (_, n) => [String(n), String(n)] as const)}
+            onChange={(value) => changeSettings(ws, { precision: Number(value) })}
+          />
+          <Wish label="Inches as" value={inches} options={INCHES} onChange={(value) => changeSettings(ws, { inches: value })} />
+          <Wish label="Angles in" value={angles} options={ANGLES} onChange={(value) => changeSettings(ws, { angles: value })} />
+          <Wish
+            label="A second unit"
+            value={secondUnit}
+            options={[['none', 'none'] as const, ...LENGTH_UNITS.filter((u) => u !== unit).map((u) => [u, u] as const)]}
+            onChange={(value) => changeSettings(ws, { secondUnit: value })}
+          />
         </PopoverPanel>
       </Popover>
     </div>
+  );
+}
+
+interface WishProps<T extends string> {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+}
+
+function Wish<T extends string>({ label, value, options, onChange }: WishProps<T>) {
+  return (
+    <label className="flex items-center justify-between gap-2">
+      {label}
+      <select
+        className="rounded border border-border bg-paper px-1 py-0.5 text-ink"
+        value={value}
+        onChange={(e) => onChange(e.target.value as T)}
+      >
+        {options.map(([id, name]) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

@@ -231,12 +231,13 @@ function Status({ folded }: { folded: boolean }) {
   const hint = useHint();
   const probe = useProbe();
   const said =
-    probe ??
-    (picked.length === 0
+    picked.length === 0
       ? 'Nothing picked'
       : picked.length === 1
         ? `Picked: 1 ${KIND_NAMES[picked[0].kind]} of ${first ?? '…'}`
-        : `Picked: ${picked.length} things`);
+        : `Picked: ${picked.length} things`;
+  // What a waiting command wants goes first; a probe is for the eye, and would be read out at every move.
+  const probed = hint.mode ? null : probe;
   return (
     <div
       className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3'}`}
@@ -254,8 +255,13 @@ function Status({ folded }: { folded: boolean }) {
           </option>
         ))}
       </select>
+      {probed && (
+        <p aria-hidden data-testid="probe" className={`text-ink ${folded ? 'truncate' : 'line-clamp-2 min-h-[37px]'}`}>
+          {probed}
+        </p>
+      )}
       <div role="status" className={folded ? 'flex min-w-0 gap-4' : ''}>
-        <p className={`${folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}>
+        <p className={`${probed ? 'sr-only' : folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}>
           <Mouse size={13} className="mr-1 inline" aria-hidden />
           {hint.text}
         </p>

@@ -10,7 +10,7 @@ import {
   type FieldKind,
   type KeptFigure,
 } from '@bathyscope/core';
-import { ArrowDown, ArrowUp, Check, Crosshair, Eye, EyeOff, Trash2, X } from 'lucide-react';
+import { ArrowDown, ArrowUp, Check, Copy, Crosshair, Eye, EyeOff, Trash2, X } from 'lucide-react';
 import { memo, useId, useState } from 'react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
@@ -134,7 +134,7 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
       </div>
       {error && <p className="pl-4 text-[12.5px] text-red">{error.message}</p>}
       {isLost(ws, kept) && <PointAgain kept={kept} />}
-      {open && <Wanted kept={kept} kind={kind} at={at} />}
+      {open && <Wanted kept={kept} kind={kind} at={at} value={shown ? `${shown.text} ${shown.unit}`.trim() : ''} />}
     </li>
   );
 });
@@ -199,7 +199,7 @@ function PointAgain({ kept }: { kept: KeptFigure }) {
 }
 
 /** Nominal value, tolerance, colour and place in the list. */
-function Wanted({ kept, kind, at }: { kept: KeptFigure; kind: ReturnType<typeof keptKind>; at: number }) {
+function Wanted({ kept, kind, at, value }: { kept: KeptFigure; kind: ReturnType<typeof keptKind>; at: number; value: string }) {
   const ws = useWorkspace();
   const unit = useUnits();
   const field: FieldKind = kind === 'angle' ? 'angle' : kind === 'length' ? 'length' : 'number';
@@ -243,6 +243,14 @@ function Wanted({ kept, kind, at }: { kept: KeptFigure; kind: ReturnType<typeof 
           onChange={(e) => changeKept(ws, kept, 'colour', { colour: e.target.value })}
         />
       </label>
+      {value && (
+        <IconButton
+          icon={Copy}
+          label={`Copy the value of ${kept.name}`}
+          className="size-6"
+          onClick={() => void navigator.clipboard.writeText(value)}
+        />
+      )}
       <IconButton icon={ArrowUp} label={`Move ${kept.name} up`} className="size-6" disabled={at === 0} onClick={() => move(-1)} />
       <IconButton
         icon={ArrowDown}
