@@ -104,9 +104,11 @@ describe('Winch gearbox WG-16', () => {
     );
     expect(intermediate[13] - input[13]).toBeCloseTo(45, 9);
     expect(output[13] - intermediate[13]).toBeCloseTo(60, 9);
-    // Tip circles of ISO 53 gears: module × (teeth + 2).
-    expect(size('Wheel 1, 44 teeth')[1]).toBeCloseTo(1.5 * 46, 1);
-    expect(size('Wheel 2, 45 teeth')[1]).toBeGreaterThan(2 * 46.8);
+    // Tip circles of gears to ISO 53: module × (teeth + 2).
+    const tip = (name: string) => 2 * Math.max(...gearbox.part(name).faces.flatMap((f) => (f.surface === 'cylinder' ? [f.radius!] : [])));
+    expect(tip('Wheel 1, 44 teeth')).toBeCloseTo(1.5 * 46, 9);
+    expect(tip('Wheel 2, 45 teeth')).toBeCloseTo(2 * 47, 9);
+    expect(tip('Input pinion shaft')).toBeCloseTo(1.5 * 18, 9);
   });
 
   test('the cap’s six screws are a bolt circle of Ø66; the housing’s are clearance holes for M6', () => {

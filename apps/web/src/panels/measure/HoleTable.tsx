@@ -145,6 +145,7 @@ export function HoleTable() {
                 {virtual.getVirtualItems().map((item) => {
                   const row = sorted[item.index];
                   const { component, face, steps } = row.original;
+                  const pick = () => ws.selection.getState().pick([{ kind: 'face', component, index: face }]);
                   const on = picked.some((p) => p.kind === 'face' && p.component === component && p.index === face);
                   return (
                     <div
@@ -154,7 +155,11 @@ export function HoleTable() {
                       title={steps || undefined}
                       className={`absolute inset-x-0 grid cursor-pointer border-b border-line hover:bg-hover ${on ? 'text-magenta' : ''}`}
                       style={{ ...grid, height: item.size, transform: `translateY(${item.start}px)` }}
-                      onClick={() => ws.selection.getState().pick([{ kind: 'face', component, index: face }])}
+                      tabIndex={0}
+                      onClick={pick}
+                      onKeyDown={(e) => {
+                        if (e.key === 'Enter' || e.key === ' ') pick();
+                      }}
                     >
                       {row.getVisibleCells().map((cell) => (
                         <span key={cell.id} role="cell" className="figures truncate px-1 py-1 text-right text-[12px] first:text-left">
