@@ -1,6 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
-import { clickPoint, openModel, openShelf, settled, test, tree } from './app.ts';
+import { clickPoint, openModel, openShelf, press, settled, showTask, test, tree } from './app.ts';
 
 /** WCAG 2.2 A and AA, as far as a program can check them. */
 async function expectNoViolations(page: Page): Promise<void> {
@@ -24,6 +24,14 @@ for (const theme of ['chart', 'abyss'] as const)
     await settled(page);
     await clickPoint(page, [12, -12, 54]);
     await expectNoViolations(page);
+    await showTask(page, 'Measure');
+    await press(page, 'j');
+    await page.getByRole('region', { name: 'Ledger' }).getByRole('button', { name: 'no nominal' }).click();
+    await expectNoViolations(page);
+    for (const tab of ['Holes', 'Clashes', 'Wall']) {
+      await page.getByRole('button', { name: tab, exact: true }).click();
+      await expectNoViolations(page);
+    }
     expect(noise).toEqual([]);
   });
 

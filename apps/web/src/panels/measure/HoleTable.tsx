@@ -89,7 +89,7 @@ export function HoleTable() {
         </p>
       ) : (
         <>
-          <ul aria-label="Kinds of holes" className="mt-2 max-h-32 shrink-0 overflow-y-auto text-[12.5px]">
+          <ul aria-label="Kinds of holes" tabIndex={0} className="mt-2 max-h-32 shrink-0 overflow-y-auto text-[12.5px]">
             {types.map((t) => (
               <li key={t.type} className="border-b border-line py-0.5 last:border-0">
                 <span className="figures font-medium">

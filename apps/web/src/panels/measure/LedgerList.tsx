@@ -89,7 +89,7 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
         />
         <button
           type="button"
-          className="figures shrink-0 rounded px-1 text-[12.5px] hover:bg-hover"
+          className="figures min-h-6 shrink-0 rounded px-1 text-[12.5px] hover:bg-hover"
           title="Pick what it is of"
           onClick={() => ws.selection.getState().pick(itemsOf(ws, kept) ?? [])}
         >
