@@ -1,15 +1,9 @@
 import { rotate, type Quaternion } from '../math/quaternion.ts';
 import { dot, type Vec3 } from '../math/vec3.ts';
 import type { DrawnDimension } from '../measure/dimension-marks.ts';
-import { flatDimension, flatPointer, PAPER_SIZES, type DimensionSizes, type FlatDimension } from '../measure/flat-dimension.ts';
+import { flatDimension, flatPointer, PAPER_SIZES, type DimensionSizes } from '../measure/flat-dimension.ts';
 import { placeLabels } from '../measure/place-labels.ts';
-import type { Drawing, Point2 } from './drawing.ts';
-
-/** A dimension in a drawing, in its plane at true scale. */
-export interface DrawingDimension extends Pick<FlatDimension, 'lines' | 'arrows'> {
-  /** `at` is its middle; height in mm of the model, so that it is `TEXT_ON_PAPER` on paper. */
-  text: { value: string; at: Point2; height: number };
-}
+import type { Drawing, DrawingDimension, Point2 } from './drawing.ts';
 
 /** mm: lettering height of ISO 3098 in line group 0.5. */
 export const TEXT_ON_PAPER = 3.5;

@@ -1,5 +1,3 @@
-import type { DrawingDimension } from './drawing-dimensions.ts';
-
 /** A drawing in the plane of a view: x to the right, y up, mm at true scale. */
 export interface Drawing {
   curves: DrawnCurve[];
@@ -9,6 +7,14 @@ export interface Drawing {
   dimensions?: DrawingDimension[];
   /** mm */
   box: { minX: number; minY: number; maxX: number; maxY: number };
+}
+
+/** A dimension in a drawing, in its plane at true scale: lines, arrowheads, a text. */
+export interface DrawingDimension {
+  lines: [Point2, Point2][];
+  arrows: [Point2, Point2, Point2][];
+  /** `at` is its middle; height in mm of the model, so that it is as large as it should be on paper. */
+  text: { value: string; at: Point2; height: number };
 }
 
 export type LineKind = 'visible' | 'hidden' | 'smooth' | 'hatch';

@@ -1,6 +1,5 @@
 import { FULL_TURN } from '../tolerances.ts';
-import { ISO_128_LINES, pointOnArc, type Drawing, type DrawnCurve, type LineKind, type Point2 } from './drawing.ts';
-import type { DrawingDimension } from './drawing-dimensions.ts';
+import { ISO_128_LINES, pointOnArc, type Drawing, type DrawingDimension, type DrawnCurve, type LineKind, type Point2 } from './drawing.ts';
 import { escapeXml, svgNumber as n, svgSheet, type SheetMap } from './svg-sheet.ts';
 
 export interface SheetOptions {

@@ -1,4 +1,4 @@
-import { LENGTH_DECIMALS, MILLIMETRES, type LengthUnit } from './format-quantity.ts';
+import { LENGTH_DECIMALS, MILLIMETRES, type LengthUnit } from './length-units.ts';
 
 /** How figures are told. */
 export interface UnitStyle {
