@@ -4,6 +4,7 @@ import { EDIT_COMMANDS } from './edit/edit-commands.ts';
 import { FIT_COMMANDS } from './measure/fit-commands.ts';
 import { LEDGER_COMMANDS } from './measure/ledger-commands.ts';
 import { SYSTEM_COMMANDS } from './measure/system-commands.ts';
+import { MEASURE_COMMANDS } from './measure/measure-commands.ts';
 import { NORMAL_COMMANDS } from './look/normal-commands.ts';
 import { PANE_COMMANDS } from './look/pane-commands.ts';
 import { PICKING_COMMANDS } from './pick/picking-commands.ts';
@@ -28,6 +29,7 @@ export const COMMANDS: readonly Command[] = [
   ...WHOLE_COMMANDS,
   ...VISIBILITY_COMMANDS,
   ...PICKING_COMMANDS,
+  ...MEASURE_COMMANDS,
   ...LEDGER_COMMANDS,
   ...SYSTEM_COMMANDS,
   ...FIT_COMMANDS,

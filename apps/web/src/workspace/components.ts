@@ -9,6 +9,12 @@ export function componentsBelow(ws: Workspace, path: string): string[] {
   return occurrence.part !== undefined ? [path] : occurrence.children.flatMap((path) => componentsBelow(ws, path));
 }
 
+/** What a component is called on the screen: by the user, else by the file. */
+export function shownName(ws: Workspace, path: string): string {
+  const occurrence = ws.model.getState().byPath.get(path);
+  return ws.preference.getState().names[path] ?? occurrence?.instanceName ?? occurrence?.name ?? path;
+}
+
 /** The box around components, in model space. */
 export function boxOf(ws: Workspace, paths: Iterable<string>): Box3 {
   const { byPath, parts } = ws.model.getState();

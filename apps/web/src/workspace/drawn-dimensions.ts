@@ -1,8 +1,8 @@
-import { toleranceText, shortLength, valueText, type DrawnDimension, type Fact, type KeptFigure } from '@bathyscope/core';
+import { keptKind, valueText, type DrawnDimension, type Fact, type KeptFigure } from '@bathyscope/core';
 import { samePick, type Picked } from '../state/selection-store.ts';
 import { unitStyleOf } from '../state/settings-store.ts';
 import { allFigures, type AllFigures } from './all-figures.ts';
-import { figureOf, itemsOf } from './ledger.ts';
+import { figureOf, itemsOf, wantedText } from './ledger.ts';
 import { pickOf } from './references.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -28,8 +28,7 @@ function isOf(ws: Workspace, { of }: KeptFigure, picked: readonly Picked[]): boo
 export function drawnKept(ws: Workspace, kept: KeptFigure, found: AllFigures | null | undefined): DrawnDimension[] {
   const fact = found && figureOf(found.facts, kept.figure);
   if (!found || !fact) return [];
-  const { unit } = ws.profile.getState();
-  const tolerance = kept.tolerance && toleranceText(kept.tolerance, (value) => shortLength(value, unit).split(' ')[0]);
+  const tolerance = wantedText({ tolerance: kept.tolerance }, keptKind(fact.value)!, ws.profile.getState().unit);
   const drawn = {
     key: kept.id,
     text: [sayFigure(ws, fact), tolerance].filter(Boolean).join(' '),

@@ -46,9 +46,10 @@ export function holeRows(ws: Workspace, scope: HoleScope): HoleRow[] {
   const system = systemNow(ws) ?? MODEL_SYSTEM;
   const unit = ws.profile.getState().unit;
   const keys = found.map(({ hole }) => typeKey(hole));
-  const count = (key: string) => keys.filter((k) => k === key).length;
+  const counts = new Map<string, number>();
+  for (const key of keys) counts.set(key, (counts.get(key) ?? 0) + 1);
   // The many first, then the large.
-  const types = [...new Set(keys)].sort((a, b) => count(b) - count(a) || diameterOf(b) - diameterOf(a));
+  const types = [...counts.keys()].sort((a, b) => counts.get(b)! - counts.get(a)! || diameterOf(b) - diameterOf(a));
   const numbers = new Map<string, number>();
   return found
     .map(({ path, hole, placement }, i): HoleRow => {
@@ -102,7 +103,12 @@ function pickedHoles(ws: Workspace, picked: readonly Picked[]): PlacedHole[] {
       );
     });
   });
-  return found.filter((h, i) => found.findIndex((o) => o.path === h.path && o.hole === h.hole) === i);
+  const taken = new Map<string, Set<Hole>>();
+  return found.filter(({ path, hole }) => {
+    const of = taken.get(path) ?? new Set();
+    taken.set(path, of);
+    return of.size < of.add(hole).size;
+  });
 }
 
 const ROUND = 1000;

@@ -1,12 +1,13 @@
 import {
   keptKind,
   limitsOf,
-  shortLength,
+  writtenFigure,
   toleranceText,
   valueText,
   verdictOf,
   type Fact,
   type KeptFigure,
+  type KeptKind,
   type LengthUnit,
   type PickFacts,
 } from '@bathyscope/core';
@@ -67,11 +68,9 @@ export function itemsOf(ws: Workspace, { of }: KeptFigure): Picked[] | null {
 export const isLost = (ws: Workspace, { of }: KeptFigure): boolean => of.some((r) => resolve(ws, r).status === 'lost');
 
 /** Nominal value and tolerance as one would write them; empty where there are none. */
-export function wantedText({ nominal, tolerance }: KeptFigure, kind: 'length' | 'angle' | 'area' | 'volume', unit: LengthUnit): string {
-  const say = (value: number) =>
-    kind === 'angle' ? `${Number(((value * 180) / Math.PI).toFixed(4))}°` : shortLength(value, unit).split(' ')[0];
-  const parts = [nominal === undefined ? '' : say(nominal), tolerance ? toleranceText(tolerance, say) : ''];
-  return parts.filter(Boolean).join(' ');
+export function wantedText({ nominal, tolerance }: Pick<KeptFigure, 'nominal' | 'tolerance'>, kind: KeptKind, unit: LengthUnit): string {
+  const say = (value: number) => writtenFigure(value, kind, unit);
+  return [nominal === undefined ? '' : say(nominal), tolerance ? toleranceText(tolerance, say) : ''].filter(Boolean).join(' ');
 }
 
 /** The ledger as rows of a table, computed anew. */

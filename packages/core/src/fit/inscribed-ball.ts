@@ -20,9 +20,9 @@ const BESIDE = Math.cos(4 * ARC_STEP);
 /**
  * Thickness of a closed mesh below a point of it. The ball is found by shrinking: it begins as wide as the material along the normal
  * and is made to touch whatever reaches into it, until nothing does (Ma, Bae, Choi: 3D medial axis point approximation, 2012).
- * @param outward unit
+ * @param outward unit @param slack mm that a ball may be too wide: with the chord of the mesh, searches over many places are quicker
  */
-export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3): Thickness {
+export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3, slack = 0): Thickness {
   const inward = scale(outward, -1);
   const size = distance(mesh.box.min, mesh.box.max);
   const start = addScaled(point, inward, size * BELOW_SURFACE);
@@ -37,8 +37,7 @@ export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3): Thickn
   for (let step = 0; step < MOST_STEPS; step++) {
     const centre = addScaled(point, inward, radius);
     const near = meshDistance(mesh, centre);
-    // Nearer than the chord it cannot be known.
-    if (near.distance >= radius * (1 - BALL_SETTLED) - mesh.chord) break;
+    if (near.distance >= radius * (1 - BALL_SETTLED) - slack) break;
     const chord = subtract(near.point, point);
     const depth = dot(chord, inward);
     // What lies beside the point itself bounds nothing: facets of one surface.
@@ -62,7 +61,7 @@ export function largestBall(mesh: SolidMesh): { diameter: number; centre: Vec3 }
   for (let t = 0; t < count; t += stride) {
     const start = middleOf(mesh, t);
     if (!start) continue;
-    const { diameter, centre } = thicknessAt(mesh, start.point, start.normal).ball;
+    const { diameter, centre } = thicknessAt(mesh, start.point, start.normal, mesh.chord).ball;
     if (diameter > best.diameter) best = { diameter, centre };
   }
   // What a start's own facet allows is not what the others do.

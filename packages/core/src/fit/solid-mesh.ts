@@ -1,36 +1,37 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3, type Box3 as ThreeBox } from 'three';
-import { INTERSECTED, MeshBVH, NOT_INTERSECTED } from 'three-mesh-bvh';
-import { boxCentre, boxOfPoints, transformBox, uniteBoxes, EMPTY_BOX, type Box3 } from '../math/box3.ts';
+import { DoubleSide, Ray, Vector3, type Box3 as ThreeBox } from 'three';
+import { INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
+import { boxCentre, boxGap, boxOfPoints, transformBox, uniteBoxes, EMPTY_BOX, type Box3 } from '../math/box3.ts';
 import { invertAffine, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { patchDistance, type NearestPair } from '../math/patch-distance.ts';
+import { buildPartBvh } from '../picking/pick-scene.ts';
 import { distance, dot, pointAt, type Vec3 } from '../math/vec3.ts';
-import { boxGap } from '../visibility/neighbours.ts';
+
+/** The triangles of a mesh as a tree, and their box. */
+export interface MeshTree {
+  bvh: MeshBVH;
+  box: Box3;
+}
 
 /** The mesh of a solid in its own frame, its triangles seen from outside anticlockwise. */
-export interface SolidMesh {
+export interface SolidMesh extends MeshTree {
   positions: Float32Array;
   indices: Uint32Array;
   /** Triangles of face f: faceStart[f] … faceStart[f+1]−1. */
   faceStart: Uint32Array;
   /** mm: how far the surface may be from it. */
   chord: number;
-  bvh: MeshBVH;
-  box: Box3;
 }
 
 /** @param mesh triangles in the order of their faces; kept, not copied */
 export function solidMesh(mesh: Pick<SolidMesh, 'positions' | 'indices' | 'faceStart'>, chord: number): SolidMesh {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
-  geometry.setIndex(new BufferAttribute(mesh.indices, 1));
-  return { ...mesh, chord, bvh: new MeshBVH(geometry, { indirect: true }), box: boxOfPoints(mesh.positions) };
+  return { ...mesh, chord, bvh: buildPartBvh({ mesh }), box: boxOfPoints(mesh.positions) };
 }
 
 /** Times that a first estimate goes from the one mesh to the nearest place on the other and back. */
 const TO_AND_FRO = 6;
 
 /** mm, and the nearest points in A's frame; 0 where the surfaces meet. @param toA places B in A's frame */
-export function meshGap(a: SolidMesh, b: SolidMesh, toA: Mat4): NearestPair {
+export function meshGap(a: MeshTree, b: MeshTree, toA: Mat4): NearestPair {
   const toB = invertAffine(toA);
   let best: NearestPair = { distance: Infinity, from: boxCentre(a.box), to: transformPoint(toA, boxCentre(b.box)) };
   let from = boxCentre(a.box);
@@ -49,7 +50,7 @@ export function meshGap(a: SolidMesh, b: SolidMesh, toA: Mat4): NearestPair {
 }
 
 /** Corners of the triangles that come within a distance of a box. */
-function trianglesNear({ bvh }: SolidMesh, { min, max }: Box3, reach: number): Vec3[] {
+function trianglesNear({ bvh }: MeshTree, { min, max }: Box3, reach: number): Vec3[] {
   const corners: Vec3[] = [];
   const gap = (box: ThreeBox) => boxGap({ min: box.min.toArray(), max: box.max.toArray() }, { min, max });
   bvh.shapecast({
@@ -65,7 +66,7 @@ function trianglesNear({ bvh }: SolidMesh, { min, max }: Box3, reach: number): V
 const nearest = () => ({ point: new Vector3(), distance: 0, faceIndex: 0 });
 
 /** mm from a point to the mesh, both in its frame. */
-export function meshDistance(mesh: SolidMesh, point: Vec3): { distance: number; point: Vec3; triangle: number } {
+export function meshDistance(mesh: MeshTree, point: Vec3): { distance: number; point: Vec3; triangle: number } {
   const found = mesh.bvh.closestPointToPoint(new Vector3(...point), nearest())!;
   return { distance: found.distance, point: found.point.toArray(), triangle: found.faceIndex };
 }

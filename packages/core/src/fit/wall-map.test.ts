@@ -16,6 +16,8 @@ test('a plate is as thick as it is: along the normal, as a ball, and near an edg
   expect(along!.thickness).toBeCloseTo(3, 5);
   expect(ball.diameter).toBeCloseTo(3, 4);
   expect(facing).toBeCloseTo(-1, 6);
+  // Exactly: the mesh of a plate is the plate, however coarse it may be elsewhere.
+  expect(thicknessAt({ ...plate, chord: 0.5 }, [59, 20, 3], [0, 0, 1]).ball.diameter).toBeCloseTo(2, 4);
   const atEdge = thicknessAt(plate, [0.5, 20, 3], [0, 0, 1]);
   expect(atEdge.ball.diameter).toBeCloseTo(1, 4);
   expect(wallAt(plate, [0.5, 20, 3], [0, 0, 1])!.thickness).toBeCloseTo(3, 5);

@@ -23,7 +23,7 @@ const OPPOSITE = -0.5;
  * along the normal (near an edge a ball is held by the side beside it, which is no wall).
  */
 export function wallAt(mesh: SolidMesh, point: Vec3, outward: Vec3): { thickness: number; to: Vec3 } | null {
-  const { along, ball, facing } = thicknessAt(mesh, point, outward);
+  const { along, ball, facing } = thicknessAt(mesh, point, outward, mesh.chord);
   if (facing <= OPPOSITE) return { thickness: ball.diameter, to: ball.touches };
   return along && { thickness: along.thickness, to: along.to };
 }

@@ -52,24 +52,19 @@ const LEAST_FIT = 3;
 export function likelyFor({ diameter, steps }: Pick<Hole, 'diameter' | 'steps'>): LikelyUse[] {
   const sunk = steps.find((s) => s.kind === 'counterbore');
   const flared = steps.some((s) => s.kind === 'countersink');
+  /** A head that sits in the counterbore says more than a diameter that two rules know. */
+  const seated: LikelyUse[] = [];
   const uses = THREADS.flatMap(([d, pitch, drill, ...clearances]): LikelyUse[] => {
     const series = SERIES.find((_, i) => is(diameter, clearances[i]));
     const head = sunk && SOCKET_HEADS.has(d) && is(sunk.diameter, SOCKET_HEADS.get(d)!);
+    if (series && head) seated.push({ use: `clearance hole for M${d}, socket head`, rule: `ISO 273, ${series}; ISO 4762` });
     return [
-      ...(series
-        ? [
-            {
-              use: `clearance hole for M${d}${head ? ', socket head' : flared ? ', countersunk head' : ''}`,
-              rule: `ISO 273, ${series}${head ? '; ISO 4762' : ''}`,
-            },
-          ]
-        : []),
+      ...(series && !head ? [{ use: `clearance hole for M${d}${flared ? ', countersunk head' : ''}`, rule: `ISO 273, ${series}` }] : []),
       ...(is(diameter, drill) && !sunk ? [{ use: `tapping drill for M${d}`, rule: `ISO 261, coarse pitch ${pitch}` }] : []),
     ];
   });
   const whole = Math.round(diameter);
-  if (!uses.length && is(diameter, whole) && whole >= LEAST_FIT)
+  if (!uses.length && !seated.length && is(diameter, whole) && whole >= LEAST_FIT)
     uses.push({ use: `fit bore of ${whole}`, rule: 'a whole number of millimetres' });
-  // A head that sits in the counterbore says more than a diameter that two rules know.
-  return uses.sort((a, b) => Number(b.use.includes('head')) - Number(a.use.includes('head')));
+  return [...seated, ...uses];
 }

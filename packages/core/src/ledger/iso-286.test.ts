@@ -1,5 +1,6 @@
 import { deviationsOf, NoSuchClass, readClass } from './iso-286.ts';
 import { keepsWithin, limits, readTolerance, toleranceText } from './tolerance.ts';
+import { writtenFigure, type KeptKind } from './kept-kind.ts';
 import { readKeptFigure, verdictOf } from './kept-figure.ts';
 
 /* Limits as ISO 286-2 prints them, from memory; micrometres, upper then lower. */
@@ -107,6 +108,27 @@ test('tolerances are read as people write them', () => {
   ] as const)
     expect(read(text)).toEqual({ fault: expect.stringMatching(fault) });
   expect(readTolerance('H7', 'length', 'mm', null)).toEqual({ fault: expect.stringMatching(/nominal size/) });
+});
+
+test('what is written is in the unit shown, also for areas and angles; classes are for lengths', () => {
+  const limitsIn = (text: string, kind: KeptKind, unit: 'mm' | 'in') => {
+    const read = readTolerance(text, kind, unit, null);
+    return 'tolerance' in read && read.tolerance.kind === 'limits' ? read.tolerance.upper : read;
+  };
+  expect(limitsIn('±0.01', 'length', 'in')).toBeCloseTo(0.254, 12);
+  expect(limitsIn('±2', 'area', 'in')).toBeCloseTo(2 * 25.4 ** 2, 9);
+  expect(limitsIn('±2', 'volume', 'in')).toBeCloseTo(2 * 25.4 ** 3, 8);
+  expect(limitsIn('±0.5', 'angle', 'in')).toBeCloseTo((0.5 * Math.PI) / 180, 12);
+  expect(readTolerance('2 H7', 'length', 'in', null)).toMatchObject({ nominal: 50.8 });
+  expect(limitsIn('45 H7', 'angle', 'mm')).toEqual({ fault: expect.stringContaining('for lengths') });
+  // And it is written as it was read.
+  for (const [value, kind, unit, text] of [
+    [25.4, 'length', 'in', '1'],
+    [2 * 25.4 ** 2, 'area', 'in', '2'],
+    [Math.PI / 6, 'angle', 'in', '30°'],
+    [0.1 + 0.2, 'length', 'mm', '0.3'],
+  ] as const)
+    expect(writtenFigure(value, kind, unit)).toBe(text);
 });
 
 test('a kept figure says whether it keeps within its limits; what nobody wrote is nothing', () => {

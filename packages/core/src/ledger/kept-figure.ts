@@ -1,5 +1,4 @@
 import { readReference, type Reference } from '../references/reference.ts';
-import type { FactValue } from '../facts/describe-pick.ts';
 import { deviations, keepsWithin, limits, type Tolerance } from './tolerance.ts';
 
 /** A measurement that is kept: what it is of and which of its figures it is, never the value alone. */
@@ -37,10 +36,6 @@ export function limitsOf({ nominal, tolerance }: Pick<KeptFigure, 'nominal' | 't
     return null;
   }
 }
-
-/** What can be kept: figures that are one number. */
-export const keptKind = (value: FactValue): 'length' | 'angle' | 'area' | 'volume' | null =>
-  value.kind === 'length' || value.kind === 'angle' || value.kind === 'area' || value.kind === 'volume' ? value.kind : null;
 
 const MOST_THINGS = 50;
 const LONGEST = 200;

@@ -1,5 +1,6 @@
-import { bareUnit, readQuantity, type FieldKind } from '../units/read-quantity.ts';
+import { readQuantity } from '../units/read-quantity.ts';
 import type { LengthUnit } from '../units/format-quantity.ts';
+import { fieldOfKind, oneOfKind, type KeptKind } from './kept-kind.ts';
 import { deviationsOf, isHoleClass, NoSuchClass, readClass, type ToleranceClass } from './iso-286.ts';
 
 /** How far a figure may be from its nominal value; mm or rad. */
@@ -16,28 +17,32 @@ const MINUS = /[−–]/g;
 
 /**
  * Reads what people write behind a nominal value: `±0.1`, `0.1`, `+0.2/-0.1`, `+0.2 -0.1`, `0/-0.05`, `H7`, `24 H7`, `40 H7/g6`.
+ * Sizes and deviations are in the unit shown.
  * @param nominal mm or rad, for the classes @returns what it is, with the nominal value where that was written too; or what is wrong
  */
-export function readTolerance(text: string, kind: FieldKind, unit: LengthUnit, nominal: number | null): ReadTolerance {
+export function readTolerance(text: string, kind: KeptKind, unit: LengthUnit, nominal: number | null): ReadTolerance {
   const plain = text.trim().replace(MINUS, '-');
   if (!plain) return { fault: 'Write a tolerance: ±0.1, +0.2/-0.1 or a class such as H7.' };
-  return fitOf(plain, nominal) ?? classOf(plain, nominal) ?? limitsOf(plain, kind, unit);
+  const one = oneOfKind(kind, unit);
+  const ofClass = fitOf(plain, one, nominal) ?? classOf(plain, one, nominal);
+  if (ofClass && kind !== 'length') return { fault: 'Classes of ISO 286 are for lengths and diameters. Write ±0.1 or +0.2/-0.1.' };
+  return ofClass ?? limitsOf(plain, kind, one);
 }
 
-function fitOf(text: string, nominal: number | null): ReadTolerance | null {
-  const [, size, one, other] = /^(\d+(?:[.,]\d+)?)?\s*([A-Z]{1,2}\d{1,2})\s*\/\s*([a-z]{1,2}\d{1,2})$/.exec(text) ?? [];
-  if (!one) return null;
-  const [hole, shaft] = [readClass(one)!, readClass(other)!];
-  const of = size ? Number(size.replace(',', '.')) : nominal;
+function fitOf(text: string, one: number, nominal: number | null): ReadTolerance | null {
+  const [, size, bore, pin] = /^(\d+(?:[.,]\d+)?)?\s*([A-Z]{1,2}\d{1,2})\s*\/\s*([a-z]{1,2}\d{1,2})$/.exec(text) ?? [];
+  if (!bore) return null;
+  const [hole, shaft] = [readClass(bore)!, readClass(pin)!];
+  const of = size ? one * Number(size.replace(',', '.')) : nominal;
   if (of === null) return { fault: `A fit needs the nominal diameter: 40 ${text}.` };
   return checked({ kind: 'fit', size: of, hole, shaft }, 0);
 }
 
-function classOf(text: string, nominal: number | null): ReadTolerance | null {
+function classOf(text: string, one: number, nominal: number | null): ReadTolerance | null {
   const [, size, written] = /^(\d+(?:[.,]\d+)?)?\s*([A-Za-z]{1,2}\s*\d{1,2})$/.exec(text) ?? [];
   const of = written && readClass(written);
   if (!of) return null;
-  const value = size ? Number(size.replace(',', '.')) : nominal;
+  const value = size ? one * Number(size.replace(',', '.')) : nominal;
   if (value === null) return { fault: `A class needs a nominal size: 24 ${text}.` };
   return checked({ kind: 'class', of }, value, size ? value : undefined);
 }
@@ -52,9 +57,9 @@ function checked(tolerance: Tolerance, size: number, nominal?: number): ReadTole
   }
 }
 
-function limitsOf(text: string, kind: FieldKind, unit: LengthUnit): ReadTolerance {
+function limitsOf(text: string, kind: KeptKind, one: number): ReadTolerance {
   const value = (part: string): number | string => {
-    const read = readQuantity(part.replace(/^\+\s*/, ''), kind, bareUnit(kind, unit));
+    const read = readQuantity(part.replace(/^\+\s*/, ''), fieldOfKind(kind), one);
     return 'value' in read ? read.value : read.wrong;
   };
   const two = /^([+-]?[^/]+?)\s*\/\s*([+-]?[^/]+)$/.exec(text) ?? /^([+-]\S+)\s+([+-]?\S+)$/.exec(text);
@@ -93,11 +98,11 @@ export function keepsWithin(value: number, { least, greatest }: { least: number;
   return value >= least - slack && value <= greatest + slack;
 }
 
-/** As it is written: ±0.1, +0.2/−0.1, H7, 40 H7/g6. @param say a deviation in the wanted unit */
+/** As it is written: ±0.1, +0.2/−0.1, H7, 40 H7/g6. @param say a value in the wanted unit */
 export function toleranceText(tolerance: Tolerance, say: (value: number) => string): string {
   if (tolerance.kind === 'class') return `${tolerance.of.position}${tolerance.of.grade}`;
   if (tolerance.kind === 'fit')
-    return `${Number(tolerance.size.toPrecision(9))} ${tolerance.hole.position}${tolerance.hole.grade}/${tolerance.shaft.position}${tolerance.shaft.grade}`;
+    return `${say(tolerance.size)} ${tolerance.hole.position}${tolerance.hole.grade}/${tolerance.shaft.position}${tolerance.shaft.grade}`;
   const { lower, upper } = tolerance;
   if (lower === -upper) return `±${say(upper)}`;
   const signed = (x: number) => `${x > 0 ? '+' : ''}${say(x)}`;

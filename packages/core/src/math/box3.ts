@@ -42,3 +42,7 @@ export function transformBox(m: Mat4, b: Box3): Box3 {
 export const boxCentre = (b: Box3): Vec3 => scale(add(b.min, b.max), 0.5);
 export const boxSize = (b: Box3): Vec3 => subtract(b.max, b.min);
 export const boxDiagonal = (b: Box3): number => (isEmptyBox(b) ? 0 : length(boxSize(b)));
+
+/** mm between two boxes; 0 when they meet. */
+export const boxGap = (a: Box3, b: Box3): number =>
+  Math.hypot(...[0, 1, 2].map((k) => Math.max(0, a.min[k] - b.max[k], b.min[k] - a.max[k])));

@@ -62,13 +62,17 @@ const VERTEX_REACH = 8;
 /** Rays around the cursor that find the faces whose edges may be near it. */
 const RING = Array.from({ length: 8 }, (_, i) => [Math.cos((i * Math.PI) / 4), Math.sin((i * Math.PI) / 4)] as const);
 
+interface Triangles {
+  mesh: Pick<PartGeometry['mesh'], 'positions' | 'indices'>;
+}
+
 /** A tree over the mesh's own triangle order, so that a triangle's number still tells its face. */
-export function buildPartBvh(part: PartGeometry): MeshBVH {
+export function buildPartBvh(part: Triangles): MeshBVH {
   return new MeshBVH(bvhGeometry(part), { indirect: true });
 }
 
 /** The geometry that a part's tree refers to. */
-export function bvhGeometry(part: PartGeometry): BufferGeometry {
+export function bvhGeometry(part: Triangles): BufferGeometry {
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(part.mesh.positions, 3));
   geometry.setIndex(new BufferAttribute(part.mesh.indices, 1));

@@ -1,4 +1,4 @@
-import { Boxes, CircleHelp, LibraryBig, MoonStar, MousePointerClick, Ruler, Redo2, Search, Settings2, Undo2, X } from 'lucide-react';
+import { Boxes, CircleHelp, LibraryBig, MoonStar, MousePointerClick, Redo2, Search, Settings2, Undo2, X } from 'lucide-react';
 import { toast } from 'sonner';
 import type { Command } from '../command.ts';
 import { focusCommandField } from './command-field-focus.ts';
@@ -123,28 +123,6 @@ export const EDIT_COMMANDS: Command[] = [
     searchWords: ['open file', 'close model', 'home page', 'library'],
     needs: 'nothing',
     run: (ws) => ws.dialog.getState().goTo('/'),
-  },
-  {
-    id: 'measure',
-    name: 'Measure',
-    group: 'Measure',
-    icon: Ruler,
-    shortcut: 'M',
-    searchWords: [
-      'dimension',
-      'distance',
-      'ruler',
-      'gap',
-      'clearance',
-      'angle',
-      'length',
-      'centre distance',
-      'center distance',
-      'diameter',
-    ],
-    needs: 'nothing',
-    keepsMode: true,
-    run: (ws) => changeSettings(ws, { task: 'measure' }),
   },
   {
     id: 'panel',

@@ -1,6 +1,6 @@
 import { Blocks, CircleStop, SearchCheck } from 'lucide-react';
-import { changeSettings } from '../../workspace/change-settings.ts';
-import { componentsBelow } from '../../workspace/components.ts';
+import { openMeasure } from '../../workspace/change-settings.ts';
+import { componentsBelow, shownName } from '../../workspace/components.ts';
 import { checkFits, stopFits } from '../../workspace/fits.ts';
 import { visiblePaths } from '../../workspace/shown.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -8,11 +8,6 @@ import type { Command } from '../command.ts';
 
 const TWO = 'It takes two components to clash.';
 const few = (ws: Workspace): string | null => (ws.model.getState().components.length < 2 ? TWO : null);
-const openTask = (ws: Workspace) => {
-  changeSettings(ws, { task: 'measure' });
-  ws.measure.setState({ tab: 'clashes' });
-};
-
 const WORDS = ['interference', 'clearance', 'collision', 'overlap', 'contact', 'touching', 'fit'];
 
 export const FIT_COMMANDS: Command[] = [
@@ -25,7 +20,7 @@ export const FIT_COMMANDS: Command[] = [
     needs: 'nothing',
     refusal: (ws) => few(ws) ?? (visiblePaths(ws).length < 2 ? 'Show two components or more; what is hidden is not checked.' : null),
     run: (ws) => {
-      openTask(ws);
+      openMeasure(ws, 'clashes');
       void checkFits(ws, 'all that is shown', visiblePaths(ws), null);
     },
   },
@@ -39,14 +34,14 @@ export const FIT_COMMANDS: Command[] = [
     menu: 'thing',
     refusal: few,
     run: (ws, items) => {
-      const { byPath, components } = ws.model.getState();
+      const { components } = ws.model.getState();
       const some = items.flatMap((i) => componentsBelow(ws, i.component));
-      const [first] = items;
-      const name = byPath.get(first.component)?.instanceName ?? byPath.get(first.component)?.name ?? '';
-      openTask(ws);
+      openMeasure(ws, 'clashes');
       void checkFits(
         ws,
-        items.length === 1 ? `${name} and what is near it` : `${items.length} components and what is near them`,
+        items.length === 1
+          ? `${shownName(ws, items[0].component)} and what is near it`
+          : `${items.length} components and what is near them`,
         components.map((c) => c.path),
         some,
       );

@@ -13,8 +13,7 @@ export const SYSTEM_COMMANDS: Command[] = [
     icon: Axis3d,
     searchWords: ['coordinate system', 'datum', 'origin', 'local axes', 'coordinates', 'zero point'],
     needs: 'thing',
-    run: (ws) => {
-      const { picked } = ws.selection.getState();
+    run: (ws, picked) => {
       const { systems } = ws.preference.getState();
       try {
         systemOfPicks(ws, picked);

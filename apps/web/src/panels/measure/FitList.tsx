@@ -4,7 +4,7 @@ import { useStore } from 'zustand';
 import type { FoundFit } from '../../state/fit-store.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
-import { boxOf } from '../../workspace/components.ts';
+import { boxOf, shownName } from '../../workspace/components.ts';
 import { acceptedOf } from '../../workspace/fits.ts';
 import { perform } from '../../workspace/perform.ts';
 import { componentReferences } from '../../workspace/references.ts';
@@ -87,12 +87,6 @@ function summary(of: string, done: number, pairs: number, open: number, meant: n
   return `${found.join(', ')}, of ${of}${done < pairs ? `; stopped at ${done} of ${pairs} pairs` : ''}.`;
 }
 
-const nameOf = (ws: Workspace, path: string): string => {
-  const { byPath } = ws.model.getState();
-  const occurrence = byPath.get(path);
-  return ws.preference.getState().names[path] ?? occurrence?.instanceName ?? occurrence?.name ?? path;
-};
-
 function figures(f: FoundFit, unit: UnitStyle): string {
   if ('failed' in f) return `not known: ${f.failed}`;
   const { depth, volume, within } = f.clash!;
@@ -108,7 +102,7 @@ const FitRow = memo(function FitRow({ fit, accepted }: { fit: FoundFit; accepted
   const unit = useUnits();
   const shown = useStore(ws.fit, (s) => s.shown === fit);
   const [small, large] = bySize(ws, fit);
-  const name = `${nameOf(ws, small)} in ${nameOf(ws, large)}`;
+  const name = `${shownName(ws, small)} in ${shownName(ws, large)}`;
   return (
     <li className="border-b border-line py-1 last:border-0">
       <button
@@ -119,7 +113,7 @@ const FitRow = memo(function FitRow({ fit, accepted }: { fit: FoundFit; accepted
         onClick={() => showAlone(ws, fit)}
       >
         <span className="block text-[13px] break-words">
-          {nameOf(ws, small)} <span className="text-soft">in</span> {nameOf(ws, large)}
+          {shownName(ws, small)} <span className="text-soft">in</span> {shownName(ws, large)}
         </span>
       </button>
       <div className="flex flex-wrap items-center justify-between gap-x-2">

@@ -10,8 +10,9 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { saveCsv } from '../../commands/measure/ledger-commands.ts';
+import { saveCsv } from '../../pictures/save-csv.ts';
 import { Choice } from '../../ui/Choice.tsx';
+import { shownName } from '../../workspace/components.ts';
 import { axesTold, holeRows, type HoleRow, type HoleScope } from '../../workspace/hole-table.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
@@ -45,6 +46,8 @@ export function HoleTable() {
     useStore(ws.measure, (s) => s.toldIn),
     useStore(ws.preference, (s) => s.systems),
     useStore(ws.model, (s) => s.parts),
+    // Places in the view's axes turn with it.
+    useStore(ws.camera, (s) => (ws.measure.getState().toldIn === 'view' ? s.panes : null)),
   ];
   const of = scope === 'picked' ? picked : null;
   const { rows, axes } = useMemo(() => {
@@ -110,7 +113,7 @@ export function HoleTable() {
                 saveCsv(
                   ws,
                   'holes',
-                  csvOf(rows, unit, (p) => nameOf(p)),
+                  csvOf(rows, unit, (path) => shownName(ws, path)),
                 )
               }
             >
@@ -176,11 +179,6 @@ export function HoleTable() {
       )}
     </section>
   );
-
-  function nameOf(path: string): string {
-    const occurrence = ws.model.getState().byPath.get(path);
-    return occurrence?.instanceName ?? occurrence?.name ?? path;
-  }
 }
 
 function summaryOf(rows: readonly HoleRow[], unit: LengthUnit) {

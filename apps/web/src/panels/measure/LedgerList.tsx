@@ -1,14 +1,15 @@
 import {
+  fieldOfKind,
   keptKind,
   limitsOf,
+  oneOfKind,
   readQuantity,
   readTolerance,
-  bareUnit,
   valueText,
   verdictOf,
   type Fact,
-  type FieldKind,
   type KeptFigure,
+  type KeptKind,
 } from '@bathyscope/core';
 import { ArrowDown, ArrowUp, Check, Copy, Crosshair, Eye, EyeOff, Trash2, X } from 'lucide-react';
 import { memo, useId, useState } from 'react';
@@ -199,19 +200,17 @@ function PointAgain({ kept }: { kept: KeptFigure }) {
 }
 
 /** Nominal value, tolerance, colour and place in the list. */
-function Wanted({ kept, kind, at, value }: { kept: KeptFigure; kind: ReturnType<typeof keptKind>; at: number; value: string }) {
+function Wanted({ kept, kind, at, value }: { kept: KeptFigure; kind: KeptKind; at: number; value: string }) {
   const ws = useWorkspace();
   const unit = useUnits();
-  const field: FieldKind = kind === 'angle' ? 'angle' : kind === 'length' ? 'length' : 'number';
-  const number = (text: string) => readQuantity(text, field, bareUnit(field, unit.unit));
+  const number = (text: string) => readQuantity(text, fieldOfKind(kind), oneOfKind(kind, unit.unit));
   const move = (by: number) => {
     const figures = [...ws.preference.getState().figures];
     const [moved] = figures.splice(at, 1);
     figures.splice(at + by, 0, moved);
     changeLedger(ws, `order of “${kept.name}”`, figures);
   };
-  const written = (part: Partial<KeptFigure>) =>
-    wantedText({ ...kept, nominal: undefined, tolerance: undefined, ...part }, kind ?? 'length', unit.unit);
+  const written = (part: Partial<KeptFigure>) => wantedText(part, kind, unit.unit);
   return (
     <div className="flex flex-wrap items-end gap-2 py-1 pl-4 text-[12.5px] text-soft">
       <Taken<Partial<KeptFigure>>
@@ -228,7 +227,7 @@ function Wanted({ kept, kind, at, value }: { kept: KeptFigure; kind: ReturnType<
         label="Tolerance"
         value={written({ tolerance: kept.tolerance })}
         read={(text) => {
-          const read = readTolerance(text, field, unit.unit, kept.nominal ?? null);
+          const read = readTolerance(text, kind, unit.unit, kept.nominal ?? null);
           return 'fault' in read ? read.fault : read;
         }}
         onTake={(change) => changeKept(ws, kept, 'tolerance', change)}

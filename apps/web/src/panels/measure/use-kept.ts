@@ -12,19 +12,18 @@ function query(ws: Workspace, kept: KeptFigure): UseQueryOptions<AllFigures | nu
   const items = itemsOf(ws, kept);
   const ofCut = kept.of.some((r) => 'plane' in r);
   return {
-    queryKey: [
-      'kept',
-      detail?.id,
-      detail?.revision,
-      kept.of,
-      ofCut ? ws.section.getState().planes : null,
-      ofCut ? Object.keys(ws.cut.getState()).length : 0,
-    ],
+    queryKey: ['kept', detail?.id, detail?.revision, kept.of, ofCut ? ws.section.getState().planes : null, ofCut ? cutsNow(ws) : 0],
     queryFn: () => (items ? allFigures(ws, items) : null),
     staleTime: ofCut ? 0 : Infinity,
     retry: false,
   };
 }
+
+/** Cuts that are made and that the kernel has answered: what is measured on them is found again when either changes. */
+const cutsNow = (ws: Workspace): number[] => {
+  const { made, exact } = ws.cut.getState();
+  return [made.reduce((n, m) => n + m.cuts.length, 0), [...exact.values()].reduce((n, answers) => n + answers.size, 0)];
+};
 
 export function useKeptFigure(kept: KeptFigure) {
   const ws = useWorkspace();

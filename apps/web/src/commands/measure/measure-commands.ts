@@ -1,0 +1,68 @@
+import { Layers2, Link2, Ruler, Table2 } from 'lucide-react';
+import { toast } from 'sonner';
+import { isOfCut } from '../../state/selection-store.ts';
+import { changeSettings, openMeasure } from '../../workspace/change-settings.ts';
+import type { Command } from '../command.ts';
+
+export const MEASURE_COMMANDS: Command[] = [
+  {
+    id: 'measure',
+    name: 'Measure',
+    group: 'Measure',
+    icon: Ruler,
+    shortcut: 'M',
+    searchWords: [
+      'dimension',
+      'distance',
+      'ruler',
+      'gap',
+      'clearance',
+      'angle',
+      'length',
+      'centre distance',
+      'center distance',
+      'diameter',
+    ],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => changeSettings(ws, { task: 'measure' }),
+  },
+  {
+    id: 'holes',
+    name: 'Table of holes',
+    group: 'Measure',
+    icon: Table2,
+    searchWords: ['hole table', 'drill table', 'bolt circle', 'hole list', 'bores', 'drilling'],
+    needs: 'nothing',
+    run: (ws) => openMeasure(ws, 'holes'),
+  },
+  {
+    id: 'wall',
+    name: 'Wall thickness',
+    group: 'Measure',
+    icon: Layers2,
+    searchWords: ['thin', 'thinnest', 'thickness map', 'material thickness', 'wall map'],
+    needs: 'nothing',
+    run: (ws) => openMeasure(ws, 'wall'),
+  },
+  {
+    id: 'copy-reference',
+    name: 'Copy the reference',
+    group: 'Measure',
+    icon: Link2,
+    searchWords: ['name of the face', 'identifier', 'path', 'script'],
+    needs: 'thing',
+    fits: (item) => !isOfCut(item.kind) && item.kind !== 'body',
+    wants: 'Components, faces, edges and vertices have references; cuts have none.',
+    menu: 'thing',
+    // As `bin/inspect --measure` takes them.
+    run: (ws, items) => {
+      const text = items
+        .map(({ kind, component, index }) => (kind === 'component' ? component : `${component}#${kind}:${index}`))
+        .join('\n');
+      void navigator.clipboard
+        .writeText(text)
+        .then(() => toast(items.length === 1 ? `Copied: ${text}` : `${items.length} references are copied.`));
+    },
+  },
+];

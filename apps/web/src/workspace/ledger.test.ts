@@ -1,0 +1,167 @@
+import type { ModelDetail, Questions } from '@bathyscope/contracts';
+import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
+import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
+import { commandById } from '../commands/registry.ts';
+import { offerPick, runCommand } from '../commands/run-command.ts';
+import { createProfileState } from '../state/settings-store.ts';
+import type { Picked } from '../state/selection-store.ts';
+import { placedAt, showModel } from '../testing/test-model.ts';
+import { createWorkspace } from './create-workspace.ts';
+import { dimensionsNow } from './drawn-dimensions.ts';
+import { acceptedOf, checkFits, stopFits } from './fits.ts';
+import { fixtureSource } from './fixture-source.ts';
+import { axesTold, holeRows } from './hole-table.ts';
+import { changeKept, keepFigure, ledgerRows } from './ledger.ts';
+import { componentReferences } from './references.ts';
+import { systemNow } from './systems.ts';
+import type { Workspace } from './workspace.ts';
+
+/** Two pins of Ø10, 20 long, 30 mm apart along X, and a block. @param ask in place of the kernel */
+function opened(ask?: (name: string, asked: unknown) => Promise<unknown>): Workspace {
+  const ws = createWorkspace(
+    fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail, new Map(), ask as Workspace['source']['ask'] | undefined),
+    createProfileState(),
+  );
+  showModel(
+    ws,
+    [cylinderPart(5, 20), boxPart(8, 6, 4)],
+    [
+      ['left', 0, placedAt(0, 0, 0)],
+      ['right', 0, placedAt(30, 0, 0)],
+      ['block', 1, placedAt(2, 0, 0)],
+    ],
+  );
+  ws.model.setState((s) => ({ detail: { ...s.detail!, revision: 2 } }));
+  return ws;
+}
+const face = (component: string, index = 0): Picked => ({ kind: 'face', component: `a/${component}`, index });
+const noKernel = (): Promise<{ distance: number; from: number[]; to: number[] }> =>
+  Promise.resolve({ distance: 20, from: [5, 0, 0], to: [25, 0, 0] });
+
+test('a figure is kept by what it is of, told with its limits, changed and undone', async () => {
+  const ws = opened(noKernel);
+  await keepFigure(ws, [face('left')]);
+  await keepFigure(ws, [face('left'), face('right')]);
+  const [diameter, apart] = ws.preference.getState().figures;
+  expect(diameter).toMatchObject({
+    name: 'Diameter, left',
+    figure: 'Diameter',
+    was: 10,
+    revision: 2,
+    of: [{ kind: 'face', component: 'a/left' }],
+  });
+  expect(apart).toMatchObject({ name: 'Axis to axis, left to right', was: 30 });
+  changeKept(ws, diameter, 'tolerance', { nominal: 10, tolerance: { kind: 'class', of: { position: 'h', grade: 6 } } });
+  expect((await ledgerRows(ws, 'mm')).slice(1)).toEqual([
+    ['Diameter, left', 'Diameter', '10.000', 'mm', '10.000', '9.991', '10.000', 'within', 'exact'],
+    ['Axis to axis, left to right', 'Axis to axis', '30.000', 'mm', '', '', '', '', 'exact'],
+  ]);
+  expect(await dimensionsNow(ws)).toEqual([
+    { key: diameter.id, kind: 'pointed', ends: [expect.anything(), expect.anything()], text: 'Ø 10.000 mm h6' },
+    { key: apart.id, kind: 'dimension', ends: [expect.anything(), expect.anything()], text: '30.000 mm' },
+  ]);
+  ws.ledger.setState({ hidden: [apart.id] });
+  expect(await dimensionsNow(ws)).toHaveLength(1);
+  ws.history.getState().undo();
+  expect(ws.preference.getState().figures[0]).not.toHaveProperty('tolerance');
+  await expect(keepFigure(ws, [{ kind: 'vertex', component: 'a/block', index: 0 }])).rejects.toThrow('no figure to keep');
+});
+
+test('a figure whose thing is lost stays in the table and says so; the others are told', async () => {
+  const ws = opened(noKernel);
+  await keepFigure(ws, [face('left')]);
+  await keepFigure(ws, [face('block')]);
+  showModel(ws, [cylinderPart(5, 20)], [['left', 0, placedAt(0, 0, 0)]]);
+  const rows = await ledgerRows(ws, 'mm');
+  expect(rows[1][2]).toBe('10.000');
+  expect(rows[2]).toEqual(['Area, block', 'Area', '', '', '', '', '', 'lost', '']);
+});
+
+test.each(['keep-figure', 'new-system'])('“%s” started before anything is picked takes the pick it asked for', async (id) => {
+  const ws = opened(noKernel);
+  runCommand(ws, commandById(id));
+  expect(offerPick(ws, face('right'))).toBe(true);
+  await new Promise((done) => setTimeout(done, 0));
+  const { figures, systems } = ws.preference.getState();
+  expect([...figures, ...systems]).toEqual([expect.objectContaining({ of: [expect.objectContaining({ component: 'a/right' })] })]);
+  // A system from one pick has its origin there and the model's axes.
+  if (systems.length) expect(systemNow(ws)).toMatchObject({ origin: [30, 0, expect.any(Number)], x: [1, 0, 0] });
+});
+
+test('the check of clashes: what the kernel gives up is answered by the meshes, gaps are left out, the deepest comes first', async () => {
+  const asked: Questions['fit']['asked'][] = [];
+  const clash = (depth: number) => ({
+    relation: 'clash',
+    distance: 0,
+    from: [0, 0, 0],
+    to: [0, 0, 0],
+    clash: { volume: 1, within: 0, depth },
+    accuracy: { kind: 'exact' },
+  });
+  const ws = opened((_, wish) => {
+    const { pairs, how } = wish as Questions['fit']['asked'];
+    asked.push({ pairs, how });
+    return Promise.resolve(pairs.map((p) => (how === 'quick' ? { ...p, failed: 'it took too long' } : { ...p, ...clash(0.25) })));
+  });
+  await checkFits(ws, 'all', ['a/left', 'a/right', 'a/block'], null);
+  // Only the pin and the block have boxes that meet.
+  const pair = { a: 'a/left', b: 'a/block' };
+  expect(asked).toEqual([
+    { pairs: [pair], how: 'quick' },
+    { pairs: [pair], how: 'mesh' },
+  ]);
+  expect(ws.fit.getState()).toMatchObject({ running: false, done: 1, pairs: 1, found: [{ ...pair, clash: { depth: 0.25 } }], error: null });
+  const [b, a] = componentReferences(ws, [pair.b, pair.a]);
+  ws.preference.setState({ accepted: [{ id: 'x', a: b, b: a }] });
+  expect(acceptedOf(ws, pair)?.id).toBe('x');
+  expect(acceptedOf(ws, { a: 'a/right', b: 'a/block' })).toBeUndefined();
+  await checkFits(ws, 'near', ['a/left', 'a/right', 'a/block'], ['a/right']);
+  expect(ws.fit.getState()).toMatchObject({ pairs: 0, found: [], running: false });
+});
+
+test('a check that is stopped, or whose server is lost, keeps what it has found and says where it ended', async () => {
+  const ws = opened(() => Promise.reject(new Error('The server does not answer.')));
+  await checkFits(ws, 'all', ['a/left', 'a/block'], null);
+  expect(ws.fit.getState()).toMatchObject({ running: false, done: 0, pairs: 1, error: 'The server does not answer.' });
+  const waiting = opened(() => new Promise(() => {}));
+  void checkFits(waiting, 'all', ['a/left', 'a/block'], null);
+  expect(waiting.fit.getState().running).toBe(true);
+  expect([stopFits(waiting), stopFits(waiting)]).toEqual([true, false]);
+  expect(waiting.fit.getState()).toMatchObject({ running: false, error: null });
+});
+
+test('holes are told by kind, the many first; places in the axes in force', () => {
+  const ws = opened();
+  const geometry = cylinderPart(5, 20);
+  const hole = (diameter: number, x: number) => ({
+    faces: [0],
+    diameter,
+    depth: 20,
+    start: [x, 0, 20] as const,
+    axis: [0, 0, -1] as const,
+    ends: 'through' as const,
+    steps: [],
+    opensInto: [],
+    accuracy: { kind: 'exact' as const },
+  });
+  const drilled = {
+    ...geometry,
+    holes: [hole(8, 0), hole(5.5, 1), hole(5.5, 2)],
+    faces: geometry.faces.map((f, i) => (i ? f : { ...f, hole: 0 })),
+  };
+  showModel(ws, [drilled], [['plate', 0, placedAt(100, 7, 0)]]);
+  const rows = holeRows(ws, 'shown');
+  expect(rows.map((r) => [r.mark, r.diameter, r.at])).toEqual([
+    ['A1', 5.5, [101, 7, 20]],
+    ['A2', 5.5, [102, 7, 20]],
+    ['B1', 8, [100, 7, 20]],
+  ]);
+  expect(rows[0].likely).toBe('clearance hole for M5');
+  expect(axesTold(ws, rows)).toEqual([0, 1]);
+  // Of a picked hole all like it; of a component each once, however often it is picked.
+  ws.selection.getState().pick([face('plate')]);
+  expect(holeRows(ws, 'picked').map((r) => r.diameter)).toEqual([8]);
+  const whole: Picked = { kind: 'component', component: 'a/plate', index: 0 };
+  ws.selection.getState().pick([whole, { ...whole, component: 'a' }]);
+  expect(holeRows(ws, 'picked')).toHaveLength(3);
+});

@@ -1,0 +1,105 @@
+import type { ViewCamera } from '../camera/view-camera.ts';
+import type { Vec3 } from '../math/vec3.ts';
+import { dimensionMarks, type DrawnDimension } from './dimension-marks.ts';
+import { placeLabels } from './place-labels.ts';
+
+/** Looks down Z at 1 px a millimetre: model (x, y) is at (200 + x, 150 − y). */
+const camera: ViewCamera = { projection: 'orthographic', target: [0, 0, 0], orientation: [0, 0, 0, 1], height: 300, lens: 0.5 };
+const size = { width: 400, height: 300 };
+const drawn = (kind: DrawnDimension['kind'], ends: [Vec3, Vec3], text = '100.000 mm', key: string = kind): DrawnDimension => ({
+  key,
+  kind,
+  ends,
+  text,
+});
+
+test('a dimension is seen beside its ends, away from the middle of the model, and grows with the picture', () => {
+  const ends: [Vec3, Vec3] = [
+    [-50, 40, 0],
+    [50, 40, 9],
+  ];
+  for (const scale of [1, 2]) {
+    const [marks] = dimensionMarks([drawn('dimension', ends)], camera, size, [0, 0, 0], scale);
+    // Upwards on the screen, for the model lies below.
+    expect(marks.lines[2]).toEqual(
+      [
+        [150, 110 - 34 * scale],
+        [250, 110 - 34 * scale],
+      ].map((p) => p.map((x) => expect.closeTo(x, 6))),
+    );
+    expect(marks.label).toMatchObject({ x: expect.closeTo(200, 6), y: expect.closeTo(110 - 34 * scale, 6), height: 16 * scale });
+    expect(marks.arrows).toHaveLength(2);
+  }
+});
+
+test('the line of a least distance, a marked place, a pointer with its arrowhead', () => {
+  const at: Vec3 = [10, 20, 0];
+  const [least, place, pointed] = dimensionMarks(
+    [
+      drawn(
+        'least',
+        [
+          [0, 0, 0],
+          [30, 0, 0],
+        ],
+        '',
+      ),
+      drawn('place', [at, at], 'deep'),
+      drawn('pointed', [at, at], 'Ø 6'),
+    ],
+    camera,
+    size,
+    [0, 0, 0],
+  );
+  expect(least).toMatchObject({
+    lines: [
+      [
+        [200, 150],
+        [230, 150],
+      ],
+    ],
+    dots: [
+      [200, 150],
+      [230, 150],
+    ],
+    label: null,
+    arrows: [],
+  });
+  expect(place).toMatchObject({ dots: [[210, 130]], label: { text: 'deep' } });
+  expect(pointed.lines[0][0]).toEqual([210, 130]);
+  expect(pointed.arrows[0][0]).toEqual([210, 130]);
+});
+
+test('what lies behind the eye is not drawn', () => {
+  const near: ViewCamera = { ...camera, projection: 'perspective' };
+  expect(
+    dimensionMarks(
+      [
+        drawn('dimension', [
+          [0, 0, 0],
+          [0, 0, 5000],
+        ]),
+      ],
+      near,
+      size,
+      [0, 0, 0],
+    ),
+  ).toEqual([]);
+});
+
+test('texts never lie on each other where there is room, and the first stays where it was', () => {
+  const labels = Array.from({ length: 7 }, (_, i) => ({ x: 100 + i, y: 80, width: 70, height: 16 }));
+  const placed = placeLabels(labels);
+  expect(placed[0]).toEqual({ x: 100, y: 80 });
+  for (let i = 0; i < placed.length; i++)
+    for (let j = i + 1; j < placed.length; j++)
+      expect(Math.abs(placed[i].x - placed[j].x) >= 70 || Math.abs(placed[i].y - placed[j].y) >= 16).toBe(true);
+  const far = [
+    { x: 0, y: 0, width: 10, height: 10 },
+    { x: 50, y: 0, width: 10, height: 10 },
+  ];
+  expect(placeLabels(far)).toEqual([
+    { x: 0, y: 0 },
+    { x: 50, y: 0 },
+  ]);
+});
