@@ -21,6 +21,7 @@ export * from './visibility/component-states.ts';
 export { neighboursWithin, type PlacedMesh } from './visibility/neighbours.ts';
 export * from './style/view-style.ts';
 export * from './references/reference-geometry.ts';
+export { drawnAxis, drawnPlane } from './references/drawn-reference.ts';
 export { meshEdges, triangleEdges, type MeshEdges } from './drawing/mesh-edges.ts';
 export { capTriangles, type DrawnCap, type DrawnSection } from './drawing/drawn-section.ts';
 export { cutChain, cutTriangle, type CutBy } from './section/mesh/cut-by-planes.ts';
@@ -28,6 +29,9 @@ export { hiddenLineDrawing, type DrawnComponent, type HiddenLineOptions } from '
 export * from './drawing/drawing.ts';
 export { measurePair, PAIR_RULES, type PairFigures } from './measure/measure-pair.ts';
 export * from './measure/measured-shape.ts';
+export { acrossAxis, derivedPoints, pointOnEdge, pointOnFace, type DerivedPoint, type SnapKind } from './snaps/derived-points.ts';
+export { crossingOfEdges, snapPoints, type SnapHit } from './snaps/snap-points.ts';
+export { snapName, type Snap } from './snaps/snap.ts';
 export { measuringTable } from './measure/measuring-table.ts';
 export { shapeOfPick } from './measure/shape-of-pick.ts';
 export {
@@ -84,6 +88,7 @@ export {
   readReference,
   resolveReference,
   type Fingerprint,
+  type IndexedKind,
   type Reference,
   type ReferenceScope,
   type Resolved,

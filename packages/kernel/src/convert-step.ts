@@ -89,14 +89,20 @@ function throttled(tell: (share: number) => void): (share: number) => void {
   };
 }
 
-/** The stored form of a shape and its identity: source shape, kernel version and meshing settings. */
-function identify(oc: Occt, shape: Occt, settings: MeshSettings): { hash: string; shape: Uint8Array } {
+/** The stored form of a shape, without its mesh. */
+export function serialise(oc: Occt, shape: Occt): Uint8Array {
   clean(oc, shape);
   const progress = new oc.Message_ProgressRange_1();
   oc.BRepTools.Write_3(shape, '/part.brep', progress);
   progress.delete();
   const bytes = oc.FS.readFile('/part.brep') as Uint8Array;
   oc.FS.unlink('/part.brep');
+  return bytes;
+}
+
+/** The stored form of a shape and its identity: source shape, kernel version and meshing settings. */
+function identify(oc: Occt, shape: Occt, settings: MeshSettings): { hash: string; shape: Uint8Array } {
+  const bytes = serialise(oc, shape);
   const hash = createHash('sha256').update(KERNEL_VERSION).update(JSON.stringify(settings)).update(bytes).digest('hex').slice(0, 40);
   return { hash, shape: bytes };
 }

@@ -21,25 +21,33 @@ import { solidMass } from './solid-mass.ts';
 /** Above this many free-form faces the exact integration of one solid may take minutes; it is then asked for less (the bound says so). */
 const MANY_FREEFORM_FACES = 400;
 
-/** Solids first, each with its faces; then the loose shells and faces as open bodies. Sets `body` of every face. */
-export function findBodies(oc: Occt, shape: Occt, faceMap: Occt, faces: FaceFacts[], edges: EdgeFacts[]): BodyFacts[] {
-  const bodies: BodyFacts[] = [];
-  const add = (owner: Occt) => {
+/** The bodies of a shape, each with the numbers of its faces: solids first, then loose shells and faces. What has no face of its own is none. */
+export function bodiesOf(oc: Occt, shape: Occt, faceMap: Occt): { shape: Occt; solid: boolean; faces: number[] }[] {
+  const bodies: ReturnType<typeof bodiesOf> = [];
+  const taken = new Set<number>();
+  const add = (solid: boolean) => (owner: Occt) => {
     const own: number[] = [];
     explore(oc, owner, ShapeType.face, (s) => {
       const f = (faceMap.FindIndex(s) as number) - 1;
-      if (faces[f].body >= 0) return;
-      faces[f].body = bodies.length;
+      if (taken.has(f)) return;
+      taken.add(f);
       own.push(f);
     });
-    if (own.length) bodies.push({ closed: false, faces: own });
+    if (own.length) bodies.push({ shape: owner, solid, faces: own });
   };
-  explore(oc, shape, ShapeType.solid, add);
-  const solids = bodies.length;
-  explore(oc, shape, ShapeType.shell, add, ShapeType.solid);
-  explore(oc, shape, ShapeType.face, add, ShapeType.shell);
-  bodies.forEach((body, b) => (body.closed = b < solids && isClosed(body, faces, edges)));
+  explore(oc, shape, ShapeType.solid, add(true));
+  explore(oc, shape, ShapeType.shell, add(false), ShapeType.solid);
+  explore(oc, shape, ShapeType.face, add(false), ShapeType.shell);
   return bodies;
+}
+
+/** What is known of each body. Sets `body` of every face. */
+export function findBodies(oc: Occt, shape: Occt, faceMap: Occt, faces: FaceFacts[], edges: EdgeFacts[]): BodyFacts[] {
+  return bodiesOf(oc, shape, faceMap).map((body, b) => {
+    for (const f of body.faces) faces[f].body = b;
+    const facts = { closed: false, faces: body.faces };
+    return { ...facts, closed: body.solid && isClosed(facts, faces, edges) };
+  });
 }
 
 const isClosed = (body: BodyFacts, faces: FaceFacts[], edges: EdgeFacts[]): boolean =>

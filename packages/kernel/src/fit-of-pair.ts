@@ -28,7 +28,7 @@ import {
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { nearestOfShapes, type LeastDistance } from './occt/nearest.ts';
 import { clean, DEFAULT_MESH, meshShape, readFace } from './mesh-shape.ts';
-import { explore, hasAny, indexedMap, movedShape, placedShape, ShapeType, takeXYZ } from './occt/shapes.ts';
+import { explore, hasAny, indexedMap, movedShape, placedShape, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
 import { chooseOrigin, packFaces } from './pack-mesh.ts';
 import { solidMass } from './solid-mass.ts';
 
@@ -305,14 +305,12 @@ class Room {
 
   private at(point: Vec3): { radius: number; nearest: Vec3 } {
     const { oc } = this;
-    const place = new oc.gp_Pnt_3(...point);
-    const maker = new oc.BRepBuilderAPI_MakeVertex(place);
-    const vertex = maker.Vertex();
+    const vertex = vertexAt(oc, point);
     try {
       const { distance, to } = nearestOfShapes(oc, vertex, this.surface);
       return { radius: distance, nearest: to };
     } finally {
-      for (const o of [vertex, maker, place]) o.delete();
+      vertex.delete();
     }
   }
 

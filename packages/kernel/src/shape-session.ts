@@ -1,21 +1,25 @@
-import type { Mat4 } from '@bathyscope/core';
+import type { Mat4, Vec3 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
+import { bodiesOf } from './describe-bodies.ts';
 import { fitMesh, fitOfPair, type FitEffort, type FitMesh, type PairFit } from './fit-of-pair.ts';
 import { nearestOfShapes, type LeastDistance } from './occt/nearest.ts';
 import { sectionShape, type CuttingFrame, type ShapeSection } from './section-shape.ts';
-import { indexedMap, placedShape, ShapeType } from './occt/shapes.ts';
+import { indexedMap, placedShape, ShapeType, vertexAt } from './occt/shapes.ts';
 
-/** A whole part, placed in the model. */
+/** A whole part or one of its bodies, placed in the model. */
 export interface PlacedPart {
   hash: string;
   placement: Mat4;
+  /** Number of the body, as in PartGeometry; all of it where absent. */
+  body?: number;
 }
 
-/** One thing to measure from: a face, an edge, a vertex or the whole part, placed in the model. Indices as in PartGeometry. */
-export interface PlacedShape extends PlacedPart {
-  kind: 'part' | 'face' | 'edge' | 'vertex';
-  index: number;
-}
+/** One thing to measure from: a face, an edge, a vertex, a body or the whole part, placed in the model (indices as in PartGeometry); or a point of the model. */
+export type PlacedShape =
+  (PlacedPart & { kind: 'part' | 'body' | 'face' | 'edge' | 'vertex'; index: number }) | { kind: 'point'; at: Vec3 };
+
+const isWhole = (item: PlacedShape): item is PlacedPart & { kind: 'part' | 'body'; index: number } =>
+  item.kind === 'part' || item.kind === 'body';
 
 /** A question that has no answer, in a sentence for the user. */
 export class QuestionRefusal extends Error {
@@ -76,7 +80,7 @@ export class ShapeSession {
   /** Exact least distance between two placed shapes by the kernel's extrema search (BRepExtrema_DistShapeShape). */
   leastDistance(a: PlacedShape, b: PlacedShape): LeastDistance {
     // Of whole parts few faces can be nearest; all of both would take the kernel seconds.
-    if (a.kind === 'part' && b.kind === 'part') return this.fit(a, b, 'exact');
+    if (isWhole(a) && isWhole(b)) return this.fit(bodyOf(a), bodyOf(b), 'exact');
     const [one, two] = [this.placed(a), this.placed(b)];
     try {
       return nearestOfShapes(this.kernel.oc, one, two);
@@ -95,14 +99,23 @@ export class ShapeSession {
     return cut;
   }
 
-  /** How two whole parts stand to each other. */
+  /** How two whole parts, or bodies of them, stand to each other. */
   fit(a: PlacedPart, b: PlacedPart, how: FitEffort): PairFit {
-    const body = ({ hash, placement }: PlacedPart) => ({ shape: this.use(hash), mesh: this.meshOf(hash), placement });
-    return fitOfPair(this.kernel, body(a), body(b), how);
+    const [one, two] = [a, b].map(({ hash, body, placement }) => {
+      const shape = body === undefined ? this.use(hash) : this.bodyShape(this.use(hash), body);
+      return { shape, mesh: this.meshOf(hash, body, shape), placement };
+    });
+    try {
+      return fitOfPair(this.kernel, one, two, how);
+    } finally {
+      if (a.body !== undefined) one.shape.delete();
+      if (b.body !== undefined) two.shape.delete();
+    }
   }
 
-  private meshOf(hash: string): FitMesh {
-    const mesh = this.meshes.get(hash) ?? fitMesh(this.kernel.oc, this.use(hash));
+  private meshOf(hash: string, body: number | undefined, shape: Occt): FitMesh {
+    if (body !== undefined) return fitMesh(this.kernel.oc, shape);
+    const mesh = this.meshes.get(hash) ?? fitMesh(this.kernel.oc, shape);
     this.meshes.set(hash, mesh);
     return mesh;
   }
@@ -118,8 +131,23 @@ export class ShapeSession {
 
   private placed(item: PlacedShape): Occt {
     const { oc } = this.kernel;
+    if (item.kind === 'point') return vertexAt(oc, item.at);
     const shape = this.use(item.hash);
-    return placedShape(oc, item.kind === 'part' ? shape : this.subShape(shape, item.kind, item.index), item.placement);
+    if (item.kind === 'part') return placedShape(oc, shape, item.placement);
+    const piece = item.kind === 'body' ? this.bodyShape(shape, item.index) : this.subShape(shape, item.kind, item.index);
+    return placedShape(oc, piece, item.placement);
+  }
+
+  private bodyShape(shape: Occt, index: number): Occt {
+    const { oc } = this.kernel;
+    const map = indexedMap(oc, shape, ShapeType.face);
+    try {
+      const body = bodiesOf(oc, shape, map)[index];
+      if (!body) throw new QuestionRefusal(`This part has no body number ${index}.`);
+      return body.shape;
+    } finally {
+      map.delete();
+    }
   }
 
   private subShape(shape: Occt, kind: 'face' | 'edge' | 'vertex', index: number): Occt {
@@ -132,3 +160,9 @@ export class ShapeSession {
     }
   }
 }
+
+const bodyOf = ({ hash, placement, kind, index }: PlacedPart & { kind: 'part' | 'body'; index: number }): PlacedPart => ({
+  hash,
+  placement,
+  ...(kind === 'body' && { body: index }),
+});

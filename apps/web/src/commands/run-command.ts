@@ -66,7 +66,11 @@ export function stopWaiting(ws: Workspace): boolean {
 /** A command for components takes any picked thing for the component it belongs to, each once. */
 function fittingItems(ws: Workspace, command: Command, items: readonly Picked[]): Picked[] {
   if (command.needs !== 'components') return items.filter((i) => command.fits?.(i, ws) ?? true);
-  return [...new Set(items.map((i) => i.component))].map((component) => ({ kind: 'component', component, index: 0 }));
+  return [...new Set(items.filter((i) => i.datum === undefined).map((i) => i.component))].map((component) => ({
+    kind: 'component',
+    component,
+    index: 0,
+  }));
 }
 
 function act(ws: Workspace, command: Command, items: Picked[]): void {

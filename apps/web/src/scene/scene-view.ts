@@ -10,7 +10,8 @@ import { PaneCameras } from './pane-cameras.ts';
 import { takePicture } from './pictures/picture.ts';
 import { ReferenceScene } from './marks/reference-scene.ts';
 import { SceneMarks } from './marks/scene-marks.ts';
-import { foundAgain, litOfCut } from '../workspace/cut-picks.ts';
+import { foundAgain } from '../workspace/cut-picks.ts';
+import { litLoose } from '../workspace/lit-things.ts';
 import { SectionScene } from './section/section-scene.ts';
 import { WallScene } from './marks/wall-scene.ts';
 import { StylePasses, type PassSettings } from './passes/style-passes.ts';
@@ -97,7 +98,7 @@ export class SceneView implements ScenePort {
       components,
       parts,
       whole: (path: string) => this.ws.cut.getState().whole.has(path),
-      ofCut: (item: Picked) => litOfCut(this.ws, item),
+      loose: (item: Picked) => litLoose(this.ws, item),
     };
     this.walls = new WallScene(ws);
     this.hovered = new Highlights(source, 10);

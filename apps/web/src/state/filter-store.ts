@@ -1,5 +1,5 @@
 import { createStore } from 'zustand/vanilla';
-export type PickFilter = 'all' | 'component' | 'body' | 'face' | 'edge' | 'vertex';
+export type PickFilter = 'all' | 'component' | 'body' | 'face' | 'edge' | 'vertex' | 'point';
 
 interface FilterState {
   filter: PickFilter;
@@ -11,9 +11,9 @@ interface FilterState {
 export const stateFor = (filter: PickFilter): FilterState => ({
   filter,
   kinds: {
-    face: filter === 'all' || filter === 'face' || filter === 'component' || filter === 'body',
-    edge: filter === 'all' || filter === 'edge',
-    vertex: filter === 'all' || filter === 'vertex',
+    face: filter === 'all' || filter === 'point' || filter === 'face' || filter === 'component' || filter === 'body',
+    edge: filter === 'all' || filter === 'point' || filter === 'edge',
+    vertex: filter === 'all' || filter === 'point' || filter === 'vertex',
   },
   wide: filter === 'component' || filter === 'body' ? filter : null,
 });

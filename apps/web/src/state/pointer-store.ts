@@ -1,6 +1,13 @@
 import type { Vec3 } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 
-/** Where the cursor is: on the model, or null beside it; and its px of the canvas, or null outside. */
-export const createPointerState = () =>
-  createStore<{ point: Vec3 | null; at: { x: number; y: number } | null }>()(() => ({ point: null, at: null }));
+interface PointerState {
+  /** Where the cursor is on the model, or null beside it. */
+  point: Vec3 | null;
+  /** px of the canvas, or null outside. */
+  at: { x: number; y: number } | null;
+  /** Where the cursor stood when another than the first of what may be meant there was asked for, and which. */
+  cycled: { x: number; y: number; nth: number } | null;
+}
+
+export const createPointerState = () => createStore<PointerState>()(() => ({ point: null, at: null, cycled: null }));

@@ -1,19 +1,37 @@
-import type { PickKind, Vec3 } from '@bathyscope/core';
+import { SAME_POSITION, type PickKind, type Snap, type Vec3 } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 
 /** A picked or hovered thing. For a component `index` is 0. */
 export interface Picked {
   kind: PickKind;
-  /** Path of the component, or of the assembly when one was picked in the tree. */
+  /** Path of the component, or of the assembly when one was picked in the tree; empty for reference geometry. */
   component: string;
   index: number;
   point?: Vec3;
   /** The section plane, for what belongs to a cut. */
   plane?: string;
+  /** Of a point: which one of the thing that `index` counts. */
+  snap?: Snap;
+  /** The id of a plane, an axis or the origin of the reference geometry. */
+  datum?: string;
 }
 
 export const samePick = (a: Picked | null, b: Picked | null): boolean =>
-  a === b || (a !== null && b !== null && a.kind === b.kind && a.component === b.component && a.index === b.index && a.plane === b.plane);
+  a === b ||
+  (a !== null &&
+    b !== null &&
+    a.kind === b.kind &&
+    a.component === b.component &&
+    a.index === b.index &&
+    a.plane === b.plane &&
+    a.datum === b.datum &&
+    sameSnap(a, b));
+
+/** Points of one kind are told apart by their number, or by where they are. */
+const sameSnap = (a: Picked, b: Picked): boolean =>
+  a.snap?.kind === b.snap?.kind &&
+  a.snap?.which === b.snap?.which &&
+  (!a.snap || !a.point || !b.point || a.point.every((x, k) => Math.abs(x - b.point![k]) <= SAME_POSITION));
 
 export const isOfCut = (kind: PickKind): kind is 'cap' | 'outline' | 'corner' => kind === 'cap' || kind === 'outline' || kind === 'corner';
 
@@ -27,6 +45,8 @@ export const KIND_NAMES: Record<PickKind, string> = {
   cap: 'cut face',
   outline: 'cut edge',
   corner: 'cut corner',
+  point: 'point',
+  datum: 'reference',
 };
 
 interface SelectionState {

@@ -16,6 +16,8 @@ export interface Settings {
   precision: number;
   inches: UnitStyle['inches'];
   angles: UnitStyle['angles'];
+  /** Where the figure of what is under the cursor is told, before a click. */
+  probe: 'line' | 'cursor' | 'off';
   /** A second unit that leading lengths are told in. */
   secondUnit: LengthUnit | 'none';
   /** The open task, or null when the panel is closed. */
@@ -68,6 +70,7 @@ export const createProfileState = () =>
         precision: PLAIN_PRECISION,
         inches: 'decimal',
         angles: 'degrees',
+        probe: 'line',
         secondUnit: 'none',
         task: 'parts',
         panelWidth: 288,

@@ -1,7 +1,7 @@
 import type { PickFacts, Vec3 } from '@bathyscope/core';
 import type { Picked } from '../state/selection-store.ts';
 import { distanceFacts, distanceOf, figuresOfOne } from './figures.ts';
-import { fitFacts } from './fits.ts';
+import { areWhole, fitFacts, fitPair } from './fits.ts';
 import { figuresOfMany, measuredShape, pairFacts, pairOf } from './measured.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -30,9 +30,8 @@ export async function allFigures(ws: Workspace, items: readonly Picked[]): Promi
 }
 
 async function leastOf(ws: Workspace, items: readonly Picked[]): Promise<PickFacts | null> {
-  const { byPath } = ws.model.getState();
-  if (items.every((i) => i.kind === 'component' && byPath.get(i.component)?.part !== undefined)) {
-    const [fit] = await ws.source.ask('fit', { pairs: [{ a: items[0].component, b: items[1].component }], how: 'exact' });
+  if (areWhole(ws, items)) {
+    const [fit] = await ws.source.ask('fit', { pairs: [fitPair(items)], how: 'exact' });
     if ('failed' in fit) throw new Error(`It could not be measured: ${fit.failed}.`);
     return fitFacts(fit);
   }

@@ -23,6 +23,8 @@ import {
   type ViewCamera,
 } from '@bathyscope/core';
 import { litOfCut } from './cut-picks.ts';
+import { datumOf } from './datums.ts';
+import { pointOfPick } from './snap-picks.ts';
 import { placedPointsOf } from './placed-points.ts';
 import { isOfCut, type Picked } from '../state/selection-store.ts';
 import type { Workspace } from './workspace.ts';
@@ -86,6 +88,14 @@ function litOf(ws: Workspace, item: Picked): Vec3[] {
   return points.length || !item.point ? points : [item.point];
 }
 
+/** What has no piece of a part that is drawn: a point, or reference geometry. */
+const isLoose = (item: Picked): boolean => item.kind === 'point' || item.datum !== undefined;
+
+function pointsOfLoose(ws: Workspace, item: Picked): Vec3[] {
+  const at = item.datum === undefined ? pointOfPick(ws, item)?.at : datumOf(ws, item.datum)?.origin;
+  return at ? [at] : [];
+}
+
 /** The view with the picked things in it. */
 export function fittedToPicked(ws: Workspace, camera: ViewCamera, items: readonly Picked[]): ViewCamera {
   const { size } = activePane(ws);
@@ -95,6 +105,7 @@ export function fittedToPicked(ws: Workspace, camera: ViewCamera, items: readonl
     .filter((i) => i.kind !== 'component')
     .flatMap((item): Vec3[] => {
       if (isOfCut(item.kind)) return litOf(ws, item);
+      if (isLoose(item)) return pointsOfLoose(ws, item);
       const placed = geometryOf(ws, item);
       return placed ? placedPointsOf(item, placed.geometry, placed.placement) : [];
     });
@@ -108,6 +119,7 @@ export function pickedPoint(ws: Workspace): Vec3 | null {
   const points = ws.selection.getState().picked.flatMap((item) => {
     if (item.kind === 'component') return [boxCentre(boxOf(ws, componentsBelow(ws, item.component)))];
     if (isOfCut(item.kind)) return item.point ? [item.point] : [];
+    if (isLoose(item)) return pointsOfLoose(ws, item);
     const placed = geometryOf(ws, item);
     return placed ? placedPointsOf(item, placed.geometry, placed.placement) : [];
   });

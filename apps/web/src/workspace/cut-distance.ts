@@ -15,6 +15,7 @@ import { type CutState } from '../state/cut-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import { cutOfPick } from './cut-picks.ts';
 import { placedPointsOf } from './placed-points.ts';
+import { pointOfPick } from './snap-picks.ts';
 import type { Workspace } from './workspace.ts';
 import { bestCut, chordOf, curvesOf, loopsOf } from './cuts.ts';
 
@@ -32,6 +33,13 @@ const AROUND_FACE = Math.PI / 180;
 /** What is picked, as far as the section leaves it; null for components and bodies. */
 export function measuredThing(ws: Workspace, item: Picked, { made, whole }: Pick<CutState, 'made' | 'whole'>): MeasuredThing | null {
   if (item.kind === 'corner' || item.kind === 'outline' || item.kind === 'cap') return thingOfCut(ws, item);
+  if (item.kind === 'point' || item.datum === 'origin') {
+    const point = pointOfPick(ws, item);
+    if (!point) return null;
+    const chord = point.accuracy.kind === 'recognised' ? point.accuracy.deviation : 0;
+    return { patch: { chains: [[point.at]] }, exact: chord === 0, chord };
+  }
+  if (item.datum !== undefined) return null;
   const { byPath, parts } = ws.model.getState();
   const component = byPath.get(item.component);
   const geometry = component?.part === undefined ? undefined : parts.get(component.part)?.geometry;

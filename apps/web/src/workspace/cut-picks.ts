@@ -10,7 +10,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import { type PlaneCut } from '../state/cut-store.ts';
-import { isOfCut, type Picked } from '../state/selection-store.ts';
+import { type Picked } from '../state/selection-store.ts';
 import type { Workspace } from './workspace.ts';
 import { curvesOf } from './cuts.ts';
 
@@ -28,16 +28,18 @@ const SAME_PLACE = 0.05;
 /** Picked cuts as they are numbered now: each outline and corner is found again by its place, or gone. */
 export function foundAgain(ws: Workspace, picked: readonly Picked[]): Picked[] {
   return picked.flatMap((item) => {
-    if (!isOfCut(item.kind)) return [item];
+    if (item.plane === undefined) return [item];
     const found = cutOfPick(ws, item);
     if (!found || !item.point) return [];
-    if (item.kind === 'cap') return [item];
+    if (item.kind === 'cap' || item.snap?.on === 'cap') return [item];
     const {
       plane: { plane, frame },
       cut,
     } = found;
     const at = toPlane(frame, item.point);
     const away = curvesOf(ws, plane.id, cut).map((c) => {
+      if (item.snap?.kind === 'centre')
+        return c.shape === 'arc' || c.shape === 'ellipse' ? Math.hypot(c.centre[0] - at[0], c.centre[1] - at[1]) : Infinity;
       const near = item.kind === 'corner' ? startOf(c) : nearestOnPolyline(pointsAlong(c), at);
       return Math.hypot(near[0] - at[0], near[1] - at[1], dot(item.point!, found.plane.cut.normal) - found.plane.cut.constant);
     });

@@ -6,6 +6,7 @@ import {
   patchDistance,
   piecesIn,
   placeMass,
+  snapName,
   type Fact,
   type MassFigures,
   type PickFacts,
@@ -15,6 +16,8 @@ import { isOfCut, KIND_NAMES, type Picked } from '../state/selection-store.ts';
 import { componentsBelow } from './components.ts';
 import { measuredThing } from './cut-distance.ts';
 import { cutOfPick } from './cut-picks.ts';
+import { datumOf, nameOfDatum } from './datums.ts';
+import { pointOfPick } from './snap-picks.ts';
 import { bestCut, chordOf, curvesOf } from './cuts.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -23,6 +26,7 @@ import type { Workspace } from './workspace.ts';
 /** Which thing it is: its component, its part, what that belongs to. */
 export function whereOf(ws: Workspace, item: Picked): string {
   const { byPath, detail } = ws.model.getState();
+  if (item.datum !== undefined) return 'reference geometry';
   const occurrence = byPath.get(item.component);
   if (!occurrence) return '';
   const part = occurrence.part === undefined ? undefined : detail?.structure.parts[occurrence.part].name;
@@ -38,10 +42,19 @@ export function whereOf(ws: Workspace, item: Picked): string {
 
 /** Two things by kind and component: “face of Plate to edge of Pin”. */
 export const namesOf = (ws: Workspace, items: readonly Picked[]): string =>
-  items.map((p) => `${KIND_NAMES[p.kind]} of ${ws.model.getState().byPath.get(p.component)?.name ?? ''}`).join(' to ');
+  items
+    .map((p) =>
+      p.datum === undefined ? `${kindName(p)} of ${ws.model.getState().byPath.get(p.component)?.name ?? ''}` : nameOfDatum(ws, p),
+    )
+    .join(' to ');
+
+/** What kind of thing it is; of a point, which. */
+export const kindName = (p: Picked): string => (p.snap ? snapName(p.snap) : KIND_NAMES[p.kind]);
 
 /** The figures of one thing; null when it is not there any more. */
 export function figuresOfOne(ws: Workspace, item: Picked): PickFacts | null {
+  if (item.datum !== undefined) return factsOfDatum(ws, item.datum);
+  if (item.kind === 'point') return factsOfPoint(ws, item);
   const { byPath, parts, detail } = ws.model.getState();
   const occurrence = byPath.get(item.component);
   if (!occurrence) return null;
@@ -107,22 +120,56 @@ export type DistanceFigures =
   | { facts: PickFacts }
   /** The kernel is to be asked; `distanceFacts` makes figures of its answer. */
   | { ask: Questions['distance']['asked'] }
+  /** There is none: a plane or an axis has no end. */
+  | { none: true }
   /** A sentence on what would fit. */
   | { refusal: string };
 
 /** The least distance of two things: computed here where a cut is concerned, to what the section leaves; asked of the kernel otherwise. */
 export function distanceOf(ws: Workspace, items: readonly Picked[]): DistanceFigures {
-  if (items.some((i) => isOfCut(i.kind))) return distanceToCut(ws, items);
-  const single = items.every((p) => ws.model.getState().byPath.get(p.component)?.part !== undefined);
+  if (items.some((i) => i.datum !== undefined && !isOrigin(i))) return { none: true };
+  if (items.some((i) => i.plane !== undefined) || items.every((i) => isPoint(i))) return distanceToCut(ws, items);
+  const single = items.every((p) => p.datum !== undefined || ws.model.getState().byPath.get(p.component)?.part !== undefined);
   if (!single) return { refusal: 'Pick single components, faces, edges or vertices for a distance.' };
-  return { ask: { a: thingOf(items[0]), b: thingOf(items[1]) } };
+  const [a, b] = items.map((item) => thingOf(ws, item));
+  if (!a || !b) return { refusal: 'One of the two is not in the model any more.' };
+  // The origin is of no component; the other one's is as good.
+  return { ask: { a: { ...a, component: a.component || b.component }, b: { ...b, component: b.component || a.component } } };
 }
 
-const thingOf = (p: Picked): Questions['distance']['asked']['a'] => ({
-  component: p.component,
-  kind: p.kind === 'face' || p.kind === 'edge' || p.kind === 'vertex' ? p.kind : 'part',
-  index: p.index,
-});
+const isOrigin = (item: Picked): boolean => item.datum === 'origin';
+const isPoint = (item: Picked): boolean => item.kind === 'point' || isOrigin(item);
+
+function thingOf(ws: Workspace, p: Picked): Questions['distance']['asked']['a'] | null {
+  if (isPoint(p)) {
+    const at = pointOfPick(ws, p)?.at;
+    return at ? { component: p.component, kind: 'point', at } : null;
+  }
+  const { kind, component, index } = p;
+  return { component, index, kind: kind === 'face' || kind === 'edge' || kind === 'vertex' || kind === 'body' ? kind : 'part' };
+}
+
+function factsOfPoint(ws: Workspace, item: Picked): PickFacts | null {
+  const point = pointOfPick(ws, item);
+  if (!point) return null;
+  const name = snapName(item.snap!);
+  return {
+    title: `${name.charAt(0).toUpperCase()}${name.slice(1)}`,
+    main: null,
+    rows: [{ label: 'Position', value: { kind: 'point', value: point.at } }],
+    accuracy: point.accuracy,
+  };
+}
+
+function factsOfDatum(ws: Workspace, id: string): PickFacts | null {
+  const datum = datumOf(ws, id);
+  if (!datum) return null;
+  const { kind, name, origin } = datum;
+  const through: Fact = { label: kind === 'origin' ? 'Position' : 'Through', value: { kind: 'point', value: origin } };
+  const way: Fact[] =
+    kind === 'origin' ? [] : [{ label: kind === 'plane' ? 'Normal' : 'Direction', value: { kind: 'direction', value: datum.direction } }];
+  return { title: name, main: null, rows: [through, ...way], accuracy: { kind: 'exact' } };
+}
 
 /** Exact between points, straight edges and flat faces with straight edges. */
 function distanceToCut(ws: Workspace, items: readonly Picked[]): DistanceFigures {

@@ -1,6 +1,7 @@
 import type { Questions } from '@bathyscope/contracts';
 import { boxPairs, transformBox, type Fact, type PickFacts } from '@bathyscope/core';
 import { NO_FITS, type FoundFit } from '../state/fit-store.ts';
+import type { Picked } from '../state/selection-store.ts';
 import type { AcceptedFit } from '../state/preference-store.ts';
 import type { Component } from '../state/model-store.ts';
 import { distanceFacts } from './figures.ts';
@@ -103,3 +104,15 @@ export function fitFacts(fit: Exclude<FoundFit, { failed: string }>): PickFacts 
     return { title: 'Contact', main: gap, rows: [{ label: 'Touch at', value: { kind: 'point', value: from } }], accuracy };
   return { ...distanceFacts(fit, accuracy), title: 'Gap', main: gap };
 }
+
+/** Whether picked things are whole components or bodies of them, whose fit can be asked for. */
+export const areWhole = (ws: Workspace, items: readonly Picked[]): boolean =>
+  items.every((i) => (i.kind === 'component' || i.kind === 'body') && ws.model.getState().byPath.get(i.component)?.part !== undefined);
+
+/** Two of them as they are asked for. */
+export const fitPair = ([a, b]: readonly Picked[]): Pair => ({
+  a: a.component,
+  b: b.component,
+  ...(a.kind === 'body' && { bodyOfA: a.index }),
+  ...(b.kind === 'body' && { bodyOfB: b.index }),
+});

@@ -32,6 +32,7 @@ const RULES: Record<keyof SettingValues, (value: unknown) => boolean> = {
   precision: (v) => Number.isInteger(v) && within(0, MOST_PRECISION)(v),
   inches: oneOf(...INCH_STYLES),
   angles: oneOf(...ANGLE_STYLES),
+  probe: oneOf('line', 'cursor', 'off'),
   secondUnit: oneOf('none', ...LENGTH_UNITS),
   task: oneOf(null, 'parts', 'views', 'style', 'section', 'measure'),
   panelWidth: within(PANEL_MIN, PANEL_MAX),

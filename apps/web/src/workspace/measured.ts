@@ -15,6 +15,8 @@ import { isOfCut, type Picked } from '../state/selection-store.ts';
 import { measuredThing } from './cut-distance.ts';
 import { cutOfPick } from './cut-picks.ts';
 import { bestCut, chordOf, curvesOf } from './cuts.ts';
+import { shapeOfDatum } from './datums.ts';
+import { pointOfPick } from './snap-picks.ts';
 import type { Workspace } from './workspace.ts';
 
 /* What picked things measure together. */
@@ -22,6 +24,11 @@ import type { Workspace } from './workspace.ts';
 /** What a picked thing is for measuring; null when it is not there any more. */
 export function measuredShape(ws: Workspace, item: Picked): MeasuredShape | null {
   if (isOfCut(item.kind)) return shapeOfCut(ws, item);
+  if (item.datum !== undefined) return shapeOfDatum(ws, item.datum);
+  if (item.kind === 'point') {
+    const point = pointOfPick(ws, item);
+    return point && { kind: 'point', span: 0, ...point };
+  }
   const { byPath, parts } = ws.model.getState();
   const occurrence = byPath.get(item.component);
   if (!occurrence) return null;

@@ -15,16 +15,22 @@ import {
   type PickOptions,
   type ScreenComponent,
   type Vec3,
+  snapPoints,
+  type Snap,
+  type SnapHit,
   type ViewCamera,
 } from '@bathyscope/core';
 import type { Component } from '../state/model-store.ts';
-import { isOfCut, type Picked } from '../state/selection-store.ts';
+import { isOfCut, samePick, type Picked } from '../state/selection-store.ts';
 import { boxOfCut, curvesOf } from './cuts.ts';
+import { cutOfPick } from './cut-picks.ts';
+import { datumAt } from './datums.ts';
 import type { PickIndex } from './memo.ts';
 import { activePane, paneAt } from './panes.ts';
 import { samplePoints, storedPlacement } from './placed-points.ts';
 import { clipsNow, cutOf, isUncut, sectionNow } from './section-now.ts';
 import { isGhost, isShown } from './shown.ts';
+import { pointsOfCurve } from './snap-picks.ts';
 import { styleOfPane } from './styles.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -79,15 +85,86 @@ function solidFirst<T>(ws: Workspace, pane: string, ask: (options: PickOptions) 
   return ask(optionsOf(ws, pane, isSolid)) ?? ask(optionsOf(ws, pane));
 }
 
+/** What a click on a pixel takes; another than the first where the key that cycles was pressed there. */
 export function pickAt(ws: Workspace, x: number, y: number): Picked | null {
+  const { cycled } = ws.pointer.getState();
+  if (cycled && Math.hypot(x - cycled.x, y - cycled.y) <= SAME_PLACE) {
+    const all = candidatesAt(ws, x, y);
+    return all[cycled.nth % all.length] ?? null;
+  }
+  return ws.filter.getState().filter === 'point' ? (snapsAt(ws, x, y)[0] ?? null) : thingAt(ws, x, y);
+}
+
+/** px. The cursor that moves farther asks for what is there anew. */
+export const SAME_PLACE = 4;
+
+/** All that may be meant at a pixel: the thing there, then the points that belong to it and to what is near, then reference geometry. */
+export function candidatesAt(ws: Workspace, x: number, y: number): Picked[] {
+  const snaps = snapsAt(ws, x, y);
+  if (ws.filter.getState().filter === 'point') return snaps;
+  const thing = thingAt(ws, x, y);
+  return [...(thing ? [thing] : []), ...snaps.filter((s) => !samePick(s, thing))];
+}
+
+/** The points near a pixel, on the model and on cuts; the nearest first, those on edges and faces last. */
+export function snapsAt(ws: Workspace, x: number, y: number): Picked[] {
+  const at = paneAt(ws, x, y);
+  const { camera, size, id } = ws.camera.getState().panes[at.index];
+  const ask = (options: PickOptions) => snapPoints(indexOf(ws).scene, camera, size, at.x, at.y, { ...options, edges: reachOf(ws, id) });
+  const solid = ask(optionsOf(ws, id, isSolid));
+  const model = (solid.length ? solid : ask(optionsOf(ws, id))).map((hit) => pointPicked(ws, hit));
+  const thing = thingAt(ws, x, y);
+  const ofCut = thing && thing.plane !== undefined ? snapsOfCut(ws, thing) : [];
+  const origin = datumAt(ws, camera, size, at.x, at.y);
+  return [...(origin?.datum === 'origin' ? [origin] : []), ...ofCut, ...model];
+}
+
+function pointPicked(ws: Workspace, hit: SnapHit): Picked {
+  const path = (component: number) => componentsOf(ws)[component].path;
+  const { snap } = hit;
+  return {
+    ...toPicked(ws, hit),
+    ...(snap && {
+      snap: { ...snap, ...(snap.with && { with: { component: path(snap.with.component), index: snap.with.index } }) } as Snap,
+    }),
+  };
+}
+
+/** A cut's corner itself, the points of an outline, the place on it or on the face. */
+function snapsOfCut(ws: Workspace, thing: Picked): Picked[] {
+  if (thing.kind === 'corner') return [thing];
+  const point = (snap: Snap, at: Vec3): Picked => ({ ...thing, kind: 'point', snap, point: at });
+  if (thing.kind === 'cap') return [point({ kind: 'on face', on: 'cap' }, thing.point!)];
+  const { plane, cut } = cutOfPick(ws, thing) ?? {};
+  const curve = plane && cut && curvesOf(ws, plane.plane.id, cut)[thing.index];
+  return [
+    ...(curve ? pointsOfCurve(curve, plane!.frame).map(({ kind, at }) => point({ kind, on: 'outline' }, at)) : []),
+    point({ kind: 'on edge', on: 'outline' }, thing.point!),
+  ];
+}
+
+/** The thing under a pixel: of the model, of a cut, or of the reference geometry that is shown. */
+function thingAt(ws: Workspace, x: number, y: number): Picked | null {
   const at = paneAt(ws, x, y);
   const { camera, size, id } = ws.camera.getState().panes[at.index];
   const { kinds } = ws.filter.getState();
   const wanted = { kinds, edges: reachOf(ws, id) };
   const hit = solidFirst(ws, id, (options) => indexOf(ws).scene.pick(camera, size, at.x, at.y, { ...options, ...wanted }));
   const onCut = pickOfCuts(ws, id, camera, size, at.x, at.y, hit);
-  if (onCut) return filtered(ws, onCut);
-  return hit && filtered(ws, toPicked(ws, hit));
+  const found = onCut ?? (hit && toPicked(ws, hit));
+  const datum = datumBefore(ws, camera, size, at.x, at.y, found);
+  return datum ?? (found && filtered(ws, found));
+}
+
+/** Reference geometry under a pixel that nothing hides, unless an edge or a point of the model is there. */
+function datumBefore(ws: Workspace, camera: ViewCamera, size: Pane, x: number, y: number, model: Picked | null): Picked | null {
+  const { filter } = ws.filter.getState();
+  if (filter !== 'all' && filter !== 'point') return null;
+  const datum = datumAt(ws, camera, size, x, y);
+  if (!datum || !model) return datum;
+  const onLine = model.kind !== 'face' && model.kind !== 'cap';
+  const free = datum.datum === 'origin' || isBefore(camera, datum.point!, model.point ?? null, 3 * pixelSizeAt(camera, size, datum.point!));
+  return free && !onLine ? datum : null;
 }
 
 /** What is drawn is picked; who asks for edges or vertices alone is given all of them. */

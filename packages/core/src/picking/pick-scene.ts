@@ -9,8 +9,11 @@ import { pixelSizeAt, project, towardsEye, viewRay, type Pane, type ViewCamera }
 import { jointVertices } from './joint-vertices.ts';
 import { ComponentTree } from './component-tree.ts';
 
-/** The last three belong to a section: a component's face, outline and corners in a cut. */
-export type PickKind = 'component' | 'body' | 'face' | 'edge' | 'vertex' | 'cap' | 'outline' | 'corner';
+/**
+ * `cap`, `outline` and `corner` belong to a section: a component's face, outline and corners in a cut. A `point` is one of a thing,
+ * as a snap tells; a `datum` is a plane, an axis or the origin of the reference geometry.
+ */
+export type PickKind = 'component' | 'body' | 'face' | 'edge' | 'vertex' | 'cap' | 'outline' | 'corner' | 'point' | 'datum';
 
 /** What a pick found. `component` is the index in the scene's component list, `index` that of the face, edge or vertex. */
 export interface PickHit {
@@ -61,6 +64,14 @@ const EDGE_REACH = 6;
 const VERTEX_REACH = 8;
 /** Rays around the cursor that find the faces whose edges may be near it. */
 const RING = Array.from({ length: 8 }, (_, i) => [Math.cos((i * Math.PI) / 4), Math.sin((i * Math.PI) / 4)] as const);
+
+/** An edge near the cursor: its nearest point as seen, in model space, and how far that is from the cursor, px. */
+export interface EdgeNear {
+  component: number;
+  index: number;
+  point: Vec3;
+  away: number;
+}
 
 interface Triangles {
   mesh: Pick<PartGeometry['mesh'], 'positions' | 'indices'>;
@@ -207,6 +218,27 @@ export class PickScene {
     return [...found.values()];
   }
 
+  /** The face under the cursor, and the edges of it and of those around it that are reached, each with how near the cursor it comes (px). */
+  around(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): { face: PickHit | null; edges: EdgeNear[] } {
+    const hit = this.faceAt(camera, pane, x, y, options);
+    const edges = new Map<string, EdgeNear>();
+    for (const { component, face } of this.nearbyFaces(camera, pane, x, y, options, hit)) {
+      const part = this.parts.get(this.components[component].part)!;
+      for (const index of part.faces[face].edges) {
+        if (!isReached(part.edges[index], options.edges ?? 'sharp') || edges.has(`${component}/${index}`)) continue;
+        const near = this.nearestOnLine(camera, pane, x, y, component, index);
+        if (near) edges.set(`${component}/${index}`, { component, index, ...near });
+      }
+    }
+    return { face: hit && { kind: 'face', component: hit.component, index: hit.face, point: hit.point }, edges: [...edges.values()] };
+  }
+
+  /** A component's geometry, and where it is placed. */
+  placed(component: number): { geometry: PartGeometry; placement: Mat4 } {
+    const { part, placement } = this.components[component];
+    return { geometry: this.parts.get(part)!, placement };
+  }
+
   private nearestOnEdges(
     camera: ViewCamera,
     pane: Pane,
@@ -226,7 +258,7 @@ export class PickScene {
         seen.add(`${component}/${e}`);
         if (kinds.vertex)
           for (const v of part.edges[e].vertices) {
-            if (options.edges !== 'all' && this.jointsOf(part).has(v)) continue;
+            if (options.edges !== 'all' && this.isJoint(component, v)) continue;
             const point = transformPoint(this.components[component].placement, pointAt(part.vertices, v));
             const s = project(camera, pane, point);
             if (s.behind) continue;
@@ -246,10 +278,12 @@ export class PickScene {
     return null;
   }
 
-  private jointsOf(part: PartGeometry): ReadonlySet<number> {
+  /** Whether a vertex is no corner: one in which an edge only closes, or goes on. */
+  isJoint(component: number, vertex: number): boolean {
+    const part = this.parts.get(this.components[component].part)!;
     let found = this.joints.get(part);
     if (!found) this.joints.set(part, (found = jointVertices(part)));
-    return found;
+    return found.has(vertex);
   }
 
   private nearestOnLine(
@@ -284,7 +318,7 @@ export class PickScene {
   }
 
   /** Whether something pickable lies clearly in front of a point. */
-  private isCovered(camera: ViewCamera, pane: Pane, component: number, point: Vec3, options: PickOptions): boolean {
+  isCovered(camera: ViewCamera, pane: Pane, component: number, point: Vec3, options: PickOptions): boolean {
     if (isCutAway(component, point, options)) return true;
     const s = project(camera, pane, point);
     if (s.behind) return true;

@@ -50,6 +50,20 @@ export const FIXED_REFERENCES = [
 ] as const;
 export type FixedReference = (typeof FIXED_REFERENCES)[number];
 
+export const FIXED_NAMES: Record<FixedReference, string> = {
+  origin: 'Origin',
+  'plane xy': 'Plane XY',
+  'plane xz': 'Plane XZ',
+  'plane yz': 'Plane YZ',
+  'axis x': 'Axis X',
+  'axis y': 'Axis Y',
+  'axis z': 'Axis Z',
+  triad: 'Axis triad',
+  grid: 'Ground grid',
+  'hole axes': 'Axes of all holes',
+  envelope: 'Envelope',
+};
+
 /** The reference geometry of a model: what is one's own, and which of all is shown, by id. */
 export interface ReferenceGeometry {
   planes: ReferencePlane[];

@@ -1,6 +1,14 @@
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { boxPart } from '../testing/box-part.ts';
-import { fingerprintOf, findAgain, readReference, resolveReference, type IndexedReference, type ReferenceScope } from './reference.ts';
+import {
+  fingerprintOf,
+  findAgain,
+  readReference,
+  resolveReference,
+  type IndexedReference,
+  type Reference,
+  type ReferenceScope,
+} from './reference.ts';
 
 /** A model of components by path, each with its part's key. */
 const scopeOf = (components: Record<string, [part: string, geometry: PartGeometry]>): ReferenceScope => ({
@@ -55,6 +63,34 @@ test('what was kept before there were fingerprints is believed by its number; wh
     { kind: 'face' },
     { kind: 'face', component: '.', index: -1 },
     { kind: 'cap', component: '.', index: 0 },
+  ])
+    expect(readReference(bad)).toBeNull();
+});
+
+test('points and reference geometry are read back as they were kept; what no version wrote is refused', () => {
+  const edge: IndexedReference = {
+    kind: 'edge',
+    component: './Plate',
+    part: 'Plate',
+    index: 3,
+    fingerprint: fingerprintOf('edge', 3, plate),
+  };
+  const { kind: _, ...of } = edge;
+  const point: Reference = { kind: 'point', snap: { kind: 'intersection', on: 'edge' }, ...of, position: [1, 2, 3], with: edge };
+  expect(readReference(JSON.parse(JSON.stringify(point)))).toEqual(point);
+  expect(resolveReference(point, scopeOf({ './Plate': ['Plate', plate] }))).toEqual({ status: 'found', component: './Plate', index: 3 });
+  // The other edge belongs to what is gone.
+  const other: IndexedReference = { ...edge, component: './Lid', part: 'Lid' };
+  expect(resolveReference({ ...point, with: other }, scopeOf({ './Plate': ['Plate', plate] }))).toEqual({ status: 'lost' });
+  const origin: Reference = { kind: 'datum', component: '', datum: 'origin' };
+  expect(readReference(JSON.parse(JSON.stringify(origin)))).toEqual(origin);
+  expect(resolveReference(origin, scopeOf({}))).toEqual({ status: 'lost' });
+  expect(resolveReference(origin, { ...scopeOf({}), datum: (id) => id === 'origin' }).status).toBe('found');
+  for (const bad of [
+    { kind: 'datum', component: '' },
+    { kind: 'point', component: '.', index: 0 },
+    { kind: 'point', component: '.', index: 0, snap: { kind: 'tangent', on: 'edge' } },
+    { kind: 'point', component: '.', index: 0, snap: { kind: 'centre', on: 'body' } },
   ])
     expect(readReference(bad)).toBeNull();
 });

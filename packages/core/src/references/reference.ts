@@ -2,6 +2,7 @@ import { TINY } from '../tolerances.ts';
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { distance, dot, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
+import { readSnap, type Snap } from '../snaps/snap.ts';
 import { SAME_POSITION, SAME_SIZE } from '../tolerances.ts';
 
 /** What a thing looked like when it was referred to: enough to find it again in a later revision. Part's own frame, mm. */
@@ -45,8 +46,28 @@ export interface CutReference extends OfComponent {
   position?: Vec3;
 }
 
+/** A point of an edge or face, or of a cut; the position is that of its thing: in the part's own frame, or of a cut in model space. */
+export interface PointReference extends OfComponent {
+  kind: 'point';
+  snap: Omit<Snap, 'with'>;
+  index: number;
+  fingerprint?: Fingerprint;
+  position?: Vec3;
+  /** The section plane's id, for points of cuts. */
+  plane?: string;
+  /** The other edge of an intersection. */
+  with?: IndexedReference;
+}
+
+/** A plane, an axis or the origin of the model's reference geometry, by its id. */
+export interface DatumReference extends OfComponent {
+  kind: 'datum';
+  component: '';
+  datum: string;
+}
+
 /** A thing of a model, named so that kept picks, planes, notes, measurements and views can keep hold of it. */
-export type Reference = ComponentReference | IndexedReference | CutReference;
+export type Reference = ComponentReference | IndexedReference | CutReference | PointReference | DatumReference;
 
 /** Kinds that are known by an index and a fingerprint. */
 export type IndexedKind = 'body' | 'face' | 'edge' | 'vertex';
@@ -62,6 +83,8 @@ export interface ReferenceScope {
   component(path: ComponentPath): { part?: string; geometry?: PartGeometry } | undefined;
   /** The components of a part, by its key. */
   ofPart(part: string): readonly ComponentPath[];
+  /** Whether there is reference geometry of this id; absent where it is not known. */
+  datum?(id: string): boolean;
 }
 
 /**
@@ -69,6 +92,8 @@ export interface ReferenceScope {
  * for any of them would be a guess. Things of cuts are found in their component here, and by their place where cuts are known.
  */
 export function resolveReference(reference: Reference, scope: ReferenceScope): Resolved {
+  if (reference.kind === 'datum') return scope.datum?.(reference.datum) ? { status: 'found', component: '', index: 0 } : { status: 'lost' };
+  if (reference.kind === 'point' && reference.with && resolveReference(reference.with, scope).status === 'lost') return { status: 'lost' };
   const there = scope.component(reference.component);
   const others = there || reference.part === undefined ? [] : scope.ofPart(reference.part);
   const path = there ? reference.component : others.length === 1 ? others[0] : undefined;
@@ -77,9 +102,10 @@ export function resolveReference(reference: Reference, scope: ReferenceScope): R
   const least = moved ? 'probably found' : 'found';
   if (reference.kind === 'component') return { status: least, component: path, index: 0 };
   if ('plane' in reference) return { status: least, component: path, index: reference.index };
+  const kind = reference.kind === 'point' ? (reference.snap.on === 'face' ? 'face' : 'edge') : reference.kind;
   const geometry = scope.component(path)?.geometry;
   if (!geometry) return { status: 'lost' };
-  const { kind, index, fingerprint } = reference;
+  const { index, fingerprint } = reference;
   if (!fingerprint) return index < countOf(kind, geometry) ? { status: least, component: path, index } : { status: 'lost' };
   const found = findAgain(kind, index, fingerprint, geometry);
   if (found.status === 'lost') return found;
@@ -93,14 +119,24 @@ export function readReference(values: unknown): Reference | null {
   const v = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;
   const { kind, index, plane } = v;
   if (typeof v['component'] !== 'string') return null;
+  if (kind === 'datum') return typeof v['datum'] === 'string' ? { kind, component: '', datum: v['datum'] } : null;
   const of = { component: v['component'], ...(typeof v['part'] === 'string' && { part: v['part'] }) };
   if (kind === 'component') return { kind, ...of };
   if (!Number.isInteger(index) || (index as number) < 0) return null;
   const at = { ...of, index: index as number, ...(isVec(v['position']) && { position: v['position'] }) };
   if (kind === 'cap' || kind === 'outline' || kind === 'corner') return typeof plane === 'string' ? { kind, plane, ...at } : null;
-  if (kind !== 'body' && kind !== 'face' && kind !== 'edge' && kind !== 'vertex') return null;
   const fingerprint = readFingerprint(v['fingerprint']);
-  return { kind, ...at, ...(fingerprint && { fingerprint }) };
+  const known = { ...at, ...(fingerprint && { fingerprint }) };
+  if (kind === 'point') return readPoint(v, known);
+  return kind === 'body' || kind === 'face' || kind === 'edge' || kind === 'vertex' ? { kind, ...known } : null;
+}
+
+function readPoint(v: Record<string, unknown>, known: Omit<PointReference, 'kind' | 'snap'>): PointReference | null {
+  const snap = readSnap(v['snap']);
+  if (!snap) return null;
+  const other = v['with'] === undefined ? null : readReference(v['with']);
+  const plane = typeof v['plane'] === 'string' ? { plane: v['plane'] } : {};
+  return { kind: 'point', snap, ...known, ...plane, ...(other?.kind === 'edge' && { with: other }) };
 }
 
 /** What a stored plane or axis was made from, if it says so. */

@@ -36,7 +36,14 @@ function partOf(faces: Face[], edges: { facts: Partial<EdgeFacts>; points: Vec3[
     },
     lines: { positions: Float32Array.from(edges.flatMap((e) => e.points.flat())), start: Uint32Array.from(start) },
     vertices: new Float64Array(0),
-    faces: faces.map((f) => ({ accuracy: { kind: 'exact' }, area: 0, concave: false, body: 0, edges: [], ...f.facts })),
+    faces: faces.map((f, i) => ({
+      accuracy: { kind: 'exact' },
+      area: 0,
+      concave: false,
+      body: 0,
+      edges: edges.flatMap((e, at) => (e.facts.faces?.includes(i) ? [at] : [])),
+      ...f.facts,
+    })),
     edges: edges.map((e) => ({
       curve: 'circle',
       accuracy: { kind: 'exact' },
@@ -78,7 +85,7 @@ export function cylinderPart(r: number, h: number): PartGeometry {
     ).flat(),
   });
   const edge = (z: number, faces: number[]) => ({
-    facts: { axis: [0, 0, 1] as Vec3, centre: [0, 0, z] as Vec3, radius: r, faces },
+    facts: { axis: [0, 0, 1] as Vec3, centre: [0, 0, z] as Vec3, radius: r, arcAngle: 2 * Math.PI, faces },
     points: [...ring(z), ring(z)[0]],
   });
   return partOf([wall, cap(0, -1), cap(h, 1)], [edge(0, [0, 1]), edge(h, [0, 2])], { min: [-r, -r, 0], max: [r, r, h] });

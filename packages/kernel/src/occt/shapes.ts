@@ -81,6 +81,16 @@ function transformed(oc: Occt, shape: Occt, set: (transformation: Occt) => void)
   return copy;
 }
 
+/** A vertex at a point, mm. */
+export function vertexAt(oc: Occt, point: Vec3): Occt {
+  const place = new oc.gp_Pnt_3(...point);
+  const maker = new oc.BRepBuilderAPI_MakeVertex(place);
+  const vertex = maker.Vertex() as Occt;
+  maker.delete();
+  place.delete();
+  return vertex;
+}
+
 /** Coordinates of a gp_Pnt, gp_Dir or gp_Vec, which is released. */
 export function takeXYZ(p: Occt): Vec3 {
   const v: Vec3 = [p.X(), p.Y(), p.Z()];

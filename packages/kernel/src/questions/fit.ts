@@ -1,10 +1,10 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, MaxLength, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, MaxLength, Min, ValidateNested } from 'class-validator';
 import type { PairFit } from '../fit-of-pair.ts';
 import { QuestionRefusal } from '../shape-session.ts';
 import { question } from './question.ts';
 
-/** Two components, by their paths. */
+/** Two components, by their paths; of each all of it, or one body by its number. */
 export class FitPair {
   @IsString({ message: 'A pair names two components by their paths.' })
   @MaxLength(4000)
@@ -13,6 +13,16 @@ export class FitPair {
   @IsString({ message: 'A pair names two components by their paths.' })
   @MaxLength(4000)
   b!: string;
+
+  @IsOptional()
+  @IsInt({ message: 'The number of a body is a whole number.' })
+  @Min(0)
+  bodyOfA?: number;
+
+  @IsOptional()
+  @IsInt({ message: 'The number of a body is a whole number.' })
+  @Min(0)
+  bodyOfB?: number;
 }
 
 export class FitAsked {
@@ -29,7 +39,7 @@ export class FitAsked {
 }
 
 /** How two components stand to each other, or why there is no answer. */
-export type FitAnswered = FitPair & (PairFit | { failed: string });
+export type FitAnswered = Pick<FitPair, 'a' | 'b'> & (PairFit | { failed: string });
 
 export const fit = question<FitAsked, FitAnswered[]>({
   asked: FitAsked,
@@ -42,9 +52,9 @@ export const fit = question<FitAsked, FitAnswered[]>({
   split: (asked) => asked.pairs.map((pair) => ({ ...asked, pairs: [pair] })),
   join: (answers) => answers.flat(),
   answer: ({ pairs, how }, places, session) =>
-    pairs.map(({ a, b }) => {
+    pairs.map(({ a, b, bodyOfA, bodyOfB }) => {
       try {
-        return { a, b, ...session.fit(places[a], places[b], how ?? 'exact') };
+        return { a, b, ...session.fit({ ...places[a], body: bodyOfA }, { ...places[b], body: bodyOfB }, how ?? 'exact') };
       } catch (error) {
         if (error instanceof QuestionRefusal) return { a, b, failed: error.message };
         throw error;

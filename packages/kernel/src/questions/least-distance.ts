@@ -1,6 +1,21 @@
 import type { Vec3 } from '@bathyscope/core';
 import { Type } from 'class-transformer';
-import { IsDefined, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsDefined,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
 import type { PlacedShape } from '../shape-session.ts';
 import { question, type Places } from './question.ts';
 
@@ -10,14 +25,22 @@ export class PickedThing {
   @MaxLength(4000)
   component!: string;
 
-  @IsIn(['part', 'face', 'edge', 'vertex'], { message: 'A picked thing is a part, face, edge or vertex.' })
-  kind!: 'part' | 'face' | 'edge' | 'vertex';
+  @IsIn(['part', 'body', 'face', 'edge', 'vertex', 'point'], { message: 'A picked thing is a part, body, face, edge, vertex or point.' })
+  kind!: 'part' | 'body' | 'face' | 'edge' | 'vertex' | 'point';
 
   @IsOptional()
   @IsInt({ message: 'The index of a picked thing is a whole number.' })
   @Min(0)
   @Max(10_000_000)
   index?: number;
+
+  /** Of a point: where it is in the model, mm. */
+  @ValidateIf((thing: PickedThing) => thing.kind === 'point')
+  @IsArray({ message: 'A point has three coordinates, mm.' })
+  @ArrayMinSize(3, { message: 'A point has three coordinates, mm.' })
+  @ArrayMaxSize(3, { message: 'A point has three coordinates, mm.' })
+  @IsNumber({}, { each: true, message: 'A point has three coordinates, mm.' })
+  at?: Vec3;
 }
 
 export class LeastDistanceAsked {
@@ -41,11 +64,8 @@ export interface LeastDistanceAnswered {
   accuracy: 'exact';
 }
 
-const placed = (thing: PickedThing, places: Places): PlacedShape => ({
-  kind: thing.kind,
-  index: thing.index ?? 0,
-  ...places[thing.component],
-});
+const placed = ({ kind, index, component, at }: PickedThing, places: Places): PlacedShape =>
+  kind === 'point' ? { kind, at: at! } : { kind, index: index ?? 0, ...places[component] };
 
 export const leastDistance = question<LeastDistanceAsked, LeastDistanceAnswered>({
   asked: LeastDistanceAsked,

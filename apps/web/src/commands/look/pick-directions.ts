@@ -1,5 +1,6 @@
 import { directionOfPick, fromPlane, normalAt, type PickDirection, type PlacedPick, type Vec3 } from '@bathyscope/core';
 import { cutOfPick } from '../../workspace/cut-picks.ts';
+import { datumOf } from '../../workspace/datums.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
 import { geometryOf } from '../../workspace/camera-targets.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -31,13 +32,18 @@ export function cutDirection(ws: Workspace, item: Picked): PickDirection | null 
 }
 
 const placedOf = (ws: Workspace, item: Picked): PlacedPick | null => {
-  const placed = item.kind === 'component' ? undefined : geometryOf(ws, item);
+  const placed = item.kind === 'component' || item.kind === 'point' ? undefined : geometryOf(ws, item);
   return placed ? { kind: item.kind, index: item.index, point: item.point, ...placed } : null;
 };
 
 /** The direction that belongs to a picked thing; null where there is no single one. */
 export function directionOf(ws: Workspace, item: Picked): PickDirection | null {
   if (isOfCut(item.kind)) return cutDirection(ws, item);
+  if (item.datum !== undefined) {
+    const datum = datumOf(ws, item.datum);
+    if (!datum || datum.kind === 'origin') return null;
+    return { kind: datum.kind === 'plane' ? 'normal' : 'along', origin: datum.origin, direction: datum.direction };
+  }
   const pick = placedOf(ws, item);
   return pick && directionOfPick(pick);
 }

@@ -3,7 +3,7 @@ import { samePick, type Picked } from '../../state/selection-store.ts';
 import { activePane, paneAt } from '../../workspace/panes.ts';
 import { closePickList, walkPickList } from '../../workspace/pick-list.ts';
 import { record } from '../../workspace/perform.ts';
-import { pickAt, pickBox } from '../../workspace/picking.ts';
+import { pickAt, pickBox, SAME_PLACE } from '../../workspace/picking.ts';
 import { turnTo } from '../../workspace/turn-view.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { acceptSection } from '../cut/section-changes.ts';
@@ -11,9 +11,6 @@ import { offerPick } from '../run-command.ts';
 import { setVisible } from '../show/visibility-commands.ts';
 
 /* What a click in the scene does. Pixels are those of the canvas. */
-
-/** px. Clicking on at the same place walks the pick-through list. */
-const SAME_PLACE = 4;
 
 /** A click that picks, or adds to what is picked. */
 export function clickAt(ws: Workspace, x: number, y: number, add: boolean): void {
@@ -37,7 +34,7 @@ export function clickOn(ws: Workspace, hit: Picked | null, add: boolean): void {
   if (add) return toggle(hit);
   acceptSection(ws);
   // A second click on the same thing widens the pick to its component.
-  const again = picked.length === 1 && samePick(picked[0], hit);
+  const again = picked.length === 1 && hit.datum === undefined && samePick(picked[0], hit);
   pick([again ? { kind: 'component', component: hit.component, index: 0 } : hit]);
 }
 
@@ -57,7 +54,7 @@ export function pickInBox(ws: Workspace, from: { x: number; y: number }, to: { x
   ws.selection.getState().pick([...before, ...found.filter((f) => !had.has(keyOf(f)))]);
 }
 
-const keyOf = ({ kind, component, index, plane }: Picked): string => `${kind} ${index} ${plane ?? ''} ${component}`;
+const keyOf = ({ kind, component, index, plane, datum }: Picked): string => `${kind} ${index} ${plane ?? ''} ${datum ?? ''} ${component}`;
 
 /** Zooms to a drawn rectangle, and ends the mode that asked for it. */
 export function zoomToWindow(ws: Workspace, from: { x: number; y: number }, to: { x: number; y: number }): void {

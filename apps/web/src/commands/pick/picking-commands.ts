@@ -1,8 +1,8 @@
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
-import { BookmarkPlus, Boxes, Circle, Disc3, Filter, Layers, Spline, Users } from 'lucide-react';
+import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Layers, Spline, Users } from 'lucide-react';
 import { toast } from 'sonner';
 import { visiblePaths } from '../../workspace/shown.ts';
-import { through } from '../../workspace/picking.ts';
+import { candidatesAt, through } from '../../workspace/picking.ts';
 import { type PickFilter } from '../../state/filter-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
 import { geometryOf } from '../../workspace/camera-targets.ts';
@@ -21,6 +21,16 @@ function pickThrough(ws: Workspace): void {
   const items = at ? through(ws, at.x, at.y) : [];
   if (!items.length) return void toast('Point at the model to list what lies under the cursor.', { id: 'refusal' });
   openPickList(ws, items, at!.x, at!.y);
+}
+
+/** Steps to the next of what may be meant under the cursor: the thing, then the points near it. */
+function nextPoint(ws: Workspace, by: 1 | -1): void {
+  const { at, cycled } = ws.pointer.getState();
+  const all = at ? candidatesAt(ws, at.x, at.y) : [];
+  if (!all.length) return void toast('Point at the model for the points that may be meant there.', { id: 'refusal' });
+  const nth = ((cycled?.nth ?? 0) + by + all.length) % all.length;
+  ws.pointer.setState({ cycled: { x: at!.x, y: at!.y, nth } });
+  ws.selection.getState().setHover(all[nth]);
 }
 
 /** Picks all faces of the same part that are like the picked one. */
@@ -58,6 +68,7 @@ const FILTERS: [PickFilter, string][] = [
   ['face', 'faces'],
   ['edge', 'edges'],
   ['vertex', 'vertices'],
+  ['point', 'points'],
 ];
 
 export const PICKING_COMMANDS: Command[] = [
@@ -72,6 +83,28 @@ export const PICKING_COMMANDS: Command[] = [
     menu: 'thing',
     keepsMode: true,
     run: pickThrough,
+  },
+  {
+    id: 'next-point',
+    name: 'Next point under the cursor',
+    group: 'Picking',
+    icon: Crosshair,
+    shortcut: 'R',
+    searchWords: ['snap', 'midpoint', 'centre', 'quadrant', 'intersection', 'nearest', 'cycle'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => nextPoint(ws, 1),
+  },
+  {
+    id: 'previous-point',
+    name: 'Previous point under the cursor',
+    group: 'Picking',
+    icon: Crosshair,
+    shortcut: 'Shift+R',
+    searchWords: ['snap'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => nextPoint(ws, -1),
   },
   similar(
     'same-radius',

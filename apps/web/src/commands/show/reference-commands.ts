@@ -1,6 +1,7 @@
 import {
   axisThroughPoints,
   checkEnvelope,
+  FIXED_NAMES,
   FIXED_REFERENCES,
   offsetPlane,
   planeThroughPoints,
@@ -15,6 +16,7 @@ import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, T
 import { toast } from 'sonner';
 import { referenceTo } from '../../workspace/references.ts';
 import { shownBox } from '../../workspace/shown.ts';
+import { pointOfPick } from '../../workspace/snap-picks.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
 import { geometryOf } from '../../workspace/camera-targets.ts';
@@ -65,6 +67,7 @@ function pointOf(ws: Workspace, item: Picked): Vec3 | null {
     const found = cutDirection(ws, item);
     return found?.kind === 'axis' ? found.origin : (item.point ?? null);
   }
+  if (item.kind === 'point' || item.datum === 'origin') return pointOfPick(ws, item)?.at ?? null;
   const placed = item.kind === 'component' ? undefined : geometryOf(ws, item);
   if (!placed) return null;
   if (item.kind === 'vertex') return transformPoint(placed.placement, pointAt(placed.geometry.vertices, item.index));
@@ -88,21 +91,19 @@ export const POINTS = {
   wants: 'Click vertices, circles (their centres) or points of faces and edges.',
 } as const;
 
-const NAMES: Record<(typeof FIXED_REFERENCES)[number], [string, Command['icon']]> = {
-  origin: ['Origin', Crosshair],
-  'plane xy': ['Plane XY', Layers2],
-  'plane xz': ['Plane XZ', Layers2],
-  'plane yz': ['Plane YZ', Layers2],
-  'axis x': ['Axis X', Slash],
-  'axis y': ['Axis Y', Slash],
-  'axis z': ['Axis Z', Slash],
-  triad: ['Axis triad', Axis3d],
-  grid: ['Ground grid', Grid2x2],
-  'hole axes': ['Axes of all holes', Slash],
-  envelope: ['Envelope', Box],
+const ICONS: Record<(typeof FIXED_REFERENCES)[number], Command['icon']> = {
+  origin: Crosshair,
+  'plane xy': Layers2,
+  'plane xz': Layers2,
+  'plane yz': Layers2,
+  'axis x': Slash,
+  'axis y': Slash,
+  'axis z': Slash,
+  triad: Axis3d,
+  grid: Grid2x2,
+  'hole axes': Slash,
+  envelope: Box,
 };
-
-export const fixedName = (id: (typeof FIXED_REFERENCES)[number]): string => NAMES[id][0];
 
 /** What the envelope says of what is shown, in a sentence. */
 export function envelopeVerdict(ws: Workspace): string | null {
@@ -119,13 +120,13 @@ export function envelopeVerdict(ws: Workspace): string | null {
 export const REFERENCE_COMMANDS: Command[] = [
   ...FIXED_REFERENCES.filter((id) => id !== 'envelope').map((id): Command => ({
     id: `reference-${id.replaceAll(' ', '-')}`,
-    name: NAMES[id][0],
+    name: FIXED_NAMES[id],
     group: 'Reference',
-    icon: NAMES[id][1],
+    icon: ICONS[id],
     searchWords: ['datum', 'reference geometry', 'show', 'hide', 'coordinate system'],
     needs: 'nothing',
     keepsMode: true,
-    run: (ws) => toggleReference(ws, id, NAMES[id][0].toLowerCase()),
+    run: (ws) => toggleReference(ws, id, FIXED_NAMES[id].toLowerCase()),
   })),
   {
     id: 'references-all',

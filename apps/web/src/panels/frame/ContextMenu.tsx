@@ -24,7 +24,11 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
   const close = useCallback(() => ws.menu.setState({ open: null }), [ws]);
   const { picked } = ws.selection.getState();
   // Only what fits what was clicked on.
-  const commands = COMMANDS.filter((c) => (c.menu === 'both' || c.menu === open.on) && (!c.fits || picked.some((p) => c.fits!(p, ws))));
+  const onParts = picked.some((p) => p.datum === undefined);
+  const commands = COMMANDS.filter(
+    (c) =>
+      (c.menu === 'both' || c.menu === open.on) && (c.needs !== 'components' || onParts) && (!c.fits || picked.some((p) => c.fits!(p, ws))),
+  );
   useEffect(() => {
     const buttons = () => [...(ref.current?.querySelectorAll('button') ?? [])];
     buttons()[0]?.focus();

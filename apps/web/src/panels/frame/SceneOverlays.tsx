@@ -6,6 +6,7 @@ import { setPaneDirection } from '../../commands/look/pane-commands.ts';
 import { commandById, COMMANDS } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { type PaneState } from '../../state/camera-store.ts';
+import { CursorNote } from './CursorNote.tsx';
 import { Status } from './Status.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
@@ -18,6 +19,7 @@ export function SceneOverlays() {
       <DrawnBox />
       <ModeNote />
       <PinnedStrip />
+      <CursorNote />
     </>
   );
 }

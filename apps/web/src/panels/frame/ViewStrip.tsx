@@ -8,7 +8,8 @@ import { saveView, showSavedView } from '../../commands/keep/saved-views.ts';
 import { recordStyle } from '../../commands/look/style-commands.ts';
 import { gestureMapOf, presetOf } from '../../scene/input/active-gestures.ts';
 import { hintOf, PRESETS } from '../../state/gestures.ts';
-import { KIND_NAMES } from '../../state/selection-store.ts';
+import { nameOfDatum } from '../../workspace/datums.ts';
+import { kindName } from '../../workspace/figures.ts';
 import { trailOf } from '../../state/trail-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useProbe } from '../measure/use-probe.ts';
@@ -234,10 +235,10 @@ function Status({ folded }: { folded: boolean }) {
     picked.length === 0
       ? 'Nothing picked'
       : picked.length === 1
-        ? `Picked: 1 ${KIND_NAMES[picked[0].kind]} of ${first ?? '…'}`
+        ? `Picked: ${picked[0].datum === undefined ? `1 ${kindName(picked[0])} of ${first ?? '…'}` : nameOfDatum(ws, picked[0])}`
         : `Picked: ${picked.length} things`;
   // What a waiting command wants goes first; a probe is for the eye, and would be read out at every move.
-  const probed = hint.mode ? null : probe;
+  const probed = hint.mode || settings.probe !== 'line' ? null : probe;
   return (
     <div
       className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3'}`}

@@ -13,6 +13,7 @@ import { useWorkspace } from '../use-workspace.ts';
 import { FitList } from './FitList.tsx';
 import { HoleTable } from './HoleTable.tsx';
 import { LedgerList } from './LedgerList.tsx';
+import { setPickFilter } from '../../workspace/pick-filter.ts';
 import { FiguresOfPicked } from './Figures.tsx';
 
 const TABS = [
@@ -44,8 +45,27 @@ export function MeasurePanel() {
 function FiguresTab() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
+  const filter = useStore(ws.filter, (s) => s.filter);
   return (
     <>
+      <div className="mt-1.5 flex items-center gap-2 px-3 text-[13px]">
+        <span className="text-soft">A click takes</span>
+        <Choice
+          label="A click takes"
+          value={filter === 'point' ? 'point' : 'all'}
+          options={[
+            ['all', 'Things'],
+            ['point', 'Points'],
+          ]}
+          onChange={(f) => setPickFilter(ws, f)}
+        />
+        <span
+          className="text-soft"
+          title="Steps through all that may be meant under the cursor: midpoint, centre, quadrant, intersection …"
+        >
+          next: <kbd className="figures rounded border border-line px-1 text-[12px]">R</kbd>
+        </span>
+      </div>
       {!picked.length && (
         <p className="mt-2 px-3 text-[13px] text-soft">
           Click a hole, face, edge, point or component for its figures. Hold Shift or Ctrl and click a second one for what lies between the
@@ -55,10 +75,7 @@ function FiguresTab() {
       {picked.length > 0 && (
         <ol aria-label="What is measured" className="mt-1.5 px-3">
           {picked.slice(0, LISTED).map((item, i) => (
-            <li
-              key={`${item.kind} ${item.component} ${item.index} ${item.plane ?? ''}`}
-              className="flex items-center gap-2 border-b border-line py-0.5"
-            >
+            <li key={`${i} ${item.kind} ${item.component} ${item.index}`} className="flex items-center gap-2 border-b border-line py-0.5">
               <span className="figures w-5 text-right text-[12.5px] text-soft">{i + 1}</span>
               <span className="min-w-0 flex-1 text-[13px]">
                 {nameOf(ws, item)} <span className="text-soft">of {whereOf(ws, item)}</span>

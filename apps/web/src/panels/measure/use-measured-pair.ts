@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';
 import { distanceFacts, distanceOf } from '../../workspace/figures.ts';
-import { fitFacts } from '../../workspace/fits.ts';
+import { areWhole, fitFacts, fitPair } from '../../workspace/fits.ts';
 import { pairOf } from '../../workspace/measured.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
@@ -45,12 +45,12 @@ export function useMeasuredPair(items: readonly Picked[]): MeasuredPair {
 /** How two whole components stand to each other: by their meshes at once, then exactly. */
 function useFit(items: readonly Picked[]): Pick<MeasuredPair, 'least' | 'waiting' | 'error'> & { asked: boolean } {
   const ws = useWorkspace();
-  const { byPath, detail } = ws.model.getState();
-  const asked = items.every((i) => i.kind === 'component' && byPath.get(i.component)?.part !== undefined);
-  const [a, b] = items.map((i) => i.component);
+  const { detail } = ws.model.getState();
+  const asked = areWhole(ws, items);
+  const pair = asked ? fitPair(items) : null;
   const query = (how: 'mesh' | 'exact') => ({
-    queryKey: ['fit', detail?.id, detail?.revision, a, b, how],
-    queryFn: async () => (await ws.source.ask('fit', { pairs: [{ a, b }], how }))[0],
+    queryKey: ['fit', detail?.id, detail?.revision, pair, how],
+    queryFn: async () => (await ws.source.ask('fit', { pairs: [pair!], how }))[0],
     enabled: asked,
     staleTime: Infinity,
     retry: false,

@@ -18,6 +18,7 @@ const FILTERS: [PickFilter, string][] = [
   ['face', 'Faces'],
   ['edge', 'Edges'],
   ['vertex', 'Vertices'],
+  ['point', 'Points'],
 ];
 
 /** The structure of the model as a tree or as a flat list with quantities; kept picks; reference geometry. */

@@ -1,9 +1,11 @@
-import { FIXED_REFERENCES, scale, squareOn, type Vec3, ROUNDING } from '@bathyscope/core';
-import { ChevronRight, DoorOpen, Eye, EyeOff, Scan, Trash2 } from 'lucide-react';
+import { FIXED_NAMES, FIXED_REFERENCES, scale, squareOn, type Vec3, ROUNDING } from '@bathyscope/core';
+import { ChevronRight, DoorOpen, Eye, EyeOff, MousePointerClick, Scan, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
+import { clickOn } from '../../commands/pick/clicks.ts';
+import { datumOf } from '../../workspace/datums.ts';
 import { turnToOrientation } from '../../commands/look/direction-commands.ts';
-import { envelopeVerdict, fixedName, recordReferences, toggleReference } from '../../commands/show/reference-commands.ts';
+import { envelopeVerdict, recordReferences, toggleReference } from '../../commands/show/reference-commands.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
@@ -57,12 +59,18 @@ export function ReferenceBranch() {
         <div className="max-h-64 overflow-y-auto pb-2">
           <ul>
             {FIXED_REFERENCES.filter((id) => id !== 'envelope' || state.envelope).map((id) => (
-              <Row key={id} id={id} name={fixedName(id)} shown={state.shown.includes(id)} />
+              <Row key={id} id={id} name={FIXED_NAMES[id]} shown={state.shown.includes(id)} />
             ))}
             {own.map((r) => (
               <li key={r.id} className="flex h-7 items-center gap-0.5 pr-1.5 pl-8 hover:bg-hover" title={r.made}>
                 <EditableName name={r.name} label="Name" className="min-w-0 flex-1" onRename={(name) => rename(r.id, name)} />
                 {r.from && <Status of={[r.from]} />}
+                <IconButton
+                  icon={MousePointerClick}
+                  label={`Pick ${r.name}`}
+                  className="size-6 text-soft"
+                  onClick={(e) => pickDatum(ws, r.id, e)}
+                />
                 <IconButton
                   icon={Scan}
                   label={`Normal to ${r.name}`}
@@ -108,10 +116,27 @@ export function ReferenceBranch() {
 const lookAlong = (ws: Workspace, d: Vec3): void =>
   turnToOrientation(ws, squareOn(d[2] < -ROUNDING || (Math.abs(d[2]) < ROUNDING && d[1] > ROUNDING) ? scale(d, -1) : d, modelFrame(ws)));
 
+/** Picks reference geometry; with Shift or Ctrl besides what is picked. */
+function pickDatum(ws: Workspace, datum: string, { shiftKey, ctrlKey }: { shiftKey: boolean; ctrlKey: boolean }): void {
+  clickOn(ws, { kind: 'datum', component: '', index: 0, datum }, shiftKey || ctrlKey);
+}
+
 function Row({ id, name, shown }: { id: string; name: string; shown: boolean }) {
+  const ws = useWorkspace();
   return (
     <li className="flex h-6 items-center pr-1.5 pl-8 hover:bg-hover">
-      <span className={`flex-1 ${shown ? '' : 'text-soft'}`}>{name}</span>
+      {datumOf(ws, id) ? (
+        <button
+          type="button"
+          className={`flex-1 text-left ${shown ? '' : 'text-soft'}`}
+          title="Pick it"
+          onClick={(e) => pickDatum(ws, id, e)}
+        >
+          {name}
+        </button>
+      ) : (
+        <span className={`flex-1 ${shown ? '' : 'text-soft'}`}>{name}</span>
+      )}
       <Mark id={id} name={name} shown={shown} />
     </li>
   );

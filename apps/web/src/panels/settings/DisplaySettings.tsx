@@ -5,7 +5,7 @@ import { changeSettings } from '../../workspace/change-settings.ts';
 
 export function DisplaySettings() {
   const ws = useWorkspace();
-  const { theme, smoothEdges } = useStore(ws.profile);
+  const { theme, smoothEdges, probe } = useStore(ws.profile);
   return (
     <div className="max-w-md space-y-4">
       <div>
@@ -18,6 +18,19 @@ export function DisplaySettings() {
             ['abyss', 'Night'],
           ]}
           onChange={(t) => changeSettings(ws, { theme: t })}
+        />
+      </div>
+      <div>
+        <p className="mb-1 font-medium">Figure of what is under the cursor</p>
+        <Choice
+          label="Figure of what is under the cursor"
+          value={probe}
+          options={[
+            ['line', 'In the strip below'],
+            ['cursor', 'Beside the cursor'],
+            ['off', 'Not told'],
+          ]}
+          onChange={(p) => changeSettings(ws, { probe: p })}
         />
       </div>
       <label className="flex items-start gap-2">

@@ -5,7 +5,7 @@ import type { GestureAction } from '../../state/gestures.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import { centredOn } from '../../workspace/camera-targets.ts';
 import { paneAt } from '../../workspace/panes.ts';
-import { pickAt, pointUnder } from '../../workspace/picking.ts';
+import { pickAt, pointUnder, SAME_PLACE } from '../../workspace/picking.ts';
 import { turnTo } from '../../workspace/turn-view.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import type { PointerReports } from './pointer-controls.ts';
@@ -20,6 +20,8 @@ const CURSORS: Record<Picked['kind'], string> = {
   cap: 'pointer',
   outline: 'crosshair',
   corner: 'cell',
+  point: 'cell',
+  datum: 'crosshair',
 };
 const MODE_CURSORS: Partial<Record<GestureAction, string>> = {
   orbit: 'grab',
@@ -42,7 +44,9 @@ export function pointerReports(ws: Workspace, canvas: HTMLCanvasElement, showPiv
     activate(x, y);
     const hit = pickAt(ws, x, y);
     setHover(hit);
-    ws.pointer.setState({ point: hit?.point ?? null, at: { x, y } });
+    const { cycled } = ws.pointer.getState();
+    const there = cycled && Math.hypot(x - cycled.x, y - cycled.y) <= SAME_PLACE;
+    ws.pointer.setState({ point: hit?.point ?? null, at: { x, y }, ...(!there && { cycled: null }) });
     const { leftDrag } = ws.mode.getState();
     canvas.style.cursor = (leftDrag && MODE_CURSORS[leftDrag.action]) ?? (hit ? CURSORS[hit.kind] : 'default');
   };

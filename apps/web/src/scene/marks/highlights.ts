@@ -12,8 +12,8 @@ export interface HighlightSource {
   parts: ReadonlyMap<number, LoadedPart>;
   /** Whether sections leave a component whole. */
   whole: (path: string) => boolean;
-  /** What is lit of a cut, in model space. */
-  ofCut: (item: Picked) => { triangles: number[]; indices: number[]; segments: number[]; point: Vec3 | null } | null;
+  /** What is lit of a cut, of reference geometry, or a point, in model space. */
+  loose: (item: Picked) => { triangles: number[]; indices: number[]; segments: number[]; point: Vec3 | null } | null;
 }
 
 /** Components that get an outline of their own. */
@@ -51,8 +51,8 @@ export class Highlights {
   show(items: readonly Picked[], visible: (path: string) => boolean): void {
     this.clear();
     for (const item of items) {
-      if (isOfCut(item.kind)) {
-        if (visible(item.component)) this.addCut(item);
+      if (isOfCut(item.kind) || item.kind === 'point' || item.kind === 'datum') {
+        if (item.kind === 'datum' || visible(item.component)) this.addLoose(item);
         continue;
       }
       if (item.kind === 'component') continue;
@@ -105,9 +105,9 @@ export class Highlights {
     }
   }
 
-  /** A cut lies in its plane, which cuts nothing of it away. */
-  private addCut(item: Picked): void {
-    const lit = this.source.ofCut(item);
+  /** A cut lies in its plane, which cuts nothing of it away; reference geometry is not cut, and a point is seen wherever it is. */
+  private addLoose(item: Picked): void {
+    const lit = this.source.loose(item);
     if (!lit) return;
     const objects: Object3D[] = [];
     // Single precision counts from a point of the cut, wherever the model lies.

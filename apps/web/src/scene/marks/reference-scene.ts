@@ -5,8 +5,9 @@ import {
   checkEnvelope,
   cross,
   dot,
+  drawnAxis,
+  drawnPlane,
   FRAMES,
-  frameOf,
   gridStep,
   addScaled,
   add,
@@ -99,26 +100,20 @@ export class ReferenceScene {
           name.slice(6).toUpperCase(),
         );
     for (const p of state.planes) if (shown.has(p.id)) this.addPlane(p.origin, p.normal, box, OWN, p.name);
-    for (const a of state.axes) if (shown.has(a.id)) this.addAxis(a.origin, a.direction, size * 0.6, OWN, a.name);
+    for (const a of state.axes) if (shown.has(a.id)) this.addAxis(a.origin, a.direction, size, OWN, a.name, true);
     if (shown.has('hole axes')) this.addHoleAxes();
     if (shown.has('grid')) this.addGrid(box, FRAMES[upAxis].up);
     if (shown.has('envelope') && state.envelope) this.addEnvelope(state, box);
   }
 
-  private addAxis(origin: Vec3, d: Vec3, size: number, colour: string, name: string): void {
-    const end = addScaled(origin, d, size * 0.75);
-    this.group.add(lines([addScaled(origin, d, -size * 0.75), end], colour));
-    this.addSized(label(name, colour), 24, end);
+  private addAxis(origin: Vec3, d: Vec3, size: number, colour: string, name: string, own = false): void {
+    const ends = drawnAxis(origin, d, size, own);
+    this.group.add(lines(ends, colour));
+    this.addSized(label(name, colour), 24, ends[1]);
   }
 
   private addPlane(origin: Vec3, n: Vec3, box: Box3, colour: string, name: string): void {
-    // As large as the model seen square to it, and a little more.
-    const { u, v } = frameOf(n);
-    const at = addScaled(boxCentre(box), n, dot(origin, n) - dot(boxCentre(box), n));
-    const reach = (d: Vec3) => Math.max(...boxCorners(box).map((c) => Math.abs(dot(c, d) - dot(at, d)))) * 1.12;
-    const [ru, rv] = [reach(u), reach(v)];
-    const corner = (a: number, b: number) => add(at, add(scale(u, a * ru), scale(v, b * rv)));
-    const quad = [corner(-1, -1), corner(1, -1), corner(1, 1), corner(-1, 1)];
+    const { middle: at, corners: quad } = drawnPlane(origin, n, box);
     const g = new BufferGeometry();
     g.setAttribute(
       'position',

@@ -1,0 +1,36 @@
+import { useStore } from 'zustand';
+import { kindName } from '../../workspace/figures.ts';
+import { candidatesAt } from '../../workspace/picking.ts';
+import { useProbe } from '../measure/use-probe.ts';
+import { useWorkspace } from '../use-workspace.ts';
+
+/** px from the cursor, and what a note may take of the canvas's width. */
+const BESIDE = 14;
+
+/** Beside the cursor: which point is meant there, where points are picked or cycled through; and its figure, where the user wants it there. */
+export function CursorNote() {
+  const ws = useWorkspace();
+  const { at, cycled } = useStore(ws.pointer);
+  const hover = useStore(ws.selection, (s) => s.hover);
+  const points = useStore(ws.filter, (s) => s.filter === 'point');
+  const beside = useStore(ws.profile, (s) => s.probe === 'cursor');
+  const probe = useProbe();
+  if (!at || !hover) return null;
+  const named = cycled || points || hover.kind === 'point';
+  const count = cycled ? candidatesAt(ws, cycled.x, cycled.y).length : 0;
+  const lines = [
+    ...(named ? [`${kindName(hover)}${cycled ? ` (${(cycled.nth % Math.max(1, count)) + 1} of ${count})` : ''}`] : []),
+    ...(beside && probe ? [probe] : []),
+  ];
+  if (!lines.length) return null;
+  return (
+    <div
+      aria-hidden
+      data-testid="cursor-note"
+      style={{ left: at.x + BESIDE, top: at.y + BESIDE }}
+      className="pointer-events-none absolute z-20 max-w-56 rounded border border-line bg-panel/95 px-1.5 text-[12.5px] whitespace-pre-line text-ink shadow-card"
+    >
+      {lines.join('\n')}
+    </div>
+  );
+}

@@ -1,0 +1,80 @@
+import type { ModelDetail } from '@bathyscope/contracts';
+import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
+import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
+import { createProfileState } from '../state/settings-store.ts';
+import type { Picked } from '../state/selection-store.ts';
+import { placedAt, showModel } from '../testing/test-model.ts';
+import { commandById } from '../commands/registry.ts';
+import { runCommand } from '../commands/run-command.ts';
+import { allFigures } from './all-figures.ts';
+import { createWorkspace } from './create-workspace.ts';
+import { datumOf } from './datums.ts';
+import { distanceOf, figuresOfOne } from './figures.ts';
+import { fixtureSource } from './fixture-source.ts';
+import { pickOf, referenceTo, resolve } from './references.ts';
+import { pointOfPick } from './snap-picks.ts';
+import type { Workspace } from './workspace.ts';
+
+/** A pin of Ø10, 20 long, 30 mm along X, on which a block of 8 × 6 × 4 stands. */
+function opened(pinAt = 30): Workspace {
+  const ws = createWorkspace(fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail), createProfileState());
+  showModel(
+    ws,
+    [cylinderPart(5, 20), boxPart(8, 6, 4)],
+    [
+      ['pin', 0, placedAt(pinAt, 0, 0)],
+      ['block', 1, placedAt(0, 0, 20)],
+    ],
+  );
+  return ws;
+}
+
+const RIM = 1;
+const centre: Picked = { kind: 'point', component: 'a/pin', index: RIM, snap: { kind: 'centre', on: 'edge' }, point: [30, 0, 20] };
+const midpoint: Picked = { kind: 'point', component: 'a/block', index: 0, snap: { kind: 'midpoint', on: 'edge' }, point: [4, 0, 20] };
+const onFace: Picked = { kind: 'point', component: 'a/block', index: 5, snap: { kind: 'on face', on: 'face' }, point: [1, 2, 24] };
+const datum = (id: string): Picked => ({ kind: 'datum', component: '', index: 0, datum: id });
+
+test.each([centre, midpoint, onFace])('a point is kept by what it is of, and found where that is now ($snap.kind)', (item) => {
+  const ws = opened();
+  const kept = JSON.parse(JSON.stringify(referenceTo(ws, item))) as ReturnType<typeof referenceTo>;
+  expect(pickOf(ws, kept)).toMatchObject({ kind: 'point', component: item.component, index: item.index, point: item.point });
+  // In a later revision the pin stands elsewhere: its point goes with it.
+  const later = opened(50);
+  expect(pickOf(later, kept)!.point![0]).toBe(item.point![0] + (item.component === 'a/pin' ? 20 : 0));
+  // Of a part that is gone nothing is left.
+  expect(pickOf(later, { ...kept, component: 'a/none', part: 'none' } as typeof kept)).toBeNull();
+});
+
+test('points, the origin and planes are measured to each other without asking the kernel', async () => {
+  const ws = opened();
+  const between = async (a: Picked, b: Picked) => (await allFigures(ws, [a, b])).facts;
+  expect((await between(centre, midpoint)).main).toMatchObject({ label: 'Distance', value: { value: 26 } });
+  expect((await between(centre, datum('origin'))).main!.value.value).toBeCloseTo(Math.hypot(30, 20), 12);
+  const toPlane = await between(onFace, datum('plane xy'));
+  expect(toPlane.main).toMatchObject({ label: 'Normal distance', value: { value: 24 } });
+  // A plane has no end, and so there is no least distance to it.
+  expect(toPlane.rows.map((r) => r.label)).not.toContain('Least distance');
+  expect((await between(datum('axis x'), datum('plane xy'))).main).toMatchObject({ label: 'Distance', value: { value: 0 } });
+  expect((await between(datum('axis z'), { kind: 'face', component: 'a/pin', index: 0 })).main).toMatchObject({ value: { value: 30 } });
+  expect(distanceOf(ws, [centre, { kind: 'face', component: 'a/block', index: 0 }])).toEqual({
+    ask: { a: { component: 'a/pin', kind: 'point', at: [30, 0, 20] }, b: { component: 'a/block', kind: 'face', index: 0 } },
+  });
+});
+
+test('what reference geometry is, and that a plane that was deleted is lost', () => {
+  const ws = opened();
+  expect(figuresOfOne(ws, datum('plane xz'))).toMatchObject({ title: 'Plane XZ' });
+  ws.reference.setState({ planes: [{ id: 'p', name: 'Waterline', origin: [0, 0, 7], normal: [0, 0, 1], made: '' }] });
+  expect(datumOf(ws, 'p')).toMatchObject({ kind: 'plane', name: 'Waterline' });
+  const kept = referenceTo(ws, datum('p'));
+  expect(resolve(ws, kept).status).toBe('found');
+  ws.reference.setState({ planes: [] });
+  expect(resolve(ws, referenceTo(ws, datum('p'))).status).toBe('lost');
+  expect(figuresOfOne(ws, datum('p'))).toBeNull();
+  // What acts on components leaves it alone.
+  ws.selection.getState().pick([datum('origin')]);
+  runCommand(ws, commandById('hide'));
+  expect(Object.keys(ws.visibility.getState().states)).toEqual([]);
+  expect(pointOfPick(ws, datum('origin'))!.at).toEqual([0, 0, 0]);
+});

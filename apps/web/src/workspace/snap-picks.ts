@@ -1,0 +1,98 @@
+import {
+  crossingOfEdges,
+  derivedPoints,
+  fromPlane,
+  invertAffine,
+  pointAtShare,
+  pointOnEdge,
+  pointOnFace,
+  transformPoint,
+  type Accuracy,
+  type Mat4,
+  type PartGeometry,
+  type PlaneCurve,
+  type PlaneFrame,
+  type Point2,
+  type Snap,
+  type Vec3,
+} from '@bathyscope/core';
+import type { Picked } from '../state/selection-store.ts';
+import { cutOfPick } from './cut-picks.ts';
+import { bestCut, chordOf, curvesOf } from './cuts.ts';
+import type { Workspace } from './workspace.ts';
+
+/* Points as picks: where they are, computed anew from what they are points of. */
+
+export interface PointNow {
+  /** Model space, mm. */
+  at: Vec3;
+  accuracy: Accuracy;
+}
+
+/** Where a picked point, or the origin, is now; null when what it belongs to is not there any more. */
+export function pointOfPick(ws: Workspace, item: Picked): PointNow | null {
+  if (item.datum === 'origin') return { at: [0, 0, 0], accuracy: { kind: 'exact' } };
+  const { snap } = item;
+  if (!snap) return null;
+  if (snap.on === 'outline' || snap.on === 'cap') return pointOfCut(ws, item, snap);
+  const placed = placedOf(ws, item.component);
+  return placed && pointOfPart(ws, item, snap, placed);
+}
+
+interface Placed {
+  geometry: PartGeometry;
+  placement: Mat4;
+}
+
+function placedOf(ws: Workspace, component: string): Placed | null {
+  const { byPath, parts } = ws.model.getState();
+  const occurrence = byPath.get(component);
+  const geometry = parts.get(occurrence?.part ?? -1)?.geometry;
+  return occurrence && geometry ? { geometry, placement: occurrence.placement } : null;
+}
+
+function pointOfPart(ws: Workspace, { index, point }: Picked, snap: Snap, placed: Placed): PointNow | null {
+  const { geometry, placement } = placed;
+  const inModel = ({ at, accuracy }: PointNow): PointNow => ({ at: transformPoint(placement, at), accuracy });
+  if (snap.kind === 'intersection') {
+    const other = snap.with && placedOf(ws, snap.with.component);
+    const at = other && point && crossingOfEdges(placed, index, other, snap.with!.index, point);
+    return at ? { at, accuracy: { kind: 'exact' } } : null;
+  }
+  if (snap.kind !== 'on edge' && snap.kind !== 'on face') {
+    const found = derivedPoints(geometry, index).find((p) => p.kind === snap.kind && p.which === snap.which);
+    return found ? inModel(found) : null;
+  }
+  if (!point) return null;
+  const near = transformPoint(invertAffine(placement), point);
+  return inModel(snap.kind === 'on edge' ? pointOnEdge(geometry, index, near) : pointOnFace(geometry, index, near));
+}
+
+function pointOfCut(ws: Workspace, item: Picked, snap: Snap): PointNow | null {
+  const found = cutOfPick(ws, { ...item, kind: snap.on === 'cap' ? 'cap' : 'outline' });
+  if (!found) return null;
+  const {
+    plane: { frame, plane },
+    cut,
+  } = found;
+  const exact: Accuracy = { kind: 'exact' };
+  if (snap.on === 'cap') return item.point ? { at: item.point, accuracy: exact } : null;
+  const curve = curvesOf(ws, plane.id, cut)[item.index];
+  const accuracy: Accuracy = bestCut(ws, plane.id, cut).exact
+    ? exact
+    : { kind: 'recognised', deviation: chordOf(ws, cut.component) * cut.lean.most };
+  if (snap.kind === 'on edge') return item.point ? { at: item.point, accuracy } : null;
+  const at = curve && pointsOfCurve(curve, frame).find((p) => p.kind === snap.kind);
+  return at ? { at: at.at, accuracy } : null;
+}
+
+/** The points that belong to an outline: the centre of an arc, the midpoint of what does not close. */
+export function pointsOfCurve(curve: PlaneCurve, frame: PlaneFrame): { kind: 'centre' | 'midpoint'; at: Vec3 }[] {
+  const place = (kind: 'centre' | 'midpoint', p: Point2) => ({ kind, at: fromPlane(frame, p) });
+  const closes = curve.shape !== 'line' && curve.shape !== 'polyline' && Math.abs(curve.to - curve.from) > FULL;
+  return [
+    ...(curve.shape === 'arc' || curve.shape === 'ellipse' ? [place('centre', curve.centre)] : []),
+    ...(closes ? [] : [place('midpoint', pointAtShare(curve, 1 / 2))]),
+  ];
+}
+const FULL = 2 * Math.PI - 1 / 1000;
