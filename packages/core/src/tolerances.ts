@@ -193,6 +193,10 @@ export const POLE_RELATIVE = 1e-6;
 /** mm: places nearer than this are one in measuring, where the file does not say how well it knows them. */
 export const MEASURED_SAME = 1e-4;
 
+/** mm: what a file says of how well it knows its lengths is believed within these: below is rounding, above nothing would be told apart. */
+export const UNCERTAINTY_LEAST = 1e-8;
+export const UNCERTAINTY_MOST = 0.1;
+
 /** Relative to its radius: a ball that shrinks by less touches all that it will. */
 export const BALL_SETTLED = 1e-6;
 

@@ -36,6 +36,18 @@ test('the unit is the one of the unit context, and is null when there is none', 
   expect(readStepText(step('')).lengthUnit).toBeNull();
 });
 
+test('how well a file knows its lengths is read with its unit, and believed within reason', () => {
+  const stated = (value: string, unit = '( LENGTH_UNIT() NAMED_UNIT(*) SI_UNIT(.MILLI.,.METRE.) )') =>
+    readStepText(
+      step(`#1=${unit};\n#2=UNCERTAINTY_MEASURE_WITH_UNIT(LENGTH_MEASURE(${value}),#1,'distance_accuracy_value','confusion accuracy');`),
+    ).uncertainty;
+  expect(stated('1.E-05')).toBe(1e-5);
+  expect(stated('1.E-06', "( CONVERSION_BASED_UNIT('INCH',#9) LENGTH_UNIT() NAMED_UNIT(#8) )")).toBeCloseTo(2.54e-5, 12);
+  expect(stated('2.E-7', '( LENGTH_UNIT() NAMED_UNIT(*) SI_UNIT($,.METRE.) )')).toBeCloseTo(2e-4, 12);
+  for (const odd of ['0.', '-1.', '1.E9', '1.E-30', 'x']) expect(stated(odd)).toBeNull();
+  expect(readStepText(step('')).uncertainty).toBeNull();
+});
+
 /* Each shape makes a text scan slow that looks again and again at what it has seen. Compared with one pass over the same bytes, not with a clock. */
 test.each<[string, string, string]>([
   ['unit contexts without end', '#1=(GLOBAL_UNIT_ASSIGNED_CONTEXT((', '#2,'],

@@ -67,7 +67,7 @@ export function convertStep(
       format: 'STEP',
       schema: model.text.schema,
       lengthUnit: model.text.lengthUnit,
-      structure: model.structure,
+      structure: { ...model.structure, ...(model.text.uncertainty !== null && { uncertainty: model.text.uncertainty }) },
       looseEdges: model.looseEdges,
       warnings,
     };

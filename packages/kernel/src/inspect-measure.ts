@@ -41,12 +41,13 @@ export function readMeasuredReference(text: string): MeasuredReference {
 
 type Component = Occurrence & { part: number };
 
-/** The figures of one thing, or of two: the engineer's first, then the least distance. @throws ModelFileError for a thing that is not there */
+/** The figures of one thing, or of two: the engineer's first, then the least distance. @param uncertainty mm, the file's own @throws ModelFileError for a thing that is not there */
 export function inspectMeasure(
   references: readonly MeasuredReference[],
   components: readonly Component[],
   geometryOf: (part: number) => { hash: string; geometry: PartGeometry },
   session: ShapeSession,
+  uncertainty?: number,
 ): InspectedFigure[] {
   const things = references.map((reference) => {
     const component = components.find((c) => c.path === reference.component);
@@ -70,7 +71,7 @@ export function inspectMeasure(
     const of: Accuracy = accuracy?.kind === 'recognised' ? accuracy : { kind: 'exact' };
     return [...(main ? [figure(main, of, true)] : []), ...rows.map((row, i) => figure(row, of, !main && i === 0))];
   }
-  const pair = measurePair(shapeOfPick(a.kind, a.index, a.placed), shapeOfPick(b.kind, b.index, b.placed));
+  const pair = measurePair(shapeOfPick(a.kind, a.index, a.placed), shapeOfPick(b.kind, b.index, b.placed), uncertainty);
   const least = leastOf(
     [a, b].map((t): PlacedShape => ({
       hash: t.hash,

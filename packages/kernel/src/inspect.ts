@@ -105,7 +105,7 @@ export function inspectFile(kernel: LoadedKernel, file: string, wishes: Inspecti
     ...(wishes.section && {
       section: inspectSection(wishes.section, components, known, summary.box ?? EMPTY_BOX, session),
     }),
-    ...(wishes.measure && { figures: inspectMeasure(wishes.measure, components, known, session) }),
+    ...(wishes.measure && { figures: inspectMeasure(wishes.measure, components, known, session, model.structure.uncertainty) }),
     ...(wishes.clash && { clashes: inspectClash(components, known, session) }),
     ...(wishes.holes && { holes: inspectHoles(components, (part) => model.structure.parts[part].name, geometryOf) }),
   };

@@ -1,3 +1,4 @@
+import { UNCERTAINTY_LEAST, UNCERTAINTY_MOST } from '@bathyscope/core';
 import { DENSITY_TYPES, readDensities } from './step-density.ts';
 import { HEAD, TAIL } from './readers/frame.ts';
 import { stepStatements } from './step-statements.ts';
@@ -19,6 +20,8 @@ export class ModelFileError extends Error {
 export interface StepText {
   /** Short symbol (mm, cm, m, in, ft …) or the name in the file; null when it states none. */
   lengthUnit: string | null;
+  /** mm: how well the file says it knows its lengths; null when it does not. */
+  uncertainty: number | null;
   /** Application protocol from FILE_SCHEMA, such as AP214. */
   schema: string | null;
   /** Names of other files that the assembly refers to. */
@@ -30,8 +33,10 @@ export interface StepText {
 const HEADER = 'ISO-10303-21;';
 const END = 'END-ISO-10303-21;';
 
+const UNCERTAINTY = 'UNCERTAINTY_MEASURE_WITH_UNIT';
+
 /** Statements that the text is asked about; complex entities, which have no type of their own, hold the units. */
-const WANTED = new Set(['', 'FILE_SCHEMA', 'DOCUMENT_FILE', ...DENSITY_TYPES]);
+const WANTED = new Set(['', UNCERTAINTY, 'FILE_SCHEMA', 'DOCUMENT_FILE', ...DENSITY_TYPES]);
 
 /** Checks the frame of a STEP file and reads what its text says, in time linear in its size. @throws ModelFileError */
 export function readStepText(bytes: Uint8Array): StepText {
@@ -40,6 +45,7 @@ export function readStepText(bytes: Uint8Array): StepText {
   const facts = gatherFacts(bytes);
   return {
     lengthUnit: readLengthUnit(facts.complex),
+    uncertainty: readUncertainty(facts),
     schema: readSchema(facts),
     externalFiles: readExternalFiles(facts),
     densities: readDensities(facts),
@@ -112,6 +118,18 @@ function unitSymbol(entity: string): string | null {
   }
   const si = /SI_UNIT\s*\(\s*(?:\.(\w+)\.|(\$))\s*,\s*\.METRE\./.exec(entity);
   return si ? (SI_PREFIX[si[1] ?? si[2]] ?? null) : null;
+}
+
+const IN_MM: Record<string, number> = { km: 1e6, m: 1000, dm: 100, cm: 10, mm: 1, µm: 1 / 1000, in: 25.4, ft: 304.8 };
+
+/** The smallest length uncertainty of its contexts (ISO 10303-43); what cannot be one is left aside. */
+function readUncertainty({ byType, complex }: StepFacts): number | null {
+  const stated = [...byType.get(UNCERTAINTY)!.values()].flatMap((body) => {
+    const [, value, unit] = /LENGTH_MEASURE\s*\(\s*([-+.\dE]+)\s*\)\s*,\s*(#\d+)/i.exec(body) ?? [];
+    const mm = Number(value) * (IN_MM[unitSymbol(complex.get(unit) ?? '') ?? ''] ?? NaN);
+    return mm >= UNCERTAINTY_LEAST && mm <= UNCERTAINTY_MOST ? [mm] : [];
+  });
+  return stated.length ? Math.min(...stated) : null;
 }
 
 function readSchema({ byType }: StepFacts): string | null {

@@ -85,7 +85,7 @@ function directionIn({ u, v }: PlaneFrame, [x, y]: readonly [number, number]): {
 
 export function pairOf(ws: Workspace, [a, b]: readonly Picked[]): PairFigures | null {
   const [one, other] = [measuredShape(ws, a), measuredShape(ws, b)];
-  return one && other && measurePair(one, other);
+  return one && other && measurePair(one, other, ws.model.getState().detail?.structure?.uncertainty);
 }
 
 /** Whether a picked face is one of several that make up the wall of a hole. */

@@ -35,6 +35,8 @@ export interface StructureNode {
 export interface ModelStructure {
   root: StructureNode;
   parts: PartDefinition[];
+  /** mm: how well the file says it knows its lengths; absent where it does not. */
+  uncertainty?: number;
 }
 
 /** Path of occurrence ids with ordinals from the root, such as `./Body group/Hex bolt~3`: how a component is known. The root's own name is not in it, for that is the file's. */
