@@ -88,3 +88,44 @@ test('two parallel faces: their normal distance; two at an angle: the angle, in 
   await press(page, 'Escape');
   await expect(readout(page)).toBeHidden();
 });
+
+test('a diameter is drawn across its hole, an angle as an arc; a dimension is dragged by its text and stays where it was put when it is kept', async ({
+  page,
+}) => {
+  await openLamp(page);
+  await press(page, 'm');
+  await clickPoint(page, bolt(3));
+  const drawn = page.getByRole('group', { name: 'Dimensions' });
+  await expect(drawn.getByTestId('round')).toContainText('Ø 6.600 mm');
+  await clickPoint(page, bolt(0), { shift: true });
+  const label = drawn.getByText('102.000 mm');
+  const before = (await label.boundingBox())!;
+  const [x, y] = [before.x + before.width / 2, before.y + before.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 10, y - 30, { steps: 3 });
+  await page.mouse.move(x + 20, y - 60, { steps: 3 });
+  await page.mouse.up();
+  const after = (await label.boundingBox())!;
+  expect(Math.abs(after.x - before.x - 20)).toBeLessThan(3);
+  expect(Math.abs(after.y - before.y + 60)).toBeLessThan(3);
+  await press(page, 'j');
+  await expect(page.getByRole('region', { name: 'Ledger' })).toContainText('102.000');
+  await press(page, 'Escape');
+  await expect(drawn.getByText('102.000 mm')).toBeVisible();
+  const kept = (await label.boundingBox())!;
+  expect(Math.abs(kept.x - after.x) + Math.abs(kept.y - after.y)).toBeLessThan(4);
+  // A side of a rib and the flange: their angle.
+  const faces = await page.evaluate(() => {
+    const { components, parts } = window.bathyscope!.modelStore.getState();
+    const [{ part, path }] = components;
+    const planes = parts.get(part)!.geometry.faces.flatMap((f, index) => (f.surface === 'plane' ? [{ index, axis: f.axis! }] : []));
+    return { path, top: planes.find((p) => p.axis[2] > 0.99)!.index, side: planes.find((p) => Math.abs(p.axis[2]) < 1e-9)!.index };
+  });
+  await page.evaluate(
+    ({ path, top, side }) =>
+      window.bathyscope!.selectionStore.getState().pick([top, side].map((index) => ({ kind: 'face', component: path, index }))),
+    faces,
+  );
+  await expect(drawn.getByTestId('angle')).toContainText('90.000 °');
+});

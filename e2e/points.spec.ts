@@ -29,17 +29,7 @@ async function hoverPoint(page: Page, point: [number, number, number]): Promise<
 /** Cycles until the note names a kind of point, which is clicked. */
 async function take(page: Page, point: [number, number, number], kind: string, add = false): Promise<void> {
   await hoverPoint(page, point);
-  for (
-    let i = 0;
-    i < 8 &&
-    !(
-      await note(page)
-        .textContent()
-        .catch(() => '')
-    )?.startsWith(kind);
-    i++
-  )
-    await page.keyboard.press('r');
+  for (let i = 0; i < 8 && !(await note(page).allTextContents())[0]?.startsWith(kind); i++) await page.keyboard.press('r');
   await expect(note(page)).toContainText(kind);
   if (add) await page.keyboard.down('Shift');
   await page.mouse.down();

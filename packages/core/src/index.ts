@@ -133,5 +133,7 @@ export { fieldOfKind, keptKind, oneOfKind, writtenFigure, type KeptKind } from '
 export * from './measure/reference-system.ts';
 export { greatestDistance } from './measure/greatest-distance.ts';
 export * from './measure/flat-dimension.ts';
-export { dimensionMarks, TEXT_SIZE, type DimensionMarks, type DrawnDimension } from './measure/dimension-marks.ts';
+export { dimensionMarks, TEXT_SIZE, type DimensionMarks } from './measure/dimension-marks.ts';
+export type { DimensionShape } from './measure/dimension-shape.ts';
+export type { DrawnDimension } from './measure/flatten-dimension.ts';
 export { wallAt, wallMap, type WallMap } from './fit/wall-map.ts';

@@ -3,7 +3,9 @@ import { createStore } from 'zustand/vanilla';
 interface LedgerState {
   /** Ids of kept figures that are not drawn. */
   hidden: string[];
+  /** The dimension that is being moved, or of what is picked was moved last: its key, and by how many px from where it would stand. */
+  moved: { key: string; by: readonly [number, number] } | null;
 }
 
 /** Which kept measurements are drawn in the scene; what they are belongs to the model (`preference-store.ts`). */
-export const createLedgerState = () => createStore<LedgerState>()(() => ({ hidden: [] }));
+export const createLedgerState = () => createStore<LedgerState>()(() => ({ hidden: [], moved: null }));

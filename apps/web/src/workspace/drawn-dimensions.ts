@@ -1,8 +1,17 @@
-import { keptKind, valueText, type DrawnDimension, type Fact, type KeptFigure } from '@bathyscope/core';
+import {
+  keptKind,
+  valueText,
+  type DimensionShape,
+  type DrawnDimension,
+  type Fact,
+  type KeptFigure,
+  type Moved,
+  type PickFacts,
+} from '@bathyscope/core';
 import { samePick, type Picked } from '../state/selection-store.ts';
 import { unitStyleOf } from '../state/settings-store.ts';
 import { allFigures, type AllFigures } from './all-figures.ts';
-import { figureOf, itemsOf, wantedText } from './ledger.ts';
+import { changeKept, figureOf, itemsOf, leadKey, movedBy, wantedText } from './ledger.ts';
 import { pickOf } from './references.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -16,7 +25,7 @@ export function sayFigure(ws: Workspace, { value }: Fact): string {
 export function keptShown(ws: Workspace): KeptFigure[] {
   const { hidden } = ws.ledger.getState();
   const { picked } = ws.selection.getState();
-  return ws.preference.getState().figures.filter((f) => !hidden.includes(f.id) && !(picked.length > 1 && isOf(ws, f, picked)));
+  return ws.preference.getState().figures.filter((f) => !hidden.includes(f.id) && !(isDrawn(ws, picked) && isOf(ws, f, picked)));
 }
 
 function isOf(ws: Workspace, { of }: KeptFigure, picked: readonly Picked[]): boolean {
@@ -29,31 +38,50 @@ export function drawnKept(ws: Workspace, kept: KeptFigure, found: AllFigures | n
   const fact = found && figureOf(found.facts, kept.figure);
   if (!found || !fact) return [];
   const tolerance = wantedText({ tolerance: kept.tolerance }, keptKind(fact.value)!, ws.profile.getState().unit);
+  const moved = movedBy(ws, kept.id) ?? kept.moved;
   const drawn = {
     key: kept.id,
     text: [sayFigure(ws, fact), tolerance].filter(Boolean).join(' '),
     ...(kept.colour && { colour: kept.colour }),
+    ...(moved && { moved }),
   };
-  const ends = kept.figure === found.facts.main?.label ? found.dimension : null;
-  if (ends) return [{ ...drawn, kind: 'dimension', ends }];
+  const shape = kept.figure === leadOf(found.facts, found.dimension)?.label ? found.dimension : null;
+  if (shape) return [{ ...drawn, ...shape }];
   return found.at ? [{ ...drawn, kind: 'pointed', ends: [found.at, found.at] }] : [];
+}
+
+/** The figure that a dimension shows: the leading one, or of a straight edge its length. */
+const leadOf = (facts: PickFacts, shape: DimensionShape | null): Fact | null =>
+  facts.main ?? (shape ? (facts.rows.find((r) => r.value.kind === 'length') ?? null) : null);
+
+/** The dimension of one picked thing, or between two, with the text of their leading figure. */
+export function drawnLead(ws: Workspace, items: readonly Picked[], facts: PickFacts, shape: DimensionShape | null): DrawnDimension[] {
+  const lead = leadOf(facts, shape);
+  const key = leadKey(items);
+  const moved = movedBy(ws, key);
+  return lead && shape ? [{ key, text: sayFigure(ws, lead), ...shape, ...(moved && { moved }) }] : [];
+}
+
+/** Sets where a dimension stands while it is dragged; at the end of it, that of a kept figure is kept. */
+export function moveDimension(ws: Workspace, key: string, by: Moved, done: boolean): void {
+  const kept = ws.preference.getState().figures.find((f) => f.id === key);
+  ws.ledger.setState({ moved: done && kept ? null : { key, by } });
+  if (done && kept) changeKept(ws, kept, 'place', { moved: by });
 }
 
 /** All that is drawn now, for pictures and drawings: of two picked things, and what is kept. */
 export async function dimensionsNow(ws: Workspace): Promise<DrawnDimension[]> {
   const { picked } = ws.selection.getState();
-  const between = picked.length === 2 ? await allFigures(ws, picked).catch(() => null) : null;
+  const between = isDrawn(ws, picked) ? await allFigures(ws, picked).catch(() => null) : null;
   const kept = await Promise.all(
     keptShown(ws).map(async (k) => {
       const items = itemsOf(ws, k);
       return drawnKept(ws, k, items && (await allFigures(ws, items).catch(() => null)));
     }),
   );
-  const main = between?.facts.main;
-  return [
-    ...(between?.dimension && main
-      ? [{ key: 'lead', kind: 'dimension' as const, ends: between.dimension, text: sayFigure(ws, main) }]
-      : []),
-    ...kept.flat(),
-  ];
+  return [...(between ? drawnLead(ws, picked, between.facts, between.dimension) : []), ...kept.flat()];
 }
+
+/** Two picked things are measured in every task, one alone where that is what one is about. */
+export const isDrawn = (ws: Workspace, picked: readonly Picked[]): boolean =>
+  picked.length === 2 || (picked.length === 1 && ws.profile.getState().task === 'measure' && ws.measure.getState().tab !== 'wall');

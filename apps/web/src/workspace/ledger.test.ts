@@ -7,7 +7,7 @@ import { createProfileState } from '../state/settings-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { createWorkspace } from './create-workspace.ts';
-import { dimensionsNow } from './drawn-dimensions.ts';
+import { dimensionsNow, moveDimension } from './drawn-dimensions.ts';
 import { acceptedOf, checkFits, stopFits } from './fits.ts';
 import { fixtureSource } from './fixture-source.ts';
 import { axesTold, holeRows } from './hole-table.ts';
@@ -57,9 +57,16 @@ test('a figure is kept by what it is of, told with its limits, changed and undon
     ['Axis to axis, left to right', 'Axis to axis', '30.000', 'mm', '', '', '', '', 'exact'],
   ]);
   expect(await dimensionsNow(ws)).toEqual([
-    { key: diameter.id, kind: 'pointed', ends: [expect.anything(), expect.anything()], text: 'Ø 10.000 mm h6' },
+    { key: diameter.id, kind: 'round', centre: [0, 0, 10], axis: [0, 0, 1], radius: 5, towards: null, text: 'Ø 10.000 mm h6' },
     { key: apart.id, kind: 'dimension', ends: [expect.anything(), expect.anything()], text: '30.000 mm' },
   ]);
+  // Moved by its text: kept where it was dropped, one step back.
+  moveDimension(ws, apart.id, [10, 4], false);
+  expect((await dimensionsNow(ws))[1]).toMatchObject({ moved: [10, 4] });
+  moveDimension(ws, apart.id, [20, 5], true);
+  expect(ws.preference.getState().figures[1].moved).toEqual([20, 5]);
+  ws.history.getState().undo();
+  expect(ws.preference.getState().figures[1]).not.toHaveProperty('moved');
   ws.ledger.setState({ hidden: [apart.id] });
   expect(await dimensionsNow(ws)).toHaveLength(1);
   ws.history.getState().undo();

@@ -9,6 +9,7 @@ import {
   type KeptFigure,
   type KeptKind,
   type LengthUnit,
+  type Moved,
   type PickFacts,
 } from '@bathyscope/core';
 import type { Picked } from '../state/selection-store.ts';
@@ -39,11 +40,22 @@ export function figureOf({ main, rows }: PickFacts, label: string): Fact | null 
   return facts.find((f) => f.label === label) ?? facts[0] ?? null;
 }
 
+/** Key of the dimension of what is picked. */
+export const leadKey = (items: readonly Picked[]): string =>
+  `lead ${items.map(({ kind, component, index, plane, datum, snap }) => [kind, component, index, plane, datum, snap?.kind, snap?.which].join(' ')).join(', ')}`;
+
+/** By how much a dimension is moved, where it is the one that was moved last. */
+export function movedBy(ws: Workspace, key: string): Moved | undefined {
+  const { moved } = ws.ledger.getState();
+  return moved?.key === key ? moved.by : undefined;
+}
+
 /** Keeps the leading figure of picked things, or another of theirs. @throws Error with a sentence */
 export async function keepFigure(ws: Workspace, items: readonly Picked[], label = ''): Promise<KeptFigure> {
   const fact = figureOf((await allFigures(ws, items)).facts, label);
   if (!fact) throw new Error('There is no figure to keep here: it must be a length, an angle, an area or a volume.');
   const { figures } = ws.preference.getState();
+  const moved = movedBy(ws, leadKey(items));
   const where = [...new Set(items.map((i) => whereOf(ws, i).split(' · ')[0]))].join(' to ');
   const kept: KeptFigure = {
     id: crypto.randomUUID(),
@@ -52,6 +64,7 @@ export async function keepFigure(ws: Workspace, items: readonly Picked[], label 
     figure: fact.label,
     was: numberOf(fact),
     revision: ws.model.getState().detail!.revision,
+    ...(moved && { moved }),
   };
   changeLedger(ws, `keep “${kept.name}”`, [...figures, kept]);
   return kept;

@@ -1,7 +1,7 @@
 import { rotate, type Quaternion } from '../math/quaternion.ts';
 import { dot, type Vec3 } from '../math/vec3.ts';
-import type { DrawnDimension } from '../measure/dimension-marks.ts';
-import { flatDimension, flatPointer, PAPER_SIZES, type DimensionSizes } from '../measure/flat-dimension.ts';
+import { flatPointer, PAPER_SIZES, type DimensionSizes } from '../measure/flat-dimension.ts';
+import { flattenDimension, type DimensionView, type DrawnDimension } from '../measure/flatten-dimension.ts';
 import { placeLabels } from '../measure/place-labels.ts';
 import type { Drawing, DrawingDimension, Point2 } from './drawing.ts';
 
@@ -9,23 +9,39 @@ import type { Drawing, DrawingDimension, Point2 } from './drawing.ts';
 export const TEXT_ON_PAPER = 3.5;
 /** Of its height: width of a letter, about. */
 const LETTER = 0.62;
-/** mm of paper: how far a text stands from what it points to. */
-const ASIDE = 12;
 
 /** Adds dimensions to a drawing. @param scale paper to model */
 export function withDimensions(drawing: Drawing, drawn: readonly DrawnDimension[], orientation: Quaternion, scale: number): Drawing {
   if (!drawn.length) return drawing;
-  const [x, y] = [rotate(orientation, [1, 0, 0]), rotate(orientation, [0, 1, 0])];
-  const flat = (p: Vec3): Point2 => [dot(p, x), dot(p, y)];
+  const [x, y, z]: Vec3[] = [rotate(orientation, [1, 0, 0]), rotate(orientation, [0, 1, 0]), rotate(orientation, [0, 0, 1])];
   const { minX, minY, maxX, maxY } = drawing.box;
-  const middle: Point2 = [(minX + maxX) / 2, (minY + maxY) / 2];
   const sizes = Object.fromEntries(Object.entries(PAPER_SIZES).map(([k, v]) => [k, v / scale])) as unknown as DimensionSizes;
   const height = TEXT_ON_PAPER / scale;
-  const made = drawn.map(({ kind, ends, text }) => {
-    const [a, b] = ends.map(flat);
-    if (kind === 'dimension' || kind === 'least') return { ...flatDimension(a, b, middle, sizes), value: text, anchor: null };
-    const aside = ASIDE / scale;
-    return { lines: [], arrows: [], value: text, anchor: a, text: [a[0] + aside, a[1] + aside] as Point2 };
+  const view: DimensionView = {
+    flat: (p) => [dot(p, x), dot(p, y)],
+    toEye: () => z,
+    right: x,
+    up: y,
+    unitAt: () => 1,
+    middle: [(minX + maxX) / 2, (minY + maxY) / 2],
+    sizes,
+    letter: height * LETTER,
+    upwards: 1,
+  };
+  const made = drawn.flatMap((d) => {
+    // On paper the nearest points have a dimension too.
+    const found = flattenDimension(d.kind === 'least' ? { ...d, kind: 'dimension' } : d, view);
+    return found
+      ? [
+          {
+            lines: found.flat?.lines ?? [],
+            arrows: found.flat?.arrows ?? [],
+            value: d.text,
+            anchor: found.flat ? null : found.ends[0],
+            text: found.text,
+          },
+        ]
+      : [];
   });
   // Texts stand over their lines.
   const places = placeLabels(

@@ -16,6 +16,8 @@ export interface KeptFigure {
   tolerance?: Tolerance;
   /** sRGB, #rrggbb, where it is not the usual one. */
   colour?: string;
+  /** Where its dimension was moved to, from where it would stand, px. */
+  moved?: readonly [number, number];
 }
 
 export type Verdict = 'within' | 'out' | null;
@@ -57,8 +59,13 @@ export function readKeptFigure(values: unknown): KeptFigure | null {
     ...(number(v['nominal']) && { nominal: v['nominal'] }),
     ...(tolerance && { tolerance }),
     ...(typeof v['colour'] === 'string' && /^#[0-9a-f]{6}$/i.test(v['colour']) && { colour: v['colour'] }),
+    ...(isMove(v['moved']) && { moved: v['moved'] }),
   };
 }
+
+const FARTHEST = 10_000;
+const isMove = (v: unknown): v is [number, number] =>
+  Array.isArray(v) && v.length === 2 && v.every((x) => number(x) && Math.abs(x) <= FARTHEST);
 
 function readStoredTolerance(values: unknown, nominal: unknown): Tolerance | null {
   const v = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;

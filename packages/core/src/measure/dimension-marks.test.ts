@@ -1,12 +1,18 @@
 import type { ViewCamera } from '../camera/view-camera.ts';
 import type { Vec3 } from '../math/vec3.ts';
-import { dimensionMarks, type DrawnDimension } from './dimension-marks.ts';
+import { dimensionMarks } from './dimension-marks.ts';
+import type { DrawnDimension } from './flatten-dimension.ts';
 import { placeLabels } from './place-labels.ts';
 
 /** Looks down Z at 1 px a millimetre: model (x, y) is at (200 + x, 150 − y). */
 const camera: ViewCamera = { projection: 'orthographic', target: [0, 0, 0], orientation: [0, 0, 0, 1], height: 300, lens: 0.5 };
 const size = { width: 400, height: 300 };
-const drawn = (kind: DrawnDimension['kind'], ends: [Vec3, Vec3], text = '100.000 mm', key: string = kind): DrawnDimension => ({
+const drawn = (
+  kind: 'dimension' | 'least' | 'place' | 'pointed',
+  ends: [Vec3, Vec3],
+  text = '100.000 mm',
+  key: string = kind,
+): DrawnDimension => ({
   key,
   kind,
   ends,

@@ -3,7 +3,7 @@ import path from 'node:path';
 import fc from 'fast-check';
 import type { Fact } from '../facts/describe-pick.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { add, dot, normalize, scale, type Vec3 } from '../math/vec3.ts';
+import { add, distance, dot, normalize, scale, type Vec3 } from '../math/vec3.ts';
 import { measurePair, PAIR_RULES } from './measure-pair.ts';
 import type { MeasuredShape, Shape } from './measured-shape.ts';
 import { measuringTable } from './measuring-table.ts';
@@ -107,8 +107,12 @@ describe('the table of pairs', () => {
     expect(found.lead!.value.kind === 'angle' ? (figure * 180) / Math.PI : figure).toBeCloseTo(value, 9);
     const allowed = said.beneath.map((l) => l.replace(/ \(.*/, ''));
     for (const label of found.rows.map(labelOf)) expect(allowed).toContain(label);
-    if (found.dimension && found.lead!.value.kind === 'length')
-      expect(Math.hypot(...[0, 1, 2].map((k) => found.dimension![0][k] - found.dimension![1][k]))).toBeCloseTo(Math.abs(figure), 9);
+    if (found.dimension?.kind === 'dimension' && found.lead!.value.kind === 'length')
+      expect(distance(...found.dimension.ends)).toBeCloseTo(Math.abs(figure), 9);
+    // An angle is drawn between two directions that enclose it, at a place of both.
+    if (found.lead!.value.kind !== 'angle') return;
+    expect(found.dimension).toMatchObject({ kind: 'angle', angle: figure });
+    if (found.dimension?.kind === 'angle') expect(Math.acos(dot(...found.dimension.ways))).toBeCloseTo(figure, 6);
   });
 
   test('there is a rule for every two kinds, and one only', () => {

@@ -1,7 +1,7 @@
 import type { Accuracy } from '../geometry/accuracy.ts';
 import type { Fact } from '../facts/describe-pick.ts';
-import { type Vec3 } from '../math/vec3.ts';
 import { MEASURED_SAME } from '../tolerances.ts';
+import { angleShape, type DimensionShape } from './dimension-shape.ts';
 import { MEASURED_KINDS, type MeasuredShape } from './measured-shape.ts';
 import { one, rule, type PairRule } from './pair-rule.ts';
 import { ROUND_RULES } from './round-rules.ts';
@@ -15,8 +15,8 @@ export interface PairFigures {
   lead: Fact | null;
   rows: Fact[];
   accuracy: Accuracy;
-  /** Ends of the leading distance, in model space. */
-  dimension: readonly [Vec3, Vec3] | null;
+  /** What the leading figure is drawn as. */
+  dimension: DimensionShape | null;
 }
 
 /** All pairs, in order; what the table in the documents is made of. */
@@ -45,7 +45,11 @@ export function measurePair(a: MeasuredShape, b: MeasuredShape, within = MEASURE
     case: rest.case,
     lead,
     rows,
-    dimension,
+    dimension: dimension
+      ? { kind: 'dimension', ends: dimension }
+      : lead?.value.kind === 'angle'
+        ? angleShape(first, second, lead.value.value)
+        : null,
     accuracy: deviations.length ? { kind: 'recognised', deviation: Math.max(...deviations) } : { kind: 'exact' },
   };
 }

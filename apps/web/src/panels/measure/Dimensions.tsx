@@ -6,11 +6,17 @@ import {
   type DimensionMarks,
   type DrawnDimension,
   type Fact,
+  type Moved,
   type Vec3,
 } from '@bathyscope/core';
+import { useRef, type PointerEvent, type WheelEvent } from 'react';
 import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';
-import { drawnKept, keptShown, sayFigure } from '../../workspace/drawn-dimensions.ts';
+import { clickAt } from '../../commands/pick/clicks.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import { dimensionOfOne } from '../../workspace/all-figures.ts';
+import { drawnKept, drawnLead, isDrawn, keptShown, moveDimension, sayFigure } from '../../workspace/drawn-dimensions.ts';
+import { figuresOfOne } from '../../workspace/figures.ts';
 import { thinnestPlace, wallAtPick } from '../../workspace/walls.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { OverPane } from '../frame/OverPane.tsx';
@@ -24,13 +30,24 @@ export function Dimensions() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
   const kept = [...useKept(), ...useWalls()];
+  useStore(ws.ledger);
+  useStore(ws.profile, (s) => s.task);
+  useStore(ws.measure);
   if (picked.length === 2) return <OfTwo items={picked} kept={kept} />;
+  if (isDrawn(ws, picked)) return <OfOne item={picked[0]} kept={kept} />;
   return picked.length ? <AllDrawn drawn={kept} /> : <OfClash kept={kept} />;
 }
 
 const OfTwo = ({ items, kept }: { items: readonly Picked[]; kept: readonly DrawnDimension[] }) => (
   <AllDrawn drawn={[...useBetween(items), ...kept]} />
 );
+function OfOne({ item, kept }: { item: Picked; kept: readonly DrawnDimension[] }) {
+  const ws = useWorkspace();
+  useStore(ws.cut);
+  useUnits();
+  const facts = figuresOfOne(ws, item);
+  return <AllDrawn drawn={[...(facts ? drawnLead(ws, [item], facts, dimensionOfOne(ws, item)) : []), ...kept]} />;
+}
 const OfClash = ({ kept }: { kept: readonly DrawnDimension[] }) => <AllDrawn drawn={[...useClash(), ...kept]} />;
 
 /** The wall where a face was clicked, and the thinnest place of what is mapped. */
@@ -73,7 +90,7 @@ function useBetween(items: readonly Picked[]): DrawnDimension[] {
   const point = (label: string) => least?.rows.find((r) => r.label === label)?.value.value as Vec3 | undefined;
   const [from, to, thickest] = ['From', 'To', 'Thickest at'].map(point);
   const drawn: DrawnDimension[] = [];
-  if (pair?.lead && pair.dimension) drawn.push({ key: 'lead', kind: 'dimension', ends: pair.dimension, text: say(pair.lead) });
+  if (pair?.lead) drawn.push(...drawnLead(ws, items, { main: pair.lead, rows: [], title: '', accuracy: null }, pair.dimension));
   if (least?.main && from && to) drawn.push({ key: 'least', kind: 'least', ends: [from, to], text: pair?.lead ? '' : say(least.main) });
   if (least?.main && thickest) drawn.push({ key: 'clash', kind: 'place', ends: [thickest, thickest], text: `${say(least.main)} deep` });
   return drawn;
@@ -100,8 +117,8 @@ function AllDrawn({ drawn }: { drawn: readonly DrawnDimension[] }) {
   return panes.map((pane) => (
     <OverPane key={pane.id} rect={pane.rect}>
       <svg className="absolute inset-0 size-full" role="group" aria-label="Dimensions">
-        {dimensionMarks(drawn, pane.camera, pane.size, middle).map(({ key, ...marks }) => (
-          <Marks key={key} {...marks} />
+        {dimensionMarks(drawn, pane.camera, pane.size, middle).map((marks) => (
+          <Marks key={`${marks.kind} ${marks.key}`} marks={marks} moved={drawn.find((d) => d.key === marks.key)?.moved ?? STILL} />
         ))}
       </svg>
     </OverPane>
@@ -111,7 +128,50 @@ function AllDrawn({ drawn }: { drawn: readonly DrawnDimension[] }) {
 const COLOUR = 'var(--magenta)';
 const path = (points: readonly (readonly [number, number])[]): string => `M${points.map((p) => p.join(' ')).join('L')}`;
 
-function Marks({ kind, lines, arrows, dots, label, colour = COLOUR }: Omit<DimensionMarks, 'key'>) {
+const STILL: Moved = [0, 0];
+/** What can be drawn elsewhere: a clash, a thinnest place and the nearest points are shown where they are. */
+const MOVABLE: readonly DimensionMarks['kind'][] = ['dimension', 'angle', 'round', 'pointed'];
+
+/** What a drag of a dimension by its text does; a double click puts it back. */
+function useMoving({ key, kind, axes }: DimensionMarks, moved: Moved) {
+  const ws = useWorkspace();
+  const start = useRef<{ x: number; y: number; moved: Moved } | null>(null);
+  if (!MOVABLE.includes(kind)) return null;
+  const move = (e: PointerEvent<SVGGElement>, done: boolean) => {
+    const from = start.current;
+    if (!from) return;
+    const [dx, dy] = [e.clientX - from.x, e.clientY - from.y];
+    if (done) start.current = null;
+    // Who clicks means what lies behind the text.
+    if (done && !dx && !dy) return clickBehind(ws, e);
+    const [one, two] = axes.map(([x, y], i) => from.moved[i] + dx * x + dy * y);
+    moveDimension(ws, key, [one, two], done);
+  };
+  return {
+    className: 'pointer-events-auto cursor-move',
+    onPointerDown: (e: PointerEvent<SVGGElement>) => {
+      if (e.button !== 0) return;
+      e.currentTarget.setPointerCapture(e.pointerId);
+      start.current = { x: e.clientX, y: e.clientY, moved };
+    },
+    onPointerMove: (e: PointerEvent<SVGGElement>) => move(e, false),
+    onPointerUp: (e: PointerEvent<SVGGElement>) => move(e, true),
+    onDoubleClick: () => moveDimension(ws, key, STILL, true),
+    // Over a text the wheel zooms as beside it.
+    onWheel: ({ nativeEvent }: WheelEvent<SVGGElement>) => sceneElement()?.dispatchEvent(new globalThis.WheelEvent('wheel', nativeEvent)),
+  };
+}
+
+const sceneElement = (): Element | null => document.querySelector('[data-testid=scene]');
+
+function clickBehind(ws: Workspace, { clientX, clientY, shiftKey, ctrlKey }: PointerEvent): void {
+  const box = sceneElement()?.getBoundingClientRect();
+  if (box) clickAt(ws, clientX - box.left, clientY - box.top, shiftKey || ctrlKey);
+}
+
+function Marks({ marks, moved }: { marks: DimensionMarks; moved: Moved }) {
+  const { kind, lines, arrows, dots, label, colour = COLOUR } = marks;
+  const moving = useMoving(marks, moved);
   return (
     <g stroke={colour} fill={colour} data-testid={kind}>
       {lines.map((line, i) => (
@@ -133,7 +193,7 @@ function Marks({ kind, lines, arrows, dots, label, colour = COLOUR }: Omit<Dimen
         ),
       )}
       {label && (
-        <g transform={`translate(${label.x} ${label.y})`}>
+        <g transform={`translate(${label.x} ${label.y})`} {...moving}>
           <rect
             x={-label.width / 2}
             y={-label.height / 2}

@@ -117,9 +117,11 @@ function Row({ fact, unit }: { fact: Fact; unit: UnitStyle }) {
         {fact.label}
         {stacked && <span className="float-right text-[12px]">{shown}</span>}
       </dt>
-      <dd className={`text-right ${figures ? 'figures text-[12.5px] whitespace-nowrap' : 'text-[13px]'}`}>
-        {text}
-        {!stacked && shown && ` ${shown}`}
+      <dd className={`text-right ${figures ? 'figures text-[12.5px]' : 'text-[13px]'}`}>
+        <span className={figures ? 'whitespace-nowrap' : ''}>
+          {text}
+          {!stacked && shown && ` ${shown}`}
+        </span>
         {fact.note && <span className="font-sans text-soft">, {fact.note}</span>}
       </dd>
     </div>
