@@ -1,6 +1,7 @@
 import { benchBigScene } from './big-scene.ts';
 import { benchClashes } from './clashes.ts';
 import { benchExactSections } from './exact-sections.ts';
+import { benchPicking } from './picking.ts';
 import { benchReadStep } from './read-step.ts';
 import { benchSections } from './sections.ts';
 import { benchServing } from './serving.ts';
@@ -13,6 +14,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   sections: benchSections,
   'exact-sections': benchExactSections,
   clashes: benchClashes,
+  picking: benchPicking,
   serving: benchServing,
 };
 

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { ChecksModule } from './checks/checks.module.ts';
 import { DatabaseModule } from './database/database.module.ts';
 import { GeometriesModule } from './geometries/geometries.module.ts';
 import { JobsModule } from './jobs/jobs.module.ts';
@@ -18,6 +19,7 @@ import { ViewsModule } from './views/views.module.ts';
     JobsModule,
     UploadsModule,
     QuestionsModule,
+    ChecksModule,
     ViewsModule,
     PreferencesModule,
     ProfilesModule,

@@ -90,8 +90,8 @@ export function decodeGeometry(bytes: Uint8Array): PartGeometry {
     throw new ContainerError(`Geometry container of version ${view.getUint32(4, true)}; this program reads version ${VERSION}.`);
   const headerLength = view.getUint32(8, true);
   const header = JSON.parse(new TextDecoder().decode(bytes.subarray(12, 12 + headerLength))) as Header;
-  // Sections are aligned within the container, not within whatever buffer it arrived in.
-  const body = bytes.slice(12 + headerLength).buffer;
+  // Sections are aligned within the container, not within whatever buffer it arrived in; `slice` of Node's own kind of bytes copies nothing.
+  const body = new Uint8Array(bytes.subarray(12 + headerLength)).buffer;
   let at = 0;
   let next = 0;
   const section = <T>(make: (b: ArrayBuffer, offset: number, length: number) => T, size: number): T => {

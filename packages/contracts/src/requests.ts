@@ -1,5 +1,7 @@
 import { Type } from 'class-transformer';
 import {
+  ArrayMaxSize,
+  IsArray,
   IsBoolean,
   IsInt,
   IsObject,
@@ -42,6 +44,28 @@ export class ListModelsRequest {
   @IsOptional()
   @IsUUID(undefined, { message: 'A page begins after a model, named by its identifier.' })
   after?: string;
+}
+
+const PATHS = 'Components are named by their paths, 50,000 at most.';
+
+/** Which components are checked for clashes. */
+export class AskClashCheckRequest {
+  @IsName('check')
+  about!: string;
+
+  /** Of which each is checked with each; all of the model where absent. */
+  @IsOptional()
+  @IsArray({ message: PATHS })
+  @ArrayMaxSize(50_000, { message: PATHS })
+  @IsString({ each: true, message: PATHS })
+  among?: string[];
+
+  /** Only those are checked with all others. */
+  @IsOptional()
+  @IsArray({ message: PATHS })
+  @ArrayMaxSize(50_000, { message: PATHS })
+  @IsString({ each: true, message: PATHS })
+  some?: string[];
 }
 
 export class RenameModelRequest {

@@ -1,4 +1,5 @@
 import type { ModelStructure, ModelSummary, ViewState } from '@bathyscope/core';
+import type { Questions } from '@bathyscope/kernel/questions';
 
 /** RFC 9457: what every error of the API looks like; `detail` is a sentence the user can act on. */
 export interface Problem {
@@ -86,6 +87,21 @@ export interface SavedView {
 export interface KeptState {
   document: unknown;
   revision: number;
+}
+
+/** What of a revision clashes with what, as far as it is known. */
+export interface ClashCheck {
+  id: string;
+  /** What was checked, in words. */
+  about: string;
+  /** The job that finds it: cancelling it ends the check. */
+  jobId: string | null;
+  state: 'running' | 'done';
+  /** Pairs of components whose boxes meet; null before that is known. */
+  pairs: number | null;
+  done: number;
+  /** Pairs that touch or clash, or of which nothing is known. */
+  found: Questions['fit']['answered'];
 }
 
 /** What was set about a model, and how often that was changed; 0 when nothing was set. */

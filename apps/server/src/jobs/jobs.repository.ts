@@ -40,6 +40,10 @@ export const jobView = (row: JobRow): JobView => ({
 
 type Change = Partial<Omit<JobRow, 'problem' | 'changed_at'>> & { problem?: string };
 
+/** Lanes of the queue: each worker runs one job of each at a time, so that a file need not wait for a long check. */
+export const LANES = ['run_job', 'run_check'] as const;
+const laneOf = (kind: string): (typeof LANES)[number] => (kind === 'clashes' ? 'run_check' : 'run_job');
+
 const IDLE = { lease: null, lease_until: null } as const;
 
 /**
@@ -55,7 +59,7 @@ export class JobsRepository {
     const [row] = (await trx('job')
       .insert({ owner_id: INSTALLATION, kind, subject, model_id: modelId, input: JSON.stringify(input) })
       .returning('*')) as JobRow[];
-    await this.enqueue(trx, row.id);
+    await this.enqueue(trx, row);
     return row;
   }
 
@@ -126,7 +130,7 @@ export class JobsRepository {
         { id, lease, state: 'running' },
         { ...IDLE, state: 'queued', stage: 'waiting', progress: 0, ...values },
       );
-      if (row) await this.enqueue(trx, id, delay);
+      if (row) await this.enqueue(trx, row, delay);
     });
   }
 
@@ -162,8 +166,8 @@ export class JobsRepository {
       .where({ state: 'queued' })
       .whereRaw('changed_at < now() - make_interval(secs => ?)', [LEASE])
       .whereRaw('not exists (select 1 from graphile_worker.jobs q where q.key = job.id::text and q.locked_at is null)')
-      .select('id')) as { id: string }[];
-    for (const { id } of lost) await this.knex.transaction((trx) => this.enqueue(trx, id));
+      .select('id', 'kind')) as Pick<JobRow, 'id' | 'kind'>[];
+    for (const job of lost) await this.knex.transaction((trx) => this.enqueue(trx, job));
   }
 
   /** Forgets jobs that ended so many days ago, and entries of the queue whose worker is gone for so many seconds. */
@@ -178,11 +182,11 @@ export class JobsRepository {
       .delete();
   }
 
-  private async enqueue(trx: Knex.Transaction, id: string, delay = 0): Promise<void> {
+  private async enqueue(trx: Knex.Transaction, { id, kind }: Pick<JobRow, 'id' | 'kind'>, delay = 0): Promise<void> {
     // If a worker still holds it, that entry loses its key and is never run again, and a new one is made.
     await trx.raw(
-      "select graphile_worker.add_job('run_job', payload := ?::json, max_attempts := 1, job_key := ?, run_at := now() + make_interval(secs => ?))",
-      [JSON.stringify({ id }), id, delay],
+      'select graphile_worker.add_job(?, payload := ?::json, max_attempts := 1, job_key := ?, run_at := now() + make_interval(secs => ?))',
+      [laneOf(kind), JSON.stringify({ id }), id, delay],
     );
   }
 

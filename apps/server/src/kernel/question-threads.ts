@@ -58,6 +58,10 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
   async onModuleInit(): Promise<void> {
     const module = await compileKernel();
     this.seats = Array.from({ length: THREADS }, () => ({ thread: new KernelThread(module), busy: false, held: new Set<string>() }));
+  }
+
+  /** Starts a thread, so that the first question need not wait for it. */
+  warm(): void {
     this.seats[0].thread.warm();
   }
 
@@ -69,16 +73,23 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
   ask(piece: Piece): Promise<unknown> {
     return new Promise((resolve, reject) => {
       if (piece.signal.aborted) return reject(piece.signal.reason as Error);
-      const entry: Waiting = { piece, tries: 0, resolve, reject };
+      // Of a signal that outlives many pieces none stays listening.
+      const settled = new AbortController();
+      const entry: Waiting = {
+        piece,
+        tries: 0,
+        resolve: (answer) => (settled.abort(), resolve(answer)),
+        reject: (error) => (settled.abort(), reject(error)),
+      };
       piece.signal.addEventListener(
         'abort',
         () => {
           // What runs already runs to its end: its answer costs less than a new thread.
           if (!this.waiting.includes(entry)) return;
           this.waiting = this.waiting.filter((w) => w !== entry);
-          reject(piece.signal.reason as Error);
+          entry.reject(piece.signal.reason as Error);
         },
-        { once: true },
+        { once: true, signal: settled.signal },
       );
       this.waiting.push(entry);
       this.next();

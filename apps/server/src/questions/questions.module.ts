@@ -1,4 +1,4 @@
-import { Module } from '@nestjs/common';
+import { Module, type OnApplicationBootstrap } from '@nestjs/common';
 import { GeometriesModule } from '../geometries/geometries.module.ts';
 import { QuestionThreads } from '../kernel/question-threads.ts';
 import { ModelsModule } from '../models/models.module.ts';
@@ -6,4 +6,10 @@ import { QuestionsController } from './questions.controller.ts';
 import { QuestionsService } from './questions.service.ts';
 
 @Module({ imports: [ModelsModule, GeometriesModule], controllers: [QuestionsController], providers: [QuestionsService, QuestionThreads] })
-export class QuestionsModule {}
+export class QuestionsModule implements OnApplicationBootstrap {
+  constructor(private readonly threads: QuestionThreads) {}
+
+  onApplicationBootstrap(): void {
+    this.threads.warm();
+  }
+}

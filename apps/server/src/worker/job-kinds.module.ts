@@ -1,20 +1,26 @@
 import { Module } from '@nestjs/common';
+import { ChecksRepository } from '../checks/checks.repository.ts';
 import { GeometriesModule } from '../geometries/geometries.module.ts';
 import { JOB_KINDS } from '../jobs/job-kind.ts';
 import { ConverterService } from '../kernel/converter.service.ts';
-import { ModelsRepository } from '../models/models.repository.ts';
+import { QuestionThreads } from '../kernel/question-threads.ts';
+import { ModelsModule } from '../models/models.module.ts';
+import { QuestionsService } from '../questions/questions.service.ts';
 import { BlobsRepository } from '../uploads/blobs.repository.ts';
 import { SourcesRepository } from '../uploads/sources.repository.ts';
+import { ClashesJob } from './clashes.job.ts';
 import { ConvertJob } from './convert.job.ts';
 
 /** The registry of job kinds: a new one is a class beside this and an entry here. */
-const KINDS = [ConvertJob];
+const KINDS = [ConvertJob, ClashesJob];
 
 @Module({
-  imports: [GeometriesModule],
+  imports: [GeometriesModule, ModelsModule],
   providers: [
     ConverterService,
-    ModelsRepository,
+    QuestionThreads,
+    QuestionsService,
+    ChecksRepository,
     SourcesRepository,
     BlobsRepository,
     ...KINDS,

@@ -19,16 +19,11 @@ const LET_GO = 1000 * (LEASE - 3);
 const WAIT_FOR_ROOM = 15;
 const PATIENCE = 60;
 
-interface Running {
-  id: string;
-  stop: AbortController;
-}
-
-/** Runs one job at a time under a lease: whoever loses it stops, and what is stored at the end is stored only under it. */
+/** Runs jobs, each under a lease: whoever loses it stops, and what is stored at the end is stored only under it. */
 @Injectable()
 export class JobRunner {
   private readonly logger = new Logger('Jobs');
-  private running: Running | null = null;
+  private readonly running = new Map<string, AbortController>();
   private closing = false;
   private readonly channel = new Channel(JOB_CHANNEL, (payload) => this.hear(payload));
 
@@ -44,7 +39,7 @@ export class JobRunner {
   /** Stops what runs, which goes back to the queue. */
   async close(): Promise<void> {
     this.closing = true;
-    this.running?.stop.abort(new Error('the worker ends'));
+    for (const stop of this.running.values()) stop.abort(new Error('the worker ends'));
     await this.channel.close();
   }
 
@@ -74,14 +69,14 @@ export class JobRunner {
 
   private async underLease(job: JobRow, lease: string): Promise<void> {
     const stop = new AbortController();
-    this.running = { id: job.id, stop };
+    this.running.set(job.id, stop);
     if (this.closing) stop.abort(new Error('the worker ends'));
     const beat = this.beat(job.id, lease, stop);
     try {
       await this.work(job, lease, stop.signal);
     } finally {
       clearInterval(beat);
-      this.running = null;
+      this.running.delete(job.id);
     }
   }
 
@@ -150,7 +145,7 @@ export class JobRunner {
 
   private hear(payload: string): void {
     const { id, state } = JSON.parse(payload) as { id: string; state: string };
-    if (state === 'cancelled' && this.running?.id === id) this.running.stop.abort(new Error('cancelled'));
+    if (state === 'cancelled') this.running.get(id)?.abort(new Error('cancelled'));
   }
 }
 

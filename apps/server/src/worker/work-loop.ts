@@ -2,6 +2,7 @@ import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy }
 import { Logger as QueueLogger, run, type Runner } from 'graphile-worker';
 import { databaseUrl } from '../database/database-url.ts';
 import { ConverterService } from '../kernel/converter.service.ts';
+import { LANES } from '../jobs/jobs.repository.ts';
 import { Garbage } from './garbage.ts';
 import { JobRunner } from './job-runner.ts';
 
@@ -9,11 +10,11 @@ import { JobRunner } from './job-runner.ts';
 const SWEEP = 4000;
 const PAUSE = 1000;
 
-/** Keeps one worker at the queue for as long as the process lives, whatever happens to the database. */
+/** Keeps one worker at each lane of the queue for as long as the process lives, whatever happens to the database. */
 @Injectable()
 export class WorkLoop implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly logger = new Logger('Worker');
-  private runner: Runner | null = null;
+  private readonly runners = new Set<Runner>();
   private timer: NodeJS.Timeout | null = null;
   private closing = false;
 
@@ -26,38 +27,41 @@ export class WorkLoop implements OnApplicationBootstrap, OnModuleDestroy {
   async onApplicationBootstrap(): Promise<void> {
     await this.converter.warm();
     await this.jobs.open();
-    void this.keepRunning();
+    for (const lane of LANES) void this.keepRunning(lane);
     this.sweep();
   }
 
   async onModuleDestroy(): Promise<void> {
     this.closing = true;
     if (this.timer) clearTimeout(this.timer);
-    const stopping = this.runner?.stop().catch(() => {});
+    const stopping = Promise.all([...this.runners].map((r) => r.stop().catch(() => {})));
     await this.jobs.close();
     await stopping;
   }
 
   /** The queue's runner ends when the database stays away; it is started again then. */
-  private async keepRunning(): Promise<void> {
+  private async keepRunning(lane: (typeof LANES)[number]): Promise<void> {
     while (!this.closing) {
+      let runner: Runner | null = null;
       try {
-        this.runner = await run({
+        runner = await run({
           connectionString: databaseUrl(),
           concurrency: 1,
           noHandleSignals: true,
           pollInterval: 2000,
           logger: new QueueLogger(() => (level, message) => level === 'error' && this.logger.debug(message)),
-          crontab: '*/10 * * * * collect_garbage',
+          ...(lane === LANES[0] && { crontab: '*/10 * * * * collect_garbage' }),
           taskList: {
-            run_job: (payload) => this.jobs.run((payload as { id: string }).id),
-            collect_garbage: () => this.garbage.collect(),
+            [lane]: (payload) => this.jobs.run((payload as { id: string }).id),
+            ...(lane === LANES[0] && { collect_garbage: () => this.garbage.collect() }),
           },
         });
-        await this.runner.promise;
+        this.runners.add(runner);
+        await runner.promise;
       } catch (error) {
         if (!this.closing) this.logger.warn(`The queue cannot be reached: ${error instanceof Error ? error.message : String(error)}`);
       }
+      if (runner) this.runners.delete(runner);
       if (!this.closing) await new Promise((done) => setTimeout(done, PAUSE));
     }
   }

@@ -6,7 +6,7 @@ import { JobKindsModule } from './job-kinds.module.ts';
 import { JobRunner } from './job-runner.ts';
 import { WorkLoop } from './work-loop.ts';
 
-/** A worker process: takes jobs from the queue, one at a time. */
+/** A worker process: takes jobs from the queue, one of each lane at a time. */
 @Module({
   imports: [DatabaseModule, JobKindsModule],
   providers: [JobsRepository, JobRunner, Garbage, WorkLoop],

@@ -1,5 +1,6 @@
 import type { ViewState } from '@bathyscope/core';
 import type {
+  ClashCheck,
   JobView,
   KeptState,
   ModelDetail,
@@ -104,7 +105,12 @@ export const api = {
   settings: () => call<{ values: Record<string, unknown> | null }>('/settings'),
   saveSettings: (values: object) => call<void>('/settings', json('PUT', { values })),
   geometry,
+  askCheck: (id: string, revision: number, asked: { about: string; among?: readonly string[]; some?: readonly string[] }) =>
+    call<ClashCheck>(`/models/${id}/revisions/${revision}/clash-checks`, json('POST', asked)),
+  check: (id: string, revision: number, check: string) => call<ClashCheck>(`/models/${id}/revisions/${revision}/clash-checks/${check}`),
+  newestCheck: (id: string, revision: number) => call<{ check: ClashCheck | null }>(`/models/${id}/revisions/${revision}/clash-checks`),
   jobs: () => call<JobView[]>('/jobs'),
+  job: (id: string) => call<JobView>(`/jobs/${id}`),
   cancelJob: (id: string) => call<void>(`/jobs/${id}`, { method: 'DELETE' }),
   /** Puts a question to the kernel about a revision of a model. */
   ask: <Q extends QuestionName>(id: string, revision: number, name: Q, asked: Questions[Q]['asked']) =>

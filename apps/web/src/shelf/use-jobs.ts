@@ -8,10 +8,12 @@ export function useJobs(): { jobs: JobView[]; forget: (id: string) => void } {
   const [jobs, setJobs] = useState<ReadonlyMap<string, JobView>>(new Map());
   const queries = useQueryClient();
   useEffect(() => {
+    // Checks are followed where they were asked for.
+    const isShown = ({ kind }: JobView) => kind === 'convert';
     const put = (job: JobView) =>
       setJobs((old) => {
         const next = new Map(old);
-        if (job.state === 'done' || job.state === 'cancelled') next.delete(job.id);
+        if (job.state === 'done' || job.state === 'cancelled' || !isShown(job)) next.delete(job.id);
         else next.set(job.id, job);
         return next;
       });
@@ -19,7 +21,7 @@ export function useJobs(): { jobs: JobView[]; forget: (id: string) => void } {
     // Also after a lost connection: what happened meanwhile is asked for.
     source.onopen = () => {
       void api.jobs().then(
-        (list) => setJobs(new Map(list.map((j) => [j.id, j]))),
+        (list) => setJobs(new Map(list.filter(isShown).map((j) => [j.id, j]))),
         () => {},
       );
       void queries.invalidateQueries({ queryKey: ['models'] });

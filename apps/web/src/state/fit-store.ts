@@ -4,7 +4,7 @@ import { createStore } from 'zustand/vanilla';
 /** How two components stand to each other, or why that is not known. */
 export type FoundFit = Questions['fit']['answered'][number];
 
-interface FitState {
+export interface FitState {
   /** What was checked, in words; null before the first check. */
   of: string | null;
   /** Pairs that touch or clash, or of which nothing is known; the deepest first. */

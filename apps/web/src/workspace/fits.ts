@@ -1,48 +1,70 @@
-import type { Questions } from '@bathyscope/contracts';
-import { boxPairs, transformBox, type Fact, type PickFacts } from '@bathyscope/core';
-import { NO_FITS, type FoundFit } from '../state/fit-store.ts';
+import type { ClashCheck, Questions } from '@bathyscope/contracts';
+import type { Fact, PickFacts } from '@bathyscope/core';
+import { NO_FITS, type FitState, type FoundFit } from '../state/fit-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import type { AcceptedFit } from '../state/preference-store.ts';
-import type { Component } from '../state/model-store.ts';
 import { distanceFacts } from './figures.ts';
 import { resolve } from './references.ts';
 import type { Workspace } from './workspace.ts';
 
 /* How components stand to each other. */
 
-/** Pairs asked at once: few, so that a check ends soon after it is stopped, and what is measured meanwhile goes first. */
-const AT_ONCE = 4;
+/** ms between looks at how far a check is. */
+const LOOKS = 500;
 
 type Pair = Questions['fit']['asked']['pairs'][number];
 
 /**
- * Finds what clashes and touches among components; of some of them, with all others that are given.
+ * Finds what clashes and touches among components; of some of them, with all others that are given. The server does, whether or not
+ * anybody looks; what it found before is given again.
  * @param of in words, what is checked @param among paths @param some paths, or null for all
  */
 export async function checkFits(ws: Workspace, of: string, among: readonly string[], some: readonly string[] | null): Promise<void> {
-  stopFits(ws);
-  const run = {};
+  const all = among.length === ws.model.getState().components.length;
+  await follow(ws, { ...NO_FITS, of }, () => ws.source.checks.ask(of, all ? null : among, some));
+}
+
+/** Takes up the last check of this model, which may be running still. */
+export async function resumeFits(ws: Workspace): Promise<void> {
+  if (ws.fit.getState().of !== null) return;
+  const last = await ws.source.checks.newest().catch(() => null);
+  if (last && ws.fit.getState().of === null) await follow(ws, { ...NO_FITS, of: last.about }, async () => last);
+}
+
+/** Follows a check to its end, or until another one begins. */
+async function follow(ws: Workspace, from: FitState, begin: () => Promise<ClashCheck>): Promise<void> {
+  const run: NonNullable<Workspace['players']['fitRun']> = { check: null };
   ws.players.fitRun = run;
-  const pairs = pairsAmong(ws, among, some);
-  ws.fit.setState({ ...NO_FITS, of, pairs: pairs.length, running: true });
+  ws.fit.setState({ ...from, running: true });
+  const isMine = () => ws.players.fitRun === run;
   try {
-    for (let i = 0; i < pairs.length && ws.players.fitRun === run; i += AT_ONCE) {
-      const found = await askFits(ws, pairs.slice(i, i + AT_ONCE));
-      if (ws.players.fitRun !== run) return;
-      ws.fit.setState((s) => ({
-        done: Math.min(pairs.length, i + AT_ONCE),
-        found: [...s.found, ...found.filter((f) => 'failed' in f || f.relation !== 'gap')].sort((p, q) => depthOf(q) - depthOf(p)),
-      }));
+    for (let check = await begin(); isMine(); check = await ws.source.checks.find(check)) {
+      run.check = check;
+      ws.fit.setState({
+        pairs: check.pairs ?? 0,
+        done: check.done,
+        found: [...check.found].sort((p, q) => depthOf(q) - depthOf(p)),
+        running: check.state === 'running',
+      });
+      if (check.state === 'done') ws.players.fitRun = null;
+      else await new Promise((again) => setTimeout(again, LOOKS));
     }
   } catch (error) {
-    if (ws.players.fitRun === run) ws.fit.setState({ error: error instanceof Error ? error.message : String(error) });
+    if (isMine()) ws.fit.setState({ error: error instanceof Error ? error.message : String(error) });
   } finally {
-    if (ws.players.fitRun === run) stopFits(ws);
+    if (isMine()) leaveFits(ws);
   }
 }
 
-/** Ends a check; what it has found stays. @returns false when none was running */
+/** Ends a check; what it has found stays in view. @returns false when none was running */
 export function stopFits(ws: Workspace): boolean {
+  const check = ws.players.fitRun?.check;
+  if (check) void ws.source.checks.stop(check).catch(() => {});
+  return leaveFits(ws);
+}
+
+/** No longer follows a check, which goes on. */
+export function leaveFits(ws: Workspace): boolean {
   const { running } = ws.fit.getState();
   ws.players.fitRun = null;
   if (running) ws.fit.setState({ running: false });
@@ -51,25 +73,6 @@ export function stopFits(ws: Workspace): boolean {
 
 /** mm: of what does not clash nothing; what is not known comes last. */
 const depthOf = (f: FoundFit): number => ('failed' in f ? -1 : (f.clash?.depth ?? 0));
-
-function pairsAmong(ws: Workspace, among: readonly string[], some: readonly string[] | null): Pair[] {
-  const { byPath, parts } = ws.model.getState();
-  const components = among.map((path) => byPath.get(path) as Component);
-  const boxes = components.map(({ part, placement }) => transformBox(placement, parts.get(part)!.geometry.box));
-  const wanted = some && new Set(some);
-  return boxPairs(boxes)
-    .map(([i, j]) => ({ a: components[i].path, b: components[j].path }))
-    .filter(({ a, b }) => !wanted || wanted.has(a) || wanted.has(b));
-}
-
-/** What the kernel gives up is answered by the meshes. */
-async function askFits(ws: Workspace, pairs: Pair[]): Promise<FoundFit[]> {
-  const found = await ws.source.ask('fit', { pairs, how: 'quick' });
-  const failed = found.filter((f) => 'failed' in f).map(({ a, b }) => ({ a, b }));
-  if (!failed.length) return found;
-  const byMesh = await ws.source.ask('fit', { pairs: failed, how: 'mesh' });
-  return found.map((f) => ('failed' in f ? (byMesh.find((m) => m.a === f.a && m.b === f.b) ?? f) : f));
-}
 
 /** Whether a clash was said to be meant so, in this revision or an earlier one, whichever way round. */
 export function acceptedOf(ws: Workspace, { a, b }: Pair): AcceptedFit | undefined {

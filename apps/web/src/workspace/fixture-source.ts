@@ -1,5 +1,5 @@
 import type { ModelDetail, SavedView } from '@bathyscope/contracts';
-import type { ModelSource } from './source.ts';
+import type { CheckStore, ModelSource } from './source.ts';
 
 const nowhere = (): Promise<never> => Promise.reject(new Error('There is no kernel to ask here.'));
 
@@ -8,6 +8,7 @@ export function fixtureSource(
   detail: ModelDetail,
   containers: ReadonlyMap<string, Uint8Array> = new Map(),
   ask: ModelSource['ask'] = nowhere,
+  checks: CheckStore = { ask: nowhere, find: nowhere, newest: async () => null, stop: async () => {} },
 ): ModelSource {
   let last: unknown = null;
   let preferences: Record<string, unknown> | null = null;
@@ -26,6 +27,7 @@ export function fixtureSource(
       return container.slice().buffer as ArrayBuffer;
     },
     ask,
+    checks,
     states: {
       first: async () => ({ document: last, revision: detail.revision }),
       saveLast: async (document) => void (last = structuredClone(document)),

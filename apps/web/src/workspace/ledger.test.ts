@@ -1,4 +1,4 @@
-import type { ModelDetail, Questions } from '@bathyscope/contracts';
+import type { ClashCheck, ModelDetail } from '@bathyscope/contracts';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { commandById } from '../commands/registry.ts';
@@ -8,18 +8,19 @@ import type { Picked } from '../state/selection-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { createWorkspace } from './create-workspace.ts';
 import { dimensionsNow, moveDimension } from './drawn-dimensions.ts';
-import { acceptedOf, checkFits, stopFits } from './fits.ts';
+import { acceptedOf, checkFits, resumeFits, stopFits } from './fits.ts';
 import { fixtureSource } from './fixture-source.ts';
 import { axesTold, holeRows } from './hole-table.ts';
 import { changeKept, keepFigure, ledgerRows } from './ledger.ts';
 import { componentReferences } from './references.ts';
+import type { CheckStore } from './source.ts';
 import { systemNow } from './systems.ts';
 import type { Workspace } from './workspace.ts';
 
 /** Two pins of Ø10, 20 long, 30 mm apart along X, and a block. @param ask in place of the kernel */
-function opened(ask?: (name: string, asked: unknown) => Promise<unknown>): Workspace {
+function opened(ask?: (name: string, asked: unknown) => Promise<unknown>, checks?: CheckStore): Workspace {
   const ws = createWorkspace(
-    fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail, new Map(), ask as Workspace['source']['ask'] | undefined),
+    fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail, new Map(), ask as Workspace['source']['ask'] | undefined, checks),
     createProfileState(),
   );
   showModel(
@@ -95,46 +96,83 @@ test.each(['keep-figure', 'new-system'])('“%s” started before anything is pi
   if (systems.length) expect(systemNow(ws)).toMatchObject({ origin: [30, 0, expect.any(Number)], x: [1, 0, 0] });
 });
 
-test('the check of clashes: what the kernel gives up is answered by the meshes, gaps are left out, the deepest comes first', async () => {
-  const asked: Questions['fit']['asked'][] = [];
-  const clash = (depth: number) => ({
-    relation: 'clash',
-    distance: 0,
-    from: [0, 0, 0],
-    to: [0, 0, 0],
-    clash: { volume: 1, within: 0, depth },
-    accuracy: { kind: 'exact' },
+const pair = { a: 'a/left', b: 'a/block' };
+const clashing = (depth: number) => ({
+  ...pair,
+  relation: 'clash' as const,
+  distance: 0,
+  from: [0, 0, 0] as const,
+  to: [0, 0, 0] as const,
+  clash: { volume: 1, within: 0, depth },
+  accuracy: { kind: 'exact' as const },
+});
+const touching = { ...clashing(0), b: 'a/right', relation: 'contact' as const, clash: null };
+
+test('a check is followed while it finds, the deepest first; taken up again where the page was left; what is meant so is known either way round', async () => {
+  const running: ClashCheck = { id: 'c', about: 'all that is shown', jobId: 'j', state: 'running', pairs: 3, done: 1, found: [touching] };
+  const done: ClashCheck = { ...running, state: 'done', done: 3, found: [touching, clashing(0.25)] };
+  const asked: unknown[] = [];
+  const checks: CheckStore = {
+    ask: async (...question) => (asked.push(question), running),
+    find: async () => done,
+    newest: async () => running,
+    stop: async () => {},
+  };
+  const ws = opened(undefined, checks);
+  const seen: number[] = [];
+  ws.fit.subscribe((s) => seen.push(s.done));
+  await checkFits(ws, 'all that is shown', ['a/left', 'a/right', 'a/block'], null);
+  expect(asked).toEqual([['all that is shown', null, null]]);
+  expect(seen).toContain(1);
+  expect(ws.fit.getState()).toMatchObject({
+    running: false,
+    done: 3,
+    pairs: 3,
+    found: [{ clash: { depth: 0.25 } }, { relation: 'contact' }],
+    error: null,
   });
-  const ws = opened((_, wish) => {
-    const { pairs, how } = wish as Questions['fit']['asked'];
-    asked.push({ pairs, how });
-    return Promise.resolve(pairs.map((p) => (how === 'quick' ? { ...p, failed: 'it took too long' } : { ...p, ...clash(0.25) })));
-  });
-  await checkFits(ws, 'all', ['a/left', 'a/right', 'a/block'], null);
-  // Only the pin and the block have boxes that meet.
-  const pair = { a: 'a/left', b: 'a/block' };
-  expect(asked).toEqual([
-    { pairs: [pair], how: 'quick' },
-    { pairs: [pair], how: 'mesh' },
-  ]);
-  expect(ws.fit.getState()).toMatchObject({ running: false, done: 1, pairs: 1, found: [{ ...pair, clash: { depth: 0.25 } }], error: null });
+  await checkFits(ws, 'near', ['a/left', 'a/block'], ['a/left']);
+  expect(asked[1]).toEqual(['near', ['a/left', 'a/block'], ['a/left']]);
   const [b, a] = componentReferences(ws, [pair.b, pair.a]);
   ws.preference.setState({ accepted: [{ id: 'x', a: b, b: a }] });
   expect(acceptedOf(ws, pair)?.id).toBe('x');
   expect(acceptedOf(ws, { a: 'a/right', b: 'a/block' })).toBeUndefined();
-  await checkFits(ws, 'near', ['a/left', 'a/right', 'a/block'], ['a/right']);
-  expect(ws.fit.getState()).toMatchObject({ pairs: 0, found: [], running: false });
+  const later = opened(undefined, checks);
+  await resumeFits(later);
+  expect(later.fit.getState()).toMatchObject({ of: 'all that is shown', running: false, done: 3 });
 });
 
 test('a check that is stopped, or whose server is lost, keeps what it has found and says where it ended', async () => {
-  const ws = opened(() => Promise.reject(new Error('The server does not answer.')));
+  const running: ClashCheck = { id: 'c', about: 'all', jobId: 'j', state: 'running', pairs: 3, done: 1, found: [clashing(0.25)] };
+  const stopped: unknown[] = [];
+  const store = (find: CheckStore['find']): CheckStore => ({
+    ask: async () => running,
+    find,
+    newest: async () => null,
+    stop: async (check) => void stopped.push(check.id),
+  });
+  const ws = opened(
+    undefined,
+    store(() => Promise.reject(new Error('The server does not answer.'))),
+  );
   await checkFits(ws, 'all', ['a/left', 'a/block'], null);
-  expect(ws.fit.getState()).toMatchObject({ running: false, done: 0, pairs: 1, error: 'The server does not answer.' });
-  const waiting = opened(() => new Promise(() => {}));
+  expect(ws.fit.getState()).toMatchObject({
+    running: false,
+    done: 1,
+    pairs: 3,
+    found: [{ a: 'a/left' }],
+    error: 'The server does not answer.',
+  });
+  const waiting = opened(
+    undefined,
+    store(() => new Promise(() => {})),
+  );
   void checkFits(waiting, 'all', ['a/left', 'a/block'], null);
+  await new Promise((r) => setTimeout(r));
   expect(waiting.fit.getState().running).toBe(true);
   expect([stopFits(waiting), stopFits(waiting)]).toEqual([true, false]);
-  expect(waiting.fit.getState()).toMatchObject({ running: false, error: null });
+  expect(stopped).toEqual(['c']);
+  expect(waiting.fit.getState()).toMatchObject({ running: false, found: [{ a: 'a/left' }], error: null });
 });
 
 test('holes are told by kind, the many first; places in the axes in force', () => {

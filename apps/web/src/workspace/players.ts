@@ -1,3 +1,4 @@
+import type { ClashCheck } from '@bathyscope/contracts';
 import type { SectionPlane } from '@bathyscope/core';
 
 /** What moves by itself in a workspace; whatever is under way is ended by what comes next. */
@@ -12,7 +13,7 @@ export interface Players {
   /** When a plane was stepped last: quick steps are one change. */
   lastStep: number;
   /** The check of clashes that is under way. */
-  fitRun: object | null;
+  fitRun: { check: ClashCheck | null } | null;
   wallWorker: Worker | null;
 }
 

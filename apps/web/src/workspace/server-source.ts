@@ -1,4 +1,5 @@
 import { mergeKept } from '@bathyscope/core';
+import type { ClashCheck } from '@bathyscope/contracts';
 import { api, ApiError } from '../api/api.ts';
 import type { ModelSource, StateStore } from './source.ts';
 
@@ -13,6 +14,12 @@ export function serverSource(id: string, link?: string): ModelSource {
     },
     geometry: (hash, signal) => api.geometry(hash, signal),
     ask: (name, asked) => api.ask(id, revision, name, asked),
+    checks: {
+      ask: (about, among, some) => api.askCheck(id, revision, { about, ...(among && { among }), ...(some && { some }) }),
+      find: (check) => foundCheck(id, revision, check),
+      newest: async () => (await api.newestCheck(id, revision)).check,
+      stop: async ({ jobId }) => void (jobId && (await api.cancelJob(jobId))),
+    },
     states: {
       first: () => (link ? api.link(id, link) : api.viewState(id)),
       saveLast: (document) => api.saveViewState(id, document),
@@ -29,6 +36,17 @@ export function serverSource(id: string, link?: string): ModelSource {
       createLink: async (document) => `/models/${id}/at/${(await api.createLink(id, document)).id}`,
     },
   };
+}
+
+/** A check that is gone was given up, which its job tells, or stopped by somebody. */
+async function foundCheck(id: string, revision: number, { id: check, jobId }: ClashCheck): Promise<ClashCheck> {
+  try {
+    return await api.check(id, revision, check);
+  } catch (error) {
+    if (!(error instanceof ApiError) || error.status !== 404) throw error;
+    const job = jobId ? await api.job(jobId).catch(() => null) : null;
+    throw new Error(job?.problem?.detail ?? 'The check was stopped.', { cause: error });
+  }
 }
 
 /** Attempts to put one's changes to what others change at the same time. */

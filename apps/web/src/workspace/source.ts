@@ -1,4 +1,4 @@
-import type { KeptState, ModelDetail, QuestionName, Questions, SavedView } from '@bathyscope/contracts';
+import type { ClashCheck, KeptState, ModelDetail, QuestionName, Questions, SavedView } from '@bathyscope/contracts';
 import type { ViewState } from '@bathyscope/core';
 
 /** Where a model comes from, and where what is made on it is kept: a server, a file, a fixture. */
@@ -8,7 +8,19 @@ export interface ModelSource {
   geometry(hash: string, signal: AbortSignal): Promise<ArrayBuffer>;
   /** Puts a question to the kernel. @throws Error with a sentence, also where there is no kernel to ask */
   ask<Q extends QuestionName>(name: Q, asked: Questions[Q]['asked']): Promise<Questions[Q]['answered']>;
+  readonly checks: CheckStore;
   readonly states: StateStore;
+}
+
+/** What clashes with what: found by a job, which goes on when the page is left. */
+export interface CheckStore {
+  /** @param among paths, or null for all @param some those that are checked with all others, or null for each with each */
+  ask(about: string, among: readonly string[] | null, some: readonly string[] | null): Promise<ClashCheck>;
+  /** What is known by now. @throws Error with a sentence when it was given up */
+  find(check: ClashCheck): Promise<ClashCheck>;
+  /** The last one of this revision. */
+  newest(): Promise<ClashCheck | null>;
+  stop(check: ClashCheck): Promise<void>;
 }
 
 export type SavedViewChange = Partial<Pick<SavedView, 'name' | 'slot' | 'document' | 'recall'>>;

@@ -171,6 +171,8 @@ function onSurface(face: FaceFacts, near: Vec3): Vec3 | null {
 
 /** Steps of the search for a crossing. */
 const MOST_STEPS = 200;
+/** Of the distance before: two that still come nearer at a crossing of 3° do so by more each time. */
+const STILL = 0.998;
 
 /** One of two edges that may cross: the nearest point of it to another, in model space. */
 export type OnCurve = (near: Vec3) => Vec3;
@@ -182,11 +184,14 @@ export type OnCurve = (near: Vec3) => Vec3;
 export function crossingOf(a: OnCurve, b: OnCurve, near: Vec3): Vec3 | null {
   let p = a(near);
   let q = b(p);
-  for (let i = 0; i < MOST_STEPS; i++) {
-    const next = a(q);
-    if (distance(next, p) === 0) break;
-    p = next;
+  let apart = distance(p, q);
+  for (let i = 0; i < MOST_STEPS && apart > 0; i++) {
+    p = a(q);
     q = b(p);
+    const now = distance(p, q);
+    // They come no nearer to each other.
+    if (now > apart * STILL) break;
+    apart = now;
   }
   return distance(p, q) <= MEASURED_SAME ? scale([p[0] + q[0], p[1] + q[1], p[2] + q[2]], 0.5) : null;
 }

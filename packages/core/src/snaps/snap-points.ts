@@ -1,4 +1,4 @@
-import { project, type Pane, type ViewCamera } from '../camera/view-camera.ts';
+import { pixelSizeAt, project, type Pane, type ViewCamera } from '../camera/view-camera.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { invertAffine, transformPoint } from '../math/mat4.ts';
 import { distance, pointAt, type Vec3 } from '../math/vec3.ts';
@@ -22,6 +22,8 @@ export interface SnapHit extends PickHit {
 const REACH = 10;
 /** Edges that are looked at for where they cross. */
 const MOST_CROSSED = 12;
+/** Times the reach: where two edges come nearest to the cursor they are no farther from each other, if they cross there. */
+const TOGETHER = 6;
 
 /** Points of one edge are the same wherever it is placed. */
 const known = new WeakMap<PartGeometry, Map<number, readonly DerivedPoint[]>>();
@@ -67,7 +69,7 @@ export function snapPoints(scene: PickScene, camera: ViewCamera, pane: Pane, x: 
       offer(hit);
     }
   }
-  crossings(scene, edges).forEach(offer);
+  crossings(scene, edges, (p) => pixelSizeAt(camera, pane, p)).forEach(offer);
   near.sort((a, b) => a.away - b.away);
   return withoutRepeats([
     ...near.map(({ away: _, ...hit }) => hit),
@@ -78,11 +80,12 @@ export function snapPoints(scene: PickScene, camera: ViewCamera, pane: Pane, x: 
 }
 
 /** Places where edges meet that have no vertex there. */
-function crossings(scene: PickScene, edges: readonly EdgeNear[]): SnapHit[] {
+function crossings(scene: PickScene, edges: readonly EdgeNear[], unit: (p: Vec3) => number): SnapHit[] {
   const close = edges.filter((e) => e.away <= REACH).slice(0, MOST_CROSSED);
   const found: SnapHit[] = [];
   for (const [i, a] of close.entries())
     for (const b of close.slice(i + 1)) {
+      if (distance(a.point, b.point) > TOGETHER * REACH * unit(a.point)) continue;
       const point = crossingOfEdges(scene.placed(a.component), a.index, scene.placed(b.component), b.index, a.point);
       if (point && ![a, b].some((e) => isAtVertex(scene, e, point)))
         found.push({

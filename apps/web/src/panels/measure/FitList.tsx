@@ -1,11 +1,11 @@
 import { boxDiagonal, formatQuantity, type UnitStyle } from '@bathyscope/core';
-import { memo } from 'react';
+import { memo, useEffect } from 'react';
 import { useStore } from 'zustand';
 import type { FoundFit } from '../../state/fit-store.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { boxOf, shownName } from '../../workspace/components.ts';
-import { acceptedOf } from '../../workspace/fits.ts';
+import { acceptedOf, resumeFits } from '../../workspace/fits.ts';
 import { perform } from '../../workspace/perform.ts';
 import { componentReferences } from '../../workspace/references.ts';
 import { isGhost } from '../../workspace/shown.ts';
@@ -22,6 +22,7 @@ export function FitList() {
   const { of, found, pairs, done, running, error } = useStore(ws.fit);
   const components = useStore(ws.model, (s) => s.components.length);
   useStore(ws.preference, (s) => s.accepted);
+  useEffect(() => void resumeFits(ws), [ws]);
   if (components < 2) return null;
   const clashes = found.filter((f) => 'failed' in f || f.clash);
   const open = clashes.filter((f) => !acceptedOf(ws, f));
@@ -47,7 +48,9 @@ export function FitList() {
       {of && (
         <p role="status" className="mt-1 text-[13px] text-soft">
           {running
-            ? `${done} of ${pairs} pairs, of ${of} …`
+            ? pairs
+              ? `${done} of ${pairs} pairs, of ${of} …`
+              : `Looking at ${of} …`
             : summary(of, done, pairs, open.length, clashes.length - open.length, touching)}
         </p>
       )}
