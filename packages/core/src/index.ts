@@ -131,6 +131,7 @@ export { limits, readTolerance, toleranceText, type ReadTolerance, type Toleranc
 export { limitsOf, readKeptFigure, verdictOf, type KeptFigure, type Verdict } from './ledger/kept-figure.ts';
 export { fieldOfKind, keptKind, oneOfKind, writtenFigure, type KeptKind } from './ledger/kept-kind.ts';
 export * from './measure/reference-system.ts';
+export { measureThreePoints } from './measure/three-points.ts';
 export { greatestDistance } from './measure/greatest-distance.ts';
 export * from './measure/flat-dimension.ts';
 export { dimensionMarks, TEXT_SIZE, type DimensionMarks } from './measure/dimension-marks.ts';

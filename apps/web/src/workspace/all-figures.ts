@@ -3,7 +3,7 @@ import type { Picked } from '../state/selection-store.ts';
 import { pointOfPick } from './snap-picks.ts';
 import { distanceFacts, distanceOf, figuresOfOne } from './figures.ts';
 import { areWhole, fitFacts, fitPair } from './fits.ts';
-import { figuresOfMany, measuredShape, pairFacts, pairOf } from './measured.ts';
+import { figuresOfMany, measuredShape, pairFacts, pairOf, threePoints } from './measured.ts';
 import type { Workspace } from './workspace.ts';
 
 /** What picked things measure, with all that has to be asked for, and where that is drawn. */
@@ -18,7 +18,7 @@ export interface AllFigures {
 /** @throws Error with a sentence, where it cannot be measured */
 export async function allFigures(ws: Workspace, items: readonly Picked[]): Promise<AllFigures> {
   const at = placeOf(ws, items[0]);
-  if (items.length > 2) return { facts: figuresOfMany(ws, items), dimension: null, at };
+  if (items.length > 2) return { facts: figuresOfMany(ws, items), dimension: threePoints(ws, items)?.dimension ?? null, at };
   if (items.length === 1) {
     const facts = figuresOfOne(ws, items[0]);
     if (!facts) throw new Error('It is not there any more.');

@@ -12,6 +12,7 @@ import { samePick, type Picked } from '../state/selection-store.ts';
 import { unitStyleOf } from '../state/settings-store.ts';
 import { allFigures, type AllFigures } from './all-figures.ts';
 import { changeKept, figureOf, itemsOf, leadKey, movedBy, wantedText } from './ledger.ts';
+import { threePoints } from './measured.ts';
 import { pickOf } from './references.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -82,6 +83,8 @@ export async function dimensionsNow(ws: Workspace): Promise<DrawnDimension[]> {
   return [...(between ? drawnLead(ws, picked, between.facts, between.dimension) : []), ...kept.flat()];
 }
 
-/** Two picked things are measured in every task, one alone where that is what one is about. */
+/** Two picked things, or three points, are measured in every task, one alone where that is what one is about. */
 export const isDrawn = (ws: Workspace, picked: readonly Picked[]): boolean =>
-  picked.length === 2 || (picked.length === 1 && ws.profile.getState().task === 'measure' && ws.measure.getState().tab !== 'wall');
+  picked.length === 2 ||
+  threePoints(ws, picked) !== null ||
+  (picked.length === 1 && ws.profile.getState().task === 'measure' && ws.measure.getState().tab !== 'wall');

@@ -3,6 +3,7 @@ import {
   fromPlane,
   greatestDistance,
   measurePair,
+  measureThreePoints,
   shapeOfPick,
   type Fact,
   type MeasuredShape,
@@ -180,11 +181,23 @@ export const isChained = (items: readonly Picked[]): boolean =>
 
 /** Of more than two things: sums, and the chain from each to the next. */
 export function figuresOfMany(ws: Workspace, items: readonly Picked[]): PickFacts {
+  const three = threePoints(ws, items);
   const { steps, total } = isChained(items) ? chainOf(ws, items) : { steps: [], total: null };
+  const chain: Fact | null = total === null ? null : { label: 'Chain, in all', value: { kind: 'length', value: total } };
   return {
     title: `${items.length} things picked`,
-    main: total === null ? null : { label: 'Chain, in all', value: { kind: 'length', value: total } },
-    rows: [...sumsOf(ws, items), ...steps],
+    main: three?.lead ?? chain,
+    rows: [...(three?.rows ?? []), ...(three && chain ? [chain] : []), ...sumsOf(ws, items), ...steps],
     accuracy: null,
   };
+}
+
+/** What three points measure together; null where they are not just that. */
+export function threePoints(ws: Workspace, items: readonly Picked[]): ReturnType<typeof measureThreePoints> {
+  if (items.length !== 3) return null;
+  const [a, b, c] = items.map((item) => {
+    const shape = measuredShape(ws, item);
+    return shape?.kind === 'point' ? shape.at : null;
+  });
+  return a && b && c ? measureThreePoints(a, b, c) : null;
 }

@@ -62,6 +62,16 @@ test('points, the origin and planes are measured to each other without asking th
   });
 });
 
+test('three points: the angle at the second leads, drawn there; then the circle through them and the chain', async () => {
+  const ws = opened();
+  const { facts, dimension } = await allFigures(ws, [centre, midpoint, datum('origin')]);
+  expect(facts.main).toMatchObject({ label: 'Angle at the second' });
+  // From (30, 0) over (4, 0) to the origin 20 below: arctan(20/4) to the axis.
+  expect(facts.main!.value.value).toBeCloseTo(Math.PI / 2 + Math.atan(4 / 20), 12);
+  expect(facts.rows.map((r) => r.label)).toEqual(expect.arrayContaining(['Circle through them', 'Area between', 'Chain, in all']));
+  expect(dimension).toMatchObject({ kind: 'angle', at: [4, 0, 20] });
+});
+
 test('what reference geometry is, and that a plane that was deleted is lost', () => {
   const ws = opened();
   expect(figuresOfOne(ws, datum('plane xz'))).toMatchObject({ title: 'Plane XZ' });

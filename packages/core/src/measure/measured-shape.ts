@@ -34,10 +34,10 @@ export const MEASURED_KINDS: readonly MeasuredKind[] = ['point', 'line', 'circle
 
 /** What each kind stands for, as the table says it. */
 export const MEASURED_NAMES: Record<MeasuredKind, string> = {
-  point: 'point, vertex, corner of a cut',
-  line: 'straight edge, axis',
+  point: 'point of a thing, vertex, origin, corner of a cut',
+  line: 'straight edge, axis, reference axis',
   circle: 'circle, arc, ellipse',
-  plane: 'plane, cut face',
+  plane: 'plane, cut face, reference plane',
   turned: 'hole, cylinder, cone, torus',
   sphere: 'sphere',
   free: 'free curve, free surface',

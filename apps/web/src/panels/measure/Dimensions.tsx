@@ -17,6 +17,7 @@ import type { Workspace } from '../../workspace/workspace.ts';
 import { dimensionOfOne } from '../../workspace/all-figures.ts';
 import { drawnKept, drawnLead, isDrawn, keptShown, moveDimension, sayFigure } from '../../workspace/drawn-dimensions.ts';
 import { figuresOfOne } from '../../workspace/figures.ts';
+import { figuresOfMany, threePoints } from '../../workspace/measured.ts';
 import { thinnestPlace, wallAtPick } from '../../workspace/walls.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { OverPane } from '../frame/OverPane.tsx';
@@ -34,19 +35,22 @@ export function Dimensions() {
   useStore(ws.profile, (s) => s.task);
   useStore(ws.measure);
   if (picked.length === 2) return <OfTwo items={picked} kept={kept} />;
-  if (isDrawn(ws, picked)) return <OfOne item={picked[0]} kept={kept} />;
+  if (isDrawn(ws, picked)) return <OfOthers items={picked} kept={kept} />;
   return picked.length ? <AllDrawn drawn={kept} /> : <OfClash kept={kept} />;
 }
 
 const OfTwo = ({ items, kept }: { items: readonly Picked[]; kept: readonly DrawnDimension[] }) => (
   <AllDrawn drawn={[...useBetween(items), ...kept]} />
 );
-function OfOne({ item, kept }: { item: Picked; kept: readonly DrawnDimension[] }) {
+function OfOthers({ items, kept }: { items: readonly Picked[]; kept: readonly DrawnDimension[] }) {
   const ws = useWorkspace();
   useStore(ws.cut);
   useUnits();
-  const facts = figuresOfOne(ws, item);
-  return <AllDrawn drawn={[...(facts ? drawnLead(ws, [item], facts, dimensionOfOne(ws, item)) : []), ...kept]} />;
+  const [facts, shape] =
+    items.length === 1
+      ? [figuresOfOne(ws, items[0]), dimensionOfOne(ws, items[0])]
+      : [figuresOfMany(ws, items), threePoints(ws, items)?.dimension ?? null];
+  return <AllDrawn drawn={[...(facts ? drawnLead(ws, items, facts, shape) : []), ...kept]} />;
 }
 const OfClash = ({ kept }: { kept: readonly DrawnDimension[] }) => <AllDrawn drawn={[...useClash(), ...kept]} />;
 

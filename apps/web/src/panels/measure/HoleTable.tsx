@@ -1,4 +1,4 @@
-import { formatQuantity, type LengthUnit } from '@bathyscope/core';
+import { formatQuantity, type UnitStyle } from '@bathyscope/core';
 import {
   createColumnHelper,
   flexRender,
@@ -14,30 +14,32 @@ import { saveCsv } from '../../pictures/save-csv.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { shownName } from '../../workspace/components.ts';
 import { axesTold, holeRows, type HoleRow, type HoleScope } from '../../workspace/hole-table.ts';
+import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
-const length = (mm: number, unit: LengthUnit): string => formatQuantity(mm, 'length', unit).text;
+const length = (mm: number, style: UnitStyle): string => formatQuantity(mm, 'length', style).text;
 const AXES = ['X', 'Y', 'Z'];
 /** px: figures to a thousandth are not cut. */
 const LEAST_WIDTH = 62;
 const column = createColumnHelper<HoleRow>();
 
-function columnsOf(axes: readonly number[], unit: LengthUnit) {
+function columnsOf(axes: readonly number[], style: UnitStyle) {
   return [
     column.accessor('mark', { header: 'Hole', sortingFn: 'alphanumeric' }),
-    column.accessor('diameter', { header: 'Ø', cell: (c) => length(c.getValue(), unit) }),
+    column.accessor('diameter', { header: 'Ø', cell: (c) => length(c.getValue(), style) }),
     column.accessor('depth', {
       header: 'Depth',
-      cell: (c) => (c.row.original.ends === 'through' ? 'through' : length(c.getValue(), unit)),
+      cell: (c) => (c.row.original.ends === 'through' ? 'through' : length(c.getValue(), style)),
     }),
-    ...axes.map((k) => column.accessor((row) => row.at[k], { id: AXES[k], header: AXES[k], cell: (c) => length(c.getValue(), unit) })),
+    ...axes.map((k) => column.accessor((row) => row.at[k], { id: AXES[k], header: AXES[k], cell: (c) => length(c.getValue(), style) })),
   ];
 }
 
 /** All holes of what is shown or picked, with where they are; a click picks one. */
 export function HoleTable() {
   const ws = useWorkspace();
-  const unit = useStore(ws.profile, (s) => s.unit);
+  const style = useUnits();
+  const { unit } = style;
   const picked = useStore(ws.selection, (s) => s.picked);
   const [scope, setScope] = useState<HoleScope>('shown');
   const [sorting, setSorting] = useState<SortingState>([]);
@@ -55,7 +57,7 @@ export function HoleTable() {
     return { rows, axes: axesTold(ws, rows) };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what the table is made of
   }, [ws, scope, of, unit, ...changes]);
-  const columns = useMemo(() => columnsOf(axes, unit), [axes, unit]);
+  const columns = useMemo(() => columnsOf(axes, style), [axes, style]);
 
   const table = useReactTable({
     data: rows,
@@ -68,7 +70,7 @@ export function HoleTable() {
   const body = useRef<HTMLDivElement>(null);
   const sorted = table.getRowModel().rows;
   const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => body.current, estimateSize: () => 26, overscan: 8 });
-  const types = useMemo(() => summaryOf(rows, unit), [rows, unit]);
+  const types = useMemo(() => summaryOf(rows, style), [rows, style]);
   const grid = {
     gridTemplateColumns: `40px repeat(${columns.length - 1}, minmax(${LEAST_WIDTH}px, 1fr))`,
     minWidth: 40 + LEAST_WIDTH * (columns.length - 1),
@@ -113,7 +115,7 @@ export function HoleTable() {
                 saveCsv(
                   ws,
                   'holes',
-                  csvOf(rows, unit, (path) => shownName(ws, path)),
+                  csvOf(rows, { ...style, inches: 'decimal' }, (path) => shownName(ws, path)),
                 )
               }
             >
@@ -181,23 +183,32 @@ export function HoleTable() {
   );
 }
 
-function summaryOf(rows: readonly HoleRow[], unit: LengthUnit) {
+function summaryOf(rows: readonly HoleRow[], style: UnitStyle) {
   return [...new Set(rows.map((r) => r.type))].map((type) => {
     const all = rows.filter((r) => r.type === type);
     const { diameter, depth, ends, steps, likely } = all[0];
-    const deep = ends === 'through' ? `through ${length(depth, unit)}` : `${ends}, ${length(depth, unit)} deep`;
-    return { type, count: all.length, likely, text: [`Ø ${length(diameter, unit)} ${deep}`, steps].filter(Boolean).join(', ') };
+    const deep = ends === 'through' ? `through ${length(depth, style)}` : `${ends}, ${length(depth, style)} deep`;
+    return { type, count: all.length, likely, text: [`Ø ${length(diameter, style)} ${deep}`, steps].filter(Boolean).join(', ') };
   });
 }
 
-/** Plain numbers that spreadsheets read. */
-function csvOf(rows: readonly HoleRow[], unit: LengthUnit, nameOf: (path: string) => string): string[][] {
+/** Numbers that other programs read, to the precision that is set. */
+function csvOf(rows: readonly HoleRow[], style: UnitStyle, nameOf: (path: string) => string): string[][] {
   const plain = (mm: number) =>
-    length(mm, unit)
+    length(mm, style)
       .replace(/\u2009/g, '')
       .replace('−', '-');
   return [
-    ['Hole', 'Component', `Diameter, ${unit}`, `Depth, ${unit}`, 'Ends', 'Steps', 'Likely', ...AXES.map((a) => `${a}, ${unit}`)],
+    [
+      'Hole',
+      'Component',
+      `Diameter, ${style.unit}`,
+      `Depth, ${style.unit}`,
+      'Ends',
+      'Steps',
+      'Likely',
+      ...AXES.map((a) => `${a}, ${style.unit}`),
+    ],
     ...rows.map((r) => [r.mark, nameOf(r.component), plain(r.diameter), plain(r.depth), r.ends, r.steps, r.likely, ...r.at.map(plain)]),
   ];
 }
