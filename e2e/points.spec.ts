@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { onScreen, clickPoint, openModel, press, settled, test } from './app.ts';
+import { clickPoint, cutLamp, onScreen, openModel, press, settled, test } from './app.ts';
 
 /* Figures: demo/lamp-housing.ts: six counterbored holes Ø11 on a circle of Ø102, the flange's top at z = 98. */
 
@@ -100,4 +100,23 @@ test('the origin, a reference plane and an axis are picked in their list and in 
   await clickPoint(page, [25.5, -44.2, 98], { shift: true });
   await expect(leading(page)).toHaveText('−98.000');
   await expect(figures(page)).toContainText(/Least distance\s*[\d.]+ mm/);
+});
+
+test('on a cut its outlines and faces have points of their own', async ({ page }) => {
+  await openModel(page, 'Lamp housing LH-20');
+  await cutLamp(page, 40);
+  await press(page, 'w');
+  await press(page, 'm');
+  await settled(page);
+  await expect
+    .poll(() => page.evaluate(() => [...window.bathyscope!.cutStore.getState().exact.values()].some((e) => e.size > 0)))
+    .toBe(true);
+  // The bore of Ø64, a little beside an axis.
+  const rim: [number, number, number] = [32 * Math.cos(0.5), 32 * Math.sin(0.5), 40];
+  await take(page, rim, 'centre');
+  await expect(figures(page)).toContainText('Centre');
+  await expect(figures(page)).toContainText(/0\.000\s+0\.000\s+40\.000/);
+  await take(page, rim, 'on cut edge', true);
+  await expect(leading(page)).toHaveText('32.000');
+  await expect(figures(page)).toContainText('exact');
 });
