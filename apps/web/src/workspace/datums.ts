@@ -1,9 +1,12 @@
 import {
+  addScaled,
   boxDiagonal,
   drawnAxis,
   drawnPlane,
   FIXED_NAMES,
+  nearSegment,
   project,
+  subtract,
   type FixedReference,
   type MeasuredShape,
   type Pane,
@@ -116,12 +119,9 @@ function nearLines(lines: readonly [Vec3, Vec3][], camera: ViewCamera, size: Pan
   for (const [from, to] of lines) {
     const [a, b] = [project(camera, size, from), project(camera, size, to)];
     if (a.behind || b.behind) continue;
-    const [dx, dy] = [b.x - a.x, b.y - a.y];
-    const square = dx * dx + dy * dy;
-    const t = square > 0 ? Math.max(0, Math.min(1, ((x - a.x) * dx + (y - a.y) * dy) / square)) : 0;
-    const away = Math.hypot(a.x + t * dx - x, a.y + t * dy - y);
+    const { share, away } = nearSegment(a, b, x, y);
     if (away > (best?.away ?? LINE_REACH)) continue;
-    best = { away, point: [0, 1, 2].map((k) => from[k] + t * (to[k] - from[k])) as unknown as Vec3 };
+    best = { away, point: addScaled(from, subtract(to, from), share) };
   }
   return best;
 }

@@ -1,3 +1,4 @@
+import { nearSegment } from './near-segment.ts';
 import { Box3, type Triangle } from 'three';
 import { INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
 import { boxCorners, transformBox, type Box3 as PlainBox } from '../math/box3.ts';
@@ -57,13 +58,10 @@ function searchPart(camera: ViewCamera, pane: Pane, x: number, y: number, { plac
 function tryEdge(camera: ViewCamera, pane: Pane, x: number, y: number, a: Vec3, b: Vec3, best: Best): void {
   const [p, q] = [project(camera, pane, a), project(camera, pane, b)];
   if (p.behind || q.behind) return;
-  const [dx, dy] = [q.x - p.x, q.y - p.y];
-  const square = dx * dx + dy * dy;
-  const t = square > 0 ? Math.max(0, Math.min(1, ((x - p.x) * dx + (y - p.y) * dy) / square)) : 0;
-  const away = Math.hypot(p.x + t * dx - x, p.y + t * dy - y);
+  const { share, away } = nearSegment(p, q, x, y);
   if (away < best.away) {
     best.away = away;
-    best.point = addScaled(a, subtract(b, a), t);
+    best.point = addScaled(a, subtract(b, a), share);
   }
 }
 

@@ -6,6 +6,7 @@ import { transformBox } from '../math/box3.ts';
 import { invertAffine, isMirrored, multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import { pixelSizeAt, project, towardsEye, viewRay, type Pane, type ViewCamera } from '../camera/view-camera.ts';
+import { nearSegment } from '../camera/near-segment.ts';
 import { jointVertices } from './joint-vertices.ts';
 import { ComponentTree } from './component-tree.ts';
 
@@ -306,11 +307,8 @@ export class PickScene {
         continue;
       }
       if (previous) {
-        const [dx, dy] = [s.x - previous.x, s.y - previous.y];
-        const square = dx * dx + dy * dy;
-        const t = square > 0 ? Math.max(0, Math.min(1, ((x - previous.x) * dx + (y - previous.y) * dy) / square)) : 0;
-        const away = Math.hypot(previous.x + t * dx - x, previous.y + t * dy - y);
-        if (!best || away < best.away) best = { away, point: addScaled(previous.world, subtract(world, previous.world), t) };
+        const { share, away } = nearSegment(previous, s, x, y);
+        if (!best || away < best.away) best = { away, point: addScaled(previous.world, subtract(world, previous.world), share) };
       }
       previous = { world, x: s.x, y: s.y };
     }

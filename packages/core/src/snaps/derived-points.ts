@@ -46,7 +46,7 @@ function pointsOfCircle(part: PartGeometry, index: number, edge: EdgeFacts): Der
 }
 
 /** Two directions square to an axis; the first as near to one of the frame's axes as can be. */
-export function acrossAxis(axis: Vec3): { u: Vec3; v: Vec3 } {
+function acrossAxis(axis: Vec3): { u: Vec3; v: Vec3 } {
   const k = [0, 1, 2].reduce((least, i) => (Math.abs(axis[i]) < Math.abs(axis[least]) - ROUNDING ? i : least), 0);
   const along: Vec3 = [Number(k === 0), Number(k === 1), Number(k === 2)];
   const u = normalize(addScaled(along, axis, -dot(along, axis)));
