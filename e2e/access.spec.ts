@@ -32,6 +32,8 @@ for (const theme of ['chart', 'abyss'] as const)
       await page.getByRole('button', { name: tab, exact: true }).click();
       await expectNoViolations(page);
     }
+    await showTask(page, 'Mass');
+    await expectNoViolations(page);
     expect(noise).toEqual([]);
   });
 

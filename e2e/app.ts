@@ -142,7 +142,7 @@ export async function openFile(page: Page, name: string, text: string | Buffer):
   await openModel(page, name);
 }
 
-type TaskName = 'Parts' | 'Views' | 'Style' | 'Section' | 'Measure';
+type TaskName = 'Parts' | 'Views' | 'Style' | 'Section' | 'Measure' | 'Mass';
 
 /** The demo's assembly with a task in the side pane. */
 export async function openValve(page: Page, task: TaskName): Promise<void> {

@@ -125,9 +125,14 @@ test('what cannot be asked is refused in a sentence', async () => {
     status: 400,
     body: { detail: expect.stringContaining('two picked things') },
   });
+  for (const at of [undefined, [1, 2], [1, 2, 'x'], [1, 2, null]])
+    expect(await ask('distance', { a: nuts.a, b: { component: other, kind: 'point', at } })).toMatchObject({
+      status: 400,
+      body: { detail: expect.stringContaining('three coordinates') },
+    });
   expect(await ask('distance', { a: nuts.a, b: { component: other, kind: 'smell' } })).toMatchObject({
     status: 400,
-    body: { detail: expect.stringContaining('face, edge or vertex') },
+    body: { detail: expect.stringContaining('face, edge, vertex or point') },
   });
   expect(await ask('distance', { a: { component: nut, kind: 'face', index: 9999 }, b: nuts.b })).toMatchObject({
     status: 422,

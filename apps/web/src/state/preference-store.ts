@@ -18,6 +18,8 @@ export interface ModelPreference {
   accepted: AcceptedFit[];
   /** Measurements that are kept, in order. */
   figures: KeptFigure[];
+  /** Materials given to parts, by the part's key: ids of the library. */
+  materials: Record<string, string>;
   /** Reference systems of one's own. */
   systems: KeptSystem[];
 }
@@ -60,6 +62,7 @@ export const PLAIN_PREFERENCE: ModelPreference = {
   accepted: [],
   figures: [],
   systems: [],
+  materials: {},
 };
 
 export const createPreferenceState = () => createStore<ModelPreference>()(() => PLAIN_PREFERENCE);

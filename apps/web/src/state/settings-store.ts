@@ -5,7 +5,7 @@ import type { GestureAction } from './gestures.ts';
 /** Columns of the parts table beside the name. */
 export type PartColumn = 'quantity' | 'material' | 'mass' | 'size';
 export type Theme = 'chart' | 'abyss';
-export type Task = 'parts' | 'views' | 'style' | 'section' | 'measure';
+export type Task = 'parts' | 'views' | 'style' | 'section' | 'measure' | 'mass';
 /** Where the model turns about when a drag starts. */
 export type PivotPolicy = 'kept' | 'cursor' | 'picked' | 'centre';
 

@@ -18,6 +18,7 @@ import { measuredThing } from './cut-distance.ts';
 import { cutOfPick } from './cut-picks.ts';
 import { datumOf, nameOfDatum } from './datums.ts';
 import { pointOfPick } from './snap-picks.ts';
+import { materialOf } from './weights.ts';
 import { bestCut, chordOf, curvesOf } from './cuts.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -55,7 +56,7 @@ export const kindName = (p: Picked): string => (p.snap ? snapName(p.snap) : KIND
 export function figuresOfOne(ws: Workspace, item: Picked): PickFacts | null {
   if (item.datum !== undefined) return factsOfDatum(ws, item.datum);
   if (item.kind === 'point') return factsOfPoint(ws, item);
-  const { byPath, parts, detail } = ws.model.getState();
+  const { byPath, parts } = ws.model.getState();
   const occurrence = byPath.get(item.component);
   if (!occurrence) return null;
   if (occurrence.part === undefined) return figuresOfAssembly(ws, item.component);
@@ -65,7 +66,7 @@ export function figuresOfOne(ws: Workspace, item: Picked): PickFacts | null {
     ? describePick(item.kind, item.index, {
         geometry: loaded.geometry,
         placement: occurrence.placement,
-        material: detail?.structure.parts[occurrence.part].material,
+        material: materialOf(ws, occurrence.part) ?? undefined,
       })
     : null;
 }

@@ -34,7 +34,7 @@ const RULES: Record<keyof SettingValues, (value: unknown) => boolean> = {
   angles: oneOf(...ANGLE_STYLES),
   probe: oneOf('line', 'cursor', 'off'),
   secondUnit: oneOf('none', ...LENGTH_UNITS),
-  task: oneOf(null, 'parts', 'views', 'style', 'section', 'measure'),
+  task: oneOf(null, 'parts', 'views', 'style', 'section', 'measure', 'mass'),
   panelWidth: within(PANEL_MIN, PANEL_MAX),
   stripFolded: isBoolean,
   gesturePreset: oneOf(...PRESETS.map((p) => p.id)),

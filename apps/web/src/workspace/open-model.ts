@@ -118,9 +118,13 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
         ? [{ id, name, of: made as Reference[] }]
         : [];
     }),
+    materials: textsOf(values?.['materials']),
     figures: list(values?.['figures']).flatMap((f) => readKeptFigure(f) ?? []),
   };
 }
+
+const textsOf = (values: unknown): Record<string, string> =>
+  Object.fromEntries(Object.entries(values ?? {}).filter((entry): entry is [string, string] => typeof entry[1] === 'string'));
 
 /** A kept thing with its path as it is written today. */
 function lifted(item: unknown): unknown {

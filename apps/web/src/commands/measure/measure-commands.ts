@@ -1,4 +1,4 @@
-import { Layers2, Link2, Ruler, Table2 } from 'lucide-react';
+import { Layers2, Link2, Ruler, Scale, Table2 } from 'lucide-react';
 import { toast } from 'sonner';
 import { isOfCut } from '../../state/selection-store.ts';
 import { changeSettings, openMeasure } from '../../workspace/change-settings.ts';
@@ -26,6 +26,26 @@ export const MEASURE_COMMANDS: Command[] = [
     needs: 'nothing',
     keepsMode: true,
     run: (ws) => changeSettings(ws, { task: 'measure' }),
+  },
+  {
+    id: 'mass',
+    name: 'Mass',
+    group: 'Measure',
+    icon: Scale,
+    searchWords: [
+      'weight',
+      'weigh',
+      'mass properties',
+      'centre of gravity',
+      'center of gravity',
+      'inertia',
+      'density',
+      'material',
+      'volume',
+    ],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => changeSettings(ws, { task: 'mass' }),
   },
   {
     id: 'holes',

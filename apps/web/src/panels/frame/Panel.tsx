@@ -2,6 +2,7 @@ import type { ComponentType } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 import { useStore } from 'zustand';
 import { PANEL_MAX, PANEL_MIN, type Task } from '../../state/settings-store.ts';
+import { MassPanel } from '../mass/MassPanel.tsx';
 import { MeasurePanel } from '../measure/MeasurePanel.tsx';
 import { PartsPanel } from '../parts/PartsPanel.tsx';
 import { SectionPanel } from '../section/SectionPanel.tsx';
@@ -19,6 +20,7 @@ const PANELS: Record<Task, ComponentType> = {
   style: StylePanel,
   section: SectionPanel,
   measure: MeasurePanel,
+  mass: MassPanel,
 };
 
 /** The open task's panel; its right edge is a handle for hand and keys. */

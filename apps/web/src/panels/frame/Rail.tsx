@@ -1,4 +1,4 @@
-import { ListTree, Palette, Ruler, ScanEye, Slice, type LucideIcon } from 'lucide-react';
+import { ListTree, Palette, Ruler, Scale, ScanEye, Slice, type LucideIcon } from 'lucide-react';
 import { useStore } from 'zustand';
 import { type Task } from '../../state/settings-store.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -10,6 +10,7 @@ const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [
   { id: 'style', name: 'Style', icon: Palette },
   { id: 'section', name: 'Section', icon: Slice },
   { id: 'measure', name: 'Measure', icon: Ruler },
+  { id: 'mass', name: 'Mass', icon: Scale },
 ];
 
 /** The tasks, in working order; a click on the open one closes its panel. */

@@ -20,6 +20,7 @@ import { figuresOfOne } from '../../workspace/figures.ts';
 import { figuresOfMany, threePoints } from '../../workspace/measured.ts';
 import { thinnestPlace, wallAtPick } from '../../workspace/walls.ts';
 import { shownBox } from '../../workspace/shown.ts';
+import { pathsOf, weightOf } from '../../workspace/weights.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -30,7 +31,7 @@ import { useMeasuredPair } from './use-measured-pair.ts';
 export function Dimensions() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
-  const kept = [...useKept(), ...useWalls()];
+  const kept = [...useKept(), ...useWalls(), ...useCentreOfGravity()];
   useStore(ws.ledger);
   useStore(ws.profile, (s) => s.task);
   useStore(ws.measure);
@@ -73,6 +74,17 @@ function useWalls(): DrawnDimension[] {
       : []),
     ...(thinnest ? [{ key: 'thinnest', kind: 'place' as const, ends: thinnest.ends, text: `thinnest ${say(thinnest.thickness)}` }] : []),
   ];
+}
+
+/** Where what is shown balances, in the task that is about it. */
+function useCentreOfGravity(): DrawnDimension[] {
+  const ws = useWorkspace();
+  const on = useStore(ws.profile, (s) => s.task === 'mass');
+  useStore(ws.visibility);
+  useStore(ws.preference, (s) => s.materials);
+  const known = on ? weightOf(ws, pathsOf(ws, 'shown')).known : null;
+  if (!known) return [];
+  return [{ key: 'centre of gravity', kind: 'place', ends: [known.centreOfGravity, known.centreOfGravity], text: 'centre of gravity' }];
 }
 
 /** Kept figures that are not switched off. */

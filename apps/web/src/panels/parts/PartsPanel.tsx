@@ -7,6 +7,7 @@ import { PartsTable } from './PartsTable.tsx';
 import { PickSets } from './PickSets.tsx';
 import { partRows, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
+import { materialOf } from '../../workspace/weights.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { setPickFilter } from '../../workspace/pick-filter.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
@@ -26,14 +27,22 @@ export function PartsPanel() {
   const ws = useWorkspace();
   const { occurrences, byPath, detail, parts } = useStore(ws.model);
   const names = useStore(ws.preference, (s) => s.names);
+  const materials = useStore(ws.preference, (s) => s.materials);
   const flat = useStore(ws.profile, (s) => s.flatParts);
   const filter = useStore(ws.filter, (s) => s.filter);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [search, setSearch] = useState('');
   const [sort, setSort] = useState<RowOptions['sort']>(null);
   const rows = useMemo(
-    () => (detail ? partRows({ detail, occurrences, byPath, parts, names }, { flat, folded, search, sort }) : []),
-    [detail, occurrences, byPath, parts, names, flat, folded, search, sort],
+    () =>
+      detail
+        ? partRows(
+            { detail, occurrences, byPath, parts, names, materialOf: (part) => materialOf(ws, part) },
+            { flat, folded, search, sort },
+          )
+        : [],
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- read by materialOf
+    [ws, detail, occurrences, byPath, parts, names, materials, flat, folded, search, sort],
   );
   const counts = detail?.summary?.counts;
   return (

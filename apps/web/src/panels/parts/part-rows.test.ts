@@ -34,6 +34,7 @@ describe('rows of the parts table', () => {
       [1, { geometry }],
     ]),
     names: { './Plate': 'Base' },
+    materialOf: (part: number) => structure.parts[part].material ?? null,
   } as unknown as PartsInput;
   const options = { flat: false, folded: new Set<string>(), search: '', sort: null };
 

@@ -1,4 +1,4 @@
-import { boxDiagonal, transformBox, type Occurrence } from '@bathyscope/core';
+import { boxDiagonal, transformBox, type Material, type Occurrence } from '@bathyscope/core';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { LoadedPart } from '../../state/model-store.ts';
 import type { ModelDetail } from '@bathyscope/contracts';
@@ -31,6 +31,8 @@ export interface PartsInput {
   occurrences: readonly Occurrence[];
   byPath: ReadonlyMap<string, Occurrence>;
   parts: ReadonlyMap<number, LoadedPart>;
+  /** What a part is made of. */
+  materialOf: (part: number) => Material | null;
   /** Names given for display, by path. */
   names: Readonly<Record<string, string>>;
 }
@@ -49,7 +51,7 @@ export function partRows(input: PartsInput, options: RowOptions): PartRow[] {
 const shownName = ({ names }: PartsInput, o: Occurrence): string => names[o.path] ?? o.instanceName ?? o.name;
 
 function figures(input: PartsInput, o: Occurrence): Pick<PartRow, 'quantity' | 'material' | 'mass' | 'size'> {
-  const { detail, parts, byPath } = input;
+  const { parts, byPath } = input;
   if (o.part === undefined) {
     const below = o.children.map((c) => figures(input, byPath.get(c)!));
     return {
@@ -60,7 +62,7 @@ function figures(input: PartsInput, o: Occurrence): Pick<PartRow, 'quantity' | '
     };
   }
   const geometry = parts.get(o.part)?.geometry;
-  const { material } = detail.structure.parts[o.part];
+  const material = input.materialOf(o.part);
   const mass = geometry?.mass && material?.density ? geometry.mass.volume * 1e-9 * material.density : null;
   return { quantity: 1, material: material?.name ?? '', mass, size: geometry ? boxDiagonal(transformBox(o.placement, geometry.box)) : 0 };
 }

@@ -1,0 +1,112 @@
+import fc from 'fast-check';
+import type { MassFigures } from '../geometry/part-geometry.ts';
+import { IDENTITY, type Mat4 } from '../math/mat4.ts';
+import { rotate, rotationAbout } from '../math/quaternion.ts';
+import { normalize, type Vec3 } from '../math/vec3.ts';
+import { materialById, MATERIALS } from './materials.ts';
+import { weigh } from './weigh.ts';
+
+const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+
+/** A box about its middle: V = abc, I = V (b² + c²)/12 … (closed form). */
+const box = (a: number, b: number, c: number): MassFigures => {
+  const v = a * b * c;
+  return {
+    volume: v,
+    volumeErrorEstimate: 0,
+    centreOfGravity: [0, 0, 0],
+    inertia: [
+      [(v * (b * b + c * c)) / 12, 0, 0],
+      [0, (v * (a * a + c * c)) / 12, 0],
+      [0, 0, (v * (a * a + b * b)) / 12],
+    ],
+    accuracy: { kind: 'exact' },
+  };
+};
+const at = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, z, 1];
+
+test('a steel block of 100 × 50 × 20: 0.785 kg, moments and radii in closed form', () => {
+  const { known } = weigh([{ figures: box(100, 50, 20), placement: IDENTITY, density: 7850 }]);
+  expect(known!.mass).toBeCloseTo(0.785, 12);
+  const moment = (p: number, q: number) => (0.785 * (p * p + q * q)) / 12;
+  expect(known!.principal.moments).toEqual([moment(50, 20), moment(100, 20), moment(100, 50)].map((m) => expect.closeTo(m, 9)));
+  expect(known!.radiiOfGyration[2]).toBeCloseTo(Math.sqrt((100 ** 2 + 50 ** 2) / 12), 9);
+});
+
+test('two materials: the centre of gravity lies where the masses balance (worked by hand)', () => {
+  // Steel 1,000 mm³ at the origin and aluminium 1,000 mm³ 100 mm off: 100 · 2700 / (7850 + 2700).
+  const { known } = weigh([
+    { figures: box(10, 10, 10), placement: IDENTITY, density: 7850 },
+    { figures: box(10, 10, 10), placement: at(100, 0, 0), density: 2700 },
+  ]);
+  expect(known!.centreOfGravity[0]).toBeCloseTo((100 * 2700) / 10550, 10);
+  // Steiner: own moments, and the reduced mass times the distance squared.
+  const reduced = (7.85e-3 * 2.7e-3) / (7.85e-3 + 2.7e-3);
+  expect(known!.inertia[2][2]).toBeCloseTo(((7.85e-3 + 2.7e-3) * 200) / 12 + reduced * 100 ** 2, 10);
+});
+
+test('what has no density or no volume is counted and left out', () => {
+  const { known, noDensity, noVolume } = weigh([
+    { figures: box(10, 10, 10), placement: IDENTITY, density: 1000 },
+    { figures: box(10, 10, 10), placement: IDENTITY, density: null },
+    { figures: null, placement: IDENTITY, density: 7850 },
+    { figures: null, placement: IDENTITY, density: null },
+  ]);
+  expect([known!.mass, noDensity, noVolume]).toEqual([expect.closeTo(1e-3, 15), 1, 2]);
+  expect(weigh([{ figures: null, placement: IDENTITY, density: 1 }]).known).toBeNull();
+  expect(weigh([])).toEqual({ known: null, noDensity: 0, noVolume: 0 });
+});
+
+test('principal moments keep the triangle inequality and do not change when all is turned and moved, far away too', () => {
+  const one = fc.record({
+    size: fc.tuple(real(1, 50), real(1, 50), real(1, 50)),
+    place: fc.tuple(real(-99, 99), real(-99, 99), real(-99, 99)),
+    density: real(20, 19000),
+  });
+  fc.assert(
+    fc.property(
+      fc.array(one, { minLength: 1, maxLength: 5 }),
+      fc.tuple(real(-1, 1), real(-1, 1), real(0.2, 1)),
+      real(0, 6),
+      fc.boolean(),
+      (parts, axis, angle, far) => {
+        const q = rotationAbout(normalize(axis as Vec3), angle);
+        const still = weigh(parts.map(({ size, place, density }) => ({ figures: box(...size), placement: at(...place), density }))).known!;
+        const columns = (
+          [
+            [1, 0, 0],
+            [0, 1, 0],
+            [0, 0, 1],
+          ] as Vec3[]
+        ).flatMap((e) => [...rotate(q, e), 0]);
+        const shift = far ? 1e6 : 0;
+        const turned = weigh(
+          parts.map(({ size, place, density }) => {
+            const [x, y, z] = rotate(q, place);
+            return { figures: box(...size), placement: [...columns.slice(0, 12), x + shift, y, z, 1], density };
+          }),
+        ).known!;
+        const [a, b, c] = still.principal.moments;
+        expect(a + b).toBeGreaterThan(c * (1 - 1e-9));
+        turned.principal.moments.forEach((m, k) => expect(m / still.principal.moments[k]).toBeCloseTo(1, far ? 5 : 8));
+        expect(turned.mass).toBeCloseTo(still.mass, 9);
+      },
+    ),
+  );
+});
+
+test('the library: eighty materials and more, each once, with a density, a spread and a source; known values are in it', () => {
+  expect(MATERIALS.length).toBeGreaterThanOrEqual(80);
+  expect(new Set(MATERIALS.map((m) => m.id)).size).toBe(MATERIALS.length);
+  expect(new Set(MATERIALS.map((m) => m.name)).size).toBe(MATERIALS.length);
+  for (const { density, spread, source } of MATERIALS) {
+    expect(density).toBeGreaterThan(0);
+    expect(spread).toBeGreaterThan(0);
+    expect(spread).toBeLessThan(density / 2);
+    expect(source).not.toBe('');
+  }
+  // ISO 2533 and IAPWS-95 round to these (from memory): air at sea level 1.225, water at 20 °C 998.2 kg/m³.
+  expect(materialById('air')!.density).toBeCloseTo(1.225, 1);
+  expect(materialById('fresh-water')!.density).toBeCloseTo(998.2, 0);
+  expect(materialById('none')).toBeUndefined();
+});
