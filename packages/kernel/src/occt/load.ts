@@ -21,9 +21,11 @@ export interface LoadedKernel {
   takeMessages(): string[];
 }
 
-/** Reads and compiles the kernel once; the module can be shared with any number of worker threads. */
-export async function compileKernel(): Promise<WebAssembly.Module> {
-  return WebAssembly.compile(fs.readFileSync(gluePath().replace(/\.js$/, '.wasm')));
+let compiled: Promise<WebAssembly.Module> | undefined;
+
+/** Reads and compiles the kernel, once a process; the module can be shared with any number of worker threads. */
+export function compileKernel(): Promise<WebAssembly.Module> {
+  return (compiled ??= WebAssembly.compile(fs.readFileSync(gluePath().replace(/\.js$/, '.wasm'))));
 }
 
 /** Starts one instance (about 0.8 s, 140 MB). */
