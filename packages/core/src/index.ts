@@ -14,7 +14,7 @@ export { recogniseHoles } from './holes/recognise-holes.ts';
 export { facesOfHole, type Hole, type HoleStep, type HoleStepKind } from './holes/hole.ts';
 export { combineMass, placeMass } from './mass/combine-mass.ts';
 export { materialById, MATERIAL_FAMILIES, MATERIALS, type LibraryMaterial, type MaterialFamily } from './mass/materials.ts';
-export { weigh, type Weighable, type Weighed, type Weight } from './mass/weigh.ts';
+export { massText, weigh, type Weighable, type Weighed, type Weight } from './mass/weigh.ts';
 export { meshMass } from './mass/mesh-mass.ts';
 export * from './model/structure.ts';
 export { placedBox } from './geometry/placed-box.ts';

@@ -40,9 +40,9 @@ export const jobView = (row: JobRow): JobView => ({
 
 type Change = Partial<Omit<JobRow, 'problem' | 'changed_at'>> & { problem?: string };
 
-/** Lanes of the queue: each worker runs one job of each at a time, so that a file need not wait for a long check. */
-export const LANES = ['run_job', 'run_check'] as const;
-const laneOf = (kind: string): (typeof LANES)[number] => (kind === 'clashes' ? 'run_check' : 'run_job');
+/** Lanes of the queue: files, and whatever else takes long. Each worker runs one job of each at a time, so that no file waits for a check. */
+export const LANES = ['run_job', 'run_beside'] as const;
+const laneOf = (kind: string): (typeof LANES)[number] => (kind === 'convert' ? 'run_job' : 'run_beside');
 
 const IDLE = { lease: null, lease_until: null } as const;
 

@@ -6,8 +6,8 @@ interface PointerState {
   point: Vec3 | null;
   /** px of the canvas, or null outside. */
   at: { x: number; y: number } | null;
-  /** Where the cursor stood when another than the first of what may be meant there was asked for, and which. */
-  cycled: { x: number; y: number; nth: number } | null;
+  /** Where the cursor stood when another than the first of what may be meant there was asked for, and which of how many. */
+  cycled: { x: number; y: number; nth: number; of: number } | null;
 }
 
 export const createPointerState = () => createStore<PointerState>()(() => ({ point: null, at: null, cycled: null }));

@@ -80,7 +80,8 @@ test('what reference geometry is, and that a plane that was deleted is lost', ()
   const kept = referenceTo(ws, datum('p'));
   expect(resolve(ws, kept).status).toBe('found');
   ws.reference.setState({ planes: [] });
-  expect(resolve(ws, referenceTo(ws, datum('p'))).status).toBe('lost');
+  expect(resolve(ws, kept).status).toBe('lost');
+  expect(pickOf(ws, kept)).toBeNull();
   expect(figuresOfOne(ws, datum('p'))).toBeNull();
   // What acts on components leaves it alone.
   ws.selection.getState().pick([datum('origin')]);

@@ -65,6 +65,8 @@ const scopeOf = (ws: Workspace): ReferenceScope => {
 
 /** Where a reference leads now. */
 export function resolve(ws: Workspace, reference: Reference): Resolved {
+  // Reference geometry comes and goes while the model stays.
+  if (reference.kind === 'datum') return resolveReference(reference, scopeOf(ws));
   const { parts } = ws.model.getState();
   // Looking up goes through all faces of a part, and lists ask at every change.
   if (ws.memo.resolved?.parts !== parts) ws.memo.resolved = { parts, by: new WeakMap() };

@@ -62,8 +62,7 @@ function pointOfPart(ws: Workspace, { index, point }: Picked, snap: Snap, placed
   const inModel = ({ at, accuracy }: PointNow): PointNow => ({ at: transformPoint(placement, at), accuracy });
   if (snap.kind === 'intersection') {
     const other = snap.with && placedOf(ws, snap.with.component);
-    const at = other && point && crossingOfEdges(placed, index, other, snap.with!.index, point);
-    return at ? { at, accuracy: { kind: 'exact' } } : null;
+    return other && point ? crossingOfEdges(placed, index, other, snap.with!.index, point) : null;
   }
   if (snap.kind !== 'on edge' && snap.kind !== 'on face') {
     const found = derivedPoints(geometry, index).find((p) => p.kind === snap.kind && p.which === snap.which);
@@ -107,16 +106,17 @@ function onCurve(curve: PlaneCurve, near: Point2): { at: Point2; off: number } {
     if (away > 0) return { at: [curve.centre[0] + (dx * curve.radius) / away, curve.centre[1] + (dy * curve.radius) / away], off: 0 };
   }
   const at = nearestOnPolyline(pointsAlong(curve, ALONG), near);
+  if (curve.shape === 'polyline') return { at, off: curve.tolerance };
   return { at, off: curve.shape === 'ellipse' ? Math.hypot(...curve.major) * (1 - Math.cos(ALONG / 2)) : 0 };
 }
 
-/** The points that belong to an outline: the centre of an arc, the midpoint of what does not close. */
+/** The points that belong to an outline: the centre of an arc or ellipse, the midpoint of a line or an arc that does not close. */
 export function pointsOfCurve(curve: PlaneCurve, frame: PlaneFrame): { kind: 'centre' | 'midpoint'; at: Vec3 }[] {
   const place = (kind: 'centre' | 'midpoint', p: Point2) => ({ kind, at: fromPlane(frame, p) });
   const [start, end] = [startOf(curve), endOf(curve)];
   const closes = Math.hypot(end[0] - start[0], end[1] - start[1]) <= SAME_POSITION;
   return [
     ...(curve.shape === 'arc' || curve.shape === 'ellipse' ? [place('centre', curve.centre)] : []),
-    ...(closes ? [] : [place('midpoint', pointAtShare(curve, 1 / 2))]),
+    ...(!closes && (curve.shape === 'line' || curve.shape === 'arc') ? [place('midpoint', pointAtShare(curve, 1 / 2))] : []),
   ];
 }

@@ -4,7 +4,7 @@ import { IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { normalize, type Vec3 } from '../math/vec3.ts';
 import { materialById, MATERIALS } from './materials.ts';
-import { weigh } from './weigh.ts';
+import { massText, weigh } from './weigh.ts';
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -93,6 +93,10 @@ test('principal moments keep the triangle inequality and do not change when all 
       },
     ),
   );
+});
+
+test('a mass is written as a scale would show it', () => {
+  expect([0.0123456, 0.9, 1, 12.3456].map(massText)).toEqual(['12.35 g', '900.0 g', '1.000 kg', '12.346 kg']);
 });
 
 test('the library: eighty materials and more, each once, with a density, a spread and a source; known values are in it', () => {

@@ -36,6 +36,10 @@ export interface Weighed {
 }
 
 const CUBIC_METRE = 1e9;
+const GRAMS = 1000;
+
+/** kg with the digits that a scale would show: four of grams, or grams of kilograms. */
+export const massText = (kg: number): string => (kg < 1 ? `${(kg * GRAMS).toPrecision(4)} g` : `${kg.toFixed(3)} kg`);
 
 /** Weighs a set: each component's figures times its density, placed and added (parallel axes). What is not known is counted, never assumed. */
 export function weigh(items: readonly Weighable[]): Weighed {

@@ -8,7 +8,7 @@ import { buildPartBvh, PickScene } from '../picking/pick-scene.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { cylinderPart, spherePart } from '../testing/round-parts.ts';
 import { derivedPoints, pointOnEdge, pointOnFace } from './derived-points.ts';
-import { snapPoints } from './snap-points.ts';
+import { crossingOfEdges, snapPoints } from './snap-points.ts';
 
 const PANE = { width: 400, height: 400 };
 const top = (target: Vec3, height: number) => ({
@@ -171,6 +171,21 @@ test('where edges of two parts meet in space there is an intersection; where the
   expect(distance(found[0].point, [10, 3, 10])).toBeLessThan(1e-9);
   const apart = sceneOf([big, [0, 0, 0]], [small, [8, 3, 11]]);
   expect(kindsAt(apart, camera, [10, 3, 10]).filter((h) => h.snap?.kind === 'intersection')).toEqual([]);
+});
+
+test('an intersection is exact where both edges are; with a free curve it is known within the chord', () => {
+  const [big, small] = [boxPart(10, 10, 10), boxPart(4, 4, 4)];
+  const edgeAlong = (part: PartGeometry, from: Vec3, to: Vec3): number =>
+    part.edges.findIndex(({ vertices }) => {
+      const ends = vertices.map((v) => [0, 1, 2].map((k) => part.vertices[3 * v + k]).join());
+      return ends.includes(from.join()) && ends.includes(to.join());
+    });
+  const [e, f] = [edgeAlong(big, [10, 0, 10], [10, 10, 10]), edgeAlong(small, [0, 0, 0], [4, 0, 0])];
+  const placed = (geometry: PartGeometry, [x, y, z]: Vec3) => ({ geometry, placement: [...IDENTITY.slice(0, 12), x, y, z, 1] });
+  const free = { ...small, chordTolerance: 0.01, edges: small.edges.map((edge) => ({ ...edge, curve: 'freeform' as const })) };
+  const crossing = (other: PartGeometry) => crossingOfEdges(placed(big, [0, 0, 0]), e, placed(other, [8, 3, 10]), f, [9, 3, 10]);
+  expect(crossing(small)).toEqual({ at: [expect.closeTo(10, 9), expect.closeTo(3, 9), 10], accuracy: { kind: 'exact' } });
+  expect(crossing(free)).toMatchObject({ accuracy: { kind: 'recognised', deviation: 0.01 } });
 });
 
 test('what is square to an axis is its circle’s frame, at any tilt', () => {

@@ -86,7 +86,7 @@ function crossings(scene: PickScene, edges: readonly EdgeNear[], unit: (p: Vec3)
   for (const [i, a] of close.entries())
     for (const b of close.slice(i + 1)) {
       if (distance(a.point, b.point) > TOGETHER * REACH * unit(a.point)) continue;
-      const point = crossingOfEdges(scene.placed(a.component), a.index, scene.placed(b.component), b.index, a.point);
+      const point = crossingOfEdges(scene.placed(a.component), a.index, scene.placed(b.component), b.index, a.point)?.at;
       if (point && ![a, b].some((e) => isAtVertex(scene, e, point)))
         found.push({
           kind: 'point',
@@ -101,13 +101,25 @@ function crossings(scene: PickScene, edges: readonly EdgeNear[], unit: (p: Vec3)
 
 type Placed = ReturnType<PickScene['placed']>;
 
-/** Where two placed edges meet, near a place; null where they do not. In model space. */
-export function crossingOfEdges(a: Placed, edgeOfA: number, b: Placed, edgeOfB: number, near: Vec3): Vec3 | null {
+/** Where two placed edges meet, near a place, as exact as the less exact of them; null where they do not. In model space. */
+export function crossingOfEdges(
+  a: Placed,
+  edgeOfA: number,
+  b: Placed,
+  edgeOfB: number,
+  near: Vec3,
+): Pick<DerivedPoint, 'at' | 'accuracy'> | null {
   const on = ({ geometry, placement }: Placed, index: number) => {
     const back = invertAffine(placement);
     return (p: Vec3) => transformPoint(placement, pointOnEdge(geometry, index, transformPoint(back, p)).at);
   };
-  return crossingOf(on(a, edgeOfA), on(b, edgeOfB), near);
+  const at = crossingOf(on(a, edgeOfA), on(b, edgeOfB), near);
+  if (!at) return null;
+  const deviations = [pointOnEdge(a.geometry, edgeOfA, at), pointOnEdge(b.geometry, edgeOfB, at)].map(({ accuracy }) =>
+    accuracy.kind === 'exact' ? 0 : accuracy.deviation,
+  );
+  const deviation = Math.max(...deviations);
+  return { at, accuracy: deviation ? { kind: 'recognised', deviation } : { kind: 'exact' } };
 }
 
 function isAtVertex(scene: PickScene, { component, index }: EdgeNear, point: Vec3): boolean {

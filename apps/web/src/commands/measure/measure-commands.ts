@@ -1,6 +1,5 @@
 import { Layers2, Link2, Ruler, Scale, Table2 } from 'lucide-react';
 import { toast } from 'sonner';
-import { isOfCut } from '../../state/selection-store.ts';
 import { changeSettings, openMeasure } from '../../workspace/change-settings.ts';
 import type { Command } from '../command.ts';
 
@@ -72,8 +71,8 @@ export const MEASURE_COMMANDS: Command[] = [
     icon: Link2,
     searchWords: ['name of the face', 'identifier', 'path', 'script'],
     needs: 'thing',
-    fits: (item) => !isOfCut(item.kind) && item.kind !== 'body',
-    wants: 'Components, faces, edges and vertices have references; cuts have none.',
+    fits: ({ kind }) => kind === 'component' || kind === 'face' || kind === 'edge' || kind === 'vertex',
+    wants: 'Components, faces, edges and vertices have references; cuts, points and bodies have none.',
     menu: 'thing',
     // As `bin/inspect --measure` takes them.
     run: (ws, items) => {

@@ -29,7 +29,7 @@ function nextPoint(ws: Workspace, by: 1 | -1): void {
   const all = at ? candidatesAt(ws, at.x, at.y) : [];
   if (!all.length) return void toast('Point at the model for the points that may be meant there.', { id: 'refusal' });
   const nth = ((cycled?.nth ?? 0) + by + all.length) % all.length;
-  ws.pointer.setState({ cycled: { x: at!.x, y: at!.y, nth } });
+  ws.pointer.setState({ cycled: { x: at!.x, y: at!.y, nth, of: all.length } });
   ws.selection.getState().setHover(all[nth]);
 }
 

@@ -1,10 +1,9 @@
 import { useStore } from 'zustand';
 import { kindName } from '../../workspace/figures.ts';
-import { candidatesAt } from '../../workspace/picking.ts';
 import { useProbe } from '../measure/use-probe.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
-/** px from the cursor, and what a note may take of the canvas's width. */
+/** px from the cursor. */
 const BESIDE = 14;
 
 /** Beside the cursor: which point is meant there, where points are picked or cycled through; and its figure, where the user wants it there. */
@@ -17,9 +16,8 @@ export function CursorNote() {
   const probe = useProbe();
   if (!at || !hover) return null;
   const named = cycled || points || hover.kind === 'point';
-  const count = cycled ? candidatesAt(ws, cycled.x, cycled.y).length : 0;
   const lines = [
-    ...(named ? [`${kindName(hover)}${cycled ? ` (${(cycled.nth % Math.max(1, count)) + 1} of ${count})` : ''}`] : []),
+    ...(named ? [`${kindName(hover)}${cycled ? ` (${cycled.nth + 1} of ${cycled.of})` : ''}`] : []),
     ...(beside && probe ? [probe] : []),
   ];
   if (!lines.length) return null;

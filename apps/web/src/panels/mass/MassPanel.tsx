@@ -1,4 +1,4 @@
-import { MATERIAL_FAMILIES, MATERIALS, formatQuantity, type UnitStyle, type Weight } from '@bathyscope/core';
+import { MATERIAL_FAMILIES, MATERIALS, formatQuantity, massText, type UnitStyle, type Weight } from '@bathyscope/core';
 import { memo, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { saveCsv } from '../../pictures/save-csv.ts';
@@ -16,17 +16,15 @@ const SETS = [
 /** Parts beyond this are counted. */
 const LISTED = 100;
 
-/** kg with the digits that a scale would show. */
-const massText = (kg: number): string => (kg < 1 ? `${(kg * 1000).toPrecision(4)} g` : `${kg.toFixed(3)} kg`);
-
 /** What a set weighs, what of it is not known, and what each part of it is made of. */
 export function MassPanel() {
   const ws = useWorkspace();
   const [set, setSet] = useState<WeighedSet>('all');
   const model = useStore(ws.model);
   const materials = useStore(ws.preference, (s) => s.materials);
-  const states = useStore(ws.visibility);
-  const picked = useStore(ws.selection, (s) => s.picked);
+  // What a set does not ask about does not weigh it anew.
+  const states = useStore(ws.visibility, (s) => (set === 'shown' ? s : null));
+  const picked = useStore(ws.selection, (s) => (set === 'picked' ? s.picked : null));
   const ready = model.status === 'ready';
   const { weighed, parts } = useMemo(() => {
     const paths = ready ? pathsOf(ws, set) : [];

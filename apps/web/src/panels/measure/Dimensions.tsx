@@ -9,7 +9,7 @@ import {
   type Moved,
   type Vec3,
 } from '@bathyscope/core';
-import { useRef, type PointerEvent, type WheelEvent } from 'react';
+import { useMemo, useRef, type PointerEvent, type WheelEvent } from 'react';
 import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';
 import { clickAt } from '../../commands/pick/clicks.ts';
@@ -80,9 +80,11 @@ function useWalls(): DrawnDimension[] {
 function useCentreOfGravity(): DrawnDimension[] {
   const ws = useWorkspace();
   const on = useStore(ws.profile, (s) => s.task === 'mass');
-  useStore(ws.visibility);
-  useStore(ws.preference, (s) => s.materials);
-  const known = on ? weightOf(ws, pathsOf(ws, 'shown')).known : null;
+  const states = useStore(ws.visibility);
+  const materials = useStore(ws.preference, (s) => s.materials);
+  const parts = useStore(ws.model, (s) => s.parts);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- read by what weighs
+  const known = useMemo(() => (on ? weightOf(ws, pathsOf(ws, 'shown')).known : null), [ws, on, states, materials, parts]);
   if (!known) return [];
   return [{ key: 'centre of gravity', kind: 'place', ends: [known.centreOfGravity, known.centreOfGravity], text: 'centre of gravity' }];
 }

@@ -1,4 +1,4 @@
-import { formatQuantity, stateOf, visibilityOf } from '@bathyscope/core';
+import { formatQuantity, massText, stateOf, visibilityOf } from '@bathyscope/core';
 import { Bolt, ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-react';
 import { useMemo, useState, type MouseEvent } from 'react';
 import { useStore } from 'zustand';
@@ -117,7 +117,7 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
 
 function cellText(ws: Workspace, column: PartColumn, row: PartRow): string {
   if (column === 'material') return row.material || '–';
-  if (column === 'mass') return row.mass === null ? '–' : row.mass < 1 ? `${(row.mass * 1000).toFixed(1)} g` : `${row.mass.toFixed(2)} kg`;
+  if (column === 'mass') return row.mass === null ? '–' : massText(row.mass);
   if (column === 'size') return formatQuantity(row.size, 'length', ws.profile.getState().unit).text;
   return String(row.quantity);
 }
