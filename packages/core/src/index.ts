@@ -70,6 +70,7 @@ export {
   type PickKind,
   type PickOptions,
 } from './picking/pick-scene.ts';
+export { boundsInView, gridFromMiddle, type Seen } from './picking/in-view.ts';
 export { ComponentTree } from './picking/component-tree.ts';
 export { CHART_PALETTE, componentColour, partColour } from './colours/chart-palette.ts';
 export {

@@ -68,13 +68,19 @@ const isTyping = (target: EventTarget | null): boolean =>
   (target.isContentEditable ||
     (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && !/^(checkbox|radio|range|button)$/.test((target as HTMLInputElement).type)));
 
+/** Enter and Space belong to the button or link that has the focus. */
+const isPressing = (e: KeyboardEvent): boolean =>
+  (e.key === 'Enter' || e.key === ' ') && e.target instanceof HTMLElement && e.target.closest(PRESSED) !== null;
+
+const PRESSED = 'button, a, summary, input, select, textarea, [role="row"], [role="option"], [role="menuitem"], [role="slider"]';
+
 /** Listens for the keys of all commands. @returns what ends it */
 export function listenToKeys(ws: Workspace): () => void {
   let held: { code: string; timer: ReturnType<typeof setTimeout>; command: Command } | null = null;
   const off = new AbortController();
 
   const onDown = (e: KeyboardEvent) => {
-    if (e.defaultPrevented || document.querySelector('[role="dialog"]')) return;
+    if (e.defaultPrevented || isPressing(e) || document.querySelector('[role="dialog"]')) return;
     const typing = isTyping(e.target);
     if (!typing && !e.ctrlKey && !e.altKey && !e.metaKey) holdKeys(ws, e, true);
     const command = commandForPress(ws, e);

@@ -1,4 +1,5 @@
 import type { Vec3 } from '@bathyscope/core';
+import type { Picked } from './selection-store.ts';
 import { createStore } from 'zustand/vanilla';
 
 interface PointerState {
@@ -8,6 +9,8 @@ interface PointerState {
   at: { x: number; y: number } | null;
   /** Where the cursor stood when another than the first of what may be meant there was asked for, and which of how many. */
   cycled: { x: number; y: number; nth: number; of: number } | null;
+  /** What was come to by keys; null once the mouse points. */
+  walked: Picked | null;
 }
 
-export const createPointerState = () => createStore<PointerState>()(() => ({ point: null, at: null, cycled: null }));
+export const createPointerState = () => createStore<PointerState>()(() => ({ point: null, at: null, cycled: null, walked: null }));

@@ -1,4 +1,5 @@
 import type { ClashCheck, ModelDetail } from '@bathyscope/contracts';
+import type { KeptFigure } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { commandById } from '../commands/registry.ts';
@@ -83,6 +84,23 @@ test('a figure whose thing is lost stays in the table and says so; the others ar
   const rows = await ledgerRows(ws, 'mm');
   expect(rows[1][2]).toBe('10.000');
   expect(rows[2]).toEqual(['Area, block', 'Area', '', '', '', '', '', 'lost', '']);
+});
+
+test('the ledger of another model is lost figure by figure, each with its sentence, and none of it is dropped', async () => {
+  const ws = opened(noKernel);
+  await keepFigure(ws, [face('left')]);
+  await keepFigure(ws, [face('left'), face('right')]);
+  const foreign = JSON.parse(JSON.stringify(ws.preference.getState().figures)) as KeptFigure[];
+  const other = createWorkspace(fixtureSource({ id: 'other', name: 'Bracket' } as ModelDetail), createProfileState());
+  showModel(other, [boxPart(4, 4, 4)], [['plate', 0, placedAt(0, 0, 0)]]);
+  other.preference.setState({ figures: foreign });
+  const rows = await ledgerRows(other, 'mm');
+  expect(rows.slice(1).map((row) => [row[0], row[2], row[7]])).toEqual([
+    ['Diameter, left', '', 'lost'],
+    ['Axis to axis, left to right', '', 'lost'],
+  ]);
+  expect(await dimensionsNow(other)).toEqual([]);
+  expect(other.preference.getState().figures).toEqual(foreign);
 });
 
 test.each(['keep-figure', 'new-system'])('“%s” started before anything is picked takes the pick it asked for', async (id) => {

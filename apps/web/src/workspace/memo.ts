@@ -1,5 +1,7 @@
 import type { Box3, ComponentCut, PickScene, PlaneCurve, Reference, Resolved, ScreenComponent } from '@bathyscope/core';
 
+import type { Picked } from '../state/selection-store.ts';
+
 /** A model prepared for picking. */
 export interface PickIndex {
   of: unknown;
@@ -12,6 +14,8 @@ export interface Memo {
   /** What counts as in a plane, mm, for these parts. */
   flush: { parts: unknown; within: number } | null;
   picking: PickIndex | null;
+  /** The faces in view, for what this view shows. */
+  seen: { of: readonly unknown[]; faces: readonly { item: Picked; x: number; y: number }[] } | null;
   /** Of what is shown, for this model and this visibility. */
   shownBox: { parts: unknown; visibility: unknown; box: Box3 } | null;
   /** Where references lead, for these parts. */
@@ -27,6 +31,7 @@ export interface Memo {
 export const createMemo = (): Memo => ({
   flush: null,
   picking: null,
+  seen: null,
   shownBox: null,
   resolved: null,
   hatches: null,

@@ -26,3 +26,10 @@ export function paneAt(ws: Workspace, x: number, y: number): { index: number; x:
   );
   return { index, x: x - panes[index].rect.x * canvas.width, y: y - panes[index].rect.y * canvas.height };
 }
+
+/** Where the pane under the cursor begins, px of the canvas. */
+export function paneOrigin(ws: Workspace): { x: number; y: number } {
+  const { canvas } = ws.camera.getState();
+  const { rect } = activePane(ws);
+  return { x: rect.x * canvas.width, y: rect.y * canvas.height };
+}

@@ -1,6 +1,8 @@
 import {
+  boundsInView,
   boxesOnScreen,
   cuttingPlanes,
+  gridFromMiddle,
   isBefore,
   isLeftWhole,
   nearestOnScreen,
@@ -21,6 +23,7 @@ import {
   type ViewCamera,
 } from '@bathyscope/core';
 import type { Component } from '../state/model-store.ts';
+import type { PaneState } from '../state/camera-store.ts';
 import { isOfCut, samePick, type Picked } from '../state/selection-store.ts';
 import { boxOfCut, curvesOf } from './cuts.ts';
 import { cutOfPick } from './cut-picks.ts';
@@ -59,6 +62,15 @@ function indexOf(ws: Workspace): PickIndex {
 
 /** Components as they are tested on the screen, in the model's order. */
 export const placedMeshes = (ws: Workspace): readonly ScreenComponent[] => indexOf(ws).onScreen;
+
+type Kinds = Record<'face' | 'edge' | 'vertex', boolean>;
+
+/** A thing where it is seen, px of its pane. */
+export interface Placed {
+  item: Picked;
+  x: number;
+  y: number;
+}
 
 const componentsOf = (ws: Workspace): readonly Component[] => ws.model.getState().components;
 
@@ -143,15 +155,20 @@ function snapsOfCut(ws: Workspace, thing: Picked): Picked[] {
   ];
 }
 
+/** The thing of the model or of a cut under a pixel of a pane. */
+function modelAt(ws: Workspace, pane: PaneState, x: number, y: number, kinds: Kinds): Picked | null {
+  const { camera, size, id } = pane;
+  const wanted = { kinds, edges: reachOf(ws, id) };
+  const hit = solidFirst(ws, id, (options) => indexOf(ws).scene.pick(camera, size, x, y, { ...options, ...wanted }));
+  return pickOfCuts(ws, pane, x, y, hit, kinds) ?? (hit && toPicked(ws, hit));
+}
+
 /** The thing under a pixel: of the model, of a cut, or of the reference geometry that is shown. */
 function thingAt(ws: Workspace, x: number, y: number): Picked | null {
   const at = paneAt(ws, x, y);
-  const { camera, size, id } = ws.camera.getState().panes[at.index];
-  const { kinds } = ws.filter.getState();
-  const wanted = { kinds, edges: reachOf(ws, id) };
-  const hit = solidFirst(ws, id, (options) => indexOf(ws).scene.pick(camera, size, at.x, at.y, { ...options, ...wanted }));
-  const onCut = pickOfCuts(ws, id, camera, size, at.x, at.y, hit);
-  const found = onCut ?? (hit && toPicked(ws, hit));
+  const pane = ws.camera.getState().panes[at.index];
+  const { camera, size } = pane;
+  const found = modelAt(ws, pane, at.x, at.y, ws.filter.getState().kinds);
   const datum = datumBefore(ws, camera, size, at.x, at.y, found);
   return datum ?? (found && filtered(ws, found));
 }
@@ -175,9 +192,11 @@ function reachOf(ws: Workspace, pane: string): EdgeReach {
 
 export function pointUnder(ws: Workspace, x: number, y: number): Vec3 | null {
   const at = paneAt(ws, x, y);
-  const { camera, size, id } = ws.camera.getState().panes[at.index];
+  const pane = ws.camera.getState().panes[at.index];
+  const { camera, size, id } = pane;
   const point = solidFirst(ws, id, (options) => indexOf(ws).scene.pointAt(camera, size, at.x, at.y, options));
-  return pickOfCuts(ws, id, camera, size, at.x, at.y, point && { kind: 'face', component: 0, index: 0, point })?.point ?? point;
+  const hit = point && { kind: 'face' as const, component: 0, index: 0, point };
+  return pickOfCuts(ws, pane, at.x, at.y, hit, ws.filter.getState().kinds)?.point ?? point;
 }
 
 export function nearestPoint(ws: Workspace, x: number, y: number): Vec3 | null {
@@ -190,6 +209,36 @@ export function nearestPoint(ws: Workspace, x: number, y: number): Vec3 | null {
     at.y,
     indexOf(ws).onScreen.filter((_, i) => isVisible(ws, i)),
   );
+}
+
+const FACES: Kinds = { face: true, edge: false, vertex: false };
+
+/** What can be pointed at in the pane under the cursor: faces and cut faces, or what the filter makes of them, each where it is seen nearest to the middle. */
+export function facesSeen(ws: Workspace): readonly Placed[] {
+  const pane = activePane(ws);
+  const of = [pane.camera, pane.size, ...[ws.model, ws.visibility, ws.section, ws.cut, ws.filter, ws.style].map((s) => s.getState())];
+  if (ws.memo.seen?.of.every((x, i) => x === of[i])) return ws.memo.seen.faces;
+  const found: Placed[] = [];
+  for (const { x, y } of gridFromMiddle(pane.size)) {
+    const hit = modelAt(ws, pane, x, y, FACES);
+    const item = hit && filtered(ws, hit);
+    if (item && !found.some((f) => samePick(f.item, item))) found.push({ item, x, y });
+  }
+  ws.memo.seen = { of, faces: found };
+  return found;
+}
+
+/** The edges and corners in view of a face that was seen. */
+export function boundsSeen(ws: Workspace, { item, x, y }: Placed): Placed[] {
+  if (item.kind !== 'face') return [];
+  const { camera, size, id } = activePane(ws);
+  const component = componentsOf(ws).findIndex((c) => c.path === item.component);
+  const face = { kind: item.kind, component, index: item.index, point: item.point!, x, y };
+  return boundsInView(indexOf(ws).scene, camera, size, face, optionsOf(ws, id)).map((seen) => ({
+    item: toPicked(ws, seen),
+    x: seen.x,
+    y: seen.y,
+  }));
 }
 
 /** The first visible face on the line of sight to a point. */
@@ -228,19 +277,11 @@ function isCutAway(ws: Workspace, index: number): boolean {
 }
 
 /** What of a cut is under a pixel, unless the model lies before it there. A corner or an outline wins over faces, edges and vertices of the model over a cut face. */
-function pickOfCuts(
-  ws: Workspace,
-  pane: string,
-  camera: ViewCamera,
-  size: Pane,
-  x: number,
-  y: number,
-  model: PickHit | null,
-): Picked | null {
-  const { kinds } = ws.filter.getState();
+function pickOfCuts(ws: Workspace, pane: PaneState, x: number, y: number, model: PickHit | null, kinds: Kinds): Picked | null {
+  const { camera, size, id } = pane;
   const wanted: Partial<Record<PickHit['kind'], boolean>> = { cap: kinds.face, outline: kinds.edge, corner: kinds.vertex };
   let best: Picked | null = null;
-  for (const { plane, cut, cuts } of isUncut(ws, pane) ? [] : ws.cut.getState().made) {
+  for (const { plane, cut, cuts } of isUncut(ws, id) ? [] : ws.cut.getState().made) {
     const near = cuts.map((c) => ({ c, box: boxOfCut(ws, c) }));
     const hit = pickCut(
       near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => curvesOf(ws, plane.id, c) })),
@@ -277,8 +318,9 @@ function filtered(ws: Workspace, item: Picked): Picked {
 /** Everything on the line of sight, nearest first: each face once; behind the first an edge near the cursor that is not drawn. */
 export function through(ws: Workspace, x: number, y: number): Picked[] {
   const at = paneAt(ws, x, y);
-  const { camera, size, id } = ws.camera.getState().panes[at.index];
-  const cut = pickOfCuts(ws, id, camera, size, at.x, at.y, null);
+  const pane = ws.camera.getState().panes[at.index];
+  const { camera, size, id } = pane;
+  const cut = pickOfCuts(ws, pane, at.x, at.y, null, ws.filter.getState().kinds);
   const options = optionsOf(ws, id);
   const [first, ...behind] = indexOf(ws).scene.through(camera, size, at.x, at.y, options);
   const edgesOnly = (edges: EdgeReach) =>

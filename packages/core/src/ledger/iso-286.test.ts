@@ -44,6 +44,17 @@ const PRINTED: readonly (readonly [size: number, written: string, upper: number,
   [2, 'P9', -6, -31],
   [40, 'F8', 64, 25],
   [200, 'b12', -340, -800],
+  [5, 'cd8', -46, -64],
+  [8, 'EF7', 33, 18],
+  [2, 'fg6', -4, -10],
+  [20, 'v6', 60, 47],
+  [40, 'x7', 105, 80],
+  [60, 'Y8', -144, -190],
+  [25, 'X7', -56, -77],
+  [50, 'Z8', -136, -175],
+  [10, 'zc9', 133, 97],
+  [100, 'ZA7', -322, -357],
+  [30, 'zb8', 193, 160],
 ];
 
 test.each(PRINTED)('%d %s has the limits that ISO 286-2 prints', (size, written, upper, lower) => {
@@ -64,10 +75,45 @@ test('grades follow the formulas of ISO 286-1: IT6 = 10 i, then by the fifth roo
   }
 });
 
+test('deviations follow the formulas of ISO 286-1: cd, ef and fg between their neighbours, v to zc a grade and a share of the size', () => {
+  const fine = [3, 6, 10, 14, 18, 24, 30, 40, 50, 65, 80, 100, 120, 140, 160, 180, 200, 225, 250, 280, 315, 355, 400, 450, 500];
+  const of = (size: number, position: string): number => {
+    const { lower, upper } = deviationsOf(size, { position, grade: 6 });
+    return 1000 * Math.min(Math.abs(lower), Math.abs(upper));
+  };
+  for (const size of fine.slice(0, 3))
+    for (const [between, a, b] of [
+      ['cd', 'c', 'd'],
+      ['ef', 'e', 'f'],
+      ['fg', 'f', 'g'],
+    ])
+      // Printed in whole micrometres.
+      expect(Math.abs(of(size, between) - Math.sqrt(of(size, a) * of(size, b)))).toBeLessThan(2);
+  const over: [string, number, number][] = [
+    ['v', 7, 1.25],
+    ['x', 7, 1.6],
+    ['y', 7, 2],
+    ['z', 7, 2.5],
+    ['za', 8, 3.15],
+    ['zb', 9, 4],
+    ['zc', 10, 5],
+  ];
+  for (const [letter, grade, share] of over)
+    for (let i = letter === 'v' ? 4 : letter === 'y' ? 5 : 3; i < fine.length; i++) {
+      const width = 1000 * deviationsOf(fine[i], { position: 'H', grade }).upper;
+      const expected = width + share * Math.sqrt(fine[i - 1] * fine[i]);
+      // What is printed is rounded, za to zc to the next preferred number.
+      expect(Math.abs(of(fine[i], letter) / expected - 1)).toBeLessThan(0.1);
+    }
+});
+
 test('classes that the standard does not have, or not for that size, say so', () => {
   for (const [size, written, why] of [
     [25, 'H19', /grade IT19/],
     [25, 'q6', /no q6/],
+    [25, 'fg6', /no fg6/],
+    [12, 'v6', /no v6/],
+    [18, 'y7', /no y7/],
     [20, 't6', /no t6/],
     [600, 'H7', /up to 500/],
     [0, 'H7', /above 0/],

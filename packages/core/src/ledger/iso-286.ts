@@ -38,14 +38,17 @@ const GRADES: readonly (readonly number[])[] = [
   [1400, 1800, 2200, 2700, 3300, 3900, 4600, 5400, 6300, 7200, 8100, 8900, 9700],
 ];
 
-/** Sizes of fundamental deviations of shafts: below the nominal size for a to g, above it for k to u. By main or intermediate step; 0 where there is none. */
+/** Sizes of fundamental deviations of shafts: below the nominal size for a to g, above it for k to zc. By main or intermediate step; 0 where there is none, and no figure past 10 mm for cd, ef and fg. */
 const SHAFTS: Readonly<Record<string, readonly number[]>> = {
   a: [270, 270, 280, 290, 290, 300, 300, 310, 320, 340, 360, 380, 410, 460, 520, 580, 660, 740, 820, 920, 1050, 1200, 1350, 1500, 1650],
   b: [140, 140, 150, 150, 150, 160, 160, 170, 180, 190, 200, 220, 240, 260, 280, 310, 340, 380, 420, 480, 540, 600, 680, 760, 840],
   c: [60, 70, 80, 95, 95, 110, 110, 120, 130, 140, 150, 170, 180, 200, 210, 230, 240, 260, 280, 300, 330, 360, 400, 440, 480],
+  cd: [34, 46, 56],
   d: [20, 30, 40, 50, 65, 80, 100, 120, 145, 170, 190, 210, 230],
   e: [14, 20, 25, 32, 40, 50, 60, 72, 85, 100, 110, 125, 135],
+  ef: [10, 14, 18],
   f: [6, 10, 13, 16, 20, 25, 30, 36, 43, 50, 56, 62, 68],
+  fg: [4, 6, 8],
   g: [2, 4, 5, 6, 7, 9, 10, 12, 14, 15, 17, 18, 20],
   k: [0, 1, 1, 1, 2, 2, 2, 3, 3, 4, 4, 4, 5],
   m: [2, 4, 6, 7, 8, 9, 11, 13, 15, 17, 20, 21, 23],
@@ -55,6 +58,13 @@ const SHAFTS: Readonly<Record<string, readonly number[]>> = {
   s: [14, 19, 23, 28, 28, 35, 35, 43, 43, 53, 59, 71, 79, 92, 100, 108, 122, 130, 140, 158, 170, 190, 208, 232, 252],
   t: [0, 0, 0, 0, 0, 0, 41, 48, 54, 66, 75, 91, 104, 122, 134, 146, 166, 180, 196, 218, 240, 268, 294, 330, 360],
   u: [18, 23, 28, 33, 33, 41, 48, 60, 70, 87, 102, 124, 144, 170, 190, 210, 236, 258, 284, 315, 350, 390, 435, 490, 540],
+  v: [0, 0, 0, 0, 39, 47, 55, 68, 81, 102, 120, 146, 172, 202, 228, 252, 284, 310, 340, 385, 425, 475, 530, 595, 660],
+  x: [20, 28, 34, 40, 45, 54, 64, 80, 97, 122, 146, 178, 210, 248, 280, 310, 350, 385, 425, 475, 525, 590, 660, 740, 820],
+  y: [0, 0, 0, 0, 0, 63, 75, 94, 114, 144, 174, 214, 254, 300, 340, 380, 425, 470, 520, 580, 650, 730, 820, 920, 1000],
+  z: [26, 35, 42, 50, 60, 73, 88, 112, 136, 172, 210, 258, 310, 365, 415, 465, 520, 575, 640, 710, 790, 900, 1000, 1100, 1250],
+  za: [32, 42, 52, 64, 77, 98, 118, 148, 180, 226, 274, 335, 400, 470, 535, 600, 670, 740, 820, 920, 1000, 1150, 1300, 1450, 1600],
+  zb: [40, 50, 67, 90, 108, 136, 160, 200, 242, 300, 360, 445, 525, 620, 700, 780, 880, 960, 1050, 1200, 1300, 1500, 1650, 1850, 2100],
+  zc: [60, 80, 97, 130, 150, 188, 218, 274, 325, 405, 480, 585, 690, 800, 900, 1000, 1150, 1250, 1350, 1550, 1700, 1900, 2100, 2400, 2600],
 };
 
 /** Lower deviations of shafts j, below the nominal size, by grade. */
@@ -90,7 +100,7 @@ export const isHoleClass = ({ position }: ToleranceClass): boolean => position =
 
 /**
  * Deviations of a tolerance class for a nominal size (ISO 286-2; the rules of ISO 286-1 give holes from shafts).
- * @param size mm @throws NoSuchClass with a sentence, also for positions that are not kept here (cd, ef, fg, v to zc)
+ * @param size mm @throws NoSuchClass with a sentence
  */
 export function deviationsOf(size: number, { position, grade }: ToleranceClass): Deviations {
   if (!(size > 0)) throw new NoSuchClass('A tolerance class needs a nominal size above 0.');
@@ -103,15 +113,17 @@ export function deviationsOf(size: number, { position, grade }: ToleranceClass):
   if (width === undefined) throw new NoSuchClass(`ISO 286 has no grade IT${grade} here: grades run from 1 to 18.`);
   const hole = isHoleClass({ position, grade });
   const found = hole ? ofHole(size, step, position, grade, width) : ofShaft(size, step, position, grade, width);
-  if (!found)
-    throw new NoSuchClass(`ISO 286 has no ${position}${grade} for a size of ${Number(size.toPrecision(6))} mm, or it is not kept here.`);
+  if (!found) throw new NoSuchClass(`ISO 286 has no ${position}${grade} for a size of ${Number(size.toPrecision(6))} mm.`);
   // Whole tenths of a micrometre: what is printed, without the rounding of a sum.
   return { lower: Math.round(found.lower * 10) / 10 / MICROMETRES, upper: Math.round(found.upper * 10) / 10 / MICROMETRES };
 }
 
+const ZERO_IS_A_FIGURE = new Set(['k']);
+
 function sizeOf(letter: string, size: number, step: number): number | undefined {
   const row = SHAFTS[letter];
-  return row && row[row.length === STEPS.length ? step : FINE_STEPS.findIndex((end) => size <= end)];
+  const found = row && row[row.length <= STEPS.length ? step : FINE_STEPS.findIndex((end) => size <= end)];
+  return found === 0 && !ZERO_IS_A_FIGURE.has(letter) ? undefined : found;
 }
 
 function ofShaft(size: number, step: number, letter: string, grade: number, width: number): Deviations | null {
@@ -122,7 +134,7 @@ function ofShaft(size: number, step: number, letter: string, grade: number, widt
     return below === undefined ? null : { lower: -below, upper: width - below };
   }
   const found = sizeOf(letter, size, step);
-  if (found === undefined || (found === 0 && letter === 't')) return null;
+  if (found === undefined) return null;
   if (letter < 'h') return { lower: -found - width, upper: -found };
   // k stands over the nominal size for the middle grades only.
   const above = letter === 'k' && (grade < 4 || grade > 7) ? 0 : found;
@@ -138,13 +150,13 @@ function ofHole(size: number, step: number, letter: string, grade: number, width
     return above === undefined ? null : { lower: above - width, upper: above };
   }
   const found = sizeOf(lower, size, step);
-  if (found === undefined || (found === 0 && lower === 't')) return null;
+  if (found === undefined) return null;
   if (lower < 'h') return { lower: found, upper: found + width };
   const upper = upperOfHole(lower, found, size, step, grade, width);
   return upper === null ? null : { lower: upper - width, upper };
 }
 
-/** K to U lie below the nominal size; in fine grades less deep by the step between two grades, so that hole and shaft fit alike. */
+/** K to ZC lie below the nominal size; in fine grades less deep by the step between two grades, so that hole and shaft fit alike. */
 function upperOfHole(letter: string, found: number, size: number, step: number, grade: number, width: number): number | null {
   if (letter === 'm' && grade === 6 && size > STEPS[9] && size <= STEPS[10]) return -9;
   if (letter === 'n' && grade > 8) return size <= NO_DELTA_UP_TO ? -found : 0;

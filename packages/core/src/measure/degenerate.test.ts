@@ -2,6 +2,8 @@ import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { describePick, type PickedPart } from '../facts/describe-pick.ts';
 import { IDENTITY } from '../math/mat4.ts';
 import { derivedPoints } from '../snaps/derived-points.ts';
+import { recogniseHoles } from '../holes/recognise-holes.ts';
+import { weigh } from '../mass/weigh.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { measurePair } from './measure-pair.ts';
 import { shapeOfPick } from './shape-of-pick.ts';
@@ -41,4 +43,30 @@ test('an edge of no length and a face of no area have figures, alone and with an
       }
   }
   for (const { at } of derivedPoints(part.geometry, 0)) expect(at.every(Number.isFinite)).toBe(true);
+});
+
+test('a component of lines only is measured by its lines, weighs nothing that is known, and is neither solid nor hole', () => {
+  const part = boxPart(10, 20, 30);
+  const geometry: PartGeometry = {
+    ...part,
+    faces: [],
+    bodies: [],
+    mesh: { ...part.mesh, positions: new Float32Array(0), indices: new Uint32Array(0), faceStart: Uint32Array.from([0]) },
+    edges: part.edges.map((e) => ({ ...e, faces: [] })) as PartGeometry['edges'],
+    mass: null,
+  } as PartGeometry;
+  const wire: PickedPart = { geometry, placement: IDENTITY };
+  for (const [kind, index] of [
+    ['edge', 0],
+    ['vertex', 3],
+    ['component', 0],
+  ] as const) {
+    const { main, rows } = describePick(kind, index, wire);
+    expect(JSON.stringify([main, rows])).not.toMatch(/NaN/);
+    const { lead, rows: beneath } = measurePair(shapeOfPick(kind, index, wire), shapeOfPick('edge', 5, damaged()));
+    for (const fact of [...(lead ? [lead] : []), ...beneath]) expect(JSON.stringify(fact.value)).not.toContain('null');
+  }
+  expect(describePick('edge', 0, wire).main ?? describePick('edge', 0, wire).rows[0]).toMatchObject({ value: { value: 10 } });
+  expect(weigh([{ figures: geometry.mass, placement: IDENTITY, density: 1000 }])).toEqual({ known: null, noDensity: 0, noVolume: 1 });
+  expect(recogniseHoles(geometry)).toEqual([]);
 });

@@ -1,7 +1,9 @@
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
-import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Layers, Spline, Users } from 'lucide-react';
+import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Footprints, Layers, MousePointerClick, Spline, Users } from 'lucide-react';
 import { toast } from 'sonner';
 import { visiblePaths } from '../../workspace/shown.ts';
+import { walkBounds, walkFaces } from '../../workspace/walk.ts';
+import { clickOn } from './clicks.ts';
 import { candidatesAt, through } from '../../workspace/picking.ts';
 import { type PickFilter } from '../../state/filter-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
@@ -32,6 +34,31 @@ function nextPoint(ws: Workspace, by: 1 | -1): void {
   ws.pointer.setState({ cycled: { x: at!.x, y: at!.y, nth, of: all.length } });
   ws.selection.getState().setHover(all[nth]);
 }
+
+/** A command that points by keys. */
+const walk = (id: string, name: string, shortcut: string, words: string[], go: (ws: Workspace) => boolean, none: string): Command => ({
+  id,
+  name,
+  group: 'Picking',
+  icon: Footprints,
+  shortcut,
+  searchWords: ['keyboard', 'without a mouse', ...words],
+  needs: 'nothing',
+  keepsMode: true,
+  run: (ws) => {
+    if (!go(ws)) toast(none, { id: 'refusal' });
+  },
+});
+
+/** Clicks by key: what is pointed at is picked, or what a waiting command wants. */
+function pickPointed(ws: Workspace, adding: boolean): void {
+  const { hover } = ws.selection.getState();
+  if (!hover) return void toast('Nothing is pointed at. Page Down goes to the next face in view.', { id: 'refusal' });
+  clickOn(ws, hover, adding);
+}
+
+const NO_FACE = 'No face of the model is in view. Fit all (F) brings it back.';
+const NO_BOUNDS = 'No edge or corner of a face is in view here. Page Down goes to another face.';
 
 /** Picks all faces of the same part that are like the picked one. */
 const similar = (
@@ -105,6 +132,39 @@ export const PICKING_COMMANDS: Command[] = [
     needs: 'nothing',
     keepsMode: true,
     run: (ws) => nextPoint(ws, -1),
+  },
+  walk('next-in-view', 'Point at the next face in view', 'PageDown', ['next face', 'walk'], (ws) => walkFaces(ws, 1), NO_FACE),
+  walk('previous-in-view', 'Point at the face before', 'PageUp', ['previous face'], (ws) => walkFaces(ws, -1), NO_FACE),
+  walk(
+    'next-bound',
+    'Point at the next edge or corner of the face',
+    'Shift+PageDown',
+    ['next edge', 'vertex'],
+    (ws) => walkBounds(ws, 1),
+    NO_BOUNDS,
+  ),
+  walk('previous-bound', 'Point at the edge or corner before', 'Shift+PageUp', ['previous edge'], (ws) => walkBounds(ws, -1), NO_BOUNDS),
+  {
+    id: 'pick-pointed',
+    name: 'Pick what is pointed at',
+    group: 'Picking',
+    icon: MousePointerClick,
+    shortcut: 'Enter',
+    searchWords: ['keyboard', 'click', 'without a mouse'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => pickPointed(ws, false),
+  },
+  {
+    id: 'add-pointed',
+    name: 'Add what is pointed at to the pick',
+    group: 'Picking',
+    icon: MousePointerClick,
+    shortcut: 'Shift+Enter',
+    searchWords: ['keyboard', 'without a mouse'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => pickPointed(ws, true),
   },
   similar(
     'same-radius',

@@ -6,16 +6,16 @@ import { useWorkspace } from '../use-workspace.ts';
 /** px from the cursor. */
 const BESIDE = 14;
 
-/** Beside the cursor: which point is meant there, where points are picked or cycled through; and its figure, where the user wants it there. */
+/** Beside the cursor: which point is meant there, where points are picked or cycled through; what keys point at; and its figure, where the user wants it there. */
 export function CursorNote() {
   const ws = useWorkspace();
-  const { at, cycled } = useStore(ws.pointer);
+  const { at, cycled, walked } = useStore(ws.pointer);
   const hover = useStore(ws.selection, (s) => s.hover);
   const points = useStore(ws.filter, (s) => s.filter === 'point');
   const beside = useStore(ws.profile, (s) => s.probe === 'cursor');
   const probe = useProbe();
   if (!at || !hover) return null;
-  const named = cycled || points || hover.kind === 'point';
+  const named = cycled || walked || points || hover.kind === 'point';
   const lines = [
     ...(named ? [`${kindName(hover)}${cycled ? ` (${cycled.nth + 1} of ${cycled.of})` : ''}`] : []),
     ...(beside && probe ? [probe] : []),

@@ -224,6 +224,19 @@ function useHint(): { text: string; mode: boolean } {
   return { text: hinge ? `${hint} (hinged)` : hint, mode: false };
 }
 
+/** Tells who does not see it what keys point at, and its figure. */
+function Pointed({ probe }: { probe: string | null }) {
+  const ws = useWorkspace();
+  const walked = useStore(ws.pointer, (s) => s.walked);
+  const hover = useStore(ws.selection, (s) => s.hover);
+  const name = useStore(ws.model, (s) => hover && s.byPath.get(hover.component)?.name);
+  return (
+    <p role="status" className="sr-only" data-testid="pointed">
+      {walked && hover ? [`${kindName(hover)} of ${name ?? nameOfDatum(ws, hover)}`, ...(probe ? [probe] : [])].join('. ') : ''}
+    </p>
+  );
+}
+
 function Status({ folded }: { folded: boolean }) {
   const ws = useWorkspace();
   const settings = useStore(ws.profile);
@@ -261,6 +274,7 @@ function Status({ folded }: { folded: boolean }) {
           {probed}
         </p>
       )}
+      <Pointed probe={probe} />
       <div role="status" className={folded ? 'flex min-w-0 gap-4' : ''}>
         <p className={`${probed ? 'sr-only' : folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}>
           <Mouse size={13} className="mr-1 inline" aria-hidden />

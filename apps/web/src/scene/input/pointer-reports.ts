@@ -46,7 +46,7 @@ export function pointerReports(ws: Workspace, canvas: HTMLCanvasElement, showPiv
     setHover(hit);
     const { cycled } = ws.pointer.getState();
     const there = cycled && Math.hypot(x - cycled.x, y - cycled.y) <= SAME_PLACE;
-    ws.pointer.setState({ point: hit?.point ?? null, at: { x, y }, ...(!there && { cycled: null }) });
+    ws.pointer.setState({ point: hit?.point ?? null, at: { x, y }, walked: null, ...(!there && { cycled: null }) });
     const { leftDrag } = ws.mode.getState();
     canvas.style.cursor = (leftDrag && MODE_CURSORS[leftDrag.action]) ?? (hit ? CURSORS[hit.kind] : 'default');
   };
