@@ -231,7 +231,7 @@ function Pointed({ probe }: { probe: string | null }) {
   const hover = useStore(ws.selection, (s) => s.hover);
   const name = useStore(ws.model, (s) => hover && s.byPath.get(hover.component)?.name);
   return (
-    <p role="status" className="sr-only" data-testid="pointed">
+    <p aria-live="polite" className="sr-only" data-testid="pointed">
       {walked && hover ? [`${kindName(hover)} of ${name ?? nameOfDatum(ws, hover)}`, ...(probe ? [probe] : [])].join('. ') : ''}
     </p>
   );
