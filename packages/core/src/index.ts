@@ -12,9 +12,24 @@ export { recogniseSurface, type RecognisedSurface } from './recognise/recognise-
 export { recogniseCurve, type RecognisedCurve } from './recognise/recognise-curve.ts';
 export { recogniseHoles } from './holes/recognise-holes.ts';
 export { facesOfHole, type Hole, type HoleStep, type HoleStepKind } from './holes/hole.ts';
-export { combineMass, placeMass } from './mass/combine-mass.ts';
+export { combineMass, placeMass, type Matrix3 } from './mass/combine-mass.ts';
 export { materialById, MATERIAL_FAMILIES, MATERIALS, type LibraryMaterial, type MaterialFamily } from './mass/materials.ts';
-export { massText, weigh, type Weighable, type Weighed, type Weight } from './mass/weigh.ts';
+export {
+  ellipsoidOf,
+  inertiaIn,
+  massText,
+  weigh,
+  weighOne,
+  type TypedMass,
+  type Weighable,
+  type Weighed,
+  type Weight,
+} from './mass/weigh.ts';
+export { readDensity, type ReadDensity } from './mass/read-density.ts';
+export { massWithin, type HalfSpace } from './mass/mass-within.ts';
+export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';
+export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, standingOn, type Standing } from './mass/balance.ts';
+export { afloat, NoBallast, neutralBallast, rightingArms, type Afloat, type Ballast, type Immersed } from './mass/buoyancy.ts';
 export { meshMass } from './mass/mesh-mass.ts';
 export * from './model/structure.ts';
 export { placedBox } from './geometry/placed-box.ts';

@@ -2,7 +2,8 @@ import type { MassFigures } from '../geometry/part-geometry.ts';
 import { transformPoint, determinant3, type Mat4 } from '../math/mat4.ts';
 import { add, dot, scale, subtract, type Vec3 } from '../math/vec3.ts';
 
-type Matrix3 = readonly [Vec3, Vec3, Vec3];
+/** Rows of a symmetric tensor. */
+export type Matrix3 = readonly [Vec3, Vec3, Vec3];
 
 const ZERO: Matrix3 = [
   [0, 0, 0],
@@ -11,7 +12,7 @@ const ZERO: Matrix3 = [
 ];
 
 /** Adds `weight`·(d²·1 − d·dᵀ): Steiner's parallel-axis term for a shift by `d`. */
-function steiner(m: Matrix3, d: Vec3, weight: number): Matrix3 {
+export function shiftedInertia(m: Matrix3, d: Vec3, weight: number): Matrix3 {
   const square = dot(d, d);
   return m.map((row, i) => row.map((x, j) => x + weight * ((i === j ? square : 0) - d[i] * d[j])) as unknown as Vec3) as unknown as Matrix3;
 }
@@ -30,7 +31,7 @@ export function combineMass(bodies: readonly MassFigures[]): MassFigures | null 
     1 / volume,
   );
   const inertia = bodies.reduce<Matrix3>(
-    (sum, b) => addMatrices(sum, steiner(b.inertia, subtract(b.centreOfGravity, centreOfGravity), b.volume)),
+    (sum, b) => addMatrices(sum, shiftedInertia(b.inertia, subtract(b.centreOfGravity, centreOfGravity), b.volume)),
     ZERO,
   );
   const meshed = bodies.flatMap((b) => (b.accuracy.kind === 'mesh' ? [b.accuracy.within] : []));
@@ -43,21 +44,19 @@ export function combineMass(bodies: readonly MassFigures[]): MassFigures | null 
   };
 }
 
+/** A tensor in other axes, given by their unit vectors: R·I·Rᵀ. */
+export const turnedInertia = (m: Matrix3, axes: readonly Vec3[]): Matrix3 =>
+  axes.map((a) => axes.map((b) => a.reduce((sum, x, k) => sum + x * dot(m[k], b), 0))) as unknown as Matrix3;
+
 /** The figures of a body placed by a rigid, mirrored or uniformly scaled placement: V·s³, C·s⁵ turned by R·I·Rᵀ. */
 export function placeMass(body: MassFigures, m: Mat4): MassFigures {
   const s = Math.cbrt(Math.abs(determinant3(m)));
-  const r = [0, 1, 2].map((i) => [m[i] / s, m[4 + i] / s, m[8 + i] / s]);
-  const turned = [0, 1, 2].map((i) =>
-    [0, 1, 2].map((j) => {
-      let sum = 0;
-      for (let k = 0; k < 3; k++) for (let l = 0; l < 3; l++) sum += r[i][k] * body.inertia[k][l] * r[j][l];
-      return sum * s ** 5;
-    }),
-  );
+  const rows = [0, 1, 2].map((i): Vec3 => [m[i] / s, m[4 + i] / s, m[8 + i] / s]);
+  const turned = turnedInertia(body.inertia, rows);
   return {
     ...body,
     volume: body.volume * s ** 3,
     centreOfGravity: transformPoint(m, body.centreOfGravity),
-    inertia: turned as unknown as Matrix3,
+    inertia: s === 1 ? turned : (turned.map((row) => scale(row, s ** 5)) as unknown as Matrix3),
   };
 }

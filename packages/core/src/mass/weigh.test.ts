@@ -4,7 +4,7 @@ import { IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { normalize, type Vec3 } from '../math/vec3.ts';
 import { materialById, MATERIALS } from './materials.ts';
-import { massText, weigh } from './weigh.ts';
+import { ellipsoidOf, inertiaIn, massText, weigh } from './weigh.ts';
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -54,7 +54,7 @@ test('what has no density or no volume is counted and left out', () => {
   ]);
   expect([known!.mass, noDensity, noVolume]).toEqual([expect.closeTo(1e-3, 15), 1, 2]);
   expect(weigh([{ figures: null, placement: IDENTITY, density: 1 }]).known).toBeNull();
-  expect(weigh([])).toEqual({ known: null, noDensity: 0, noVolume: 0 });
+  expect(weigh([])).toMatchObject({ known: null, noDensity: 0, noVolume: 0 });
 });
 
 test('principal moments keep the triangle inequality and do not change when all is turned and moved, far away too', () => {
@@ -113,4 +113,50 @@ test('the library: eighty materials and more, each once, with a density, a sprea
   expect(materialById('air')!.density).toBeCloseTo(1.225, 1);
   expect(materialById('fresh-water')!.density).toBeCloseTo(998.2, 0);
   expect(materialById('none')).toBeUndefined();
+});
+
+test('a typed mass goes before the density, with its own centre or that of its shape; without a shape it is a point', () => {
+  const typed = weigh([{ figures: box(10, 10, 10), placement: at(50, 0, 0), density: 7850, typed: { kg: 2, at: null } }]);
+  expect(typed.known).toMatchObject({ mass: 2, centreOfGravity: [50, 0, 0] });
+  expect(typed.known!.inertia[0][0]).toBeCloseTo((2 * 200) / 12, 12);
+  const off = weigh([
+    { figures: null, placement: at(50, 0, 0), density: null, typed: { kg: 2, at: [0, 0, 7] } },
+    { figures: box(10, 10, 10), placement: IDENTITY, density: 1000, assumed: true },
+  ]);
+  expect(off).toMatchObject({
+    noDensity: 0,
+    noVolume: 0,
+    typed: { count: 1, asPoints: 1 },
+    assumed: { count: 1, mass: expect.closeTo(1e-3, 15) },
+  });
+  expect(off.known!.centreOfGravity[2]).toBeCloseTo((2 * 7) / 2.001, 10);
+});
+
+test('inertia about another system is Steiner’s; areas grow with the square of a scale', () => {
+  const { known } = weigh([{ figures: box(10, 20, 30), placement: at(100, 0, 0), density: 1e9, area: 2200 }]);
+  const about = inertiaIn(known!, { origin: [0, 0, 0], x: [0, 1, 0], y: [-1, 0, 0], z: [0, 0, 1] });
+  const m = 6000;
+  // In the turned axes X is the model's Y, from which the block stands 100 off.
+  expect(about[0][0]).toBeCloseTo((m * (10 ** 2 + 30 ** 2)) / 12 + m * 100 ** 2, 3);
+  expect(about[1][1]).toBeCloseTo((m * (20 ** 2 + 30 ** 2)) / 12, 3);
+  expect(known!.area).toBe(2200);
+  expect(
+    weigh([{ figures: box(1, 1, 1), placement: [2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 1], density: 1, area: 6 }]).known,
+  ).toMatchObject({
+    area: 24,
+    volume: 8,
+  });
+  // A ball has the ellipsoid of its own radius: I = 2/5 m r².
+  const ball: MassFigures = {
+    ...box(1, 1, 1),
+    volume: 1,
+    inertia: [
+      [40, 0, 0],
+      [0, 40, 0],
+      [0, 0, 40],
+    ],
+  };
+  expect(ellipsoidOf(weigh([{ figures: ball, placement: IDENTITY, density: 1e9 }]).known!)).toEqual(
+    [10, 10, 10].map((x) => expect.closeTo(x, 9)),
+  );
 });

@@ -1,25 +1,43 @@
 import type { MassFigures } from '../geometry/part-geometry.ts';
-import type { Mat4 } from '../math/mat4.ts';
+import { determinant3, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { symmetricEigen } from '../math/eigen.ts';
 import type { Vec3 } from '../math/vec3.ts';
-import { combineMass, placeMass } from './combine-mass.ts';
+import type { ReferenceSystem } from '../measure/reference-system.ts';
+import { combineMass, placeMass, shiftedInertia, turnedInertia, type Matrix3 } from './combine-mass.ts';
 
-/** One component to weigh: the volume figures of its part (null where it is no closed solid), where it is, and its density. */
+/** A mass that somebody typed in, of a part that is bought or was weighed. */
+export interface TypedMass {
+  kg: number;
+  /** Its centre of gravity in the part's frame, mm; null for that of its shape, or the middle of its box where it has no volume. */
+  at: Vec3 | null;
+}
+
+/** One component to weigh: the volume figures of its part (null where it is no closed solid), where it is, and what it is made of. */
 export interface Weighable {
   figures: MassFigures | null;
   placement: Mat4;
   /** kg/m³; null where it is not known. */
   density: number | null;
+  /** mm², of the part. */
+  area?: number;
+  /** Goes before the density. */
+  typed?: TypedMass | null;
+  /** The middle of the part's box, for a typed mass of what has no volume. */
+  middle?: Vec3;
+  /** Whether the density was only assumed. */
+  assumed?: boolean;
 }
 
 /** Mass properties of what is known of a set. kg, mm, kg·mm². */
 export interface Weight {
   mass: number;
-  /** mm³ */
+  /** mm³, of those among it that have a volume. */
   volume: number;
+  /** mm² */
+  area: number;
   centreOfGravity: Vec3;
   /** About the centre of gravity: tensor with minus the products of inertia off the diagonal. */
-  inertia: readonly [Vec3, Vec3, Vec3];
+  inertia: Matrix3;
   /** Principal moments about the centre of gravity, the least first, and their axes. */
   principal: { moments: Vec3; axes: readonly [Vec3, Vec3, Vec3] };
   /** mm, about the principal axes. */
@@ -33,38 +51,85 @@ export interface Weighed {
   /** How many have no density, and how many no volume. What has neither counts as without a volume. */
   noDensity: number;
   noVolume: number;
+  /** Those weighed by a density that was only assumed: how many, and their mass in kg. */
+  assumed: { count: number; mass: number };
+  /** Those weighed by a typed mass, and how many of them have no shape of which an inertia of their own would follow. */
+  typed: { count: number; asPoints: number };
 }
 
 const CUBIC_METRE = 1e9;
 const GRAMS = 1000;
+const NO_INERTIA: Matrix3 = [
+  [0, 0, 0],
+  [0, 0, 0],
+  [0, 0, 0],
+];
 
 /** kg with the digits that a scale would show: four of grams, or grams of kilograms. */
 export const massText = (kg: number): string => (kg < 1 ? `${(kg * GRAMS).toPrecision(4)} g` : `${kg.toFixed(3)} kg`);
 
+/**
+ * Figures with masses in place of volumes, placed: kg, kg·mm²; null where the mass is not known. A typed mass is spread as its shape
+ * is, about its own centre; without a shape it is a point.
+ */
+export function weighOne({ figures, placement, density, typed, middle = [0, 0, 0] }: Weighable): MassFigures | null {
+  if (typed) {
+    if (!figures) return { ...POINT, volume: typed.kg, centreOfGravity: transformPoint(placement, typed.at ?? middle) };
+    const { volume, ...placed } = placeMass(figures, placement);
+    const centreOfGravity = typed.at ? transformPoint(placement, typed.at) : placed.centreOfGravity;
+    return { ...placed, volume: typed.kg, centreOfGravity, inertia: scaled(placed.inertia, typed.kg / volume) };
+  }
+  if (!figures || density === null) return null;
+  const { volume, ...placed } = placeMass(figures, placement);
+  const kg = density / CUBIC_METRE;
+  return { ...placed, volume: volume * kg, inertia: scaled(placed.inertia, kg) };
+}
+
+const POINT: MassFigures = {
+  volume: 0,
+  volumeErrorEstimate: 0,
+  centreOfGravity: [0, 0, 0],
+  inertia: NO_INERTIA,
+  accuracy: { kind: 'exact' },
+};
+
+const scaled = (m: Matrix3, s: number): Matrix3 => m.map((row) => row.map((x) => x * s)) as unknown as Matrix3;
+
 /** Weighs a set: each component's figures times its density, placed and added (parallel axes). What is not known is counted, never assumed. */
 export function weigh(items: readonly Weighable[]): Weighed {
-  const known = items.flatMap(({ figures, placement, density }) =>
-    figures && density !== null ? [{ placed: placeMass(figures, placement), kg: density / CUBIC_METRE }] : [],
-  );
-  // The same sums with masses as weights.
-  const all = combineMass(
-    known.map(({ placed, kg }) => ({
-      ...placed,
-      volume: placed.volume * kg,
-      inertia: placed.inertia.map((row) => row.map((x) => x * kg)) as unknown as MassFigures['inertia'],
-    })),
-  );
+  const found = items.map(weighOne);
+  const all = combineMass(found.filter((f) => f !== null));
+  let [volume, area] = [0, 0];
+  const assumed = { count: 0, mass: 0 };
+  const typed = { count: 0, asPoints: 0 };
+  items.forEach((item, i) => {
+    const its = found[i];
+    if (!its) return;
+    const size = Math.cbrt(Math.abs(determinant3(item.placement)));
+    volume += (item.figures?.volume ?? 0) * size ** 3;
+    area += (item.area ?? 0) * size ** 2;
+    if (item.typed) {
+      typed.count++;
+      if (!item.figures) typed.asPoints++;
+    } else if (item.assumed) {
+      assumed.count++;
+      assumed.mass += its.volume;
+    }
+  });
   return {
     known: all && {
       mass: all.volume,
-      volume: known.reduce((sum, { placed }) => sum + placed.volume, 0),
+      volume,
+      area,
       centreOfGravity: all.centreOfGravity,
       inertia: all.inertia,
       ...principalOf(all),
       accuracy: all.accuracy,
     },
-    noDensity: items.filter((i) => i.figures && i.density === null).length,
-    noVolume: items.filter((i) => !i.figures).length,
+    noDensity: items.filter((i) => !i.typed && i.figures && i.density === null).length,
+    noVolume: items.filter((i) => !i.typed && !i.figures).length,
+    assumed,
+    typed,
   };
 }
 
@@ -76,3 +141,13 @@ function principalOf({ inertia, volume: mass }: MassFigures): Pick<Weight, 'prin
     radiiOfGyration: moments.map((m) => Math.sqrt(Math.max(0, m) / mass)) as unknown as Vec3,
   };
 }
+
+/** The tensor of inertia about the origin of a system, in its axes: Steiner's shift, then R·I·Rᵀ. kg·mm² */
+export function inertiaIn({ inertia, mass, centreOfGravity }: Weight, { origin, x, y, z }: ReferenceSystem): Matrix3 {
+  const away = centreOfGravity.map((c, k) => c - origin[k]) as unknown as Vec3;
+  return turnedInertia(shiftedInertia(inertia, away, mass), [x, y, z]);
+}
+
+/** Half axes of the ellipsoid of even density that has these principal moments: a² = 5 (I₂ + I₃ − I₁)/(2 m). mm */
+export const ellipsoidOf = ({ mass, principal: { moments } }: Weight): Vec3 =>
+  moments.map((m) => Math.sqrt(Math.max(0, (5 * (moments[0] + moments[1] + moments[2] - 2 * m)) / (2 * mass)))) as unknown as Vec3;

@@ -67,6 +67,6 @@ test('a component of lines only is measured by its lines, weighs nothing that is
     for (const fact of [...(lead ? [lead] : []), ...beneath]) expect(JSON.stringify(fact.value)).not.toContain('null');
   }
   expect(describePick('edge', 0, wire).main ?? describePick('edge', 0, wire).rows[0]).toMatchObject({ value: { value: 10 } });
-  expect(weigh([{ figures: geometry.mass, placement: IDENTITY, density: 1000 }])).toEqual({ known: null, noDensity: 0, noVolume: 1 });
+  expect(weigh([{ figures: geometry.mass, placement: IDENTITY, density: 1000 }])).toMatchObject({ known: null, noDensity: 0, noVolume: 1 });
   expect(recogniseHoles(geometry)).toEqual([]);
 });

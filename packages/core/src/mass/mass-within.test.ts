@@ -1,0 +1,59 @@
+import fc from 'fast-check';
+import { IDENTITY, type Mat4 } from '../math/mat4.ts';
+import { normalize, type Vec3 } from '../math/vec3.ts';
+import { boxPart } from '../testing/box-part.ts';
+import { placed } from '../testing/placed.ts';
+import { combineMass } from './combine-mass.ts';
+import { massWithin } from './mass-within.ts';
+import { meshMass } from './mesh-mass.ts';
+
+const block = boxPart(10, 20, 30).mesh;
+const unit = fc
+  .tuple(fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }))
+  .map(([a, b]) => normalize([a, b, 0.4]));
+
+test('a block cut square and aslant: volume, centre and inertia in closed form', () => {
+  const lower = massWithin(block, IDENTITY, [{ normal: [0, 0, -1], constant: 12 }], 0)!;
+  expect(lower.volume).toBeCloseTo(10 * 20 * 12, 9);
+  expect(lower.centreOfGravity).toEqual([5, 10, 6].map((x) => expect.closeTo(x, 10)));
+  expect(lower.inertia[0][0]).toBeCloseTo((2400 * (20 ** 2 + 12 ** 2)) / 12, 6);
+  // A corner of 3 × 3 × 3: a tetrahedron of 27/6, its centre a quarter along each edge.
+  const s = 1 / Math.sqrt(3);
+  const corner = massWithin(block, IDENTITY, [{ normal: [-s, -s, -s], constant: 3 * s }], 0)!;
+  expect(corner.volume).toBeCloseTo(27 / 6, 10);
+  expect(corner.centreOfGravity).toEqual([0.75, 0.75, 0.75].map((x) => expect.closeTo(x, 10)));
+  // Three planes that meet in no common point: a slab and a side.
+  const slab = massWithin(
+    block,
+    IDENTITY,
+    [
+      { normal: [0, 0, 1], constant: -10 },
+      { normal: [0, 0, -1], constant: 15 },
+      { normal: [1, 0, 0], constant: -4 },
+    ],
+    0,
+  )!;
+  expect(slab.volume).toBeCloseTo(6 * 20 * 5, 9);
+  expect(massWithin(block, IDENTITY, [{ normal: [0, 0, 1], constant: -31 }], 0)).toBeNull();
+});
+
+test('the two sides of any plane make the whole, turned, mirrored and ten kilometres away', () => {
+  const whole = meshMass(block.positions, block.indices, 0)!;
+  fc.assert(
+    fc.property(unit, fc.double({ min: -12, max: 12, noNaN: true }), fc.boolean(), fc.boolean(), (normal, offset, mirror, far) => {
+      const place = [...placed([3, 4, 5], [1, 2, 3])] as unknown as number[];
+      if (mirror) for (const k of [0, 1, 2]) place[k] = -place[k];
+      if (far) place[12] += 1e7;
+      const at = place as unknown as Mat4;
+      const middle: Vec3 = [place[12], place[13], place[14]];
+      const constant = offset - normal.reduce((sum, n, k) => sum + n * middle[k], 0);
+      const sides = [1, -1].map((s) =>
+        massWithin(block, at, [{ normal: normal.map((n) => s * n) as unknown as Vec3, constant: s * constant }], 0),
+      );
+      const both = combineMass(sides.filter((x) => x !== null))!;
+      expect(both.volume / whole.volume).toBeCloseTo(1, far ? 7 : 10);
+      const trace = (m: typeof both) => m.inertia[0][0] + m.inertia[1][1] + m.inertia[2][2];
+      expect(trace(both) / trace(whole)).toBeCloseTo(1, far ? 6 : 9);
+    }),
+  );
+});
