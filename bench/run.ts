@@ -1,6 +1,7 @@
 import { benchBigScene } from './big-scene.ts';
 import { benchClashes } from './clashes.ts';
 import { benchExactSections } from './exact-sections.ts';
+import { benchFigures } from './figures.ts';
 import { benchPicking } from './picking.ts';
 import { benchReadStep } from './read-step.ts';
 import { benchSections } from './sections.ts';
@@ -14,6 +15,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   sections: benchSections,
   'exact-sections': benchExactSections,
   clashes: benchClashes,
+  figures: benchFigures,
   picking: benchPicking,
   serving: benchServing,
 };

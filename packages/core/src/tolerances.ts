@@ -28,6 +28,16 @@ export const MESH_CHORD_RELATIVE = 5e-4;
 /** Relative: requested error of the adaptive integration of face areas. */
 export const AREA_RELATIVE = 1e-6;
 
+/** Relative to a face's own extent in its parameters: a boundary that closes worse than this is not integrated along. Files join
+ *  edges within 1e-6 of their size and better; what does not close to 1e-5 is another curve than it should be. */
+export const CLOSES_WITHIN = 1e-5;
+
+/** Relative: two estimates of an integral along a free curve agree; what is left is told as its bound. */
+export const QUADRATURE_AGREES = 1e-13;
+
+/** Relative to all that is added up: what rounding leaves of a sum of some hundred terms in double precision. */
+export const SUM_ROUNDING = 1e-14;
+
 /** Relative: requested error of the adaptive integration of volumes. The kernel steers by the volume alone; on a torus
  *  1e-6 left the inertia 1.1e-5 off and on the demo valve 1.6e-4, while 1e-10 brings both below 1e-8. */
 export const VOLUME_RELATIVE = 1e-10;
@@ -124,9 +134,6 @@ export const CUT_RECOGNISED = 1e-4;
 
 /** Relative: closed forms against the kernel's figures. */
 export const SELF_TEST_WITHIN = 1e-6;
-
-/** Relative: what is asked of the adaptive integration where it cannot reach its own bound. */
-export const RELAXED_INTEGRATION = 1e-4;
 
 /** Estimate of mesh against shape for the fall-back, relative. */
 export const MESH_MASS_WITHIN = 1e-3;

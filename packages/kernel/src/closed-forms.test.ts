@@ -17,14 +17,14 @@ const make = (name: string, ...sizes: number[]): PartGeometry => {
   return describePart(oc, new oc[name](...sizes).Shape());
 };
 
-const close = (found: number, wanted: number, relative = 1e-6) =>
+const close = (found: number, wanted: number, relative = 1e-9) =>
   expect(Math.abs(found - wanted)).toBeLessThanOrEqual(Math.abs(wanted) * relative + 1e-9);
 
 function expectMass(part: PartGeometry, wanted: { volume: number; area: number; inertia: [number, number, number] }) {
   close(part.mass!.volume, wanted.volume);
   close(part.area, wanted.area);
   wanted.inertia.forEach((i, k) => close(part.mass!.inertia[k][k], i));
-  expect(part.mass!.volumeErrorEstimate).toBeLessThanOrEqual(1e-6);
+  expect(part.mass!.volumeErrorEstimate).toBeLessThanOrEqual(1e-10);
 }
 
 test('box 10 × 20 × 30', () => {

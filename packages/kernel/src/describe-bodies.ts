@@ -1,25 +1,24 @@
 import {
-  add,
+  boxCentre,
+  boxOfPoints,
   combineMass,
-  length,
+  EMPTY_BOX,
+  figuresOfMoments,
+  isEmptyBox,
+  MESH_MASS_WITHIN,
   meshMass,
-  VOLUME_RELATIVE,
+  MOMENTS,
   type BodyFacts,
   type EdgeFacts,
   type FaceFacts,
   type MassFigures,
   type RingMesh,
-  RELAXED_INTEGRATION,
-  MESH_MASS_WITHIN,
-  scale,
+  uniteBoxes,
   type Vec3,
 } from '@bathyscope/core';
+import { FaceReader, type OwnSums } from './face-sums.ts';
 import type { Occt } from './occt/load.ts';
-import { explore, movedShape, ShapeType } from './occt/shapes.ts';
-import { solidMass } from './solid-mass.ts';
-
-/** Above this many free-form faces the exact integration of one solid may take minutes; it is then asked for less (the bound says so). */
-const MANY_FREEFORM_FACES = 400;
+import { explore, ShapeType } from './occt/shapes.ts';
 
 /** The bodies of a shape, each with the numbers of its faces: solids first, then loose shells and faces. What has no face of its own is none. */
 export function bodiesOf(oc: Occt, shape: Occt, faceMap: Occt): { shape: Occt; solid: boolean; faces: number[] }[] {
@@ -54,39 +53,52 @@ const isClosed = (body: BodyFacts, faces: FaceFacts[], edges: EdgeFacts[]): bool
   body.faces.every((f) => faces[f].edges.every((e) => edges[e].seam || edges[e].faces.length === 2 || edges[e].faces.length > 2));
 
 /**
- * The figures of all closed solids together, integrated about `origin`: far from it products of coordinates would lose what
- * they differ by. Copied there, not placed there, because the kernel integrates about the origin of a
- * placement. What their exact integration could not give comes from the mesh, with a warning.
+ * The figures of all closed solids together, and the area of every face: sums over the faces of each body, taken about a point in its
+ * middle, because far from it products of coordinates would lose what they differ by, and slits between faces would count more. A
+ * solid one of whose faces has no sums is taken from the mesh, with a warning. Sets `area` of every face.
  */
-export function partMass(
+export function weighBodies(
   oc: Occt,
-  shape: Occt,
-  origin: Vec3,
-  bodies: BodyFacts[],
+  faceMap: Occt,
+  bodies: readonly BodyFacts[],
   faces: FaceFacts[],
-  raw: RingMesh[],
+  raw: readonly RingMesh[],
   warnings: string[],
   tell: (share: number) => void,
 ): MassFigures | null {
-  const far = length(origin) > 0;
-  const near = far ? movedShape(oc, shape, scale(origin, -1)) : shape;
-  const solids: Occt[] = [];
-  explore(oc, near, ShapeType.solid, (s) => solids.push(s));
   const figures: MassFigures[] = [];
-  solids.slice(0, bodies.length).forEach((solid, b) => {
-    tell(b / solids.length);
-    if (!bodies[b].closed) return;
-    const freeform = bodies[b].faces.filter((f) => faces[f].accuracy.kind === 'recognised' || faces[f].surface === 'freeform').length;
-    const exact = solidMass(oc, solid, freeform > MANY_FREEFORM_FACES ? RELAXED_INTEGRATION : VOLUME_RELATIVE);
-    const mass = exact ? { ...exact, centreOfGravity: add(exact.centreOfGravity, origin) } : massFromMesh(bodies[b], raw);
-    if (!exact && mass) warnings.push('The exact integration failed on one solid; its volume is taken from the mesh.');
+  const reader = new FaceReader(oc);
+  let done = 0;
+  for (const body of bodies) {
+    const box = body.faces.reduce((all, f) => uniteBoxes(all, boxOfPoints(raw[f].positions)), EMPTY_BOX);
+    const about: Vec3 = isEmptyBox(box) ? [0, 0, 0] : boxCentre(box);
+    const sums = body.faces.map((f) => {
+      tell(done++ / faces.length);
+      const its = reader.sums(faceMap.FindKey(f + 1), about);
+      faces[f].area = its?.area ?? 0;
+      return its;
+    });
+    if (!body.closed) continue;
+    const mass = massOfFaces(sums, about) ?? massFromMesh(body, raw);
+    if (mass?.accuracy.kind === 'mesh') warnings.push('The exact integration failed on one solid; its volume is taken from the mesh.');
     if (mass) figures.push(mass);
-  });
-  if (far) near.delete();
+  }
+  reader.delete();
   return combineMass(figures);
 }
 
-function massFromMesh(body: BodyFacts, raw: RingMesh[]): MassFigures | null {
+function massOfFaces(sums: readonly (OwnSums | null)[], about: Vec3): MassFigures | null {
+  const total = new Float64Array(MOMENTS);
+  let within = 0;
+  for (const face of sums) {
+    if (!face) return null;
+    for (let k = 0; k < MOMENTS; k++) total[k] += face.moments[k];
+    within += face.volumeWithin;
+  }
+  return figuresOfMoments(total, about, within / Math.abs(total[0]), { kind: 'exact' });
+}
+
+function massFromMesh(body: BodyFacts, raw: readonly RingMesh[]): MassFigures | null {
   const positions: number[] = [];
   const indices: number[] = [];
   for (const f of body.faces) {

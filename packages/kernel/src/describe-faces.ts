@@ -83,15 +83,6 @@ function sampleSurface(oc: Occt, face: Occt, surface: Occt): { points: Vec3[]; n
   return { points: sound.map((s) => s.point), normals: sound.map((s) => normalize(s.across)) };
 }
 
-/** Area by adaptive integration, mm², and the centroid. */
-export function faceArea(oc: Occt, face: Occt, relativeError: number): number {
-  const properties = new oc.GProp_GProps_1();
-  oc.BRepGProp.SurfaceProperties_2(face, properties, relativeError, false);
-  const area = properties.Mass() as number;
-  properties.delete();
-  return area;
-}
-
 /**
  * Whether the material lies outside a curved face: its outward normal then points towards the axis (or the centre).
  * Asked of one mesh point and its normal.

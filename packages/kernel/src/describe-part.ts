@@ -4,7 +4,6 @@ import {
   dot,
   exactBox,
   facesOfHole,
-  AREA_RELATIVE,
   pointAt,
   recogniseHoles,
   ringMesh,
@@ -16,16 +15,15 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import { describeCurve } from './describe-edges.ts';
-import { describeSurface, faceArea, isConcave, outwardNormal, vertexPoint } from './describe-faces.ts';
+import { describeSurface, isConcave, outwardNormal, vertexPoint } from './describe-faces.ts';
 import type { Occt } from './occt/load.ts';
 import { explore, indexedMap, ShapeType } from './occt/shapes.ts';
-import { findBodies, partMass } from './describe-bodies.ts';
+import { findBodies, weighBodies } from './describe-bodies.ts';
 import { DEFAULT_MESH, meshAgain, meshShape, readFace, type MeshSettings, type RawFace } from './mesh-shape.ts';
 import { chooseOrigin, packFaces, packLines } from './pack-mesh.ts';
 
-/** Share of the work that is done when a part is meshed, and when its faces are described; the rest is its mass. From profiles of public files. */
-const MESHED = 0.3;
-const DESCRIBED = 0.65;
+/** Share of the work that is done when a part is meshed. From profiles of public files. */
+const MESHED = 0.6;
 
 /**
  * Everything there is to draw, pick and question one part. The shape keeps its triangulation until `clean` is called on it.
@@ -60,11 +58,9 @@ export function describePart(
     warnings.push(
       `${bare} of ${rawFaces.length} faces could not be meshed and ${bare === 1 ? 'is' : 'are'} not drawn; exact figures still hold.`,
     );
-  const faces = rawFaces.map((raw, f) => {
-    tell(MESHED + ((DESCRIBED - MESHED) * f) / rawFaces.length);
-    return faceFacts(oc, faceMap.FindKey(f + 1), raw, topology.faceEdges[f]);
-  });
+  const faces = rawFaces.map((raw, f) => faceFacts(oc, faceMap.FindKey(f + 1), raw, topology.faceEdges[f]));
   const bodies = findBodies(oc, shape, faceMap, faces, edges);
+  const mass = weighBodies(oc, faceMap, bodies, faces, rawFaces, warnings, (share) => tell(MESHED + (1 - MESHED) * share));
   const sheets = bodies.filter((b) => !b.closed).length;
   if (sheets && sheets < bodies.length)
     warnings.push(
@@ -89,7 +85,7 @@ export function describePart(
     warnings,
     box: { min: [0, 0, 0], max: [0, 0, 0] },
     area: faces.reduce((sum, f) => sum + f.area, 0),
-    mass: partMass(oc, shape, origin, bodies, faces, rawFaces, warnings, (share) => tell(DESCRIBED + (1 - DESCRIBED) * share)),
+    mass,
   };
   part.box = exactBox(part);
   for (const map of [faceMap, edgeMap, vertexMap]) map.delete();
@@ -170,12 +166,11 @@ function turnOutward(oc: Occt, shape: Occt, ring: RawFace): RawFace {
 function faceFacts(oc: Occt, shape: Occt, raw: RawFace, edges: number[]): FaceFacts {
   const face = oc.TopoDS.Face_1(shape);
   const surface = describeSurface(oc, face);
-  const area = faceArea(oc, face, AREA_RELATIVE);
   face.delete();
   const normal: Vec3 = raw.normals.length ? pointAt(raw.normals, raw.indices[0]) : [0, 0, 0];
   if (surface.surface === 'plane' && dot(surface.axis!, normal) < 0) surface.axis = scale(surface.axis!, -1);
   const concave = raw.indices.length > 0 && isConcave(surface, pointAt(raw.positions, raw.indices[0]), normal);
-  return { ...surface, area, concave, body: -1, edges };
+  return { ...surface, area: 0, concave, body: -1, edges };
 }
 
 function edgeFacts(oc: Occt, edgeMap: Occt, faceMap: Occt, topology: Topology, shape: Occt): EdgeFacts[] {

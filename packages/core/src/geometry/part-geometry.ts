@@ -58,8 +58,8 @@ export interface MassFigures {
   /** mm³ */
   volume: number;
   /**
-   * The relative error that the integration estimates from its own refinements. No bound: on a public file it says 7e-15 where
-   * the volume is 3.5e-8 off, because faces that meet within their tolerance leave slits that it does not know of.
+   * Relative: what quadrature leaves and what slits in the boundaries of faces may amount to. No bound of all there is: faces that
+   * meet within the file's accuracy leave slits between them that nobody can tell from one side (a public file: 2e-8).
    */
   volumeErrorEstimate: number;
   /** mm */

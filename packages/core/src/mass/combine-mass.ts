@@ -1,15 +1,9 @@
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { transformPoint, determinant3, type Mat4 } from '../math/mat4.ts';
-import { add, dot, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { dot, scale, type Vec3 } from '../math/vec3.ts';
 
 /** Rows of a symmetric tensor. */
 export type Matrix3 = readonly [Vec3, Vec3, Vec3];
-
-const ZERO: Matrix3 = [
-  [0, 0, 0],
-  [0, 0, 0],
-  [0, 0, 0],
-];
 
 /** Adds `weight`·(d²·1 − d·dᵀ): Steiner's parallel-axis term for a shift by `d`. */
 export function shiftedInertia(m: Matrix3, d: Vec3, weight: number): Matrix3 {
@@ -17,23 +11,28 @@ export function shiftedInertia(m: Matrix3, d: Vec3, weight: number): Matrix3 {
   return m.map((row, i) => row.map((x, j) => x + weight * ((i === j ? square : 0) - d[i] * d[j])) as unknown as Vec3) as unknown as Matrix3;
 }
 
-const addMatrices = (a: Matrix3, b: Matrix3): Matrix3 => a.map((row, i) => add(row, b[i])) as unknown as Matrix3;
-
 /**
  * Volume figures of several bodies taken together. Inertia adds about a common point (Steiner's theorem), then is
  * brought back to the common centre of gravity; bounds add weighted by volume. Returns null for an empty list.
  */
 export function combineMass(bodies: readonly MassFigures[]): MassFigures | null {
-  const volume = bodies.reduce((sum, b) => sum + b.volume, 0);
-  if (bodies.length === 0 || !(volume > 0)) return null;
-  const centreOfGravity = scale(
-    bodies.reduce<Vec3>((sum, b) => add(sum, scale(b.centreOfGravity, b.volume)), [0, 0, 0]),
-    1 / volume,
-  );
-  const inertia = bodies.reduce<Matrix3>(
-    (sum, b) => addMatrices(sum, shiftedInertia(b.inertia, subtract(b.centreOfGravity, centreOfGravity), b.volume)),
-    ZERO,
-  );
+  let [volume, x, y, z] = [0, 0, 0, 0];
+  for (const { volume: v, centreOfGravity: c } of bodies) {
+    volume += v;
+    x += v * c[0];
+    y += v * c[1];
+    z += v * c[2];
+  }
+  if (!(volume > 0)) return null;
+  const centreOfGravity: Vec3 = [x / volume, y / volume, z / volume];
+  // Thousands are rolled up at every change of what is shown, so nothing is made anew for each.
+  const sum = new Float64Array(9);
+  for (const { inertia: own, centreOfGravity: c, volume: weight } of bodies) {
+    const d = [c[0] - centreOfGravity[0], c[1] - centreOfGravity[1], c[2] - centreOfGravity[2]];
+    const square = d[0] * d[0] + d[1] * d[1] + d[2] * d[2];
+    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) sum[3 * i + j] += own[i][j] + weight * ((i === j ? square : 0) - d[i] * d[j]);
+  }
+  const inertia = [0, 3, 6].map((i) => [sum[i], sum[i + 1], sum[i + 2]]) as unknown as Matrix3;
   const meshed = bodies.flatMap((b) => (b.accuracy.kind === 'mesh' ? [b.accuracy.within] : []));
   return {
     volume,
@@ -45,18 +44,39 @@ export function combineMass(bodies: readonly MassFigures[]): MassFigures | null 
 }
 
 /** A tensor in other axes, given by their unit vectors: R·I·Rᵀ. */
-export const turnedInertia = (m: Matrix3, axes: readonly Vec3[]): Matrix3 =>
-  axes.map((a) => axes.map((b) => a.reduce((sum, x, k) => sum + x * dot(m[k], b), 0))) as unknown as Matrix3;
+export function turnedInertia(m: Matrix3, axes: readonly Vec3[]): Matrix3 {
+  const [x, y, z] = axes;
+  const along = (a: Vec3): Vec3 => [
+    a[0] * m[0][0] + a[1] * m[1][0] + a[2] * m[2][0],
+    a[0] * m[0][1] + a[1] * m[1][1] + a[2] * m[2][1],
+    a[0] * m[0][2] + a[1] * m[1][2] + a[2] * m[2][2],
+  ];
+  const row = (h: Vec3): Vec3 => [dot(h, x), dot(h, y), dot(h, z)];
+  return [row(along(x)), row(along(y)), row(along(z))];
+}
 
-/** The figures of a body placed by a rigid, mirrored or uniformly scaled placement: V·s³, C·s⁵ turned by R·I·Rᵀ. */
-export function placeMass(body: MassFigures, m: Mat4): MassFigures {
+/**
+ * The figures of a body placed by a rigid, mirrored or uniformly scaled placement: V·s³, C·s⁵ turned by R·I·Rᵀ.
+ * @param weight of each unit of volume: with a density the figures are those of its mass
+ */
+export function placeMass(
+  { volume, volumeErrorEstimate, centreOfGravity, inertia, accuracy }: MassFigures,
+  m: Mat4,
+  weight = 1,
+): MassFigures {
   const s = Math.cbrt(Math.abs(determinant3(m)));
-  const rows = [0, 1, 2].map((i): Vec3 => [m[i] / s, m[4 + i] / s, m[8 + i] / s]);
-  const turned = turnedInertia(body.inertia, rows);
+  const rows: readonly Vec3[] = [
+    [m[0] / s, m[4] / s, m[8] / s],
+    [m[1] / s, m[5] / s, m[9] / s],
+    [m[2] / s, m[6] / s, m[10] / s],
+  ];
+  const turned = turnedInertia(inertia, rows);
+  const factor = weight * s ** 5;
   return {
-    ...body,
-    volume: body.volume * s ** 3,
-    centreOfGravity: transformPoint(m, body.centreOfGravity),
-    inertia: s === 1 ? turned : (turned.map((row) => scale(row, s ** 5)) as unknown as Matrix3),
+    volume: volume * weight * s ** 3,
+    volumeErrorEstimate,
+    centreOfGravity: transformPoint(m, centreOfGravity),
+    inertia: factor === 1 ? turned : [scale(turned[0], factor), scale(turned[1], factor), scale(turned[2], factor)],
+    accuracy,
   };
 }

@@ -1,4 +1,5 @@
 import type { MassFigures } from '../geometry/part-geometry.ts';
+import { figuresOfMoments } from './sum-moments.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { add, cross, dot, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 
@@ -91,23 +92,7 @@ class Moments {
   }
 
   figures(base: Vec3, within: number): MassFigures | null {
-    const { volume, first, second } = this;
-    if (!(volume > 0)) return null;
-    const g = scale(first as unknown as Vec3, 1 / volume);
-    const [xx, xy, xz, yy, yz, zz] = second;
-    const about = (m: number, i: number, j: number) => m - volume * g[i] * g[j];
-    const [x, y, z] = [about(xx, 0, 0), about(yy, 1, 1), about(zz, 2, 2)];
-    const [p, q, r] = [about(xy, 0, 1), about(xz, 0, 2), about(yz, 1, 2)];
-    return {
-      volume,
-      volumeErrorEstimate: within,
-      centreOfGravity: add(base, g),
-      inertia: [
-        [y + z, -p, -q],
-        [-p, x + z, -r],
-        [-q, -r, x + y],
-      ],
-      accuracy: { kind: 'mesh', within },
-    };
+    if (!(this.volume > 0)) return null;
+    return figuresOfMoments([this.volume, ...this.first, ...this.second], base, within, { kind: 'mesh', within });
   }
 }

@@ -1,5 +1,6 @@
 import type { MassFigures } from '../geometry/part-geometry.ts';
-import { addScaled, cross, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
+import { figuresOfMoments } from './sum-moments.ts';
+import { cross, dot, pointAt, subtract } from '../math/vec3.ts';
 
 /**
  * Volume, centre of gravity and inertia of a closed, outward-oriented triangle mesh: signed tetrahedra against a
@@ -29,17 +30,8 @@ export function meshMass(positions: ArrayLike<number>, indices: ArrayLike<number
         second[i][j] += det * (a[i] * a[j] + b[i] * b[j] + c[i] * c[j] + (a[i] + b[i] + c[i]) * (a[j] + b[j] + c[j]));
     }
   }
-  const volume = volume6 / 6;
-  if (!(volume > 0)) return null;
-  const g: Vec3 = [first[0] / (4 * volume6), first[1] / (4 * volume6), first[2] / (4 * volume6)];
-  const moment = (i: number, j: number) => second[Math.min(i, j)][Math.max(i, j)] / 120 - volume * g[i] * g[j];
-  const trace = moment(0, 0) + moment(1, 1) + moment(2, 2);
-  const row = (i: number): Vec3 => [0, 1, 2].map((j) => (i === j ? trace : 0) - moment(i, j)) as unknown as Vec3;
-  return {
-    volume,
-    volumeErrorEstimate: within,
-    centreOfGravity: addScaled(base, g, 1),
-    inertia: [row(0), row(1), row(2)],
-    accuracy: { kind: 'mesh', within },
-  };
+  if (!(volume6 > 0)) return null;
+  const [[xx, xy, xz], [, yy, yz], [, , zz]] = second.map((row) => row.map((m) => m / 120));
+  const moments = [volume6 / 6, ...first.map((m) => m / 24), xx, xy, xz, yy, yz, zz];
+  return figuresOfMoments(moments, base, within, { kind: 'mesh', within });
 }

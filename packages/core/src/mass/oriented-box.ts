@@ -1,5 +1,6 @@
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { addScaled, cross, dot, frameOf, normalize, type Vec3 } from '../math/vec3.ts';
+import { ALONG_AXIS } from '../tolerances.ts';
 import { convexHull2, type Point2 } from './convex-hull-2.ts';
 
 /** A box with axes of its own. mm */
@@ -46,7 +47,7 @@ export function orientedBox(points: ArrayLike<number>, hints: readonly Vec3[] = 
         ]) {
           const axis = normalize(addScaled(addScaled(now.axis, u, du), v, dv));
           const { volume } = acrossOf(outer, axis);
-          if (volume < now.volume * (1 - GAIN)) [now, gained] = [{ axis, volume }, true];
+          if (volume < now.volume * (1 - ALONG_AXIS)) [now, gained] = [{ axis, volume }, true];
         }
       }
     }
@@ -55,8 +56,6 @@ export function orientedBox(points: ArrayLike<number>, hints: readonly Vec3[] = 
   return boxAcross(points, best.axis, acrossOf(outer, best.axis).angle);
 }
 
-/** Relative. A smaller gain is rounding. */
-const GAIN = 1e-9;
 const AXES: readonly Vec3[] = [
   [1, 0, 0],
   [0, 1, 0],
@@ -76,7 +75,7 @@ function spread(count: number): Vec3[] {
 /** Directions that are not one another's own or opposite. */
 function distinct(hints: readonly Vec3[]): Vec3[] {
   const found: Vec3[] = [];
-  for (const h of hints) if (found.length < SPREAD && !found.some((f) => Math.abs(dot(f, h)) > 1 - GAIN)) found.push(h);
+  for (const h of hints) if (found.length < SPREAD && !found.some((f) => Math.abs(dot(f, h)) > 1 - ALONG_AXIS)) found.push(h);
   return found;
 }
 

@@ -75,14 +75,11 @@ export const massText = (kg: number): string => (kg < 1 ? `${(kg * GRAMS).toPrec
 export function weighOne({ figures, placement, density, typed, middle = [0, 0, 0] }: Weighable): MassFigures | null {
   if (typed) {
     if (!figures) return { ...POINT, volume: typed.kg, centreOfGravity: transformPoint(placement, typed.at ?? middle) };
-    const { volume, ...placed } = placeMass(figures, placement);
-    const centreOfGravity = typed.at ? transformPoint(placement, typed.at) : placed.centreOfGravity;
-    return { ...placed, volume: typed.kg, centreOfGravity, inertia: scaled(placed.inertia, typed.kg / volume) };
+    const size = Math.abs(determinant3(placement));
+    const placed = placeMass(figures, placement, typed.kg / (figures.volume * size));
+    return typed.at ? { ...placed, centreOfGravity: transformPoint(placement, typed.at) } : placed;
   }
-  if (!figures || density === null) return null;
-  const { volume, ...placed } = placeMass(figures, placement);
-  const kg = density / CUBIC_METRE;
-  return { ...placed, volume: volume * kg, inertia: scaled(placed.inertia, kg) };
+  return figures && density !== null ? placeMass(figures, placement, density / CUBIC_METRE) : null;
 }
 
 const POINT: MassFigures = {
@@ -92,8 +89,6 @@ const POINT: MassFigures = {
   inertia: NO_INERTIA,
   accuracy: { kind: 'exact' },
 };
-
-const scaled = (m: Matrix3, s: number): Matrix3 => m.map((row) => row.map((x) => x * s)) as unknown as Matrix3;
 
 /** Weighs a set: each component's figures times its density, placed and added (parallel axes). What is not known is counted, never assumed. */
 export function weigh(items: readonly Weighable[]): Weighed {

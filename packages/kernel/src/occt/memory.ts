@@ -41,6 +41,9 @@ export function className(oc: Occt, object: Occt): string {
 export interface ElementaryFrame {
   origin: Vec3;
   axis: Vec3;
+  /** Where its first parameter starts, and what it turns towards. */
+  x: Vec3;
+  y: Vec3;
   /** Radius, major radius or radius at the origin; meaningless for a plane. */
   first: number;
   /** Semi-angle of a cone, minor radius of a torus. */
@@ -54,6 +57,8 @@ export function elementaryFrame(oc: Occt, surface: Occt): ElementaryFrame {
   return {
     origin: [f[at], f[at + 1], f[at + 2]],
     axis: [f[at + 3], f[at + 4], f[at + 5]],
+    y: [f[at + 6], f[at + 7], f[at + 8]],
+    x: [f[at + 9], f[at + 10], f[at + 11]],
     first: f[(p + ELEMENTARY.first) >>> 3],
     second: f[(p + ELEMENTARY.second) >>> 3],
   };

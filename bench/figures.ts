@@ -1,0 +1,126 @@
+import fs from 'node:fs';
+import path from 'node:path';
+import { createRequire } from 'node:module';
+import { IDENTITY, meshMass, VOLUME_RELATIVE, weigh, type MassFigures, type Weighable } from '@bathyscope/core';
+import { FaceReader } from '../packages/kernel/src/face-sums.ts';
+import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
+import { explore, indexedMap, ShapeType } from '../packages/kernel/src/occt/shapes.ts';
+import { DEFAULT_MESH, meshShape } from '../packages/kernel/src/mesh-shape.ts';
+import { solidMass } from '../packages/kernel/src/solid-mass.ts';
+import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
+import { medianTime, report } from './report.ts';
+
+/* Budget: our figures of parts cost a fifth of the kernel's adaptive integration in all, and less than meshing the same parts; rolling up thousands of components costs little more than reading their figures. */
+
+export async function benchFigures(): Promise<void> {
+  const { oc } = await loadKernel(await compileKernel());
+  const made = madeSolids(oc);
+  const bores = Array.from({ length: 900 }, (_, i) => made.cylinder([12 * (i % 30) + 6, 12 * Math.floor(i / 30) + 6, -1], 4, 12));
+  compare(oc, 'public files', publicShapes(oc));
+  compare(oc, 'a plate of 900 bores', [made.minus(made.box([0, 0, 0], [360, 360, 10]), made.together(...bores))]);
+  compare(oc, 'a plate of 100 bores as B-splines', [
+    made.asSplines(made.minus(made.box([0, 0, 0], [120, 120, 10]), made.together(...bores.filter((_, i) => i % 30 < 10 && i < 300)))),
+  ]);
+  rollUp(5_000);
+  rollUp(50_000);
+  benchMesh(1_000_000);
+}
+
+function publicShapes(oc: Occt): Occt[] {
+  const folder = path.join(path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')), 'test', 'testfiles');
+  const files = (fs.readdirSync(folder, { recursive: true }) as string[]).filter((f) => /\.st(e)?p$/i.test(f));
+  return files.flatMap((file) => {
+    oc.FS.writeFile('/bench.stp', fs.readFileSync(path.join(folder, file)));
+    const reader = new oc.STEPControl_Reader_1();
+    reader.ReadFile('/bench.stp');
+    reader.TransferRoots(new oc.Message_ProgressRange_1());
+    const shape = reader.OneShape();
+    reader.delete();
+    return shape.IsNull() ? [] : [shape];
+  });
+}
+
+function compare(oc: Occt, what: string, shapes: readonly Occt[]): void {
+  const faces = shapes.map((shape) => {
+    const map = indexedMap(oc, shape, ShapeType.face);
+    return Array.from({ length: map.Size() as number }, (_, i) => map.FindKey(i + 1));
+  });
+  const own = () => {
+    const reader = new FaceReader(oc);
+    for (const shape of faces) for (const face of shape) reader.sums(face, [0, 0, 0]);
+    reader.delete();
+  };
+  const kernels = () => {
+    for (const shape of shapes) explore(oc, shape, ShapeType.solid, (s) => void solidMass(oc, s, VOLUME_RELATIVE));
+    for (const shape of faces)
+      for (const face of shape) {
+        const properties = new oc.GProp_GProps_1();
+        oc.BRepGProp.SurfaceProperties_2(face, properties, 1e-6, false);
+        properties.delete();
+      }
+  };
+  const meshing = medianTime(1, () => shapes.forEach((shape) => void meshShape(oc, shape, DEFAULT_MESH)));
+  const [ours, theirs] = [medianTime(3, own), medianTime(3, kernels)];
+  const count = faces.reduce((sum, f) => sum + f.length, 0);
+  report(`${what}: figures of ${count} faces`, theirs / ours, '× less time than the kernel’s adaptive integration', '');
+  report(`${what}: figures`, ours / meshing, '× of meshing the same', '');
+}
+
+const CUBE: MassFigures = {
+  volume: 1000,
+  volumeErrorEstimate: 0,
+  centreOfGravity: [5, 5, 5],
+  inertia: [
+    [16667, 0, 0],
+    [0, 16667, 0],
+    [0, 0, 16667],
+  ],
+  accuracy: { kind: 'exact' },
+};
+
+function rollUp(count: number): void {
+  const items = Array.from({ length: count }, (_, i): Weighable => ({
+    figures: { ...CUBE },
+    placement: [...IDENTITY.slice(0, 12), 20 * (i % 100), 20 * Math.floor(i / 100), 0, 1],
+    density: 7850,
+  }));
+  let sum = 0;
+  const read = medianTime(9, () => {
+    for (const { figures, placement, density } of items) {
+      const { volume, centreOfGravity, inertia } = figures!;
+      for (let i = 0; i < 3; i++)
+        for (let j = 0; j < 3; j++) sum += volume * density! * inertia[i][j] * placement[4 * i + j] + centreOfGravity[i];
+    }
+  });
+  const rolled = medianTime(9, () => void weigh(items));
+  report(
+    `roll-up of ${count} components`,
+    rolled / read,
+    '× one pass over their figures',
+    `${rolled.toFixed(1)} ms${sum === 0 ? '!' : ''}`,
+  );
+}
+
+function benchMesh(triangles: number): void {
+  const side = Math.floor(Math.sqrt(triangles / 2));
+  const positions = new Float32Array(3 * (side + 1) ** 2);
+  for (let i = 0, n = 0; i <= side; i++) for (let j = 0; j <= side; j++) positions.set([i, j, Math.sin(i / 9) * Math.cos(j / 7)], 3 * n++);
+  const indices = new Uint32Array(6 * side * side);
+  for (let i = 0, n = 0; i < side; i++)
+    for (let j = 0; j < side; j++, n += 6) {
+      const a = i * (side + 1) + j;
+      indices.set([a, a + 1, a + side + 1, a + 1, a + side + 2, a + side + 1], n);
+    }
+  let sum = 0;
+  const read = medianTime(5, () => {
+    for (let t = 0; t < indices.length; t++)
+      sum += positions[3 * indices[t]] + positions[3 * indices[t] + 1] + positions[3 * indices[t] + 2];
+  });
+  const weighed = medianTime(5, () => void meshMass(positions, indices, 0));
+  report(
+    `mesh integration of ${triangles} triangles`,
+    weighed / read,
+    '× one read of the arrays',
+    `${weighed.toFixed(0)} ms${sum === 0 ? '!' : ''}`,
+  );
+}

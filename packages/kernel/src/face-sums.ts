@@ -1,0 +1,260 @@
+import {
+  add,
+  AREA_RELATIVE,
+  CLOSES_WITHIN,
+  VOLUME_RELATIVE,
+  integrateFace,
+  MOMENTS,
+  scale,
+  type BoundaryCurve,
+  type FaceSums,
+  type ParametricSurface,
+  type Vec3,
+} from '@bathyscope/core';
+import type { Occt } from './occt/load.ts';
+import { className, elementaryFrame } from './occt/memory.ts';
+import { explore, movedShape, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
+
+/* What each face gives to area, volume, centre and inertia: by our own integrals on elementary surfaces, by the kernel on others. */
+
+const ELEMENTARY: Record<string, ParametricSurface['kind']> = {
+  Geom_Plane: 'plane',
+  Geom_CylindricalSurface: 'cylinder',
+  Geom_ConicalSurface: 'cone',
+  Geom_SphericalSurface: 'sphere',
+  Geom_ToroidalSurface: 'torus',
+};
+
+/** Positions in TopAbs_Orientation; others bound nothing. */
+const REVERSED = 1;
+const BOUNDS = 2;
+
+/** Sums of a face that its own outward normal gives a sign, and whether the kernel integrated it. */
+export interface OwnSums extends FaceSums {
+  byKernel: boolean;
+}
+
+/** Reads boundaries in the parameters of their faces; holds what the kernel writes them into. */
+export class FaceReader {
+  private readonly oc: Occt;
+  private readonly curve: Occt;
+  private readonly surface: Occt;
+  private readonly location: Occt;
+  private readonly faceLocation: Occt;
+  private readonly point: Occt;
+  private readonly slope: Occt;
+  /** Curves that the kernel made for us, until the face is integrated. */
+  private held: Occt[] = [];
+  private readonly first = { current: 0 };
+  private readonly last = { current: 0 };
+
+  constructor(oc: Occt) {
+    this.oc = oc;
+    this.curve = new oc.Handle_Geom2d_Curve_1();
+    this.surface = new oc.Handle_Geom_Surface_1();
+    this.location = new oc.TopLoc_Location_1();
+    this.faceLocation = new oc.TopLoc_Location_1();
+    this.point = new oc.gp_Pnt2d_1();
+    this.slope = new oc.gp_Vec2d_1();
+  }
+
+  delete(): void {
+    for (const o of [this.curve, this.surface, this.location, this.faceLocation, this.point, this.slope]) o.delete();
+  }
+
+  /** The sums of a face about a point, signed by its outward normal. */
+  sums(shape: Occt, about: Vec3): OwnSums | null {
+    const face = this.oc.TopoDS.Face_1(shape);
+    try {
+      return this.own(face, about) ?? this.byKernel(face, about);
+    } finally {
+      face.delete();
+    }
+  }
+
+  private own(face: Occt, about: Vec3): OwnSums | null {
+    const surface = this.parametric(face);
+    if (!surface) return null;
+    try {
+      return this.integrated(face, surface, about);
+    } finally {
+      for (const handle of this.held.splice(0)) handle.delete();
+    }
+  }
+
+  private integrated(face: Occt, surface: ParametricSurface, about: Vec3): OwnSums | null {
+    const boundary = this.boundary(face);
+    const gap = boundary && openBy(boundary);
+    if (!boundary || gap === null || gap.du + gap.dv > CLOSES_WITHIN * gap.reach) return null;
+    const sums = integrateFace(surface, boundary, about);
+    if (!Number.isFinite(sums.area) || sums.area === 0) return null;
+    // A boundary that runs the other way round is that of the same face; so is a face that is turned round.
+    const turned = Math.sign(sums.area) * (isReversed(face) ? -1 : 1);
+    // A slit between two ends of edges, as long as the face: files join them within their own tolerance.
+    const wide = surface.kind === 'plane' ? 1 : Math.max(surface.first, surface.second, 1);
+    const slit = Math.max(gap.du, gap.dv) * wide * gap.reach * wide;
+    const away = Math.hypot(...surface.origin.map((x, k) => x - about[k])) + gap.reach * wide;
+    return {
+      area: Math.abs(sums.area),
+      moments: sums.moments.map((m) => turned * m),
+      areaWithin: sums.areaWithin + slit,
+      volumeWithin: sums.volumeWithin + (slit * away) / 3,
+      byKernel: false,
+    };
+  }
+
+  private parametric(face: Occt): ParametricSurface | null {
+    const handle = this.oc.BRep_Tool.Surface_2(face);
+    const surface = handle.get();
+    const kind = ELEMENTARY[className(this.oc, surface)];
+    const frame = kind && elementaryFrame(this.oc, surface);
+    handle.delete();
+    return frame ? { kind, ...frame } : null;
+  }
+
+  /** Null where an edge has no curve in the face's parameters. */
+  private boundary(face: Occt): BoundaryCurve[] | null {
+    const { oc } = this;
+    const onFace = oc.BRep_Tool.Surface_1(face, this.faceLocation);
+    const turned = isReversed(face);
+    const found: BoundaryCurve[] = [];
+    let complete = true;
+    explore(oc, face, ShapeType.edge, (s) => {
+      const edge = oc.TopoDS.Edge_1(s);
+      const orientation = edge.Orientation_1().value as number;
+      if (orientation < BOUNDS && complete) {
+        const reversed = (orientation === REVERSED) !== turned;
+        const curve = this.curveOn(edge, onFace, reversed);
+        if (curve) found.push(curve);
+        else complete = false;
+      }
+      edge.delete();
+    });
+    onFace.delete();
+    return complete ? found : null;
+  }
+
+  /** The curve of an edge in a face's parameters, as it runs round the face. Of a seam the one of this side. */
+  private curveOn(edge: Occt, onFace: Occt, reversed: boolean): BoundaryCurve | null {
+    const { oc, curve, surface, location, first, last } = this;
+    let found: BoundaryCurve | null = null;
+    for (let i = 1; ; i++) {
+      oc.BRep_Tool.CurveOnSurface_4(edge, curve, surface, location, first, last, i);
+      if (curve.IsNull()) break;
+      if (surface.get().$$.ptr !== onFace.get().$$.ptr || !location.IsEqual(this.faceLocation)) continue;
+      const next = this.read(curve.get(), first.current, last.current, reversed);
+      // The second on the same surface is the other side of a seam, which belongs to the reversed edge.
+      if (!found) found = next;
+      else return reversed ? next : found;
+    }
+    return found ?? this.onPlane(edge, onFace, reversed);
+  }
+
+  /** Planes need no curve of their own: it is the edge, laid into them. */
+  private onPlane(edge: Occt, onFace: Occt, reversed: boolean): BoundaryCurve | null {
+    const { oc, first, last } = this;
+    if (className(oc, onFace.get()) !== 'Geom_Plane') return null;
+    const handle = oc.BRep_Tool.CurveOnPlane(edge, onFace, this.faceLocation, first, last);
+    this.held.push(handle);
+    return handle.IsNull() ? null : this.read(handle.get(), first.current, last.current, reversed);
+  }
+
+  private read(curve: Occt, from: number, to: number, reversed: boolean): BoundaryCurve {
+    const [a, b] = reversed ? [to, from] : [from, to];
+    const kind = className(this.oc, curve);
+    if (kind === 'Geom2d_Line') return { shape: 'line', from: this.at(curve, a), to: this.at(curve, b) };
+    if (kind === 'Geom2d_Circle' || kind === 'Geom2d_Ellipse') {
+      const [p, q, r] = [0, Math.PI / 2, Math.PI].map((t) => this.at(curve, t));
+      const centre = [(p[0] + r[0]) / 2, (p[1] + r[1]) / 2] as const;
+      return { shape: 'conic', centre, a: [p[0] - centre[0], p[1] - centre[1]], b: [q[0] - centre[0], q[1] - centre[1]], from: a, to: b };
+    }
+    // Kept alive by the shape, or held; only asked while the face is integrated.
+    return { shape: 'free', from: a, to: b, at: (t) => this.slopeAt(curve, t) };
+  }
+
+  private at(curve: Occt, t: number): [number, number] {
+    curve.D0(t, this.point);
+    return [this.point.X(), this.point.Y()];
+  }
+
+  private slopeAt(curve: Occt, t: number): [number, number, number, number] {
+    curve.D1(t, this.point, this.slope);
+    return [this.point.X(), this.point.Y(), this.slope.X(), this.slope.Y()];
+  }
+
+  /** The kernel takes the cone from the mean of a shape's vertices: a copy where the point is the origin, with a vertex that makes it the mean. */
+  private byKernel(face: Occt, about: Vec3): OwnSums | null {
+    const { oc } = this;
+    const moved = movedShape(oc, face, scale(about, -1));
+    const near = centred(oc, moved);
+    moved.delete();
+    const [flux, surface] = [new oc.GProp_GProps_1(), new oc.GProp_GProps_1()];
+    try {
+      const left = oc.BRepGProp.VolumeProperties_2(near, flux, VOLUME_RELATIVE, false, false) as number;
+      oc.BRepGProp.SurfaceProperties_2(near, surface, AREA_RELATIVE, false);
+      const moments = momentsOf(flux);
+      const area = surface.Mass() as number;
+      if (!moments.every(Number.isFinite) || !Number.isFinite(area)) return null;
+      return { area, moments, areaWithin: AREA_RELATIVE * area, volumeWithin: Math.abs(left * moments[0]), byKernel: true };
+    } finally {
+      flux.delete();
+      surface.delete();
+      near.delete();
+    }
+  }
+}
+
+function centred(oc: Occt, face: Occt): Occt {
+  let sum: Vec3 = [0, 0, 0];
+  explore(oc, face, ShapeType.vertex, (s) => {
+    const vertex = oc.TopoDS.Vertex_1(s);
+    sum = add(sum, takeXYZ(oc.BRep_Tool.Pnt(vertex)));
+    vertex.delete();
+  });
+  const weight = vertexAt(oc, scale(sum, -1));
+  const [builder, compound] = [new oc.BRep_Builder(), new oc.TopoDS_Compound()];
+  builder.MakeCompound(compound);
+  builder.Add(compound, face);
+  builder.Add(compound, weight);
+  weight.delete();
+  builder.delete();
+  return compound;
+}
+
+const isReversed = (face: Occt): boolean => (face.Orientation_1().value as number) === REVERSED;
+
+/** By how much a boundary does not come back to where it began, along each parameter, and how far it reaches; null where it has no end. */
+function openBy(boundary: readonly BoundaryCurve[]): { du: number; dv: number; reach: number } | null {
+  let [du, dv, reach] = [0, 0, 0];
+  for (const curve of boundary) {
+    const [p, q] = endsOf(curve);
+    du += q[0] - p[0];
+    dv += q[1] - p[1];
+    reach = Math.max(reach, Math.hypot(q[0] - p[0], q[1] - p[1]), curve.shape === 'conic' ? Math.hypot(...curve.a) : 0);
+  }
+  return reach > 0 && Number.isFinite(reach) ? { du: Math.abs(du), dv: Math.abs(dv), reach } : null;
+}
+
+function endsOf(curve: BoundaryCurve): [readonly number[], readonly number[]] {
+  if (curve.shape === 'line') return [curve.from, curve.to];
+  return curve.shape === 'conic' ? [onConic(curve, curve.from), onConic(curve, curve.to)] : [curve.at(curve.from), curve.at(curve.to)];
+}
+
+const onConic = ({ centre, a, b }: Extract<BoundaryCurve, { shape: 'conic' }>, t: number): [number, number] => [
+  centre[0] + Math.cos(t) * a[0] + Math.sin(t) * b[0],
+  centre[1] + Math.cos(t) * a[1] + Math.sin(t) * b[1],
+];
+
+/** Moments about the origin from the kernel's mass, centre and tensor of inertia about that centre. */
+function momentsOf(properties: Occt): Float64Array {
+  const volume = properties.Mass() as number;
+  const g = takeXYZ(properties.CentreOfMass());
+  const tensor = properties.MatrixOfInertia();
+  const trace = ((tensor.Value(1, 1) as number) + (tensor.Value(2, 2) as number) + (tensor.Value(3, 3) as number)) / 2;
+  const moments = new Float64Array(MOMENTS);
+  moments[0] = volume;
+  g.forEach((x, k) => (moments[1 + k] = volume * x));
+  for (let i = 0, n = 4; i < 3; i++)
+    for (let j = i; j < 3; j++, n++) moments[n] = (i === j ? trace : 0) - (tensor.Value(i + 1, j + 1) as number) + volume * g[i] * g[j];
+  return moments;
+}
