@@ -3,6 +3,7 @@ import { ChecksModule } from './checks/checks.module.ts';
 import { DatabaseModule } from './database/database.module.ts';
 import { GeometriesModule } from './geometries/geometries.module.ts';
 import { JobsModule } from './jobs/jobs.module.ts';
+import { MaterialsModule } from './materials/materials.module.ts';
 import { ModelsModule } from './models/models.module.ts';
 import { PreferencesModule } from './preferences/preferences.module.ts';
 import { ProfilesModule } from './profiles/profiles.module.ts';
@@ -22,6 +23,7 @@ import { ViewsModule } from './views/views.module.ts';
     ChecksModule,
     ViewsModule,
     PreferencesModule,
+    MaterialsModule,
     ProfilesModule,
   ],
 })

@@ -1,9 +1,12 @@
+import { MATERIAL_FAMILIES, type MaterialFamily } from '@bathyscope/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
   IsBoolean,
+  IsIn,
   IsInt,
+  IsNumber,
   IsObject,
   IsOptional,
   IsString,
@@ -160,6 +163,34 @@ export class SavePreferencesRequest extends SaveSettingsRequest {
   @IsInt({ message: 'The version is that of what was read: a whole number, 0 when nothing was kept.' })
   @Min(0, { message: 'The version is that of what was read: a whole number, 0 when nothing was kept.' })
   version!: number;
+}
+
+const DENSITY = 'The density is above 0 and at most 22700 kg/m³, which nothing exceeds.';
+const SPREAD = 'The spread is 0 or more, in kg/m³, and no more than the density.';
+
+/** A material of one's own. */
+export class SaveMaterialRequest {
+  @IsName('material')
+  name!: string;
+
+  @IsIn(MATERIAL_FAMILIES, { message: 'The family is one of the families of the library.' })
+  family!: MaterialFamily;
+
+  /** kg/m³ */
+  @IsNumber({}, { message: DENSITY })
+  @Min(1 / 1000, { message: DENSITY })
+  @Max(22_700, { message: DENSITY })
+  density!: number;
+
+  /** kg/m³ */
+  @IsNumber({}, { message: SPREAD })
+  @Min(0, { message: SPREAD })
+  @Max(22_700, { message: SPREAD })
+  spread!: number;
+
+  @IsString({ message: 'The source is text.' })
+  @Length(0, 200, { message: 'The source has at most 200 characters.' })
+  source!: string;
 }
 
 /** A name that its browser gives to a profile, on one line; an empty one takes the name away. */

@@ -32,6 +32,7 @@ export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, standingOn, t
 export { afloat, NoBallast, neutralBallast, rightingArms, type Afloat, type Ballast, type Immersed } from './mass/buoyancy.ts';
 export { meshMass } from './mass/mesh-mass.ts';
 export { integrateFace, MOMENTS, type BoundaryCurve, type FaceSums, type ParametricSurface } from './mass/face-integrals.ts';
+export { hollowsOf, overlapOf, type Hollow, type Overlap, type RayMesh } from './mass/fill-rays.ts';
 export { figuresOfMoments } from './mass/sum-moments.ts';
 export * from './model/structure.ts';
 export { placedBox } from './geometry/placed-box.ts';

@@ -6,6 +6,7 @@ import type {
   ModelDetail,
   ModelListItem,
   ModelPreferences,
+  OwnMaterial,
   Problem,
   QuestionName,
   Questions,
@@ -104,6 +105,9 @@ export const api = {
   renameProfile: (name: string) => call<void>('/profile', json('PUT', { name })),
   settings: () => call<{ values: Record<string, unknown> | null }>('/settings'),
   saveSettings: (values: object) => call<void>('/settings', json('PUT', { values })),
+  materials: () => call<OwnMaterial[]>('/materials'),
+  saveMaterial: ({ id, ...material }: OwnMaterial) => call<void>(`/materials/${id}`, json('PUT', material)),
+  removeMaterial: (id: string) => call<void>(`/materials/${id}`, { method: 'DELETE' }),
   geometry,
   askCheck: (id: string, revision: number, asked: { about: string; among?: readonly string[]; some?: readonly string[] }) =>
     call<ClashCheck>(`/models/${id}/revisions/${revision}/clash-checks`, json('POST', asked)),

@@ -13,6 +13,7 @@ import { Rail } from './frame/Rail.tsx';
 import { PickList } from './frame/PickList.tsx';
 import { Readout } from './frame/Readout.tsx';
 import { SceneCanvas } from './frame/SceneCanvas.tsx';
+import { MassMarks } from './mass/MassMarks.tsx';
 import { Dimensions } from './measure/Dimensions.tsx';
 import { SceneOverlays } from './frame/SceneOverlays.tsx';
 import { TopLine } from './frame/TopLine.tsx';
@@ -69,6 +70,7 @@ function WorkspaceView() {
                 <SceneCanvas />
                 <SceneOverlays />
                 <Dimensions />
+                <MassMarks />
                 <SectionHandle />
                 <BearingGlobe />
                 <Helm />

@@ -1,4 +1,4 @@
-import type { KeptFigure, Reference, Section, UpAxis, ViewState } from '@bathyscope/core';
+import type { KeptFigure, Reference, Section, TypedMass, UpAxis, Vec3, ViewState } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
 
 /** What a user set about one model. */
@@ -20,8 +20,25 @@ export interface ModelPreference {
   figures: KeptFigure[];
   /** Materials given to parts, by the part's key: ids of the library. */
   materials: Record<string, string>;
+  /** Materials given to single components, by path. */
+  componentMaterials: Record<string, string>;
+  /** Masses typed in, by the part's key. */
+  typedMasses: Record<string, TypedMass>;
+  /** Hollows that are marked as sealed, by a place in them. */
+  sealed: { id: string; at: Vec3 }[];
+  /** Weights that were kept, to be compared with. */
+  weights: KeptWeight[];
   /** Reference systems of one's own. */
   systems: KeptSystem[];
+}
+
+/** What something weighed when it was kept. kg, mm. */
+export interface KeptWeight {
+  id: string;
+  name: string;
+  mass: number;
+  centreOfGravity: Vec3;
+  revision: number;
 }
 
 export interface PickSet {
@@ -63,6 +80,10 @@ export const PLAIN_PREFERENCE: ModelPreference = {
   figures: [],
   systems: [],
   materials: {},
+  componentMaterials: {},
+  typedMasses: {},
+  sealed: [],
+  weights: [],
 };
 
 export const createPreferenceState = () => createStore<ModelPreference>()(() => PLAIN_PREFERENCE);

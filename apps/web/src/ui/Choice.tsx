@@ -15,7 +15,7 @@ export function Choice<T extends string>({ label, value, options, onChange }: Pr
           type="button"
           aria-pressed={id === value}
           onClick={() => onChange(id)}
-          className={`flex-1 border-r border-border px-1.5 py-0.5 text-[13px] last:border-r-0 ${id === value ? 'bg-blue font-medium text-on-blue' : 'bg-paper hover:bg-hover'}`}
+          className={`flex-1 border-r border-border px-1 whitespace-nowrap py-0.5 text-[13px] last:border-r-0 ${id === value ? 'bg-blue font-medium text-on-blue' : 'bg-paper hover:bg-hover'}`}
         >
           {name}
         </button>

@@ -6,6 +6,8 @@ import { createFilterState } from '../state/filter-store.ts';
 import { createFitState } from '../state/fit-store.ts';
 import { createFlatState } from '../state/flat-store.ts';
 import { createHistoryState } from '../state/history-store.ts';
+import { createLibraryState } from '../state/library-store.ts';
+import { createMassState } from '../state/mass-store.ts';
 import { createLedgerState } from '../state/ledger-store.ts';
 import { createMeasureState } from '../state/measure-store.ts';
 import { createMenuState } from '../state/menu-store.ts';
@@ -44,6 +46,8 @@ export const createWorkspace = (source: ModelSource, profile: Profile): Workspac
   history: createHistoryState(),
   keeping: createKeepingState(),
   ledger: createLedgerState(),
+  library: createLibraryState(),
+  mass: createMassState(),
   measure: createMeasureState(),
   menu: createMenuState(),
   mode: createModeState(),

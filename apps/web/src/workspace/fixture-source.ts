@@ -1,4 +1,4 @@
-import type { ModelDetail, SavedView } from '@bathyscope/contracts';
+import type { ModelDetail, OwnMaterial, SavedView } from '@bathyscope/contracts';
 import type { CheckStore, ModelSource } from './source.ts';
 
 const nowhere = (): Promise<never> => Promise.reject(new Error('There is no kernel to ask here.'));
@@ -13,6 +13,7 @@ export function fixtureSource(
   let last: unknown = null;
   let preferences: Record<string, unknown> | null = null;
   let views: SavedView[] = [];
+  let own: OwnMaterial[] = [];
   let made = 0;
   const gone: SavedView[] = [];
   const change = (id: string, values: Partial<SavedView>): SavedView => {
@@ -28,6 +29,11 @@ export function fixtureSource(
     },
     ask,
     checks,
+    library: {
+      list: async () => own,
+      save: async (material) => void (own = [...own.filter((m) => m.id !== material.id), material]),
+      remove: async (id) => void (own = own.filter((m) => m.id !== id)),
+    },
     states: {
       first: async () => ({ document: last, revision: detail.revision }),
       saveLast: async (document) => void (last = structuredClone(document)),

@@ -1,3 +1,5 @@
+import { loadLibrary } from './library.ts';
+import { readMass } from './read-mass.ts';
 import type { KeptState } from '@bathyscope/contracts';
 import {
   liftPath,
@@ -56,6 +58,7 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   ws.camera.getState().setUpAxis(ws.preference.getState().upAxis);
   ws.savedViews.setState({ views, current: null });
   restoreState(ws, lastState(first.document));
+  void loadLibrary(ws).catch((error: Error) => toast.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
   ws.model.getState().finish(parts);
   sayRevision(first, detail.revision);
 }
@@ -118,13 +121,10 @@ function readPreference(values: Record<string, unknown> | null): ModelPreference
         ? [{ id, name, of: made as Reference[] }]
         : [];
     }),
-    materials: textsOf(values?.['materials']),
+    ...readMass(values),
     figures: list(values?.['figures']).flatMap((f) => readKeptFigure(f) ?? []),
   };
 }
-
-const textsOf = (values: unknown): Record<string, string> =>
-  Object.fromEntries(Object.entries(values ?? {}).filter((entry): entry is [string, string] => typeof entry[1] === 'string'));
 
 /** A kept thing with its path as it is written today. */
 function lifted(item: unknown): unknown {

@@ -15,6 +15,7 @@ export interface Players {
   /** The check of clashes that is under way. */
   fitRun: { check: ClashCheck | null } | null;
   wallWorker: Worker | null;
+  weighWorker: Worker | null;
 }
 
 export const createPlayers = (): Players => ({
@@ -26,6 +27,7 @@ export const createPlayers = (): Players => ({
   lastStep: 0,
   fitRun: null,
   wallWorker: null,
+  weighWorker: null,
 });
 
 /** Ends whatever moves by itself. */
@@ -36,4 +38,5 @@ export function stopPlayers(players: Players): void {
   players.tourStop.abort();
   players.fitRun = null;
   players.wallWorker?.terminate();
+  players.weighWorker?.terminate();
 }

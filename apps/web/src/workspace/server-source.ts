@@ -20,6 +20,7 @@ export function serverSource(id: string, link?: string): ModelSource {
       newest: async () => (await api.newestCheck(id, revision)).check,
       stop: async ({ jobId }) => void (jobId && (await api.cancelJob(jobId))),
     },
+    library: { list: api.materials, save: api.saveMaterial, remove: api.removeMaterial },
     states: {
       first: () => (link ? api.link(id, link) : api.viewState(id)),
       saveLast: (document) => api.saveViewState(id, document),

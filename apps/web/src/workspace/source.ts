@@ -1,4 +1,4 @@
-import type { ClashCheck, KeptState, ModelDetail, QuestionName, Questions, SavedView } from '@bathyscope/contracts';
+import type { ClashCheck, KeptState, ModelDetail, OwnMaterial, QuestionName, Questions, SavedView } from '@bathyscope/contracts';
 import type { ViewState } from '@bathyscope/core';
 
 /** Where a model comes from, and where what is made on it is kept: a server, a file, a fixture. */
@@ -9,6 +9,7 @@ export interface ModelSource {
   /** Puts a question to the kernel. @throws Error with a sentence, also where there is no kernel to ask */
   ask<Q extends QuestionName>(name: Q, asked: Questions[Q]['asked']): Promise<Questions[Q]['answered']>;
   readonly checks: CheckStore;
+  readonly library: LibraryStore;
   readonly states: StateStore;
 }
 
@@ -21,6 +22,13 @@ export interface CheckStore {
   /** The last one of this revision. */
   newest(): Promise<ClashCheck | null>;
   stop(check: ClashCheck): Promise<void>;
+}
+
+/** Materials that were added to the library of the installation. @throws Error with a sentence */
+export interface LibraryStore {
+  list(): Promise<OwnMaterial[]>;
+  save(material: OwnMaterial): Promise<void>;
+  remove(id: string): Promise<void>;
 }
 
 export type SavedViewChange = Partial<Pick<SavedView, 'name' | 'slot' | 'document' | 'recall'>>;

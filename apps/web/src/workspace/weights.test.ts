@@ -5,8 +5,10 @@ import { createProfileState } from '../state/settings-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { setVisible } from '../commands/show/visibility-commands.ts';
 import { createWorkspace } from './create-workspace.ts';
+import { removeMaterial, saveMaterial } from './library.ts';
+import { readMass } from './read-mass.ts';
 import { fixtureSource } from './fixture-source.ts';
-import { giveMaterial, materialOf, partWeights, pathsOf, weightOf } from './weights.ts';
+import { giveMaterial, giveToComponents, materialOf, materialWeights, partWeights, pathsOf, typeMass, weightOf } from './weights.ts';
 import type { Workspace } from './workspace.ts';
 
 /** Two blocks of 10 × 20 × 30, 100 mm apart along X, and a pin that has no volume figures. */
@@ -29,7 +31,7 @@ test('what has no material is counted; given one, it is weighed, follows what is
   const all = () => weightOf(ws, pathsOf(ws, 'all'));
   expect(all()).toMatchObject({ known: null, noDensity: 2, noVolume: 1 });
   giveMaterial(ws, [0], '6082');
-  expect(materialOf(ws, 0)).toEqual({ name: 'Aluminium 6082', density: 2700, of: 'library' });
+  expect(materialOf(ws, 0)).toEqual({ name: 'Aluminium 6082', density: 2700, of: 'part', id: '6082' });
   // 6,000 mm³ each.
   expect(all().known!.mass).toBeCloseTo(2 * 6000 * 2700e-9, 12);
   expect(all().known!.centreOfGravity[0]).toBeCloseTo(55, 9);
@@ -46,4 +48,59 @@ test('what has no material is counted; given one, it is weighed, follows what is
   giveMaterial(ws, [0, 1], 'steel');
   giveMaterial(ws, [0], null);
   expect(Object.values(ws.preference.getState().materials)).toEqual(['steel']);
+});
+
+test('one component may be of another material, a part may have a typed mass, and what is left may be assumed, and is said to be', () => {
+  const ws = opened();
+  const all = () => weightOf(ws, pathsOf(ws, 'all'));
+  giveMaterial(ws, [0], '6082');
+  giveToComponents(ws, ['a/two'], 'steel');
+  expect(all().known!.mass).toBeCloseTo(6000 * (2700 + 7850) * 1e-9, 12);
+  expect(partWeights(ws, pathsOf(ws, 'all')).map((p) => [p.name, p.count, p.material?.of])).toHaveLength(3);
+  expect(materialWeights(partWeights(ws, pathsOf(ws, 'all'))).map((m) => m.name)).toEqual(['Steel, unalloyed', 'Aluminium 6082']);
+  typeMass(ws, 1, { kg: 0.35, at: [0, 0, 10] });
+  expect(all()).toMatchObject({ noVolume: 0, typed: { count: 1, asPoints: 1 } });
+  ws.history.getState().undo();
+  ws.history.getState().undo();
+  ws.history.getState().undo();
+  expect(all()).toMatchObject({ noDensity: 2, noVolume: 1 });
+  ws.mass.setState({ assumed: 1000 });
+  expect(all()).toMatchObject({ noDensity: 0, noVolume: 1, assumed: { count: 2, mass: expect.closeTo(0.012, 12) as number } });
+  // What is given to the part goes for all of it again.
+  ws.mass.setState({ assumed: null });
+  giveToComponents(ws, ['a/two'], 'steel');
+  giveMaterial(ws, [0], '6082');
+  expect(all().known!.mass).toBeCloseTo(2 * 6000 * 2700e-9, 12);
+});
+
+test('materials of one’s own are given like those of the library; taken out they are missing, and come back by undo', async () => {
+  const ws = opened();
+  const foam = { id: 'own-1', name: 'Foam TF-600', family: 'Foam' as const, density: 612, spread: 12, source: 'weighed' };
+  await saveMaterial(ws, foam);
+  giveMaterial(ws, [0], 'own-1');
+  const all = () => weightOf(ws, pathsOf(ws, 'all'));
+  expect(all().known!.mass).toBeCloseTo(2 * 6000 * 612e-9, 12);
+  await removeMaterial(ws, foam);
+  expect(all()).toMatchObject({ noDensity: 2 });
+  ws.history.getState().undo();
+  await new Promise((done) => setTimeout(done));
+  expect(all().known!.mass).toBeCloseTo(2 * 6000 * 612e-9, 12);
+  await expect(saveMaterial(ws, { ...foam, id: 'own-2', name: 'aluminium 6082' })).rejects.toThrow('comes with the program');
+});
+
+test('what is kept about weighing is read from whatever there is, and the rest of it left out', () => {
+  expect(
+    readMass({
+      materials: { a: 'steel', b: 7 },
+      typedMasses: { a: { kg: 1, at: [1, 2, 3] }, b: { kg: -1 }, c: 'x', d: { kg: 2, at: ['x'] } },
+      sealed: [{ id: 's', at: [0, 0, 0] }, null, { id: 's' }],
+      weights: [{ id: 'w', name: 'All', mass: 1, centreOfGravity: [0, 0, 0] }, { id: 'v' }],
+    }),
+  ).toEqual({
+    materials: { a: 'steel' },
+    componentMaterials: {},
+    typedMasses: { a: { kg: 1, at: [1, 2, 3] }, d: { kg: 2, at: null } },
+    sealed: [{ id: 's', at: [0, 0, 0] }],
+    weights: [{ id: 'w', name: 'All', mass: 1, centreOfGravity: [0, 0, 0], revision: 1 }],
+  });
 });

@@ -1,51 +1,123 @@
-import { materialById, weigh, type Material, type Weighed } from '@bathyscope/core';
+import {
+  boxCentre,
+  IDENTITY,
+  determinant3,
+  weigh,
+  type Material,
+  type MassFigures,
+  type Mat4,
+  type TypedMass,
+  type Weighable,
+  type Weighed,
+} from '@bathyscope/core';
+import type { WeighedSet } from '../state/mass-store.ts';
 import { componentsBelow } from './components.ts';
+import { cutKey } from './kept-side.ts';
+import { findMaterial } from './library.ts';
 import { perform } from './perform.ts';
 import { visiblePaths } from './shown.ts';
 import type { Workspace } from './workspace.ts';
 
-/* What things weigh: materials given here go before those of the file. */
+/* What things weigh: what was given here to a component goes before what was given to its part, and that before the file. */
 
-/** The material of a part, by its number, and whether the file gives it or somebody here did; null where there is none. */
-export function materialOf(ws: Workspace, part: number): (Material & { of: 'file' | 'library' }) | null {
+export type GivenMaterial = Material & { of: 'file' | 'part' | 'component'; id: string | null };
+
+/** The material of a part, or of one component of it, and who gave it; null where there is none. */
+export function materialOf(ws: Workspace, part: number, path?: string): GivenMaterial | null {
   const { detail, partKeys } = ws.model.getState();
-  const given = materialById(ws.preference.getState().materials[partKeys[part]] ?? '');
-  if (given) return { name: given.name, density: given.density, of: 'library' };
+  const { materials, componentMaterials } = ws.preference.getState();
+  const own = path === undefined ? undefined : findMaterial(ws, componentMaterials[path] ?? '');
+  if (own) return { name: own.name, density: own.density, of: 'component', id: own.id };
+  const given = findMaterial(ws, materials[partKeys[part]] ?? '');
+  if (given) return { name: given.name, density: given.density, of: 'part', id: given.id };
   const { material } = detail?.structure?.parts[part] ?? {};
-  return material ? { ...material, of: 'file' } : null;
+  return material ? { ...material, of: 'file', id: null } : null;
 }
 
 /** Gives parts a material of the library, or with null what the file says again; one step back. */
 export function giveMaterial(ws: Workspace, parts: readonly number[], id: string | null): void {
-  const { partKeys, detail } = ws.model.getState();
+  const { partKeys, detail, components } = ws.model.getState();
   const materials = { ...ws.preference.getState().materials };
+  const componentMaterials = { ...ws.preference.getState().componentMaterials };
   for (const part of parts)
     if (id) materials[partKeys[part]] = id;
     else delete materials[partKeys[part]];
+  // What is given to all of a part is not overruled by what one of them had.
+  for (const { path, part } of components) if (parts.includes(part)) delete componentMaterials[path];
   const what = parts.length === 1 ? `“${detail?.structure?.parts[parts[0]].name ?? 'part'}”` : `${parts.length} parts`;
-  perform(ws, id ? `${materialById(id)!.name} for ${what}` : `material of ${what} as in the file`, ws.preference, { materials });
+  perform(ws, materialName(ws, id, what), ws.preference, { materials, componentMaterials });
 }
 
-export type WeighedSet = 'all' | 'shown' | 'picked';
+/** Gives single components a material, or with null that of their part again. */
+export function giveToComponents(ws: Workspace, paths: readonly string[], id: string | null): void {
+  const componentMaterials = { ...ws.preference.getState().componentMaterials };
+  for (const path of paths)
+    if (id) componentMaterials[path] = id;
+    else delete componentMaterials[path];
+  const what = paths.length === 1 ? 'one component' : `${paths.length} components`;
+  perform(ws, materialName(ws, id, what), ws.preference, { componentMaterials });
+}
 
-/** Paths of the components of a set. */
+const materialName = (ws: Workspace, id: string | null, what: string): string =>
+  id ? `${findMaterial(ws, id)?.name ?? 'material'} for ${what}` : `material of ${what} as it was`;
+
+/** What a part weighs by hand, or with null by its material again. */
+export function typeMass(ws: Workspace, part: number, typed: TypedMass | null): void {
+  const { partKeys, detail } = ws.model.getState();
+  const typedMasses = { ...ws.preference.getState().typedMasses };
+  if (typed) typedMasses[partKeys[part]] = typed;
+  else delete typedMasses[partKeys[part]];
+  perform(ws, `mass of “${detail?.structure?.parts[part].name ?? 'part'}”`, ws.preference, { typedMasses });
+}
+
+export const typedMassOf = (ws: Workspace, part: number): TypedMass | null =>
+  ws.preference.getState().typedMasses[ws.model.getState().partKeys[part]] ?? null;
+
+/** Paths of the components of a set; of the kept side those that the section leaves anything of. */
 export function pathsOf(ws: Workspace, set: WeighedSet): string[] {
-  if (set === 'shown') return visiblePaths(ws);
+  if (set === 'shown' || set === 'kept') return visiblePaths(ws);
   if (set === 'all') return ws.model.getState().components.map((c) => c.path);
   const { picked } = ws.selection.getState();
   return [...new Set(picked.filter((p) => p.datum === undefined).flatMap((p) => componentsBelow(ws, p.component)))];
 }
 
-export function weightOf(ws: Workspace, paths: readonly string[]): Weighed {
+/** One component as it is weighed; what a section leaves of it, where that is asked for. */
+function weighable(ws: Workspace, path: string, left?: ReadonlyMap<string, MassFigures | null>): Weighable | null {
   const { byPath, parts } = ws.model.getState();
-  return weigh(
-    paths.flatMap((path) => {
-      const occurrence = byPath.get(path);
-      if (occurrence?.part === undefined) return [];
-      const figures = parts.get(occurrence.part)?.geometry.mass ?? null;
-      return [{ figures, placement: occurrence.placement, density: materialOf(ws, occurrence.part)?.density ?? null }];
-    }),
-  );
+  const occurrence = byPath.get(path);
+  if (occurrence?.part === undefined) return null;
+  const geometry = parts.get(occurrence.part)?.geometry;
+  const material = materialOf(ws, occurrence.part, path);
+  const { assumed } = ws.mass.getState();
+  const density = material?.density ?? null;
+  const common = { density: density ?? assumed, assumed: density === null && assumed !== null };
+  const cut = left?.has(path);
+  if (cut) {
+    const figures = left!.get(path) ?? null;
+    // Nothing is left of it: it is no component without a volume, it is not there.
+    return figures && { ...common, figures, placement: IDENTITY, area: 0 };
+  }
+  return {
+    ...common,
+    figures: geometry?.mass ?? null,
+    placement: occurrence.placement,
+    area: geometry?.area ?? 0,
+    typed: typedMassOf(ws, occurrence.part),
+    middle: geometry && boxCentre(geometry.box),
+  };
+}
+
+export interface WeighedNow extends Weighed {
+  /** Whether what a section leaves is still being worked out: nothing is claimed before. */
+  pending: boolean;
+}
+
+/** What components weigh. @param set `kept` weighs what the section leaves of them */
+export function weightOf(ws: Workspace, paths: readonly string[], set: WeighedSet = 'all'): WeighedNow {
+  const { cut } = ws.mass.getState();
+  const left = set === 'kept' ? (cut?.key === cutKey(ws) ? cut.figures : null) : undefined;
+  if (left === null) return { ...weigh([]), pending: true };
+  return { ...weigh(paths.flatMap((path) => weighable(ws, path, left) ?? [])), pending: false };
 }
 
 /** A part of a set: its components, what it is made of, what one and all of them weigh (kg; null where that is not known). */
@@ -54,35 +126,90 @@ export interface PartWeight {
   name: string;
   count: number;
   paths: string[];
-  material: ReturnType<typeof materialOf>;
+  material: GivenMaterial | null;
+  typed: TypedMass | null;
+  /** Whether its mass follows from a density that was only assumed. */
+  assumed: boolean;
   /** A sentence where it has no volume. */
   open: string | null;
+  /** A sentence where it is placed at another size. */
+  scaled: string | null;
   each: number | null;
   total: number | null;
 }
 
-/** The parts of a set, what is not known first, then the heaviest. */
-export function partWeights(ws: Workspace, paths: readonly string[]): PartWeight[] {
+/** The parts of a set, what is not known first, then the heaviest. Components with a material of their own are told apart. */
+export function partWeights(ws: Workspace, paths: readonly string[], set: WeighedSet = 'all'): PartWeight[] {
   const { byPath, detail, parts } = ws.model.getState();
-  const byPart = new Map<number, string[]>();
+  const { componentMaterials } = ws.preference.getState();
+  const { assumed } = ws.mass.getState();
+  const groups = new Map<string, { part: number; paths: string[] }>();
   for (const path of paths) {
     const part = byPath.get(path)?.part;
-    if (part !== undefined) byPart.set(part, [...(byPart.get(part) ?? []), path]);
+    if (part === undefined) continue;
+    const key = `${part} ${componentMaterials[path] ?? ''}`;
+    const group = groups.get(key);
+    if (group) group.paths.push(path);
+    else groups.set(key, { part, paths: [path] });
   }
-  return [...byPart]
-    .map(([part, its]): PartWeight => {
+  return [...groups.values()]
+    .map(({ part, paths: its }): PartWeight => {
       const geometry = parts.get(part)?.geometry;
-      const total = weightOf(ws, its).known?.mass ?? null;
+      const weighed = weightOf(ws, its, set);
+      const total = weighed.known?.mass ?? null;
+      const material = materialOf(ws, part, its[0]);
+      const typed = typedMassOf(ws, part);
+      const sizes = its.map((p) => scaleOf(byPath.get(p)!.placement)).filter((s) => s !== 1);
       return {
         part,
         name: detail?.structure?.parts[part].name ?? '',
         count: its.length,
         paths: its,
-        material: materialOf(ws, part),
-        open: geometry?.mass ? null : 'no volume: it is not a closed solid',
+        material,
+        typed,
+        assumed: !typed && !material?.density && assumed !== null,
+        open: geometry?.mass ? null : openReason(ws, part),
+        scaled: sizes.length
+          ? `${sizes.length} of them placed at ${sizes[0]} times the size: weighed at the size they are placed at`
+          : null,
         each: total === null ? null : total / its.length,
         total,
       };
     })
     .sort((a, b) => (b.total ?? Infinity) - (a.total ?? Infinity));
+}
+
+/** Six digits: what rotations leave of a scale of one is rounding. */
+const scaleOf = (placement: Mat4): number => {
+  const factor = Math.cbrt(Math.abs(determinant3(placement)));
+  return Number(factor.toPrecision(6));
+};
+
+/** Why a part has no volume. */
+export function openReason(ws: Workspace, part: number): string {
+  const geometry = ws.model.getState().parts.get(part)?.geometry;
+  if (!geometry) return 'no volume: its geometry is not there';
+  if (!geometry.bodies.length) return 'no volume: it holds lines or points only';
+  const free = openEdges(ws, part).length;
+  const open = geometry.bodies.filter((b) => !b.closed).length;
+  const shells = open === 1 ? 'an open shell' : `${open} open shells`;
+  return free ? `no volume: ${shells}, ${free} free ${free === 1 ? 'edge' : 'edges'}` : `no volume: ${shells} that no solid is made of`;
+}
+
+/** Edges that bound one face only. */
+export function openEdges(ws: Workspace, part: number): number[] {
+  const geometry = ws.model.getState().parts.get(part)?.geometry;
+  return geometry ? geometry.edges.flatMap((e, i) => (!e.seam && e.faces.length === 1 && e.length > 0 ? [i] : [])) : [];
+}
+
+/** Masses by material, for the chart and the table; what has none comes last. */
+export function materialWeights(parts: readonly PartWeight[]): { name: string; mass: number; paths: string[] }[] {
+  const by = new Map<string, { name: string; mass: number; paths: string[] }>();
+  for (const { material, typed, assumed, total, paths } of parts) {
+    if (total === null) continue;
+    const name = typed ? 'typed in' : assumed ? 'assumed' : (material?.name ?? 'no material');
+    const row = by.get(name) ?? { name, mass: 0, paths: [] };
+    by.set(name, { name, mass: row.mass + total, paths: [...row.paths, ...paths] });
+  }
+  return [...by.values()].sort((a, b) => b.mass - a.mass);
 }

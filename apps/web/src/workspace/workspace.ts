@@ -6,6 +6,8 @@ import type { createFitState } from '../state/fit-store.ts';
 import type { createFilterState } from '../state/filter-store.ts';
 import type { createFlatState } from '../state/flat-store.ts';
 import type { createHistoryState } from '../state/history-store.ts';
+import type { createLibraryState } from '../state/library-store.ts';
+import type { createMassState } from '../state/mass-store.ts';
 import type { createLedgerState } from '../state/ledger-store.ts';
 import type { createMeasureState } from '../state/measure-store.ts';
 import type { createMenuState } from '../state/menu-store.ts';
@@ -48,6 +50,8 @@ export interface Workspace {
   readonly history: ReturnType<typeof createHistoryState>;
   readonly keeping: ReturnType<typeof createKeepingState>;
   readonly ledger: ReturnType<typeof createLedgerState>;
+  readonly library: ReturnType<typeof createLibraryState>;
+  readonly mass: ReturnType<typeof createMassState>;
   readonly measure: ReturnType<typeof createMeasureState>;
   readonly menu: ReturnType<typeof createMenuState>;
   readonly mode: ReturnType<typeof createModeState>;

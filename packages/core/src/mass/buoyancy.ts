@@ -1,5 +1,6 @@
 import { addScaled, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
+import { SAME_POSITION } from '../tolerances.ts';
 import { GRAVITY } from './balance.ts';
 
 /** Something under water. kg, mm, mm³. */
@@ -21,7 +22,7 @@ export interface Afloat {
   lever: number;
   /** How far the centre of buoyancy lies above that of gravity: above 0 it rights itself. */
   above: number;
-  /** By which angle it turns until the centre of buoyancy stands over that of gravity. */
+  /** By which angle it turns until the centre of buoyancy stands over that of gravity; where the two are one place, none. */
   trim: number;
 }
 
@@ -34,7 +35,7 @@ export function afloat({ mass, centreOfGravity, displaced, centreOfBuoyancy }: I
   const d = subtract(centreOfBuoyancy, centreOfGravity);
   const above = dot(d, up);
   const lever = length(addScaled(d, up, -above));
-  return { weight, lift, net: lift - weight, lever, above, trim: Math.atan2(lever, above) };
+  return { weight, lift, net: lift - weight, lever, above, trim: Math.hypot(lever, above) <= SAME_POSITION ? 0 : Math.atan2(lever, above) };
 }
 
 /**

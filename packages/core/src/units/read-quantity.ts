@@ -1,7 +1,7 @@
 import { MILLIMETRES, type LengthUnit } from './format-quantity.ts';
 
-/** What a field wants: lengths in mm and angles in radians inside, times in seconds, plain numbers as they are. */
-export type FieldKind = 'length' | 'angle' | 'time' | 'number';
+/** What a field wants: lengths in mm and angles in radians inside, times in seconds, masses in kilograms, plain numbers as they are. */
+export type FieldKind = 'length' | 'angle' | 'time' | 'mass' | 'number';
 
 export type ReadQuantity =
   | {
@@ -54,10 +54,12 @@ const UNITS: Record<FieldKind, Record<string, number>> = {
     '”': DEGREE / 3600,
   },
   time: { s: 1, sec: 1, ms: 1 / 1000, min: 60 },
+  // The pound of 1959 is 0.453 592 37 kg exactly, the ounce its sixteenth.
+  mass: { kg: 1, g: 1 / 1000, mg: 1 / 1_000_000, t: 1000, lb: 0.45359237, lbs: 0.45359237, oz: 0.45359237 / 16 },
   number: {},
 };
 
-const WANTED: Record<FieldKind, string> = { length: 'a length', angle: 'an angle', time: 'a time', number: 'a number' };
+const WANTED: Record<FieldKind, string> = { length: 'a length', angle: 'an angle', time: 'a time', mass: 'a mass', number: 'a number' };
 
 /** A value and how often the unit is in it: 0 for a bare number, 1 for a quantity. */
 interface Term {

@@ -9,7 +9,7 @@ import {
   type Moved,
   type Vec3,
 } from '@bathyscope/core';
-import { useMemo, useRef, type PointerEvent, type WheelEvent } from 'react';
+import { useRef, type PointerEvent, type WheelEvent } from 'react';
 import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';
 import { clickAt } from '../../commands/pick/clicks.ts';
@@ -20,7 +20,6 @@ import { figuresOfOne } from '../../workspace/figures.ts';
 import { figuresOfMany, threePoints } from '../../workspace/measured.ts';
 import { thinnestPlace, wallAtPick } from '../../workspace/walls.ts';
 import { shownBox } from '../../workspace/shown.ts';
-import { pathsOf, weightOf } from '../../workspace/weights.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -31,7 +30,7 @@ import { useMeasuredPair } from './use-measured-pair.ts';
 export function Dimensions() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
-  const kept = [...useKept(), ...useWalls(), ...useCentreOfGravity()];
+  const kept = [...useKept(), ...useWalls()];
   useStore(ws.ledger);
   useStore(ws.profile, (s) => s.task);
   useStore(ws.measure);
@@ -74,19 +73,6 @@ function useWalls(): DrawnDimension[] {
       : []),
     ...(thinnest ? [{ key: 'thinnest', kind: 'place' as const, ends: thinnest.ends, text: `thinnest ${say(thinnest.thickness)}` }] : []),
   ];
-}
-
-/** Where what is shown balances, in the task that is about it. */
-function useCentreOfGravity(): DrawnDimension[] {
-  const ws = useWorkspace();
-  const on = useStore(ws.profile, (s) => s.task === 'mass');
-  const states = useStore(ws.visibility);
-  const materials = useStore(ws.preference, (s) => s.materials);
-  const parts = useStore(ws.model, (s) => s.parts);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- read by what weighs
-  const known = useMemo(() => (on ? weightOf(ws, pathsOf(ws, 'shown')).known : null), [ws, on, states, materials, parts]);
-  if (!known) return [];
-  return [{ key: 'centre of gravity', kind: 'place', ends: [known.centreOfGravity, known.centreOfGravity], text: 'centre of gravity' }];
 }
 
 /** Kept figures that are not switched off. */

@@ -7,7 +7,7 @@ import { PartsTable } from './PartsTable.tsx';
 import { PickSets } from './PickSets.tsx';
 import { partRows, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
-import { materialOf } from '../../workspace/weights.ts';
+import { materialOf, typedMassOf } from '../../workspace/weights.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { setPickFilter } from '../../workspace/pick-filter.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
@@ -27,7 +27,8 @@ export function PartsPanel() {
   const ws = useWorkspace();
   const { occurrences, byPath, detail, parts } = useStore(ws.model);
   const names = useStore(ws.preference, (s) => s.names);
-  const materials = useStore(ws.preference, (s) => s.materials);
+  const { materials, componentMaterials, typedMasses } = useStore(ws.preference);
+  const own = useStore(ws.library, (s) => s.own);
   const flat = useStore(ws.profile, (s) => s.flatParts);
   const filter = useStore(ws.filter, (s) => s.filter);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
@@ -37,12 +38,20 @@ export function PartsPanel() {
     () =>
       detail
         ? partRows(
-            { detail, occurrences, byPath, parts, names, materialOf: (part) => materialOf(ws, part) },
+            {
+              detail,
+              occurrences,
+              byPath,
+              parts,
+              names,
+              materialOf: (part, path) => materialOf(ws, part, path),
+              typedMassOf: (part) => typedMassOf(ws, part)?.kg ?? null,
+            },
             { flat, folded, search, sort },
           )
         : [],
     // eslint-disable-next-line react-hooks/exhaustive-deps -- read by materialOf
-    [ws, detail, occurrences, byPath, parts, names, materials, flat, folded, search, sort],
+    [ws, detail, occurrences, byPath, parts, names, materials, componentMaterials, typedMasses, own, flat, folded, search, sort],
   );
   const counts = detail?.summary?.counts;
   return (

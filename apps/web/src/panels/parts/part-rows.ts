@@ -1,4 +1,4 @@
-import { boxDiagonal, transformBox, type Material, type Occurrence } from '@bathyscope/core';
+import { boxDiagonal, determinant3, transformBox, type Material, type Occurrence } from '@bathyscope/core';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { LoadedPart } from '../../state/model-store.ts';
 import type { ModelDetail } from '@bathyscope/contracts';
@@ -31,8 +31,10 @@ export interface PartsInput {
   occurrences: readonly Occurrence[];
   byPath: ReadonlyMap<string, Occurrence>;
   parts: ReadonlyMap<number, LoadedPart>;
-  /** What a part is made of. */
-  materialOf: (part: number) => Material | null;
+  /** What a component is made of, by its part and path. */
+  materialOf: (part: number, path: string) => Material | null;
+  /** kg, of a part whose mass was typed in. */
+  typedMassOf?: (part: number) => number | null;
   /** Names given for display, by path. */
   names: Readonly<Record<string, string>>;
 }
@@ -50,6 +52,10 @@ export function partRows(input: PartsInput, options: RowOptions): PartRow[] {
 
 const shownName = ({ names }: PartsInput, o: Occurrence): string => names[o.path] ?? o.instanceName ?? o.name;
 
+/** m³ of a cubic millimetre. */
+const CUBIC_METRE = 1 / 1_000_000_000;
+const placedVolume = (volume: number, placement: Occurrence['placement']): number => volume * Math.abs(determinant3(placement));
+
 function figures(input: PartsInput, o: Occurrence): Pick<PartRow, 'quantity' | 'material' | 'mass' | 'size'> {
   const { parts, byPath } = input;
   if (o.part === undefined) {
@@ -62,8 +68,10 @@ function figures(input: PartsInput, o: Occurrence): Pick<PartRow, 'quantity' | '
     };
   }
   const geometry = parts.get(o.part)?.geometry;
-  const material = input.materialOf(o.part);
-  const mass = geometry?.mass && material?.density ? geometry.mass.volume * 1e-9 * material.density : null;
+  const material = input.materialOf(o.part, o.path);
+  const weighed =
+    geometry?.mass && material?.density ? placedVolume(geometry.mass.volume, o.placement) * CUBIC_METRE * material.density : null;
+  const mass = input.typedMassOf?.(o.part) ?? weighed;
   return { quantity: 1, material: material?.name ?? '', mass, size: geometry ? boxDiagonal(transformBox(o.placement, geometry.box)) : 0 };
 }
 
@@ -131,12 +139,15 @@ function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
         occurrence: list[0],
         ...one,
         quantity: list.length,
-        mass: one.mass === null ? null : one.mass * list.length,
+        mass: sumOf(list.map((o) => figures(input, o).mass)),
       };
     })
     .filter((r) => !wanted || r.name.toLowerCase().includes(wanted));
   return sortBy(rows, sort ?? { by: 'name', down: false }, (r) => r).map((r, i, all) => ({ ...r, position: i + 1, siblings: all.length }));
 }
+
+const sumOf = (masses: readonly (number | null)[]): number | null =>
+  masses.includes(null) ? null : masses.reduce<number>((sum, m) => sum + m!, 0);
 
 function sortBy<T>(
   list: readonly T[],

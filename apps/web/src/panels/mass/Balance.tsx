@@ -1,0 +1,110 @@
+import { formatQuantity, type Weight } from '@bathyscope/core';
+import { lazy, Suspense, useState } from 'react';
+import { useStore } from 'zustand';
+import type { MassState } from '../../state/mass-store.ts';
+import { Choice } from '../../ui/Choice.tsx';
+import { hangingNow, standingNow, turningNow, upOf } from '../../workspace/balance.ts';
+import { useUnits } from '../use-units.ts';
+import { useWorkspace } from '../use-workspace.ts';
+import { Buoyancy } from './Buoyancy.tsx';
+import { Head, LINK, Row } from './Head.tsx';
+
+const RightingChart = lazy(() => import('./RightingChart.tsx'));
+
+const KINDS: readonly (readonly [NonNullable<MassState['balance']> | '', string])[] = [
+  ['stands', 'Stands'],
+  ['hangs', 'Hangs'],
+  ['turns', 'Turns'],
+];
+
+const degrees = (radians: number): string => `${((radians * 180) / Math.PI).toFixed(2).replace('-', '−')} °`;
+
+/** Whether it stands, hangs level, turns; and what it does under water. */
+export function Balance({ known, paths }: { known: Weight; paths: readonly string[] }) {
+  const ws = useWorkspace();
+  const kind = useStore(ws.mass, (s) => s.balance);
+  const [curve, setCurve] = useState(false);
+  useStore(ws.selection, (s) => s.picked);
+  const [x, y, z] = upOf(ws);
+  return (
+    <>
+      <Head title="Balance" aside={<span className="text-[12.5px] text-soft">up is +{x ? 'X' : y ? 'Y' : z ? 'Z' : ''}</span>}>
+        <div className="mt-1">
+          <Choice
+            label="Balance"
+            value={kind ?? ''}
+            options={KINDS}
+            onChange={(next) => ws.mass.setState({ balance: next === kind || next === '' ? null : next })}
+          />
+        </div>
+        {kind === 'stands' && <Stands known={known} paths={paths} />}
+        {kind === 'hangs' && <Hangs known={known} />}
+        {kind === 'turns' && <Turns known={known} />}
+      </Head>
+      <Buoyancy known={known} paths={paths}>
+        {(body) => (
+          <>
+            <button type="button" className={LINK} aria-expanded={curve} onClick={() => setCurve((c) => !c)}>
+              {curve ? 'Hide the righting arms' : 'Righting arms over tilt'}
+            </button>
+            {curve && (
+              <Suspense fallback={<p className="text-[13px] text-soft">Drawing …</p>}>
+                <RightingChart body={body} up={upOf(ws)} />
+              </Suspense>
+            )}
+          </>
+        )}
+      </Buoyancy>
+    </>
+  );
+}
+
+function useSay() {
+  const unit = useUnits();
+  return (mm: number) => {
+    const { text, unit: shown } = formatQuantity(mm, 'length', unit);
+    return `${text} ${shown}`;
+  };
+}
+
+function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
+  const ws = useWorkspace();
+  const say = useSay();
+  const found = standingNow(ws, paths, known);
+  if (typeof found === 'string') return <p className="mt-1 text-[13px] text-amber">{found}</p>;
+  const falls = found.margin < 0;
+  return (
+    <dl className="mt-1">
+      <Row label={falls ? 'It falls over' : 'It stands'} value={`on ${found.on}`} />
+      <Row label={falls ? 'Outside its support by' : 'Inside its support by'} value={say(Math.abs(found.margin))} />
+      {!falls && <Row label="Tips when leant over" value={degrees(found.tip)} />}
+    </dl>
+  );
+}
+
+function Hangs({ known }: { known: Weight }) {
+  const ws = useWorkspace();
+  const say = useSay();
+  const found = hangingNow(ws, known);
+  if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the point it hangs from: a vertex, a centre, a point (R).</p>;
+  return (
+    <dl className="mt-1">
+      <Row label="Turns until it hangs" value={degrees(found.tilt)} />
+      <Row label="Centre of gravity beside the plumb line" value={say(found.offset)} />
+      <Row label="Hangs level from" value={found.level.map((c) => say(c)).join('  ')} />
+    </dl>
+  );
+}
+
+function Turns({ known }: { known: Weight }) {
+  const ws = useWorkspace();
+  const say = useSay();
+  const found = turningNow(ws, known);
+  if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the axis: an edge, a hole, a shaft, a reference axis.</p>;
+  return (
+    <dl className="mt-1">
+      <Row label="Centre of gravity off the axis" value={say(found.away)} />
+      <Row label="Torque of its weight" value={(found.torque / 1000).toPrecision(4).replace('-', '−')} unit="N·m" />
+    </dl>
+  );
+}

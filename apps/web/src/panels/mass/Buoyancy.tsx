@@ -1,0 +1,201 @@
+import { afloat, formatQuantity, massText, NoBallast, neutralBallast, type Hollow, type Immersed, type Weight } from '@bathyscope/core';
+import { useEffect, type ReactNode } from 'react';
+import { useStore } from 'zustand';
+import { pickedPoints, upOf } from '../../workspace/balance.ts';
+import { immerse, immersedKey, immersedOf, isSealed, markSealed } from '../../workspace/immersed.ts';
+import { findMaterial } from '../../workspace/library.ts';
+import { toldPoint } from '../../workspace/weighed-in.ts';
+import { useUnits } from '../use-units.ts';
+import { useWorkspace } from '../use-workspace.ts';
+import { Head, Row, SELECT } from './Head.tsx';
+import { MaterialOptions } from './MaterialOptions.tsx';
+
+interface Props {
+  known: Weight;
+  paths: readonly string[];
+  /** What stands beneath, of what it is under water. */
+  children: (body: Immersed) => ReactNode;
+}
+
+/** N with the digits of a spring scale. */
+const newton = (n: number): string => `${n.toPrecision(4).replace('-', '−')} N`;
+const degrees = (radians: number): string => `${((radians * 180) / Math.PI).toFixed(2).replace('-', '−')} °`;
+
+/** What the set does in a fluid: how much it displaces, whether it rises or sinks, how it lies, and what would make it neutral. */
+export function Buoyancy({ known, paths, children }: Props) {
+  const ws = useWorkspace();
+  const { fluid, immersed, immersing } = useStore(ws.mass);
+  useStore(ws.preference, (s) => s.sealed);
+  useStore(ws.library);
+  const unit = useUnits();
+  const key = immersedKey(paths);
+  const body = immersedOf(ws, paths, known);
+  const density = findMaterial(ws, fluid)?.density;
+  const looked = immersed?.key === key;
+  // Of another set nothing is known, and nothing that was looked for holds.
+  useEffect(() => () => ws.mass.setState({ immersed: null }), [ws, key]);
+  const length = (mm: number) => {
+    const { text, unit: shown } = formatQuantity(mm, 'length', unit);
+    return `${text} ${shown}`;
+  };
+  const volume = (mm3: number) => {
+    const { text, unit: shown } = formatQuantity(mm3, 'volume', unit);
+    return `${text} ${shown}`;
+  };
+  return (
+    <Head
+      title="Buoyancy"
+      aside={
+        <select
+          aria-label="Fluid"
+          className={`${SELECT} max-w-40`}
+          value={fluid}
+          onChange={(e) => ws.mass.setState({ fluid: e.target.value })}
+        >
+          <MaterialOptions only="Fluid" />
+        </select>
+      }
+    >
+      {!body || density === undefined ? (
+        <p className="text-[13px] text-soft">Nothing here has a volume, so nothing is displaced.</p>
+      ) : (
+        <>
+          <Found body={body} density={density} length={length} volume={volume} />
+          {looked ? (
+            <Hollows hollows={immersed.hollows} cell={immersed.cell} volume={volume} length={length} />
+          ) : (
+            <p className="mt-1 text-[12.5px] text-amber">
+              Overlaps count twice, and no hollow is sealed.{' '}
+              <button type="button" className="text-blue hover:underline" disabled={immersing} onClick={() => immerse(ws, paths)}>
+                {immersing ? 'Looking …' : 'Look for overlaps and hollows'}
+              </button>
+            </p>
+          )}
+          <BallastFor body={body} density={density} length={length} volume={volume} />
+          {children(body)}
+        </>
+      )}
+    </Head>
+  );
+}
+
+interface Sayers {
+  length: (mm: number) => string;
+  volume: (mm3: number) => string;
+}
+
+function Found({ body, density, length, volume }: Sayers & { body: Immersed & { within: number }; density: number }) {
+  const ws = useWorkspace();
+  const unit = useUnits();
+  const plain = (mm: number) => formatQuantity(mm, 'length', unit).text;
+  const { lift, net, lever, above, trim } = afloat(body, density, upOf(ws));
+  return (
+    <dl className="mt-1">
+      <Row label="Displaced" value={volume(body.displaced)} title={body.within > 0 ? `± ${volume(body.within)}` : undefined} />
+      {body.within > 0 && <Row label="known to within" value={volume(body.within)} />}
+      <Row label="Lift" value={newton(lift)} unit={`at ${density} kg/m³`} />
+      <Row label={net < 0 ? 'Net, sinks' : 'Net, rises'} value={newton(net)} />
+      <Row label="Centre of buoyancy" value={toldPoint(ws, body.centreOfBuoyancy).map(plain).join('  ')} unit={unit.unit} />
+      <Row label={above < 0 ? 'Below the centre of gravity' : 'Above the centre of gravity'} value={length(Math.abs(above))} />
+      <Row label="Lever as it lies" value={length(lever)} />
+      <Row label="Turns until it is trimmed" value={degrees(trim)} />
+    </dl>
+  );
+}
+
+function Hollows({ hollows, cell, length, volume }: Sayers & { hollows: readonly Hollow[]; cell: number }) {
+  const ws = useWorkspace();
+  return (
+    <div className="mt-1 text-[12.5px]">
+      <p className="text-soft">
+        {hollows.length ? 'Closed hollows; mark those that stay dry.' : 'No closed hollow was found.'} Gaps narrower than {length(cell)}{' '}
+        count as closed.
+      </p>
+      <ul aria-label="Hollows">
+        {hollows.map((hollow, i) => (
+          <li key={i}>
+            <label className="flex items-baseline gap-2">
+              <input
+                type="checkbox"
+                className="accent-(--blue)"
+                checked={isSealed(ws, hollow)}
+                onChange={(e) => markSealed(ws, hollow, e.target.checked)}
+              />
+              <span className="figures flex-1">{volume(hollow.volume)}</span>
+              <span className="figures text-soft">± {volume(hollow.within)}</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** What is proposed as ballast and as buoyancy. */
+const LEAD = 'lead';
+const FOAM = 'syntactic-deep';
+
+/** What would make it neutral, put at the picked point, else below or above its centre. */
+function BallastFor({ body, density, length, volume }: Sayers & { body: Immersed; density: number }) {
+  const ws = useWorkspace();
+  const ballast = useStore(ws.mass, (s) => s.ballast);
+  useStore(ws.selection, (s) => s.picked);
+  const sinks = afloat(body, density, upOf(ws)).net < 0;
+  const chosen = ballast || (sinks ? FOAM : LEAD);
+  const material = findMaterial(ws, chosen);
+  const [picked] = pickedPoints(ws);
+  const at = picked ?? body.centreOfGravity;
+  return (
+    <div className="mt-1">
+      <label className="flex items-center gap-1.5 text-[12.5px] text-soft">
+        Made neutral with
+        <select
+          aria-label="Ballast"
+          className={`${SELECT} flex-1 text-ink`}
+          value={chosen}
+          onChange={(e) => ws.mass.setState({ ballast: e.target.value })}
+        >
+          <MaterialOptions />
+        </select>
+      </label>
+      {material && (
+        <BallastFound
+          body={body}
+          density={density}
+          of={material.density}
+          at={at}
+          isPicked={picked !== undefined}
+          length={length}
+          volume={volume}
+        />
+      )}
+    </div>
+  );
+}
+
+function BallastFound({
+  body,
+  density,
+  of,
+  at,
+  isPicked,
+  length,
+  volume,
+}: Sayers & { body: Immersed; density: number; of: number; at: Immersed['centreOfGravity']; isPicked: boolean }) {
+  const ws = useWorkspace();
+  try {
+    const found = neutralBallast(body, density, of, at);
+    const { above, trim } = afloat(found.with, density, upOf(ws));
+    return (
+      <dl>
+        <Row label={isPicked ? 'At the picked point' : 'At the centre of gravity'} value={massText(found.kg)} unit={volume(found.volume)} />
+        <Row label={above < 0 ? 'Then below the centre of gravity' : 'Then above the centre of gravity'} value={length(Math.abs(above))} />
+        <Row label="Then turns by" value={degrees(trim)} />
+        {!isPicked && <p className="text-[12.5px] text-soft">Pick a point (R) to put it there.</p>}
+      </dl>
+    );
+  } catch (error) {
+    if (error instanceof NoBallast) return <p className="text-[12.5px] text-amber">{error.message}</p>;
+    throw error;
+  }
+}

@@ -1,0 +1,67 @@
+import { distance, massText, type Weight } from '@bathyscope/core';
+import { Trash2 } from 'lucide-react';
+import { useStore } from 'zustand';
+import { IconButton } from '../../ui/IconButton.tsx';
+import { sayFigure } from '../../workspace/drawn-dimensions.ts';
+import { perform } from '../../workspace/perform.ts';
+import { useUnits } from '../use-units.ts';
+import { useWorkspace } from '../use-workspace.ts';
+import { Head, LINK } from './Head.tsx';
+
+const SET_NAMES = { all: 'All', shown: 'Visible', picked: 'Picked', kept: 'Kept side' } as const;
+
+/** Weights that were kept, and by how much what is weighed now differs from each. */
+export function Compare({ known }: { known: Weight }) {
+  const ws = useWorkspace();
+  const weights = useStore(ws.preference, (s) => s.weights);
+  const set = useStore(ws.mass, (s) => s.set);
+  useUnits();
+  const keep = () => {
+    const { revision = 1 } = ws.model.getState().detail ?? {};
+    const name = `${SET_NAMES[set]} ${weights.length + 1}`;
+    const kept = { id: crypto.randomUUID(), name, mass: known.mass, centreOfGravity: known.centreOfGravity, revision };
+    perform(ws, `weight “${name}” kept`, ws.preference, { weights: [...weights, kept] });
+  };
+  return (
+    <Head
+      title="Compared"
+      aside={
+        <button type="button" className={LINK} onClick={keep}>
+          Keep this weight
+        </button>
+      }
+    >
+      {weights.length === 0 && <p className="text-[13px] text-soft">Keep a weight, then change something or weigh another set.</p>}
+      <ul aria-label="Kept weights">
+        {weights.map((w) => {
+          const more = known.mass - w.mass;
+          const moved = sayFigure(ws, { label: '', value: { kind: 'length', value: distance(known.centreOfGravity, w.centreOfGravity) } });
+          return (
+            <li key={w.id} className="flex items-center gap-1 border-b border-line py-1 text-[12.5px] last:border-0">
+              <span className="min-w-0 flex-1 break-words">
+                {w.name} <span className="text-soft">rev {w.revision}</span>
+              </span>
+              <span className="figures text-right">
+                {massText(w.mass)}
+                <br />
+                <span className="text-soft">
+                  now {more < 0 ? '−' : '+'}
+                  {massText(Math.abs(more))}
+                  {w.mass > 0 ? ` (${((100 * more) / w.mass).toFixed(1).replace('-', '−')} %)` : ''}, centre {moved} off
+                </span>
+              </span>
+              <IconButton
+                icon={Trash2}
+                label={`Forget ${w.name}`}
+                className="size-6"
+                onClick={() =>
+                  perform(ws, `weight “${w.name}” forgotten`, ws.preference, { weights: weights.filter((o) => o.id !== w.id) })
+                }
+              />
+            </li>
+          );
+        })}
+      </ul>
+    </Head>
+  );
+}

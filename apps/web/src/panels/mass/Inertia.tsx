@@ -1,0 +1,108 @@
+import { formatQuantity, inertiaIn, type Weight } from '@bathyscope/core';
+import { useStore } from 'zustand';
+import { inertiaSystem } from '../../workspace/weighed-in.ts';
+import { useUnits } from '../use-units.ts';
+import { useWorkspace } from '../use-workspace.ts';
+import { Head, Row, SELECT } from './Head.tsx';
+
+const DIGITS = 5;
+/** Of the largest: what is less is rounding. */
+const NOTHING = 1e9;
+const NAMES = ['x', 'y', 'z'];
+const MARKS = [
+  ['axes', 'axes'],
+  ['ellipsoid', 'ellipsoid'],
+] as const;
+
+/** Numbers of one table to the same digits; what is rounding is nil. */
+export function tableText(values: readonly number[]): string[] {
+  const largest = Math.max(...values.map(Math.abs));
+  return values.map((v) =>
+    Math.abs(v) * NOTHING <= largest
+      ? '0'
+      : Number(v.toPrecision(DIGITS)).toLocaleString('en', { maximumSignificantDigits: DIGITS, useGrouping: false }).replace('-', '−'),
+  );
+}
+
+/** The inertia about a chosen place, its principal moments and radii of gyration. */
+export function Inertia({ known }: { known: Weight }) {
+  const ws = useWorkspace();
+  const { about, products, marks } = useStore(ws.mass);
+  const systems = useStore(ws.preference, (s) => s.systems);
+  const unit = useUnits();
+  const system = inertiaSystem(ws, about, known.centreOfGravity);
+  const tensor = system && inertiaIn(known, system);
+  const sign = products === 'tensor' ? 1 : -1;
+  const cells = tensor ? tableText(tensor.flatMap((row, i) => row.map((x, j) => (i === j ? x : sign * x)))) : null;
+  const say = (mm: number) => formatQuantity(mm, 'length', unit).text;
+  return (
+    <Head
+      title="Inertia about"
+      aside={
+        <select
+          aria-label="Inertia about"
+          className={`${SELECT} max-w-40`}
+          value={about}
+          onChange={(e) => ws.mass.setState({ about: e.target.value })}
+        >
+          <option value="centre">the centre of gravity</option>
+          <option value="origin">the model’s origin</option>
+          {systems.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+        </select>
+      }
+    >
+      {cells ? (
+        <table className="figures mt-1 w-full text-right text-[12.5px]" aria-label="Tensor of inertia">
+          <tbody>
+            {NAMES.map((name, i) => (
+              <tr key={name}>
+                <th scope="row" className="pr-1 text-left font-normal text-soft">
+                  {name}
+                </th>
+                {NAMES.map((other, j) => (
+                  <td key={other}>{cells[3 * i + j]}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : (
+        <p className="text-[13px] text-amber">What that system was made of is not in the model any more.</p>
+      )}
+      <div className="flex items-baseline justify-between gap-2 text-[12.5px] text-soft">
+        <select
+          aria-label="Sign of the products of inertia"
+          className={SELECT}
+          value={products}
+          onChange={(e) => ws.mass.setState({ products: e.target.value as typeof products })}
+        >
+          <option value="tensor">products as −∫xy dm</option>
+          <option value="plain">products as +∫xy dm</option>
+        </select>
+        <span>kg·mm²</span>
+      </div>
+      <p className="mt-1 flex gap-3 text-[12.5px]">
+        <span className="text-soft">Drawn:</span>
+        {MARKS.map(([key, name]) => (
+          <label key={key} className="flex items-center gap-1">
+            <input
+              type="checkbox"
+              className="accent-(--blue)"
+              checked={marks[key]}
+              onChange={(e) => ws.mass.setState({ marks: { ...marks, [key]: e.target.checked } })}
+            />
+            {name}
+          </label>
+        ))}
+      </p>
+      <dl className="mt-1">
+        <Row label="Principal I₁ I₂ I₃" value={tableText(known.principal.moments).join('  ')} unit="kg·mm²" />
+        <Row label="Radii of gyration" value={known.radiiOfGyration.map(say).join('  ')} unit={unit.unit} />
+      </dl>
+    </Head>
+  );
+}

@@ -1,0 +1,200 @@
+import {
+  addScaled,
+  afloat,
+  ellipsoidOf,
+  massText,
+  project,
+  type OrientedBox,
+  type Pane,
+  type Vec3,
+  type ViewCamera,
+  type Weight,
+} from '@bathyscope/core';
+import { useStore } from 'zustand';
+import type { PaneState } from '../../state/camera-store.ts';
+import { upOf } from '../../workspace/balance.ts';
+import { immersedOf } from '../../workspace/immersed.ts';
+import { findMaterial } from '../../workspace/library.ts';
+import { boxKey } from '../../workspace/smallest-box.ts';
+import { inertiaSystem } from '../../workspace/weighed-in.ts';
+import { OverPane } from '../frame/OverPane.tsx';
+import { useWorkspace } from '../use-workspace.ts';
+import { useWeighed, type WeighedSetNow } from './use-weighed.ts';
+
+/** Where the weighed set balances, its principal axes and ellipsoid of inertia, drawn over every pane while it is weighed. */
+export function MassMarks() {
+  const ws = useWorkspace();
+  const on = useStore(ws.profile, (s) => s.task === 'mass');
+  return on ? <Drawn /> : null;
+}
+
+function Drawn() {
+  const ws = useWorkspace();
+  const now = useWeighed();
+  const { panes } = useStore(ws.camera);
+  useStore(ws.mass);
+  useStore(ws.preference, (s) => s.sealed);
+  const { known } = now.weighed;
+  if (!known) return null;
+  return panes.map((pane) => (
+    <OverPane key={pane.id} rect={pane.rect}>
+      <svg className="absolute inset-0 size-full" role="group" aria-label="Centre of gravity">
+        <Marks known={known} now={now} pane={pane} />
+      </svg>
+    </OverPane>
+  ));
+}
+
+const NUMBERS = ['I₁', 'I₂', 'I₃'];
+const COLOURS = ['var(--red)', 'var(--green)', 'var(--blue)'];
+const ROUND = 72;
+/** px */
+const MARK = 9;
+const ARROW = 90;
+
+type Place = (p: Vec3) => readonly [number, number];
+
+const placeIn =
+  (camera: ViewCamera, size: Pane): Place =>
+  (p) => {
+    const { x, y } = project(camera, size, p);
+    return [x, y];
+  };
+
+const pathOf = (points: readonly (readonly [number, number])[]): string =>
+  `M${points.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}`;
+
+function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: PaneState }) {
+  const ws = useWorkspace();
+  const place = placeIn(pane.camera, pane.size);
+  const { marks, set, box, about, fluid, immersed } = ws.mass.getState();
+  const c = known.centreOfGravity;
+  const [x, y] = place(c);
+  const half = ellipsoidOf(known);
+  const { axes } = known.principal;
+  const system = about !== 'centre' && about !== 'origin' ? inertiaSystem(ws, about, c) : null;
+  const density = immersed ? findMaterial(ws, fluid)?.density : undefined;
+  const body = density === undefined ? null : immersedOf(ws, now.paths, known);
+  return (
+    <>
+      {marks.ellipsoid && <Ellipsoid place={place} centre={c} axes={axes} half={half} />}
+      {marks.axes &&
+        axes.map((axis, k) => {
+          const reach = 1.15 * Math.max(half[k], Math.max(...half) / 4);
+          const [a, b] = [place(addScaled(c, axis, -reach)), place(addScaled(c, axis, reach))];
+          return (
+            <g key={k} stroke={COLOURS[k]} data-testid="principal-axis">
+              <path d={pathOf([a, b])} strokeWidth={1.3} strokeDasharray="6 4" />
+              <circle cx={b[0]} cy={b[1]} r={9} fill="var(--panel)" />
+              <text x={b[0]} y={b[1] + 4} textAnchor="middle" fontSize={11} fill={COLOURS[k]} stroke="none">
+                {NUMBERS[k]}
+              </text>
+            </g>
+          );
+        })}
+      {box && set !== 'kept' && box.key === boxKey(now.paths) && <Box place={place} box={box.box} />}
+      {system && <System place={place} origin={system.origin} axes={[system.x, system.y, system.z]} reach={Math.max(...half)} />}
+      {body && density !== undefined && (
+        <Lift place={place} at={body.centreOfBuoyancy} net={afloat(body, density, upOf(ws)).lift} up={upOf(ws)} />
+      )}
+      <g data-testid="centre-of-gravity">
+        <circle cx={x} cy={y} r={MARK} fill="white" stroke="black" />
+        <path
+          d={`M${x} ${y}v${-MARK}a${MARK} ${MARK} 0 0 1 ${MARK} ${MARK}zM${x} ${y}v${MARK}a${MARK} ${MARK} 0 0 1 ${-MARK} ${-MARK}z`}
+          fill="black"
+        />
+        <Label x={x + 16} y={y - 26} lines={[massText(known.mass), 'centre of gravity']} colour="var(--magenta)" />
+      </g>
+    </>
+  );
+}
+
+const LINE = 14;
+const WIDE = 7.4;
+
+function Label({ x, y, lines, colour }: { x: number; y: number; lines: readonly string[]; colour: string }) {
+  const width = WIDE * Math.max(...lines.map((l) => l.length)) + 8;
+  return (
+    <g transform={`translate(${x} ${y})`} className="figures">
+      <rect x={0} y={-LINE} width={width} height={LINE * lines.length + 8} rx={3} fill="var(--panel)" stroke={colour} opacity={0.94} />
+      {lines.map((line, i) => (
+        <text key={line} x={width / 2} y={2 + LINE * i} textAnchor="middle" stroke="none" fontSize={12} fill={i ? 'var(--soft)' : colour}>
+          {line}
+        </text>
+      ))}
+    </g>
+  );
+}
+
+function Ellipsoid({ place, centre, axes, half }: { place: Place; centre: Vec3; axes: readonly Vec3[]; half: Vec3 }) {
+  const rings = [
+    [0, 1],
+    [1, 2],
+    [2, 0],
+  ] as const;
+  return rings.map(([i, j]) => (
+    <path
+      key={i}
+      data-testid="ellipsoid"
+      fill="none"
+      stroke="var(--blue)"
+      strokeWidth={1.2}
+      strokeDasharray="5 4"
+      d={pathOf(
+        Array.from({ length: ROUND + 1 }, (_, n) => {
+          const t = (2 * Math.PI * n) / ROUND;
+          return place(addScaled(addScaled(centre, axes[i], half[i] * Math.cos(t)), axes[j], half[j] * Math.sin(t)));
+        }),
+      )}
+    />
+  ));
+}
+
+function Box({ place, box: { centre, axes, size } }: { place: Place; box: OrientedBox }) {
+  const corner = (n: number): Vec3 => axes.reduce((p, a, k) => addScaled(p, a, (((n >> k) & 1 ? 1 : -1) * size[k]) / 2), centre);
+  const edges = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((n) => [1, 2, 4].flatMap((bit) => (n & bit ? [] : [[n, n | bit]])));
+  return (
+    <path
+      data-testid="smallest-box"
+      fill="none"
+      stroke="var(--magenta)"
+      strokeWidth={1}
+      d={edges.map(([a, b]) => pathOf([place(corner(a)), place(corner(b))])).join('')}
+    />
+  );
+}
+
+function System({ place, origin, axes, reach }: { place: Place; origin: Vec3; axes: readonly Vec3[]; reach: number }) {
+  return axes.map((axis, k) => {
+    const [a, b] = [place(origin), place(addScaled(origin, axis, reach / 2))];
+    return (
+      <g key={k} stroke={COLOURS[k]}>
+        <path d={pathOf([a, b])} strokeWidth={1.6} />
+        <text x={b[0] + 4} y={b[1]} fontSize={12} fill={COLOURS[k]} stroke="none">
+          {'XYZ'[k]}
+        </text>
+      </g>
+    );
+  });
+}
+
+function Lift({ place, at, net, up }: { place: Place; at: Vec3; net: number; up: Vec3 }) {
+  const from = place(at);
+  const to = place(addScaled(at, up, 1));
+  const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  // Seen from above or below the arrow is a dot.
+  const [dx, dy] = length > 0 ? [((to[0] - from[0]) / length) * ARROW, ((to[1] - from[1]) / length) * ARROW] : [0, 0];
+  const tip = [from[0] + dx, from[1] + dy] as const;
+  const [nx, ny] = [dx / ARROW, dy / ARROW];
+  return (
+    <g stroke="var(--blue)" fill="var(--blue)" data-testid="buoyancy">
+      <circle cx={from[0]} cy={from[1]} r={6} />
+      <path d={pathOf([from, tip])} strokeWidth={2} />
+      <path
+        d={`${pathOf([tip, [tip[0] - 10 * nx + 5 * ny, tip[1] - 10 * ny - 5 * nx], [tip[0] - 10 * nx - 5 * ny, tip[1] - 10 * ny + 5 * nx]])}Z`}
+        stroke="none"
+      />
+      <Label x={tip[0] - 130} y={tip[1] - 10} lines={[`${net.toPrecision(4)} N`, 'buoyancy']} colour="var(--blue)" />
+    </g>
+  );
+}

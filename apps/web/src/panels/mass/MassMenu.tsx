@@ -1,0 +1,61 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { massText } from '@bathyscope/core';
+import { Copy, Download } from 'lucide-react';
+import { toast } from 'sonner';
+import { billRows, massJson, massRows } from '../../pictures/mass-tables.ts';
+import { saveCsv } from '../../pictures/save-csv.ts';
+import { download, fileName } from '../../pictures/hand-out.ts';
+import { IconButton } from '../../ui/IconButton.tsx';
+import { useWorkspace } from '../use-workspace.ts';
+import type { WeighedSetNow } from './use-weighed.ts';
+
+/** Copies and hands on what was weighed. */
+export function MassMenu({ now }: { now: WeighedSetNow }) {
+  const ws = useWorkspace();
+  const { weighed, parts } = now;
+  const name = (kind: string, ending: string) => fileName(ws.model.getState().detail!.name, kind, ending);
+  const copy = () => {
+    const { known } = weighed;
+    if (!known) return void toast('Nothing is known to weigh here yet.', { id: 'refusal' });
+    void navigator.clipboard
+      .writeText(
+        massRows(ws, weighed)
+          .map((row) => row.join('\t'))
+          .join('\n'),
+      )
+      .then(() => toast(`${massText(known.mass)} and its figures are copied.`));
+  };
+  const items: [string, () => void][] = [
+    ['Table of parts, CSV', () => saveCsv(ws, 'mass', billRows(parts, 'parts'))],
+    ['All figures, JSON', () => download(massJson(ws, now), name('mass', 'json'), 'application/json')],
+    ['Bill of materials, CSV', () => saveCsv(ws, 'bill of materials', billRows(parts, 'bill'))],
+    [
+      'Bill of materials, XLSX',
+      () =>
+        void import('../../pictures/write-xlsx.ts').then(async ({ writeXlsx }) =>
+          download(new Blob([await writeXlsx('Bill of materials', billRows(parts, 'bill'))]), name('bill of materials', 'xlsx'), XLSX),
+        ),
+    ],
+  ];
+  return (
+    <div className="flex">
+      <IconButton icon={Copy} label="Copy the figures" onClick={copy} />
+      <Menu>
+        <MenuButton aria-label="Save figures" title="Save figures" className="grid size-7 place-items-center rounded hover:bg-hover">
+          <Download size={17} strokeWidth={1.6} aria-hidden />
+        </MenuButton>
+        <MenuItems anchor="bottom end" className="z-30 rounded border border-border bg-panel p-1 text-[13px] shadow-card">
+          {items.map(([label, run]) => (
+            <MenuItem key={label}>
+              <button type="button" className="block w-full rounded px-2 py-1 text-left data-focus:bg-hover" onClick={run}>
+                {label}
+              </button>
+            </MenuItem>
+          ))}
+        </MenuItems>
+      </Menu>
+    </div>
+  );
+}
+
+const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';

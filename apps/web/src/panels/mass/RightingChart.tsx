@@ -1,0 +1,44 @@
+import { cross, frameOf, normalize, rightingArms, type Immersed, type Vec3 } from '@bathyscope/core';
+import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+
+const STEP = 5;
+const DEGREE = Math.PI / 180;
+const TURN = 180;
+const HEIGHT = 150;
+
+/** The righting arm over tilts to both sides, about two level axes that stand square to each other. */
+export default function RightingChart({ body, up }: { body: Immersed; up: Vec3 }) {
+  const first = Math.abs(up[0]) < 0.9 ? normalize(cross(cross(up, [1, 0, 0]), up)) : frameOf(up).u;
+  const second = cross(up, first);
+  const angles = Array.from({ length: (2 * TURN) / STEP + 1 }, (_, i) => (i * STEP - TURN) * DEGREE);
+  const [a, b] = [first, second].map((axis) => rightingArms(body, up, axis, angles));
+  const data = angles.map((angle, i) => ({ tilt: Math.round(angle / DEGREE), a: a[i], b: b[i] }));
+  const worst = (arms: readonly number[]) => Math.max(...arms.map(Math.abs)).toPrecision(4);
+  return (
+    <figure className="mt-1">
+      <div style={{ height: HEIGHT }} aria-hidden>
+        <ResponsiveContainer width="100%" height="100%">
+          <LineChart data={data} margin={{ top: 4, right: 8, bottom: 0, left: -12 }}>
+            <CartesianGrid stroke="var(--line)" />
+            <XAxis
+              dataKey="tilt"
+              type="number"
+              domain={[-TURN, TURN]}
+              ticks={[-180, -90, 0, 90, 180]}
+              tick={{ fontSize: 12, fill: 'var(--soft)' }}
+              unit="°"
+            />
+            <YAxis tick={{ fontSize: 12, fill: 'var(--soft)' }} width={52} />
+            <ReferenceLine y={0} stroke="var(--soft)" />
+            <Line dataKey="a" stroke="var(--blue)" dot={false} isAnimationActive={false} />
+            <Line dataKey="b" stroke="var(--magenta)" dot={false} strokeDasharray="5 3" isAnimationActive={false} />
+          </LineChart>
+        </ResponsiveContainer>
+      </div>
+      <figcaption className="text-[12.5px] text-soft">
+        Righting arm in mm when tilted about one level axis (largest {worst(a)}) and, dashed, about the one square to it (largest {worst(b)}
+        ). It rights itself where the curve has the sign of the tilt.
+      </figcaption>
+    </figure>
+  );
+}

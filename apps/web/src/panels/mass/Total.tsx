@@ -1,0 +1,128 @@
+import { boxSize, formatQuantity, massText, readDensity } from '@bathyscope/core';
+import { AlertTriangle } from 'lucide-react';
+import { useState } from 'react';
+import { useStore } from 'zustand';
+import { boxOf } from '../../workspace/components.ts';
+import { boxKey, findSmallestBox } from '../../workspace/smallest-box.ts';
+import { toldPoint } from '../../workspace/weighed-in.ts';
+import { useUnits } from '../use-units.ts';
+import { useWorkspace } from '../use-workspace.ts';
+import { DensityField } from './DensityField.tsx';
+import { LINK, Row } from './Head.tsx';
+import type { WeighedSetNow } from './use-weighed.ts';
+
+const counted = (n: number, one: string, many: string): string => (n === 1 ? `One component ${one}` : `${n} components ${many}`);
+
+/** The total at a glance, what it leaves out or assumes, and the figures of the whole. */
+export function Total({ now: { paths, weighed, parts } }: { now: WeighedSetNow }) {
+  const ws = useWorkspace();
+  const { set, assumed } = useStore(ws.mass);
+  const { known, noDensity, noVolume, pending } = weighed;
+  const [asking, setAsking] = useState(false);
+  const empty = set === 'picked' ? 'Pick components to weigh them.' : 'Nothing is shown.';
+  return (
+    <section aria-label="Total" className="px-3 pt-2">
+      <p className="flex flex-wrap items-baseline gap-x-2">
+        <span className="figures text-[20px] font-medium whitespace-nowrap" data-testid="total-mass">
+          {pending ? '…' : known ? massText(known.mass) : '–'}
+        </span>
+        <span className="text-[13px] text-soft">
+          {weighed.assumed.count ? 'with an assumed density' : noDensity || noVolume ? 'known mass' : 'in all'}
+        </span>
+        {known && (
+          <span className="ml-auto rounded-full bg-well px-2 text-[12px] whitespace-nowrap text-green">
+            {known.accuracy.kind === 'exact' ? 'exact' : `± ${percent(known.accuracy.within)} (mesh)`}
+          </span>
+        )}
+      </p>
+      {noDensity > 0 && (
+        <div className="mt-1 flex items-center gap-1.5 rounded border border-amber px-2 py-1 text-[13px] text-amber" role="status">
+          <AlertTriangle size={14} aria-hidden className="shrink-0" />
+          <span className="min-w-0 flex-1 text-[12.5px]">{counted(noDensity, 'has no material', 'have no material')}</span>
+          <button type="button" className={LINK} onClick={() => setAsking((a) => !a)}>
+            Assume…
+          </button>
+        </div>
+      )}
+      {weighed.assumed.count > 0 && (
+        <p className="mt-1 flex items-center gap-1.5 rounded border border-amber px-2 py-1 text-[13px] text-amber" role="status">
+          <span className="min-w-0 flex-1">
+            Assumed {assumed} kg/m³ for {weighed.assumed.count}: {massText(weighed.assumed.mass)} of it is a guess.
+          </span>
+          <button type="button" className={LINK} onClick={() => ws.mass.setState({ assumed: null })}>
+            Take back
+          </button>
+        </p>
+      )}
+      {asking && noDensity > 0 && (
+        <DensityField
+          label="Density to assume"
+          onTake={(density) => {
+            ws.mass.setState({ assumed: density });
+            setAsking(false);
+          }}
+          read={readDensity}
+        />
+      )}
+      {noVolume > 0 && (
+        <p className="mt-1 text-[13px] text-amber">
+          {counted(noVolume, 'is no closed solid and has no volume.', 'are no closed solids and have no volume.')}
+        </p>
+      )}
+      {weighed.typed.asPoints > 0 && (
+        <p className="mt-1 text-[13px] text-soft">
+          {counted(weighed.typed.asPoints, 'has', 'have')} a typed mass and no shape:{' '}
+          {weighed.typed.asPoints === 1 ? 'it counts' : 'they count'} as points in the inertia.
+        </p>
+      )}
+      {!parts.length && <p className="text-[13px] text-soft">{empty}</p>}
+      {known && <Figures known={known} partly={noDensity + noVolume > 0} paths={paths} />}
+    </section>
+  );
+}
+
+const percent = (share: number): string => `${(100 * share).toPrecision(2)} %`;
+
+function Figures({
+  known,
+  partly,
+  paths,
+}: {
+  known: NonNullable<WeighedSetNow['weighed']['known']>;
+  partly: boolean;
+  paths: readonly string[];
+}) {
+  const ws = useWorkspace();
+  const unit = useUnits();
+  const { box: found, set } = useStore(ws.mass);
+  useStore(ws.measure, (s) => s.toldIn);
+  const say = (mm: number) => formatQuantity(mm, 'length', unit).text;
+  const volume = formatQuantity(known.volume, 'volume', unit);
+  const area = formatQuantity(known.area, 'area', unit);
+  const size = boxSize(boxOf(ws, paths));
+  const smallest = found && found.key === boxKey(paths) ? found.box : null;
+  return (
+    <dl className="mt-1">
+      <Row label={partly ? 'Volume of what is known' : 'Volume'} value={volume.text} unit={volume.unit} />
+      {set !== 'kept' && <Row label={partly ? 'Surface of it' : 'Surface'} value={area.text} unit={area.unit} />}
+      <Row label="Centre of gravity" value={toldPoint(ws, known.centreOfGravity).map(say).join('  ')} unit={unit.unit} />
+      {set !== 'kept' && (
+        <>
+          <Row label="Box along the axes" value={size.map(say).join(' × ')} unit={unit.unit} />
+          <div className="flex items-baseline justify-between gap-2 border-b border-line py-1 last:border-0">
+            <dt className="text-[13px] text-soft">Smallest box</dt>
+            <dd className="figures text-right text-[12.5px]">
+              {smallest ? (
+                `${smallest.size.map(say).join(' × ')} ${unit.unit}`
+              ) : (
+                <button type="button" className={LINK} onClick={() => findSmallestBox(ws, paths)}>
+                  Find it
+                </button>
+              )}
+            </dd>
+          </div>
+        </>
+      )}
+    </dl>
+  );
+}

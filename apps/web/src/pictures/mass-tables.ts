@@ -1,0 +1,92 @@
+import { inertiaIn, type Weighed } from '@bathyscope/core';
+import type { PartWeight } from '../workspace/weights.ts';
+import { inertiaSystem } from '../workspace/weighed-in.ts';
+import type { Workspace } from '../workspace/workspace.ts';
+
+/* What was weighed as tables: plain numbers in kg and mm, whatever is shown. */
+
+const plain = (n: number | null | undefined): string => (n === null || n === undefined ? '' : String(Number(n.toPrecision(7))));
+
+/** The parts with what they weigh; as a bill of materials with item numbers, without what nobody needs to buy. */
+export function billRows(parts: readonly PartWeight[], kind: 'parts' | 'bill'): string[][] {
+  const bill = kind === 'bill';
+  const named = bill ? [...parts].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })) : parts;
+  return [
+    [...(bill ? ['Item'] : []), 'Part', 'Quantity', 'Material', 'Density, kg/m³', 'Each, kg', 'Total, kg', 'Note'],
+    ...named.map(({ name, count, material, typed, assumed, each, total, open, scaled }, i) => [
+      ...(bill ? [String(i + 1)] : []),
+      name,
+      String(count),
+      typed ? '' : (material?.name ?? ''),
+      typed ? '' : String(material?.density ?? ''),
+      plain(each),
+      plain(total),
+      [
+        typed && 'mass typed in',
+        assumed && 'density assumed',
+        !typed && open,
+        scaled,
+        !typed && !open && !material && !assumed && 'no material',
+      ]
+        .filter(Boolean)
+        .join('; '),
+    ]),
+  ];
+}
+
+/** The figures of a set, one a row, with their units. */
+export function massRows(ws: Workspace, { known, noDensity, noVolume, assumed }: Weighed): string[][] {
+  if (!known) return [['Known mass', '', 'kg']];
+  const { about, products } = ws.mass.getState();
+  const system = inertiaSystem(ws, about, known.centreOfGravity);
+  const tensor = system ? inertiaIn(known, system) : null;
+  const sign = products === 'tensor' ? 1 : -1;
+  const axes = ['x', 'y', 'z'];
+  return [
+    [noDensity || noVolume ? 'Known mass' : 'Mass', plain(known.mass), 'kg'],
+    ...(noDensity ? [['Components without a material', String(noDensity), '']] : []),
+    ...(noVolume ? [['Components without a volume', String(noVolume), '']] : []),
+    ...(assumed.count ? [['Of it by an assumed density', plain(assumed.mass), 'kg']] : []),
+    ['Volume', plain(known.volume), 'mm³'],
+    ['Surface', plain(known.area), 'mm²'],
+    ...known.centreOfGravity.map((c, k) => [`Centre of gravity ${axes[k]}`, plain(c), 'mm']),
+    ...(tensor
+      ? tensor.flatMap((row, i) => row.slice(i).map((x, j) => [`I${axes[i]}${axes[i + j]}`, plain(j === 0 ? x : sign * x), 'kg·mm²']))
+      : []),
+    ...known.principal.moments.map((m, k) => [`Principal moment ${k + 1}`, plain(m), 'kg·mm²']),
+    ...known.radiiOfGyration.map((r, k) => [`Radius of gyration ${k + 1}`, plain(r), 'mm']),
+  ];
+}
+
+/** All that is known, for other programs. Lengths in mm, masses in kg. */
+export function massJson(ws: Workspace, { weighed, parts }: { weighed: Weighed; parts: readonly PartWeight[] }): string {
+  const { set, about, products, assumed } = ws.mass.getState();
+  const { detail } = ws.model.getState();
+  const { known } = weighed;
+  const system = known && inertiaSystem(ws, about, known.centreOfGravity);
+  return JSON.stringify(
+    {
+      model: detail?.name,
+      revision: detail?.revision,
+      set,
+      units: { length: 'mm', mass: 'kg', density: 'kg/m³', inertia: 'kg·mm²' },
+      productsOfInertia: products === 'tensor' ? 'as in the tensor: −∫xy dm' : 'plain: +∫xy dm',
+      assumedDensity: assumed,
+      ...weighed,
+      known: known && { ...known, inertiaAbout: system && { ...system, tensor: inertiaIn(known, system) } },
+      parts: parts.map(({ name, count, material, typed, each, total, open, assumed: guessed, paths }) => ({
+        name,
+        quantity: count,
+        material,
+        typed,
+        assumed: guessed,
+        each,
+        total,
+        problem: open,
+        components: paths,
+      })),
+    },
+    null,
+    2,
+  );
+}

@@ -1,0 +1,5 @@
+import type { OwnMaterial } from '@bathyscope/contracts';
+import { createStore } from 'zustand/vanilla';
+
+/** Materials that were added to the library of this installation. */
+export const createLibraryState = () => createStore<{ own: readonly OwnMaterial[] }>()(() => ({ own: [] }));

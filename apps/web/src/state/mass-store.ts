@@ -1,0 +1,49 @@
+import type { Hollow, MassFigures, OrientedBox, Overlap } from '@bathyscope/core';
+import { createStore } from 'zustand/vanilla';
+
+/** Everything, what is shown, what is picked, or the side of the section that is kept. */
+export type WeighedSet = 'all' | 'shown' | 'picked' | 'kept';
+
+export interface MassState {
+  set: WeighedSet;
+  /** How the chart and the table are grouped. */
+  by: 'part' | 'material';
+  /** What the inertia is told about: the centre of gravity, the model's origin, or a reference system by its id. */
+  about: string;
+  /** Products of inertia as they stand in the tensor (−∫xy dm), or plain (∫xy dm). */
+  products: 'tensor' | 'plain';
+  /** What is drawn in the scene. */
+  marks: { axes: boolean; ellipsoid: boolean };
+  /** kg/m³, for all that have no material; null where nothing is assumed. */
+  assumed: number | null;
+  /** What the section leaves of the components it cuts, in model space; null while it is not known. `key` says of what. */
+  cut: { key: string; figures: ReadonlyMap<string, MassFigures | null> } | null;
+  /** The smallest box, and of what it is; null while none is known. */
+  box: { key: string; box: OrientedBox } | null;
+  /** What components share and which hollows they close, and of which set; null while it is not known. */
+  immersed: { key: string; overlap: Overlap; hollows: Hollow[]; cell: number } | null;
+  immersing: boolean;
+  /** The fluid it is put into: a material of the library. */
+  fluid: string;
+  /** What it stands or hangs on is told of: picked when asked for. */
+  balance: 'stands' | 'hangs' | 'turns' | null;
+  /** The material of ballast; empty for lead or, where it sinks, foam. */
+  ballast: string;
+}
+
+export const createMassState = () =>
+  createStore<MassState>()(() => ({
+    set: 'all',
+    by: 'part',
+    about: 'centre',
+    products: 'tensor',
+    marks: { axes: true, ellipsoid: false },
+    assumed: null,
+    cut: null,
+    box: null,
+    immersed: null,
+    immersing: false,
+    fluid: 'sea-water',
+    balance: null,
+    ballast: '',
+  }));

@@ -1,0 +1,29 @@
+import { MODEL_SYSTEM, type ReferenceSystem, type Vec3 } from '@bathyscope/core';
+import type { Picked } from '../state/selection-store.ts';
+import { pickOf } from './references.ts';
+import { systemNow, systemOfPicks } from './systems.ts';
+import type { Workspace } from './workspace.ts';
+
+/** A point in the axes that figures are told in. */
+export function toldPoint(ws: Workspace, point: Vec3): Vec3 {
+  const system = systemNow(ws);
+  if (!system) return point;
+  const d = point.map((x, k) => x - system.origin[k]);
+  return [system.x, system.y, system.z].map((a) => a[0] * d[0] + a[1] * d[1] + a[2] * d[2]) as unknown as Vec3;
+}
+
+/** What inertia is told about: the centre of gravity in the model's axes, the origin, or a system of one's own. Null where that is lost. */
+export function inertiaSystem(ws: Workspace, about: string, centreOfGravity: Vec3): ReferenceSystem | null {
+  if (about === 'centre') return { ...MODEL_SYSTEM, origin: centreOfGravity };
+  if (about === 'origin') return MODEL_SYSTEM;
+  const items = ws.preference
+    .getState()
+    .systems.find((s) => s.id === about)
+    ?.of.map((r) => pickOf(ws, r));
+  if (!items?.length || items.includes(null)) return null;
+  try {
+    return systemOfPicks(ws, items as Picked[]);
+  } catch {
+    return null;
+  }
+}
