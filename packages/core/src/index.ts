@@ -25,6 +25,7 @@ export {
   type Weighed,
   type Weight,
 } from './mass/weigh.ts';
+export { BadMaterialTable, readMaterialTable, type GivenByTable } from './mass/material-table.ts';
 export { readDensity, type ReadDensity } from './mass/read-density.ts';
 export { massWithin, type HalfSpace } from './mass/mass-within.ts';
 export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';

@@ -119,3 +119,21 @@ test.each([
   expect(status).toBe(1);
   expect((JSON.parse(stdout) as { error: string }).error).toMatch(sentence);
 });
+
+test('--mass weighs by the file and by a table of materials; what is not known is counted and named', () => {
+  const table = path.join(fs.mkdtempSync(path.join(os.tmpdir(), 'materials-')), 'materials.csv');
+  fs.writeFileSync(table, '\ufeffPart;Material;Mass\nnut;1.4404;\nplate;;1.2 kg\n');
+  const file = publicFile('as1-oc-214.stp');
+  const { mass, box } = inspected(file, '--mass', table);
+  const of = (name: string) => mass!.parts.find((p) => p.name === name)!;
+  expect(of('plate')).toMatchObject({ count: 1, total: 1.2, material: null });
+  expect(of('nut')).toMatchObject({ count: 8, density: 8000 });
+  expect(of('bolt')).toMatchObject({ total: null, problem: 'no material' });
+  expect(mass!.known!.mass).toBeCloseTo(1.2 + of('nut').total!, 12);
+  expect(mass!.noDensity).toBe(9);
+  mass!.known!.centreOfGravity.forEach((x, k) => expect(x > box!.min[k] && x < box!.max[k]).toBe(true));
+  expect(inspected(file, '--mass').mass).toMatchObject({ known: null, noDensity: 18, noVolume: 0 });
+  fs.writeFileSync(table, 'Name,Weight\nnut,3\n');
+  const refused = spawnSync(inspect, [file, '--mass', table], { encoding: 'utf8' });
+  expect([refused.status, refused.stderr]).toEqual([1, expect.stringContaining('has no column “Part”')]);
+});

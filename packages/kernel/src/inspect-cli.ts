@@ -1,17 +1,20 @@
 import { compileKernel, loadKernel } from './occt/load.ts';
 import { readMeasuredReference, type InspectedFigure } from './inspect-measure.ts';
 import type { InspectedClash } from './inspect-clash.ts';
+import type { GivenByTable } from '@bathyscope/core';
+import { readMaterials, type InspectedMass } from './inspect-mass.ts';
 import type { InspectedHole } from './inspect-holes.ts';
 import { readPlane, type CutAccuracy, type InspectedSection } from './inspect-section.ts';
 import { inspectFile, type Inspection, type InspectionNode } from './inspect.ts';
 
-const USAGE = 'bin/inspect FILE [--json] [--section OX,OY,OZ,NX,NY,NZ | --section z=50] [--holes] [--measure THING [THING]] [--clash]';
+const USAGE =
+  'bin/inspect FILE [--json] [--section OX,OY,OZ,NX,NY,NZ | --section z=50] [--holes] [--measure THING [THING]] [--clash] [--mass [MATERIALS.csv]]';
 
 /** Exit 0 with a model, 1 with a sentence. */
 async function main(args: string[]): Promise<number> {
   const json = args.includes('--json');
   const asked = readArguments(args);
-  const { file, section, measure, unknown } = asked;
+  const { file, section, measure, mass, unknown } = asked;
   const fail = (sentence: string): number => {
     if (json) console.log(JSON.stringify({ error: sentence }));
     else console.error(sentence);
@@ -25,6 +28,7 @@ async function main(args: string[]): Promise<number> {
       ...(measure && { measure: measure.map(readMeasuredReference) }),
       holes: args.includes('--holes'),
       clash: args.includes('--clash'),
+      ...(mass !== undefined && { mass: mass ? readMaterials(mass) : new Map<string, GivenByTable>() }),
     };
     const kernel = await loadKernel(await compileKernel());
     const inspection = inspectFile(kernel, file, wishes);
@@ -39,6 +43,8 @@ interface Asked {
   file?: string;
   section?: string;
   measure?: string[];
+  /** The table of materials; empty where only the file is asked. */
+  mass?: string;
   unknown?: string;
 }
 
@@ -52,6 +58,10 @@ function readArguments(args: readonly string[]): Asked {
       asked.measure = [given ?? args[++i] ?? ''];
       // A second thing, unless it is the file, which comes first or is the last word of all.
       if (asked.file !== undefined && args[i + 1] !== undefined && !args[i + 1].startsWith('--')) asked.measure.push(args[++i]);
+    } else if (arg === '--mass') {
+      // A table follows, unless that is the file itself.
+      const next = given ?? (/\.csv$/i.test(args[i + 1] ?? '') ? args[++i] : '');
+      asked.mass = next;
     } else if (arg === '--json' || arg === '--holes' || arg === '--clash') continue;
     else if (arg.startsWith('--')) asked.unknown ??= arg;
     else asked.file ??= arg;
@@ -82,6 +92,7 @@ function report(i: Inspection): string {
     ...(i.section ? sectionLines(i.section) : []),
     ...(i.holes ? holeLines(i.holes) : []),
     ...(i.clashes ? clashLines(i.clashes) : []),
+    ...(i.mass ? massLines(i.mass) : []),
     ...(i.figures ? ['Measured', ...i.figures.map(figureLine)] : []),
     'Structure',
     ...tree(i.structure, 1),
@@ -112,6 +123,19 @@ const clashLines = (clashes: readonly InspectedClash[]): string[] => [
   ...clashes.map(
     ({ a, b, volume, depth, position, accuracy, within }) =>
       `  ${a.name} and ${b.name}: ${figure(volume)} mm³ (${accuracy}${within ? `, within ${figure(within)} mm³` : ''}), ${figure(depth)} mm deep, at ${triple(position)}`,
+  ),
+];
+
+const massLines = ({ known, noDensity, noVolume, parts }: InspectedMass): string[] => [
+  known
+    ? `${noDensity + noVolume ? 'Known mass' : 'Mass'}         ${figure(known.mass)} kg, centre of gravity ${triple(known.centreOfGravity)} mm`
+    : 'Mass               not known',
+  ...(noDensity ? [`  ${noDensity} of the components have no material`] : []),
+  ...(noVolume ? [`  ${noVolume} of the components have no volume`] : []),
+  ...(known ? [`  Principal moments ${triple(known.principal.moments)} kg·mm²`] : []),
+  ...parts.map(
+    (p) =>
+      `  ${p.name}${p.count > 1 ? ` (${p.count} times)` : ''}: ${p.total === null ? (p.problem ?? '') : `${figure(p.total)} kg`}${p.material ? `, ${p.material}` : ''}`,
   ),
 ];
 

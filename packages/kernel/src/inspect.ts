@@ -5,6 +5,7 @@ import {
   EMPTY_BOX,
   listOccurrences,
   summariseModel,
+  type GivenByTable,
   type ModelCounts,
   type PartGeometry,
   type StructureNode,
@@ -13,6 +14,7 @@ import {
 } from '@bathyscope/core';
 import { inspectClash, type InspectedClash } from './inspect-clash.ts';
 import { inspectHoles, type InspectedHole } from './inspect-holes.ts';
+import { inspectMass, type InspectedMass } from './inspect-mass.ts';
 import { inspectMeasure, type InspectedFigure, type MeasuredReference } from './inspect-measure.ts';
 import { inspectSection, type CutPlaneAsked, type InspectedSection } from './inspect-section.ts';
 import { modelName, readerOf } from './readers/index.ts';
@@ -46,6 +48,7 @@ export interface Inspection {
   holes?: InspectedHole[];
   figures?: InspectedFigure[];
   clashes?: InspectedClash[];
+  mass?: InspectedMass;
 }
 
 /** What is wanted besides. */
@@ -53,6 +56,8 @@ export interface InspectionWishes {
   section?: CutPlaneAsked;
   holes?: boolean;
   clash?: boolean;
+  /** What parts are made of beside what the file says, by name. */
+  mass?: ReadonlyMap<string, GivenByTable>;
   /** One thing, or two. */
   measure?: MeasuredReference[];
 }
@@ -106,6 +111,7 @@ export function inspectFile(kernel: LoadedKernel, file: string, wishes: Inspecti
       section: inspectSection(wishes.section, components, known, summary.box ?? EMPTY_BOX, session),
     }),
     ...(wishes.measure && { figures: inspectMeasure(wishes.measure, components, known, session, model.structure.uncertainty) }),
+    ...(wishes.mass && { mass: inspectMass(components, model.structure.parts, geometryOf, wishes.mass) }),
     ...(wishes.clash && { clashes: inspectClash(components, known, session) }),
     ...(wishes.holes && { holes: inspectHoles(components, (part) => model.structure.parts[part].name, geometryOf) }),
   };
