@@ -26,6 +26,7 @@ export {
   type Weight,
 } from './mass/weigh.ts';
 export { BadMaterialTable, readMaterialTable, type GivenByTable } from './mass/material-table.ts';
+export { lookOfMaterial, MATERIAL_LOOKS, type MaterialLook } from './mass/material-look.ts';
 export { readDensity, type ReadDensity } from './mass/read-density.ts';
 export { massWithin, type HalfSpace } from './mass/mass-within.ts';
 export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';

@@ -2,6 +2,8 @@ import {
   boxCentre,
   IDENTITY,
   determinant3,
+  lookOfMaterial,
+  MATERIAL_LOOKS,
   weigh,
   type Material,
   type MassFigures,
@@ -32,6 +34,14 @@ export function materialOf(ws: Workspace, part: number, path?: string): GivenMat
   if (given) return { name: given.name, density: given.density, of: 'part', id: given.id };
   const { material } = detail?.structure?.parts[part] ?? {};
   return material ? { ...material, of: 'file', id: null } : null;
+}
+
+/** What a component's material looks like, by its number. */
+export function lookOf(ws: Workspace, part: number, path: string): number {
+  const material = materialOf(ws, part, path);
+  if (!material) return 0;
+  const family = material.id ? findMaterial(ws, material.id)?.family : undefined;
+  return MATERIAL_LOOKS.indexOf(lookOfMaterial(material.name, family));
 }
 
 /** Gives parts a material of the library, or with null what the file says again; one step back. */

@@ -1,3 +1,4 @@
+import { lookOfMaterial } from './material-look.ts';
 import { BadMaterialTable, readMaterialTable } from './material-table.ts';
 
 test('a table gives materials by name or id, densities and masses, in any order of columns', () => {
@@ -57,4 +58,14 @@ test.each([
 ])('a table %j is refused with its sentence', (rows, why) => {
   expect(() => readMaterialTable(rows)).toThrow(BadMaterialTable);
   expect(() => readMaterialTable(rows)).toThrow(why);
+});
+
+test('materials look as their family does, those of a file as their name says', () => {
+  expect(lookOfMaterial('Aluminium 6082', 'Aluminium')).toBe('metal');
+  expect(lookOfMaterial('Alumina 99.5 %', 'Glass and ceramic')).toBe('polymer');
+  expect(
+    ['Stainless steel A4-80', 'NBR 70', 'PEEK', 'Sapphire', 'Titanium Ti-6Al-4V', 'Nickel aluminium bronze CC333G', 'Zylonite'].map((n) =>
+      lookOfMaterial(n),
+    ),
+  ).toEqual(['metal', 'rubber', 'polymer', 'glass', 'metal', 'metal', 'plain']);
 });

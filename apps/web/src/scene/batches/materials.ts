@@ -77,6 +77,7 @@ const VERTEX = /* glsl */ `
     uniform float passStyle;
     varying float vLit;
     varying float vOpacity;
+    varying float vLook;
   #endif
   #ifdef IS_LINE
     attribute vec3 tangent3;
@@ -138,6 +139,8 @@ const VERTEX = /* glsl */ `
     #endif
     #ifdef BY_CODE
       float flags = floor( code.a );
+      vLook = floor( flags / 4096.0 );
+      flags -= 4096.0 * vLook;
       // Picked (1) or under the cursor (2) as a whole.
       vLit = floor( flags / 1024.0 );
       flags -= 1024.0 * vLit;
@@ -173,6 +176,7 @@ const FACES = /* glsl */ `
   varying vec3 vAt;
   varying vec3 vUpView;
   varying float vOpacity;
+  varying float vLook;
   ${LIT_PARS}
   uniform vec3 colour;
   uniform float opacity;
@@ -202,10 +206,17 @@ const FACES = /* glsl */ `
     #ifdef MATERIAL
       vec3 up = normalize( vUpView );
       vec3 diffuse = studio( n, up, 0.9 );
-      vec3 mirror = studio( reflect( -toEye, n ), up, 0.18 );
       float edge = pow( 1.0 - max( 0.0, dot( n, toEye ) ), 4.0 );
       vec3 base = vColour;
-      vec3 shone = base * min( diffuse, vec3( 1.35 ) ) * 0.58 + mix( base * 0.3, vec3( 0.26 ), 0.4 + 0.5 * edge ) * mirror * ( 0.26 + 0.4 * edge );
+      vec3 soft = base * min( diffuse, vec3( 1.35 ) );
+      vec3 way = reflect( -toEye, n );
+      vec3 shone;
+      // Metal throws back in its own colour, a polymer shines a little, rubber hardly does, glass is clear but for its edges.
+      if ( vLook > 3.5 ) shone = soft * 0.2 + vec3( 0.42, 0.46, 0.48 ) + mix( vec3( 0.12 ), vec3( 0.62 ), edge ) * studio( way, up, 0.06 ) - 0.3 * edge * ( 1.0 - base );
+      else if ( vLook > 2.5 ) shone = soft * 0.5 + vec3( 0.05 ) * edge;
+      else if ( vLook > 1.5 ) shone = soft * 0.66 + vec3( 0.07 + 0.3 * edge ) * studio( way, up, 0.3 );
+      else if ( vLook > 0.5 ) shone = soft * 0.26 + mix( base, vec3( 1.0 ), 0.15 + 0.6 * edge ) * studio( way, up, 0.12 ) * ( 0.52 + 0.25 * edge );
+      else shone = soft * 0.58 + mix( base * 0.3, vec3( 0.26 ), 0.4 + 0.5 * edge ) * studio( way, up, 0.18 ) * ( 0.26 + 0.4 * edge );
       gl_FragColor = vec4( shone, 1.0 );
     #else
       float key = max( 0.0, dot( n, normalize( vec3( -0.42, 0.62, 0.66 ) ) ) );

@@ -56,11 +56,12 @@ export class ModelScene {
     this.lit = new Uint8Array(components.length);
   }
 
-  /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round; `whole` what no plane cuts. */
+  /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round; `whole` what no plane cuts, `look` which look its material has. */
   show(
     states: ComponentStates,
     visible: (path: string) => boolean,
     whole: (path: string) => boolean,
+    look: (component: Component) => number,
     presets: readonly StylePreset[],
   ): void {
     const ids: string[] = [];
@@ -78,7 +79,7 @@ export class ModelScene {
       const style = preset && drawnAs === SOLID ? ids.indexOf(preset.id) + 1 : 0;
       return {
         visible: isShown,
-        code: instanceCode(colour, !state.colour, drawnAs, style, 1 - (state.transparency ?? 0), whole(component.path)),
+        code: instanceCode(colour, !state.colour, drawnAs, style, 1 - (state.transparency ?? 0), whole(component.path), look(component)),
       };
     });
     this.styles = ids.map((id) => presets.find((p) => p.id === id)!.style);
