@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test';
 import exceljs from 'exceljs';
 import fs from 'node:fs';
-import { clickPoint, command, onScreen, openModel, openValve, press, settled, showTask, test, tree } from './app.ts';
+import { clickPoint, command, onScreen, openModel, openValve, pixelsOf, press, settled, showTask, test, tree } from './app.ts';
 
 const total = (page: Page) => page.getByTestId('total-mass');
 const region = (page: Page, name: string) => page.getByRole('region', { name });
@@ -169,6 +169,24 @@ test('materials for many at once, by name and by drag; one typed in, one assumed
   await materials.getByTitle(/^Drag it onto a part/).dispatchEvent('dragstart', { dataTransfer: data });
   await page.getByTestId('scene').dispatchEvent('drop', { dataTransfer: data, clientX: handwheel.x, clientY: handwheel.y });
   await expect(page.getByRole('listitem').filter({ hasText: '1150 kg/m³' })).toHaveCount(1);
+});
+
+test('in the Catalogue style metal shines and rubber does not', async ({ page }) => {
+  await openModel(page, 'Lamp housing LH-20');
+  await showTask(page, 'Mass');
+  await page.getByRole('combobox', { name: 'Style', exact: true }).selectOption({ label: 'Catalogue' });
+  const material = page.getByRole('combobox', { name: /^Material of Lamp housing/ });
+  /** The brightest that much of the model is: highlights, not single pixels. */
+  const highlights = async (name: string) => {
+    await material.selectOption({ label: name });
+    await settled(page);
+    const { data } = await pixelsOf(page, await page.getByTestId('scene').screenshot());
+    const light: number[] = [];
+    for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i] - data[i + 2]) > 6) light.push(data[i] + data[i + 1] + data[i + 2]);
+    return light.sort((a, b) => a - b)[Math.floor(light.length * 0.9)];
+  };
+  const rubber = await highlights('FKM');
+  expect(await highlights('Titanium grade 5 (Ti-6Al-4V)')).toBeGreaterThan(rubber + 60);
 });
 
 test('balance and buoyancy: it stands or falls, is compared with what it was, sinks, and says what would make it neutral', async ({

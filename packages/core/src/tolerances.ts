@@ -33,7 +33,7 @@ export const AREA_RELATIVE = 1e-6;
 export const CLOSES_WITHIN = 1e-5;
 
 /** Relative: two estimates of an integral along a free curve agree; what is left is told as its bound. */
-export const QUADRATURE_AGREES = 1e-13;
+export const QUADRATURE_AGREES = 1e-11;
 
 /** Relative to all that is added up: what rounding leaves of a sum of some hundred terms in double precision. */
 export const SUM_ROUNDING = 1e-14;

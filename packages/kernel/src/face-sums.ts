@@ -1,21 +1,29 @@
 import {
   add,
   AREA_RELATIVE,
+  breaksOf,
   CLOSES_WITHIN,
-  VOLUME_RELATIVE,
+  curveEvaluator,
+  distance,
   integrateFace,
   MOMENTS,
   scale,
+  splineCost,
+  SUM_ROUNDING,
+  surfaceEvaluator,
+  VOLUME_RELATIVE,
   type BoundaryCurve,
   type FaceSums,
+  type FreeSurface,
   type ParametricSurface,
+  type SplineSurface,
   type Vec3,
 } from '@bathyscope/core';
 import type { Occt } from './occt/load.ts';
-import { className, elementaryFrame } from './occt/memory.ts';
+import { className, elementaryFrame, splineCurve2, splineSurface } from './occt/memory.ts';
 import { explore, movedShape, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
 
-/* What each face gives to area, volume, centre and inertia: by our own integrals on elementary surfaces, by the kernel on others. */
+/* What each face gives to area, volume, centre and inertia: by our own integrals on elementary surfaces and B-splines, by the kernel on others. */
 
 const ELEMENTARY: Record<string, ParametricSurface['kind']> = {
   Geom_Plane: 'plane',
@@ -24,6 +32,9 @@ const ELEMENTARY: Record<string, ParametricSurface['kind']> = {
   Geom_SphericalSurface: 'sphere',
   Geom_ToroidalSurface: 'torus',
 };
+
+/** Evaluations: a spline that needs more is integrated sooner by the kernel, which knows where it may be coarse. */
+const DEAR = 4000;
 
 /** Positions in TopAbs_Orientation; others bound nothing. */
 const REVERSED = 1;
@@ -82,18 +93,19 @@ export class FaceReader {
     }
   }
 
-  private integrated(face: Occt, surface: ParametricSurface, about: Vec3): OwnSums | null {
+  private integrated(face: Occt, surface: ParametricSurface | FreeSurface, about: Vec3): OwnSums | null {
     const boundary = this.boundary(face);
     const gap = boundary && openBy(boundary);
     if (!boundary || gap === null || gap.du + gap.dv > CLOSES_WITHIN * gap.reach) return null;
+    if (surface.kind === 'spline' && splineCost(surface.spline, boundary) > DEAR) return null;
     const sums = integrateFace(surface, boundary, about);
     if (!Number.isFinite(sums.area) || sums.area === 0) return null;
     // A boundary that runs the other way round is that of the same face; so is a face that is turned round.
     const turned = Math.sign(sums.area) * (isReversed(face) ? -1 : 1);
     // A slit between two ends of edges, as long as the face: files join them within their own tolerance.
-    const wide = surface.kind === 'plane' ? 1 : Math.max(surface.first, surface.second, 1);
-    const slit = Math.max(gap.du, gap.dv) * wide * gap.reach * wide;
-    const away = Math.hypot(...surface.origin.map((x, k) => x - about[k])) + gap.reach * wide;
+    const slit = surface.kind === 'spline' ? (gap.du + gap.dv) * Math.abs(sums.area / gap.reach) : slitOf(surface, gap);
+    const away =
+      surface.kind === 'spline' ? Math.sqrt(Math.abs(sums.area)) : distance(surface.origin, about) + gap.reach * wideness(surface);
     return {
       area: Math.abs(sums.area),
       moments: sums.moments.map((m) => turned * m),
@@ -103,13 +115,38 @@ export class FaceReader {
     };
   }
 
-  private parametric(face: Occt): ParametricSurface | null {
+  private parametric(face: Occt): ParametricSurface | FreeSurface | null {
     const handle = this.oc.BRep_Tool.Surface_2(face);
     const surface = handle.get();
-    const kind = ELEMENTARY[className(this.oc, surface)];
+    const name = className(this.oc, surface);
+    if (name === 'Geom_BSplineSurface') {
+      const spline = this.spline(surface);
+      handle.delete();
+      return spline && { kind: 'spline', spline };
+    }
+    const kind = ELEMENTARY[name];
     const frame = kind && elementaryFrame(this.oc, surface);
     handle.delete();
     return frame ? { kind, ...frame } : null;
+  }
+
+  /** A spline as the kernel holds it, unless a place of it is not where the kernel says. */
+  private spline(surface: Occt): SplineSurface | null {
+    const spline = splineSurface(this.oc, surface);
+    if (!spline) return null;
+    const [us, vs] = [breaksOf(spline.u), breaksOf(spline.v)];
+    const found = new Float64Array(9);
+    const evaluate = surfaceEvaluator(spline);
+    const there = new this.oc.gp_Pnt_1();
+    const size = spline.poles.reduce((most, x) => Math.max(most, Math.abs(x)), 1);
+    const agrees = SHARES.every((s) => {
+      const at = (ends: readonly number[]) => ends[0] + s * (ends[ends.length - 1] - ends[0]);
+      evaluate(at(us), at(vs), found);
+      surface.D0(at(us), at(vs), there);
+      return Math.hypot(found[0] - there.X(), found[1] - there.Y(), found[2] - there.Z()) <= SUM_ROUNDING * 1000 * size;
+    });
+    there.delete();
+    return agrees ? spline : null;
   }
 
   /** Null where an edge has no curve in the face's parameters. */
@@ -168,6 +205,13 @@ export class FaceReader {
       const centre = [(p[0] + r[0]) / 2, (p[1] + r[1]) / 2] as const;
       return { shape: 'conic', centre, a: [p[0] - centre[0], p[1] - centre[1]], b: [q[0] - centre[0], q[1] - centre[1]], from: a, to: b };
     }
+    const spline = kind === 'Geom2d_BSplineCurve' ? splineCurve2(this.oc, curve) : null;
+    if (spline) {
+      const at = curveEvaluator(spline);
+      const [p, q] = [this.at(curve, (a + b) / 2), at((a + b) / 2)];
+      if (Math.hypot(p[0] - q[0], p[1] - q[1]) <= SUM_ROUNDING * 1000 * Math.max(1, ...spline.poles.map(Math.abs)))
+        return { shape: 'free', from: a, to: b, at, breaks: breaksOf(spline.basis) };
+    }
     // Kept alive by the shape, or held; only asked while the face is integrated.
     return { shape: 'free', from: a, to: b, at: (t) => this.slopeAt(curve, t) };
   }
@@ -220,6 +264,18 @@ function centred(oc: Occt, face: Occt): Occt {
   builder.delete();
   return compound;
 }
+
+/** mm a parameter is worth. Of a surface with one radius the second figure is whatever lies in memory there. */
+function wideness({ kind, first, second }: ParametricSurface): number {
+  if (kind === 'plane') return 1;
+  return Math.max(1, kind === 'torus' ? first + second : first);
+}
+
+const slitOf = (surface: ParametricSurface, { du, dv, reach }: { du: number; dv: number; reach: number }): number =>
+  Math.max(du, dv) * reach * wideness(surface) ** 2;
+
+/** Places at which a spline that was read is compared, as shares of its parameters. */
+const SHARES = [0.11, 0.47, 0.83];
 
 const isReversed = (face: Occt): boolean => (face.Orientation_1().value as number) === REVERSED;
 

@@ -141,7 +141,7 @@ function overlapAlong(rays: Rays, along: number): { volume: number; moment: Vec3
 
 /**
  * Hollows that are closed off from the outside by the solids: a flood from outside through cells that no solid fills does not come
- * there. Gaps narrower than a cell count as closed.
+ * there. Gaps narrower than a cell count as closed; hollows a few cells wide are not told.
  * @returns the hollows, the largest first, and the size of a cell
  */
 export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell: number } {
@@ -222,12 +222,9 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
       within: (wall * cell ** 3) / 2,
     });
   }
-  // A cell or two are what rays leave between walls that touch.
-  return { hollows: hollows.filter((h) => h.volume > LEAST * cell ** 3).sort((a, b) => b.volume - a.volume), cell };
+  // What is not larger than its bound is what rays leave between walls that touch.
+  return { hollows: hollows.filter((h) => h.volume > h.within).sort((a, b) => b.volume - a.volume), cell };
 }
-
-/** Cells. Smaller hollows are not told. */
-const LEAST = 8;
 
 function boxOfMeshes(meshes: readonly RayMesh[]): Box3 {
   return meshes.reduce((all, { positions, place }) => {

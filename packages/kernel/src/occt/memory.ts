@@ -1,3 +1,4 @@
+import type { SplineCurve2, SplineSurface } from '@bathyscope/core';
 import { IDENTITY, invertAffine, multiply, type Mat4, type Vec3 } from '@bathyscope/core';
 import type { Occt } from './load.ts';
 
@@ -12,6 +13,12 @@ const TRIANGULATION = { nodes: 24, nodeStride: 28, nodeCount: 32, triangles: 40,
 const ARRAY1 = { lower: 0, upper: 4, data: 12 };
 /** Elementary surfaces: gp_Ax3 (origin, main, Y, X direction: 12 doubles) after the vtable and reference count. */
 const ELEMENTARY = { frame: 8, first: 104, second: 112 };
+
+/** HArray1 and HArray2: vtable and count, then the array; a matrix holds the addresses of its rows. */
+const HARRAY = { array: 8, matrixRows: 24 };
+/** Geom_BSplineSurface and Geom2d_BSplineCurve: flags, degrees, then handles. */
+const SPLINE_SURFACE = { periodic: 10, degrees: 28, poles: 36, weights: 40, knots: 44 };
+const SPLINE_CURVE_2D = { periodic: 9, degree: 20, poles: 24, weights: 28, knots: 32 };
 
 const address = (object: Occt): number => object.$$.ptr >>> 0;
 
@@ -62,6 +69,68 @@ export function elementaryFrame(oc: Occt, surface: Occt): ElementaryFrame {
     first: f[(p + ELEMENTARY.first) >>> 3],
     second: f[(p + ELEMENTARY.second) >>> 3],
   };
+}
+
+/** A B-spline surface straight from memory; null where it is periodic or not laid out as known. Whoever reads it checks a place of it. */
+export function splineSurface(oc: Occt, surface: Occt): SplineSurface | null {
+  const p = address(surface);
+  const words: Uint32Array = oc.HEAPU32;
+  const flags: Uint8Array = oc.HEAPU8;
+  if (flags[p + SPLINE_SURFACE.periodic] || flags[p + SPLINE_SURFACE.periodic + 1]) return null;
+  const [uDegree, vDegree] = [0, 4].map((k) => words[(p + SPLINE_SURFACE.degrees + k) >>> 2]);
+  const [uKnots, vKnots] = [0, 4].map((k) => reals(oc, words[(p + SPLINE_SURFACE.knots + k) >>> 2]));
+  const poles = matrix(oc, words[(p + SPLINE_SURFACE.poles) >>> 2], 3);
+  if (!poles || !uKnots || !vKnots) return null;
+  if (uKnots.length !== poles.rows + uDegree + 1 || vKnots.length !== poles.columns + vDegree + 1) return null;
+  const weights = matrix(oc, words[(p + SPLINE_SURFACE.weights) >>> 2], 1);
+  return {
+    u: { degree: uDegree, knots: uKnots },
+    v: { degree: vDegree, knots: vKnots },
+    poles: poles.values,
+    weights: weights?.values ?? null,
+  };
+}
+
+/** A B-spline in the parameters of a face; null where it is periodic or not laid out as known. */
+export function splineCurve2(oc: Occt, curve: Occt): SplineCurve2 | null {
+  const p = address(curve);
+  const words: Uint32Array = oc.HEAPU32;
+  if ((oc.HEAPU8 as Uint8Array)[p + SPLINE_CURVE_2D.periodic]) return null;
+  const degree = words[(p + SPLINE_CURVE_2D.degree) >>> 2];
+  const knots = reals(oc, words[(p + SPLINE_CURVE_2D.knots) >>> 2]);
+  const poles = reals(oc, words[(p + SPLINE_CURVE_2D.poles) >>> 2], 2);
+  if (!knots || !poles || knots.length !== poles.length / 2 + degree + 1) return null;
+  return { basis: { degree, knots }, poles, weights: reals(oc, words[(p + SPLINE_CURVE_2D.weights) >>> 2]) };
+}
+
+/** More than this in one array is no spline that anybody writes: the layout is another. */
+const MOST_REALS = 1_000_000;
+
+function reals(oc: Occt, handle: number, size = 1): Float64Array | null {
+  if (!handle) return null;
+  const at = handle + HARRAY.array;
+  const ints: Int32Array = oc.HEAP32;
+  const [lower, upper] = [ints[(at + ARRAY1.lower) >>> 2], ints[(at + ARRAY1.upper) >>> 2]];
+  const count = (upper - lower + 1) * size;
+  if (!(count > 0 && count < MOST_REALS)) return null;
+  const from = arrayStart(oc.HEAPU32, ints, at, 8 * size) >>> 3;
+  return (oc.HEAPF64 as Float64Array).slice(from, from + count);
+}
+
+function matrix(oc: Occt, handle: number, size: number): { rows: number; columns: number; values: Float64Array } | null {
+  if (!handle) return null;
+  const ints: Int32Array = oc.HEAP32;
+  const words: Uint32Array = oc.HEAPU32;
+  const [r0, r1, c0, c1] = [0, 4, 8, 12].map((k) => ints[(handle + HARRAY.array + k) >>> 2]);
+  const [rows, columns] = [r1 - r0 + 1, c1 - c0 + 1];
+  if (!(rows > 0 && columns > 0 && rows * columns < MOST_REALS)) return null;
+  const values = new Float64Array(rows * columns * size);
+  const table = words[(handle + HARRAY.matrixRows) >>> 2];
+  for (let r = 0; r < rows; r++) {
+    const from = (words[(table + 4 * (r0 + r)) >>> 2] + 8 * size * c0) >>> 3;
+    values.set((oc.HEAPF64 as Float64Array).subarray(from, from + columns * size), r * columns * size);
+  }
+  return { rows, columns, values };
 }
 
 /** TCollection_ExtendedString → text, straight from its UTF-16 (the ASCII route garbles other scripts). */

@@ -187,12 +187,21 @@ function BallastFound({
     const found = neutralBallast(body, density, of, at);
     const { above, trim } = afloat(found.with, density, upOf(ws));
     return (
-      <dl>
-        <Row label={isPicked ? 'At the picked point' : 'At the centre of gravity'} value={massText(found.kg)} unit={volume(found.volume)} />
-        <Row label={above < 0 ? 'Then below the centre of gravity' : 'Then above the centre of gravity'} value={length(Math.abs(above))} />
-        <Row label="Then turns by" value={degrees(trim)} />
+      <>
+        <dl>
+          <Row
+            label={isPicked ? 'At the picked point' : 'At the centre of gravity'}
+            value={massText(found.kg)}
+            unit={volume(found.volume)}
+          />
+          <Row
+            label={above < 0 ? 'Then below the centre of gravity' : 'Then above the centre of gravity'}
+            value={length(Math.abs(above))}
+          />
+          <Row label="Then turns by" value={degrees(trim)} />
+        </dl>
         {!isPicked && <p className="text-[12.5px] text-soft">Pick a point (R) to put it there.</p>}
-      </dl>
+      </>
     );
   } catch (error) {
     if (error instanceof NoBallast) return <p className="text-[12.5px] text-amber">{error.message}</p>;

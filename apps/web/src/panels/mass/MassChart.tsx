@@ -20,7 +20,13 @@ export default function MassChart({ bars, onPick }: { bars: readonly MassBar[]; 
     <div className="mt-1">
       <div aria-hidden style={{ height: ROW * data.length }}>
         <ResponsiveContainer width="100%" height="100%">
-          <BarChart data={data} layout="vertical" margin={{ top: 0, right: 62, bottom: 0, left: 0 }} barCategoryGap={6}>
+          <BarChart
+            accessibilityLayer={false}
+            data={data}
+            layout="vertical"
+            margin={{ top: 0, right: 62, bottom: 0, left: 0 }}
+            barCategoryGap={6}
+          >
             <XAxis type="number" hide domain={[0, 'dataMax']} />
             <YAxis
               type="category"

@@ -18,7 +18,7 @@ export default function RightingChart({ body, up }: { body: Immersed; up: Vec3 }
     <figure className="mt-1">
       <div style={{ height: HEIGHT }} aria-hidden>
         <ResponsiveContainer width="100%" height="100%">
-          <LineChart data={data} margin={{ top: 4, right: 8, bottom: 0, left: -12 }}>
+          <LineChart accessibilityLayer={false} data={data} margin={{ top: 4, right: 8, bottom: 0, left: -12 }}>
             <CartesianGrid stroke="var(--line)" />
             <XAxis
               dataKey="tilt"

@@ -30,7 +30,7 @@ export function Total({ now: { paths, weighed, parts } }: { now: WeighedSetNow }
           {weighed.assumed.count ? 'with an assumed density' : noDensity || noVolume ? 'known mass' : 'in all'}
         </span>
         {known && (
-          <span className="ml-auto rounded-full bg-well px-2 text-[12px] whitespace-nowrap text-green">
+          <span className="ml-auto rounded-full border border-line bg-paper px-2 text-[12px] whitespace-nowrap text-green">
             {known.accuracy.kind === 'exact' ? 'exact' : `± ${percent(known.accuracy.within)} (mesh)`}
           </span>
         )}

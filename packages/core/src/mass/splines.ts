@@ -1,0 +1,156 @@
+/* B-splines as ISO 10303-42 has them, with their first derivatives: Piegl & Tiller, The NURBS Book, algorithms A2.2, A2.3 and A4.4. */
+
+/** One parameter of a spline: its degree, and its knots, each as often as it counts. */
+export interface SplineBasis {
+  degree: number;
+  knots: Float64Array;
+}
+
+/** A surface of nu × nv poles, xyz, the second index running faster; without weights where all are one. mm */
+export interface SplineSurface {
+  u: SplineBasis;
+  v: SplineBasis;
+  poles: Float64Array;
+  weights: Float64Array | null;
+}
+
+/** A curve in the parameters of a face. */
+export interface SplineCurve2 {
+  basis: SplineBasis;
+  /** uv */
+  poles: Float64Array;
+  weights: Float64Array | null;
+}
+
+/** Highest degree that any system writes, and one more. */
+const MOST = 26;
+
+/** The knots at which the pieces of a spline meet. */
+export const breaksOf = ({ degree, knots }: SplineBasis): number[] => [...new Set(knots.slice(degree, knots.length - degree))];
+
+/** Values and slopes of the basis functions that are not nil at a place. */
+class Basis {
+  readonly value = new Float64Array(MOST);
+  readonly slope = new Float64Array(MOST);
+  /** Number of the first pole that counts. */
+  first = 0;
+  private readonly left = new Float64Array(MOST);
+  private readonly right = new Float64Array(MOST);
+  private readonly lower = new Float64Array(MOST);
+  private readonly basis: SplineBasis;
+  private last = NaN;
+
+  constructor(basis: SplineBasis) {
+    this.basis = basis;
+  }
+
+  at(t: number): void {
+    // Along a line of quadrature one of the two parameters stands still.
+    if (t === this.last) return;
+    this.last = t;
+    const { degree: p, knots: k } = this.basis;
+    const span = this.span(t);
+    this.first = span - p;
+    const { value, slope, left, right, lower } = this;
+    value[0] = 1;
+    for (let d = 1; d <= p; d++) {
+      // Of one degree less, from which the slopes follow.
+      if (d === p) lower.set(value.subarray(0, p));
+      left[d] = t - k[span + 1 - d];
+      right[d] = k[span + d] - t;
+      let saved = 0;
+      for (let r = 0; r < d; r++) {
+        const share = value[r] / (right[r + 1] + left[d - r]);
+        value[r] = saved + right[r + 1] * share;
+        saved = left[d - r] * share;
+      }
+      value[d] = saved;
+    }
+    for (let r = 0; r <= p; r++) {
+      const before = r > 0 ? lower[r - 1] / (k[span + r] - k[span - p + r]) : 0;
+      const after = r < p ? lower[r] / (k[span + r + 1] - k[span - p + r + 1]) : 0;
+      slope[r] = p * (before - after);
+    }
+  }
+
+  private span(t: number): number {
+    const { degree: p, knots: k } = this.basis;
+    let [low, high] = [p, k.length - p - 1];
+    if (t >= k[high]) {
+      let last = high - 1;
+      while (last > p && k[last] === k[high]) last--;
+      return last;
+    }
+    while (high - low > 1) {
+      const middle = (low + high) >> 1;
+      if (t < k[middle]) high = middle;
+      else low = middle;
+    }
+    return low;
+  }
+}
+
+/** Place and both derivatives at a parameter: x, y, z, then along u, then along v. */
+export function surfaceEvaluator({ u, v, poles, weights }: SplineSurface): (s: number, t: number, out: Float64Array) => void {
+  const [a, b] = [new Basis(u), new Basis(v)];
+  const columns = v.knots.length - v.degree - 1;
+  // x, y, z and weight, and their derivatives.
+  const sums = new Float64Array(12);
+  return (s, t, out) => {
+    a.at(s);
+    b.at(t);
+    sums.fill(0);
+    for (let i = 0; i <= u.degree; i++)
+      for (let j = 0; j <= v.degree; j++) {
+        const at = (a.first + i) * columns + b.first + j;
+        const w = weights ? weights[at] : 1;
+        const [n, nu, nv] = [a.value[i] * b.value[j] * w, a.slope[i] * b.value[j] * w, a.value[i] * b.slope[j] * w];
+        for (let k = 0; k < 4; k++) {
+          const x = k < 3 ? poles[3 * at + k] : 1;
+          sums[k] += n * x;
+          sums[4 + k] += nu * x;
+          sums[8 + k] += nv * x;
+        }
+      }
+    const w = sums[3];
+    for (let k = 0; k < 3; k++) {
+      out[k] = sums[k] / w;
+      out[3 + k] = (sums[4 + k] - out[k] * sums[7]) / w;
+      out[6 + k] = (sums[8 + k] - out[k] * sums[11]) / w;
+    }
+  };
+}
+
+/** Place and derivative of a curve in the parameters of a face. */
+export function curveEvaluator({
+  basis,
+  poles,
+  weights,
+}: SplineCurve2): (t: number) => readonly [u: number, v: number, du: number, dv: number] {
+  const a = new Basis(basis);
+  return (t) => {
+    a.at(t);
+    let [u, v, w, du, dv, dw] = [0, 0, 0, 0, 0, 0];
+    for (let i = 0; i <= basis.degree; i++) {
+      const at = a.first + i;
+      const weight = weights ? weights[at] : 1;
+      const [n, d] = [a.value[i] * weight, a.slope[i] * weight];
+      u += n * poles[2 * at];
+      v += n * poles[2 * at + 1];
+      w += n;
+      du += d * poles[2 * at];
+      dv += d * poles[2 * at + 1];
+      dw += d;
+    }
+    return [u / w, v / w, (du - (u / w) * dw) / w, (dv - (v / w) * dw) / w];
+  };
+}
+
+/** Whether weights do not change along u: then a surface is polynomial along it. */
+export function isPolynomialAlongU({ u, v, weights }: SplineSurface): boolean {
+  if (!weights) return true;
+  const columns = v.knots.length - v.degree - 1;
+  const rows = u.knots.length - u.degree - 1;
+  for (let i = 1; i < rows; i++) for (let j = 0; j < columns; j++) if (weights[i * columns + j] !== weights[j]) return false;
+  return true;
+}
