@@ -1,4 +1,4 @@
-import type { MaterialFamily, ModelStructure, ModelSummary, ViewState } from '@bathyscope/core';
+import type { LibraryMaterial, ModelStructure, ModelSummary, ViewState } from '@bathyscope/core';
 import type { Questions } from '@bathyscope/kernel/questions';
 
 /** RFC 9457: what every error of the API looks like; `detail` is a sentence the user can act on. */
@@ -111,13 +111,4 @@ export interface ModelPreferences {
 }
 
 /** A material that somebody added to the library of this installation. */
-export interface OwnMaterial {
-  id: string;
-  name: string;
-  family: MaterialFamily;
-  /** kg/m³ */
-  density: number;
-  /** kg/m³: how far a delivered piece may be off to either side. */
-  spread: number;
-  source: string;
-}
+export type OwnMaterial = LibraryMaterial;
