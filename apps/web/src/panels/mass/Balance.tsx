@@ -1,13 +1,13 @@
-import { formatQuantity, type Weight } from '@bathyscope/core';
+import type { Weight } from '@bathyscope/core';
 import { lazy, Suspense, useState } from 'react';
 import { useStore } from 'zustand';
 import type { MassState } from '../../state/mass-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { hangingNow, standingNow, turningNow, upOf } from '../../workspace/balance.ts';
-import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Buoyancy } from './Buoyancy.tsx';
 import { Head, LINK, Row } from './Head.tsx';
+import { degrees, useSay } from './use-say.ts';
 
 const RightingChart = lazy(() => import('./RightingChart.tsx'));
 
@@ -16,8 +16,6 @@ const KINDS: readonly (readonly [NonNullable<MassState['balance']> | '', string]
   ['hangs', 'Hangs'],
   ['turns', 'Turns'],
 ];
-
-const degrees = (radians: number): string => `${((radians * 180) / Math.PI).toFixed(2).replace('-', '−')} °`;
 
 /** Whether it stands, hangs level, turns; and what it does under water. */
 export function Balance({ known, paths }: { known: Weight; paths: readonly string[] }) {
@@ -59,24 +57,16 @@ export function Balance({ known, paths }: { known: Weight; paths: readonly strin
   );
 }
 
-function useSay() {
-  const unit = useUnits();
-  return (mm: number) => {
-    const { text, unit: shown } = formatQuantity(mm, 'length', unit);
-    return `${text} ${shown}`;
-  };
-}
-
 function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
   const ws = useWorkspace();
-  const say = useSay();
+  const { length } = useSay();
   const found = standingNow(ws, paths, known);
   if (typeof found === 'string') return <p className="mt-1 text-[13px] text-amber">{found}</p>;
   const falls = found.margin < 0;
   return (
     <dl className="mt-1">
       <Row label={falls ? 'It falls over' : 'It stands'} value={`on ${found.on}`} />
-      <Row label={falls ? 'Outside its support by' : 'Inside its support by'} value={say(Math.abs(found.margin))} />
+      <Row label={falls ? 'Outside its support by' : 'Inside its support by'} value={length(Math.abs(found.margin))} />
       {!falls && <Row label="Tips when leant over" value={degrees(found.tip)} />}
     </dl>
   );
@@ -84,26 +74,26 @@ function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
 
 function Hangs({ known }: { known: Weight }) {
   const ws = useWorkspace();
-  const say = useSay();
+  const { length } = useSay();
   const found = hangingNow(ws, known);
   if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the point it hangs from: a vertex, a centre, a point (R).</p>;
   return (
     <dl className="mt-1">
       <Row label="Turns until it hangs" value={degrees(found.tilt)} />
-      <Row label="Centre of gravity beside the plumb line" value={say(found.offset)} />
-      <Row label="Hangs level from" value={found.level.map((c) => say(c)).join('  ')} />
+      <Row label="Centre of gravity beside the plumb line" value={length(found.offset)} />
+      <Row label="Hangs level from" value={found.level.map(length).join('  ')} />
     </dl>
   );
 }
 
 function Turns({ known }: { known: Weight }) {
   const ws = useWorkspace();
-  const say = useSay();
+  const { length } = useSay();
   const found = turningNow(ws, known);
   if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the axis: an edge, a hole, a shaft, a reference axis.</p>;
   return (
     <dl className="mt-1">
-      <Row label="Centre of gravity off the axis" value={say(found.away)} />
+      <Row label="Centre of gravity off the axis" value={length(found.away)} />
       <Row label="Torque of its weight" value={(found.torque / 1000).toPrecision(4).replace('-', '−')} unit="N·m" />
     </dl>
   );

@@ -1,14 +1,14 @@
-import { afloat, formatQuantity, massText, NoBallast, neutralBallast, type Hollow, type Immersed, type Weight } from '@bathyscope/core';
-import { useEffect, type ReactNode } from 'react';
+import { afloat, massText, NoBallast, neutralBallast, type Hollow, type Immersed, type Weight } from '@bathyscope/core';
+import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { pickedPoints, upOf } from '../../workspace/balance.ts';
 import { immerse, immersedKey, immersedOf, isSealed, markSealed } from '../../workspace/immersed.ts';
 import { findMaterial } from '../../workspace/library.ts';
 import { toldPoint } from '../../workspace/weighed-in.ts';
-import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, Row, SELECT } from './Head.tsx';
 import { MaterialOptions } from './MaterialOptions.tsx';
+import { degrees, useSay } from './use-say.ts';
 
 interface Props {
   known: Weight;
@@ -19,7 +19,6 @@ interface Props {
 
 /** N with the digits of a spring scale. */
 const newton = (n: number): string => `${n.toPrecision(4).replace('-', '−')} N`;
-const degrees = (radians: number): string => `${((radians * 180) / Math.PI).toFixed(2).replace('-', '−')} °`;
 
 /** What the set does in a fluid: how much it displaces, whether it rises or sinks, how it lies, and what would make it neutral. */
 export function Buoyancy({ known, paths, children }: Props) {
@@ -27,21 +26,10 @@ export function Buoyancy({ known, paths, children }: Props) {
   const { fluid, immersed, immersing } = useStore(ws.mass);
   useStore(ws.preference, (s) => s.sealed);
   useStore(ws.library);
-  const unit = useUnits();
   const key = immersedKey(paths);
   const body = immersedOf(ws, paths, known);
   const density = findMaterial(ws, fluid)?.density;
   const looked = immersed?.key === key;
-  // Of another set nothing is known, and nothing that was looked for holds.
-  useEffect(() => () => ws.mass.setState({ immersed: null }), [ws, key]);
-  const length = (mm: number) => {
-    const { text, unit: shown } = formatQuantity(mm, 'length', unit);
-    return `${text} ${shown}`;
-  };
-  const volume = (mm3: number) => {
-    const { text, unit: shown } = formatQuantity(mm3, 'volume', unit);
-    return `${text} ${shown}`;
-  };
   return (
     <Head
       title="Buoyancy"
@@ -60,9 +48,9 @@ export function Buoyancy({ known, paths, children }: Props) {
         <p className="text-[13px] text-soft">Nothing here has a volume, so nothing is displaced.</p>
       ) : (
         <>
-          <Found body={body} density={density} length={length} volume={volume} />
+          <Found body={body} density={density} />
           {looked ? (
-            <Hollows hollows={immersed.hollows} cell={immersed.cell} volume={volume} length={length} />
+            <Hollows hollows={immersed.hollows} cell={immersed.cell} />
           ) : (
             <p className="mt-1 text-[12.5px] text-amber">
               Overlaps count twice, and no hollow is sealed.{' '}
@@ -71,7 +59,7 @@ export function Buoyancy({ known, paths, children }: Props) {
               </button>
             </p>
           )}
-          <BallastFor body={body} density={density} length={length} volume={volume} />
+          <BallastFor body={body} density={density} />
           {children(body)}
         </>
       )}
@@ -79,15 +67,9 @@ export function Buoyancy({ known, paths, children }: Props) {
   );
 }
 
-interface Sayers {
-  length: (mm: number) => string;
-  volume: (mm3: number) => string;
-}
-
-function Found({ body, density, length, volume }: Sayers & { body: Immersed & { within: number }; density: number }) {
+function Found({ body, density }: { body: Immersed & { within: number }; density: number }) {
   const ws = useWorkspace();
-  const unit = useUnits();
-  const plain = (mm: number) => formatQuantity(mm, 'length', unit).text;
+  const { length, volume, plain, unit } = useSay();
   const { lift, net, lever, above, trim } = afloat(body, density, upOf(ws));
   return (
     <dl className="mt-1">
@@ -95,7 +77,7 @@ function Found({ body, density, length, volume }: Sayers & { body: Immersed & { 
       {body.within > 0 && <Row label="known to within" value={volume(body.within)} />}
       <Row label="Lift" value={newton(lift)} unit={`at ${density} kg/m³`} />
       <Row label={net < 0 ? 'Net, sinks' : 'Net, rises'} value={newton(net)} />
-      <Row label="Centre of buoyancy" value={toldPoint(ws, body.centreOfBuoyancy).map(plain).join('  ')} unit={unit.unit} />
+      <Row label="Centre of buoyancy" value={toldPoint(ws, body.centreOfBuoyancy).map(plain).join('  ')} unit={unit} />
       <Row label={above < 0 ? 'Below the centre of gravity' : 'Above the centre of gravity'} value={length(Math.abs(above))} />
       <Row label="Lever as it lies" value={length(lever)} />
       <Row label="Turns until it is trimmed" value={degrees(trim)} />
@@ -103,8 +85,9 @@ function Found({ body, density, length, volume }: Sayers & { body: Immersed & { 
   );
 }
 
-function Hollows({ hollows, cell, length, volume }: Sayers & { hollows: readonly Hollow[]; cell: number }) {
+function Hollows({ hollows, cell }: { hollows: readonly Hollow[]; cell: number }) {
   const ws = useWorkspace();
+  const { length, volume } = useSay();
   return (
     <div className="mt-1 text-[12.5px]">
       <p className="text-soft">
@@ -136,7 +119,7 @@ const LEAD = 'lead';
 const FOAM = 'syntactic-deep';
 
 /** What would make it neutral, put at the picked point, else below or above its centre. */
-function BallastFor({ body, density, length, volume }: Sayers & { body: Immersed; density: number }) {
+function BallastFor({ body, density }: { body: Immersed; density: number }) {
   const ws = useWorkspace();
   const ballast = useStore(ws.mass, (s) => s.ballast);
   useStore(ws.selection, (s) => s.picked);
@@ -158,17 +141,7 @@ function BallastFor({ body, density, length, volume }: Sayers & { body: Immersed
           <MaterialOptions />
         </select>
       </label>
-      {material && (
-        <BallastFound
-          body={body}
-          density={density}
-          of={material.density}
-          at={at}
-          isPicked={picked !== undefined}
-          length={length}
-          volume={volume}
-        />
-      )}
+      {material && <BallastFound body={body} density={density} of={material.density} at={at} isPicked={picked !== undefined} />}
     </div>
   );
 }
@@ -179,10 +152,15 @@ function BallastFound({
   of,
   at,
   isPicked,
-  length,
-  volume,
-}: Sayers & { body: Immersed; density: number; of: number; at: Immersed['centreOfGravity']; isPicked: boolean }) {
+}: {
+  body: Immersed;
+  density: number;
+  of: number;
+  at: Immersed['centreOfGravity'];
+  isPicked: boolean;
+}) {
   const ws = useWorkspace();
+  const { length, volume } = useSay();
   try {
     const found = neutralBallast(body, density, of, at);
     const { above, trim } = afloat(found.with, density, upOf(ws));

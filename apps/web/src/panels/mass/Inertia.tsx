@@ -1,9 +1,9 @@
-import { formatQuantity, inertiaIn, type Weight } from '@bathyscope/core';
+import { inertiaIn, type Weight } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import { inertiaSystem } from '../../workspace/weighed-in.ts';
-import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, Row, SELECT } from './Head.tsx';
+import { useSay } from './use-say.ts';
 
 const DIGITS = 5;
 /** Of the largest: what is less is rounding. */
@@ -29,12 +29,11 @@ export function Inertia({ known }: { known: Weight }) {
   const ws = useWorkspace();
   const { about, products, marks } = useStore(ws.mass);
   const systems = useStore(ws.preference, (s) => s.systems);
-  const unit = useUnits();
+  const { plain, unit } = useSay();
   const system = inertiaSystem(ws, about, known.centreOfGravity);
   const tensor = system && inertiaIn(known, system);
   const sign = products === 'tensor' ? 1 : -1;
   const cells = tensor ? tableText(tensor.flatMap((row, i) => row.map((x, j) => (i === j ? x : sign * x)))) : null;
-  const say = (mm: number) => formatQuantity(mm, 'length', unit).text;
   return (
     <Head
       title="Inertia about"
@@ -101,7 +100,7 @@ export function Inertia({ known }: { known: Weight }) {
       </p>
       <dl className="mt-1">
         <Row label="Principal I₁ I₂ I₃" value={tableText(known.principal.moments).join('  ')} unit="kg·mm²" />
-        <Row label="Radii of gyration" value={known.radiiOfGyration.map(say).join('  ')} unit={unit.unit} />
+        <Row label="Radii of gyration" value={known.radiiOfGyration.map(plain).join('  ')} unit={unit} />
       </dl>
     </Head>
   );

@@ -1,0 +1,27 @@
+import { formatQuantity } from '@bathyscope/core';
+import { useUnits } from '../use-units.ts';
+
+/** Figures of weighing as they are shown, in the unit and precision that are set. */
+export interface Sayers {
+  /** With its unit. */
+  length: (mm: number) => string;
+  volume: (mm3: number) => string;
+  /** Without it, for several in a row. */
+  plain: (mm: number) => string;
+  /** The unit of length. */
+  unit: string;
+}
+
+const withUnit = ({ text, unit }: { text: string; unit: string }): string => `${text} ${unit}`;
+
+export function useSay(): Sayers {
+  const unit = useUnits();
+  return {
+    length: (mm) => withUnit(formatQuantity(mm, 'length', unit)),
+    volume: (mm3) => withUnit(formatQuantity(mm3, 'volume', unit)),
+    plain: (mm) => formatQuantity(mm, 'length', unit).text,
+    unit: unit.unit,
+  };
+}
+
+export const degrees = (radians: number): string => `${((radians * 180) / Math.PI).toFixed(2).replace('-', '−')} °`;
