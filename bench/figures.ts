@@ -6,7 +6,7 @@ import { FaceReader } from '../packages/kernel/src/face-sums.ts';
 import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
 import { explore, indexedMap, ShapeType } from '../packages/kernel/src/occt/shapes.ts';
 import { DEFAULT_MESH, meshShape } from '../packages/kernel/src/mesh-shape.ts';
-import { solidMass } from '../packages/kernel/src/solid-mass.ts';
+import { adaptiveMass } from '../packages/kernel/src/testing/adaptive-mass.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { medianTime, report } from './report.ts';
 
@@ -51,7 +51,7 @@ function compare(oc: Occt, what: string, shapes: readonly Occt[]): void {
     reader.delete();
   };
   const kernels = () => {
-    for (const shape of shapes) explore(oc, shape, ShapeType.solid, (s) => void solidMass(oc, s, VOLUME_RELATIVE));
+    for (const shape of shapes) explore(oc, shape, ShapeType.solid, (s) => void adaptiveMass(oc, s, VOLUME_RELATIVE));
     for (const shape of faces)
       for (const face of shape) {
         const properties = new oc.GProp_GProps_1();

@@ -30,7 +30,7 @@ export { lookOfMaterial, MATERIAL_LOOKS, type MaterialLook } from './mass/materi
 export { readDensity, type ReadDensity } from './mass/read-density.ts';
 export { massWithin, type HalfSpace } from './mass/mass-within.ts';
 export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';
-export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, standingOn, type Standing } from './mass/balance.ts';
+export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, ON_GROUND, standingOn, type Standing } from './mass/balance.ts';
 export { afloat, NoBallast, neutralBallast, rightingArms, type Afloat, type Ballast, type Immersed } from './mass/buoyancy.ts';
 export { meshMass } from './mass/mesh-mass.ts';
 export {

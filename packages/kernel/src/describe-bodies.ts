@@ -18,7 +18,8 @@ import {
 } from '@bathyscope/core';
 import { FaceReader, type OwnSums } from './face-sums.ts';
 import type { Occt } from './occt/load.ts';
-import { explore, ShapeType } from './occt/shapes.ts';
+import { vertexPoint } from './describe-faces.ts';
+import { explore, indexedMap, ShapeType } from './occt/shapes.ts';
 
 /** The bodies of a shape, each with the numbers of its faces: solids first, then loose shells and faces. What has no face of its own is none. */
 export function bodiesOf(oc: Occt, shape: Occt, faceMap: Occt): { shape: Occt; solid: boolean; faces: number[] }[] {
@@ -85,6 +86,28 @@ export function weighBodies(
   }
   reader.delete();
   return combineMass(figures);
+}
+
+/** Volume figures and area (mm²) of one solid, of whatever shape it is a part. @returns null where its faces have no sums */
+export function solidFigures(oc: Occt, solid: Occt): { mass: MassFigures; area: number } | null {
+  const faces = indexedMap(oc, solid, ShapeType.face);
+  const reader = new FaceReader(oc);
+  try {
+    const about = middleOf(oc, solid);
+    const sums = Array.from({ length: faces.Size() as number }, (_, f) => reader.sums(faces.FindKey(f + 1), about));
+    const mass = massOfFaces(sums, about);
+    return mass && { mass, area: sums.reduce((sum, s) => sum + s!.area, 0) };
+  } finally {
+    reader.delete();
+    faces.delete();
+  }
+}
+
+/** The middle of the box about a shape's vertices, mm. */
+function middleOf(oc: Occt, shape: Occt): Vec3 {
+  const points: number[] = [];
+  explore(oc, shape, ShapeType.vertex, (v) => points.push(...vertexPoint(oc, v)));
+  return points.length ? boxCentre(boxOfPoints(points)) : [0, 0, 0];
 }
 
 function massOfFaces(sums: readonly (OwnSums | null)[], about: Vec3): MassFigures | null {

@@ -20,7 +20,6 @@ import {
   solidMesh,
   subtract,
   transformPoint,
-  VOLUME_RELATIVE,
   type Mat4,
   type SolidMesh,
   type Vec3,
@@ -30,7 +29,7 @@ import { nearestOfShapes, type LeastDistance } from './occt/nearest.ts';
 import { clean, DEFAULT_MESH, meshShape, readFace } from './mesh-shape.ts';
 import { explore, hasAny, indexedMap, movedShape, placedShape, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
 import { chooseOrigin, packFaces } from './pack-mesh.ts';
-import { solidMass } from './solid-mass.ts';
+import { solidFigures } from './describe-bodies.ts';
 
 /** How two placed solids stand to each other: they share material, touch, or leave a gap. Model space, mm. */
 export interface PairFit {
@@ -195,8 +194,9 @@ class Shapes {
       const pieces: FoundClash[] = [];
       if (common.IsDone() && !common.HasErrors())
         explore(oc, common.Shape(), ShapeType.solid, (piece) => {
-          const mass = solidMass(oc, piece, VOLUME_RELATIVE);
-          if (mass) pieces.push({ volume: mass.volume, within: 0, ...thickestPlace(this.kernel, piece, mass.volume) });
+          const found = solidFigures(oc, piece);
+          if (found)
+            pieces.push({ volume: found.mass.volume, within: 0, ...thickestPlace(this.kernel, piece, found.mass.volume, found.area) });
         });
       return pieces;
     } finally {
@@ -229,11 +229,8 @@ function someFaces(oc: Occt, shape: Occt, faces: readonly number[]): Occt {
 }
 
 /** The largest ball in a solid: found on a mesh as fine as the solid is thin, then moved to where the kernel's own distances let it be largest. */
-function thickestPlace({ oc }: LoadedKernel, piece: Occt, volume: number): { depth: number; position: Vec3 } {
-  const surface = new oc.GProp_GProps_1();
-  oc.BRepGProp.SurfaceProperties_1(piece, surface, false, false);
-  const thickness = (2 * volume) / (surface.Mass() as number);
-  surface.delete();
+function thickestPlace({ oc }: LoadedKernel, piece: Occt, volume: number, area: number): { depth: number; position: Vec3 } {
+  const thickness = (2 * volume) / area;
   const size = boxSizeOf(oc, piece);
   const chord = meshShape(oc, piece, {
     ...DEFAULT_MESH,

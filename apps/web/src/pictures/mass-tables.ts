@@ -1,5 +1,5 @@
 import { inertiaIn, type Weighed } from '@bathyscope/core';
-import type { PartWeight } from '../workspace/weights.ts';
+import type { PartWeight } from '../workspace/weighed.ts';
 import { inertiaSystem } from '../workspace/weighed-in.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 

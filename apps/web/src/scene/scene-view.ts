@@ -1,4 +1,4 @@
-import { lookOf } from '../workspace/weights.ts';
+import { lookOf, watchMaterials } from '../workspace/weights.ts';
 import { boxCentre, boxDiagonal, isEmptyBox, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { Color, Scene, WebGLRenderer } from 'three';
 import { type PaneState } from '../state/camera-store.ts';
@@ -123,12 +123,7 @@ export class SceneView implements ScenePort {
       }),
     );
     on(this.ws.visibility.subscribe(() => this.showStates()));
-    on(this.ws.library.subscribe(() => this.showStates()));
-    on(
-      this.ws.preference.subscribe((now, before) => {
-        if (now.materials !== before.materials || now.componentMaterials !== before.componentMaterials) this.showStates();
-      }),
-    );
+    on(watchMaterials(this.ws, () => (this.drawStates(), this.invalidate())));
     on(
       this.ws.wall.subscribe((now, before) => {
         if (now.map !== before.map) this.showWalls();

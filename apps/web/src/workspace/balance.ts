@@ -1,17 +1,21 @@
 import {
   aboutAxis,
+  boxCorners,
+  dot,
   groundPoints,
   hangingFrom,
   NoSupport,
+  ON_GROUND,
   standingOn,
   transformPoint,
   type Standing,
   type Vec3,
   type Weight,
 } from '@bathyscope/core';
+import { boxOf } from './components.ts';
 import { measuredShape } from './measured.ts';
+import { placedMeshesOf } from './mass-jobs.ts';
 import { modelFrame } from './panes.ts';
-import { storedPlacement } from './placed-points.ts';
 import type { Workspace } from './workspace.ts';
 
 /* How a weighed set stands, hangs and turns. Up is the model's. */
@@ -32,7 +36,7 @@ export function pickedPoints(ws: Workspace): Vec3[] {
 export function standingNow(ws: Workspace, paths: readonly string[], { centreOfGravity }: Weight): (Standing & { on: string }) | string {
   const up = upOf(ws);
   const picked = pickedPoints(ws);
-  const points = picked.length >= 3 ? picked : groundPoints(outlinePoints(ws, paths), up);
+  const points = picked.length >= 3 ? picked : lowestPoints(ws, paths, up);
   try {
     return { ...standingOn(centreOfGravity, points, up), on: picked.length >= 3 ? `${picked.length} picked points` : 'its lowest points' };
   } catch (error) {
@@ -41,18 +45,26 @@ export function standingNow(ws: Workspace, paths: readonly string[], { centreOfG
   }
 }
 
-function outlinePoints(ws: Workspace, paths: readonly string[]): number[] {
-  const { byPath, parts } = ws.model.getState();
+/** The points on which it stands on a level ground. Of components only those are gone through whose box comes down as far. */
+function lowestPoints(ws: Workspace, paths: readonly string[], up: Vec3): Vec3[] {
+  const meshes = placedMeshesOf(ws, paths).map((mesh) => ({
+    ...mesh,
+    down: Math.min(...boxCorners(boxOf(ws, [mesh.path])).map((p) => dot(p, up))),
+  }));
+  meshes.sort((a, b) => a.down - b.down);
+  let low = Infinity;
   const points: number[] = [];
-  for (const path of paths) {
-    const { part, placement } = byPath.get(path) ?? {};
-    const geometry = part === undefined ? undefined : parts.get(part)?.geometry;
-    if (!geometry || !placement) continue;
-    const place = storedPlacement(placement, geometry.origin);
-    const { positions } = geometry.mesh;
-    for (let i = 0; i < positions.length; i += 3) points.push(...transformPoint(place, [positions[i], positions[i + 1], positions[i + 2]]));
+  for (const { positions, place, down } of meshes) {
+    if (down > low + ON_GROUND) break;
+    for (let i = 0; i < positions.length; i += 3) {
+      const p = transformPoint(place, [positions[i], positions[i + 1], positions[i + 2]]);
+      const height = dot(p, up);
+      if (height > low + ON_GROUND) continue;
+      low = Math.min(low, height);
+      points.push(...p);
+    }
   }
-  return points;
+  return groundPoints(points, up);
 }
 
 /** How it hangs from the picked point; null where none is picked. */

@@ -1,42 +1,29 @@
-import { placeMass, type Hollow, type Immersed, type MassFigures, type Vec3, type Weight } from '@bathyscope/core';
-import { startImmerseWorker } from '../workers/start-immerse-worker.ts';
-import type { ImmerseReply, ImmerseRequest } from '../workers/immerse-worker.ts';
+import { placeMass, type Hollow, type Immersed, type Vec3, type Weight } from '@bathyscope/core';
+import { askMass, placedMeshesOf } from './mass-jobs.ts';
 import { perform } from './perform.ts';
-import { storedPlacement } from './placed-points.ts';
 import type { Workspace } from './workspace.ts';
 
 /* What a set takes the place of under water. */
 
-export const immersedKey = (paths: readonly string[]): string => paths.join('\n');
-
-/** Looks for what components share and for hollows that they close. */
-export function immerse(ws: Workspace, paths: readonly string[]): void {
-  const { byPath, parts } = ws.model.getState();
-  const meshes = paths.flatMap((path): ImmerseRequest['meshes'] => {
-    const { part, placement } = byPath.get(path) ?? {};
-    const geometry = part === undefined ? undefined : parts.get(part)?.geometry;
-    if (!geometry?.mass || !placement) return [];
-    return [{ positions: geometry.mesh.positions, indices: geometry.mesh.indices, place: storedPlacement(placement, geometry.origin) }];
-  });
-  const worker = startImmerseWorker();
+/** Looks for what components share and for hollows that they close. @param key of the set */
+export function immerse(ws: Workspace, paths: readonly string[], key: string): void {
+  const solids = placedMeshesOf(ws, paths).filter((m) => m.geometry.mass);
   ws.mass.setState({ immersing: true });
-  worker.onmessage = ({ data }: MessageEvent<ImmerseReply>) => {
-    worker.terminate();
-    ws.mass.setState({ immersed: { key: immersedKey(paths), ...data }, immersing: false });
-  };
-  worker.onerror = () => {
-    worker.terminate();
-    ws.mass.setState({ immersing: false });
-  };
-  worker.postMessage({ meshes } satisfies ImmerseRequest);
+  askMass(
+    ws,
+    'immerse',
+    solids.map(({ positions, indices, place }) => ({ positions, indices, place })),
+    (found) => ws.mass.setState({ immersing: false, ...(found && { immersed: { key, ...found } }) }),
+  );
 }
 
+const liesIn = ({ box: { min, max } }: Hollow, at: Vec3): boolean => at.every((x, k) => x >= min[k] && x <= max[k]);
+
 /** Whether a hollow was marked as sealed: the mark lies in it. */
-export const isSealed = (ws: Workspace, hollow: Hollow): boolean =>
-  ws.preference.getState().sealed.some(({ at }) => at.every((x, k) => x >= hollow.box.min[k] && x <= hollow.box.max[k]));
+export const isSealed = (ws: Workspace, hollow: Hollow): boolean => ws.preference.getState().sealed.some(({ at }) => liesIn(hollow, at));
 
 export function markSealed(ws: Workspace, hollow: Hollow, sealed: boolean): void {
-  const rest = ws.preference.getState().sealed.filter(({ at }) => !at.every((x, k) => x >= hollow.box.min[k] && x <= hollow.box.max[k]));
+  const rest = ws.preference.getState().sealed.filter(({ at }) => !liesIn(hollow, at));
   perform(ws, sealed ? 'cavity sealed' : 'cavity open', ws.preference, {
     sealed: sealed ? [...rest, { id: crypto.randomUUID(), at: hollow.centre }] : rest,
   });
@@ -46,6 +33,7 @@ export function markSealed(ws: Workspace, hollow: Hollow, sealed: boolean): void
 export function immersedOf(
   ws: Workspace,
   paths: readonly string[],
+  key: string,
   { mass, centreOfGravity }: Weight,
 ): (Immersed & { within: number }) | null {
   const { byPath, parts } = ws.model.getState();
@@ -60,13 +48,13 @@ export function immersedOf(
   };
   for (const path of paths) {
     const { part, placement } = byPath.get(path) ?? {};
-    const figures: MassFigures | null | undefined = part === undefined ? null : parts.get(part)?.geometry.mass;
+    const figures = part === undefined ? null : parts.get(part)?.geometry.mass;
     if (!figures || !placement) continue;
     const { volume, centreOfGravity: centre, accuracy } = placeMass(figures, placement);
     add(volume, centre, accuracy.kind === 'mesh' ? accuracy.within * volume : 0);
   }
   if (!(displaced > 0)) return null;
-  if (immersed?.key === immersedKey(paths)) {
+  if (immersed?.key === key) {
     const { overlap, hollows } = immersed;
     displaced -= overlap.volume;
     within += overlap.within;

@@ -1,16 +1,17 @@
-import { boxCorners, dot, transformBox, type MassFigures } from '@bathyscope/core';
-import { startWeighWorker } from '../workers/start-weigh-worker.ts';
-import type { WeighReply, WeighRequest } from '../workers/weigh-worker.ts';
-import { storedPlacement } from './placed-points.ts';
-import { clipsNow, sectionNow } from './section-now.ts';
+import { boxCorners, clipPlaneOf, cuttingPlanes, dot, transformBox, type ClipPlane, type MassFigures } from '@bathyscope/core';
+import { askMass, placedMeshesOf, stopMass } from './mass-jobs.ts';
+import { sectionNow } from './section-now.ts';
 import { visiblePaths } from './shown.ts';
 import type { Workspace } from './workspace.ts';
 
 /* What a section leaves, weighed: components that it cuts from their mesh, in a worker. */
 
+/** The planes where they are: what is drawn cuts a little beside them, so that faces in a plane go. */
+const planesOf = (ws: Workspace): ClipPlane[] => cuttingPlanes(sectionNow(ws)).map((plane) => clipPlaneOf(plane, 0));
+
 /** Says of which section and of what shown components something was worked out. */
 export function cutKey(ws: Workspace): string {
-  const clips = clipsNow(ws);
+  const clips = planesOf(ws);
   return JSON.stringify([
     sectionNow(ws).combine,
     clips.map((c) => [...c.normal, c.constant]),
@@ -24,7 +25,7 @@ type Side = 'kept' | 'removed' | 'cut';
 /** Which of what is shown the section keeps, removes or cuts, by their boxes. */
 export function sidesOf(ws: Workspace): Map<string, Side> {
   const { byPath, parts } = ws.model.getState();
-  const clips = clipsNow(ws);
+  const clips = planesOf(ws);
   const all = sectionNow(ws).combine === 'all';
   const { whole } = ws.cut.getState();
   return new Map(
@@ -54,30 +55,19 @@ export function weighKeptSide(ws: Workspace): void {
   for (const [path, side] of sides)
     if (side === 'removed') known.set(path, null);
     else if (side === 'cut') cut.push(path);
-  ws.players.weighWorker?.terminate();
-  ws.players.weighWorker = null;
-  if (!cut.length) return ws.mass.setState({ cut: { key, figures: known } });
-  const { byPath, parts } = ws.model.getState();
-  const items: WeighRequest['items'] = [];
-  for (const path of cut) {
-    const { part, placement } = byPath.get(path)!;
-    const { geometry } = parts.get(part!)!;
-    const { mesh, origin, mass, faces, chordTolerance } = geometry;
-    // Without a volume nothing of it has one.
-    if (!mass) continue;
-    const place = storedPlacement(placement, origin);
-    // Flat faces are meshed as they are: only beside round ones may the mesh be off by its chord.
-    const round = faces.reduce((sum, f) => sum + (f.surface === 'plane' ? 0 : f.area), 0);
-    items.push({ path, positions: mesh.positions, indices: mesh.indices, place, within: (chordTolerance * round) / mass.volume });
-  }
-  const worker = startWeighWorker();
-  ws.players.weighWorker = worker;
-  worker.onmessage = ({ data }: MessageEvent<WeighReply>) => {
-    worker.terminate();
-    if (ws.players.weighWorker === worker) ws.players.weighWorker = null;
-    for (const [path, figures] of data.figures) known.set(path, figures);
+  const take = (figures: readonly (MassFigures | null)[]) => {
+    items.forEach(({ path }, i) => known.set(path, figures[i] ?? null));
     ws.mass.setState({ cut: { key, figures: known } });
   };
-  const halves = clipsNow(ws);
-  worker.postMessage({ items, halves, all: sectionNow(ws).combine === 'all' } satisfies WeighRequest);
+  // Without a volume nothing of it has one.
+  const items = placedMeshesOf(ws, cut).flatMap(({ geometry: { mass, faces, chordTolerance }, path, positions, indices, place }) => {
+    if (!mass) return [];
+    // Flat faces are meshed as they are: only beside round ones may the mesh be off by its chord.
+    const round = faces.reduce((sum, f) => sum + (f.surface === 'plane' ? 0 : f.area), 0);
+    return [{ path, positions, indices, place, within: (chordTolerance * round) / mass.volume }];
+  });
+  stopMass(ws, 'within');
+  if (!items.length) return take([]);
+  const asked = { items: items.map(({ path: _, ...item }) => item), halves: planesOf(ws), all: sectionNow(ws).combine === 'all' };
+  askMass(ws, 'within', asked, (figures) => figures && take(figures));
 }

@@ -1,5 +1,5 @@
 import type { OwnMaterial } from '@bathyscope/contracts';
-import { MATERIALS, type LibraryMaterial } from '@bathyscope/core';
+import { materialById, MATERIALS, type LibraryMaterial } from '@bathyscope/core';
 import { toast } from 'sonner';
 import { record } from './perform.ts';
 import type { Workspace } from './workspace.ts';
@@ -8,7 +8,9 @@ import type { Workspace } from './workspace.ts';
 
 export const libraryOf = (ws: Workspace): LibraryMaterial[] => [...MATERIALS, ...ws.library.getState().own];
 
-export const findMaterial = (ws: Workspace, id: string): LibraryMaterial | undefined => libraryOf(ws).find((m) => m.id === id);
+/** Asked for every component whenever what is shown changes. */
+export const findMaterial = (ws: Workspace, id: string | undefined): LibraryMaterial | undefined =>
+  id === undefined ? undefined : (materialById(id) ?? ws.library.getState().own.find((m) => m.id === id));
 
 export async function loadLibrary(ws: Workspace): Promise<void> {
   ws.library.setState({ own: await ws.source.library.list() });

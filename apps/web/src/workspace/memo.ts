@@ -1,5 +1,6 @@
 import type { Box3, ComponentCut, PickScene, PlaneCurve, Reference, Resolved, ScreenComponent } from '@bathyscope/core';
 
+import type { WeighedSetNow } from './weighed.ts';
 import type { Picked } from '../state/selection-store.ts';
 
 /** A model prepared for picking. */
@@ -16,6 +17,8 @@ export interface Memo {
   picking: PickIndex | null;
   /** The faces in view, for what this view shows. */
   seen: { of: readonly unknown[]; faces: readonly { item: Picked; x: number; y: number }[] } | null;
+  /** What the set that is weighed weighs, for all that this is made of. */
+  weighed: { of: readonly unknown[]; now: WeighedSetNow } | null;
   /** Of what is shown, for this model and this visibility. */
   shownBox: { parts: unknown; visibility: unknown; box: Box3 } | null;
   /** Where references lead, for these parts. */
@@ -32,6 +35,7 @@ export const createMemo = (): Memo => ({
   flush: null,
   picking: null,
   seen: null,
+  weighed: null,
   shownBox: null,
   resolved: null,
   hatches: null,

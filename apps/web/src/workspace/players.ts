@@ -1,3 +1,4 @@
+import type { MassJob } from '../workers/mass-work.ts';
 import type { ClashCheck } from '@bathyscope/contracts';
 import type { SectionPlane } from '@bathyscope/core';
 
@@ -15,7 +16,7 @@ export interface Players {
   /** The check of clashes that is under way. */
   fitRun: { check: ClashCheck | null } | null;
   wallWorker: Worker | null;
-  weighWorker: Worker | null;
+  massWorkers: Map<MassJob, Worker>;
 }
 
 export const createPlayers = (): Players => ({
@@ -27,7 +28,7 @@ export const createPlayers = (): Players => ({
   lastStep: 0,
   fitRun: null,
   wallWorker: null,
-  weighWorker: null,
+  massWorkers: new Map(),
 });
 
 /** Ends whatever moves by itself. */
@@ -38,5 +39,6 @@ export function stopPlayers(players: Players): void {
   players.tourStop.abort();
   players.fitRun = null;
   players.wallWorker?.terminate();
-  players.weighWorker?.terminate();
+  for (const worker of players.massWorkers.values()) worker.terminate();
+  players.massWorkers.clear();
 }

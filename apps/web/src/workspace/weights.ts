@@ -4,8 +4,8 @@ import {
   determinant3,
   lookOfMaterial,
   MATERIAL_LOOKS,
+  placeMass,
   weigh,
-  type Material,
   type MassFigures,
   type Mat4,
   type TypedMass,
@@ -17,23 +17,33 @@ import { componentsBelow } from './components.ts';
 import { cutKey } from './kept-side.ts';
 import { findMaterial } from './library.ts';
 import { perform } from './perform.ts';
+import type { GivenMaterial, PartWeight, WeighedSetNow } from './weighed.ts';
 import { visiblePaths } from './shown.ts';
 import type { Workspace } from './workspace.ts';
 
 /* What things weigh: what was given here to a component goes before what was given to its part, and that before the file. */
 
-export type GivenMaterial = Material & { of: 'file' | 'part' | 'component'; id: string | null };
-
 /** The material of a part, or of one component of it, and who gave it; null where there is none. */
 export function materialOf(ws: Workspace, part: number, path?: string): GivenMaterial | null {
   const { detail, partKeys } = ws.model.getState();
   const { materials, componentMaterials } = ws.preference.getState();
-  const own = path === undefined ? undefined : findMaterial(ws, componentMaterials[path] ?? '');
+  const own = path === undefined ? undefined : findMaterial(ws, componentMaterials[path]);
   if (own) return { name: own.name, density: own.density, of: 'component', id: own.id };
-  const given = findMaterial(ws, materials[partKeys[part]] ?? '');
+  const given = findMaterial(ws, materials[partKeys[part]]);
   if (given) return { name: given.name, density: given.density, of: 'part', id: given.id };
   const { material } = detail?.structure?.parts[part] ?? {};
   return material ? { ...material, of: 'file', id: null } : null;
+}
+
+/** Tells when what things are made of has changed. @returns what ends it */
+export function watchMaterials(ws: Workspace, tell: () => void): () => void {
+  const ends = [
+    ws.library.subscribe(tell),
+    ws.preference.subscribe((now, before) => {
+      if (now.materials !== before.materials || now.componentMaterials !== before.componentMaterials) tell();
+    }),
+  ];
+  return () => ends.forEach((end) => end());
 }
 
 /** What a component's material looks like, by its number. */
@@ -83,7 +93,7 @@ export function typeMass(ws: Workspace, part: number, typed: TypedMass | null): 
 export const typedMassOf = (ws: Workspace, part: number): TypedMass | null =>
   ws.preference.getState().typedMasses[ws.model.getState().partKeys[part]] ?? null;
 
-/** Paths of the components of a set; of the kept side those that the section leaves anything of. */
+/** Paths of the components of a set; the kept side is one of what is shown. */
 export function pathsOf(ws: Workspace, set: WeighedSet): string[] {
   if (set === 'shown' || set === 'kept') return visiblePaths(ws);
   if (set === 'all') return ws.model.getState().components.map((c) => c.path);
@@ -91,65 +101,55 @@ export function pathsOf(ws: Workspace, set: WeighedSet): string[] {
   return [...new Set(picked.filter((p) => p.datum === undefined).flatMap((p) => componentsBelow(ws, p.component)))];
 }
 
-/** One component as it is weighed; what a section leaves of it, where that is asked for. */
-function weighable(ws: Workspace, path: string, left?: ReadonlyMap<string, MassFigures | null>): Weighable | null {
+/** What a section leaves of the components that it cuts or removes, in model space; null of one it leaves nothing of. */
+export type Left = ReadonlyMap<string, MassFigures | null>;
+
+/** One component as it is weighed. */
+function weighable(ws: Workspace, path: string, left?: Left): Weighable | null {
   const { byPath, parts } = ws.model.getState();
   const occurrence = byPath.get(path);
   if (occurrence?.part === undefined) return null;
   const geometry = parts.get(occurrence.part)?.geometry;
   const material = materialOf(ws, occurrence.part, path);
+  const typed = typedMassOf(ws, occurrence.part);
   const { assumed } = ws.mass.getState();
   const density = material?.density ?? null;
   const common = { density: density ?? assumed, assumed: density === null && assumed !== null };
-  const cut = left?.has(path);
-  if (cut) {
-    const figures = left!.get(path) ?? null;
+  if (left?.has(path)) {
+    const figures = left.get(path) ?? null;
     // Nothing is left of it: it is no component without a volume, it is not there.
-    return figures && { ...common, figures, placement: IDENTITY, area: 0 };
+    if (!figures) return null;
+    const whole = geometry?.mass && placeMass(geometry.mass, occurrence.placement).volume;
+    const share = typed && whole ? { kg: (typed.kg * figures.volume) / whole, at: null } : null;
+    return { ...common, figures, placement: IDENTITY, area: 0, typed: share };
   }
   return {
     ...common,
     figures: geometry?.mass ?? null,
     placement: occurrence.placement,
     area: geometry?.area ?? 0,
-    typed: typedMassOf(ws, occurrence.part),
+    typed,
     middle: geometry && boxCentre(geometry.box),
   };
 }
 
-export interface WeighedNow extends Weighed {
-  /** Whether what a section leaves is still being worked out: nothing is claimed before. */
-  pending: boolean;
-}
+/** What components weigh. @param left of them by a section, where only that is to be weighed */
+export const weightOf = (ws: Workspace, paths: readonly string[], left?: Left): Weighed =>
+  weigh(paths.flatMap((path) => weighable(ws, path, left) ?? []));
 
-/** What components weigh. @param set `kept` weighs what the section leaves of them */
-export function weightOf(ws: Workspace, paths: readonly string[], set: WeighedSet = 'all'): WeighedNow {
-  const { cut } = ws.mass.getState();
-  const left = set === 'kept' ? (cut?.key === cutKey(ws) ? cut.figures : null) : undefined;
-  if (left === null) return { ...weigh([]), pending: true };
-  return { ...weigh(paths.flatMap((path) => weighable(ws, path, left) ?? [])), pending: false };
-}
-
-/** A part of a set: its components, what it is made of, what one and all of them weigh (kg; null where that is not known). */
-export interface PartWeight {
-  part: number;
-  name: string;
-  count: number;
-  paths: string[];
-  material: GivenMaterial | null;
-  typed: TypedMass | null;
-  /** Whether its mass follows from a density that was only assumed. */
-  assumed: boolean;
-  /** A sentence where it has no volume. */
-  open: string | null;
-  /** A sentence where it is placed at another size. */
-  scaled: string | null;
-  each: number | null;
-  total: number | null;
+/** What the chosen set weighs, and its parts. */
+export function weighedSet(ws: Workspace): WeighedSetNow {
+  const { set, cut } = ws.mass.getState();
+  const paths = ws.model.getState().status === 'ready' ? pathsOf(ws, set) : [];
+  const key = paths.join('\n');
+  if (set !== 'kept') return { paths, key, weighed: weightOf(ws, paths), parts: partWeights(ws, paths), pending: false };
+  if (cut?.key !== cutKey(ws)) return { paths, key, weighed: weigh([]), parts: [], pending: true };
+  const there = paths.filter((path) => cut.figures.get(path) !== null);
+  return { paths: there, key, weighed: weightOf(ws, there, cut.figures), parts: partWeights(ws, there, cut.figures), pending: false };
 }
 
 /** The parts of a set, what is not known first, then the heaviest. Components with a material of their own are told apart. */
-export function partWeights(ws: Workspace, paths: readonly string[], set: WeighedSet = 'all'): PartWeight[] {
+export function partWeights(ws: Workspace, paths: readonly string[], left?: Left): PartWeight[] {
   const { byPath, detail, parts } = ws.model.getState();
   const { componentMaterials } = ws.preference.getState();
   const { assumed } = ws.mass.getState();
@@ -165,8 +165,7 @@ export function partWeights(ws: Workspace, paths: readonly string[], set: Weighe
   return [...groups.values()]
     .map(({ part, paths: its }): PartWeight => {
       const geometry = parts.get(part)?.geometry;
-      const weighed = weightOf(ws, its, set);
-      const total = weighed.known?.mass ?? null;
+      const total = weightOf(ws, its, left).known?.mass ?? null;
       const material = materialOf(ws, part, its[0]);
       const typed = typedMassOf(ws, part);
       const sizes = its.map((p) => scaleOf(byPath.get(p)!.placement)).filter((s) => s !== 1);

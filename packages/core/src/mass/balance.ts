@@ -21,7 +21,7 @@ export class NoSupport extends Error {
 }
 
 /** mm. Points that are less high above the lowest stand on the ground. */
-const ON_GROUND = 0.01;
+export const ON_GROUND = 0.01;
 
 /** The points that touch the ground when something stands as it is, of its outermost ones. @param up unit */
 export function groundPoints(points: ArrayLike<number>, up: Vec3): Vec3[] {

@@ -181,4 +181,6 @@ export const MATERIALS: readonly LibraryMaterial[] = [
   ]),
 ];
 
-export const materialById = (id: string): LibraryMaterial | undefined => MATERIALS.find((m) => m.id === id);
+const BY_ID: ReadonlyMap<string, LibraryMaterial> = new Map(MATERIALS.map((m) => [m.id, m]));
+
+export const materialById = (id: string): LibraryMaterial | undefined => BY_ID.get(id);

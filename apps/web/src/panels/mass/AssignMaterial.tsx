@@ -1,7 +1,8 @@
 import { Hand } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
-import { giveMaterial, giveToComponents, pathsOf, type PartWeight } from '../../workspace/weights.ts';
+import { giveMaterial, giveToComponents, pathsOf } from '../../workspace/weights.ts';
+import type { PartWeight } from '../../workspace/weighed.ts';
 import { partsLikePicked, partsNamed } from '../../workspace/parts-like.ts';
 import { MATERIAL_DRAG } from './material-drag.ts';
 import { useWorkspace } from '../use-workspace.ts';

@@ -4,6 +4,7 @@ import { useStore } from 'zustand';
 import type { MassState } from '../../state/mass-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { hangingNow, standingNow, turningNow, upOf } from '../../workspace/balance.ts';
+import type { WeighedSetNow } from '../../workspace/weighed.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Buoyancy } from './Buoyancy.tsx';
 import { Head, LINK, Row } from './Head.tsx';
@@ -18,7 +19,7 @@ const KINDS: readonly (readonly [NonNullable<MassState['balance']> | '', string]
 ];
 
 /** Whether it stands, hangs level, turns; and what it does under water. */
-export function Balance({ known, paths }: { known: Weight; paths: readonly string[] }) {
+export function Balance({ known, now: { paths, key } }: { known: Weight; now: WeighedSetNow }) {
   const ws = useWorkspace();
   const kind = useStore(ws.mass, (s) => s.balance);
   const [curve, setCurve] = useState(false);
@@ -39,7 +40,7 @@ export function Balance({ known, paths }: { known: Weight; paths: readonly strin
         {kind === 'hangs' && <Hangs known={known} />}
         {kind === 'turns' && <Turns known={known} />}
       </Head>
-      <Buoyancy known={known} paths={paths}>
+      <Buoyancy known={known} paths={paths} setKey={key}>
         {(body) => (
           <>
             <button type="button" className={LINK} aria-expanded={curve} onClick={() => setCurve((c) => !c)}>

@@ -2,7 +2,7 @@ import { afloat, massText, NoBallast, neutralBallast, type Hollow, type Immersed
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { pickedPoints, upOf } from '../../workspace/balance.ts';
-import { immerse, immersedKey, immersedOf, isSealed, markSealed } from '../../workspace/immersed.ts';
+import { immerse, immersedOf, isSealed, markSealed } from '../../workspace/immersed.ts';
 import { findMaterial } from '../../workspace/library.ts';
 import { toldPoint } from '../../workspace/weighed-in.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -13,6 +13,8 @@ import { degrees, useSay } from './use-say.ts';
 interface Props {
   known: Weight;
   paths: readonly string[];
+  /** Of the set. */
+  setKey: string;
   /** What stands beneath, of what it is under water. */
   children: (body: Immersed) => ReactNode;
 }
@@ -21,15 +23,14 @@ interface Props {
 const newton = (n: number): string => `${n.toPrecision(4).replace('-', '−')} N`;
 
 /** What the set does in a fluid: how much it displaces, whether it rises or sinks, how it lies, and what would make it neutral. */
-export function Buoyancy({ known, paths, children }: Props) {
+export function Buoyancy({ known, paths, setKey, children }: Props) {
   const ws = useWorkspace();
   const { fluid, immersed, immersing } = useStore(ws.mass);
   useStore(ws.preference, (s) => s.sealed);
   useStore(ws.library);
-  const key = immersedKey(paths);
-  const body = immersedOf(ws, paths, known);
+  const body = immersedOf(ws, paths, setKey, known);
   const density = findMaterial(ws, fluid)?.density;
-  const looked = immersed?.key === key;
+  const looked = immersed?.key === setKey;
   return (
     <Head
       title="Buoyancy"
@@ -54,7 +55,7 @@ export function Buoyancy({ known, paths, children }: Props) {
           ) : (
             <p className="mt-1 text-[12.5px] text-amber">
               Overlaps count twice, and no hollow is sealed.{' '}
-              <button type="button" className="text-blue hover:underline" disabled={immersing} onClick={() => immerse(ws, paths)}>
+              <button type="button" className="text-blue hover:underline" disabled={immersing} onClick={() => immerse(ws, paths, setKey)}>
                 {immersing ? 'Looking …' : 'Look for overlaps and hollows'}
               </button>
             </p>

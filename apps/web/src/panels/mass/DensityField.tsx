@@ -1,6 +1,7 @@
 import type { ReadDensity } from '@bathyscope/core';
 import { useState } from 'react';
 import { BUTTON, FIELD } from './Head.tsx';
+import { WhichDensity } from './WhichDensity.tsx';
 
 interface Props {
   label: string;
@@ -40,17 +41,7 @@ export function DensityField({ label, initial = '', read, onTake }: Props) {
           {said.wrong}
         </p>
       )}
-      {said && 'either' in said && (
-        <p role="alert" className="flex flex-wrap items-center gap-1.5 text-[12.5px] text-amber">
-          Which is meant?
-          <button type="button" className={BUTTON} onClick={() => onTake(said.either[1])}>
-            {text.trim()} g/cm³ = {said.either[1]} kg/m³
-          </button>
-          <button type="button" className={BUTTON} onClick={() => onTake(said.either[0])}>
-            {said.either[0]} kg/m³
-          </button>
-        </p>
-      )}
+      {said && 'either' in said && <WhichDensity written={text} either={said.either} onTake={onTake} />}
     </div>
   );
 }

@@ -15,11 +15,11 @@ import type { PaneState } from '../../state/camera-store.ts';
 import { upOf } from '../../workspace/balance.ts';
 import { immersedOf } from '../../workspace/immersed.ts';
 import { findMaterial } from '../../workspace/library.ts';
-import { boxKey } from '../../workspace/smallest-box.ts';
 import { inertiaSystem } from '../../workspace/weighed-in.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-import { useWeighed, type WeighedSetNow } from './use-weighed.ts';
+import type { WeighedSetNow } from '../../workspace/weighed.ts';
+import { useWeighed } from './use-weighed.ts';
 
 /** Where the weighed set balances, its principal axes and ellipsoid of inertia, drawn over every pane while it is weighed. */
 export function MassMarks() {
@@ -73,8 +73,8 @@ function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: 
   const half = ellipsoidOf(known);
   const { axes } = known.principal;
   const system = about !== 'centre' && about !== 'origin' ? inertiaSystem(ws, about, c) : null;
-  const density = immersed ? findMaterial(ws, fluid)?.density : undefined;
-  const body = density === undefined ? null : immersedOf(ws, now.paths, known);
+  const density = immersed?.key === now.key && set !== 'kept' ? findMaterial(ws, fluid)?.density : undefined;
+  const body = density === undefined ? null : immersedOf(ws, now.paths, now.key, known);
   return (
     <>
       {marks.ellipsoid && <Ellipsoid place={place} centre={c} axes={axes} half={half} />}
@@ -92,7 +92,7 @@ function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: 
             </g>
           );
         })}
-      {box && set !== 'kept' && box.key === boxKey(now.paths) && <Box place={place} box={box.box} />}
+      {box && set !== 'kept' && box.key === now.key && <Box place={place} box={box.box} />}
       {system && <System place={place} origin={system.origin} axes={[system.x, system.y, system.z]} reach={Math.max(...half)} />}
       {body && density !== undefined && (
         <Lift place={place} at={body.centreOfBuoyancy} net={afloat(body, density, upOf(ws)).lift} up={upOf(ws)} />

@@ -8,7 +8,7 @@ import { Inertia } from './Inertia.tsx';
 import { MassMenu } from './MassMenu.tsx';
 import { PartList } from './PartList.tsx';
 import { Total } from './Total.tsx';
-import { useWeighed } from './use-weighed.ts';
+import { useKeptSide, useWeighed } from './use-weighed.ts';
 import { Where } from './Where.tsx';
 
 const SETS = [
@@ -23,6 +23,7 @@ export function MassPanel() {
   const ws = useWorkspace();
   const set = useStore(ws.mass, (s) => s.set);
   const now = useWeighed();
+  useKeptSide();
   const { known } = now.weighed;
   return (
     <div className="flex min-h-0 flex-1 flex-col overflow-y-auto pt-2.5 pb-4">
@@ -39,7 +40,8 @@ export function MassPanel() {
       {now.parts.length > 0 && <PartList parts={now.parts} />}
       {known && <Inertia known={known} />}
       {known && <Compare known={known} />}
-      {known && <Balance known={known} paths={now.paths} />}
+      {/* A side of a section is no thing that stands or swims. */}
+      {known && set !== 'kept' && <Balance known={known} now={now} />}
     </div>
   );
 }

@@ -10,6 +10,7 @@ import { Window } from '../../ui/Window.tsx';
 import { removeMaterial, saveMaterial } from '../../workspace/library.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { BUTTON, FIELD, SELECT } from './Head.tsx';
+import { WhichDensity } from './WhichDensity.tsx';
 
 interface Draft {
   id: string;
@@ -144,17 +145,7 @@ function MaterialForm({ draft, change, done, isNew }: { draft: Draft; change: (d
           {problem}
         </p>
       )}
-      {either && (
-        <p role="alert" className="flex flex-wrap items-center gap-1.5 text-[12.5px] text-amber">
-          Which is meant?
-          <button type="button" className={BUTTON} onClick={() => save(either.either[1])}>
-            {draft.density.trim()} g/cm³ = {either.either[1]} kg/m³
-          </button>
-          <button type="button" className={BUTTON} onClick={() => save(either.either[0])}>
-            {either.either[0]} kg/m³
-          </button>
-        </p>
-      )}
+      {either && <WhichDensity written={draft.density} either={either.either} onTake={save} />}
       <button type="submit" className="self-end rounded bg-blue px-3 py-1 text-[13px] font-medium text-on-blue">
         {isNew ? 'Add' : 'Save'}
       </button>

@@ -1,7 +1,8 @@
 import { massText, readQuantity, type Vec3 } from '@bathyscope/core';
 import { memo, useState } from 'react';
 import { useStore } from 'zustand';
-import { giveMaterial, giveToComponents, openEdges, typeMass, type PartWeight } from '../../workspace/weights.ts';
+import { giveMaterial, giveToComponents, openEdges, typeMass } from '../../workspace/weights.ts';
+import type { PartWeight } from '../../workspace/weighed.ts';
 import { findMaterial } from '../../workspace/library.ts';
 import { showPlace } from '../../workspace/show-place.ts';
 import { useWorkspace } from '../use-workspace.ts';

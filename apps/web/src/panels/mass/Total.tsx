@@ -1,23 +1,25 @@
-import { boxSize, formatQuantity, massText, readDensity } from '@bathyscope/core';
+import { boxSize, massText, readDensity, type Vec3, type Weight } from '@bathyscope/core';
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { boxOf } from '../../workspace/components.ts';
-import { boxKey, findSmallestBox } from '../../workspace/smallest-box.ts';
+import { askMass, placedMeshesOf } from '../../workspace/mass-jobs.ts';
 import { toldPoint } from '../../workspace/weighed-in.ts';
-import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { DensityField } from './DensityField.tsx';
+import type { Workspace } from '../../workspace/workspace.ts';
 import { LINK, Row } from './Head.tsx';
-import type { WeighedSetNow } from './use-weighed.ts';
+import { useSay } from './use-say.ts';
+import type { WeighedSetNow } from '../../workspace/weighed.ts';
 
 const counted = (n: number, one: string, many: string): string => (n === 1 ? `One component ${one}` : `${n} components ${many}`);
 
 /** The total at a glance, what it leaves out or assumes, and the figures of the whole. */
-export function Total({ now: { paths, weighed, parts } }: { now: WeighedSetNow }) {
+export function Total({ now }: { now: WeighedSetNow }) {
   const ws = useWorkspace();
   const { set, assumed } = useStore(ws.mass);
-  const { known, noDensity, noVolume, pending } = weighed;
+  const { weighed, parts, pending } = now;
+  const { known, noDensity, noVolume } = weighed;
   const [asking, setAsking] = useState(false);
   const empty = set === 'picked' ? 'Pick components to weigh them.' : 'Nothing is shown.';
   return (
@@ -75,47 +77,35 @@ export function Total({ now: { paths, weighed, parts } }: { now: WeighedSetNow }
           {weighed.typed.asPoints === 1 ? 'it counts' : 'they count'} as points in the inertia.
         </p>
       )}
-      {!parts.length && <p className="text-[13px] text-soft">{empty}</p>}
-      {known && <Figures known={known} partly={noDensity + noVolume > 0} paths={paths} />}
+      {!parts.length && !pending && <p className="text-[13px] text-soft">{empty}</p>}
+      {known && <Figures known={known} partly={noDensity + noVolume > 0} now={now} />}
     </section>
   );
 }
 
 const percent = (share: number): string => `${(100 * share).toPrecision(2)} %`;
 
-function Figures({
-  known,
-  partly,
-  paths,
-}: {
-  known: NonNullable<WeighedSetNow['weighed']['known']>;
-  partly: boolean;
-  paths: readonly string[];
-}) {
+function Figures({ known, partly, now: { paths, key } }: { known: Weight; partly: boolean; now: WeighedSetNow }) {
   const ws = useWorkspace();
-  const unit = useUnits();
+  const { volume, area, plain, unit } = useSay();
   const { box: found, set } = useStore(ws.mass);
   useStore(ws.measure, (s) => s.toldIn);
-  const say = (mm: number) => formatQuantity(mm, 'length', unit).text;
-  const volume = formatQuantity(known.volume, 'volume', unit);
-  const area = formatQuantity(known.area, 'area', unit);
-  const size = boxSize(boxOf(ws, paths));
-  const smallest = found && found.key === boxKey(paths) ? found.box : null;
+  const smallest = found?.key === key ? found.box : null;
   return (
     <dl className="mt-1">
-      <Row label={partly ? 'Volume of what is known' : 'Volume'} value={volume.text} unit={volume.unit} />
-      {set !== 'kept' && <Row label={partly ? 'Surface of it' : 'Surface'} value={area.text} unit={area.unit} />}
-      <Row label="Centre of gravity" value={toldPoint(ws, known.centreOfGravity).map(say).join('  ')} unit={unit.unit} />
+      <Row label={partly ? 'Volume of what is known' : 'Volume'} value={volume(known.volume)} />
+      {set !== 'kept' && <Row label={partly ? 'Surface of it' : 'Surface'} value={area(known.area)} />}
+      <Row label="Centre of gravity" value={toldPoint(ws, known.centreOfGravity).map(plain).join('  ')} unit={unit} />
       {set !== 'kept' && (
         <>
-          <Row label="Box along the axes" value={size.map(say).join(' × ')} unit={unit.unit} />
+          <Row label="Box along the axes" value={boxSize(boxOf(ws, paths)).map(plain).join(' × ')} unit={unit} />
           <div className="flex items-baseline justify-between gap-2 border-b border-line py-1 last:border-0">
             <dt className="text-[13px] text-soft">Smallest box</dt>
             <dd className="figures text-right text-[12.5px]">
               {smallest ? (
-                `${smallest.size.map(say).join(' × ')} ${unit.unit}`
+                `${smallest.size.map(plain).join(' × ')} ${unit}`
               ) : (
-                <button type="button" className={LINK} onClick={() => findSmallestBox(ws, paths)}>
+                <button type="button" className={LINK} onClick={() => findSmallestBox(ws, paths, key)}>
                   Find it
                 </button>
               )}
@@ -125,4 +115,13 @@ function Figures({
       )}
     </dl>
   );
+}
+
+function findSmallestBox(ws: Workspace, paths: readonly string[], key: string): void {
+  const items = placedMeshesOf(ws, paths).map(({ positions, place, geometry }) => ({
+    positions,
+    place,
+    hints: geometry.faces.flatMap((f): Vec3[] => (f.axis && f.area > 0 ? [f.axis] : [])),
+  }));
+  askMass(ws, 'box', items, (box) => box && ws.mass.setState({ box: { key, box } }));
 }

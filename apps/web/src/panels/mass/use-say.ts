@@ -5,6 +5,7 @@ import { useUnits } from '../use-units.ts';
 export interface Sayers {
   /** With its unit. */
   length: (mm: number) => string;
+  area: (mm2: number) => string;
   volume: (mm3: number) => string;
   /** Without it, for several in a row. */
   plain: (mm: number) => string;
@@ -18,6 +19,7 @@ export function useSay(): Sayers {
   const unit = useUnits();
   return {
     length: (mm) => withUnit(formatQuantity(mm, 'length', unit)),
+    area: (mm2) => withUnit(formatQuantity(mm2, 'area', unit)),
     volume: (mm3) => withUnit(formatQuantity(mm3, 'volume', unit)),
     plain: (mm) => formatQuantity(mm, 'length', unit).text,
     unit: unit.unit,

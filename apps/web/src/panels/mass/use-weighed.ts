@@ -1,14 +1,15 @@
-import { useEffect, useMemo } from 'react';
+import { useEffect } from 'react';
 import { useStore } from 'zustand';
 import { weighKeptSide } from '../../workspace/kept-side.ts';
-import { partWeights, pathsOf, weightOf, type PartWeight, type WeighedNow } from '../../workspace/weights.ts';
+import { weighedSet } from '../../workspace/weights.ts';
+import type { WeighedSetNow } from '../../workspace/weighed.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** ms. A section that is still being dragged is not weighed. */
 const SETTLED = 150;
 
-/** Follows all that weights are made of; the number it gives changes with any of it. */
-export function useWeighing(): readonly unknown[] {
+/** Follows all that weights are made of. */
+function useWeighing(): readonly unknown[] {
   const ws = useWorkspace();
   const set = useStore(ws.mass, (s) => s.set);
   const { assumed, cut } = useStore(ws.mass);
@@ -20,28 +21,31 @@ export function useWeighing(): readonly unknown[] {
   const picked = useStore(ws.selection, (s) => (set === 'picked' ? s.picked : null));
   const section = useStore(ws.section, (s) => (set === 'kept' ? s : null));
   const whole = useStore(ws.cut, (s) => (set === 'kept' ? s.whole : null));
-  useEffect(() => {
-    if (set !== 'kept' || model.status !== 'ready') return;
-    const timer = setTimeout(() => weighKeptSide(ws), SETTLED);
-    return () => clearTimeout(timer);
-  }, [ws, set, model.status, states, section, whole]);
   return [set, assumed, cut, model, own, materials, componentMaterials, typedMasses, states, picked, section, whole];
 }
 
-export interface WeighedSetNow {
-  paths: readonly string[];
-  weighed: WeighedNow;
-  parts: readonly PartWeight[];
-}
-
-/** What the chosen set weighs, and its parts. */
+/** What the chosen set weighs, and its parts: worked out once for all who show it. */
 export function useWeighed(): WeighedSetNow {
   const ws = useWorkspace();
   const of = useWeighing();
-  return useMemo(() => {
-    const { set } = ws.mass.getState();
-    const paths = ws.model.getState().status === 'ready' ? pathsOf(ws, set) : [];
-    return { paths, weighed: weightOf(ws, paths, set), parts: partWeights(ws, paths, set) };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- read by those functions
-  }, [ws, ...of]);
+  const before = ws.memo.weighed;
+  if (before?.of.every((x, i) => x === of[i])) return before.now;
+  const now = weighedSet(ws);
+  ws.memo.weighed = { of, now };
+  return now;
+}
+
+/** Has the kept side worked out, for the panel that shows it; a section that is still being dragged is left alone. */
+export function useKeptSide(): void {
+  const ws = useWorkspace();
+  const wanted = useStore(ws.mass, (s) => s.set === 'kept');
+  const ready = useStore(ws.model, (s) => s.status === 'ready');
+  const states = useStore(ws.visibility);
+  const section = useStore(ws.section);
+  const whole = useStore(ws.cut, (s) => s.whole);
+  useEffect(() => {
+    if (!wanted || !ready) return;
+    const timer = setTimeout(() => weighKeptSide(ws), SETTLED);
+    return () => clearTimeout(timer);
+  }, [ws, wanted, ready, states, section, whole]);
 }

@@ -1,0 +1,181 @@
+import { NO_SECTION, type SectionPlane } from '@bathyscope/core';
+import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
+import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
+import { placedAt, showModel } from '../testing/test-model.ts';
+import { testWorkspace } from '../testing/test-workspace.ts';
+import { MASS_WORK, type MassReply, type MassRequest } from '../workers/mass-work.ts';
+import { hangingNow, standingNow, turningNow } from './balance.ts';
+import { immerse, immersedOf, isSealed, markSealed } from './immersed.ts';
+import { sidesOf, weighKeptSide } from './kept-side.ts';
+import { askMass, stopMass } from './mass-jobs.ts';
+import { partsLikePicked, partsNamed } from './parts-like.ts';
+import { giveMaterial, openReason, typeMass, weighedSet, weightOf } from './weights.ts';
+import type { Workspace } from './workspace.ts';
+
+/* What is weighed away from the interface's thread, here without one. */
+
+const workers: FakeWorker[] = [];
+class FakeWorker {
+  onmessage: ((e: { data: MassReply }) => void) | null = null;
+  onerror: ((e: { message: string }) => void) | null = null;
+  asked: MassRequest | null = null;
+  ended = false;
+  constructor() {
+    workers.push(this);
+  }
+  postMessage(asked: MassRequest) {
+    this.asked = asked;
+  }
+  terminate() {
+    this.ended = true;
+  }
+  /** Does its work, when the test says so. */
+  answer() {
+    const { job, asked } = this.asked!;
+    this.onmessage!({ data: { answered: MASS_WORK[job](asked as never) } as MassReply });
+  }
+}
+jest.mock('../workers/start-mass-worker.ts', () => ({ startMassWorker: () => new FakeWorker() }));
+
+const newest = () => workers[workers.length - 1];
+
+/** Six plates of steel that close a hollow of 20 × 30 × 40, and a pin without figures of its own. */
+function chest(): Workspace {
+  const ws = testWorkspace();
+  showModel(
+    ws,
+    [boxPart(30, 40, 5), boxPart(5, 40, 40), boxPart(20, 5, 40), cylinderPart(2, 9)],
+    [
+      ['below', 0, placedAt(0, 0, 0)],
+      ['above', 0, placedAt(0, 0, 45)],
+      ['left', 1, placedAt(0, 0, 5)],
+      ['right', 1, placedAt(25, 0, 5)],
+      ['front', 2, placedAt(5, 0, 5)],
+      ['back', 2, placedAt(5, 35, 5)],
+    ],
+  );
+  giveMaterial(ws, [0, 1, 2], 'steel');
+  return ws;
+}
+const plane = (normal: SectionPlane['normal'], offset: number): SectionPlane => ({
+  id: `p${normal.join()}${offset}`,
+  name: 'P',
+  origin: [0, 0, 0],
+  normal,
+  offset,
+  flipped: false,
+  on: true,
+});
+const STEEL = 7850e-9;
+
+test('what a section leaves: boxes tell most of it, the rest is cut in a worker, and nothing is claimed before', () => {
+  const ws = chest();
+  ws.section.setState({ ...NO_SECTION, planes: [plane([0, 0, 1], 20)] });
+  ws.mass.setState({ set: 'kept' });
+  expect(weighedSet(ws)).toMatchObject({ pending: true, parts: [] });
+  const sides = [...sidesOf(ws)].map(([path, side]) => `${path.slice(2)} ${side}`);
+  const away = sides.find((s) => s.endsWith('removed'))!.split(' ')[0];
+  expect(sides.filter((s) => s.endsWith('cut'))).toHaveLength(4);
+  weighKeptSide(ws);
+  expect(newest().asked).toMatchObject({ job: 'within', asked: { all: false } });
+  newest().answer();
+  const { pending, weighed, parts, paths } = weighedSet(ws);
+  expect(pending).toBe(false);
+  // One plate whole, and of the four others 15 or 25 of 40 mm.
+  const height = away === 'above' ? 15 : 25;
+  expect(weighed.known!.mass / STEEL).toBeCloseTo(30 * 40 * 5 + 2 * (5 * 40 + 20 * 5) * height, 3);
+  expect(paths).not.toContain(`a/${away}`);
+  expect(parts.reduce((n, p) => n + p.count, 0)).toBe(5);
+  // Known already: nothing is asked again; another plane is.
+  const asked = workers.length;
+  weighKeptSide(ws);
+  expect(workers).toHaveLength(asked);
+  ws.section.setState({ planes: [plane([0, 0, 1], 30)] });
+  expect(weighedSet(ws).pending).toBe(true);
+  weighKeptSide(ws);
+  expect(workers).toHaveLength(asked + 1);
+  stopMass(ws, 'within');
+});
+
+test('where only the corner that all planes cut away goes, the rest is the whole without it; a typed mass goes by volume', () => {
+  const ws = chest();
+  typeMass(ws, 0, { kg: 1, at: null });
+  ws.section.setState({ on: true, combine: 'all', planes: [plane([1, 0, 0], 10), plane([0, 1, 0], 10)] });
+  ws.mass.setState({ set: 'kept' });
+  weighKeptSide(ws);
+  newest().answer();
+  const { weighed, parts } = weighedSet(ws);
+  const plates = parts.find((p) => p.part === 0)!;
+  const shares = [plates.total! / 2];
+  // A quarter or so of 30 × 40 is gone: one of the four corners by the two planes.
+  expect([1, 2, 3, 4].map((k) => 1 - [(10 * 10) / 1200, (20 * 10) / 1200, (10 * 30) / 1200, (20 * 30) / 1200][k - 1])).toContainEqual(
+    expect.closeTo(shares[0], 9),
+  );
+  expect(weighed.typed.count).toBe(2);
+});
+
+test('of one kind of work only the newest counts; what goes wrong is said, and leaves what stood', () => {
+  const ws = chest();
+  const taken: unknown[] = [];
+  askMass(ws, 'immerse', [], (a) => taken.push(a));
+  const first = newest();
+  askMass(ws, 'immerse', [], (a) => taken.push(a));
+  expect(first.ended).toBe(true);
+  newest().onmessage!({ data: { error: 'nothing there' } });
+  expect(taken).toEqual([null]);
+  expect(ws.players.massWorkers.size).toBe(0);
+  ws.mass.setState({ immersed: null });
+  immerse(ws, ['a/below'], 'k');
+  expect(ws.mass.getState().immersing).toBe(true);
+  newest().onerror!({ message: 'out of memory' });
+  expect(ws.mass.getState()).toMatchObject({ immersing: false, immersed: null });
+});
+
+test('under water: a hollow that is closed displaces once it is marked as sealed, and comes back open by undo', () => {
+  const ws = chest();
+  const paths = ws.model.getState().components.map((c) => c.path);
+  const { known } = weightOf(ws, paths);
+  const solids = known!.mass / STEEL;
+  expect(immersedOf(ws, paths, 'k', known!)!.displaced).toBeCloseTo(solids, 6);
+  immerse(ws, paths, 'k');
+  newest().answer();
+  const { hollows, overlap } = ws.mass.getState().immersed!;
+  expect(overlap.volume).toBeLessThan(1);
+  expect(hollows).toHaveLength(1);
+  markSealed(ws, hollows[0], true);
+  expect(isSealed(ws, hollows[0])).toBe(true);
+  const { displaced, within } = immersedOf(ws, paths, 'k', known!)!;
+  expect(Math.abs(displaced - 30 * 40 * 50)).toBeLessThan(within);
+  // Of another set nothing of it is known.
+  expect(immersedOf(ws, paths, 'other', known!)!.displaced).toBeCloseTo(solids, 6);
+  ws.history.getState().undo();
+  expect(isSealed(ws, hollows[0])).toBe(false);
+});
+
+test('it stands on its lowest plate, hangs from a picked corner, turns about a picked edge', () => {
+  const ws = chest();
+  const paths = ws.model.getState().components.map((c) => c.path);
+  const known = weightOf(ws, paths).known!;
+  // The middle of 30 × 40.
+  expect(standingNow(ws, paths, known)).toMatchObject({ on: 'its lowest points', margin: expect.closeTo(15, 6) as number });
+  expect(hangingNow(ws, known)).toBeNull();
+  // The corner at (30, 40, 5) of the lower plate.
+  ws.selection.getState().pick([{ kind: 'vertex', component: 'a/below', index: 7 }]);
+  expect(hangingNow(ws, known)!.offset).toBeCloseTo(Math.hypot(15, 20), 6);
+  expect(standingNow(ws, [], known)).toContain('nothing it stands on');
+  ws.selection.getState().pick([{ kind: 'edge', component: 'a/below', index: 0 }]);
+  expect(turningNow(ws, known)!.away).toBeCloseTo(Math.hypot(20, 25), 6);
+});
+
+test('parts by a word of their name or of a component, by the colour they are shown in; why one has no volume', () => {
+  const ws = chest();
+  expect(partsNamed(ws, 'LEFT')).toEqual([1]);
+  expect(partsNamed(ws, 'part 2')).toEqual([2]);
+  expect(partsNamed(ws, '  ')).toEqual([]);
+  expect(partsLikePicked(ws, ['a/left'])).toEqual([1]);
+  ws.visibility.setState({
+    states: { 'a/left': { visible: true, colour: [1, 0, 0] }, 'a/front': { visible: true, colour: [1, 0, 0] } } as never,
+  });
+  expect(partsLikePicked(ws, ['a/left']).sort()).toEqual([1, 2]);
+  expect(openReason(ws, 9)).toContain('geometry is not there');
+});
