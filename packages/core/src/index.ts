@@ -33,15 +33,9 @@ export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';
 export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, ON_GROUND, standingOn, type Standing } from './mass/balance.ts';
 export { afloat, NoBallast, neutralBallast, rightingArms, type Afloat, type Ballast, type Immersed } from './mass/buoyancy.ts';
 export { meshMass } from './mass/mesh-mass.ts';
-export {
-  integrateFace,
-  splineCost,
-  MOMENTS,
-  type BoundaryCurve,
-  type FaceSums,
-  type FreeSurface,
-  type ParametricSurface,
-} from './mass/face-integrals.ts';
+export { integrateFace, type FreeSurface, type ParametricSurface } from './mass/face-integrals.ts';
+export type { BoundaryCurve } from './mass/boundary-curve.ts';
+export { MOMENTS, type FaceSums } from './mass/line-sums.ts';
 export { hollowsOf, overlapOf, type Hollow, type Overlap, type RayMesh } from './mass/fill-rays.ts';
 export { breaksOf, curveEvaluator, surfaceEvaluator, type SplineBasis, type SplineCurve2, type SplineSurface } from './mass/splines.ts';
 export { figuresOfMoments } from './mass/sum-moments.ts';

@@ -32,8 +32,17 @@ export const AREA_RELATIVE = 1e-6;
  *  edges within 1e-6 of their size and better; what does not close to 1e-5 is another curve than it should be. */
 export const CLOSES_WITHIN = 1e-5;
 
-/** Relative: two estimates of an integral along a free curve agree; what is left is told as its bound. */
+/** Relative: what quadrature may leave of an integral along a free curve; it is told as its bound. */
 export const QUADRATURE_AGREES = 1e-11;
+
+/** Relative: less than this that halving does not lessen is the rounding of what is added up; more is a kink that is still to be found. */
+export const KINK_LEAVES = 1e-8;
+
+/** Relative: the same of areas, whose integrand is no polynomial even on polynomial surfaces. */
+export const AREA_AGREES = 1e-9;
+
+/** Relative to the range of a parameter: what runs within this of one value of it runs along it. Strips between are still integrated, with few nodes. */
+export const ALONG_PARAMETER = 1e-8;
 
 /** Relative to all that is added up: what rounding leaves of a sum of some hundred terms in double precision. */
 export const SUM_ROUNDING = 1e-14;

@@ -8,7 +8,6 @@ import {
   integrateFace,
   MOMENTS,
   scale,
-  splineCost,
   SUM_ROUNDING,
   surfaceEvaluator,
   VOLUME_RELATIVE,
@@ -20,7 +19,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import type { Occt } from './occt/load.ts';
-import { className, elementaryFrame, splineCurve2, splineSurface } from './occt/memory.ts';
+import { className, elementaryFrame, splineCurve2, splineSurface, untrimmed } from './occt/memory.ts';
 import { explore, movedShape, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
 
 /* What each face gives to area, volume, centre and inertia: by our own integrals on elementary surfaces and B-splines, by the kernel on others. */
@@ -32,9 +31,6 @@ const ELEMENTARY: Record<string, ParametricSurface['kind']> = {
   Geom_SphericalSurface: 'sphere',
   Geom_ToroidalSurface: 'torus',
 };
-
-/** Evaluations: a spline that needs more is integrated sooner by the kernel, which knows where it may be coarse. */
-const DEAR = 4000;
 
 /** Positions in TopAbs_Orientation; others bound nothing. */
 const REVERSED = 1;
@@ -97,7 +93,6 @@ export class FaceReader {
     const boundary = this.boundary(face);
     const gap = boundary && openBy(boundary);
     if (!boundary || gap === null || gap.du + gap.dv > CLOSES_WITHIN * gap.reach) return null;
-    if (surface.kind === 'spline' && splineCost(surface.spline, boundary) > DEAR) return null;
     const sums = integrateFace(surface, boundary, about);
     if (!Number.isFinite(sums.area) || sums.area === 0) return null;
     // A boundary that runs the other way round is that of the same face; so is a face that is turned round.
@@ -198,19 +193,21 @@ export class FaceReader {
 
   private read(curve: Occt, from: number, to: number, reversed: boolean): BoundaryCurve {
     const [a, b] = reversed ? [to, from] : [from, to];
-    const kind = className(this.oc, curve);
+    const whole = untrimmed(this.oc, curve);
+    const kind = className(this.oc, whole);
     if (kind === 'Geom2d_Line') return { shape: 'line', from: this.at(curve, a), to: this.at(curve, b) };
     if (kind === 'Geom2d_Circle' || kind === 'Geom2d_Ellipse') {
       const [p, q, r] = [0, Math.PI / 2, Math.PI].map((t) => this.at(curve, t));
       const centre = [(p[0] + r[0]) / 2, (p[1] + r[1]) / 2] as const;
       return { shape: 'conic', centre, a: [p[0] - centre[0], p[1] - centre[1]], b: [q[0] - centre[0], q[1] - centre[1]], from: a, to: b };
     }
-    const spline = kind === 'Geom2d_BSplineCurve' ? splineCurve2(this.oc, curve) : null;
-    if (spline) {
+    const spline = kind === 'Geom2d_BSplineCurve' ? splineCurve2(this.oc, whole) : null;
+    const breaks = spline ? breaksOf(spline.basis) : [];
+    if (spline && Math.min(from, to) >= breaks[0] && Math.max(from, to) <= breaks[breaks.length - 1]) {
       const at = curveEvaluator(spline);
       const [p, q] = [this.at(curve, (a + b) / 2), at((a + b) / 2)];
       if (Math.hypot(p[0] - q[0], p[1] - q[1]) <= SUM_ROUNDING * 1000 * Math.max(1, ...spline.poles.map(Math.abs)))
-        return { shape: 'free', from: a, to: b, at, breaks: breaksOf(spline.basis) };
+        return { shape: 'free', from: a, to: b, at, breaks };
     }
     // Kept alive by the shape, or held; only asked while the face is integrated.
     return { shape: 'free', from: a, to: b, at: (t) => this.slopeAt(curve, t) };
@@ -286,7 +283,13 @@ function openBy(boundary: readonly BoundaryCurve[]): { du: number; dv: number; r
     const [p, q] = endsOf(curve);
     du += q[0] - p[0];
     dv += q[1] - p[1];
-    reach = Math.max(reach, Math.hypot(q[0] - p[0], q[1] - p[1]), curve.shape === 'conic' ? Math.hypot(...curve.a) : 0);
+    const far =
+      curve.shape === 'conic'
+        ? onConic(curve, (curve.from + curve.to) / 2)
+        : curve.shape === 'free'
+          ? curve.at((curve.from + curve.to) / 2)
+          : q;
+    reach = Math.max(reach, Math.hypot(q[0] - p[0], q[1] - p[1]), Math.hypot(far[0] - p[0], far[1] - p[1]));
   }
   return reach > 0 && Number.isFinite(reach) ? { du: Math.abs(du), dv: Math.abs(dv), reach } : null;
 }

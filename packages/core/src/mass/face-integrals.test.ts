@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { addScaled, cross, dot, frameOf, normalize, type Vec3 } from '../math/vec3.ts';
-import { integrateFace, MOMENTS, type BoundaryCurve, type ParametricSurface } from './face-integrals.ts';
+import type { BoundaryCurve } from './boundary-curve.ts';
+import { integrateFace, type ParametricSurface } from './face-integrals.ts';
+import { MOMENTS } from './line-sums.ts';
 import { gaussLegendre } from './gauss-legendre.ts';
 import { figuresOfMoments } from './sum-moments.ts';
 import type { SplineSurface } from './splines.ts';

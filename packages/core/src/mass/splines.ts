@@ -48,8 +48,12 @@ class Basis {
     // Along a line of quadrature one of the two parameters stands still.
     if (t === this.last) return;
     this.last = t;
+    this.within(this.span(t), t);
+  }
+
+  /** In a span of knots that is known, going on beyond it. */
+  within(span: number, t: number): void {
     const { degree: p, knots: k } = this.basis;
-    const span = this.span(t);
     this.first = span - p;
     const { value, slope, left, right, lower } = this;
     value[0] = 1;
@@ -119,6 +123,111 @@ export function surfaceEvaluator({ u, v, poles, weights }: SplineSurface): (s: n
       out[6 + k] = (sums[8 + k] - out[k] * sums[11]) / w;
     }
   };
+}
+
+/** Evaluates a surface along lines of one v, within one span of u. */
+export class SplineRow {
+  /** Place, then along u, then along v. */
+  readonly out = new Float64Array(9);
+  private readonly spline: SplineSurface;
+  private readonly columns: number;
+  private readonly alongU: Basis;
+  private readonly alongV: Basis;
+  /** Poles, weighed and with their weights, and their slopes along v, for the span of u. */
+  private readonly row: Float64Array;
+  private readonly slopes: Float64Array;
+  private span = -1;
+  private v = NaN;
+
+  constructor(spline: SplineSurface) {
+    this.spline = spline;
+    this.columns = spline.v.knots.length - spline.v.degree - 1;
+    [this.alongU, this.alongV] = [new Basis(spline.u), new Basis(spline.v)];
+    this.row = new Float64Array(4 * (spline.u.degree + 1));
+    this.slopes = new Float64Array(4 * (spline.u.degree + 1));
+  }
+
+  /** @param span number of the knot at which the span begins */
+  start(span: number, v: number): void {
+    if (span === this.span && v === this.v) return;
+    [this.span, this.v] = [span, v];
+    const { alongV, row, slopes, columns } = this;
+    const { u, v: basis, poles, weights } = this.spline;
+    alongV.at(v);
+    for (let i = 0; i <= u.degree; i++) {
+      const from = (span - u.degree + i) * columns + alongV.first;
+      const to = 4 * i;
+      row.fill(0, to, to + 4);
+      slopes.fill(0, to, to + 4);
+      for (let j = 0; j <= basis.degree; j++) {
+        const at = from + j;
+        const weight = weights ? weights[at] : 1;
+        const n = alongV.value[j] * weight;
+        const d = alongV.slope[j] * weight;
+        for (let k = 0; k < 3; k++) {
+          row[to + k] += n * poles[3 * at + k];
+          slopes[to + k] += d * poles[3 * at + k];
+        }
+        row[to + 3] += n;
+        slopes[to + 3] += d;
+      }
+    }
+  }
+
+  at(s: number): void {
+    const { alongU, row, slopes, out } = this;
+    const { degree } = this.spline.u;
+    const { value, slope } = alongU;
+    alongU.within(this.span, s);
+    // Written out: this is where integrating splines spends its time.
+    let [x, y, z, w] = NOTHING;
+    let [ux, uy, uz, uw] = NOTHING;
+    let [vx, vy, vz, vw] = NOTHING;
+    for (let i = 0, k = 0; i <= degree; i++, k += 4) {
+      const n = value[i];
+      const d = slope[i];
+      x += n * row[k];
+      y += n * row[k + 1];
+      z += n * row[k + 2];
+      w += n * row[k + 3];
+      ux += d * row[k];
+      uy += d * row[k + 1];
+      uz += d * row[k + 2];
+      uw += d * row[k + 3];
+      vx += n * slopes[k];
+      vy += n * slopes[k + 1];
+      vz += n * slopes[k + 2];
+      vw += n * slopes[k + 3];
+    }
+    const by = 1 / w;
+    x *= by;
+    y *= by;
+    z *= by;
+    out[0] = x;
+    out[1] = y;
+    out[2] = z;
+    out[3] = (ux - x * uw) * by;
+    out[4] = (uy - y * uw) * by;
+    out[5] = (uz - z * uw) * by;
+    out[6] = (vx - x * vw) * by;
+    out[7] = (vy - y * vw) * by;
+    out[8] = (vz - z * vw) * by;
+  }
+}
+
+const NOTHING = [0, 0, 0, 0] as const;
+
+/** The same surface with its parameters exchanged. */
+export function exchanged({ u, v, poles, weights }: SplineSurface): SplineSurface {
+  const [rows, columns] = [u.knots.length - u.degree - 1, v.knots.length - v.degree - 1];
+  const turn = (values: Float64Array, size: number) => {
+    const turned = new Float64Array(values.length);
+    for (let i = 0; i < rows; i++)
+      for (let j = 0; j < columns; j++)
+        for (let k = 0; k < size; k++) turned[size * (j * rows + i) + k] = values[size * (i * columns + j) + k];
+    return turned;
+  };
+  return { u: v, v: u, poles: turn(poles, 3), weights: weights && turn(weights, 1) };
 }
 
 /** Place and derivative of a curve in the parameters of a face. */

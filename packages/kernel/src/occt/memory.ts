@@ -1,4 +1,4 @@
-import type { SplineCurve2, SplineSurface } from '@bathyscope/core';
+import type { SplineBasis, SplineCurve2, SplineSurface } from '@bathyscope/core';
 import { IDENTITY, invertAffine, multiply, type Mat4, type Vec3 } from '@bathyscope/core';
 import type { Occt } from './load.ts';
 
@@ -18,6 +18,7 @@ const ELEMENTARY = { frame: 8, first: 104, second: 112 };
 const HARRAY = { array: 8, matrixRows: 24 };
 /** Geom_BSplineSurface and Geom2d_BSplineCurve: flags, degrees, then handles. */
 const SPLINE_SURFACE = { periodic: 10, degrees: 28, poles: 36, weights: 40, knots: 44 };
+const TRIMMED_CURVE = { basis: 8 };
 const SPLINE_CURVE_2D = { periodic: 9, degree: 20, poles: 24, weights: 28, knots: 32 };
 
 const address = (object: Occt): number => object.$$.ptr >>> 0;
@@ -71,36 +72,65 @@ export function elementaryFrame(oc: Occt, surface: Occt): ElementaryFrame {
   };
 }
 
-/** A B-spline surface straight from memory; null where it is periodic or not laid out as known. Whoever reads it checks a place of it. */
+/** A B-spline surface straight from memory; null where it is not laid out as known. Whoever reads it checks a place of it. */
 export function splineSurface(oc: Occt, surface: Occt): SplineSurface | null {
   const p = address(surface);
   const words: Uint32Array = oc.HEAPU32;
   const flags: Uint8Array = oc.HEAPU8;
-  if (flags[p + SPLINE_SURFACE.periodic] || flags[p + SPLINE_SURFACE.periodic + 1]) return null;
-  const [uDegree, vDegree] = [0, 4].map((k) => words[(p + SPLINE_SURFACE.degrees + k) >>> 2]);
-  const [uKnots, vKnots] = [0, 4].map((k) => reals(oc, words[(p + SPLINE_SURFACE.knots + k) >>> 2]));
   const poles = matrix(oc, words[(p + SPLINE_SURFACE.poles) >>> 2], 3);
-  if (!poles || !uKnots || !vKnots) return null;
-  if (uKnots.length !== poles.rows + uDegree + 1 || vKnots.length !== poles.columns + vDegree + 1) return null;
   const weights = matrix(oc, words[(p + SPLINE_SURFACE.weights) >>> 2], 1);
-  return {
-    u: { degree: uDegree, knots: uKnots },
-    v: { degree: vDegree, knots: vKnots },
-    poles: poles.values,
-    weights: weights?.values ?? null,
+  if (!poles) return null;
+  const [u, v] = [0, 1].map((k) => {
+    const degree = words[(p + SPLINE_SURFACE.degrees + 4 * k) >>> 2];
+    const knots = reals(oc, words[(p + SPLINE_SURFACE.knots + 4 * k) >>> 2]);
+    return knots && unrolled(degree, knots, k === 0 ? poles.rows : poles.columns, flags[p + SPLINE_SURFACE.periodic + k] !== 0);
+  });
+  if (!u || !v) return null;
+  const spread = (values: Float64Array, size: number) => {
+    const all = new Float64Array(u.poles * v.poles * size);
+    for (let i = 0; i < u.poles; i++)
+      for (let j = 0; j < v.poles; j++) {
+        const from = ((i % poles.rows) * poles.columns + (j % poles.columns)) * size;
+        all.set(values.subarray(from, from + size), (i * v.poles + j) * size);
+      }
+    return all;
   };
+  return { u: u.basis, v: v.basis, poles: spread(poles.values, 3), weights: weights && spread(weights.values, 1) };
 }
 
-/** A B-spline in the parameters of a face; null where it is periodic or not laid out as known. */
+/** The curve of which a trimmed one is a part, with the same parameters; the curve itself where it is none. To be read from memory only. */
+export function untrimmed(oc: Occt, curve: Occt): Occt {
+  if (className(oc, curve) !== 'Geom2d_TrimmedCurve') return curve;
+  return { $$: { ptr: oc.HEAPU32[(address(curve) + TRIMMED_CURVE.basis) >>> 2] as number } };
+}
+
+/** A B-spline in the parameters of a face; null where it is not laid out as known. */
 export function splineCurve2(oc: Occt, curve: Occt): SplineCurve2 | null {
   const p = address(curve);
   const words: Uint32Array = oc.HEAPU32;
-  if ((oc.HEAPU8 as Uint8Array)[p + SPLINE_CURVE_2D.periodic]) return null;
   const degree = words[(p + SPLINE_CURVE_2D.degree) >>> 2];
   const knots = reals(oc, words[(p + SPLINE_CURVE_2D.knots) >>> 2]);
   const poles = reals(oc, words[(p + SPLINE_CURVE_2D.poles) >>> 2], 2);
-  if (!knots || !poles || knots.length !== poles.length / 2 + degree + 1) return null;
-  return { basis: { degree, knots }, poles, weights: reals(oc, words[(p + SPLINE_CURVE_2D.weights) >>> 2]) };
+  const weights = reals(oc, words[(p + SPLINE_CURVE_2D.weights) >>> 2]);
+  const all = knots && poles && unrolled(degree, knots, poles.length / 2, (oc.HEAPU8 as Uint8Array)[p + SPLINE_CURVE_2D.periodic] !== 0);
+  if (!all) return null;
+  const spread = (values: Float64Array, size: number) =>
+    Float64Array.from({ length: all.poles * size }, (_, i) => values[i % values.length]);
+  return { basis: all.basis, poles: spread(poles, 2), weights: weights && spread(weights, 1) };
+}
+
+/** A periodic spline as one over three periods, the middle of which is its own: faces and edges may lie across its seam. Poles repeat. */
+function unrolled(degree: number, knots: Float64Array, poles: number, periodic: boolean): { basis: SplineBasis; poles: number } | null {
+  if (!periodic) return knots.length === poles + degree + 1 ? { basis: { degree, knots }, poles } : null;
+  const period = knots[knots.length - 1 - degree] - knots[degree];
+  if (!(period > 0) || knots.length <= poles) return null;
+  const all = Float64Array.from({ length: knots.length + 2 * poles }, (_, e) => {
+    let [at, shift] = [e - poles, 0];
+    for (; at < 0; at += poles) shift -= period;
+    for (; at >= knots.length; at -= poles) shift += period;
+    return knots[at] + shift;
+  });
+  return { basis: { degree, knots: all }, poles: all.length - degree - 1 };
 }
 
 /** More than this in one array is no spline that anybody writes: the layout is another. */
