@@ -28,11 +28,13 @@ export {
 export { BadMaterialTable, readMaterialTable, type GivenByTable } from './mass/material-table.ts';
 export { lookOfMaterial, MATERIAL_LOOKS, type MaterialLook } from './mass/material-look.ts';
 export { readDensity, type ReadDensity } from './mass/read-density.ts';
+export { areaWithin } from './mass/area-within.ts';
 export { massWithin, type HalfSpace } from './mass/mass-within.ts';
 export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';
 export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, ON_GROUND, standingOn, type Standing } from './mass/balance.ts';
 export { afloat, NoBallast, neutralBallast, rightingArms, type Afloat, type Ballast, type Immersed } from './mass/buoyancy.ts';
 export { meshMass } from './mass/mesh-mass.ts';
+export { armsAfloat, Hull, metacentricHeight, type Floating } from './mass/waterline.ts';
 export { integrateFace, type FreeSurface, type ParametricSurface } from './mass/face-integrals.ts';
 export type { BoundaryCurve } from './mass/boundary-curve.ts';
 export { MOMENTS, type FaceSums } from './mass/line-sums.ts';

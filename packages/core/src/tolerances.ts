@@ -236,3 +236,6 @@ export const PATTERN_WITHIN = 0.01;
 
 /** mm: a diameter this near to one of a table is that one. */
 export const TABLE_DIAMETER = 0.005;
+
+/** Relative to the volume under water: what floats is this near to lifting its weight. */
+export const FLOATS_WITHIN = 1e-12;

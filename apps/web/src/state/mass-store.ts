@@ -1,5 +1,6 @@
-import type { Hollow, MassFigures, OrientedBox, Overlap } from '@bathyscope/core';
+import type { Hollow, OrientedBox, Overlap } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
+import type { FloatsSo, LeftFigures } from '../workers/mass-work.ts';
 
 /** Everything, what is shown, what is picked, or the side of the section that is kept. */
 export type WeighedSet = 'all' | 'shown' | 'picked' | 'kept';
@@ -17,12 +18,14 @@ export interface MassState {
   /** kg/m³, for all that have no material; null where nothing is assumed. */
   assumed: number | null;
   /** What the section leaves of the components it cuts, in model space; null while it is not known. `key` says of what. */
-  cut: { key: string; figures: ReadonlyMap<string, MassFigures | null> } | null;
+  cut: { key: string; figures: ReadonlyMap<string, LeftFigures | null> } | null;
   /** The smallest box, and of what it is; null while none is known. */
   box: { key: string; box: OrientedBox } | null;
   /** What components share and which hollows they close, and of which set; null while it is not known. */
   immersed: { key: string; overlap: Overlap; hollows: Hollow[]; cell: number } | null;
   immersing: boolean;
+  /** How the set floats, and of what: its weight, the fluid, what is dry in it. Null until it is asked for; `found` is null while it is worked out. */
+  floating: { key: string; found: FloatsSo | null; sinks?: boolean } | null;
   /** The fluid it is put into: a material of the library. */
   fluid: string;
   /** What it stands or hangs on is told of: picked when asked for. */
@@ -43,6 +46,7 @@ export const createMassState = () =>
     box: null,
     immersed: null,
     immersing: false,
+    floating: null,
     fluid: 'sea-water',
     balance: null,
     ballast: '',

@@ -1,15 +1,20 @@
 import {
+  areaWithin,
+  armsAfloat,
   combineMass,
   hollowsOf,
+  Hull,
   IDENTITY,
   massWithin,
   meshMass,
+  metacentricHeight,
   normalize,
   orientedBox,
   overlapOf,
   placeMass,
   transformDirection,
   transformPoint,
+  type Floating,
   type HalfSpace,
   type Hollow,
   type MassFigures,
@@ -21,6 +26,17 @@ import {
 
 /* What of weighing goes through all triangles: for a worker. */
 
+/** What is left of a component, with its surface: what was there before and what the planes cut. mm² */
+export type LeftFigures = MassFigures & { area: number };
+
+/** How something floats, and what rights it when it is tilted about two level axes. */
+export interface FloatsSo extends Floating {
+  /** mm, by axis. */
+  metacentric: [number, number];
+  /** mm, by axis and angle. */
+  arms: [number[], number[]];
+}
+
 export interface MassJobs {
   /** What sections leave of meshes; null where they leave nothing. */
   within: {
@@ -30,11 +46,24 @@ export interface MassJobs {
       /** Only what all planes cut away is gone, instead of what any does. */
       all: boolean;
     };
-    answered: (MassFigures | null)[];
+    answered: (LeftFigures | null)[];
   };
   /** The smallest box about meshes. Hints are directions of each in its own frame. */
   box: { asked: (Pick<RayMesh, 'positions' | 'place'> & { hints: readonly Vec3[] })[]; answered: OrientedBox };
   /** What solids share, which hollows they close, and the size of a cell, mm: gaps narrower than that count as closed. */
+  /** Where it floats; null where it sinks. Angles in rad. */
+  float: {
+    asked: {
+      meshes: RayMesh[];
+      needles: Float64Array[];
+      volume: number;
+      centreOfGravity: Vec3;
+      up: Vec3;
+      axes: readonly [Vec3, Vec3];
+      angles: readonly number[];
+    };
+    answered: { floats: FloatsSo | null };
+  };
   immerse: { asked: RayMesh[]; answered: { overlap: Overlap; hollows: Hollow[]; cell: number } };
 }
 
@@ -46,8 +75,20 @@ export interface MassRequest<J extends MassJob = MassJob> {
 export type MassReply<J extends MassJob = MassJob> = { answered: MassJobs[J]['answered'] } | { error: string };
 
 export const MASS_WORK: { [J in MassJob]: (asked: MassJobs[J]['asked']) => MassJobs[J]['answered'] } = {
-  within: ({ items, halves, all }) =>
-    items.map((item) => (all ? outsideCorner(item, halves) : massWithin(item, item.place, halves, item.within))),
+  within: ({ items, halves, all }) => items.map((item) => (all ? outsideCorner(item, halves) : inside(item, halves))),
+  float: ({ meshes, needles, volume, centreOfGravity, up, axes, angles }) => {
+    const hull = new Hull(meshes, needles);
+    const floating = hull.floats(volume, up);
+    if (!floating) return { floats: null };
+    const both = <T>(of: (axis: Vec3) => T): [T, T] => [of(axes[0]), of(axes[1])];
+    return {
+      floats: {
+        ...floating,
+        metacentric: both((axis) => metacentricHeight(hull, volume, centreOfGravity, up, axis) ?? 0),
+        arms: both((axis) => armsAfloat(hull, volume, centreOfGravity, up, axis, angles) ?? []),
+      },
+    };
+  },
   box: (items) => {
     const points: number[] = [];
     for (const { positions, place } of items)
@@ -61,15 +102,26 @@ export const MASS_WORK: { [J in MassJob]: (asked: MassJobs[J]['asked']) => MassJ
   immerse: (meshes) => ({ overlap: overlapOf(meshes), ...hollowsOf(meshes) }),
 };
 
+type Item = MassJobs['within']['asked']['items'][number];
+
+function inside(item: Item, halves: readonly HalfSpace[]): LeftFigures | null {
+  const figures = massWithin(item, item.place, halves, item.within);
+  if (!figures) return null;
+  const { outer, cut } = areaWithin(item, item.place, halves);
+  return { ...figures, area: outer + cut };
+}
+
 /** What all planes cut away is one corner: the rest is the whole without it. */
-function outsideCorner(
-  { place, within, ...mesh }: MassJobs['within']['asked']['items'][number],
-  halves: readonly HalfSpace[],
-): MassFigures | null {
+function outsideCorner(item: Item, halves: readonly HalfSpace[]): LeftFigures | null {
+  const { place, within, ...mesh } = item;
   const whole = meshMass(mesh.positions, mesh.indices, within);
   if (!whole) return null;
   const removed = halves.map(({ normal: [x, y, z], constant }): HalfSpace => ({ normal: [-x, -y, -z], constant: -constant }));
   const gone = massWithin(mesh, place, removed, within);
   const placed = placeMass(whole, place);
-  return gone ? combineMass([placed, placeMass(gone, IDENTITY, -1)]) : placed;
+  const all = areaWithin(mesh, place, []).outer;
+  if (!gone) return { ...placed, area: all };
+  const { outer, cut } = areaWithin(mesh, place, removed);
+  const left = combineMass([placed, placeMass(gone, IDENTITY, -1)]);
+  return left && { ...left, area: all - outer + cut };
 }

@@ -1,4 +1,6 @@
-import { placeMass, type Hollow, type Immersed, type Vec3, type Weight } from '@bathyscope/core';
+import { cross, frameOf, normalize, placeMass, type Hollow, type Immersed, type Vec3, type Weight } from '@bathyscope/core';
+import { upOf } from './balance.ts';
+import { findMaterial } from './library.ts';
 import { askMass, placedMeshesOf } from './mass-jobs.ts';
 import { perform } from './perform.ts';
 import type { Workspace } from './workspace.ts';
@@ -63,3 +65,52 @@ export function immersedOf(
   }
   return { mass, centreOfGravity, displaced, centreOfBuoyancy: moment.map((m) => m / displaced) as unknown as Vec3, within };
 }
+
+/** rad: what righting arms are told of. */
+export const TILTS: readonly number[] = Array.from({ length: 73 }, (_, i) => ((i - 36) * Math.PI) / 36);
+
+/** Two level axes that stand square to each other, the first as much along X as it can. */
+export function tiltAxes(up: Vec3): readonly [Vec3, Vec3] {
+  const first = Math.abs(up[0]) < 0.9 ? normalize(cross(cross(up, [1, 0, 0]), up)) : frameOf(up).u;
+  return [first, cross(up, first)];
+}
+
+/** Says of what it was worked out how something floats. */
+export function floatKey(ws: Workspace, key: string, { mass, centreOfGravity }: Weight): string {
+  const { fluid, immersed } = ws.mass.getState();
+  const { sealed } = ws.preference.getState();
+  return JSON.stringify([key, fluid, mass, centreOfGravity, immersed?.key === key, sealed.map((s) => s.id)]);
+}
+
+/** Works out where a set floats. What it displaces then is its weight in the fluid. */
+export function letFloat(ws: Workspace, paths: readonly string[], key: string, known: Weight): void {
+  const density = findMaterial(ws, ws.mass.getState().fluid)?.density;
+  if (!density) return;
+  const { immersed } = ws.mass.getState();
+  const looked = immersed?.key === key ? immersed : null;
+  const up = upOf(ws);
+  const asked = floatKey(ws, key, known);
+  ws.mass.setState({ floating: { key: asked, found: null } });
+  askMass(
+    ws,
+    'float',
+    {
+      meshes: placedMeshesOf(ws, paths)
+        .filter((m) => m.geometry.mass)
+        .map(({ positions, indices, place }) => ({ positions, indices, place })),
+      needles: looked ? [looked.overlap.needles, ...looked.hollows.filter((h) => isSealed(ws, h)).map((h) => h.needles)] : [],
+      volume: (known.mass / density) * CUBIC_METRE,
+      centreOfGravity: known.centreOfGravity,
+      up,
+      axes: tiltAxes(up),
+      angles: TILTS,
+    },
+    (answer) => {
+      if (ws.mass.getState().floating?.key !== asked) return;
+      ws.mass.setState({ floating: answer && { key: asked, found: answer.floats, sinks: answer.floats === null } });
+    },
+  );
+}
+
+/** mm³ */
+const CUBIC_METRE = 1e9;

@@ -1,4 +1,5 @@
-import { boxCorners, clipPlaneOf, cuttingPlanes, dot, transformBox, type ClipPlane, type MassFigures } from '@bathyscope/core';
+import { boxCorners, clipPlaneOf, cuttingPlanes, dot, transformBox, type ClipPlane } from '@bathyscope/core';
+import type { LeftFigures } from '../workers/mass-work.ts';
 import { askMass, placedMeshesOf, stopMass } from './mass-jobs.ts';
 import { sectionNow } from './section-now.ts';
 import { visiblePaths } from './shown.ts';
@@ -50,12 +51,12 @@ export function weighKeptSide(ws: Workspace): void {
   const key = cutKey(ws);
   if (ws.mass.getState().cut?.key === key) return;
   const sides = sidesOf(ws);
-  const known = new Map<string, MassFigures | null>();
+  const known = new Map<string, LeftFigures | null>();
   const cut: string[] = [];
   for (const [path, side] of sides)
     if (side === 'removed') known.set(path, null);
     else if (side === 'cut') cut.push(path);
-  const take = (figures: readonly (MassFigures | null)[]) => {
+  const take = (figures: readonly (LeftFigures | null)[]) => {
     items.forEach(({ path }, i) => known.set(path, figures[i] ?? null));
     ws.mass.setState({ cut: { key, figures: known } });
   };

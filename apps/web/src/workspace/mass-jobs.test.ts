@@ -5,8 +5,9 @@ import { placedAt, showModel } from '../testing/test-model.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
 import { MASS_WORK, type MassReply, type MassRequest } from '../workers/mass-work.ts';
 import { hangingNow, standingNow, turningNow } from './balance.ts';
-import { immerse, immersedOf, isSealed, markSealed } from './immersed.ts';
+import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed, TILTS } from './immersed.ts';
 import { sidesOf, weighKeptSide } from './kept-side.ts';
+import { findMaterial } from './library.ts';
 import { askMass, stopMass } from './mass-jobs.ts';
 import { partsLikePicked, partsNamed } from './parts-like.ts';
 import { giveMaterial, openReason, typeMass, weighedSet, weightOf } from './weights.ts';
@@ -84,6 +85,9 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   // One plate whole, and of the four others 15 or 25 of 40 mm.
   const height = away === 'above' ? 15 : 25;
   expect(weighed.known!.mass / STEEL).toBeCloseTo(30 * 40 * 5 + 2 * (5 * 40 + 20 * 5) * height, 3);
+  const [short, long] = [20 + 5, 40 + 5].map((side) => 2 * height * side);
+  // One plate all round; of each other both cut ends, one end it had, and its four sides as high as it is kept.
+  expect(weighed.known!.area).toBeCloseTo(2 * (30 * 40 + 30 * 5 + 40 * 5) + 4 * (20 * 5) + 4 * (40 * 5) + 2 * short + 2 * long, 3);
   expect(paths).not.toContain(`a/${away}`);
   expect(parts.reduce((n, p) => n + p.count, 0)).toBe(5);
   // Known already: nothing is asked again; another plane is.
@@ -150,6 +154,41 @@ test('under water: a hollow that is closed displaces once it is marked as sealed
   expect(immersedOf(ws, paths, 'other', known!)!.displaced).toBeCloseTo(solids, 6);
   ws.history.getState().undo();
   expect(isSealed(ws, hollows[0])).toBe(false);
+});
+
+test('of foam it floats: as deep as its weight says, with its hollow dry or flooded; what changes asks again, and steel sinks', () => {
+  const ws = chest();
+  const paths = ws.model.getState().components.map((c) => c.path);
+  giveMaterial(ws, [0, 1, 2], 'syntactic-deep');
+  const float = () => {
+    const known = weightOf(ws, paths).known!;
+    letFloat(ws, paths, 'k', known);
+    expect(ws.mass.getState().floating).toEqual({ key: floatKey(ws, 'k', known), found: null });
+    newest().answer();
+    return { known, floating: ws.mass.getState().floating! };
+  };
+  const { known, floating } = float();
+  const water = findMaterial(ws, 'sea-water')!.density;
+  const displaced = (known.mass / water) * 1e9;
+  // 30 × 40 up to 5 mm, above that its walls.
+  expect(floating.found!.draught).toBeCloseTo(5 + (displaced - 30 * 40 * 5) / (30 * 40 - 20 * 30), 6);
+  expect(floating.found!.arms.map((a) => a.length)).toEqual([TILTS.length, TILTS.length]);
+  immerse(ws, paths, 'k');
+  newest().answer();
+  markSealed(ws, ws.mass.getState().immersed!.hollows[0], true);
+  expect(floatKey(ws, 'k', known)).not.toBe(floating.key);
+  const dry = float().floating.found!;
+  expect(Math.abs(dry.draught - displaced / 1200)).toBeLessThan(0.5);
+  expect(dry.draught + dry.freeboard).toBeCloseTo(50, 6);
+  // A box of this kind: KB + BM − KG about its two level axes (any book of naval architecture).
+  const [t, kg] = [dry.draught, known.centreOfGravity[2]];
+  [40, 30].forEach((breadth, i) => expect(Math.abs(dry.metacentric[i] - (t / 2 + breadth ** 2 / (12 * t) - kg))).toBeLessThan(1));
+  giveMaterial(ws, [0, 1, 2], 'steel');
+  expect(float().floating).toMatchObject({ found: null, sinks: true });
+  // An error is no answer.
+  letFloat(ws, paths, 'k', known);
+  newest().onmessage!({ data: { error: 'out of memory' } });
+  expect(ws.mass.getState().floating).toBeNull();
 });
 
 test('it stands on its lowest plate, hangs from a picked corner, turns about a picked edge', () => {

@@ -6,12 +6,12 @@ import {
   MATERIAL_LOOKS,
   placeMass,
   weigh,
-  type MassFigures,
   type Mat4,
   type TypedMass,
   type Weighable,
   type Weighed,
 } from '@bathyscope/core';
+import type { LeftFigures } from '../workers/mass-work.ts';
 import type { WeighedSet } from '../state/mass-store.ts';
 import { componentsBelow } from './components.ts';
 import { cutKey } from './kept-side.ts';
@@ -102,7 +102,7 @@ export function pathsOf(ws: Workspace, set: WeighedSet): string[] {
 }
 
 /** What a section leaves of the components that it cuts or removes, in model space; null of one it leaves nothing of. */
-export type Left = ReadonlyMap<string, MassFigures | null>;
+export type Left = ReadonlyMap<string, LeftFigures | null>;
 
 /** One component as it is weighed. */
 function weighable(ws: Workspace, path: string, left?: Left): Weighable | null {
@@ -121,7 +121,7 @@ function weighable(ws: Workspace, path: string, left?: Left): Weighable | null {
     if (!figures) return null;
     const whole = geometry?.mass && placeMass(geometry.mass, occurrence.placement).volume;
     const share = typed && whole ? { kg: (typed.kg * figures.volume) / whole, at: null } : null;
-    return { ...common, figures, placement: IDENTITY, area: 0, typed: share };
+    return { ...common, figures, placement: IDENTITY, area: figures.area, typed: share };
   }
   return {
     ...common,

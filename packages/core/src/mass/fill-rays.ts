@@ -1,6 +1,7 @@
 import { EMPTY_BOX, uniteBoxes, type Box3 } from '../math/box3.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { pointAt, type Vec3 } from '../math/vec3.ts';
+import { NEEDLE, type Needles } from './needles.ts';
 
 /* Several solids at once, by rays through their meshes: where they overlap, and which hollows between them are closed. */
 
@@ -17,6 +18,8 @@ export interface Overlap {
   moment: Vec3;
   /** mm³: how far the three directions of rays disagree, twice over. */
   within: number;
+  /** The same as thin pieces, with areas below 0. */
+  needles: Needles;
 }
 
 /** A hollow that is closed off from the outside. mm, mm³ */
@@ -26,6 +29,7 @@ export interface Hollow {
   box: Box3;
   /** mm³: half a cell all over its wall. */
   within: number;
+  needles: Needles;
 }
 
 /** Rays along the longest side of the box; others in proportion. */
@@ -101,7 +105,7 @@ const SHIFTS = [0.4871, 0.5317] as const;
 export function overlapOf(meshes: readonly RayMesh[]): Overlap {
   const box = boxOfMeshes(meshes);
   const longest = Math.max(...box.max.map((x, k) => x - box.min[k]));
-  if (!(longest > 0) || meshes.length < 2) return { volume: 0, moment: [0, 0, 0], within: 0 };
+  if (!(longest > 0) || meshes.length < 2) return { volume: 0, moment: [0, 0, 0], within: 0, needles: new Float64Array(0) };
   const found = [0, 1, 2].map((along) => {
     const rays = new Rays(box, longest / RAYS, along);
     for (const mesh of meshes) rays.add(mesh);
@@ -113,10 +117,16 @@ export function overlapOf(meshes: readonly RayMesh[]): Overlap {
     volume,
     moment: [0, 1, 2].map((k) => found.reduce((sum, f) => sum + f.moment[k], 0) / 3) as unknown as Vec3,
     within: 2 * spread,
+    // Of the upright rays, so large that they are as much as all three found.
+    needles: Float64Array.from(found[UPRIGHT].needles, (x, i) => (i % NEEDLE === NEEDLE - 1 ? (-x * volume) / found[UPRIGHT].volume : x)),
   };
 }
 
-function overlapAlong(rays: Rays, along: number): { volume: number; moment: Vec3 } {
+/** Rays along Z. */
+const UPRIGHT = 2;
+
+function overlapAlong(rays: Rays, along: number): { volume: number; moment: Vec3; needles: number[] } {
+  const needles: number[] = [];
   let volume = 0;
   const moment = [0, 0, 0];
   for (let i = 0; i < rays.count[0]; i++)
@@ -128,6 +138,7 @@ function overlapAlong(rays: Rays, along: number): { volume: number; moment: Vec3
         if (piece) {
           const [x, y] = rays.at(i, j);
           volume += piece;
+          if (along === UPRIGHT) needles.push(x, y, before, at, piece / (at - before));
           moment[(along + 1) % 3] += piece * x;
           moment[(along + 2) % 3] += piece * y;
           moment[along] += (piece * (at + before)) / 2;
@@ -136,7 +147,7 @@ function overlapAlong(rays: Rays, along: number): { volume: number; moment: Vec3
         before = at;
       }
     }
-  return { volume, moment: moment as unknown as Vec3 };
+  return { volume, moment: moment as unknown as Vec3, needles };
 }
 
 /**
@@ -204,8 +215,10 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
     const sum = [0, 0, 0];
     const low = [Infinity, Infinity, Infinity];
     const high = [-Infinity, -Infinity, -Infinity];
+    const cells: number[] = [];
     flood(start, (at, i, j, k) => {
       count++;
+      cells.push(at);
       [sum[0], sum[1], sum[2]] = [sum[0] + i, sum[1] + j, sum[2] + k];
       [low[0], low[1], low[2]] = [Math.min(low[0], i), Math.min(low[1], j), Math.min(low[2], k)];
       [high[0], high[1], high[2]] = [Math.max(high[0], i), Math.max(high[1], j), Math.max(high[2], k)];
@@ -220,10 +233,28 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
       ),
       box: { min: place(low, 0), max: place(high, 1) },
       within: (wall * cell ** 3) / 2,
+      needles: needlesOf(cells, [ny, nz], cell, wide.min, rays),
     });
   }
   // What is not larger than its bound is what rays leave between walls that touch.
   return { hollows: hollows.filter((h) => h.volume > h.within).sort((a, b) => b.volume - a.volume), cell };
+}
+
+/** Cells that stand on one another as one piece. */
+function needlesOf(cells: number[], [ny, nz]: readonly [number, number], cell: number, min: Vec3, rays: Rays): Needles {
+  const needles: number[] = [];
+  const sorted = cells.sort((a, b) => a - b);
+  let from = 0;
+  while (from < sorted.length) {
+    const column = Math.floor(sorted[from] / nz);
+    let to = from + 1;
+    while (to < sorted.length && sorted[to] === sorted[to - 1] + 1 && Math.floor(sorted[to] / nz) === column) to++;
+    const [x, y] = rays.at(Math.floor(column / ny), column % ny);
+    const low = min[2] + (sorted[from] % nz) * cell;
+    needles.push(x, y, low, low + (to - from) * cell, cell * cell);
+    from = to;
+  }
+  return Float64Array.from(needles);
 }
 
 function boxOfMeshes(meshes: readonly RayMesh[]): Box3 {

@@ -4,6 +4,7 @@ import { normalize, type Vec3 } from '../math/vec3.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { placed } from '../testing/placed.ts';
 import { combineMass } from './combine-mass.ts';
+import { areaWithin } from './area-within.ts';
 import { massWithin } from './mass-within.ts';
 import { meshMass } from './mesh-mass.ts';
 
@@ -56,4 +57,23 @@ test('the two sides of any plane make the whole, turned, mirrored and ten kilome
       expect(trace(both) / trace(whole)).toBeCloseTo(1, far ? 6 : 9);
     }),
   );
+});
+
+test('surface of what is kept: what was there and what the planes cut, also where planes meet and stand opposite', () => {
+  const within = (...halves: [Vec3, number][]) =>
+    areaWithin(
+      block,
+      IDENTITY,
+      halves.map(([normal, constant]) => ({ normal, constant })),
+    );
+  expect(within()).toEqual({ outer: expect.closeTo(2 * (10 * 20 + 10 * 30 + 20 * 30), 9), cut: 0 });
+  const lower = within([[0, 0, -1], 12]);
+  expect(lower).toEqual({ outer: expect.closeTo(200 + 2 * 12 * 30, 9), cut: expect.closeTo(200, 9) });
+  // A slab from 10 to 15 and of it what lies beyond x = 4.
+  const slab = within([[0, 0, 1], -10], [[0, 0, -1], 15], [[1, 0, 0], -4]);
+  expect(slab).toEqual({ outer: expect.closeTo(5 * (20 + 6 + 6), 9), cut: expect.closeTo(2 * 6 * 20 + 5 * 20, 9) });
+  // The corner of 3 × 3 × 3 that a slanting plane takes: three right triangles, and an equilateral one.
+  const s = 1 / Math.sqrt(3);
+  const corner = within([[-s, -s, -s], 3 * s]);
+  expect(corner).toEqual({ outer: expect.closeTo(3 * 4.5, 9), cut: expect.closeTo((Math.sqrt(3) / 4) * 18, 9) });
 });

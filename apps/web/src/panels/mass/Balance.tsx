@@ -41,14 +41,14 @@ export function Balance({ known, now: { paths, key } }: { known: Weight; now: We
         {kind === 'turns' && <Turns known={known} />}
       </Head>
       <Buoyancy known={known} paths={paths} setKey={key}>
-        {(body) => (
+        {(body, afloat) => (
           <>
             <button type="button" className={LINK} aria-expanded={curve} onClick={() => setCurve((c) => !c)}>
               {curve ? 'Hide the righting arms' : 'Righting arms over tilt'}
             </button>
             {curve && (
               <Suspense fallback={<p className="text-[13px] text-soft">Drawing …</p>}>
-                <RightingChart body={body} up={upOf(ws)} />
+                <RightingChart body={body} up={upOf(ws)} afloat={afloat} />
               </Suspense>
             )}
           </>

@@ -2,11 +2,12 @@ import { afloat, massText, NoBallast, neutralBallast, type Hollow, type Immersed
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { pickedPoints, upOf } from '../../workspace/balance.ts';
-import { immerse, immersedOf, isSealed, markSealed } from '../../workspace/immersed.ts';
+import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed } from '../../workspace/immersed.ts';
 import { findMaterial } from '../../workspace/library.ts';
 import { toldPoint } from '../../workspace/weighed-in.ts';
+import type { MassState } from '../../state/mass-store.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { Head, Row, SELECT } from './Head.tsx';
+import { Head, LINK, Row, SELECT } from './Head.tsx';
 import { MaterialOptions } from './MaterialOptions.tsx';
 import { degrees, useSay } from './use-say.ts';
 
@@ -15,8 +16,8 @@ interface Props {
   paths: readonly string[];
   /** Of the set. */
   setKey: string;
-  /** What stands beneath, of what it is under water. */
-  children: (body: Immersed) => ReactNode;
+  /** What stands beneath, of what it is under water, and its righting arms where it floats. */
+  children: (body: Immersed, afloat: readonly [number[], number[]] | undefined) => ReactNode;
 }
 
 /** N with the digits of a spring scale. */
@@ -25,12 +26,13 @@ const newton = (n: number): string => `${n.toPrecision(4).replace('-', '−')} N
 /** What the set does in a fluid: how much it displaces, whether it rises or sinks, how it lies, and what would make it neutral. */
 export function Buoyancy({ known, paths, setKey, children }: Props) {
   const ws = useWorkspace();
-  const { fluid, immersed, immersing } = useStore(ws.mass);
+  const { fluid, immersed, immersing, floating } = useStore(ws.mass);
   useStore(ws.preference, (s) => s.sealed);
   useStore(ws.library);
   const body = immersedOf(ws, paths, setKey, known);
   const density = findMaterial(ws, fluid)?.density;
   const looked = immersed?.key === setKey;
+  const floats = floating?.key === floatKey(ws, setKey, known) ? floating : null;
   return (
     <Head
       title="Buoyancy"
@@ -60,8 +62,9 @@ export function Buoyancy({ known, paths, setKey, children }: Props) {
               </button>
             </p>
           )}
+          {afloat(body, density, upOf(ws)).net > 0 && <Floats floats={floats} ask={() => letFloat(ws, paths, setKey, known)} />}
           <BallastFor body={body} density={density} />
-          {children(body)}
+          {children(body, floats?.found?.arms)}
         </>
       )}
     </Head>
@@ -82,6 +85,32 @@ function Found({ body, density }: { body: Immersed & { within: number }; density
       <Row label={above < 0 ? 'Below the centre of gravity' : 'Above the centre of gravity'} value={length(Math.abs(above))} />
       <Row label="Lever as it lies" value={length(lever)} />
       <Row label="Turns until it is trimmed" value={degrees(trim)} />
+    </dl>
+  );
+}
+
+/** Where it lies in the water that it rises to. */
+function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => void }) {
+  const ws = useWorkspace();
+  const { length, plain, unit, area } = useSay();
+  if (floats?.sinks)
+    return <p className="mt-1 text-[12.5px] text-amber">It has not enough volume to float. Look for overlaps and hollows first.</p>;
+  if (!floats?.found)
+    return (
+      <button type="button" className={LINK} disabled={floats !== null} onClick={ask}>
+        {floats ? 'Letting it float …' : 'Let it float'}
+      </button>
+    );
+  const { draught, freeboard, centreOfBuoyancy, waterplane, metacentric } = floats.found;
+  const least = Math.min(...metacentric);
+  return (
+    <dl className="mt-1" aria-label="Afloat">
+      <Row label="Draught" value={length(draught)} />
+      <Row label="Freeboard" value={length(freeboard)} />
+      <Row label="Area in the water line" value={area(waterplane)} />
+      <Row label="Centre of buoyancy afloat" value={toldPoint(ws, centreOfBuoyancy).map(plain).join('  ')} unit={unit} />
+      <Row label="Metacentric height" value={metacentric.map(length).join('  ')} title="About the two level axes of the righting arms" />
+      <Row label="As it lies" value={least > 0 ? 'floats upright' : 'capsizes'} />
     </dl>
   );
 }

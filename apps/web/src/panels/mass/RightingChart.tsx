@@ -1,18 +1,16 @@
-import { cross, frameOf, normalize, rightingArms, type Immersed, type Vec3 } from '@bathyscope/core';
+import { rightingArms, type Immersed, type Vec3 } from '@bathyscope/core';
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 
-const STEP = 5;
+import { TILTS, tiltAxes } from '../../workspace/immersed.ts';
+
 const DEGREE = Math.PI / 180;
 const TURN = 180;
 const HEIGHT = 150;
 
-/** The righting arm over tilts to both sides, about two level axes that stand square to each other. */
-export default function RightingChart({ body, up }: { body: Immersed; up: Vec3 }) {
-  const first = Math.abs(up[0]) < 0.9 ? normalize(cross(cross(up, [1, 0, 0]), up)) : frameOf(up).u;
-  const second = cross(up, first);
-  const angles = Array.from({ length: (2 * TURN) / STEP + 1 }, (_, i) => (i * STEP - TURN) * DEGREE);
-  const [a, b] = [first, second].map((axis) => rightingArms(body, up, axis, angles));
-  const data = angles.map((angle, i) => ({ tilt: Math.round(angle / DEGREE), a: a[i], b: b[i] }));
+/** The righting arm over tilts to both sides, about two level axes that stand square to each other. @param afloat arms of what floats; under water without them */
+export default function RightingChart({ body, up, afloat }: { body: Immersed; up: Vec3; afloat?: readonly [number[], number[]] }) {
+  const [a, b] = afloat ?? tiltAxes(up).map((axis) => rightingArms(body, up, axis, TILTS));
+  const data = TILTS.map((angle, i) => ({ tilt: Math.round(angle / DEGREE), a: a[i], b: b[i] }));
   const worst = (arms: readonly number[]) => Math.max(...arms.map(Math.abs)).toPrecision(4);
   return (
     <figure className="mt-1">
@@ -36,7 +34,8 @@ export default function RightingChart({ body, up }: { body: Immersed; up: Vec3 }
         </ResponsiveContainer>
       </div>
       <figcaption className="text-[12.5px] text-soft">
-        Righting arm in mm when tilted about one level axis (largest {worst(a)}) and, dashed, about the one square to it (largest {worst(b)}
+        Righting arm in mm {afloat ? 'afloat' : 'under water'} when tilted about one level axis (largest {worst(a)}) and, dashed, about the
+        one square to it (largest {worst(b)}
         ). It rights itself where the curve has the sign of the tilt.
       </figcaption>
     </figure>

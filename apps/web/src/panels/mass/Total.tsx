@@ -94,7 +94,11 @@ function Figures({ known, partly, now: { paths, key } }: { known: Weight; partly
   return (
     <dl className="mt-1">
       <Row label={partly ? 'Volume of what is known' : 'Volume'} value={volume(known.volume)} />
-      {set !== 'kept' && <Row label={partly ? 'Surface of it' : 'Surface'} value={area(known.area)} />}
+      <Row
+        label={partly ? 'Surface of it' : 'Surface'}
+        value={area(known.area)}
+        title={set === 'kept' ? 'With what the section cuts' : undefined}
+      />
       <Row label="Centre of gravity" value={toldPoint(ws, known.centreOfGravity).map(plain).join('  ')} unit={unit} />
       {set !== 'kept' && (
         <>

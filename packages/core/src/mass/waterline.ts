@@ -1,0 +1,200 @@
+import { isMirrored, transformPoint } from '../math/mat4.ts';
+import { rotate, rotationAbout } from '../math/quaternion.ts';
+import { cross, dot, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { FLOATS_WITHIN } from '../tolerances.ts';
+import type { RayMesh } from './fill-rays.ts';
+import { NEEDLE, type Needles } from './needles.ts';
+
+/* Something that floats: how deep it lies, and what rights it when it is tilted. Exact for the meshes. */
+
+/** How it floats in one attitude. mm, mm², mm³ */
+export interface Floating {
+  /** Of the water above the lowest point, and of the highest point above the water. */
+  draught: number;
+  freeboard: number;
+  displaced: number;
+  centreOfBuoyancy: Vec3;
+  /** Area that the water line encloses. */
+  waterplane: number;
+}
+
+interface Below {
+  volume: number;
+  moment: Vec3;
+  waterplane: number;
+}
+
+const STEPS = 80;
+
+/** Volumes of which any part may lie under water. */
+export class Hull {
+  private readonly base: Vec3;
+  /** Corners of triangles, nine numbers each, about the base, turned so that they look outwards. */
+  private readonly triangles: Float64Array;
+  private readonly needles: Float64Array;
+
+  /** @param meshes closed, outward-oriented @param needles of hollows that stay dry, and of what solids share */
+  constructor(meshes: readonly RayMesh[], needles: readonly Needles[] = []) {
+    const first = meshes.find((m) => m.positions.length);
+    this.base = first ? transformPoint(first.place, pointAt(first.positions, 0)) : [0, 0, 0];
+    this.triangles = new Float64Array(3 * meshes.reduce((sum, m) => sum + m.indices.length, 0));
+    let at = 0;
+    for (const { positions, indices, place } of meshes) {
+      const order = isMirrored(place) ? [0, 2, 1] : [0, 1, 2];
+      for (let t = 0; t < indices.length; t += 3)
+        for (const k of order) {
+          this.triangles.set(subtract(transformPoint(place, pointAt(positions, indices[t + k])), this.base), at);
+          at += 3;
+        }
+    }
+    const [x, y, z] = this.base;
+    this.needles = Float64Array.from(needles.flatMap((all) => Array.from(all, (value, i) => value - [x, y, z, z, 0][i % NEEDLE])));
+  }
+
+  /**
+   * Where it floats when it takes the place of so much water.
+   * @param up unit @returns null where it has not so much volume: it sinks
+   */
+  floats(volume: number, up: Vec3): Floating | null {
+    let [low, high] = this.reach(up);
+    const [lowest, highest] = [low, high];
+    if (!(volume > 0) || this.below(up, high).volume < volume) return null;
+    let height = (low + high) / 2;
+    let found = this.below(up, height);
+    // Newton's method, kept between what is too low and what is too high.
+    for (let i = 0; i < STEPS && Math.abs(found.volume - volume) > FLOATS_WITHIN * volume; i++) {
+      if (found.volume < volume) low = height;
+      else high = height;
+      const next = height + (volume - found.volume) / found.waterplane;
+      height = next > low && next < high ? next : (low + high) / 2;
+      if (height === low || height === high) break;
+      found = this.below(up, height);
+    }
+    const centre = scale(found.moment, 1 / found.volume);
+    return {
+      draught: height - lowest,
+      freeboard: highest - height,
+      displaced: found.volume,
+      centreOfBuoyancy: [0, 1, 2].map((k) => this.base[k] + centre[k]) as unknown as Vec3,
+      waterplane: found.waterplane,
+    };
+  }
+
+  private reach(up: Vec3): [number, number] {
+    let [low, high] = [Infinity, -Infinity];
+    const { triangles } = this;
+    for (let i = 0; i < triangles.length; i += 3) {
+      const s = up[0] * triangles[i] + up[1] * triangles[i + 1] + up[2] * triangles[i + 2];
+      if (s < low) low = s;
+      if (s > high) high = s;
+    }
+    return [low, high];
+  }
+
+  /**
+   * What lies below a level, by the divergence theorem with fields that are nil on the water: with s the height above it,
+   * V = ∮ s n·up dA and ∫x dV = ∮ x s n·up dA − up ∮ ½ s² n·up dA over what of the surface is under water.
+   */
+  private below(up: Vec3, height: number): Below {
+    const sums = new Float64Array(5);
+    const { triangles } = this;
+    const heights = new Float64Array(3);
+    // Up to four corners of what of a triangle lies below: x, y, z, s.
+    const corners = new Float64Array(16);
+    for (let t = 0; t < triangles.length; t += 9) {
+      let under = 0;
+      for (let k = 0; k < 3; k++) {
+        const p = t + 3 * k;
+        heights[k] = up[0] * triangles[p] + up[1] * triangles[p + 1] + up[2] * triangles[p + 2] - height;
+        if (heights[k] < 0) under++;
+      }
+      if (under === 0) continue;
+      let n = 0;
+      for (let k = 0; k < 3; k++) {
+        const l = (k + 1) % 3;
+        if (heights[k] < 0) {
+          corners.set(triangles.subarray(t + 3 * k, t + 3 * k + 3), 4 * n);
+          corners[4 * n++ + 3] = heights[k];
+        }
+        if (heights[k] < 0 === heights[l] < 0) continue;
+        const share = heights[k] / (heights[k] - heights[l]);
+        for (let c = 0; c < 3; c++)
+          corners[4 * n + c] = triangles[t + 3 * k + c] + share * (triangles[t + 3 * l + c] - triangles[t + 3 * k + c]);
+        corners[4 * n++ + 3] = 0;
+      }
+      for (let k = 2; k < n; k++) addTriangle(sums, corners, 4 * (k - 1), 4 * k, up);
+    }
+    const [volume, x, y, z, plane] = sums;
+    const found = { volume, moment: [x, y, z] as [number, number, number], waterplane: -plane };
+    this.addNeedles(found, up, height);
+    return found;
+  }
+
+  private addNeedles(found: { volume: number; moment: [number, number, number]; waterplane: number }, up: Vec3, height: number): void {
+    const { needles } = this;
+    for (let i = 0; i < needles.length; i += NEEDLE) {
+      const [x, y, area] = [needles[i], needles[i + 1], needles[i + 4]];
+      let [from, to] = [needles[i + 2], needles[i + 3]];
+      const level = up[0] * x + up[1] * y - height;
+      const [low, high] = [level + up[2] * from, level + up[2] * to];
+      if (low >= 0 && high >= 0) continue;
+      if (low < 0 !== high < 0) {
+        const cut = from + (low / (low - high)) * (to - from);
+        if (low < 0) to = cut;
+        else from = cut;
+        found.waterplane += area * Math.abs(up[2]);
+      }
+      const volume = area * (to - from);
+      found.volume += volume;
+      [x, y, (from + to) / 2].forEach((c, k) => (found.moment[k] += volume * c));
+    }
+  }
+}
+
+/** Adds what a triangle under water gives: the first corner and two others. */
+function addTriangle(sums: Float64Array, at: Float64Array, b: number, c: number, up: Vec3): void {
+  const [ux, uy, uz] = [at[b] - at[0], at[b + 1] - at[1], at[b + 2] - at[2]];
+  const [vx, vy, vz] = [at[c] - at[0], at[c + 1] - at[1], at[c + 2] - at[2]];
+  const area = (up[0] * (uy * vz - uz * vy) + up[1] * (uz * vx - ux * vz) + up[2] * (ux * vy - uy * vx)) / 2;
+  const [r, s, t] = [at[3], at[b + 3], at[c + 3]];
+  const sum = r + s + t;
+  sums[0] += (area * sum) / 3;
+  const squares = (area * (r * r + s * s + t * t + sum * sum)) / 24;
+  for (let k = 0; k < 3; k++) {
+    const [x, y, z] = [at[k], at[b + k], at[c + k]];
+    sums[1 + k] += (area * (x * r + y * s + z * t + (x + y + z) * sum)) / 12 - up[k] * squares;
+  }
+  sums[4] += area;
+}
+
+/**
+ * Righting arms of something afloat, tilted about a level axis, at each angle in the water that carries it.
+ * @param axis unit, level @returns mm, above 0 where it is turned towards the tilt's beginning as `rightingArms` has it; null where it sinks
+ */
+export function armsAfloat(
+  hull: Hull,
+  volume: number,
+  centreOfGravity: Vec3,
+  up: Vec3,
+  axis: Vec3,
+  angles: readonly number[],
+): number[] | null {
+  const arms: number[] = [];
+  for (const angle of angles) {
+    // Seen from the body it is the water that tilts.
+    const plumb = rotate(rotationAbout(axis, -angle), up);
+    const found = hull.floats(volume, plumb);
+    if (!found) return null;
+    arms.push(dot(subtract(found.centreOfBuoyancy, centreOfGravity), cross(axis, plumb)));
+  }
+  return arms;
+}
+
+/** rad: how far it is tilted to tell its metacentric height. */
+const SMALL_TILT = Math.PI / 360;
+
+/** How far the metacentre lies above the centre of gravity, for tilts about a level axis: above 0 it floats upright. mm; null where it sinks */
+export function metacentricHeight(hull: Hull, volume: number, centreOfGravity: Vec3, up: Vec3, axis: Vec3): number | null {
+  const arms = armsAfloat(hull, volume, centreOfGravity, up, axis, [-SMALL_TILT, SMALL_TILT]);
+  return arms && (arms[1] - arms[0]) / (2 * Math.sin(SMALL_TILT));
+}
