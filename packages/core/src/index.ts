@@ -76,6 +76,7 @@ export * from './math/quaternion.ts';
 export * from './camera/view-camera.ts';
 export * from './camera/move-camera.ts';
 export * from './camera/fit-view.ts';
+export { scaleBar } from './camera/scale-bar.ts';
 export * from './camera/directions.ts';
 export * from './camera/between-views.ts';
 export * from './camera/view-trail.ts';

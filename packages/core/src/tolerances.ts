@@ -239,3 +239,6 @@ export const TABLE_DIAMETER = 0.005;
 
 /** Relative to the volume under water: what floats is this near to lifting its weight. */
 export const FLOATS_WITHIN = 1e-12;
+
+/** Relative to the model's size: the least height of the field. Nearer than that single precision on the graphics card shows. */
+export const NEAREST_FIELD = 1e-4;

@@ -2,7 +2,8 @@ import { type Picked } from '../state/selection-store.ts';
 import { Box } from 'lucide-react';
 import { GROUPS, type Command } from './command.ts';
 import { commandForPress, keysOf, pressName, shownKey } from './keys.ts';
-import { COMMANDS, findCommands } from './registry.ts';
+import { absentFor, findCommands } from './find-commands.ts';
+import { COMMANDS } from './registry.ts';
 import { offerPick, runCommand, stopWaiting } from './run-command.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
 
@@ -69,18 +70,73 @@ describe('the registry', () => {
     for (const k of ['Ctrl+T', 'Ctrl+N', 'Ctrl+W', 'F5', 'F11', 'Tab']) expect(keys).not.toContain(k);
   });
 
+  const ids = (text: string) => findCommands(text).map(({ command }) => command.id);
+
   test('the trade’s words find a command, names that begin with them first', () => {
-    expect(findCommands('zoom extents')[0].id).toBe('fit');
-    expect(findCommands('hide')[0].id).toBe('hide');
+    expect(ids('hide')[0]).toBe('hide');
     // Two commands clear the line of sight; the one of that very name comes first.
-    for (const text of ['Line of sight', 'line of'])
-      expect(
-        findCommands(text)
-          .map((c) => c.id)
-          .slice(0, 2),
-      ).toEqual(['line-of-sight', 'section-sight']);
-    expect(findCommands('clip')[0].group).toBe('Section');
-    expect(findCommands('no such thing')).toEqual([]);
+    for (const text of ['Line of sight', 'line of']) expect(ids(text).slice(0, 2)).toEqual(['line-of-sight', 'section-sight']);
+    expect(findCommands('clip')[0].command.group).toBe('Section');
+    expect(ids('no such thing')).toEqual([]);
+    expect(ids('')).toHaveLength(COMMANDS.length);
+  });
+
+  test.each([
+    ['measure', 'measure'],
+    ['dimension', 'measure'],
+    ['distance', 'measure'],
+    ['ruler', 'measure'],
+    ['gap', 'measure'],
+    ['angle', 'measure'],
+    ['area', 'measure'],
+    ['mass', 'mass'],
+    ['weight', 'mass'],
+    ['volume', 'mass'],
+    ['center of gravity', 'mass'],
+    ['centre of gravity', 'mass'],
+    ['density', 'mass'],
+    ['material', 'mass'],
+    ['bill of materials', 'mass'],
+    ['parts list', 'parts-list'],
+    ['interference', 'clashes'],
+    ['clash', 'clashes'],
+    ['units', 'unit'],
+    ['inch', 'unit'],
+    ['background', 'theme'],
+    ['color', 'colour'],
+    ['full screen', 'full-screen'],
+    ['export', 'picture'],
+    ['print', 'print'],
+    ['wall thickness', 'wall'],
+    ['lens', 'projection'],
+    ['delete section', 'section-remove'],
+    ['whole model', 'fit'],
+  ])('“%s” finds %s first', (text, id) => {
+    expect(ids(text)[0]).toBe(id);
+  });
+
+  test('a word is found where it begins, not in the middle of another', () => {
+    expect(ids('angle')).not.toContain('triangles');
+    expect(ids('area')).not.toContain('section');
+  });
+
+  test.each([
+    ['explode', 'exploded views', 'ghost-others'],
+    ['exploded view', 'exploded views', 'ghost-others'],
+    ['note', 'Notes', 'save-view'],
+    ['annotation', 'Notes', 'save-view'],
+    ['markup', 'Notes', 'save-view'],
+    ['thread', 'Threads', 'holes'],
+    ['draft', 'Draft', 'wall'],
+    ['language', 'English only', 'settings'],
+    ['delete', 'never changes', 'hide'],
+  ])('what “%s” asks for is not there, and is said with what comes nearest', (text, said, nearest) => {
+    expect(absentFor(text)).toMatchObject({ say: expect.stringContaining(said) as string, nearest: { id: nearest } });
+  });
+
+  test('what is there is not called absent', () => {
+    for (const c of COMMANDS) expect([c.name, absentFor(c.name)]).toEqual([c.name, null]);
+    expect(absentFor('')).toBeNull();
   });
 });
 

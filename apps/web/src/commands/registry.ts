@@ -43,21 +43,3 @@ export function commandById(id: string): Command {
   if (!command) throw new Error(`There is no command ${id}.`);
   return command;
 }
-
-/** Commands whose name or search words hold every word of the text, best first: the name itself, names that start with it (short ones first), other names, then words. */
-export function findCommands(text: string): Command[] {
-  const wanted = text.trim().toLowerCase();
-  const words = wanted.split(/\s+/).filter(Boolean);
-  const scored = COMMANDS.flatMap((command) => {
-    const name = command.name.toLowerCase();
-    const all = [name, ...command.searchWords.map((w) => w.toLowerCase())].join(' · ');
-    if (!words.every((w) => all.includes(w))) return [];
-    return [
-      {
-        command,
-        rank: name === wanted ? 0 : words.length > 0 && name.startsWith(words[0]) ? 1 : words.every((w) => name.includes(w)) ? 2 : 3,
-      },
-    ];
-  });
-  return scored.sort((a, b) => a.rank - b.rank || (a.rank === 1 ? a.command.name.length - b.command.name.length : 0)).map((s) => s.command);
-}

@@ -1,12 +1,13 @@
 import { toast } from 'sonner';
 import { type Picked } from '../state/selection-store.ts';
 import { NOT_WAITING } from '../state/player-stores.ts';
+import type { Inverse } from '../state/history-store.ts';
 import type { Command } from './command.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 /**
  * Runs a command. If what it needs is picked it acts on that; otherwise it waits for one pick and ends; started a
- * second time while it waits, it repeats until Esc. Every other command ends one that waits.
+ * second time while it waits, it repeats until Esc. Every other command ends one that waits, but for those that help to pick.
  */
 export function runCommand(ws: Workspace, command: Command): void {
   const waiting = waitingCommand(ws);
@@ -17,7 +18,7 @@ export function runCommand(ws: Workspace, command: Command): void {
   }
   if (!command.keepsMode) ws.mode.setState({ leftDrag: null });
   if (command.needs === 'nothing') {
-    if (waiting && !command.keepsMode) ws.waiting.setState(NOT_WAITING);
+    if (waiting && !(command.keepsMode && command.group === 'Picking')) ws.waiting.setState(NOT_WAITING);
     act(ws, command, []);
     return;
   }
@@ -74,8 +75,21 @@ function fittingItems(ws: Workspace, command: Command, items: readonly Picked[])
 }
 
 function act(ws: Workspace, command: Command, items: Picked[]): void {
+  const { picked } = ws.selection.getState();
   const inverse = command.run(ws, items);
-  if (inverse) ws.history.getState().record(inverse);
+  if (inverse) ws.history.getState().record(withPick(ws, inverse, picked));
+}
+
+/** Undone, what was picked before is picked again, as far as it is there. */
+function withPick(ws: Workspace, inverse: Inverse, picked: readonly Picked[]): Inverse {
+  return {
+    ...inverse,
+    undo: () => {
+      inverse.undo();
+      const { byPath } = ws.model.getState();
+      ws.selection.getState().pick(picked.filter((p) => p.datum !== undefined || byPath.has(p.component)));
+    },
+  };
 }
 
 /** Only commands are ever set to wait. */

@@ -88,10 +88,10 @@ function WorkspaceView() {
           <ErrorBoundary FallbackComponent={Fallback}>
             <Readout />
           </ErrorBoundary>
+          <ContextMenu />
         </main>
       </div>
       <ViewStrip />
-      <ContextMenu />
       <HelpDialog />
       <SettingsDialog />
       <AskDialog />

@@ -11,6 +11,7 @@ import type { Workspace } from '../workspace/workspace.ts';
 import { Navigator } from './input/navigator.ts';
 import { PointerControls } from './input/pointer-controls.ts';
 import { pointerReports } from './input/pointer-reports.ts';
+import { PivotMark } from './marks/pivot-mark.ts';
 import { makeOwnThumbnail } from './pictures/thumbnails.ts';
 import { SceneView } from './scene-view.ts';
 import { watchContext } from './watch-context.ts';
@@ -18,17 +19,22 @@ import { watchContext } from './watch-context.ts';
 /** Draws a workspace on a canvas and follows the pointer there. @returns what ends it */
 export function mountScene(ws: Workspace, canvas: HTMLCanvasElement): () => void {
   const view = new SceneView(ws, canvas);
-  const showPivot = (visible: boolean) => view.showPivot(visible);
+  const mark = new PivotMark(ws, (visible) => view.showPivot(visible));
   const navigator = new Navigator(ws, {
     pointAt: (x, y) => pointUnder(ws, x, y),
     nearestPoint: (x, y) => nearestPoint(ws, x, y),
     pickedPoint: () => pickedPoint(ws),
     shownBox: () => shownBox(ws),
-    showPivot,
+    showPivot: (held) => mark.hold(held),
     offerPivot: (why) =>
       toast(why, { id: 'pivot', action: { label: 'Bring the pivot back', onClick: () => runCommand(ws, commandById('pivot-home')) } }),
   });
-  const controls = new PointerControls(ws, canvas, navigator, pointerReports(ws, canvas, showPivot));
+  const controls = new PointerControls(
+    ws,
+    canvas,
+    navigator,
+    pointerReports(ws, canvas, () => mark.flash()),
+  );
   ws.scene.setState({ scene: view });
   const unwatch = sayLostContext(canvas, view);
   void makeOwnThumbnail(ws, view);
@@ -36,6 +42,7 @@ export function mountScene(ws: Workspace, canvas: HTMLCanvasElement): () => void
   return () => {
     unwatch();
     controls.dispose();
+    mark.dispose();
     ws.scene.setState({ scene: null });
     view.dispose();
     ws.pointer.setState({ point: null, at: null });

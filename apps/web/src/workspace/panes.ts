@@ -1,4 +1,5 @@
-import { FRAMES } from '@bathyscope/core';
+import { boxDiagonal, FRAMES, zoomLimits } from '@bathyscope/core';
+import { modelBox } from './components.ts';
 import type { Workspace } from './workspace.ts';
 import { type PaneState } from '../state/camera-store.ts';
 
@@ -10,6 +11,9 @@ export function activePane(ws: Workspace): PaneState {
 }
 
 export const modelFrame = (ws: Workspace) => FRAMES[ws.camera.getState().upAxis];
+
+/** Heights of the field between which looking at the model has sense, mm. */
+export const limitsOf = (ws: Workspace): { min: number; max: number } => zoomLimits(boxDiagonal(modelBox(ws)));
 
 /** The pane at a pixel of the canvas, with the pixel in the pane's own coordinates. */
 export function paneAt(ws: Workspace, x: number, y: number): { index: number; x: number; y: number } {

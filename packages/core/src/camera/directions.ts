@@ -98,10 +98,21 @@ export function pipOf(orientation: Quaternion, frame: ModelFrame): Pip | null {
   return PIPS.find((p) => Math.acos(Math.min(1, dot(back, pipDirection(p, frame)))) < ON_PIP) ?? null;
 }
 
-/** The name of the view when it is exactly one of the 26, upright (or, for top and bottom, turned by quarters). */
+/** rad: less is not told. */
+const TOLD_ROLL = Math.PI / 360;
+
+/** How far a view from one of the 26 is rolled from upright, rad from 0 to π. */
+export function rollOf(orientation: Quaternion, pip: Pip, frame: ModelFrame): number {
+  const [up, upright] = [orientation, pipOrientation(pip, frame)].map((q) => rotate(q, [0, 1, 0]));
+  return Math.acos(Math.max(-1, Math.min(1, dot(up, upright))));
+}
+
+/** The name of the view when it is exactly one of the 26, and how far it is rolled. */
 export function viewName(orientation: Quaternion, frame: ModelFrame): string | null {
   const pip = pipOf(orientation, frame);
-  return pip && pipName(pip);
+  if (!pip) return null;
+  const roll = rollOf(orientation, pip, frame);
+  return roll < TOLD_ROLL ? pipName(pip) : `${pipName(pip)}, rolled ${Math.round((roll * 180) / Math.PI)}°`;
 }
 
 /**

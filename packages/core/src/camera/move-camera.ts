@@ -1,3 +1,4 @@
+import { NEAREST_FIELD } from '../tolerances.ts';
 import { ROUNDING } from '../tolerances.ts';
 import { multiplyQuaternions, rotate, rotationAbout, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
 import { add, addScaled, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
@@ -40,8 +41,25 @@ export function retarget(c: ViewCamera, point: Vec3): ViewCamera {
  * perspective the eye moves towards the point and never reaches it.
  */
 export function zoomAbout(c: ViewCamera, anchor: Vec3, factor: number): ViewCamera {
-  const height = Math.min(MAX_HEIGHT, Math.max(MIN_HEIGHT, c.height / factor));
+  const height = clampHeight(c.height / factor);
   return { ...c, height, target: add(anchor, scale(subtract(c.target, anchor), height / c.height)) };
+}
+
+const clampHeight = (height: number): number => Math.min(MAX_HEIGHT, Math.max(MIN_HEIGHT, height));
+
+/** Heights of the field between which looking at a model has sense, mm. @param size of the model: the diagonal of its box */
+export const zoomLimits = (size: number): { min: number; max: number } => ({
+  min: Math.max(MIN_HEIGHT, NEAREST_FIELD * size),
+  max: Math.min(MAX_HEIGHT, FARTHEST * Math.max(size, MIN_HEIGHT)),
+});
+
+/** Times the model's size. */
+const FARTHEST = 200;
+
+/** Whether making all so many times larger goes on beyond what has sense; what lies beyond already may come back. */
+export function isBeyond(height: number, factor: number, { min, max }: { min: number; max: number }): boolean {
+  const next = height / factor;
+  return factor > 1 ? next < min && next < height : factor < 1 && next > max;
 }
 
 /** As `zoomAbout`, about the point of the target's plane under a pixel. */
@@ -52,7 +70,7 @@ export const zoomAt = (c: ViewCamera, pane: Pane, factor: number, x: number, y: 
 export function zoomWindow(c: ViewCamera, pane: Pane, box: { x: number; y: number; width: number; height: number }): ViewCamera {
   const factor = Math.min(pane.width / Math.max(1, box.width), pane.height / Math.max(1, box.height));
   const centred = { ...c, target: unproject(c, pane, box.x + box.width / 2, box.y + box.height / 2) };
-  return { ...centred, height: Math.min(MAX_HEIGHT, Math.max(MIN_HEIGHT, c.height / factor)) };
+  return { ...centred, height: clampHeight(c.height / factor) };
 }
 
 /** Turns the view about a fixed point of the model, which keeps its place on the screen. */

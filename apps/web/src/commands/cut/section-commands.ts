@@ -176,7 +176,7 @@ export const SECTION_COMMANDS: Command[] = [
     name: 'Line of sight, by a cut',
     group: 'Section',
     icon: Telescope,
-    searchWords: [...words, 'reveal face', 'uncover', 'just before the face'],
+    searchWords: [...words, 'uncover', 'what hides the face', 'just before the face'],
     needs: 'thing',
     menu: 'thing',
     fits: (item) => item.kind === 'face' || item.kind === 'cap',
@@ -299,7 +299,7 @@ export const SECTION_COMMANDS: Command[] = [
     name: 'Remove the section',
     group: 'Section',
     icon: Trash2,
-    searchWords: ['delete planes', 'no cut'],
+    searchWords: ['delete planes', 'no cut', 'delete section'],
     needs: 'nothing',
     refusal: noPlane,
     run: (ws) => {

@@ -1,4 +1,17 @@
-import { Boxes, CircleHelp, LibraryBig, MoonStar, MousePointerClick, Redo2, Search, Settings2, Undo2, X } from 'lucide-react';
+import {
+  Boxes,
+  CircleHelp,
+  Fullscreen,
+  LibraryBig,
+  ListTree,
+  MoonStar,
+  MousePointerClick,
+  Redo2,
+  Search,
+  Settings2,
+  Undo2,
+  X,
+} from 'lucide-react';
 import { toast } from 'sonner';
 import type { Command } from '../command.ts';
 import { focusCommandField } from './command-field-focus.ts';
@@ -89,7 +102,7 @@ export const EDIT_COMMANDS: Command[] = [
     name: 'Day or night colours',
     group: 'Window',
     icon: MoonStar,
-    searchWords: ['dark mode', 'light mode', 'theme', 'abyss', 'chart'],
+    searchWords: ['dark mode', 'light mode', 'theme', 'abyss', 'chart', 'background', 'contrast'],
     needs: 'nothing',
     run: (ws) => {
       changeSettings(ws, { theme: ws.profile.getState().theme === 'chart' ? 'abyss' : 'chart' });
@@ -110,7 +123,7 @@ export const EDIT_COMMANDS: Command[] = [
     name: 'Settings',
     group: 'Window',
     icon: Settings2,
-    searchWords: ['preferences', 'options', 'gestures', 'mouse buttons', 'keyboard', 'rebind', 'customise'],
+    searchWords: ['preferences', 'options', 'gestures', 'mouse buttons', 'keyboard', 'own keys', 'customise'],
     needs: 'nothing',
     menu: 'space',
     run: (ws) => ws.dialog.setState({ open: 'settings' }),
@@ -125,11 +138,34 @@ export const EDIT_COMMANDS: Command[] = [
     run: (ws) => ws.dialog.getState().goTo('/'),
   },
   {
+    id: 'full-screen',
+    name: 'Full screen on or off',
+    group: 'Window',
+    icon: Fullscreen,
+    searchWords: ['fullscreen', 'whole screen', 'presentation', 'kiosk'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: () => {
+      const done = document.fullscreenElement ? document.exitFullscreen() : document.documentElement.requestFullscreen();
+      done.catch(() => toast('The browser does not give the whole screen here. Its own key for that is F11.', { id: 'refusal' }));
+    },
+  },
+  {
+    id: 'parts-list',
+    name: 'Parts',
+    group: 'Window',
+    icon: ListTree,
+    searchWords: ['parts list', 'tree', 'structure', 'assembly', 'components', 'layers'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => changeSettings(ws, { task: 'parts' }),
+  },
+  {
     id: 'panel',
     name: 'Open or close the panel',
     group: 'Window',
     icon: MousePointerClick,
-    searchWords: ['sidebar', 'parts', 'tree'],
+    searchWords: ['sidebar', 'tree', 'side panel'],
     needs: 'nothing',
     run: (ws) => {
       changeSettings(ws, { task: ws.profile.getState().task ? null : 'parts' });

@@ -26,7 +26,7 @@ export function setArrangement(ws: Workspace, arrangement: 'first angle' | 'thir
   setLayout(ws, ws.camera.getState().layout);
 }
 
-/** Lets the pane under the cursor go free, or fixes it to a direction. */
+/** Gives a pane a direction of its own, or fixes it to one. */
 export function setPaneDirection(ws: Workspace, index: number, pip: Pip | null): void {
   const { setMode, setCamera } = ws.camera.getState();
   setMode(index, pip ? { kind: 'fixed', pip } : { kind: 'free' });
@@ -61,12 +61,12 @@ export const PANE_COMMANDS: Command[] = [
   },
   {
     id: 'pane-free',
-    name: 'Let this pane go free',
+    name: 'This pane’s own direction',
     group: 'Panes',
     icon: Unlink,
-    searchWords: ['unlink', 'detach'],
+    searchWords: ['unlink', 'detach', 'own view', 'let it turn'],
     needs: 'nothing',
-    refusal: (ws) => (activePane(ws).mode.kind === 'free' ? 'This pane is free already.' : null),
+    refusal: (ws) => (activePane(ws).mode.kind === 'free' ? 'This pane has a direction of its own already.' : null),
     run: (ws) => setPaneDirection(ws, ws.camera.getState().active, null),
   },
   {

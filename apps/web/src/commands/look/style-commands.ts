@@ -109,7 +109,7 @@ export const STYLE_COMMANDS: Command[] = [
     name: 'Open edges',
     group: 'Style',
     icon: Slash,
-    searchWords: ['free edges', 'naked edges', 'boundary', 'mesh health'],
+    searchWords: ['free edges', 'boundary', 'holes in the mesh', 'not watertight'],
     needs: 'nothing',
     keepsMode: true,
     run: (ws) => toggle(ws, 'openEdges', 'open edges'),

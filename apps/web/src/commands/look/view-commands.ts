@@ -1,4 +1,4 @@
-import { boxCentre, withProjection, zoomAbout, zoomAt, type ViewCamera } from '@bathyscope/core';
+import { boxCentre, isBeyond, withProjection, zoomAbout, zoomAt, type ViewCamera } from '@bathyscope/core';
 import {
   ArrowLeft,
   ArrowRight,
@@ -31,7 +31,7 @@ import { currentState } from '../../workspace/view-states.ts';
 import { fittedToPicked, fittedToShown, homeView } from '../../workspace/camera-targets.ts';
 import type { Command } from '../command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane } from '../../workspace/panes.ts';
+import { activePane, limitsOf } from '../../workspace/panes.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 import { stepTrail } from '../../workspace/trail.ts';
 import { patched, record } from '../../workspace/perform.ts';
@@ -40,6 +40,7 @@ function zoomBy(ws: Workspace, factor: number): void {
   stopTurning(ws);
   const { camera, size } = activePane(ws);
   const { pivot } = ws.camera.getState();
+  if (isBeyond(camera.height, factor, limitsOf(ws))) return;
   turnTo(
     ws,
     camera.projection === 'perspective' ? zoomAbout(camera, pivot, factor) : zoomAt(camera, size, factor, size.width / 2, size.height / 2),
@@ -108,7 +109,7 @@ export const VIEW_COMMANDS: Command[] = [
     group: 'Views',
     icon: Maximize,
     shortcut: 'F',
-    searchWords: ['zoom extents', 'zoom all', 'refit', 'show everything', 'frame all'],
+    searchWords: ['zoom extents', 'zoom all', 'whole model', 'frame all'],
     needs: 'nothing',
     menu: 'both',
     keepsMode: true,
@@ -120,7 +121,7 @@ export const VIEW_COMMANDS: Command[] = [
     group: 'Views',
     icon: Scan,
     shortcut: 'Shift+F',
-    searchWords: ['zoom to selection', 'zoom to picked', 'frame selected'],
+    searchWords: ['zoom to selection', 'zoom to picked', 'look closer'],
     needs: 'thing',
     menu: 'thing',
     run: (ws, items) => showView(ws, fittedToPicked(ws, activePane(ws).camera, items)),
@@ -174,7 +175,7 @@ export const VIEW_COMMANDS: Command[] = [
   leftDrag('drag-window', 'Zoom window', 'window', ScanSearch, ['zoom to area', 'zoom box', 'rectangle']),
   leftDrag('drag-orbit', 'Orbit by left drag', 'orbit', Orbit, ['rotate', 'turn', 'tumble']),
   leftDrag('drag-pan', 'Pan by left drag', 'pan', Move, ['move', 'shift', 'scroll']),
-  leftDrag('drag-zoom', 'Zoom by left drag', 'zoom', Expand, ['continuous zoom', 'dynamic zoom']),
+  leftDrag('drag-zoom', 'Zoom by left drag', 'zoom', Expand, ['continuous zoom', 'magnify']),
   leftDrag('drag-roll', 'Roll by left drag', 'roll', Undo, ['twist', 'spin about the line of sight']),
   {
     id: 'pivot',
@@ -218,7 +219,7 @@ export const VIEW_COMMANDS: Command[] = [
     group: 'Views',
     icon: Box,
     shortcut: 'O',
-    searchWords: ['parallel', 'projection', 'ortho', 'camera'],
+    searchWords: ['parallel', 'projection', 'ortho', 'camera', 'lens', 'field of view', 'foreshortening'],
     needs: 'nothing',
     menu: 'space',
     keepsMode: true,

@@ -1,4 +1,5 @@
-import { Layers2, Link2, Ruler, Scale, Table2 } from 'lucide-react';
+import { LENGTH_UNITS } from '@bathyscope/core';
+import { Layers2, Link2, Ruler, Scale, Scaling, Table2 } from 'lucide-react';
 import { toast } from 'sonner';
 import { changeSettings, openMeasure } from '../../workspace/change-settings.ts';
 import type { Command } from '../command.ts';
@@ -19,8 +20,12 @@ export const MEASURE_COMMANDS: Command[] = [
       'angle',
       'length',
       'centre distance',
-      'center distance',
       'diameter',
+      'radius',
+      'area',
+      'perimeter',
+      'coordinates',
+      'tolerance',
     ],
     needs: 'nothing',
     keepsMode: true,
@@ -36,15 +41,36 @@ export const MEASURE_COMMANDS: Command[] = [
       'weigh',
       'mass properties',
       'centre of gravity',
-      'center of gravity',
+      'centre of mass',
       'inertia',
       'density',
       'material',
       'volume',
+      'surface area',
+      'bill of materials',
+      'bom',
+      'buoyancy',
+      'balance',
+      'how heavy',
     ],
     needs: 'nothing',
     keepsMode: true,
     run: (ws) => changeSettings(ws, { task: 'mass' }),
+  },
+  {
+    id: 'unit',
+    name: 'Unit of length: next',
+    group: 'Measure',
+    icon: Scaling,
+    searchWords: ['units', 'inch', 'inches', 'millimetre', 'metre', 'metric', 'imperial'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => {
+      const { unit } = ws.profile.getState();
+      const next = LENGTH_UNITS[(LENGTH_UNITS.indexOf(unit) + 1) % LENGTH_UNITS.length];
+      changeSettings(ws, { unit: next });
+      toast(`Lengths are told in ${next} now.`, { id: 'unit' });
+    },
   },
   {
     id: 'holes',

@@ -105,7 +105,7 @@ export const PICKING_COMMANDS: Command[] = [
     group: 'Picking',
     icon: Layers,
     shortcut: 'B',
-    searchWords: ['select other', 'hidden behind', 'under the cursor', 'list'],
+    searchWords: ['what lies behind', 'hidden behind', 'under the cursor', 'list'],
     needs: 'nothing',
     menu: 'thing',
     keepsMode: true,

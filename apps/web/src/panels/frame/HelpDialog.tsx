@@ -1,6 +1,8 @@
+import { useState } from 'react';
 import { useStore } from 'zustand';
 import { GROUPS } from '../../commands/command.ts';
 import { keysOf, shownKey } from '../../commands/keys.ts';
+import { plain } from '../../commands/find-commands.ts';
 import { COMMANDS } from '../../commands/registry.ts';
 import { gestureMapOf, presetOf } from '../../scene/input/active-gestures.ts';
 import { ACTION_NAMES, GESTURES } from '../../state/gestures.ts';
@@ -13,6 +15,7 @@ const TOUCH: [string, string][] = [
   ['Touch: one finger', 'Orbit'],
   ['Touch: two fingers', 'Pan and zoom'],
   ['Touch: double tap', 'Fit all'],
+  ['Touch: long press', 'Menu'],
 ];
 const HELD: [string, string][] = [
   ['L, held while orbiting', 'Lock to the first direction'],
@@ -25,37 +28,59 @@ const HELD: [string, string][] = [
 export function HelpDialog() {
   const ws = useWorkspace();
   const open = useStore(ws.dialog, (s) => s.open === 'help');
-  const close = () => ws.dialog.setState({ open: null });
+  const [text, setText] = useState('');
+  const close = () => {
+    ws.dialog.setState({ open: null });
+    setText('');
+  };
   const settings = useStore(ws.profile);
   const map = gestureMapOf(settings);
   const gestures = GESTURES.filter((g) => (map[g.name] ?? 'none') !== 'none').map((g): [string, string] => [
     capital(g.name),
     ACTION_NAMES[map[g.name]],
   ]);
+  const wanted = plain(text);
+  const fits = (...texts: readonly string[]) => texts.some((t) => plain(t).includes(wanted));
+  const mouse = [...gestures, ...TOUCH, ...HELD].filter(([key, does]) => fits(key, does));
+  const groups = GROUPS.map((group) => ({
+    group,
+    rows: COMMANDS.filter((c) => c.group === group && keysOf(ws, c, settings.ownKeys).length)
+      .filter((c) => fits(c.name, ...c.searchWords, ...keysOf(ws, c, settings.ownKeys).map(shownKey)))
+      .map((c): [string, string] => [keysOf(ws, c, settings.ownKeys).map(shownKey).join('  '), c.name]),
+  })).filter(({ rows }) => rows.length);
   return (
     <Window open={open} close={close} title="Keys and gestures" className="max-h-full w-full max-w-3xl overflow-y-auto">
+      <input
+        type="search"
+        aria-label="Find a key or gesture"
+        placeholder="Find a key or gesture"
+        autoComplete="off"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        className="mb-3 h-7 w-full max-w-72 rounded-full border border-border bg-well px-3 placeholder:text-soft"
+      />
       <div className="grid gap-6 sm:grid-cols-2">
-        <section>
-          <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">Mouse: {presetOf(settings).name}</h3>
-          <Rows rows={[...gestures, ...TOUCH, ...HELD]} />
-        </section>
+        {mouse.length > 0 && (
+          <section>
+            <h3 className={HEADING}>Mouse: {presetOf(settings).name}</h3>
+            <Rows rows={mouse} />
+          </section>
+        )}
         <div className="space-y-4">
-          {GROUPS.map((group) => (
+          {groups.map(({ group, rows }) => (
             <section key={group}>
-              <h3 className="mb-1 text-xs font-semibold tracking-wider text-soft uppercase">{group}</h3>
-              <Rows
-                rows={COMMANDS.filter((c) => c.group === group && keysOf(ws, c, settings.ownKeys).length).map((c) => [
-                  keysOf(ws, c, settings.ownKeys).map(shownKey).join('  '),
-                  c.name,
-                ])}
-              />
+              <h3 className={HEADING}>{group}</h3>
+              <Rows rows={rows} />
             </section>
           ))}
         </div>
       </div>
+      {!mouse.length && !groups.length && <p className="text-soft">No key or gesture for “{text.trim()}”. Ctrl+K finds every command.</p>}
     </Window>
   );
 }
+
+const HEADING = 'mb-1 text-xs font-semibold tracking-wider text-soft uppercase';
 
 function Rows({ rows }: { rows: [string, string][] }) {
   return (

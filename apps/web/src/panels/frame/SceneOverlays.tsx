@@ -6,7 +6,9 @@ import { setPaneDirection } from '../../commands/look/pane-commands.ts';
 import { commandById, COMMANDS } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { type PaneState } from '../../state/camera-store.ts';
+import { CaptionHelp } from './CaptionHelp.tsx';
 import { CursorNote } from './CursorNote.tsx';
+import { EmptyNote, ScaleBar } from './PaneNotes.tsx';
 import { Status } from './Status.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
@@ -26,10 +28,10 @@ export function SceneOverlays() {
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-function captionOf(pane: PaneState, upAxis: UpAxis): string {
+function captionOf(pane: PaneState, upAxis: UpAxis, several: boolean): string {
   const name = viewName(pane.camera.orientation, FRAMES[upAxis]);
   const how: Record<PaneMode['kind'], string> = {
-    free: 'free',
+    free: several ? 'own' : '',
     fixed: 'fixed',
     linked: pane.mode.kind === 'linked' ? `linked: ${pane.mode.side} of the main pane` : '',
   };
@@ -43,9 +45,16 @@ function PaneCaptions() {
   const { panes, active, upAxis } = useStore(ws.camera);
   if (panes.length < 2)
     return (
-      <p className="pointer-events-none absolute bottom-2 left-3 rounded bg-panel/70 px-1 text-[12.5px] text-soft" data-testid="caption">
-        {captionOf(panes[0], upAxis)}
-      </p>
+      <>
+        <div className="pointer-events-none absolute bottom-2 left-3 flex items-center gap-3 rounded bg-panel/70 px-1 text-[12.5px] text-soft">
+          <span className="flex items-center gap-1.5">
+            <span data-testid="caption">{captionOf(panes[0], upAxis, false)}</span>
+            <CaptionHelp pane={panes[0]} />
+          </span>
+          <ScaleBar pane={panes[0]} />
+        </div>
+        <EmptyNote index={0} />
+      </>
     );
   return panes.map((pane, i) => (
     <div
@@ -60,21 +69,28 @@ function PaneCaptions() {
       }}
     >
       <span className="absolute top-1 left-2 flex items-center gap-0.5 rounded bg-panel/70 px-1 text-[12.5px] text-soft has-[select:focus-visible]:outline-2 has-[select:focus-visible]:outline-(--blue)">
-        <span data-testid="caption">{captionOf(pane, upAxis)}</span>
+        <span data-testid="caption">{captionOf(pane, upAxis, true)}</span>
         {i > 0 && (
           <>
             <ChevronDown size={13} aria-hidden />
             <PaneDirection index={i} mode={pane.mode} />
           </>
         )}
+        <span className="relative z-10">
+          <CaptionHelp pane={pane} />
+        </span>
       </span>
+      <span className="absolute right-2 bottom-1 rounded bg-panel/70 px-1">
+        <ScaleBar pane={pane} />
+      </span>
+      <EmptyNote index={i} />
     </div>
   ));
 }
 
 const FACES = PIPS.filter((p) => pipKind(p) === 'face' || pipName(p) === 'front right top');
 
-/** What a pane shows: free, or fixed to a direction, or as linked. */
+/** What a pane shows: a direction of its own, or a fixed one, or as linked. */
 function PaneDirection({ index, mode }: { index: number; mode: PaneMode }) {
   const ws = useWorkspace();
   const value = mode.kind === 'fixed' ? pipName(mode.pip) : mode.kind === 'linked' ? `linked ${mode.side}` : 'free';
@@ -82,7 +98,7 @@ function PaneDirection({ index, mode }: { index: number; mode: PaneMode }) {
     <select
       aria-label={`Direction of pane ${index + 1}`}
       value={value}
-      title="Free, fixed or linked"
+      title="Own direction, fixed or linked"
       className="pointer-events-auto absolute inset-0 cursor-pointer opacity-0"
       onChange={(e) => {
         const { value: v } = e.target;
@@ -90,7 +106,7 @@ function PaneDirection({ index, mode }: { index: number; mode: PaneMode }) {
         else setPaneDirection(ws, index, FACES.find((p) => pipName(p) === v) ?? null);
       }}
     >
-      <option value="free">Free</option>
+      <option value="free">Own direction</option>
       {FACES.map((p) => (
         <option key={pipName(p)} value={pipName(p)}>
           Fixed: {pipName(p)}

@@ -2,6 +2,7 @@ import {
   boxDiagonal,
   hingeAngle,
   isBehindEye,
+  isBeyond,
   length,
   orbitFree,
   orbitTurntable,
@@ -21,7 +22,7 @@ import {
 import { stopTurning } from '../../workspace/turn-view.ts';
 import type { GestureAction } from '../../state/gestures.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane, modelFrame, paneAt } from '../../workspace/panes.ts';
+import { activePane, limitsOf, modelFrame, paneAt } from '../../workspace/panes.ts';
 
 /** What the navigator asks of the scene; pixels are those of the canvas. */
 export interface SceneQuestions {
@@ -41,6 +42,10 @@ export interface SceneQuestions {
 export const ORBIT_GAIN = Math.PI / 500;
 /** A pivot further from the model than this many of its diagonals is called far off. */
 const FAR_OFF = 1.5;
+/** The same of heights of the field. */
+const FIELDS_AWAY = 10;
+/** ms within which steps of zooming are those of one hand. */
+const SAME_HAND = 1500;
 /** Share of the way to the middle of the pane that a gliding pivot goes for each pixel of the drag. */
 const GLIDE = 0.012;
 /** px of a drag before its direction is taken for locking. */
@@ -55,6 +60,8 @@ export class Navigator {
   private held: Vec3 = [0, 0, 0];
   private anchor: Vec3 = [0, 0, 0];
   private travelled = { x: 0, y: 0 };
+  /** What the limits of zooming did not grant, as a logarithm, and when: a hand that turns round at once takes that back first. */
+  private refused = { log: 0, at: 0 };
 
   constructor(ws: Workspace, scene: SceneQuestions) {
     this.ws = ws;
@@ -91,17 +98,25 @@ export class Navigator {
     const { pivot, hinge } = this.ws.camera.getState();
     if (hinge) return;
     const box = this.scene.shownBox();
-    if (isBehindEye(activePane(this.ws).camera, pivot)) this.scene.offerPivot('The pivot is behind the eye, so the model swings away.');
+    const { camera, size } = activePane(this.ws);
+    const at = project(camera, size, pivot);
+    const off = at.x < 0 || at.y < 0 || at.x > size.width || at.y > size.height;
+    if (isBehindEye(camera, pivot)) this.scene.offerPivot('The pivot is behind the eye, so the model swings away.');
     else if (length(subtract(pivot, boxCentre(box))) > FAR_OFF * boxDiagonal(box))
       this.scene.offerPivot('The pivot is far off the model, so it swings wide.');
+    else if (length(subtract(pivot, camera.target)) > FIELDS_AWAY * camera.height)
+      this.scene.offerPivot('The pivot is far from what is in view, which swings away.');
+    else if (off) this.scene.offerPivot('The pivot is outside the pane, so what is in view swings away.');
   }
 
   /** Goes on with a drag; (x, y) is where the hand is now. */
   drag(action: GestureAction, dx: number, dy: number, x: number, y: number): void {
     if (action === 'orbit') this.orbit(...this.lockedTo(dx, dy), x, y);
     if (action === 'pan') this.change((c) => pan(c, activePane(this.ws).size, dx, dy, this.held));
-    if (action === 'zoom')
-      this.change((c) => retarget(zoomAbout(c, this.anchor, 1.006 ** (-dy * this.ws.profile.getState().zoomSpeed)), this.anchor));
+    if (action === 'zoom') {
+      const factor = this.granted(1.006 ** (-dy * this.ws.profile.getState().zoomSpeed));
+      this.change((c) => retarget(zoomAbout(c, this.anchor, factor), this.anchor));
+    }
     if (action === 'roll') this.change((c) => roll(c, this.ws.camera.getState().pivot, -dx * ORBIT_GAIN));
   }
 
@@ -148,13 +163,32 @@ export class Navigator {
   }
 
   /** Zooms at a pixel: about the point under it, beside the model about the nearest point of the silhouette. */
-  zoom(factor: number, x: number, y: number): void {
+  zoom(wanted: number, x: number, y: number): void {
     stopTurning(this.ws);
     const { setActive } = this.ws.camera.getState();
     setActive(paneAt(this.ws, x, y).index);
+    const factor = this.granted(wanted);
+    if (factor === 1) return;
     const anchor = this.anchorAt(x, y, factor > 1);
     this.change((c) => retarget(zoomAbout(c, anchor, factor), anchor));
     if (factor > 1) this.bringIntoSight(anchor, x, y);
+  }
+
+  /** As much of a zoom as has sense. */
+  private granted(factor: number): number {
+    const now = performance.now();
+    if (now - this.refused.at > SAME_HAND) this.refused.log = 0;
+    this.refused.at = now;
+    const log = Math.log(factor);
+    if (this.refused.log * log < 0) {
+      const left = this.refused.log + log;
+      const all = left * this.refused.log > 0;
+      this.refused.log = all ? left : 0;
+      return all ? 1 : Math.exp(left);
+    }
+    if (!isBeyond(activePane(this.ws).camera.height, factor, limitsOf(this.ws))) return factor;
+    this.refused.log += log;
+    return 1;
   }
 
   private anchorAt(x: number, y: number, aim = true): Vec3 {

@@ -31,11 +31,9 @@ const MODE_CURSORS: Partial<Record<GestureAction, string>> = {
   box: 'crosshair',
   window: 'zoom-in',
 };
-/** ms that the pivot is shown when it was moved. */
-const PIVOT_SHOWN = 700;
 
 /** What follows from what the pointer did in a scene. */
-export function pointerReports(ws: Workspace, canvas: HTMLCanvasElement, showPivot: (visible: boolean) => void): PointerReports {
+export function pointerReports(ws: Workspace, canvas: HTMLCanvasElement, flashPivot: () => void): PointerReports {
   const { setHover } = ws.selection.getState();
   const activate = (x: number, y: number) => ws.camera.getState().setActive(paneAt(ws, x, y).index);
   let asked = 0;
@@ -56,8 +54,7 @@ export function pointerReports(ws: Workspace, canvas: HTMLCanvasElement, showPiv
     pivot: (x, y) => {
       const point = pointUnder(ws, x, y);
       if (point) ws.camera.getState().setPivot(point);
-      showPivot(true);
-      setTimeout(() => showPivot(false), PIVOT_SHOWN);
+      flashPivot();
     },
     menu: (x, y) => {
       const box = canvas.getBoundingClientRect();

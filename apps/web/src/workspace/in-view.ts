@@ -1,0 +1,39 @@
+import { boxCorners, project, transformBox, type Pane, type ViewCamera, type Box3 } from '@bathyscope/core';
+import { visiblePaths } from './shown.ts';
+import type { Workspace } from './workspace.ts';
+
+/** px: what is smaller all together is not seen. */
+const SEEN = 2;
+
+/** Why nothing of the model is to be seen in a pane: all is hidden, or the boxes of all that is shown lie off it; null where something may be. */
+export function nothingIn(ws: Workspace, index: number): 'hidden' | 'away' | null {
+  const { byPath, parts, components } = ws.model.getState();
+  const pane = ws.camera.getState().panes[index];
+  if (!pane || !components.length) return null;
+  const paths = visiblePaths(ws);
+  if (!paths.length) return 'hidden';
+  const { camera, size } = pane;
+  const around = { left: Infinity, right: -Infinity, top: Infinity, bottom: -Infinity };
+  for (const path of paths) {
+    const { part, placement } = byPath.get(path)!;
+    const geometry = parts.get(part!)?.geometry;
+    const at = geometry && onScreen(transformBox(placement, geometry.box), camera, size);
+    if (at === 'round the eye') return null;
+    if (!at || at.right < 0 || at.left > size.width || at.bottom < 0 || at.top > size.height) continue;
+    around.left = Math.min(around.left, at.left);
+    around.right = Math.max(around.right, at.right);
+    around.top = Math.min(around.top, at.top);
+    around.bottom = Math.max(around.bottom, at.bottom);
+    if (Math.max(around.right - around.left, around.bottom - around.top) >= SEEN) return null;
+  }
+  return 'away';
+}
+
+/** Where a box lies on the screen, px; null behind the eye. */
+function onScreen(box: Box3, camera: ViewCamera, size: Pane) {
+  const at = boxCorners(box).map((p) => project(camera, size, p));
+  if (at.every((p) => p.behind)) return null;
+  if (at.some((p) => p.behind)) return 'round the eye';
+  const [xs, ys] = [at.map((p) => p.x), at.map((p) => p.y)];
+  return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) };
+}
