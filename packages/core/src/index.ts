@@ -98,7 +98,7 @@ export {
 } from './picking/pick-scene.ts';
 export { boundsInView, gridFromMiddle, type Seen } from './picking/in-view.ts';
 export { ComponentTree } from './picking/component-tree.ts';
-export { CHART_PALETTE, componentColour, partColour } from './colours/chart-palette.ts';
+export { CHART_PALETTE, componentColour, mostOf, partColour } from './colours/chart-palette.ts';
 export {
   fixed,
   formatQuantity,

@@ -318,11 +318,7 @@ export class SceneView implements ScenePort {
       flatBack: this.section.flatBack,
     };
     if (style.shadow || style.ground)
-      this.ground.prepare(this.model, shownBox(this.ws), up, [
-        this.ws.visibility.getState().peeking,
-        this.ws.visibility.getState().states,
-        up,
-      ]);
+      this.ground.prepare(this.model, shownBox(this.ws), up, settings, Object.values(this.ws.visibility.getState()));
     this.renderer.setClearColor(background ? displayColour(background).convertSRGBToLinear() : new Color(0), background ? 1 : 0);
     this.renderer.clear();
     const camera = this.cameras.place(view, size.width / size.height);

@@ -1,5 +1,5 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import { componentsOf, listOccurrences, partKeys, type Occurrence, type PartGeometry } from '@bathyscope/core';
+import { componentsOf, listOccurrences, mostOf, partKeys, type Occurrence, type PartGeometry, type Vec3 } from '@bathyscope/core';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { createStore } from 'zustand/vanilla';
 export type Component = Occurrence & { part: number };
@@ -42,6 +42,20 @@ const EMPTY = {
   parts: new Map(),
 } as const;
 
+/** Where a file colours the faces of a part and not the part itself, the part has the colour of most of its surface. */
+function withFaceColours(
+  occurrences: readonly Occurrence[],
+  parts: ReadonlyMap<number, LoadedPart>,
+  detail: ModelDetail | null,
+): Occurrence[] {
+  const found = new Map<number, Vec3 | undefined>();
+  const colourOf = (part: number): Vec3 | undefined => {
+    if (!found.has(part)) found.set(part, mostOf(detail?.structure.parts[part]?.faceColours, parts.get(part)?.geometry));
+    return found.get(part);
+  };
+  return occurrences.map((o) => (o.colour || o.part === undefined ? o : { ...o, colour: colourOf(o.part) }));
+}
+
 /** The model on the screen: structure and geometry, never changed by viewing. */
 export const createModelState = () =>
   createStore<ModelState>()((set) => ({
@@ -64,7 +78,18 @@ export const createModelState = () =>
       });
     },
     setProgress: (progress) => set({ progress }),
-    finish: (parts) => set({ status: 'ready', progress: 1, parts }),
+    finish: (parts) =>
+      set(({ occurrences, detail }) => {
+        const coloured = withFaceColours(occurrences, parts, detail);
+        return {
+          status: 'ready',
+          progress: 1,
+          parts,
+          occurrences: coloured,
+          byPath: new Map(coloured.map((o) => [o.path, o])),
+          components: componentsOf(coloured),
+        };
+      }),
     fail: (error) => set({ status: 'failed', error }),
     rename: (name) => set((s) => ({ detail: s.detail && { ...s.detail, name } })),
   }));

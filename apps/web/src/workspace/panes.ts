@@ -1,4 +1,4 @@
-import { boxDiagonal, FRAMES, zoomLimits } from '@bathyscope/core';
+import { boxDiagonal, FRAMES, isEmptyBox, MAX_HEIGHT, MIN_HEIGHT, zoomLimits } from '@bathyscope/core';
 import { modelBox } from './components.ts';
 import type { Workspace } from './workspace.ts';
 import { type PaneState } from '../state/camera-store.ts';
@@ -13,7 +13,10 @@ export function activePane(ws: Workspace): PaneState {
 export const modelFrame = (ws: Workspace) => FRAMES[ws.camera.getState().upAxis];
 
 /** Heights of the field between which looking at the model has sense, mm. */
-export const limitsOf = (ws: Workspace): { min: number; max: number } => zoomLimits(boxDiagonal(modelBox(ws)));
+export function limitsOf(ws: Workspace): { min: number; max: number } {
+  const box = modelBox(ws);
+  return isEmptyBox(box) ? { min: MIN_HEIGHT, max: MAX_HEIGHT } : zoomLimits(boxDiagonal(box));
+}
 
 /** The pane at a pixel of the canvas, with the pixel in the pane's own coordinates. */
 export function paneAt(ws: Workspace, x: number, y: number): { index: number; x: number; y: number } {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { distance, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { lookFrom, multiplyQuaternions, rotate, rotationAbout, slerp, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
+import { scaleBar } from './scale-bar.ts';
 import { betweenViews } from './between-views.ts';
 import {
   behind,
@@ -15,6 +16,7 @@ import {
   pipOrientation,
   PIPS,
   TRIMETRIC,
+  viewName,
   VIEW_PAD,
   type Pip,
 } from './directions.ts';
@@ -380,4 +382,28 @@ describe('panes and trail', () => {
     expect(trail.views.map((v) => v.height)).toEqual([100, 7]);
     expect(step(trail, 1)).toBeNull();
   });
+});
+
+test('a view that is rolled says so; upright it is plainly what it is', () => {
+  const frame = FRAMES.z;
+  for (const pip of PIPS) {
+    const upright = pipOrientation(pip, frame);
+    expect(viewName(upright, frame)).toBe(pipName(pip));
+    for (const degrees of [90, -90, 30]) {
+      const rolled = multiplyQuaternions(rotationAbout(rotate(upright, [0, 0, 1]), (degrees * Math.PI) / 180), upright);
+      expect(viewName(rolled, frame)).toBe(`${pipName(pip)}, rolled ${Math.abs(degrees)}°`);
+    }
+  }
+});
+
+test('a scale bar is a round length, 50 to 125 px long at any scale and in any unit', () => {
+  for (const unit of ['mm', 'cm', 'm', 'in'] as const)
+    for (let e = -6; e < 6; e += 0.37) {
+      const { px, text } = scaleBar(10 ** e, unit);
+      expect(px).toBeGreaterThanOrEqual(50 - 1e-9);
+      expect(px).toBeLessThanOrEqual(125 + 1e-9);
+      expect(text).toMatch(/^([125]0*|0\.0*[125]|[125]e[-+]\d+) (mm|cm|m|in)$/);
+      const [value] = text.split(' ');
+      expect((Number(value) * { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit]) / 10 ** e).toBeCloseTo(px, 6);
+    }
 });

@@ -86,6 +86,7 @@ const VERTEX = /* glsl */ `
     uniform float wobble;
     uniform float seed;
     varying float vAcross;
+    varying vec3 vOwn;
   #endif
   #ifdef IS_OUTLINE
     attribute vec3 sideA;
@@ -126,6 +127,7 @@ const VERTEX = /* glsl */ `
     #endif
     gl_Position = projectionMatrix * mvPosition;
     #ifdef IS_LINE
+      vOwn = code.rgb;
       vec3 along = tangent3;
       #ifdef USE_BATCHING
         along = mat3( batchingMatrix ) * along;
@@ -249,7 +251,10 @@ const LINES = /* glsl */ `
   uniform vec3 colour;
   uniform float opacity;
   uniform float dash;
+  // On faces: ink would be lost on dark ones.
+  uniform float contrast;
   varying float vAcross;
+  varying vec3 vOwn;
   ${LIT_PARS}
   void main() {
     if ( vWhole < 0.5 ) {
@@ -260,7 +265,9 @@ const LINES = /* glsl */ `
       if ( fract( at / dash ) > 0.62 ) discard;
     }
     vec4 lit = litColour();
-    gl_FragColor = vec4( mix( colour, lit.rgb, step( 0.001, lit.a ) ), opacity );
+    bool dark = contrast > 0.5 && dot( vOwn, vec3( 0.299, 0.587, 0.114 ) ) < 0.32;
+    vec3 ink = dark ? mix( vOwn, vec3( 0.86, 0.91, 0.93 ), 0.62 ) : colour;
+    gl_FragColor = vec4( mix( ink, lit.rgb, step( 0.001, lit.a ) ), opacity );
   }`;
 
 const FLAT = /* glsl */ `
@@ -286,6 +293,7 @@ const uniforms = (colour: string, opacity = 1): Record<string, IUniform> => ({
   wobble: { value: 0 },
   seed: { value: 0 },
   dash: { value: 0 },
+  contrast: { value: 0 },
   flatBack: { value: 0 },
   multisampled: MULTISAMPLED,
 });

@@ -10,7 +10,9 @@ import {
   type Vec3,
   type ViewCamera,
 } from '@bathyscope/core';
+import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { Navigator, ORBIT_GAIN, type SceneQuestions } from './navigator.ts';
+import { placedAt, showModel } from '../../testing/test-model.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
 import { centredOn } from '../../workspace/camera-targets.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
@@ -220,4 +222,43 @@ describe('zooming and panning', () => {
     const { x, y } = project(centredOn(ws, [12, -8, 5]), panes[1].size, [12, -8, 5]);
     expect([x, y]).toEqual([expect.closeTo(panes[1].size.width / 2, 6), expect.closeTo(panes[1].size.height / 2, 6)]);
   });
+});
+
+test('zooming stops with sense, and as many steps back return, also from beyond the stop; after a rest every step counts', () => {
+  let clock = 0;
+  const time = jest.spyOn(performance, 'now').mockImplementation(() => clock);
+  showModel(ws, [boxPart(100, 100, 100)], [['block', 0, placedAt(-50, -50, -50)]]);
+  const size = Math.hypot(100, 100, 100);
+  for (const [factor, limit] of [
+    [1.15, size * 1e-4],
+    [1 / 1.15, size * 200],
+  ]) {
+    ws.camera.getState().setCamera(START, 0);
+    for (let i = 0; i < 150; i++) navigator.zoom(factor, 300, 200);
+    const { height } = camera();
+    expect(Math.abs(Math.log(height / limit))).toBeLessThan(Math.log(1.16));
+    for (let i = 0; i < 150; i++) navigator.zoom(1 / factor, 300, 200);
+    expect(camera().height).toBeCloseTo(START.height, 6);
+    camera().target.forEach((x) => expect(x).toBeCloseTo(0, 6));
+    for (let i = 0; i < 150; i++) navigator.zoom(factor, 300, 200);
+    clock += 5000;
+    navigator.zoom(1 / factor, 300, 200);
+    expect(camera().height).toBeCloseTo(height * factor, 6);
+  }
+  time.mockRestore();
+  ws.model.setState({ components: [], occurrences: [], byPath: new Map(), parts: new Map() });
+});
+
+test('a pivot that lies outside the pane or ten fields away is told of at the next orbit', () => {
+  const offered = (pivot: Vec3, height: number) => {
+    scene.offers.length = 0;
+    ws.camera.getState().setCamera({ ...START, height }, 0);
+    ws.camera.getState().setPivot(pivot);
+    orbit(10, 0);
+    return scene.offers;
+  };
+  expect(offered([0, 0, 0], 200)).toEqual([]);
+  expect(offered([0, 0, 60], 20)).toEqual([expect.stringContaining('outside the pane')]);
+  const deep = viewBack(START).map((x) => 60 * x) as unknown as Vec3;
+  expect(offered(deep, 5)).toEqual([expect.stringContaining('far from what is in view')]);
 });

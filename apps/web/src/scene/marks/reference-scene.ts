@@ -15,8 +15,11 @@ import {
   subtract,
   normalize,
   pixelSizeAt,
+  project,
   transformDirection,
   transformPoint,
+  viewRight,
+  viewUp,
   type Box3,
   type Pane,
   type ReferenceGeometry,
@@ -50,7 +53,11 @@ const AXES = [
   ['z', [0, 0, 1]],
 ] as const;
 const OWN = '#8f5400';
-const TRIAD = 70;
+const TRIAD = 84;
+/** Grounds of the letters in the corner: white is read on each, and each is its axis's colour, darker. */
+export const BADGES = { x: '#b3261e', y: '#23703c', z: '#1f5f7e' } as const;
+/** px that a name keeps from the edge of its pane. */
+const INSIDE = 4;
 
 /** Planes, axes, grid, envelope and the triad: drawn with the model, never part of it. */
 export class ReferenceScene {
@@ -59,7 +66,7 @@ export class ReferenceScene {
   private readonly group = new Group();
   private readonly sized: { object: Object3D; px: number; at: Vec3; aspect: number }[] = [];
   private readonly triad = new Scene();
-  private readonly triadCamera = new OrthographicCamera(-1.5, 1.5, 1.5, -1.5, -5, 5);
+  private readonly triadCamera = new OrthographicCamera(-1.8, 1.8, 1.8, -1.8, -5, 5);
   private showTriad = false;
 
   constructor(ws: Workspace) {
@@ -67,9 +74,9 @@ export class ReferenceScene {
     this.scene.add(this.group);
     for (const [name, axis] of AXES) {
       this.triad.add(lines([[0, 0, 0], axis as unknown as Vec3], AXIS_COLOURS[name], 1, false));
-      const letter = label(name.toUpperCase(), AXIS_COLOURS[name]);
-      letter.position.set(...(scale(axis as unknown as Vec3, 1.22) as [number, number, number]));
-      letter.scale.setScalar(0.55);
+      const letter = badge(name.toUpperCase(), BADGES[name]);
+      letter.position.set(...(scale(axis as unknown as Vec3, 1.3) as [number, number, number]));
+      letter.scale.setScalar(0.8);
       this.triad.add(letter);
     }
   }
@@ -204,11 +211,17 @@ export class ReferenceScene {
     this.sized.push({ object: sprite, px, at, aspect: (sprite.userData['aspect'] as number | undefined) ?? 1 });
   }
 
-  /** Letters have one size on the screen. */
+  /** Letters have one size on the screen, and stay within the pane while what they name is near it. */
   prepare(camera: ViewCamera, pane: Pane): void {
     for (const { object, px, at, aspect } of this.sized) {
-      const height = pixelSizeAt(camera, pane, at) * px;
-      object.scale.set(height * aspect, height, 1);
+      const mm = pixelSizeAt(camera, pane, at);
+      object.scale.set(mm * px * aspect, mm * px, 1);
+      const seen = project(camera, pane, at);
+      const dx = seen.behind ? 0 : inwards(seen.x, (px * aspect) / 2 + INSIDE, pane.width);
+      const dy = seen.behind ? 0 : inwards(seen.y, px / 2 + INSIDE, pane.height);
+      const near = Math.abs(dx) < pane.width && Math.abs(dy) < pane.height;
+      const moved = near ? addScaled(addScaled(at, viewRight(camera), dx * mm), viewUp(camera), -dy * mm) : at;
+      object.position.set(...(moved as [number, number, number]));
     }
   }
 
@@ -262,6 +275,28 @@ function lines(points: readonly Vec3[], colour: string, opacity = 1, depthTest =
   return object;
 }
 
+/** How far a name moves so that it lies within the pane along one of its sides, px. */
+const inwards = (at: number, half: number, side: number): number => Math.max(half, Math.min(side - half, at)) - at;
+
+/** A letter on a round ground. */
+function badge(letter: string, colour: string): Sprite {
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = BADGE;
+  const context = canvas.getContext('2d')!;
+  context.fillStyle = colour;
+  context.arc(BADGE / 2, BADGE / 2, BADGE / 2, 0, 2 * Math.PI);
+  context.fill();
+  context.fillStyle = '#ffffff';
+  context.font = `600 ${BADGE * 0.68}px Barlow, sans-serif`;
+  context.textAlign = 'center';
+  context.textBaseline = 'middle';
+  context.fillText(letter, BADGE / 2, BADGE * 0.53);
+  return spriteOf(canvas);
+}
+
+/** px of its picture. */
+const BADGE = 64;
+
 /** A word as a sprite, in the interface's letters. */
 function label(text: string, colour: string): Sprite {
   const canvas = document.createElement('canvas');
@@ -279,6 +314,10 @@ function label(text: string, colour: string): Sprite {
   context.strokeText(text, canvas.width / 2, 31);
   context.fillStyle = colour;
   context.fillText(text, canvas.width / 2, 31);
+  return spriteOf(canvas);
+}
+
+function spriteOf(canvas: HTMLCanvasElement): Sprite {
   const texture = new CanvasTexture(canvas);
   texture.colorSpace = 'srgb';
   const sprite = new Sprite(new SpriteMaterial({ map: texture, depthTest: false, transparent: true }));

@@ -1,7 +1,18 @@
 import { boxCentre, boxCorners, boxDiagonal, dot, lookFrom, scale, addScaled, type Box3, type Vec3, TINY } from '@bathyscope/core';
-import { Mesh, OrthographicCamera, PlaneGeometry, Scene, ShaderMaterial, WebGLRenderTarget, type Camera, type WebGLRenderer } from 'three';
+import {
+  Color,
+  Mesh,
+  OrthographicCamera,
+  PlaneGeometry,
+  Scene,
+  ShaderMaterial,
+  WebGLRenderTarget,
+  type Camera,
+  type WebGLRenderer,
+} from 'three';
 import type { ModelScene } from '../batches/model-scene.ts';
 import { shadowMaterial } from '../batches/materials.ts';
+import type { PassSettings } from './style-passes.ts';
 
 const SIZE = 512;
 /** Times the model's size that the ground reaches. */
@@ -68,8 +79,12 @@ export class Ground {
     this.blurScene.add(quad);
   }
 
-  /** Makes the shadow anew when what is shown changed; it was made of these things, each the same object as before. */
-  prepare(model: ModelScene, box: Box3, up: Vec3, of: readonly unknown[]): void {
+  /**
+   * Makes the shadow anew when what is shown changed; it was made of these things, each the same object as before.
+   * @param cut what the section takes away casts none
+   */
+  prepare(model: ModelScene, box: Box3, up: Vec3, cut: Pick<PassSettings, 'clips' | 'clipAll'>, shown: readonly unknown[]): void {
+    const of = [...shown, up, ...cut.clips, cut.clipAll];
     if (this.made.length === of.length && of.every((thing, i) => thing === this.made[i])) return;
     this.made = of;
     const size = (boxDiagonal(box) || 1) * REACH;
@@ -82,6 +97,8 @@ export class Ground {
     camera.position.set(...(at as [number, number, number]));
     camera.quaternion.set(...(lookFrom(scale(up, -1), Math.abs(up[2]) > 0.5 ? [0, 1, 0] : [0, 0, 1]) as [number, number, number, number]));
     camera.updateMatrixWorld();
+    this.shadow.clippingPlanes = cut.clips;
+    this.shadow.clipIntersection = cut.clipAll;
     this.renderInto(this.targets[0], () => {
       for (let style = 0; style <= model.styles.length; style++) {
         this.shadow.uniforms['passStyle'].value = style;
@@ -105,10 +122,15 @@ export class Ground {
   private renderInto(target: WebGLRenderTarget, work: () => void): void {
     const before = this.renderer.getRenderTarget();
     const scissor = this.renderer.getScissorTest();
+    const colour = this.renderer.getClearColor(new Color());
+    const alpha = this.renderer.getClearAlpha();
     this.renderer.setRenderTarget(target);
     this.renderer.setScissorTest(false);
+    // Where nothing stands there is no shadow, whatever the ground of the picture before was.
+    this.renderer.setClearColor(0, 0);
     this.renderer.clear();
     work();
+    this.renderer.setClearColor(colour, alpha);
     this.renderer.setRenderTarget(before);
     this.renderer.setScissorTest(scissor);
   }

@@ -16,6 +16,8 @@ export interface LinePass {
   dash: number;
   /** px that a stroke by hand is off */
   wobble: number;
+  /** On shaded faces, where lines of dark parts are light. */
+  onFaces: boolean;
 }
 
 const DASH = 9;
@@ -32,6 +34,7 @@ export function linePassesOf(style: ViewStyle, ink: string): LinePass[] {
     weight: style.edgeWeight,
     dash: 0,
     wobble,
+    onFaces: where === 'front' && (style.surface === 'plain' || style.surface === 'material'),
     ...values,
   });
   const kinds: BatchKind[] = [...(style.edges ? (['sharp'] as const) : []), ...(style.outlines ? (['outlines'] as const) : [])];
@@ -45,7 +48,7 @@ export function linePassesOf(style: ViewStyle, ink: string): LinePass[] {
   if (style.openEdges)
     passes.push(
       line('open', 'behind', { colour: '#e0452f', weight: 2, wobble: 0, dash: DASH }),
-      line('open', 'front', { colour: '#e0452f', weight: 3, wobble: 0 }),
+      line('open', 'front', { colour: '#e0452f', weight: 3, wobble: 0, onFaces: false }),
     );
   return passes;
 }
@@ -80,6 +83,7 @@ export class LineMaterials {
     u['opacity'].value = pass.opacity;
     u['dash'].value = pass.dash * scale;
     u['wobble'].value = pass.wobble * scale;
+    u['contrast'].value = pass.onFaces ? 1 : 0;
     u['passClass'].value = drawnAs;
     u['passStyle'].value = style;
     u['viewport'].value.set(width, height);
