@@ -70,6 +70,7 @@ export async function bigModel(): Promise<{ detail: ModelDetail; containers: Map
     lengthUnit: 'mm',
     structure,
     warnings: [],
+    tags: [],
   };
   return { detail, containers: new Map(parts.map((p, i) => [`bench${i}`, encodeGeometry(p)])), parts };
 }

@@ -1,6 +1,8 @@
 import { MATERIAL_FAMILIES, type MaterialFamily } from '@bathyscope/core';
 import { Type } from 'class-transformer';
+import type { ShelfOrder } from './responses.ts';
 import {
+  MaxLength,
   ArrayMaxSize,
   IsArray,
   IsBoolean,
@@ -35,6 +37,10 @@ const applyAll =
   (target, key) =>
     rules.forEach((rule) => rule(target, key));
 
+const SHELF_ORDERS: readonly ShelfOrder[] = ['newest', 'name', 'size'];
+const SEARCH = 'What is searched for is a text of at most 200 characters.';
+const TAGS = 'Tags are words of at most 40 characters, 12 of them at most.';
+
 export class ListModelsRequest {
   @IsOptional()
   @Type(() => Number)
@@ -47,6 +53,16 @@ export class ListModelsRequest {
   @IsOptional()
   @IsUUID(undefined, { message: 'A page begins after a model, named by its identifier.' })
   after?: string;
+
+  /** Words that the name, the file’s name or a tag holds. */
+  @IsOptional()
+  @IsString({ message: SEARCH })
+  @MaxLength(200, { message: SEARCH })
+  search?: string;
+
+  @IsOptional()
+  @IsIn(SHELF_ORDERS, { message: 'The shelf is ordered by newest, name or size.' })
+  sort?: ShelfOrder;
 }
 
 const PATHS = 'Components are named by their paths, 50,000 at most.';
@@ -71,9 +87,18 @@ export class AskClashCheckRequest {
   some?: string[];
 }
 
-export class RenameModelRequest {
+/** What of a model may be changed: its name, its tags, or both. */
+export class ChangeModelRequest {
+  @IsOptional()
   @IsName('model')
-  name!: string;
+  name?: string;
+
+  @IsOptional()
+  @IsArray({ message: TAGS })
+  @ArrayMaxSize(12, { message: TAGS })
+  @IsString({ each: true, message: TAGS })
+  @MaxLength(40, { each: true, message: TAGS })
+  tags?: string[];
 }
 
 /** A view-state document as the client keeps it; its parts are checked by core's `migrateViewState`. */

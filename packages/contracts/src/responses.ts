@@ -28,6 +28,9 @@ export interface JobView {
   createdAt: string;
 }
 
+/** How the shelf is ordered: newest first, by name, largest file first. */
+export type ShelfOrder = 'newest' | 'name' | 'size';
+
 export interface ModelListItem {
   id: string;
   name: string;
@@ -41,6 +44,7 @@ export interface ModelListItem {
   /** Changes with the picture; null while there is none. */
   thumbnail: string | null;
   summary: ModelSummary | null;
+  tags: string[];
 }
 
 export interface ModelDetail extends ModelListItem {

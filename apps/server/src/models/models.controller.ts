@@ -1,7 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Patch, Post, Put, Query, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { ModelListItem } from '@bathyscope/contracts';
-import { ListModelsRequest, RenameModelRequest } from '@bathyscope/contracts/requests';
+import { ChangeModelRequest, ListModelsRequest } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
 import { ModelDocuments } from './model-documents.ts';
@@ -20,15 +20,16 @@ export class ModelsController {
   @Get()
   @ApiOperation({
     summary:
-      'A page of the shelf, newest first; the header Link leads to the next (RFC 8288), X-Total-Count says how many there are in all',
+      'A page of the shelf, found and ordered; the header Link leads to the next (RFC 8288), X-Total-Count says how many there are in all',
   })
   async list(
-    @Query() { limit = PAGE, after }: ListModelsRequest,
+    @Query() { limit = PAGE, after, search = '', sort = 'newest' }: ListModelsRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<ModelListItem[]> {
-    const [page, total] = await Promise.all([this.models.list(limit, after), this.models.count()]);
+    const [page, total] = await Promise.all([this.models.list({ limit, after, search, sort }), this.models.count(search)]);
     response.set('X-Total-Count', String(total));
-    if (page.length === limit) response.set('Link', `</api/models?limit=${limit}&after=${page.at(-1)!.id}>; rel="next"`);
+    const next = new URLSearchParams({ limit: String(limit), sort, ...(search && { search }), after: page.at(-1)?.id ?? '' });
+    if (page.length === limit) response.set('Link', `</api/models?${next}>; rel="next"`);
     return page;
   }
 
@@ -49,9 +50,9 @@ export class ModelsController {
   }
 
   @Patch(':id')
-  @ApiOperation({ summary: 'Rename' })
-  rename(@IdParam() id: string, @Body() body: RenameModelRequest): Promise<ModelListItem> {
-    return this.models.rename(id, body.name);
+  @ApiOperation({ summary: 'Rename it, or give it other tags' })
+  change(@IdParam() id: string, @Body() body: ChangeModelRequest): Promise<ModelListItem> {
+    return this.models.change(id, body);
   }
 
   @Delete(':id')

@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import type { ModelDetail, ModelListItem } from '@bathyscope/contracts';
+import type { ModelDetail, ModelListItem, ShelfOrder } from '@bathyscope/contracts';
 import type { ModelSummary } from '@bathyscope/core';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
@@ -20,6 +20,7 @@ interface ModelRow {
   thumbnail_at: Date | null;
   summary: ModelSummary | null;
   warnings: string[];
+  tags: string[];
 }
 
 const listItem = (row: ModelRow): ModelListItem => ({
@@ -34,12 +35,14 @@ const listItem = (row: ModelRow): ModelListItem => ({
   state: row.state,
   thumbnail: row.thumbnail_at ? `/api/models/${row.id}/thumbnail?v=${row.thumbnail_at.getTime()}` : null,
   summary: row.summary,
+  tags: row.tags,
 });
 
 const LIST_COLUMNS = [
   'model.id',
   'model.name',
   'model.revision',
+  'model.tags',
   'model.created_at',
   'model.updated_at',
   'revision.file_name',
@@ -49,6 +52,20 @@ const LIST_COLUMNS = [
   'revision.summary',
   'source_file.size',
 ];
+
+/** A page of the shelf as it is asked for. */
+export interface ShelfPage {
+  limit: number;
+  after?: string;
+  search: string;
+  sort: ShelfOrder;
+}
+
+const ORDERS: Record<ShelfOrder, { by: string; order: 'asc' | 'desc'; sign: '<' | '>' }> = {
+  newest: { by: 'model.created_at', order: 'desc', sign: '<' },
+  name: { by: 'lower(model.name)', order: 'asc', sign: '>' },
+  size: { by: 'source_file.size', order: 'desc', sign: '<' },
+};
 
 @Injectable()
 export class ModelsRepository {
@@ -61,26 +78,28 @@ export class ModelsRepository {
       .whereNull('model.deleted_at');
   }
 
-  /** One page of the shelf, newest first. @param after the last model of the page before; one that is gone begins anew */
-  async list(limit: number, after?: string): Promise<ModelListItem[]> {
-    const query = this.current()
-      .select(LIST_COLUMNS)
-      .orderBy([
-        { column: 'model.created_at', order: 'desc' },
-        { column: 'model.id', order: 'desc' },
-      ])
-      .limit(limit);
-    const last =
-      after && ((await this.knex('model').where({ id: after }).first('created_at', 'id')) as { created_at: Date; id: string } | undefined);
+  /** One page of the shelf. @param after the last model of the page before; one that is gone begins anew */
+  async list({ limit, after, search, sort }: ShelfPage): Promise<ModelListItem[]> {
+    const { by, order, sign } = ORDERS[sort];
+    const query = this.found(search).select(LIST_COLUMNS).orderByRaw(`${by} ${order}, model.id ${order}`).limit(limit);
     // Times have microseconds in the database and milliseconds here, so they are compared there.
-    if (last) void query.whereRaw('(model.created_at, model.id) < (select created_at, id from model where id = ?)', [after]);
+    const last = after && this.current().where('model.id', after).select(this.knex.raw(by), 'model.id');
+    if (last && (await last.clone().first())) void query.whereRaw(`(${by}, model.id) ${sign} (?)`, [last]);
     return ((await query) as ModelRow[]).map(listItem);
   }
 
-  async count(): Promise<number> {
-    const row = (await this.knex('model').whereNull('deleted_at').count('* as n').first()) as {
-      n: number;
-    };
+  /** What bears each of some words in its name, its file's name or a tag. */
+  private found(search: string): Knex.QueryBuilder {
+    const query = this.current();
+    for (const word of search.split(/\s+/).filter(Boolean)) {
+      const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+      void query.whereRaw("(model.name || ' ' || revision.file_name || ' ' || array_to_string(model.tags, ' ')) ilike ?", [like]);
+    }
+    return query;
+  }
+
+  async count(search: string): Promise<number> {
+    const row = (await this.found(search).count('* as n').first()) as { n: number };
     return row.n;
   }
 
@@ -166,8 +185,13 @@ export class ModelsRepository {
         .delete();
   }
 
-  async rename(id: string, name: string): Promise<boolean> {
-    return (await this.knex('model').where({ id }).whereNull('deleted_at').update({ name, updated_at: new Date() })) > 0;
+  async change(id: string, values: { name?: string; tags?: string[] }): Promise<boolean> {
+    return (
+      (await this.knex('model')
+        .where({ id })
+        .whereNull('deleted_at')
+        .update({ ...values, updated_at: new Date() })) > 0
+    );
   }
 
   /** Soft: the row stays, so that it can be brought back. */

@@ -1,19 +1,20 @@
 import { Injectable } from '@nestjs/common';
 import type { ModelListItem } from '@bathyscope/contracts';
+import type { ChangeModelRequest } from '@bathyscope/contracts/requests';
 import { notFound } from '../problems/problem.ts';
-import { ModelsRepository } from './models.repository.ts';
+import { ModelsRepository, type ShelfPage } from './models.repository.ts';
 import { requirePng } from './require-png.ts';
 
 @Injectable()
 export class ModelsService {
   constructor(private readonly models: ModelsRepository) {}
 
-  list(limit: number, after?: string): Promise<ModelListItem[]> {
-    return this.models.list(limit, after);
+  list(page: ShelfPage): Promise<ModelListItem[]> {
+    return this.models.list(page);
   }
 
-  count(): Promise<number> {
-    return this.models.count();
+  count(search: string): Promise<number> {
+    return this.models.count(search);
   }
 
   /** Number of the newest revision. @throws ProblemException when there is no such model */
@@ -23,10 +24,15 @@ export class ModelsService {
     return revision;
   }
 
-  async rename(id: string, name: string): Promise<ModelListItem> {
-    const renamed = (await this.models.rename(id, name.trim())) ? await this.models.listItem(id) : undefined;
-    if (!renamed) throw notFound('model');
-    return renamed;
+  /** Tags are kept once each, without what is empty. */
+  async change(id: string, { name, tags }: ChangeModelRequest): Promise<ModelListItem> {
+    const values = {
+      ...(name !== undefined && { name: name.trim() }),
+      ...(tags && { tags: [...new Set(tags.map((t) => t.trim()).filter(Boolean))] }),
+    };
+    const changed = (await this.models.change(id, values)) ? await this.models.listItem(id) : undefined;
+    if (!changed) throw notFound('model');
+    return changed;
   }
 
   async remove(id: string): Promise<void> {

@@ -101,6 +101,35 @@ test('the shelf comes in pages, newest first, each model once', async () => {
     expect((await server.send('GET', `/models?${query}`)).status).toBe(400);
 });
 
+test('the shelf is found by words of names, files and tags, and ordered by name or size, page by page', async () => {
+  const pages = async (query: string) => {
+    const seen: ModelListItem[] = [];
+    let next: string | undefined = `/api/models?limit=7&${query}`;
+    let total = 0;
+    for (; next;) {
+      const response: Response = await fetch(server.address + next);
+      total = Number(response.headers.get('x-total-count'));
+      seen.push(...((await response.json()) as ModelListItem[]));
+      next = /<([^>]+)>; rel="next"/.exec(response.headers.get('link') ?? '')?.[1];
+    }
+    expect(seen).toHaveLength(total);
+    expect(new Set(seen.map((m) => m.id)).size).toBe(total);
+    return seen;
+  };
+  const names = (await pages('sort=name')).map((m) => m.name.toLowerCase());
+  expect(names).toEqual([...names].sort((a, b) => (a < b ? -1 : 1)));
+  const sizes = (await pages('sort=size')).map((m) => m.fileSize);
+  expect(sizes).toEqual([...sizes].sort((a, b) => b - a));
+  expect((await pages('search=page%201')).every((m) => m.name.includes('1'))).toBe(true);
+  const changed = await server.send('PATCH', `/models/${id}`, { tags: [' winch ', 'winch', '', 'Deep %'] });
+  expect(await changed.json()).toMatchObject({ name: 'Rod set', tags: ['winch', 'Deep %'] });
+  for (const search of ['WINCH', 'rod%20deep', '%25']) expect((await pages(`search=${search}`)).map((m) => m.id)).toEqual([id]);
+  expect(await pages('search=no_such')).toEqual([]);
+  for (const query of ['sort=colour', `search=${'x'.repeat(201)}`]) expect((await server.send('GET', `/models?${query}`)).status).toBe(400);
+  for (const tags of ['winch', ['x'.repeat(41)], Array.from({ length: 13 }, (_, i) => String(i))])
+    expect((await server.send('PATCH', `/models/${id}`, { tags })).status).toBe(400);
+});
+
 test('deleting is soft; restoring brings all back', async () => {
   expect((await server.send('DELETE', `/models/${id}`)).status).toBe(204);
   for (const url of [`/models/${id}`, `/models/${id}/view-state`, `/models/${id}/saved-views`])

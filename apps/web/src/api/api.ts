@@ -5,6 +5,7 @@ import type {
   KeptState,
   ModelDetail,
   ModelListItem,
+  ShelfOrder,
   ModelPreferences,
   OwnMaterial,
   Problem,
@@ -75,9 +76,11 @@ export const SHELF_PAGE = 60;
 
 export const api = {
   /** One page of the shelf, newest first; `after` is the last model of the page before. */
-  models: (after?: string) => call<ModelListItem[]>(`/models?limit=${SHELF_PAGE}${after ? `&after=${after}` : ''}`),
+  models: (search: string, sort: ShelfOrder, after?: string) =>
+    call<ModelListItem[]>(`/models?${new URLSearchParams({ limit: String(SHELF_PAGE), search, sort, ...(after && { after }) })}`),
   model: (id: string) => call<ModelDetail>(`/models/${id}`),
   rename: (id: string, name: string) => call<ModelListItem>(`/models/${id}`, json('PATCH', { name })),
+  setTags: (id: string, tags: string[]) => call<ModelListItem>(`/models/${id}`, json('PATCH', { tags })),
   remove: (id: string) => call<void>(`/models/${id}`, { method: 'DELETE' }),
   restore: (id: string) => call<void>(`/models/${id}/restore`, { method: 'POST' }),
   setThumbnail: (id: string, png: Blob) =>

@@ -24,6 +24,8 @@ import { SectionHandle } from './section/SectionHandle.tsx';
 import { PictureDialog } from './pictures/PictureDialog.tsx';
 import { SettingsDialog } from './settings/SettingsDialog.tsx';
 import { Fallback } from '../ui/Fallback.tsx';
+import { useFold } from './frame/use-fold.ts';
+import { useArrivals } from './use-arrivals.ts';
 import { useProfile } from './use-profile.ts';
 import { createWorkspace } from '../workspace/create-workspace.ts';
 import { openModel } from '../workspace/open-model.ts';
@@ -48,11 +50,14 @@ export function WorkspacePage() {
 function WorkspaceView() {
   const ws = useWorkspace();
   const navigate = useNavigate();
+  useArrivals();
+  useFold(ws);
   useEffect(() => listenToKeys(ws), [ws]);
   useEffect(() => ws.dialog.setState({ goTo: (address) => void navigate(address) }), [ws, navigate]);
   const status = useStore(ws.model, (s) => s.status);
   const name = useStore(ws.model, (s) => s.detail?.name);
   const task = useStore(ws.profile, (s) => s.task);
+  const panelFolded = useStore(ws.mode, (s) => s.panelFolded);
   useEffect(() => {
     document.title = name ? `${name} · Bathyscope` : 'Bathyscope';
   }, [name]);
@@ -60,9 +65,9 @@ function WorkspaceView() {
   return (
     <div className="flex h-full flex-col overflow-hidden">
       <TopLine />
-      <div className="flex min-h-0 flex-1">
+      <div className="relative flex min-h-0 flex-1">
         <Rail />
-        {task && <Panel />}
+        {task && !panelFolded && <Panel />}
         <main className="relative flex min-w-0 flex-1 bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)">
           <div className="relative min-w-0 flex-1">
             {status === 'ready' ? (

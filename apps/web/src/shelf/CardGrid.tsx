@@ -13,8 +13,8 @@ interface Props {
 /** px */
 const NARROWEST = 250;
 const GAP = 16;
-/** px under a picture of 16 to 10: name, counts, size and age. */
-const TEXT = 124;
+/** px under a picture of 16 to 10: name, counts, size, file, age and tags. */
+const TEXT = 146;
 /** Rows beyond the window that are there already. */
 const OVERSCAN = 2;
 const NEAR_END = 4;

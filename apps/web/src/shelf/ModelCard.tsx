@@ -9,11 +9,20 @@ interface Props {
   model: ModelListItem;
   onRemove: () => void;
   onRename: (name: string) => void;
+  onTag: (tags: string[]) => void;
 }
 
 const plural = (n: number, word: string): string => `${n.toLocaleString('en')} ${word}${n === 1 ? '' : 's'}`;
 
-export function ModelCard({ model, onRemove, onRename }: Props) {
+/** Bytes as people say them. */
+function sizeOf(bytes: number): string {
+  const units = ['B', 'kB', 'MB', 'GB'];
+  const at = Math.min(units.length - 1, Math.max(0, Math.floor(Math.log10(Math.max(1, bytes)) / 3)));
+  const value = bytes / 1000 ** at;
+  return `${at && value < 10 ? value.toFixed(1) : Math.round(value)} ${units[at]}`;
+}
+
+export function ModelCard({ model, onRemove, onRename, onTag }: Props) {
   const counts = model.summary?.counts;
   const box = model.summary?.box;
   return (
@@ -45,7 +54,19 @@ export function ModelCard({ model, onRemove, onRename }: Props) {
         <p className="figures h-5 text-[12.5px] text-soft">
           {box && `${[0, 1, 2].map((k) => (box.max[k] - box.min[k]).toFixed(1)).join(' × ')} mm`}
         </p>
-        <p className="text-[12.5px] text-soft">{formatDistanceToNow(new Date(model.createdAt), { addSuffix: true })}</p>
+        <p className="truncate text-[12.5px] text-soft" title={model.fileName}>
+          {model.fileName} · {sizeOf(model.fileSize)}
+        </p>
+        <p className="flex items-baseline gap-2 text-[12.5px] text-soft">
+          <span className="flex-1">{formatDistanceToNow(new Date(model.createdAt), { addSuffix: true })}</span>
+          <EditableName
+            name={model.tags.join(', ')}
+            label={`Tags of ${model.name}, with commas between`}
+            empty="Add tags"
+            className="max-w-[60%] text-[12.5px]"
+            onRename={(text) => onTag(text.split(',').map((t) => t.trim()))}
+          />
+        </p>
       </div>
     </div>
   );

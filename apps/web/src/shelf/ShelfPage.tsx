@@ -1,7 +1,7 @@
-import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
-import type { ModelListItem } from '@bathyscope/contracts';
+import { keepPreviousData, useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
+import type { ModelListItem, ShelfOrder } from '@bathyscope/contracts';
 import { MoonStar, Sun, Upload } from 'lucide-react';
-import { useEffect, useMemo, useRef, type ReactNode } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
@@ -26,13 +26,17 @@ const STAGES: Record<string, string> = {
   done: 'Done',
 };
 
-/** The start page: the models one has, newest first, with pictures; uploads and conversions with their progress. */
+/** The start page: the models one has, found and ordered, with pictures; uploads and conversions with their progress. */
 export function ShelfPage() {
   const queries = useQueryClient();
   const profile = useProfile();
+  const [search, setSearch] = useState('');
+  const wanted = useDeferredValue(search.trim());
+  const [sort, setSort] = useState<ShelfOrder>('newest');
   const pages = useInfiniteQuery({
-    queryKey: ['models'],
-    queryFn: ({ pageParam }) => api.models(pageParam),
+    queryKey: ['models', wanted, sort],
+    queryFn: ({ pageParam }) => api.models(wanted, sort, pageParam),
+    placeholderData: keepPreviousData,
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => (last.length === SHELF_PAGE ? last.at(-1)!.id : undefined),
   });
@@ -73,6 +77,10 @@ export function ShelfPage() {
     await api.rename(model.id, name).catch((e: Error) => toast.error(e.message));
     await refresh();
   };
+  const tag = async (model: ModelListItem, tags: string[]) => {
+    await api.setTags(model.id, tags).catch((e: Error) => toast.error(e.message));
+    await refresh();
+  };
   const dismiss = (id: string) => {
     forget(id);
     void api
@@ -82,7 +90,8 @@ export function ShelfPage() {
   };
   const running = jobs.filter((j) => j.state === 'queued' || j.state === 'running');
   const ready = models.filter((m) => m.state === 'ready');
-  const empty = pages.isSuccess && !ready.length && !running.length && !uploads.length;
+  const none = pages.isSuccess && !ready.length;
+  const empty = none && !wanted && !running.length && !uploads.length;
 
   const cards: { key: string; card: ReactNode }[] = [
     ...uploads.map((u) => ({
@@ -113,21 +122,47 @@ export function ShelfPage() {
     })),
     ...ready.map((m) => ({
       key: m.id,
-      card: <ModelCard model={m} onRemove={() => void removeModel(m)} onRename={(name) => void rename(m, name)} />,
+      card: (
+        <ModelCard
+          model={m}
+          onRemove={() => void removeModel(m)}
+          onRename={(name) => void rename(m, name)}
+          onTag={(tags) => void tag(m, tags)}
+        />
+      ),
     })),
   ];
 
   return (
     <div {...getRootProps()} className="flex h-full flex-col">
-      <input {...getInputProps()} aria-label="Model files" />
       <TopLine />
       <main ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto px-6 py-5">
+        <input {...getInputProps()} aria-label="Model files" />
         <div className="mx-auto max-w-6xl">
-          <div className="mb-4 flex items-end gap-4">
-            <div className="flex-1">
+          <div className="mb-4 flex flex-wrap items-end gap-4">
+            <div className="min-w-56 flex-1">
               <h1 className="text-xl font-semibold">Shelf</h1>
               <p className="text-soft">Drop STEP files anywhere on this page, or choose them.</p>
             </div>
+            <input
+              type="search"
+              aria-label="Search the shelf"
+              placeholder="Name, file or tag"
+              autoComplete="off"
+              value={search}
+              onChange={(e) => setSearch(e.target.value)}
+              className="h-8 w-52 rounded-full border border-border bg-well px-3 placeholder:text-soft"
+            />
+            <select
+              aria-label="Order of the shelf"
+              value={sort}
+              onChange={(e) => setSort(e.target.value as ShelfOrder)}
+              className="h-8 rounded border border-border bg-well px-1.5"
+            >
+              <option value="newest">Newest first</option>
+              <option value="name">By name</option>
+              <option value="size">Largest file first</option>
+            </select>
             <button
               type="button"
               onClick={open}
@@ -142,6 +177,9 @@ export function ShelfPage() {
             </p>
           )}
           <CardGrid label="Models" cards={cards} scroller={scroller} onNearEnd={() => hasNextPage && !isFetching && void fetchNextPage()} />
+          {none && wanted && (
+            <p className="mt-16 text-center text-soft">Nothing on the shelf bears “{wanted}” in its name, file or tags.</p>
+          )}
           {empty && <p className="mt-16 text-center text-soft">The shelf is empty. Drop a STEP file (.step, .stp) here to open it.</p>}
         </div>
       </main>

@@ -9,6 +9,10 @@ interface ModeState {
   panning: boolean;
   /** The rectangle being drawn, px of the canvas. */
   box: { x: number; y: number; width: number; height: number; touching: boolean } | null;
+  /** The window has too little room for the panel, and for the strip, until they are asked for. */
+  panelFolded: boolean;
+  stripFolded: boolean;
 }
 
-export const createModeState = () => createStore<ModeState>()(() => ({ leftDrag: null, locked: false, panning: false, box: null }));
+export const createModeState = () =>
+  createStore<ModeState>()(() => ({ leftDrag: null, locked: false, panning: false, box: null, panelFolded: false, stripFolded: false }));

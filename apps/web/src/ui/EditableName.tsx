@@ -3,12 +3,14 @@ import { useState } from 'react';
 interface Props {
   name: string;
   label: string;
+  /** Shown where there is none; then it may also be taken away. */
+  empty?: string;
   className?: string;
   onRename: (name: string) => void;
 }
 
-/** A name that becomes a field on a click: Enter keeps, Esc leaves it as it was, an empty name is not taken. */
-export function EditableName({ name, label, className = '', onRename }: Props) {
+/** A name that becomes a field on a click: Enter keeps, Esc leaves it as it was, an empty name is not taken unless there is a word for none. */
+export function EditableName({ name, label, empty, className = '', onRename }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   if (draft === null)
     return (
@@ -18,12 +20,12 @@ export function EditableName({ name, label, className = '', onRename }: Props) {
         className={`max-w-full truncate rounded px-1 text-left hover:bg-hover ${className}`}
         onClick={() => setDraft(name)}
       >
-        {name}
+        {name || empty}
       </button>
     );
   const keep = () => {
     const text = draft.trim();
-    if (text && text !== name) onRename(text);
+    if ((text || empty) && text !== name) onRename(text);
     setDraft(null);
   };
   return (

@@ -6,7 +6,7 @@ export function Mark() {
         <circle cx="16" cy="16" r="13" fill="var(--panel)" stroke="var(--blue)" strokeWidth="4" />
         <circle cx="16" cy="16" r="5.5" fill="var(--magenta)" />
       </svg>
-      <span className="text-[15px]">Bathyscope</span>
+      <span className="text-[15px] max-[899px]:sr-only">Bathyscope</span>
     </span>
   );
 }

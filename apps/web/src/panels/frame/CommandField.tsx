@@ -149,7 +149,7 @@ export function CommandField() {
   return (
     <Combobox<Entry | null> value={null} onChange={choose} immediate={opens} onClose={() => setText('')}>
       {({ activeOption }) => (
-        <div className="relative w-[300px] max-w-[34vw] min-w-28">
+        <div className="relative w-[300px] max-w-[30vw] min-w-28">
           <Search size={14} className="absolute top-1.5 left-2.5 text-soft" aria-hidden />
           <ComboboxInput
             id="command-field"
@@ -180,7 +180,10 @@ export function CommandField() {
           <kbd className="figures pointer-events-none absolute top-1 right-2 rounded border border-line bg-panel px-1 text-[11px] text-soft">
             Ctrl K
           </kbd>
-          <ComboboxOptions className="absolute top-8 z-40 max-h-96 w-full min-w-72 overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card empty:hidden">
+          <ComboboxOptions
+            modal={false}
+            className="absolute top-8 z-40 max-h-96 w-full min-w-72 overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card empty:hidden"
+          >
             {absent && <p className="px-3 pb-1 text-[12.5px] text-soft">{absent} Nearest:</p>}
             {!entries.length && text.trim() && <p className="px-3 py-1 text-[13px] text-soft">Nothing found for “{text.trim()}”.</p>}
             {entries.map((entry) => {

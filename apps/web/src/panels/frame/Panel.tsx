@@ -31,7 +31,10 @@ export function Panel() {
   const Content = PANELS[task];
   const setPanelWidth = (width: number) => changeSettings(ws, { panelWidth: width });
   return (
-    <aside style={{ width: panelWidth }} className="relative flex shrink-0 flex-col border-r border-line bg-panel">
+    <aside
+      style={{ width: panelWidth }}
+      className="relative flex max-w-[calc(100vw-56px)] shrink-0 flex-col border-r border-line bg-panel max-[899px]:absolute max-[899px]:inset-y-0 max-[899px]:left-14 max-[899px]:z-30 max-[899px]:shadow-card"
+    >
       <ErrorBoundary FallbackComponent={Fallback} resetKeys={[task]}>
         <Content />
       </ErrorBoundary>

@@ -16,17 +16,21 @@ const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [
 /** The tasks, in working order; a click on the open one closes its panel. */
 export function Rail() {
   const ws = useWorkspace();
-  const task = useStore(ws.profile, (s) => s.task);
+  const chosen = useStore(ws.profile, (s) => s.task);
+  const folded = useStore(ws.mode, (s) => s.panelFolded);
+  const task = folded ? null : chosen;
   return (
-    <nav aria-label="Tasks" className="flex w-14 shrink-0 flex-col border-r border-line bg-paper pt-1">
+    <nav aria-label="Tasks" className="flex w-14 shrink-0 flex-col overflow-y-auto border-r border-line bg-paper pt-1">
       {TASKS.map(({ id, name, icon: Icon }) => (
         <button
           key={id}
           type="button"
           aria-pressed={task === id}
           title={name}
-          onClick={() => changeSettings(ws, { task: task === id ? null : id })}
-          className="relative flex flex-col items-center gap-0.5 py-2 text-[12px] text-soft hover:bg-hover aria-pressed:bg-panel aria-pressed:font-semibold aria-pressed:text-blue"
+          onClick={() =>
+            folded && chosen === id ? ws.mode.setState({ panelFolded: false }) : changeSettings(ws, { task: task === id ? null : id })
+          }
+          className="relative flex flex-col items-center gap-0.5 py-2 text-[12px] [@media(max-height:559px)]:py-0.5 text-soft hover:bg-hover aria-pressed:bg-panel aria-pressed:font-semibold aria-pressed:text-blue"
         >
           {task === id && <span className="absolute inset-y-0 left-0 w-[3px] bg-blue" />}
           <Icon size={20} strokeWidth={1.6} aria-hidden />

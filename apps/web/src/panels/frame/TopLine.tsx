@@ -25,13 +25,17 @@ export function TopLine() {
         {detail && (
           <>
             <span className="h-4 w-px bg-line" />
-            <EditableName
-              name={detail.name}
-              label="Model name"
-              className="min-w-0 font-medium"
-              onRename={(name) => void rename(ws, name)}
-            />
-            <span className="figures shrink-0 rounded border border-line bg-well px-1.5 text-[12px] text-soft">rev {detail.revision}</span>
+            <h1 className="flex min-w-12">
+              <EditableName
+                name={detail.name}
+                label="Model name"
+                className="min-w-0 font-medium"
+                onRename={(name) => void rename(ws, name)}
+              />
+            </h1>
+            <span className="figures shrink-0 rounded border border-line bg-well px-1.5 text-[12px] text-soft max-[899px]:hidden">
+              rev {detail.revision}
+            </span>
             <Unsaved />
           </>
         )}
@@ -85,7 +89,7 @@ function ProjectionButton() {
       type="button"
       aria-label={`Projection: ${projection}`}
       title="Orthographic or perspective (O)"
-      className="figures h-6 rounded border border-border bg-well px-1.5 text-[12px] hover:bg-hover"
+      className="figures h-6 rounded border border-border bg-well px-1.5 text-[12px] hover:bg-hover max-[899px]:hidden"
       onClick={() => runCommand(ws, commandById('projection'))}
     >
       {projection === 'orthographic' ? 'Ortho' : 'Persp'}

@@ -35,7 +35,7 @@ export function UnitSwitch() {
         <PopoverButton
           aria-label={`Units and precision: ${precision} decimals of a millimetre`}
           title="Precision, fractions, angles, a second unit"
-          className="figures h-6 rounded-r border border-l-0 border-border bg-well px-1.5 text-[12px] hover:bg-hover"
+          className="figures h-6 rounded-r border whitespace-nowrap border-l-0 border-border bg-well px-1.5 text-[12px] hover:bg-hover"
         >
           · {precision}
         </PopoverButton>

@@ -21,7 +21,9 @@ import { allPresets } from '../../workspace/styles.ts';
 /** The view pad, ways back to the model, the saved views, and what the mouse does now: always in sight. */
 export function ViewStrip() {
   const ws = useWorkspace();
-  const folded = useStore(ws.profile, (s) => s.stripFolded);
+  const chosen = useStore(ws.profile, (s) => s.stripFolded);
+  const small = useStore(ws.mode, (s) => s.stripFolded);
+  const folded = chosen || small;
   return (
     <footer className={`relative flex shrink-0 items-center gap-3 border-t border-line bg-panel px-3 ${folded ? 'h-8' : 'h-[92px]'}`}>
       {!folded && <ViewPad />}
@@ -32,7 +34,10 @@ export function ViewStrip() {
       <IconButton
         icon={folded ? ChevronUp : ChevronDown}
         label={folded ? 'Unfold the strip' : 'Fold the strip'}
-        onClick={() => changeSettings(ws, { stripFolded: !folded })}
+        onClick={() => {
+          ws.mode.setState({ stripFolded: false });
+          changeSettings(ws, { stripFolded: !folded });
+        }}
       />
     </footer>
   );
@@ -98,7 +103,7 @@ function Ways({ folded }: { folded: boolean }) {
             onClick={() => runCommand(ws, command)}
             className={`flex items-center gap-1.5 rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${ended[way] ? 'text-soft' : ''} ${folded ? 'h-6' : 'h-[36px]'}`}
           >
-            <command.icon size={15} strokeWidth={1.6} aria-hidden /> {SHORT[way]}
+            <command.icon size={15} strokeWidth={1.6} aria-hidden /> <span className="max-[819px]:sr-only">{SHORT[way]}</span>
           </button>
         );
       })}
@@ -254,7 +259,7 @@ function Status({ folded }: { folded: boolean }) {
   const probed = hint.mode || settings.probe !== 'line' ? null : probe;
   return (
     <div
-      className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3'}`}
+      className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3 max-[959px]:sr-only'}`}
     >
       <select
         aria-label="Gesture preset"

@@ -11,6 +11,8 @@ const WHEEL_STEP = 1.15;
 const PINCH_STEP = 2.5;
 /** ms between two clicks of one double click. */
 const DOUBLE_CLICK = 350;
+/** ms that a finger rests on one place to open the menu. */
+const LONG_PRESS = 550;
 /** px from the edge of the screen at which a drag is locked to the window, so that it can go on. */
 const SCREEN_EDGE = 3;
 
@@ -46,6 +48,7 @@ export class PointerControls {
   private press: Press | null = null;
   private readonly touches = new Map<number, { x: number; y: number }>();
   private lastClick = { time: 0, buttons: 0 };
+  private longPress = 0;
   private readonly off = new AbortController();
 
   constructor(ws: Workspace, canvas: HTMLElement, navigator: Navigator, reports: PointerReports) {
@@ -67,6 +70,7 @@ export class PointerControls {
   }
 
   dispose(): void {
+    window.clearTimeout(this.longPress);
     this.off.abort();
   }
 
@@ -90,6 +94,17 @@ export class PointerControls {
     const modifiers = modifiersOf(e);
     const action = e.pointerType === 'touch' ? 'orbit' : this.dragAction(buttons, modifiers);
     this.press ??= { x, y, lastX: x, lastY: y, buttons, action, moved: false, modifiers };
+    window.clearTimeout(this.longPress);
+    if (e.pointerType === 'touch' && this.touches.size === 1) this.longPress = window.setTimeout(() => this.heldStill(x, y), LONG_PRESS);
+  }
+
+  /** A finger that rests opens the menu, as a right click does. */
+  private heldStill(x: number, y: number): void {
+    if (!this.press || this.press.moved || this.touches.size !== 1) return;
+    // What follows is neither a tap nor a drag.
+    this.press = null;
+    this.touches.clear();
+    this.reports.click('menu', x, y);
   }
 
   private move(e: PointerEvent): void {
@@ -151,6 +166,7 @@ export class PointerControls {
   }
 
   private up(e: PointerEvent): void {
+    window.clearTimeout(this.longPress);
     this.touches.delete(e.pointerId);
     const { press } = this;
     if (!press || this.touches.size) return;
@@ -171,6 +187,7 @@ export class PointerControls {
   }
 
   private cancel(e: PointerEvent): void {
+    window.clearTimeout(this.longPress);
     this.touches.delete(e.pointerId);
     this.press = null;
     this.ws.mode.setState({ box: null });
