@@ -57,6 +57,7 @@ export * from './drawing/drawing.ts';
 export { measurePair, PAIR_RULES, type PairFigures } from './measure/measure-pair.ts';
 export * from './measure/measured-shape.ts';
 export { nearSegment } from './camera/near-segment.ts';
+export { clipConvex } from './picking/clip-convex.ts';
 export { derivedPoints, pointOnEdge, pointOnFace, type DerivedPoint, type SnapKind } from './snaps/derived-points.ts';
 export { crossingOfEdges, snapPoints, type SnapHit } from './snaps/snap-points.ts';
 export { snapName, type Snap } from './snaps/snap.ts';

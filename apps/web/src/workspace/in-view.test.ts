@@ -1,11 +1,15 @@
+import { FRAMES, pipOrientation } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { commandById } from '../commands/registry.ts';
 import { menuEntries } from '../commands/menu-entries.ts';
 import { runCommand } from '../commands/run-command.ts';
+import { pickInBox } from '../commands/pick/clicks.ts';
+import type { PickFilter } from '../state/filter-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
 import { fittedToShown } from './camera-targets.ts';
 import { nothingIn } from './in-view.ts';
+import { setPickFilter } from './pick-filter.ts';
 
 function twoBlocks() {
   const ws = testWorkspace();
@@ -85,4 +89,34 @@ test('a context menu is short: ten entries with “More”, and the rest is ther
   const { short } = menuEntries(ws, 'space');
   expect(ids(short)).toEqual(expect.arrayContaining(['home', 'fit', 'undo']));
   expect(ids(short).length).toBeLessThanOrEqual(9);
+});
+
+test('a drawn box picks what the filter says, inside one part too: all inside, or drawn to the left what it touches', () => {
+  const ws = twoBlocks();
+  const { setCamera, setCanvas } = ws.camera.getState();
+  setCanvas({ width: 400, height: 300 });
+  // The left block from the front: 10 × 10 mm in the middle, 20 px a mm.
+  setCamera({ ...ws.camera.getState().panes[0].camera, orientation: pipOrientation([0, 1, 0], FRAMES.z), target: [5, 5, 5], height: 15 });
+  const around = { left: { x: 90, y: 40 }, right: { x: 310, y: 260 } };
+  const picked = (filter: PickFilter, from = around.left, to = around.right) => {
+    setPickFilter(ws, filter);
+    pickInBox(ws, from, to, false);
+    const items = ws.selection.getState().picked;
+    expect(items.every((p) => p.component === 'a/left')).toBe(true);
+    return [...new Set(items.map((p) => p.kind)), items.length];
+  };
+  expect(picked('all')).toEqual(['component', 1]);
+  expect(picked('face')).toEqual(['face', 6]);
+  expect(picked('edge')).toEqual(['edge', 12]);
+  expect(picked('vertex')).toEqual(['vertex', 8]);
+  // The upper half: whole edges only along its top, seen as four; touched are the upright ones too.
+  const [top, half] = [
+    { x: 90, y: 40 },
+    { x: 310, y: 150 },
+  ];
+  expect(picked('edge', top, half)).toEqual(['edge', 4]);
+  expect(picked('edge', half, top)).toEqual(['edge', 8]);
+  expect(picked('vertex', top, half)).toEqual(['vertex', 4]);
+  // Within a face, no corner of it inside.
+  expect(picked('face', { x: 210, y: 160 }, { x: 190, y: 140 })).toEqual(['face', 2]);
 });

@@ -21,6 +21,8 @@ export interface Memo {
   weighed: { of: readonly unknown[]; now: WeighedSetNow } | null;
   /** Of what is shown, for this model and this visibility. */
   shownBox: { parts: unknown; visibility: unknown; box: Box3 } | null;
+  /** Reference geometry that was shown when all was switched off. */
+  references: readonly string[];
   /** Where references lead, for these parts. */
   resolved: { parts: unknown; by: WeakMap<Reference, Resolved> } | null;
   /** How parts are hatched among these components. */
@@ -37,6 +39,7 @@ export const createMemo = (): Memo => ({
   seen: null,
   weighed: null,
   shownBox: null,
+  references: [],
   resolved: null,
   hatches: null,
   cutBoxes: new WeakMap(),

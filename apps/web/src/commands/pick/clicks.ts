@@ -3,7 +3,8 @@ import { samePick, type Picked } from '../../state/selection-store.ts';
 import { activePane, paneAt } from '../../workspace/panes.ts';
 import { closePickList, walkPickList } from '../../workspace/pick-list.ts';
 import { record } from '../../workspace/perform.ts';
-import { pickAt, pickBox, SAME_PLACE } from '../../workspace/picking.ts';
+import { pickInRectangle } from '../../workspace/pick-in-box.ts';
+import { pickAt, SAME_PLACE } from '../../workspace/picking.ts';
 import { turnTo } from '../../workspace/turn-view.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { acceptSection } from '../cut/section-changes.ts';
@@ -48,7 +49,7 @@ export function openMenuAt(ws: Workspace, x: number, y: number, page: { x: numbe
 
 /** Picks what a drawn rectangle holds: drawn to the right what lies fully inside, to the left what it touches. */
 export function pickInBox(ws: Workspace, from: { x: number; y: number }, to: { x: number; y: number }, add: boolean): void {
-  const found = pickBox(ws, from, to, to.x < from.x);
+  const found = pickInRectangle(ws, from, to, to.x < from.x);
   const before = add ? ws.selection.getState().picked : [];
   const had = new Set(before.map(keyOf));
   ws.selection.getState().pick([...before, ...found.filter((f) => !had.has(keyOf(f)))]);

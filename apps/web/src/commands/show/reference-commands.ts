@@ -139,8 +139,11 @@ export const REFERENCE_COMMANDS: Command[] = [
     run: (ws) => {
       const { shown, planes, axes, envelope } = ws.reference.getState();
       const all = [...FIXED_REFERENCES.filter((id) => id !== 'envelope' || envelope), ...[...planes, ...axes].map((r) => r.id)];
-      const on = all.every((id) => shown.includes(id));
-      return changeReferences(ws, `${on ? 'hide' : 'show'} all reference geometry`, { shown: on ? [] : all });
+      const known = ws.memo.references.filter((id) => all.includes(id));
+      // Off and on again brings back what was shown.
+      const on = shown.some((id) => id !== 'triad');
+      if (on) ws.memo.references = shown;
+      return changeReferences(ws, `${on ? 'hide' : 'show'} all reference geometry`, { shown: on ? [] : known.length ? known : all });
     },
   },
   {

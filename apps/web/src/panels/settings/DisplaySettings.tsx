@@ -41,7 +41,7 @@ export function DisplaySettings() {
           onChange={(e) => changeSettings(ws, { smoothEdges: e.target.checked })}
         />
         <span>
-          Smooth edges
+          Antialiasing of the picture
           <br />
           <span className="text-soft">
             Costs two to five times the drawing time; switch it off on a weak machine. Takes effect when a model is opened.
