@@ -195,7 +195,7 @@ test('the helm moves the view while it is pushed; a pinned command stays in the 
   await openValve(page, 'Views');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('helm');
-  await page.getByRole('button', { name: 'Pin Helm to the scene' }).click();
+  await page.keyboard.press('Alt+Enter');
   await page.keyboard.press('Enter');
   const helm = page.getByRole('region', { name: 'Helm' });
   await expect(helm).toBeVisible();
