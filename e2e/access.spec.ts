@@ -54,7 +54,7 @@ for (const theme of ['chart', 'abyss'] as const)
     await page.keyboard.press('Escape');
     for (const id of ['help', 'settings', 'picture', 'hide-smaller']) {
       await page.evaluate((command) => window.bathyscope!.run(command), id);
-      await expect(page.getByRole('dialog')).toBeVisible();
+      await expect(page.getByRole('dialog').getByRole('heading').first()).toBeVisible();
       for (const tab of await page.getByRole('dialog').getByRole('tab').all()) {
         await tab.click();
         await expectNoViolations(page);

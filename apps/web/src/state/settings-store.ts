@@ -49,7 +49,10 @@ export interface Settings {
   sweepSeconds: number;
   /** Parts as a flat list instead of the tree. */
   flatParts: boolean;
+  /** In their order. */
   partColumns: PartColumn[];
+  /** px, of those that were made wider or narrower. */
+  partWidths: Partial<Record<PartColumn, number>>;
   /** Styles this user saved. */
   ownStyles: StylePreset[];
   /** Multisampled edges; off on weak machines. */
@@ -91,6 +94,7 @@ export const createProfileState = () =>
         sweepSeconds: 6,
         flatParts: false,
         partColumns: [],
+        partWidths: {},
         ownStyles: [],
         smoothEdges: true,
         change: ({ panelWidth, ...values }) =>

@@ -53,6 +53,7 @@ const RULES: Record<keyof SettingValues, (value: unknown) => boolean> = {
   sweepSeconds: within(0.5, 120),
   flatParts: isBoolean,
   partColumns: isTexts,
+  partWidths: mapOf(within(30, 400)),
   ownStyles: isStyles,
   smoothEdges: isBoolean,
 };

@@ -131,17 +131,21 @@ export function HoleTable() {
             {table.getHeaderGroups().map((group) => (
               <div key={group.id} role="row" className="grid border-b border-border" style={grid}>
                 {group.headers.map((h) => (
-                  <button
+                  <span
                     key={h.id}
-                    type="button"
                     role="columnheader"
                     aria-sort={h.column.getIsSorted() === 'asc' ? 'ascending' : h.column.getIsSorted() === 'desc' ? 'descending' : 'none'}
-                    className="px-1 text-right font-medium text-soft first:text-left hover:bg-hover"
-                    onClick={h.column.getToggleSortingHandler()}
+                    className="text-right first:text-left"
                   >
-                    {flexRender(h.column.columnDef.header, h.getContext())}
-                    {{ asc: ' ↑', desc: ' ↓' }[h.column.getIsSorted() as string] ?? ''}
-                  </button>
+                    <button
+                      type="button"
+                      className="w-full px-1 text-[length:inherit] font-medium text-soft [text-align:inherit] hover:bg-hover"
+                      onClick={h.column.getToggleSortingHandler()}
+                    >
+                      {flexRender(h.column.columnDef.header, h.getContext())}
+                      {{ asc: ' ↑', desc: ' ↓' }[h.column.getIsSorted() as string] ?? ''}
+                    </button>
+                  </span>
                 ))}
               </div>
             ))}

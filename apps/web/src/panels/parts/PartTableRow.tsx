@@ -3,7 +3,7 @@ import { Bolt, ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-reac
 import { useMemo, useState, type MouseEvent } from 'react';
 import { useStore } from 'zustand';
 import { partColourOf } from './part-colour.ts';
-import { allBelow, COLUMN_WIDTHS, rowId, toggleVisible } from './parts-table.ts';
+import { allBelow, rowId, toggleVisible } from './parts-table.ts';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { PartRow } from './part-rows.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -17,14 +17,18 @@ interface RowProps {
   height: number;
   chosen: boolean;
   focusable: boolean;
+  /** Widths of the columns, and which there are. */
+  layout: { gridTemplateColumns: string; minWidth: number };
+  columns: readonly PartColumn[];
+  /** What was searched for, marked in the names. */
+  search: string;
   onChoose: (e: MouseEvent) => void;
   onFold: () => void;
 }
 
-export function PartTableRow({ row, index, top, height, chosen, focusable, onChoose, onFold }: RowProps) {
+export function PartTableRow({ row, index, top, height, chosen, focusable, layout, columns, search, onChoose, onFold }: RowProps) {
   const ws = useWorkspace();
   const states = useStore(ws.visibility, (s) => s.states);
-  const columns = useStore(ws.profile, (s) => s.partColumns);
   const below = useMemo(() => allBelow(ws, row), [row, ws]);
   const shown = useMemo(() => visibilityOf(states, below), [states, below]);
   const ghosted = below.length > 0 && below.every((p) => stateOf(states, p).ghosted);
@@ -45,8 +49,8 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
       aria-expanded={expanded ?? undefined}
       aria-selected={chosen}
       tabIndex={focusable ? 0 : -1}
-      style={{ transform: `translateY(${top}px)`, height, paddingLeft: 8 + Math.min(row.depth, 10) * 14 }}
-      className={`absolute inset-x-0 flex items-center gap-1 pr-1.5 outline-offset-[-2px] ${chosen ? 'bg-magenta-wash' : 'hover:bg-hover'} ${shown === 'none' ? 'text-soft' : ''}`}
+      style={{ transform: `translateY(${top}px)`, height, ...layout }}
+      className={`absolute inset-x-0 grid items-center gap-1 pr-1.5 outline-offset-[-2px] ${chosen ? 'bg-magenta-wash' : 'hover:bg-hover'} ${shown === 'none' ? 'text-soft' : ''}`}
       onClick={onChoose}
       onContextMenu={(e) => {
         e.preventDefault();
@@ -56,7 +60,12 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
       onDoubleClick={() => row.paths.length === 1 && setRenaming(true)}
       onMouseEnter={() => ws.selection.getState().setHover({ kind: 'component', component: row.paths[0], index: 0 })}
     >
-      <span role="gridcell" className="flex min-w-0 flex-1 items-center gap-1" title={row.also ? `${name} (${row.also})` : name}>
+      <span
+        role="gridcell"
+        className="flex min-w-0 items-center gap-1"
+        style={{ paddingLeft: 8 + Math.min(row.depth, 10) * 14 }}
+        title={[row.also ? `${name} (${row.also})` : name, row.within && `in ${row.within}`].filter(Boolean).join(' ')}
+      >
         {expanded === null ? (
           <span className="w-5 shrink-0" />
         ) : (
@@ -78,8 +87,16 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
           <Rename row={row} close={() => setRenaming(false)} />
         ) : (
           <span className="min-w-0 truncate">
-            <span className={`${expanded === null ? '' : 'font-medium'} ${ghosted ? 'italic opacity-80' : ''}`}>{name}</span>
-            {row.also && <span className="text-[12.5px] text-soft"> {row.also}</span>}
+            <span className={`${expanded === null ? '' : 'font-medium'} ${ghosted ? 'italic opacity-80' : ''}`}>
+              <Marked text={name} search={search} />
+            </span>
+            {row.also && (
+              <span className="text-[12.5px] text-soft">
+                {' '}
+                <Marked text={row.also} search={search} />
+              </span>
+            )}
+            {row.within && <span className="text-[12.5px] text-soft"> in {row.within}</span>}
           </span>
         )}
         {whole && <Bolt size={13} strokeWidth={1.6} className="shrink-0 text-soft" role="img" aria-label="Kept whole by sections" />}
@@ -88,8 +105,7 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
         <span
           key={c}
           role="gridcell"
-          style={{ width: COLUMN_WIDTHS[c] }}
-          className={`shrink-0 truncate text-right text-[12px] text-soft ${c === 'material' ? '' : 'figures'}`}
+          className={`truncate text-right text-[12px] text-soft ${c === 'material' ? '' : 'figures'}`}
           title={c === 'material' ? row.material : undefined}
         >
           {cellText(ws, c, row)}
@@ -112,6 +128,20 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, onCho
         </button>
       </span>
     </div>
+  );
+}
+
+/** A name with what was searched for in it marked. */
+function Marked({ text, search }: { text: string; search: string }) {
+  const wanted = search.trim().toLowerCase();
+  const at = wanted ? text.toLowerCase().indexOf(wanted) : -1;
+  if (at < 0) return text;
+  return (
+    <>
+      {text.slice(0, at)}
+      <mark className="rounded-[2px] bg-magenta-wash text-inherit underline decoration-magenta">{text.slice(at, at + wanted.length)}</mark>
+      {text.slice(at + wanted.length)}
+    </>
   );
 }
 

@@ -5,7 +5,7 @@ import { type PickFilter } from '../../state/filter-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { PartsTable } from './PartsTable.tsx';
 import { PickSets } from './PickSets.tsx';
-import { partRows, type RowOptions } from './part-rows.ts';
+import { matchOf, partRows, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
 import { materialOf, typedMassOf } from '../../workspace/weights.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -53,6 +53,9 @@ export function PartsPanel() {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- read by materialOf
     [ws, detail, occurrences, byPath, parts, names, materials, componentMaterials, typedMasses, own, flat, folded, search, sort],
   );
+  // In the tree the assemblies above what was found are rows as well.
+  const wanted = search.trim().toLowerCase();
+  const found = wanted ? rows.filter((r) => matchOf(`${r.name} ${r.also}`, wanted) < 3).length : 0;
   const counts = detail?.summary?.counts;
   return (
     <>
@@ -116,12 +119,17 @@ export function PartsPanel() {
             </button>
           )}
         </div>
+        {search.trim() && rows.length > 0 && (
+          <p role="status" className="mb-1 text-[12.5px] text-soft">
+            {found} found
+          </p>
+        )}
         <PeekNote />
       </header>
       {search && !rows.length ? (
         <p className="flex-1 px-3 py-4 text-soft">No component is called that.</p>
       ) : (
-        <PartsTable rows={rows} flat={flat} sort={sort} onSort={setSort} changeFolded={setFolded} />
+        <PartsTable rows={rows} flat={flat} search={search} sort={sort} onSort={setSort} changeFolded={setFolded} />
       )}
       <PickSets />
       <ReferenceBranch />

@@ -1,9 +1,13 @@
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { arrayMove, horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { getCoreRowModel, useReactTable, type Table } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, Columns3 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
 import { type Picked } from '../../state/selection-store.ts';
-import { COLUMN_NAMES, COLUMN_WIDTHS, rowId, toggleVisible } from './parts-table.ts';
+import { COLUMN_NAMES, layoutOf, PART_COLUMNS, rowId, toggleVisible } from './parts-table.ts';
 import { PartTableRow } from './PartTableRow.tsx';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { PartRow, RowOptions } from './part-rows.ts';
@@ -14,6 +18,7 @@ const ROW_HEIGHT = 28;
 interface TableProps {
   rows: PartRow[];
   flat: boolean;
+  search: string;
   sort: RowOptions['sort'];
   onSort: (sort: RowOptions['sort']) => void;
   changeFolded: (change: (old: ReadonlySet<string>) => ReadonlySet<string>) => void;
@@ -21,13 +26,16 @@ interface TableProps {
 
 const itemOf = (path: string): Picked => ({ kind: 'component', component: path, index: 0 });
 /** A virtualised treegrid (WAI-ARIA pattern): arrows move, Shift extends, Ctrl adds, Enter picks, Space hides and shows. */
-export function PartsTable({ rows, flat, sort, onSort, changeFolded }: TableProps) {
+export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: TableProps) {
   const ws = useWorkspace();
   const ref = useRef<HTMLDivElement>(null);
   const picked = useStore(ws.selection, (s) => s.picked);
   const [active, setActive] = useState<string | null>(null);
   const anchor = useRef<string | null>(null);
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => ref.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
+  const table = usePartsTable(rows, sort, onSort);
+  const layout = layoutOf(table);
+  const columns = table.getVisibleLeafColumns().flatMap(({ id }) => (id === 'name' ? [] : [id as PartColumn]));
   const chosen = useMemo(() => new Set(picked.map((p) => p.component)), [picked]);
   const last = picked.at(-1)?.component;
   const fold = (path: string, folded: boolean) =>
@@ -107,18 +115,18 @@ export function PartsTable({ rows, flat, sort, onSort, changeFolded }: TableProp
 
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <Header sort={sort} onSort={onSort} />
       <div
         ref={ref}
         role="treegrid"
         aria-label="Structure"
         aria-rowcount={rows.length}
         aria-multiselectable
-        className="min-h-0 flex-1 overflow-y-auto"
+        className="min-h-0 flex-1 overflow-auto"
         onKeyDown={onKey}
         onMouseLeave={() => ws.selection.getState().setHover(null)}
       >
-        <div role="rowgroup" style={{ height: virtual.getTotalSize() }} className="relative">
+        <Header table={table} layout={layout} />
+        <div role="rowgroup" style={{ height: virtual.getTotalSize(), minWidth: layout.minWidth }} className="relative">
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index];
             return (
@@ -130,6 +138,9 @@ export function PartsTable({ rows, flat, sort, onSort, changeFolded }: TableProp
                 height={ROW_HEIGHT}
                 chosen={row.paths.some((p) => chosen.has(p))}
                 focusable={row.key === current}
+                layout={layout}
+                columns={columns}
+                search={search}
                 onChoose={(e) => choose(row, e)}
                 onFold={() => fold(row.key, row.expanded!)}
               />
@@ -141,54 +152,159 @@ export function PartsTable({ rows, flat, sort, onSort, changeFolded }: TableProp
   );
 }
 
-/** Sorts by a click; the menu at its end says which columns there are. */
-function Header({ sort, onSort }: { sort: RowOptions['sort']; onSort: TableProps['onSort'] }) {
+/** The headless table over rows that are sorted already, with what a user set about its columns. */
+function usePartsTable(rows: PartRow[], sort: RowOptions['sort'], onSort: TableProps['onSort']): Table<PartRow> {
+  const ws = useWorkspace();
+  const { partColumns, partWidths } = useStore(ws.profile);
+  const sorting = sort ? [{ id: sort.by, desc: sort.down }] : [];
+  return useReactTable({
+    data: rows,
+    columns: PART_COLUMNS,
+    getRowId: (row) => row.key,
+    getCoreRowModel: getCoreRowModel(),
+    manualSorting: true,
+    sortDescFirst: false,
+    columnResizeMode: 'onChange',
+    state: {
+      sorting,
+      columnSizing: partWidths as Record<string, number>,
+      columnOrder: ['name', ...partColumns],
+      columnVisibility: Object.fromEntries((Object.keys(COLUMN_NAMES) as PartColumn[]).map((c) => [c, partColumns.includes(c)])),
+    },
+    onSortingChange: (change) => {
+      const [next] = typeof change === 'function' ? change(sorting) : change;
+      onSort(next ? { by: next.id as PartColumn | 'name', down: next.desc } : null);
+    },
+    onColumnSizingChange: (change) =>
+      changeSettings(ws, { partWidths: typeof change === 'function' ? change(partWidths as Record<string, number>) : change }),
+  });
+}
+
+/** Sorts by a click; a drag moves a column, its right edge makes it wider; the menu at the end says which there are. */
+function Header({ table, layout }: { table: Table<PartRow>; layout: ReturnType<typeof layoutOf> }) {
   const ws = useWorkspace();
   const columns = useStore(ws.profile, (s) => s.partColumns);
-  const by = (column: NonNullable<RowOptions['sort']>['by'], name: string) => {
-    const on = sort?.by === column;
-    return (
-      <button
-        type="button"
-        className={`flex min-w-0 items-center gap-0.5 truncate hover:text-ink ${on ? 'font-semibold text-ink' : ''}`}
-        aria-label={`Sort by ${name.toLowerCase()}`}
-        onClick={() => onSort(on && sort.down ? null : { by: column, down: on })}
-      >
-        {name}
-        {on && (sort.down ? <ArrowDown size={11} aria-hidden /> : <ArrowUp size={11} aria-hidden />)}
-      </button>
-    );
-  };
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const headers = table.getFlatHeaders();
   return (
-    <div className="flex items-center gap-1 border-y border-line bg-paper py-0.5 pr-1 pl-3 text-[12px] text-soft">
-      <span className="min-w-0 flex-1">{by('name', 'Name')}</span>
-      {columns.map((c) => (
-        <span key={c} style={{ width: COLUMN_WIDTHS[c] }} className="flex shrink-0 justify-end">
-          {by(c, COLUMN_NAMES[c])}
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={({ active, over }) =>
+        over &&
+        changeSettings(ws, {
+          partColumns: arrayMove(columns, columns.indexOf(active.id as PartColumn), columns.indexOf(over.id as PartColumn)),
+        })
+      }
+    >
+      <div
+        role="row"
+        style={layout}
+        className="sticky top-0 z-10 grid items-center gap-1 border-y border-line bg-paper py-0.5 pr-1 pl-3 text-[12px] text-soft"
+      >
+        <SortableContext items={columns} strategy={horizontalListSortingStrategy}>
+          {headers.map((header) =>
+            header.column.id === 'name' ? (
+              <span key={header.id} role="columnheader" aria-sort={ariaSort(header)} className="min-w-0">
+                <SortButton header={header} />
+              </span>
+            ) : (
+              <ColumnHead key={header.id} header={header} />
+            ),
+          )}
+        </SortableContext>
+        <span role="columnheader">
+          <ColumnMenu columns={columns} />
         </span>
-      ))}
-      <label className="relative grid size-6 place-items-center rounded hover:bg-hover" title="Columns">
-        <Columns3 size={13} aria-hidden />
-        <select
-          aria-label="Columns"
-          value=""
-          className="absolute inset-0 cursor-pointer opacity-0"
-          onChange={(e) => {
-            const c = e.target.value as PartColumn;
-            changeSettings(ws, { partColumns: columns.includes(c) ? columns.filter((x) => x !== c) : [...columns, c] });
-          }}
-        >
-          <option value="" disabled>
-            Columns
+      </div>
+    </DndContext>
+  );
+}
+
+type PartHeader = ReturnType<Table<PartRow>['getFlatHeaders']>[number];
+
+const ariaSort = ({ column }: PartHeader) =>
+  column.getIsSorted() === 'asc' ? 'ascending' : column.getIsSorted() === 'desc' ? 'descending' : 'none';
+
+function SortButton({ header: { column } }: { header: PartHeader }) {
+  const sorted = column.getIsSorted();
+  const name = String(column.columnDef.header);
+  return (
+    <button
+      type="button"
+      className={`flex max-w-full min-w-0 items-center gap-0.5 truncate hover:text-ink ${sorted ? 'font-semibold text-ink' : ''}`}
+      aria-label={`Sort by ${name.toLowerCase()}`}
+      onClick={() => (sorted === 'desc' ? column.clearSorting() : column.toggleSorting(sorted === 'asc'))}
+    >
+      {name}
+      {sorted && (sorted === 'desc' ? <ArrowDown size={11} aria-hidden /> : <ArrowUp size={11} aria-hidden />)}
+    </button>
+  );
+}
+
+function ColumnHead({ header }: { header: PartHeader }) {
+  const { column } = header;
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: column.id });
+  return (
+    <span
+      ref={setNodeRef}
+      role="columnheader"
+      aria-sort={ariaSort(header)}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`relative flex min-w-0 justify-end ${isDragging ? 'z-10 bg-panel shadow-card' : ''}`}
+      {...listeners}
+    >
+      <SortButton header={header} />
+      <span
+        aria-hidden
+        title="Width"
+        className="absolute inset-y-0 -left-1.5 w-2 cursor-col-resize touch-none hover:bg-border"
+        onPointerDown={(e) => {
+          e.stopPropagation();
+          resize(e.clientX, column.getSize(), (width) =>
+            header.getContext().table.setColumnSizing((old) => ({ ...old, [column.id]: width })),
+          );
+        }}
+        onDoubleClick={() => column.resetSize()}
+      />
+    </span>
+  );
+}
+
+/** Follows the pointer from a column's left edge: to the left is wider. */
+function resize(from: number, width: number, set: (width: number) => void): void {
+  const off = new AbortController();
+  window.addEventListener('pointermove', (e) => set(Math.max(30, Math.min(400, width + from - e.clientX))), { signal: off.signal });
+  for (const end of ['pointerup', 'pointercancel'] as const) window.addEventListener(end, () => off.abort(), { signal: off.signal });
+}
+
+function ColumnMenu({ columns }: { columns: PartColumn[] }) {
+  const ws = useWorkspace();
+  return (
+    <label className="relative grid size-6 place-items-center rounded hover:bg-hover" title="Columns">
+      <Columns3 size={13} aria-hidden />
+      <select
+        aria-label="Columns"
+        value=""
+        className="absolute inset-0 cursor-pointer opacity-0"
+        onChange={(e) => {
+          const c = e.target.value as PartColumn;
+          changeSettings(ws, { partColumns: columns.includes(c) ? columns.filter((x) => x !== c) : [...columns, c] });
+        }}
+      >
+        <option value="" disabled>
+          Columns
+        </option>
+        {(Object.keys(COLUMN_NAMES) as PartColumn[]).map((c) => (
+          <option key={c} value={c}>
+            {columns.includes(c) ? '✓ ' : '   '}
+            {COLUMN_NAMES[c]}
           </option>
-          {(Object.keys(COLUMN_NAMES) as PartColumn[]).map((c) => (
-            <option key={c} value={c}>
-              {columns.includes(c) ? '✓ ' : '   '}
-              {COLUMN_NAMES[c]}
-            </option>
-          ))}
-        </select>
-      </label>
-    </div>
+        ))}
+      </select>
+    </label>
   );
 }

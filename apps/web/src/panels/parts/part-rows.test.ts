@@ -1,4 +1,4 @@
-import { partRows, type PartsInput } from './part-rows.ts';
+import { matchOf, partRows, type PartsInput } from './part-rows.ts';
 import { IDENTITY, listOccurrences, type ModelStructure } from '@bathyscope/core';
 
 describe('rows of the parts table', () => {
@@ -57,6 +57,27 @@ describe('rows of the parts table', () => {
     expect(partRows(input, { ...options, search: 'group' }).map((r) => r.name)).toEqual(['Rig', 'Group', 'Bolt', 'Bolt']);
     expect(partRows(input, { ...options, search: 'base' }).map((r) => r.name)).toEqual(['Rig', 'Base']);
     expect(partRows(input, { ...options, search: 'nothing' })).toEqual([]);
+  });
+
+  test('whole words are found before beginnings and middles of others; namesakes say where they lie', () => {
+    expect(['Bolt', 'Hex bolt M8', 'Bolts', 'Unbolted', 'Nut'].map((name) => matchOf(name, 'bolt'))).toEqual([0, 0, 1, 2, 3]);
+    expect(matchOf('a +b (x)', '+b')).toBe(0);
+    expect(partRows(input, { ...options, search: 'bolt' }).map((r) => r.within)).toEqual(['', '', 'Group', 'Group']);
+    const twins = { ...structure, parts: structure.parts.map((p) => ({ ...p, name: 'Plate' })) };
+    const flat = partRows({ ...input, detail: { structure: twins } } as never, { ...options, flat: true });
+    expect(flat.map((r) => [r.name, r.within])).toEqual([
+      ['Plate', 'Group'],
+      ['Plate', ''],
+    ]);
+    const mixed = ['Cable', 'Able seaman', 'Able'].map((name, part) => ({ name, part, placement: IDENTITY }));
+    const rig: ModelStructure = {
+      parts: mixed.map(({ name }) => ({ name, geometry: name })),
+      root: { name: 'Rig', placement: IDENTITY, children: mixed },
+    };
+    const all = listOccurrences(rig);
+    const named = { ...input, detail: { structure: rig }, occurrences: all, byPath: new Map(all.map((o) => [o.path, o])), names: {} };
+    const found = partRows({ ...named, materialOf: () => null } as never, { ...options, search: 'able' });
+    expect(found.map((r) => r.name)).toEqual(['Rig', 'Able seaman', 'Able', 'Cable']);
   });
 
   test('the flat list has each part once with its quantity, sorted', () => {

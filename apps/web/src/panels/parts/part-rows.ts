@@ -9,6 +9,8 @@ export interface PartRow {
   name: string;
   /** What else it is called. */
   also: string;
+  /** Where it lies, when others are called the same. */
+  within: string;
   /** The occurrences it stands for. */
   paths: string[];
   depth: number;
@@ -87,6 +89,7 @@ function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): Part
       keep.add(`all ${o.path}`);
       for (let at: string | null = o.path; at; at = byPath.get(at)?.parent ?? null) keep.add(at);
     }
+  const same = namesakes(occurrences.map((o) => shownName(input, o)));
   const rows: PartRow[] = [];
   const visit = (o: Occurrence, position: number, siblings: number) => {
     const expanded = o.children.length ? (wanted ? true : !folded.has(o.path)) : null;
@@ -95,6 +98,7 @@ function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): Part
       key: o.path,
       name,
       also: o.part !== undefined && name !== o.name ? o.name : '',
+      within: wanted && same.has(name) && o.parent ? shownName(input, byPath.get(o.parent)!) : '',
       paths: [o.path],
       depth: o.depth,
       parent: o.parent,
@@ -106,13 +110,16 @@ function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): Part
     });
     if (!expanded) return;
     const children = o.children.map((c) => byPath.get(c)!).filter((c) => !wanted || keep.has(c.path));
+    const found = (c: Occurrence) => (wanted ? matchOf(`${shownName(input, c)} ${c.name}`, wanted) : 0);
     const sorted = sort
       ? sortBy(
           children.map((c) => ({ c, row: { name: shownName(input, c), ...figures(input, c) } })),
           sort,
           (x) => x.row,
         ).map((x) => x.c)
-      : children;
+      : wanted
+        ? [...children].sort((a, b) => found(a) - found(b))
+        : children;
     sorted.forEach((c, i) => visit(c, i + 1, sorted.length));
   };
   if (occurrences.length && (!wanted || keep.has(occurrences[0].path))) visit(occurrences[0], 1, 1);
@@ -123,6 +130,7 @@ function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
   const groups = new Map<number, Occurrence[]>();
   for (const o of input.occurrences) if (o.part !== undefined) groups.set(o.part, [...(groups.get(o.part) ?? []), o]);
   const wanted = search.trim().toLowerCase();
+  const same = namesakes([...groups.keys()].map((part) => input.detail.structure.parts[part].name));
   const rows = [...groups]
     .map(([part, list]): PartRow => {
       const one = figures(input, list[0]);
@@ -130,6 +138,7 @@ function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
         key: `part ${part}`,
         name: input.detail.structure.parts[part].name,
         also: '',
+        within: same.has(input.detail.structure.parts[part].name) ? whereOf(input, list[0]) : '',
         paths: list.map((o) => o.path),
         depth: 0,
         parent: null,
@@ -143,7 +152,34 @@ function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
       };
     })
     .filter((r) => !wanted || r.name.toLowerCase().includes(wanted));
-  return sortBy(rows, sort ?? { by: 'name', down: false }, (r) => r).map((r, i, all) => ({ ...r, position: i + 1, siblings: all.length }));
+  const sorted = sortBy(rows, sort ?? { by: 'name', down: false }, (r) => r);
+  if (wanted && !sort) sorted.sort((a, b) => matchOf(a.name, wanted) - matchOf(b.name, wanted));
+  return sorted.map((r, i, all) => ({ ...r, position: i + 1, siblings: all.length }));
+}
+
+/** How well a name is what was searched for: 0 a whole word of it, 1 a word begins so, 2 it is somewhere in it, 3 nowhere. */
+export function matchOf(name: string, wanted: string): number {
+  const at = ` ${name.toLowerCase()} `;
+  const places = [...at.matchAll(new RegExp(wanted.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'), 'g'))].map((m) => m.index);
+  const isEdge = (c: string | undefined) => !c || !/[\p{L}\p{N}]/u.test(c);
+  if (places.some((i) => isEdge(at[i - 1]) && isEdge(at[i + wanted.length]))) return 0;
+  if (places.some((i) => isEdge(at[i - 1]))) return 1;
+  return places.length ? 2 : 3;
+}
+
+/** Names that more than one bears. */
+function namesakes(names: readonly string[]): ReadonlySet<string> {
+  const [once, more] = [new Set<string>(), new Set<string>()];
+  for (const name of names) (once.has(name) ? more : once).add(name);
+  return more;
+}
+
+/** The names of what an occurrence lies in, from the top down without the model itself. */
+function whereOf(input: PartsInput, o: Occurrence): string {
+  const names: string[] = [];
+  for (let at = o.parent ? input.byPath.get(o.parent) : undefined; at?.parent; at = input.byPath.get(at.parent))
+    names.unshift(shownName(input, at));
+  return names.join(' › ');
 }
 
 const sumOf = (masses: readonly (number | null)[]): number | null =>

@@ -6,7 +6,7 @@ const SHOWN = 2000;
 /** Shows the pivot while a drag turns about it, and for a while when it was set. */
 export class PivotMark {
   private held = false;
-  private timer = 0;
+  private timer: ReturnType<typeof setTimeout> | 0 = 0;
   private readonly show: (visible: boolean) => void;
   private readonly off: () => void;
 
@@ -27,15 +27,15 @@ export class PivotMark {
   /** Also for a pivot that was set where it is. */
   flash(): void {
     this.show(true);
-    window.clearTimeout(this.timer);
-    this.timer = window.setTimeout(() => {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
       this.timer = 0;
       if (!this.held) this.show(false);
     }, SHOWN);
   }
 
   dispose(): void {
-    window.clearTimeout(this.timer);
+    clearTimeout(this.timer);
     this.off();
   }
 }

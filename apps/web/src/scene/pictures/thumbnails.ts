@@ -48,6 +48,7 @@ export class Thumbnails {
     ws.model.getState().finish(parts);
     const canvas = document.createElement('canvas');
     Object.assign(canvas.style, { position: 'fixed', left: '-10000px', width: `${WIDTH}px`, height: `${HEIGHT}px` });
+    canvas.ariaHidden = 'true';
     document.body.append(canvas);
     const view = new SceneView(ws, canvas);
     try {
