@@ -236,3 +236,42 @@ test('a finger that rests opens the menu, one that taps picks', async ({ browser
   await expect(readout(page)).toBeVisible();
   await context.close();
 });
+
+test('columns of the parts are sorted, moved, made wider and kept; names keep their room; a search marks and counts', async ({ page }) => {
+  await openModel(page, 'Winch gearbox WG-16');
+  for (const column of ['mass', 'material', 'size']) await page.getByRole('combobox', { name: 'Columns' }).selectOption(column);
+  const heads = tree(page).getByRole('columnheader');
+  const head = (name: string) => tree(page).getByRole('columnheader', { name: `Sort by ${name.toLowerCase()}` });
+  const order = async () =>
+    (await heads.allTextContents()).map((t) => t.trim().split(/\s/)[0]).filter((t) => /^(Name|Mass|Material|Size)$/.test(t));
+  await expect.poll(order).toEqual(['Name', 'Mass', 'Material', 'Size']);
+  const name = tree(page).getByRole('row').nth(2).getByRole('gridcell').first();
+  expect((await name.boundingBox())!.width).toBeGreaterThanOrEqual(139);
+  // The left edge of a column makes it wider.
+  const before = (await head('Size').boundingBox())!;
+  const grid = (await tree(page).boundingBox())!;
+  await tree(page).evaluate((element) => element.scrollTo({ left: 1000 }));
+  const size = (await head('Size').boundingBox())!;
+  await page.mouse.move(size.x - 2, size.y + size.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(size.x - 42, size.y + size.height / 2, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await head('Size').boundingBox())!.width).toBeGreaterThan(before.width + 30);
+  expect(grid.width).toBeGreaterThan(200);
+  // Dragged by its head before the one beside it.
+  const [from, to] = [(await head('Size').boundingBox())!, (await head('Material').boundingBox())!];
+  await page.mouse.move(from.x + 24, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 8, from.y + from.height / 2, { steps: 4 });
+  await page.mouse.move(to.x - 16, to.y + to.height / 2, { steps: 8 });
+  await page.mouse.up();
+  await expect.poll(order).toEqual(['Name', 'Mass', 'Size', 'Material']);
+  await page.getByRole('button', { name: 'Sort by mass' }).click();
+  await expect(head('Mass')).toHaveAttribute('aria-sort', 'ascending');
+  await page.reload();
+  await expect.poll(order).toEqual(['Name', 'Mass', 'Size', 'Material']);
+  await expect.poll(async () => (await head('Size').boundingBox())!.width).toBeGreaterThan(before.width + 30);
+  await page.getByRole('searchbox', { name: 'Search the parts' }).fill('bolt');
+  await expect(page.getByText(/^\d+ found$/)).toBeVisible();
+  await expect(tree(page).locator('mark').first()).toHaveText(/bolt/i);
+});

@@ -210,7 +210,7 @@ test('orthographic and perspective keep the size at the pivot; a straight view i
   expect(Math.hypot(after.x - before.x, after.y - before.y)).toBeLessThan(0.01);
   await page.keyboard.press('s');
   await expect(page.getByText(/straight view is in perspective/)).toBeVisible();
-  await expect(page.getByTestId('caption')).toContainText('Front · free · perspective');
+  await expect(page.getByTestId('caption')).toHaveText('Front · perspective');
   await page.getByRole('button', { name: 'Orthographic', exact: true }).last().click();
   expect((await settled(page)).projection).toBe('orthographic');
   // Wheel zoom in perspective never passes the surface under the cursor.

@@ -116,7 +116,7 @@ test('four panes: linked ones show the main one from its own top and side, and t
   near(viewBack(top), [0, 0, 1]);
   near(viewBack(side), [1, 0, 0]);
   await expect(page.getByTestId('pane-1').getByTestId('caption')).toHaveText('Top · linked: top of the main pane');
-  await expect(page.getByTestId('pane-0').getByTestId('caption')).toHaveText('Front · free');
+  await expect(page.getByTestId('pane-0').getByTestId('caption')).toHaveText('Front · own');
 
   // Orbiting the top view by hand turns the main one with it.
   await drag(page, 'right', { x: box.x + box.width * 0.25, y: box.y + box.height * 0.25 }, 50, 0);

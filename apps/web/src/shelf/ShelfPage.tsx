@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import { useStore } from 'zustand';
 import { api, SHELF_PAGE } from '../api/api.ts';
 import { IconButton } from '../ui/IconButton.tsx';
+import { SearchField } from '../ui/SearchField.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { useProfile } from '../panels/use-profile.ts';
 import { CardGrid } from './CardGrid.tsx';
@@ -144,14 +145,12 @@ export function ShelfPage() {
               <h1 className="text-xl font-semibold">Shelf</h1>
               <p className="text-soft">Drop STEP files anywhere on this page, or choose them.</p>
             </div>
-            <input
-              type="search"
-              aria-label="Search the shelf"
+            <SearchField
+              label="Search the shelf"
               placeholder="Name, file or tag"
-              autoComplete="off"
               value={search}
-              onChange={(e) => setSearch(e.target.value)}
-              className="h-8 w-52 rounded-full border border-border bg-well px-3 placeholder:text-soft"
+              onChange={setSearch}
+              className="h-8 w-52"
             />
             <select
               aria-label="Order of the shelf"

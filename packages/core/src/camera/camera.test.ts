@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { distance, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { lookFrom, multiplyQuaternions, rotate, rotationAbout, slerp, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
-import { scaleBar } from './scale-bar.ts';
 import { betweenViews } from './between-views.ts';
 import {
   behind,
@@ -394,16 +393,4 @@ test('a view that is rolled says so; upright it is plainly what it is', () => {
       expect(viewName(rolled, frame)).toBe(`${pipName(pip)}, rolled ${Math.abs(degrees)}°`);
     }
   }
-});
-
-test('a scale bar is a round length, 50 to 125 px long at any scale and in any unit', () => {
-  for (const unit of ['mm', 'cm', 'm', 'in'] as const)
-    for (let e = -6; e < 6; e += 0.37) {
-      const { px, text } = scaleBar(10 ** e, unit);
-      expect(px).toBeGreaterThanOrEqual(50 - 1e-9);
-      expect(px).toBeLessThanOrEqual(125 + 1e-9);
-      expect(text).toMatch(/^([125]0*|0\.0*[125]|[125]e[-+]\d+) (mm|cm|m|in)$/);
-      const [value] = text.split(' ');
-      expect((Number(value) * { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit]) / 10 ** e).toBeCloseTo(px, 6);
-    }
 });

@@ -6,6 +6,7 @@ import { plain } from '../../commands/find-commands.ts';
 import { COMMANDS } from '../../commands/registry.ts';
 import { gestureMapOf, presetOf } from '../../scene/input/active-gestures.ts';
 import { ACTION_NAMES, GESTURES } from '../../state/gestures.ts';
+import { SearchField } from '../../ui/SearchField.tsx';
 import { Window } from '../../ui/Window.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
@@ -50,14 +51,12 @@ export function HelpDialog() {
   })).filter(({ rows }) => rows.length);
   return (
     <Window open={open} close={close} title="Keys and gestures" className="max-h-full w-full max-w-3xl overflow-y-auto">
-      <input
-        type="search"
-        aria-label="Find a key or gesture"
+      <SearchField
+        label="Find a key or gesture"
         placeholder="Find a key or gesture"
-        autoComplete="off"
         value={text}
-        onChange={(e) => setText(e.target.value)}
-        className="mb-3 h-7 w-full max-w-72 rounded-full border border-border bg-well px-3 placeholder:text-soft"
+        onChange={setText}
+        className="mb-3 h-7 w-full max-w-72"
       />
       <div className="grid gap-6 sm:grid-cols-2">
         {mouse.length > 0 && (

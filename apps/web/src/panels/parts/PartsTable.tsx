@@ -193,6 +193,8 @@ function Header({ table, layout }: { table: Table<PartRow>; layout: ReturnType<t
     <DndContext
       sensors={sensors}
       collisionDetection={closestCenter}
+      // What it tells screen readers is no row of the grid.
+      accessibility={{ container: document.body }}
       onDragEnd={({ active, over }) =>
         over &&
         changeSettings(ws, {
