@@ -80,7 +80,7 @@ function PaneCaptions() {
           <CaptionHelp pane={pane} />
         </span>
       </span>
-      <span className="absolute right-2 bottom-1 rounded bg-panel/70 px-1">
+      <span className="absolute bottom-1 left-2 rounded bg-panel/70 px-1">
         <ScaleBar pane={pane} />
       </span>
       <EmptyNote index={i} />
