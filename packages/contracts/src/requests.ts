@@ -3,6 +3,7 @@ import { Type } from 'class-transformer';
 import type { ShelfOrder } from './responses.ts';
 import {
   MaxLength,
+  ValidateIf,
   ArrayMaxSize,
   IsArray,
   IsBoolean,
@@ -89,7 +90,7 @@ export class AskClashCheckRequest {
 
 /** What of a model may be changed: its name, its tags, or both. */
 export class ChangeModelRequest {
-  @IsOptional()
+  @ValidateIf(({ name, tags }: ChangeModelRequest) => name !== undefined || tags === undefined)
   @IsName('model')
   name?: string;
 
