@@ -75,7 +75,7 @@ for (const theme of ['chart', 'abyss'] as const)
 
 test('the tree works by keys alone', async ({ page }) => {
   await openModel(page, 'Ballast valve BV-40');
-  await tree(page).getByRole('row').first().focus();
+  await tree(page).getByRole('rowgroup').getByRole('row').first().focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowLeft');
   await expect(tree(page).getByRole('row', { name: /Body group/ })).toHaveAttribute('aria-expanded', 'false');

@@ -165,9 +165,10 @@ test('the parts list: flat with quantities, sorted, picked by range, renamed; co
   await page.getByLabel('Columns').selectOption('quantity');
   await page.getByRole('button', { name: 'Sort by qty' }).click();
   await page.getByRole('button', { name: 'Sort by qty' }).click();
-  await expect(tree(page).getByRole('row').first()).toContainText(/(Hex bolt ISO 4017 M8x30|Washer ISO 7089 8)\s*8/);
-  await tree(page).getByRole('row').first().click();
+  await expect(tree(page).getByRole('rowgroup').getByRole('row').first()).toContainText(/(Hex bolt ISO 4017 M8x30|Washer ISO 7089 8)\s*8/);
+  await tree(page).getByRole('rowgroup').getByRole('row').first().click();
   await tree(page)
+    .getByRole('rowgroup')
     .getByRole('row')
     .nth(1)
     .click({ modifiers: ['Shift'] });

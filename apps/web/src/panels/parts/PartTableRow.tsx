@@ -45,7 +45,7 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, layou
       aria-level={row.depth + 1}
       aria-posinset={row.position}
       aria-setsize={row.siblings}
-      aria-rowindex={index + 1}
+      aria-rowindex={index + 2}
       aria-expanded={expanded ?? undefined}
       aria-selected={chosen}
       tabIndex={focusable ? 0 : -1}

@@ -119,7 +119,7 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
         ref={ref}
         role="treegrid"
         aria-label="Structure"
-        aria-rowcount={rows.length}
+        aria-rowcount={rows.length + 1}
         aria-multiselectable
         className="min-h-0 flex-1 overflow-auto"
         onKeyDown={onKey}
@@ -204,6 +204,7 @@ function Header({ table, layout }: { table: Table<PartRow>; layout: ReturnType<t
     >
       <div
         role="row"
+        aria-rowindex={1}
         style={layout}
         className="sticky top-0 z-10 grid items-center gap-1 border-y border-line bg-paper py-0.5 pr-1 pl-3 text-[12px] text-soft"
       >
