@@ -1,3 +1,4 @@
+import fs from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import {
   camera,
@@ -15,8 +16,10 @@ import {
   readout,
   scene,
   settled,
+  shareOfColour,
   test,
   tree,
+  type Rgb,
 } from './app.ts';
 
 const field = (page: Page) => page.getByRole('combobox', { name: /Find a command/ });
@@ -166,35 +169,37 @@ test('the shadow on the ground is dark where something stands and nowhere else: 
   expect(Math.abs(opened.corner - plain.corner)).toBeLessThan(8);
 });
 
-for (const [width, height] of [
-  [1024, 700],
-  [800, 600],
-  [640, 400],
-] as const)
-  test(`at ${width} × ${height} nothing leaves the window, and all is reached`, async ({ page }) => {
+test('in small windows nothing leaves them, the panel and the strip fold, and all is reached', async ({ page }) => {
+  const outside = () =>
+    page.evaluate(() =>
+      [...document.querySelectorAll('button, input, select, a, canvas')].flatMap((element) => {
+        const box = element.getBoundingClientRect();
+        const out = box.width > 1 && (box.right > innerWidth + 1 || box.left < -1 || box.bottom > innerHeight + 1);
+        return out && !element.closest('.overflow-y-auto, .overflow-x-auto, .overflow-auto') ? [element.outerHTML.slice(0, 90)] : [];
+      }),
+    );
+  await page.setViewportSize({ width: 1024, height: 700 });
+  await openModel(page, 'Ballast valve BV-40');
+  for (const [width, height] of [
+    [1024, 700],
+    [800, 600],
+    [640, 400],
+  ]) {
     await page.setViewportSize({ width, height });
-    await openModel(page, 'Ballast valve BV-40');
-    const outside = () =>
-      page.evaluate(() =>
-        [...document.querySelectorAll('button, input, select, a, canvas')].flatMap((element) => {
-          const box = element.getBoundingClientRect();
-          const out = box.width > 1 && (box.right > innerWidth + 1 || box.left < -1 || box.bottom > innerHeight + 1);
-          return out && !element.closest('.overflow-y-auto, .overflow-x-auto, .overflow-auto') ? [element.outerHTML.slice(0, 90)] : [];
-        }),
-      );
+    await expect(page.getByRole('button', { name: width < 900 ? 'Unfold the strip' : 'Fold the strip' })).toBeVisible();
     expect(await outside()).toEqual([]);
     await expect(page.getByRole('button', { name: /^Ballast valve/ })).toBeVisible();
     expect((await scene(page).boundingBox())!.width).toBeGreaterThan(width * 0.55);
     await page.getByRole('button', { name: 'Views', exact: true }).click();
-    await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
-    await expect(page.getByRole('region', { name: 'Saved views of the model' })).toBeAttached();
+    await expect(page.getByRole('region', { name: 'Saved views of the model' })).toBeVisible();
     expect(await outside()).toEqual([]);
-    await page
-      .getByRole('button', { name: 'Unfold the strip' })
-      .or(page.getByRole('button', { name: 'Fold the strip' }))
-      .click();
-    expect(await outside()).toEqual([]);
-  });
+    await page.getByRole('button', { name: 'Parts', exact: true }).click();
+    await expect(tree(page)).toBeVisible();
+  }
+  await page.getByRole('button', { name: 'Unfold the strip' }).click();
+  await expect(page.getByRole('group', { name: 'View pad' })).toBeVisible();
+  expect(await outside()).toEqual([]);
+});
 
 test('the shelf is searched, ordered and tagged', async ({ page }) => {
   await openShelf(page);
@@ -238,7 +243,7 @@ test('a finger that rests opens the menu, one that taps picks', async ({ browser
 });
 
 test('columns of the parts are sorted, moved, made wider and kept; names keep their room; a search marks and counts', async ({ page }) => {
-  await openModel(page, 'Winch gearbox WG-16');
+  await openModel(page, 'Ballast valve BV-40');
   for (const column of ['mass', 'material', 'size']) await page.getByRole('combobox', { name: 'Columns' }).selectOption(column);
   const heads = tree(page).getByRole('columnheader');
   const head = (name: string) => tree(page).getByRole('columnheader', { name: `Sort by ${name.toLowerCase()}` });
@@ -274,4 +279,46 @@ test('columns of the parts are sorted, moved, made wider and kept; names keep th
   await page.getByRole('searchbox', { name: 'Search the parts' }).fill('bolt');
   await expect(page.getByText(/^\d+ found$/)).toBeVisible();
   await expect(tree(page).locator('mark').first()).toHaveText(/bolt/i);
+});
+
+test('edges of a dark part are light, by day and by night; without edges there are none', async ({ page }) => {
+  await openModel(page, 'Ballast valve BV-40');
+  await tree(page)
+    .getByRole('row', { name: /^Handwheel Hide/ })
+    .click();
+  await press(page, 'i', 'Escape', 'f');
+  const box = (await scene(page).boundingBox())!;
+  await page.mouse.move(box.x + 20, box.y + 60);
+  await settled(page);
+  const own = await page.evaluate(() => {
+    const wheel = window.bathyscope!.modelStore.getState().components.find((c) => c.name === 'Handwheel')!;
+    return (wheel as unknown as { colour: [number, number, number] }).colour;
+  });
+  const light = own.map((c, k) => Math.round(255 * (0.38 * c + 0.62 * [0.86, 0.91, 0.93][k]))) as unknown as Rgb;
+  const share = async (edges: boolean) => {
+    await page.evaluate((edges) => {
+      const { styleStore } = window.bathyscope!;
+      styleStore.setState({ style: { ...styleStore.getState().style, edges } });
+    }, edges);
+    await drawn(page);
+    return shareOfColour(page, light, 14);
+  };
+  expect((await share(true)) - (await share(false))).toBeGreaterThan(3e-4);
+  await page.evaluate(() => window.bathyscope!.run('theme'));
+  expect((await share(true)) - (await share(false))).toBeGreaterThan(3e-4);
+});
+
+test('in the workspace one hears that a file has come to the shelf, and that another could not be read', async ({ page }) => {
+  await openModel(page, 'Ballast valve BV-40');
+  const upload = (name: string, text: string) =>
+    page.request.post('/api/models', {
+      multipart: { file: { name, mimeType: 'application/octet-stream', buffer: Buffer.from(text, 'latin1') } },
+    });
+  const valve = fs.readFileSync('demo/models/Ballast valve BV-40.step', 'latin1');
+  await upload('Sent over.step', valve.replace('HEADER;', 'HEADER; /* sent over */'));
+  await expect(page.getByText('“Sent over.step” is on the shelf.')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Sent over');
+  await upload('Empty.step', `${valve.slice(0, valve.indexOf('DATA;'))}DATA;\nENDSEC;\nEND-ISO-10303-21;\n`);
+  await expect(page.getByText(/“Empty\.step” could not be read: /)).toBeVisible({ timeout: 60_000 });
 });

@@ -225,4 +225,13 @@ test('balance and buoyancy: it stands or falls, is compared with what it was, si
   await expect(buoyancy).toContainText('It sinks, so what is added must be lighter');
   await buoyancy.getByRole('button', { name: 'Righting arms over tilt' }).click();
   await expect(buoyancy.getByRole('figure')).toContainText('Righting arm in mm');
+  // Of foam it rises to the surface: draught and freeboard make its height, and the arms are those afloat.
+  await page.getByRole('combobox', { name: /^Material of Lamp housing/ }).selectOption({ label: 'PP' });
+  await expect(buoyancy).toContainText('Net, rises');
+  await buoyancy.getByRole('button', { name: 'Let it float' }).click();
+  const afloat = buoyancy.getByLabel('Afloat');
+  await expect(afloat).toContainText('Metacentric height', { timeout: 40_000 });
+  const mm = async (row: string) => Number(new RegExp(`${row}\\s*([\\d.]+)`).exec((await afloat.textContent())!)![1]);
+  expect((await mm('Draught')) + (await mm('Freeboard'))).toBeCloseTo(98, 2);
+  await expect(buoyancy.getByRole('figure')).toContainText('Righting arm in mm afloat');
 });

@@ -32,11 +32,20 @@ export { areaWithin } from './mass/area-within.ts';
 export { massWithin, type HalfSpace } from './mass/mass-within.ts';
 export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';
 export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, ON_GROUND, standingOn, type Standing } from './mass/balance.ts';
-export { afloat, NoBallast, neutralBallast, rightingArms, type Afloat, type Ballast, type Immersed } from './mass/buoyancy.ts';
+export {
+  afloat,
+  displacedAfloat,
+  NoBallast,
+  neutralBallast,
+  rightingArms,
+  type Afloat,
+  type Ballast,
+  type Immersed,
+} from './mass/buoyancy.ts';
 export { meshMass } from './mass/mesh-mass.ts';
 export { armsAfloat, Hull, metacentricHeight, type Floating } from './mass/waterline.ts';
 export { integrateFace, type FreeSurface, type ParametricSurface } from './mass/face-integrals.ts';
-export type { BoundaryCurve } from './mass/boundary-curve.ts';
+export { placeOn, rangeOf, type BoundaryCurve } from './mass/boundary-curve.ts';
 export { MOMENTS, type FaceSums } from './mass/line-sums.ts';
 export { hollowsOf, overlapOf, type Hollow, type Overlap, type RayMesh } from './mass/fill-rays.ts';
 export { breaksOf, curveEvaluator, surfaceEvaluator, type SplineBasis, type SplineCurve2, type SplineSurface } from './mass/splines.ts';
@@ -57,7 +66,6 @@ export * from './drawing/drawing.ts';
 export { measurePair, PAIR_RULES, type PairFigures } from './measure/measure-pair.ts';
 export * from './measure/measured-shape.ts';
 export { nearSegment } from './camera/near-segment.ts';
-export { clipConvex } from './picking/clip-convex.ts';
 export { derivedPoints, pointOnEdge, pointOnFace, type DerivedPoint, type SnapKind } from './snaps/derived-points.ts';
 export { crossingOfEdges, snapPoints, type SnapHit } from './snaps/snap-points.ts';
 export { snapName, type Snap } from './snaps/snap.ts';
@@ -82,7 +90,7 @@ export * from './camera/directions.ts';
 export * from './camera/between-views.ts';
 export * from './camera/view-trail.ts';
 export * from './camera/pane-layout.ts';
-export { boxesOnScreen, type ScreenBox } from './picking/boxes-on-screen.ts';
+export { boxesOnScreen, liesWithin, isSeenIn, outlineOf, type ScreenBox } from './picking/boxes-on-screen.ts';
 export { nearestOnScreen, type ScreenComponent } from './camera/nearest-on-screen.ts';
 export { reachOfComponents } from './camera/reach-of-components.ts';
 export {

@@ -97,6 +97,24 @@ test('B-splines are integrated as they are, periodic ones and trimmed curves too
   expect(part.area / (2 * (40 * 30 + 40 * 8 + 30 * 8) - 2 * Math.PI * 9 + 6 * Math.PI * 8)).toBeCloseTo(1, 12);
 });
 
+test('a face that lies across the seam of a periodic spline, and one that is most of the way round it', () => {
+  const rod = made.asSplines(made.cylinder([0, 0, 0], 10, 30));
+  // The seam runs along +X: cut off are the far half, and a slice at the seam itself.
+  const near = made.minus(rod, made.box([-20, -20, -5], [0, 20, 40]));
+  const most = made.minus(rod, made.box([8, -20, -5], [20, 20, 40]));
+  const segment = 100 * Math.acos(0.8) - 8 * 6;
+  for (const [shape, section] of [
+    [near, (Math.PI * 100) / 2],
+    [most, Math.PI * 100 - segment],
+  ] as const) {
+    const part = describePart(oc, shape);
+    expect(part.mass!.volume / (section * 30)).toBeCloseTo(1, 6);
+    expect(Math.abs(part.mass!.volume - section * 30)).toBeLessThan(1e-6 * section * 30 + part.mass!.volumeErrorEstimate);
+    expect(part.mass!.centreOfGravity[2]).toBeCloseTo(15, 4);
+    expect(part.mass!.centreOfGravity[1]).toBeCloseTo(0, 4);
+  }
+});
+
 test.each([
   'as1_pe_203.stp',
   'io1-cm-214.stp',

@@ -7,6 +7,8 @@ import {
   distance,
   integrateFace,
   MOMENTS,
+  placeOn,
+  rangeOf,
   scale,
   SUM_ROUNDING,
   surfaceEvaluator,
@@ -280,29 +282,15 @@ const isReversed = (face: Occt): boolean => (face.Orientation_1().value as numbe
 function openBy(boundary: readonly BoundaryCurve[]): { du: number; dv: number; reach: number } | null {
   let [du, dv, reach] = [0, 0, 0];
   for (const curve of boundary) {
-    const [p, q] = endsOf(curve);
+    const at = placeOn(curve);
+    const [from, to] = rangeOf(curve);
+    const [p, far, q] = [from, (from + to) / 2, to].map(at);
     du += q[0] - p[0];
     dv += q[1] - p[1];
-    const far =
-      curve.shape === 'conic'
-        ? onConic(curve, (curve.from + curve.to) / 2)
-        : curve.shape === 'free'
-          ? curve.at((curve.from + curve.to) / 2)
-          : q;
     reach = Math.max(reach, Math.hypot(q[0] - p[0], q[1] - p[1]), Math.hypot(far[0] - p[0], far[1] - p[1]));
   }
   return reach > 0 && Number.isFinite(reach) ? { du: Math.abs(du), dv: Math.abs(dv), reach } : null;
 }
-
-function endsOf(curve: BoundaryCurve): [readonly number[], readonly number[]] {
-  if (curve.shape === 'line') return [curve.from, curve.to];
-  return curve.shape === 'conic' ? [onConic(curve, curve.from), onConic(curve, curve.to)] : [curve.at(curve.from), curve.at(curve.to)];
-}
-
-const onConic = ({ centre, a, b }: Extract<BoundaryCurve, { shape: 'conic' }>, t: number): [number, number] => [
-  centre[0] + Math.cos(t) * a[0] + Math.sin(t) * b[0],
-  centre[1] + Math.cos(t) * a[1] + Math.sin(t) * b[1],
-];
 
 /** Moments about the origin from the kernel's mass, centre and tensor of inertia about that centre. */
 function momentsOf(properties: Occt): Float64Array {

@@ -74,6 +74,14 @@ async function geometry(hash: string, signal: AbortSignal): Promise<ArrayBuffer>
 /** Models that are asked for at once. */
 export const SHELF_PAGE = 60;
 
+/** Hears of every change of a job. @returns what ends it @param opened when the line stands, also after it was lost */
+export function listenToJobs(hear: (job: JobView) => void, opened?: () => void): () => void {
+  const source = new EventSource('/api/jobs/events');
+  if (opened) source.onopen = opened;
+  source.addEventListener('job', (e) => hear(JSON.parse((e as MessageEvent<string>).data) as JobView));
+  return () => source.close();
+}
+
 export const api = {
   /** One page of the shelf, newest first; `after` is the last model of the page before. */
   models: (search: string, sort: ShelfOrder, after?: string) =>

@@ -1,15 +1,13 @@
-import type { JobView } from '@bathyscope/contracts';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { listenToJobs } from '../api/api.ts';
 
 /** Says in the workspace when a file that was put on the shelf is ready, or could not be read. */
 export function useArrivals(): void {
   const navigate = useNavigate();
   useEffect(() => {
-    const source = new EventSource('/api/jobs/events');
-    source.addEventListener('job', (e) => {
-      const { id, kind, state, subject, modelId, problem } = JSON.parse((e as MessageEvent<string>).data) as JobView;
+    return listenToJobs(({ id, kind, state, subject, modelId, problem }) => {
       if (kind !== 'convert') return;
       if (state === 'done' && modelId)
         toast(`“${subject}” is on the shelf.`, {
@@ -19,6 +17,5 @@ export function useArrivals(): void {
       if (state === 'failed')
         toast.error(`“${subject}” could not be read: ${problem?.detail ?? 'the conversion failed.'}`, { id: `arrived ${id}` });
     });
-    return () => source.close();
   }, [navigate]);
 }

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import type { JobView } from '@bathyscope/contracts';
 import { useEffect, useState } from 'react';
-import { api } from '../api/api.ts';
+import { api, listenToJobs } from '../api/api.ts';
 
 /** Waiting, running and failed jobs, kept current by server-sent events; survives leaving the page and a server restart. */
 export function useJobs(): { jobs: JobView[]; forget: (id: string) => void } {
@@ -17,21 +17,18 @@ export function useJobs(): { jobs: JobView[]; forget: (id: string) => void } {
         else next.set(job.id, job);
         return next;
       });
-    const source = new EventSource('/api/jobs/events');
     // Also after a lost connection: what happened meanwhile is asked for.
-    source.onopen = () => {
+    const opened = () => {
       void api.jobs().then(
         (list) => setJobs(new Map(list.filter(isShown).map((j) => [j.id, j]))),
         () => {},
       );
       void queries.invalidateQueries({ queryKey: ['models'] });
     };
-    source.addEventListener('job', (e) => {
-      const job = JSON.parse((e as MessageEvent<string>).data) as JobView;
+    return listenToJobs((job) => {
       put(job);
       if (job.state !== 'running') void queries.invalidateQueries({ queryKey: ['models'] });
-    });
-    return () => source.close();
+    }, opened);
   }, [queries]);
   const forget = (id: string) => setJobs((old) => new Map([...old].filter(([key]) => key !== id)));
   return { jobs: [...jobs.values()], forget };

@@ -50,7 +50,6 @@ export interface MassJobs {
   };
   /** The smallest box about meshes. Hints are directions of each in its own frame. */
   box: { asked: (Pick<RayMesh, 'positions' | 'place'> & { hints: readonly Vec3[] })[]; answered: OrientedBox };
-  /** What solids share, which hollows they close, and the size of a cell, mm: gaps narrower than that count as closed. */
   /** Where it floats; null where it sinks. Angles in rad. */
   float: {
     asked: {
@@ -64,6 +63,7 @@ export interface MassJobs {
     };
     answered: { floats: FloatsSo | null };
   };
+  /** What solids share, which hollows they close, and the size of a cell, mm: gaps narrower than that count as closed. */
   immerse: { asked: RayMesh[]; answered: { overlap: Overlap; hollows: Hollow[]; cell: number } };
 }
 

@@ -1,4 +1,14 @@
-import { cross, frameOf, normalize, placeMass, type Hollow, type Immersed, type Vec3, type Weight } from '@bathyscope/core';
+import {
+  cross,
+  displacedAfloat,
+  frameOf,
+  normalize,
+  placeMass,
+  type Hollow,
+  type Immersed,
+  type Vec3,
+  type Weight,
+} from '@bathyscope/core';
 import { upOf } from './balance.ts';
 import { findMaterial } from './library.ts';
 import { askMass, placedMeshesOf } from './mass-jobs.ts';
@@ -99,7 +109,7 @@ export function letFloat(ws: Workspace, paths: readonly string[], key: string, k
         .filter((m) => m.geometry.mass)
         .map(({ positions, indices, place }) => ({ positions, indices, place })),
       needles: looked ? [looked.overlap.needles, ...looked.hollows.filter((h) => isSealed(ws, h)).map((h) => h.needles)] : [],
-      volume: (known.mass / density) * CUBIC_METRE,
+      volume: displacedAfloat(known.mass, density),
       centreOfGravity: known.centreOfGravity,
       up,
       axes: tiltAxes(up),
@@ -111,6 +121,3 @@ export function letFloat(ws: Workspace, paths: readonly string[], key: string, k
     },
   );
 }
-
-/** mm³ */
-const CUBIC_METRE = 1e9;

@@ -1,4 +1,4 @@
-import { boxCorners, project, transformBox, type Pane, type ViewCamera, type Box3 } from '@bathyscope/core';
+import { boxCorners, isBehindEye, outlineOf, transformBox } from '@bathyscope/core';
 import { visiblePaths } from './shown.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -17,8 +17,11 @@ export function nothingIn(ws: Workspace, index: number): 'hidden' | 'away' | nul
   for (const path of paths) {
     const { part, placement } = byPath.get(path)!;
     const geometry = parts.get(part!)?.geometry;
-    const at = geometry && onScreen(transformBox(placement, geometry.box), camera, size);
-    if (at === 'round the eye') return null;
+    if (!geometry) continue;
+    const corners = boxCorners(transformBox(placement, geometry.box));
+    const at = outlineOf(camera, size, corners);
+    // What reaches behind the eye may lie anywhere.
+    if (!at && !corners.every((p) => isBehindEye(camera, p))) return null;
     if (!at || at.right < 0 || at.left > size.width || at.bottom < 0 || at.top > size.height) continue;
     around.left = Math.min(around.left, at.left);
     around.right = Math.max(around.right, at.right);
@@ -27,13 +30,4 @@ export function nothingIn(ws: Workspace, index: number): 'hidden' | 'away' | nul
     if (Math.max(around.right - around.left, around.bottom - around.top) >= SEEN) return null;
   }
   return 'away';
-}
-
-/** Where a box lies on the screen, px; null behind the eye. */
-function onScreen(box: Box3, camera: ViewCamera, size: Pane) {
-  const at = boxCorners(box).map((p) => project(camera, size, p));
-  if (at.every((p) => p.behind)) return null;
-  if (at.some((p) => p.behind)) return 'round the eye';
-  const [xs, ys] = [at.map((p) => p.x), at.map((p) => p.y)];
-  return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) };
 }

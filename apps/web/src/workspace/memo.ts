@@ -1,4 +1,4 @@
-import type { Box3, ComponentCut, PickScene, PlaneCurve, Reference, Resolved, ScreenComponent } from '@bathyscope/core';
+import type { Box3, ComponentCut, Occurrence, PickScene, PlaneCurve, Reference, Resolved, ScreenComponent } from '@bathyscope/core';
 
 import type { WeighedSetNow } from './weighed.ts';
 import type { Picked } from '../state/selection-store.ts';
@@ -21,6 +21,8 @@ export interface Memo {
   weighed: { of: readonly unknown[]; now: WeighedSetNow } | null;
   /** Of what is shown, for this model and this visibility. */
   shownBox: { parts: unknown; visibility: unknown; box: Box3 } | null;
+  /** Names in one spelling, for these occurrences. */
+  names: { of: unknown; all: readonly { o: Occurrence; names: readonly string[] }[] } | null;
   /** Reference geometry that was shown when all was switched off. */
   references: readonly string[];
   /** Where references lead, for these parts. */
@@ -39,6 +41,7 @@ export const createMemo = (): Memo => ({
   seen: null,
   weighed: null,
   shownBox: null,
+  names: null,
   references: [],
   resolved: null,
   hatches: null,

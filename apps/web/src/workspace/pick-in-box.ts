@@ -1,17 +1,10 @@
-import { clipConvex, project, type Pane, type ViewCamera } from '@bathyscope/core';
+import { liesWithin, isSeenIn, outlineOf, type Pane, type ScreenBox, type Vec3, type ViewCamera } from '@bathyscope/core';
 import type { Picked } from '../state/selection-store.ts';
 import { geometryOf } from './camera-targets.ts';
 import { paneAt } from './panes.ts';
 import { pickBox } from './picking.ts';
 import { placedPointsOf } from './placed-points.ts';
 import type { Workspace } from './workspace.ts';
-
-interface Rect {
-  left: number;
-  right: number;
-  top: number;
-  bottom: number;
-}
 
 /**
  * What a rectangle of the canvas holds of what the filter lets through: all of it inside, or touching it at all. Without a filter, components.
@@ -40,23 +33,19 @@ export function pickInRectangle(ws: Workspace, from: { x: number; y: number }, t
   });
 }
 
-/** Whether points as they are drawn (corners of triangles, of a line, or one) lie in a rectangle, or what they bound reaches into it. */
+/** Whether points as they are drawn (corners of triangles, of a line, or one) all lie in a rectangle, or what they bound is seen in it. */
 function holds(
-  box: Rect,
-  points: readonly Parameters<typeof project>[2][],
+  box: ScreenBox,
+  points: readonly Vec3[],
   kind: 'body' | 'face' | 'edge' | 'vertex',
   touching: boolean,
   camera: ViewCamera,
   size: Pane,
 ): boolean {
-  const at = points.map((p) => project(camera, size, p));
-  const inside = (p: (typeof at)[number]) => !p.behind && p.x >= box.left && p.x <= box.right && p.y >= box.top && p.y <= box.bottom;
-  if (!touching || kind === 'vertex') return at.length > 0 && at.every(inside);
-  if (at.some(inside)) return true;
+  const outline = points.length ? outlineOf(camera, size, points) : null;
+  if (outline && liesWithin(outline, box)) return true;
+  if (!touching || kind === 'vertex') return false;
   const [step, corners] = kind === 'edge' ? [1, 2] : [3, 3];
-  for (let i = 0; i + corners <= at.length; i += step) {
-    const piece = at.slice(i, i + corners);
-    if (!piece.some((p) => p.behind) && clipConvex(piece, box).length) return true;
-  }
+  for (let i = 0; i + corners <= points.length; i += step) if (isSeenIn(camera, size, box, points.slice(i, i + corners))) return true;
   return false;
 }

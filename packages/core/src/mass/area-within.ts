@@ -1,3 +1,4 @@
+import { clipPolygon } from '../math/clip-polygon.ts';
 import { transformPoint, type Mat4 } from '../math/mat4.ts';
 import { addScaled, cross, dot, length, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import type { HalfSpace } from './mass-within.ts';
@@ -43,22 +44,16 @@ function cutBy(corners: readonly Vec3[], plane: HalfSpace, planes: readonly Half
   return sign * areaOf(clipped([fixed, enters, leaves], others));
 }
 
-/** A convex polygon within half-spaces (I. Sutherland and G. Hodgman, Comm. ACM 17(1), 1974). */
-function clipped(corners: readonly Vec3[], planes: readonly HalfSpace[]): readonly Vec3[] {
-  let left = corners;
-  for (const { normal, constant } of planes) {
-    const heights = left.map((p) => dot(normal, p) + constant);
-    if (heights.every((h) => h >= 0)) continue;
-    left = left.flatMap((p, i) => {
-      const next = (i + 1) % left.length;
-      const here = heights[i] >= 0 ? [p] : [];
-      if (heights[i] >= 0 === heights[next] >= 0) return here;
-      return [...here, addScaled(p, subtract(left[next], p), heights[i] / (heights[i] - heights[next]))];
-    });
-    if (!left.length) break;
-  }
-  return left;
-}
+const clipped = (corners: readonly Vec3[], planes: readonly HalfSpace[]): readonly Vec3[] =>
+  clipPolygon(
+    corners,
+    planes.map(
+      ({ normal, constant }) =>
+        (p: Vec3) =>
+          dot(normal, p) + constant,
+    ),
+    (a, b, share) => addScaled(a, subtract(b, a), share),
+  );
 
 function areaOf(corners: readonly Vec3[]): number {
   let sum: Vec3 = [0, 0, 0];

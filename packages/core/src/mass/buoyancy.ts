@@ -38,6 +38,9 @@ export function afloat({ mass, centreOfGravity, displaced, centreOfBuoyancy }: I
   return { weight, lift, net: lift - weight, lever, above, trim: Math.hypot(lever, above) <= SAME_POSITION ? 0 : Math.atan2(lever, above) };
 }
 
+/** What something takes the place of where it floats: its weight in the fluid. mm³ @param fluid kg/m³ */
+export const displacedAfloat = (mass: number, fluid: number): number => (mass / fluid) * CUBIC_METRE;
+
 /**
  * The righting arm of something wholly under water when it is tilted about a level axis: how far the plumb lines of the two centres
  * are apart, above 0 where that turns it back. Under water it is a turn of one vector: level·cos + above·sin.

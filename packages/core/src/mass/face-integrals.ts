@@ -1,5 +1,5 @@
 import { cross, dot, type Vec3 } from '../math/vec3.ts';
-import type { BoundaryCurve } from './boundary-curve.ts';
+import { piecesOf, placeOn, rangeOf, type BoundaryCurve } from './boundary-curve.ts';
 import { gaussLegendre, type Quadrature } from './gauss-legendre.ts';
 import { AREA, LineSums, type FaceSums } from './line-sums.ts';
 import { integrateSpline } from './spline-integrals.ts';
@@ -48,8 +48,6 @@ const WHOLE_TURN = gaussLegendre(28);
 const SLIM_ANGLE = 0.05;
 const SHORT_ANGLE = 0.8;
 const MIDDLE_ANGLE = Math.PI / 1.4;
-/** Conics are taken in pieces of at most a quarter turn. */
-const PIECE = Math.PI / 2;
 
 /**
  * Sums of a face about the origin of its coordinates. A bound of zero width (dv = 0) gives nothing and costs nothing.
@@ -62,8 +60,11 @@ export function integrateFace(surface: ParametricSurface | FreeSurface, boundary
   return face.sums();
 }
 
-const startOf = ([first]: readonly BoundaryCurve[]): number =>
-  first === undefined ? 0 : first.shape === 'line' ? first.from[0] : first.shape === 'conic' ? first.centre[0] : first.at(first.from)[0];
+/** The u from which lines across are counted: that of the boundary's beginning, or its middle where it is round. */
+function startOf([first]: readonly BoundaryCurve[]): number {
+  if (!first) return 0;
+  return first.shape === 'conic' ? first.centre[0] : placeOn(first)(rangeOf(first)[0])[0];
+}
 
 class FaceIntegral {
   private readonly lines = new LineSums();
@@ -82,49 +83,33 @@ class FaceIntegral {
   }
 
   along(curve: BoundaryCurve): void {
+    const at = placeOn(curve);
+    const integrand = (t: number) => {
+      const [u, v, , dv] = at(t);
+      return this.acrossTo(u, v, dv);
+    };
     if (curve.shape === 'line') {
-      const [[u, v], [u1, v1]] = [curve.from, curve.to];
-      const [du, dv] = [u1 - u, v1 - v];
+      const [du, dv] = [curve.to[0] - curve.from[0], curve.to[1] - curve.from[1]];
       if (dv === 0) return;
       const turns = Math.max(this.flat ? 0 : Math.abs(du), this.turnsAlong ? Math.abs(dv) : 0);
       const straight = this.flat || (!this.turnsAlong && du === 0);
-      const at = (t: number) => this.acrossTo(u + t * du, v + t * dv, dv);
-      this.lines.exactly(at, 0, 1, straight ? STRAIGHT : ruleFor(turns));
-    } else if (curve.shape === 'conic') {
-      const { centre, a, b, from, to } = curve;
-      const at = (t: number) => {
-        const [c, s] = [Math.cos(t), Math.sin(t)];
-        return this.acrossTo(centre[0] + c * a[0] + s * b[0], centre[1] + c * a[1] + s * b[1], c * b[1] - s * a[1]);
-      };
-      const pieces = Math.max(1, Math.ceil(Math.abs(to - from) / PIECE));
-      const step = (to - from) / pieces;
-      for (let i = 0; i < pieces; i++) {
-        const [start, end] = [from + i * step, from + (i + 1) * step];
-        if (this.flat) this.lines.exactly(at, start, end, MIDDLE);
-        else this.lines.halving(at, start, end, MIDDLE);
+      return this.lines.exactly(integrand, 0, 1, straight ? STRAIGHT : ruleFor(turns));
+    }
+    const pieces = piecesOf(curve);
+    const rule = curve.shape === 'conic' ? MIDDLE : pieces.length > MANY ? FEW : SHORT;
+    for (const [start, end] of pieces) {
+      if (curve.shape === 'conic' && this.flat) this.lines.exactly(integrand, start, end, rule);
+      else {
+        const size = Math.abs((at(end)[1] - at(start)[1]) * (at((start + end) / 2)[0] - this.u0));
+        this.pieces.push({ size, take: () => this.lines.halving(integrand, start, end, rule) });
       }
-    } else this.inPieces(curve);
+    }
   }
 
   /** Free pieces come last and the large ones first: the noise of those that run along a parameter is judged beside them. */
   sums(): FaceSums {
     this.pieces.sort((a, b) => b.size - a.size).forEach(({ take }) => take());
     return this.lines.sums();
-  }
-
-  private inPieces({ at, from, to, breaks = [] }: Extract<BoundaryCurve, { shape: 'free' }>): void {
-    const [low, high] = [Math.min(from, to), Math.max(from, to)];
-    const inner = [...new Set(breaks)].filter((t) => t > low && t < high).sort((a, b) => (from < to ? a - b : b - a));
-    const rule = inner.length >= MANY ? FEW : SHORT;
-    const integrand = (t: number) => {
-      const [u, v, , dv] = at(t);
-      return this.acrossTo(u, v, dv);
-    };
-    [...inner, to].reduce((start, end) => {
-      const size = Math.abs((at(end)[1] - at(start)[1]) * (at((start + end) / 2)[0] - this.u0));
-      this.pieces.push({ size, take: () => this.lines.halving(integrand, start, end, rule) });
-      return end;
-    }, from);
   }
 
   /** ∫ f du from the start to u, into the sums across; gives back what it counts. */

@@ -1,9 +1,9 @@
 import { ALONG_PARAMETER, AREA_AGREES, QUADRATURE_AGREES } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
-import type { BoundaryCurve } from './boundary-curve.ts';
+import { cutAt, piecesOf, placeOn, rangeOf, type BoundaryCurve, type Place } from './boundary-curve.ts';
 import { gaussLegendre, leftBy, type Quadrature } from './gauss-legendre.ts';
 import { AREA, LineSums, SUMS, type FaceSums } from './line-sums.ts';
-import { breaksOf, exchanged, isPolynomialAlongU, SplineRow, type SplineBasis, type SplineSurface } from './splines.ts';
+import { breaksOf, exchanged, isPolynomialAlongU, spanAt, SplineRow, type SplineBasis, type SplineSurface } from './splines.ts';
 
 /*
  * Sums over a trimmed B-spline face. By Green's theorem ∬ f du dv = ∮ (∫ f du) dv; between two knots the integrands are smooth, across
@@ -27,14 +27,11 @@ const SLIM_ALONG = gaussLegendre(3);
 const HALVINGS = 5;
 const BISECTIONS = 60;
 
-/** u, v and their derivatives along a curve. */
-type Place = (t: number) => readonly number[];
-
 export function integrateSpline(surface: SplineSurface, boundary: readonly BoundaryCurve[], about: Vec3): FaceSums {
   // Lines across are cheaper along the parameter of lower degree.
   const turn =
     ruleOf(surface.v, isPolynomialAlongU(exchanged(surface))).nodes.length < ruleOf(surface.u, isPolynomialAlongU(surface)).nodes.length;
-  const places = boundary.map((curve) => placeOn(curve, turn));
+  const places = boundary.map(placeOn).map((at) => (turn ? turned(at) : at));
   // About the place before anything is added up: far from the origin the sums of poles would round.
   const near = { ...surface, poles: surface.poles.map((x, i) => x - about[i % 3]) };
   const spline = turn ? exchanged(near) : near;
@@ -66,15 +63,6 @@ const LOOKS = 6;
 function staysAt(at: Place, which: 0 | 1, value: number, from: number, to: number, near: number): boolean {
   for (let i = 0; i <= LOOKS; i++) if (Math.abs(at(from + (i / LOOKS) * (to - from))[which] - value) > near) return false;
   return true;
-}
-
-const rangeOf = (curve: BoundaryCurve): readonly [number, number] => (curve.shape === 'line' ? [0, 1] : [curve.from, curve.to]);
-
-/** The number of the knot at which the piece of a spline begins that holds at a place. */
-function spanAt({ degree, knots }: SplineBasis, t: number): number {
-  let span = degree;
-  while (span + degree + 2 < knots.length && knots[span + 1] <= t) span++;
-  return span;
 }
 
 class SplineFace {
@@ -112,15 +100,10 @@ class SplineFace {
   }
 
   along(curve: BoundaryCurve, at: Place): void {
-    const [from, to] = rangeOf(curve);
     if (curve.shape === 'line' && at(0)[1] === at(1)[1]) return;
-    const inner = curve.shape === 'free' ? (curve.breaks ?? []) : curve.shape === 'conic' ? quarters(from, to) : [];
-    const rule = inner.length >= MANY ? SHORT : SMOOTH;
-    let start = from;
-    for (const end of [...between(inner, from, to), to]) {
-      this.piece(at, start, end, rule);
-      start = end;
-    }
+    const pieces = piecesOf(curve);
+    const rule = pieces.length > MANY ? SHORT : SMOOTH;
+    for (const [from, to] of pieces) this.piece(at, from, to, rule);
   }
 
   /** The large parts first, so that the noise of boundaries which run along knots is judged beside them. */
@@ -150,11 +133,7 @@ class SplineFace {
   /** A smooth piece of the boundary, cut where it crosses knots. */
   private piece(at: Place, from: number, to: number, rule: Quadrature): void {
     const crossed = [...crossings(at, 0, this.us, from, to), ...crossings(at, 1, this.vs, from, to)];
-    let start = from;
-    for (const end of [...between(crossed, from, to), to]) {
-      this.inColumn(at, start, end, rule);
-      start = end;
-    }
+    for (const [start, end] of cutAt(crossed, from, to)) this.inColumn(at, start, end, rule);
   }
 
   private inColumn(at: Place, from: number, to: number, rule: Quadrature): void {
@@ -204,8 +183,8 @@ class SplineFace {
     return ends.slice(0, -1).flatMap((low, i) => {
       counts += steps.get(low)!;
       if (counts === 0) return [];
-      const [here, cuts] = [counts, [low, ...between(this.vs, low, ends[i + 1]), ends[i + 1]]];
-      return cuts.slice(1).map((high, k) => ({ column, low: cuts[k], high, counts: here }));
+      const here = counts;
+      return cutAt(this.vs, low, ends[i + 1]).map(([from, to]) => ({ column, low: from, high: to, counts: here }));
     });
   }
 
@@ -259,38 +238,12 @@ class SplineFace {
   }
 }
 
-/** Of some parameters those between two, in the order from one to the other. */
-function between(breaks: readonly number[], from: number, to: number): number[] {
-  const [low, high] = [Math.min(from, to), Math.max(from, to)];
-  const inner = breaks.filter((t) => t > low && t < high);
-  if (inner.length < 2) return inner;
-  return [...new Set(inner)].sort((a, b) => (from < to ? a - b : b - a));
-}
-
-const quarters = (from: number, to: number): number[] => [1, 2, 3].map((k) => from + (k * (to - from)) / 4);
-
-function placeOn(curve: BoundaryCurve, turn: boolean): Place {
-  const at = plainPlaceOn(curve);
-  if (!turn) return at;
-  return (t) => {
+const turned =
+  (at: Place): Place =>
+  (t) => {
     const [u, v, du, dv] = at(t);
     return [v, u, dv, du];
   };
-}
-
-function plainPlaceOn(curve: BoundaryCurve): Place {
-  if (curve.shape === 'free') return curve.at;
-  if (curve.shape === 'line') {
-    const [[u, v], [u1, v1]] = [curve.from, curve.to];
-    const [du, dv] = [u1 - u, v1 - v];
-    return (t) => [u + t * du, v + t * dv, du, dv];
-  }
-  const { centre, a, b } = curve;
-  return (t) => {
-    const [c, s] = [Math.cos(t), Math.sin(t)];
-    return [centre[0] + c * a[0] + s * b[0], centre[1] + c * a[1] + s * b[1], c * b[0] - s * a[0], c * b[1] - s * a[1]];
-  };
-}
 
 /** Where a smooth piece crosses knots of one parameter, by its own: between places at which it lies on either side. A crossing that is missed costs time, not exactness. */
 function crossings(at: Place, which: 0 | 1, knots: readonly number[], from: number, to: number): number[] {

@@ -28,6 +28,22 @@ const MOST = 26;
 /** The knots at which the pieces of a spline meet. */
 export const breaksOf = ({ degree, knots }: SplineBasis): number[] => [...new Set(knots.slice(degree, knots.length - degree))];
 
+/** Number of the knot at which the piece begins that holds at a place; beyond the ends that of the first or last piece. */
+export function spanAt({ degree: p, knots: k }: SplineBasis, t: number): number {
+  let [low, high] = [p, k.length - p - 1];
+  if (t >= k[high]) {
+    let last = high - 1;
+    while (last > p && k[last] === k[high]) last--;
+    return last;
+  }
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (t < k[middle]) high = middle;
+    else low = middle;
+  }
+  return low;
+}
+
 /** Values and slopes of the basis functions that are not nil at a place. */
 class Basis {
   readonly value = new Float64Array(MOST);
@@ -48,7 +64,7 @@ class Basis {
     // Along a line of quadrature one of the two parameters stands still.
     if (t === this.last) return;
     this.last = t;
-    this.within(this.span(t), t);
+    this.within(spanAt(this.basis, t), t);
   }
 
   /** In a span of knots that is known, going on beyond it. */
@@ -76,53 +92,6 @@ class Basis {
       slope[r] = p * (before - after);
     }
   }
-
-  private span(t: number): number {
-    const { degree: p, knots: k } = this.basis;
-    let [low, high] = [p, k.length - p - 1];
-    if (t >= k[high]) {
-      let last = high - 1;
-      while (last > p && k[last] === k[high]) last--;
-      return last;
-    }
-    while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if (t < k[middle]) high = middle;
-      else low = middle;
-    }
-    return low;
-  }
-}
-
-/** Place and both derivatives at a parameter: x, y, z, then along u, then along v. */
-export function surfaceEvaluator({ u, v, poles, weights }: SplineSurface): (s: number, t: number, out: Float64Array) => void {
-  const [a, b] = [new Basis(u), new Basis(v)];
-  const columns = v.knots.length - v.degree - 1;
-  // x, y, z and weight, and their derivatives.
-  const sums = new Float64Array(12);
-  return (s, t, out) => {
-    a.at(s);
-    b.at(t);
-    sums.fill(0);
-    for (let i = 0; i <= u.degree; i++)
-      for (let j = 0; j <= v.degree; j++) {
-        const at = (a.first + i) * columns + b.first + j;
-        const w = weights ? weights[at] : 1;
-        const [n, nu, nv] = [a.value[i] * b.value[j] * w, a.slope[i] * b.value[j] * w, a.value[i] * b.slope[j] * w];
-        for (let k = 0; k < 4; k++) {
-          const x = k < 3 ? poles[3 * at + k] : 1;
-          sums[k] += n * x;
-          sums[4 + k] += nu * x;
-          sums[8 + k] += nv * x;
-        }
-      }
-    const w = sums[3];
-    for (let k = 0; k < 3; k++) {
-      out[k] = sums[k] / w;
-      out[3 + k] = (sums[4 + k] - out[k] * sums[7]) / w;
-      out[6 + k] = (sums[8 + k] - out[k] * sums[11]) / w;
-    }
-  };
 }
 
 /** Evaluates a surface along lines of one v, within one span of u. */
@@ -216,6 +185,16 @@ export class SplineRow {
 }
 
 const NOTHING = [0, 0, 0, 0] as const;
+
+/** Place and both derivatives at a parameter: x, y, z, then along u, then along v. */
+export function surfaceEvaluator(spline: SplineSurface): (s: number, t: number, out: Float64Array) => void {
+  const row = new SplineRow(spline);
+  return (s, t, out) => {
+    row.start(spanAt(spline.u, s), t);
+    row.at(s);
+    out.set(row.out);
+  };
+}
 
 /** The same surface with its parameters exchanged. */
 export function exchanged({ u, v, poles, weights }: SplineSurface): SplineSurface {

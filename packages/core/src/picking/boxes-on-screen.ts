@@ -27,17 +27,19 @@ export function boxesOnScreen(
 ): number[] {
   return components.flatMap((c, i) => {
     const outline = outlineOf(camera, pane, boxCorners(transformBox(c.placement, c.box)));
-    if (outline && isInside(outline, box)) return [i];
+    if (outline && liesWithin(outline, box)) return [i];
     if (outline && isApart(outline, box)) return [];
     return (touching ? meets(camera, pane, box, c) : !sticksOut(camera, pane, box, c)) ? [i] : [];
   });
 }
 
-const isInside = (a: ScreenBox, b: ScreenBox): boolean => a.left >= b.left && a.right <= b.right && a.top >= b.top && a.bottom <= b.bottom;
+/** Whether one rectangle lies within another. */
+export const liesWithin = (a: ScreenBox, b: ScreenBox): boolean =>
+  a.left >= b.left && a.right <= b.right && a.top >= b.top && a.bottom <= b.bottom;
 const isApart = (a: ScreenBox, b: ScreenBox): boolean => a.right < b.left || a.left > b.right || a.bottom < b.top || a.top > b.bottom;
 
 /** The rectangle around points as seen, or null when one lies behind the eye. */
-function outlineOf(camera: ViewCamera, pane: Pane, points: readonly Vec3[]): ScreenBox | null {
+export function outlineOf(camera: ViewCamera, pane: Pane, points: readonly Vec3[]): ScreenBox | null {
   const seen = points.map((p) => project(camera, pane, p));
   if (seen.some((p) => p.behind)) return null;
   const xs = seen.map((p) => p.x);
@@ -52,11 +54,11 @@ function meets(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, bvh 
   return bvh.shapecast({
     intersectsBounds: (b) => {
       const outline = outlineOf(camera, pane, placedCorners(placement, b));
-      return !outline ? INTERSECTED : isApart(outline, box) ? NOT_INTERSECTED : isInside(outline, box) ? CONTAINED : INTERSECTED;
+      return !outline ? INTERSECTED : isApart(outline, box) ? NOT_INTERSECTED : liesWithin(outline, box) ? CONTAINED : INTERSECTED;
     },
     intersectsTriangle: (t: Triangle, _i: number, contained: boolean) =>
       contained ||
-      triangleMeets(
+      isSeenIn(
         camera,
         pane,
         box,
@@ -69,7 +71,7 @@ function sticksOut(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, 
   return bvh.shapecast({
     intersectsBounds: (b) => {
       const outline = outlineOf(camera, pane, placedCorners(placement, b));
-      return outline && isInside(outline, box) ? NOT_INTERSECTED : INTERSECTED;
+      return outline && liesWithin(outline, box) ? NOT_INTERSECTED : INTERSECTED;
     },
     intersectsTriangle: (t: Triangle) => {
       const outline = outlineOf(
@@ -77,13 +79,13 @@ function sticksOut(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, 
         pane,
         [t.a, t.b, t.c].map((v) => transformPoint(placement, v.toArray())),
       );
-      return !outline || !isInside(outline, box);
+      return !outline || !liesWithin(outline, box);
     },
   });
 }
 
-/** Separating axes of a triangle and a rectangle in the plane. */
-function triangleMeets(camera: ViewCamera, pane: Pane, box: ScreenBox, corners: Vec3[]): boolean {
+/** Whether a triangle, or a line of two points, is seen in a rectangle: separating axes in the plane. */
+export function isSeenIn(camera: ViewCamera, pane: Pane, box: ScreenBox, corners: readonly Vec3[]): boolean {
   const p = corners.map((c) => project(camera, pane, c));
   if (p.some((q) => q.behind)) return false;
   const rectangle = [
@@ -92,7 +94,7 @@ function triangleMeets(camera: ViewCamera, pane: Pane, box: ScreenBox, corners: 
     [box.right, box.bottom],
     [box.left, box.bottom],
   ];
-  const axes = [[1, 0], [0, 1], ...p.map((q, i) => [q.y - p[(i + 1) % 3].y, p[(i + 1) % 3].x - q.x])];
+  const axes = [[1, 0], [0, 1], ...p.map((q, i) => [q.y - p[(i + 1) % p.length].y, p[(i + 1) % p.length].x - q.x])];
   return axes.every(([x, y]) => {
     const a = p.map((q) => q.x * x + q.y * y);
     const b = rectangle.map(([u, v]) => u * x + v * y);

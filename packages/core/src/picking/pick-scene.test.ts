@@ -1,9 +1,9 @@
 import { placed } from '../testing/placed.ts';
-import { DEFAULT_LENS } from '../camera/view-camera.ts';
+import { DEFAULT_LENS, type ViewCamera } from '../camera/view-camera.ts';
 import { transformPoint, IDENTITY } from '../math/mat4.ts';
 import { lookFrom } from '../math/quaternion.ts';
 import { type Vec3 } from '../math/vec3.ts';
-import { boxesOnScreen } from './boxes-on-screen.ts';
+import { boxesOnScreen, isSeenIn, outlineOf } from './boxes-on-screen.ts';
 import { buildPartBvh, PickScene } from './pick-scene.ts';
 import { nearestOnScreen } from '../camera/nearest-on-screen.ts';
 import { reachOfComponents } from '../camera/reach-of-components.ts';
@@ -76,4 +76,51 @@ describe('picking', () => {
     );
     expect(reach(d)).toBeCloseTo(exact, 6);
   });
+});
+
+test('a line is seen in a rectangle that it crosses without an end or a corner in it; beside it, and behind the eye, it is not', () => {
+  const camera: ViewCamera = { projection: 'orthographic', target: [0, 0, 0], orientation: [0, 0, 0, 1], height: 100, lens: 0.5 };
+  const pane = { width: 200, height: 100 };
+  const box = { left: 90, right: 110, top: 40, bottom: 60 };
+  // Two px a millimetre, the middle at (100, 50), y downwards.
+  expect(
+    isSeenIn(camera, pane, box, [
+      [-50, -20, 0],
+      [50, 20, 0],
+    ]),
+  ).toBe(true);
+  expect(
+    isSeenIn(camera, pane, box, [
+      [-50, 20, 0],
+      [50, 21, 0],
+    ]),
+  ).toBe(false);
+  // Across the corner's outside: its rectangle meets, the line does not.
+  expect(
+    isSeenIn(camera, pane, box, [
+      [0, 25, 0],
+      [25, 0, 0],
+    ]),
+  ).toBe(false);
+  expect(
+    isSeenIn(camera, pane, box, [
+      [-90, -90, 0],
+      [90, -90, 0],
+      [0, 200, 0],
+    ]),
+  ).toBe(true);
+  const near: ViewCamera = { ...camera, projection: 'perspective' };
+  expect(
+    isSeenIn(near, pane, box, [
+      [0, 0, 1e4],
+      [1, 0, 1e4],
+    ]),
+  ).toBe(false);
+  expect(outlineOf(near, pane, [[0, 0, 1e4]])).toBeNull();
+  expect(
+    outlineOf(camera, pane, [
+      [-10, 5, 0],
+      [10, -5, 3],
+    ]),
+  ).toEqual({ left: 90, right: 110, top: 45, bottom: 55 });
 });

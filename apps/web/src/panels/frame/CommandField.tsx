@@ -1,4 +1,5 @@
 import type { SavedView } from '@bathyscope/contracts';
+import type { Occurrence } from '@bathyscope/core';
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { Bookmark, Box, Pin, Search, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';
@@ -65,10 +66,9 @@ function entriesFor(ws: Workspace, text: string): Found {
 
 /** Parts by name, each once, with all its places: 0 the name itself, 1 a name that starts so, 2 one that holds the text. */
 function partsNamed(ws: Workspace, wanted: string): { entry: Entry; rank: number }[] {
-  const { occurrences, byPath } = ws.model.getState();
+  const { byPath } = ws.model.getState();
   const groups = new Map<string, { paths: string[]; name: string; rank: number }>();
-  for (const o of occurrences) {
-    const names = [o.name, ...(o.instanceName ? [o.instanceName] : [])].map(plain);
+  for (const { o, names } of searchedNames(ws)) {
     if (!names.some((n) => n.includes(wanted))) continue;
     const rank = names.includes(wanted) ? 0 : names.some((n) => n.startsWith(wanted)) ? 1 : 2;
     const name = o.instanceName ? `${o.instanceName} · ${o.name}` : o.name;
@@ -79,6 +79,17 @@ function partsNamed(ws: Workspace, wanted: string): { entry: Entry; rank: number
   return [...groups.values()]
     .sort((a, b) => a.rank - b.rank)
     .map(({ paths, name, rank }) => ({ rank, entry: { kind: 'part', paths, name, within: ancestorsOf(byPath, paths[0]) } }));
+}
+
+/** What parts are searched by: once for a model, for there may be tens of thousands and the search is at every key. */
+function searchedNames(ws: Workspace): readonly { o: Occurrence; names: readonly string[] }[] {
+  const { occurrences } = ws.model.getState();
+  if (ws.memo.names?.of !== occurrences)
+    ws.memo.names = {
+      of: occurrences,
+      all: occurrences.map((o) => ({ o, names: [o.name, ...(o.instanceName ? [o.instanceName] : [])].map(plain) })),
+    };
+  return ws.memo.names.all;
 }
 
 /** The names of what a place lies in, from the top down without the model itself. */

@@ -5,7 +5,7 @@ import { type PickFilter } from '../../state/filter-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { PartsTable } from './PartsTable.tsx';
 import { PickSets } from './PickSets.tsx';
-import { matchOf, partRows, type RowOptions } from './part-rows.ts';
+import { NOWHERE, partRows, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
 import { materialOf, typedMassOf } from '../../workspace/weights.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -54,8 +54,7 @@ export function PartsPanel() {
     [ws, detail, occurrences, byPath, parts, names, materials, componentMaterials, typedMasses, own, flat, folded, search, sort],
   );
   // In the tree the assemblies above what was found are rows as well.
-  const wanted = search.trim().toLowerCase();
-  const found = wanted ? rows.filter((r) => matchOf(`${r.name} ${r.also}`, wanted) < 3).length : 0;
+  const found = useMemo(() => rows.filter((r) => r.match < NOWHERE).length, [rows]);
   const counts = detail?.summary?.counts;
   return (
     <>

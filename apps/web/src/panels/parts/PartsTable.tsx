@@ -7,7 +7,7 @@ import { ArrowDown, ArrowUp, Columns3 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
 import { type Picked } from '../../state/selection-store.ts';
-import { COLUMN_NAMES, layoutOf, PART_COLUMNS, rowId, toggleVisible } from './parts-table.ts';
+import { COLUMN_NAMES, layoutOf, NARROWEST, PART_COLUMNS, rowId, toggleVisible, WIDEST } from './parts-table.ts';
 import { PartTableRow } from './PartTableRow.tsx';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { PartRow, RowOptions } from './part-rows.ts';
@@ -165,6 +165,8 @@ function usePartsTable(rows: PartRow[], sort: RowOptions['sort'], onSort: TableP
     manualSorting: true,
     sortDescFirst: false,
     columnResizeMode: 'onChange',
+    // A column's handle is at its left: to the left is wider.
+    columnResizeDirection: 'rtl',
     state: {
       sorting,
       columnSizing: partWidths as Record<string, number>,
@@ -175,8 +177,11 @@ function usePartsTable(rows: PartRow[], sort: RowOptions['sort'], onSort: TableP
       const [next] = typeof change === 'function' ? change(sorting) : change;
       onSort(next ? { by: next.id as PartColumn | 'name', down: next.desc } : null);
     },
-    onColumnSizingChange: (change) =>
-      changeSettings(ws, { partWidths: typeof change === 'function' ? change(partWidths as Record<string, number>) : change }),
+    onColumnSizingChange: (change) => {
+      const widths = typeof change === 'function' ? change(partWidths as Record<string, number>) : change;
+      const within = (width: number) => Math.max(NARROWEST, Math.min(WIDEST, width));
+      changeSettings(ws, { partWidths: Object.fromEntries(Object.entries(widths).map(([id, width]) => [id, within(width)])) });
+    },
   });
 }
 
@@ -265,23 +270,14 @@ function ColumnHead({ header }: { header: PartHeader }) {
         aria-hidden
         title="Width"
         className="absolute inset-y-0 -left-1.5 w-2 cursor-col-resize touch-none hover:bg-border"
-        onPointerDown={(e) => {
-          e.stopPropagation();
-          resize(e.clientX, column.getSize(), (width) =>
-            header.getContext().table.setColumnSizing((old) => ({ ...old, [column.id]: width })),
-          );
-        }}
+        // Not the beginning of moving the column.
+        onPointerDown={(e) => e.stopPropagation()}
+        onMouseDown={header.getResizeHandler()}
+        onTouchStart={header.getResizeHandler()}
         onDoubleClick={() => column.resetSize()}
       />
     </span>
   );
-}
-
-/** Follows the pointer from a column's left edge: to the left is wider. */
-function resize(from: number, width: number, set: (width: number) => void): void {
-  const off = new AbortController();
-  window.addEventListener('pointermove', (e) => set(Math.max(30, Math.min(400, width + from - e.clientX))), { signal: off.signal });
-  for (const end of ['pointerup', 'pointercancel'] as const) window.addEventListener(end, () => off.abort(), { signal: off.signal });
 }
 
 function ColumnMenu({ columns }: { columns: PartColumn[] }) {

@@ -9,6 +9,8 @@ export interface PartRow {
   name: string;
   /** What else it is called. */
   also: string;
+  /** How well it is what is searched for, as `matchOf` has it; 0 without a search. */
+  match: number;
   /** Where it lies, when others are called the same. */
   within: string;
   /** The occurrences it stands for. */
@@ -82,14 +84,16 @@ function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): Part
   const wanted = search.trim().toLowerCase();
   // A match keeps its branch: the assemblies above it are shown, and what is below it as well.
   const keep = new Set<string>();
+  const found = new Map<string, number>();
   if (wanted)
     for (const o of occurrences) {
       const above = o.parent !== null && keep.has(`all ${o.parent}`);
-      if (!above && !`${shownName(input, o)} ${o.name}`.toLowerCase().includes(wanted)) continue;
+      found.set(o.path, matchOf(`${shownName(input, o)} ${o.name}`, wanted));
+      if (!above && found.get(o.path) === NOWHERE) continue;
       keep.add(`all ${o.path}`);
       for (let at: string | null = o.path; at; at = byPath.get(at)?.parent ?? null) keep.add(at);
     }
-  const same = namesakes(occurrences.map((o) => shownName(input, o)));
+  const same = namesakes(wanted ? occurrences.map((o) => shownName(input, o)) : []);
   const rows: PartRow[] = [];
   const visit = (o: Occurrence, position: number, siblings: number) => {
     const expanded = o.children.length ? (wanted ? true : !folded.has(o.path)) : null;
@@ -98,7 +102,8 @@ function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): Part
       key: o.path,
       name,
       also: o.part !== undefined && name !== o.name ? o.name : '',
-      within: wanted && same.has(name) && o.parent ? shownName(input, byPath.get(o.parent)!) : '',
+      match: found.get(o.path) ?? 0,
+      within: same.has(name) && o.parent ? shownName(input, byPath.get(o.parent)!) : '',
       paths: [o.path],
       depth: o.depth,
       parent: o.parent,
@@ -110,7 +115,6 @@ function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): Part
     });
     if (!expanded) return;
     const children = o.children.map((c) => byPath.get(c)!).filter((c) => !wanted || keep.has(c.path));
-    const found = (c: Occurrence) => (wanted ? matchOf(`${shownName(input, c)} ${c.name}`, wanted) : 0);
     const sorted = sort
       ? sortBy(
           children.map((c) => ({ c, row: { name: shownName(input, c), ...figures(input, c) } })),
@@ -118,7 +122,7 @@ function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): Part
           (x) => x.row,
         ).map((x) => x.c)
       : wanted
-        ? [...children].sort((a, b) => found(a) - found(b))
+        ? [...children].sort((a, b) => found.get(a.path)! - found.get(b.path)!)
         : children;
     sorted.forEach((c, i) => visit(c, i + 1, sorted.length));
   };
@@ -138,6 +142,7 @@ function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
         key: `part ${part}`,
         name: input.detail.structure.parts[part].name,
         also: '',
+        match: wanted ? matchOf(input.detail.structure.parts[part].name, wanted) : 0,
         within: same.has(input.detail.structure.parts[part].name) ? whereOf(input, list[0]) : '',
         paths: list.map((o) => o.path),
         depth: 0,
@@ -151,20 +156,25 @@ function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
         mass: sumOf(list.map((o) => figures(input, o).mass)),
       };
     })
-    .filter((r) => !wanted || r.name.toLowerCase().includes(wanted));
+    .filter((r) => r.match < NOWHERE);
   const sorted = sortBy(rows, sort ?? { by: 'name', down: false }, (r) => r);
-  if (wanted && !sort) sorted.sort((a, b) => matchOf(a.name, wanted) - matchOf(b.name, wanted));
+  if (wanted && !sort) sorted.sort((a, b) => a.match - b.match);
   return sorted.map((r, i, all) => ({ ...r, position: i + 1, siblings: all.length }));
 }
 
+/** Of what does not bear what is searched for. */
+export const NOWHERE = 3;
+
 /** How well a name is what was searched for: 0 a whole word of it, 1 a word begins so, 2 it is somewhere in it, 3 nowhere. */
 export function matchOf(name: string, wanted: string): number {
-  const at = ` ${name.toLowerCase()} `;
-  const places = [...at.matchAll(new RegExp(wanted.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'), 'g'))].map((m) => m.index);
-  const isEdge = (c: string | undefined) => !c || !/[\p{L}\p{N}]/u.test(c);
-  if (places.some((i) => isEdge(at[i - 1]) && isEdge(at[i + wanted.length]))) return 0;
-  if (places.some((i) => isEdge(at[i - 1]))) return 1;
-  return places.length ? 2 : 3;
+  const text = name.toLowerCase();
+  const isEdge = (at: number) => !/[\p{L}\p{N}]/u.test(text.charAt(at));
+  let best = NOWHERE;
+  for (let at = text.indexOf(wanted); at >= 0 && best > 0; at = text.indexOf(wanted, at + 1)) {
+    const begins = isEdge(at - 1);
+    best = Math.min(best, begins && isEdge(at + wanted.length) ? 0 : begins ? 1 : 2);
+  }
+  return best;
 }
 
 /** Names that more than one bears. */

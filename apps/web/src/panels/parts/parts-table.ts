@@ -11,6 +11,9 @@ import type { PartRow } from './part-rows.ts';
 export const COLUMN_NAMES: Record<PartColumn, string> = { quantity: 'Qty', material: 'Material', mass: 'Mass', size: 'Size' };
 /** px, until they are made wider or narrower. */
 const COLUMN_WIDTHS: Record<PartColumn, number> = { quantity: 36, material: 84, mass: 66, size: 62 };
+/** px between which a column may be. */
+export const NARROWEST = 30;
+export const WIDEST = 400;
 /** px that a name keeps; where that leaves no room for the columns they scroll. */
 const NAME = 140;
 /** px of the eye at the end, and of the gaps. */
@@ -22,7 +25,7 @@ const column = createColumnHelper<PartRow>();
 export const PART_COLUMNS = [
   column.accessor('name', { header: 'Name', minSize: NAME, enableResizing: false }),
   ...(Object.keys(COLUMN_NAMES) as PartColumn[]).map((id) =>
-    column.accessor((row) => row[id], { id, header: COLUMN_NAMES[id], size: COLUMN_WIDTHS[id], minSize: 30, maxSize: 400 }),
+    column.accessor((row) => row[id], { id, header: COLUMN_NAMES[id], size: COLUMN_WIDTHS[id], minSize: NARROWEST, maxSize: WIDEST }),
   ),
 ];
 

@@ -224,7 +224,7 @@ describe('zooming and panning', () => {
   });
 });
 
-test('zooming stops with sense, and as many steps back return, also from beyond the stop; after a rest every step counts', () => {
+test('zooming stops with sense, and as many steps back return, also from beyond the stop; after a rest or a pan every step counts', () => {
   let clock = 0;
   const time = jest.spyOn(performance, 'now').mockImplementation(() => clock);
   showModel(ws, [boxPart(100, 100, 100)], [['block', 0, placedAt(-50, -50, -50)]]);
@@ -242,6 +242,10 @@ test('zooming stops with sense, and as many steps back return, also from beyond 
     camera().target.forEach((x) => expect(x).toBeCloseTo(0, 6));
     for (let i = 0; i < 150; i++) navigator.zoom(factor, 300, 200);
     clock += 5000;
+    navigator.zoom(1 / factor, 300, 200);
+    expect(camera().height).toBeCloseTo(height * factor, 6);
+    for (let i = 0; i < 150; i++) navigator.zoom(factor, 300, 200);
+    navigator.begin('pan', 300, 200);
     navigator.zoom(1 / factor, 300, 200);
     expect(camera().height).toBeCloseTo(height * factor, 6);
   }

@@ -60,7 +60,7 @@ export class Navigator {
   private held: Vec3 = [0, 0, 0];
   private anchor: Vec3 = [0, 0, 0];
   private travelled = { x: 0, y: 0 };
-  /** What the limits of zooming did not grant, as a logarithm, and when: a hand that turns round at once takes that back first. */
+  /** What the limits of zooming did not grant, as a logarithm, and when: a hand that turns round at once takes that back first, one that does something else does not. */
   private refused = { log: 0, at: 0 };
 
   constructor(ws: Workspace, scene: SceneQuestions) {
@@ -73,6 +73,7 @@ export class Navigator {
     stopTurning(this.ws);
     this.ws.camera.getState().setActive(paneAt(this.ws, x, y).index);
     this.travelled = { x: 0, y: 0 };
+    if (action !== 'zoom') this.refused.log = 0;
     if (action === 'orbit' || action === 'roll') this.beginTurn(x, y);
     if (action === 'pan') this.held = this.scene.pointAt(x, y) ?? this.ws.camera.getState().pivot;
     if (action === 'zoom') this.anchor = this.anchorAt(x, y);
