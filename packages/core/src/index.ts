@@ -7,6 +7,8 @@ export * from './tolerances.ts';
 export type * from './geometry/part-geometry.ts';
 export type { Accuracy } from './geometry/accuracy.ts';
 export { exactBox } from './geometry/exact-box.ts';
+export { meshWithinChord } from './meshing/mesh-within-chord.ts';
+export { roundSurface } from './meshing/round-surface.ts';
 export { ringMesh, type RingMesh } from './geometry/ring-mesh.ts';
 export { recogniseSurface, type RecognisedSurface } from './recognise/recognise-surface.ts';
 export { recogniseCurve, type RecognisedCurve } from './recognise/recognise-curve.ts';

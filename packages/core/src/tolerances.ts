@@ -25,6 +25,13 @@ export const MESH_ANGLE = 2 * ARC_STEP;
 /** Relative to the diagonal of the part's box: the largest distance between an arc and its chord as drawn. */
 export const MESH_CHORD_RELATIVE = 5e-4;
 
+/**
+ * Relative to the diagonal of the part's box: the same for faces of spheres and tori, which make outlines of their own.
+ * Half a pixel where a sphere is fitted in a pane of 670 px height is 4.9e-4 of the diagonal of its box; other shapes
+ * are fitted smaller.
+ */
+export const ROUND_CHORD_RELATIVE = 4e-4;
+
 /** Relative: requested error of the adaptive integration of face areas. */
 export const AREA_RELATIVE = 1e-6;
 

@@ -1,12 +1,16 @@
 import {
   ARC_STEP,
+  boxDiagonal,
   distance,
   dot,
   exactBox,
   facesOfHole,
+  meshWithinChord,
   pointAt,
   recogniseHoles,
   ringMesh,
+  ROUND_CHORD_RELATIVE,
+  roundSurface,
   scale,
   SMOOTH_ANGLE,
   type EdgeFacts,
@@ -20,7 +24,7 @@ import type { Occt } from './occt/load.ts';
 import { explore, indexedMap, ShapeType } from './occt/shapes.ts';
 import { findBodies, weighBodies } from './describe-bodies.ts';
 import { DEFAULT_MESH, meshAgain, meshShape, readFace, type MeshSettings, type RawFace } from './mesh-shape.ts';
-import { chooseOrigin, packFaces, packLines } from './pack-mesh.ts';
+import { boxOfMeshes, chooseOrigin, packFaces, packLines } from './pack-mesh.ts';
 
 /** Share of the work that is done when a part is meshed. From profiles of public files. */
 const MESHED = 0.6;
@@ -59,6 +63,7 @@ export function describePart(
       `${bare} of ${rawFaces.length} faces could not be meshed and ${bare === 1 ? 'is' : 'are'} not drawn; exact figures still hold.`,
     );
   const faces = rawFaces.map((raw, f) => faceFacts(oc, faceMap.FindKey(f + 1), raw, topology.faceEdges[f]));
+  meshRoundFaces(faces, rawFaces, settings.angle);
   const bodies = findBodies(oc, shape, faceMap, faces, edges);
   const mass = weighBodies(oc, faceMap, bodies, faces, rawFaces, warnings, (share) => tell(MESHED + (1 - MESHED) * share));
   const sheets = bodies.filter((b) => !b.closed).length;
@@ -90,6 +95,16 @@ export function describePart(
   part.box = exactBox(part);
   for (const map of [faceMap, edgeMap, vertexMap]) map.delete();
   return part;
+}
+
+/** The chord is that of the mesh's own box: the kernel's, which takes in the poles of splines, can be twice as large. */
+function meshRoundFaces(faces: FaceFacts[], raw: RawFace[], angle: number): void {
+  const surfaces = faces.map((face, f) => (raw[f].indices.length ? roundSurface(face) : null));
+  if (!surfaces.some(Boolean)) return;
+  const chord = ROUND_CHORD_RELATIVE * boxDiagonal(boxOfMeshes(raw));
+  surfaces.forEach((surface, f) => {
+    if (surface) raw[f] = meshWithinChord(raw[f], surface, chord, angle);
+  });
 }
 
 interface Topology {

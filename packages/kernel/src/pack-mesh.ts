@@ -1,21 +1,29 @@
-import { addScaled, boxCentre, boxDiagonal, boxOfPoints, pointAt, type PartGeometry, type RingMesh, type Vec3 } from '@bathyscope/core';
+import {
+  addScaled,
+  boxCentre,
+  boxDiagonal,
+  boxOfPoints,
+  pointAt,
+  type Box3,
+  type PartGeometry,
+  type RingMesh,
+  type Vec3,
+} from '@bathyscope/core';
 
 /* What the kernel's triangles and lines become: single precision about an origin of the part's own. */
 
+export function boxOfMeshes(faces: RingMesh[], vertices: ArrayLike<number> = []): Box3 {
+  const corners = [...faces.map((f) => f.positions), vertices].flatMap((points) => {
+    if (!points.length) return [];
+    const { min, max } = boxOfPoints(points);
+    return [...min, ...max];
+  });
+  return boxOfPoints(corners);
+}
+
 /** Zero where single precision is fine about the part's own origin, else the middle of its box. */
 export function chooseOrigin(faces: RingMesh[], vertices: Float64Array): Vec3 {
-  const box = boxOfPoints(
-    faces.reduce<number[]>(
-      (all, f) => {
-        if (f.positions.length) {
-          const b = boxOfPoints(f.positions);
-          all.push(...b.min, ...b.max);
-        }
-        return all;
-      },
-      vertices.length ? [...boxOfPoints(vertices).min, ...boxOfPoints(vertices).max] : [],
-    ),
-  );
+  const box = boxOfMeshes(faces, vertices);
   const centre = boxCentre(box);
   const far = Math.max(...centre.map(Math.abs)) > 2 * boxDiagonal(box);
   return far ? centre : [0, 0, 0];
