@@ -171,7 +171,7 @@ test('materials for many at once, by name and by drag; one typed in, one assumed
   await expect(page.getByRole('listitem').filter({ hasText: '1150 kg/m³' })).toHaveCount(1);
 });
 
-test('in the Catalogue style metal shines and rubber does not', async ({ page }) => {
+test('in the Catalogue style metal shines and rubber does not, in the file’s colour or in the material’s', async ({ page }) => {
   await openModel(page, 'Lamp housing LH-20');
   await showTask(page, 'Mass');
   await page.getByRole('combobox', { name: 'Style', exact: true }).selectOption({ label: 'Catalogue' });
@@ -187,6 +187,19 @@ test('in the Catalogue style metal shines and rubber does not', async ({ page })
   };
   const rubber = await highlights('FKM');
   expect(await highlights('Titanium grade 5 (Ti-6Al-4V)')).toBeGreaterThan(rubber + 60);
+
+  await material.selectOption({ label: 'Copper, Cu-ETP' });
+  const red = async () => {
+    await settled(page);
+    const { data } = await pixelsOf(page, await page.getByTestId('scene').screenshot());
+    let count = 0;
+    for (let i = 0; i < data.length; i += 4) if (data[i] > data[i + 1] + 25 && data[i + 1] > data[i + 2] + 15) count++;
+    return count / (data.length / 4);
+  };
+  const ofFile = await red();
+  await showTask(page, 'Style');
+  await page.getByRole('button', { name: 'The material’s first' }).click();
+  expect(await red()).toBeGreaterThan(ofFile + 0.1);
 });
 
 test('balance and buoyancy: it stands or falls, is compared with what it was, sinks, and says what would make it neutral', async ({

@@ -28,6 +28,7 @@ export {
   type Weight,
 } from './mass/weigh.ts';
 export { BadMaterialTable, readMaterialTable, type GivenByTable } from './mass/material-table.ts';
+export { MATERIAL_TONES, toneOfMaterial } from './mass/material-tone.ts';
 export { lookOfMaterial, MATERIAL_LOOKS, type MaterialLook } from './mass/material-look.ts';
 export { readDensity, type ReadDensity } from './mass/read-density.ts';
 export { areaWithin } from './mass/area-within.ts';
@@ -109,7 +110,7 @@ export {
 } from './picking/pick-scene.ts';
 export { boundsInView, gridFromMiddle, type Seen } from './picking/in-view.ts';
 export { ComponentTree } from './picking/component-tree.ts';
-export { CHART_PALETTE, componentColour, mostOf, partColour } from './colours/chart-palette.ts';
+export { CHART_PALETTE, componentColour, fromHex, mostOf, partColour } from './colours/chart-palette.ts';
 export {
   fixed,
   formatQuantity,

@@ -1,4 +1,4 @@
-import { lookOf, watchMaterials } from '../workspace/weights.ts';
+import { appearanceOf, watchMaterials } from '../workspace/weights.ts';
 import { boxCentre, boxDiagonal, isEmptyBox, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { Color, Scene, WebGLRenderer } from 'three';
 import { type PaneState } from '../state/camera-store.ts';
@@ -123,7 +123,7 @@ export class SceneView implements ScenePort {
       }),
     );
     on(this.ws.visibility.subscribe(() => this.showStates()));
-    on(watchMaterials(this.ws, () => (this.drawStates(), this.invalidate())));
+    on(watchMaterials(this.ws, () => this.showStates()));
     on(
       this.ws.wall.subscribe((now, before) => {
         if (now.map !== before.map) this.showWalls();
@@ -177,7 +177,7 @@ export class SceneView implements ScenePort {
       this.ws.visibility.getState().states,
       (path) => isShown(this.ws, path),
       (path) => whole.has(path),
-      ({ part, path }) => lookOf(this.ws, part, path),
+      ({ part, path }) => appearanceOf(this.ws, part, path),
       allPresets(this.ws),
     );
   }
@@ -324,7 +324,7 @@ export class SceneView implements ScenePort {
     const camera = this.cameras.place(view, size.width / size.height);
     this.passes.draw(style, camera, settings);
     if (settings.clips.length) {
-      this.section.caps.prepare(view, { width: size.width, height: size.height }, size.scale, style.caps, this.onDark(background));
+      this.section.caps.prepare(view, { width: size.width, height: size.height }, size.scale, style, this.onDark(background));
       this.renderer.render(this.section.caps.scene, camera);
     }
     this.ground.draw(camera, dot(viewBack(view), up) > 0, style.shadow, style.ground);

@@ -5,6 +5,7 @@ import {
   lookOfMaterial,
   MATERIAL_LOOKS,
   placeMass,
+  toneOfMaterial,
   weigh,
   type Mat4,
   type TypedMass,
@@ -46,12 +47,12 @@ export function watchMaterials(ws: Workspace, tell: () => void): () => void {
   return () => ends.forEach((end) => end());
 }
 
-/** What a component's material looks like, by its number. */
-export function lookOf(ws: Workspace, part: number, path: string): number {
+/** What a component's material looks like, by the numbers of its look and of its own colour (−1: none). */
+export function appearanceOf(ws: Workspace, part: number, path: string): { look: number; tone: number } {
   const material = materialOf(ws, part, path);
-  if (!material) return 0;
+  if (!material) return { look: 0, tone: -1 };
   const family = material.id ? findMaterial(ws, material.id)?.family : undefined;
-  return MATERIAL_LOOKS.indexOf(lookOfMaterial(material.name, family));
+  return { look: MATERIAL_LOOKS.indexOf(lookOfMaterial(material.name, family)), tone: toneOfMaterial(material.name, family) };
 }
 
 /** Gives parts a material of the library, or with null what the file says again; one step back. */

@@ -1,6 +1,8 @@
 /** How a pane or a component is drawn: independent choices, each on its own. */
 export interface ViewStyle {
   surface: 'none' | 'plain' | 'material' | 'tint' | 'see-through';
+  /** Lit by a studio: whose colour goes first, where both the file and the material have one. */
+  colours: 'file' | 'material';
   edges: boolean;
   /** px on screen, 1…4. */
   edgeWeight: number;
@@ -24,6 +26,7 @@ export interface ViewStyle {
 
 const BASE: ViewStyle = {
   surface: 'plain',
+  colours: 'file',
   edges: true,
   edgeWeight: 1,
   hiddenEdges: 'off',
@@ -73,6 +76,7 @@ const CHOICES: {
   [K in keyof ViewStyle]: ViewStyle[K] extends boolean ? 'boolean' : ViewStyle[K] extends number ? 'number' : readonly ViewStyle[K][];
 } = {
   surface: ['none', 'plain', 'material', 'tint', 'see-through'],
+  colours: ['file', 'material'],
   edges: 'boolean',
   edgeWeight: 'number',
   hiddenEdges: ['off', 'thin', 'dashed', 'full'],

@@ -1,5 +1,5 @@
 import { DialogTitle } from '@headlessui/react';
-import { bareUnit, CHART_PALETTE, changeStates, stateOf, type Vec3 } from '@bathyscope/core';
+import { bareUnit, CHART_PALETTE, changeStates, fromHex, stateOf, type Vec3 } from '@bathyscope/core';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { changeTable } from '../../commands/show/visibility-commands.ts';
@@ -91,7 +91,6 @@ const hexOf = (c: Vec3): string =>
         .padStart(2, '0'),
     )
     .join('')}`;
-const fromHex = (hex: string): Vec3 => [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16) / 255) as unknown as Vec3;
 
 function AskColour({ paths, close }: { paths: string[]; close: () => void }) {
   const ws = useWorkspace();

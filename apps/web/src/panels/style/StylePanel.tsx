@@ -178,6 +178,19 @@ function Rows({ style, set }: { style: ViewStyle; set: Set }) {
           ))}
         </select>
       </Row>
+      {style.surface === 'material' && (
+        <Row title="Colours">
+          <Choice
+            label="Colours"
+            value={style.colours}
+            options={[
+              ['file', 'The file’s first'],
+              ['material', 'The material’s first'],
+            ]}
+            onChange={(v) => set('colours', { colours: v })}
+          />
+        </Row>
+      )}
       <Row title="Visible edges">
         <Choice
           label="Visible edges"

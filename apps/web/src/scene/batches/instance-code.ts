@@ -10,22 +10,46 @@ export const GHOST = 2;
 export const PICKED = 1;
 export const HOVERED = 2;
 
+export interface InstanceLook {
+  colour: Vec3;
+  /** Faces keep the colours that the file gives them singly. */
+  ownFaceColours: boolean;
+  drawnAs: number;
+  style: number;
+  opacity: number;
+  /** Sections leave it whole. */
+  whole: boolean;
+  /** What its material looks like. */
+  look: number;
+  /** The colour its material has of itself, in `MATERIAL_TONES`; −1 where it has none or another was chosen. */
+  tone: number;
+  /** Its colour is one of the palette: the file gives it none. */
+  colourless: boolean;
+}
+
 /**
- * What the shaders know of a component, in its batch colour: its colour, and in the fourth number whether faces keep
- * the colours that the file gives them singly (1), the class (2 ×), the style (8 ×), whether sections leave it
- * whole (512 ×), how it is lit (1024 ×), what its material looks like (4096 ×) and its own opacity (the fraction).
+ * What the shaders know of a component, in its batch colour: its colour, with that of its material as twice a whole
+ * number on the red (0: none; else 2 × tone + 2, and 1 more where its own goes first); and in the fourth number whether
+ * faces keep their own colours (1), the class (2 ×), the style (8 ×), whether sections leave it whole (512 ×), how it is
+ * lit (1024 ×), what its material looks like (4096 ×) and its own opacity (the fraction).
  */
-export function instanceCode(
-  colour: Vec3,
-  ownFaceColours: boolean,
-  drawnAs: number,
-  style: number,
-  opacity: number,
-  whole = false,
-  look = 0,
-): Vector4 {
+export function instanceCode({
+  colour: [red, green, blue],
+  ownFaceColours,
+  drawnAs,
+  style,
+  opacity,
+  whole,
+  look,
+  tone,
+  colourless,
+}: InstanceLook): Vector4 {
+  const toned = tone < 0 ? 0 : 2 * tone + 2 + (colourless ? 0 : 1);
   return new Vector4(
-    ...colour,
+    // Red of 1 would be the next number.
+    Math.min(red, 0.999) + 2 * toned,
+    green,
+    blue,
     (ownFaceColours ? 1 : 0) +
       2 * drawnAs +
       8 * style +

@@ -1,4 +1,16 @@
-import { Color, DoubleSide, GreaterDepth, LessEqualDepth, ShaderMaterial, Vector2, Vector4, type IUniform, type Side } from 'three';
+import { MATERIAL_TONES } from '@bathyscope/core';
+import {
+  Color,
+  DoubleSide,
+  GreaterDepth,
+  LessEqualDepth,
+  ShaderMaterial,
+  Vector2,
+  Vector3,
+  Vector4,
+  type IUniform,
+  type Side,
+} from 'three';
 
 /*
  * The shaders of every pass. All of them take batching and clipping, so that a section cuts whatever is drawn, and all
@@ -79,8 +91,13 @@ const VERTEX = /* glsl */ `
     varying float vOpacity;
     varying float vLook;
   #endif
+  #ifdef MATERIAL
+    uniform float materialFirst;
+    uniform vec3 tones[ ${MATERIAL_TONES.length} ];
+  #endif
   #ifdef IS_LINE
     attribute vec3 tangent3;
+    attribute vec4 tint;
     uniform vec2 viewport;
     uniform vec2 shift;
     uniform float wobble;
@@ -118,8 +135,14 @@ const VERTEX = /* glsl */ `
     #ifdef USE_BATCHING_COLOR
       code = getBatchingColor( getIndirectIndex( gl_DrawID ) );
     #endif
+    float toned = floor( code.r / 2.0 );
+    code.r -= 2.0 * toned;
     #ifdef HAS_TINT
       vColour = mix( code.rgb, tint.rgb, tint.a * mod( floor( code.a ), 2.0 ) );
+    #endif
+    #ifdef MATERIAL
+      // The colour of its material, where it has none of its own or that is asked for.
+      if ( toned > 1.5 && ( materialFirst > 0.5 || mod( toned, 2.0 ) < 0.5 ) ) vColour = tones[ int( toned / 2.0 ) - 1 ];
     #endif
     vec4 mvPosition = modelViewMatrix * local;
     #ifdef HAS_NORMAL
@@ -127,7 +150,7 @@ const VERTEX = /* glsl */ `
     #endif
     gl_Position = projectionMatrix * mvPosition;
     #ifdef IS_LINE
-      vOwn = code.rgb;
+      vOwn = mix( code.rgb, tint.rgb, tint.a * mod( floor( code.a ), 2.0 ) );
       vec3 along = tangent3;
       #ifdef USE_BATCHING
         along = mat3( batchingMatrix ) * along;
@@ -295,6 +318,8 @@ const uniforms = (colour: string, opacity = 1): Record<string, IUniform> => ({
   dash: { value: 0 },
   contrast: { value: 0 },
   flatBack: { value: 0 },
+  materialFirst: { value: 0 },
+  tones: { value: MATERIAL_TONES.map((tone) => new Vector3(...tone)) },
   multisampled: MULTISAMPLED,
 });
 

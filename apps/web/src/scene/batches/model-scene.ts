@@ -56,12 +56,12 @@ export class ModelScene {
     this.lit = new Uint8Array(components.length);
   }
 
-  /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round; `whole` what no plane cuts, `look` which look its material has. */
+  /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round; `whole` what no plane cuts, `appearance` how its material looks. */
   show(
     states: ComponentStates,
     visible: (path: string) => boolean,
     whole: (path: string) => boolean,
-    look: (component: Component) => number,
+    appearance: (component: Component) => { look: number; tone: number },
     presets: readonly StylePreset[],
   ): void {
     const ids: string[] = [];
@@ -74,12 +74,22 @@ export class ModelScene {
       const isShown = visible(component.path);
       if (isShown && drawnAs === GHOST) this.present.ghosts = true;
       if (isShown && drawnAs === CLEAR) this.present.clear = true;
-      const colour = componentColour(component, state);
+      const { look, tone } = appearance(component);
       // Ghosts and clear components have passes of their own, whatever style they are in.
       const style = preset && drawnAs === SOLID ? ids.indexOf(preset.id) + 1 : 0;
       return {
         visible: isShown,
-        code: instanceCode(colour, !state.colour, drawnAs, style, 1 - (state.transparency ?? 0), whole(component.path), look(component)),
+        code: instanceCode({
+          colour: componentColour(component, state),
+          ownFaceColours: !state.colour,
+          drawnAs,
+          style,
+          opacity: 1 - (state.transparency ?? 0),
+          whole: whole(component.path),
+          look,
+          tone: state.colour ? -1 : tone,
+          colourless: !component.colour,
+        }),
       };
     });
     this.styles = ids.map((id) => presets.find((p) => p.id === id)!.style);
@@ -135,7 +145,7 @@ export class ModelScene {
     if (kind === 'faces') return faceGeometry(loaded, this.definitions[part]);
     if (kind === 'outlines') return outlineGeometry(loaded);
     if (kind === 'triangles') return triangleGeometry(loaded);
-    return edgeGeometry(loaded, kind);
+    return edgeGeometry(loaded, this.definitions[part], kind);
   }
 
   dispose(): void {

@@ -1,4 +1,4 @@
-import { meshEdges, triangleEdges, type PartDefinition } from '@bathyscope/core';
+import { meshEdges, triangleEdges, type PartDefinition, type Vec3 } from '@bathyscope/core';
 import { BufferAttribute, BufferGeometry } from 'three';
 import type { LoadedPart } from '../../state/model-store.ts';
 
@@ -23,9 +23,10 @@ const PIECES = 4;
 export type EdgeClass = 'sharp' | 'smooth' | 'open';
 
 /** The edges of one class as segments. Seams are no edges to the eye. */
-export function edgeGeometry({ geometry }: LoadedPart, wanted: EdgeClass): BufferGeometry {
+export function edgeGeometry({ geometry }: LoadedPart, { faceColours }: PartDefinition, wanted: EdgeClass): BufferGeometry {
   const { lines } = geometry;
   const segments: number[] = [];
+  const tints: number[] = [];
   geometry.edges.forEach((edge, e) => {
     const open = edge.faces.length < 2;
     if (edge.seam || (wanted === 'open' ? !open : edge.smooth !== (wanted === 'smooth'))) return;
@@ -35,9 +36,23 @@ export function edgeGeometry({ geometry }: LoadedPart, wanted: EdgeClass): Buffe
       for (let p = 0; p < PIECES; p++)
         for (const t of [p / PIECES, (p + 1) / PIECES]) for (let k = 0; k < 3; k++) segments.push(at(0, k) + (at(1, k) - at(0, k)) * t);
     else for (let i = 0; i + 1 < count; i++) for (const j of [i, i + 1]) for (let k = 0; k < 3; k++) segments.push(at(j, k));
+    if (!faceColours) return;
+    const tint = lighterOf(edge.faces.map((f) => faceColours[f] as Vec3 | undefined));
+    while (tints.length < (4 * segments.length) / 3)
+      if (tint) tints.push(...tint.map((x) => Math.round(255 * x)), 255);
+      else tints.push(0);
   });
-  return segmentGeometry(Float32Array.from(segments));
+  return segmentGeometry(Float32Array.from(segments), Uint8Array.from(tints));
 }
+
+/** The lighter of the colours on both sides of an edge, which its ink must stand out from; null unless all are known. */
+function lighterOf(colours: readonly (Vec3 | undefined)[]): Vec3 | null {
+  const known = colours.filter((c) => c !== undefined);
+  if (!known.length || known.length < colours.length) return null;
+  return known.reduce((light, c) => (brightness(c) > brightness(light) ? c : light));
+}
+
+const brightness = ([r, g, b]: Vec3): number => 0.299 * r + 0.587 * g + 0.114 * b;
 
 /** What can become the outline of curved faces, with the directions of the faces on both sides. */
 export function outlineGeometry({ geometry }: LoadedPart): BufferGeometry {
@@ -86,8 +101,8 @@ function triangleNormal(p: Float32Array, indices: Uint32Array, t: number): [numb
   return [n[0] / l, n[1] / l, n[2] / l];
 }
 
-/** Two points a segment, each with the direction of the line. A part without any gets one of no length: a batch wants something. */
-function segmentGeometry(segments: Float32Array): BufferGeometry {
+/** Two points a segment, each with the direction of the line and the colour of the faces beside it, where they have one of their own. A part without any gets one of no length: a batch wants something. */
+function segmentGeometry(segments: Float32Array, tints?: Uint8Array): BufferGeometry {
   const positions = segments.length ? segments : new Float32Array(6);
   const tangents = new Float32Array(positions.length);
   for (let i = 0; i < positions.length; i += 6) {
@@ -98,6 +113,7 @@ function segmentGeometry(segments: Float32Array): BufferGeometry {
   const g = new BufferGeometry();
   g.setAttribute('position', new BufferAttribute(positions, 3));
   g.setAttribute('tangent3', new BufferAttribute(tangents, 3));
+  g.setAttribute('tint', new BufferAttribute(tints?.length ? tints : new Uint8Array((4 * positions.length) / 3), 4, true));
   g.setIndex(
     new BufferAttribute(
       Uint32Array.from({ length: positions.length / 3 }, (_, i) => i),

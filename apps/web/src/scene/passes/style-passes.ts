@@ -64,7 +64,10 @@ export class StylePasses {
     if (style.surface === 'see-through') return;
     // Without a surface the faces still hide what lies behind, unless everything is to be seen.
     const kind: FaceKind | null = style.surface !== 'none' ? style.surface : style.hiddenEdges === 'full' ? null : 'depth';
-    if (kind) this.render('faces', this.faceMaterial(kind), SOLID, index, camera, settings);
+    if (!kind) return;
+    const material = this.faceMaterial(kind);
+    material.uniforms['materialFirst'].value = style.colours === 'material' ? 1 : 0;
+    this.render('faces', material, SOLID, index, camera, settings);
   }
 
   private faceMaterial(kind: FaceKind): ShaderMaterial {

@@ -3,13 +3,16 @@ import { Color, DoubleSide, ShaderMaterial } from 'three';
 const CAP_VERTEX = /* glsl */ `
   attribute vec2 inPlane;
   attribute vec3 tone;
+  // The colour of the material, and how it stands to the other: 0 never, 1 where it is to go first, 2 the only one.
+  attribute vec4 material;
+  uniform float materialTone;
   attribute vec3 hatch;
   varying vec2 vAt;
   varying vec3 vTone;
   varying vec3 vHatch;
   void main() {
     vAt = inPlane;
-    vTone = tone;
+    vTone = material.a + materialTone > 2.5 ? material.rgb : tone;
     vHatch = hatch;
     gl_Position = projectionMatrix * modelViewMatrix * vec4( position, 1.0 );
   }`;
@@ -49,5 +52,11 @@ export const capMaterial = (): ShaderMaterial =>
     fragmentShader: CAP,
     side: DoubleSide,
     defines: { PLAIN: CAP_LOOKS.plain, TINTED: CAP_LOOKS.tinted },
-    uniforms: { pxPerMm: { value: 1 }, look: { value: 0 }, night: { value: false }, tint: { value: new Color() } },
+    uniforms: {
+      pxPerMm: { value: 1 },
+      look: { value: 0 },
+      night: { value: false },
+      tint: { value: new Color() },
+      materialTone: { value: 0 },
+    },
   });

@@ -1,4 +1,14 @@
-import { componentColour, fromPlane, pixelSizeAt, stateOf, type Pane, type Vec3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
+import {
+  componentColour,
+  fromPlane,
+  MATERIAL_TONES,
+  pixelSizeAt,
+  stateOf,
+  type Pane,
+  type Vec3,
+  type ViewCamera,
+  type ViewStyle,
+} from '@bathyscope/core';
 import { BufferGeometry, Float32BufferAttribute, BufferAttribute, Group, LineBasicMaterial, LineSegments, Mesh, Scene } from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
@@ -9,6 +19,7 @@ import { displayColour } from '../batches/materials.ts';
 import type { CapBuffers } from '../../workers/section-worker.ts';
 import type { CutResult } from './section-cutter.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { appearanceOf } from '../../workspace/weights.ts';
 import { hatchOf } from '../../workspace/hatches.ts';
 
 /** px */
@@ -66,10 +77,12 @@ export class SectionCaps {
   }
 
   /** Hatches have one spacing on the screen; on a dark ground cut faces are dark. */
-  prepare(camera: ViewCamera, pane: Pane, scale: number, caps: ViewStyle['caps'], night: boolean): void {
-    const { pxPerMm, look, night: dark, tint } = this.cap.uniforms;
+  prepare(camera: ViewCamera, pane: Pane, scale: number, style: Pick<ViewStyle, 'caps' | 'surface' | 'colours'>, night: boolean): void {
+    const { pxPerMm, look, night: dark, tint, materialTone } = this.cap.uniforms;
     pxPerMm.value = 1 / (pixelSizeAt(camera, pane, camera.target) * scale);
-    look.value = CAP_LOOKS[caps];
+    look.value = CAP_LOOKS[style.caps];
+    // 0: never the material's colour; 1: where there is no other; 2: first.
+    materialTone.value = style.surface !== 'material' ? 0 : style.colours === 'material' ? 2 : 1;
     dark.value = night;
     tint.value = displayColour(night ? TINT.night : TINT.day);
     this.line.resolution.set(pane.width, pane.height);
@@ -99,13 +112,18 @@ function capGeometry(ws: Workspace, { positions, inPlane, thickness, indices, ra
   const { states } = ws.visibility.getState();
   const count = thickness.length;
   const colours = new Float32Array(3 * count);
+  const materials = new Float32Array(4 * count);
   const hatch = new Float32Array(3 * count);
   for (let r = 0; r < ranges.length; r += 3) {
     const component = components[ranges[r]];
-    const colour = componentColour(component, stateOf(states, component.path));
+    const state = stateOf(states, component.path);
+    const colour = componentColour(component, state);
+    const { tone } = appearanceOf(ws, component.part, component.path);
+    const material = [...(MATERIAL_TONES[tone] ?? [0, 0, 0]), state.colour || tone < 0 ? 0 : component.colour ? 1 : 2];
     const { angle, spacing } = hatchOf(ws, component.part);
     for (let i = ranges[r + 1]; i < ranges[r + 1] + ranges[r + 2]; i++) {
       colours.set(colour, 3 * i);
+      materials.set(material, 4 * i);
       hatch.set([angle, spacing, thickness[i]], 3 * i);
     }
   }
@@ -113,6 +131,7 @@ function capGeometry(ws: Workspace, { positions, inPlane, thickness, indices, ra
   g.setAttribute('position', new BufferAttribute(positions, 3));
   g.setAttribute('inPlane', new BufferAttribute(inPlane, 2));
   g.setAttribute('tone', new BufferAttribute(colours, 3));
+  g.setAttribute('material', new BufferAttribute(materials, 4));
   g.setAttribute('hatch', new BufferAttribute(hatch, 3));
   g.setIndex(new BufferAttribute(indices, 1));
   return g;
