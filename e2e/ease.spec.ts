@@ -16,6 +16,7 @@ import {
   readout,
   scene,
   settled,
+  showTask,
   shareOfColour,
   test,
   tree,
@@ -167,6 +168,27 @@ test('the shadow on the ground is dark where something stands and nowhere else: 
   await setShadow(true);
   const opened = await brightness();
   expect(Math.abs(opened.corner - plain.corner)).toBeLessThan(8);
+
+  // What a section takes away casts none, wherever its plane has moved.
+  const cast = async () => {
+    await setShadow(false);
+    const { whole } = await brightness();
+    await setShadow(true);
+    const shaded = (await brightness()).whole;
+    return shaded.filter((x, i) => whole[i] - x > 12).length / whole.length;
+  };
+  const all = await cast();
+  await showTask(page, 'Section');
+  await page.getByRole('button', { name: 'X', exact: true }).click();
+  const cutAt = async (x: number) => {
+    await page.getByLabel('X of Plane 1 · along X, mm').fill(String(x));
+    await page.keyboard.press('Enter');
+    await expect.poll(() => page.evaluate(() => window.bathyscope!.cutStore.getState().asking)).toBe(false);
+    return cast();
+  };
+  const few = await cutAt(-40);
+  expect(few).toBeLessThan(all * 0.6);
+  expect(await cutAt(40)).toBeGreaterThan(few * 1.3);
 });
 
 test('in small windows nothing leaves them, the panel and the strip fold, and all is reached', async ({ page }) => {
@@ -217,10 +239,16 @@ test('the shelf is searched, ordered and tagged', async ({ page }) => {
   await page.getByRole('searchbox', { name: 'Search the shelf' }).fill('');
   await page.getByRole('combobox', { name: 'Order of the shelf' }).selectOption('By name');
   await expect(page.getByRole('list', { name: 'Models' }).getByRole('listitem').first()).toContainText('Ballast valve');
+  const tags = page.getByRole('group', { name: 'Tags of the shelf' });
+  await tags.getByRole('button', { name: 'optics 1' }).click();
+  await expect(page.getByRole('list', { name: 'Models' }).getByRole('listitem')).toHaveCount(1);
+  await tags.getByRole('button', { name: 'optics 1' }).click();
+  await expect(page.getByRole('list', { name: 'Models' }).getByRole('listitem').first()).toContainText('Ballast valve');
   await card(page, 'Lamp housing LH-20').getByRole('button', { name: 'optics' }).click();
   await page.getByRole('textbox', { name: /Tags of Lamp housing/ }).fill('');
   await page.keyboard.press('Enter');
   await expect(card(page, 'Lamp housing LH-20')).toContainText('Add tags');
+  await expect(tags).toBeHidden();
 });
 
 test('a finger that rests opens the menu, one that taps picks', async ({ browser, baseURL }) => {

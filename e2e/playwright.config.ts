@@ -8,6 +8,7 @@ const PORT = 4699;
 /** The real application, as built, on the database that bin/test starts (DATABASE_URL), with Debian's Chromium. */
 export default defineConfig({
   testDir: '.',
+  globalSetup: './wait-for-demo.ts',
   outputDir: path.join(root, 'test-results'),
   workers: 1,
   fullyParallel: false,

@@ -64,6 +64,12 @@ export class ListModelsRequest {
   @IsOptional()
   @IsIn(SHELF_ORDERS, { message: 'The shelf is ordered by newest, name or size.' })
   sort?: ShelfOrder;
+
+  /** Only models that bear this tag. */
+  @IsOptional()
+  @IsString({ message: SEARCH })
+  @MaxLength(200, { message: SEARCH })
+  tag?: string;
 }
 
 const PATHS = 'Components are named by their paths, 50,000 at most.';

@@ -31,6 +31,12 @@ export interface JobView {
 /** How the shelf is ordered: newest first, by name, largest file first. */
 export type ShelfOrder = 'newest' | 'name' | 'size';
 
+/** A tag of the shelf and how many models bear it. */
+export interface TagCount {
+  tag: string;
+  count: number;
+}
+
 export interface ModelListItem {
   id: string;
   name: string;

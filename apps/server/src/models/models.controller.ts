@@ -1,6 +1,6 @@
 import { Body, Controller, Delete, Get, HttpCode, Patch, Post, Put, Query, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { ModelListItem } from '@bathyscope/contracts';
+import type { ModelListItem, TagCount } from '@bathyscope/contracts';
 import { ChangeModelRequest, ListModelsRequest } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
@@ -23,14 +23,26 @@ export class ModelsController {
       'A page of the shelf, found and ordered; the header Link leads to the next (RFC 8288), X-Total-Count says how many there are in all',
   })
   async list(
-    @Query() { limit = PAGE, after, search = '', sort = 'newest' }: ListModelsRequest,
+    @Query() { limit = PAGE, after, search = '', tag = '', sort = 'newest' }: ListModelsRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<ModelListItem[]> {
-    const [page, total] = await Promise.all([this.models.list({ limit, after, search, sort }), this.models.count(search)]);
+    const [page, total] = await Promise.all([this.models.list({ limit, after, search, tag, sort }), this.models.count({ search, tag })]);
     response.set('X-Total-Count', String(total));
-    const next = new URLSearchParams({ limit: String(limit), sort, ...(search && { search }), after: page.at(-1)?.id ?? '' });
+    const next = new URLSearchParams({
+      limit: String(limit),
+      sort,
+      ...(search && { search }),
+      ...(tag && { tag }),
+      after: page.at(-1)?.id ?? '',
+    });
     if (page.length === limit) response.set('Link', `</api/models?${next}>; rel="next"`);
     return page;
+  }
+
+  @Get('tags')
+  @ApiOperation({ summary: 'The tags of the shelf and how many models bear each, the most used first' })
+  tags(): Promise<TagCount[]> {
+    return this.models.tags();
   }
 
   @Get(':id')

@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import type { ModelDetail, ModelListItem, ShelfOrder } from '@bathyscope/contracts';
+import type { ModelDetail, ModelListItem, ShelfOrder, TagCount } from '@bathyscope/contracts';
 import type { ModelSummary } from '@bathyscope/core';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
@@ -57,8 +57,15 @@ const LIST_COLUMNS = [
 export interface ShelfPage {
   limit: number;
   after?: string;
-  search: string;
   sort: ShelfOrder;
+}
+
+/** What is wanted of the shelf. */
+export interface ShelfFilter {
+  /** Words that the name, the file’s name or a tag holds. */
+  search: string;
+  /** Empty for any. */
+  tag: string;
 }
 
 const ORDERS: Record<ShelfOrder, { by: string; order: 'asc' | 'desc'; sign: '<' | '>' }> = {
@@ -79,18 +86,18 @@ export class ModelsRepository {
   }
 
   /** One page of the shelf. @param after the last model of the page before; one that is gone begins anew */
-  async list({ limit, after, search, sort }: ShelfPage): Promise<ModelListItem[]> {
+  async list({ limit, after, sort, ...filter }: ShelfPage & ShelfFilter): Promise<ModelListItem[]> {
     const { by, order, sign } = ORDERS[sort];
-    const query = this.found(search).select(LIST_COLUMNS).orderByRaw(`${by} ${order}, model.id ${order}`).limit(limit);
+    const query = this.found(filter).select(LIST_COLUMNS).orderByRaw(`${by} ${order}, model.id ${order}`).limit(limit);
     // Times have microseconds in the database and milliseconds here, so they are compared there.
     const last = after && this.current().where('model.id', after).select(this.knex.raw(by), 'model.id');
     if (last && (await last.clone().first())) void query.whereRaw(`(${by}, model.id) ${sign} (?)`, [last]);
     return ((await query) as ModelRow[]).map(listItem);
   }
 
-  /** What bears each of some words in its name, its file's name or a tag. */
-  private found(search: string): Knex.QueryBuilder {
+  private found({ search, tag }: ShelfFilter): Knex.QueryBuilder {
     const query = this.current();
+    if (tag) void query.whereRaw('? = any (model.tags)', [tag]);
     for (const word of search.split(/\s+/).filter(Boolean)) {
       const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
       void query.whereRaw("(model.name || ' ' || revision.file_name || ' ' || array_to_string(model.tags, ' ')) ilike ?", [like]);
@@ -98,9 +105,20 @@ export class ModelsRepository {
     return query;
   }
 
-  async count(search: string): Promise<number> {
-    const row = (await this.found(search).count('* as n').first()) as { n: number };
+  async count(filter: ShelfFilter): Promise<number> {
+    const row = (await this.found(filter).count('* as n').first()) as { n: number };
     return row.n;
+  }
+
+  /** The tags of the shelf, the most used first. */
+  async tags(): Promise<TagCount[]> {
+    const rows = await this.current()
+      .joinRaw('cross join unnest(model.tags) as tag')
+      .groupBy('tag')
+      .select('tag')
+      .count('* as count')
+      .orderByRaw('2 desc, 1');
+    return rows as TagCount[];
   }
 
   async listItem(id: string): Promise<ModelListItem | undefined> {

@@ -1,20 +1,24 @@
 import { Injectable } from '@nestjs/common';
-import type { ModelListItem } from '@bathyscope/contracts';
+import type { ModelListItem, TagCount } from '@bathyscope/contracts';
 import type { ChangeModelRequest } from '@bathyscope/contracts/requests';
 import { notFound } from '../problems/problem.ts';
-import { ModelsRepository, type ShelfPage } from './models.repository.ts';
+import { ModelsRepository, type ShelfFilter, type ShelfPage } from './models.repository.ts';
 import { requirePng } from './require-png.ts';
 
 @Injectable()
 export class ModelsService {
   constructor(private readonly models: ModelsRepository) {}
 
-  list(page: ShelfPage): Promise<ModelListItem[]> {
+  list(page: ShelfPage & ShelfFilter): Promise<ModelListItem[]> {
     return this.models.list(page);
   }
 
-  count(search: string): Promise<number> {
-    return this.models.count(search);
+  count(filter: ShelfFilter): Promise<number> {
+    return this.models.count(filter);
+  }
+
+  tags(): Promise<TagCount[]> {
+    return this.models.tags();
   }
 
   /** Number of the newest revision. @throws ProblemException when there is no such model */

@@ -125,6 +125,12 @@ test('the shelf is found by words of names, files and tags, and ordered by name 
   expect(await changed.json()).toMatchObject({ name: 'Rod set', tags: ['winch', 'Deep %'] });
   for (const search of ['WINCH', 'rod%20deep', '%25']) expect((await pages(`search=${search}`)).map((m) => m.id)).toEqual([id]);
   expect(await pages('search=no_such')).toEqual([]);
+  expect(await (await server.send('GET', '/models/tags')).json()).toEqual([
+    { tag: 'Deep %', count: 1 },
+    { tag: 'winch', count: 1 },
+  ]);
+  expect((await pages('tag=Deep%20%25&search=rod')).map((m) => m.id)).toEqual([id]);
+  for (const query of ['tag=deep', 'tag=winch&search=page']) expect(await pages(query)).toEqual([]);
   for (const query of ['sort=colour', `search=${'x'.repeat(201)}`]) expect((await server.send('GET', `/models?${query}`)).status).toBe(400);
   for (const tags of ['winch', ['x'.repeat(41)], Array.from({ length: 13 }, (_, i) => String(i))])
     expect((await server.send('PATCH', `/models/${id}`, { tags })).status).toBe(400);

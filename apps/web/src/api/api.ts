@@ -6,6 +6,7 @@ import type {
   ModelDetail,
   ModelListItem,
   ShelfOrder,
+  TagCount,
   ModelPreferences,
   OwnMaterial,
   Problem,
@@ -84,8 +85,9 @@ export function listenToJobs(hear: (job: JobView) => void, opened?: () => void):
 
 export const api = {
   /** One page of the shelf, newest first; `after` is the last model of the page before. */
-  models: (search: string, sort: ShelfOrder, after?: string) =>
-    call<ModelListItem[]>(`/models?${new URLSearchParams({ limit: String(SHELF_PAGE), search, sort, ...(after && { after }) })}`),
+  models: (wanted: { search: string; tag: string; sort: ShelfOrder }, after?: string) =>
+    call<ModelListItem[]>(`/models?${new URLSearchParams({ limit: String(SHELF_PAGE), ...wanted, ...(after && { after }) })}`),
+  tags: () => call<TagCount[]>('/models/tags'),
   model: (id: string) => call<ModelDetail>(`/models/${id}`),
   rename: (id: string, name: string) => call<ModelListItem>(`/models/${id}`, json('PATCH', { name })),
   setTags: (id: string, tags: string[]) => call<ModelListItem>(`/models/${id}`, json('PATCH', { tags })),

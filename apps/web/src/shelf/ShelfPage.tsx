@@ -1,5 +1,5 @@
-import { keepPreviousData, useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
-import type { ModelListItem, ShelfOrder } from '@bathyscope/contracts';
+import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { ModelListItem, ShelfOrder, TagCount } from '@bathyscope/contracts';
 import { MoonStar, Sun, Upload } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -33,10 +33,14 @@ export function ShelfPage() {
   const profile = useProfile();
   const [search, setSearch] = useState('');
   const wanted = useDeferredValue(search.trim());
+  const tags = useQuery({ queryKey: ['models', 'tags'], queryFn: api.tags });
+  const [chosen, setTag] = useState('');
+  // One that no model bears any more, as after an edit, is no filter.
+  const tag = tags.data?.some((t) => t.tag === chosen) ? chosen : '';
   const [sort, setSort] = useState<ShelfOrder>('newest');
   const pages = useInfiniteQuery({
-    queryKey: ['models', wanted, sort],
-    queryFn: ({ pageParam }) => api.models(wanted, sort, pageParam),
+    queryKey: ['models', wanted, tag, sort],
+    queryFn: ({ pageParam }) => api.models({ search: wanted, tag, sort }, pageParam),
     placeholderData: keepPreviousData,
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => (last.length === SHELF_PAGE ? last.at(-1)!.id : undefined),
@@ -78,7 +82,7 @@ export function ShelfPage() {
     await api.rename(model.id, name).catch((e: Error) => toast.error(e.message));
     await refresh();
   };
-  const tag = async (model: ModelListItem, tags: string[]) => {
+  const giveTags = async (model: ModelListItem, tags: string[]) => {
     await api.setTags(model.id, tags).catch((e: Error) => toast.error(e.message));
     await refresh();
   };
@@ -92,7 +96,7 @@ export function ShelfPage() {
   const running = jobs.filter((j) => j.state === 'queued' || j.state === 'running');
   const ready = models.filter((m) => m.state === 'ready');
   const none = pages.isSuccess && !ready.length;
-  const empty = none && !wanted && !running.length && !uploads.length;
+  const empty = none && !wanted && !tag && !running.length && !uploads.length;
 
   const cards: { key: string; card: ReactNode }[] = [
     ...uploads.map((u) => ({
@@ -128,7 +132,7 @@ export function ShelfPage() {
           model={m}
           onRemove={() => void removeModel(m)}
           onRename={(name) => void rename(m, name)}
-          onTag={(tags) => void tag(m, tags)}
+          onTag={(tags) => void giveTags(m, tags)}
         />
       ),
     })),
@@ -170,14 +174,17 @@ export function ShelfPage() {
               <Upload size={16} aria-hidden /> Choose files
             </button>
           </div>
+          <TagList tags={tags.data ?? []} chosen={tag} choose={setTag} />
           {pages.isError && (
             <p role="alert" className="mb-4 rounded border border-red p-3 text-red">
               {pages.error.message}
             </p>
           )}
           <CardGrid label="Models" cards={cards} scroller={scroller} onNearEnd={() => hasNextPage && !isFetching && void fetchNextPage()} />
-          {none && wanted && (
-            <p className="mt-16 text-center text-soft">Nothing on the shelf bears “{wanted}” in its name, file or tags.</p>
+          {none && (wanted || tag) && (
+            <p className="mt-16 text-center text-soft">
+              Nothing {tag ? `tagged “${tag}”` : 'on the shelf'} bears “{wanted}” in its name, file or tags.
+            </p>
           )}
           {empty && <p className="mt-16 text-center text-soft">The shelf is empty. Drop a STEP file (.step, .stp) here to open it.</p>}
         </div>
@@ -187,6 +194,26 @@ export function ShelfPage() {
           <p className="text-xl font-semibold">Drop to put it on the shelf</p>
         </div>
       )}
+    </div>
+  );
+}
+
+/** The tags there are, to see only what bears one of them. */
+function TagList({ tags, chosen, choose }: { tags: readonly TagCount[]; chosen: string; choose: (tag: string) => void }) {
+  if (!tags.length) return null;
+  return (
+    <div role="group" aria-label="Tags of the shelf" className="mb-4 flex max-h-20 flex-wrap gap-1.5 overflow-y-auto">
+      {tags.map(({ tag, count }) => (
+        <button
+          key={tag}
+          type="button"
+          aria-pressed={tag === chosen}
+          onClick={() => choose(tag === chosen ? '' : tag)}
+          className="rounded-full border border-border bg-well px-2.5 py-0.5 text-[13px] aria-pressed:border-blue aria-pressed:bg-blue aria-pressed:text-on-blue"
+        >
+          {tag} <span className="opacity-80">{count}</span>
+        </button>
+      ))}
     </div>
   );
 }
