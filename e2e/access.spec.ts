@@ -11,8 +11,13 @@ async function expectNoViolations(page: Page, colours: 'and colours' | 'colours 
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target} ${n.failureSummary}`).join(' | ')}`)).toEqual([]);
 }
 
+/** Another theme has other colours and the same structure. */
+const checkOf = (page: Page, theme: 'chart' | 'abyss') => () =>
+  expectNoViolations(page, theme === 'chart' ? 'and colours' : 'colours only');
+
 for (const theme of ['chart', 'abyss'] as const)
   test(`shelf and workspace are accessible in the ${theme} theme, and the console stays clean`, async ({ page }) => {
+    const check = checkOf(page, theme);
     const noise: string[] = [];
     page.on('console', (m) => m.type() === 'error' && noise.push(m.text()));
     page.on('pageerror', (e) => noise.push(e.message));
@@ -21,29 +26,28 @@ for (const theme of ['chart', 'abyss'] as const)
       theme,
     );
     await openShelf(page);
-    await expectNoViolations(page);
+    await check();
     await openModel(page, 'Ballast valve BV-40');
     await page.keyboard.press('0');
     await settled(page);
     await clickPoint(page, [12, -12, 54]);
-    await expectNoViolations(page);
+    await check();
     await showTask(page, 'Measure');
     await press(page, 'j');
     await page.getByRole('region', { name: 'Ledger' }).getByRole('button', { name: 'no nominal' }).click();
-    await expectNoViolations(page);
+    await check();
     for (const tab of ['Holes', 'Clashes', 'Wall']) {
       await page.getByRole('button', { name: tab, exact: true }).click();
-      await expectNoViolations(page);
+      await check();
     }
     await showTask(page, 'Mass');
-    await expectNoViolations(page);
+    await check();
     expect(noise).toEqual([]);
   });
 
 for (const theme of ['chart', 'abyss'] as const)
   test(`lists, menus, dialogs and notices are accessible in the ${theme} theme`, async ({ page }) => {
-    // Another theme has other colours and the same structure.
-    const check = () => expectNoViolations(page, theme === 'chart' ? 'and colours' : 'colours only');
+    const check = checkOf(page, theme);
     await page.request.put('/api/settings', { data: { values: { theme, smoothEdges: false } } });
     await openModel(page, 'Ballast valve BV-40');
     await page.keyboard.press('Control+k');

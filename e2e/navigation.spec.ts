@@ -38,9 +38,10 @@ const PRESETS: [name: string, orbit: [string[], Button[]], pan: [string[], Butto
   ['Alt drag', [['Alt'], ['left']], [['Alt'], ['middle']], [['Alt'], ['right']]],
 ];
 
-for (const [name, orbit, pan, zoom] of PRESETS)
-  test(`preset “${name}”: orbit, pan and zoom by hand`, async ({ page }) => {
-    const home = await openAtHome(page);
+test('each preset of gestures: orbit, pan and zoom by hand', async ({ page }) => {
+  await openAtHome(page);
+  for (const [name, orbit, pan, zoom] of PRESETS) {
+    const home = await turn(page, '0');
     await page.getByLabel('Gesture preset').selectOption({ label: name });
     await expect(page.getByRole('status').filter({ hasText: 'orbits' })).toContainText(/orbits/);
 
@@ -64,7 +65,8 @@ for (const [name, orbit, pan, zoom] of PRESETS)
     expect(zoomed.height).toBeLessThan(panned.height * 0.8);
     expect(zoomed.orientation).toEqual(panned.orientation);
     await expect(page.getByRole('menu')).toBeHidden();
-  });
+  }
+});
 
 test('preset “Trackpad”: two fingers orbit, with Shift pan, a pinch zooms', async ({ page }) => {
   const home = await openAtHome(page);
