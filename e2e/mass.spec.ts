@@ -96,6 +96,20 @@ test('an assembly: what is hidden does not weigh, what is picked alone does; tab
   const sheet = book.worksheets[0];
   expect(sheet.getRow(1).getCell(2).value).toBe('Part');
   expect(sheet.getRow(2).getCell(3).value).toBeGreaterThan(0);
+  expect(sheet.getImages()).toHaveLength(0);
+  // With pictures: one a part, each of its part alone, and the working view stays as it was.
+  await book.xlsx.readFile(await save(page, 'Bill of materials with pictures, XLSX'));
+  const pictured = book.worksheets[0];
+  const images = pictured.getImages().map(({ imageId }) => book.getImage(Number(imageId)).buffer as unknown as Buffer);
+  expect(images).toHaveLength(pictured.rowCount - 1);
+  // Washers M8 and M10 of ISO 7089 have the same proportions, and so the same picture.
+  expect(new Set(images.map((image) => Buffer.from(image).toString('base64'))).size).toBeGreaterThanOrEqual(images.length - 1);
+  const drawnShare = async (image: Buffer) => {
+    const { data } = await pixelsOf(page, Buffer.from(image));
+    return data.filter((x, i) => i % 4 === 0 && x < 235).length / (data.length / 4);
+  };
+  for (const image of images) expect(await drawnShare(image)).toBeGreaterThan(0.03);
+  expect(await total(page).textContent()).toBe(text(json.known.mass));
   // A bar of the chart picks what it stands for.
   await page.getByRole('button', { name: /^Pick Valve body/ }).focus();
   await page.keyboard.press('Enter');

@@ -10,7 +10,7 @@ const plain = (n: number | null | undefined): string => (n === null || n === und
 /** The parts with what they weigh; as a bill of materials with item numbers, without what nobody needs to buy. */
 export function billRows(parts: readonly PartWeight[], kind: 'parts' | 'bill'): string[][] {
   const bill = kind === 'bill';
-  const named = bill ? [...parts].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })) : parts;
+  const named = bill ? inBillOrder(parts) : parts;
   return [
     [...(bill ? ['Item'] : []), 'Part', 'Quantity', 'Material', 'Density, kg/m³', 'Each, kg', 'Total, kg', 'Note'],
     ...named.map(({ name, count, material, typed, assumed, each, total, open, scaled }, i) => [
@@ -33,6 +33,9 @@ export function billRows(parts: readonly PartWeight[], kind: 'parts' | 'bill'): 
     ]),
   ];
 }
+
+export const inBillOrder = (parts: readonly PartWeight[]): PartWeight[] =>
+  [...parts].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
 
 /** The figures of a set, one a row, with their units. */
 export function massRows(ws: Workspace, { known, noDensity, noVolume, assumed }: Weighed): string[][] {

@@ -2,7 +2,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { massText } from '@bathyscope/core';
 import { Copy, Download } from 'lucide-react';
 import { toast } from 'sonner';
-import { billRows, massJson, massRows } from '../../pictures/mass-tables.ts';
+import { billRows, inBillOrder, massJson, massRows } from '../../pictures/mass-tables.ts';
 import { saveCsv } from '../../pictures/save-csv.ts';
 import { download, fileName } from '../../pictures/hand-out.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
@@ -25,16 +25,29 @@ export function MassMenu({ now }: { now: WeighedSetNow }) {
       )
       .then(() => toast(`${massText(known.mass)} and its figures are copied.`));
   };
+  const saveBill = async (pictured: boolean) => {
+    const rows = billRows(parts, 'bill');
+    const { writeXlsx } = await import('../../pictures/write-xlsx.ts');
+    const picturesOf = async () => {
+      const { partPictures, PART_PICTURE } = await import('../../scene/pictures/part-pictures.ts');
+      const pictures = await partPictures(
+        ws,
+        inBillOrder(parts).map((p) => p.paths[0]),
+      );
+      return { column: rows[0].length, ...PART_PICTURE, pictures };
+    };
+    const shown = pictured ? await picturesOf() : undefined;
+    const sheet = await writeXlsx('Bill of materials', shown ? rows.map((row, i) => [...row, i ? '' : 'Picture']) : rows, shown);
+    download(new Blob([sheet]), name('bill of materials', 'xlsx'), XLSX);
+  };
   const items: [string, () => void][] = [
     ['Table of parts, CSV', () => saveCsv(ws, 'mass', billRows(parts, 'parts'))],
     ['All figures, JSON', () => download(massJson(ws, now), name('mass', 'json'), 'application/json')],
     ['Bill of materials, CSV', () => saveCsv(ws, 'bill of materials', billRows(parts, 'bill'))],
+    ['Bill of materials, XLSX', () => void saveBill(false)],
     [
-      'Bill of materials, XLSX',
-      () =>
-        void import('../../pictures/write-xlsx.ts').then(async ({ writeXlsx }) =>
-          download(new Blob([await writeXlsx('Bill of materials', billRows(parts, 'bill'))]), name('bill of materials', 'xlsx'), XLSX),
-        ),
+      'Bill of materials with pictures, XLSX',
+      () => void toast.promise(saveBill(true), { loading: `Drawing ${parts.length} parts …`, error: 'The pictures could not be drawn.' }),
     ],
   ];
   return (

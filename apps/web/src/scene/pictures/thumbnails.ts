@@ -5,8 +5,9 @@ import { homeView } from '../../workspace/camera-targets.ts';
 import { createWorkspace } from '../../workspace/create-workspace.ts';
 import { serverSource } from '../../workspace/server-source.ts';
 import type { Profile, Workspace } from '../../workspace/workspace.ts';
-import { SceneView } from '../scene-view.ts';
+import type { SceneView } from '../scene-view.ts';
 import { mainPane } from '../../workspace/panes.ts';
+import { offScreen } from './off-screen.ts';
 
 const WIDTH = 480;
 const HEIGHT = 300;
@@ -46,18 +47,8 @@ export class Thumbnails {
     const parts = await loadGeometry(ws.source, detail, () => {}, this.stop.signal);
     ws.model.getState().begin(detail);
     ws.model.getState().finish(parts);
-    const canvas = document.createElement('canvas');
-    Object.assign(canvas.style, { position: 'fixed', left: '-10000px', width: `${WIDTH}px`, height: `${HEIGHT}px` });
-    canvas.ariaHidden = 'true';
-    document.body.append(canvas);
-    const view = new SceneView(ws, canvas);
-    try {
-      await ws.source.states.setThumbnail(await picture(ws, view));
-      return true;
-    } finally {
-      view.dispose();
-      canvas.remove();
-    }
+    await offScreen(ws, { width: WIDTH, height: HEIGHT }, async (view) => ws.source.states.setThumbnail(await picture(ws, view)));
+    return true;
   }
 }
 
