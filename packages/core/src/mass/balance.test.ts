@@ -93,6 +93,15 @@ test('the smallest box about a turned block is the block, within one per cent; a
     ),
     { numRuns: 20 },
   );
+  // Of many points, in no order, those inside play no part.
+  const scattered = (i: number) => (Math.abs(Math.sin(12.9898 * i)) * 43758.5453) % 1;
+  const turned = rotationAbout(normalize([1, 2, 3]), 0.7);
+  const many: number[] = [];
+  for (let i = 0; i < 60_000; i++)
+    many.push(...rotate(turned, [10, 25, 60].map((side, k) => side * scattered(3 * i + k)) as unknown as Vec3));
+  const dense = orientedBox(many).size;
+  expect(dense[0] * dense[1] * dense[2]).toBeLessThan(10 * 25 * 60 * 1.01);
+  expect(dense[0] * dense[1] * dense[2]).toBeGreaterThan(10 * 25 * 60 * 0.99);
   const tetrahedron = [0, 0, 0, 1, 1, 0, 1, 0, 1, 0, 1, 1];
   const { size } = orientedBox(tetrahedron);
   expect(size[0] * size[1] * size[2]).toBeLessThan(1.01);

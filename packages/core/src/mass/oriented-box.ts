@@ -1,5 +1,6 @@
 import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { addScaled, cross, dot, frameOf, normalize, type Vec3 } from '../math/vec3.ts';
+import { boxOfPoints, type Box3 } from '../math/box3.ts';
+import { addScaled, cross, dot, frameOf, normalize, scale, type Vec3 } from '../math/vec3.ts';
 import { ALONG_AXIS } from '../tolerances.ts';
 import { convexHull2, type Point2 } from './convex-hull-2.ts';
 
@@ -83,18 +84,51 @@ function distinct(hints: readonly Vec3[]): Vec3[] {
 function outermost(points: ArrayLike<number>): Vec3[] {
   const all = Array.from({ length: points.length / 3 }, (_, i): Vec3 => [points[3 * i], points[3 * i + 1], points[3 * i + 2]]);
   if (all.length <= OUTER) return all;
+  const cells = cellsOf(all, boxOfPoints(points));
   const found = new Set<Vec3>();
-  for (const d of [...AXES, ...spread(OUTER / 2)]) {
-    let [most, least] = [all[0], all[0]];
-    let [high, low] = [-Infinity, Infinity];
-    for (const p of all) {
-      const h = d[0] * p[0] + d[1] * p[1] + d[2] * p[2];
-      if (h > high) [high, most] = [h, p];
-      if (h < low) [low, least] = [h, p];
-    }
-    found.add(most).add(least);
-  }
+  for (const d of [...AXES, ...spread(OUTER / 2)]) found.add(farthest(cells, d)).add(farthest(cells, scale(d, -1)));
   return [...found];
+}
+
+/** Cells along each side of the box that points are sorted into. */
+const CELLS = 16;
+
+/** Points that lie together, and the box that they fill: of most of a million none needs to be looked at. */
+interface Cell {
+  points: Vec3[];
+  box: Box3;
+}
+
+function cellsOf(all: readonly Vec3[], { min, max }: Box3): Cell[] {
+  const cells = new Map<number, Vec3[]>();
+  const place = (p: Vec3, k: number) => Math.min(CELLS - 1, Math.floor(((p[k] - min[k]) / (max[k] - min[k] || 1)) * CELLS));
+  for (const p of all) {
+    const key = (place(p, 0) * CELLS + place(p, 1)) * CELLS + place(p, 2);
+    const cell = cells.get(key);
+    if (cell) cell.push(p);
+    else cells.set(key, [p]);
+  }
+  return [...cells.values()].map((points) => ({ points, box: boxOfPoints(points.flat()) }));
+}
+
+/** The point that lies farthest in a direction: of cells whose box reaches no farther than what is found none is opened. */
+function farthest(cells: readonly Cell[], d: Vec3): Vec3 {
+  const reach = ({ box: { min, max } }: Cell): number => {
+    let sum = 0;
+    for (let k = 0; k < 3; k++) sum += d[k] * (d[k] > 0 ? max[k] : min[k]);
+    return sum;
+  };
+  const reaches = cells.map(reach);
+  let [found, high] = [cells[0].points[0], -Infinity];
+  const open = ({ points }: Cell): void => {
+    for (const p of points) {
+      const h = d[0] * p[0] + d[1] * p[1] + d[2] * p[2];
+      if (h > high) [high, found] = [h, p];
+    }
+  };
+  open(cells[reaches.reduce((most, r, i) => (r > reaches[most] ? i : most), 0)]);
+  for (const [i, cell] of cells.entries()) if (reaches[i] > high) open(cell);
+  return found;
 }
 
 /** The smallest box with one given axis: its volume, and by how much it is turned about the axis. */
