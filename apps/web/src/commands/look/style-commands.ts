@@ -1,5 +1,5 @@
 import { STYLE_PRESETS, changeStates, presetOfStyle, type StylePreset, type ViewStyle } from '@bathyscope/core';
-import { Brush, ChevronLeft, ChevronRight, Grid3x3, PanelsTopLeft, Slash } from 'lucide-react';
+import { Brush, ChevronLeft, ChevronRight, Grid3x3, Palette, PanelsTopLeft, Slash } from 'lucide-react';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Command } from '../command.ts';
 import { belowAll, changeTable } from '../show/visibility-commands.ts';
@@ -113,6 +113,21 @@ export const STYLE_COMMANDS: Command[] = [
     needs: 'nothing',
     keepsMode: true,
     run: (ws) => toggle(ws, 'openEdges', 'open edges'),
+  },
+  {
+    id: 'material-colours',
+    name: 'Colours of the materials or of the file',
+    group: 'Style',
+    icon: Palette,
+    searchWords: ['material colour', 'material color', 'appearance'],
+    needs: 'nothing',
+    keepsMode: true,
+    run: (ws) => {
+      const style = styleOfPane(ws, activePane(ws).id);
+      // Only where materials are lit do they show a colour.
+      const colours = style.surface === 'material' && style.colours === 'material' ? 'file' : 'material';
+      return changeStyle(ws, 'colours', { ...style, surface: 'material', colours });
+    },
   },
   {
     id: 'pane-style',
