@@ -131,6 +131,11 @@ test('what is too coarse is split until it keeps within the chord; small radii k
   expect(small.indices.length / 3).toBeGreaterThan(150);
 });
 
+test('a face whose outline lies off its surface stays as it is', () => {
+  const before = rowsAndColumns(SPHERE, [0, 3], [0.1, 1.2], 20, 20);
+  expect(meshWithinChord(before, roundSurface({ ...SPHERE, radius: 20.2 })!, 0.3, 0.25)).toBe(before);
+});
+
 test('a torus that runs through itself, and what curves one way, are left to the mesher', () => {
   expect(roundSurface(face({ surface: 'torus', radius: 5, minorRadius: 5 }))).toBeNull();
   expect(roundSurface(face({ surface: 'cylinder', radius: 5 }))).toBeNull();

@@ -25,6 +25,8 @@ const HARDLY_ANY = 0.03;
  */
 export function meshWithinChord(face: RingMesh, surface: RoundSurface, chord: number, angle: number): RingMesh {
   const work = workpiece(face, surface);
+  // An outline that lies off the surface, as of a file made carelessly, cannot be met by what lies on it.
+  if (work.positions.some((p) => surface.distance(...p) > chord / 2)) return face;
   for (let round = 0; round < ROUNDS; round++) {
     turnEdges(work);
     if (!splitEdges(work, chord)) break;
