@@ -37,7 +37,8 @@ const EN10088 = 'EN 10088-1, annex A (from memory)';
 const EN573 = 'alloy tables after EN 573-3 (from memory)';
 const HANDBOOK = 'mechanical engineering handbooks (from memory)';
 const MAKERS = 'common values of makers’ sheets (from memory)';
-const TEOS = 'seawater at 35 g/kg and 15 °C, TEOS-10 (from memory)';
+const EOS = 'seawater of salinity 35 at 15 °C, EOS-80 (Unesco 1983)';
+const EOS_DEEP = 'seawater of salinity 34.7 at 2 °C and 611 bar, EOS-80 (Unesco 1983)';
 
 type Row = readonly [id: string, name: string, density: number, spread: number, source?: string];
 
@@ -173,8 +174,8 @@ export const MATERIALS: readonly LibraryMaterial[] = [
   ]),
   ...family('Fluid', HANDBOOK, [
     ['fresh-water', 'Fresh water', 998, 5],
-    ['sea-water', 'Sea water', 1026, 5, TEOS],
-    ['sea-water-deep', 'Sea water at 6,000 m', 1053, 5, TEOS],
+    ['sea-water', 'Sea water', 1026, 5, EOS],
+    ['sea-water-deep', 'Sea water at 6,000 m', 1055, 5, EOS_DEEP],
     ['hydraulic-oil', 'Hydraulic oil', 870, 30],
     ['silicone-oil', 'Silicone oil', 970, 20],
     ['air', 'Air', 1.2, 0.1],
