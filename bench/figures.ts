@@ -26,7 +26,7 @@ export async function benchFigures(): Promise<void> {
   benchMesh(1_000_000);
 }
 
-function publicShapes(oc: Occt): Occt[] {
+export function publicShapes(oc: Occt): Occt[] {
   const folder = path.join(path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')), 'test', 'testfiles');
   const files = (fs.readdirSync(folder, { recursive: true }) as string[]).filter((f) => /\.st(e)?p$/i.test(f));
   return files.flatMap((file) => {

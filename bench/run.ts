@@ -2,6 +2,7 @@ import { benchBigScene } from './big-scene.ts';
 import { benchClashes } from './clashes.ts';
 import { benchExactSections } from './exact-sections.ts';
 import { benchFigures } from './figures.ts';
+import { benchOutlines } from './outlines.ts';
 import { benchPicking } from './picking.ts';
 import { benchReadStep } from './read-step.ts';
 import { benchSections } from './sections.ts';
@@ -16,6 +17,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   'exact-sections': benchExactSections,
   clashes: benchClashes,
   figures: benchFigures,
+  outlines: benchOutlines,
   picking: benchPicking,
   serving: benchServing,
 };

@@ -347,6 +347,6 @@ test('in the workspace one hears that a file has come to the shelf, and that ano
   await expect(page.getByText('“Sent over.step” is on the shelf.')).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Open', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Sent over');
-  await upload('Empty.step', `${valve.slice(0, valve.indexOf('DATA;'))}DATA;\nENDSEC;\nEND-ISO-10303-21;\n`);
-  await expect(page.getByText(/“Empty\.step” could not be read: /)).toBeVisible({ timeout: 60_000 });
+  await upload('Without data.step', `${valve.slice(0, valve.indexOf('DATA;'))}DATA;\nENDSEC;\nEND-ISO-10303-21;\n`);
+  await expect(page.getByText(/“Without data\.step” could not be read: /)).toBeVisible({ timeout: 60_000 });
 });
