@@ -181,7 +181,7 @@ export function ShelfPage() {
             </p>
           )}
           <CardGrid label="Models" cards={cards} scroller={scroller} onNearEnd={() => hasNextPage && !isFetching && void fetchNextPage()} />
-          {none && (wanted || tag) && (
+          {none && wanted && (
             <p className="mt-16 text-center text-soft">
               Nothing {tag ? `tagged “${tag}”` : 'on the shelf'} bears “{wanted}” in its name, file or tags.
             </p>
