@@ -5,14 +5,14 @@ import type {
   KeptState,
   ModelDetail,
   ModelListItem,
-  ShelfOrder,
-  TagCount,
   ModelPreferences,
   OwnMaterial,
   Problem,
   QuestionName,
   Questions,
   SavedView,
+  ShelfOrder,
+  TagCount,
   UploadResult,
 } from '@bathyscope/contracts';
 

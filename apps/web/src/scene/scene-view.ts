@@ -177,7 +177,7 @@ export class SceneView implements ScenePort {
       this.ws.visibility.getState().states,
       (path) => isShown(this.ws, path),
       (path) => whole.has(path),
-      ({ part, path }) => appearanceOf(this.ws, part, path),
+      (component) => appearanceOf(this.ws, component),
       allPresets(this.ws),
     );
   }

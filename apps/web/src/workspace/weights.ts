@@ -5,10 +5,12 @@ import {
   lookOfMaterial,
   MATERIAL_LOOKS,
   placeMass,
+  stateOf,
   toneOfMaterial,
   weigh,
   type Mat4,
   type TypedMass,
+  type Vec3,
   type Weighable,
   type Weighed,
 } from '@bathyscope/core';
@@ -47,12 +49,27 @@ export function watchMaterials(ws: Workspace, tell: () => void): () => void {
   return () => ends.forEach((end) => end());
 }
 
-/** What a component's material looks like, by the numbers of its look and of its own colour (−1: none). */
-export function appearanceOf(ws: Workspace, part: number, path: string): { look: number; tone: number } {
+export interface Appearance {
+  /** What its material looks like, in `MATERIAL_LOOKS`. */
+  look: number;
+  /** The colour its material has of itself, in `MATERIAL_TONES`; −1 where it has none or another was chosen. */
+  tone: number;
+  /** The file gives it no colour: its own is one of the palette. */
+  colourless: boolean;
+}
+
+/** How a component looks by its material. */
+export function appearanceOf(ws: Workspace, { part, path, colour }: { part: number; path: string; colour?: Vec3 }): Appearance {
   const material = materialOf(ws, part, path);
-  if (!material) return { look: 0, tone: -1 };
+  const colourless = !colour;
+  if (!material) return { look: 0, tone: -1, colourless };
   const family = material.id ? findMaterial(ws, material.id)?.family : undefined;
-  return { look: MATERIAL_LOOKS.indexOf(lookOfMaterial(material.name, family)), tone: toneOfMaterial(material.name, family) };
+  const chosen = stateOf(ws.visibility.getState().states, path).colour !== undefined;
+  return {
+    look: MATERIAL_LOOKS.indexOf(lookOfMaterial(material.name, family)),
+    tone: chosen ? -1 : toneOfMaterial(material.name, family),
+    colourless,
+  };
 }
 
 /** Gives parts a material of the library, or with null what the file says again; one step back. */

@@ -36,9 +36,7 @@ test.each(PARTS)('%s: the volume that manifold-3d 3.5.4 gives', async (_, { mesh
   solid.delete();
 });
 
-const installed = spawnSync('admesh', ['--version']).status === 0;
-
-(installed ? test.each(PARTS) : test.skip.each(PARTS))('%s: the volume that Debian’s admesh gives', (_, { mesh }) => {
+test.each(PARTS)('%s: the volume that Debian’s admesh gives', (_, { mesh }) => {
   const file = path.join(fs.mkdtempSync(path.join(os.tmpdir(), 'admesh-')), 'part.stl');
   const corner = (i: number) => `vertex ${[0, 1, 2].map((k) => mesh.positions[3 * i + k].toFixed(6)).join(' ')}`;
   const facets: string[] = [];

@@ -1,6 +1,6 @@
 import { presetOfStyle, STYLE_PRESETS, type ViewStyle } from '@bathyscope/core';
 import { Save, Trash2 } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import { useState, type ComponentProps, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { changeStyle, recordStyle, setPaneStyle, styleComponents } from '../../commands/look/style-commands.ts';
 import { belowAll } from '../../commands/show/visibility-commands.ts';
@@ -155,6 +155,14 @@ function Row({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
+function ChoiceRow<T extends string>(props: ComponentProps<typeof Choice<T>>) {
+  return (
+    <Row title={props.label}>
+      <Choice {...props} />
+    </Row>
+  );
+}
+
 function Rows({ style, set }: { style: ViewStyle; set: Set }) {
   return (
     <div className="mt-3 border-t border-line pt-1">
@@ -179,29 +187,25 @@ function Rows({ style, set }: { style: ViewStyle; set: Set }) {
         </select>
       </Row>
       {style.surface === 'material' && (
-        <Row title="Colours">
-          <Choice
-            label="Colours"
-            value={style.colours}
-            options={[
-              ['file', 'The file’s first'],
-              ['material', 'The material’s first'],
-            ]}
-            onChange={(v) => set('colours', { colours: v })}
-          />
-        </Row>
-      )}
-      <Row title="Visible edges">
-        <Choice
-          label="Visible edges"
-          value={style.edges ? 'on' : 'off'}
+        <ChoiceRow
+          label="Colours"
+          value={style.colours}
           options={[
-            ['off', 'Off'],
-            ['on', 'On'],
+            ['file', 'The file’s first'],
+            ['material', 'The material’s first'],
           ]}
-          onChange={(v) => set('visible edges', { edges: v === 'on' })}
+          onChange={(v) => set('colours', { colours: v })}
         />
-      </Row>
+      )}
+      <ChoiceRow
+        label="Visible edges"
+        value={style.edges ? 'on' : 'off'}
+        options={[
+          ['off', 'Off'],
+          ['on', 'On'],
+        ]}
+        onChange={(v) => set('visible edges', { edges: v === 'on' })}
+      />
       <label className="mt-1.5 flex items-center gap-2 text-[13px]">
         Weight
         <input
@@ -215,78 +219,66 @@ function Rows({ style, set }: { style: ViewStyle; set: Set }) {
         />
         <span className="figures w-12 text-right">{style.edgeWeight} px</span>
       </label>
-      <Row title="Hidden edges">
-        <Choice
-          label="Hidden edges"
-          value={style.hiddenEdges}
-          options={[
-            ['off', 'Off'],
-            ['thin', 'Thin'],
-            ['dashed', 'Dashed'],
-            ['full', 'Full'],
-          ]}
-          onChange={(v) => set('hidden edges', { hiddenEdges: v })}
-        />
-      </Row>
-      <Row title="Smooth edges">
-        <Choice
-          label="Smooth edges"
-          value={style.smoothEdges}
-          options={[
-            ['off', 'Off'],
-            ['thin', 'Thin'],
-            ['on', 'On'],
-          ]}
-          onChange={(v) => set('smooth edges', { smoothEdges: v })}
-        />
-      </Row>
-      <Row title="Outlines of curved faces">
-        <Choice
-          label="Outlines of curved faces"
-          value={style.outlines ? 'on' : 'off'}
-          options={[
-            ['off', 'Off'],
-            ['on', 'On'],
-          ]}
-          onChange={(v) => set('outlines', { outlines: v === 'on' })}
-        />
-      </Row>
-      <Row title="Stroke">
-        <Choice
-          label="Stroke"
-          value={style.stroke}
-          options={[
-            ['ruled', 'Ruled'],
-            ['hand-drawn', 'Hand-drawn'],
-          ]}
-          onChange={(v) => set('stroke', { stroke: v })}
-        />
-      </Row>
-      <Row title="Cut faces">
-        <Choice
-          label="Cut faces"
-          value={style.caps}
-          options={[
-            ['hatched', 'Hatched'],
-            ['plain', 'Plain'],
-            ['tinted', 'One tint'],
-          ]}
-          onChange={(v) => set('cut faces', { caps: v })}
-        />
-      </Row>
-      <Row title="Background">
-        <Choice
-          label="Background"
-          value={style.background}
-          options={[
-            ['theme', 'Water'],
-            ['white', 'White'],
-            ['grey', 'Grey'],
-            ['dark', 'Dark'],
-          ]}
-          onChange={(v) => set('background', { background: v })}
-        />
-      </Row>
+      <ChoiceRow
+        label="Hidden edges"
+        value={style.hiddenEdges}
+        options={[
+          ['off', 'Off'],
+          ['thin', 'Thin'],
+          ['dashed', 'Dashed'],
+          ['full', 'Full'],
+        ]}
+        onChange={(v) => set('hidden edges', { hiddenEdges: v })}
+      />
+      <ChoiceRow
+        label="Smooth edges"
+        value={style.smoothEdges}
+        options={[
+          ['off', 'Off'],
+          ['thin', 'Thin'],
+          ['on', 'On'],
+        ]}
+        onChange={(v) => set('smooth edges', { smoothEdges: v })}
+      />
+      <ChoiceRow
+        label="Outlines of curved faces"
+        value={style.outlines ? 'on' : 'off'}
+        options={[
+          ['off', 'Off'],
+          ['on', 'On'],
+        ]}
+        onChange={(v) => set('outlines', { outlines: v === 'on' })}
+      />
+      <ChoiceRow
+        label="Stroke"
+        value={style.stroke}
+        options={[
+          ['ruled', 'Ruled'],
+          ['hand-drawn', 'Hand-drawn'],
+        ]}
+        onChange={(v) => set('stroke', { stroke: v })}
+      />
+      <ChoiceRow
+        label="Cut faces"
+        value={style.caps}
+        options={[
+          ['hatched', 'Hatched'],
+          ['plain', 'Plain'],
+          ['tinted', 'One tint'],
+        ]}
+        onChange={(v) => set('cut faces', { caps: v })}
+      />
+      <ChoiceRow
+        label="Background"
+        value={style.background}
+        options={[
+          ['theme', 'Water'],
+          ['white', 'White'],
+          ['grey', 'Grey'],
+          ['dark', 'Dark'],
+        ]}
+        onChange={(v) => set('background', { background: v })}
+      />
       <div className="mt-2.5 space-y-1">
         {(
           [

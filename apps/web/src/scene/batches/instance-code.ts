@@ -1,5 +1,6 @@
 import { Vector4 } from 'three';
 import type { Vec3 } from '@bathyscope/core';
+import type { Appearance } from '../../workspace/weights.ts';
 
 /** Which passes draw a component. */
 export const SOLID = 0;
@@ -10,7 +11,7 @@ export const GHOST = 2;
 export const PICKED = 1;
 export const HOVERED = 2;
 
-export interface InstanceLook {
+export interface InstanceLook extends Appearance {
   colour: Vec3;
   /** Faces keep the colours that the file gives them singly. */
   ownFaceColours: boolean;
@@ -19,12 +20,6 @@ export interface InstanceLook {
   opacity: number;
   /** Sections leave it whole. */
   whole: boolean;
-  /** What its material looks like. */
-  look: number;
-  /** The colour its material has of itself, in `MATERIAL_TONES`; −1 where it has none or another was chosen. */
-  tone: number;
-  /** Its colour is one of the palette: the file gives it none. */
-  colourless: boolean;
 }
 
 /**

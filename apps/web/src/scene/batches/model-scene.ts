@@ -10,6 +10,7 @@ import {
 import { BatchedMesh, Matrix4, Scene, type BufferGeometry, type Material, type Vector4 } from 'three';
 import type { Component, LoadedPart } from '../../state/model-store.ts';
 import { storedPlacement } from '../../workspace/placed-points.ts';
+import type { Appearance } from '../../workspace/weights.ts';
 import { CLEAR, GHOST, HOVERED, instanceCode, litCode, PICKED, SOLID } from './instance-code.ts';
 import { LineBatch } from './line-batch.ts';
 import { edgeGeometry, faceGeometry, outlineGeometry, triangleGeometry } from './part-buffers.ts';
@@ -61,7 +62,7 @@ export class ModelScene {
     states: ComponentStates,
     visible: (path: string) => boolean,
     whole: (path: string) => boolean,
-    appearance: (component: Component) => { look: number; tone: number },
+    appearance: (component: Component) => Appearance,
     presets: readonly StylePreset[],
   ): void {
     const ids: string[] = [];
@@ -74,7 +75,6 @@ export class ModelScene {
       const isShown = visible(component.path);
       if (isShown && drawnAs === GHOST) this.present.ghosts = true;
       if (isShown && drawnAs === CLEAR) this.present.clear = true;
-      const { look, tone } = appearance(component);
       // Ghosts and clear components have passes of their own, whatever style they are in.
       const style = preset && drawnAs === SOLID ? ids.indexOf(preset.id) + 1 : 0;
       return {
@@ -86,9 +86,7 @@ export class ModelScene {
           style,
           opacity: 1 - (state.transparency ?? 0),
           whole: whole(component.path),
-          look,
-          tone: state.colour ? -1 : tone,
-          colourless: !component.colour,
+          ...appearance(component),
         }),
       };
     });

@@ -116,10 +116,9 @@ function capGeometry(ws: Workspace, { positions, inPlane, thickness, indices, ra
   const hatch = new Float32Array(3 * count);
   for (let r = 0; r < ranges.length; r += 3) {
     const component = components[ranges[r]];
-    const state = stateOf(states, component.path);
-    const colour = componentColour(component, state);
-    const { tone } = appearanceOf(ws, component.part, component.path);
-    const material = [...(MATERIAL_TONES[tone] ?? [0, 0, 0]), state.colour || tone < 0 ? 0 : component.colour ? 1 : 2];
+    const colour = componentColour(component, stateOf(states, component.path));
+    const { tone, colourless } = appearanceOf(ws, component);
+    const material = tone < 0 ? [0, 0, 0, 0] : [...MATERIAL_TONES[tone], colourless ? 2 : 1];
     const { angle, spacing } = hatchOf(ws, component.part);
     for (let i = ranges[r + 1]; i < ranges[r + 1] + ranges[r + 2]; i++) {
       colours.set(colour, 3 * i);
