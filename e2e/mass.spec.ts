@@ -81,6 +81,10 @@ test('an assembly: what is hidden does not weigh, what is picked alone does; tab
   await setOf(page, 'Visible');
   await settled(page);
   await expect(total(page)).not.toHaveText(one!);
+  // A density has the digits it is known to, and leaves its material room.
+  await expect(page.getByText(/\d\.\d{4,} kg\/m³/)).toHaveCount(0);
+  for (const choice of await page.getByRole('combobox', { name: /^Material of / }).all())
+    expect((await choice.boundingBox())!.width).toBeGreaterThan(70);
   const csv = fs.readFileSync(await save(page, 'Table of parts, CSV'), 'utf8');
   expect(csv.split('\n')[0]).toContain('Part,Quantity,Material,"Density, kg/m³"');
   expect(csv).not.toContain('Spool,');

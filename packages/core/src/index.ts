@@ -19,6 +19,7 @@ export { materialById, MATERIAL_FAMILIES, MATERIALS, type LibraryMaterial, type 
 export {
   ellipsoidOf,
   inertiaIn,
+  densityText,
   massText,
   weigh,
   weighOne,

@@ -60,6 +60,8 @@ export function readDensities({ byType, complex }: StepFacts): Map<string, numbe
 /** The first string of a statement's body. */
 const quoted = (body: string | undefined): string | undefined => /^\s*\(\s*'([^']*)'/.exec(body ?? '')?.[1];
 
+const DIGITS = 12;
+
 function measureInKgPerM3(measure: string, unitOf: (id: string) => string): number | null {
   const value = Number(/MEASURE\s*\(\s*([-+0-9.eE]+)\s*\)/.exec(measure)?.[1]);
   const unit = references(measure).at(-1);
@@ -77,7 +79,8 @@ function measureInKgPerM3(measure: string, unitOf: (id: string) => string): numb
   if (exponents.length !== 2) return null;
   // g³·cm²: the known slip for g/cm³.
   if (exponents[0] === 3 && exponents[1] === 2) return value * 1000;
-  return value * factor;
+  // Powers of units round; no file says more digits than these.
+  return Number((value * factor).toPrecision(DIGITS));
 }
 
 const SI_FACTOR: Record<string, number> = { KILO: 1e3, CENTI: 0.01, MILLI: 0.001, MICRO: 0.000001, DECI: 0.1, MEGA: 1e6 };

@@ -18,7 +18,7 @@ export function billRows(parts: readonly PartWeight[], kind: 'parts' | 'bill'): 
       name,
       String(count),
       typed ? '' : (material?.name ?? ''),
-      typed ? '' : String(material?.density ?? ''),
+      typed ? '' : plain(material?.density),
       plain(each),
       plain(total),
       [

@@ -4,7 +4,7 @@ import { IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { normalize, type Vec3 } from '../math/vec3.ts';
 import { materialById, MATERIALS } from './materials.ts';
-import { ellipsoidOf, inertiaIn, massText, weigh } from './weigh.ts';
+import { densityText, ellipsoidOf, inertiaIn, massText, weigh } from './weigh.ts';
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -159,4 +159,13 @@ test('inertia about another system is Steiner’s; areas grow with the square of
   expect(ellipsoidOf(weigh([{ figures: ball, placement: IDENTITY, density: 1e9 }]).known!)).toEqual(
     [10, 10, 10].map((x) => expect.closeTo(x, 9)),
   );
+});
+
+test.each([
+  [7999.999999999999, '8000 kg/m³'],
+  [1.2, '1.2 kg/m³'],
+  [2702.5, '2702.5 kg/m³'],
+  [7861.093243, '7861.09 kg/m³'],
+])('the density %d is told as %s', (density, told) => {
+  expect(densityText(density)).toBe(told);
 });

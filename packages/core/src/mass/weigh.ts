@@ -68,6 +68,9 @@ const NO_INERTIA: Matrix3 = [
 /** kg with the digits that a scale would show: four of grams, or grams of kilograms. */
 export const massText = (kg: number): string => (kg < 1 ? `${(kg * GRAMS).toPrecision(4)} g` : `${kg.toFixed(3)} kg`);
 
+/** With the digits that a density is known to; those of units that were turned into each other are none. */
+export const densityText = (kgPerM3: number): string => `${Number(kgPerM3.toPrecision(6))} kg/m³`;
+
 /**
  * Figures with masses in place of volumes, placed: kg, kg·mm²; null where the mass is not known. A typed mass is spread as its shape
  * is, about its own centre; without a shape it is a point.

@@ -1,4 +1,4 @@
-import { afloat, massText, NoBallast, neutralBallast, type Hollow, type Immersed, type Weight } from '@bathyscope/core';
+import { afloat, densityText, massText, NoBallast, neutralBallast, type Hollow, type Immersed, type Weight } from '@bathyscope/core';
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { pickedPoints, upOf } from '../../workspace/balance.ts';
@@ -79,7 +79,7 @@ function Found({ body, density }: { body: Immersed & { within: number }; density
     <dl className="mt-1">
       <Row label="Displaced" value={volume(body.displaced)} title={body.within > 0 ? `± ${volume(body.within)}` : undefined} />
       {body.within > 0 && <Row label="known to within" value={volume(body.within)} />}
-      <Row label="Lift" value={newton(lift)} unit={`at ${density} kg/m³`} />
+      <Row label="Lift" value={newton(lift)} unit={`at ${densityText(density)}`} />
       <Row label={net < 0 ? 'Net, sinks' : 'Net, rises'} value={newton(net)} />
       <Row label="Centre of buoyancy" value={toldPoint(ws, body.centreOfBuoyancy).map(plain).join('  ')} unit={unit} />
       <Row label={above < 0 ? 'Below the centre of gravity' : 'Above the centre of gravity'} value={length(Math.abs(above))} />

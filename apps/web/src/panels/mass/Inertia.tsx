@@ -6,8 +6,8 @@ import { Head, Row, SELECT } from './Head.tsx';
 import { useSay } from './use-say.ts';
 
 const DIGITS = 5;
-/** Of the largest: what is less is rounding. */
-const NOTHING = 1e9;
+/** Of the largest: what is less turns the axes by less than 1e-7 rad, which is nil to the eye and to a balance. */
+const NOTHING = 1e7;
 const NAMES = ['x', 'y', 'z'];
 const MARKS = [
   ['axes', 'axes'],

@@ -1,6 +1,6 @@
 import { DialogTitle } from '@headlessui/react';
 import type { OwnMaterial } from '@bathyscope/contracts';
-import { MATERIAL_FAMILIES, readDensity, type MaterialFamily, type ReadDensity } from '@bathyscope/core';
+import { densityText, MATERIAL_FAMILIES, readDensity, type MaterialFamily, type ReadDensity } from '@bathyscope/core';
 import { Pencil, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -40,7 +40,7 @@ export function OwnMaterials({ close }: { close: () => void }) {
                 {m.name}
               </span>
               <span className="figures text-[12.5px] text-soft">
-                {m.density} ± {m.spread} kg/m³
+                {densityText(m.density)} ± {m.spread}
               </span>
               <IconButton
                 icon={Pencil}

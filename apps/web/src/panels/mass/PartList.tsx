@@ -1,4 +1,4 @@
-import { massText, readQuantity, type Vec3 } from '@bathyscope/core';
+import { densityText, massText, readQuantity, type Vec3 } from '@bathyscope/core';
 import { memo, useState } from 'react';
 import { useStore } from 'zustand';
 import { giveMaterial, giveToComponents, openEdges, typeMass } from '../../workspace/weights.ts';
@@ -199,7 +199,7 @@ function MaterialChoice({ part: { part, name, material, paths } }: { part: PartW
         <MaterialOptions />
       </select>
       <span className="figures shrink-0 text-soft" title={known ? `± ${known.spread} kg/m³; ${known.source}` : undefined}>
-        {material?.density ? `${material.density} kg/m³` : ''}
+        {material?.density ? densityText(material.density) : ''}
       </span>
     </label>
   );

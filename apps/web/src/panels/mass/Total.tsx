@@ -1,4 +1,4 @@
-import { boxSize, massText, readDensity, type Vec3, type Weight } from '@bathyscope/core';
+import { boxSize, densityText, massText, readDensity, type Vec3, type Weight } from '@bathyscope/core';
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
@@ -46,10 +46,10 @@ export function Total({ now }: { now: WeighedSetNow }) {
           </button>
         </div>
       )}
-      {weighed.assumed.count > 0 && (
+      {assumed !== null && weighed.assumed.count > 0 && (
         <p className="mt-1 flex items-center gap-1.5 rounded border border-amber px-2 py-1 text-[13px] text-amber" role="status">
           <span className="min-w-0 flex-1">
-            Assumed {assumed} kg/m³ for {weighed.assumed.count}: {massText(weighed.assumed.mass)} of it is a guess.
+            Assumed {densityText(assumed)} for {weighed.assumed.count}: {massText(weighed.assumed.mass)} of it is a guess.
           </span>
           <button type="button" className={LINK} onClick={() => ws.mass.setState({ assumed: null })}>
             Take back

@@ -1,3 +1,4 @@
+import { densityText } from '@bathyscope/core';
 import { BUTTON } from './Head.tsx';
 
 /** Asks which of two densities a bare number is, showing both. */
@@ -14,10 +15,10 @@ export function WhichDensity({
     <p role="alert" className="flex flex-wrap items-center gap-1.5 text-[12.5px] text-amber">
       Which is meant?
       <button type="button" className={BUTTON} onClick={() => onTake(asGrams)}>
-        {written.trim()} g/cm³ = {asGrams} kg/m³
+        {written.trim()} g/cm³ = {densityText(asGrams)}
       </button>
       <button type="button" className={BUTTON} onClick={() => onTake(asWritten)}>
-        {asWritten} kg/m³
+        {densityText(asWritten)}
       </button>
     </p>
   );
