@@ -191,6 +191,7 @@ function MaterialChoice({ part: { part, name, material, paths } }: { part: PartW
     <label className="flex min-w-0 flex-1 items-center gap-1 text-[12.5px]">
       <select
         aria-label={`Material of ${name}`}
+        title={material?.name}
         value={material?.id ?? ''}
         className={`${SELECT} flex-1 ${material ? '' : 'text-amber'}`}
         onChange={(e) => (single ? giveToComponents(ws, paths, e.target.value || null) : giveMaterial(ws, [part], e.target.value || null))}
