@@ -23,6 +23,7 @@ const project = (name, folder, more = {}) => ({
   ],
   testEnvironment: 'node',
   testEnvironmentOptions: { customExportConditions: ['@bathyscope/source', 'node', 'node-addons'] },
+  setupFiles: ['<rootDir>/scripts/property-seed.ts'],
   ...more,
 });
 

@@ -34,6 +34,13 @@ test('the pitch circle and the likely use of a hole; the table of holes, sorted,
   const rows = holes.getByRole('table').getByRole('row');
   // The picked hole and all like it, beside the head of the table.
   await expect(rows).toHaveCount(7);
+  // Nothing of it is cut, in the panel as wide as it comes.
+  const edge = (await holes.boundingBox())!;
+  for (const cell of await holes.getByRole('cell').all()) {
+    const { x, width } = (await cell.boundingBox())!;
+    expect(x + width).toBeLessThanOrEqual(edge.x + edge.width);
+    expect(await cell.evaluate((e) => e.scrollWidth - e.clientWidth)).toBeLessThanOrEqual(0);
+  }
   await expect(holes.getByRole('list', { name: 'Kinds of holes' })).toContainText('A 6 × Ø 6.600 through 14.000, counterbore Ø11 × 6.4');
   await holes.getByRole('columnheader', { name: 'X' }).click();
   await expect(holes.getByRole('columnheader', { name: /^X/ })).toHaveAttribute('aria-sort', /ascending|descending/);

@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useLayoutEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
+import { useEffect, useRef, type ReactNode, type RefObject } from 'react';
+import { useWidth } from '../ui/use-width.ts';
 
 interface Props {
   label: string;
@@ -22,13 +23,7 @@ const NEAR_END = 4;
 /** Cards in as many columns as fit. Only those that are seen exist, however many there are. */
 export function CardGrid({ label, cards, scroller, onNearEnd }: Props) {
   const list = useRef<HTMLUListElement>(null);
-  const [width, setWidth] = useState(0);
-  useLayoutEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
-    observer.observe(list.current!);
-    setWidth(list.current!.clientWidth);
-    return () => observer.disconnect();
-  }, []);
+  const width = useWidth(list);
   const columns = Math.max(1, Math.floor((width + GAP) / (NARROWEST + GAP)));
   const wide = (width - (columns - 1) * GAP) / columns;
   const high = Math.round((wide * 10) / 16) + TEXT;

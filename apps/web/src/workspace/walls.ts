@@ -99,15 +99,6 @@ export function stopWalls(ws: Workspace): void {
   ws.wall.setState(NO_WALLS);
 }
 
-/** Least and greatest that colours are spread over: to where nine tenths of the pieces are. */
-export function wallRange(thickness: Float32Array): [number, number] {
-  const known = thickness.filter((x) => !Number.isNaN(x)).sort();
-  if (!known.length) return [0, 1];
-  const most = known[Math.floor(known.length * MOST_SHARE)];
-  return [known[0], most > known[0] ? most : known[0] + 1];
-}
-const MOST_SHARE = 0.9;
-
 /** From thin to thick: red, amber, water, deep blue. Display colours, 0–1. */
 const SCALE: readonly Vec3[] = [
   [0.7, 0.15, 0.12],

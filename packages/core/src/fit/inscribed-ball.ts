@@ -1,7 +1,7 @@
-import { DoubleSide, Ray, Vector3 } from 'three';
+import { BackSide, Ray, Vector3 } from 'three';
 import { ARC_STEP, BALL_SETTLED, BELOW_SURFACE } from '../tolerances.ts';
 import { addScaled, cross, distance, dot, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { meshDistance, type SolidMesh } from './solid-mesh.ts';
+import { meshDistance, nearestWithin, type SolidMesh } from './solid-mesh.ts';
 
 /** How thick the material is below a point of a surface, two ways; mm, in the mesh's frame. */
 export interface Thickness {
@@ -26,26 +26,25 @@ export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3, slack =
   const inward = scale(outward, -1);
   const size = distance(mesh.box.min, mesh.box.max);
   const start = addScaled(point, inward, size * BELOW_SURFACE);
-  const hit = mesh.bvh
-    .raycast(new Ray(new Vector3(...start), new Vector3(...inward)), DoubleSide)
-    .filter((h) => h.face!.normal.toArray().reduce((sum, x, k) => sum + x * inward[k], 0) > 0)
-    .sort((a, b) => a.distance - b.distance)[0];
+  // Where it goes out again: triangles seen from within.
+  const hit = mesh.bvh.raycastFirst(new Ray(new Vector3(...start), new Vector3(...inward)), BackSide);
   const along = hit ? { thickness: distance(point, hit.point.toArray()), to: hit.point.toArray() as Vec3 } : null;
   let radius = (along?.thickness ?? size) / 2;
   let touches = along?.to ?? addScaled(point, inward, size);
   let normal = hit ? (hit.face!.normal.toArray() as Vec3) : outward;
   for (let step = 0; step < MOST_STEPS; step++) {
     const centre = addScaled(point, inward, radius);
-    const near = meshDistance(mesh, centre);
-    if (near.distance >= radius * (1 - BALL_SETTLED) - slack) break;
+    const near = nearestWithin(mesh, centre, radius * (1 - BALL_SETTLED) - slack);
+    if (!near) break;
     const chord = subtract(near.point, point);
     const depth = dot(chord, inward);
     // What lies beside the point itself bounds nothing: facets of one surface.
     if (depth <= 0 || dot(subtract(near.point, centre), scale(inward, -1)) > near.distance * BESIDE) break;
     const next = dot(chord, chord) / (2 * depth);
     if (next >= radius) break;
+    // From a point to what is nearest leads along the normal, also of an edge that stands into the material, which has many.
+    normal = normalize(subtract(near.point, centre));
     [radius, touches] = [next, near.point];
-    normal = middleOf(mesh, near.triangle)?.normal ?? normal;
   }
   return { along, ball: { diameter: 2 * radius, centre: addScaled(point, inward, radius), touches }, facing: dot(normal, outward) };
 }

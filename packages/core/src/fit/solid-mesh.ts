@@ -63,12 +63,22 @@ function trianglesNear({ bvh }: MeshTree, { min, max }: Box3, reach: number): Ve
   return corners;
 }
 
-const nearest = () => ({ point: new Vector3(), distance: 0, faceIndex: 0 });
+/** Where a mesh comes nearest to a point. */
+export interface NearestPlace {
+  /** mm */
+  distance: number;
+  point: Vec3;
+  triangle: number;
+}
 
 /** mm from a point to the mesh, both in its frame. */
-export function meshDistance(mesh: MeshTree, point: Vec3): { distance: number; point: Vec3; triangle: number } {
-  const found = mesh.bvh.closestPointToPoint(new Vector3(...point), nearest())!;
-  return { distance: found.distance, point: found.point.toArray(), triangle: found.faceIndex };
+export const meshDistance = (mesh: MeshTree, point: Vec3): NearestPlace => nearestWithin(mesh, point, Infinity)!;
+
+/** The same, looking no farther than so many mm; null where there is nothing. */
+export function nearestWithin({ bvh }: MeshTree, point: Vec3, most: number): NearestPlace | null {
+  if (most <= 0) return null;
+  const found = bvh.closestPointToPoint(new Vector3(...point), { point: new Vector3(), distance: 0, faceIndex: 0 }, 0, most);
+  return found && found.distance < most ? { distance: found.distance, point: found.point.toArray(), triangle: found.faceIndex } : null;
 }
 
 /** Three directions along nothing that parts are built along; what two of them say counts, for one may meet an edge. */

@@ -1,12 +1,12 @@
 import { boxPart } from '../testing/box-part.ts';
-import { cylinderPart } from '../testing/round-parts.ts';
+import { cylinderPart, turnedPart } from '../testing/round-parts.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { isInside, meshGap, solidMesh } from './solid-mesh.ts';
 import { largestBall, thicknessAt } from './inscribed-ball.ts';
 import { wallAt, wallMap } from './wall-map.ts';
 import { IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { patchDistance } from '../math/patch-distance.ts';
-import { pointAt, type Vec3 } from '../math/vec3.ts';
+import { distance, pointAt, type Vec3 } from '../math/vec3.ts';
 
 const meshOf = (part: PartGeometry) => solidMesh(part.mesh, part.chordTolerance);
 
@@ -34,6 +34,27 @@ test('a plate is as thick as it is: along the normal, as a ball, and near an edg
     area += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
   }
   expect(area).toBeCloseTo(2 * (60 * 40 + 60 * 3 + 40 * 3), 1);
+});
+
+test('a step of the thickness is drawn where it is, on the long triangles of a flat face too', () => {
+  // 10 mm thick to a radius of 20, 3 mm from there to 40.
+  const outline = [[1, 0], [40, 0], [40, 3], [20, 3], [20, 10], [1, 10]] as const; // prettier-ignore
+  const { corners, thickness, range } = wallMap(meshOf(turnedPart(outline, 24)), undefined, { everywhere: 4000, atSteps: 6000 });
+  const [thin, thick, lengths]: number[][] = [[], [], []];
+  thickness.forEach((t, i) => {
+    const [p, q, r] = [0, 1, 2].map((k) => pointAt(corners, 3 * i + k));
+    lengths.push(distance(p, q), distance(q, r), distance(r, p));
+    if (p[2] + q[2] + r[2] < 1e-6 && t > 0) (t < 5 ? thin : thick).push(Math.hypot(p[0] + q[0] + r[0], p[1] + q[1] + r[1]) / 3);
+  });
+  // A ball still touches the inner corner as an opposite wall up to 3 tan 30° beside it; sides of 24 come 0.17 within their circle.
+  expect(Math.min(...thin)).toBeGreaterThan(18.1);
+  expect(Math.max(...thick)).toBeLessThan(20);
+  expect(Math.max(...thick) - Math.min(...thin)).toBeLessThan(0.3);
+  // Small everywhere: none is left as long as the mesh has it.
+  expect(lengths.reduce((most, x) => Math.max(most, x))).toBeLessThan(6);
+  // By area, however many small pieces there are beside the step: nearly all of it is 3 or 10 thick.
+  expect(range[0]).toBeCloseTo(3, 1);
+  expect(range[1]).toBeGreaterThan(9.5);
 });
 
 test('the largest ball in a rod is its diameter', () => {

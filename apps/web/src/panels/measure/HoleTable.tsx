@@ -8,10 +8,11 @@ import {
   type SortingState,
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { saveCsv } from '../../pictures/save-csv.ts';
 import { Choice } from '../../ui/Choice.tsx';
+import { useWidth } from '../../ui/use-width.ts';
 import { shownName } from '../../workspace/components.ts';
 import { axesTold, holeRows, type HoleRow, type HoleScope } from '../../workspace/hole-table.ts';
 import { useUnits } from '../use-units.ts';
@@ -19,8 +20,12 @@ import { useWorkspace } from '../use-workspace.ts';
 
 const length = (mm: number, style: UnitStyle): string => formatQuantity(mm, 'length', style).text;
 const AXES = ['X', 'Y', 'Z'];
-/** px: figures to a thousandth are not cut. */
-const LEAST_WIDTH = 62;
+/** px that a figure takes beside its digits, and each of those. */
+const BESIDE_DIGITS = 9;
+const DIGIT = 7.3;
+/** px: a line of a row, and what a row has beside its lines. */
+const LINE = 18;
+const ROW_BESIDE_LINES = 8;
 const column = createColumnHelper<HoleRow>();
 
 function columnsOf(axes: readonly number[], style: UnitStyle) {
@@ -67,16 +72,17 @@ export function HoleTable() {
     getCoreRowModel: getCoreRowModel(),
     getSortedRowModel: getSortedRowModel(),
   });
+  const whole = useRef<HTMLElement>(null);
+  const width = useWidth(whole);
   const body = useRef<HTMLDivElement>(null);
   const sorted = table.getRowModel().rows;
-  const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => body.current, estimateSize: () => 26, overscan: 8 });
   const types = useMemo(() => summaryOf(rows, style), [rows, style]);
-  const grid = {
-    gridTemplateColumns: `40px repeat(${columns.length - 1}, minmax(${LEAST_WIDTH}px, 1fr))`,
-    minWidth: 40 + LEAST_WIDTH * (columns.length - 1),
-  };
+  const { grid, lines, cell: place } = useMemo(() => gridOf(rows, axes, style, width), [rows, axes, style, width]);
+  const high = lines * LINE + ROW_BESIDE_LINES;
+  const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => body.current, estimateSize: () => high, overscan: 8 });
+  useEffect(() => virtual.measure(), [virtual, high]);
   return (
-    <section aria-label="Holes" className="flex min-h-0 flex-1 flex-col px-3 pt-2">
+    <section ref={whole} aria-label="Holes" className="flex min-h-0 flex-1 flex-col px-3 pt-2">
       <Choice
         label="Holes of"
         value={scope}
@@ -130,10 +136,11 @@ export function HoleTable() {
           >
             {table.getHeaderGroups().map((group) => (
               <div key={group.id} role="row" className="grid border-b border-border" style={grid}>
-                {group.headers.map((h) => (
+                {group.headers.map((h, i) => (
                   <span
                     key={h.id}
                     role="columnheader"
+                    style={place(i)}
                     aria-sort={h.column.getIsSorted() === 'asc' ? 'ascending' : h.column.getIsSorted() === 'desc' ? 'descending' : 'none'}
                     className="text-right first:text-left"
                   >
@@ -162,7 +169,7 @@ export function HoleTable() {
                       role="row"
                       aria-selected={on}
                       title={steps || undefined}
-                      className={`absolute inset-x-0 grid cursor-pointer border-b border-line hover:bg-hover ${on ? 'text-magenta' : ''}`}
+                      className={`absolute inset-x-0 grid cursor-pointer content-center border-b border-line hover:bg-hover ${on ? 'text-magenta' : ''}`}
                       style={{ ...grid, height: item.size, transform: `translateY(${item.start}px)` }}
                       tabIndex={0}
                       onClick={pick}
@@ -170,8 +177,8 @@ export function HoleTable() {
                         if (e.key === 'Enter' || e.key === ' ') pick();
                       }}
                     >
-                      {row.getVisibleCells().map((cell) => (
-                        <span key={cell.id} role="cell" className="figures truncate px-1 py-1 text-right text-[12px] first:text-left">
+                      {row.getVisibleCells().map((cell, i) => (
+                        <span key={cell.id} role="cell" style={place(i)} className="figures px-1 text-right text-[12px] first:text-left">
                           {flexRender(cell.column.columnDef.cell, cell.getContext())}
                         </span>
                       ))}
@@ -185,6 +192,29 @@ export function HoleTable() {
       )}
     </section>
   );
+}
+
+/** Columns as wide as their longest figures; where they do not fit beside one another, places stand in a line of their own. */
+function gridOf(rows: readonly HoleRow[], axes: readonly number[], style: UnitStyle, width: number) {
+  const longest = (texts: readonly string[]) => Math.max(0, ...new Set(texts.map((t) => t.length))) * DIGIT + BESIDE_DIGITS;
+  const widths = [
+    longest(['Hole', ...rows.map((r) => r.mark)]),
+    longest(rows.map((r) => length(r.diameter, style))),
+    longest(['through', ...rows.map((r) => length(r.depth, style))]),
+    ...axes.map((k) => longest(rows.map((r) => length(r.at[k], style)))),
+  ];
+  const needed = widths.reduce((sum, w) => sum + w, 0);
+  const folded = needed > width;
+  const before = 3 - axes.length;
+  const columns = folded ? [0, 1, 2].map((k) => Math.max(widths[k], k < before ? 0 : widths[k - before + 3])) : widths;
+  return {
+    lines: folded ? 2 : 1,
+    grid: {
+      gridTemplateColumns: columns.map((w) => `minmax(${w}px, 1fr)`).join(' '),
+      minWidth: columns.reduce((sum, w) => sum + w, 0),
+    },
+    cell: (i: number) => (folded && i === 3 ? { gridColumnStart: before + 1 } : undefined),
+  };
 }
 
 function summaryOf(rows: readonly HoleRow[], style: UnitStyle) {

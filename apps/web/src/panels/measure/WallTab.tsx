@@ -1,9 +1,9 @@
-import { formatQuantity } from '@bathyscope/core';
+import { formatQuantity, type WallMap } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { whereOf } from '../../workspace/figures.ts';
-import { mapWalls, stopWalls, thinnestPlace, wallAtPick, wallColour, wallRange } from '../../workspace/walls.ts';
+import { mapWalls, stopWalls, thinnestPlace, wallAtPick, wallColour } from '../../workspace/walls.ts';
 import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Figures } from './Figures.tsx';
@@ -61,18 +61,17 @@ function WallMapping({ component }: { component: string | null }) {
           {error}
         </p>
       )}
-      {map && <Legend thickness={map.thickness} />}
+      {map && <Legend map={map} />}
     </div>
   );
 }
 
 const STEPS = 24;
 
-function Legend({ thickness }: { thickness: Float32Array }) {
+function Legend({ map: { range } }: { map: WallMap }) {
   const ws = useWorkspace();
   const unit = useUnits();
   const thinnest = thinnestPlace(ws);
-  const range = wallRange(thickness);
   const say = (mm: number) =>
     Object.values(formatQuantity(mm, 'length', unit))
       .join(' ')

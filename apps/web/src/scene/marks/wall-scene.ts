@@ -1,6 +1,7 @@
+import type { WallMap } from '@bathyscope/core';
 import { BufferAttribute, BufferGeometry, Color, Group, Mesh, MeshBasicMaterial, SRGBColorSpace, type Plane } from 'three';
 import { storedPlacement } from '../../workspace/placed-points.ts';
-import { wallColour, wallRange } from '../../workspace/walls.ts';
+import { wallColour } from '../../workspace/walls.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 
 /** The colours of walls, drawn over the part they belong to. */
@@ -32,7 +33,7 @@ export class WallScene {
     if (!map || occurrence?.part === undefined || !visible(occurrence.path)) return;
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(map.corners, 3));
-    geometry.setAttribute('color', new BufferAttribute(coloursOf(map.thickness), 3));
+    geometry.setAttribute('color', new BufferAttribute(coloursOf(map), 3));
     const mesh = new Mesh(geometry, this.material);
     mesh.matrixAutoUpdate = false;
     mesh.matrix.fromArray(storedPlacement(occurrence.placement, parts.get(occurrence.part)!.geometry.origin));
@@ -54,8 +55,7 @@ export class WallScene {
   }
 }
 
-function coloursOf(thickness: Float32Array): Float32Array {
-  const range = wallRange(thickness);
+function coloursOf({ thickness, range }: WallMap): Float32Array {
   const colours = new Float32Array(9 * thickness.length);
   const colour = new Color();
   thickness.forEach((t, i) => {
