@@ -44,7 +44,7 @@ export function* stepStatements(bytes: Uint8Array, wanted: (type: string) => boo
     const type = at - word > 100 ? '?' : latin1(bytes, word, at).toUpperCase();
     const body = at;
     at = endOfStatement(bytes, at);
-    if (wanted(type) && at - body <= LONGEST) yield { id, type, body: latin1(bytes, body, at), from: start, to: at };
+    if (at > start && wanted(type) && at - body <= LONGEST) yield { id, type, body: latin1(bytes, body, at), from: start, to: at };
     at++;
   }
 }
@@ -83,7 +83,7 @@ function endOfComment(bytes: Uint8Array, from: number): number {
 }
 
 const latin1 = (bytes: Uint8Array, from: number, to: number): string =>
-  Buffer.from(bytes.buffer, bytes.byteOffset + from, to - from).toString('latin1');
+  from === to ? '' : Buffer.from(bytes.buffer, bytes.byteOffset + from, to - from).toString('latin1');
 
 /** The statements of interest of a file. */
 export interface StepFacts {
