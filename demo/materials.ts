@@ -13,4 +13,5 @@ export const MATERIALS = {
   bearing: { name: 'Steel 100Cr6', description: 'bearing steel', density: 7.81 },
   spring: { name: 'Spring steel 1.4310', description: 'stainless spring steel', density: 7.9 },
   brass: { name: 'Brass CuZn39Pb3', description: 'free cutting brass', density: 8.47 },
+  glass: { name: 'Borosilicate glass 3.3', description: 'sight glass', density: 2.23 },
 } satisfies Record<string, DemoMaterial>;

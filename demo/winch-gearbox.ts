@@ -17,6 +17,7 @@ import {
   motorHalf,
   OUTPUT,
   SEATS,
+  sight,
   type Bearing,
 } from './winch-housing.ts';
 import type { Modeller, Point, ProfilePoint, Shape } from './modeller.ts';
@@ -272,7 +273,7 @@ export function winchGearbox(m: Modeller): DemoAssembly {
     { name: 'Bracket, right hand', shape: right, colour: [92, 112, 128], material: MATERIALS.a4 },
     { name: 'Bracket, left hand', shape: m.mirrored(right), colour: [92, 112, 128], material: MATERIALS.a4 },
   ];
-  const bush: DemoPart = { name: 'Sight bush', shape: ring(m, 7, 10.015, 14), colour: [188, 158, 84], material: MATERIALS.brass };
+  const [bush, glass] = sight(m);
 
   const housing: DemoAssembly = {
     name: 'Housing group',
@@ -282,6 +283,7 @@ export function winchGearbox(m: Modeller): DemoAssembly {
       { item: gasket(m), instance: 'Flange gasket' },
       ...DOWELS.map(([y, z], i) => ({ item: dowel, instance: `Dowel ${i + 1}`, at: { move: [0, y, z] as Point } })),
       { item: bush, instance: 'Sight bush', at: { move: [-48, 146, -34] } },
+      { item: glass, instance: 'Sight glass', at: { move: [-48, 146, -34] } },
       { item: breather(m), instance: 'Breather', at: { move: [29, 168, 0] } },
       { item: drainPlug(m), instance: 'Drain plug', at: { move: [29, -36, 0] } },
       ...brackets.map((item, i) => ({ item, instance: `Bracket ${i + 1}` })),

@@ -1,3 +1,4 @@
+import { ring } from './fasteners.ts';
 import { MATERIALS } from './materials.ts';
 import type { Modeller, Point, Shape } from './modeller.ts';
 import type { DemoPart } from './step-writer.ts';
@@ -140,11 +141,21 @@ export function bracket(m: Modeller): Shape {
   return m.cut(m.fuse(upright, foot, rib), ...screws, ...feet);
 }
 
+/** A bush that is pressed into the housing, and the glass in it. */
+export function sight(m: Modeller): [bush: DemoPart, glass: DemoPart] {
+  return [
+    { name: 'Sight bush', shape: ring(m, 7, 10.015, 14), colour: [188, 158, 84], material: MATERIALS.brass },
+    { name: 'Sight glass 14x8', shape: m.cylinder([3, 0, 0], 'x', 7, 8), colour: [204, 226, 230], material: MATERIALS.glass },
+  ];
+}
+
 export function breather(m: Modeller): DemoPart {
   const head = m.fuse(m.hexagon([0, 0, 0], 'y', 17, 6), m.cylinder([0, 6, 0], 'y', 6, 8));
   const shape = m.cut(
     m.fuse(head, m.cylinder([0, -10, 0], 'y', 6, 10.5)),
-    m.cylinder([0, -11, 0], 'y', 2, 20),
+    // Between its bores a membrane of 2 mm keeps the water out.
+    m.cylinder([0, -11, 0], 'y', 2, 6),
+    m.cylinder([0, -3, 0], 'y', 2, 12),
     m.cylinder([-9, 10, 0], 'x', 1.5, 18),
   );
   return { name: 'Breather M12', shape, colour: [188, 158, 84], material: MATERIALS.brass };

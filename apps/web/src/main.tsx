@@ -15,6 +15,8 @@ import { WorkspacePage } from './panels/WorkspacePage.tsx';
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true } } });
 
+/** px: above the view strip and the scale bar. */
+const TOASTS_FROM_BELOW = 132;
 const TOASTS = {
   className: 'font-sans',
   style: { background: 'var(--panel)', color: 'var(--ink)', borderColor: 'var(--border)' },
@@ -27,7 +29,7 @@ function App({ profile, router }: { profile: Profile; router: ReturnType<typeof 
     <ProfileContext value={profile}>
       <QueryClientProvider client={queries}>
         <RouterProvider router={router} />
-        <Toaster theme={theme === 'abyss' ? 'dark' : 'light'} position="bottom-center" offset={112} toastOptions={TOASTS} />
+        <Toaster theme={theme === 'abyss' ? 'dark' : 'light'} position="bottom-center" offset={TOASTS_FROM_BELOW} toastOptions={TOASTS} />
       </QueryClientProvider>
     </ProfileContext>
   );

@@ -115,6 +115,7 @@ export { CHART_PALETTE, componentColour, fromHex, mostOf, partColour } from './c
 export {
   fixed,
   formatQuantity,
+  formatWithin,
   LENGTH_DECIMALS,
   LENGTH_UNITS,
   shortLength,

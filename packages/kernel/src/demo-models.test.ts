@@ -94,8 +94,8 @@ describe('Winch gearbox WG-16', () => {
 
   test('structure, standard sizes, and the two stages: 45 and 60 mm from axis to axis', () => {
     const { structure } = gearbox.model;
-    expect(componentsOf(listOccurrences(structure))).toHaveLength(85);
-    expect(structure.parts).toHaveLength(34);
+    expect(componentsOf(listOccurrences(structure))).toHaveLength(86);
+    expect(structure.parts).toHaveLength(35);
     const size = (name: string) => [0, 1, 2].map((k) => gearbox.part(name).box.max[k] - gearbox.part(name).box.min[k]);
     // ISO 4017 M6: across flats 10, head 4; ISO 4032 M6: 5.2; ISO 7089 6: 12 × 1.6; from memory.
     expect(size('Hex bolt ISO 4017 M6x30')[0]).toBeCloseTo(34, 6);

@@ -42,12 +42,7 @@ export function markSealed(ws: Workspace, hollow: Hollow, sealed: boolean): void
 }
 
 /** A set under water: the sum of its solids, what they share counted once, with the hollows that are marked as sealed. @returns null where no solid has a volume */
-export function immersedOf(
-  ws: Workspace,
-  paths: readonly string[],
-  key: string,
-  { mass, centreOfGravity }: Weight,
-): (Immersed & { within: number }) | null {
+export function immersedOf(ws: Workspace, paths: readonly string[], key: string, { mass, centreOfGravity }: Weight): Immersed | null {
   const { byPath, parts } = ws.model.getState();
   const { immersed } = ws.mass.getState();
   let displaced = 0;

@@ -149,7 +149,7 @@ test('under water: a hollow that is closed displaces once it is marked as sealed
   markSealed(ws, hollows[0], true);
   expect(isSealed(ws, hollows[0])).toBe(true);
   const { displaced, within } = immersedOf(ws, paths, 'k', known!)!;
-  expect(Math.abs(displaced - 30 * 40 * 50)).toBeLessThan(within);
+  expect(Math.abs(displaced - 30 * 40 * 50)).toBeLessThan(within!);
   // Of another set nothing of it is known.
   expect(immersedOf(ws, paths, 'other', known!)!.displaced).toBeCloseTo(solids, 6);
   ws.history.getState().undo();

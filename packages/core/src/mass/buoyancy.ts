@@ -9,6 +9,8 @@ export interface Immersed {
   centreOfGravity: Vec3;
   /** What of water it takes the place of. */
   displaced: number;
+  /** How far that may be off; nothing where it is exact. */
+  within?: number;
   centreOfBuoyancy: Vec3;
 }
 
@@ -16,6 +18,8 @@ export interface Immersed {
 export interface Afloat {
   weight: number;
   lift: number;
+  /** How far lift and net may be off. */
+  within: number;
   /** Above 0: it rises. */
   net: number;
   /** From the plumb line of the centre of gravity to that of the centre of buoyancy, in the attitude it has. */
@@ -29,13 +33,15 @@ export interface Afloat {
 const CUBIC_METRE = 1e9;
 
 /** Archimedes: lift is the weight of the fluid whose place is taken. @param fluid kg/m³ @param up unit */
-export function afloat({ mass, centreOfGravity, displaced, centreOfBuoyancy }: Immersed, fluid: number, up: Vec3): Afloat {
+export function afloat({ mass, centreOfGravity, displaced, within = 0, centreOfBuoyancy }: Immersed, fluid: number, up: Vec3): Afloat {
   const weight = mass * GRAVITY;
-  const lift = (displaced / CUBIC_METRE) * fluid * GRAVITY;
+  const liftOf = (volume: number) => (volume / CUBIC_METRE) * fluid * GRAVITY;
+  const lift = liftOf(displaced);
   const d = subtract(centreOfBuoyancy, centreOfGravity);
   const above = dot(d, up);
   const lever = length(addScaled(d, up, -above));
-  return { weight, lift, net: lift - weight, lever, above, trim: Math.hypot(lever, above) <= SAME_POSITION ? 0 : Math.atan2(lever, above) };
+  const trim = Math.hypot(lever, above) <= SAME_POSITION ? 0 : Math.atan2(lever, above);
+  return { weight, lift, within: liftOf(within), net: lift - weight, lever, above, trim };
 }
 
 /** What something takes the place of where it floats: its weight in the fluid. mm³ @param fluid kg/m³ */
@@ -65,6 +71,8 @@ export interface Ballast {
   kg: number;
   /** mm³ */
   volume: number;
+  /** How far both may be off. */
+  within: { kg: number; volume: number };
   with: Immersed;
 }
 
@@ -75,15 +83,17 @@ export interface Ballast {
 export function neutralBallast(body: Immersed, fluid: number, density: number, at: Vec3): Ballast {
   const excess = (body.displaced / CUBIC_METRE) * fluid - body.mass;
   if (density === fluid) throw new NoBallast('A material as dense as the fluid changes nothing. Choose a heavier or a lighter one.');
-  const kg = excess / (1 - fluid / density) + 0;
+  const needed = (kg: number) => kg / (1 - fluid / density) + 0;
+  const volumeOf = (kg: number) => (kg / density) * CUBIC_METRE;
+  const kg = needed(excess);
   if (kg < 0)
     throw new NoBallast(
       excess > 0
         ? 'It rises, so what is added must be denser than the fluid. Choose a heavier material.'
         : 'It sinks, so what is added must be lighter than the fluid. Choose a foam, or take weight away.',
     );
-  const volume = (kg / density) * CUBIC_METRE;
-  return { kg, volume, with: joined(body, kg, volume, at) };
+  const off = Math.abs(needed(((body.within ?? 0) / CUBIC_METRE) * fluid));
+  return { kg, volume: volumeOf(kg), within: { kg: off, volume: volumeOf(off) }, with: joined(body, kg, volumeOf(kg), at) };
 }
 
 function joined(body: Immersed, kg: number, volume: number, at: Vec3): Immersed {

@@ -1,5 +1,5 @@
 import { valueText } from '../facts/fact-text.ts';
-import { formatQuantity } from './format-quantity.ts';
+import { formatQuantity, formatWithin } from './format-quantity.ts';
 import { plainStyle, type UnitStyle } from './unit-style.ts';
 
 const shown = (value: number, kind: 'length' | 'angle' | 'area', unit: UnitStyle['unit'], style: Partial<UnitStyle> = {}) =>
@@ -11,6 +11,13 @@ describe('what is shown', () => {
   test('quantities are rounded to what is shown, in the chosen unit', () => {
     expect(formatQuantity(25.4, 'length', 'in').text).toBe('1.0000');
     expect(formatQuantity(-0.00001, 'length', 'mm').text).not.toMatch(/^[-\u2212]/);
+  });
+
+  test('a bound has two figures upwards, and what it bounds goes no further than it', () => {
+    expect(formatWithin(1727.051, 1206.299, 'volume', 'mm')).toEqual({ text: '1700', within: '1300', unit: 'mm³' });
+    expect(formatWithin(1937035.4, 36.2, 'volume', 'mm')).toEqual({ text: '1\u2009937\u2009035', within: '37', unit: 'mm³' });
+    expect(formatWithin(1727.051, 0.012, 'volume', 'mm')).toMatchObject({ text: '1727.051', within: '0.012' });
+    expect(formatWithin(1727051, 1206.299, 'volume', 'cm')).toEqual({ text: '1727.1', within: '1.3', unit: 'cm³' });
   });
 
   test('precision is that of a millimetre, whatever the unit', () => {

@@ -32,6 +32,21 @@ export function formatQuantity(value: number, kind: QuantityKind, wanted: Length
   return { text: fixed(scaled, decimals), unit: unit + EXPONENTS[power] };
 }
 
+/** A quantity known to within a bound above 0: that to two figures upwards, the value to the same place. */
+export function formatWithin(
+  value: number,
+  within: number,
+  kind: 'area' | 'volume',
+  wanted: LengthUnit | UnitStyle,
+): FormattedQuantity & { within: string } {
+  const { unit } = styleOf(wanted);
+  const size = MILLIMETRES[unit] ** POWERS[kind];
+  const place = Math.floor(Math.log10(within / size)) - 1;
+  const to = (x: number) => fixed(place < 0 ? x / size : Math.round(x / size / 10 ** place) * 10 ** place, Math.max(0, -place));
+  const upwards = Math.ceil(Number((within / size / 10 ** place).toPrecision(12))) * 10 ** place * size;
+  return { text: to(value), within: to(upwards), unit: unit + EXPONENTS[POWERS[kind]] };
+}
+
 export const styleOf = (wanted: LengthUnit | UnitStyle): UnitStyle => (typeof wanted === 'string' ? plainStyle(wanted) : wanted);
 
 function formatAngle(value: number, { angles, precision }: UnitStyle): FormattedQuantity {

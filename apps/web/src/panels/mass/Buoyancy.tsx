@@ -21,7 +21,7 @@ interface Props {
 }
 
 /** N with the digits of a spring scale. */
-const newton = (n: number): string => `${n.toPrecision(4).replace('-', '−')} N`;
+const newton = (n: number, digits = 4): string => `${n.toPrecision(digits).replace('-', '−')} N`;
 
 /** What the set does in a fluid: how much it displaces, whether it rises or sinks, how it lies, and what would make it neutral. */
 export function Buoyancy({ known, paths, setKey, children }: Props) {
@@ -71,14 +71,15 @@ export function Buoyancy({ known, paths, setKey, children }: Props) {
   );
 }
 
-function Found({ body, density }: { body: Immersed & { within: number }; density: number }) {
+function Found({ body, density }: { body: Immersed; density: number }) {
   const ws = useWorkspace();
-  const { length, volume, plain, unit } = useSay();
-  const { lift, net, lever, above, trim } = afloat(body, density, upOf(ws));
+  const { length, volumeWithin, plain, unit } = useSay();
+  const [displaced, within] = volumeWithin(body.displaced, body.within ?? 0);
+  const { lift, within: liftWithin, net, lever, above, trim } = afloat(body, density, upOf(ws));
   return (
     <dl className="mt-1">
-      <Row label="Displaced" value={volume(body.displaced)} title={body.within > 0 ? `± ${volume(body.within)}` : undefined} />
-      {body.within > 0 && <Row label="known to within" value={volume(body.within)} />}
+      <Row label="Displaced" value={displaced} />
+      {within && <Row label="known to within" value={within} unit={`or ${newton(liftWithin, 2)}`} />}
       <Row label="Lift" value={newton(lift)} unit={`at ${densityText(density)}`} />
       <Row label={net < 0 ? 'Net, sinks' : 'Net, rises'} value={newton(net)} />
       <Row label="Centre of buoyancy" value={toldPoint(ws, body.centreOfBuoyancy).map(plain).join('  ')} unit={unit} />
@@ -117,7 +118,8 @@ function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => voi
 
 function Hollows({ hollows, cell }: { hollows: readonly Hollow[]; cell: number }) {
   const ws = useWorkspace();
-  const { length, volume } = useSay();
+  const { length, volumeWithin } = useSay();
+  const said = hollows.map((hollow) => volumeWithin(hollow.volume, hollow.within));
   return (
     <div className="mt-1 text-[12.5px]">
       <p className="text-soft">
@@ -134,8 +136,8 @@ function Hollows({ hollows, cell }: { hollows: readonly Hollow[]; cell: number }
                 checked={isSealed(ws, hollow)}
                 onChange={(e) => markSealed(ws, hollow, e.target.checked)}
               />
-              <span className="figures flex-1">{volume(hollow.volume)}</span>
-              <span className="figures text-soft">± {volume(hollow.within)}</span>
+              <span className="figures flex-1">{said[i][0]}</span>
+              {said[i][1] && <span className="figures text-soft">± {said[i][1]}</span>}
             </label>
           </li>
         ))}
@@ -190,18 +192,16 @@ function BallastFound({
   isPicked: boolean;
 }) {
   const ws = useWorkspace();
-  const { length, volume } = useSay();
+  const { length, volumeWithin } = useSay();
   try {
     const found = neutralBallast(body, density, of, at);
+    const [volume] = volumeWithin(found.volume, found.within.volume);
     const { above, trim } = afloat(found.with, density, upOf(ws));
     return (
       <>
         <dl>
-          <Row
-            label={isPicked ? 'At the picked point' : 'At the centre of gravity'}
-            value={massText(found.kg)}
-            unit={volume(found.volume)}
-          />
+          <Row label={isPicked ? 'At the picked point' : 'At the centre of gravity'} value={massText(found.kg)} unit={volume} />
+          {found.within.kg > 0 && <Row label="known to within" value={massText(Number(found.within.kg.toPrecision(2)))} />}
           <Row
             label={above < 0 ? 'Then below the centre of gravity' : 'Then above the centre of gravity'}
             value={length(Math.abs(above))}

@@ -1,6 +1,7 @@
 import { distance, massText, type Weight } from '@bathyscope/core';
 import { Trash2 } from 'lucide-react';
 import { useStore } from 'zustand';
+import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { sayFigure } from '../../workspace/drawn-dimensions.ts';
 import { perform } from '../../workspace/perform.ts';
@@ -22,6 +23,8 @@ export function Compare({ known }: { known: Weight }) {
     const kept = { id: crypto.randomUUID(), name, mass: known.mass, centreOfGravity: known.centreOfGravity, revision };
     perform(ws, `weight “${name}” kept`, ws.preference, { weights: [...weights, kept] });
   };
+  const rename = (id: string, name: string) =>
+    perform(ws, `weight named “${name}”`, ws.preference, { weights: weights.map((w) => (w.id === id ? { ...w, name } : w)) });
   return (
     <Head
       title="Compared"
@@ -37,27 +40,27 @@ export function Compare({ known }: { known: Weight }) {
           const more = known.mass - w.mass;
           const moved = sayFigure(ws, { label: '', value: { kind: 'length', value: distance(known.centreOfGravity, w.centreOfGravity) } });
           return (
-            <li key={w.id} className="flex items-center gap-1 border-b border-line py-1 text-[12.5px] last:border-0">
-              <span className="min-w-0 flex-1 break-words">
-                {w.name} <span className="text-soft">rev {w.revision}</span>
-              </span>
-              <span className="figures text-right">
-                {massText(w.mass)}
-                <br />
-                <span className="text-soft">
-                  now {more < 0 ? '−' : '+'}
-                  {massText(Math.abs(more))}
-                  {w.mass > 0 ? ` (${((100 * more) / w.mass).toFixed(1).replace('-', '−')} %)` : ''}, centre {moved} off
+            <li key={w.id} className="border-b border-line py-1 text-[12.5px] last:border-0">
+              <div className="flex items-center gap-1">
+                <span className="flex min-w-0 flex-1 items-baseline gap-1">
+                  <EditableName name={w.name} label="Name of the kept weight" onRename={(name) => rename(w.id, name)} />
+                  <span className="shrink-0 text-soft">rev {w.revision}</span>
                 </span>
-              </span>
-              <IconButton
-                icon={Trash2}
-                label={`Forget ${w.name}`}
-                className="size-6"
-                onClick={() =>
-                  perform(ws, `weight “${w.name}” forgotten`, ws.preference, { weights: weights.filter((o) => o.id !== w.id) })
-                }
-              />
+                <span className="figures">{massText(w.mass)}</span>
+                <IconButton
+                  icon={Trash2}
+                  label={`Forget ${w.name}`}
+                  className="size-6"
+                  onClick={() =>
+                    perform(ws, `weight “${w.name}” forgotten`, ws.preference, { weights: weights.filter((o) => o.id !== w.id) })
+                  }
+                />
+              </div>
+              <p className="figures px-1 text-soft">
+                now {more < 0 ? '−' : '+'}
+                {massText(Math.abs(more))}
+                {w.mass > 0 ? ` (${((100 * more) / w.mass).toFixed(1).replace('-', '−')} %)` : ''}, centre {moved} off
+              </p>
             </li>
           );
         })}

@@ -3,26 +3,14 @@ import { useStore } from 'zustand';
 import { inertiaSystem } from '../../workspace/weighed-in.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, Row, SELECT } from './Head.tsx';
+import { alignPoints, tableText } from './table-text.ts';
 import { useSay } from './use-say.ts';
 
-const DIGITS = 5;
-/** Of the largest: what is less turns the axes by less than 1e-7 rad, which is nil to the eye and to a balance. */
-const NOTHING = 1e7;
 const NAMES = ['x', 'y', 'z'];
 const MARKS = [
   ['axes', 'axes'],
   ['ellipsoid', 'ellipsoid'],
 ] as const;
-
-/** Numbers of one table to the same digits; what is rounding is nil. */
-export function tableText(values: readonly number[]): string[] {
-  const largest = Math.max(...values.map(Math.abs));
-  return values.map((v) =>
-    Math.abs(v) * NOTHING <= largest
-      ? '0'
-      : Number(v.toPrecision(DIGITS)).toLocaleString('en', { maximumSignificantDigits: DIGITS, useGrouping: false }).replace('-', '−'),
-  );
-}
 
 /** The inertia about a chosen place, its principal moments and radii of gyration. */
 export function Inertia({ known }: { known: Weight }) {
@@ -34,6 +22,7 @@ export function Inertia({ known }: { known: Weight }) {
   const tensor = system && inertiaIn(known, system);
   const sign = products === 'tensor' ? 1 : -1;
   const cells = tensor ? tableText(tensor.flatMap((row, i) => row.map((x, j) => (i === j ? x : sign * x)))) : null;
+  const columns = cells && NAMES.map((_, j) => alignPoints(NAMES.map((__, i) => cells[3 * i + j])));
   return (
     <Head
       title="Inertia about"
@@ -54,7 +43,7 @@ export function Inertia({ known }: { known: Weight }) {
         </select>
       }
     >
-      {cells ? (
+      {columns ? (
         <table className="figures mt-1 w-full text-right text-[12.5px]" aria-label="Tensor of inertia">
           <tbody>
             {NAMES.map((name, i) => (
@@ -63,7 +52,7 @@ export function Inertia({ known }: { known: Weight }) {
                   {name}
                 </th>
                 {NAMES.map((other, j) => (
-                  <td key={other}>{cells[3 * i + j]}</td>
+                  <td key={other}>{columns[j][i]}</td>
                 ))}
               </tr>
             ))}

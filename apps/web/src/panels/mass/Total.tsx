@@ -103,18 +103,18 @@ function Figures({ known, partly, now: { paths, key } }: { known: Weight; partly
       {set !== 'kept' && (
         <>
           <Row label="Box along the axes" value={boxSize(boxOf(ws, paths)).map(plain).join(' × ')} unit={unit} />
-          <div className="flex items-baseline justify-between gap-2 border-b border-line py-1 last:border-0">
-            <dt className="text-[13px] text-soft">Smallest box</dt>
-            <dd className="figures text-right text-[12.5px]">
-              {smallest ? (
-                `${smallest.size.map(plain).join(' × ')} ${unit}`
-              ) : (
+          {smallest ? (
+            <Row label="Smallest box" value={smallest.size.map(plain).join(' × ')} unit={unit} />
+          ) : (
+            <div className="flex items-baseline justify-between gap-2 border-b border-line py-1 last:border-0">
+              <dt className="text-[13px] text-soft">Smallest box</dt>
+              <dd className="text-right">
                 <button type="button" className={LINK} onClick={() => findSmallestBox(ws, paths, key)}>
                   Find it
                 </button>
-              )}
-            </dd>
-          </div>
+              </dd>
+            </div>
+          )}
         </>
       )}
     </dl>

@@ -1,4 +1,4 @@
-import { formatQuantity } from '@bathyscope/core';
+import { formatQuantity, formatWithin } from '@bathyscope/core';
 import { useUnits } from '../use-units.ts';
 
 /** Figures of weighing as they are shown, in the unit and precision that are set. */
@@ -7,6 +7,8 @@ export interface Sayers {
   length: (mm: number) => string;
   area: (mm2: number) => string;
   volume: (mm3: number) => string;
+  /** The volume to the place of its bound, and that, where it has one; both with their unit. */
+  volumeWithin: (mm3: number, within: number) => [volume: string, within?: string];
   /** Without it, for several in a row. */
   plain: (mm: number) => string;
   /** The unit of length. */
@@ -21,6 +23,11 @@ export function useSay(): Sayers {
     length: (mm) => withUnit(formatQuantity(mm, 'length', unit)),
     area: (mm2) => withUnit(formatQuantity(mm2, 'area', unit)),
     volume: (mm3) => withUnit(formatQuantity(mm3, 'volume', unit)),
+    volumeWithin: (mm3, within) => {
+      if (!(within > 0)) return [withUnit(formatQuantity(mm3, 'volume', unit))];
+      const said = formatWithin(mm3, within, 'volume', unit);
+      return [withUnit(said), `${said.within} ${said.unit}`];
+    },
     plain: (mm) => formatQuantity(mm, 'length', unit).text,
     unit: unit.unit,
   };
