@@ -102,6 +102,15 @@ test('a readout that opens over the model takes nothing of it away, and its long
     expect(gone / (before.length / 4)).toBeLessThan(2e-4);
     const [inner, outer] = await readout(page).evaluate((card) => [card.scrollWidth, card.clientWidth]);
     expect(inner).toBeLessThanOrEqual(outer);
+    // Nor does the card stand on the part, where there is room beside it.
+    const card = (await readout(page).boundingBox())!;
+    let under = 0;
+    for (let row = 0; row < card.height; row++)
+      for (let column = 0; column < card.width; column++) {
+        const i = 4 * (Math.round(card.y - box.y + row) * Math.round(box.width) + Math.round(card.x - box.x + column));
+        if (before[i] > before[i + 2] + 60) under++;
+      }
+    expect(under / (card.width * card.height)).toBeLessThan(0.1);
   }
 });
 

@@ -96,12 +96,9 @@ function pointsOfLoose(ws: Workspace, item: Picked): Vec3[] {
   return at ? [at] : [];
 }
 
-/** The view with the picked things in it. */
-export function fittedToPicked(ws: Workspace, camera: ViewCamera, items: readonly Picked[]): ViewCamera {
-  const { size } = activePane(ws);
-  const components = items.filter((i) => i.kind === 'component').flatMap((i) => componentsBelow(ws, i.component));
-  const whole = reachOfComponents(placedParts(ws, components));
-  const points = items
+/** Points of picked things that tell where they are and how far they reach, model space; of components none. */
+export function pointsOfPicked(ws: Workspace, items: readonly Picked[]): Vec3[] {
+  return items
     .filter((i) => i.kind !== 'component')
     .flatMap((item): Vec3[] => {
       if (isOfCut(item.kind)) return litOf(ws, item);
@@ -109,6 +106,14 @@ export function fittedToPicked(ws: Workspace, camera: ViewCamera, items: readonl
       const placed = geometryOf(ws, item);
       return placed ? placedPointsOf(item, placed.geometry, placed.placement) : [];
     });
+}
+
+/** The view with the picked things in it. */
+export function fittedToPicked(ws: Workspace, camera: ViewCamera, items: readonly Picked[]): ViewCamera {
+  const { size } = activePane(ws);
+  const components = items.filter((i) => i.kind === 'component').flatMap((i) => componentsBelow(ws, i.component));
+  const whole = reachOfComponents(placedParts(ws, components));
+  const points = pointsOfPicked(ws, items);
   const onlyComponents = points.length === 0;
   const reach: Support = (d) => points.reduce((far, p) => Math.max(far, p[0] * d[0] + p[1] * d[1] + p[2] * d[2]), whole(d));
   return fitView(camera, size, reach, onlyComponents ? FIT_MARGIN * 2 : DETAIL_MARGIN);

@@ -64,6 +64,7 @@ function indexOf(ws: Workspace): PickIndex {
 export const placedMeshes = (ws: Workspace): readonly ScreenComponent[] => indexOf(ws).onScreen;
 
 type Kinds = Record<'face' | 'edge' | 'vertex', boolean>;
+const FACES: Kinds = { face: true, edge: false, vertex: false };
 
 /** A thing where it is seen, px of its pane. */
 export interface Placed {
@@ -199,6 +200,12 @@ export function pointUnder(ws: Workspace, x: number, y: number): Vec3 | null {
   return pickOfCuts(ws, pane, at.x, at.y, hit, ws.filter.getState().kinds)?.point ?? point;
 }
 
+/** The component whose face or cut is seen at a pixel. */
+export function componentAt(ws: Workspace, x: number, y: number): string | null {
+  const at = paneAt(ws, x, y);
+  return modelAt(ws, ws.camera.getState().panes[at.index], at.x, at.y, FACES)?.component ?? null;
+}
+
 export function nearestPoint(ws: Workspace, x: number, y: number): Vec3 | null {
   const at = paneAt(ws, x, y);
   const { camera, size } = ws.camera.getState().panes[at.index];
@@ -210,8 +217,6 @@ export function nearestPoint(ws: Workspace, x: number, y: number): Vec3 | null {
     indexOf(ws).onScreen.filter((_, i) => isVisible(ws, i)),
   );
 }
-
-const FACES: Kinds = { face: true, edge: false, vertex: false };
 
 /** What can be pointed at in the pane under the cursor: faces and cut faces, or what the filter makes of them, each where it is seen nearest to the middle. */
 export function facesSeen(ws: Workspace): readonly Placed[] {
@@ -248,7 +253,7 @@ export function firstFace(ws: Workspace, camera: ViewCamera, size: Pane, point: 
     ? null
     : indexOf(ws).scene.pick(camera, size, at.x, at.y, {
         ...optionsOf(ws, activePane(ws).id),
-        kinds: { face: true, edge: false, vertex: false },
+        kinds: FACES,
       });
   return hit && toPicked(ws, hit);
 }
