@@ -14,9 +14,9 @@ export interface Rect {
 }
 
 /** Looks across a rectangle, each way. */
-const LOOKS = 7;
+const LOOKS = 10;
 /** Share of a card that has to be over the model less elsewhere for the card to go there. */
-const WORTH_MOVING = 0.1;
+const WORTH_MOVING = 0.05;
 
 /** What a card hides: whether anything of what is picked, and on which share of it the model. */
 function hiddenBy(ws: Workspace, { left, top, right, bottom }: Rect): { picked: boolean; model: number } {
