@@ -146,7 +146,7 @@ export function HoleTable() {
                   >
                     <button
                       type="button"
-                      className="w-full px-1 text-[length:inherit] font-medium text-soft [text-align:inherit] hover:bg-hover"
+                      className="min-h-6 w-full px-1 text-[length:inherit] font-medium text-soft [text-align:inherit] hover:bg-hover"
                       onClick={h.column.getToggleSortingHandler()}
                     >
                       {flexRender(h.column.columnDef.header, h.getContext())}
