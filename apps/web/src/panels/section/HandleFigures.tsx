@@ -2,6 +2,7 @@ import { offsetAt, planeInBox, project, type Pane, type SectionPlane, type ViewC
 import { changePlane, recordSection, stepPlane } from '../../commands/cut/section-changes.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { shownBox } from '../../workspace/shown.ts';
+import type { Rect } from '../../workspace/card-place.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { LengthField } from '../LengthField.tsx';
 import { useWorkspace } from '../use-workspace.ts';
@@ -18,13 +19,6 @@ const MIDDLE = 0.6;
 interface Spot {
   x: number;
   y: number;
-}
-
-interface Rect {
-  left: number;
-  top: number;
-  right: number;
-  bottom: number;
 }
 
 interface Props {
