@@ -114,7 +114,9 @@ function smallPieces({ positions, indices, faceStart, box }: SolidMesh, more: nu
   ).flat();
   const most = whole.length + more;
   for (let longest = boxDiagonal(box) * FINEST; ; longest *= COARSER) {
-    const pieces = whole.flatMap((piece) => splitTo(piece, longest));
+    const pieces: Piece[] = [];
+    // No more is made than may be kept: many long triangles would be millions of pieces.
+    for (const piece of whole) if (pieces.length <= most) pieces.push(...splitTo(piece, longest));
     if (pieces.length <= most) return pieces;
   }
 }
