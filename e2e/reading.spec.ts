@@ -4,7 +4,22 @@ import type { Vec3 } from '@bathyscope/core';
 import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';
 import { madeSolids, type MadeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
-import { clickPoint, look, openFile, press, readout, settled, showTask, test, tree } from './app.ts';
+import {
+  clickPoint,
+  drag,
+  drawn,
+  look,
+  onScreen,
+  openFile,
+  pixelsOf,
+  press,
+  readout,
+  scene,
+  settled,
+  showTask,
+  test,
+  tree,
+} from './app.ts';
 
 let made: MadeSolids;
 test.beforeAll(async () => {
@@ -90,4 +105,53 @@ test('a click on the line where the halves of a hole meet picks the hole', async
     if (said.includes('Hole')) seen++;
   }
   expect(seen).toBe(2);
+});
+
+test('a readout that opens over the model takes nothing of it away, and its long rows wrap', async ({ page }) => {
+  await openFile(page, 'Hub', fs.readFileSync(publicFile('io1-cm-214.stp')));
+  await press(page, '0');
+  await settled(page);
+  /** The drawing alone, without what lies over it. */
+  const drawing = async () => {
+    await drawn(page);
+    const style = await page.addStyleTag({ content: 'body * { visibility: hidden } canvas { visibility: visible }' });
+    const pixels = await pixelsOf(page, await scene(page).screenshot());
+    await style.evaluate((element) => (element as HTMLElement).remove());
+    return pixels.data;
+  };
+  const before = await drawing();
+  const { x, y } = await onScreen(page, [15, 0, 0]);
+  for (const [dx, dy] of [
+    [0, 0],
+    [-40, -30],
+    [60, 40],
+  ]) {
+    await page.mouse.click(x + dx, y + dy);
+    await expect(readout(page)).toBeVisible();
+    const box = (await scene(page).boundingBox())!;
+    await page.mouse.move(box.x + 8, box.y + box.height / 2);
+    const after = await drawing();
+    let gone = 0;
+    // The part is yellow, the ground is blue, and what is picked is red.
+    for (let i = 0; i < before.length; i += 4) if (before[i] > before[i + 2] + 60 && after[i + 2] > after[i]) gone++;
+    expect(gone / (before.length / 4)).toBeLessThan(2e-4);
+    const [inner, outer] = await readout(page).evaluate((card) => [card.scrollWidth, card.clientWidth]);
+    expect(inner).toBeLessThanOrEqual(outer);
+  }
+  // The card stands on the right; when the hole comes to lie under it, on the left, until nothing is picked.
+  const half = (await scene(page).boundingBox())!;
+  const side = async () => ((await readout(page).boundingBox())!.x < half.x + half.width / 2 ? 'left' : 'right');
+  const pickHole = async () => {
+    await press(page, 'Escape');
+    await expect(readout(page)).toBeHidden();
+    await clickPoint(page, [15, 0, -18]);
+    await expect(readout(page)).toContainText('Hole');
+  };
+  await pickHole();
+  expect(await side()).toBe('right');
+  await drag(page, 'middle', { x, y }, 170, 0);
+  await expect.poll(side).toBe('left');
+  await drag(page, 'middle', { x, y }, -170, 0);
+  await pickHole();
+  expect(await side()).toBe('right');
 });

@@ -116,6 +116,7 @@ export {
   fixed,
   formatQuantity,
   formatWithin,
+  significant,
   LENGTH_DECIMALS,
   LENGTH_UNITS,
   shortLength,

@@ -43,9 +43,11 @@ function hiddenBy(ws: Workspace, { left, top, right, bottom }: Rect): { picked: 
  * of the model. It stays where it is unless moving is worth it; for a view that turned, only what is picked is.
  */
 export function cardPlace(ws: Workspace, places: readonly Rect[], now: number, turned: boolean): number {
-  const hidden = places.map((place) => hiddenBy(ws, place));
+  const here = hiddenBy(ws, places[now]);
+  if (!here.picked && (turned || here.model <= WORTH_MOVING)) return now;
+  const hidden = places.map((place, i) => (i === now ? here : hiddenBy(ws, place)));
   const free = places.map((_, i) => i).filter((i) => !hidden[i].picked);
-  if (turned && (free.includes(now) || !free.length)) return now;
+  if (turned && !free.length) return now;
   const among = free.length ? free : places.map((_, i) => i);
   const best = among.reduce((a, b) => (hidden[b].model < hidden[a].model ? b : a));
   return among.includes(now) && hidden[now].model <= hidden[best].model + WORTH_MOVING ? now : best;

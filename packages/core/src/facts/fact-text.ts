@@ -1,6 +1,14 @@
 import { ALONG_AXIS, LEAST_DEVIATION, TINY } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
-import { fixed, formatQuantity, MILLIMETRES, styleOf, type FormattedQuantity, type LengthUnit } from '../units/format-quantity.ts';
+import {
+  fixed,
+  formatQuantity,
+  MILLIMETRES,
+  significant,
+  styleOf,
+  type FormattedQuantity,
+  type LengthUnit,
+} from '../units/format-quantity.ts';
 import type { UnitStyle } from '../units/unit-style.ts';
 import type { Fact, FactValue, PickFacts } from './describe-pick.ts';
 
@@ -65,7 +73,7 @@ export function accuracyText(
     case 'mesh':
       return {
         exact: false,
-        text: `from mesh, within ${(accuracy.within * 100).toPrecision(1)} %`,
+        text: `from mesh, within ${significant(accuracy.within * 100, 1)} %`,
         sentence: 'Summed over the triangles that stand for the exact shape',
       };
     case 'chords':

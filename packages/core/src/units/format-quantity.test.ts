@@ -1,5 +1,5 @@
 import { valueText } from '../facts/fact-text.ts';
-import { formatQuantity, formatWithin } from './format-quantity.ts';
+import { formatQuantity, formatWithin, significant } from './format-quantity.ts';
 import { plainStyle, type UnitStyle } from './unit-style.ts';
 
 const shown = (value: number, kind: 'length' | 'angle' | 'area', unit: UnitStyle['unit'], style: Partial<UnitStyle> = {}) =>
@@ -18,6 +18,13 @@ describe('what is shown', () => {
     expect(formatWithin(1937035.4, 36.2, 'volume', 'mm')).toEqual({ text: '1\u2009937\u2009035', within: '37', unit: 'mm³' });
     expect(formatWithin(1727.051, 0.012, 'volume', 'mm')).toMatchObject({ text: '1727.051', within: '0.012' });
     expect(formatWithin(1727051, 1206.299, 'volume', 'cm')).toEqual({ text: '1727.1', within: '1.3', unit: 'cm³' });
+  });
+
+  test('significant figures are never told by a power of ten, and take no more than they are', () => {
+    expect([160, 12345.6, 0.5, -3.14159, 0, 99.96, 1e-12].map((x) => significant(x, 3))).toEqual(
+      ['160', '12\u2009300', '0.500', '−3.14', '0.00', '100', '0.000000000'], // prettier-ignore
+    );
+    expect([100, 16, 0.3].map((x) => significant(x, 1))).toEqual(['100', '20', '0.3']);
   });
 
   test('precision is that of a millimetre, whatever the unit', () => {

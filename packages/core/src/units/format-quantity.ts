@@ -59,6 +59,16 @@ function formatAngle(value: number, { angles, precision }: UnitStyle): Formatted
 export const shortLength = (mm: number, unit: LengthUnit): string =>
   `${Number((mm / MILLIMETRES[unit]).toFixed(LENGTH_DECIMALS[unit]))} ${unit}`;
 
+/** Decimals beyond which nothing is shown. */
+const MOST_DECIMALS = 9;
+
+/** To so many significant figures, grouped and signed like all others; never with a power of ten. */
+export function significant(value: number, figures: number): string {
+  const rounded = Number(value.toPrecision(figures));
+  const before = rounded === 0 ? 0 : Math.floor(Math.log10(Math.abs(rounded)));
+  return fixed(rounded, Math.max(0, Math.min(MOST_DECIMALS, figures - 1 - before)));
+}
+
 /** Fixed decimals, grouped in threes, with a real minus sign and never “−0”. */
 export function fixed(value: number, decimals: number): string {
   const text = Math.abs(value).toFixed(decimals);

@@ -1,4 +1,4 @@
-import type { Weight } from '@bathyscope/core';
+import { significant, type Weight } from '@bathyscope/core';
 import { lazy, Suspense, useState } from 'react';
 import { useStore } from 'zustand';
 import type { MassState } from '../../state/mass-store.ts';
@@ -95,7 +95,7 @@ function Turns({ known }: { known: Weight }) {
   return (
     <dl className="mt-1">
       <Row label="Centre of gravity off the axis" value={length(found.away)} />
-      <Row label="Torque of its weight" value={(found.torque / 1000).toPrecision(4).replace('-', '−')} unit="N·m" />
+      <Row label="Torque of its weight" value={significant(found.torque / 1000, 4)} unit="N·m" />
     </dl>
   );
 }

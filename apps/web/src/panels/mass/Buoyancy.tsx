@@ -1,4 +1,14 @@
-import { afloat, densityText, massText, NoBallast, neutralBallast, type Hollow, type Immersed, type Weight } from '@bathyscope/core';
+import {
+  afloat,
+  densityText,
+  massText,
+  NoBallast,
+  neutralBallast,
+  significant,
+  type Hollow,
+  type Immersed,
+  type Weight,
+} from '@bathyscope/core';
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { pickedPoints, upOf } from '../../workspace/balance.ts';
@@ -21,7 +31,7 @@ interface Props {
 }
 
 /** N with the digits of a spring scale. */
-const newton = (n: number, digits = 4): string => `${n.toPrecision(digits).replace('-', '−')} N`;
+const newton = (n: number, digits = 4): string => `${significant(n, digits)} N`;
 
 /** What the set does in a fluid: how much it displaces, whether it rises or sinks, how it lies, and what would make it neutral. */
 export function Buoyancy({ known, paths, setKey, children }: Props) {

@@ -4,6 +4,7 @@ import {
   ellipsoidOf,
   massText,
   project,
+  significant,
   type OrientedBox,
   type Pane,
   type Vec3,
@@ -194,7 +195,7 @@ function Lift({ place, at, net, up }: { place: Place; at: Vec3; net: number; up:
         d={`${pathOf([tip, [tip[0] - 10 * nx + 5 * ny, tip[1] - 10 * ny - 5 * nx], [tip[0] - 10 * nx - 5 * ny, tip[1] - 10 * ny + 5 * nx]])}Z`}
         stroke="none"
       />
-      <Label x={tip[0] - 130} y={tip[1] - 10} lines={[`${net.toPrecision(4)} N`, 'buoyancy']} colour="var(--blue)" />
+      <Label x={tip[0] - 130} y={tip[1] - 10} lines={[`${significant(net, 4)} N`, 'buoyancy']} colour="var(--blue)" />
     </g>
   );
 }

@@ -1,4 +1,4 @@
-import { rightingArms, type Immersed, type Vec3 } from '@bathyscope/core';
+import { rightingArms, significant, type Immersed, type Vec3 } from '@bathyscope/core';
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 
 import { TILTS, tiltAxes } from '../../workspace/immersed.ts';
@@ -11,7 +11,7 @@ const HEIGHT = 150;
 export default function RightingChart({ body, up, afloat }: { body: Immersed; up: Vec3; afloat?: readonly [number[], number[]] }) {
   const [a, b] = afloat ?? tiltAxes(up).map((axis) => rightingArms(body, up, axis, TILTS));
   const data = TILTS.map((angle, i) => ({ tilt: Math.round(angle / DEGREE), a: a[i], b: b[i] }));
-  const worst = (arms: readonly number[]) => Math.max(...arms.map(Math.abs)).toPrecision(4);
+  const worst = (arms: readonly number[]) => significant(Math.max(...arms.map(Math.abs)), 4);
   return (
     <figure className="mt-1">
       <div style={{ height: HEIGHT }} aria-hidden>

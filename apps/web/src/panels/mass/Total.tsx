@@ -1,4 +1,4 @@
-import { boxSize, densityText, massText, readDensity, type Vec3, type Weight } from '@bathyscope/core';
+import { boxSize, densityText, massText, readDensity, significant, type Vec3, type Weight } from '@bathyscope/core';
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
@@ -83,7 +83,7 @@ export function Total({ now }: { now: WeighedSetNow }) {
   );
 }
 
-const percent = (share: number): string => `${(100 * share).toPrecision(2)} %`;
+const percent = (share: number): string => `${significant(100 * share, 2)} %`;
 
 function Figures({ known, partly, now: { paths, key } }: { known: Weight; partly: boolean; now: WeighedSetNow }) {
   const ws = useWorkspace();

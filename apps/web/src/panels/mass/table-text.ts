@@ -1,3 +1,5 @@
+import { significant } from '@bathyscope/core';
+
 const DIGITS = 5;
 /** Of the largest: what is less turns the axes by less than 1e-7 rad, which is nil to the eye and to a balance. */
 const NOTHING = 1e7;
@@ -7,9 +9,8 @@ export function tableText(values: readonly number[]): string[] {
   const largest = Math.max(...values.map(Math.abs));
   return values.map((v) => {
     if (Math.abs(v) * NOTHING <= largest) return '0';
-    const rounded = Number(v.toPrecision(DIGITS));
-    const decimals = Math.max(0, DIGITS - 1 - Math.floor(Math.log10(Math.abs(rounded))));
-    return rounded.toFixed(decimals).replace('-', '−');
+    // Without groups: letters of a table are all of one width.
+    return significant(v, DIGITS).replace(/\u2009/g, '');
   });
 }
 
