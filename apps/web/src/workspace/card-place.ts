@@ -14,7 +14,7 @@ export interface Rect {
 }
 
 /** Looks across a rectangle, each way. */
-const LOOKS = 10;
+const LOOKS = 6;
 /** Share of a card that has to be over the model less elsewhere for the card to go there. */
 const WORTH_MOVING = 0.05;
 
