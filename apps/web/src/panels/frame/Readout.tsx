@@ -43,7 +43,10 @@ function useClearSide(card: { readonly current: HTMLElement | null }, shown: boo
     const { offsetWidth: width, offsetHeight: height, offsetParent: scene } = card.current ?? {};
     if (!width || !height || !scene) return;
     const place = (x: number) => ({ left: x, top: MARGIN, right: x + width, bottom: MARGIN + height });
-    setLeft(cardPlace(ws, [place(scene.clientWidth - MARGIN - width), place(MARGIN)], left ? 1 : 0, turned) === 1);
+    const places = [place(scene.clientWidth - MARGIN - width)];
+    // Several panes have their captions in the upper left.
+    if (ws.camera.getState().panes.length === 1) places.push(place(MARGIN));
+    setLeft(cardPlace(ws, places, left && places.length > 1 ? 1 : 0, turned) === 1);
   };
   useLayoutEffect(() => {
     if (shown) look.current(false);
