@@ -1,7 +1,8 @@
 import { buildPartBvh, cutComponents, cutsAgree, IDENTITY, multiply, type CutPlane, type Vec3 } from '@bathyscope/core';
 import { describePart } from '../packages/kernel/src/describe-part.ts';
 import { compileKernel, loadKernel, type LoadedKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
-import { cuttingFrame, sectionShape } from '../packages/kernel/src/section-shape.ts';
+import { cuttingFrame } from '../packages/kernel/src/cutting-frame.ts';
+import { sectionShape } from '../packages/kernel/src/section-shape.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { medianTime, report } from './report.ts';
 
@@ -51,7 +52,7 @@ function compare(kernel: LoadedKernel, what: string, shapes: readonly Occt[]): v
   });
   const mesh = cutComponents(inputs, PLANE);
   const agree = mesh.filter((cut) =>
-    cutsAgree(sectionShape(kernel, shapes[cut.component], frame).loops, cut, inputs[cut.component].geometry.chordTolerance),
+    cutsAgree(sectionShape(kernel, shapes[cut.component], frame), cut, inputs[cut.component].geometry.chordTolerance),
   );
   report(
     `${what}: exact cut, outlines and figures`,

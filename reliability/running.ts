@@ -27,6 +27,9 @@ export function seeded(seed: number): () => number {
   };
 }
 
+/** What ends a test that hangs: no assertion on how fast anything is. */
+const PATIENCE_S = 600;
+
 export const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 const freePort = (): Promise<number> =>
@@ -119,7 +122,7 @@ export class Running {
     await this.until(() => Promise.resolve(this.pids(what).some((p) => p !== victim && !running.includes(p))), `${what} is there again`);
   }
 
-  async until(condition: () => Promise<boolean>, what: string, seconds = 180): Promise<void> {
+  async until(condition: () => Promise<boolean>, what: string, seconds = PATIENCE_S): Promise<void> {
     const end = Date.now() + 1000 * seconds;
     while (!(await condition().catch(() => false))) {
       if (Date.now() > end) throw new Error(`It is never so that ${what}. Said last:\n${this.said.slice(-2000)}`);
@@ -129,7 +132,7 @@ export class Running {
 
   async get<T = unknown>(url: string): Promise<{ status: number; body: T }> {
     try {
-      const response = await fetch(`${this.address}/api${url}`, { signal: AbortSignal.timeout(30_000) });
+      const response = await fetch(`${this.address}/api${url}`, { signal: AbortSignal.timeout(1000 * PATIENCE_S) });
       return {
         status: response.status,
         body: (response.headers.get('content-type')?.includes('json') ? await response.json() : await response.arrayBuffer()) as T,
@@ -143,7 +146,11 @@ export class Running {
     const form = new FormData();
     form.append('file', new Blob([new Uint8Array(Buffer.from(text, 'latin1'))]), name);
     try {
-      const response = await fetch(`${this.address}/api/models`, { method: 'POST', body: form, signal: AbortSignal.timeout(30_000) });
+      const response = await fetch(`${this.address}/api/models`, {
+        method: 'POST',
+        body: form,
+        signal: AbortSignal.timeout(1000 * PATIENCE_S),
+      });
       return { status: response.status, body: (await response.json()) as Answer['body'] };
     } catch {
       return { status: 0, body: {} as Answer['body'] };

@@ -136,11 +136,11 @@ export const SMALLEST_CUT = 0.01;
 /** mm: a planar face nearer than this to the plane lies in it. */
 export const FACE_IN_PLANE = 1e-6;
 
-/** 1 − cosine of the angle between two normals that are one: 1e-5 rad. */
-export const SAME_NORMAL = 5e-11;
+/** Of a step into a face from an edge in a plane: smaller rises are those of a face that stays in the plane. */
+export const LEVEL_FACE = 1e-9;
 
-/** mm: with a face in the plane the kernel would cut along it; it cuts this far behind, where the material is that the cap shows. */
-export const CUT_BEHIND = 1e-5;
+/** mm: ends of exact curves that meet within this meet: the kernel's own vertices are no better. */
+export const CUT_MEETS = 1e-6;
 
 /** mm: how far polylines may be from free curves. */
 export const CUT_CHORD = 1e-4;
@@ -151,8 +151,11 @@ export const CUT_RECOGNISED = 1e-4;
 /** Relative: closed forms against the kernel's figures. */
 export const SELF_TEST_WITHIN = 1e-6;
 
-/** Estimate of mesh against shape for the fall-back, relative. */
-export const MESH_MASS_WITHIN = 1e-3;
+/** Relative: what a position in single precision may be off along all three axes, 2⁻²⁴·√3. */
+export const SINGLE_PRECISION = 1.04e-7;
+
+/** Relative: a volume that slits between faces leave more open than this is told within so much, and where. */
+export const SLITS_TELL = 1e-6;
 
 /** A mesh's outline lies within the chord of the surface: a loop's area is off by no more than that times its length, and rounding. */
 export const AREA_ROUNDING = 1e-6;

@@ -1,16 +1,12 @@
 import {
   ARC_STEP,
-  boxDiagonal,
   distance,
   dot,
   exactBox,
   facesOfHole,
-  meshWithinChord,
   pointAt,
   recogniseHoles,
   ringMesh,
-  ROUND_CHORD_RELATIVE,
-  roundSurface,
   scale,
   SMOOTH_ANGLE,
   type EdgeFacts,
@@ -23,8 +19,10 @@ import { describeSurface, isConcave, outwardNormal, vertexPoint } from './descri
 import type { Occt } from './occt/load.ts';
 import { explore, indexedMap, ShapeType } from './occt/shapes.ts';
 import { findBodies, weighBodies } from './describe-bodies.ts';
-import { DEFAULT_MESH, meshAgain, meshShape, readFace, type MeshSettings, type RawFace } from './mesh-shape.ts';
-import { boxOfMeshes, chooseOrigin, packFaces, packLines } from './pack-mesh.ts';
+import { FaceSurfaces } from './face-surface.ts';
+import { fitMeshes, lineDeviation, roundedTo } from './fit-meshes.ts';
+import { DEFAULT_MESH, meshAgain, meshShape, readFace, type MeshSettings, type RawFace, type RawLine } from './mesh-shape.ts';
+import { chooseOrigin, packFaces, packLines } from './pack-mesh.ts';
 
 /** Share of the work that is done when a part is meshed. From profiles of public files. */
 const MESHED = 0.6;
@@ -43,19 +41,19 @@ export function describePart(
   const faceMap = indexedMap(oc, shape, ShapeType.face);
   const edgeMap = indexedMap(oc, shape, ShapeType.edge);
   const vertexMap = indexedMap(oc, shape, ShapeType.vertex);
-  const chordTolerance = meshShape(oc, shape, settings);
+  const chord = meshShape(oc, shape, settings);
   tell(MESHED);
   const topology = readTopology(oc, faceMap, edgeMap, vertexMap);
 
   const rawFaces: RawFace[] = [];
-  const polylines = new Map<number, Float64Array>();
+  const polylines = new Map<number, RawLine>();
   for (let f = 1; f <= faceMap.Size(); f++) rawFaces.push(readFace(oc, faceMap.FindKey(f), edgeMap, polylines));
   const vertices = new Float64Array(3 * vertexMap.Size());
   for (let v = 1; v <= vertexMap.Size(); v++) vertices.set(vertexPoint(oc, vertexMap.FindKey(v)), 3 * (v - 1));
 
   const edges = edgeFacts(oc, edgeMap, faceMap, topology, shape);
   const bare = fillBareFaces(oc, faceMap, rawFaces, topology, edges, (face) => {
-    meshAgain(oc, face, chordTolerance, settings);
+    meshAgain(oc, face, chord, settings);
     return readFace(oc, face, edgeMap, polylines);
   });
   if (bare)
@@ -63,9 +61,17 @@ export function describePart(
       `${bare} of ${rawFaces.length} faces could not be meshed and ${bare === 1 ? 'is' : 'are'} not drawn; exact figures still hold.`,
     );
   const faces = rawFaces.map((raw, f) => faceFacts(oc, faceMap.FindKey(f + 1), raw, topology.faceEdges[f]));
-  meshRoundFaces(faces, rawFaces, settings.angle);
+  const surfaces = new FaceSurfaces(oc);
+  const under = rawFaces.map((raw, f) => surfaces.of(faceMap.FindKey(f + 1), raw.uv));
+  const deviations = fitMeshes(faces, rawFaces, under, chord, settings.angle);
+  const lineOff = lineDeviation(oc, edgeMap, edges, polylines);
   const bodies = findBodies(oc, shape, faceMap, faces, edges);
-  const mass = weighBodies(oc, faceMap, bodies, faces, rawFaces, warnings, (share) => tell(MESHED + (1 - MESHED) * share));
+  const mass = weighBodies(
+    { oc, faceMap, edgeMap, surfaces: under, bodies, faces, raw: rawFaces, deviations: deviations.map((d) => Math.max(d, lineOff)) },
+    warnings,
+    (share) => tell(MESHED + (1 - MESHED) * share),
+  );
+  surfaces.delete();
   const sheets = bodies.filter((b) => !b.closed).length;
   if (sheets && sheets < bodies.length)
     warnings.push(
@@ -86,7 +92,7 @@ export function describePart(
     edges,
     bodies,
     holes,
-    chordTolerance,
+    chordTolerance: Math.max(lineOff, ...deviations) + roundedTo(rawFaces, origin),
     warnings,
     box: { min: [0, 0, 0], max: [0, 0, 0] },
     area: faces.reduce((sum, f) => sum + f.area, 0),
@@ -95,16 +101,6 @@ export function describePart(
   part.box = exactBox(part);
   for (const map of [faceMap, edgeMap, vertexMap]) map.delete();
   return part;
-}
-
-/** The chord is that of the mesh's own box: the kernel's, which takes in the poles of splines, can be twice as large. */
-function meshRoundFaces(faces: FaceFacts[], raw: RawFace[], angle: number): void {
-  const surfaces = faces.map((face, f) => (raw[f].indices.length ? roundSurface(face) : null));
-  if (!surfaces.some(Boolean)) return;
-  const chord = ROUND_CHORD_RELATIVE * boxDiagonal(boxOfMeshes(raw));
-  surfaces.forEach((surface, f) => {
-    if (surface) raw[f] = meshWithinChord(raw[f], surface, chord, angle);
-  });
 }
 
 interface Topology {

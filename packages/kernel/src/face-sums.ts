@@ -8,31 +8,25 @@ import {
   integrateFace,
   MOMENTS,
   placeOn,
+  placeOnSurface,
+  pointAt,
   rangeOf,
   scale,
   SUM_ROUNDING,
-  surfaceEvaluator,
   VOLUME_RELATIVE,
   type BoundaryCurve,
   type FaceSums,
   type FreeSurface,
   type ParametricSurface,
-  type SplineSurface,
+  type PlaceOnSurface,
   type Vec3,
 } from '@bathyscope/core';
 import type { Occt } from './occt/load.ts';
-import { className, elementaryFrame, splineCurve2, splineSurface, untrimmed } from './occt/memory.ts';
+import { FaceSurfaces } from './face-surface.ts';
+import { className, splineCurve2, untrimmed } from './occt/memory.ts';
 import { explore, movedShape, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
 
 /* What each face gives to area, volume, centre and inertia: by our own integrals on elementary surfaces and B-splines, by the kernel on others. */
-
-const ELEMENTARY: Record<string, ParametricSurface['kind']> = {
-  Geom_Plane: 'plane',
-  Geom_CylindricalSurface: 'cylinder',
-  Geom_ConicalSurface: 'cone',
-  Geom_SphericalSurface: 'sphere',
-  Geom_ToroidalSurface: 'torus',
-};
 
 /** Positions in TopAbs_Orientation; others bound nothing. */
 const REVERSED = 1;
@@ -42,6 +36,27 @@ const BOUNDS = 2;
 export interface OwnSums extends FaceSums {
   byKernel: boolean;
 }
+
+/** Two faces that meet in an edge, but not quite: files join them within their own accuracy. */
+export interface Slit {
+  /** mm: how far apart the faces are at most, and where. */
+  width: number;
+  at: Vec3;
+  /** mm²: of the slit. */
+  area: number;
+  /** mm³: what the slit may give to a volume about the point of the sums: a third of its area times its distance. */
+  volume: number;
+}
+
+/** A piece of a face's boundary, and the edge that it lies on (its number in the map, −1 where there is none). */
+export interface BoundaryEdge {
+  curve: BoundaryCurve;
+  edge: number;
+  reversed: boolean;
+}
+
+/** Shares of an edge at which the faces on both sides of it are compared. */
+const COMPARED = [0, 0.11, 0.29, 0.5, 0.71, 0.89, 1];
 
 /** Reads boundaries in the parameters of their faces; holds what the kernel writes them into. */
 export class FaceReader {
@@ -54,11 +69,17 @@ export class FaceReader {
   private readonly slope: Occt;
   /** Curves that the kernel made for us, until the face is integrated. */
   private held: Occt[] = [];
+  /** Where edges lie on the first face that has them, and the slits to the second. */
+  private readonly met = new Map<number, Float64Array>();
+  private slits: Slit[] = [];
+  private readonly edgeMap: Occt | null;
   private readonly first = { current: 0 };
   private readonly last = { current: 0 };
 
-  constructor(oc: Occt) {
+  /** @param edgeMap numbers of edges: with it slits between faces are found */
+  constructor(oc: Occt, edgeMap: Occt | null = null) {
     this.oc = oc;
+    this.edgeMap = edgeMap;
     this.curve = new oc.Handle_Geom2d_Curve_1();
     this.surface = new oc.Handle_Geom_Surface_1();
     this.location = new oc.TopLoc_Location_1();
@@ -71,87 +92,68 @@ export class FaceReader {
     for (const o of [this.curve, this.surface, this.location, this.faceLocation, this.point, this.slope]) o.delete();
   }
 
-  /** The sums of a face about a point, signed by its outward normal. */
-  sums(shape: Occt, about: Vec3): OwnSums | null {
+  /** Lets go of curves that the kernel made for a boundary that was asked for. */
+  release(): void {
+    for (const handle of this.held.splice(0)) handle.delete();
+  }
+
+  /** The slits between the faces that were read since the last call. */
+  takeSlits(): Slit[] {
+    this.met.clear();
+    return this.slits.splice(0);
+  }
+
+  /** The sums of a face about a point, signed by its outward normal. @param surface where it was read already */
+  sums(shape: Occt, about: Vec3, surface?: ParametricSurface | FreeSurface): OwnSums | null {
     const face = this.oc.TopoDS.Face_1(shape);
+    const surfaces = new FaceSurfaces(this.oc);
     try {
-      return this.own(face, about) ?? this.byKernel(face, about);
+      return this.own(face, about, surface ?? surfaces.of(shape)) ?? this.byKernel(face, about);
     } finally {
+      surfaces.delete();
       face.delete();
     }
   }
 
-  private own(face: Occt, about: Vec3): OwnSums | null {
-    const surface = this.parametric(face);
-    if (!surface) return null;
+  private own(face: Occt, about: Vec3, surface: ParametricSurface | FreeSurface): OwnSums | null {
     try {
-      return this.integrated(face, surface, about);
+      const edges = this.boundary(face);
+      const boundary = edges?.map((e) => e.curve);
+      const gap = boundary && openBy(boundary);
+      if (!boundary || !gap || gap.du + gap.dv > CLOSES_WITHIN * gap.reach) return null;
+      const sums = integrated(surface, boundary, gap, about);
+      if (this.edgeMap) this.compareEdges(edges!, placeOnSurface(surface), about);
+      return sums && signed(sums, isReversed(face));
     } finally {
-      for (const handle of this.held.splice(0)) handle.delete();
+      this.release();
     }
   }
 
-  private integrated(face: Occt, surface: ParametricSurface | FreeSurface, about: Vec3): OwnSums | null {
-    const boundary = this.boundary(face);
-    const gap = boundary && openBy(boundary);
-    if (!boundary || gap === null || gap.du + gap.dv > CLOSES_WITHIN * gap.reach) return null;
-    const sums = integrateFace(surface, boundary, about);
-    if (!Number.isFinite(sums.area) || sums.area === 0) return null;
-    // A boundary that runs the other way round is that of the same face; so is a face that is turned round.
-    const turned = Math.sign(sums.area) * (isReversed(face) ? -1 : 1);
-    // A slit between two ends of edges, as long as the face: files join them within their own tolerance.
-    const slit = surface.kind === 'spline' ? (gap.du + gap.dv) * Math.abs(sums.area / gap.reach) : slitOf(surface, gap);
-    const away =
-      surface.kind === 'spline' ? Math.sqrt(Math.abs(sums.area)) : distance(surface.origin, about) + gap.reach * wideness(surface);
-    return {
-      area: Math.abs(sums.area),
-      moments: sums.moments.map((m) => turned * m),
-      areaWithin: sums.areaWithin + slit,
-      volumeWithin: sums.volumeWithin + (slit * away) / 3,
-      byKernel: false,
-    };
-  }
-
-  private parametric(face: Occt): ParametricSurface | FreeSurface | null {
-    const handle = this.oc.BRep_Tool.Surface_2(face);
-    const surface = handle.get();
-    const name = className(this.oc, surface);
-    if (name === 'Geom_BSplineSurface') {
-      const spline = this.spline(surface);
-      handle.delete();
-      return spline && { kind: 'spline', spline };
-    }
-    const kind = ELEMENTARY[name];
-    const frame = kind && elementaryFrame(this.oc, surface);
-    handle.delete();
-    return frame ? { kind, ...frame } : null;
-  }
-
-  /** A spline as the kernel holds it, unless a place of it is not where the kernel says. */
-  private spline(surface: Occt): SplineSurface | null {
-    const spline = splineSurface(this.oc, surface);
-    if (!spline) return null;
-    const [us, vs] = [breaksOf(spline.u), breaksOf(spline.v)];
+  /** Where edges lie on a face, beside where they lie on the other one that has them. */
+  private compareEdges(edges: readonly BoundaryEdge[], onSurface: PlaceOnSurface, about: Vec3): void {
     const found = new Float64Array(9);
-    const evaluate = surfaceEvaluator(spline);
-    const there = new this.oc.gp_Pnt_1();
-    const size = spline.poles.reduce((most, x) => Math.max(most, Math.abs(x)), 1);
-    const agrees = SHARES.every((s) => {
-      const at = (ends: readonly number[]) => ends[0] + s * (ends[ends.length - 1] - ends[0]);
-      evaluate(at(us), at(vs), found);
-      surface.D0(at(us), at(vs), there);
-      return Math.hypot(found[0] - there.X(), found[1] - there.Y(), found[2] - there.Z()) <= SUM_ROUNDING * 1000 * size;
-    });
-    there.delete();
-    return agrees ? spline : null;
+    for (const { curve, edge, reversed } of edges) {
+      if (edge < 0) continue;
+      const at = placeOn(curve);
+      const [from, to] = rangeOf(curve);
+      const places = new Float64Array(3 * COMPARED.length);
+      COMPARED.forEach((share, i) => {
+        const [u, v] = at(from + (reversed ? 1 - share : share) * (to - from));
+        onSurface(u, v, found);
+        places.set(found.subarray(0, 3), 3 * i);
+      });
+      const other = this.met.get(edge);
+      if (other) this.slits.push(slitBetween(places, other, about));
+      else this.met.set(edge, places);
+    }
   }
 
-  /** Null where an edge has no curve in the face's parameters. */
-  private boundary(face: Occt): BoundaryCurve[] | null {
+  /** The boundary of a face in its parameters; null where an edge has no curve there. */
+  boundary(face: Occt): BoundaryEdge[] | null {
     const { oc } = this;
     const onFace = oc.BRep_Tool.Surface_1(face, this.faceLocation);
     const turned = isReversed(face);
-    const found: BoundaryCurve[] = [];
+    const found: BoundaryEdge[] = [];
     let complete = true;
     explore(oc, face, ShapeType.edge, (s) => {
       const edge = oc.TopoDS.Edge_1(s);
@@ -159,7 +161,8 @@ export class FaceReader {
       if (orientation < BOUNDS && complete) {
         const reversed = (orientation === REVERSED) !== turned;
         const curve = this.curveOn(edge, onFace, reversed);
-        if (curve) found.push(curve);
+        const number = this.edgeMap && !oc.BRep_Tool.Degenerated(edge) ? (this.edgeMap.FindIndex(edge) as number) : -1;
+        if (curve) found.push({ curve, edge: number, reversed });
         else complete = false;
       }
       edge.delete();
@@ -238,13 +241,68 @@ export class FaceReader {
       const moments = momentsOf(flux);
       const area = surface.Mass() as number;
       if (!moments.every(Number.isFinite) || !Number.isFinite(area)) return null;
-      return { area, moments, areaWithin: AREA_RELATIVE * area, volumeWithin: Math.abs(left * moments[0]), byKernel: true };
+      return {
+        area,
+        moments,
+        vector: [0, 0, 0],
+        areaWithin: AREA_RELATIVE * area,
+        volumeWithin: Math.abs(left * moments[0]),
+        byKernel: true,
+      };
     } finally {
       flux.delete();
       surface.delete();
       near.delete();
     }
   }
+}
+
+/** Of the polylines through the places where both faces were asked. */
+function slitBetween(one: Float64Array, other: Float64Array, about: Vec3): Slit {
+  const slit: Slit = { width: 0, at: pointAt(one, 0), area: 0, volume: 0 };
+  let before = 0;
+  for (let i = 0; i < COMPARED.length; i++) {
+    const here = pointAt(one, i);
+    const apart = distance(here, pointAt(other, i));
+    if (apart > slit.width) [slit.width, slit.at] = [apart, here];
+    if (i) {
+      const area = (distance(pointAt(one, i - 1), here) * (before + apart)) / 2;
+      slit.area += area;
+      slit.volume += (area * distance(here, about)) / 3;
+    }
+    before = apart;
+  }
+  return slit;
+}
+
+/** How far a boundary does not come back to where it began, and how far it reaches. */
+interface Gap {
+  du: number;
+  dv: number;
+  reach: number;
+}
+
+/** Sums within a boundary, with what a slit in it may amount to. */
+function integrated(surface: ParametricSurface | FreeSurface, boundary: readonly BoundaryCurve[], gap: Gap, about: Vec3): FaceSums | null {
+  const sums = integrateFace(surface, boundary, about);
+  if (!Number.isFinite(sums.area) || sums.area === 0) return null;
+  // A slit between two ends of edges, as long as the face: files join them within their own tolerance.
+  const free = surface.kind === 'spline' || surface.kind === 'sampled';
+  const slit = free ? (gap.du + gap.dv) * Math.abs(sums.area / gap.reach) : slitOf(surface, gap);
+  const away = free ? Math.sqrt(Math.abs(sums.area)) : distance(surface.origin, about) + gap.reach * wideness(surface);
+  return { ...sums, areaWithin: sums.areaWithin + slit, volumeWithin: sums.volumeWithin + (slit * away) / 3 };
+}
+
+/** A boundary that runs the other way round is that of the same face; so is a face that is turned round. */
+function signed(sums: FaceSums, reversed: boolean): OwnSums {
+  const turned = Math.sign(sums.area) * (reversed ? -1 : 1);
+  return {
+    ...sums,
+    area: Math.abs(sums.area),
+    moments: sums.moments.map((m) => turned * m),
+    vector: scale(sums.vector, turned),
+    byKernel: false,
+  };
 }
 
 function centred(oc: Occt, face: Occt): Occt {
@@ -270,16 +328,12 @@ function wideness({ kind, first, second }: ParametricSurface): number {
   return Math.max(1, kind === 'torus' ? first + second : first);
 }
 
-const slitOf = (surface: ParametricSurface, { du, dv, reach }: { du: number; dv: number; reach: number }): number =>
-  Math.max(du, dv) * reach * wideness(surface) ** 2;
-
-/** Places at which a spline that was read is compared, as shares of its parameters. */
-const SHARES = [0.11, 0.47, 0.83];
+const slitOf = (surface: ParametricSurface, { du, dv, reach }: Gap): number => Math.max(du, dv) * reach * wideness(surface) ** 2;
 
 const isReversed = (face: Occt): boolean => (face.Orientation_1().value as number) === REVERSED;
 
 /** By how much a boundary does not come back to where it began, along each parameter, and how far it reaches; null where it has no end. */
-function openBy(boundary: readonly BoundaryCurve[]): { du: number; dv: number; reach: number } | null {
+function openBy(boundary: readonly BoundaryCurve[]): Gap | null {
   let [du, dv, reach] = [0, 0, 0];
   for (const curve of boundary) {
     const at = placeOn(curve);

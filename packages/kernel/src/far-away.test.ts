@@ -10,7 +10,8 @@ import {
 } from '@bathyscope/core';
 import { describePart } from './describe-part.ts';
 import type { LoadedKernel } from './occt/load.ts';
-import { cuttingFrame, sectionShape } from './section-shape.ts';
+import { cuttingFrame } from './cutting-frame.ts';
+import { sectionShape } from './section-shape.ts';
 import { madeSolids, type MadeSolids } from './testing/made-solids.ts';
 import { testKernel } from './testing/test-kernel.ts';
 

@@ -1,7 +1,7 @@
 import { compileKernel, loadKernel } from './occt/load.ts';
 import { readMeasuredReference, type InspectedFigure } from './inspect-measure.ts';
 import type { InspectedClash } from './inspect-clash.ts';
-import type { GivenByTable } from '@bathyscope/core';
+import { sharePercent, type GivenByTable, type SumAccuracy } from '@bathyscope/core';
 import { readMaterials, type InspectedMass } from './inspect-mass.ts';
 import type { InspectedHole } from './inspect-holes.ts';
 import { readPlane, type CutAccuracy, type InspectedSection } from './inspect-section.ts';
@@ -72,6 +72,13 @@ function readArguments(args: readonly string[]): Asked {
 const figure = (x: number): string => x.toLocaleString('en', { maximumSignificantDigits: 9, useGrouping: false });
 const triple = (v: readonly number[]): string => v.map(figure).join(', ');
 
+const HOW: Record<SumAccuracy['kind'], string> = {
+  exact: 'by exact integration',
+  slits: 'by exact integration over faces that do not quite meet',
+  mesh: 'from the mesh',
+  estimate: 'an estimate',
+};
+
 function report(i: Inspection): string {
   const { counts } = i;
   const lines = [
@@ -83,7 +90,7 @@ function report(i: Inspection): string {
     i.box ? `Box                ${triple(i.box.min)} to ${triple(i.box.max)} mm` : 'Box                none',
     i.volume === null
       ? 'Volume             none: there is no closed solid'
-      : `Volume             ${figure(i.volume)} mm³ (by exact integration, estimated error ${(i.volumeErrorEstimate ?? 0).toExponential(1)})`,
+      : `Volume             ${figure(i.volume)} mm³ (${HOW[i.volumeAccuracy ?? 'exact']}, within ${sharePercent(i.volumeErrorEstimate ?? 0)})`,
     `Area               ${figure(i.area)} mm²`,
     ...(i.centreOfGravity ? [`Centre of gravity  ${triple(i.centreOfGravity)} mm`] : []),
     ...(i.inertia

@@ -20,7 +20,7 @@ import {
   type SectionProperties,
   type Vec3,
 } from '@bathyscope/core';
-import { cuttingFrame, NoSection } from './section-shape.ts';
+import { cuttingFrame, NoSection } from './cutting-frame.ts';
 import type { ShapeSession } from './shape-session.ts';
 import { ModelFileError } from './step-text.ts';
 
@@ -118,8 +118,9 @@ function exactCut(
   session: ShapeSession,
 ): ({ properties: SectionProperties } & CutAccuracy) | null {
   try {
-    const { loops, open, tolerance } = session.section(hash, cuttingFrame(plane, placement));
-    const properties = open === 0 && cutsAgree(loops, cut, geometry.chordTolerance) ? propertiesOfCurves(loops) : null;
+    const exact = session.section(hash, cuttingFrame(plane, placement));
+    const { loops, open, tolerance } = exact;
+    const properties = open === 0 && cutsAgree(exact, cut, geometry.chordTolerance) ? propertiesOfCurves(loops) : null;
     return properties && { properties, accuracy: 'exact', ...(tolerance > 0 && { within: tolerance }) };
   } catch (error) {
     // Of the kernel's own exceptions, which are numbers, one cut less is exact; the mesh still answers.

@@ -5,10 +5,12 @@ import {
   EMPTY_BOX,
   listOccurrences,
   summariseModel,
+  withinOf,
   type GivenByTable,
   type ModelCounts,
   type PartGeometry,
   type StructureNode,
+  type SumAccuracy,
   type ModelStructure,
   type Vec3,
 } from '@bathyscope/core';
@@ -37,7 +39,9 @@ export interface Inspection {
   box: { min: Vec3; max: Vec3 } | null;
   volume: number | null;
   /** Relative; what the integration estimates, no bound. */
+  /** Relative. */
   volumeErrorEstimate: number | null;
+  volumeAccuracy: SumAccuracy['kind'] | null;
   area: number;
   centreOfGravity: Vec3 | null;
   /** About the centre of gravity; tensor with minus the products of inertia off the diagonal. */
@@ -101,7 +105,8 @@ export function inspectFile(kernel: LoadedKernel, file: string, wishes: Inspecti
     counts: { ...counts, edges: counts.edges + model.looseEdges },
     box: summary.box,
     volume: summary.mass?.volume ?? null,
-    volumeErrorEstimate: summary.mass?.volumeErrorEstimate ?? null,
+    volumeErrorEstimate: summary.mass && Math.max(summary.mass.volumeErrorEstimate, withinOf(summary.mass.accuracy)),
+    volumeAccuracy: summary.mass?.accuracy.kind ?? null,
     area: summary.area,
     centreOfGravity: summary.mass?.centreOfGravity ?? null,
     inertia: summary.mass?.inertia ?? null,

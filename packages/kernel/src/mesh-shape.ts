@@ -1,6 +1,6 @@
 import { MESH_ANGLE, MESH_CHORD_RELATIVE, pointAt, transformDirection, transformPoint, type RingMesh } from '@bathyscope/core';
 import type { Occt } from './occt/load.ts';
-import { readLocation, readPolygonNodes, readTriangulation } from './occt/memory.ts';
+import { readLocation, readPolygonNodes, readPolygonParameters, readTriangulation } from './occt/memory.ts';
 import { explore, ShapeType } from './occt/shapes.ts';
 
 /* The kernel's triangles. */
@@ -57,8 +57,14 @@ function hasTriangles(oc: Occt, shape: Occt): boolean {
 
 const NO_FACE: RawFace = { positions: new Float64Array(0), normals: new Float32Array(0), indices: new Uint32Array(0) };
 
+/** An edge as drawn: xyz of its points in the part's frame, and the parameters of its curve there. */
+export interface RawLine {
+  positions: Float64Array;
+  parameters: Float64Array | null;
+}
+
 /** Triangles and normals of one face in the part's frame; the polylines of its edges that are not known yet go to `polylines`, by their number in `edgeMap`. */
-export function readFace(oc: Occt, shape: Occt, edgeMap?: Occt, polylines?: Map<number, Float64Array>): RawFace {
+export function readFace(oc: Occt, shape: Occt, edgeMap?: Occt, polylines?: Map<number, RawLine>): RawFace {
   const face = oc.TopoDS.Face_1(shape);
   const location = new oc.TopLoc_Location_1();
   const handle = oc.BRep_Tool.Triangulation(face, location, 0);
@@ -77,7 +83,8 @@ export function readFace(oc: Occt, shape: Occt, edgeMap?: Occt, polylines?: Map<
         raw.points.set(transformPoint(placement, pointAt(raw.points, i)), 3 * i);
         raw.normals.set(transformDirection(placement, pointAt(raw.normals, i)), 3 * i);
       }
-    if (!edgeMap || !polylines) return { positions: raw.points, normals: raw.normals, indices: raw.indices };
+    const found: RawFace = { positions: raw.points, normals: raw.normals, indices: raw.indices, ...(raw.uv && { uv: raw.uv }) };
+    if (!edgeMap || !polylines) return found;
     explore(oc, face, ShapeType.edge, (current) => {
       const index = (edgeMap.FindIndex(current) as number) - 1;
       if (polylines.has(index)) return;
@@ -87,12 +94,12 @@ export function readFace(oc: Occt, shape: Occt, edgeMap?: Occt, polylines?: Map<
         const nodes = readPolygonNodes(oc, polygon.get());
         const line = new Float64Array(3 * nodes.length);
         nodes.forEach((n, i) => line.set(pointAt(raw.points, n), 3 * i));
-        polylines.set(index, line);
+        polylines.set(index, { positions: line, parameters: readPolygonParameters(oc, polygon.get()) });
       }
       polygon.delete();
       edge.delete();
     });
-    return { positions: raw.points, normals: raw.normals, indices: raw.indices };
+    return found;
   } finally {
     for (const o of [handle, location, face]) o.delete();
   }

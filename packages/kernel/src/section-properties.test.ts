@@ -20,7 +20,8 @@ import {
 } from '@bathyscope/core';
 import { describePart } from './describe-part.ts';
 import type { LoadedKernel, Occt } from './occt/load.ts';
-import { cuttingFrame, NoSection, sectionShape, type ShapeSection } from './section-shape.ts';
+import { cuttingFrame, NoSection } from './cutting-frame.ts';
+import { sectionShape, type ShapeSection } from './section-shape.ts';
 import { madeSolids, type MadeSolids } from './testing/made-solids.ts';
 import { testKernel } from './testing/test-kernel.ts';
 
@@ -99,7 +100,7 @@ function cutBoth(
   const [mesh] = cutComponents([{ geometry, bvh: buildPartBvh(geometry), placement, stored }], plane);
   try {
     const exact = sectionShape(kernel, shape, cuttingFrame(plane, placement));
-    const agree = exact.open === 0 && cutsAgree(exact.loops, mesh ?? { loops: [], lean: { mean: 1, most: 1 } }, geometry.chordTolerance);
+    const agree = exact.open === 0 && cutsAgree(exact, mesh ?? { loops: [], lean: { mean: 1, most: 1 } }, geometry.chordTolerance);
     return { mesh, exact: agree ? exact : null };
   } catch (error) {
     // The kernel's own exceptions are numbers.

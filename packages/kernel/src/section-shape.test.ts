@@ -21,7 +21,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import { convertStep } from './convert-step.ts';
-import { cuttingFrame } from './section-shape.ts';
+import { cuttingFrame } from './cutting-frame.ts';
 import { ShapeSession } from './shape-session.ts';
 import { testKernel } from './testing/test-kernel.ts';
 import { publicFile } from './testing/public-file.ts';

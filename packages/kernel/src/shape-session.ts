@@ -3,7 +3,8 @@ import type { LoadedKernel, Occt } from './occt/load.ts';
 import { bodiesOf } from './describe-bodies.ts';
 import { fitMesh, fitOfPair, type FitEffort, type FitMesh, type PairFit } from './fit-of-pair.ts';
 import { nearestOfShapes, type LeastDistance } from './occt/nearest.ts';
-import { sectionShape, type CuttingFrame, type ShapeSection } from './section-shape.ts';
+import { type CuttingFrame } from './cutting-frame.ts';
+import { sectionShape, type ShapeSection } from './section-shape.ts';
 import { indexedMap, placedShape, ShapeType, vertexAt } from './occt/shapes.ts';
 
 /** A whole part or one of its bodies, placed in the model. */

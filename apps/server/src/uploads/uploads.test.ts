@@ -66,7 +66,7 @@ test('uploads broken off after 0 to 20 ms, by a page of this site or another, le
     for (const origin of ['', 'Origin: http://elsewhere.example\r\n'])
       await server.raw(head(1e6, origin) + PART + 'ISO-10303-21;'.repeat(100), { breakAfter: ms });
   expect((await server.upload('Whole.step', copyOf(cube, 'whole'))).status).toBe(201);
-  for (let i = 0; i < 100 && (await rows()).blob > before.blob + 1; i++) await new Promise((r) => setTimeout(r, 20));
+  for (let i = 0; i < 3000 && (await rows()).blob > before.blob + 1; i++) await new Promise((r) => setTimeout(r, 20));
   expect(await rows()).toMatchObject({ blob: before.blob + 1, model: before.model + 1 });
 });
 

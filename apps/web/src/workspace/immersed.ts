@@ -8,6 +8,7 @@ import {
   type Immersed,
   type Vec3,
   type Weight,
+  withinOf,
 } from '@bathyscope/core';
 import { upOf } from './balance.ts';
 import { findMaterial } from './library.ts';
@@ -58,7 +59,7 @@ export function immersedOf(ws: Workspace, paths: readonly string[], key: string,
     const figures = part === undefined ? null : parts.get(part)?.geometry.mass;
     if (!figures || !placement) continue;
     const { volume, centreOfGravity: centre, accuracy } = placeMass(figures, placement);
-    add(volume, centre, accuracy.kind === 'mesh' ? accuracy.within * volume : 0);
+    add(volume, centre, withinOf(accuracy) * volume);
   }
   if (!(displaced > 0)) return null;
   if (immersed?.key === key) {

@@ -11,7 +11,7 @@ import { normalize, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { Material } from '../model/structure.ts';
 import type { PickKind } from '../picking/pick-scene.ts';
 import type { QuantityKind } from '../units/format-quantity.ts';
-import type { Accuracy } from '../geometry/accuracy.ts';
+import type { Accuracy, SumAccuracy } from '../geometry/accuracy.ts';
 
 export type FactValue =
   | { kind: QuantityKind; value: number; prefix?: string }
@@ -30,8 +30,8 @@ export interface PickFacts {
   title: string;
   main: Fact | null;
   rows: Fact[];
-  /** `mesh`: within a share of the figure; `chords`: within so many mm, where round things are followed in short lines. */
-  accuracy: Accuracy | { kind: 'mesh'; within: number } | { kind: 'chords'; within: number } | null;
+  /** Sums: within a share of the figure; `chords`: within so many mm, where round things are followed in short lines. */
+  accuracy: Accuracy | SumAccuracy | { kind: 'chords'; within: number } | null;
 }
 
 const SURFACES: Record<SurfaceKind, string> = {

@@ -1,14 +1,6 @@
-import { ALONG_AXIS, LEAST_DEVIATION, TINY } from '../tolerances.ts';
+import { ALONG_AXIS, LEAST_DEVIATION, ROUNDING, TINY } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
-import {
-  fixed,
-  formatQuantity,
-  MILLIMETRES,
-  significant,
-  styleOf,
-  type FormattedQuantity,
-  type LengthUnit,
-} from '../units/format-quantity.ts';
+import { fixed, formatQuantity, MILLIMETRES, styleOf, type FormattedQuantity, type LengthUnit } from '../units/format-quantity.ts';
 import type { UnitStyle } from '../units/unit-style.ts';
 import type { Fact, FactValue, PickFacts } from './describe-pick.ts';
 
@@ -71,11 +63,9 @@ export function accuracyText(
     case 'exact':
       return { exact: true, text: 'exact', sentence: 'From the boundary representation' };
     case 'mesh':
-      return {
-        exact: false,
-        text: `from mesh, within ${significant(accuracy.within * 100, 1)} %`,
-        sentence: 'Summed over the triangles that stand for the exact shape',
-      };
+    case 'slits':
+    case 'estimate':
+      return { exact: false, text: SUMMED[accuracy.kind](sharePercent(accuracy.within)), sentence: SUMMED_HOW[accuracy.kind] };
     case 'chords':
       return {
         exact: false,
@@ -91,12 +81,30 @@ export function accuracyText(
   }
 }
 
+const SUMMED = {
+  mesh: (percent: string) => `from mesh, within ${percent}`,
+  slits: (percent: string) => `within ${percent}`,
+  estimate: (percent: string) => `estimate, about ± ${percent}`,
+};
+
+const SUMMED_HOW = {
+  mesh: 'Summed over the triangles that stand for the exact shape',
+  slits: 'Summed exactly over faces that do not quite meet: how much the slits between them may amount to is told',
+  estimate: 'Two independent ways do not agree; the difference is told, and is no bound',
+};
+
+/** A bound on a share, to one figure upwards. */
+export const sharePercent = (share: number): string => `${upwards(share * 100)} %`;
+
 /** A bound on a length, to one figure upwards. */
 export function boundText(mm: number, unit: LengthUnit): string {
-  const value = mm / MILLIMETRES[unit];
+  return `${upwards(mm / MILLIMETRES[unit])} ${unit}`;
+}
+
+function upwards(value: number): string {
   const power = 10 ** Math.floor(Math.log10(Math.max(value, TINY)));
-  const up = Math.ceil(value / power) * power;
-  return `${up < 0.0001 ? up.toExponential(0) : Number(up.toPrecision(1))} ${unit}`;
+  const up = Math.ceil(value / power - ROUNDING) * power;
+  return up < 0.0001 ? up.toExponential(0) : String(Number(up.toPrecision(1)));
 }
 
 /** Deviations are far below a micrometre as a rule: shown by their power of ten. */

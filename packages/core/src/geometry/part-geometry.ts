@@ -1,7 +1,7 @@
 import type { Box3 } from '../math/box3.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import type { Hole } from '../holes/hole.ts';
-import type { Accuracy } from './accuracy.ts';
+import type { Accuracy, SumAccuracy } from './accuracy.ts';
 
 export type SurfaceKind = 'plane' | 'cylinder' | 'cone' | 'sphere' | 'torus' | 'freeform' | 'extrusion' | 'revolution' | 'offset';
 export type CurveKind = 'line' | 'circle' | 'ellipse' | 'hyperbola' | 'parabola' | 'freeform';
@@ -57,16 +57,13 @@ export interface EdgeFacts {
 export interface MassFigures {
   /** mm³ */
   volume: number;
-  /**
-   * Relative: what quadrature leaves and what slits in the boundaries of faces may amount to. No bound of all there is: faces that
-   * meet within the file's accuracy leave slits between them that nobody can tell from one side (a public file: 2e-8).
-   */
+  /** Relative: what quadrature leaves, and what slits in the boundaries of faces and between faces may amount to. */
   volumeErrorEstimate: number;
   /** mm */
   centreOfGravity: Vec3;
   /** mm⁵, about the centre of gravity: tensor with minus the products of inertia off the diagonal. */
   inertia: readonly [Vec3, Vec3, Vec3];
-  accuracy: { kind: 'exact' } | { kind: 'mesh'; within: number };
+  accuracy: SumAccuracy;
 }
 
 /** One connected piece of a part: a solid, or an open or loose shell. */
@@ -108,7 +105,7 @@ export interface PartGeometry {
   area: number;
   /** null when there is no closed solid. */
   mass: MassFigures | null;
-  /** Largest distance between mesh and surface that was asked for, mm. */
+  /** mm: how far mesh and lines may lie from the shape. Measured, not what was asked for. */
   chordTolerance: number;
   warnings: string[];
 }

@@ -6,6 +6,8 @@ export interface RingMesh {
   positions: Float64Array;
   normals: Float32Array;
   indices: Uint32Array;
+  /** Where its points are in the parameters of their surface. */
+  uv?: Float64Array;
 }
 
 /**

@@ -1,3 +1,4 @@
+import { worstOf } from '../geometry/accuracy.ts';
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { transformPoint, determinant3, type Mat4 } from '../math/mat4.ts';
 import { dot, scale, type Vec3 } from '../math/vec3.ts';
@@ -33,13 +34,12 @@ export function combineMass(bodies: readonly MassFigures[]): MassFigures | null 
     for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) sum[3 * i + j] += own[i][j] + weight * ((i === j ? square : 0) - d[i] * d[j]);
   }
   const inertia = [0, 3, 6].map((i) => [sum[i], sum[i + 1], sum[i + 2]]) as unknown as Matrix3;
-  const meshed = bodies.flatMap((b) => (b.accuracy.kind === 'mesh' ? [b.accuracy.within] : []));
   return {
     volume,
     volumeErrorEstimate: bodies.reduce((sum, b) => sum + b.volumeErrorEstimate * b.volume, 0) / volume,
     centreOfGravity,
     inertia,
-    accuracy: meshed.length ? { kind: 'mesh', within: Math.max(...meshed) } : { kind: 'exact' },
+    accuracy: worstOf(bodies.map((b) => b.accuracy)),
   };
 }
 

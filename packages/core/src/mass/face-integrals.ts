@@ -1,8 +1,9 @@
 import { cross, dot, type Vec3 } from '../math/vec3.ts';
 import { piecesOf, placeOn, rangeOf, type BoundaryCurve } from './boundary-curve.ts';
 import { gaussLegendre, type Quadrature } from './gauss-legendre.ts';
-import { AREA, LineSums, type FaceSums } from './line-sums.ts';
-import { integrateSpline } from './spline-integrals.ts';
+import { AREA, LineSums, VECTOR, type FaceSums } from './line-sums.ts';
+import { integratePatch } from './patch-integrals.ts';
+import { patchOfSampled, patchOfSpline, type SampledSurface } from './patch.ts';
 import type { SplineSurface } from './splines.ts';
 
 /*
@@ -27,11 +28,8 @@ export interface ParametricSurface {
   second: number;
 }
 
-/** A B-spline surface; elementary ones are integrated as what they are. */
-export interface FreeSurface {
-  kind: 'spline';
-  spline: SplineSurface;
-}
+/** A B-spline surface or any other; elementary ones are integrated as what they are. */
+export type FreeSurface = { kind: 'spline'; spline: SplineSurface } | { kind: 'sampled'; sampled: SampledSurface };
 
 /*
  * How many nodes: a trigonometric polynomial of degree 4 over an angle r is e^(ict) with c = 2r on [−1, 1]; n nodes leave about
@@ -54,7 +52,8 @@ const MIDDLE_ANGLE = Math.PI / 1.4;
  * @param about subtracted from all coordinates, so that nothing is lost far from the origin
  */
 export function integrateFace(surface: ParametricSurface | FreeSurface, boundary: readonly BoundaryCurve[], about: Vec3): FaceSums {
-  if (surface.kind === 'spline') return integrateSpline(surface.spline, boundary, about);
+  if (surface.kind === 'spline') return integratePatch(patchOfSpline(surface.spline, about), boundary);
+  if (surface.kind === 'sampled') return integratePatch(patchOfSampled(surface.sampled, about), boundary);
   const face = new FaceIntegral(surface, about, startOf(boundary));
   for (const curve of boundary) face.along(curve);
   return face.sums();
@@ -169,5 +168,6 @@ function integrandOf({ kind, origin, x, y, axis, first, second }: ParametricSurf
         pz * (nx * x[2] + ny * y[2] + nz * axis[2]));
     lines.add(lines.across, px, py, pz, w);
     lines.across[AREA] += weight * area;
+    for (let k = 0; k < 3; k++) lines.across[VECTOR + k] += weight * (nx * x[k] + ny * y[k] + nz * axis[k]);
   };
 }

@@ -1,3 +1,4 @@
+import type { Vec3 } from '../math/vec3.ts';
 import { AREA_AGREES, KINK_LEAVES, QUADRATURE_AGREES, SUM_ROUNDING } from '../tolerances.ts';
 import { leftBy, type Quadrature } from './gauss-legendre.ts';
 
@@ -5,14 +6,18 @@ import { leftBy, type Quadrature } from './gauss-legendre.ts';
 export const MOMENTS = 10;
 /** Where the area stands among the sums of a face. */
 export const AREA = MOMENTS;
-export const SUMS = MOMENTS + 1;
-const POWERS = [1, 2, 2, 2, 3, 3, 3, 3, 3, 3, 0];
+/** Where the area vector ∫ N stands: of a closed surface it is nil. */
+export const VECTOR = AREA + 1;
+export const SUMS = VECTOR + 3;
+const POWERS = [1, 2, 2, 2, 3, 3, 3, 3, 3, 3, 0, 0, 0, 0];
 const SHARES = [3, 4, 4, 4, 5, 5, 5, 5, 5, 5];
 
 /** What a face gives: its area, and ∫ x·N {1, x, y, z, xx, xy, xz, yy, yz, zz}/{3, 4, 5}, where N is the normal as the parameters turn. */
 export interface FaceSums {
   area: number;
   moments: Float64Array;
+  /** ∫ N: area along each axis, mm². */
+  vector: Vec3;
   /** Bounds of what quadrature leaves of the area, mm², and of the first moment, mm³, relative to all that was added up. */
   areaWithin: number;
   volumeWithin: number;
@@ -61,6 +66,7 @@ export class LineSums {
     return {
       area: this.total[AREA],
       moments: this.total.slice(0, MOMENTS).map((x, k) => x / SHARES[k]),
+      vector: [this.total[VECTOR], this.total[VECTOR + 1], this.total[VECTOR + 2]],
       areaWithin: bound(AREA),
       volumeWithin: bound(0) / 3,
     };

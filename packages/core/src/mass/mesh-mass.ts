@@ -1,6 +1,6 @@
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { figuresOfMoments } from './sum-moments.ts';
-import { cross, dot, pointAt, subtract } from '../math/vec3.ts';
+import { cross, dot, length, pointAt, subtract } from '../math/vec3.ts';
 
 /**
  * Volume, centre of gravity and inertia of a closed, outward-oriented triangle mesh: signed tetrahedra against a
@@ -34,4 +34,14 @@ export function meshMass(positions: ArrayLike<number>, indices: ArrayLike<number
   const [[xx, xy, xz], [, yy, yz], [, , zz]] = second.map((row) => row.map((m) => m / 120));
   const moments = [volume6 / 6, ...first.map((m) => m / 24), xx, xy, xz, yy, yz, zz];
   return figuresOfMoments(moments, base, within, { kind: 'mesh', within });
+}
+
+/** mm², of triangles. */
+export function areaOfMesh({ positions, indices }: { positions: ArrayLike<number>; indices: ArrayLike<number> }): number {
+  let sum = 0;
+  for (let t = 0; t < indices.length; t += 3) {
+    const a = pointAt(positions, indices[t]);
+    sum += length(cross(subtract(pointAt(positions, indices[t + 1]), a), subtract(pointAt(positions, indices[t + 2]), a))) / 2;
+  }
+  return sum;
 }

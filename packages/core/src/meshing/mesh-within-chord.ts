@@ -1,12 +1,14 @@
 import type { RingMesh } from '../geometry/ring-mesh.ts';
 import { distance, dot, pointAt, type Vec3 } from '../math/vec3.ts';
 import { collapseEdge, flipEdge, halfEdges, leavingFrom, neighbours, next, previous, splitEdge, type HalfEdges } from './half-edges.ts';
-import type { RoundSurface } from './round-surface.ts';
+import type { MeshedSurface } from './round-surface.ts';
 
 /** Cosine of the most that a triangle may lean from the surface over its middle. */
 const UPRIGHT = 0.7;
 /** How often edges are turned, split and drawn together at most; each round gains far less than the one before. */
 const ROUNDS = 6;
+/** Few triangles are looked at then, and each split halves them. */
+const REFINING_ROUNDS = 12;
 /** What a turned edge must gain, so that equals do not turn for ever. */
 const GAIN = 0.999;
 /** A round that draws fewer of the vertices together than this share is the last. */
@@ -23,14 +25,11 @@ const HARDLY_ANY = 0.03;
  * @param chord mm, the largest distance between a triangle and the surface
  * @param angle rad, the most the surface turns along an edge
  */
-export function meshWithinChord(face: RingMesh, surface: RoundSurface, chord: number, angle: number): RingMesh {
+export function meshWithinChord(face: RingMesh, surface: MeshedSurface, chord: number, angle: number): RingMesh {
   const work = workpiece(face, surface);
   // An outline that lies off the surface, as of a file made carelessly, cannot be met by what lies on it.
-  if (work.positions.some((p) => surface.distance(...p) > chord / 2)) return face;
-  for (let round = 0; round < ROUNDS; round++) {
-    turnEdges(work);
-    if (!splitEdges(work, chord)) break;
-  }
+  if (work.positions.some((p, i) => surface.distance(...p, work.us[i], work.vs[i]) > chord / 2)) return face;
+  bringNearer(work, chord);
   for (let round = 0; round < ROUNDS; round++) {
     const drawn = drawTogether(work, chord, Math.cos(angle));
     turnEdges(work);
@@ -39,31 +38,60 @@ export function meshWithinChord(face: RingMesh, surface: RoundSurface, chord: nu
   return packed(work);
 }
 
+/**
+ * The same for any surface, where a mesher went too far from it here and there: triangles are only added, within the outline.
+ * @param each mm: how far each triangle is off
+ */
+export function refineWithinChord(face: RingMesh, surface: MeshedSurface, chord: number, each: ArrayLike<number>): RingMesh {
+  const work = workpiece(face, surface);
+  let suspects = Array.from(each, (off, t) => (off > chord ? 3 * t : -1)).filter((t) => t >= 0);
+  for (let round = 0; round < REFINING_ROUNDS && suspects.length; round++) {
+    const flipped = turnEdges(
+      work,
+      suspects.flatMap((t) => [t, t + 1, t + 2]),
+    );
+    suspects = splitEdges(work, chord, [...new Set([...suspects, ...flipped])]);
+  }
+  return packed(work);
+}
+
+function bringNearer(work: Workpiece, chord: number): void {
+  for (let round = 0; round < ROUNDS; round++) {
+    turnEdges(work);
+    if (!splitEdges(work, chord).length) break;
+  }
+}
+
 interface Workpiece {
   mesh: HalfEdges;
   positions: Vec3[];
   normals: Vec3[];
-  surface: RoundSurface;
+  /** Parameters of each vertex; nil where the surface does not ask for them. */
+  us: number[];
+  vs: number[];
+  surface: MeshedSurface;
   /** 1, or −1 where the face looks towards the centre. */
   side: number;
 }
 
-function workpiece(face: RingMesh, surface: RoundSurface): Workpiece {
+function workpiece(face: RingMesh, surface: MeshedSurface): Workpiece {
   const count = face.positions.length / 3;
   const positions = Array.from({ length: count }, (_, i) => pointAt(face.positions, i));
   const normals = Array.from({ length: count }, (_, i) => pointAt(face.normals, i));
-  const side = dot(normals[face.indices[0]], surface.nearest(positions[face.indices[0]]).normal) < 0 ? -1 : 1;
-  return { mesh: halfEdges(face.indices, count), positions, normals, surface, side };
+  const [us, vs] = [0, 1].map((k) => Array.from({ length: count }, (_, i) => face.uv?.[2 * i + k] ?? 0));
+  const first = face.indices[0];
+  const side = dot(normals[first], surface.nearest(positions[first], us[first], vs[first]).normal) < 0 ? -1 : 1;
+  return { mesh: halfEdges(face.indices, count), positions, normals, us, vs, surface, side };
 }
 
 /** mm from the surface to the middle of an edge. */
-function edgeOff({ positions, surface }: Workpiece, a: number, b: number): number {
+function edgeOff({ positions, us, vs, surface }: Workpiece, a: number, b: number): number {
   const [p, q] = [positions[a], positions[b]];
-  return surface.distance((p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2);
+  return surface.distance((p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2, (us[a] + us[b]) / 2, (vs[a] + vs[b]) / 2);
 }
 
 /** mm from the surface to the middle of a triangle; infinite where it leans too much. */
-function middleOff({ positions, normals, surface }: Workpiece, a: number, b: number, c: number): number {
+function middleOff({ positions, normals, us, vs, surface }: Workpiece, a: number, b: number, c: number): number {
   const [p, q, r] = [positions[a], positions[b], positions[c]];
   const [ux, uy, uz] = [q[0] - p[0], q[1] - p[1], q[2] - p[2]];
   const [vx, vy, vz] = [r[0] - p[0], r[1] - p[1], r[2] - p[2]];
@@ -72,14 +100,15 @@ function middleOff({ positions, normals, surface }: Workpiece, a: number, b: num
   const [sx, sy, sz] = [l[0] + m[0] + n[0], l[1] + m[1] + n[1], l[2] + m[2] + n[2]];
   const upright = nx * sx + ny * sy + nz * sz;
   if (!(upright > UPRIGHT * Math.sqrt((nx * nx + ny * ny + nz * nz) * (sx * sx + sy * sy + sz * sz)))) return Infinity;
-  return surface.distance((p[0] + q[0] + r[0]) / 3, (p[1] + q[1] + r[1]) / 3, (p[2] + q[2] + r[2]) / 3);
+  const [u, v] = [(us[a] + us[b] + us[c]) / 3, (vs[a] + vs[b] + vs[c]) / 3];
+  return surface.distance((p[0] + q[0] + r[0]) / 3, (p[1] + q[1] + r[1]) / 3, (p[2] + q[2] + r[2]) / 3, u, v);
 }
 
-/** Turns edges to the diagonal that lies nearer, until none gains. */
-function turnEdges(work: Workpiece): void {
+/** Turns edges to the diagonal that lies nearer, until none gains. @param waiting half-edges to begin with @returns the triangles that were changed */
+function turnEdges(work: Workpiece, waiting = innerEdges(work)): number[] {
   const { mesh } = work;
   const { at, twin } = mesh;
-  const waiting = at.flatMap((_, h) => (twin[h] > h && at[h] >= 0 ? [h] : []));
+  const changed: number[] = [];
   // Each turn gains, so it ends; the bound is for distances that differ by rounding alone.
   for (let left = 8 * waiting.length; waiting.length && left > 0; left--) {
     const h = waiting.pop()!;
@@ -94,16 +123,20 @@ function turnEdges(work: Workpiece): void {
     // A second edge of the same two would be no surface any more.
     if (!(then < now * GAIN) || neighbours(mesh, previous(h)).has(d)) continue;
     flipEdge(mesh, h);
+    changed.push(h - (h % 3), g - (g % 3));
     for (const side of [h, next(h), previous(h), g, next(g), previous(g)]) if (twin[side] >= 0) waiting.push(side);
   }
+  return changed;
 }
 
-/** Splits inner edges of triangles that are too far off, the longest of each. @returns whether any was */
-function splitEdges(work: Workpiece, chord: number): boolean {
-  const { mesh, positions, normals, surface, side } = work;
+const innerEdges = ({ mesh: { at, twin } }: Workpiece): number[] => at.flatMap((_, h) => (twin[h] > h && at[h] >= 0 ? [h] : []));
+
+/** Splits inner edges of triangles that are too far off, the longest of each. @param triangles their first corners @returns those that were made or changed */
+function splitEdges(work: Workpiece, chord: number, triangles = allTriangles(work)): number[] {
+  const { mesh, positions, normals, us, vs, surface, side } = work;
   const { at, twin } = mesh;
-  let any = false;
-  for (let t = 0, end = at.length; t < end; t += 3) {
+  const changed: number[] = [];
+  for (const t of triangles) {
     if (at[t] < 0) continue;
     const corners = [t, t + 1, t + 2].filter((h) => twin[h] >= 0);
     const off = (h: number) => edgeOff(work, at[h], at[next(h)]);
@@ -111,15 +144,22 @@ function splitEdges(work: Workpiece, chord: number): boolean {
     if (!far.length && !(middleOff(work, at[t], at[t + 1], at[t + 2]) > chord)) continue;
     if (!corners.length) continue;
     const h = (far.length ? far : corners).reduce((most, h) => (off(h) > off(most) ? h : most));
-    const [p, q] = [positions[at[h]], positions[at[next(h)]]];
-    const { point, normal } = surface.nearest([(p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2]);
+    const [a, b] = [at[h], at[next(h)]];
+    const [p, q] = [positions[a], positions[b]];
+    const middle: Vec3 = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2];
+    const { point, normal, u, v } = surface.nearest(middle, (us[a] + us[b]) / 2, (vs[a] + vs[b]) / 2);
+    const g = twin[h];
     splitEdge(mesh, h, positions.length);
+    us.push(u);
+    vs.push(v);
     positions.push(point);
     normals.push([side * normal[0], side * normal[1], side * normal[2]]);
-    any = true;
+    changed.push(t, g - (g % 3), at.length - 6, at.length - 3);
   }
-  return any;
+  return changed;
 }
+
+const allTriangles = ({ mesh: { at } }: Workpiece): number[] => at.flatMap((_, h) => (h % 3 ? [] : [h]));
 
 /** Draws inner vertices into a neighbour where that leaves nothing too far off; of neighbours one a round. @returns how many */
 function drawTogether(work: Workpiece, chord: number, cosine: number): number {
@@ -176,7 +216,7 @@ function sharesMore(mesh: HalfEdges, spoke: number, ring: number[]): boolean {
   return ring.some((v) => v !== at[next(spoke)] && !beside.includes(v) && around.has(v));
 }
 
-function packed({ mesh, positions, normals }: Workpiece): RingMesh {
+function packed({ mesh, positions, normals, us, vs }: Workpiece): RingMesh {
   const renamed = new Map<number, number>();
   const indices = mesh.at
     .filter((v) => v >= 0)
@@ -189,5 +229,6 @@ function packed({ mesh, positions, normals }: Workpiece): RingMesh {
     positions: Float64Array.from(kept.flatMap((v) => positions[v])),
     normals: Float32Array.from(kept.flatMap((v) => normals[v])),
     indices: Uint32Array.from(indices),
+    uv: Float64Array.from(kept.flatMap((v) => [us[v], vs[v]])),
   };
 }

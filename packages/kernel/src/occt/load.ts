@@ -7,7 +7,7 @@ import { createRequire } from 'node:module';
 export type Occt = any;
 
 /** Part of every geometry's identity: figures and meshes of another kernel version are other figures. */
-export const KERNEL_VERSION = 'occt-7.6.2/bitbybit-0.20.11/4';
+export const KERNEL_VERSION = 'occt-7.6.2/bitbybit-0.20.11/5';
 
 const require_ = createRequire(import.meta.url);
 

@@ -1,5 +1,5 @@
 import type { SplineBasis, SplineCurve2, SplineSurface } from '@bathyscope/core';
-import { IDENTITY, invertAffine, multiply, type Mat4, type Vec3 } from '@bathyscope/core';
+import { breaksOf, IDENTITY, invertAffine, multiply, type Mat4, type Vec3 } from '@bathyscope/core';
 import type { Occt } from './load.ts';
 
 /*
@@ -9,7 +9,9 @@ import type { Occt } from './load.ts';
  */
 
 /** Byte offsets inside Poly_Triangulation and the arrays it holds. */
-const TRIANGULATION = { nodes: 24, nodeStride: 28, nodeCount: 32, triangles: 40, normals: 72 };
+const TRIANGULATION = { nodes: 24, nodeStride: 28, nodeCount: 32, triangles: 40, uv: 56, uvStride: 60, uvCount: 64, normals: 72 };
+/** The handle of the parameters in Poly_PolygonOnTriangulation. */
+const POLYGON_PARAMETERS = 32;
 const ARRAY1 = { lower: 0, upper: 4, data: 12 };
 /** Elementary surfaces: gp_Ax3 (origin, main, Y, X direction: 12 doubles) after the vtable and reference count. */
 const ELEMENTARY = { frame: 8, first: 104, second: 112 };
@@ -18,8 +20,10 @@ const ELEMENTARY = { frame: 8, first: 104, second: 112 };
 const HARRAY = { array: 8, matrixRows: 24 };
 /** Geom_BSplineSurface and Geom2d_BSplineCurve: flags, degrees, then handles. */
 const SPLINE_SURFACE = { periodic: 10, degrees: 28, poles: 36, weights: 40, knots: 44 };
-const TRIMMED_CURVE = { basis: 8 };
-const SPLINE_CURVE_2D = { periodic: 9, degree: 20, poles: 24, weights: 28, knots: 32 };
+/** Trimmed and offset curves and surfaces, and what is swept, hold their basis first. */
+const BASIS = 8;
+/** Geom_BSplineCurve and Geom2d_BSplineCurve. */
+const SPLINE_CURVE = { periodic: 9, degree: 20, poles: 24, weights: 28, knots: 32 };
 
 const address = (object: Occt): number => object.$$.ptr >>> 0;
 
@@ -101,22 +105,43 @@ export function splineSurface(oc: Occt, surface: Occt): SplineSurface | null {
 /** The curve of which a trimmed one is a part, with the same parameters; the curve itself where it is none. To be read from memory only. */
 export function untrimmed(oc: Occt, curve: Occt): Occt {
   if (className(oc, curve) !== 'Geom2d_TrimmedCurve') return curve;
-  return { $$: { ptr: oc.HEAPU32[(address(curve) + TRIMMED_CURVE.basis) >>> 2] as number } };
+  return basisOf(oc, curve);
+}
+
+/** The curve or surface that a trimmed, offset, extruded or revolved one is made from. To be read from memory only. */
+export const basisOf = (oc: Occt, object: Occt): Occt => ({ $$: { ptr: oc.HEAPU32[(address(object) + BASIS) >>> 2] as number } });
+
+/** Where the pieces of a B-spline curve in space meet; of a periodic one over three periods. Null where it is not laid out as known. */
+export function splineBreaks(oc: Occt, curve: Occt): number[] | null {
+  const spline = splineCurve(oc, curve, 3);
+  return spline && breaksOf(spline.basis);
+}
+
+/** Copies the coordinates of a gp_Pnt, gp_Vec or gp_Dir. */
+export function copyXYZ(oc: Occt, from: Occt, to: Float64Array, at: number): void {
+  const first = address(from) >>> 3;
+  const reals: Float64Array = oc.HEAPF64;
+  to[at] = reals[first];
+  to[at + 1] = reals[first + 1];
+  to[at + 2] = reals[first + 2];
 }
 
 /** A B-spline in the parameters of a face; null where it is not laid out as known. */
-export function splineCurve2(oc: Occt, curve: Occt): SplineCurve2 | null {
+export const splineCurve2 = (oc: Occt, curve: Occt): SplineCurve2 | null => splineCurve(oc, curve, 2);
+
+/** @param size coordinates of a pole */
+function splineCurve(oc: Occt, curve: Occt, size: 2 | 3): SplineCurve2 | null {
   const p = address(curve);
   const words: Uint32Array = oc.HEAPU32;
-  const degree = words[(p + SPLINE_CURVE_2D.degree) >>> 2];
-  const knots = reals(oc, words[(p + SPLINE_CURVE_2D.knots) >>> 2]);
-  const poles = reals(oc, words[(p + SPLINE_CURVE_2D.poles) >>> 2], 2);
-  const weights = reals(oc, words[(p + SPLINE_CURVE_2D.weights) >>> 2]);
-  const all = knots && poles && unrolled(degree, knots, poles.length / 2, (oc.HEAPU8 as Uint8Array)[p + SPLINE_CURVE_2D.periodic] !== 0);
+  const degree = words[(p + SPLINE_CURVE.degree) >>> 2];
+  const knots = reals(oc, words[(p + SPLINE_CURVE.knots) >>> 2]);
+  const poles = reals(oc, words[(p + SPLINE_CURVE.poles) >>> 2], size);
+  const weights = reals(oc, words[(p + SPLINE_CURVE.weights) >>> 2]);
+  const all = knots && poles && unrolled(degree, knots, poles.length / size, (oc.HEAPU8 as Uint8Array)[p + SPLINE_CURVE.periodic] !== 0);
   if (!all) return null;
-  const spread = (values: Float64Array, size: number) =>
-    Float64Array.from({ length: all.poles * size }, (_, i) => values[i % values.length]);
-  return { basis: all.basis, poles: spread(poles, 2), weights: weights && spread(weights, 1) };
+  const spread = (values: Float64Array, each: number) =>
+    Float64Array.from({ length: all.poles * each }, (_, i) => values[i % values.length]);
+  return { basis: all.basis, poles: spread(poles, size), weights: weights && spread(weights, 1) };
 }
 
 /** A periodic spline as one over three periods, the middle of which is its own: faces and edges may lie across its seam. Poles repeat. */
@@ -194,6 +219,8 @@ export interface RawTriangulation {
   normals: Float32Array;
   /** Zero-based, as stored (not yet turned for reversed faces). */
   indices: Uint32Array;
+  /** Parameters of each point; absent where none are kept. */
+  uv?: Float64Array;
 }
 
 /** Copies a triangulation out of the kernel's memory. */
@@ -218,13 +245,28 @@ export function readTriangulation(oc: Occt, triangulation: Occt): RawTriangulati
     const start = arrayStart(words, ints, p + TRIANGULATION.normals, 12) >>> 2;
     normals = (oc.HEAPF32 as Float32Array).slice(start, start + 3 * count);
   }
-  return { points, normals, indices };
+  const uv = uvNodes(oc, p, count);
+  return { points, normals, indices, ...(uv && { uv }) };
+}
+
+function uvNodes(oc: Occt, triangulation: number, count: number): Float64Array | null {
+  const ints: Int32Array = oc.HEAP32;
+  if (ints[(triangulation + TRIANGULATION.uvCount) >>> 2] !== count) return null;
+  const from = (oc.HEAPU32 as Uint32Array)[(triangulation + TRIANGULATION.uv) >>> 2];
+  const wide = ints[(triangulation + TRIANGULATION.uvStride) >>> 2] === 16;
+  return wide
+    ? (oc.HEAPF64 as Float64Array).slice(from >>> 3, (from >>> 3) + 2 * count)
+    : Float64Array.from((oc.HEAPF32 as Float32Array).subarray(from >>> 2, (from >>> 2) + 2 * count));
 }
 
 /** NCollection_Array1 stores the address of its element 0, which lies before the first when counting starts at 1. */
 function arrayStart(words: Uint32Array, ints: Int32Array, array: number, size: number): number {
   return (words[(array + ARRAY1.data) >>> 2] + size * ints[(array + ARRAY1.lower) >>> 2]) >>> 0;
 }
+
+/** The curve parameters of an edge's nodes; null where none are kept. */
+export const readPolygonParameters = (oc: Occt, polygon: Occt): Float64Array | null =>
+  polygon.HasParameters() ? reals(oc, oc.HEAPU32[(address(polygon) + POLYGON_PARAMETERS) >>> 2] as number) : null;
 
 /** Node numbers (zero-based) of an edge along the triangulation of one of its faces. */
 export function readPolygonNodes(oc: Occt, polygon: Occt): Uint32Array {

@@ -1,7 +1,8 @@
 import { UNIT_LENGTH } from '@bathyscope/core';
-import type { PlaneCurve, Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsNumber, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
-import { cuttingFrame, NoSection } from '../section-shape.ts';
+import { cuttingFrame, NoSection } from '../cutting-frame.ts';
+import { type ShapeSection } from '../section-shape.ts';
 import { question } from './question.ts';
 
 const IsUnitVector = (): PropertyDecorator =>
@@ -41,8 +42,8 @@ export class SectionAsked {
 
 /** What a plane cuts of one component; or why there is no exact answer. */
 export type ExactCut =
-  /** In the axes of core's `planeFrame`; `open` chains do not close. `tolerance` in mm is 0 when all are lines, arcs and ellipses that meet. */
-  { component: string; loops: PlaneCurve[][]; open: number; tolerance: number } | { component: string; failed: string };
+  /** In the axes of core's `planeFrame`. */
+  ({ component: string } & ShapeSection) | { component: string; failed: string };
 
 export const section = question<SectionAsked, ExactCut[]>({
   asked: SectionAsked,

@@ -7,10 +7,9 @@ const folder = (): string =>
 
 /** Where a CAx implementor-forum STEP file is, as the npm package occt-import-js ships it for its own tests. */
 export function publicFile(name: string): string {
-  const found = fs
-    .readdirSync(folder())
-    .map((sub) => path.join(folder(), sub, name))
-    .find((p) => fs.existsSync(p));
+  const found = (fs.readdirSync(folder(), { recursive: true }) as string[])
+    .map((p) => path.join(folder(), p))
+    .find((p) => path.basename(p) === name);
   if (!found) throw new Error(`${name} is not among the public test files.`);
   return found;
 }

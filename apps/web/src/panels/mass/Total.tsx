@@ -1,4 +1,4 @@
-import { boxSize, densityText, massText, readDensity, significant, type Vec3, type Weight } from '@bathyscope/core';
+import { accuracyText, boxSize, densityText, massText, readDensity, type Vec3, type Weight } from '@bathyscope/core';
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
@@ -32,8 +32,11 @@ export function Total({ now }: { now: WeighedSetNow }) {
           {weighed.assumed.count ? 'with an assumed density' : noDensity || noVolume ? 'known mass' : 'in all'}
         </span>
         {known && (
-          <span className="ml-auto rounded-full border border-line bg-paper px-2 text-[12px] whitespace-nowrap text-green">
-            {known.accuracy.kind === 'exact' ? 'exact' : `± ${percent(known.accuracy.within)} (mesh)`}
+          <span
+            className={`ml-auto rounded-full border border-line bg-paper px-2 text-[12px] ${known.accuracy.kind === 'exact' ? 'text-green' : 'text-amber'}`}
+            title={accuracyText(known.accuracy, 'mm').sentence}
+          >
+            {accuracyText(known.accuracy, 'mm').text}
           </span>
         )}
       </p>
@@ -82,8 +85,6 @@ export function Total({ now }: { now: WeighedSetNow }) {
     </section>
   );
 }
-
-const percent = (share: number): string => `${significant(100 * share, 2)} %`;
 
 function Figures({ known, partly, now: { paths, key } }: { known: Weight; partly: boolean; now: WeighedSetNow }) {
   const ws = useWorkspace();

@@ -6,6 +6,7 @@ import {
   type Combination,
   type ComponentCut,
   type CutPlane,
+  type ExactLoops,
   type HalfPlane,
   type PlaneCurve,
 } from '@bathyscope/core';
@@ -86,12 +87,14 @@ async function askFor(
 export function checkExact(
   ws: Workspace,
   cut: ComponentCut,
-  { loops: whole, open, tolerance }: { loops: PlaneCurve[][]; open: number; tolerance: number },
+  { loops: whole, open, tolerance, lean, touches }: ExactLoops & { open: number; tolerance: number },
   others: readonly (HalfPlane | null | 'nothing')[],
 ): ExactAnswer {
   if (open > 0) return { failed: 'the exact outline does not close' };
-  const loops = others.reduce((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), whole);
-  return cutsAgree(loops, cut, chordOf(ws, cut.component))
+  const clipped = (all: readonly PlaneCurve[][]) =>
+    others.reduce<PlaneCurve[][]>((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), [...all]);
+  const loops = clipped(whole);
+  return cutsAgree({ loops, lean, touches: clipped(touches) }, cut, chordOf(ws, cut.component))
     ? { loops, properties: propertiesOfCurves(loops), tolerance }
     : { failed: 'exact and mesh cut disagree' };
 }

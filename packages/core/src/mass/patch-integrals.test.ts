@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import type { BoundaryCurve } from './boundary-curve.ts';
 import { gaussLegendre } from './gauss-legendre.ts';
-import { integrateSpline } from './spline-integrals.ts';
+import { integratePatch } from './patch-integrals.ts';
+import { patchOfSpline } from './patch.ts';
 import { breaksOf, surfaceEvaluator, type SplineSurface } from './splines.ts';
 
 /* Trimmed B-spline faces against quadrature over their own region in polar coordinates, which knows nothing of knots, columns or Green's theorem. */
@@ -85,7 +86,7 @@ test('a sheet trimmed by a curve across its knots: as polar quadrature has it, a
     fc.property(sheet, (spline) => {
       const [volume, area] = polar(spline, 24);
       const smooth = breaksOf(spline.u).length === 2;
-      const found = integrateSpline(spline, [round], [0, 0, 0]);
+      const found = integratePatch(patchOfSpline(spline, [0, 0, 0]), [round]);
       expect(Math.abs(found.area / area - 1)).toBeLessThan(smooth ? 1e-8 : 2e-3);
       expect(Math.abs(found.moments[0] - volume) / area).toBeLessThan(smooth ? 1e-8 : 1e-2);
       expect(found.areaWithin).toBeLessThan(1e-7 * area);
@@ -106,7 +107,7 @@ test('a sheet trimmed by a curve across its knots: as polar quadrature has it, a
           return [v, u, dv, du];
         },
       };
-      const other = integrateSpline(turned, [mirrored], [0, 0, 0]);
+      const other = integratePatch(patchOfSpline(turned, [0, 0, 0]), [mirrored]);
       expect(other.area / -found.area).toBeCloseTo(1, 8);
       other.moments.forEach((m, k) => expect(Math.abs(m - found.moments[k])).toBeLessThan(1e-8 * area * 20 ** 3));
     }),
@@ -132,7 +133,7 @@ test('a quarter of a cylinder is what it is however it is cut up: whole, by line
     if (way < 0) corners.reverse();
     return corners.map((from, i) => ({ shape: 'line', from, to: corners[(i + 1) % 4] }));
   };
-  const area = (boundary: readonly BoundaryCurve[]) => Math.abs(integrateSpline(cylinder, boundary, [0, 0, 0]).area);
+  const area = (boundary: readonly BoundaryCurve[]) => Math.abs(integratePatch(patchOfSpline(cylinder, [0, 0, 0]), boundary).area);
   expect(area(box(0, 5, 0, 1))).toBeCloseTo((5 * Math.PI) / 2, 12);
   // By symmetry half a turn of the parameter is half of the quarter.
   expect(area(box(1, 3, 0, 0.5))).toBeCloseTo((2 * Math.PI) / 4, 12);

@@ -1,23 +1,19 @@
 import { ALONG_PARAMETER, AREA_AGREES, QUADRATURE_AGREES } from '../tolerances.ts';
-import type { Vec3 } from '../math/vec3.ts';
 import { cutAt, piecesOf, placeOn, rangeOf, type BoundaryCurve, type Place } from './boundary-curve.ts';
 import { gaussLegendre, leftBy, type Quadrature } from './gauss-legendre.ts';
-import { AREA, LineSums, SUMS, type FaceSums } from './line-sums.ts';
-import { breaksOf, exchanged, isPolynomialAlongU, spanAt, SplineRow, type SplineBasis, type SplineSurface } from './splines.ts';
+import { AREA, LineSums, SUMS, VECTOR, type FaceSums } from './line-sums.ts';
+import { HIGH, type Patch } from './patch.ts';
 
 /*
- * Sums over a trimmed B-spline face. By Green's theorem ∬ f du dv = ∮ (∫ f du) dv; between two knots the integrands are smooth, across
+ * Sums over a trimmed face of a B-spline, or of any surface that is smooth between breaks; these are called knots here. By Green's theorem ∬ f du dv = ∮ (∫ f du) dv; between two knots the integrands are smooth, across
  * knots they are not. So the integral along u is split at the knots: a piece of the boundary that lies in one column of knots is
  * integrated from the column's left side only, and the columns on its left are kept as spans of v, each with the number of times that
  * it counts. What pieces on both sides of a face add and take away there cancels, and what remains are the parts of columns that lie
  * within the boundary: whole rectangles, on which Gauss's rule does both parameters at once.
  */
 
-/** Along a parameter in which a surface is polynomial of degree p, ∫ x·N x·xᵀ is of degree 5p − 1: half as many nodes are exact. */
-const POLYNOMIAL = [4, 5, 6, 8, 10, 13].map(gaussLegendre);
-/** Beside curves, and where weights are not even. */
-const SMOOTH = gaussLegendre(12);
-const HIGH = gaussLegendre(16);
+/** Along the boundary. */
+const ALONG_CURVE = gaussLegendre(12);
 /** For curves of many pieces. */
 const SHORT = gaussLegendre(7);
 const MANY = 8;
@@ -27,23 +23,14 @@ const SLIM_ALONG = gaussLegendre(3);
 const HALVINGS = 5;
 const BISECTIONS = 60;
 
-export function integrateSpline(surface: SplineSurface, boundary: readonly BoundaryCurve[], about: Vec3): FaceSums {
-  // Lines across are cheaper along the parameter of lower degree.
-  const turn =
-    ruleOf(surface.v, isPolynomialAlongU(exchanged(surface))).nodes.length < ruleOf(surface.u, isPolynomialAlongU(surface)).nodes.length;
-  const places = boundary.map(placeOn).map((at) => (turn ? turned(at) : at));
-  // About the place before anything is added up: far from the origin the sums of poles would round.
-  const near = { ...surface, poles: surface.poles.map((x, i) => x - about[i % 3]) };
-  const spline = turn ? exchanged(near) : near;
-  const face = new SplineFace(spline, withLines(breaksOf(spline.u), boundary, places));
+export function integratePatch(patch: Patch, boundary: readonly BoundaryCurve[]): FaceSums {
+  const places = boundary.map(placeOn).map((at) => (patch.turned ? turned(at) : at));
+  const face = new PatchFace(patch, withLines(patch.u.breaks, boundary, places));
   boundary.forEach((curve, i) => face.along(curve, places[i]));
   const sums = face.sums();
   // Exchanged, both the normal and the way round the face are turned: of the area only one counts.
-  return turn ? { ...sums, area: -sums.area } : sums;
+  return patch.turned ? { ...sums, area: -sums.area } : sums;
 }
-
-const ruleOf = ({ degree }: SplineBasis, polynomial: boolean): Quadrature =>
-  polynomial && degree < POLYNOMIAL.length ? POLYNOMIAL[degree] : degree < POLYNOMIAL.length ? SMOOTH : HIGH;
 
 /** Columns may begin anywhere: where the boundary runs along a line of one u, too, nothing is left beside them. */
 function withLines(breaks: readonly number[], boundary: readonly BoundaryCurve[], places: readonly Place[]): number[] {
@@ -65,15 +52,15 @@ function staysAt(at: Place, which: 0 | 1, value: number, from: number, to: numbe
   return true;
 }
 
-class SplineFace {
+class PatchFace {
   private readonly lines = new LineSums();
-  private readonly row: SplineRow;
+  private readonly row: Patch['row'];
   private readonly us: readonly number[];
   private readonly vs: readonly number[];
   /** Number of the knot at which each column begins. */
   private readonly spans: readonly number[];
-  private readonly alongU: { rule: Quadrature; judged: number };
-  private readonly alongV: { rule: Quadrature; judged: number };
+  private readonly alongU: Patch['u'];
+  private readonly alongV: Patch['v'];
   /** For each column where what counts in it changes, by v. */
   private readonly steps: Map<number, number>[];
   /** The most area that a place gives so far: beside an apex it is nothing, and so is what is left of it. */
@@ -87,22 +74,20 @@ class SplineFace {
   private readonly scratch = Array.from({ length: HALVINGS + 1 }, () => new Float64Array(SUMS));
   private readonly sampled = new Float64Array(2 * HIGH.nodes.length);
 
-  constructor(spline: SplineSurface, columns: readonly number[]) {
-    this.row = new SplineRow(spline);
-    [this.us, this.vs] = [columns, breaksOf(spline.v)];
-    this.spans = this.us.map((u) => spanAt(spline.u, u));
+  constructor({ u, v, row, spanOf }: Patch, columns: readonly number[]) {
+    this.row = row;
+    [this.us, this.vs] = [columns, v.breaks];
+    this.spans = this.us.map(spanOf);
     this.near = ALONG_PARAMETER * (columns[columns.length - 1] - columns[0]);
     this.slim = ALONG_PARAMETER * (this.vs[this.vs.length - 1] - this.vs[0]);
-    const [overU, overV] = [isPolynomialAlongU(spline), isPolynomialAlongU(exchanged(spline))];
-    this.alongU = { rule: ruleOf(spline.u, overU), judged: overU ? AREA : 0 };
-    this.alongV = { rule: ruleOf(spline.v, overV), judged: overV ? AREA : 0 };
+    [this.alongU, this.alongV] = [u, v];
     this.steps = this.us.slice(1).map(() => new Map());
   }
 
   along(curve: BoundaryCurve, at: Place): void {
     if (curve.shape === 'line' && at(0)[1] === at(1)[1]) return;
     const pieces = piecesOf(curve);
-    const rule = pieces.length > MANY ? SHORT : SMOOTH;
+    const rule = pieces.length > MANY ? SHORT : ALONG_CURVE;
     for (const [from, to] of pieces) this.piece(at, from, to, rule);
   }
 
@@ -232,6 +217,9 @@ class SplineFace {
     const area = Math.sqrt(nx * nx + ny * ny + nz * nz);
     this.lines.add(into, px, py, pz, weight * flux);
     into[AREA] += weight * area;
+    into[VECTOR] += weight * nx;
+    into[VECTOR + 1] += weight * ny;
+    into[VECTOR + 2] += weight * nz;
     if (area > this.densest) this.densest = area;
     sampled[note] = half * flux;
     sampled[note + 1] = half * area;

@@ -1,0 +1,38 @@
+import type { FreeSurface, ParametricSurface } from './face-integrals.ts';
+import { surfaceEvaluator } from './splines.ts';
+
+/** Writes a place of a surface and both derivatives: x, y, z, then along u, then along v. mm */
+export type PlaceOnSurface = (u: number, v: number, out: Float64Array) => void;
+
+/** Where a surface is, by its parameters as ISO 10303-42 has them. */
+export function placeOnSurface(surface: ParametricSurface | FreeSurface): PlaceOnSurface {
+  if (surface.kind === 'spline') return surfaceEvaluator(surface.spline);
+  if (surface.kind === 'sampled') return surface.sampled.at;
+  const { kind, origin, x, y, axis, first, second } = surface;
+  /** Of a place r (cos u, sin u) and h along the axis, and how r and h change along v. */
+  const turned = (out: Float64Array, u: number, r: number, h: number, dr: number, dh: number) => {
+    const [c, s] = [Math.cos(u), Math.sin(u)];
+    for (let k = 0; k < 3; k++) {
+      const [outward, round] = [c * x[k] + s * y[k], c * y[k] - s * x[k]];
+      out[k] = origin[k] + r * outward + h * axis[k];
+      out[3 + k] = r * round;
+      out[6 + k] = dr * outward + dh * axis[k];
+    }
+  };
+  switch (kind) {
+    case 'plane':
+      return (u, v, out) => {
+        for (let k = 0; k < 3; k++) [out[k], out[3 + k], out[6 + k]] = [origin[k] + u * x[k] + v * y[k], x[k], y[k]];
+      };
+    case 'cylinder':
+      return (u, v, out) => turned(out, u, first, v, 0, 1);
+    case 'cone': {
+      const [c, s] = [Math.cos(second), Math.sin(second)];
+      return (u, v, out) => turned(out, u, first + v * s, v * c, s, c);
+    }
+    case 'sphere':
+      return (u, v, out) => turned(out, u, first * Math.cos(v), first * Math.sin(v), -first * Math.sin(v), first * Math.cos(v));
+    case 'torus':
+      return (u, v, out) => turned(out, u, first + second * Math.cos(v), second * Math.sin(v), -second * Math.sin(v), second * Math.cos(v));
+  }
+}

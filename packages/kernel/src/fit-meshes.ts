@@ -1,0 +1,135 @@
+import {
+  boxDiagonal,
+  distance,
+  dot,
+  meshDeviation,
+  meshedSurface,
+  meshWithinChord,
+  pointAt,
+  refineWithinChord,
+  ROUND_CHORD_RELATIVE,
+  roundSurface,
+  SINGLE_PRECISION,
+  subtract,
+  type EdgeFacts,
+  type FaceFacts,
+  type FreeSurface,
+  type MeshedSurface,
+  type ParametricSurface,
+  type Vec3,
+} from '@bathyscope/core';
+import type { RawFace, RawLine } from './mesh-shape.ts';
+import type { Occt } from './occt/load.ts';
+import { copyXYZ } from './occt/memory.ts';
+import { boxOfMeshes } from './pack-mesh.ts';
+
+/* What the kernel's mesher leaves too far from the shape is mended, and how far it is then is measured: nobody believes what was asked for. */
+
+/** Of the chord: what is mended is brought a little nearer, so that what lies between places keeps within it too. */
+const REFINED = 0.9;
+
+/**
+ * Brings the triangles of all faces within a chord of their surfaces, in place.
+ * @param surfaces under the faces
+ * @param chord mm
+ * @returns mm: how far the triangles of each face lie from it now, inside its outline
+ */
+export function fitMeshes(
+  faces: readonly FaceFacts[],
+  raw: RawFace[],
+  surfaces: readonly (ParametricSurface | FreeSurface)[],
+  chord: number,
+  angle: number,
+): number[] {
+  meshRoundFaces(faces, raw, angle);
+  return faces.map((face, f) => {
+    if (!raw[f].indices.length) return 0;
+    const { surface, beside } = comparedWith(face, surfaces[f]);
+    if (!surface) return 0;
+    const found = meshDeviation(raw[f], surface);
+    if (found.most <= chord) return found.most + beside;
+    const finer = refineWithinChord(raw[f], surface, REFINED * chord, found.each);
+    const then = meshDeviation(finer, surface);
+    if (!(then.most < found.most)) return found.most + beside;
+    raw[f] = finer;
+    return then.most + beside;
+  });
+}
+
+/** What a face's triangles are compared with, and how far that may itself be from the face, mm. */
+function comparedWith(face: FaceFacts, surface: ParametricSurface | FreeSurface): { surface: MeshedSurface | null; beside: number } {
+  if (face.accuracy.kind === 'recognised') return { surface: recognisedSurface(face), beside: face.accuracy.deviation };
+  return { surface: roundSurface(face) ?? meshedSurface(surface), beside: 0 };
+}
+
+/** What was recognised in a free-form face, as if it were that. */
+function recognisedSurface(face: FaceFacts): MeshedSurface | null {
+  const { surface, origin, axis, radius, semiAngle } = face;
+  if (surface !== 'cylinder' && surface !== 'cone') return roundSurface(face);
+  return meshedSurface({ kind: surface, origin: origin!, x: axis!, y: axis!, axis: axis!, first: radius!, second: semiAngle ?? 0 });
+}
+
+/** The chord is that of the mesh's own box: the kernel's, which takes in the poles of splines, can be twice as large. */
+function meshRoundFaces(faces: readonly FaceFacts[], raw: RawFace[], angle: number): void {
+  const surfaces = faces.map((face, f) => (raw[f].indices.length ? roundSurface(face) : null));
+  if (!surfaces.some(Boolean)) return;
+  const chord = ROUND_CHORD_RELATIVE * boxDiagonal(boxOfMeshes(raw));
+  surfaces.forEach((surface, f) => {
+    if (surface) raw[f] = meshWithinChord(raw[f], surface, chord, angle);
+  });
+}
+
+/** Shares between two points of an edge at which its curve is looked at. */
+const BETWEEN = [0.25, 0.5, 0.75];
+/** The most may lie between. */
+const BETWEEN_THEM = 1.05;
+
+/** mm: how far the lines of edges lie from their curves at most. */
+export function lineDeviation(oc: Occt, edgeMap: Occt, edges: readonly EdgeFacts[], lines: ReadonlyMap<number, RawLine>): number {
+  let most = 0;
+  for (const [e, { positions, parameters }] of lines) {
+    const edge = edges[e];
+    if (edge.curve === 'line' && edge.accuracy.kind === 'exact') continue;
+    if (edge.curve === 'circle' && edge.accuracy.kind === 'exact') most = Math.max(most, sagitta(positions, edge.radius!));
+    else if (parameters && parameters.length === positions.length / 3)
+      most = Math.max(most, BETWEEN_THEM * curveDeviation(oc, edgeMap.FindKey(e + 1), positions, parameters));
+  }
+  return most;
+}
+
+/** Of an arc: what its chords cut off at most. */
+function sagitta(positions: Float64Array, radius: number): number {
+  let longest = 0;
+  for (let i = 1; i < positions.length / 3; i++) longest = Math.max(longest, distance(pointAt(positions, i - 1), pointAt(positions, i)));
+  return radius - Math.sqrt(Math.max(0, radius * radius - (longest * longest) / 4));
+}
+
+function curveDeviation(oc: Occt, shape: Occt, positions: Float64Array, parameters: Float64Array): number {
+  const edge = oc.TopoDS.Edge_1(shape);
+  const curve = new oc.BRepAdaptor_Curve_2(edge);
+  const place = new oc.gp_Pnt_1();
+  const xyz = new Float64Array(3);
+  let most = 0;
+  for (let i = 1; i < parameters.length; i++) {
+    const [a, b] = [pointAt(positions, i - 1), pointAt(positions, i)];
+    for (const share of BETWEEN) {
+      curve.D0(parameters[i - 1] + share * (parameters[i] - parameters[i - 1]), place);
+      copyXYZ(oc, place, xyz, 0);
+      most = Math.max(most, fromSegment([xyz[0], xyz[1], xyz[2]], a, b));
+    }
+  }
+  for (const o of [place, curve, edge]) o.delete();
+  return most;
+}
+
+function fromSegment(p: Vec3, a: Vec3, b: Vec3): number {
+  const [along, from] = [subtract(b, a), subtract(p, a)];
+  const size = dot(along, along);
+  const share = size > 0 ? Math.min(1, Math.max(0, dot(from, along) / size)) : 0;
+  return distance(from, [share * along[0], share * along[1], share * along[2]]);
+}
+
+/** mm: what single precision adds, at the corner that is farthest from the origin of a mesh. */
+export const roundedTo = (faces: readonly RawFace[], origin: Vec3): number =>
+  SINGLE_PRECISION *
+  faces.reduce((most, { positions }) => positions.reduce((m, x, i) => Math.max(m, Math.abs(x - origin[i % 3])), most), 0);
