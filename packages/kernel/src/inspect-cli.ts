@@ -74,6 +74,7 @@ const triple = (v: readonly number[]): string => v.map(figure).join(', ');
 
 const HOW: Record<SumAccuracy['kind'], string> = {
   exact: 'by exact integration',
+  followed: 'by exact outlines, free ones followed',
   slits: 'by exact integration over faces that do not quite meet',
   mesh: 'from the mesh',
   estimate: 'an estimate',
@@ -108,7 +109,8 @@ function report(i: Inspection): string {
   return lines.join('\n');
 }
 
-const good = (a: CutAccuracy): string => (a.within === undefined ? a.accuracy : `${a.accuracy}, outlines within ${figure(a.within)} mm`);
+const good = (a: CutAccuracy): string =>
+  a.accuracy === 'exact' ? 'exact' : `${a.accuracy === 'mesh' ? 'from mesh, ' : ''}outlines within ${figure(a.within)} mm`;
 
 const sectionLines = (s: InspectedSection): string[] => [
   `Section            ${figure(s.area)} mm² (${good(s)}), outlines ${figure(s.perimeter)} mm${s.centroid ? `, centroid ${triple(s.centroid)}` : ''}`,

@@ -25,7 +25,7 @@ import type { ShapeSession } from './shape-session.ts';
 import { ModelFileError } from './step-text.ts';
 
 /** How good a figure is: by the exact outlines, or from the mesh, whose outlines lie within so many mm. */
-export type CutAccuracy = { accuracy: 'exact'; within?: number } | { accuracy: 'mesh'; within: number };
+export type CutAccuracy = { accuracy: 'exact'; within?: undefined } | { accuracy: 'followed' | 'mesh'; within: number };
 
 /** What `--section` adds: mm and mm², points in the model. */
 export type InspectedSection = {
@@ -106,7 +106,7 @@ export function inspectSection(
 function accuracyOf(cuts: readonly CutAccuracy[]): CutAccuracy {
   const within = Math.max(0, ...cuts.map((c) => c.within ?? 0));
   if (cuts.some((c) => c.accuracy === 'mesh')) return { accuracy: 'mesh', within };
-  return { accuracy: 'exact', ...(within > 0 && { within }) };
+  return within > 0 ? { accuracy: 'followed', within } : { accuracy: 'exact' };
 }
 
 function exactCut(
@@ -121,7 +121,7 @@ function exactCut(
     const exact = session.section(hash, cuttingFrame(plane, placement));
     const { loops, open, tolerance } = exact;
     const properties = open === 0 && cutsAgree(exact, cut, geometry.chordTolerance) ? propertiesOfCurves(loops) : null;
-    return properties && { properties, accuracy: 'exact', ...(tolerance > 0 && { within: tolerance }) };
+    return properties && { properties, ...(tolerance > 0 ? { accuracy: 'followed', within: tolerance } : { accuracy: 'exact' }) };
   } catch (error) {
     // Of the kernel's own exceptions, which are numbers, one cut less is exact; the mesh still answers.
     if (error instanceof NoSection || typeof error === 'number') return null;

@@ -1,16 +1,17 @@
+import type { SumAccuracy } from '../geometry/accuracy.ts';
 import { FULL_TURN } from '../tolerances.ts';
 import { curveLength, startOf, type PlaneCurve } from '../section/curves/plane-curves.ts';
 import { fromPlane, type PlaneFrame } from '../section/mesh/cap-of-loops.ts';
 import type { SectionProperties } from '../section/section-properties.ts';
 import type { PickFacts } from './describe-pick.ts';
 
-/** A component's cut as far as it is known: by the kernel where `exact`, else from the mesh within `chord` mm. */
+/** A component's cut as far as it is known: by the kernel where `exact`, else from the mesh. */
 export interface KnownCut {
   frame: PlaneFrame;
   curves: readonly PlaneCurve[];
   properties: SectionProperties | null;
   exact: boolean;
-  /** mm: how far the mesh may be from the surface. */
+  /** mm: how far outlines may be from the true ones. */
   chord: number;
 }
 
@@ -26,17 +27,15 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
         { label: 'Perimeter', value: { kind: 'length', value: p.perimeter } },
         { label: 'Centroid', value: { kind: 'point', value: fromPlane(cut.frame, p.centroid) } },
       ],
-      accuracy: cut.exact ? { kind: 'exact' } : { kind: 'mesh', within: Math.min(1, (cut.chord * p.perimeter) / p.area) },
+      accuracy: accuracyOf(cut, cut.chord, (cut.chord * p.perimeter) / p.area),
     };
   }
   const curve = cut.curves[index];
   if (!curve) return null;
   // A polyline of the kernel stands for a curve within its tolerance; one from the mesh within the chord.
-  const exact = cut.exact && curve.shape !== 'polyline';
   const length = curveLength(curve);
-  const accuracy: PickFacts['accuracy'] = exact
-    ? { kind: 'exact' }
-    : { kind: 'mesh', within: Math.min(1, cut.chord / Math.max(length, cut.chord)) };
+  const off = cut.exact && curve.shape !== 'polyline' ? 0 : cut.chord;
+  const accuracy = accuracyOf(cut, off, off / Math.max(length, off));
   if (kind === 'corner')
     return {
       title: 'Cut corner',
@@ -66,3 +65,7 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
     accuracy,
   };
 }
+
+/** @param off mm: how far outlines may be from the true ones @param share the same as a share of the figure */
+const accuracyOf = ({ exact }: KnownCut, off: number, share: number): SumAccuracy =>
+  exact && off === 0 ? { kind: 'exact' } : { kind: exact ? 'followed' : 'mesh', within: Math.min(1, share) };

@@ -64,6 +64,7 @@ export function accuracyText(
       return { exact: true, text: 'exact', sentence: 'From the boundary representation' };
     case 'mesh':
     case 'slits':
+    case 'followed':
     case 'estimate':
       return { exact: false, text: SUMMED[accuracy.kind](sharePercent(accuracy.within)), sentence: SUMMED_HOW[accuracy.kind] };
     case 'chords':
@@ -84,12 +85,14 @@ export function accuracyText(
 const SUMMED = {
   mesh: (percent: string) => `from mesh, within ${percent}`,
   slits: (percent: string) => `within ${percent}`,
+  followed: (percent: string) => `within ${percent}`,
   estimate: (percent: string) => `estimate, about ± ${percent}`,
 };
 
 const SUMMED_HOW = {
   mesh: 'Summed over the triangles that stand for the exact shape',
   slits: 'Summed exactly over faces that do not quite meet: how much the slits between them may amount to is told',
+  followed: 'Free curves are followed in short straight pieces; the true figure differs by this at most',
   estimate: 'Two independent ways do not agree; the difference is told, and is no bound',
 };
 

@@ -137,7 +137,9 @@ describe('exact cuts', () => {
     expect(checkExact(ws, { ...half, properties: sectionProperties(half.loops) }, kernel(square), [[1, 0, 4]])).toMatchObject({
       properties: { area: expect.closeTo(40, 9) },
     });
-    expect(checkExact(ws, cut, { loops: [], open: 1, tolerance: 0, lean: 1, touches: [] }, [])).toEqual({ failed: expect.stringContaining('does not close') });
+    expect(checkExact(ws, cut, { loops: [], open: 1, tolerance: 0, lean: 1, touches: [] }, [])).toEqual({
+      failed: expect.stringContaining('does not close'),
+    });
     // One hole of many that the kernel lost is noticed, however little of the whole it is.
     const hole: Point2[] = [
       [4, 4],

@@ -144,8 +144,14 @@ function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
   if (!mesh.length)
     return (
       <p className="text-[12.5px] text-soft">
-        <span className="rounded-full bg-green-wash px-2 text-[12px] text-green">exact</span>
-        {drawn > 0 && ` outlines within ${boundText(drawn, unit)}`}
+        {drawn > 0 ? (
+          <>
+            <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber">within</span> {boundText(drawn, unit)}: free curves are
+            followed in short pieces
+          </>
+        ) : (
+          <span className="rounded-full bg-green-wash px-2 text-[12px] text-green">exact</span>
+        )}
       </p>
     );
   const within = Math.max(...mesh.map((f) => f.within));
