@@ -178,6 +178,9 @@ export const BOX_SNAP = 1e-6;
 /** Relative to the size of a model, and some for what lies near its origin: how far from a plane a point may seem to be that lies in it, in single precision. */
 export const FLUSH_RELATIVE = 5e-7;
 
+/** mm: a box that may reach farther by no more is exact: what double precision and files carry. */
+export const BOX_EXACT = 1e-9;
+
 /** Sine of the angle to a direction below which it gives no direction of its own in the plane across. */
 export const ALMOST_ALONG = 1e-6;
 

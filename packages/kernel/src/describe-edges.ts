@@ -3,7 +3,10 @@ import type { Occt } from './occt/load.ts';
 import { className } from './occt/memory.ts';
 import { takeXYZ } from './occt/shapes.ts';
 
-export type CurveFacts = Pick<EdgeFacts, 'curve' | 'accuracy' | 'length' | 'centre' | 'axis' | 'radius' | 'minorRadius' | 'arcAngle'>;
+export type CurveFacts = Pick<
+  EdgeFacts,
+  'curve' | 'accuracy' | 'length' | 'centre' | 'axis' | 'radius' | 'minorRadius' | 'major' | 'arcAngle'
+>;
 
 const SAMPLES = 32;
 
@@ -43,9 +46,12 @@ function byType(curve: Occt, type: string, length: number): Omit<CurveFacts, 'le
     const round = type === 'Circle';
     const radius = (round ? conic.Radius() : conic.MajorRadius()) as number;
     const minorRadius = round ? undefined : (conic.MinorRadius() as number);
+    const xAxis = round ? null : conic.XAxis();
+    const major = xAxis && takeXYZ(xAxis.Direction());
+    xAxis?.delete();
     conic.delete();
     if (round) return { curve: 'circle', accuracy: exact, centre, axis, radius, arcAngle: length / radius };
-    return { curve: 'ellipse', accuracy: exact, centre, axis, radius, minorRadius };
+    return { curve: 'ellipse', accuracy: exact, centre, axis, radius, minorRadius, major: major! };
   }
   if (type === 'Hyperbola' || type === 'Parabola') return { curve: type.toLowerCase() as CurveKind, accuracy: exact };
   const found = recogniseCurve(sampleCurve(curve));

@@ -1,5 +1,6 @@
 import {
   ARC_STEP,
+  BOX_EXACT,
   distance,
   dot,
   exactBox,
@@ -14,6 +15,7 @@ import {
   type PartGeometry,
   type Vec3,
 } from '@bathyscope/core';
+import { boxWithFreeForms } from './describe-box.ts';
 import { describeCurve } from './describe-edges.ts';
 import { describeSurface, isConcave, outwardNormal, vertexPoint } from './describe-faces.ts';
 import type { Occt } from './occt/load.ts';
@@ -71,7 +73,6 @@ export function describePart(
     warnings,
     (share) => tell(MESHED + (1 - MESHED) * share),
   );
-  surfaces.delete();
   const sheets = bodies.filter((b) => !b.closed).length;
   if (sheets && sheets < bodies.length)
     warnings.push(
@@ -98,9 +99,36 @@ export function describePart(
     area: faces.reduce((sum, f) => sum + f.area, 0),
     mass,
   };
-  part.box = exactBox(part);
+  const reach = boxWithFreeForms(
+    { oc, edgeMap, lines: polylines, lineOff, faces, surfaces: under, raw: rawFaces, deviations },
+    exactBox(inDouble(part, rawFaces, polylines)),
+  );
+  part.box = reach.box;
+  if (reach.within > BOX_EXACT) part.boxWithin = reach.within;
+  surfaces.delete();
   for (const map of [faceMap, edgeMap, vertexMap]) map.delete();
   return part;
+}
+
+/** A part with mesh and lines as the kernel has them: in single precision a point may stick out. */
+function inDouble(part: PartGeometry, faces: readonly RawFace[], lines: ReadonlyMap<number, RawLine>): Parameters<typeof exactBox>[0] {
+  const along = part.edges.map((_, e) => lines.get(e)?.positions ?? []);
+  return {
+    ...part,
+    origin: [0, 0, 0],
+    mesh: { ...part.mesh, positions: joined(faces.map((f) => f.positions)) },
+    lines: { ...part.lines, positions: joined(along) },
+  };
+}
+
+function joined(pieces: readonly ArrayLike<number>[]): Float64Array {
+  const all = new Float64Array(pieces.reduce((n, p) => n + p.length, 0));
+  let at = 0;
+  for (const piece of pieces) {
+    all.set(piece, at);
+    at += piece.length;
+  }
+  return all;
 }
 
 interface Topology {

@@ -5,7 +5,8 @@ import { patternOf } from '../holes/hole-patterns.ts';
 import { likelyFor } from '../holes/likely-for.ts';
 import type { Hole, HoleStepKind } from '../holes/hole.ts';
 import { boxSize } from '../math/box3.ts';
-import { placedBox } from '../geometry/placed-box.ts';
+import { placedBox, placedBoxWithin } from '../geometry/placed-box.ts';
+import { boundText } from './bound-text.ts';
 import { isMirrored, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { normalize, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { Material } from '../model/structure.ts';
@@ -263,10 +264,16 @@ function notInVolume({ bodies }: PartGeometry): { note?: string } {
   return open ? { note: open === 1 ? 'without one open sheet' : `without ${open} open sheets` } : {};
 }
 
+const boxNote = (within: number): { note?: string } => (within > 0 ? { note: `free forms: within ${boundText(within, 'mm')}` } : {});
+
 function describeComponent({ geometry, placement, material }: PickedPart): PickFacts {
   const { mass } = geometry;
   const rows: Fact[] = [
-    { label: 'Box', value: { kind: 'size', value: boxSize(placedBox(geometry, placement)) } },
+    {
+      label: 'Box',
+      value: { kind: 'size', value: boxSize(placedBox(geometry, placement)) },
+      ...boxNote(placedBoxWithin(geometry, placement)),
+    },
     mass
       ? { label: 'Volume', value: { kind: 'volume', value: mass.volume }, ...notInVolume(geometry) }
       : { label: 'Volume', value: { kind: 'text', value: 'none: not a closed solid' } },

@@ -1,7 +1,8 @@
-import { ALONG_AXIS, LEAST_DEVIATION, ROUNDING, TINY } from '../tolerances.ts';
+import { ALONG_AXIS, LEAST_DEVIATION } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { fixed, formatQuantity, MILLIMETRES, styleOf, type FormattedQuantity, type LengthUnit } from '../units/format-quantity.ts';
 import type { UnitStyle } from '../units/unit-style.ts';
+import { boundText, sharePercent } from './bound-text.ts';
 import type { Fact, FactValue, PickFacts } from './describe-pick.ts';
 
 /* Facts as they are shown and copied. */
@@ -95,20 +96,6 @@ const SUMMED_HOW = {
   followed: 'Free curves are followed in short straight pieces; the true figure differs by this at most',
   estimate: 'Two independent ways do not agree; the difference is told, and is no bound',
 };
-
-/** A bound on a share, to one figure upwards. */
-export const sharePercent = (share: number): string => `${upwards(share * 100)} %`;
-
-/** A bound on a length, to one figure upwards. */
-export function boundText(mm: number, unit: LengthUnit): string {
-  return `${upwards(mm / MILLIMETRES[unit])} ${unit}`;
-}
-
-function upwards(value: number): string {
-  const power = 10 ** Math.floor(Math.log10(Math.max(value, TINY)));
-  const up = Math.ceil(value / power - ROUNDING) * power;
-  return up < 0.0001 ? up.toExponential(0) : String(Number(up.toPrecision(1)));
-}
 
 /** Deviations are far below a micrometre as a rule: shown by their power of ten. */
 const deviationText = (mm: number, unit: LengthUnit): string =>

@@ -1,7 +1,7 @@
 import { BOX_SNAP, FULL_TURN, ROUNDING, TINY } from '../tolerances.ts';
 import { boxOfPoints, type Box3 } from '../math/box3.ts';
-import { addScaled, cross, dot, normalize, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
-import type { PartGeometry } from './part-geometry.ts';
+import { addScaled, cross, dot, frameOf, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import type { EdgeFacts, PartGeometry, SurfaceKind } from './part-geometry.ts';
 
 interface BoxInput extends Pick<PartGeometry, 'origin' | 'vertices' | 'faces' | 'edges' | 'chordTolerance'> {
   mesh: { positions: ArrayLike<number>; indices: ArrayLike<number>; faceStart: ArrayLike<number> };
@@ -10,8 +10,8 @@ interface BoxInput extends Pick<PartGeometry, 'origin' | 'vertices' | 'faces' | 
 
 /**
  * The box of a part's faces. A mesh falls short of every bulge by up to its chord tolerance, so the extremes of
- * circles, spheres and tori are put in from their exact shape wherever the mesh shows that they belong to the part;
- * planes, cylinders and cones have theirs on their edges. Free-form shapes stay within the chord tolerance.
+ * circles, ellipses, spheres and tori are put in from their exact shape wherever the mesh shows that they belong to the part;
+ * planes, cylinders and cones have theirs on their edges. Free-form shapes stay within the chord tolerance, as `boxWithin` tells.
  */
 export function exactBox(part: BoxInput): Box3 {
   const mesh = boxOfPoints(part.mesh.positions);
@@ -26,7 +26,7 @@ export function exactBox(part: BoxInput): Box3 {
   };
   for (let i = 0; i < part.vertices.length / 3; i++) include(pointAt(part.vertices, i));
   part.edges.forEach((edge, e) => {
-    if (edge.curve === 'circle' && edge.centre) circleExtremes(part, e).forEach(include);
+    if ((edge.curve === 'circle' || edge.curve === 'ellipse') && edge.centre) roundExtremes(part, e).forEach(include);
   });
   part.faces.forEach((face, f) => {
     if (face.surface === 'sphere' || face.surface === 'torus') bulgeExtremes(part, f).forEach(include);
@@ -46,17 +46,33 @@ function snapToVertices(box: Box3, vertices: Float64Array): Box3 {
   };
 }
 
-/** Points of a circular arc where it is furthest along ±X, ±Y, ±Z, when the arc reaches there. */
-function circleExtremes(part: BoxInput, e: number): Vec3[] {
-  const { centre, axis, radius, arcAngle } = part.edges[e] as { centre: Vec3; axis: Vec3; radius: number; arcAngle: number };
+/** mm: how much farther a part may reach than its `exactBox`: where anything of it is of no shape that has its extremes in closed form. */
+export function boxWithin(part: Pick<PartGeometry, 'faces' | 'edges' | 'chordTolerance'>): number {
+  const known =
+    part.faces.every((f) => isElementary(f.surface) && f.accuracy.kind === 'exact') &&
+    part.edges.every((e) => e.seam || e.curve === 'line' || e.curve === 'circle' || (e.curve === 'ellipse' && e.major));
+  return known ? 0 : part.chordTolerance;
+}
+
+const isElementary = (surface: SurfaceKind): boolean => ['plane', 'cylinder', 'cone', 'sphere', 'torus'].includes(surface);
+
+/** Points of an arc of a circle or an ellipse where it is furthest along ±X, ±Y, ±Z, when the arc reaches there. */
+function roundExtremes(part: BoxInput, e: number): Vec3[] {
+  const { centre, axis, radius, arcAngle, curve, major, minorRadius } = part.edges[e] as EdgeFacts & {
+    centre: Vec3;
+    axis: Vec3;
+    radius: number;
+  };
+  if (curve === 'ellipse' && !major) return [];
+  const first = major ?? frameOf(axis).u;
+  const [x, y] = [scale(first, radius), scale(cross(axis, first), minorRadius ?? radius)];
   const found: Vec3[] = [];
   for (let k = 0; k < 3; k++) {
-    const unit: Vec3 = [k === 0 ? 1 : 0, k === 1 ? 1 : 0, k === 2 ? 1 : 0];
-    const direction = addScaled(unit, axis, -dot(unit, axis));
-    if (Math.hypot(...direction) < ROUNDING) continue;
+    const reach = Math.hypot(x[k], y[k]);
+    if (reach < ROUNDING * radius) continue;
     for (const sign of [1, -1]) {
-      const point = addScaled(centre, normalize(direction), sign * radius);
-      if (arcAngle > FULL_TURN || arcPasses(part, e, point, centre, axis)) found.push(point);
+      const point = addScaled(addScaled(centre, x, (sign * x[k]) / reach), y, (sign * y[k]) / reach);
+      if ((arcAngle ?? 0) > FULL_TURN || arcPasses(part, e, point, centre, axis)) found.push(point);
     }
   }
   return found;
@@ -84,22 +100,63 @@ function bulgeExtremes(part: BoxInput, f: number): Vec3[] {
     minorRadius: number;
   };
   const { positions, indices, faceStart } = part.mesh;
-  const corners: number[] = [];
-  for (let i = 3 * faceStart[f]; i < 3 * faceStart[f + 1]; i++) corners.push(...addScaled(pointAt(positions, indices[i]), part.origin, 1));
-  if (!corners.length) return [];
-  const box = boxOfPoints(corners);
+  const triangles = { positions, indices, from: 3 * faceStart[f], to: 3 * faceStart[f + 1] };
   const found: Vec3[] = [];
   for (let k = 0; k < 3; k++)
     for (const sign of [1, -1] as const) {
       const unit: Vec3 = [k === 0 ? sign : 0, k === 1 ? sign : 0, k === 2 ? sign : 0];
-      const radial = normalize(addScaled(unit, axis, -dot(unit, axis)));
-      const middle = surface === 'sphere' ? origin : addScaled(origin, radial, radius);
-      const point = addScaled(middle, unit, surface === 'sphere' ? radius : minorRadius);
-      const reached = sign > 0 ? box.max[k] : box.min[k];
-      if (Math.abs(reached - point[k]) <= 2 * part.chordTolerance)
-        found.push(at(k, point[k], addScaled(box.min, subtract(box.max, box.min), 0.5)));
+      const across = addScaled(unit, axis, -dot(unit, axis));
+      // Where a torus lies level its crown is a circle: any point of it will do, and each is looked at.
+      const ways = surface === 'sphere' || length(across) > ROUNDING ? [normalize(across)] : aroundAxis(axis);
+      for (const radial of ways) {
+        const middle = surface === 'sphere' ? origin : addScaled(origin, radial, radius);
+        const point = addScaled(middle, unit, surface === 'sphere' ? radius : minorRadius);
+        if (isCovered(triangles, subtract(point, part.origin), k, 2 * part.chordTolerance)) {
+          found.push(point);
+          break;
+        }
+      }
     }
   return found;
 }
 
-const at = (k: number, value: number, middle: Vec3): Vec3 => [0, 1, 2].map((i) => (i === k ? value : middle[i])) as unknown as Vec3;
+/** Directions looked at round a level crown: more than any arc of it that matters is short. */
+const AROUND = 72;
+
+function aroundAxis(axis: Vec3): Vec3[] {
+  const { u, v } = frameOf(axis);
+  return Array.from({ length: AROUND }, (_, i) => {
+    const t = (2 * Math.PI * (i + 0.5)) / AROUND;
+    return addScaled(scale(u, Math.cos(t)), v, Math.sin(t));
+  });
+}
+
+interface Triangles {
+  positions: ArrayLike<number>;
+  indices: ArrayLike<number>;
+  /** Corners of which triangles; all where absent. */
+  from?: number;
+  to?: number;
+}
+
+/** Whether a triangle lies just beneath or above a point, seen along an axis, no farther away than so much. mm */
+export function isCovered(
+  { positions: p, indices, from = 0, to = indices.length }: Triangles,
+  point: Vec3,
+  along: number,
+  within: number,
+): boolean {
+  const [a, b] = [(along + 1) % 3, (along + 2) % 3];
+  const [x, y] = [point[a], point[b]];
+  for (let t = from; t < to; t += 3) {
+    const [i, j, k] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]];
+    const twice = (p[j + a] - p[i + a]) * (p[k + b] - p[i + b]) - (p[j + b] - p[i + b]) * (p[k + a] - p[i + a]);
+    if (twice === 0) continue;
+    const s = ((x - p[i + a]) * (p[k + b] - p[i + b]) - (y - p[i + b]) * (p[k + a] - p[i + a])) / twice;
+    const r = ((p[j + a] - p[i + a]) * (y - p[i + b]) - (p[j + b] - p[i + b]) * (x - p[i + a])) / twice;
+    if (s < -ROUNDING || r < -ROUNDING || s + r > 1 + ROUNDING) continue;
+    const height = p[i + along] + s * (p[j + along] - p[i + along]) + r * (p[k + along] - p[i + along]);
+    if (Math.abs(height - point[along]) <= within) return true;
+  }
+  return false;
+}

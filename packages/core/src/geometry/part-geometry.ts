@@ -42,6 +42,8 @@ export interface EdgeFacts {
   axis?: Vec3;
   radius?: number;
   minorRadius?: number;
+  /** Ellipse: unit, along its longer half axis. */
+  major?: Vec3;
   /** Circle: the angle of the arc, 2π for a full circle. */
   arcAngle?: number;
   /** Where the faces on both sides meet tangentially: drawn thin or not at all. */
@@ -93,6 +95,8 @@ export interface PartGeometry {
   /** Added to mesh and line positions; keeps single precision fine for parts far from their origin. */
   origin: Vec3;
   box: Box3;
+  /** mm: how much farther it may reach than its box; absent where that is exact. */
+  boxWithin?: number;
   mesh: FaceMesh;
   lines: EdgeLines;
   /** xyz of every vertex in the part's own frame (not relative to `origin`), mm. */

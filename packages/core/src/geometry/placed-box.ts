@@ -2,7 +2,7 @@ import { TINY } from '../tolerances.ts';
 import { transformBox, type Box3 } from '../math/box3.ts';
 import { multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { pointAt, type Vec3 } from '../math/vec3.ts';
-import { exactBox } from './exact-box.ts';
+import { boxWithin, exactBox } from './exact-box.ts';
 import type { PartGeometry } from './part-geometry.ts';
 
 /** The box of a placed part: the part's own box for turns by quarter turns, else found anew from the turned shape. */
@@ -17,10 +17,13 @@ export function placedBox(part: PartGeometry, m: Mat4): Box3 {
     lines: { ...part.lines, positions: turn(part.lines.positions, local) },
     vertices: turn(part.vertices, m),
     faces: part.faces.map((f) => ({ ...f, origin: point(f.origin), axis: direction(f.axis) })),
-    edges: part.edges.map((e) => ({ ...e, centre: point(e.centre), axis: direction(e.axis) })),
+    edges: part.edges.map((e) => ({ ...e, centre: point(e.centre), axis: direction(e.axis), major: direction(e.major) })),
     chordTolerance: part.chordTolerance,
   });
 }
+
+/** mm: how much farther a placed part may reach than its `placedBox`; 0 where that is exact. */
+export const placedBoxWithin = (part: PartGeometry, m: Mat4): number => (isAxisAligned(m) ? (part.boxWithin ?? 0) : boxWithin(part));
 
 function isAxisAligned(m: Mat4): boolean {
   const linear = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]].map(Math.abs);

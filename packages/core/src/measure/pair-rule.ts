@@ -1,5 +1,5 @@
 import type { Fact, FactValue } from '../facts/describe-pick.ts';
-import { distance, type Vec3 } from '../math/vec3.ts';
+import { distance, dot, subtract, type Vec3 } from '../math/vec3.ts';
 import { MEASURED_SAME } from '../tolerances.ts';
 import type { MeasuredKind, MeasuredShape, Shape } from './measured-shape.ts';
 import { angleOfLines, footOnLine, nearestOfLines, parallel, type Judged, type LineOf } from './relations.ts';
@@ -81,6 +81,18 @@ export function ofLines(a: LineOf & MeasuredShape, b: LineOf & MeasuredShape, wi
     dimension: [p, q] as const,
   };
 }
+
+/** Distances are told without a sign, whatever they are of; on which side of a plane something lies is said beneath. */
+export function sideOf(p: Vec3, { origin, axis, bounds }: Shape<'plane'>, within: number): Fact[] {
+  const height = dot(subtract(p, origin), axis);
+  if (Math.abs(height) <= within) return [];
+  if (bounds) return [says('It lies', height > 0 ? 'in front of the face' : 'behind the face, on the side of its material')];
+  return [says('It lies', height > 0 ? 'on the side of the normal' : 'on the other side')];
+}
+
+/** Least and greatest between a wall of a radius and something that lies so far from its axis: none where it cuts the wall. */
+export const toWall = (away: number, radius: number, within: number, label: string): Fact =>
+  away < radius - within ? fact(label, 'length', 0, 'it cuts the wall') : fact(label, 'length', Math.max(0, away - radius));
 
 export const LINES = (parallelLeads: string, skewLeads: string) => ({
   parallel: { when: 'parallel', leads: parallelLeads, beneath: ['Angle (where nearly parallel)'] },

@@ -1,7 +1,7 @@
 import type { Fact } from '../facts/describe-pick.ts';
 import { addScaled, distance, dot, subtract } from '../math/vec3.ts';
 import type { Shape } from './measured-shape.ts';
-import { at, fact, LINES, off, ofLines, one, rule, sameAxis, says, smaller, type PairRule } from './pair-rule.ts';
+import { at, fact, LINES, off, ofLines, one, rule, sameAxis, says, sideOf, smaller, toWall, type PairRule } from './pair-rule.ts';
 import { angleOfLines, footOnLine, footOnPlane, judge, lineOfPlanes, meets, parallel, square } from './relations.ts';
 
 /** Circles, planes, turned things and spheres to each other. */
@@ -42,7 +42,7 @@ export const ROUND_RULES: readonly PairRule[] = [
     ['circle', 'plane'],
     {
       parallel: { when: 'its plane parallel', leads: 'Distance of the planes', beneath: [] },
-      any: { when: 'else', leads: 'Centre to the plane', beneath: ['Angle of the planes'] },
+      any: { when: 'else', leads: 'Centre to the plane', beneath: ['It lies', 'Angle of the planes'] },
     },
     (a, b, within) => {
       const runs = parallel(a.axis, b.axis, smaller(a, b), within);
@@ -57,7 +57,7 @@ export const ROUND_RULES: readonly PairRule[] = [
       return {
         case: 'any',
         lead: fact('Centre to the plane', 'length', away),
-        rows: [fact('Angle of the planes', 'angle', angleOfLines(a.axis, b.axis))],
+        rows: [...sideOf(a.origin, b, within), fact('Angle of the planes', 'angle', angleOfLines(a.axis, b.axis))],
         dimension: [a.origin, foot],
       };
     },
@@ -171,7 +171,7 @@ export const ROUND_RULES: readonly PairRule[] = [
         return {
           case: 'parallel',
           lead: fact('Axis to the plane', 'length', away, off('parallel', flat, size)),
-          rows: b.radius === null ? [] : [fact('Least to the wall', 'length', Math.abs(away - b.radius))],
+          rows: b.radius === null ? [] : [toWall(away, b.radius, within, 'Least to the wall')],
           dimension: [b.origin, foot],
         };
       }
@@ -193,13 +193,13 @@ export const ROUND_RULES: readonly PairRule[] = [
       };
     },
   ),
-  rule(['plane', 'sphere'], one('Centre to the plane', 'Least to the surface'), (a, b) => {
+  rule(['plane', 'sphere'], one('Centre to the plane', 'Least to the surface', 'It lies'), (a, b, within) => {
     const foot = footOnPlane(b.origin, a);
     const away = distance(b.origin, foot);
     return {
       case: 'any',
       lead: fact('Centre to the plane', 'length', away),
-      rows: [fact('Least to the surface', 'length', Math.abs(away - b.radius))],
+      rows: [toWall(away, b.radius, within, 'Least to the surface'), ...sideOf(b.origin, a, within)],
       dimension: [b.origin, foot],
     };
   }),
@@ -210,7 +210,16 @@ export const ROUND_RULES: readonly PairRule[] = [
       same: { when: 'same axis, else', leads: 'Difference of diameters', beneath: ['Axis'] },
       axis: { when: 'same axis, a cone or torus', leads: 'Offset of the axes', beneath: ['Axis'] },
       ...LINES('Axis to axis', 'Shortest distance of the axes'),
-      parallel: { when: 'parallel', leads: 'Axis to axis', beneath: ['Wall to wall', 'Over both walls', 'Angle (where nearly parallel)'] },
+      parallel: {
+        when: 'parallel, side by side or cutting each other',
+        leads: 'Axis to axis',
+        beneath: ['Wall to wall', 'Over both walls', 'Angle (where nearly parallel)'],
+      },
+      inside: {
+        when: 'parallel, one inside the other',
+        leads: 'Axis to axis',
+        beneath: ['Least between the walls', 'Greatest between the walls', 'Angle (where nearly parallel)'],
+      },
     },
     (a, b, within) => {
       const runs = parallel(a.axis, b.axis, smaller(a, b), within);
@@ -236,12 +245,23 @@ export const ROUND_RULES: readonly PairRule[] = [
       }
       const found = ofLines(a, b, within, { parallel: 'Axis to axis', skew: 'Shortest distance of the axes' });
       if (found.case !== 'parallel' || a.radius === null || b.radius === null) return found;
-      const away = aside;
+      const [large, small] = [Math.max(a.radius, b.radius), Math.min(a.radius, b.radius)];
+      // R − r ∓ e: beside each other nothing is between, and inside nothing is over both.
+      if (aside + small <= large + within)
+        return {
+          ...found,
+          case: 'inside' as const,
+          rows: [
+            fact('Least between the walls', 'length', Math.max(0, large - small - aside)),
+            fact('Greatest between the walls', 'length', large - small + aside),
+            ...found.rows,
+          ],
+        };
       return {
         ...found,
         rows: [
-          fact('Wall to wall', 'length', Math.abs(away - a.radius - b.radius)),
-          fact('Over both walls', 'length', away + a.radius + b.radius),
+          toWall(aside, large + small, within, 'Wall to wall'),
+          fact('Over both walls', 'length', aside + large + small),
           ...found.rows,
         ],
       };
@@ -256,12 +276,13 @@ export const ROUND_RULES: readonly PairRule[] = [
       dimension: [b.origin, foot],
     };
   }),
-  rule(['sphere', 'sphere'], one('Centre to centre', 'Surface to surface'), (a, b) => {
+  rule(['sphere', 'sphere'], one('Centre to centre', 'Surface to surface'), (a, b, within) => {
     const apart = distance(a.origin, b.origin);
+    const inside = Math.abs(a.radius - b.radius) - apart;
     return {
       case: 'any',
       lead: fact('Centre to centre', 'length', apart),
-      rows: [fact('Surface to surface', 'length', Math.max(apart - a.radius - b.radius, Math.abs(a.radius - b.radius) - apart))],
+      rows: [inside >= 0 ? fact('Surface to surface', 'length', inside) : toWall(apart, a.radius + b.radius, within, 'Surface to surface')],
       dimension: [a.origin, b.origin],
     };
   }),

@@ -1,5 +1,5 @@
 import { dot, distance, subtract } from '../math/vec3.ts';
-import { at, fact, LINES, off, ofLines, one, rule, smaller, type PairRule } from './pair-rule.ts';
+import { at, fact, LINES, off, ofLines, one, rule, sideOf, smaller, toWall, type PairRule } from './pair-rule.ts';
 import { angleOfLines, footOnLine, footOnPlane, meets, parallel, square, toCircle } from './relations.ts';
 
 /** Points and lines to everything. */
@@ -28,12 +28,12 @@ export const STRAIGHT_RULES: readonly PairRule[] = [
     ],
     dimension: [a.at, b.origin],
   })),
-  rule(['point', 'plane'], one('Normal distance', 'Foot'), (a, b) => {
+  rule(['point', 'plane'], one('Normal distance', 'It lies', 'Foot'), (a, b, within) => {
     const foot = footOnPlane(a.at, b);
     return {
       case: 'any',
-      lead: fact('Normal distance', 'length', dot(subtract(a.at, b.origin), b.axis)),
-      rows: [at('Foot', foot)],
+      lead: fact('Normal distance', 'length', distance(a.at, foot)),
+      rows: [...sideOf(a.at, b, within), at('Foot', foot)],
       dimension: [a.at, foot],
     };
   }),
@@ -105,16 +105,27 @@ export const STRAIGHT_RULES: readonly PairRule[] = [
       };
     },
   ),
-  rule(['line', 'turned'], LINES('Line to the axis', 'Shortest distance of line and axis'), (a, b, within) =>
-    ofLines(a, b, within, { parallel: 'Line to the axis', skew: 'Shortest distance of line and axis' }),
+  rule(
+    ['line', 'turned'],
+    {
+      ...LINES('Line to the axis', 'Shortest distance of line and axis'),
+      parallel: { when: 'parallel', leads: 'Line to the axis', beneath: ['To the wall', 'Angle (where nearly parallel)'] },
+    },
+    (a, b, within) => {
+      const found = ofLines(a, b, within, { parallel: 'Line to the axis', skew: 'Shortest distance of line and axis' });
+      if (found.case !== 'parallel' || b.radius === null) return found;
+      // Along an axis a line keeps its distance from the wall, inside it as well as outside.
+      const away = distance(a.origin, footOnLine(a.origin, b));
+      return { ...found, rows: [fact('To the wall', 'length', Math.abs(away - b.radius)), ...found.rows] };
+    },
   ),
-  rule(['line', 'sphere'], one('From the centre', 'From the surface'), (a, b) => {
+  rule(['line', 'sphere'], one('From the centre', 'From the surface'), (a, b, within) => {
     const foot = footOnLine(b.origin, a);
     const away = distance(foot, b.origin);
     return {
       case: 'any',
       lead: fact('From the centre', 'length', away),
-      rows: [fact('From the surface', 'length', Math.abs(away - b.radius))],
+      rows: [toWall(away, b.radius, within, 'From the surface')],
       dimension: [foot, b.origin],
     };
   }),

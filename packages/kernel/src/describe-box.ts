@@ -1,0 +1,187 @@
+import {
+  boxOfPoints,
+  cross,
+  distance,
+  EMPTY_BOX,
+  isCovered,
+  length,
+  placeOnSurface,
+  TINY,
+  uniteBoxes,
+  type Box3,
+  type FaceFacts,
+  type FreeSurface,
+  type ParametricSurface,
+  type Vec3,
+} from '@bathyscope/core';
+import type { RawFace, RawLine } from './mesh-shape.ts';
+import type { Occt } from './occt/load.ts';
+import { takeXYZ } from './occt/shapes.ts';
+
+/*
+ * How far free-form edges and faces reach along the axes: from where the mesh reaches farthest a search goes on, on the curve or surface
+ * itself, to where it is level. Whatever could reach farther is searched, so the box is exact but where a search finds nothing.
+ */
+
+interface ShapeToBox {
+  oc: Occt;
+  edgeMap: Occt;
+  lines: ReadonlyMap<number, RawLine>;
+  lineOff: number;
+  faces: readonly FaceFacts[];
+  surfaces: readonly (ParametricSurface | FreeSurface)[];
+  raw: readonly RawFace[];
+  /** mm: how far each face's triangles may be off. */
+  deviations: readonly number[];
+}
+
+/** Sines: less is level to rounding; more, and no place within a chord of an outline is level. */
+const LEVEL = 1e-7;
+const STEEP = 0.1;
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
+const GOLDEN_STEPS = 60;
+const NEWTON_STEPS = 20;
+/** Of a parameter's range: steps for differences of slopes. */
+const STEP = 1e-6;
+
+/**
+ * The box of a shape's free-form edges and faces where they reach beyond what is known of it.
+ * @param known the box of all else
+ * @returns within, mm: how far the true one may reach beyond
+ */
+export function boxWithFreeForms(shape: ShapeToBox, known: Box3): { box: Box3; within: number } {
+  const { raw, lines } = shape;
+  // Points of mesh and lines are points of the shape.
+  const met = [...raw.map((f) => f.positions), ...[...lines.values()].map((l) => l.positions)];
+  const box = met.reduce((all, points) => (points.length ? uniteBoxes(all, boxOfPoints(points)) : all), uniteBoxes(known, EMPTY_BOX));
+  const [min, max] = [[...box.min], [...box.max]];
+  let within = 0;
+  for (let k = 0; k < 3; k++)
+    for (const sign of [1, -1] as const) {
+      const found = reachAlong(shape, k, sign, sign * (sign > 0 ? max : min)[k]);
+      (sign > 0 ? max : min)[k] = sign * found.reach;
+      within = Math.max(within, found.left);
+    }
+  return { box: { min: min as unknown as Vec3, max: max as unknown as Vec3 }, within };
+}
+
+/** @param from how far it is known to reach @returns how far it does, and how much farther it may */
+function reachAlong(shape: ShapeToBox, k: number, sign: 1 | -1, from: number): { reach: number; left: number } {
+  const { oc, edgeMap, lines, lineOff, faces, surfaces, raw, deviations } = shape;
+  let reach = from;
+  for (const [e, { positions, parameters }] of lines) {
+    const at = farthest(positions, k, sign);
+    if (at < 0 || !parameters || sign * positions[3 * at + k] + lineOff < reach) continue;
+    reach = Math.max(reach, highestOfEdge(oc, edgeMap.FindKey(e + 1), parameters, at, k, sign));
+  }
+  const open: number[] = [];
+  raw.forEach((face, f) => {
+    const surface = surfaces[f];
+    // Planes, cylinders and cones reach farthest on their edges; spheres and tori are known in closed form.
+    if (surface.kind !== 'spline' && surface.kind !== 'sampled') return;
+    const { accuracy } = faces[f];
+    // So do those that were recognised, within their deviation.
+    if (accuracy.kind === 'recognised') {
+      open.push(reach + accuracy.deviation);
+      return;
+    }
+    const at = farthest(face.positions, k, sign);
+    if (at < 0 || sign * face.positions[3 * at + k] + deviations[f] <= reach) return;
+    const start = sign * face.positions[3 * at + k];
+    const [u, v] = face.uv ? [face.uv[2 * at], face.uv[2 * at + 1]] : [NaN, NaN];
+    const slope = face.uv ? slopeAt(surface, u, v, k) : NaN;
+    // Where it is level already, or falls off from its outline, nothing reaches farther.
+    if (slope <= LEVEL || (slope > STEEP && isOnOutline(face, at))) return;
+    const top = face.uv ? levelPlace(surface, u, v, k) : null;
+    const height = top ? sign * top[k] : -Infinity;
+    // Where it is level beyond its outline it falls from there: then the edges tell.
+    if (top && height >= start - TINY && height <= start + deviations[f] && isCovered(face, top, k, 2 * deviations[f]))
+      reach = Math.max(reach, height);
+    else if (!top || !isOnOutline(face, at)) open.push(start + deviations[f]);
+  });
+  return { reach, left: open.reduce((most, o) => Math.max(most, o - reach), 0) };
+}
+
+/** Sine of the angle under which a surface leans from level at a place. */
+function slopeAt(surface: ParametricSurface | FreeSurface, u: number, v: number, k: number): number {
+  const out = new Float64Array(9);
+  placeOnSurface(surface)(u, v, out);
+  const normal = cross([out[3], out[4], out[5]], [out[6], out[7], out[8]]);
+  const size = length(normal);
+  // At a pole the slopes along one parameter are nothing; what is left tells.
+  const along = Math.hypot(out[3], out[4], out[5]) > Math.hypot(out[6], out[7], out[8]) ? 3 : 6;
+  if (!(size > 0)) return Math.abs(out[along + k]) / Math.max(Math.hypot(out[along], out[along + 1], out[along + 2]), TINY);
+  return Math.sqrt(Math.max(0, 1 - (normal[k] / size) ** 2));
+}
+
+/** Whether a point of a mesh is a corner of a side that only one triangle has. */
+function isOnOutline({ indices }: RawFace, point: number): boolean {
+  const sides = new Map<number, number>();
+  for (let t = 0; t < indices.length; t += 3)
+    for (let c = 0; c < 3; c++) {
+      const [a, b] = [indices[t + c], indices[t + ((c + 1) % 3)]];
+      if (a === point) sides.set(b, (sides.get(b) ?? 0) + 1);
+      if (b === point) sides.set(a, (sides.get(a) ?? 0) + 1);
+    }
+  return [...sides.values()].includes(1);
+}
+
+function farthest(positions: Float64Array, k: number, sign: number): number {
+  let at = -1;
+  for (let i = 0; i < positions.length / 3; i++) if (at < 0 || sign * positions[3 * i + k] > sign * positions[3 * at + k]) at = i;
+  return at;
+}
+
+/** Golden section between the neighbours of a point of its line. */
+function highestOfEdge(oc: Occt, shape: Occt, parameters: Float64Array, at: number, k: number, sign: number): number {
+  const edge = oc.TopoDS.Edge_1(shape);
+  const curve = new oc.BRepAdaptor_Curve_2(edge);
+  const height = (t: number) => sign * takeXYZ(curve.Value(t))[k];
+  let [low, high] = [parameters[Math.max(0, at - 1)], parameters[Math.min(parameters.length - 1, at + 1)]];
+  let most = height(parameters[at]);
+  for (let step = 0; step < GOLDEN_STEPS; step++) {
+    const [p, q] = [high - GOLDEN * (high - low), low + GOLDEN * (high - low)];
+    const [atP, atQ] = [height(p), height(q)];
+    most = Math.max(most, atP, atQ);
+    if (atP >= atQ) high = q;
+    else low = p;
+  }
+  curve.delete();
+  edge.delete();
+  return most;
+}
+
+/** Where a surface is level along an axis, by Newton's method from a place near it; null where it is not found. */
+function levelPlace(surface: ParametricSurface | FreeSurface, u: number, v: number, k: number): Vec3 | null {
+  const at = placeOnSurface(surface);
+  const out = new Float64Array(9);
+  const slopes = (p: number, q: number): [number, number] => {
+    at(p, q, out);
+    return [out[3 + k], out[6 + k]];
+  };
+  let before: Vec3 | null = null;
+  for (let step = 0; step < NEWTON_STEPS; step++) {
+    const [gu, gv] = slopes(u, v);
+    const place: Vec3 = [out[0], out[1], out[2]];
+    const [lu, lv] = [Math.hypot(out[3], out[4], out[5]), Math.hypot(out[6], out[7], out[8])];
+    if (before && distance(before, place) <= TINY * Math.max(1, distance(place, [0, 0, 0]))) return place;
+    before = place;
+    const [hu, hv] = [STEP * Math.max(1, Math.abs(u)), STEP * Math.max(1, Math.abs(v))];
+    const [uu, uv] = difference(slopes(u + hu, v), slopes(u - hu, v), 2 * hu);
+    const [vu, vv] = difference(slopes(u, v + hv), slopes(u, v - hv), 2 * hv);
+    const mixed = (uv + vu) / 2;
+    const det = uu * vv - mixed * mixed;
+    // Level along one parameter altogether, as an extrusion is: the other one decides.
+    const [du, dv] =
+      Math.abs(det) > TINY * (uu * uu + vv * vv)
+        ? [(gu * vv - gv * mixed) / det, (gv * uu - gu * mixed) / det]
+        : Math.abs(uu) * lv * lv >= Math.abs(vv) * lu * lu
+          ? [uu === 0 ? 0 : gu / uu, 0]
+          : [0, vv === 0 ? 0 : gv / vv];
+    if (!Number.isFinite(du) || !Number.isFinite(dv)) return null;
+    [u, v] = [u - du, v - dv];
+  }
+  return null;
+}
+
+const difference = (a: [number, number], b: [number, number], by: number): [number, number] => [(a[0] - b[0]) / by, (a[1] - b[1]) / by];
