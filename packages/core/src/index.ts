@@ -189,3 +189,4 @@ export { dimensionMarks, TEXT_SIZE, type DimensionMarks } from './measure/dimens
 export type { DimensionShape } from './measure/dimension-shape.ts';
 export type { DrawnDimension } from './measure/flatten-dimension.ts';
 export { wallAt, wallMap, type WallMap } from './fit/wall-map.ts';
+export { wallBetween } from './fit/wall-between.ts';

@@ -73,8 +73,8 @@ export const SAME_SIZE = 1e-6;
 /** Share of a triangle's depth range and of the drawing's size, below which something in front does not count. */
 export const DEPTH_SLACK = 1e-6;
 
-/** mm², twice the area in the drawing's plane: what is left of a cut triangle and is smaller hides nothing. */
-export const EDGE_ON = 1e-9;
+/** Relative to its sides, twice the area of a triangle in the drawing's plane: less is edge on, and hides nothing. Single precision leaves 1e-7. */
+export const EDGE_ON = 1e-6;
 
 /** Of the drawing's size: a line this near to a triangle counts as inside, so that none slips through between two triangles. */
 export const INSIDE_SLACK = 1e-9;
@@ -96,6 +96,9 @@ export const WELD_RELATIVE = 1e-6;
 
 /** Sine of the angle below which two planes count as parallel. */
 export const PARALLEL_PLANES = 1e-9;
+
+/** mm: axes nearer than this are one, as far as files carry digits. */
+export const COAXIAL_EXACTLY = 1e-7;
 
 /** 1 − cosine of the angle to the horizontal below which a cut is level. */
 export const LEVEL_PLANE = 1e-9;

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { recogniseHoles, type Hole, type HoleStep } from '@bathyscope/core';
+import { likelyFor, patternOf, recogniseHoles, type Hole, type HoleStep } from '@bathyscope/core';
 import { describeCurve } from './describe-edges.ts';
 import { describePart } from './describe-part.ts';
 import type { LoadedKernel, Occt } from './occt/load.ts';
@@ -144,7 +144,7 @@ test('rounded corners of a pocket and the ends of a slot are no holes', () => {
   );
 });
 
-test('a bore with a keyway is a bore with a keyway; with six it is one too; a slotted ring is none', () => {
+test('a bore with a keyway is a bore with a keyway; with six it is one too; a slit ring is a bore', () => {
   const key = (angle: number) => made.turned(made.box([0, -3, -1], [12.8, 3, 41]), [0, 0, 1], angle);
   expectHoles(
     () => made.minus(plate(), bore(10), key(0)),
@@ -161,7 +161,12 @@ test('a bore with a keyway is a bore with a keyway; with six it is one too; a sl
       },
     ],
   );
-  expectHoles(() => made.minus(made.cylinder([0, 0, 0], 15, 40), bore(10), made.box([0, -3, -1], [20, 3, 41])), []);
+  // A ring that is slit along is a clamp; one that lacks a third of itself is none.
+  expectHoles(
+    () => made.minus(made.cylinder([0, 0, 0], 15, 40), bore(10), made.box([0, -3, -1], [20, 3, 41])),
+    [{ diameter: 20, depth: 40, ends: 'through', steps: [{ kind: 'slit', width: 6 }] }],
+  );
+  expectHoles(() => made.minus(made.cylinder([0, 0, 0], 15, 40), bore(10), made.box([0, -9, -1], [20, 9, 41])), []);
 });
 
 test('a circlip groove does not part its bore; a groove in a face is no hole', () => {
@@ -283,4 +288,113 @@ test('a part whose topology is damaged may lose holes; no figure is ever none, a
     }),
     { numRuns: 300 },
   );
+});
+
+describe('bores that come out of what is round', () => {
+  const bar = () => made.cylinder([-50, 0, 0], 20, 100, [1, 0, 0]);
+  const across = (radius: number, x = 0, y = 0) => made.cylinder([x, y, -60], radius, 120);
+  /** Least and greatest depth along the wall, in each way it is written. */
+  const alongOf = (make: () => Occt, which = 0) =>
+    WAYS.map(([, factor, write]) => {
+      const { along } = describePart(kernel.oc, write(make())).holes[which];
+      return along && [along.least / factor, along.greatest / factor].map(rounded);
+    });
+
+  test('through a bar, also beside its middle; depth to the axis of its mouth, least and greatest along the wall', () => {
+    const make = () => made.minus(bar(), across(3));
+    expectHoles(make, [{ diameter: 6, depth: 40, ends: 'through' }]);
+    // Along the bar’s own direction the wall is as deep as on the axis; square to it less.
+    for (const along of alongOf(make)) expect(along).toEqual([expect.closeTo(2 * Math.sqrt(400 - 9), 3), expect.closeTo(40, 3)]);
+    const beside = () => made.minus(bar(), across(3, 0, 12));
+    expectHoles(beside, [{ diameter: 6, depth: 32, ends: 'through' }]);
+    for (const along of alongOf(beside))
+      expect(along).toEqual([expect.closeTo(2 * Math.sqrt(400 - 225), 3), expect.closeTo(2 * Math.sqrt(400 - 81), 3)]);
+  });
+
+  test('blind in a bar, and through one wall of a tube', () => {
+    expectHoles(() => made.minus(bar(), made.cylinder([0, 0, 5], 3, 40)), [{ diameter: 6, depth: 15, ends: 'blind' }]);
+    const tube = () => made.minus(bar(), made.cylinder([-60, 0, 0], 15, 120, [1, 0, 0]), made.cylinder([0, 0, 0], 3, 40));
+    expectHoles(tube, [
+      { diameter: 30, depth: 100, ends: 'through' },
+      { diameter: 6, depth: 5, ends: 'through', opensInto: 1 },
+    ]);
+  });
+
+  test('through a ball: no counterbores, no ball bottom', () => {
+    const make = () => made.minus(made.sphere([0, 0, 0], 20), across(5));
+    expectHoles(make, [{ diameter: 10, depth: 40, ends: 'through' }]);
+    for (const along of alongOf(make))
+      expect(along).toEqual([expect.closeTo(2 * Math.sqrt(375), 3), expect.closeTo(2 * Math.sqrt(375), 3)]);
+  });
+});
+
+test('a clamp bore with a slit is a bore; a relieved corner of a pocket is none', () => {
+  const clamp = () => made.minus(plate(), bore(10), made.box([-1.5, 0, -1], [1.5, 40, 41]));
+  expectHoles(clamp, [{ diameter: 20, depth: 40, ends: 'through', steps: [{ kind: 'slit', width: 3 }] }]);
+  expectHoles(() => made.minus(plate(), made.box([-20, -20, 10], [20, 20, 41]), made.cylinder([20, 20, 10], 4, 40)), []);
+});
+
+test('a figure of eight is two bores that meet, without keyways', () => {
+  const make = () => made.minus(plate(), made.cylinder([-7, 0, -1], 10, 50), made.cylinder([8, 0, -1], 8, 50));
+  expectHoles(make, [
+    { diameter: 20, depth: 40, ends: 'through', opensInto: 1 },
+    { diameter: 16, depth: 40, ends: 'through', opensInto: 1 },
+  ]);
+});
+
+test('a spot face wider than two and a half bores belongs to its bore; a wide pocket does not', () => {
+  expectHoles(
+    () => made.minus(plate(), bore(3), made.cylinder([0, 0, 38.5], 10, 5)),
+    [{ diameter: 6, depth: 40, ends: 'through', steps: [{ kind: 'counterbore', diameter: 20, depth: 1.5 }] }],
+  );
+  expectHoles(
+    () => made.minus(plate(), bore(3), made.cylinder([0, 0, 20], 10, 25)),
+    [
+      { diameter: 20, depth: 20, ends: 'blind' },
+      { diameter: 6, depth: 20, ends: 'through', opensInto: 1 },
+    ],
+  );
+});
+
+test('a bore that a slot interrupts is one bore in two pieces; two lugs far apart are not', () => {
+  const lug = (gap: number) => () =>
+    made.minus(
+      made.box([-20, -30, 0], [20, 30, 40]),
+      made.box([-30, -gap / 2, 15], [30, gap / 2, 41]),
+      made.cylinder([0, -40, 30], 5, 80, [0, 1, 0]),
+    );
+  expectHoles(lug(8), [{ diameter: 10, depth: 60, ends: 'through', steps: [{ kind: 'gap', width: 8 }] }]);
+  expectHoles(lug(30), [
+    { diameter: 10, depth: 15, ends: 'through' },
+    { diameter: 10, depth: 15, ends: 'through' },
+  ]);
+});
+
+test('a cone between a bore and a wider one is a cone; equal bores with unlike points are no row', () => {
+  const cone = 4 / Math.tan((143.13 / 2 / 180) * Math.PI);
+  expectHoles(
+    () => made.minus(plate(), bore(4), made.cone([0, 0, 30 - cone], 4, 8, cone), made.cylinder([0, 0, 30], 8, 20)),
+    [
+      {
+        diameter: 8,
+        depth: 40,
+        ends: 'through',
+        steps: [
+          { kind: 'cone', angle: 143.13 },
+          { kind: 'counterbore', diameter: 16, depth: 10 },
+        ],
+      },
+    ],
+  );
+  const blind = (x: number, tip: number) => made.plus(made.cylinder([x, 0, 20], 3, 30), made.cone([x, 0, 20 - tip], 0, 3, tip));
+  const { holes } = describePart(kernel.oc, made.minus(plate(), blind(-20, 1), blind(0, 2), blind(20, 1)));
+  expect(holes).toHaveLength(3);
+  expect(patternOf(holes, 0)).toBeNull();
+});
+
+test('what a hole is likely for: no clearance for a shallow recess, nor for the hole of a washer', () => {
+  const uses = (shape: Occt) => describePart(kernel.oc, shape).holes.flatMap((h) => likelyFor(h).map((l) => l.use));
+  expect(uses(made.minus(plate(), bore(4.5)))).toEqual(['clearance hole for M8']);
+  expect(uses(made.minus(plate(), made.cylinder([0, 0, 37], 4.5, 10)))).toEqual(['fit bore of 9']);
+  expect(uses(made.minus(made.cylinder([0, 0, 0], 8, 1.6), made.cylinder([0, 0, -1], 4.2, 4)))).toEqual([]);
 });

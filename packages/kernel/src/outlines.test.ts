@@ -1,8 +1,21 @@
 import fs from 'node:fs';
-import { fitView, homeOrientationOf, scale, viewRight, viewUp, add, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  add,
+  fitView,
+  FRAMES,
+  hiddenLineDrawing,
+  homeOrientationOf,
+  IDENTITY,
+  pipOrientation,
+  scale,
+  viewRight,
+  viewUp,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { describePart } from './describe-part.ts';
 import { DEFAULT_MESH, meshShape, readFace } from './mesh-shape.ts';
-import type { LoadedKernel } from './occt/load.ts';
+import type { LoadedKernel, Occt } from './occt/load.ts';
 import { indexedMap, ShapeType } from './occt/shapes.ts';
 import { readStep } from './read-step.ts';
 import { madeSolids, type MadeSolids } from './testing/made-solids.ts';
@@ -86,4 +99,37 @@ test('with fewer triangles in all than the kernel makes', () => {
   model.dispose();
   expect(kernels).toBeGreaterThan(10_000);
   expect(ours).toBeLessThan(0.8 * kernels);
+});
+
+/** mm of visible lines seen from a direction. */
+function visible(shape: Occt, toward: Vec3): number {
+  const { curves } = hiddenLineDrawing(
+    [{ geometry: describePart(kernel.oc, shape), placement: IDENTITY }],
+    pipOrientation(toward, FRAMES.z),
+    {
+      hidden: false,
+      smooth: false,
+    },
+  );
+  return curves.reduce(
+    (sum, c) =>
+      sum +
+      (c.shape === 'line'
+        ? Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1])
+        : c.shape === 'arc'
+          ? c.radius * Math.abs(c.to - c.from)
+          : c.points.reduce((l, p, i) => (i ? l + Math.hypot(p[0] - c.points[i - 1][0], p[1] - c.points[i - 1][1]) : 0), 0)),
+    0,
+  );
+}
+
+test('a line drawing of a block with a through hole, seen square on, and of a torus: all of the outline is visible', () => {
+  const block = made.minus(made.box([0, 0, 0], [50, 40, 30]), made.cylinder([25, 20, -1], 8, 40));
+  expect(visible(block, [0, -1, 0])).toBeCloseTo(160, 4);
+  expect(visible(block, [1, 0, 0])).toBeCloseTo(140, 4);
+  expect(visible(block, [0, 0, 1])).toBeCloseTo(180 + 16 * Math.PI, 2);
+  const torus = made.torus([0, 0, 0], 20, 5);
+  // From above both circles; from the side two half circles and the two lines that touch both.
+  expect(visible(torus, [0, 0, 1]) / (2 * Math.PI * 40)).toBeCloseTo(1, 2);
+  expect(visible(torus, [1, 0, 0])).toBeGreaterThan(2 * 40 + 10 * Math.PI - 1);
 });

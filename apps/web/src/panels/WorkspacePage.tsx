@@ -14,6 +14,7 @@ import { PickList } from './frame/PickList.tsx';
 import { Readout } from './frame/Readout.tsx';
 import { SceneCanvas } from './frame/SceneCanvas.tsx';
 import { MassMarks } from './mass/MassMarks.tsx';
+import { SystemMarks } from './measure/SystemMarks.tsx';
 import { Dimensions } from './measure/Dimensions.tsx';
 import { SceneOverlays } from './frame/SceneOverlays.tsx';
 import { TopLine } from './frame/TopLine.tsx';
@@ -76,6 +77,7 @@ function WorkspaceView() {
                 <SceneOverlays />
                 <Dimensions />
                 <MassMarks />
+                <SystemMarks />
                 <SectionHandle />
                 <BearingGlobe />
                 <Helm />

@@ -4,7 +4,9 @@ import {
   greatestDistance,
   measurePair,
   measureThreePoints,
+  patternOf,
   shapeOfPick,
+  transformPoint,
   type Fact,
   type MeasuredShape,
   type PairFigures,
@@ -142,35 +144,67 @@ function greatestOf(ws: Workspace, items: readonly Picked[]): Fact[] {
   return [{ label: 'Greatest distance', value: { kind: 'length', value: found.distance }, ...note }];
 }
 
-/** From each of more than two things to the next; the sum where all of it are lengths. */
-interface Chain {
-  steps: Fact[];
-  total: number | null;
-}
-
-function chainOf(ws: Workspace, items: readonly Picked[]): Chain {
+/** From each of more than two things to the next. */
+function chainOf(ws: Workspace, items: readonly Picked[]): Fact[] {
   const leads = items.slice(1).map((item, i) => pairOf(ws, [items[i], item])?.lead ?? null);
-  const lengths = leads.flatMap((lead) => (lead?.value.kind === 'length' ? [Math.abs(lead.value.value)] : []));
-  return {
-    steps: leads.flatMap((lead, i) => (lead ? [{ ...lead, label: `${i + 1} to ${i + 2}: ${lead.label.toLowerCase()}` }] : [])),
-    total: lengths.length === leads.length ? lengths.reduce((sum, x) => sum + x, 0) : null,
-  };
+  const steps = leads.flatMap((lead, i) => (lead ? [{ ...lead, label: `${i + 1} to ${i + 2}: ${lead.label.toLowerCase()}` }] : []));
+  // Figures of one kind only are added: a difference of diameters and a distance of centres have no sum.
+  const [first] = leads;
+  const alike = first && first.value.kind === 'length' && leads.every((l) => l?.label === first.label);
+  const sum = leads.reduce((all, l) => all + Math.abs((l?.value.value as number) ?? 0), 0);
+  return alike ? [{ label: `${first.label}, along the chain`, value: { kind: 'length', value: sum } }, ...steps] : steps;
 }
 
-/** Of all picked edges their lengths, of all faces their areas, in sum. */
-function sumsOf(ws: Workspace, items: readonly Picked[]): Fact[] {
+/** A total of all that is picked of one kind; what else is picked is named, and hides nothing. */
+interface Sum {
+  fact: Fact;
+  whole: boolean;
+}
+
+function sumsOf(ws: Workspace, items: readonly Picked[]): Sum[] {
   const { byPath, parts } = ws.model.getState();
   const geometryOf = (p: Picked) => parts.get(byPath.get(p.component)?.part ?? -1)?.geometry;
-  const all = (kind: Picked['kind'], of: (p: Picked) => number | undefined): number | null => {
-    const values = items.map((p) => (p.kind === kind ? of(p) : undefined));
-    return values.every((x) => x !== undefined) ? values.reduce<number>((sum, x) => sum + x!, 0) : null;
+  const total = (kind: 'edge' | 'face', label: string, unit: 'length' | 'area', of: (p: Picked) => number | undefined): Sum[] => {
+    const its = items.filter((p) => p.kind === kind);
+    const values = its.map(of);
+    if (its.length < 2 || values.some((x) => x === undefined)) return [];
+    const left = items.length - its.length;
+    const note = left
+      ? `of ${its.length} ${kind}s; ${left === 1 ? 'one pick is none' : `${left} picks are none`}`
+      : `of ${its.length} ${kind}s`;
+    return [{ whole: left === 0, fact: { label, value: { kind: unit, value: values.reduce<number>((sum, x) => sum + x!, 0) }, note } }];
   };
-  const length = all('edge', (p) => geometryOf(p)?.edges[p.index].length);
-  const area = all('face', (p) => geometryOf(p)?.faces[p.index].area);
   return [
-    ...(length === null ? [] : [{ label: 'Lengths in all', value: { kind: 'length' as const, value: length } }]),
-    ...(area === null ? [] : [{ label: 'Areas in all', value: { kind: 'area' as const, value: area } }]),
+    ...total('edge', 'Total length', 'length', (p) => geometryOf(p)?.edges[p.index].length),
+    ...total('face', 'Total area', 'area', (p) => geometryOf(p)?.faces[p.index].area),
   ];
+}
+
+/** Where all picks are holes of one pattern: what that is. */
+function patternOfPicks(ws: Workspace, items: readonly Picked[]): { lead: Fact; rows: Fact[] } | null {
+  const { byPath, parts } = ws.model.getState();
+  const [{ component }] = items;
+  const geometry = parts.get(byPath.get(component)?.part ?? -1)?.geometry;
+  const holes = items.map((p) => (p.kind === 'face' && p.component === component ? geometry?.faces[p.index].hole : undefined));
+  if (!geometry || holes.some((h) => h === undefined) || new Set(holes).size < 3) return null;
+  const found = patternOf(geometry.holes, holes[0]!);
+  if (!found || !holes.every((h) => found.holes.includes(h!))) return null;
+  const count: Fact = { label: 'Holes of the pattern', value: { kind: 'count', value: found.holes.length } };
+  const length = (label: string, value: number, prefix?: string): Fact => ({
+    label,
+    value: { kind: 'length', value, ...(prefix && { prefix }) },
+  });
+  if (found.kind === 'circle')
+    return {
+      lead: length('Pitch circle', found.pitchDiameter, 'Ø'),
+      rows: [
+        count,
+        ...(found.spacing === null ? [] : [{ label: 'Spacing', value: { kind: 'angle' as const, value: found.spacing } }]),
+        { label: 'Centre', value: { kind: 'point', value: transformPoint(byPath.get(component)!.placement, found.centre) } },
+      ],
+    };
+  if (found.kind === 'row') return { lead: length('Pitch', found.pitch), rows: [count] };
+  return { lead: length('Pitch', found.pitches[0]), rows: [length('Pitch across', found.pitches[1]), count] };
 }
 
 /** Things beyond this are not measured one after another. */
@@ -179,15 +213,16 @@ const LONGEST_CHAIN = 20;
 export const isChained = (items: readonly Picked[]): boolean =>
   items.length <= LONGEST_CHAIN && items.every((p) => p.kind !== 'component' && p.kind !== 'body');
 
-/** Of more than two things: sums, and the chain from each to the next. */
+/** Of more than two things: what the set is leads (three points, a pattern of holes, a total); then the chain from each to the next. */
 export function figuresOfMany(ws: Workspace, items: readonly Picked[]): PickFacts {
-  const three = threePoints(ws, items);
-  const { steps, total } = isChained(items) ? chainOf(ws, items) : { steps: [], total: null };
-  const chain: Fact | null = total === null ? null : { label: 'Chain, in all', value: { kind: 'length', value: total } };
+  const set = threePoints(ws, items) ?? patternOfPicks(ws, items);
+  const sums = sumsOf(ws, items);
+  const total = set ? null : (sums.find((s) => s.whole)?.fact ?? null);
+  const others = sums.map((s) => s.fact).filter((f) => f !== total);
   return {
     title: `${items.length} things picked`,
-    main: three?.lead ?? chain,
-    rows: [...(three?.rows ?? []), ...(three && chain ? [chain] : []), ...sumsOf(ws, items), ...steps],
+    main: set?.lead ?? total,
+    rows: [...(set?.rows ?? []), ...others, ...(isChained(items) ? chainOf(ws, items) : [])],
     accuracy: null,
   };
 }

@@ -1,10 +1,12 @@
 import {
+  boundText,
   boxOfPoints,
   invertAffine,
   meshDistance,
   middleOf,
   thicknessAt,
   transformPoint,
+  wallBetween,
   type PartGeometry,
   type PickFacts,
   type SolidMesh,
@@ -49,21 +51,37 @@ export function wallAtPick(ws: Workspace, item: Picked): WallAtPick | string {
   if (!outward) return 'There is no wall here.';
   const { along, ball } = thicknessAt(mesh, near.point, outward);
   const at = (p: Vec3) => transformPoint(place, p);
+  const exact = along && wallBetween(part.geometry.faces[item.index], part.geometry.faces[faceOfTriangle(part.geometry, along.triangle)]);
+  const within = Math.max(2 * part.geometry.chordTolerance, LEAST_BOUND);
   return {
     along: along && [at(near.point), at(along.to)],
     facts: {
       title: 'Wall',
-      main: along && { label: 'Along the normal', value: { kind: 'length', value: along.thickness } },
+      main: along && { label: 'Along the normal', value: { kind: 'length', value: exact ?? along.thickness } },
       rows: [
-        { label: 'Largest ball', value: { kind: 'length', value: ball.diameter, prefix: 'Ø' } },
+        {
+          label: 'Largest ball',
+          value: { kind: 'length', value: ball.diameter, prefix: 'Ø' },
+          ...(exact !== null && { note: `within ${boundText(within, ws.profile.getState().unit)}` }),
+        },
         { label: 'Ball at', value: { kind: 'point', value: at(ball.centre) } },
         ...(along ? [{ label: 'Comes out at', value: { kind: 'point' as const, value: at(along.to) } }] : []),
       ],
-      // Both faces may be off by the chord.
-      accuracy: { kind: 'chords', within: Math.max(2 * part.geometry.chordTolerance, LEAST_BOUND) },
+      // Both faces may be off by the chord, but for what is known of parallel planes and coaxial cylinders.
+      accuracy: exact === null ? { kind: 'chords', within } : { kind: 'exact' },
     },
   };
 }
+function faceOfTriangle({ mesh: { faceStart } }: PartGeometry, triangle: number): number {
+  let [low, high] = [0, faceStart.length - 1];
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (faceStart[middle] <= triangle) low = middle;
+    else high = middle;
+  }
+  return low;
+}
+
 /** mm: single precision of the mesh. */
 const LEAST_BOUND = 1 / 1000;
 

@@ -264,3 +264,33 @@ describe('with a section', () => {
     );
   });
 });
+
+test('seen square on, nothing that is edge on hides a line: boxes that are turned, a disc', () => {
+  // A quaternion leaves 1e-16 of a square view, single precision 1e-7 of what is turned.
+  const turn = (angle: number): Mat4 => [
+    Math.cos(angle),
+    Math.sin(angle),
+    0,
+    0,
+    -Math.sin(angle),
+    Math.cos(angle),
+    0,
+    0,
+    0,
+    0,
+    1,
+    0,
+    0,
+    0,
+    0,
+    1,
+  ];
+  const top = pipOrientation([0, 0, 1], FRAMES.z);
+  for (const angle of [0, 0.3, 1, 2.2]) {
+    const { curves } = draw([[boxPart(30, 20, 10), turn(angle)]], top);
+    expect(length(curves, 'visible')).toBeCloseTo(100, 4);
+    expect(length(curves, 'hidden')).toBe(0);
+  }
+  expect(length(draw([[boxPart(30, 20, 10), IDENTITY]], front).curves, 'visible')).toBeCloseTo(80, 6);
+  expect(length(draw([[cylinderPart(8, 20), IDENTITY]], front).curves, 'visible')).toBeCloseTo(72, 1);
+});

@@ -5,6 +5,11 @@ import { add, pointAt, type Vec3 } from '../math/vec3.ts';
 import { cutTriangle, type CutBy } from '../section/mesh/cut-by-planes.ts';
 import { DEPTH_SLACK, EDGE_ON, INSIDE_SLACK, HIDDEN_GAP } from '../tolerances.ts';
 
+/** Whether a triangle is seen edge on, as far as single precision and a turned view can tell. @param turn twice its area in the drawing's plane */
+const isEdgeOn = (turn: number, a: Vec3, b: Vec3, c: Vec3): boolean => Math.abs(turn) <= EDGE_ON * (squared(a, b) + squared(a, c));
+
+const squared = (a: Vec3, b: Vec3): number => (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2 + (b[2] - a[2]) ** 2;
+
 /** The triangles that face the eye, in view coordinates, found by their place in the drawing's plane. */
 export class TriangleGrid {
   /** Nine numbers a triangle. */
@@ -35,7 +40,7 @@ export class TriangleGrid {
     };
     const addTriangle = (a: Vec3, b: Vec3, c: Vec3) => {
       const turn = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
-      if (Math.abs(turn) < EDGE_ON) return;
+      if (isEdgeOn(turn, a, b, c)) return;
       for (const p of turn > 0 ? [a, b, c] : [a, c, b]) corners.push(p[0], p[1], p[2]);
     };
     for (const { placement, geometry, whole } of components) {
@@ -48,16 +53,11 @@ export class TriangleGrid {
         const [a, b, c] = [3 * mesh.indices[t], 3 * mesh.indices[t + 1], 3 * mesh.indices[t + 2]];
         const turn = (seen[b] - seen[a]) * (seen[c + 1] - seen[a + 1]) - (seen[b + 1] - seen[a + 1]) * (seen[c] - seen[a]);
         // Of a closed body the back is always behind its front; seen edge on a triangle hides nothing.
-        if (turn === 0 || (closed && turn * sign < 0)) continue;
-        const order = turn > 0 ? [a, b, c] : [a, c, b];
-        if (!cut || whole) for (const i of order) corners.push(seen[i], seen[i + 1], seen[i + 2]);
-        else
-          addTriangles(
-            cutTriangle(
-              order.map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]),
-              cut,
-            ),
-          );
+        if (closed && turn * sign < 0) continue;
+        const its = (turn > 0 ? [a, b, c] : [a, c, b]).map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]);
+        if (isEdgeOn(turn, its[0], its[1], its[2])) continue;
+        if (!cut || whole) for (const p of its) corners.push(p[0], p[1], p[2]);
+        else addTriangles(cutTriangle(its, cut));
       }
     }
     addTriangles(caps);

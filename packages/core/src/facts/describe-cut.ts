@@ -27,7 +27,7 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
         { label: 'Perimeter', value: { kind: 'length', value: p.perimeter } },
         { label: 'Centroid', value: { kind: 'point', value: fromPlane(cut.frame, p.centroid) } },
       ],
-      accuracy: accuracyOf(cut, cut.chord, (cut.chord * p.perimeter) / p.area),
+      accuracy: accuracyOfCut(cut, cut.chord, (cut.chord * p.perimeter) / p.area),
     };
   }
   const curve = cut.curves[index];
@@ -35,7 +35,7 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
   // A polyline of the kernel stands for a curve within its tolerance; one from the mesh within the chord.
   const length = curveLength(curve);
   const off = cut.exact && curve.shape !== 'polyline' ? 0 : cut.chord;
-  const accuracy = accuracyOf(cut, off, off / Math.max(length, off));
+  const accuracy = accuracyOfCut(cut, off, off / Math.max(length, off));
   if (kind === 'corner')
     return {
       title: 'Cut corner',
@@ -66,6 +66,6 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
   };
 }
 
-/** @param off mm: how far outlines may be from the true ones @param share the same as a share of the figure */
-const accuracyOf = ({ exact }: KnownCut, off: number, share: number): SumAccuracy =>
+/** How good a figure of a cut is. @param off mm: how far outlines may be from the true ones @param share the same as a share of the figure */
+export const accuracyOfCut = ({ exact }: Pick<KnownCut, 'exact'>, off: number, share: number): SumAccuracy =>
   exact && off === 0 ? { kind: 'exact' } : { kind: exact ? 'followed' : 'mesh', within: Math.min(1, share) };

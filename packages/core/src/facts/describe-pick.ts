@@ -141,6 +141,9 @@ const STEPS: Record<HoleStepKind, string> = {
   rounding: 'Rim rounded',
   groove: 'Groove',
   keyway: 'Keyway',
+  slit: 'Slit',
+  gap: 'Interrupted',
+  cone: 'Cone',
   'drill point': 'Drill point',
   'ball bottom': 'Ball bottom',
   'bottom rounding': 'Bottom rounded',
@@ -164,6 +167,12 @@ function stepRows({ steps }: Hole): Fact[] {
         return [lead(length('', step.width!, 'R').value)];
       case 'keyway':
         return [lead(length('', step.width!).value), length('\u2013 over the bore', step.diameter)];
+      case 'slit':
+        return [lead(length('', step.width!).value)];
+      case 'gap':
+        return [{ ...lead(length('', step.width!).value), note: 'by a slot' }];
+      case 'cone':
+        return [lead({ kind: 'angle', value: step.angle! }), length('\u2013 depth', step.depth)];
       case 'chamfer':
         return [lead(length('', step.depth).value), ...angle];
       case 'drill point':
@@ -207,7 +216,8 @@ function describeHole(hole: Hole, part: PickedPart, index: number, area: Fact): 
     title: `Hole · ${ENDS[hole.ends]}`,
     main: diameter(hole.diameter),
     rows: [
-      { ...length('Depth', hole.depth), note: ENDS[hole.ends] },
+      { ...length('Depth', hole.depth), note: hole.along ? `${ENDS[hole.ends]}, along the axis` : ENDS[hole.ends] },
+      ...(hole.along ? [length('\u2013 least along the wall', hole.along.least), length('\u2013 greatest', hole.along.greatest)] : []),
       ...stepRows(hole),
       ...patternRows(part.geometry.holes, face.hole!),
       ...likelyFor(hole).map(({ use, rule }): Fact => ({ label: 'Likely', value: { kind: 'text', value: use }, note: rule })),

@@ -38,6 +38,18 @@ export function valueText(value: FactValue, wanted: LengthUnit | UnitStyle): For
   }
 }
 
+/** The mark of a figure that is not what it is to all its digits. What was recognised is, within a deviation that is told. */
+export const markOf = (value: FactValue, accuracy: PickFacts['accuracy']): string =>
+  accuracy && accuracy.kind !== 'exact' && accuracy.kind !== 'recognised' && MARKED.has(value.kind) ? '\u2248\u2009' : '';
+
+const MARKED: ReadonlySet<FactValue['kind']> = new Set(['length', 'area', 'volume', 'second moment', 'angle']);
+
+/** A figure as it stands wherever it is told: its mark, its digits, its unit. */
+export function figureText(value: FactValue, accuracy: PickFacts['accuracy'], wanted: LengthUnit | UnitStyle): string {
+  const { text, unit } = valueText(value, wanted);
+  return `${markOf(value, accuracy)}${text} ${unit}`.trim();
+}
+
 /** All of a thing's facts as lines of label, tab and value. @param where which thing it is */
 export function factsAsText(facts: PickFacts, where: string, unit: LengthUnit | UnitStyle): string {
   const line = (f: Fact) => {

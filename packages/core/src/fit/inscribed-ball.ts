@@ -6,7 +6,12 @@ import { meshDistance, nearestWithin, type SolidMesh } from './solid-mesh.ts';
 /** How thick the material is below a point of a surface, two ways; mm, in the mesh's frame. */
 export interface Thickness {
   /** Along the inward normal to where it comes out; null where it does not. */
-  along: { thickness: number; to: Vec3 } | null;
+  along: {
+    thickness: number;
+    to: Vec3;
+    /** Of the mesh, where it comes out. */ triangle: number;
+    /** Cosine between the outward normals at both places. */ facing: number;
+  } | null;
   /** Diameter of the largest ball within the material that touches the surface there. */
   ball: { diameter: number; centre: Vec3; touches: Vec3 };
   /** Cosine between the outward normals there and where the ball touches: −1 for a wall of even thickness. */
@@ -28,7 +33,14 @@ export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3, slack =
   const start = addScaled(point, inward, size * BELOW_SURFACE);
   // Where it goes out again: triangles seen from within.
   const hit = mesh.bvh.raycastFirst(new Ray(new Vector3(...start), new Vector3(...inward)), BackSide);
-  const along = hit ? { thickness: distance(point, hit.point.toArray()), to: hit.point.toArray() as Vec3 } : null;
+  const along = hit
+    ? {
+        thickness: distance(point, hit.point.toArray()),
+        to: hit.point.toArray() as Vec3,
+        triangle: hit.faceIndex!,
+        facing: dot(hit.face!.normal.toArray() as Vec3, outward),
+      }
+    : null;
   let radius = (along?.thickness ?? size) / 2;
   let touches = along?.to ?? addScaled(point, inward, size);
   let normal = hit ? (hit.face!.normal.toArray() as Vec3) : outward;

@@ -28,12 +28,13 @@ const OPPOSITE = -0.5;
 
 /**
  * Thickness of the wall at a point: the diameter of the largest ball there where that ball touches an opposite wall, else what lies
- * along the normal (near an edge a ball is held by the side beside it, which is no wall).
+ * along the normal (near an edge a ball is held by the side beside it, which is no wall), if it faces back: beside an acute edge the
+ * normal meets the other side of that edge.
  */
 export function wallAt(mesh: SolidMesh, point: Vec3, outward: Vec3): { thickness: number; to: Vec3 } | null {
   const { along, ball, facing } = thicknessAt(mesh, point, outward, mesh.chord);
   if (facing <= OPPOSITE) return { thickness: ball.diameter, to: ball.touches };
-  return along && { thickness: along.thickness, to: along.to };
+  return along && along.facing <= OPPOSITE ? { thickness: along.thickness, to: along.to } : null;
 }
 
 interface Piece {

@@ -1,13 +1,17 @@
 import type { FaceFacts } from '../geometry/part-geometry.ts';
 import { addScaled, cross, dot, frameOf, length, normalize, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
-import { joined, linePoints, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
+import { heightOn, joined, linePoints, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
 
 /** A piece of wall that goes round: of a bore, or of a groove in one. */
 export interface BoreWall extends AxisLine {
   faces: number[];
   radius: number;
   keyways: Recess[];
+  /** Faces of bores beside it that it meets all along. */
+  meets: number[];
+  /** mm across, where it is slit along. */
+  slit?: number;
   /** Outlines that go round its axis: its ends. */
   rings: Ring[];
 }
@@ -29,6 +33,12 @@ export interface Recess {
 const FULL_TURN_BINS = 350;
 /** Walls that keyways leave less of are something else, degrees. */
 const LEAST_WALL_BINS = 90;
+/** Times the radius, from the axis: what a recess reaches farther is the pocket that the wall is a relieved corner of. */
+const DEEPEST_KEYWAY = 2;
+/** A wall that goes round but for a gap of no more than this is slit, degrees: a clamp, no relieved corner of a pocket. */
+const MOST_SLIT_BINS = 60;
+/** A recess with a round wall that turns by more is a bore beside this one, degrees. */
+const OTHER_BORE_BINS = 200;
 /** A recess that spans more is no keyway, degrees: a rounded corner of a pocket, the end of a slot. */
 const MOST_RECESS_BINS = 150;
 
@@ -60,18 +70,21 @@ function pieceFrom(part: HoleScope, seed: number): { faces: number[]; wall: Bore
   const sameWall = (f: FaceFacts) => isBoreWall(f) && sameCylinder(part.faces[seed], f);
   const walls = new Set(joined(part, seed, sameWall));
   const keyways: Recess[] = [];
+  const beside: number[][] = [];
   // Keyways lead on to further pieces of the same wall: a splined bore has as many as keyways.
   for (const wall of walls)
     for (const e of part.faces[wall].edges) {
       const side = part.edges[e].faces.find((f) => !walls.has(f));
-      if (side === undefined || keyways.some((k) => k.faces.includes(side)) || !runsAlong(part, e, axis)) continue;
+      if (side === undefined || [...keyways.map((k) => k.faces), ...beside].some((k) => k.includes(side)) || !runsAlong(part, e, axis))
+        continue;
       const inRecess = (face: FaceFacts, f: number) => !sameWall(face) && isRecessSide(part, f, line, radius);
       if (!inRecess(part.faces[side], side)) continue;
       const faces = joined(part, side, inRecess);
       const edges = faces.flatMap((f) => part.faces[f].edges);
       const meets = new Set(edges.filter((k) => part.edges[k].faces.some((f) => sameWall(part.faces[f])) && runsAlong(part, k, axis)));
       if (meets.size < 2) continue;
-      keyways.push({ faces, ...sizeOfRecess(part, faces, line) });
+      if (faces.some((f) => isOtherBore(part, f, faces))) beside.push(faces);
+      else keyways.push({ faces, ...sizeOfRecess(part, faces, line) });
       for (const k of meets)
         for (const f of part.edges[k].faces) if (sameWall(part.faces[f])) for (const g of joined(part, f, sameWall)) walls.add(g);
     }
@@ -79,17 +92,61 @@ function pieceFrom(part: HoleScope, seed: number): { faces: number[]; wall: Bore
   const bins = new Uint8Array(360);
   markTurn(part, faces, line, bins);
   const own = bins.reduce((n, b) => n + b, 0);
-  for (const { faces: recess } of keyways) {
+  for (const { faces: recess, reach } of keyways) {
     const across = new Uint8Array(360);
     markTurn(part, recess, line, across);
-    if (across.reduce((n, b) => n + b, 0) > MOST_RECESS_BINS) return { faces, wall: null };
+    if (across.reduce((n, b) => n + b, 0) > MOST_RECESS_BINS || reach > DEEPEST_KEYWAY * radius) return { faces, wall: null };
     across.forEach((b, i) => (bins[i] |= b));
   }
-  if (own < LEAST_WALL_BINS || bins.reduce((n, b) => n + b, 0) < FULL_TURN_BINS) return { faces, wall: null };
-  const of = new Set([...faces, ...keyways.flatMap((k) => k.faces)]);
+  for (const faces of beside) markTurn(part, faces, line, bins);
+  const round = bins.reduce((n, b) => n + b, 0);
+  if (own < LEAST_WALL_BINS || round < 360 - MOST_SLIT_BINS) return { faces, wall: null };
+  const meets = beside.flat();
+  if (round < FULL_TURN_BINS) return { faces, wall: keyways.length || meets.length ? null : slitWall(part, faces, line, radius, bins) };
+  const of = new Set([...faces, ...keyways.flatMap((k) => k.faces), ...meets]);
   const rings = ringsOf(part, of, line);
-  return { faces, wall: { ...line, faces, radius, keyways, rings: rings.map((r) => ({ ...r, of })) } };
+  return { faces, wall: { ...line, faces, radius, keyways, meets, rings: rings.map((r) => ({ ...r, of })) } };
 }
+
+/** Whether a face is the wall of another bore: with others of its cylinder it turns by more than any keyway's bottom. */
+function isOtherBore(part: HoleScope, face: number, among: readonly number[]): boolean {
+  const facts = part.faces[face];
+  if (!isBoreWall(facts)) return false;
+  const bins = new Uint8Array(360);
+  const own = among.filter((f) => isBoreWall(part.faces[f]) && sameCylinder(facts, part.faces[f]));
+  markTurn(part, own, { origin: facts.origin!, axis: facts.axis! }, bins);
+  return bins.reduce((n, b) => n + b, 0) > OTHER_BORE_BINS;
+}
+
+/** A wall that is slit along: its ends are arcs. @returns null where its gap is no slit */
+function slitWall(part: HoleScope, faces: number[], line: AxisLine, radius: number, bins: Uint8Array): BoreWall | null {
+  // One gap, not several.
+  let gaps = 0;
+  bins.forEach((b, i) => (gaps += b && !bins[(i + 1) % 360] ? 1 : 0));
+  const own = new Set(faces);
+  const outline = [...new Set(faces.flatMap((f) => part.faces[f].edges))].filter(
+    (e) => !part.edges[e].seam && part.edges[e].faces.filter((f) => own.has(f)).length === 1,
+  );
+  const sides = outline.filter((e) => runsAlong(part, e, line.axis));
+  if (gaps !== 1 || sides.length < 2) return null;
+  const arcs = outline
+    .filter((e) => !sides.includes(e))
+    .map((e) => ({ e, length: part.edges[e].length, height: mean(linePoints(part, e).map((p) => heightOn(line, p))) }))
+    .sort((a, b) => a.height - b.height);
+  if (arcs.length < 2) return null;
+  const middle = (arcs[0].height + arcs.at(-1)!.height) / 2;
+  const rings = [arcs.filter((a) => a.height <= middle), arcs.filter((a) => a.height > middle)].map((its): Ring => ({
+    edges: its.map((a) => a.e),
+    height: its.reduce((sum, a) => sum + a.height * a.length, 0) / its.reduce((sum, a) => sum + a.length, 0),
+    radius,
+    of: own,
+  }));
+  const [a, b] = [sides[0], sides.at(-1)!].map((e) => linePoints(part, e)[0]);
+  const across = subtract(b, a);
+  return { ...line, faces, radius, keyways: [], meets: [], slit: length(addScaled(across, line.axis, -dot(across, line.axis))), rings };
+}
+
+const mean = (values: readonly number[]): number => values.reduce((sum, x) => sum + x, 0) / values.length;
 
 /** Whether an edge runs along the axis: it turns less about it than it rises. */
 function runsAlong(part: HoleScope, edge: number, axis: Vec3): boolean {

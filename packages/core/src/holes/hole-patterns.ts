@@ -1,6 +1,6 @@
 import { add, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { PARALLEL_ANGLE, PATTERN_WITHIN } from '../tolerances.ts';
-import type { Hole } from './hole.ts';
+import type { Hole, HoleStep } from './hole.ts';
 
 /** Equal holes side by side; part's own frame, mm and rad. `holes` are in the order of the pattern; `deviation` is how far the worst is off. */
 export type HolePattern = { holes: number[]; deviation: number } & (
@@ -62,16 +62,24 @@ function equalHoles(holes: readonly Hole[], index: number): number[] {
   const same = (a: number, b: number) => Math.abs(a - b) <= PATTERN_WITHIN;
   return holes.flatMap((h, i) => {
     if (!same(h.diameter, one.diameter) || !same(h.depth, one.depth) || h.ends !== one.ends) return [];
-    if (
-      h.steps.length !== one.steps.length ||
-      h.steps.some((s, k) => s.kind !== one.steps[k].kind || !same(s.diameter, one.steps[k].diameter))
-    )
-      return [];
+    if (h.steps.length !== one.steps.length || h.steps.some((s, k) => !sameStep(s, one.steps[k]))) return [];
     if (length(cross(h.axis, one.axis)) > PARALLEL_ANGLE) return [];
     // A through hole may be told from either side.
     const off = dot(subtract(h.start, one.start), one.axis);
     return Math.abs(off) <= PATTERN_WITHIN || (h.ends === 'through' && Math.abs(Math.abs(off) - one.depth) <= PATTERN_WITHIN) ? [i] : [];
   });
+}
+
+/** Alike in all that is told of a step. */
+function sameStep(a: HoleStep, b: HoleStep): boolean {
+  const near = (x = 0, y = 0) => Math.abs(x - y) <= PATTERN_WITHIN;
+  return (
+    a.kind === b.kind &&
+    near(a.diameter, b.diameter) &&
+    near(a.depth, b.depth) &&
+    near(a.width, b.width) &&
+    Math.abs((a.angle ?? 0) - (b.angle ?? 0)) <= PARALLEL_ANGLE
+  );
 }
 
 function circleOf(

@@ -3,10 +3,22 @@ import { type Vec3 } from '../math/vec3.ts';
 
 /**
  * What a hole has besides its bore. `counterbore` and `countersink` widen it at an end or on the way to one, `chamfer` and
- * `rounding` break its rim, `drill point`, `ball bottom` and `bottom rounding` close it, `groove` and `keyway` are cut into its wall.
+ * `rounding` break its rim, `drill point`, `ball bottom` and `bottom rounding` close it, `groove`, `keyway` and `slit` are cut into its
+ * wall, a `cone` leads from it to a wider step, and a `gap` is where something crosses the whole of it.
  */
 export type HoleStepKind =
-  'counterbore' | 'countersink' | 'chamfer' | 'rounding' | 'groove' | 'keyway' | 'drill point' | 'ball bottom' | 'bottom rounding';
+  | 'slit'
+  | 'gap'
+  | 'cone'
+  | 'counterbore'
+  | 'countersink'
+  | 'chamfer'
+  | 'rounding'
+  | 'groove'
+  | 'keyway'
+  | 'drill point'
+  | 'ball bottom'
+  | 'bottom rounding';
 
 export interface HoleStep {
   kind: HoleStepKind;
@@ -16,7 +28,7 @@ export interface HoleStep {
   depth: number;
   /** Full angle of a cone, rad. */
   angle?: number;
-  /** mm: of a keyway across, of a rounding its radius. */
+  /** mm: of a keyway or slit across, of a gap along the axis, of a rounding its radius. */
   width?: number;
   /** At the end the hole starts from, or at the other. */
   side: 'near' | 'far';
@@ -31,6 +43,10 @@ export interface Hole {
   diameter: number;
   /** Along the axis, from the face a hole starts in (rims count) to the face it comes out of, or to where the full diameter ends. */
   depth: number;
+  /** Least and greatest depth along the wall, where a face that it comes out of is not square to it; then `depth` is that along the axis. */
+  along?: { least: number; greatest: number };
+  /** Nothing but the hole of a ring, such as a washer. */
+  ofRing?: boolean;
   /** On the axis, in the face it starts in; for a blind hole the open end. */
   start: Vec3;
   /** Unit; from `start` into the hole. */
@@ -42,7 +58,7 @@ export interface Hole {
   accuracy: Accuracy;
 }
 
-const OWN_FACES: ReadonlySet<HoleStepKind> = new Set(['counterbore', 'countersink', 'groove', 'drill point', 'ball bottom']);
+const OWN_FACES: ReadonlySet<HoleStepKind> = new Set(['counterbore', 'countersink', 'groove', 'drill point', 'ball bottom', 'cone']);
 
 /** The faces that are read as the hole when one is picked: walls and what closes it; broken rims and keyways are read as themselves. */
 export const facesOfHole = (hole: Hole): number[] => [...hole.faces, ...hole.steps.flatMap((s) => (OWN_FACES.has(s.kind) ? s.faces : []))];

@@ -48,14 +48,23 @@ const is = (a: number, b: number): boolean => Math.abs(a - b) <= TABLE_DIAMETER;
 /** From so wide on bores of whole millimetres are likely to be fitted. */
 const LEAST_FIT = 3;
 
-/** What a hole is likely for, the likeliest first; offered, never asserted. Empty where no rule knows its diameter. */
-export function likelyFor({ diameter, steps }: Pick<Hole, 'diameter' | 'steps'>): LikelyUse[] {
+/**
+ * What a hole is likely for, the likeliest first; offered, never asserted. Empty where no rule knows its diameter. What a screw goes
+ * through is open at both ends, and the hole of a washer is the washer's own.
+ */
+export function likelyFor({
+  diameter,
+  steps,
+  ends,
+  ofRing,
+}: Pick<Hole, 'diameter' | 'steps'> & Partial<Pick<Hole, 'ends' | 'ofRing'>>): LikelyUse[] {
+  if (ofRing) return [];
   const sunk = steps.find((s) => s.kind === 'counterbore');
   const flared = steps.some((s) => s.kind === 'countersink');
   /** A head that sits in the counterbore says more than a diameter that two rules know. */
   const seated: LikelyUse[] = [];
   const uses = THREADS.flatMap(([d, pitch, drill, ...clearances]): LikelyUse[] => {
-    const series = SERIES.find((_, i) => is(diameter, clearances[i]));
+    const series = ends === 'blind' || ends === 'closed' ? undefined : SERIES.find((_, i) => is(diameter, clearances[i]));
     const head = sunk && SOCKET_HEADS.has(d) && is(sunk.diameter, SOCKET_HEADS.get(d)!);
     if (series && head) seated.push({ use: `clearance hole for M${d}, socket head`, rule: `ISO 273, ${series}; ISO 4762` });
     return [

@@ -1,13 +1,20 @@
 import type { FaceFacts } from '../geometry/part-geometry.ts';
-import { addScaled, dot, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { addScaled, dot, frameOf, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { ALMOST_ALONG } from '../tolerances.ts';
 import { boreWalls, isBoreWall, sameCylinder, type BoreWall, type Ring } from './bore-walls.ts';
-import { beyond, heightOn, type AxisLine, type HoleInput, type HoleScope, type Loop } from './face-loops.ts';
+import { beyond, heightOn, offAxis, type AxisLine, type HoleInput, type HoleScope, type Loop } from './face-loops.ts';
 import type { Hole, HoleStep } from './hole.ts';
 import { inLine, walkAlong, type Turned, type Walk } from './walk-along.ts';
 
 /** Times the bore: what is wider is a bore of its own that the hole opens into, no counterbore (common practice: up to 2.2). */
 const WIDEST_COUNTERBORE = 2.5;
+/** Times the bore's radius: a wider one that is no deeper is a spot face. */
+const DEEPEST_SPOT_FACE = 1;
+/** Times the bore's diameter: pieces of one cylinder that a slot parts by no more are one bore. */
+const WIDEST_GAP = 1;
+/** Times its bore's diameter and thickness: what is no larger round a hole, and no thicker, is a ring. */
+const RING_WIDTH = 3;
+const RING_THICKNESS = 0.6;
 /** Times the bore's radius: rims broken by less are chamfered, not countersunk. */
 const WIDEST_CHAMFER = 0.2;
 
@@ -16,6 +23,8 @@ interface Bore extends AxisLine {
   pieces: BoreWall[];
   radius: number;
   grooves: BoreWall[];
+  /** mm along the axis, where a slot goes through it. */
+  gaps: number[];
   low: Ring;
   high: Ring;
 }
@@ -41,7 +50,23 @@ export function recogniseHoles(input: HoleInput): Hole[] {
     for (const p of [...bore.pieces, ...bore.grooves, ...ends.flatMap((e) => e.walls)]) taken.add(p);
     found.push({ hole: holeOf(part, bore, ends as [End, End]), first: bore.pieces[0].faces[0] });
   }
-  return found.sort((a, b) => a.first - b.first).map((f) => f.hole);
+  const holes = found.sort((a, b) => a.first - b.first).map((f) => f.hole);
+  return holes.length === 1 && isRing(part, holes[0]) ? [{ ...holes[0], ofRing: true }] : holes;
+}
+
+/** Whether a part is nothing but a flat ring round its hole. */
+function isRing(part: HoleScope, { start, axis, diameter, depth, faces }: Hole): boolean {
+  const own = new Set(faces);
+  const round = part.faces.every((f, i) => {
+    if (own.has(i) || f.surface === 'torus' || f.surface === 'cone') return true;
+    if (f.surface === 'plane') return Math.abs(dot(f.axis!, axis)) > 1 - ALMOST_ALONG;
+    return (
+      f.surface === 'cylinder' &&
+      f.radius! <= (RING_WIDTH * diameter) / 2 &&
+      offAxis(f.origin!, { origin: start, axis }) < diameter * ALMOST_ALONG
+    );
+  });
+  return round && depth <= RING_THICKNESS * diameter;
 }
 
 function boresOf(part: HoleScope, walls: readonly BoreWall[], wallOf: ReadonlyMap<number, BoreWall>): Bore[] {
@@ -61,6 +86,15 @@ function boresOf(part: HoleScope, walls: readonly BoreWall[], wallOf: ReadonlyMa
     }
   }
   for (const met of byFace.values()) for (const b of met.slice(1)) if (same(met[0], b)) parent.set(root(b), root(met[0]));
+  const gaps = new Map<BoreWall, number[]>();
+  walls.forEach((a, i) => {
+    for (const b of walls.slice(i + 1)) {
+      const gap = same(a, b) && root(a) !== root(b) ? slotBetween(part, a, b) : null;
+      if (gap === null) continue;
+      parent.set(root(b), root(a));
+      gaps.set(a, [...(gaps.get(a) ?? []), gap]);
+    }
+  });
   const groups = new Map<BoreWall, BoreWall[]>();
   for (const w of walls) if (!grooves.has(w)) groups.set(root(w), [...(groups.get(root(w)) ?? []), w]);
   return [...groups.values()].flatMap((pieces) => {
@@ -68,9 +102,42 @@ function boresOf(part: HoleScope, walls: readonly BoreWall[], wallOf: ReadonlyMa
     const rings = pieces.flatMap((p) => p.rings.map((r) => inLine(r, p, first))).sort((a, b) => a.height - b.height);
     if (rings.length < 2) return [];
     const own = [...grooves].filter(([, bore]) => root(bore) === root(first)).map(([g]) => g);
-    return [{ origin: first.origin, axis: first.axis, radius: first.radius, pieces, grooves: own, low: rings[0], high: rings.at(-1)! }];
+    const parted = pieces.flatMap((p) => gaps.get(p) ?? []);
+    return [
+      {
+        origin: first.origin,
+        axis: first.axis,
+        radius: first.radius,
+        pieces,
+        grooves: own,
+        gaps: parted,
+        low: rings[0],
+        high: rings.at(-1)!,
+      },
+    ];
   });
 }
+
+/** mm: how wide the slot is that parts two pieces of one cylinder; null where they are two holes: faces that look at each other, with one wall or floor between. */
+function slotBetween(part: HoleScope, a: BoreWall, b: BoreWall): number | null {
+  const ends = (w: BoreWall) => w.rings.map((r) => ({ ring: r, height: inLine(r, w, a).height })).sort((p, q) => p.height - q.height);
+  const [mine, theirs] = [ends(a), ends(b)];
+  if (mine.length < 2 || theirs.length < 2) return null;
+  const [low, high] = mine[0].height < theirs[0].height ? [mine.at(-1)!, theirs[0]] : [theirs.at(-1)!, mine[0]];
+  const gap = high.height - low.height;
+  if (!(gap > 0) || gap > 2 * WIDEST_GAP * a.radius) return null;
+  const [under, over] = [low, high].map(({ ring }) => [...beyond(part, ring, ring.of)].sort((p, q) => q[1] - p[1])[0]?.[0]);
+  if (under === undefined || over === undefined) return null;
+  const [p, q] = [part.faces[under], part.faces[over]];
+  const looksAtIt =
+    p.surface === 'plane' && q.surface === 'plane' && dot(p.axis!, a.axis) > LOOKS_ALONG && dot(q.axis!, a.axis) < -LOOKS_ALONG;
+  const beside = (f: number) => new Set(part.faces[f].edges.flatMap((e) => part.edges[e].faces));
+  const floor = beside(over);
+  return looksAtIt && [...beside(under)].some((f) => f !== under && f !== over && floor.has(f)) ? gap : null;
+}
+
+/** Cosine of the angle to an axis within which a face looks along it. */
+const LOOKS_ALONG = 0.99;
 
 /** Of a groove in a bore: the walls that it leads back to at both of its ends. */
 function narrowerWalls(part: HoleScope, wall: BoreWall, wallOf: ReadonlyMap<number, BoreWall>): BoreWall[] {
@@ -108,9 +175,16 @@ function endOf(part: HoleScope, bore: Bore, whole: Walk, ring: Loop): End {
       walls.push(t.wall!);
       const groove = after?.surface === 'plane' && !after.looksOn;
       const depth = groove || !open ? Math.abs((t.to ?? t.from).height - t.from.height) : Math.abs(mouth - t.from.height);
-      // Off a cone instead of a shoulder: the floor of a counterbore that a drill's tip left.
-      const floor = before?.surface === 'cone' ? { angle: 2 * before.facts.semiAngle! } : {};
-      steps.push({ kind: groove ? 'groove' : 'counterbore', diameter: 2 * t.wall!.radius, depth, ...floor, faces: t.faces });
+      // Off a cone instead of a shoulder: what a drill's tip left.
+      if (before?.surface === 'cone' && before.to)
+        steps.push({
+          kind: 'cone',
+          diameter: 2 * before.to.radius,
+          depth: Math.abs(before.to.height - before.from.height),
+          angle: 2 * before.facts.semiAngle!,
+          faces: before.faces,
+        });
+      steps.push({ kind: groove ? 'groove' : 'counterbore', diameter: 2 * t.wall!.radius, depth, faces: t.faces });
       if (groove && !after.to) full = after.from.height;
     } else if (t.surface === 'plane' && !t.looksOn && !t.to) full = t.from.height;
     else if (t.surface !== 'plane' && after?.surface !== 'cylinder') {
@@ -131,12 +205,16 @@ function ownPart(bore: Bore, walk: Walk): Walk {
     const through = walk.through.slice(0, floor + 1).map((t, i) => (i === floor ? { ...t, to: null } : t));
     return { through, end: 'bottom', last: (walk.through[floor] ?? walk.through[narrow]).from, onto: [], mostly: false };
   }
-  const wide = walk.through.findIndex((t) => t.surface === 'cylinder' && t.wall && t.wall.radius > bore.radius * WIDEST_COUNTERBORE);
+  const wide = walk.through.findIndex((t) => t.surface === 'cylinder' && t.wall && isAnother(bore, t.wall));
   if (wide < 0) return walk;
   const plane = walk.through.map((t, i) => t.surface === 'plane' && t.looksOn && i < wide).lastIndexOf(true);
   const through = walk.through.slice(0, plane + 1);
   return { through, end: 'mouth', last: walk.through[wide].from, onto: walk.through[wide].faces, mostly: true };
 }
+
+/** What is much wider is a bore of its own, unless it only makes a place for a head or a nut. */
+const isAnother = (bore: Bore, { radius, ...wall }: BoreWall): boolean =>
+  radius > bore.radius * WIDEST_COUNTERBORE && heightsOf(wall) > bore.radius * DEEPEST_SPOT_FACE;
 
 function turnedStep(t: Turned, before: Turned | undefined): Omit<HoleStep, 'side'> | null {
   const inner = t.from.radius;
@@ -197,6 +275,12 @@ function holeOf(part: HoleScope, bore: Bore, [low, high]: [End, End]): Hole {
   const deviations = faces.map((f) => part.faces[f].accuracy).flatMap((a) => (a.kind === 'recognised' ? [a.deviation] : []));
   const inWall: HoleStep[] = [
     ...bore.grooves.map((g): HoleStep => ({ kind: 'groove', diameter: 2 * g.radius, depth: heightsOf(g), side: 'near', faces: g.faces })),
+    ...bore.gaps.map((width): HoleStep => ({ kind: 'gap', diameter: 2 * bore.radius, depth: width, width, side: 'near', faces: [] })),
+    ...bore.pieces.flatMap((p): HoleStep[] =>
+      p.slit === undefined
+        ? []
+        : [{ kind: 'slit', diameter: 2 * bore.radius, depth: heightsOf(p), width: p.slit, side: 'near', faces: [] }],
+    ),
     ...bore.pieces.flatMap((p) =>
       p.keyways.map((k): HoleStep => ({
         kind: 'keyway',
@@ -212,6 +296,7 @@ function holeOf(part: HoleScope, bore: Bore, [low, high]: [End, End]): Hole {
     faces,
     diameter: 2 * bore.radius,
     depth: Math.abs(high.height - low.height),
+    ...alongWall(part, bore, low, high),
     start: addScaled(bore.origin, bore.axis, near.height),
     axis: fromHigh ? scale(bore.axis, -1) : bore.axis,
     ends: low.open && high.open ? 'through' : low.open || high.open ? 'blind' : 'closed',
@@ -220,12 +305,74 @@ function holeOf(part: HoleScope, bore: Bore, [low, high]: [End, End]): Hole {
       ...inWall,
       ...far.steps.map((s) => ({ ...s, side: 'far' as const })),
     ],
-    opensInto: [...near.into, ...far.into],
+    opensInto: [...near.into, ...far.into, ...bore.pieces.flatMap((p) => oneOfEach(part, p.meets))],
     accuracy: deviations.length ? { kind: 'recognised', deviation: Math.max(...deviations) } : { kind: 'exact' },
   };
 }
 
-function heightsOf(wall: BoreWall): number {
+/** Of the faces of bores one for each cylinder. */
+function oneOfEach(part: HoleScope, faces: readonly number[]): number[] {
+  const walls = faces.filter((f) => isBoreWall(part.faces[f]));
+  return walls.filter((f, i) => walls.findIndex((g) => sameCylinder(part.faces[g], part.faces[f])) === i);
+}
+
+/** Directions round an axis in which the depth along the wall is taken; the extremes are then found between them. */
+const ROUND = 720;
+/** Relative to the depth: depths that differ by less are one. */
+const SAME_DEPTH = 1e-6;
+
+/** Least and greatest depth along the wall of a bore with an end that is not square to it. */
+function alongWall(part: HoleScope, bore: Bore, low: End, high: End): Pick<Hole, 'along'> {
+  const { u, v } = frameOf(bore.axis);
+  const ends = [low, high].map((end) => heightRound(part, bore, end, u, v));
+  if (ends.some((e) => e === null)) return {};
+  const depth = (t: number) => ends[1]!(t) - ends[0]!(t);
+  const step = (2 * Math.PI) / ROUND;
+  const depths = Array.from({ length: ROUND }, (_, i) => depth(i * step));
+  const extreme = (sign: 1 | -1) => {
+    const at = depths.reduce((best, d, i) => (sign * d > sign * depths[best] ? i : best), 0);
+    return sign * goldenMost((t) => sign * depth(t), (at - 1) * step, (at + 1) * step);
+  };
+  const [least, greatest] = [extreme(-1), extreme(1)];
+  const axial = Math.abs(high.height - low.height);
+  const told = [least, greatest].some((d) => Math.abs(d - axial) > SAME_DEPTH * axial);
+  return told ? { along: { least, greatest } } : {};
+}
+
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
+const GOLDEN_STEPS = 50;
+
+function goldenMost(of: (t: number) => number, from: number, to: number): number {
+  let [low, high] = [from, to];
+  for (let i = 0; i < GOLDEN_STEPS; i++) {
+    const [p, q] = [high - GOLDEN * (high - low), low + GOLDEN * (high - low)];
+    if (of(p) >= of(q)) high = q;
+    else low = p;
+  }
+  return of((low + high) / 2);
+}
+
+/** Where the wall ends at each angle about the axis; null where the face it comes out of has no such place in closed form. */
+function heightRound(part: HoleScope, bore: Bore, { walk, height, open, steps }: End, u: Vec3, v: Vec3): ((t: number) => number) | null {
+  const face = part.faces[walk.onto[0]];
+  // What is turned about the axis ends square to it.
+  if (
+    !open ||
+    steps.length ||
+    !face ||
+    !walk.mostly ||
+    (face.surface === 'plane' && Math.abs(dot(face.axis!, bore.axis)) > 1 - ALMOST_ALONG ** 2)
+  )
+    return () => height;
+  if (!['plane', 'cylinder', 'sphere'].includes(face.surface)) return null;
+  return (t) => {
+    const origin = addScaled(addScaled(bore.origin, u, bore.radius * Math.cos(t)), v, bore.radius * Math.sin(t));
+    const at = crossings(face, { origin, axis: bore.axis }).sort((a, b) => Math.abs(a - height) - Math.abs(b - height))[0];
+    return at ?? height;
+  };
+}
+
+function heightsOf(wall: Pick<BoreWall, 'rings'>): number {
   const heights = wall.rings.map((r) => r.height);
   return Math.max(...heights) - Math.min(...heights);
 }

@@ -1,7 +1,7 @@
 import type { FaceFacts } from '../geometry/part-geometry.ts';
-import { dot, length, cross, type Vec3 } from '../math/vec3.ts';
+import { cross, dot, length, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
-import { beyond, joined, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
+import { beyond, joined, linePoints, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
 import type { BoreWall, Ring } from './bore-walls.ts';
 
 /** A turned face about the axis that a walk along it comes through. */
@@ -49,7 +49,7 @@ export function walkAlong(part: HoleScope, line: AxisLine, ring: Ring, way: Vec3
     const onto = beyond(part, last, of);
     const next = turnedBeyond(part, line, last, onto, way, walls);
     const before = through.at(-1);
-    if (!next || !goesOn(before, next)) return { through, end: endOf(part, through, next, onto, way), last, ...facesOnto(onto) };
+    if (!next || !goesOn(before, next)) return { through, end: endOf(part, through, next, onto, way, last), last, ...facesOnto(onto) };
     through.push(next);
     if (!next.to)
       return {
@@ -73,7 +73,8 @@ function facesOnto(onto: ReadonlyMap<number, number>): Pick<Walk, 'onto' | 'most
 
 /** Off a plane that looks the way of the walk only what is hollow belongs to the hole: else the plane is the face it comes out of. */
 function goesOn(before: Turned | undefined, next: Turned): boolean {
-  if (next.surface === 'cylinder') return next.facts.concave;
+  // The outside of a ball, a pin or a taper is what the hole comes out of.
+  if (next.surface === 'cylinder' || next.surface === 'sphere' || next.surface === 'cone') return next.facts.concave;
   return !(before?.surface === 'plane' && before.looksOn) || next.facts.concave;
 }
 
@@ -83,24 +84,46 @@ function endOf(
   next: Turned | null,
   onto: ReadonlyMap<number, number>,
   way: Vec3,
+  last: Loop,
 ): Walk['end'] {
   const before = through.at(-1);
   const plane = [...through].reverse().find((t) => t.surface === 'plane');
   if (before?.surface === 'plane' && before.looksOn) return 'mouth';
   if (next?.surface === 'cylinder' && plane && !plane.looksOn) return 'boss';
   if (!onto.size) return 'mouth';
-  let facing = 0;
-  for (const [f, weight] of onto) facing += weight * dot(meanNormal(part, f), way);
-  return facing >= 0 ? 'mouth' : 'bottom';
+  return facingAt(part, last, onto, way) >= 0 ? 'mouth' : 'bottom';
 }
 
-/** By area, roughly: the mean over the corners of a face's triangles. */
-function meanNormal({ mesh }: HoleScope, face: number): Vec3 {
-  const sum = [0, 0, 0];
-  for (let i = 3 * mesh.faceStart[face]; i < 3 * mesh.faceStart[face + 1]; i++)
-    for (let k = 0; k < 3; k++) sum[k] += mesh.normals[3 * mesh.indices[i] + k];
-  const size = Math.hypot(...sum) || 1;
-  return [sum[0] / size, sum[1] / size, sum[2] / size];
+/** Points of each edge of a rim at which it is asked where the face beyond it looks. */
+const RIM_LOOKS = 6;
+
+/**
+ * How much the faces beyond a rim look the way of the walk, at the rim itself: over the whole of a face that goes round, as a bar's does,
+ * its normals would cancel.
+ */
+function facingAt(part: HoleScope, rim: Loop, onto: ReadonlyMap<number, number>, way: Vec3): number {
+  let facing = 0;
+  for (const e of rim.edges)
+    for (const f of part.edges[e].faces) {
+      if (!onto.has(f)) continue;
+      const points = linePoints(part, e);
+      const step = Math.max(1, Math.floor(points.length / RIM_LOOKS));
+      const looked = points.filter((_, i) => i % step === 0);
+      for (const p of looked) facing += (part.edges[e].length / looked.length) * dot(normalAt(part, f, p), way);
+    }
+  return facing;
+}
+
+/** The normal of a face where it is nearest to a point of its outline. */
+function normalAt({ mesh, origin }: HoleScope, face: number, point: Vec3): Vec3 {
+  const [x, y, z] = subtract(point, origin);
+  let [nearest, least] = [-1, Infinity];
+  for (let i = 3 * mesh.faceStart[face]; i < 3 * mesh.faceStart[face + 1]; i++) {
+    const at = 3 * mesh.indices[i];
+    const off = (mesh.positions[at] - x) ** 2 + (mesh.positions[at + 1] - y) ** 2 + (mesh.positions[at + 2] - z) ** 2;
+    if (off < least) [nearest, least] = [mesh.indices[i], off];
+  }
+  return nearest < 0 ? [0, 0, 0] : pointAt(mesh.normals, nearest);
 }
 
 function turnedBeyond(

@@ -55,6 +55,9 @@ const PRINTED: readonly (readonly [size: number, written: string, upper: number,
   [10, 'zc9', 133, 97],
   [100, 'ZA7', -322, -357],
   [30, 'zb8', 193, 160],
+  [5, 'js3', 1.25, -1.25],
+  [5, 'JS3', 1.25, -1.25],
+  [3, 'j8', 8, -6],
 ];
 
 test.each(PRINTED)('%d %s has the limits that ISO 286-2 prints', (size, written, upper, lower) => {
@@ -195,4 +198,22 @@ test('a kept figure says whether it keeps within its limits; what nobody wrote i
   expect(readKeptFigure({ ...stored, tolerance: { kind: 'class', of: { position: 'q', grade: 7 } } })).not.toHaveProperty('tolerance');
   for (const bad of [null, {}, { ...stored, of: [] }, { ...stored, of: [{ kind: 'face' }] }, { ...stored, id: 3 }])
     expect(readKeptFigure(bad)).toBeNull();
+});
+
+test('js of every grade and size is even on both sides', () => {
+  for (let grade = 1; grade <= 18; grade++)
+    for (const size of [2, 5, 9, 15, 25, 40, 70, 100, 150, 200, 300, 380, 450]) {
+      const { lower, upper } = deviationsOf(size, { position: 'js', grade });
+      expect([size, grade, lower]).toEqual([size, grade, -upper]);
+    }
+});
+
+test('a, b and N of coarse grades are not for sizes up to 1 mm (ISO 286-1, from memory)', () => {
+  for (const written of ['A9', 'a11', 'B10', 'b9', 'N9', 'N11']) {
+    expect(() => deviationsOf(1, readClass(written)!)).toThrow(NoSuchClass);
+    expect(() => deviationsOf(0.5, readClass(written)!)).toThrow(NoSuchClass);
+    expect(deviationsOf(1.5, readClass(written)!).upper).toBeDefined();
+  }
+  expect(deviationsOf(0.8, readClass('N8')!)).toBeDefined();
+  expect(() => deviationsOf(5, readClass('j8')!)).toThrow(NoSuchClass);
 });

@@ -72,6 +72,8 @@ const SHAFT_J: Readonly<Record<number, readonly number[]>> = {
   5: [2, 2, 2, 3, 4, 5, 7, 9, 11, 13, 16, 18, 20],
   6: [2, 2, 2, 3, 4, 5, 7, 9, 11, 13, 16, 18, 20],
   7: [4, 4, 5, 6, 8, 10, 12, 15, 18, 21, 26, 28, 32],
+  // Of the smallest sizes only.
+  8: [6],
 };
 /** Upper deviations of holes J, by grade. */
 const HOLE_J: Readonly<Record<number, readonly number[]>> = {
@@ -83,6 +85,7 @@ const HOLE_J: Readonly<Record<number, readonly number[]>> = {
 const MICROMETRES = 1000;
 const LARGEST = 500;
 const NO_DELTA_UP_TO = 3;
+const NOT_SO_SMALL = 1;
 
 /** A tolerance class as it is written, `H7` for holes and `g6` for shafts. */
 export interface ToleranceClass {
@@ -111,12 +114,17 @@ export function deviationsOf(size: number, { position, grade }: ToleranceClass):
   const step = STEPS.findIndex((end) => size <= end);
   const width = GRADES[grade - 1]?.[step];
   if (width === undefined) throw new NoSuchClass(`ISO 286 has no grade IT${grade} here: grades run from 1 to 18.`);
+  // ISO 286-1: a and b, and N of grades beyond 8, are not used for sizes up to 1 mm.
+  if (size <= NOT_SO_SMALL && (/^[ab]$/i.test(position) || (position === 'N' && grade > 8)))
+    throw new NoSuchClass(`ISO 286 does not use ${position}${grade} for sizes up to ${NOT_SO_SMALL} mm.`);
   const hole = isHoleClass({ position, grade });
   const found = hole ? ofHole(size, step, position, grade, width) : ofShaft(size, step, position, grade, width);
   if (!found) throw new NoSuchClass(`ISO 286 has no ${position}${grade} for a size of ${Number(size.toPrecision(6))} mm.`);
-  // Whole tenths of a micrometre: what is printed, without the rounding of a sum.
-  return { lower: Math.round(found.lower * 10) / 10 / MICROMETRES, upper: Math.round(found.upper * 10) / 10 / MICROMETRES };
+  return { lower: printed(found.lower), upper: printed(found.upper) };
 }
+
+/** What is printed, to hundredths of a micrometre as half of a fine grade has them, on both sides of nil alike; in mm. */
+const printed = (micrometres: number): number => (Math.sign(micrometres) * Math.round(Math.abs(micrometres) * 100)) / 100 / MICROMETRES + 0;
 
 const ZERO_IS_A_FIGURE = new Set(['k']);
 

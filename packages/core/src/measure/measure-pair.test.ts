@@ -43,7 +43,7 @@ const SAMPLES: Record<string, [MeasuredShape, MeasuredShape, number]> = {
   'point point any': [point(1, 2, 3), point(4, 6, 15), 13],
   'point line any': [point(3, 4, 50), line(O, Z), 5],
   'point circle any': [point(0, 3, 4), circle(O, Z), 5],
-  'point plane any': [point(7, 8, -6), plane(O, Z), -6],
+  'point plane any': [point(7, 8, -6), plane(O, Z), 6],
   'point turned any': [point(6, 8, 3), turned(O, Z, 4), 10],
   'point sphere any': [point(0, 0, 10), sphere(O), 10],
   'line line parallel': [line(O, Z), line([3, 4, 7], scale(Z, -1)), 5],
@@ -79,6 +79,7 @@ const SAMPLES: Record<string, [MeasuredShape, MeasuredShape, number]> = {
   'turned turned same': [turned(O, Z, 10), turned([0, 0, 30], Z, 7), 6],
   'turned turned axis': [turned(O, Z, null), turned([0, 0, 30], Z, 7), 0],
   'turned turned parallel': [turned(O, Z, 3.5), turned([22.5, 30, 4], Z, 3.5), 37.5],
+  'turned turned inside': [turned(O, Z, 10), turned([0, 3, 4], Z, 4, false), 3],
   'turned turned meeting': [turned(O, Z, 3), turned([0, 0, 5], X, 3), 90],
   'turned turned skew': [turned(O, Z, 3), turned([0, 9, 5], X, 3), 9],
   'turned sphere any': [turned(O, Z, 5), sphere([3, 4, 50]), 5],
@@ -128,6 +129,66 @@ describe('the table of pairs', () => {
   });
 });
 
+describe('round walls', () => {
+  const row = (a: MeasuredShape, b: MeasuredShape, label: string) => {
+    const found = measurePair(a, b).rows.find((r) => r.label === label);
+    return found && numberOf(found);
+  };
+
+  test('one inside the other: least and greatest between them, R − r ∓ e, and nothing over both', () => {
+    // A tube of 20 and 18 with its bore 1.5 off centre, and a shaft of 8 in a bore of 20, 4 off.
+    for (const [large, small, off] of [
+      [20, 18, 1.5],
+      [20, 8, 4],
+      [10, 9.9, 0.1],
+    ])
+      // prettier-ignore
+      for (const [a, b] of [[turned(O, Z, large), turned([off, 0, 0], Z, small, false)], [turned([0, off, 0], Z, small), turned(O, scale(Z, -1), large, false)]]) { // prettier-ignore
+        expect(measurePair(a, b).case).toBe('inside');
+        expect(row(a, b, 'Least between the walls')).toBeCloseTo(large - small - off, 9);
+        expect(row(a, b, 'Greatest between the walls')).toBeCloseTo(large - small + off, 9);
+        expect(row(a, b, 'Over both walls')).toBeUndefined();
+      }
+  });
+
+  test('what cuts a wall is at no distance from it; no distance is below nil', () => {
+    expect(row(turned(O, Z, 10), turned([12, 0, 0], Z, 5), 'Wall to wall')).toBe(0);
+    expect(row(turned(O, Z, 10), turned([22, 0, 0], Z, 5), 'Wall to wall')).toBeCloseTo(7, 9);
+    expect(row(plane([0, 0, 3], Z), turned(O, X, 4), 'Least to the wall')).toBe(0);
+    expect(row(plane([0, 0, 9], Z), turned(O, X, 4), 'Least to the wall')).toBeCloseTo(5, 9);
+    expect(row(plane([0, 0, 2], Z), sphere(O, 3), 'Least to the surface')).toBe(0);
+    expect(row(line([0, 2, 0], X), sphere(O, 3), 'From the surface')).toBe(0);
+    expect(row(sphere(O, 10), sphere([7, 0, 0], 8), 'Surface to surface')).toBe(0);
+    expect(row(sphere(O, 10), sphere([3, 0, 0], 2), 'Surface to surface')).toBeCloseTo(5, 9);
+    const place = fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -9, max: 9, noNaN: true })));
+    const radius = fc.double({ min: 0.1, max: 9, noNaN: true });
+    fc.assert(
+      fc.property(place, radius, radius, fc.nat(5), (p, r, s, which) => {
+        const at = p as unknown as Vec3;
+        const pairs: [MeasuredShape, MeasuredShape][] = [
+          [turned(O, Z, r), turned(at, Z, s)],
+          [plane(O, Z), turned(at, X, r)],
+          [plane(O, Z), sphere(at, r)],
+          [line(O, Z), sphere(at, r)],
+          [sphere(O, r), sphere(at, s)],
+          [point(...at), plane(O, Z)],
+        ];
+        const { lead, rows } = measurePair(...pairs[which]);
+        for (const f of [lead!, ...rows]) if (f.value.kind === 'length') expect(f.value.value).toBeGreaterThanOrEqual(0);
+      }),
+    );
+  });
+
+  test('on which side of a plane something lies is said in words', () => {
+    const said = (a: MeasuredShape, b: MeasuredShape) => measurePair(a, b).rows.find((r) => r.label === 'It lies')?.value.value;
+    expect(said(point(0, 0, 5), plane(O, Z))).toBe('in front of the face');
+    expect(said(point(0, 0, -5), plane(O, Z))).toMatch(/^behind the face/);
+    expect(said(sphere([0, 0, -5]), plane(O, Z))).toMatch(/^behind the face/);
+    expect(said(point(0, 0, -5), plane(O, Z, false))).toBe('on the other side');
+    expect(said(point(1, 2, 0), plane(O, Z))).toBeUndefined();
+  });
+});
+
 describe('what is nearly so is said, and by how much', () => {
   test('parallel planes: exactly, all but, nearly, not', () => {
     const at = (angle: number) => measurePair(plane(O, Z), plane([0, 0, 25], tilted(angle)));
@@ -143,7 +204,7 @@ describe('what is nearly so is said, and by how much', () => {
     expect(at(5e-5)).toMatchObject({ case: 'fit' });
     expect(at(5e-5).rows.find((r) => r.label === 'Axis')!.value).toEqual({ kind: 'text', value: 'same axis, 0.05 µm off' });
     expect(at(5e-4).rows.find((r) => r.label === 'Axis')!.value).toEqual({ kind: 'text', value: 'nearly the same axis, 0.5 µm off' });
-    expect(at(5e-3)).toMatchObject({ case: 'parallel', lead: { label: 'Axis to axis', value: { value: expect.closeTo(5e-3, 12) } } });
+    expect(at(5e-3)).toMatchObject({ case: 'inside', lead: { label: 'Axis to axis', value: { value: expect.closeTo(5e-3, 12) } } });
   });
 
   test('what was recognised in splines is judged by its own deviation as well', () => {

@@ -6,7 +6,15 @@ export type MeasuredShape = { accuracy: Accuracy; /** mm: over so much of it a d
   | { kind: 'point'; at: Vec3 }
   | { kind: 'line'; origin: Vec3; axis: Vec3; ends: readonly [Vec3, Vec3] | null }
   | { kind: 'circle'; origin: Vec3; axis: Vec3; /** Of an ellipse there is none. */ radius: number | null }
-  | { kind: 'plane'; origin: Vec3; axis: Vec3; /** Whether its normal looks out of material. */ bounds: boolean }
+  | {
+      kind: 'plane';
+      origin: Vec3;
+      axis: Vec3;
+      /** Whether its normal looks out of material. */
+      bounds: boolean;
+      /** Of a face: where its longest straight edge begins and how it runs, or the centre of its largest circle. */
+      datum?: { at: Vec3; along: Vec3 | null };
+    }
   | {
       kind: 'turned';
       what: 'hole' | 'cylinder' | 'cone' | 'torus';

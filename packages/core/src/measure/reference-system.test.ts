@@ -48,3 +48,29 @@ test('a distance keeps its length whatever axes it is told in; points and direct
   expect(values[3]).toEqual([0, 0, 0]);
   expect(Math.abs((values[5] as Vec3)[1])).toBeCloseTo(1, 12);
 });
+
+test('a flat face: Z along its normal, X along its longest straight edge from that edge’s end, or along what is picked besides', () => {
+  const face = (datum?: { at: Vec3; along: Vec3 | null }): MeasuredShape => ({
+    kind: 'plane',
+    origin: [7, 8, 9.005],
+    axis: [0, 0, -1],
+    bounds: true,
+    ...(datum && { datum }),
+    ...common,
+  });
+  const along: Vec3 = [0.6, 0.8, 0];
+  const system = systemOf(face({ at: [1, 2, 9], along }));
+  expect(system.origin).toEqual([1, 2, 9]);
+  expect(system.z).toEqual([0, 0, -1]);
+  expect(system.x).toEqual(along);
+  expect(pointIn(system, [1.6, 2.8, 4])).toEqual([expect.closeTo(1, 12), expect.closeTo(0, 12), 5]);
+  const other = systemOf(face({ at: [1, 2, 9], along }), line([0, 0, 0], [0, 1, 0]));
+  expect([other.x, other.z]).toEqual([
+    [0, 1, 0],
+    [0, 0, -1],
+  ]);
+  expect(dot(other.y, [1, 0, 0])).toBeCloseTo(1, 12);
+  // A round face has its centre, and the model's axis that lies in it.
+  expect(systemOf(face({ at: [4, 4, 9], along: null }))).toMatchObject({ origin: [4, 4, 9], z: [0, 0, -1] });
+  expect(() => systemOf(face(), line([0, 0, 0], [0, 0, 1]))).toThrow(NoSystem);
+});

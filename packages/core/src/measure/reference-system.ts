@@ -1,7 +1,7 @@
 import type { Fact, PickFacts } from '../facts/describe-pick.ts';
 import { add, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { ALMOST_ALONG } from '../tolerances.ts';
-import type { MeasuredShape } from './measured-shape.ts';
+import type { MeasuredShape, Shape } from './measured-shape.ts';
 
 /** Axes that points and directions are told in: right-handed, unit; the origin in model space, mm. */
 export interface ReferenceSystem {
@@ -20,10 +20,12 @@ export class NoSystem extends Error {
 
 /**
  * A reference system from picked things: its origin, what X runs along (or towards, where that is a point), and which side Y lies on.
- * What is not given is the model's. @throws NoSystem
+ * A planar face gives Z, along its outward normal, and X where nothing else does: along its longest straight edge. What is not given is
+ * the model's. @throws NoSystem
  */
 export function systemOf(origin: MeasuredShape, first?: MeasuredShape, second?: MeasuredShape): ReferenceSystem {
   const at = originOf(origin);
+  if (origin.kind === 'plane') return systemOnPlane(origin, at, first);
   if (!first) return { ...MODEL_SYSTEM, origin: at };
   const x = wayOf(first, at, 'X');
   const towards = second ? wayOf(second, at, 'Y') : leastAlong(x);
@@ -33,9 +35,18 @@ export function systemOf(origin: MeasuredShape, first?: MeasuredShape, second?: 
   return { origin: at, x, y, z: cross(x, y) };
 }
 
+function systemOnPlane({ axis: z, datum }: Shape<'plane'>, at: Vec3, first?: MeasuredShape): ReferenceSystem {
+  const way = first ? wayOf(first, at, 'X') : (datum?.along ?? leastAlong(z));
+  const across = subtract(way, scale(z, dot(way, z)));
+  if (length(across) < ALMOST_ALONG) throw new NoSystem('X would run along the normal of the face. Pick something that lies across it.');
+  const x = normalize(across);
+  return { origin: at, x, y: cross(z, x), z };
+}
+
 function originOf(shape: MeasuredShape): Vec3 {
   if (shape.kind === 'point') return shape.at;
   if (shape.kind === 'line' && shape.ends) return shape.ends[0];
+  if (shape.kind === 'plane' && shape.datum) return shape.datum.at;
   if ('origin' in shape) return shape.origin;
   throw new NoSystem('This gives no origin. Pick a vertex, an edge, a hole or a flat face.');
 }

@@ -41,7 +41,8 @@ function shapeOfEdge(edge: EdgeFacts, { geometry, placement }: PickedPart): Meas
   return { kind: 'free', ...common };
 }
 
-function shapeOfFace(index: number, { geometry, placement }: PickedPart): MeasuredShape {
+function shapeOfFace(index: number, part: PickedPart): MeasuredShape {
+  const { geometry, placement } = part;
   const face = geometry.faces[index];
   const point = (p: Vec3) => transformPoint(placement, p);
   const direction = (d: Vec3) => normalize(transformDirection(placement, d));
@@ -60,6 +61,7 @@ function shapeOfFace(index: number, { geometry, placement }: PickedPart): Measur
       origin: point(addScaled(middle, face.axis, -dot(subtract(middle, face.origin!), face.axis))),
       axis: direction(face.axis),
       bounds: true,
+      ...datumOf(face, part),
       accuracy,
       span,
     };
@@ -81,6 +83,18 @@ function shapeOfFace(index: number, { geometry, placement }: PickedPart): Measur
     };
   }
   return { kind: 'free', accuracy, span };
+}
+
+/** Where axes of a planar face begin, exactly: at an end of its longest straight edge, which X then runs along, else in the centre of its largest circle. */
+function datumOf(face: FaceFacts, { geometry, placement }: PickedPart): { datum?: { at: Vec3; along: Vec3 | null } } {
+  const edges = face.edges.map((e) => geometry.edges[e]);
+  const longest = edges.filter((e) => e.curve === 'line' && e.vertices.length > 1).sort((a, b) => b.length - a.length)[0];
+  if (longest) {
+    const [from, to] = [longest.vertices[0], longest.vertices.at(-1)!].map((v) => transformPoint(placement, pointAt(geometry.vertices, v)));
+    return { datum: { at: from, along: normalize(subtract(to, from)) } };
+  }
+  const largest = edges.filter((e) => e.curve === 'circle' && e.centre).sort((a, b) => b.radius! - a.radius!)[0];
+  return largest ? { datum: { at: transformPoint(placement, largest.centre!), along: null } } : {};
 }
 
 function* cornersOf(index: number, { mesh, origin }: PickedPart['geometry']): Generator<Vec3> {

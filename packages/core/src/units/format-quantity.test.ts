@@ -20,6 +20,15 @@ describe('what is shown', () => {
     expect(formatWithin(1727051, 1206.299, 'volume', 'cm')).toEqual({ text: '1727.1', within: '1.3', unit: 'cm³' });
   });
 
+  test('areas and volumes have the decimals that are set, and figures enough where they are small', () => {
+    expect(shown(308.2204, 'area', 'mm')).toBe('308.220 mm²');
+    expect(shown(308.2204, 'area', 'mm', { precision: 1 })).toBe('308.2 mm²');
+    expect(formatQuantity(1e-7, 'volume', 'mm').text).toBe('0.0000001000');
+    expect(formatQuantity(0, 'volume', 'mm').text).toBe('0.000');
+    expect(formatQuantity(1234567.891, 'volume', 'mm').text).toBe('1\u2009234\u2009568');
+    expect(formatQuantity(0.01234567, 'area', 'mm').text).toBe('0.01235');
+  });
+
   test('significant figures are never told by a power of ten, and take no more than they are', () => {
     expect([160, 12345.6, 0.5, -3.14159, 0, 99.96, 1e-12].map((x) => significant(x, 3))).toEqual(
       ['160', '12\u2009300', '0.500', '−3.14', '0.00', '100', '0.000000000'], // prettier-ignore

@@ -16,7 +16,7 @@ const EXPONENTS = ['', '', '²', '³', '⁴'];
 const THIN_SPACE = '\u2009';
 const MINUS = '\u2212';
 
-/** A quantity as text in the wanted unit or way. Lengths to the micrometre; areas, volumes and second moments to seven figures. */
+/** A quantity as text in the wanted unit or way. Decimals are those that are set; of areas, volumes and second moments as far as seven figures go. */
 export function formatQuantity(value: number, kind: QuantityKind, wanted: LengthUnit | UnitStyle): FormattedQuantity {
   const style = styleOf(wanted);
   const { unit } = style;
@@ -27,9 +27,20 @@ export function formatQuantity(value: number, kind: QuantityKind, wanted: Length
   const scaled = value / MILLIMETRES[unit] ** power;
   if (power === 1 && unit === 'in' && style.inches !== 'decimal')
     return { text: inchText(value, style.inches === 'feet'), unit: style.inches === 'feet' ? '' : unit };
-  const decimals =
-    power === 1 ? decimalsOf(unit, style.precision) : Math.max(0, Math.min(6, 6 - Math.floor(Math.log10(Math.abs(scaled) || 1))));
+  const wantedDecimals = decimalsOf(unit, style.precision);
+  const decimals = power === 1 ? wantedDecimals : decimalsOfPower(scaled, wantedDecimals);
   return { text: fixed(scaled, decimals), unit: unit + EXPONENTS[power] };
+}
+
+const MOST_FIGURES = 7;
+const LEAST_FIGURES = 4;
+const FINEST_PLACE = 15;
+
+/** Areas, volumes and second moments have the decimals that are set, but no more than seven figures, and never fewer than four. */
+function decimalsOfPower(value: number, wanted: number): number {
+  const before = value === 0 ? 0 : Math.floor(Math.log10(Math.abs(value)));
+  const most = Math.max(0, MOST_FIGURES - 1 - before);
+  return Math.min(FINEST_PLACE, Math.max(Math.min(wanted, most), before < 0 ? LEAST_FIGURES - 1 - before : 0));
 }
 
 /** A quantity known to within a bound above 0: that to two figures upwards, the value to the same place. */

@@ -109,3 +109,23 @@ test('nothing that is typed throws', () => {
     }),
   );
 });
+
+test('fractions as drawings write them, brackets as sums read them, and digits that may have been a group', () => {
+  const length = (text: string) => readQuantity(text, 'length', 1);
+  for (const [text, value] of [
+    [`5' 1/2"`, 5 * 304.8 + 12.7],
+    [`5' 3 1/2"`, 5 * 304.8 + 3.5 * 25.4],
+    ['1-1/2 in', 38.1],
+    ['1-1/2"', 38.1],
+    [`2' 1-1/2"`, 609.6 + 38.1],
+    ['1 - 1/2 in', 1 - 12.7],
+    ['3/4 in', 19.05],
+    ['(1/2) in', 12.7],
+  ] as const)
+    expect([text, length(text)]).toEqual([text, { value: expect.closeTo(value, 9), worked: true }]);
+  expect(length('1/(2 in)')).toEqual({ wrong: expect.stringMatching(/not a length/) });
+  // A comma is a decimal mark; but what was understood is shown where it could have been meant otherwise.
+  expect(length('7,850')).toEqual({ value: 7.85, worked: true });
+  expect(length('7,85')).toEqual({ value: 7.85, worked: false });
+  expect(readQuantity('1-1/2', 'number', 1)).toMatchObject({ value: 0.5 });
+});

@@ -65,7 +65,12 @@ const WANTED: Record<FieldKind, string> = { length: 'a length', angle: 'an angle
 interface Term {
   value: number;
   power: number;
+  /** It stood in brackets. */
+  closed?: boolean;
 }
+
+/** The -1/2 of 1-1/2 in. */
+const INCH_FRACTION = /^-(\d+)\/(\d+)(?=\s*(?:in\b|inch|ft\b|foot|feet|["″”'′’]))/i;
 
 class Misread extends Error {}
 
@@ -149,7 +154,7 @@ class Reader {
       const next = this.signed();
       if (sign === '*') product = { value: product.value * next.value, power: product.power + next.power };
       // "1/2 in" is half an inch, not one over two inches.
-      else if (!product.power && next.power === 1) product = { value: this.half(product.value, next), power: 1 };
+      else if (!product.power && next.power === 1 && !next.closed) product = { value: this.half(product.value, next), power: 1 };
       else product = { value: product.value / next.value, power: product.power - next.power };
     }
     return product;
@@ -176,7 +181,7 @@ class Reader {
       if (!this.take(/^\)/)) throw new Misread('A bracket is not closed.');
       this.depth--;
       const unit = inner.power ? null : this.unit();
-      return unit === null ? inner : { value: inner.value * unit, power: 1 };
+      return unit === null ? { ...inner, closed: true } : { value: inner.value * unit, power: 1, closed: true };
     }
     const number = this.number();
     const unit = this.unit();
@@ -187,10 +192,18 @@ class Reader {
   /** Quantities that follow without a sign, each in a finer unit: 5' 3", 12° 30' 15", 1 m 20 cm. */
   private finer(than: number): number {
     if (!/^\s*[\d.,]/.test(this.rest)) return 0;
-    const number = this.number();
+    const number = this.fraction() ?? this.number();
     const unit = this.unit();
     if (unit === null || unit >= than) throw new Misread(`A sign is missing before “${number}”, or a finer unit behind it.`);
     return number * unit + this.finer(unit);
+  }
+
+  /** A fraction of its own: the 1/2 of 5' 1/2". */
+  private fraction(): number | null {
+    const found = this.take(/^\d+\s*\/\s*\d+(?![\d.,])/);
+    if (!found) return null;
+    const [over, under] = found.split('/').map(Number);
+    return over / under;
   }
 
   private number(): number {
@@ -201,8 +214,10 @@ class Reader {
     }
     if (/^[.,]\d/.test(this.rest)) throw new Misread('A number has two decimal marks; leave out what groups the digits.');
     const number = Number(found.replace(/[\u2009\u202f\u00a0]/g, '').replace(',', '.'));
-    // A whole number, a space and a fraction: 1 1/2.
-    const fraction = /^\s+(\d+)\s*\/\s*(\d+)(?![\d.,])/.exec(this.rest);
+    // Three digits behind a comma may have been meant as a group: what was understood is shown.
+    if (/^\d{1,3},\d{3}$/.test(found)) this.worked = true;
+    // A whole number, a space and a fraction: 1 1/2; of inches and feet also 1-1/2, as drawings write it.
+    const fraction = /^\s+(\d+)\s*\/\s*(\d+)(?![\d.,])/.exec(this.rest) ?? (this.kind === 'length' ? INCH_FRACTION.exec(this.rest) : null);
     if (!fraction || !/^\d+$/.test(found)) return number;
     this.worked = true;
     this.rest = this.rest.slice(fraction[0].length);

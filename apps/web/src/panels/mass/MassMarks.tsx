@@ -1,16 +1,4 @@
-import {
-  addScaled,
-  afloat,
-  ellipsoidOf,
-  massText,
-  project,
-  significant,
-  type OrientedBox,
-  type Pane,
-  type Vec3,
-  type ViewCamera,
-  type Weight,
-} from '@bathyscope/core';
+import { addScaled, afloat, ellipsoidOf, massText, significant, type OrientedBox, type Vec3, type Weight } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import type { PaneState } from '../../state/camera-store.ts';
 import { upOf } from '../../workspace/balance.ts';
@@ -18,6 +6,7 @@ import { immersedOf } from '../../workspace/immersed.ts';
 import { findMaterial } from '../../workspace/library.ts';
 import { inertiaSystem } from '../../workspace/weighed-in.ts';
 import { OverPane } from '../frame/OverPane.tsx';
+import { AXIS_COLOURS, pathOf, placeIn, SystemAxes, type Place } from '../frame/SystemAxes.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import type { WeighedSetNow } from '../../workspace/weighed.ts';
 import { useWeighed } from './use-weighed.ts';
@@ -47,23 +36,10 @@ function Drawn() {
 }
 
 const NUMBERS = ['I₁', 'I₂', 'I₃'];
-const COLOURS = ['var(--red)', 'var(--green)', 'var(--blue)'];
 const ROUND = 72;
 /** px */
 const MARK = 9;
 const ARROW = 90;
-
-type Place = (p: Vec3) => readonly [number, number];
-
-const placeIn =
-  (camera: ViewCamera, size: Pane): Place =>
-  (p) => {
-    const { x, y } = project(camera, size, p);
-    return [x, y];
-  };
-
-const pathOf = (points: readonly (readonly [number, number])[]): string =>
-  `M${points.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}`;
 
 function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: PaneState }) {
   const ws = useWorkspace();
@@ -84,17 +60,17 @@ function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: 
           const reach = 1.15 * Math.max(half[k], Math.max(...half) / 4);
           const [a, b] = [place(addScaled(c, axis, -reach)), place(addScaled(c, axis, reach))];
           return (
-            <g key={k} stroke={COLOURS[k]} data-testid="principal-axis">
+            <g key={k} stroke={AXIS_COLOURS[k]} data-testid="principal-axis">
               <path d={pathOf([a, b])} strokeWidth={1.3} strokeDasharray="6 4" />
               <circle cx={b[0]} cy={b[1]} r={9} fill="var(--panel)" />
-              <text x={b[0]} y={b[1] + 4} textAnchor="middle" fontSize={11} fill={COLOURS[k]} stroke="none">
+              <text x={b[0]} y={b[1] + 4} textAnchor="middle" fontSize={11} fill={AXIS_COLOURS[k]} stroke="none">
                 {NUMBERS[k]}
               </text>
             </g>
           );
         })}
       {box && set !== 'kept' && box.key === now.key && <Box place={place} box={box.box} />}
-      {system && <System place={place} origin={system.origin} axes={[system.x, system.y, system.z]} reach={Math.max(...half)} />}
+      {system && <SystemAxes place={place} system={system} reach={Math.max(...half) / 2} />}
       {body && density !== undefined && (
         <Lift place={place} at={body.centreOfBuoyancy} net={afloat(body, density, upOf(ws)).lift} up={upOf(ws)} />
       )}
@@ -163,20 +139,6 @@ function Box({ place, box: { centre, axes, size } }: { place: Place; box: Orient
       d={edges.map(([a, b]) => pathOf([place(corner(a)), place(corner(b))])).join('')}
     />
   );
-}
-
-function System({ place, origin, axes, reach }: { place: Place; origin: Vec3; axes: readonly Vec3[]; reach: number }) {
-  return axes.map((axis, k) => {
-    const [a, b] = [place(origin), place(addScaled(origin, axis, reach / 2))];
-    return (
-      <g key={k} stroke={COLOURS[k]}>
-        <path d={pathOf([a, b])} strokeWidth={1.6} />
-        <text x={b[0] + 4} y={b[1]} fontSize={12} fill={COLOURS[k]} stroke="none">
-          {'XYZ'[k]}
-        </text>
-      </g>
-    );
-  });
 }
 
 function Lift({ place, at, net, up }: { place: Place; at: Vec3; net: number; up: Vec3 }) {

@@ -1,4 +1,4 @@
-import { accuracyText, factsAsText, secondText, valueText, type Fact, type UnitStyle, type PickFacts } from '@bathyscope/core';
+import { accuracyText, factsAsText, markOf, secondText, valueText, type Fact, type UnitStyle, type PickFacts } from '@bathyscope/core';
 import { Check, Copy, X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
@@ -88,6 +88,7 @@ function MainFigure({ fact, unit, facts }: { fact: Fact; unit: UnitStyle; facts:
   return (
     <p className="flex flex-wrap items-baseline gap-x-2 px-3 py-1" title={fact.label}>
       <span className="figures text-[20px] font-medium" data-testid="main-figure">
+        {markOf(fact.value, facts.accuracy)}
         {text}
       </span>
       <span className="figures text-soft">{shown}</span>

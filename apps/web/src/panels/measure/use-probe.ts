@@ -1,4 +1,4 @@
-import { valueText } from '@bathyscope/core';
+import { figureText } from '@bathyscope/core';
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import { samePick } from '../../state/selection-store.ts';
@@ -12,18 +12,21 @@ export function useProbe(): string | null {
   const ws = useWorkspace();
   const hover = useStore(ws.selection, (s) => s.hover);
   const picked = useStore(ws.selection, (s) => s.picked);
+  const cut = useStore(ws.cut);
   const unit = useUnits();
   return useMemo(() => {
     // What is whole takes longer to sum up than a cursor stays.
     if (!hover || hover.kind === 'component' || hover.kind === 'body') return null;
-    const say = (value: Parameters<typeof valueText>[0]) => Object.values(valueText(value, unit)).join(' ').trim();
     const [first] = picked;
     if (picked.length === 1 && !samePick(first, hover)) {
       const pair = pairOf(ws, [first, hover]);
-      return pair?.lead ? `To what is picked: ${pair.lead.label.toLowerCase()} ${say(pair.lead.value)}` : null;
+      return pair?.lead ? `To what is picked: ${pair.lead.label.toLowerCase()} ${figureText(pair.lead.value, pair.accuracy, unit)}` : null;
     }
     const facts = figuresOfOne(ws, hover);
     const lead = facts?.main ?? facts?.rows[0];
-    return facts && lead ? `Here: ${facts.title}, ${facts.main ? '' : `${lead.label.toLowerCase()} `}${say(lead.value)}` : null;
-  }, [ws, hover, picked, unit]);
+    return facts && lead
+      ? `Here: ${facts.title}, ${facts.main ? '' : `${lead.label.toLowerCase()} `}${figureText(lead.value, facts.accuracy, unit)}`
+      : null;
+    // What is said of a cut is bettered when its exact outlines come.
+  }, [ws, hover, picked, unit, cut]);
 }

@@ -1,9 +1,10 @@
 import {
-  boundText,
-  MILLIMETRES,
   aboutPoint,
+  accuracyOfCut,
+  boundText,
   combineSections,
   componentColour,
+  figureText,
   fixed,
   formatQuantity,
   fromPlane,
@@ -11,6 +12,7 @@ import {
   toPlane,
   type LengthUnit,
   type SectionProperties,
+  type UnitStyle,
   type Vec3,
   ALONG_AXIS,
 } from '@bathyscope/core';
@@ -22,6 +24,7 @@ import { type BestCut, type PlaneCut } from '../../state/cut-store.ts';
 import { ASKED_ALONE } from '../../scene/section/exact-cuts.ts';
 import { cssColour } from '../parts/part-colour.ts';
 import { Choice } from '../../ui/Choice.tsx';
+import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { figuresOf } from '../../workspace/cuts.ts';
 
@@ -73,7 +76,7 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
   const total = combineSections(closed.map(({ best }) => best.properties!));
   const open = figures.filter(({ cut }) => cut.open.length && !cut.loops.length).length;
   const partly = figures.filter(({ cut }) => cut.open.length && cut.loops.length).length;
-  const area = areaText(unit);
+  const area = areaText(useUnits());
   return (
     <section aria-label={`Cut of ${plane.plane.name}`} className="mt-3">
       <h3 className="text-[12px] font-semibold tracking-wider text-soft uppercase">In the cut of {plane.plane.name}</h3>
@@ -95,8 +98,7 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
               />
               <span className="min-w-0 flex-1 truncate">{component.instanceName ?? component.name}</span>
               <span className="figures text-[12.5px] whitespace-nowrap" title={best.exact ? undefined : 'From the mesh'}>
-                {best.exact ? '' : '≈ '}
-                {area(best.properties!.area)}
+                {area(best.properties!.area, [best])}
               </span>
             </button>
           );
@@ -107,7 +109,10 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
         <div className="flex justify-between py-0.5 font-medium">
           <span>Area, all {closed.length}</span>
           <span className="figures text-[12.5px]" data-testid="cut-area">
-            {area(total.area)}
+            {area(
+              total.area,
+              closed.map((f) => f.best),
+            )}
           </span>
         </div>
       )}
@@ -130,11 +135,13 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
   );
 }
 
-/** A column of figures: the same number of places in each, so that they align on the decimal point. */
+/** An area as it stands everywhere else, marked where any of what it is of is not exact. */
 const areaText =
-  (unit: LengthUnit) =>
-  (mm2: number): string =>
-    `${fixed(mm2 / MILLIMETRES[unit] ** 2, { mm: 2, cm: 4, m: 8, in: 5 }[unit])} ${unit}²`;
+  (unit: UnitStyle) =>
+  (value: number, of: readonly BestCut[]): string => {
+    const off = Math.max(...of.map((b) => b.within));
+    return figureText({ kind: 'area', value }, accuracyOfCut({ exact: of.every((b) => b.exact) }, off, 0), unit);
+  };
 
 /** How good the figures are. */
 function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
@@ -161,7 +168,7 @@ function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
     <p className="text-[12.5px] text-soft">
       {mesh.length < figures.length && `${mesh.length} of ${figures.length} `}
       <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber">from mesh</span> outlines within{' '}
-      {formatQuantity(within, 'length', unit).text} {unit}, areas within {areaText(unit)(areas)}.
+      {formatQuantity(within, 'length', unit).text} {unit}, areas within {figureText({ kind: 'area', value: areas }, null, unit)}.
       {notes.length > 0 && ` ${notes.map((n) => n.charAt(0).toUpperCase() + n.slice(1)).join('; ')}.`}
     </p>
   );
