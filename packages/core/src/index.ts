@@ -35,7 +35,8 @@ export { MATERIAL_TONES, toneOfMaterial } from './mass/material-tone.ts';
 export { lookOfMaterial, MATERIAL_LOOKS, type MaterialLook } from './mass/material-look.ts';
 export { readDensity, type ReadDensity } from './mass/read-density.ts';
 export { areaWithin } from './mass/area-within.ts';
-export { massWithin, type HalfSpace } from './mass/mass-within.ts';
+export type { HalfSpace } from './mass/half-space.ts';
+export { massWithin } from './mass/mass-within.ts';
 export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';
 export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, ON_GROUND, standingOn, type Standing } from './mass/balance.ts';
 export {
@@ -49,11 +50,11 @@ export {
   type Immersed,
 } from './mass/buoyancy.ts';
 export { areaOfMesh, meshMass } from './mass/mesh-mass.ts';
-export { armsAfloat, Hull, metacentricHeight, type Floating } from './mass/waterline.ts';
+export { armsAfloat, Hull, type Floating, type Metacentre } from './mass/waterline.ts';
 export { integrateFace, type FreeSurface, type ParametricSurface } from './mass/face-integrals.ts';
 export { placeOn, rangeOf, type BoundaryCurve } from './mass/boundary-curve.ts';
 export { MOMENTS, type FaceSums } from './mass/line-sums.ts';
-export { hollowsOf, overlapOf, type Hollow, type Overlap, type RayMesh } from './mass/fill-rays.ts';
+export { hollowsOf, LAYER, overlapOf, type Hollow, type Overlap, type RayMesh } from './mass/fill-rays.ts';
 export type { SampledSurface } from './mass/patch.ts';
 export { placeOnSurface, type PlaceOnSurface } from './mass/surface-place.ts';
 export { breaksOf, curveEvaluator, surfaceEvaluator, type SplineBasis, type SplineCurve2, type SplineSurface } from './mass/splines.ts';

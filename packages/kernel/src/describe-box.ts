@@ -69,11 +69,10 @@ export function boxWithFreeForms(shape: ShapeToBox, known: Box3): { box: Box3; w
 function reachAlong(shape: ShapeToBox, k: number, sign: 1 | -1, from: number): { reach: number; left: number } {
   const { oc, edgeMap, lines, lineOff, faces, surfaces, raw, deviations } = shape;
   let reach = from;
-  for (const [e, { positions, parameters }] of lines) {
-    const at = farthest(positions, k, sign);
-    if (at < 0 || !parameters || sign * positions[3 * at + k] + lineOff < reach) continue;
-    reach = Math.max(reach, highestOfEdge(oc, edgeMap.FindKey(e + 1), parameters, at, k, sign));
-  }
+  for (const [e, { positions, parameters }] of lines)
+    for (const at of parameters ? peaksOfLine(positions, k, sign) : [])
+      if (sign * positions[3 * at + k] + lineOff >= reach)
+        reach = Math.max(reach, highestOfEdge(oc, edgeMap.FindKey(e + 1), parameters!, at, k, sign));
   const open: number[] = [];
   raw.forEach((face, f) => {
     const surface = surfaces[f];
@@ -81,23 +80,12 @@ function reachAlong(shape: ShapeToBox, k: number, sign: 1 | -1, from: number): {
     if (surface.kind !== 'spline' && surface.kind !== 'sampled') return;
     const { accuracy } = faces[f];
     // So do those that were recognised, within their deviation.
-    if (accuracy.kind === 'recognised') {
-      open.push(reach + accuracy.deviation);
-      return;
+    if (accuracy.kind === 'recognised') return open.push(reach + accuracy.deviation);
+    for (const at of peaksOfMesh(face, k, sign, reach - deviations[f])) {
+      const found = topNear(face, surface, at, k, sign, deviations[f]);
+      if (found === null) open.push(sign * face.positions[3 * at + k] + deviations[f]);
+      else reach = Math.max(reach, found);
     }
-    const at = farthest(face.positions, k, sign);
-    if (at < 0 || sign * face.positions[3 * at + k] + deviations[f] <= reach) return;
-    const start = sign * face.positions[3 * at + k];
-    const [u, v] = face.uv ? [face.uv[2 * at], face.uv[2 * at + 1]] : [NaN, NaN];
-    const slope = face.uv ? slopeAt(surface, u, v, k) : NaN;
-    // Where it is level already, or falls off from its outline, nothing reaches farther.
-    if (slope <= LEVEL || (slope > STEEP && isOnOutline(face, at))) return;
-    const top = face.uv ? levelPlace(surface, u, v, k) : null;
-    const height = top ? sign * top[k] : -Infinity;
-    // Where it is level beyond its outline it falls from there: then the edges tell.
-    if (top && height >= start - TINY && height <= start + deviations[f] && isCovered(face, top, k, 2 * deviations[f]))
-      reach = Math.max(reach, height);
-    else if (!top || !isOnOutline(face, at)) open.push(start + deviations[f]);
   });
   return { reach, left: open.reduce((most, o) => Math.max(most, o - reach), 0) };
 }
@@ -126,10 +114,47 @@ function isOnOutline({ indices }: RawFace, point: number): boolean {
   return [...sides.values()].includes(1);
 }
 
-function farthest(positions: Float64Array, k: number, sign: number): number {
-  let at = -1;
-  for (let i = 0; i < positions.length / 3; i++) if (at < 0 || sign * positions[3 * i + k] > sign * positions[3 * at + k]) at = i;
-  return at;
+/** How high a free-form face reaches near a peak of its mesh; null where that is not found. */
+function topNear(face: RawFace, surface: FreeSurface, at: number, k: number, sign: number, deviation: number): number | null {
+  const start = sign * face.positions[3 * at + k];
+  if (!face.uv) return null;
+  const [u, v] = [face.uv[2 * at], face.uv[2 * at + 1]];
+  const slope = slopeAt(surface, u, v, k);
+  // Where it is level already, or falls off from its outline, nothing reaches farther.
+  if (slope <= LEVEL || (slope > STEEP && isOnOutline(face, at))) return start;
+  const top = levelPlace(surface, u, v, k);
+  const height = top ? sign * top[k] : -Infinity;
+  if (top && height >= start - TINY && height <= start + deviation && isCovered(face, top, k, 2 * deviation)) return height;
+  // Where it is level beyond its outline it falls from there: then the edges tell.
+  return top && isOnOutline(face, at) ? start : null;
+}
+
+/** Points of a line that are as high as those beside them. */
+function peaksOfLine(positions: Float64Array, k: number, sign: number): number[] {
+  const count = positions.length / 3;
+  const height = (i: number) => (i < 0 || i >= count ? -Infinity : sign * positions[3 * i + k]);
+  return Array.from({ length: count }, (_, i) => i).filter((i) => height(i) >= height(i - 1) && height(i) >= height(i + 1));
+}
+
+/** So many peaks of a mesh are searched from; the highest first. */
+const MOST_PEAKS = 16;
+
+/** Points of a mesh that are as high as those they have a side with, and higher than so much. */
+function peaksOfMesh({ positions, indices }: RawFace, k: number, sign: number, least: number): number[] {
+  const height = (i: number) => sign * positions[3 * i + k];
+  const lower = new Set<number>();
+  const met = new Set<number>();
+  for (let t = 0; t < indices.length; t += 3)
+    for (let c = 0; c < 3; c++) {
+      const [a, b] = [indices[t + c], indices[t + ((c + 1) % 3)]];
+      for (const i of [a, b]) if (height(i) > least) met.add(i);
+      if (height(a) < height(b)) lower.add(a);
+      if (height(b) < height(a)) lower.add(b);
+    }
+  return [...met]
+    .filter((i) => !lower.has(i))
+    .sort((a, b) => height(b) - height(a))
+    .slice(0, MOST_PEAKS);
 }
 
 /** Golden section between the neighbours of a point of its line. */

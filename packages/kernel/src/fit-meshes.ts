@@ -18,9 +18,12 @@ import {
   type ParametricSurface,
   type Vec3,
 } from '@bathyscope/core';
-import type { RawFace, RawLine } from './mesh-shape.ts';
+import { curveClass } from './describe-edges.ts';
+import { FaceSurfaces } from './face-surface.ts';
+import { meshShape, readFace, type MeshSettings, type RawFace, type RawLine } from './mesh-shape.ts';
 import type { Occt } from './occt/load.ts';
 import { copyXYZ } from './occt/memory.ts';
+import { indexedMap, ShapeType } from './occt/shapes.ts';
 import { boxOfMeshes } from './pack-mesh.ts';
 
 /* What the kernel's mesher leaves too far from the shape is mended, and how far it is then is measured: nobody believes what was asked for. */
@@ -46,14 +49,19 @@ export function fitMeshes(
     if (!raw[f].indices.length) return 0;
     const { surface, beside } = comparedWith(face, surfaces[f]);
     if (!surface) return 0;
-    const found = meshDeviation(raw[f], surface);
-    if (found.most <= chord) return found.most + beside;
-    const finer = refineWithinChord(raw[f], surface, REFINED * chord, found.each);
-    const then = meshDeviation(finer, surface);
-    if (!(then.most < found.most)) return found.most + beside;
-    raw[f] = finer;
-    return then.most + beside;
+    const fitted = fittedTo(surface, raw[f], chord);
+    raw[f] = fitted.mesh;
+    return fitted.off + beside;
   });
+}
+
+/** Triangles within a chord of their surface, as far as that can be had, and how far they are off. */
+function fittedTo(surface: MeshedSurface, mesh: RawFace, chord: number): { mesh: RawFace; off: number } {
+  const found = meshDeviation(mesh, surface);
+  if (found.most <= chord) return { mesh, off: found.most };
+  const finer = refineWithinChord(mesh, surface, REFINED * chord, found.each);
+  const then = meshDeviation(finer, surface);
+  return then.most < found.most ? { mesh: finer, off: then.most } : { mesh, off: found.most };
 }
 
 /** What a face's triangles are compared with, and how far that may itself be from the face, mm. */
@@ -133,3 +141,28 @@ function fromSegment(p: Vec3, a: Vec3, b: Vec3): number {
 export const roundedTo = (faces: readonly RawFace[], origin: Vec3): number =>
   SINGLE_PRECISION *
   faces.reduce((most, { positions }) => positions.reduce((m, x, i) => Math.max(m, Math.abs(x - origin[i % 3])), most), 0);
+
+/** The mesh of a shape of which nothing else is known, mended where it is too far off. @returns within, mm: how far it lies from the shape at most */
+export function measuredMesh(oc: Occt, shape: Occt, settings: MeshSettings): { faces: RawFace[]; within: number } {
+  const chord = meshShape(oc, shape, settings);
+  const [faceMap, edgeMap] = [indexedMap(oc, shape, ShapeType.face), indexedMap(oc, shape, ShapeType.edge)];
+  const surfaces = new FaceSurfaces(oc);
+  const lines = new Map<number, RawLine>();
+  let within = 0;
+  const faces = Array.from({ length: faceMap.Size() as number }, (_, f) => {
+    const face = faceMap.FindKey(f + 1);
+    const raw = readFace(oc, face, edgeMap, lines);
+    const surface = raw.indices.length ? meshedSurface(surfaces.of(face, raw.uv)) : null;
+    if (!surface) return raw;
+    const { mesh, off } = fittedTo(surface, raw, chord);
+    within = Math.max(within, off);
+    return mesh;
+  });
+  for (const [e, { positions, parameters }] of lines) {
+    const edge = edgeMap.FindKey(e + 1);
+    if (parameters && curveClass(oc, oc.TopoDS.Edge_1(edge)) !== 'Line')
+      within = Math.max(within, BETWEEN_THEM * curveDeviation(oc, edge, positions, parameters));
+  }
+  for (const o of [surfaces, faceMap, edgeMap]) o.delete();
+  return { faces, within };
+}

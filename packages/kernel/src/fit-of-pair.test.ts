@@ -47,6 +47,19 @@ describe('what two solids share, against closed forms', () => {
     expect(clash!.depth).toBeCloseTo(0.02, 6);
   });
 
+  test('flat lenses, far wider than thick: the thickest place is found however far aside the search begins', () => {
+    for (const [r, s, thick] of [
+      [10, 10, 0.002],
+      [50, 10, 0.002],
+      [200, 30, 0.01],
+      [10, 10, 0.05],
+    ]) {
+      // prettier-ignore
+      const { clash } = fit(made.sphere([0, 0, 0], r), made.sphere([0, 0, 0], s), at((r + s - thick) * 0.6, (r + s - thick) * 0.8, 0));
+      expect(clash!.depth / thick).toBeCloseTo(1, 3);
+    }
+  });
+
   test('one within the other, not touching it', () => {
     const ball = made.sphere([0, 0, 0], 3);
     for (const { relation, clash } of [
@@ -117,4 +130,15 @@ describe('gap and contact', () => {
     const wedge = made.box([0, 0, 0], [10, 5, 2]);
     expect(fit(wedge, wedge, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 10.5, 0, 0, 1]).clash!.volume).toBeCloseTo(9.5 * 5 * 2, 8);
   });
+});
+
+test('a taper that fits its socket is contact, also as B-splines: a clash smaller than its bound is none', () => {
+  const [taper, socket] = [made.cone([0, 0, 0], 20, 5, 60), made.minus(made.cylinder([0, 0, 0], 30, 60), made.cone([0, 0, 0], 20, 5, 60))];
+  for (const [a, b] of [
+    [taper, socket],
+    [made.asSplines(taper), made.asSplines(socket)],
+    [made.asSplines(taper), socket],
+  ])
+    // prettier-ignore
+    for (const effort of ['exact', 'quick', 'mesh'] as const) expect(fit(a, b, IDENTITY, effort)).toMatchObject({ relation: 'contact', clash: null });
 });

@@ -26,6 +26,7 @@ import {
 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { nearestOfShapes, type LeastDistance } from './occt/nearest.ts';
+import { measuredMesh, roundedTo } from './fit-meshes.ts';
 import { clean, DEFAULT_MESH, meshShape, readFace } from './mesh-shape.ts';
 import { explore, hasAny, indexedMap, movedShape, placedShape, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
 import { chooseOrigin, packFaces } from './pack-mesh.ts';
@@ -62,18 +63,16 @@ export interface FitMesh {
 /** How much is done: the distance of two that are clearly apart may be the meshes' with `quick`; all of it with `mesh`. */
 export type FitEffort = 'exact' | 'quick' | 'mesh';
 
-/** How far a mesh may be from the surface, of what was asked for: the kernel keeps to it as a rule only. */
-const CHORD_SLACK = 2;
-
 /** The mesh of a stored shape, which keeps none. */
 export function fitMesh(oc: Occt, shape: Occt): FitMesh {
-  const chord = meshShape(oc, shape, DEFAULT_MESH);
-  const map = indexedMap(oc, shape, ShapeType.face);
-  const faces = Array.from({ length: map.Size() as number }, (_, f) => readFace(oc, map.FindKey(f + 1)));
-  map.delete();
+  const { faces, within } = measuredMesh(oc, shape, DEFAULT_MESH);
   clean(oc, shape);
   const origin = chooseOrigin(faces, new Float64Array());
-  return { mesh: solidMesh(packFaces(faces, origin), CHORD_SLACK * chord), origin, solid: hasAny(oc, shape, ShapeType.solid) };
+  return {
+    mesh: solidMesh(packFaces(faces, origin), within + roundedTo(faces, origin)),
+    origin,
+    solid: hasAny(oc, shape, ShapeType.solid),
+  };
 }
 
 /**
@@ -144,6 +143,8 @@ function meshClash(a: SolidMesh, b: SolidMesh, toA: Mat4, bound: number, nested:
   const seen = meshOverlap(a, b, toA, FEW_RAYS).thickest;
   if (!seen || (seen.depth <= bound && !nested)) return null;
   const { volume, within, thickest } = meshOverlap(a, b, toA);
+  // Of which nobody can tell whether it is anything.
+  if (volume <= within) return null;
   return { volume, within, depth: thickest!.depth, position: thickest!.at };
 }
 
@@ -259,7 +260,9 @@ function boxSizeOf(oc: Occt, shape: Occt): number {
 /** Steps of a golden section: they bring a place to 1e-4 of the way it may move. */
 const GOLDEN_STEPS = 20;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
-const MOST_ROUNDS = 14;
+const MOST_ROUNDS = 24;
+/** mm: the kernel's own. */
+const IS_OUTSIDE = 1e-7;
 
 /** Where a function with one highest place has it (golden section). */
 function highest(of: (s: number) => number, low: number, high: number): number {
@@ -278,10 +281,11 @@ function highest(of: (s: number) => number, low: number, high: number): number {
   return (low + high) / 2;
 }
 
-/** How far points within a solid are from its surface, by the kernel. */
+/** How far points within a solid are from its surface, by the kernel; of points outside less than nil. */
 class Room {
   private readonly oc: Occt;
   private readonly surface: Occt;
+  private readonly classifier: Occt;
 
   constructor(oc: Occt, solid: Occt) {
     this.oc = oc;
@@ -294,10 +298,21 @@ class Room {
       solid,
       Array.from({ length: count }, (_, f) => f),
     );
+    this.classifier = new oc.BRepClass3d_SolidClassifier_2(solid);
   }
 
   delete(): void {
     this.surface.delete();
+    this.classifier.delete();
+  }
+
+  /** Where it steps farther than the ball is wide, a place may be outside. */
+  private signedAt(point: Vec3): number {
+    const place = new this.oc.gp_Pnt_3(...point);
+    this.classifier.Perform(place, IS_OUTSIDE);
+    const outside = this.classifier.State() === this.oc.TopAbs_State.TopAbs_OUT;
+    place.delete();
+    return (outside ? -1 : 1) * this.at(point).radius;
   }
 
   private at(point: Vec3): { radius: number; nearest: Vec3 } {
@@ -317,13 +332,17 @@ class Room {
     let { radius } = this.at(centre);
     // What counts as touched is narrowed down as the place gets better.
     let around = AROUND;
+    // What is flat is wide beside its thickness: steps grow as long as they lead on.
+    let reach = radius;
     for (let round = 0; round < MOST_ROUNDS && radius > 0 && around > ROOM_SETTLED; round++) {
       const way = awayFromAll(this.wallsAround(centre, radius * around), around);
       const place = (s: number): Vec3 => addScaled(centre, way!, s);
-      const moved = way && place(highest((s) => this.at(place(s)).radius, 0, radius * Math.min(1, REACH * around)));
-      const there = moved ? this.at(moved).radius : 0;
+      const most = Math.max(reach, radius) * Math.min(1, REACH * around);
+      const step = way ? highest((s) => this.signedAt(place(s)), 0, most) : 0;
+      const there = way ? this.signedAt(place(step)) : 0;
+      reach = step > most / 2 ? 4 * reach : Math.max(radius, reach / 2);
       if (there - radius <= radius * ROOM_SETTLED) around /= NARROWER;
-      if (moved && there > radius) [centre, radius] = [moved, there];
+      if (way && there > radius) [centre, radius] = [place(step), there];
     }
     return { depth: 2 * radius, position: centre };
   }

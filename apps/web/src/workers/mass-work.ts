@@ -5,9 +5,9 @@ import {
   hollowsOf,
   Hull,
   IDENTITY,
+  LAYER,
   massWithin,
   meshMass,
-  metacentricHeight,
   normalize,
   orientedBox,
   overlapOf,
@@ -18,6 +18,7 @@ import {
   type HalfSpace,
   type Hollow,
   type MassFigures,
+  type Metacentre,
   type OrientedBox,
   type Overlap,
   type RayMesh,
@@ -31,8 +32,8 @@ export type LeftFigures = MassFigures & { area: number };
 
 /** How something floats, and what rights it when it is tilted about two level axes. */
 export interface FloatsSo extends Floating {
-  /** mm, by axis. */
-  metacentric: [number, number];
+  /** Heights of the metacentre over the centre of gravity and how far they may be off, mm, by axis. */
+  metacentric: [Metacentre, Metacentre];
   /** mm, by axis and angle. */
   arms: [number[], number[]];
 }
@@ -41,7 +42,7 @@ export interface MassJobs {
   /** What sections leave of meshes; null where they leave nothing. */
   within: {
     asked: {
-      items: (RayMesh & { within: number })[];
+      items: RayMesh[];
       halves: readonly HalfSpace[];
       /** Only what all planes cut away is gone, instead of what any does. */
       all: boolean;
@@ -55,6 +56,8 @@ export interface MassJobs {
     asked: {
       meshes: RayMesh[];
       needles: Float64Array[];
+      /** mm³: how far what the needles stand for may be off. */
+      off: number;
       volume: number;
       centreOfGravity: Vec3;
       up: Vec3;
@@ -76,15 +79,15 @@ export type MassReply<J extends MassJob = MassJob> = { answered: MassJobs[J]['an
 
 export const MASS_WORK: { [J in MassJob]: (asked: MassJobs[J]['asked']) => MassJobs[J]['answered'] } = {
   within: ({ items, halves, all }) => items.map((item) => (all ? outsideCorner(item, halves) : inside(item, halves))),
-  float: ({ meshes, needles, volume, centreOfGravity, up, axes, angles }) => {
-    const hull = new Hull(meshes, needles);
+  float: ({ meshes, needles, off, volume, centreOfGravity, up, axes, angles }) => {
+    const hull = new Hull(meshes, needles, off);
     const floating = hull.floats(volume, up);
     if (!floating) return { floats: null };
     const both = <T>(of: (axis: Vec3) => T): [T, T] => [of(axes[0]), of(axes[1])];
     return {
       floats: {
         ...floating,
-        metacentric: both((axis) => metacentricHeight(hull, volume, centreOfGravity, up, axis) ?? 0),
+        metacentric: both((axis) => hull.metacentre(volume, centreOfGravity, up, axis)!),
         arms: both((axis) => armsAfloat(hull, volume, centreOfGravity, up, axis, angles) ?? []),
       },
     };
@@ -105,7 +108,7 @@ export const MASS_WORK: { [J in MassJob]: (asked: MassJobs[J]['asked']) => MassJ
 type Item = MassJobs['within']['asked']['items'][number];
 
 function inside(item: Item, halves: readonly HalfSpace[]): LeftFigures | null {
-  const figures = massWithin(item, item.place, halves, item.within);
+  const figures = massWithin(item, item.place, halves);
   if (!figures) return null;
   const { outer, cut } = areaWithin(item, item.place, halves);
   return { ...figures, area: outer + cut };
@@ -113,15 +116,23 @@ function inside(item: Item, halves: readonly HalfSpace[]): LeftFigures | null {
 
 /** What all planes cut away is one corner: the rest is the whole without it. */
 function outsideCorner(item: Item, halves: readonly HalfSpace[]): LeftFigures | null {
-  const { place, within, ...mesh } = item;
-  const whole = meshMass(mesh.positions, mesh.indices, within);
+  const { place, ...mesh } = item;
+  const chord = mesh.chord ?? 0;
+  const surface = areaWithin(mesh, place, []);
+  const whole = meshMass(mesh.positions, mesh.indices, 0);
   if (!whole) return null;
   const removed = halves.map(({ normal: [x, y, z], constant }): HalfSpace => ({ normal: [-x, -y, -z], constant: -constant }));
-  const gone = massWithin(mesh, place, removed, within);
+  const gone = massWithin(mesh, place, removed);
   const placed = placeMass(whole, place);
-  const all = areaWithin(mesh, place, []).outer;
-  if (!gone) return { ...placed, area: all };
-  const { outer, cut } = areaWithin(mesh, place, removed);
-  const left = combineMass([placed, placeMass(gone, IDENTITY, -1)]);
-  return left && { ...left, area: all - outer + cut };
+  const left = gone ? combineMass([placed, placeMass(gone, IDENTITY, -1)]) : placed;
+  if (!left) return null;
+  const { outer, cut } = gone ? areaWithin(mesh, place, removed) : { outer: 0, cut: 0 };
+  // The layer beside what stays, and within a chord of the planes.
+  const clear = areaWithin(
+    mesh,
+    place,
+    removed.map((h) => ({ ...h, constant: h.constant - chord })),
+  ).round;
+  const within = (LAYER * chord * (surface.round - clear)) / left.volume;
+  return { ...left, volumeErrorEstimate: within, accuracy: { kind: 'mesh', within }, area: surface.outer - outer + cut };
 }

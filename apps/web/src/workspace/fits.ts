@@ -94,7 +94,8 @@ export function fitFacts(fit: Exclude<FoundFit, { failed: string }>): PickFacts 
   if (clash)
     return {
       title: 'Clash, depth',
-      main: { label: 'Depth', value: { kind: 'length', value: clash.depth } },
+      // A ball of this size fits; a larger one was not found.
+      main: { label: 'Depth', value: { kind: 'length', value: clash.depth }, note: 'of the largest ball found in it' },
       rows: [
         { label: 'Volume in common', value: { kind: 'volume', value: clash.volume } },
         ...(clash.within ? [{ label: '– within', value: { kind: 'volume' as const, value: clash.within } }] : []),

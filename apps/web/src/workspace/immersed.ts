@@ -25,7 +25,7 @@ export function immerse(ws: Workspace, paths: readonly string[], key: string): v
   askMass(
     ws,
     'immerse',
-    solids.map(({ positions, indices, place }) => ({ positions, indices, place })),
+    solids.map(({ path: _, geometry: __, ...mesh }) => mesh),
     (found) => ws.mass.setState({ immersing: false, ...(found && { immersed: { key, ...found } }) }),
   );
 }
@@ -103,8 +103,9 @@ export function letFloat(ws: Workspace, paths: readonly string[], key: string, k
     {
       meshes: placedMeshesOf(ws, paths)
         .filter((m) => m.geometry.mass)
-        .map(({ positions, indices, place }) => ({ positions, indices, place })),
+        .map(({ path: _, geometry: __, ...mesh }) => mesh),
       needles: looked ? [looked.overlap.needles, ...looked.hollows.filter((h) => isSealed(ws, h)).map((h) => h.needles)] : [],
+      off: looked ? looked.overlap.within + looked.hollows.reduce((sum, h) => sum + (isSealed(ws, h) ? h.within : 0), 0) : 0,
       volume: displacedAfloat(known.mass, density),
       centreOfGravity: known.centreOfGravity,
       up,

@@ -61,14 +61,13 @@ export function weighKeptSide(ws: Workspace): void {
     ws.mass.setState({ cut: { key, figures: known } });
   };
   // Without a volume nothing of it has one.
-  const items = placedMeshesOf(ws, cut).flatMap(({ geometry: { mass, faces, chordTolerance }, path, positions, indices, place }) => {
-    if (!mass) return [];
-    // Flat faces are meshed as they are: only beside round ones may the mesh be off by its chord.
-    const round = faces.reduce((sum, f) => sum + (f.surface === 'plane' ? 0 : f.area), 0);
-    return [{ path, positions, indices, place, within: (chordTolerance * round) / mass.volume }];
-  });
+  const items = placedMeshesOf(ws, cut).filter(({ geometry }) => geometry.mass);
   stopMass(ws, 'within');
   if (!items.length) return take([]);
-  const asked = { items: items.map(({ path: _, ...item }) => item), halves: planesOf(ws), all: sectionNow(ws).combine === 'all' };
+  const asked = {
+    items: items.map(({ path: _, geometry: __, ...item }) => item),
+    halves: planesOf(ws),
+    all: sectionNow(ws).combine === 'all',
+  };
   askMass(ws, 'within', asked, (figures) => figures && take(figures));
 }

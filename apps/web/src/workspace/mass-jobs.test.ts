@@ -182,7 +182,7 @@ test('of foam it floats: as deep as its weight says, with its hollow dry or floo
   expect(dry.draught + dry.freeboard).toBeCloseTo(50, 6);
   // A box of this kind: KB + BM − KG about its two level axes (any book of naval architecture).
   const [t, kg] = [dry.draught, known.centreOfGravity[2]];
-  [40, 30].forEach((breadth, i) => expect(Math.abs(dry.metacentric[i] - (t / 2 + breadth ** 2 / (12 * t) - kg))).toBeLessThan(1));
+  [40, 30].forEach((breadth, i) => expect(Math.abs(dry.metacentric[i].height - (t / 2 + breadth ** 2 / (12 * t) - kg))).toBeLessThan(1));
   giveMaterial(ws, [0, 1, 2], 'steel');
   expect(float().floating).toMatchObject({ found: null, sinks: true });
   // An error is no answer.

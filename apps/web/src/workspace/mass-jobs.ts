@@ -33,6 +33,15 @@ export function stopMass({ players }: Workspace, job: MassJob): void {
   players.massWorkers.delete(job);
 }
 
+/** Triangles of faces that are not flat, one flag each: only there a mesh may lie beside its shape. */
+function roundTriangles({ faces, mesh: { faceStart } }: PartGeometry): Uint8Array {
+  const flags = new Uint8Array(faceStart.at(-1) ?? 0);
+  faces.forEach((face, f) => {
+    if (face.surface !== 'plane' || face.accuracy.kind !== 'exact') flags.fill(1, faceStart[f], faceStart[f + 1]);
+  });
+  return flags;
+}
+
 /** Components with their geometry and the placement of its stored positions. */
 export function placedMeshesOf(ws: Workspace, paths: Iterable<string>): (RayMesh & { path: string; geometry: PartGeometry })[] {
   const { byPath, parts } = ws.model.getState();
@@ -41,6 +50,7 @@ export function placedMeshesOf(ws: Workspace, paths: Iterable<string>): (RayMesh
     const geometry = part === undefined ? undefined : parts.get(part)?.geometry;
     if (!geometry || !placement) return [];
     const { positions, indices } = geometry.mesh;
-    return [{ path, geometry, positions, indices, place: storedPlacement(placement, geometry.origin) }];
+    const place = storedPlacement(placement, geometry.origin);
+    return [{ path, geometry, positions, indices, place, chord: geometry.chordTolerance, round: roundTriangles(geometry) }];
   });
 }

@@ -1,4 +1,5 @@
 import type { ModelDetail } from '@bathyscope/contracts';
+import type { Hole } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { createProfileState } from '../state/settings-store.ts';
@@ -11,6 +12,7 @@ import { createWorkspace } from './create-workspace.ts';
 import { datumOf } from './datums.ts';
 import { distanceOf, figuresOfOne } from './figures.ts';
 import { fixtureSource } from './fixture-source.ts';
+import { figuresOfMany } from './measured.ts';
 import { pickOf, referenceTo, resolve } from './references.ts';
 import { pointOfPick } from './snap-picks.ts';
 import type { Workspace } from './workspace.ts';
@@ -68,7 +70,9 @@ test('three points: the angle at the second leads, drawn there; then the circle 
   expect(facts.main).toMatchObject({ label: 'Angle at the second' });
   // From (30, 0) over (4, 0) to the origin 20 below: arctan(20/4) to the axis.
   expect(facts.main!.value.value).toBeCloseTo(Math.PI / 2 + Math.atan(4 / 20), 12);
-  expect(facts.rows.map((r) => r.label)).toEqual(expect.arrayContaining(['Circle through them', 'Area between', 'Chain, in all']));
+  expect(facts.rows.map((r) => r.label)).toEqual(
+    expect.arrayContaining(['Circle through them', 'Area between', 'Distance, along the chain']),
+  );
   expect(dimension).toMatchObject({ kind: 'angle', at: [4, 0, 20] });
 });
 
@@ -88,4 +92,58 @@ test('what reference geometry is, and that a plane that was deleted is lost', ()
   runCommand(ws, commandById('hide'));
   expect(Object.keys(ws.visibility.getState().states)).toEqual([]);
   expect(pointOfPick(ws, datum('origin'))!.at).toEqual([0, 0, 0]);
+});
+
+test('a set leads with what it is: a total of what is alike, a pattern of holes; unlike figures are never added', () => {
+  const ws = opened();
+  const edge = (component: string, index: number): Picked => ({ kind: 'edge', component, index });
+  const face = (component: string, index: number): Picked => ({ kind: 'face', component, index });
+  const of = (items: Picked[]) => figuresOfMany(ws, items);
+  const labels = (facts: ReturnType<typeof of>) => facts.rows.map((r) => r.label);
+  // Three edges of the block; with a face of it among them the sum of the edges stands beneath, and says what it leaves out.
+  const { edges } = ws.model.getState().parts.get(1)!.geometry;
+  const sum = [0, 1, 2].reduce((all, e) => all + edges[e].length, 0);
+  expect(of([0, 1, 2].map((e) => edge('a/block', e))).main).toMatchObject({
+    label: 'Total length',
+    value: { value: expect.closeTo(sum, 9) },
+  });
+  const stray = of([...[0, 1, 2].map((e) => edge('a/block', e)), face('a/block', 4)]);
+  expect(stray.main).toBeNull();
+  expect(stray.rows[0]).toMatchObject({
+    label: 'Total length',
+    value: { value: expect.closeTo(sum, 9) },
+    note: 'of 3 edges; one pick is none',
+  });
+  expect(of([0, 1, 2].map((f) => face('a/block', f))).main).toMatchObject({ label: 'Total area' });
+  // A wall, a face and a rim: distances and differences of diameters, one by one and without a sum.
+  const mixed = of([face('a/pin', 0), edge('a/pin', RIM), face('a/block', 4)]);
+  expect(mixed.main).toBeNull();
+  expect(labels(mixed).some((l) => l.includes('along the chain'))).toBe(false);
+  expect(labels(mixed).filter((l) => /^\d to \d/.test(l))).toHaveLength(2);
+});
+
+test('holes of a bolt circle lead with its pitch circle', () => {
+  const ws = opened();
+  const { geometry } = ws.model.getState().parts.get(0)!;
+  const hole = (x: number, y: number): Hole => ({
+    faces: [0],
+    diameter: 4,
+    depth: 20,
+    start: [x, y, 0],
+    axis: [0, 0, 1],
+    ends: 'through',
+    steps: [],
+    opensInto: [],
+    accuracy: { kind: 'exact' },
+  });
+  const angles = [0, 1, 2, 3, 4, 5].map((i) => (i * Math.PI) / 3);
+  geometry.holes = angles.map((t) => hole(17 * Math.cos(t), 17 * Math.sin(t)));
+  // Each hole has a face of its own to be picked by.
+  geometry.faces = angles.map((_, h) => ({ ...geometry.faces[0], hole: h }));
+  const facts = figuresOfMany(
+    ws,
+    [0, 1, 3].map((index): Picked => ({ kind: 'face', component: 'a/pin', index })),
+  );
+  expect(facts.main).toMatchObject({ label: 'Pitch circle', value: { value: expect.closeTo(34, 9), prefix: 'Ø' } });
+  expect(facts.rows[0]).toMatchObject({ label: 'Holes of the pattern', value: { value: 6 } });
 });

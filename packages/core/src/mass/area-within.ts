@@ -1,29 +1,32 @@
 import { clipPolygon } from '../math/clip-polygon.ts';
 import { transformPoint, type Mat4 } from '../math/mat4.ts';
 import { addScaled, cross, dot, length, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import type { HalfSpace } from './mass-within.ts';
+import type { RayMesh } from './fill-rays.ts';
+import type { HalfSpace } from './half-space.ts';
 
 /**
  * How much surface of a closed mesh lies in all of some half-spaces, and how much their planes cut: mm². Exact for the mesh.
  * @param mesh xyz in the frame that `place` places
  */
 export function areaWithin(
-  mesh: { positions: ArrayLike<number>; indices: ArrayLike<number> },
+  mesh: Pick<RayMesh, 'positions' | 'indices' | 'round'>,
   place: Mat4,
   halves: readonly HalfSpace[],
-): { outer: number; cut: number } {
+): { outer: number; cut: number; /** Of `outer`, the triangles that are round. */ round: number } {
   const { positions, indices } = mesh;
-  if (!indices.length) return { outer: 0, cut: 0 };
+  if (!indices.length) return { outer: 0, cut: 0, round: 0 };
   const base = transformPoint(place, pointAt(positions, indices[0]));
   const planes = halves.map(({ normal, constant }) => ({ normal, constant: constant + dot(normal, base) }));
   const cuts = planes.map(() => 0);
-  let outer = 0;
+  let [outer, round] = [0, 0];
   for (let t = 0; t < indices.length; t += 3) {
     const corners = [0, 1, 2].map((k) => subtract(transformPoint(place, pointAt(positions, indices[t + k])), base));
-    outer += Math.abs(areaOf(clipped(corners, planes)));
+    const area = Math.abs(areaOf(clipped(corners, planes)));
+    outer += area;
+    if (mesh.round?.[t / 3]) round += area;
     planes.forEach((plane, i) => (cuts[i] += cutBy(corners, plane, planes)));
   }
-  return { outer, cut: cuts.reduce((sum, c) => sum + Math.abs(c), 0) };
+  return { outer, cut: cuts.reduce((sum, c) => sum + Math.abs(c), 0), round };
 }
 
 /** What a triangle's line in a plane gives to the area cut there: the triangle it makes with a fixed point of the plane, within the other planes. */

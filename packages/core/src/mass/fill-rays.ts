@@ -10,13 +10,16 @@ export interface RayMesh {
   positions: ArrayLike<number>;
   indices: ArrayLike<number>;
   place: Mat4;
+  /** mm: how far it may lie from the shape, where `round` (one a triangle) is set; nothing of either where it is the shape. */
+  chord?: number;
+  round?: Uint8Array;
 }
 
 /** What is counted more than once when volumes of solids are added: to be taken off. mm³, mm⁴. */
 export interface Overlap {
   volume: number;
   moment: Vec3;
-  /** mm³: how far the three directions of rays disagree, twice over. */
+  /** mm³: what may lie between rays, and between the meshes and the shapes. */
   within: number;
   /** The same as thin pieces, with areas below 0. */
   needles: Needles;
@@ -111,26 +114,46 @@ export function overlapOf(meshes: readonly RayMesh[]): Overlap {
     for (const mesh of meshes) rays.add(mesh);
     return overlapAlong(rays, along);
   });
-  const volume = found.reduce((sum, f) => sum + f.volume, 0) / 3;
-  const spread = Math.max(...found.map((f) => Math.abs(f.volume - volume)));
+  // The direction whose rays leave the least between them.
+  const best = found.reduce((least, f) => (f.between < least.between ? f : least));
+  const chords = meshes.map((m) => m.chord ?? 0).sort((p, q) => q - p);
+  // No surface is larger than what three directions see of it, each from both sides.
+  const surface = found.reduce((sum, f) => sum + 2 * f.seen, 0);
   return {
-    volume,
-    moment: [0, 1, 2].map((k) => found.reduce((sum, f) => sum + f.moment[k], 0) / 3) as unknown as Vec3,
-    within: 2 * spread,
-    // Of the upright rays, so large that they are as much as all three found.
-    needles: Float64Array.from(found[UPRIGHT].needles, (x, i) => (i % NEEDLE === NEEDLE - 1 ? (-x * volume) / found[UPRIGHT].volume : x)),
+    volume: best.volume,
+    moment: best.moment,
+    within: best.between + LAYER * (chords[0] + chords[1]) * surface,
+    // Of the upright rays, so large that they are as much as the best found.
+    needles: Float64Array.from(found[UPRIGHT].needles, (x, i) =>
+      i % NEEDLE === NEEDLE - 1 ? (-x * best.volume) / (found[UPRIGHT].volume || 1) : x,
+    ),
   };
 }
+
+/** A layer between a mesh and its shape is as thick as their distance at most, and a little wider than the mesh. */
+export const LAYER = 1.1;
 
 /** Rays along Z. */
 const UPRIGHT = 2;
 
-function overlapAlong(rays: Rays, along: number): { volume: number; moment: Vec3; needles: number[] } {
+interface SeenOverlap {
+  volume: number;
+  moment: Vec3;
+  needles: number[];
+  /** mm³: what may lie between rays: within a cell nothing differs more than from one cell to the next. */
+  between: number;
+  /** mm²: across the rays. */
+  seen: number;
+}
+
+function overlapAlong(rays: Rays, along: number): SeenOverlap {
   const needles: number[] = [];
-  let volume = 0;
+  const [columns, rows] = rays.count;
+  const depths = new Float64Array(columns * rows);
+  let [volume, seen] = [0, 0];
   const moment = [0, 0, 0];
-  for (let i = 0; i < rays.count[0]; i++)
-    for (let j = 0; j < rays.count[1]; j++) {
+  for (let i = 0; i < columns; i++)
+    for (let j = 0; j < rows; j++) {
       let depth = 0;
       let before = 0;
       for (const { at, step } of rays.sorted(i, j)) {
@@ -138,6 +161,8 @@ function overlapAlong(rays: Rays, along: number): { volume: number; moment: Vec3
         if (piece) {
           const [x, y] = rays.at(i, j);
           volume += piece;
+          depths[i * rows + j] += piece;
+          seen += rays.cell ** 2;
           if (along === UPRIGHT) needles.push(x, y, before, at, piece / (at - before));
           moment[(along + 1) % 3] += piece * x;
           moment[(along + 2) % 3] += piece * y;
@@ -147,7 +172,19 @@ function overlapAlong(rays: Rays, along: number): { volume: number; moment: Vec3
         before = at;
       }
     }
-  return { volume, moment: moment as unknown as Vec3, needles };
+  return { volume, moment: moment as unknown as Vec3, needles, between: unevenness(depths, columns, rows), seen };
+}
+
+/** By how much each cell differs most from one beside it, in sum; beyond the border there is nothing. */
+function unevenness(depths: Float64Array, columns: number, rows: number): number {
+  const at = (i: number, j: number) => (i < 0 || j < 0 || i >= columns || j >= rows ? 0 : depths[i * rows + j]);
+  let sum = 0;
+  for (let i = 0; i < columns; i++)
+    for (let j = 0; j < rows; j++) {
+      const here = at(i, j);
+      sum += Math.max(...[at(i - 1, j), at(i + 1, j), at(i, j - 1), at(i, j + 1)].map((d) => Math.abs(d - here)));
+    }
+  return sum;
 }
 
 /**

@@ -1,13 +1,10 @@
+import { areaWithin } from './area-within.ts';
+import { LAYER, type RayMesh } from './fill-rays.ts';
+import type { HalfSpace } from './half-space.ts';
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { figuresOfMoments } from './sum-moments.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { add, cross, dot, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
-
-/** What is kept of space: normal·p + constant ≥ 0. */
-export interface HalfSpace {
-  normal: Vec3;
-  constant: number;
-}
 
 type Tetrahedron = readonly [Vec3, Vec3, Vec3, Vec3];
 
@@ -15,14 +12,13 @@ type Tetrahedron = readonly [Vec3, Vec3, Vec3, Vec3];
  * Volume figures of what of a closed mesh lies in all of some half-spaces: the kept side of sections, what lies below water. Each
  * triangle makes a signed tetrahedron with a fixed point; each is cut by the planes, which needs no caps and is exact for the mesh.
  * @param mesh outward-oriented, xyz in the frame that `place` places
- * @param within of the mesh against the shape, mm: the caller's
+ * Its bound is the layer between mesh and shape, of what of the round surface lies in the half-spaces or within a chord of them.
  * @returns null when nothing is left
  */
 export function massWithin(
-  mesh: { positions: ArrayLike<number>; indices: ArrayLike<number> },
+  mesh: Pick<RayMesh, 'positions' | 'indices' | 'chord' | 'round'>,
   place: Mat4,
   halves: readonly HalfSpace[],
-  within: number,
 ): MassFigures | null {
   const { positions, indices } = mesh;
   if (!indices.length) return null;
@@ -37,7 +33,9 @@ export function massWithin(
     const sign = Math.sign(dot(a, cross(b, c))) * turn;
     if (sign !== 0) addClipped(sums, [origin, a, b, c], planes, 0, sign);
   }
-  return sums.figures(apex, within);
+  const chord = mesh.chord ?? 0;
+  const near = halves.map((h) => ({ ...h, constant: h.constant + chord }));
+  return sums.figures(apex, chord > 0 ? LAYER * chord * areaWithin(mesh, place, near).round : 0);
 }
 
 function addClipped(sums: Moments, tetrahedron: Tetrahedron, planes: readonly HalfSpace[], from: number, sign: number): void {
@@ -91,8 +89,10 @@ class Moments {
     }
   }
 
-  figures(base: Vec3, within: number): MassFigures | null {
+  /** @param layer mm³: how far the volume may be off */
+  figures(base: Vec3, layer: number): MassFigures | null {
     if (!(this.volume > 0)) return null;
+    const within = layer / this.volume;
     return figuresOfMoments([this.volume, ...this.first, ...this.second], base, within, { kind: 'mesh', within });
   }
 }

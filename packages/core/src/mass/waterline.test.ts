@@ -4,7 +4,7 @@ import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { normalize, type Vec3 } from '../math/vec3.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { hollowsOf, overlapOf, type RayMesh } from './fill-rays.ts';
-import { armsAfloat, Hull, metacentricHeight } from './waterline.ts';
+import { armsAfloat, Hull } from './waterline.ts';
 
 /* Closed forms of hydrostatics: Archimedes; a floating box has KB = T/2 and BM = B²/12T, its metacentric height is KB + BM − KG (any book of naval architecture). */
 
@@ -34,9 +34,10 @@ test('a box floats as deep as its weight says, and its metacentric height is tha
   const found = hull.floats(200 * 80 * 24, UP)!;
   expect(found).toMatchObject({ draught: expect.closeTo(24, 9), freeboard: expect.closeTo(36, 9), waterplane: expect.closeTo(16_000, 6) });
   expect(found.centreOfBuoyancy).toEqual([100, 40, 12].map((x) => expect.closeTo(x, 9)));
-  const about = (axis: Vec3) => metacentricHeight(hull, 200 * 80 * 24, G, UP, axis)!;
-  expect(about([1, 0, 0])).toBeCloseTo(12 + 80 ** 2 / (12 * 24) - 30, 1);
-  expect(about([0, 1, 0])).toBeCloseTo(12 + 200 ** 2 / (12 * 24) - 30, 0);
+  const about = (axis: Vec3) => hull.metacentre(200 * 80 * 24, G, UP, axis)!;
+  expect(about([1, 0, 0])).toEqual({ height: expect.closeTo(12 + 80 ** 2 / (12 * 24) - 30, 9), within: 0 });
+  expect(about([0, 1, 0])).toEqual({ height: expect.closeTo(12 + 200 ** 2 / (12 * 24) - 30, 9), within: 0 });
+  expect(found.within).toBe(0);
   // All of it under water at most.
   expect(hull.floats(200 * 80 * 60.001, UP)).toBeNull();
   expect(armsAfloat(hull, 2e6, G, UP, [1, 0, 0], [0])).toBeNull();
@@ -112,4 +113,34 @@ test('a chest with a dry hollow floats on it, what overlaps lifts once', () => {
   const union = new Hull(twice, [overlapOf(twice).needles]);
   expect(union.floats((75 * 50 * 50) / 2, UP)!.draught).toBeCloseTo(25, 0);
   expect(new Hull(twice).floats((75 * 50 * 50) / 2, UP)!.draught).toBeLessThan(20);
+});
+
+test('a round hull: draught and metacentric height are within their bounds, however coarse its mesh', () => {
+  for (const n of [24, 60, 200]) {
+    const [r, length, share] = [50, 300, 0.3];
+    const mesh = cylinder(r, length, n);
+    const round = Uint8Array.from({ length: 4 * n }, (_, t) => (t % 4 > 1 ? 1 : 0));
+    const chord = r * (1 - Math.cos(Math.PI / n));
+    const hull = new Hull([{ ...mesh, round, chord }]);
+    // A circular segment: its angle by halving.
+    const area = share * Math.PI * r * r;
+    let [low, high] = [0, Math.PI];
+    for (let i = 0; i < 80; i++) {
+      const half = (low + high) / 2;
+      if (r * r * (half - Math.sin(half) * Math.cos(half)) < area) low = half;
+      else high = half;
+    }
+    const draught = r - r * Math.cos(low);
+    const breadth = 2 * r * Math.sin(low);
+    const found = hull.floats(area * length, UP)!;
+    expect(Math.abs(found.draught - draught)).toBeLessThanOrEqual(found.within);
+    expect(found.within).toBeLessThan(6 * chord);
+    // The metacentre of a round hull is its axis, whatever its draught: KM = r.
+    const about = hull.metacentre(area * length, [150, 0, -10], UP, [1, 0, 0])!;
+    expect(Math.abs(about.height - 10)).toBeLessThanOrEqual(about.within);
+    const lengthwise = hull.metacentre(area * length, [150, 0, -10], UP, [0, 1, 0])!;
+    const centroid = breadth ** 3 / 12 / area;
+    const expected = (breadth * length ** 3) / 12 / (area * length) - centroid + 10;
+    expect(Math.abs(lengthwise.height - expected)).toBeLessThanOrEqual(lengthwise.within);
+  }
 });

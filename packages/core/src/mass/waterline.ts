@@ -1,8 +1,8 @@
 import { isMirrored, transformPoint } from '../math/mat4.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { cross, dot, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { FLOATS_WITHIN } from '../tolerances.ts';
-import type { RayMesh } from './fill-rays.ts';
+import { addScaled, cross, dot, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { FLOATS_WITHIN, TINY } from '../tolerances.ts';
+import { LAYER, type RayMesh } from './fill-rays.ts';
 import { NEEDLE, type Needles } from './needles.ts';
 
 /* Something that floats: how deep it lies, and what rights it when it is tilted. Exact for the meshes. */
@@ -12,16 +12,26 @@ export interface Floating {
   /** Of the water above the lowest point, and of the highest point above the water. */
   draught: number;
   freeboard: number;
+  /** How far both may be off, since meshes are not the shapes. */
+  within: number;
   displaced: number;
   centreOfBuoyancy: Vec3;
   /** Area that the water line encloses. */
   waterplane: number;
 }
 
+/** How far the metacentre lies above the centre of gravity, for tilts about a level axis: above 0 it floats upright. mm */
+export interface Metacentre {
+  height: number;
+  within: number;
+}
+
 interface Below {
   volume: number;
   moment: Vec3;
   waterplane: number;
+  /** mm³: the layer between meshes and shapes, under water. */
+  layer: number;
 }
 
 const STEPS = 80;
@@ -32,20 +42,27 @@ export class Hull {
   /** Corners of triangles, nine numbers each, about the base, turned so that they look outwards. */
   private readonly triangles: Float64Array;
   private readonly needles: Float64Array;
+  /** mm: how far each triangle may lie from its shape. */
+  private readonly chords: Float64Array;
+  private readonly off: number;
 
-  /** @param meshes closed, outward-oriented @param needles of hollows that stay dry, and of what solids share */
-  constructor(meshes: readonly RayMesh[], needles: readonly Needles[] = []) {
+  /** @param meshes closed, outward-oriented @param needles of hollows that stay dry, and of what solids share @param off mm³: how far those may be off */
+  constructor(meshes: readonly RayMesh[], needles: readonly Needles[] = [], off = 0) {
+    this.off = off;
     const first = meshes.find((m) => m.positions.length);
     this.base = first ? transformPoint(first.place, pointAt(first.positions, 0)) : [0, 0, 0];
     this.triangles = new Float64Array(3 * meshes.reduce((sum, m) => sum + m.indices.length, 0));
+    this.chords = new Float64Array(this.triangles.length / 9);
     let at = 0;
-    for (const { positions, indices, place } of meshes) {
+    for (const { positions, indices, place, chord = 0, round } of meshes) {
       const order = isMirrored(place) ? [0, 2, 1] : [0, 1, 2];
-      for (let t = 0; t < indices.length; t += 3)
+      for (let t = 0; t < indices.length; t += 3) {
+        if (round?.[t / 3]) this.chords[at / 9] = chord;
         for (const k of order) {
           this.triangles.set(subtract(transformPoint(place, pointAt(positions, indices[t + k])), this.base), at);
           at += 3;
         }
+      }
     }
     const [x, y, z] = this.base;
     this.needles = Float64Array.from(needles.flatMap((all) => Array.from(all, (value, i) => value - [x, y, z, z, 0][i % NEEDLE])));
@@ -71,13 +88,92 @@ export class Hull {
       found = this.below(up, height);
     }
     const centre = scale(found.moment, 1 / found.volume);
+    const layer = found.layer + this.off;
     return {
+      within: this.levelWithin(up, height, found, layer),
       draught: height - lowest,
       freeboard: highest - height,
       displaced: found.volume,
       centreOfBuoyancy: [0, 1, 2].map((k) => this.base[k] + centre[k]) as unknown as Vec3,
       waterplane: found.waterplane,
     };
+  }
+
+  /** By how much the level may be off: until so much more, or less, lies under water. Round bottoms and tops may reach a chord farther. */
+  private levelWithin(up: Vec3, height: number, found: Below, layer: number): number {
+    const ends = this.chords.reduce((most, c) => Math.max(most, c), 0) * LAYER;
+    if (layer === 0) return ends;
+    let step = layer / found.waterplane;
+    for (let i = 0; i < STEPS; i++, step *= 2) {
+      const [low, high] = [this.below(up, height - step), this.below(up, height + step)];
+      if (found.volume - low.volume >= layer && high.volume - found.volume >= layer) break;
+    }
+    return step + ends;
+  }
+
+  /**
+   * By the second moment of the area in the water line: KB + I/V − KG (any book of naval architecture). Its bound adds up what outlines,
+   * volume and centre of buoyancy may be off. @param axis unit, level @returns null where it sinks
+   */
+  metacentre(volume: number, centreOfGravity: Vec3, up: Vec3, axis: Vec3): Metacentre | null {
+    const floating = this.floats(volume, up);
+    if (!floating) return null;
+    const lowest = this.reach(up)[0];
+    const height = lowest + floating.draught;
+    const { inertia, outlineOff } = this.waterplaneInertia(up, height, normalize(cross(up, axis)));
+    const buoyancy = dot(up, subtract(floating.centreOfBuoyancy, this.base)) - lowest;
+    const layer = this.below(up, height).layer + this.off;
+    return {
+      height: dot(up, floating.centreOfBuoyancy) + inertia / volume - dot(up, centreOfGravity),
+      within:
+        outlineOff / volume + (inertia * layer) / volume ** 2 + (layer * Math.max(buoyancy, floating.draught)) / volume + floating.within,
+    };
+  }
+
+  /** ∫ s² over the area in the water line, about its own middle, s across the axis; and how much of it outlines that are off by their chord make. mm⁴ */
+  private waterplaneInertia(up: Vec3, height: number, across: Vec3): { inertia: number; outlineOff: number } {
+    const { triangles, chords, needles } = this;
+    let [area, first, second, off, firstOff] = [0, 0, 0, 0, 0];
+    const at = (p: number): Vec3 => [triangles[p], triangles[p + 1], triangles[p + 2]];
+    for (let t = 0; t < triangles.length; t += 9) {
+      const corners = [at(t), at(t + 3), at(t + 6)];
+      const heights = corners.map((p) => dot(up, p) - height);
+      let [enters, leaves]: [Vec3 | null, Vec3 | null] = [null, null];
+      for (let k = 0; k < 3; k++) {
+        const l = (k + 1) % 3;
+        if (heights[k] < 0 === heights[l] < 0) continue;
+        const place = addScaled(corners[k], subtract(corners[l], corners[k]), heights[k] / (heights[k] - heights[l]));
+        if (heights[k] < 0) leaves = place;
+        else enters = place;
+      }
+      if (!enters || !leaves) continue;
+      const twice = dot(up, cross(enters, leaves));
+      const [p, q] = [dot(across, enters), dot(across, leaves)];
+      area += twice / 2;
+      first += (twice * (p + q)) / 6;
+      second += (twice * (p * p + p * q + q * q)) / 12;
+      if (!chords[t / 9]) continue;
+      const n = cross(subtract(corners[1], corners[0]), subtract(corners[2], corners[0]));
+      const sine = length(cross(up, n)) / length(n);
+      const strip = (LAYER * chords[t / 9] * length(subtract(leaves, enters))) / Math.max(sine, TINY);
+      off += (strip * (p * p + p * q + q * q)) / 3;
+      firstOff += strip * Math.max(Math.abs(p), Math.abs(q));
+    }
+    // Whichever way outlines run, an area is above nil.
+    const sign = Math.sign(area) || 1;
+    [area, first, second] = [sign * area, sign * first, sign * second];
+    for (let i = 0; i < needles.length; i += NEEDLE) {
+      const [x, y] = [needles[i], needles[i + 1]];
+      const level = up[0] * x + up[1] * y - height;
+      const [low, high] = [level + up[2] * needles[i + 2], level + up[2] * needles[i + 3]];
+      if (low < 0 === high < 0) continue;
+      const z = needles[i + 2] + (low / (low - high)) * (needles[i + 3] - needles[i + 2]);
+      const s = across[0] * x + across[1] * y + across[2] * z;
+      const its = needles[i + 4] * Math.abs(up[2]);
+      [area, first, second] = [area + its, first + its * s, second + its * s * s];
+    }
+    const middle = first / area;
+    return { inertia: second - first * middle, outlineOff: off + 2 * Math.abs(middle) * firstOff };
   }
 
   private reach(up: Vec3): [number, number] {
@@ -97,7 +193,8 @@ export class Hull {
    */
   private below(up: Vec3, height: number): Below {
     const sums = new Float64Array(5);
-    const { triangles } = this;
+    const { triangles, chords } = this;
+    let layer = 0;
     const heights = new Float64Array(3);
     // Up to four corners of what of a triangle lies below: x, y, z, s.
     const corners = new Float64Array(16);
@@ -122,10 +219,13 @@ export class Hull {
           corners[4 * n + c] = triangles[t + 3 * k + c] + share * (triangles[t + 3 * l + c] - triangles[t + 3 * k + c]);
         corners[4 * n++ + 3] = 0;
       }
-      for (let k = 2; k < n; k++) addTriangle(sums, corners, 4 * (k - 1), 4 * k, up);
+      for (let k = 2; k < n; k++) {
+        addTriangle(sums, corners, 4 * (k - 1), 4 * k, up);
+        if (chords[t / 9]) layer += LAYER * chords[t / 9] * areaOfTriangle(corners, 4 * (k - 1), 4 * k);
+      }
     }
     const [volume, x, y, z, plane] = sums;
-    const found = { volume, moment: [x, y, z] as [number, number, number], waterplane: -plane };
+    const found = { volume, moment: [x, y, z] as [number, number, number], waterplane: -plane, layer };
     this.addNeedles(found, up, height);
     return found;
   }
@@ -149,6 +249,15 @@ export class Hull {
       [x, y, (from + to) / 2].forEach((c, k) => (found.moment[k] += volume * c));
     }
   }
+}
+
+/** mm²: the first corner and two others. */
+function areaOfTriangle(at: Float64Array, b: number, c: number): number {
+  const [u, v]: Vec3[] = [
+    [at[b] - at[0], at[b + 1] - at[1], at[b + 2] - at[2]],
+    [at[c] - at[0], at[c + 1] - at[1], at[c + 2] - at[2]],
+  ];
+  return length(cross(u, v)) / 2;
 }
 
 /** Adds what a triangle under water gives: the first corner and two others. */
@@ -188,13 +297,4 @@ export function armsAfloat(
     arms.push(dot(subtract(found.centreOfBuoyancy, centreOfGravity), cross(axis, plumb)));
   }
   return arms;
-}
-
-/** rad: how far it is tilted to tell its metacentric height. */
-const SMALL_TILT = Math.PI / 360;
-
-/** How far the metacentre lies above the centre of gravity, for tilts about a level axis: above 0 it floats upright. mm; null where it sinks */
-export function metacentricHeight(hull: Hull, volume: number, centreOfGravity: Vec3, up: Vec3, axis: Vec3): number | null {
-  const arms = armsAfloat(hull, volume, centreOfGravity, up, axis, [-SMALL_TILT, SMALL_TILT]);
-  return arms && (arms[1] - arms[0]) / (2 * Math.sin(SMALL_TILT));
 }

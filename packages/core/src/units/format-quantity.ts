@@ -47,7 +47,7 @@ function decimalsOfPower(value: number, wanted: number): number {
 export function formatWithin(
   value: number,
   within: number,
-  kind: 'area' | 'volume',
+  kind: 'length' | 'area' | 'volume',
   wanted: LengthUnit | UnitStyle,
 ): FormattedQuantity & { within: string } {
   const { unit } = styleOf(wanted);

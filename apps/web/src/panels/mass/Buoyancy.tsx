@@ -103,7 +103,7 @@ function Found({ body, density }: { body: Immersed; density: number }) {
 /** Where it lies in the water that it rises to. */
 function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => void }) {
   const ws = useWorkspace();
-  const { length, plain, unit, area } = useSay();
+  const { lengthWithin, plain, unit, area } = useSay();
   if (floats?.sinks)
     return <p className="mt-1 text-[12.5px] text-amber">It has not enough volume to float. Look for overlaps and hollows first.</p>;
   if (!floats?.found)
@@ -112,16 +112,21 @@ function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => voi
         {floats ? 'Letting it float …' : 'Let it float'}
       </button>
     );
-  const { draught, freeboard, centreOfBuoyancy, waterplane, metacentric } = floats.found;
-  const least = Math.min(...metacentric);
+  const { draught, freeboard, within, centreOfBuoyancy, waterplane, metacentric } = floats.found;
+  const least = metacentric.reduce((low, m) => (m.height < low.height ? m : low));
+  const upright = Math.abs(least.height) <= least.within ? 'too near to tell' : least.height > 0 ? 'floats upright' : 'capsizes';
   return (
     <dl className="mt-1" aria-label="Afloat">
-      <Row label="Draught" value={length(draught)} />
-      <Row label="Freeboard" value={length(freeboard)} />
+      <Row label="Draught" value={lengthWithin(draught, within)} />
+      <Row label="Freeboard" value={lengthWithin(freeboard, within)} />
       <Row label="Area in the water line" value={area(waterplane)} />
       <Row label="Centre of buoyancy afloat" value={toldPoint(ws, centreOfBuoyancy).map(plain).join('  ')} unit={unit} />
-      <Row label="Metacentric height" value={metacentric.map(length).join('  ')} title="About the two level axes of the righting arms" />
-      <Row label="As it lies" value={least > 0 ? 'floats upright' : 'capsizes'} />
+      <Row
+        label="Metacentric height"
+        value={metacentric.map((m) => lengthWithin(m.height, m.within)).join('  ')}
+        title="About the two level axes of the righting arms"
+      />
+      <Row label="As it lies" value={upright} />
     </dl>
   );
 }

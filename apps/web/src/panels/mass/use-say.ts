@@ -9,6 +9,8 @@ export interface Sayers {
   volume: (mm3: number) => string;
   /** The volume to the place of its bound, and that, where it has one; both with their unit. */
   volumeWithin: (mm3: number, within: number) => [volume: string, within?: string];
+  /** A length, with its bound where the digits that are shown would be more than are known. */
+  lengthWithin: (mm: number, within: number) => string;
   /** Without it, for several in a row. */
   plain: (mm: number) => string;
   /** The unit of length. */
@@ -16,6 +18,9 @@ export interface Sayers {
 }
 
 const withUnit = ({ text, unit }: { text: string; unit: string }): string => `${text} ${unit}`;
+
+/** mm: what is less does not change the digits that are usual. */
+const LEAST_TOLD = 0.0005;
 
 export function useSay(): Sayers {
   const unit = useUnits();
@@ -27,6 +32,11 @@ export function useSay(): Sayers {
       if (!(within > 0)) return [withUnit(formatQuantity(mm3, 'volume', unit))];
       const said = formatWithin(mm3, within, 'volume', unit);
       return [withUnit(said), `${said.within} ${said.unit}`];
+    },
+    lengthWithin: (mm, within) => {
+      if (within < LEAST_TOLD) return withUnit(formatQuantity(mm, 'length', unit));
+      const said = formatWithin(mm, within, 'length', unit);
+      return `${said.text} ± ${said.within} ${said.unit}`;
     },
     plain: (mm) => formatQuantity(mm, 'length', unit).text,
     unit: unit.unit,
