@@ -142,6 +142,9 @@ export const FACE_IN_PLANE = 1e-6;
 /** Of a step into a face from an edge in a plane: smaller rises are those of a face that stays in the plane. */
 export const LEVEL_FACE = 1e-9;
 
+/** mm: outlines that are off by less are exact: the kernel tells no places apart that are nearer. */
+export const CUT_EXACT = 1e-7;
+
 /** mm: ends of exact curves that meet within this meet: the kernel's own vertices are no better. */
 export const CUT_MEETS = 1e-6;
 
@@ -180,6 +183,30 @@ export const BOX_SNAP = 1e-6;
 
 /** Relative to the size of a model, and some for what lies near its origin: how far from a plane a point may seem to be that lies in it, in single precision. */
 export const FLUSH_RELATIVE = 5e-7;
+
+/** Sine of the angle of a torus to level below which its crown is looked at all round: recognised axes are no better. */
+export const LEVEL_TORUS = 1e-4;
+
+/** Sine: a surface that leans by less is level, to rounding. */
+export const LEVEL_PLACE = 1e-7;
+
+/** Of a parameter, or of 1 where that is larger: steps for differences of slopes. */
+export const SLOPE_STEP = 1e-6;
+
+/** Relative to the depth of a hole: depths along its wall that differ by less are one. */
+export const SAME_DEPTH = 1e-6;
+
+/** mm: what is nearer to a solid's surface than the kernel can tell. */
+export const ON_SURFACE = 1e-7;
+
+/** mm: the least way into a face from an edge, to see where it leads. */
+export const INWARDS_LEAST = 1e-4;
+
+/** mm: a curve of a face that is this near to an edge in the plane is that edge. */
+export const IS_THE_EDGE = 1e-3;
+
+/** mm: a step on a face, short beside what a workshop makes round. */
+export const SHORT_STEP = 1e-3;
 
 /** mm: a box that may reach farther by no more is exact: what double precision and files carry. */
 export const BOX_EXACT = 1e-9;

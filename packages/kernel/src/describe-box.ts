@@ -5,7 +5,9 @@ import {
   EMPTY_BOX,
   isCovered,
   length,
+  LEVEL_PLACE,
   placeOnSurface,
+  SLOPE_STEP,
   TINY,
   uniteBoxes,
   type Box3,
@@ -35,14 +37,11 @@ interface ShapeToBox {
   deviations: readonly number[];
 }
 
-/** Sines: less is level to rounding; more, and no place within a chord of an outline is level. */
-const LEVEL = 1e-7;
+/** Sine: where a surface leans by more, no place within a chord of its outline is level. */
 const STEEP = 0.1;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const GOLDEN_STEPS = 60;
 const NEWTON_STEPS = 20;
-/** Of a parameter's range: steps for differences of slopes. */
-const STEP = 1e-6;
 
 /**
  * The box of a shape's free-form edges and faces where they reach beyond what is known of it.
@@ -121,7 +120,7 @@ function topNear(face: RawFace, surface: FreeSurface, at: number, k: number, sig
   const [u, v] = [face.uv[2 * at], face.uv[2 * at + 1]];
   const slope = slopeAt(surface, u, v, k);
   // Where it is level already, or falls off from its outline, nothing reaches farther.
-  if (slope <= LEVEL || (slope > STEEP && isOnOutline(face, at))) return start;
+  if (slope <= LEVEL_PLACE || (slope > STEEP && isOnOutline(face, at))) return start;
   const top = levelPlace(surface, u, v, k);
   const height = top ? sign * top[k] : -Infinity;
   if (top && height >= start - TINY && height <= start + deviation && isCovered(face, top, k, 2 * deviation)) return height;
@@ -191,7 +190,7 @@ function levelPlace(surface: ParametricSurface | FreeSurface, u: number, v: numb
     const [lu, lv] = [Math.hypot(out[3], out[4], out[5]), Math.hypot(out[6], out[7], out[8])];
     if (before && distance(before, place) <= TINY * Math.max(1, distance(place, [0, 0, 0]))) return place;
     before = place;
-    const [hu, hv] = [STEP * Math.max(1, Math.abs(u)), STEP * Math.max(1, Math.abs(v))];
+    const [hu, hv] = [SLOPE_STEP * Math.max(1, Math.abs(u)), SLOPE_STEP * Math.max(1, Math.abs(v))];
     const [uu, uv] = difference(slopes(u + hu, v), slopes(u - hu, v), 2 * hu);
     const [vu, vv] = difference(slopes(u, v + hv), slopes(u, v - hv), 2 * hv);
     const mixed = (uv + vu) / 2;

@@ -3,8 +3,8 @@ import {
   BOX_EXACT,
   distance,
   dot,
-  exactBox,
   facesOfHole,
+  knownBox,
   pointAt,
   recogniseHoles,
   ringMesh,
@@ -99,19 +99,18 @@ export function describePart(
     area: faces.reduce((sum, f) => sum + f.area, 0),
     mass,
   };
-  const reach = boxWithFreeForms(
-    { oc, edgeMap, lines: polylines, lineOff, faces, surfaces: under, raw: rawFaces, deviations },
-    exactBox(inDouble(part, rawFaces, polylines)),
-  );
+  const known = knownBox(inDouble(part, rawFaces, polylines));
+  const reach = boxWithFreeForms({ oc, edgeMap, lines: polylines, lineOff, faces, surfaces: under, raw: rawFaces, deviations }, known.box);
   part.box = reach.box;
-  if (reach.within > BOX_EXACT) part.boxWithin = reach.within;
+  const within = Math.max(reach.within, known.within);
+  if (within > BOX_EXACT) part.boxWithin = within;
   surfaces.delete();
   for (const map of [faceMap, edgeMap, vertexMap]) map.delete();
   return part;
 }
 
 /** A part with mesh and lines as the kernel has them: in single precision a point may stick out. */
-function inDouble(part: PartGeometry, faces: readonly RawFace[], lines: ReadonlyMap<number, RawLine>): Parameters<typeof exactBox>[0] {
+function inDouble(part: PartGeometry, faces: readonly RawFace[], lines: ReadonlyMap<number, RawLine>): Parameters<typeof knownBox>[0] {
   const along = part.edges.map((_, e) => lines.get(e)?.positions ?? []);
   return {
     ...part,

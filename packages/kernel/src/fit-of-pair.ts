@@ -16,6 +16,7 @@ import {
   meshGap,
   meshOverlap,
   multiply,
+  ON_SURFACE,
   pointAt,
   solidMesh,
   subtract,
@@ -261,8 +262,6 @@ function boxSizeOf(oc: Occt, shape: Occt): number {
 const GOLDEN_STEPS = 20;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const MOST_ROUNDS = 24;
-/** mm: the kernel's own. */
-const IS_OUTSIDE = 1e-7;
 
 /** Where a function with one highest place has it (golden section). */
 function highest(of: (s: number) => number, low: number, high: number): number {
@@ -309,7 +308,7 @@ class Room {
   /** Where it steps farther than the ball is wide, a place may be outside. */
   private signedAt(point: Vec3): number {
     const place = new this.oc.gp_Pnt_3(...point);
-    this.classifier.Perform(place, IS_OUTSIDE);
+    this.classifier.Perform(place, ON_SURFACE);
     const outside = this.classifier.State() === this.oc.TopAbs_State.TopAbs_OUT;
     place.delete();
     return (outside ? -1 : 1) * this.at(point).radius;

@@ -3,6 +3,8 @@ import {
   distance,
   dot,
   FACE_IN_PLANE,
+  INWARDS_LEAST,
+  IS_THE_EDGE,
   LEVEL_FACE,
   placeOn,
   rangeOf,
@@ -28,10 +30,7 @@ import { NoSection, type CuttingFrame } from './cutting-frame.ts';
 const LOOKS = [0.03, 0.31, 0.5, 0.72, 0.97];
 /** Of an edge's length, and within limits in mm: how far into a face one goes to see where it leads. */
 const INWARDS = 0.02;
-const INWARDS_LEAST = 1e-4;
 const INWARDS_MOST = 0.5;
-/** mm: a curve of a face that is this near to an edge in the plane is that edge. */
-const IS_THE_EDGE = 1e-3;
 
 /** Whether a face leads up or down from an edge in the plane, or stays in it with its material below or above. */
 type Way = 'up' | 'down' | 'material below' | 'material above';

@@ -11,6 +11,7 @@ import {
   recogniseCurve,
   ROUNDING,
   scale,
+  SHORT_STEP,
   subtract,
   traceCut,
   type FreeSurface,
@@ -178,9 +179,6 @@ function angleTo(normal: Vec3, at: PlaceOnSurface, uv: (t: number) => [number, n
   return { lean, crosses: crossed > LOOKS.length / 2 };
 }
 
-/** mm: a step on a face, short beside what a workshop makes round. */
-const STEP = 1e-3;
-
 /** A short step in parameters that rises the most. */
 function steepest(su: Vec3, sv: Vec3, normal: Vec3): [number, number] {
   const [gu, gv] = [dot(su, normal), dot(sv, normal)];
@@ -188,8 +186,8 @@ function steepest(su: Vec3, sv: Vec3, normal: Vec3): [number, number] {
   const det = uu * vv - uv * uv;
   const [pu, pv] = det > 0 ? [(vv * gu - uv * gv) / det, (uu * gv - uv * gu) / det] : [1, 0];
   const size = Math.sqrt(pu * pu * uu + 2 * pu * pv * uv + pv * pv * vv);
-  if (size > 0) return [(STEP * pu) / size, (STEP * pv) / size];
-  return [STEP / Math.sqrt(uu || 1), 0];
+  if (size > 0) return [(SHORT_STEP * pu) / size, (SHORT_STEP * pv) / size];
+  return [SHORT_STEP / Math.sqrt(uu || 1), 0];
 }
 
 interface OnFace {

@@ -4,6 +4,7 @@ import {
   pointsAlong,
   type PlaneCurve,
   type Point2,
+  CUT_EXACT,
   CUT_JOINED,
   CUT_JOINED_COARSELY,
   CUT_JOINED_RELATIVE,
@@ -42,7 +43,7 @@ export function sectionShape({ oc }: LoadedKernel, shape: Occt, frame: CuttingFr
     return {
       loops: cuts.flatMap((c) => c.loops),
       open: cuts.reduce((sum, c) => sum + c.open, 0),
-      tolerance: cuts.reduce((most, c) => Math.max(most, c.tolerance), 0),
+      tolerance: toldFrom(cuts.reduce((most, c) => Math.max(most, c.tolerance), 0)),
       lean: run > 0 ? cuts.reduce((sum, c) => sum + c.lean * c.run, 0) / run : 1,
       touches: cuts.flatMap((c) => c.touches),
     };
@@ -50,6 +51,8 @@ export function sectionShape({ oc }: LoadedKernel, shape: Occt, frame: CuttingFr
     faces.delete();
   }
 }
+
+const toldFrom = (tolerance: number): number => (tolerance < CUT_EXACT ? 0 : tolerance);
 
 /** Solids; then shells and faces that belong to none. */
 function bodiesOf(oc: Occt, shape: Occt): { body: Occt; solid: boolean }[] {

@@ -1,4 +1,4 @@
-import { BOX_SNAP, FULL_TURN, ROUNDING, TINY } from '../tolerances.ts';
+import { BOX_SNAP, LEVEL_TORUS, FULL_TURN, ROUNDING, TINY } from '../tolerances.ts';
 import { boxOfPoints, type Box3 } from '../math/box3.ts';
 import { addScaled, cross, dot, frameOf, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import type { EdgeFacts, PartGeometry, SurfaceKind } from './part-geometry.ts';
@@ -13,11 +13,15 @@ interface BoxInput extends Pick<PartGeometry, 'origin' | 'vertices' | 'faces' | 
  * circles, ellipses, spheres and tori are put in from their exact shape wherever the mesh shows that they belong to the part;
  * planes, cylinders and cones have theirs on their edges. Free-form shapes stay within the chord tolerance, as `boxWithin` tells.
  */
-export function exactBox(part: BoxInput): Box3 {
+export const exactBox = (part: BoxInput): Box3 => knownBox(part).box;
+
+/** The same, and how much farther a part may reach, mm: where its mesh cannot tell whether a crown lies just within a face or beyond its outline. */
+export function knownBox(part: BoxInput): { box: Box3; within: number } {
   const mesh = boxOfPoints(part.mesh.positions);
   const shifted: Box3 = { min: addScaled(mesh.min, part.origin, 1), max: addScaled(mesh.max, part.origin, 1) };
   const min = [...shifted.min];
   const max = [...shifted.max];
+  const doubtful: Vec3[] = [];
   const include = (point: Vec3) => {
     for (let k = 0; k < 3; k++) {
       if (point[k] < min[k]) min[k] = point[k];
@@ -29,9 +33,14 @@ export function exactBox(part: BoxInput): Box3 {
     if ((edge.curve === 'circle' || edge.curve === 'ellipse') && edge.centre) roundExtremes(part, e).forEach(include);
   });
   part.faces.forEach((face, f) => {
-    if (face.surface === 'sphere' || face.surface === 'torus') bulgeExtremes(part, f).forEach(include);
+    if (face.surface !== 'sphere' && face.surface !== 'torus') return;
+    const { found, doubtful: near } = bulgeExtremes(part, f);
+    found.forEach(include);
+    doubtful.push(...near);
   });
-  return snapToVertices({ min: min as unknown as Vec3, max: max as unknown as Vec3 }, part.vertices);
+  const box = snapToVertices({ min: min as unknown as Vec3, max: max as unknown as Vec3 }, part.vertices);
+  const within = doubtful.reduce((most, p) => p.reduce((m, x, k) => Math.max(m, x - box.max[k], box.min[k] - x), most), 0);
+  return { box, within };
 }
 
 /** Single-precision mesh points may stick out past a vertex known in double: then the vertex is the truth. */
@@ -91,7 +100,7 @@ function arcPasses(part: BoxInput, e: number, point: Vec3, centre: Vec3, axis: V
   return false;
 }
 
-function bulgeExtremes(part: BoxInput, f: number): Vec3[] {
+function bulgeExtremes(part: BoxInput, f: number): { found: Vec3[]; doubtful: Vec3[] } {
   const { surface, origin, axis, radius, minorRadius } = part.faces[f] as {
     surface: string;
     origin: Vec3;
@@ -102,22 +111,45 @@ function bulgeExtremes(part: BoxInput, f: number): Vec3[] {
   const { positions, indices, faceStart } = part.mesh;
   const triangles = { positions, indices, from: 3 * faceStart[f], to: 3 * faceStart[f + 1] };
   const found: Vec3[] = [];
+  const doubtful: Vec3[] = [];
   for (let k = 0; k < 3; k++)
     for (const sign of [1, -1] as const) {
       const unit: Vec3 = [k === 0 ? sign : 0, k === 1 ? sign : 0, k === 2 ? sign : 0];
       const across = addScaled(unit, axis, -dot(unit, axis));
-      // Where a torus lies level its crown is a circle: any point of it will do, and each is looked at.
-      const ways = surface === 'sphere' || length(across) > ROUNDING ? [normalize(across)] : aroundAxis(axis);
+      // Where a torus lies level, or nearly, its crown is a circle: any point of it will do, and each is looked at.
+      const level = surface === 'torus' && length(across) < LEVEL_TORUS;
+      const ways = [...(length(across) > 0 || surface === 'sphere' ? [normalize(across)] : []), ...(level ? aroundAxis(axis) : [])];
       for (const radial of ways) {
         const middle = surface === 'sphere' ? origin : addScaled(origin, radial, radius);
-        const point = addScaled(middle, unit, surface === 'sphere' ? radius : minorRadius);
-        if (isCovered(triangles, subtract(point, part.origin), k, 2 * part.chordTolerance)) {
+        // The farthest of the ball, or of the tube's circle there.
+        const tangent = cross(axis, radial);
+        const up = surface === 'sphere' ? unit : normalize(addScaled(unit, tangent, -dot(unit, tangent)));
+        const point = addScaled(middle, up, surface === 'sphere' ? radius : minorRadius);
+        // At an outline, which is drawn within the chord, a mesh cannot tell one side from the other.
+        if (isAtOutline(part, f, point)) doubtful.push(point);
+        else if (isCovered(triangles, subtract(point, part.origin), k, 2 * part.chordTolerance)) {
           found.push(point);
           break;
         }
       }
     }
-  return found;
+  return { found, doubtful };
+}
+
+/** Whether a point is nearer to the drawn outline of a face than that may be off. */
+function isAtOutline({ faces, edges, lines, origin, chordTolerance }: BoxInput, f: number, point: Vec3): boolean {
+  const near = subtract(point, origin);
+  return faces[f].edges.some((e) => {
+    if (edges[e].seam) return false;
+    for (let i = lines.start[e]; i + 1 < lines.start[e + 1]; i++) {
+      const [a, b] = [pointAt(lines.positions, i), pointAt(lines.positions, i + 1)];
+      const [along, from] = [subtract(b, a), subtract(near, a)];
+      const size = dot(along, along);
+      const share = size > 0 ? Math.min(1, Math.max(0, dot(from, along) / size)) : 0;
+      if (length(addScaled(from, along, -share)) <= 2 * chordTolerance) return true;
+    }
+    return false;
+  });
 }
 
 /** Directions looked at round a level crown: more than any arc of it that matters is short. */

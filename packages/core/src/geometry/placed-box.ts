@@ -2,16 +2,17 @@ import { TINY } from '../tolerances.ts';
 import { transformBox, type Box3 } from '../math/box3.ts';
 import { multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { pointAt, type Vec3 } from '../math/vec3.ts';
-import { boxWithin, exactBox } from './exact-box.ts';
+import { boxWithin, knownBox } from './exact-box.ts';
 import type { PartGeometry } from './part-geometry.ts';
 
 /** The box of a placed part: the part's own box for turns by quarter turns, else found anew from the turned shape. */
-export function placedBox(part: PartGeometry, m: Mat4): Box3 {
-  if (isAxisAligned(m)) return transformBox(m, part.box);
+export const placedBox = (part: PartGeometry, m: Mat4): Box3 => (isAxisAligned(m) ? transformBox(m, part.box) : turnedBox(part, m).box);
+
+function turnedBox(part: PartGeometry, m: Mat4): ReturnType<typeof knownBox> {
   const local = multiply(m, [...IDENTITY.slice(0, 12), ...part.origin, 1]);
   const point = (p: Vec3 | undefined) => p && transformPoint(m, p);
   const direction = (d: Vec3 | undefined) => d && transformDirection(m, d);
-  return exactBox({
+  return knownBox({
     origin: [0, 0, 0],
     mesh: { ...part.mesh, positions: turn(part.mesh.positions, local) },
     lines: { ...part.lines, positions: turn(part.lines.positions, local) },

@@ -128,7 +128,11 @@ function slitWall(part: HoleScope, faces: number[], line: AxisLine, radius: numb
     (e) => !part.edges[e].seam && part.edges[e].faces.filter((f) => own.has(f)).length === 1,
   );
   const sides = outline.filter((e) => runsAlong(part, e, line.axis));
-  if (gaps !== 1 || sides.length < 2) return null;
+  // The sides of a slit look at each other.
+  const beside = sides.flatMap((e) => part.edges[e].faces.filter((f) => !own.has(f)).map((f) => part.faces[f]));
+  const [one] = beside;
+  const flat = beside.every((f) => f.surface === 'plane' && Math.abs(dot(f.axis!, line.axis)) < PARALLEL_ANGLE);
+  if (gaps !== 1 || sides.length < 2 || !flat || !beside.some((f) => dot(f.axis!, one.axis!) < -1 + PARALLEL_ANGLE)) return null;
   const arcs = outline
     .filter((e) => !sides.includes(e))
     .map((e) => ({ e, length: part.edges[e].length, height: mean(linePoints(part, e).map((p) => heightOn(line, p))) }))

@@ -1,6 +1,6 @@
 import type { FaceFacts } from '../geometry/part-geometry.ts';
 import { addScaled, dot, frameOf, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { ALMOST_ALONG } from '../tolerances.ts';
+import { ALMOST_ALONG, SAME_DEPTH } from '../tolerances.ts';
 import { boreWalls, isBoreWall, sameCylinder, type BoreWall, type Ring } from './bore-walls.ts';
 import { beyond, heightOn, offAxis, type AxisLine, type HoleInput, type HoleScope, type Loop } from './face-loops.ts';
 import type { Hole, HoleStep } from './hole.ts';
@@ -318,8 +318,6 @@ function oneOfEach(part: HoleScope, faces: readonly number[]): number[] {
 
 /** Directions round an axis in which the depth along the wall is taken; the extremes are then found between them. */
 const ROUND = 720;
-/** Relative to the depth: depths that differ by less are one. */
-const SAME_DEPTH = 1e-6;
 
 /** Least and greatest depth along the wall of a bore with an end that is not square to it. */
 function alongWall(part: HoleScope, bore: Bore, low: End, high: End): Pick<Hole, 'along'> {

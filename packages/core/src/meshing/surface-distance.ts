@@ -1,7 +1,7 @@
 import { CONE_LEAST, TINY } from '../tolerances.ts';
 import type { FreeSurface, ParametricSurface } from '../mass/face-integrals.ts';
 import { placeOnSurface } from '../mass/surface-place.ts';
-import { addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { addScaled, cross, dot, frameOf, length, normalize, scale, subtract } from '../math/vec3.ts';
 import { roundSurface, type MeshedSurface } from './round-surface.ts';
 
 /**
