@@ -92,7 +92,7 @@ function checksOf(oc: Occt, shapes: readonly Occt[]): number {
       const held = new FaceSurfaces(oc);
       const surfaces = raw.map(({ uv }, f) => held.of(faceMap.FindKey(f + 1), uv));
       const fitted = [...raw];
-      const deviations = fitMeshes(part.faces, fitted, surfaces, part.chordTolerance, DEFAULT_MESH.angle);
+      const { now: deviations } = fitMeshes(part.faces, fitted, surfaces, part.chordTolerance, DEFAULT_MESH.angle);
       const lineOff = lineDeviation(oc, edgeMap, part.edges, lines);
       weighBodies(
         { oc, faceMap, edgeMap, surfaces, bodies: part.bodies, faces: part.faces.map((f) => ({ ...f })), raw: fitted, deviations },

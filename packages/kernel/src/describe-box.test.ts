@@ -17,11 +17,11 @@ const { cos, sin, hypot, PI } = Math;
 const ellipse: Segment[] = [{ kind: 'conic', centre: [0, 0], a: [18, 0], b: [0, 9], from: 0, to: 2 * PI }];
 const POLES = [[20, 0], [22, 12], [8, 20], [-6, 15], [-20, 12], [-24, -4], [-9, -18], [3, -10], [18, -14], [20, 0]] as const; // prettier-ignore
 
-const expectBox = (shape: Occt, min: Vec3, max: Vec3, digits = 9): void => {
+const expectBox = (shape: Occt, min: Vec3, max: Vec3, digits = 9, within = 0): void => {
   const part = describePart(oc, shape);
   min.forEach((x, k) => expect(part.box.min[k]).toBeCloseTo(x, digits));
   max.forEach((x, k) => expect(part.box.max[k]).toBeCloseTo(x, digits));
-  expect(part.boxWithin ?? 0).toBe(0);
+  expect(part.boxWithin ?? 0).toBeLessThanOrEqual(within);
 };
 
 test('an extruded ellipse, as it is and turned in its plane', () => {
@@ -76,7 +76,14 @@ function blobAt(t: number): [number, number] {
 
 test('a ball cut just before its pole reaches to the cut', () => {
   expectBox(made.minus(made.sphere([0, 0, 0], 20), made.box([-30, -30, 19.99], [30, 30, 30])), [-20, -20, -20], [20, 20, 19.99], 7);
-  expectBox(made.minus(made.torus([0, 0, 0], 30, 8), made.box([-60, -60, 7.995], [60, 60, 30])), [-38, -38, -8], [38, 38, 7.995], 6);
+  // The crown is nearer to its outline than the mesh can tell: that is said.
+  expectBox(
+    made.minus(made.torus([0, 0, 0], 30, 8), made.box([-60, -60, 7.995], [60, 60, 30])),
+    [-38, -38, -8],
+    [38, 38, 7.995],
+    6,
+    0.00501,
+  );
 });
 
 test('turned in the model: elementary parts exact, free-form ones within what is told', () => {

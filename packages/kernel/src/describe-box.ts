@@ -32,6 +32,7 @@ interface ShapeToBox {
   lineOff: number;
   faces: readonly FaceFacts[];
   surfaces: readonly (ParametricSurface | FreeSurface)[];
+  /** As the kernel meshed them. */
   raw: readonly RawFace[];
   /** mm: how far each face's triangles may be off. */
   deviations: readonly number[];
@@ -49,9 +50,10 @@ const NEWTON_STEPS = 20;
  * @returns within, mm: how far the true one may reach beyond
  */
 export function boxWithFreeForms(shape: ShapeToBox, known: Box3): { box: Box3; within: number } {
-  const { raw, lines } = shape;
-  // Points of mesh and lines are points of the shape.
-  const met = [...raw.map((f) => f.positions), ...[...lines.values()].map((l) => l.positions)];
+  const { raw, lines, surfaces } = shape;
+  // Points of lines, and of free-form faces as the kernel meshed them, are points of the shape.
+  const free = raw.filter((_, f) => isFree(surfaces[f]));
+  const met = [...free.map((f) => f.positions), ...[...lines.values()].map((l) => l.positions)];
   const box = met.reduce((all, points) => (points.length ? uniteBoxes(all, boxOfPoints(points)) : all), uniteBoxes(known, EMPTY_BOX));
   const [min, max] = [[...box.min], [...box.max]];
   let within = 0;
@@ -63,6 +65,10 @@ export function boxWithFreeForms(shape: ShapeToBox, known: Box3): { box: Box3; w
     }
   return { box: { min: min as unknown as Vec3, max: max as unknown as Vec3 }, within };
 }
+
+/** Of no kind that has its extremes in closed form. */
+export const isFree = (surface: ParametricSurface | FreeSurface): surface is FreeSurface =>
+  surface.kind === 'spline' || surface.kind === 'sampled';
 
 /** @param from how far it is known to reach @returns how far it does, and how much farther it may */
 function reachAlong(shape: ShapeToBox, k: number, sign: 1 | -1, from: number): { reach: number; left: number } {
@@ -76,7 +82,7 @@ function reachAlong(shape: ShapeToBox, k: number, sign: 1 | -1, from: number): {
   raw.forEach((face, f) => {
     const surface = surfaces[f];
     // Planes, cylinders and cones reach farthest on their edges; spheres and tori are known in closed form.
-    if (surface.kind !== 'spline' && surface.kind !== 'sampled') return;
+    if (!isFree(surface)) return;
     const { accuracy } = faces[f];
     // So do those that were recognised, within their deviation.
     if (accuracy.kind === 'recognised') return open.push(reach + accuracy.deviation);

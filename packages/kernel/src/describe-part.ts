@@ -15,7 +15,7 @@ import {
   type PartGeometry,
   type Vec3,
 } from '@bathyscope/core';
-import { boxWithFreeForms } from './describe-box.ts';
+import { boxWithFreeForms, isFree } from './describe-box.ts';
 import { describeCurve } from './describe-edges.ts';
 import { describeSurface, isConcave, outwardNormal, vertexPoint } from './describe-faces.ts';
 import type { Occt } from './occt/load.ts';
@@ -25,6 +25,9 @@ import { FaceSurfaces } from './face-surface.ts';
 import { fitMeshes, lineDeviation, roundedTo } from './fit-meshes.ts';
 import { DEFAULT_MESH, meshAgain, meshShape, readFace, type MeshSettings, type RawFace, type RawLine } from './mesh-shape.ts';
 import { chooseOrigin, packFaces, packLines } from './pack-mesh.ts';
+
+/** Times the chord that was asked for: the kernel's mesher strays so far on round faces. */
+const KERNEL_STRAYS = 3;
 
 /** Share of the work that is done when a part is meshed. From profiles of public files. */
 const MESHED = 0.6;
@@ -65,7 +68,9 @@ export function describePart(
   const faces = rawFaces.map((raw, f) => faceFacts(oc, faceMap.FindKey(f + 1), raw, topology.faceEdges[f]));
   const surfaces = new FaceSurfaces(oc);
   const under = rawFaces.map((raw, f) => surfaces.of(faceMap.FindKey(f + 1), raw.uv));
-  const deviations = fitMeshes(faces, rawFaces, under, chord, settings.angle);
+  // What is mended may stick out of an outline within the chord: the kernel's own points are points of the shape.
+  const met = [...rawFaces];
+  const { now: deviations, before } = fitMeshes(faces, rawFaces, under, chord, settings.angle);
   const lineOff = lineDeviation(oc, edgeMap, edges, polylines);
   const bodies = findBodies(oc, shape, faceMap, faces, edges);
   const mass = weighBodies(
@@ -99,8 +104,12 @@ export function describePart(
     area: faces.reduce((sum, f) => sum + f.area, 0),
     mass,
   };
-  const known = knownBox(inDouble(part, rawFaces, polylines));
-  const reach = boxWithFreeForms({ oc, edgeMap, lines: polylines, lineOff, faces, surfaces: under, raw: rawFaces, deviations }, known.box);
+  const own = rawFaces.map((raw, f) => (isFree(under[f]) ? met[f] : raw));
+  const known = knownBox({ ...inDouble(part, own, polylines), chordTolerance: Math.max(part.chordTolerance, KERNEL_STRAYS * chord) });
+  const reach = boxWithFreeForms(
+    { oc, edgeMap, lines: polylines, lineOff, faces, surfaces: under, raw: met, deviations: before },
+    known.box,
+  );
   part.box = reach.box;
   const within = Math.max(reach.within, known.within);
   if (within > BOX_EXACT) part.boxWithin = within;
@@ -115,7 +124,7 @@ function inDouble(part: PartGeometry, faces: readonly RawFace[], lines: Readonly
   return {
     ...part,
     origin: [0, 0, 0],
-    mesh: { ...part.mesh, positions: joined(faces.map((f) => f.positions)) },
+    mesh: { ...packFaces([...faces], [0, 0, 0]), positions: joined(faces.map((f) => f.positions)) },
     lines: { ...part.lines, positions: joined(along) },
   };
 }

@@ -43,7 +43,7 @@ afterAll(() => {
 
 type Point = readonly [number, number];
 /** Runs of each property: every one makes, meshes and cuts several solids. */
-const RUNS = 10;
+const RUNS = 6;
 
 /** To a thousandth: nothing is learnt from what differs by a power of ten to the minus three hundred. */
 const real = (min: number, max: number) => fc.integer({ min: Math.ceil(1000 * min), max: Math.floor(1000 * max) }).map((x) => x / 1000);

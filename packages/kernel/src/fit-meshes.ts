@@ -35,7 +35,7 @@ const REFINED = 0.9;
  * Brings the triangles of all faces within a chord of their surfaces, in place.
  * @param surfaces under the faces
  * @param chord mm
- * @returns mm: how far the triangles of each face lie from it now, inside its outline
+ * @returns mm: how far the triangles of each face lie from it now, inside its outline, and how far they did at first
  */
 export function fitMeshes(
   faces: readonly FaceFacts[],
@@ -43,25 +43,29 @@ export function fitMeshes(
   surfaces: readonly (ParametricSurface | FreeSurface)[],
   chord: number,
   angle: number,
-): number[] {
+): { now: number[]; before: number[] } {
   meshRoundFaces(faces, raw, angle);
-  return faces.map((face, f) => {
+  const before = faces.map(() => 0);
+  const now = faces.map((face, f) => {
     if (!raw[f].indices.length) return 0;
     const { surface, beside } = comparedWith(face, surfaces[f]);
     if (!surface) return 0;
     const fitted = fittedTo(surface, raw[f], chord);
     raw[f] = fitted.mesh;
+    before[f] = fitted.before + beside;
     return fitted.off + beside;
   });
+  return { now, before };
 }
 
 /** Triangles within a chord of their surface, as far as that can be had, and how far they are off. */
-function fittedTo(surface: MeshedSurface, mesh: RawFace, chord: number): { mesh: RawFace; off: number } {
+function fittedTo(surface: MeshedSurface, mesh: RawFace, chord: number): { mesh: RawFace; off: number; before: number } {
   const found = meshDeviation(mesh, surface);
-  if (found.most <= chord) return { mesh, off: found.most };
+  const before = found.most;
+  if (before <= chord) return { mesh, off: before, before };
   const finer = refineWithinChord(mesh, surface, REFINED * chord, found.each);
   const then = meshDeviation(finer, surface);
-  return then.most < found.most ? { mesh: finer, off: then.most } : { mesh, off: found.most };
+  return then.most < before ? { mesh: finer, off: then.most, before } : { mesh, off: before, before };
 }
 
 /** What a face's triangles are compared with, and how far that may itself be from the face, mm. */

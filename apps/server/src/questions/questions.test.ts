@@ -70,7 +70,7 @@ test('exact cuts: as native OCCT has them, of all components in their order; a p
   });
   // A plane that misses them finds nothing, which is an answer.
   expect((await cut({ normal: [0, 0, 1], constant: 5000, components: [nut, other] })).body).toEqual(
-    [nut, other].map((component) => ({ component, loops: [], open: 0, tolerance: 0 })),
+    [nut, other].map((component) => ({ component, loops: [], open: 0, tolerance: 0, lean: 1, touches: [] })),
   );
   expect((await cut({ normal: [0, 0, 1], constant: 0, components: [] })).body).toEqual([]);
   expect(await cut({ normal: [0, 0, 2], constant: 0, components: [nut] })).toMatchObject({

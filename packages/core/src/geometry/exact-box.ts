@@ -1,5 +1,5 @@
 import { BOX_SNAP, LEVEL_TORUS, FULL_TURN, ROUNDING, TINY } from '../tolerances.ts';
-import { boxOfPoints, type Box3 } from '../math/box3.ts';
+import { boxOfPoints, uniteBoxes, type Box3 } from '../math/box3.ts';
 import { addScaled, cross, dot, frameOf, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import type { EdgeFacts, PartGeometry, SurfaceKind } from './part-geometry.ts';
 
@@ -17,8 +17,8 @@ export const exactBox = (part: BoxInput): Box3 => knownBox(part).box;
 
 /** The same, and how much farther a part may reach, mm: where its mesh cannot tell whether a crown lies just within a face or beyond its outline. */
 export function knownBox(part: BoxInput): { box: Box3; within: number } {
-  const mesh = boxOfPoints(part.mesh.positions);
-  const shifted: Box3 = { min: addScaled(mesh.min, part.origin, 1), max: addScaled(mesh.max, part.origin, 1) };
+  const drawn = boxOfDrawn(part);
+  const shifted: Box3 = { min: addScaled(drawn.min, part.origin, 1), max: addScaled(drawn.max, part.origin, 1) };
   const min = [...shifted.min];
   const max = [...shifted.max];
   const doubtful: Vec3[] = [];
@@ -53,6 +53,22 @@ function snapToVertices(box: Box3, vertices: Float64Array): Box3 {
     min: box.min.map((x, k) => near(x, exact.min[k])) as unknown as Vec3,
     max: box.max.map((x, k) => near(x, exact.max[k])) as unknown as Vec3,
   };
+}
+
+/**
+ * The box of the lines, and of the meshes of faces that have no extremes in closed form: those of others may stick out of their outline
+ * by up to the chord, where that curves inwards. Of what has no lines the whole mesh.
+ */
+function boxOfDrawn({ mesh: { positions, indices, faceStart }, faces, lines }: BoxInput): Box3 {
+  const free = faces.flatMap((face, f) => {
+    if (isElementary(face.surface) && face.accuracy.kind === 'exact') return [];
+    const corners = Array.from({ length: 3 * (faceStart[f + 1] - faceStart[f]) }, (_, i) =>
+      pointAt(positions, indices[3 * faceStart[f] + i]),
+    );
+    return corners.length ? [boxOfPoints(corners.flat())] : [];
+  });
+  const all = lines.positions.length ? [boxOfPoints(lines.positions), ...free] : [boxOfPoints(positions)];
+  return all.reduce(uniteBoxes);
 }
 
 /** mm: how much farther a part may reach than its `exactBox`: where anything of it is of no shape that has its extremes in closed form. */
