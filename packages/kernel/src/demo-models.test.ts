@@ -155,9 +155,15 @@ describe('Lamp housing LH-20', () => {
     }
     expect(holes(4.2)).toHaveLength(3);
     expect(holes(64)).toHaveLength(1);
-    // The cross-drilled port: Ø12 into the bore, Ø18 counterbored.
+    // The cross-drilled port: Ø12 into the bore, Ø18 counterbored, its floor left conical by the drill.
     expect(holes(12)).toMatchObject([
-      { ends: 'through', steps: [{ kind: 'counterbore', diameter: expect.closeTo(18, 9), depth: expect.closeTo(3, 9) }] },
+      {
+        ends: 'through',
+        steps: [
+          { kind: 'cone', diameter: expect.closeTo(18, 9), depth: expect.closeTo(1, 9), angle: expect.closeTo(2 * Math.atan(3), 6) },
+          { kind: 'counterbore', diameter: expect.closeTo(18, 9), depth: expect.closeTo(3, 9) },
+        ],
+      },
     ]);
     expect(holes(12)[0].opensInto.map((f) => 2 * lamp.faces[f].radius!)).toEqual([expect.closeTo(64, 9)]);
     expect(Math.abs(holes(12)[0].axis[0])).toBeCloseTo(1, 9);

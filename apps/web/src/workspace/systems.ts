@@ -43,6 +43,10 @@ export function systemNow(ws: Workspace): ReferenceSystem | null {
   }
 }
 
+/** The reference system of one's own that figures are told in; undefined where they are told in the model's axes or the view's. */
+export const ownSystem = (ws: Workspace): ReferenceSystem | undefined =>
+  ws.measure.getState().toldIn === 'view' ? undefined : (systemNow(ws) ?? undefined);
+
 /** Facts in the axes in force; in the view's also the distance as it is seen. */
 export function toldFacts(ws: Workspace, facts: PickFacts): PickFacts {
   const system = systemNow(ws);

@@ -10,6 +10,7 @@ import {
   type SectionPlane,
 } from '@bathyscope/core';
 import { toast } from 'sonner';
+import { ownSystem } from '../../workspace/systems.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -117,7 +118,8 @@ export function stepPlane(ws: Workspace, plane: SectionPlane, steps: number): vo
   const { done, undo } = ws.history.getState();
   const again = done.at(-1)?.name === name && Date.now() - ws.players.lastStep < STEP_PAUSE;
   ws.players.lastStep = Date.now();
-  const offset = offsetAt(plane, planePosition(plane).at + steps * ws.section.getState().step);
+  const system = ownSystem(ws);
+  const offset = offsetAt(plane, planePosition(plane, system).at + steps * ws.section.getState().step, system);
   if (again) undo();
   recordSection(ws, name, { planes: changePlane(ws, plane.id, { offset }) });
 }

@@ -1,8 +1,8 @@
 import { useStore } from 'zustand';
-import { systemNow } from '../../workspace/systems.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { placeIn, SystemAxes } from '../frame/SystemAxes.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { useOwnSystem } from './use-own-system.ts';
 
 /** px */
 const REACH = 64;
@@ -10,10 +10,8 @@ const REACH = 64;
 /** The reference system of one's own that figures are told in, drawn over every pane. */
 export function SystemMarks() {
   const ws = useWorkspace();
-  const toldIn = useStore(ws.measure, (s) => s.toldIn);
-  useStore(ws.preference, (s) => s.systems);
   const { panes } = useStore(ws.camera);
-  const system = toldIn === 'model' || toldIn === 'view' ? null : systemNow(ws);
+  const system = useOwnSystem();
   if (!system) return null;
   return panes.map((pane) => (
     <OverPane key={pane.id} rect={pane.rect}>

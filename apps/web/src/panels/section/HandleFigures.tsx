@@ -6,6 +6,7 @@ import type { Rect } from '../../workspace/card-place.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { LengthField } from '../LengthField.tsx';
 import { useWorkspace } from '../use-workspace.ts';
+import { useOwnSystem } from '../measure/use-own-system.ts';
 import { placeOf } from './plane-place.ts';
 
 /** px */
@@ -33,7 +34,8 @@ interface Props {
 /** The handle's figures beside it, where they leave the middle of the cut free. */
 export function HandleFigures({ pane, handle, plane, tilts, setTilt }: Props) {
   const ws = useWorkspace();
-  const place = placeOf(plane);
+  const system = useOwnSystem();
+  const place = placeOf(plane, system);
   return (
     <div
       data-testid="handle-figures"
@@ -46,7 +48,9 @@ export function HandleFigures({ pane, handle, plane, tilts, setTilt }: Props) {
           label={`${place.name} at the handle`}
           value={place.at}
           className="h-6 w-[78px]"
-          onChange={(at) => recordSection(ws, `move ${plane.name}`, { planes: changePlane(ws, plane.id, { offset: offsetAt(plane, at) }) })}
+          onChange={(at) =>
+            recordSection(ws, `move ${plane.name}`, { planes: changePlane(ws, plane.id, { offset: offsetAt(plane, at, system) }) })
+          }
           onStep={(sign) => stepPlane(ws, plane, sign)}
         />
       </label>

@@ -10,6 +10,7 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { LengthField } from '../LengthField.tsx';
 import { Status } from '../frame/Status.tsx';
+import { useOwnSystem } from '../measure/use-own-system.ts';
 import { placeOf } from './plane-place.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
@@ -18,7 +19,8 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
   const ws = useWorkspace();
   const active = useStore(ws.section, (s) => s.active === plane.id);
   const [low, high] = rangeOf(ws, plane);
-  const place = placeOf(plane);
+  const system = useOwnSystem();
+  const place = placeOf(plane, system);
   const drag = useRef<ReturnType<typeof startDrag> | null>(null);
   const slide = (offset: number) => {
     drag.current ??= startDrag(ws, `move ${plane.name}`);
@@ -75,7 +77,7 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
           title={place.counted}
           value={place.at}
           className="w-24"
-          onChange={(at) => change('move', { offset: offsetAt(plane, at) })}
+          onChange={(at) => change('move', { offset: offsetAt(plane, at, system) })}
           onStep={(sign) => stepPlane(ws, plane, sign)}
         />
       </div>
