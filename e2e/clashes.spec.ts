@@ -16,7 +16,7 @@ test('the overlap of the demo valve is found with its depth and volume, shown al
   // A land of Ø26.25 in a bore of Ø26.05, from demo/ballast-valve.ts: radii 0.1 mm apart.
   await expect(found).toHaveCount(1);
   await expect(found).toContainText('Spool in Body');
-  await expect(found).toContainText(/0\.100.mm deep, 90\.60909.mm³/);
+  await expect(found).toContainText(/0\.100.mm deep, 90\.609.mm³/);
 
   await found.getByTitle('Show these two alone').click();
   await settled(page);
