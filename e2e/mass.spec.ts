@@ -41,7 +41,7 @@ test('a part without a material says so; given one it is weighed, in the parts l
   await page.evaluate(() => window.bathyscope!.run('section-y'));
   await showTask(page, 'Mass');
   await setOf(page, 'Kept side');
-  await expect(region(page, 'Total')).toContainText('(mesh)');
+  await expect(region(page, 'Total')).toContainText('from mesh');
   const kept = await page.evaluate(() => window.bathyscope!.sectionStore.getState().planes.length);
   expect(kept).toBe(1);
   await expect.poll(async () => Number(/[\d.]+/.exec((await total(page).textContent()) ?? '')?.[0]) / (kg * 1000)).toBeCloseTo(0.5, 1);

@@ -46,12 +46,12 @@ test('hole to hole: axis to axis leads, wall to wall beneath, drawn as a dimensi
   await expect(leading(page)).toHaveText('2.0079');
   await expect(drawn).toContainText('2.0079 in');
   await page.getByRole('combobox', { name: 'Unit of length' }).selectOption('mm');
-  // A third one: the chain.
+  // A third one: the circle on which their axes stand leads.
   await clickPoint(page, bolt(3), { shift: true });
   await clickPoint(page, bolt(3), { shift: true });
   await clickPoint(page, bolt(1), { shift: true });
   await expect(figures(page)).toContainText('3 things picked');
-  await expect(leading(page)).toHaveText(/^\d+\.\d{3}$/);
+  await expect(leading(page)).toHaveText('Ø 102.000');
 });
 
 test('two parallel faces: their normal distance; two at an angle: the angle, in every task', async ({ page }) => {
