@@ -160,6 +160,9 @@ export const SELF_TEST_WITHIN = 1e-6;
 /** Relative: what a position in single precision may be off along all three axes, 2⁻²⁴·√3. */
 export const SINGLE_PRECISION = 1.04e-7;
 
+/** A layer between a mesh and its shape is as thick as their distance at most, and a little wider than the mesh. */
+export const LAYER = 1.1;
+
 /** Relative: a volume that slits between faces leave more open than this is told within so much, and where. */
 export const SLITS_TELL = 1e-6;
 

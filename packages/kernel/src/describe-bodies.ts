@@ -10,6 +10,7 @@ import {
   figuresOfMoments,
   fixed,
   isEmptyBox,
+  LAYER,
   length,
   meshMass,
   MOMENTS,
@@ -208,8 +209,5 @@ function massFromMesh(body: BodyFacts, raw: readonly RingMesh[], deviations: rea
   }
   const mass = meshMass(positions, indices, 0);
   // What lies between two closed surfaces that are so far apart.
-  return mass && { ...mass, accuracy: { kind: 'mesh', within: (MESH_LAYER * between) / mass.volume } };
+  return mass && { ...mass, accuracy: { kind: 'mesh', within: (LAYER * between) / mass.volume } };
 }
-
-/** The layer between mesh and surface is as thick as their distance at most, and a little wider than the mesh. */
-const MESH_LAYER = 1.1;

@@ -1,4 +1,4 @@
-import { IDENTITY, multiply, placedBox, placedBoxWithin, type Mat4, type Vec3 } from '@bathyscope/core';
+import { IDENTITY, multiply, placedBoxKnown, type Mat4, type Vec3 } from '@bathyscope/core';
 import { describePart } from './describe-part.ts';
 import type { Occt } from './occt/load.ts';
 import { madeSolids, type MadeSolids, type Segment } from './testing/made-solids.ts';
@@ -92,18 +92,30 @@ test('turned in the model: elementary parts exact, free-form ones within what is
   const m = multiply(turn(0.7), spin);
   const reachOf = (axes: Vec3[]) => [0, 1, 2].map((k) => hypot(...axes.map((a) => m[k] * a[0] + m[k + 4] * a[1] + m[k + 8] * a[2])));
   const disc = describePart(oc, made.cylinder([0, 0, 0], 20, 5));
-  expect(placedBoxWithin(disc, m)).toBe(0);
   const thick = [m[8], m[9], m[10]].map((x) => 5 * x);
   const rim = reachOf([[20, 0, 0], [0, 20, 0]]); // prettier-ignore
-  placedBox(disc, m).max.forEach((x, k) => expect(x).toBeCloseTo(rim[k] + Math.max(0, thick[k]), 6));
+  const turned = placedBoxKnown(disc, m);
+  expect(turned.within).toBe(0);
+  turned.box.max.forEach((x, k) => expect(x).toBeCloseTo(rim[k] + Math.max(0, thick[k]), 6));
   // Ends of an extruded ellipse are ellipses, its wall reaches farthest on them; but that is not known of every extrusion.
   const part = describePart(oc, made.extruded([0, 0, 5], ellipse));
   const ends = reachOf([[18, 0, 0], [0, 9, 0]]); // prettier-ignore
-  const within = placedBoxWithin(part, m);
+  const { box, within } = placedBoxKnown(part, m);
   expect(within).toBe(part.chordTolerance);
-  placedBox(part, m).max.forEach((x, k) => {
+  box.max.forEach((x, k) => {
     expect(x).toBeLessThanOrEqual(ends[k] + Math.max(0, thick[k]) + 1e-6);
     expect(x + within).toBeGreaterThanOrEqual(ends[k] + Math.max(0, thick[k]));
   });
-  expect(placedBoxWithin(part, IDENTITY)).toBe(0);
+  expect(placedBoxKnown(part, IDENTITY).within).toBe(0);
+});
+
+test('a ball bored just beside its pole: how it lies changes nothing of what is told', () => {
+  // The pole stays, nearer to the outline than a mesh can tell.
+  const bored = made.minus(made.sphere([0, 0, 0], 20), made.cylinder([5.02, 0, -30], 5, 60));
+  const lain = describePart(oc, made.turned(bored, [1, 0, 0], -0.7));
+  const upright: Mat4 = [1, 0, 0, 0, 0, cos(0.7), sin(0.7), 0, 0, -sin(0.7), cos(0.7), 0, 0, 0, 0, 1];
+  const { box, within } = placedBoxKnown(lain, upright);
+  expect(within).toBeGreaterThan(0);
+  expect(box.max[2] + within).toBeGreaterThanOrEqual(20 - 1e-9);
+  expect(box.max[2]).toBeLessThanOrEqual(20 + 1e-9);
 });

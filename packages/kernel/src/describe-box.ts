@@ -3,7 +3,9 @@ import {
   cross,
   distance,
   EMPTY_BOX,
+  highestBetween,
   isCovered,
+  isFree,
   length,
   LEVEL_PLACE,
   placeOnSurface,
@@ -40,7 +42,6 @@ interface ShapeToBox {
 
 /** Sine: where a surface leans by more, no place within a chord of its outline is level. */
 const STEEP = 0.1;
-const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const GOLDEN_STEPS = 60;
 const NEWTON_STEPS = 20;
 
@@ -65,10 +66,6 @@ export function boxWithFreeForms(shape: ShapeToBox, known: Box3): { box: Box3; w
     }
   return { box: { min: min as unknown as Vec3, max: max as unknown as Vec3 }, within };
 }
-
-/** Of no kind that has its extremes in closed form. */
-export const isFree = (surface: ParametricSurface | FreeSurface): surface is FreeSurface =>
-  surface.kind === 'spline' || surface.kind === 'sampled';
 
 /** @param from how far it is known to reach @returns how far it does, and how much farther it may */
 function reachAlong(shape: ShapeToBox, k: number, sign: 1 | -1, from: number): { reach: number; left: number } {
@@ -162,20 +159,13 @@ function peaksOfMesh({ positions, indices }: RawFace, k: number, sign: number, l
     .slice(0, MOST_PEAKS);
 }
 
-/** Golden section between the neighbours of a point of its line. */
+/** How high an edge reaches between the neighbours of a point of its line. */
 function highestOfEdge(oc: Occt, shape: Occt, parameters: Float64Array, at: number, k: number, sign: number): number {
   const edge = oc.TopoDS.Edge_1(shape);
   const curve = new oc.BRepAdaptor_Curve_2(edge);
   const height = (t: number) => sign * takeXYZ(curve.Value(t))[k];
-  let [low, high] = [parameters[Math.max(0, at - 1)], parameters[Math.min(parameters.length - 1, at + 1)]];
-  let most = height(parameters[at]);
-  for (let step = 0; step < GOLDEN_STEPS; step++) {
-    const [p, q] = [high - GOLDEN * (high - low), low + GOLDEN * (high - low)];
-    const [atP, atQ] = [height(p), height(q)];
-    most = Math.max(most, atP, atQ);
-    if (atP >= atQ) high = q;
-    else low = p;
-  }
+  const [low, high] = [parameters[Math.max(0, at - 1)], parameters[Math.min(parameters.length - 1, at + 1)]];
+  const most = Math.max(height(parameters[at]), highestBetween(height, low, high, GOLDEN_STEPS).value);
   curve.delete();
   edge.delete();
   return most;

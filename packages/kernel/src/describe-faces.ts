@@ -12,7 +12,7 @@ import {
 } from '@bathyscope/core';
 import type { Occt } from './occt/load.ts';
 import { className, elementaryFrame } from './occt/memory.ts';
-import { takeXYZ } from './occt/shapes.ts';
+import { isReversed, takeXYZ } from './occt/shapes.ts';
 
 export type SurfaceFacts = Pick<FaceFacts, 'surface' | 'accuracy' | 'origin' | 'axis' | 'radius' | 'minorRadius' | 'semiAngle'>;
 
@@ -108,7 +108,7 @@ export function outwardNormal(oc: Occt, shape: Occt): { point: Vec3; normal: Vec
   const handle = oc.BRep_Tool.Surface_2(face);
   const { points, normals } = sampleSurface(oc, face, handle.get());
   const middle = points.length >> 1;
-  const sign = face.Orientation_1().value === 1 ? -1 : 1;
+  const sign = isReversed(face) ? -1 : 1;
   handle.delete();
   face.delete();
   return { point: points[middle], normal: scale(normals[middle], sign) };

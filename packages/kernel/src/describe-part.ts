@@ -4,6 +4,7 @@ import {
   distance,
   dot,
   facesOfHole,
+  isFree,
   knownBox,
   pointAt,
   recogniseHoles,
@@ -15,7 +16,7 @@ import {
   type PartGeometry,
   type Vec3,
 } from '@bathyscope/core';
-import { boxWithFreeForms, isFree } from './describe-box.ts';
+import { boxWithFreeForms } from './describe-box.ts';
 import { describeCurve } from './describe-edges.ts';
 import { describeSurface, isConcave, outwardNormal, vertexPoint } from './describe-faces.ts';
 import type { Occt } from './occt/load.ts';

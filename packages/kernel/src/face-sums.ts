@@ -6,6 +6,7 @@ import {
   curveEvaluator,
   distance,
   integrateFace,
+  isFree,
   MOMENTS,
   placeOn,
   placeOnSurface,
@@ -24,12 +25,11 @@ import {
 import type { Occt } from './occt/load.ts';
 import { FaceSurfaces } from './face-surface.ts';
 import { className, splineCurve2, untrimmed } from './occt/memory.ts';
-import { explore, movedShape, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
+import { explore, isReversed, movedShape, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
 
 /* What each face gives to area, volume, centre and inertia: by our own integrals on elementary surfaces and B-splines, by the kernel on others. */
 
-/** Positions in TopAbs_Orientation; others bound nothing. */
-const REVERSED = 1;
+/** Positions in TopAbs_Orientation below this are of edges that bound; others bound nothing. */
 const BOUNDS = 2;
 
 /** Sums of a face that its own outward normal gives a sign, and whether the kernel integrated it. */
@@ -157,9 +157,8 @@ export class FaceReader {
     let complete = true;
     explore(oc, face, ShapeType.edge, (s) => {
       const edge = oc.TopoDS.Edge_1(s);
-      const orientation = edge.Orientation_1().value as number;
-      if (orientation < BOUNDS && complete) {
-        const reversed = (orientation === REVERSED) !== turned;
+      if ((edge.Orientation_1().value as number) < BOUNDS && complete) {
+        const reversed = isReversed(edge) !== turned;
         const curve = this.curveOn(edge, onFace, reversed);
         const number = this.edgeMap && !oc.BRep_Tool.Degenerated(edge) ? (this.edgeMap.FindIndex(edge) as number) : -1;
         if (curve) found.push({ curve, edge: number, reversed });
@@ -287,9 +286,8 @@ function integrated(surface: ParametricSurface | FreeSurface, boundary: readonly
   const sums = integrateFace(surface, boundary, about);
   if (!Number.isFinite(sums.area) || sums.area === 0) return null;
   // A slit between two ends of edges, as long as the face: files join them within their own tolerance.
-  const free = surface.kind === 'spline' || surface.kind === 'sampled';
-  const slit = free ? (gap.du + gap.dv) * Math.abs(sums.area / gap.reach) : slitOf(surface, gap);
-  const away = free ? Math.sqrt(Math.abs(sums.area)) : distance(surface.origin, about) + gap.reach * wideness(surface);
+  const slit = isFree(surface) ? (gap.du + gap.dv) * Math.abs(sums.area / gap.reach) : slitOf(surface, gap);
+  const away = isFree(surface) ? Math.sqrt(Math.abs(sums.area)) : distance(surface.origin, about) + gap.reach * wideness(surface);
   return { ...sums, areaWithin: sums.areaWithin + slit, volumeWithin: sums.volumeWithin + (slit * away) / 3 };
 }
 
@@ -329,8 +327,6 @@ function wideness({ kind, first, second }: ParametricSurface): number {
 }
 
 const slitOf = (surface: ParametricSurface, { du, dv, reach }: Gap): number => Math.max(du, dv) * reach * wideness(surface) ** 2;
-
-const isReversed = (face: Occt): boolean => (face.Orientation_1().value as number) === REVERSED;
 
 /** By how much a boundary does not come back to where it began, along each parameter, and how far it reaches; null where it has no end. */
 function openBy(boundary: readonly BoundaryCurve[]): Gap | null {

@@ -1,7 +1,7 @@
 import {
   boxDiagonal,
   distance,
-  dot,
+  distanceToSegment,
   meshDeviation,
   meshedSurface,
   meshWithinChord,
@@ -10,7 +10,6 @@ import {
   ROUND_CHORD_RELATIVE,
   roundSurface,
   SINGLE_PRECISION,
-  subtract,
   type EdgeFacts,
   type FaceFacts,
   type FreeSurface,
@@ -127,18 +126,11 @@ function curveDeviation(oc: Occt, shape: Occt, positions: Float64Array, paramete
     for (const share of BETWEEN) {
       curve.D0(parameters[i - 1] + share * (parameters[i] - parameters[i - 1]), place);
       copyXYZ(oc, place, xyz, 0);
-      most = Math.max(most, fromSegment([xyz[0], xyz[1], xyz[2]], a, b));
+      most = Math.max(most, distanceToSegment([xyz[0], xyz[1], xyz[2]], a, b));
     }
   }
   for (const o of [place, curve, edge]) o.delete();
   return most;
-}
-
-function fromSegment(p: Vec3, a: Vec3, b: Vec3): number {
-  const [along, from] = [subtract(b, a), subtract(p, a)];
-  const size = dot(along, along);
-  const share = size > 0 ? Math.min(1, Math.max(0, dot(from, along) / size)) : 0;
-  return distance(from, [share * along[0], share * along[1], share * along[2]]);
 }
 
 /** mm: what single precision adds, at the corner that is farthest from the origin of a mesh. */
@@ -163,9 +155,10 @@ export function measuredMesh(oc: Occt, shape: Occt, settings: MeshSettings): { f
     return mesh;
   });
   for (const [e, { positions, parameters }] of lines) {
-    const edge = edgeMap.FindKey(e + 1);
-    if (parameters && curveClass(oc, oc.TopoDS.Edge_1(edge)) !== 'Line')
+    const edge = oc.TopoDS.Edge_1(edgeMap.FindKey(e + 1));
+    if (parameters && curveClass(oc, edge) !== 'Line')
       within = Math.max(within, BETWEEN_THEM * curveDeviation(oc, edge, positions, parameters));
+    edge.delete();
   }
   for (const o of [surfaces, faceMap, edgeMap]) o.delete();
   return { faces, within };

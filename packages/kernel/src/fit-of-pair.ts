@@ -13,6 +13,7 @@ import {
   ROOM_SETTLED,
   largestBall,
   MEASURED_SAME,
+  highestBetween,
   meshGap,
   meshOverlap,
   multiply,
@@ -260,25 +261,7 @@ function boxSizeOf(oc: Occt, shape: Occt): number {
 
 /** Steps of a golden section: they bring a place to 1e-4 of the way it may move. */
 const GOLDEN_STEPS = 20;
-const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const MOST_ROUNDS = 24;
-
-/** Where a function with one highest place has it (golden section). */
-function highest(of: (s: number) => number, low: number, high: number): number {
-  let [p, q] = [high - GOLDEN * (high - low), low + GOLDEN * (high - low)];
-  let [atP, atQ] = [of(p), of(q)];
-  for (let step = 0; step < GOLDEN_STEPS; step++)
-    if (atP >= atQ) {
-      [high, q, atQ] = [q, p, atP];
-      p = high - GOLDEN * (high - low);
-      atP = of(p);
-    } else {
-      [low, p, atP] = [p, q, atQ];
-      q = low + GOLDEN * (high - low);
-      atQ = of(q);
-    }
-  return (low + high) / 2;
-}
 
 /** How far points within a solid are from its surface, by the kernel; of points outside less than nil. */
 class Room {
@@ -337,7 +320,7 @@ class Room {
       const way = awayFromAll(this.wallsAround(centre, radius * around), around);
       const place = (s: number): Vec3 => addScaled(centre, way!, s);
       const most = Math.max(reach, radius) * Math.min(1, REACH * around);
-      const step = way ? highest((s) => this.signedAt(place(s)), 0, most) : 0;
+      const step = way ? highestBetween((s) => this.signedAt(place(s)), 0, most, GOLDEN_STEPS).at : 0;
       const there = way ? this.signedAt(place(step)) : 0;
       reach = step > most / 2 ? 4 * reach : Math.max(radius, reach / 2);
       if (there - radius <= radius * ROOM_SETTLED) around /= NARROWER;

@@ -38,8 +38,7 @@ export interface Inspection {
   counts: Omit<ModelCounts, 'triangles'>;
   box: { min: Vec3; max: Vec3 } | null;
   volume: number | null;
-  /** Relative; what the integration estimates, no bound. */
-  /** Relative. */
+  /** Relative: a bound, unless `volumeAccuracy` says that it is an estimate. */
   volumeErrorEstimate: number | null;
   volumeAccuracy: SumAccuracy['kind'] | null;
   area: number;

@@ -1,7 +1,7 @@
 import { MESH_ANGLE, MESH_CHORD_RELATIVE, pointAt, transformDirection, transformPoint, type RingMesh } from '@bathyscope/core';
 import type { Occt } from './occt/load.ts';
 import { readLocation, readPolygonNodes, readPolygonParameters, readTriangulation } from './occt/memory.ts';
-import { explore, ShapeType } from './occt/shapes.ts';
+import { explore, isReversed, ShapeType } from './occt/shapes.ts';
 
 /* The kernel's triangles. */
 
@@ -73,7 +73,7 @@ export function readFace(oc: Occt, shape: Occt, edgeMap?: Occt, polylines?: Map<
     oc.StdPrs_ToolTriangulatedShape.ComputeNormals_1(face, handle);
     const raw = readTriangulation(oc, handle.get());
     const placement = readLocation(location);
-    const reversed = face.Orientation_1().value === 1;
+    const reversed = isReversed(face);
     if (reversed) {
       for (let i = 0; i < raw.indices.length; i += 3) [raw.indices[i + 1], raw.indices[i + 2]] = [raw.indices[i + 2], raw.indices[i + 1]];
       for (let i = 0; i < raw.normals.length; i++) raw.normals[i] = -raw.normals[i];

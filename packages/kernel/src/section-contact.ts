@@ -15,7 +15,7 @@ import {
 import { FaceReader } from './face-sums.ts';
 import type { Occt } from './occt/load.ts';
 import { nearestOfShapes } from './occt/nearest.ts';
-import { explore, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
+import { explore, isReversed, ShapeType, takeXYZ, vertexAt } from './occt/shapes.ts';
 import { curveOfEdge, curvesOfSection, type CutFaces, type FoundCurve } from './section-curves.ts';
 import { NoSection, type CuttingFrame } from './cutting-frame.ts';
 
@@ -71,12 +71,14 @@ export function contactCurves(
 ): FoundCurve[] {
   const ways = new Map<number, Way[]>(inPlane.map((e) => [e, []]));
   const across: Occt[] = [];
+  const held: Occt[] = [];
   const reader = new FaceReader(oc, edgeMap);
   explore(oc, solid, ShapeType.face, (shape) => {
     const face = oc.TopoDS.Face_1(shape);
+    held.push(face);
     const leads = (reader.boundary(face) ?? []).filter((b) => ways.has(b.edge));
     const its = leads.map(({ edge, curve }) => {
-      const way = wayFrom(curve, faces.of(face).at, face.Orientation_1().value === REVERSED, frame);
+      const way = wayFrom(curve, faces.of(face).at, isReversed(face), frame);
       ways.get(edge)!.push(way);
       return way;
     });
@@ -85,18 +87,21 @@ export function contactCurves(
   reader.release();
   reader.delete();
   const edges = inPlane.map((e) => ({ e, shape: oc.TopoDS.Edge_1(edgeMap.FindKey(e)) }));
-  const outline = edges.filter(({ e }) => bounds(ways.get(e)!)).map(({ shape }) => curveOfEdge(oc, shape, null, faces, frame));
+  held.push(...edges.map(({ shape }) => shape));
   const isAnEdge = (p: Vec3): boolean => {
     const vertex = vertexAt(oc, p);
     const found = edges.some(({ shape }) => nearestOfShapes(oc, vertex, shape).distance < IS_THE_EDGE);
     vertex.delete();
     return found;
   };
-  const through = across.flatMap((face) => curvesOfSection(oc, face, faces, frame, (edge) => !placesOf(oc, edge).every(isAnEdge)));
-  return [...outline, ...through.filter((c) => c.crosses)];
+  try {
+    const outline = edges.filter(({ e }) => bounds(ways.get(e)!)).map(({ shape }) => curveOfEdge(oc, shape, null, faces, frame));
+    const through = across.flatMap((face) => curvesOfSection(oc, face, faces, frame, (edge) => !placesOf(oc, edge).every(isAnEdge)));
+    return [...outline, ...through.filter((c) => c.crosses)];
+  } finally {
+    for (const shape of held) shape.delete();
+  }
 }
-
-const REVERSED = 1;
 
 /** Just one of both sides goes down, or the plane lies between two faces back to back. */
 function bounds(ways: readonly Way[]): boolean {

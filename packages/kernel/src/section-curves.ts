@@ -1,8 +1,9 @@
 import {
+  addScaled,
   cross,
   CUT_CHORD,
   CUT_RECOGNISED,
-  distance,
+  distanceToSegment,
   dot,
   KERNEL_CURVATURE,
   KERNEL_LENGTH,
@@ -12,6 +13,8 @@ import {
   ROUNDING,
   scale,
   SHORT_STEP,
+  sineTo,
+  steepestWay,
   subtract,
   traceCut,
   type FreeSurface,
@@ -53,22 +56,23 @@ export class CutFaces {
   private readonly surfaces: FaceSurfaces;
   /** What the kernel made for us. */
   private readonly held: Occt[] = [];
-  private readonly known = new Map<number, { surface: ParametricSurface | FreeSurface; at: PlaceOnSurface }>();
+  /** Numbers of the faces that were asked for. */
+  private readonly numbers: Occt;
+  private readonly known: { surface: ParametricSurface | FreeSurface; at: PlaceOnSurface }[] = [];
 
   constructor(oc: Occt) {
     this.oc = oc;
     this.surfaces = new FaceSurfaces(oc);
+    this.numbers = new oc.TopTools_IndexedMapOfShape_1();
   }
 
   of(face: Occt): { surface: ParametricSurface | FreeSurface; at: PlaceOnSurface } {
-    const key = face.HashCode(HASHES) as number;
-    let found = this.known.get(key);
-    if (!found) {
+    const number = this.numbers.Add(face) as number;
+    if (!this.known[number]) {
       const surface = this.surfaces.of(face);
-      found = { surface, at: placeOnSurface(surface) };
-      this.known.set(key, found);
+      this.known[number] = { surface, at: placeOnSurface(surface) };
     }
-    return found;
+    return this.known[number];
   }
 
   /** The parameters of an edge's places on a face, from its own parameters; null where it has no curve there. */
@@ -96,12 +100,9 @@ export class CutFaces {
   }
 
   delete(): void {
-    for (const o of this.held.splice(0)) o.delete();
-    this.surfaces.delete();
+    for (const o of [...this.held.splice(0), this.numbers, this.surfaces]) o.delete();
   }
 }
-
-const HASHES = 2 ** 31 - 1;
 
 /**
  * What the kernel finds where a plane cuts a body or a face.
@@ -128,11 +129,10 @@ export function curvesOfSection(
     if (!section.IsDone()) throw new NoSection('the kernel found no section here');
     const found: FoundCurve[] = [];
     explore(oc, section.Shape(), ShapeType.edge, (s) => {
-      const edge = oc.TopoDS.Edge_1(s);
-      if (!wanted(edge)) return;
-      const ancestor = new oc.TopoDS_Face();
-      const face = section.HasAncestorFaceOn1(edge, ancestor) ? oc.TopoDS.Face_1(ancestor) : null;
-      found.push(curveOfEdge(oc, edge, face, faces, frame));
+      const [edge, ancestor] = [oc.TopoDS.Edge_1(s), new oc.TopoDS_Face()];
+      if (wanted(edge)) found.push(curveOfEdge(oc, edge, section.HasAncestorFaceOn1(edge, ancestor) ? ancestor : null, faces, frame));
+      ancestor.delete();
+      edge.delete();
     });
     return found;
   } finally {
@@ -168,8 +168,7 @@ function angleTo(normal: Vec3, at: PlaceOnSurface, uv: (t: number) => [number, n
     const [u, v] = uv(first + share * (last - first));
     const here = heights(u, v);
     const [su, sv]: Vec3[] = [[out[3], out[4], out[5]], [out[6], out[7], out[8]]]; // prettier-ignore
-    const across = cross(su, sv);
-    const sine = length(across) > 0 ? length(cross(normal, across)) / length(across) : 0;
+    const sine = sineTo(normal, su, sv);
     lean += Math.min(LEAN_MOST, 1 / Math.max(sine, 1 / LEAN_MOST)) / LOOKS.length;
     // Up the steepest way and back; where there is none, any way will do.
     const [du, dv] = steepest(su, sv, normal);
@@ -181,13 +180,10 @@ function angleTo(normal: Vec3, at: PlaceOnSurface, uv: (t: number) => [number, n
 
 /** A short step in parameters that rises the most. */
 function steepest(su: Vec3, sv: Vec3, normal: Vec3): [number, number] {
-  const [gu, gv] = [dot(su, normal), dot(sv, normal)];
-  const [uu, uv, vv] = [dot(su, su), dot(su, sv), dot(sv, sv)];
-  const det = uu * vv - uv * uv;
-  const [pu, pv] = det > 0 ? [(vv * gu - uv * gv) / det, (uu * gv - uv * gu) / det] : [1, 0];
-  const size = Math.sqrt(pu * pu * uu + 2 * pu * pv * uv + pv * pv * vv);
-  if (size > 0) return [(SHORT_STEP * pu) / size, (SHORT_STEP * pv) / size];
-  return [SHORT_STEP / Math.sqrt(uu || 1), 0];
+  const way = steepestWay(normal, su, sv);
+  const size = way ? length(addScaled(scale(su, way.du), sv, way.dv)) : 0;
+  if (way && size > 0) return [(SHORT_STEP * way.du) / size, (SHORT_STEP * way.dv) / size];
+  return [SHORT_STEP / (length(su) || 1), 0];
 }
 
 interface OnFace {
@@ -264,7 +260,7 @@ function sampled(oc: Occt, curve: Occt, [first, last]: readonly [number, number]
   const times = Array.from({ length: count }, (_, i) => deflection.Parameter(i + 1) as number);
   deflection.delete();
   const between = times.slice(1).map((t, i) => takeXYZ(curve.Value((t + times[i]) / 2)));
-  const within = between.reduce((most, p, i) => Math.max(most, offSegment(p, points[i], points[i + 1])), 0);
+  const within = between.reduce((most, p, i) => Math.max(most, distanceToSegment(p, points[i], points[i + 1])), 0);
   return {
     points: points.length > 1 ? points : [first, last].map((t) => takeXYZ(curve.Value(t))),
     between,
@@ -272,11 +268,8 @@ function sampled(oc: Occt, curve: Occt, [first, last]: readonly [number, number]
   };
 }
 
-const offSegment = (p: Vec3, a: Vec3, b: Vec3): number =>
-  length(cross(subtract(p, a), subtract(b, a))) / Math.max(distance(a, b), ROUNDING);
-
 function offPlain(p: Vec3, plain: NonNullable<ReturnType<typeof recogniseCurve>>, start: Vec3, end: Vec3): number {
-  if (plain.kind === 'line') return offSegment(p, start, end);
+  if (plain.kind === 'line') return distanceToSegment(p, start, end);
   const from = subtract(p, plain.centre);
   const up = dot(from, plain.axis);
   return Math.hypot(up, length(subtract(from, scale(plain.axis, up))) - plain.radius);

@@ -1,6 +1,7 @@
 import {
   boundText,
   boxOfPoints,
+  faceOfTriangle,
   invertAffine,
   meshDistance,
   middleOf,
@@ -71,15 +72,6 @@ export function wallAtPick(ws: Workspace, item: Picked): WallAtPick | string {
       accuracy: exact === null ? { kind: 'chords', within } : { kind: 'exact' },
     },
   };
-}
-function faceOfTriangle({ mesh: { faceStart } }: PartGeometry, triangle: number): number {
-  let [low, high] = [0, faceStart.length - 1];
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if (faceStart[middle] <= triangle) low = middle;
-    else high = middle;
-  }
-  return low;
 }
 
 /** mm: single precision of the mesh. */

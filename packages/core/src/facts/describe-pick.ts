@@ -5,7 +5,7 @@ import { patternOf } from '../holes/hole-patterns.ts';
 import { likelyFor } from '../holes/likely-for.ts';
 import type { Hole, HoleStepKind } from '../holes/hole.ts';
 import { boxSize } from '../math/box3.ts';
-import { placedBox, placedBoxWithin } from '../geometry/placed-box.ts';
+import { placedBoxKnown } from '../geometry/placed-box.ts';
 import { boundText } from './bound-text.ts';
 import { isMirrored, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { normalize, pointAt, type Vec3 } from '../math/vec3.ts';
@@ -278,12 +278,9 @@ const boxNote = (within: number): { note?: string } => (within > 0 ? { note: `fr
 
 function describeComponent({ geometry, placement, material }: PickedPart): PickFacts {
   const { mass } = geometry;
+  const { box, within } = placedBoxKnown(geometry, placement);
   const rows: Fact[] = [
-    {
-      label: 'Box',
-      value: { kind: 'size', value: boxSize(placedBox(geometry, placement)) },
-      ...boxNote(placedBoxWithin(geometry, placement)),
-    },
+    { label: 'Box', value: { kind: 'size', value: boxSize(box) }, ...boxNote(within) },
     mass
       ? { label: 'Volume', value: { kind: 'volume', value: mass.volume }, ...notInVolume(geometry) }
       : { label: 'Volume', value: { kind: 'text', value: 'none: not a closed solid' } },

@@ -1,5 +1,6 @@
 import { BOX_SNAP, LEVEL_TORUS, FULL_TURN, ROUNDING, TINY } from '../tolerances.ts';
 import { boxOfPoints, uniteBoxes, type Box3 } from '../math/box3.ts';
+import { distanceToSegment } from '../math/segment-distance.ts';
 import { addScaled, cross, dot, frameOf, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import type { EdgeFacts, PartGeometry, SurfaceKind } from './part-geometry.ts';
 
@@ -75,9 +76,11 @@ function boxOfDrawn({ mesh: { positions, indices, faceStart }, faces, lines }: B
 export function boxWithin(part: Pick<PartGeometry, 'faces' | 'edges' | 'chordTolerance'>): number {
   const known =
     part.faces.every((f) => isElementary(f.surface) && f.accuracy.kind === 'exact') &&
-    part.edges.every((e) => e.seam || e.curve === 'line' || e.curve === 'circle' || (e.curve === 'ellipse' && e.major));
+    part.edges.every((e) => e.seam || (e.accuracy.kind === 'exact' && isKnownCurve(e)));
   return known ? 0 : part.chordTolerance;
 }
+
+const isKnownCurve = (e: EdgeFacts): boolean => e.curve === 'line' || e.curve === 'circle' || (e.curve === 'ellipse' && Boolean(e.major));
 
 const isElementary = (surface: SurfaceKind): boolean => ['plane', 'cylinder', 'cone', 'sphere', 'torus'].includes(surface);
 
@@ -158,11 +161,7 @@ function isAtOutline({ faces, edges, lines, origin, chordTolerance }: BoxInput, 
   return faces[f].edges.some((e) => {
     if (edges[e].seam) return false;
     for (let i = lines.start[e]; i + 1 < lines.start[e + 1]; i++) {
-      const [a, b] = [pointAt(lines.positions, i), pointAt(lines.positions, i + 1)];
-      const [along, from] = [subtract(b, a), subtract(near, a)];
-      const size = dot(along, along);
-      const share = size > 0 ? Math.min(1, Math.max(0, dot(from, along) / size)) : 0;
-      if (length(addScaled(from, along, -share)) <= 2 * chordTolerance) return true;
+      if (distanceToSegment(near, pointAt(lines.positions, i), pointAt(lines.positions, i + 1)) <= 2 * chordTolerance) return true;
     }
     return false;
   });

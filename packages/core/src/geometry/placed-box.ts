@@ -6,7 +6,14 @@ import { boxWithin, knownBox } from './exact-box.ts';
 import type { PartGeometry } from './part-geometry.ts';
 
 /** The box of a placed part: the part's own box for turns by quarter turns, else found anew from the turned shape. */
-export const placedBox = (part: PartGeometry, m: Mat4): Box3 => (isAxisAligned(m) ? transformBox(m, part.box) : turnedBox(part, m).box);
+export const placedBox = (part: PartGeometry, m: Mat4): Box3 => placedBoxKnown(part, m).box;
+
+/** The same, and how much farther the placed part may reach, mm; 0 where that is exact. */
+export function placedBoxKnown(part: PartGeometry, m: Mat4): ReturnType<typeof knownBox> {
+  if (isAxisAligned(m)) return { box: transformBox(m, part.box), within: part.boxWithin ?? 0 };
+  const { box, within } = turnedBox(part, m);
+  return { box, within: Math.max(within, boxWithin(part)) };
+}
 
 function turnedBox(part: PartGeometry, m: Mat4): ReturnType<typeof knownBox> {
   const local = multiply(m, [...IDENTITY.slice(0, 12), ...part.origin, 1]);
@@ -22,9 +29,6 @@ function turnedBox(part: PartGeometry, m: Mat4): ReturnType<typeof knownBox> {
     chordTolerance: part.chordTolerance,
   });
 }
-
-/** mm: how much farther a placed part may reach than its `placedBox`; 0 where that is exact. */
-export const placedBoxWithin = (part: PartGeometry, m: Mat4): number => (isAxisAligned(m) ? (part.boxWithin ?? 0) : boxWithin(part));
 
 function isAxisAligned(m: Mat4): boolean {
   const linear = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]].map(Math.abs);

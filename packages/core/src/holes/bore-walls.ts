@@ -1,7 +1,7 @@
 import type { FaceFacts } from '../geometry/part-geometry.ts';
 import { addScaled, cross, dot, frameOf, length, normalize, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
-import { heightOn, joined, linePoints, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
+import { heightOn, joined, linePoints, mean, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
 
 /** A piece of wall that goes round: of a bore, or of a groove in one. */
 export interface BoreWall extends AxisLine {
@@ -91,15 +91,15 @@ function pieceFrom(part: HoleScope, seed: number): { faces: number[]; wall: Bore
   const faces = [...walls];
   const bins = new Uint8Array(360);
   markTurn(part, faces, line, bins);
-  const own = bins.reduce((n, b) => n + b, 0);
+  const own = degreesOf(bins);
   for (const { faces: recess, reach } of keyways) {
     const across = new Uint8Array(360);
     markTurn(part, recess, line, across);
-    if (across.reduce((n, b) => n + b, 0) > MOST_RECESS_BINS || reach > DEEPEST_KEYWAY * radius) return { faces, wall: null };
+    if (degreesOf(across) > MOST_RECESS_BINS || reach > DEEPEST_KEYWAY * radius) return { faces, wall: null };
     across.forEach((b, i) => (bins[i] |= b));
   }
   for (const faces of beside) markTurn(part, faces, line, bins);
-  const round = bins.reduce((n, b) => n + b, 0);
+  const round = degreesOf(bins);
   if (own < LEAST_WALL_BINS || round < 360 - MOST_SLIT_BINS) return { faces, wall: null };
   const meets = beside.flat();
   if (round < FULL_TURN_BINS) return { faces, wall: keyways.length || meets.length ? null : slitWall(part, faces, line, radius, bins) };
@@ -108,6 +108,8 @@ function pieceFrom(part: HoleScope, seed: number): { faces: number[]; wall: Bore
   return { faces, wall: { ...line, faces, radius, keyways, meets, rings: rings.map((r) => ({ ...r, of })) } };
 }
 
+const degreesOf = (bins: Uint8Array): number => bins.reduce((n, b) => n + b, 0);
+
 /** Whether a face is the wall of another bore: with others of its cylinder it turns by more than any keyway's bottom. */
 function isOtherBore(part: HoleScope, face: number, among: readonly number[]): boolean {
   const facts = part.faces[face];
@@ -115,7 +117,7 @@ function isOtherBore(part: HoleScope, face: number, among: readonly number[]): b
   const bins = new Uint8Array(360);
   const own = among.filter((f) => isBoreWall(part.faces[f]) && sameCylinder(facts, part.faces[f]));
   markTurn(part, own, { origin: facts.origin!, axis: facts.axis! }, bins);
-  return bins.reduce((n, b) => n + b, 0) > OTHER_BORE_BINS;
+  return degreesOf(bins) > OTHER_BORE_BINS;
 }
 
 /** A wall that is slit along: its ends are arcs. @returns null where its gap is no slit */
@@ -135,7 +137,7 @@ function slitWall(part: HoleScope, faces: number[], line: AxisLine, radius: numb
   if (gaps !== 1 || sides.length < 2 || !flat || !beside.some((f) => dot(f.axis!, one.axis!) < -1 + PARALLEL_ANGLE)) return null;
   const arcs = outline
     .filter((e) => !sides.includes(e))
-    .map((e) => ({ e, length: part.edges[e].length, height: mean(linePoints(part, e).map((p) => heightOn(line, p))) }))
+    .map((e) => ({ e, length: part.edges[e].length, height: mean(linePoints(part, e), (p) => heightOn(line, p)) }))
     .sort((a, b) => a.height - b.height);
   if (arcs.length < 2) return null;
   const middle = (arcs[0].height + arcs.at(-1)!.height) / 2;
@@ -149,8 +151,6 @@ function slitWall(part: HoleScope, faces: number[], line: AxisLine, radius: numb
   const across = subtract(b, a);
   return { ...line, faces, radius, keyways: [], meets: [], slit: length(addScaled(across, line.axis, -dot(across, line.axis))), rings };
 }
-
-const mean = (values: readonly number[]): number => values.reduce((sum, x) => sum + x, 0) / values.length;
 
 /** Whether an edge runs along the axis: it turns less about it than it rises. */
 function runsAlong(part: HoleScope, edge: number, axis: Vec3): boolean {

@@ -111,7 +111,7 @@ export function ringsOf(part: HoleScope, faces: ReadonlySet<number>, line: AxisL
   });
 }
 
-const mean = (points: readonly Vec3[], of: (p: Vec3) => number): number => points.reduce((sum, p) => sum + of(p), 0) / points.length;
+export const mean = (points: readonly Vec3[], of: (p: Vec3) => number): number => points.reduce((sum, p) => sum + of(p), 0) / points.length;
 
 const isAbout = ({ axis, centre, radius }: EdgeFacts, line: AxisLine): boolean =>
   length(cross(axis!, line.axis)) <= PARALLEL_ANGLE && offAxis(centre!, line) < radius! * COAXIAL_RELATIVE;

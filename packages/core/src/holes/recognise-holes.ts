@@ -1,8 +1,8 @@
-import type { FaceFacts } from '../geometry/part-geometry.ts';
-import { addScaled, dot, frameOf, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { ALMOST_ALONG, SAME_DEPTH } from '../tolerances.ts';
+import { addScaled, dot, scale } from '../math/vec3.ts';
+import { ALMOST_ALONG } from '../tolerances.ts';
 import { boreWalls, isBoreWall, sameCylinder, type BoreWall, type Ring } from './bore-walls.ts';
 import { beyond, heightOn, offAxis, type AxisLine, type HoleInput, type HoleScope, type Loop } from './face-loops.ts';
+import { crossingNearest, depthAlongWall, type WallEnd } from './depth-along-wall.ts';
 import type { Hole, HoleStep } from './hole.ts';
 import { inLine, walkAlong, type Turned, type Walk } from './walk-along.ts';
 
@@ -245,24 +245,10 @@ function mouthHeight(part: HoleScope, bore: Bore, walk: Walk): number {
   if (last?.surface === 'plane' && last.looksOn) return heightOn(bore, last.facts.origin!);
   const face = part.faces[walk.onto[0]];
   if (face && walk.mostly) {
-    const at = crossings(face, bore).sort((a, b) => Math.abs(a - walk.last.height) - Math.abs(b - walk.last.height))[0];
+    const at = crossingNearest(face, bore, walk.last.height);
     if (at !== undefined) return at;
   }
   return walk.last.height;
-}
-
-/** Heights at which an axis meets a plane, a cylinder or a sphere. */
-function crossings(f: FaceFacts, line: AxisLine): number[] {
-  if (f.surface === 'plane') {
-    const slope = dot(f.axis!, line.axis);
-    return Math.abs(slope) < ALMOST_ALONG ? [] : [dot(subtract(f.origin!, line.origin), f.axis!) / slope];
-  }
-  if (f.surface !== 'cylinder' && f.surface !== 'sphere') return [];
-  const across = (v: Vec3): Vec3 => (f.surface === 'sphere' ? v : addScaled(v, f.axis!, -dot(v, f.axis!)));
-  const [d, way] = [across(subtract(line.origin, f.origin!)), across(line.axis)];
-  const [a, b, c] = [dot(way, way), dot(d, way), dot(d, d) - f.radius! ** 2];
-  const root = Math.sqrt(b * b - a * c);
-  return a > ALMOST_ALONG && root >= 0 ? [(-b - root) / a, (-b + root) / a] : [];
 }
 
 function holeOf(part: HoleScope, bore: Bore, [low, high]: [End, End]): Hole {
@@ -273,6 +259,7 @@ function holeOf(part: HoleScope, bore: Bore, [low, high]: [End, End]): Hole {
   const [near, far] = fromHigh ? [high, low] : [low, high];
   const faces = bore.pieces.flatMap((p) => p.faces);
   const deviations = faces.map((f) => part.faces[f].accuracy).flatMap((a) => (a.kind === 'recognised' ? [a.deviation] : []));
+  const along = depthAlongWall(bore, wallEnd(part, low), wallEnd(part, high));
   const inWall: HoleStep[] = [
     ...bore.grooves.map((g): HoleStep => ({ kind: 'groove', diameter: 2 * g.radius, depth: heightsOf(g), side: 'near', faces: g.faces })),
     ...bore.gaps.map((width): HoleStep => ({ kind: 'gap', diameter: 2 * bore.radius, depth: width, width, side: 'near', faces: [] })),
@@ -296,7 +283,7 @@ function holeOf(part: HoleScope, bore: Bore, [low, high]: [End, End]): Hole {
     faces,
     diameter: 2 * bore.radius,
     depth: Math.abs(high.height - low.height),
-    ...alongWall(part, bore, low, high),
+    ...(along && { along }),
     start: addScaled(bore.origin, bore.axis, near.height),
     axis: fromHigh ? scale(bore.axis, -1) : bore.axis,
     ends: low.open && high.open ? 'through' : low.open || high.open ? 'blind' : 'closed',
@@ -310,64 +297,16 @@ function holeOf(part: HoleScope, bore: Bore, [low, high]: [End, End]): Hole {
   };
 }
 
+/** What is turned about the axis ends square to it; else the face beyond tells. */
+const wallEnd = (part: HoleScope, { walk, height, open, steps }: End): WallEnd => ({
+  height,
+  onto: open && !steps.length && walk.mostly ? (part.faces[walk.onto[0]] ?? null) : null,
+});
+
 /** Of the faces of bores one for each cylinder. */
 function oneOfEach(part: HoleScope, faces: readonly number[]): number[] {
   const walls = faces.filter((f) => isBoreWall(part.faces[f]));
   return walls.filter((f, i) => walls.findIndex((g) => sameCylinder(part.faces[g], part.faces[f])) === i);
-}
-
-/** Directions round an axis in which the depth along the wall is taken; the extremes are then found between them. */
-const ROUND = 720;
-
-/** Least and greatest depth along the wall of a bore with an end that is not square to it. */
-function alongWall(part: HoleScope, bore: Bore, low: End, high: End): Pick<Hole, 'along'> {
-  const { u, v } = frameOf(bore.axis);
-  const ends = [low, high].map((end) => heightRound(part, bore, end, u, v));
-  if (ends.some((e) => e === null)) return {};
-  const depth = (t: number) => ends[1]!(t) - ends[0]!(t);
-  const step = (2 * Math.PI) / ROUND;
-  const depths = Array.from({ length: ROUND }, (_, i) => depth(i * step));
-  const extreme = (sign: 1 | -1) => {
-    const at = depths.reduce((best, d, i) => (sign * d > sign * depths[best] ? i : best), 0);
-    return sign * goldenMost((t) => sign * depth(t), (at - 1) * step, (at + 1) * step);
-  };
-  const [least, greatest] = [extreme(-1), extreme(1)];
-  const axial = Math.abs(high.height - low.height);
-  const told = [least, greatest].some((d) => Math.abs(d - axial) > SAME_DEPTH * axial);
-  return told ? { along: { least, greatest } } : {};
-}
-
-const GOLDEN = (Math.sqrt(5) - 1) / 2;
-const GOLDEN_STEPS = 50;
-
-function goldenMost(of: (t: number) => number, from: number, to: number): number {
-  let [low, high] = [from, to];
-  for (let i = 0; i < GOLDEN_STEPS; i++) {
-    const [p, q] = [high - GOLDEN * (high - low), low + GOLDEN * (high - low)];
-    if (of(p) >= of(q)) high = q;
-    else low = p;
-  }
-  return of((low + high) / 2);
-}
-
-/** Where the wall ends at each angle about the axis; null where the face it comes out of has no such place in closed form. */
-function heightRound(part: HoleScope, bore: Bore, { walk, height, open, steps }: End, u: Vec3, v: Vec3): ((t: number) => number) | null {
-  const face = part.faces[walk.onto[0]];
-  // What is turned about the axis ends square to it.
-  if (
-    !open ||
-    steps.length ||
-    !face ||
-    !walk.mostly ||
-    (face.surface === 'plane' && Math.abs(dot(face.axis!, bore.axis)) > 1 - ALMOST_ALONG ** 2)
-  )
-    return () => height;
-  if (!['plane', 'cylinder', 'sphere'].includes(face.surface)) return null;
-  return (t) => {
-    const origin = addScaled(addScaled(bore.origin, u, bore.radius * Math.cos(t)), v, bore.radius * Math.sin(t));
-    const at = crossings(face, { origin, axis: bore.axis }).sort((a, b) => Math.abs(a - height) - Math.abs(b - height))[0];
-    return at ?? height;
-  };
 }
 
 function heightsOf(wall: Pick<BoreWall, 'rings'>): number {

@@ -31,6 +31,10 @@ export interface ParametricSurface {
 /** A B-spline surface or any other; elementary ones are integrated as what they are. */
 export type FreeSurface = { kind: 'spline'; spline: SplineSurface } | { kind: 'sampled'; sampled: SampledSurface };
 
+/** Of no kind that is known in closed form. */
+export const isFree = (surface: ParametricSurface | FreeSurface): surface is FreeSurface =>
+  surface.kind === 'spline' || surface.kind === 'sampled';
+
 /*
  * How many nodes: a trigonometric polynomial of degree 4 over an angle r is e^(ict) with c = 2r on [−1, 1]; n nodes leave about
  * (e·c/4n)^2n of it (Davis & Rabinowitz, Methods of Numerical Integration, 2.7).

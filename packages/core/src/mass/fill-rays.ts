@@ -2,6 +2,7 @@ import { EMPTY_BOX, uniteBoxes, type Box3 } from '../math/box3.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { pointAt, type Vec3 } from '../math/vec3.ts';
 import { NEEDLE, type Needles } from './needles.ts';
+import { LAYER } from '../tolerances.ts';
 
 /* Several solids at once, by rays through their meshes: where they overlap, and which hollows between them are closed. */
 
@@ -129,9 +130,6 @@ export function overlapOf(meshes: readonly RayMesh[]): Overlap {
     ),
   };
 }
-
-/** A layer between a mesh and its shape is as thick as their distance at most, and a little wider than the mesh. */
-export const LAYER = 1.1;
 
 /** Rays along Z. */
 const UPRIGHT = 2;

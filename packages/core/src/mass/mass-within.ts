@@ -1,18 +1,19 @@
 import { areaWithin } from './area-within.ts';
-import { LAYER, type RayMesh } from './fill-rays.ts';
+import type { RayMesh } from './fill-rays.ts';
 import type { HalfSpace } from './half-space.ts';
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { figuresOfMoments } from './sum-moments.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { add, cross, dot, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { LAYER } from '../tolerances.ts';
 
 type Tetrahedron = readonly [Vec3, Vec3, Vec3, Vec3];
 
 /**
  * Volume figures of what of a closed mesh lies in all of some half-spaces: the kept side of sections, what lies below water. Each
  * triangle makes a signed tetrahedron with a fixed point; each is cut by the planes, which needs no caps and is exact for the mesh.
- * @param mesh outward-oriented, xyz in the frame that `place` places
  * Its bound is the layer between mesh and shape, of what of the round surface lies in the half-spaces or within a chord of them.
+ * @param mesh outward-oriented, xyz in the frame that `place` places
  * @returns null when nothing is left
  */
 export function massWithin(

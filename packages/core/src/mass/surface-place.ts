@@ -1,5 +1,7 @@
 import type { FreeSurface, ParametricSurface } from './face-integrals.ts';
 import { surfaceEvaluator } from './splines.ts';
+import { cross, dot, length, type Vec3 } from '../math/vec3.ts';
+import { TINY } from '../tolerances.ts';
 
 /** Writes a place of a surface and both derivatives: x, y, z, then along u, then along v. mm */
 export type PlaceOnSurface = (u: number, v: number, out: Float64Array) => void;
@@ -35,4 +37,24 @@ export function placeOnSurface(surface: ParametricSurface | FreeSurface): PlaceO
     case 'torus':
       return (u, v, out) => turned(out, u, first + second * Math.cos(v), second * Math.sin(v), -second * Math.sin(v), second * Math.cos(v));
   }
+}
+
+/**
+ * The way in parameters along which a surface rises the most, and how much it rises along it; the shortest in space for that rise.
+ * @param su, sv derivatives there @returns null at a pole, where parameters are no ways
+ */
+export function steepestWay(up: Vec3, su: Vec3, sv: Vec3): { du: number; dv: number; rise: number } | null {
+  const [gu, gv] = [dot(su, up), dot(sv, up)];
+  const [uu, uv, vv] = [dot(su, su), dot(su, sv), dot(sv, sv)];
+  const det = uu * vv - uv * uv;
+  if (!(det > TINY * TINY * uu * vv)) return null;
+  const [du, dv] = [(vv * gu - uv * gv) / det, (uu * gv - uv * gu) / det];
+  return { du, dv, rise: gu * du + gv * dv };
+}
+
+/** Sine of the angle between a plane and a surface with these derivatives; 0 at a pole. */
+export function sineTo(normal: Vec3, su: Vec3, sv: Vec3): number {
+  const across = cross(su, sv);
+  const size = length(across);
+  return size > 0 ? length(cross(normal, across)) / size : 0;
 }

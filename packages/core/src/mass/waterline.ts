@@ -1,8 +1,8 @@
 import { isMirrored, transformPoint } from '../math/mat4.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { addScaled, cross, dot, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { FLOATS_WITHIN, TINY } from '../tolerances.ts';
-import { LAYER, type RayMesh } from './fill-rays.ts';
+import { FLOATS_WITHIN, LAYER, TINY } from '../tolerances.ts';
+import type { RayMesh } from './fill-rays.ts';
 import { NEEDLE, type Needles } from './needles.ts';
 
 /* Something that floats: how deep it lies, and what rights it when it is tilted. Exact for the meshes. */

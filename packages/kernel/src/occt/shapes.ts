@@ -37,6 +37,11 @@ export function explore(oc: Occt, shape: Occt, type: ShapeType, visit: (s: Occt)
   explorer.delete();
 }
 
+/** Position in TopAbs_Orientation: turned round against what it lies on. */
+const REVERSED = 1;
+
+export const isReversed = (shape: Occt): boolean => (shape.Orientation_1().value as number) === REVERSED;
+
 /** The distinct sub-shapes of a type, numbered from 1 in the kernel's map order. */
 export function indexedMap(oc: Occt, shape: Occt, type: ShapeType): Occt {
   const map = new oc.TopTools_IndexedMapOfShape_1();

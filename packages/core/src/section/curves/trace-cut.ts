@@ -1,6 +1,7 @@
 import { SUM_ROUNDING, TINY } from '../../tolerances.ts';
-import type { PlaceOnSurface } from '../../mass/surface-place.ts';
-import { addScaled, cross, distance, dot, length, subtract, type Vec3 } from '../../math/vec3.ts';
+import { sineTo, steepestWay, type PlaceOnSurface } from '../../mass/surface-place.ts';
+import { distanceToSegment } from '../../math/segment-distance.ts';
+import { dot, length, type Vec3 } from '../../math/vec3.ts';
 
 /* The curve in which a plane cuts a surface, followed on the surface itself: whoever found it first tells only about where it is. */
 
@@ -59,7 +60,7 @@ function follow(
 ): boolean {
   const looked = LOOKS.map((s) => ontoPlane(at, plane, from.u + s * (to.u - from.u), from.v + s * (to.v - from.v)));
   if (looked.some((p) => p === null)) return false;
-  const off = Math.max(...looked.map((p) => offLine(p!.at, from.at, to.at)));
+  const off = Math.max(...looked.map((p) => distanceToSegment(p!.at, from.at, to.at)));
   if (off > chord && depth < DEEPEST) {
     const middle = looked[1]!;
     return follow(at, plane, from, middle, chord, depth + 1, cut) && follow(at, plane, middle, to, chord, depth + 1, cut);
@@ -86,29 +87,16 @@ export function ontoPlane(
       [out[6], out[7], out[8]],
     ];
     const height = dot(normal, place) - constant;
-    const across = cross(su, sv);
-    const size = length(across);
-    const sine = size > 0 ? length(cross(normal, across)) / size : 0;
     if (Math.abs(height) <= SUM_ROUNDING * Math.max(1, Math.abs(constant), length(place)) || step === STEPS)
-      return Math.abs(height) <= SUM_ROUNDING * MUCH * Math.max(1, length(place)) ? { at: place, u, v, sine } : null;
-    const [gu, gv] = [dot(su, normal), dot(sv, normal)];
-    const [uu, uv, vv] = [dot(su, su), dot(su, sv), dot(sv, sv)];
-    const det = uu * vv - uv * uv;
-    if (!(det > TINY * TINY * uu * vv)) return null;
-    const [pu, pv] = [(vv * gu - uv * gv) / det, (uu * gv - uv * gu) / det];
-    const rise = gu * pu + gv * pv;
-    if (!(rise > TINY * TINY)) return null;
-    u -= (height * pu) / rise;
-    v -= (height * pv) / rise;
+      return Math.abs(height) <= SUM_ROUNDING * MUCH * Math.max(1, length(place))
+        ? { at: place, u, v, sine: sineTo(normal, su, sv) }
+        : null;
+    const way = steepestWay(normal, su, sv);
+    if (!way || !(way.rise > TINY * TINY)) return null;
+    u -= (height * way.du) / way.rise;
+    v -= (height * way.dv) / way.rise;
   }
 }
 
 /** Beside a touching plane Newton's method is slow and rounding large. */
 const MUCH = 1e4;
-
-function offLine(p: Vec3, a: Vec3, b: Vec3): number {
-  const along = subtract(b, a);
-  const size = dot(along, along);
-  const share = size > 0 ? Math.min(1, Math.max(0, dot(subtract(p, a), along) / size)) : 0;
-  return distance(p, addScaled(a, along, share));
-}
