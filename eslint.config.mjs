@@ -41,7 +41,18 @@ export default ts.config(
   },
   {
     files: ['apps/web/src/**/*.{ts,tsx}'],
-    rules: { 'no-restricted-imports': ['error', { patterns: ['@bathyscope/kernel', '@bathyscope/server', '@nestjs/*', 'knex'] }] },
+    rules: {
+      'no-restricted-imports': ['error', { patterns: ['@bathyscope/kernel', '@bathyscope/server', '@nestjs/*', 'knex'] }],
+      'no-restricted-properties': [
+        'error',
+        { object: 'crypto', property: 'randomUUID', message: 'Pages over plain http have none: take uuid.' },
+        { property: 'writeText', message: 'Pages over plain http have no clipboard: take copyText.' },
+      ],
+    },
+  },
+  {
+    files: ['apps/web/src/commands/keep/copy-text.ts'],
+    rules: { 'no-restricted-properties': 'off' },
   },
   {
     files: ['scene', 'commands', 'pictures', 'workspace', 'state', 'workers'].map((floor) => `apps/web/src/${floor}/**/*.ts`),

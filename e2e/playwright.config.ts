@@ -4,6 +4,8 @@ import { defineConfig } from '@playwright/test';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const PORT = 4699;
+/** As the server is called from another computer: over plain http browsers keep some of what they can from such pages. */
+const OTHER_NAME = 'bathyscope.test';
 
 /** The real application, as built, on the database that bin/test starts (DATABASE_URL), with Debian's Chromium. */
 export default defineConfig({
@@ -34,6 +36,7 @@ export default defineConfig({
         '--use-angle=gl-egl',
         '--ignore-gpu-blocklist',
         '--enable-gpu-rasterization',
+        `--host-resolver-rules=MAP ${OTHER_NAME} 127.0.0.1`,
       ],
     },
     // Views change at once; the smooth turn has a test of its own.
@@ -54,6 +57,7 @@ export default defineConfig({
       NODE_ENV: 'production',
       BATHYSCOPE_WEB: path.join(root, 'apps/web/dist'),
       BATHYSCOPE_DEMO: path.join(root, 'demo/models'),
+      BATHYSCOPE_HOSTS: `127.0.0.1,${OTHER_NAME}`,
       BATHYSCOPE_MAX_UPLOAD_MB: '4',
       DATABASE_URL: process.env['DATABASE_URL'] ?? '',
     },

@@ -10,6 +10,7 @@ import {
   type Weight,
   withinOf,
 } from '@bathyscope/core';
+import { v4 as uuid } from 'uuid';
 import { upOf } from './balance.ts';
 import { findMaterial } from './library.ts';
 import { askMass, placedMeshesOf } from './mass-jobs.ts';
@@ -38,7 +39,7 @@ export const isSealed = (ws: Workspace, hollow: Hollow): boolean => ws.preferenc
 export function markSealed(ws: Workspace, hollow: Hollow, sealed: boolean): void {
   const rest = ws.preference.getState().sealed.filter(({ at }) => !liesIn(hollow, at));
   perform(ws, sealed ? 'cavity sealed' : 'cavity open', ws.preference, {
-    sealed: sealed ? [...rest, { id: crypto.randomUUID(), at: hollow.centre }] : rest,
+    sealed: sealed ? [...rest, { id: uuid(), at: hollow.centre }] : rest,
   });
 }
 

@@ -12,6 +12,7 @@ import {
   type Moved,
   type PickFacts,
 } from '@bathyscope/core';
+import { v4 as uuid } from 'uuid';
 import type { Picked } from '../state/selection-store.ts';
 import { allFigures } from './all-figures.ts';
 import { whereOf } from './figures.ts';
@@ -58,7 +59,7 @@ export async function keepFigure(ws: Workspace, items: readonly Picked[], label 
   const moved = movedBy(ws, leadKey(items));
   const where = [...new Set(items.map((i) => whereOf(ws, i).split(' · ')[0]))].join(' to ');
   const kept: KeptFigure = {
-    id: crypto.randomUUID(),
+    id: uuid(),
     name: `${fact.label || 'Figure'}, ${where}`.slice(0, 120),
     of: items.map((i) => referenceTo(ws, i)),
     figure: fact.label,

@@ -1,4 +1,5 @@
 import { factsIn, NoSystem, systemOf, viewBack, viewRight, viewUp, type PickFacts, type ReferenceSystem } from '@bathyscope/core';
+import { v4 as uuid } from 'uuid';
 import type { KeptSystem } from '../state/preference-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import { measuredShape } from './measured.ts';
@@ -19,7 +20,7 @@ export function systemOfPicks(ws: Workspace, items: readonly Picked[]): Referenc
 }
 
 export const keepSystem = (ws: Workspace, items: readonly Picked[], name: string): KeptSystem => ({
-  id: crypto.randomUUID(),
+  id: uuid(),
   name,
   of: items.slice(0, 3).map((i) => referenceTo(ws, i)),
 });

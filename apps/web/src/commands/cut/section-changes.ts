@@ -10,6 +10,7 @@ import {
   type SectionPlane,
 } from '@bathyscope/core';
 import { toast } from 'sonner';
+import { v4 as uuid } from 'uuid';
 import { ownSystem } from '../../workspace/systems.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';
@@ -86,7 +87,7 @@ export function addPlanes(
   changeSettings(ws, { task: 'section' });
   const made = places.map((place, i): SectionPlane => ({
     ...place,
-    id: crypto.randomUUID(),
+    id: uuid(),
     name: names[i],
     offset: 0,
     flipped: false,

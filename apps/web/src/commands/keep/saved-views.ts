@@ -1,6 +1,7 @@
 import type { SavedView } from '@bathyscope/contracts';
 import { arrayMove } from '@dnd-kit/sortable';
 import { toast } from 'sonner';
+import { copyText } from './copy-text.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import { currentState, recallState } from '../../workspace/view-states.ts';
 import type { SavedViewChange } from '../../workspace/source.ts';
@@ -119,10 +120,8 @@ export function showSavedView(ws: Workspace, view: SavedView): void {
 export async function copyLink(ws: Workspace, document = currentState(ws)): Promise<void> {
   try {
     const address = `${location.origin}${await ws.source.states.createLink(document)}`;
-    await navigator.clipboard.writeText(address).then(
-      () => toast('The link is on the clipboard. It opens exactly this view.', { id: 'link' }),
-      () => toast(address, { id: 'link', description: 'Copy this link; the browser did not allow the clipboard.', duration: 20_000 }),
-    );
+    if (await copyText(address)) toast('The link is on the clipboard. It opens exactly this view.', { id: 'link' });
+    else toast(address, { id: 'link', description: 'Copy this link; the browser did not allow the clipboard.', duration: 20_000 });
   } catch (error) {
     say(error);
   }

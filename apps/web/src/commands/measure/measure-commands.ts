@@ -1,6 +1,7 @@
 import { LENGTH_UNITS } from '@bathyscope/core';
 import { Layers2, Link2, Ruler, Scale, Scaling, Table2 } from 'lucide-react';
 import { toast } from 'sonner';
+import { copyText } from '../keep/copy-text.ts';
 import { changeSettings, openMeasure } from '../../workspace/change-settings.ts';
 import type { Command } from '../command.ts';
 
@@ -105,9 +106,7 @@ export const MEASURE_COMMANDS: Command[] = [
       const text = items
         .map(({ kind, component, index }) => (kind === 'component' ? component : `${component}#${kind}:${index}`))
         .join('\n');
-      void navigator.clipboard
-        .writeText(text)
-        .then(() => toast(items.length === 1 ? `Copied: ${text}` : `${items.length} references are copied.`));
+      void copyText(text).then((done) => done && toast(items.length === 1 ? `Copied: ${text}` : `${items.length} references are copied.`));
     },
   },
 ];

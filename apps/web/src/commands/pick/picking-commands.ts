@@ -1,6 +1,7 @@
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
 import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Footprints, Layers, MousePointerClick, Spline, Users } from 'lucide-react';
 import { toast } from 'sonner';
+import { v4 as uuid } from 'uuid';
 import { visiblePaths } from '../../workspace/shown.ts';
 import { walkBounds, walkFaces } from '../../workspace/walk.ts';
 import { clickOn } from './clicks.ts';
@@ -224,7 +225,7 @@ export const PICKING_COMMANDS: Command[] = [
       const name = `Set ${before.length + 1}`;
       toast(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
       return patched(`keep “${name}”`, ws.preference, {
-        pickSets: [...before, { id: crypto.randomUUID(), name, items: picked.map((item) => referenceTo(ws, item)) }],
+        pickSets: [...before, { id: uuid(), name, items: picked.map((item) => referenceTo(ws, item)) }],
       });
     },
   },

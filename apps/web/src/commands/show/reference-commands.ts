@@ -14,6 +14,7 @@ import {
 } from '@bathyscope/core';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
 import { toast } from 'sonner';
+import { v4 as uuid } from 'uuid';
 import { referenceTo } from '../../workspace/references.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { pointOfPick } from '../../workspace/snap-picks.ts';
@@ -47,7 +48,7 @@ const nextName = (word: string, used: readonly { name: string }[]): string => {
 
 function addPlane(ws: Workspace, plane: { origin: Vec3; normal: Vec3; from?: Reference }, made: string): Inverse {
   const { planes, shown } = ws.reference.getState();
-  const id = crypto.randomUUID();
+  const id = uuid();
   const name = nextName('Plane', planes);
   toast(`${name}: ${made}.`, { id: 'reference' });
   return changeReferences(ws, `add ${name}`, { planes: [...planes, { id, name, made, ...plane }], shown: [...shown, id] });
@@ -55,7 +56,7 @@ function addPlane(ws: Workspace, plane: { origin: Vec3; normal: Vec3; from?: Ref
 
 function addAxis(ws: Workspace, axis: { origin: Vec3; direction: Vec3; from?: Reference }, made: string): Inverse {
   const { axes, shown } = ws.reference.getState();
-  const id = crypto.randomUUID();
+  const id = uuid();
   const name = nextName('Axis', axes);
   toast(`${name}: ${made}.`, { id: 'reference' });
   return changeReferences(ws, `add ${name}`, { axes: [...axes, { id, name, made, ...axis }], shown: [...shown, id] });

@@ -1,6 +1,7 @@
 import { distance, massText, type Weight } from '@bathyscope/core';
 import { Trash2 } from 'lucide-react';
 import { useStore } from 'zustand';
+import { v4 as uuid } from 'uuid';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { sayFigure } from '../../workspace/drawn-dimensions.ts';
@@ -20,7 +21,7 @@ export function Compare({ known }: { known: Weight }) {
   const keep = () => {
     const { revision = 1 } = ws.model.getState().detail ?? {};
     const name = `${SET_NAMES[set]} ${weights.length + 1}`;
-    const kept = { id: crypto.randomUUID(), name, mass: known.mass, centreOfGravity: known.centreOfGravity, revision };
+    const kept = { id: uuid(), name, mass: known.mass, centreOfGravity: known.centreOfGravity, revision };
     perform(ws, `weight “${name}” kept`, ws.preference, { weights: [...weights, kept] });
   };
   const rename = (id: string, name: string) =>

@@ -2,6 +2,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { massText } from '@bathyscope/core';
 import { Copy, Download } from 'lucide-react';
 import { toast } from 'sonner';
+import { copyText } from '../../commands/keep/copy-text.ts';
 import { billRows, inBillOrder, massJson, massRows } from '../../pictures/mass-tables.ts';
 import { saveCsv } from '../../pictures/save-csv.ts';
 import { download, fileName } from '../../pictures/hand-out.ts';
@@ -17,13 +18,10 @@ export function MassMenu({ now }: { now: WeighedSetNow }) {
   const copy = () => {
     const { known } = weighed;
     if (!known) return void toast('Nothing is known to weigh here yet.', { id: 'refusal' });
-    void navigator.clipboard
-      .writeText(
-        massRows(ws, weighed)
-          .map((row) => row.join('\t'))
-          .join('\n'),
-      )
-      .then(() => toast(`${massText(known.mass)} and its figures are copied.`));
+    const text = massRows(ws, weighed)
+      .map((row) => row.join('\t'))
+      .join('\n');
+    void copyText(text).then((done) => done && toast(`${massText(known.mass)} and its figures are copied.`));
   };
   const saveBill = async (pictured: boolean) => {
     const rows = billRows(parts, 'bill');

@@ -5,6 +5,7 @@ import { Pencil, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
+import { v4 as uuid } from 'uuid';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { Window } from '../../ui/Window.tsx';
 import { removeMaterial, saveMaterial } from '../../workspace/library.ts';
@@ -21,7 +22,7 @@ interface Draft {
   source: string;
 }
 
-const newDraft = (): Draft => ({ id: crypto.randomUUID(), name: '', family: 'Polymer', density: '', spread: '', source: '' });
+const newDraft = (): Draft => ({ id: uuid(), name: '', family: 'Polymer', density: '', spread: '', source: '' });
 
 /** The materials that were added here: for everybody who works with this installation. */
 export function OwnMaterials({ close }: { close: () => void }) {

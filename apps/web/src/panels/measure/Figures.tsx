@@ -2,6 +2,7 @@ import { accuracyText, factsAsText, markOf, secondText, valueText, type Fact, ty
 import { Check, Copy, X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
+import { copyText } from '../../commands/keep/copy-text.ts';
 import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { figuresOfOne, namesOf, whereOf } from '../../workspace/figures.ts';
@@ -60,8 +61,8 @@ function Heading({ title, where, copy }: { title: string; where: string; copy: s
   const ws = useWorkspace();
   const [copied, setCopied] = useState(false);
   const onCopy = () =>
-    void navigator.clipboard.writeText(copy).then(() => {
-      setCopied(true);
+    void copyText(copy).then((done) => {
+      setCopied(done);
       setTimeout(() => setCopied(false), 1500);
     });
   return (

@@ -1,6 +1,7 @@
 import { boxDiagonal, formatQuantity, type UnitStyle } from '@bathyscope/core';
 import { memo, useEffect } from 'react';
 import { useStore } from 'zustand';
+import { v4 as uuid } from 'uuid';
 import type { FoundFit } from '../../state/fit-store.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
@@ -162,6 +163,6 @@ function toggleAccepted(ws: Workspace, fit: FoundFit, name: string): void {
   const known = acceptedOf(ws, fit);
   const [a, b] = componentReferences(ws, [fit.a, fit.b]);
   perform(ws, known ? `“${name}” is no longer meant so` : `“${name}” is meant so`, ws.preference, {
-    accepted: known ? accepted.filter((k) => k !== known) : [...accepted, { id: crypto.randomUUID(), a, b }],
+    accepted: known ? accepted.filter((k) => k !== known) : [...accepted, { id: uuid(), a, b }],
   });
 }

@@ -14,6 +14,7 @@ import {
 import { ArrowDown, ArrowUp, Check, Copy, Crosshair, Eye, EyeOff, Trash2, X } from 'lucide-react';
 import { memo, useId, useState } from 'react';
 import { useStore } from 'zustand';
+import { copyText } from '../../commands/keep/copy-text.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
@@ -242,14 +243,7 @@ function Wanted({ kept, kind, at, value }: { kept: KeptFigure; kind: KeptKind; a
           onChange={(e) => changeKept(ws, kept, 'colour', { colour: e.target.value })}
         />
       </label>
-      {value && (
-        <IconButton
-          icon={Copy}
-          label={`Copy the value of ${kept.name}`}
-          className="size-6"
-          onClick={() => void navigator.clipboard.writeText(value)}
-        />
-      )}
+      {value && <IconButton icon={Copy} label={`Copy the value of ${kept.name}`} className="size-6" onClick={() => void copyText(value)} />}
       <IconButton icon={ArrowUp} label={`Move ${kept.name} up`} className="size-6" disabled={at === 0} onClick={() => move(-1)} />
       <IconButton
         icon={ArrowDown}

@@ -2,6 +2,7 @@ import { changeStates } from '@bathyscope/core';
 import { Bookmark, Trash2 } from 'lucide-react';
 import { memo } from 'react';
 import { useStore } from 'zustand';
+import { v4 as uuid } from 'uuid';
 import { wholePaths } from '../../commands/cut/whole-commands.ts';
 import { type KeptSection } from '../../state/preference-store.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
@@ -46,7 +47,7 @@ export const KeptSections = memo(function KeptSections() {
               change(ws, `keep section ${sections.length + 1}`, [
                 ...sections,
                 {
-                  id: crypto.randomUUID(),
+                  id: uuid(),
                   name: `Section ${sections.length + 1}`,
                   section: sectionNow(ws),
                   whole: componentReferences(ws, wholePaths(ws)),
