@@ -42,7 +42,13 @@ export default ts.config(
   {
     files: ['apps/web/src/**/*.{ts,tsx}'],
     rules: {
-      'no-restricted-imports': ['error', { patterns: ['@bathyscope/kernel', '@bathyscope/server', '@nestjs/*', 'knex'] }],
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: ['@bathyscope/kernel', '@bathyscope/server', '@nestjs/*', 'knex'],
+          paths: [{ name: 'sonner', importNames: ['toast'], message: 'Its notices may be lost: take ui/notices.ts.' }],
+        },
+      ],
       'no-restricted-properties': [
         'error',
         { object: 'crypto', property: 'randomUUID', message: 'Pages over plain http have none: take uuid.' },
@@ -55,8 +61,12 @@ export default ts.config(
     rules: { 'no-restricted-properties': 'off' },
   },
   {
+    files: ['apps/web/src/ui/notices.ts'],
+    rules: { 'no-restricted-imports': 'off' },
+  },
+  {
     files: ['scene', 'commands', 'pictures', 'workspace', 'state', 'workers'].map((floor) => `apps/web/src/${floor}/**/*.ts`),
-    rules: { 'no-restricted-imports': ['error', { patterns: ['react', 'react-dom', 'react-router'] }] },
+    rules: { 'no-restricted-imports': ['error', { patterns: ['react', 'react-dom', 'react-router', 'sonner'] }] },
   },
   {
     files: ['packages/core/src/**/*.ts', 'packages/kernel/src/**/*.ts'],

@@ -279,3 +279,23 @@ test('a pane has a style of its own; the other keeps the model’s', async ({ pa
   await command(page, 'A style for this pane only');
   await page.getByRole('button', { name: 'One', exact: true }).click();
 });
+
+test('a notice that comes while the one before it fades away is shown', async ({ page }) => {
+  await openValve(page, 'Parts');
+  const refused = () => page.locator('[data-sonner-toast][data-removed=false]', { hasText: 'There is nothing to undo' });
+  await press(page, 'Control+z');
+  await expect(refused()).toHaveCount(1);
+  await page.evaluate(
+    () =>
+      new Promise<void>((done) => {
+        const faded = new MutationObserver(() => {
+          if (!document.querySelector('[data-sonner-toast][data-removed=true]')) return;
+          faded.disconnect();
+          document.activeElement!.dispatchEvent(new KeyboardEvent('keydown', { key: 'z', code: 'KeyZ', ctrlKey: true, bubbles: true }));
+          done();
+        });
+        faded.observe(document.body, { subtree: true, attributes: true, attributeFilter: ['data-removed'] });
+      }),
+  );
+  await expect(refused()).toHaveCount(1);
+});

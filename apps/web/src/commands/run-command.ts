@@ -1,4 +1,4 @@
-import { toast } from 'sonner';
+import { toast } from '../ui/notices.ts';
 import { type Picked } from '../state/selection-store.ts';
 import { NOT_WAITING } from '../state/player-stores.ts';
 import type { Inverse } from '../state/history-store.ts';

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/notices.ts';
 import { listenToJobs } from '../api/api.ts';
 
 /** Says in the workspace when a file that was put on the shelf is ready, or could not be read. */

@@ -1,4 +1,4 @@
-import { toast } from 'sonner';
+import { toast } from '../ui/notices.ts';
 import { commandById } from '../commands/registry.ts';
 import { runCommand } from '../commands/run-command.ts';
 import { pickedPoint } from '../workspace/camera-targets.ts';

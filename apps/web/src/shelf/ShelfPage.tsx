@@ -3,7 +3,7 @@ import type { ModelListItem, ShelfOrder, TagCount } from '@bathyscope/contracts'
 import { MoonStar, Sun, Upload } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { toast } from 'sonner';
+import { toast } from '../ui/notices.ts';
 import { useStore } from 'zustand';
 import { api, SHELF_PAGE } from '../api/api.ts';
 import { IconButton } from '../ui/IconButton.tsx';

@@ -1,2 +1,8 @@
 /* In place of the notices, which want a page to show on. */
-export const toast = Object.assign(() => {}, { error: () => {} });
+export const toast = Object.assign(() => {}, {
+  success: () => {},
+  warning: () => {},
+  error: () => {},
+  getToasts: () => [],
+  dismiss: () => {},
+});

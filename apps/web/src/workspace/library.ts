@@ -1,6 +1,6 @@
 import type { OwnMaterial } from '@bathyscope/contracts';
 import { materialById, MATERIALS, type LibraryMaterial } from '@bathyscope/core';
-import { toast } from 'sonner';
+import { toast } from '../ui/notices.ts';
 import { record } from './perform.ts';
 import type { Workspace } from './workspace.ts';
 

@@ -1,7 +1,7 @@
 import { storedPlacement } from './placed-points.ts';
 import { startMassWorker } from '../workers/start-mass-worker.ts';
 import type { MassJob, MassJobs, MassReply, MassRequest } from '../workers/mass-work.ts';
-import { toast } from 'sonner';
+import { toast } from '../ui/notices.ts';
 import type { PartGeometry, RayMesh } from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
 

@@ -11,7 +11,7 @@ import {
   type Reference,
   type ViewState,
 } from '@bathyscope/core';
-import { toast } from 'sonner';
+import { toast } from '../ui/notices.ts';
 import { type ModelPreference } from '../state/preference-store.ts';
 import { loadGeometry } from './load-geometry.ts';
 import { joinTabs, startKeeping, type Kept } from './keeping.ts';

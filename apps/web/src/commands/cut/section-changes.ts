@@ -9,7 +9,7 @@ import {
   type Section,
   type SectionPlane,
 } from '@bathyscope/core';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { v4 as uuid } from 'uuid';
 import { ownSystem } from '../../workspace/systems.ts';
 import { shownBox } from '../../workspace/shown.ts';

@@ -19,7 +19,7 @@ import {
   Trash2,
   Triangle,
 } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { referenceTo } from '../../workspace/references.ts';
 import { fittedToShown } from '../../workspace/camera-targets.ts';
 import {

@@ -12,7 +12,7 @@ import {
   Undo2,
   X,
 } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import type { Command } from '../command.ts';
 import { focusCommandField } from './command-field-focus.ts';
 import { stopWaiting } from '../run-command.ts';

@@ -1,5 +1,5 @@
 import { BookmarkPlus, Hash, Link, Play, SkipForward, Undo2 } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import type { Command } from '../command.ts';
 import { copyLink, overwriteView, recallView, saveView } from './saved-views.ts';
 import { startTour, stopTour } from './tour.ts';

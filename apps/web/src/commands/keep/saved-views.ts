@@ -1,6 +1,6 @@
 import type { SavedView } from '@bathyscope/contracts';
 import { arrayMove } from '@dnd-kit/sortable';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { copyText } from './copy-text.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import { currentState, recallState } from '../../workspace/view-states.ts';

@@ -18,7 +18,7 @@ import {
   type Quaternion,
 } from '@bathyscope/core';
 import { Box, ChevronsUp, Compass, MoveHorizontal, RotateCcw, RotateCw, Rotate3d, Square } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { stopTurning, turnTo } from '../../workspace/turn-view.ts';
 import { fittedToShown } from '../../workspace/camera-targets.ts';
 import type { Command } from '../command.ts';

@@ -14,7 +14,7 @@ import {
   ALONG_AXIS,
 } from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import type { NamedHinge } from '../../state/camera-store.ts';
 import { referenceTo } from '../../workspace/references.ts';
 import { firstFace } from '../../workspace/picking.ts';

@@ -22,7 +22,7 @@ import {
   ZoomIn,
   ZoomOut,
 } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { centredOn } from '../../workspace/camera-targets.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { stopTurning, turnTo } from '../../workspace/turn-view.ts';

@@ -1,5 +1,5 @@
 import { BookmarkPlus, Download } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { openMeasure } from '../../workspace/change-settings.ts';
 import { keepFigure, ledgerRows } from '../../workspace/ledger.ts';
 import { saveCsv } from '../../pictures/save-csv.ts';

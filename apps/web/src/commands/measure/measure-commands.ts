@@ -1,6 +1,6 @@
 import { LENGTH_UNITS } from '@bathyscope/core';
 import { Layers2, Link2, Ruler, Scale, Scaling, Table2 } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { copyText } from '../keep/copy-text.ts';
 import { changeSettings, openMeasure } from '../../workspace/change-settings.ts';
 import type { Command } from '../command.ts';

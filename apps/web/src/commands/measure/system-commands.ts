@@ -1,6 +1,6 @@
 import { NoSystem } from '@bathyscope/core';
 import { Axis3d } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { perform } from '../../workspace/perform.ts';
 import { keepSystem, systemOfPicks } from '../../workspace/systems.ts';
 import type { Command } from '../command.ts';

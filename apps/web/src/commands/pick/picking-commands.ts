@@ -1,6 +1,6 @@
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
 import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Footprints, Layers, MousePointerClick, Spline, Users } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { v4 as uuid } from 'uuid';
 import { visiblePaths } from '../../workspace/shown.ts';
 import { walkBounds, walkFaces } from '../../workspace/walk.ts';

@@ -27,7 +27,7 @@ import {
   Telescope,
   Users,
 } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { placedMeshes, standingBefore } from '../../workspace/picking.ts';
 import type { Inverse } from '../../state/history-store.ts';
 import { type Picked } from '../../state/selection-store.ts';

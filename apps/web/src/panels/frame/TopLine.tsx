@@ -1,6 +1,6 @@
 import { CircleHelp, ImageDown, Link2, MoonStar, Redo2, Settings2, Sun, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';

@@ -1,7 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { massText } from '@bathyscope/core';
 import { Copy, Download } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { copyText } from '../../commands/keep/copy-text.ts';
 import { billRows, inBillOrder, massJson, massRows } from '../../pictures/mass-tables.ts';
 import { saveCsv } from '../../pictures/save-csv.ts';

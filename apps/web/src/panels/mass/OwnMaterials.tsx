@@ -3,7 +3,7 @@ import type { OwnMaterial } from '@bathyscope/contracts';
 import { densityText, MATERIAL_FAMILIES, readDensity, type MaterialFamily, type ReadDensity } from '@bathyscope/core';
 import { Pencil, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { useStore } from 'zustand';
 import { v4 as uuid } from 'uuid';
 import { IconButton } from '../../ui/IconButton.tsx';

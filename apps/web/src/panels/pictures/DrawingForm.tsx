@@ -1,7 +1,7 @@
 import { cuttingPlanes } from '@bathyscope/core';
 import { Download } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { useStore } from 'zustand';
 import { download, fileName } from '../../pictures/hand-out.ts';
 import { makeDrawing } from '../../pictures/make-drawing.ts';

@@ -1,7 +1,7 @@
 import { bareUnit, DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '@bathyscope/core';
 import { ClipboardCopy, Download, Printer } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { useStore } from 'zustand';
 import { copyPicture } from '../../commands/keep/picture-commands.ts';
 import { download, fileName, printPicture } from '../../pictures/hand-out.ts';

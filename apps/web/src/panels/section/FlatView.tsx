@@ -14,7 +14,7 @@ import {
 } from '@bathyscope/core';
 import { Download, Maximize2, Minimize2, Scan, X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { useStore } from 'zustand';
 import { download, fileName } from '../../pictures/hand-out.ts';
 import { writeCutDxf } from '../../pictures/write-cut-dxf.ts';

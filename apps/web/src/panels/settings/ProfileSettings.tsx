@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Download, Upload } from 'lucide-react';
 import { useState, type ChangeEvent } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { api } from '../../api/api.ts';
 import { download } from '../../pictures/hand-out.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';

@@ -1,5 +1,5 @@
 import { combineSections, cuttingPlanes, stateOf } from '@bathyscope/core';
-import { toast } from 'sonner';
+import { toast } from '../../ui/notices.ts';
 import { Plane, Vector3 } from 'three';
 import { NO_ANSWERS } from '../../state/cut-store.ts';
 import { ExactCuts } from './exact-cuts.ts';
