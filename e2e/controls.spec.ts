@@ -89,11 +89,14 @@ test('touch: one finger orbits, two pan and zoom, a double tap fits', async ({ p
   const pinched = await settled(page);
   expect(pinched.height).toBeLessThan(orbited.height * 0.6);
 
-  for (let i = 0; i < 2; i++) {
-    await touch(session, 'touchStart', [[x, y]]);
-    await touch(session, 'touchEnd', []);
-  }
-  await expect.poll(async () => (await camera(page)).camera.height).toBeGreaterThan(pinched.height * 1.3);
+  // Taps that reach a busy page too far apart are single ones.
+  await expect(async () => {
+    for (let i = 0; i < 2; i++) {
+      await touch(session, 'touchStart', [[x, y]]);
+      await touch(session, 'touchEnd', []);
+    }
+    expect((await settled(page)).height).toBeGreaterThan(pinched.height * 1.3);
+  }).toPass();
 });
 
 test('each zoom gesture has its own direction; the lock keeps an orbit to its first direction', async ({ page }) => {

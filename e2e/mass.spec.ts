@@ -261,7 +261,7 @@ test('balance and buoyancy: it stands or falls, is compared with what it was, si
   await expect(buoyancy).toContainText('Net, rises');
   await buoyancy.getByRole('button', { name: 'Let it float' }).click();
   const afloat = buoyancy.getByLabel('Afloat');
-  await expect(afloat).toContainText('Metacentric height', { timeout: 40_000 });
+  await expect(afloat).toContainText('Metacentric height', { timeout: 120_000 });
   const mm = async (row: string) => Number(new RegExp(`${row}\\s*([\\d.]+)`).exec((await afloat.textContent())!)![1]);
   expect((await mm('Draught')) + (await mm('Freeboard'))).toBeCloseTo(98, 2);
   await expect(buoyancy.getByRole('figure')).toContainText('Righting arm in mm afloat');
