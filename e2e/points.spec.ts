@@ -99,6 +99,7 @@ test('the origin, a reference plane and an axis are picked in their list and in 
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
   await clickPoint(page, [25.5, -44.2, 98], { shift: true });
   await expect(leading(page)).toHaveText('98.000');
+  await expect(figures(page)).toContainText(/It lies\s*behind the face, on the side of its material/);
   await expect(figures(page)).toContainText(/Least distance\s*[\d.]+ mm/);
 });
 
