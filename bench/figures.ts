@@ -7,7 +7,7 @@ import { boxWithFreeForms } from '../packages/kernel/src/describe-box.ts';
 import { describePart } from '../packages/kernel/src/describe-part.ts';
 import { FaceReader } from '../packages/kernel/src/face-sums.ts';
 import { FaceSurfaces } from '../packages/kernel/src/face-surface.ts';
-import { fitMeshes, lineDeviation } from '../packages/kernel/src/fit-meshes.ts';
+import { fitMeshes, lineDeviation, meshRoundFaces } from '../packages/kernel/src/fit-meshes.ts';
 import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
 import { explore, indexedMap, ShapeType } from '../packages/kernel/src/occt/shapes.ts';
 import { DEFAULT_MESH, meshShape, readFace, type RawLine } from '../packages/kernel/src/mesh-shape.ts';
@@ -64,8 +64,7 @@ function compare(oc: Occt, what: string, shapes: readonly Occt[]): void {
         properties.delete();
       }
   };
-  const meshing = medianTime(1, () => shapes.forEach((shape) => void meshShape(oc, shape, DEFAULT_MESH)));
-  const checked = checksOf(oc, shapes);
+  const { meshing, checked } = checksOf(oc, shapes);
   const [ours, theirs] = [medianTime(3, own), medianTime(3, kernels)];
   const count = faces.reduce((sum, f) => sum + f.length, 0);
   report(`${what}: figures of ${count} faces`, theirs / ours, '× less time than the kernel’s adaptive integration', '');
@@ -78,8 +77,9 @@ function compare(oc: Occt, what: string, shapes: readonly Occt[]): void {
   );
 }
 
-/** ms for all that is worked out of meshed shapes so that their figures can be called exact or bounded. */
-function checksOf(oc: Occt, shapes: readonly Occt[]): number {
+/** ms for meshing, round faces by ourselves, and for all that is worked out of it so that figures can be called exact or bounded. */
+function checksOf(oc: Occt, shapes: readonly Occt[]): { meshing: number; checked: number } {
+  const kernels = medianTime(1, () => shapes.forEach((shape) => void meshShape(oc, shape, DEFAULT_MESH)));
   const made = shapes.map((shape) => {
     const part = describePart(oc, shape);
     const [faceMap, edgeMap] = [indexedMap(oc, shape, ShapeType.face), indexedMap(oc, shape, ShapeType.edge)];
@@ -87,22 +87,24 @@ function checksOf(oc: Occt, shapes: readonly Occt[]): number {
     const raw = part.faces.map((_, f) => readFace(oc, faceMap.FindKey(f + 1), edgeMap, lines));
     return { part, faceMap, edgeMap, lines, raw };
   });
-  return medianTime(1, () => {
+  const round = medianTime(1, () => made.forEach(({ part, raw }) => meshRoundFaces(part.faces, raw, DEFAULT_MESH.angle)));
+  const checked = medianTime(3, () => {
     for (const { part, faceMap, edgeMap, lines, raw } of made) {
       const held = new FaceSurfaces(oc);
       const surfaces = raw.map(({ uv }, f) => held.of(faceMap.FindKey(f + 1), uv));
       const fitted = [...raw];
-      const { now: deviations } = fitMeshes(part.faces, fitted, surfaces, part.chordTolerance, DEFAULT_MESH.angle);
+      const { now: deviations } = fitMeshes(part.faces, fitted, surfaces, part.chordTolerance);
       const lineOff = lineDeviation(oc, edgeMap, part.edges, lines);
       weighBodies(
         { oc, faceMap, edgeMap, surfaces, bodies: part.bodies, faces: part.faces.map((f) => ({ ...f })), raw: fitted, deviations },
         [],
         () => {},
       );
-      boxWithFreeForms({ oc, edgeMap, lines, lineOff, faces: part.faces, surfaces, raw: fitted, deviations }, part.box);
+      boxWithFreeForms({ oc, edgeMap, edges: part.edges, lines, lineOff, faces: part.faces, surfaces, raw: fitted, deviations }, part.box);
       held.delete();
     }
   });
+  return { meshing: kernels + round, checked };
 }
 
 const CUBE: MassFigures = {

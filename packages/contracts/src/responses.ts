@@ -104,6 +104,8 @@ export interface ClashCheck {
   id: string;
   /** What was checked, in words. */
   about: string;
+  /** Whether each component of the model was checked with each other. */
+  ofAll: boolean;
   /** The job that finds it: cancelling it ends the check. */
   jobId: string | null;
   state: 'running' | 'done';

@@ -8,7 +8,7 @@ export { symmetricEigen } from './math/eigen.ts';
 export * from './tolerances.ts';
 export type * from './geometry/part-geometry.ts';
 export { withinOf, worstOf, type Accuracy, type SumAccuracy } from './geometry/accuracy.ts';
-export { boxWithin, exactBox, isCovered, knownBox } from './geometry/exact-box.ts';
+export { boxWithin, exactBox, isCovered, isKnownCurve, knownBox } from './geometry/exact-box.ts';
 export { meshDeviation, type Deviation } from './meshing/mesh-deviation.ts';
 export { meshWithinChord, refineWithinChord } from './meshing/mesh-within-chord.ts';
 export { roundSurface, type MeshedSurface } from './meshing/round-surface.ts';

@@ -6,6 +6,7 @@ import {
   highestBetween,
   isCovered,
   isFree,
+  isKnownCurve,
   length,
   LEVEL_PLACE,
   placeOnSurface,
@@ -13,6 +14,7 @@ import {
   TINY,
   uniteBoxes,
   type Box3,
+  type EdgeFacts,
   type FaceFacts,
   type FreeSurface,
   type ParametricSurface,
@@ -20,7 +22,7 @@ import {
 } from '@bathyscope/core';
 import type { RawFace, RawLine } from './mesh-shape.ts';
 import type { Occt } from './occt/load.ts';
-import { takeXYZ } from './occt/shapes.ts';
+import { copyXYZ } from './occt/memory.ts';
 
 /*
  * How far free-form edges and faces reach along the axes: from where the mesh reaches farthest a search goes on, on the curve or surface
@@ -30,6 +32,7 @@ import { takeXYZ } from './occt/shapes.ts';
 interface ShapeToBox {
   oc: Occt;
   edgeMap: Occt;
+  edges: readonly EdgeFacts[];
   lines: ReadonlyMap<number, RawLine>;
   lineOff: number;
   faces: readonly FaceFacts[];
@@ -42,7 +45,8 @@ interface ShapeToBox {
 
 /** Sine: where a surface leans by more, no place within a chord of its outline is level. */
 const STEEP = 0.1;
-const GOLDEN_STEPS = 60;
+/** Of a golden section: to 1e-7 of a piece, where heights differ by the square of that. */
+const GOLDEN_STEPS = 34;
 const NEWTON_STEPS = 20;
 
 /**
@@ -69,10 +73,11 @@ export function boxWithFreeForms(shape: ShapeToBox, known: Box3): { box: Box3; w
 
 /** @param from how far it is known to reach @returns how far it does, and how much farther it may */
 function reachAlong(shape: ShapeToBox, k: number, sign: 1 | -1, from: number): { reach: number; left: number } {
-  const { oc, edgeMap, lines, lineOff, faces, surfaces, raw, deviations } = shape;
+  const { oc, edgeMap, edges, lines, lineOff, faces, surfaces, raw, deviations } = shape;
   let reach = from;
   for (const [e, { positions, parameters }] of lines)
-    for (const at of parameters ? peaksOfLine(positions, k, sign) : [])
+    // Known in closed form, which the box has.
+    for (const at of parameters && !(edges[e].accuracy.kind === 'exact' && isKnownCurve(edges[e])) ? peaksOfLine(positions, k, sign) : [])
       if (sign * positions[3 * at + k] + lineOff >= reach)
         reach = Math.max(reach, highestOfEdge(oc, edgeMap.FindKey(e + 1), parameters!, at, k, sign));
   const open: number[] = [];
@@ -163,11 +168,16 @@ function peaksOfMesh({ positions, indices }: RawFace, k: number, sign: number, l
 function highestOfEdge(oc: Occt, shape: Occt, parameters: Float64Array, at: number, k: number, sign: number): number {
   const edge = oc.TopoDS.Edge_1(shape);
   const curve = new oc.BRepAdaptor_Curve_2(edge);
-  const height = (t: number) => sign * takeXYZ(curve.Value(t))[k];
+  const place = new oc.gp_Pnt_1();
+  const xyz = new Float64Array(3);
+  const height = (t: number) => {
+    curve.D0(t, place);
+    copyXYZ(oc, place, xyz, 0);
+    return sign * xyz[k];
+  };
   const [low, high] = [parameters[Math.max(0, at - 1)], parameters[Math.min(parameters.length - 1, at + 1)]];
   const most = Math.max(height(parameters[at]), highestBetween(height, low, high, GOLDEN_STEPS).value);
-  curve.delete();
-  edge.delete();
+  for (const o of [place, curve, edge]) o.delete();
   return most;
 }
 

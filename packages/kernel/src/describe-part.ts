@@ -23,7 +23,7 @@ import type { Occt } from './occt/load.ts';
 import { explore, indexedMap, ShapeType } from './occt/shapes.ts';
 import { findBodies, weighBodies } from './describe-bodies.ts';
 import { FaceSurfaces } from './face-surface.ts';
-import { fitMeshes, lineDeviation, roundedTo } from './fit-meshes.ts';
+import { fitMeshes, lineDeviation, meshRoundFaces, roundedTo } from './fit-meshes.ts';
 import { DEFAULT_MESH, meshAgain, meshShape, readFace, type MeshSettings, type RawFace, type RawLine } from './mesh-shape.ts';
 import { chooseOrigin, packFaces, packLines } from './pack-mesh.ts';
 
@@ -71,7 +71,8 @@ export function describePart(
   const under = rawFaces.map((raw, f) => surfaces.of(faceMap.FindKey(f + 1), raw.uv));
   // What is mended may stick out of an outline within the chord: the kernel's own points are points of the shape.
   const met = [...rawFaces];
-  const { now: deviations, before } = fitMeshes(faces, rawFaces, under, chord, settings.angle);
+  meshRoundFaces(faces, rawFaces, settings.angle);
+  const { now: deviations, before } = fitMeshes(faces, rawFaces, under, chord);
   const lineOff = lineDeviation(oc, edgeMap, edges, polylines);
   const bodies = findBodies(oc, shape, faceMap, faces, edges);
   const mass = weighBodies(
@@ -108,7 +109,7 @@ export function describePart(
   const own = rawFaces.map((raw, f) => (isFree(under[f]) ? met[f] : raw));
   const known = knownBox({ ...inDouble(part, own, polylines), chordTolerance: Math.max(part.chordTolerance, KERNEL_STRAYS * chord) });
   const reach = boxWithFreeForms(
-    { oc, edgeMap, lines: polylines, lineOff, faces, surfaces: under, raw: met, deviations: before },
+    { oc, edgeMap, edges, lines: polylines, lineOff, faces, surfaces: under, raw: met, deviations: before },
     known.box,
   );
   part.box = reach.box;

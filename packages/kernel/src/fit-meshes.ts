@@ -41,9 +41,7 @@ export function fitMeshes(
   raw: RawFace[],
   surfaces: readonly (ParametricSurface | FreeSurface)[],
   chord: number,
-  angle: number,
 ): { now: number[]; before: number[] } {
-  meshRoundFaces(faces, raw, angle);
   const before = faces.map(() => 0);
   const now = faces.map((face, f) => {
     if (!raw[f].indices.length) return 0;
@@ -80,8 +78,8 @@ function recognisedSurface(face: FaceFacts): MeshedSurface | null {
   return meshedSurface({ kind: surface, origin: origin!, x: axis!, y: axis!, axis: axis!, first: radius!, second: semiAngle ?? 0 });
 }
 
-/** The chord is that of the mesh's own box: the kernel's, which takes in the poles of splines, can be twice as large. */
-function meshRoundFaces(faces: readonly FaceFacts[], raw: RawFace[], angle: number): void {
+/** Meshes spheres and tori anew, in place. The chord is that of the mesh's own box: the kernel's, which takes in the poles of splines, can be twice as large. */
+export function meshRoundFaces(faces: readonly FaceFacts[], raw: RawFace[], angle: number): void {
   const surfaces = faces.map((face, f) => (raw[f].indices.length ? roundSurface(face) : null));
   if (!surfaces.some(Boolean)) return;
   const chord = ROUND_CHORD_RELATIVE * boxDiagonal(boxOfMeshes(raw));

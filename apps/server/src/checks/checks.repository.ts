@@ -22,6 +22,7 @@ export interface CheckRow {
 export const checkView = (row: CheckRow): ClashCheck => ({
   id: row.id,
   about: row.about,
+  ofAll: row.among === null && row.wanted === null,
   jobId: row.job_id,
   state: row.state,
   pairs: row.pairs,

@@ -7,6 +7,8 @@ export type FoundFit = Questions['fit']['answered'][number];
 export interface FitState {
   /** What was checked, in words; null before the first check. */
   of: string | null;
+  /** Whether that was each component of the model with each other. */
+  ofAll: boolean;
   /** Pairs that touch or clash, or of which nothing is known; the deepest first. */
   found: FoundFit[];
   /** Pairs of boxes that meet, and how many of them are done. */
@@ -19,7 +21,7 @@ export interface FitState {
   error: string | null;
 }
 
-export const NO_FITS: FitState = { of: null, found: [], pairs: 0, done: 0, running: false, shown: null, error: null };
+export const NO_FITS: FitState = { of: null, ofAll: false, found: [], pairs: 0, done: 0, running: false, shown: null, error: null };
 
 /** The last check of what clashes with what. */
 export const createFitState = () => createStore<FitState>()(() => NO_FITS);

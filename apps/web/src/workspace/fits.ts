@@ -41,6 +41,7 @@ async function follow(ws: Workspace, from: FitState, begin: () => Promise<ClashC
     for (let check = await begin(); isMine(); check = await ws.source.checks.find(check)) {
       run.check = check;
       ws.fit.setState({
+        ofAll: check.ofAll,
         pairs: check.pairs ?? 0,
         done: check.done,
         found: [...check.found].sort((p, q) => depthOf(q) - depthOf(p)),

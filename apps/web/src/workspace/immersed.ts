@@ -1,4 +1,5 @@
 import {
+  CLASH_LEAST,
   cross,
   displacedAfloat,
   frameOf,
@@ -6,6 +7,8 @@ import {
   placeMass,
   type Hollow,
   type Immersed,
+  type Overlap,
+  type PartGeometry,
   type Vec3,
   type Weight,
   withinOf,
@@ -65,13 +68,44 @@ export function immersedOf(ws: Workspace, paths: readonly string[], key: string,
   if (!(displaced > 0)) return null;
   if (immersed?.key === key) {
     const { overlap, hollows } = immersed;
-    displaced -= overlap.volume;
-    within += overlap.within;
-    overlap.moment.forEach((m, k) => (moment[k] -= m));
+    const shared = sharedOf(ws, paths, overlap);
+    displaced -= shared.volume;
+    within += shared.within;
+    shared.moment.forEach((m, k) => (moment[k] -= m));
     for (const hollow of hollows) if (isSealed(ws, hollow)) add(hollow.volume, hollow.centre, hollow.within);
   }
   return { mass, centreOfGravity, displaced, centreOfBuoyancy: moment.map((m) => m / displaced) as unknown as Vec3, within };
 }
+
+/**
+ * What components share: as the check for clashes found it where that looked at all of them, knows each volume exactly and no three
+ * can share one place; else as rays through the meshes see it.
+ */
+function sharedOf(ws: Workspace, paths: readonly string[], seen: Overlap): Pick<Overlap, 'volume' | 'moment' | 'within'> {
+  const { ofAll, found, running, error } = ws.fit.getState();
+  const { byPath, parts } = ws.model.getState();
+  const geometryOf = (path: string) => parts.get(byPath.get(path)?.part ?? -1)?.geometry;
+  // What bodies of one part share no check of components tells.
+  if (!ofAll || running || error !== null || paths.some((p) => (geometryOf(p)?.bodies.length ?? 0) > 1)) return seen;
+  const within = new Set(paths);
+  const meetings = new Map<string, Set<string>>(paths.map((p) => [p, new Set()]));
+  let [volume, off] = [0, 0];
+  for (const fit of found) {
+    if (!within.has(fit.a) || !within.has(fit.b)) continue;
+    if ('failed' in fit || (fit.clash && fit.clash.within > 0)) return seen;
+    if (fit.clash) {
+      if ([...meetings.get(fit.a)!].some((other) => meetings.get(other)!.has(fit.b))) return seen;
+      meetings.get(fit.a)!.add(fit.b);
+      meetings.get(fit.b)!.add(fit.a);
+      volume += fit.clash.volume;
+    } else if (fit.relation === 'contact') off += CLASH_LEAST * Math.min(...[fit.a, fit.b].map((p) => areaOf(geometryOf(p))));
+  }
+  if (Math.abs(volume - seen.volume) > seen.within + off) return seen;
+  const scale = seen.volume > 0 ? volume / seen.volume : 1;
+  return { volume, within: off, moment: seen.moment.map((m) => m * scale) as unknown as Vec3 };
+}
+
+const areaOf = (part: PartGeometry | undefined): number => part?.faces.reduce((sum, f) => sum + f.area, 0) ?? 0;
 
 /** rad: what righting arms are told of. */
 export const TILTS: readonly number[] = Array.from({ length: 73 }, (_, i) => ((i - 36) * Math.PI) / 36);

@@ -127,7 +127,16 @@ const clashing = (depth: number) => ({
 const touching = { ...clashing(0), b: 'a/right', relation: 'contact' as const, clash: null };
 
 test('a check is followed while it finds, the deepest first; taken up again where the page was left; what is meant so is known either way round', async () => {
-  const running: ClashCheck = { id: 'c', about: 'all that is shown', jobId: 'j', state: 'running', pairs: 3, done: 1, found: [touching] };
+  const running: ClashCheck = {
+    id: 'c',
+    about: 'all that is shown',
+    ofAll: true,
+    jobId: 'j',
+    state: 'running',
+    pairs: 3,
+    done: 1,
+    found: [touching],
+  };
   const done: ClashCheck = { ...running, state: 'done', done: 3, found: [touching, clashing(0.25)] };
   const asked: unknown[] = [];
   const checks: CheckStore = {
@@ -161,7 +170,16 @@ test('a check is followed while it finds, the deepest first; taken up again wher
 });
 
 test('a check that is stopped, or whose server is lost, keeps what it has found and says where it ended', async () => {
-  const running: ClashCheck = { id: 'c', about: 'all', jobId: 'j', state: 'running', pairs: 3, done: 1, found: [clashing(0.25)] };
+  const running: ClashCheck = {
+    id: 'c',
+    about: 'all',
+    ofAll: true,
+    jobId: 'j',
+    state: 'running',
+    pairs: 3,
+    done: 1,
+    found: [clashing(0.25)],
+  };
   const stopped: unknown[] = [];
   const store = (find: CheckStore['find']): CheckStore => ({
     ask: async () => running,

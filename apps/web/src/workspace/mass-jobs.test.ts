@@ -156,6 +156,48 @@ test('under water: a hollow that is closed displaces once it is marked as sealed
   expect(isSealed(ws, hollows[0])).toBe(false);
 });
 
+test('what components share is taken from the check for clashes where that is exact, of all, and no three meet', () => {
+  const ws = testWorkspace();
+  const [a, b, c] = ['all/a', 'all/b', 'all/c'];
+  showModel(ws, [boxPart(30, 40, 5)], [[a, 0, placedAt(0, 0, 0)], [b, 0, placedAt(0.3, 0.7, 1)], [c, 0, placedAt(100, 0, 0)]]); // prettier-ignore
+  const paths = ws.model.getState().components.map((p) => p.path);
+  giveMaterial(ws, [0], 'steel');
+  const known = weightOf(ws, paths).known!;
+  immerse(ws, paths, 'k');
+  newest().answer();
+  const under = () => immersedOf(ws, paths, 'k', known)!;
+  const shared = 29.7 * 39.3 * 4;
+  const seen = under();
+  expect(seen.within!).toBeGreaterThan(0);
+  expect(Math.abs(seen.displaced - (3 * 6000 - shared))).toBeLessThanOrEqual(seen.within!);
+  const fit = (one: string, other: string, volume: number | null, within = 0) => ({
+    a: paths.find((p) => p.endsWith(one))!,
+    b: paths.find((p) => p.endsWith(other))!,
+    relation: volume === null ? ('contact' as const) : ('clash' as const),
+    distance: 0,
+    from: [0, 0, 0] as const,
+    to: [0, 0, 0] as const,
+    clash: volume === null ? null : { volume, within, depth: 4 },
+    accuracy: { kind: 'exact' as const },
+  });
+  ws.fit.setState({ of: 'all', ofAll: true, found: [fit('a', 'b', shared)] });
+  expect(under().within).toBe(0);
+  expect(under().displaced).toBeCloseTo(3 * 6000 - shared, 9);
+  // Each of these leaves what rays saw: not all, not exact, not what is there, three that meet.
+  for (const state of [
+    { ofAll: false },
+    { found: [fit('a', 'b', shared, 0.1)] },
+    { found: [fit('a', 'b', shared / 2)] },
+    { found: [fit('a', 'b', shared), fit('b', 'c', 0.001), fit('c', 'a', 0.001)] },
+  ]) {
+    ws.fit.setState({ of: 'all', ofAll: true, found: [fit('a', 'b', shared)], ...state });
+    expect(under()).toEqual(seen);
+  }
+  // What only touches may share what is thinner than a clash.
+  ws.fit.setState({ ofAll: true, found: [fit('a', 'b', shared), fit('b', 'c', null)] });
+  expect(under().within).toBeCloseTo(1e-4 * 2 * (30 * 40 + 30 * 5 + 40 * 5), 9);
+});
+
 test('of foam it floats: as deep as its weight says, with its hollow dry or flooded; what changes asks again, and steel sinks', () => {
   const ws = chest();
   const paths = ws.model.getState().components.map((c) => c.path);

@@ -80,7 +80,8 @@ export function boxWithin(part: Pick<PartGeometry, 'faces' | 'edges' | 'chordTol
   return known ? 0 : part.chordTolerance;
 }
 
-const isKnownCurve = (e: EdgeFacts): boolean => e.curve === 'line' || e.curve === 'circle' || (e.curve === 'ellipse' && Boolean(e.major));
+/** Whether a curve's extremes are known in closed form. */
+export const isKnownCurve = (e: EdgeFacts): boolean => e.curve === 'line' || e.curve === 'circle' || (e.curve === 'ellipse' && Boolean(e.major));
 
 const isElementary = (surface: SurfaceKind): boolean => ['plane', 'cylinder', 'cone', 'sphere', 'torus'].includes(surface);
 

@@ -123,23 +123,43 @@ export class SplineRow {
     const { alongV, row, slopes, columns } = this;
     const { u, v: basis, poles, weights } = this.spline;
     alongV.at(v);
-    for (let i = 0; i <= u.degree; i++) {
-      const from = (span - u.degree + i) * columns + alongV.first;
-      const to = 4 * i;
-      row.fill(0, to, to + 4);
-      slopes.fill(0, to, to + 4);
-      for (let j = 0; j <= basis.degree; j++) {
-        const at = from + j;
+    const { value, slope } = alongV;
+    const { degree } = basis;
+    // Written out, as `at` is: here a mesh is compared with its surface.
+    for (let i = 0, to = 0; i <= u.degree; i++, to += 4) {
+      let at = (span - u.degree + i) * columns + alongV.first;
+      let x = 0;
+      let y = 0;
+      let z = 0;
+      let w = 0;
+      let vx = 0;
+      let vy = 0;
+      let vz = 0;
+      let vw = 0;
+      for (let j = 0; j <= degree; j++, at++) {
         const weight = weights ? weights[at] : 1;
-        const n = alongV.value[j] * weight;
-        const d = alongV.slope[j] * weight;
-        for (let k = 0; k < 3; k++) {
-          row[to + k] += n * poles[3 * at + k];
-          slopes[to + k] += d * poles[3 * at + k];
-        }
-        row[to + 3] += n;
-        slopes[to + 3] += d;
+        const n = value[j] * weight;
+        const d = slope[j] * weight;
+        const px = poles[3 * at];
+        const py = poles[3 * at + 1];
+        const pz = poles[3 * at + 2];
+        x += n * px;
+        y += n * py;
+        z += n * pz;
+        w += n;
+        vx += d * px;
+        vy += d * py;
+        vz += d * pz;
+        vw += d;
       }
+      row[to] = x;
+      row[to + 1] = y;
+      row[to + 2] = z;
+      row[to + 3] = w;
+      slopes[to] = vx;
+      slopes[to + 1] = vy;
+      slopes[to + 2] = vz;
+      slopes[to + 3] = vw;
     }
   }
 

@@ -38,6 +38,7 @@ export function Buoyancy({ known, paths, setKey, children }: Props) {
   const ws = useWorkspace();
   const { fluid, immersed, immersing, floating } = useStore(ws.mass);
   useStore(ws.preference, (s) => s.sealed);
+  useStore(ws.fit);
   useStore(ws.library);
   const body = immersedOf(ws, paths, setKey, known);
   const density = findMaterial(ws, fluid)?.density;

@@ -24,6 +24,7 @@ function Drawn() {
   const { panes } = useStore(ws.camera);
   useStore(ws.mass);
   useStore(ws.preference, (s) => s.sealed);
+  useStore(ws.fit);
   const { known } = now.weighed;
   if (!known) return null;
   return panes.map((pane) => (
