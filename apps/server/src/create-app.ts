@@ -1,5 +1,4 @@
 import 'reflect-metadata';
-import { ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
@@ -7,7 +6,8 @@ import cookieParser from 'cookie-parser';
 import express from 'express';
 import { AppModule } from './app.module.ts';
 import { prepareDatabase } from './database/prepare-database.ts';
-import { refuseDeepNesting, refuseUnstorableText } from './http/body-rules.ts';
+import { BodyPipe } from './http/body.pipe.ts';
+import { readJson } from './http/read-json.ts';
 import { guardAddress, servedHosts } from './http/guard-address.ts';
 import { securityHeaders } from './http/security-headers.ts';
 import { serveWeb } from './http/serve-web.ts';
@@ -24,15 +24,16 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
     logger: new PlainLogger(),
     abortOnError: false,
     forceCloseConnections: true,
+    bodyParser: false,
   });
   app.disable('x-powered-by');
   app.use(securityHeaders, guardAddress(servedHosts()), cookieParser());
   app.setGlobalPrefix('api');
-  app.useGlobalPipes(new ValidationPipe({ whitelist: true, transform: true }));
+  app.useGlobalPipes(new BodyPipe());
   app.useGlobalFilters(new ProblemFilter());
-  app.useBodyParser('json', { limit: '4mb', verify: refuseDeepNesting });
+  readJson(app, (path, ...handlers) => void app.use(path, ...handlers));
   app.use(['/api/models/:id/thumbnail', '/api/models/:id/saved-views/:view/thumbnail'], express.raw({ type: 'image/png', limit: '1mb' }));
-  app.use(refuseUnstorableText, answerEarlyErrors);
+  app.use(answerEarlyErrors);
   const document = new DocumentBuilder()
     .setTitle('Bathyscope')
     .setDescription('Models, their geometry, jobs and questions.')

@@ -6,7 +6,6 @@ import {
   ValidateIf,
   ArrayMaxSize,
   IsArray,
-  IsBoolean,
   IsIn,
   IsInt,
   IsNumber,
@@ -20,7 +19,6 @@ import {
   Max,
   Min,
   ValidateBy,
-  ValidateNested,
 } from 'class-validator';
 
 /** A name that people give: not blank, on one line. */
@@ -114,23 +112,22 @@ export class SaveViewStateRequest {
   document!: Record<string, unknown>;
 }
 
+const RECALLED = ['camera', 'projection', 'visibility', 'style', 'section'] as const;
 /** Which parts of a saved view are taken when it is recalled. */
-export class RecallRequest {
-  @IsBoolean()
-  camera!: boolean;
+type Recall = Record<(typeof RECALLED)[number], boolean>;
 
-  @IsBoolean()
-  projection!: boolean;
-
-  @IsBoolean()
-  visibility!: boolean;
-
-  @IsBoolean()
-  style!: boolean;
-
-  @IsBoolean()
-  section!: boolean;
-}
+const IsRecall = () =>
+  ValidateBy({
+    name: 'isRecall',
+    validator: {
+      validate: (recall: unknown) =>
+        typeof recall === 'object' &&
+        recall !== null &&
+        Object.keys(recall).length === RECALLED.length &&
+        RECALLED.every((part) => typeof (recall as Partial<Recall>)[part] === 'boolean'),
+      defaultMessage: () => `What of a view is recalled is said of ${RECALLED.join(', ')}: each true or false.`,
+    },
+  });
 
 export class CreateSavedViewRequest extends SaveViewStateRequest {
   @IsName('view')
@@ -160,9 +157,8 @@ export class ChangeSavedViewRequest {
   document?: Record<string, unknown>;
 
   @IsOptional()
-  @ValidateNested()
-  @Type(() => RecallRequest)
-  recall?: RecallRequest;
+  @IsRecall()
+  recall?: Recall;
 }
 
 const LONGEST_ORDER = 2000;

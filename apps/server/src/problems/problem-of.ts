@@ -11,12 +11,12 @@ const UNREADABLE = 'The address or the body of the request cannot be read.';
 
 /** Sentences for what the body parser and the file server find, by its type. */
 const BY_TYPE: Record<string, Problem> = {
-  'entity.too.large': problem(
-    413,
-    'Too large',
-    'The request is larger than the server takes here: 4 MB for data, 1 MB for a picture. Send less at once.',
-  ),
   'entity.parse.failed': problem(400, 'Bad request', 'The body of the request is not valid JSON.'),
+  'body.unstorable': problem(
+    400,
+    'Bad request',
+    'The request holds a character that cannot be stored (NUL, or half of a pair). Take it out and send it again.',
+  ),
   'body.too.deep': problem(400, 'Bad request', 'The body of the request is nested too deeply.'),
   'charset.unsupported': problem(
     415,
@@ -32,6 +32,9 @@ const BY_TYPE: Record<string, Problem> = {
   'request.size.invalid': problem(400, 'Bad request', 'The request is not as long as it says. Send it again.'),
 };
 
+const tooLarge = (most: string): Problem => problem(413, 'Too large', `The request is larger than the server takes here: ${most}`);
+const sizeOf = (bytes: number): string => (bytes < 2 ** 20 ? `${Math.round(bytes / 2 ** 10)} kB` : `${Math.round(bytes / 2 ** 20)} MB`);
+
 /** What any error is to a user, as a problem document (RFC 9457). What is not meant for a user is logged and named plainly. */
 export function problemOf(error: unknown): Problem {
   if (error instanceof ProblemException) return error.problem;
@@ -40,6 +43,8 @@ export function problemOf(error: unknown): Problem {
   if (trouble === 'unreachable')
     return problem(503, 'Not available', 'The database does not answer at the moment; nothing was changed. Try again in a few seconds.');
   const { type, status, code } = error as { type?: unknown; status?: unknown; code?: unknown };
+  if (type === 'entity.too.large') return tooLarge(`${sizeOf((error as { limit?: number }).limit ?? 0)}. Send less at once.`);
+  if (type === 'body.too.many') return tooLarge(`${(error as { most?: string }).most}. Send fewer at once.`);
   if (typeof type === 'string' && Object.hasOwn(BY_TYPE, type)) return BY_TYPE[type];
   if (error instanceof HttpException) return ofHttp(error);
   if (error instanceof URIError || (typeof status === 'number' && status >= 400 && status < 500))

@@ -1,0 +1,43 @@
+import type { INestApplication } from '@nestjs/common';
+import express from 'express';
+import type { NextFunction, Request, Response } from 'express';
+import { ModelsService } from '../models/models.service.ts';
+import { checkJson, type BodyLimits } from './check-json.ts';
+
+/** What most routes take: a name, a few figures. */
+const SMALL: BodyLimits = { bytes: 64 * 1024, values: 2_000, named: 1_000 };
+/** What is kept as one document, and lists of components of a large assembly. */
+const LARGE: BodyLimits = { bytes: 4 * 1024 * 1024, values: 120_000, named: 40_000 };
+/** As many identifiers as are put in order at once, and a few more, which are told so. */
+const ORDER: BodyLimits = { bytes: 160 * 1024, values: 4_000, named: 10 };
+
+const LARGE_OF_MODEL = [
+  'preferences',
+  'view-state',
+  'links',
+  'saved-views',
+  'saved-views/:view',
+  'revisions/:revision/clash-checks',
+  'revisions/:revision/questions/:name',
+].map((rest) => `/api/models/:id/${rest}`);
+
+/** Reads bodies of JSON: each route so much as it needs, counted while it is unpacked; nothing large for a model that is not there. */
+export function readJson(app: INestApplication, use: (path: string | string[], ...handlers: express.RequestHandler[]) => void): void {
+  const models = app.get(ModelsService);
+  const modelFirst = (request: Request, _response: Response, next: NextFunction): void => {
+    if (request.method === 'GET' || request.method === 'HEAD' || !UUID.test(String(request.params['id']))) return next();
+    models.require(String(request.params['id'])).then(() => next(), next);
+  };
+  use('/api/models/:id/saved-views/order', reader(ORDER));
+  use(LARGE_OF_MODEL, modelFirst, reader(LARGE));
+  use('/api/settings', reader(LARGE));
+  use('/api', reader(SMALL));
+}
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+const reader = (limits: BodyLimits): express.RequestHandler =>
+  express.json({
+    limit: limits.bytes,
+    verify: (_request, _response, body, encoding) => checkJson(body, encoding, limits),
+  });
