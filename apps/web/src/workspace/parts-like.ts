@@ -1,4 +1,4 @@
-import { componentColour } from '@bathyscope/core';
+import { componentColour, ownOf } from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
 
 /* Parts that are alike for whoever gives materials. */
@@ -11,7 +11,7 @@ export function partsNamed(ws: Workspace, word: string): number[] {
   const { names } = ws.preference.getState();
   const found = new Set<number>();
   for (const { path, part, name } of components) {
-    const all = [names[path], name, detail?.structure?.parts[part].name];
+    const all = [ownOf(names, path), name, detail?.structure?.parts[part].name];
     if (all.some((n) => n?.toLowerCase().includes(wanted))) found.add(part);
   }
   return [...found];
@@ -21,7 +21,7 @@ export function partsNamed(ws: Workspace, word: string): number[] {
 export function partsLikePicked(ws: Workspace, paths: readonly string[]): number[] {
   const { components } = ws.model.getState();
   const { states } = ws.visibility.getState();
-  const colourOf = (c: (typeof components)[number]) => componentColour(c, states[c.path]).join();
+  const colourOf = (c: (typeof components)[number]) => componentColour(c, ownOf(states, c.path)).join();
   const wanted = new Set(components.filter((c) => paths.includes(c.path)).map(colourOf));
   return [...new Set(components.filter((c) => wanted.has(colourOf(c))).map((c) => c.part))];
 }

@@ -1,14 +1,27 @@
+import { mergeKept } from '@bathyscope/core';
 import type { ModelDetail } from '@bathyscope/contracts';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { createProfileState } from '../state/settings-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { setVisible } from '../commands/show/visibility-commands.ts';
+import { shownName } from './components.ts';
 import { createWorkspace } from './create-workspace.ts';
 import { removeMaterial, saveMaterial } from './library.ts';
 import { readMass } from './read-mass.ts';
 import { fixtureSource } from './fixture-source.ts';
-import { giveMaterial, giveToComponents, materialOf, materialWeights, partWeights, pathsOf, typeMass, weightOf } from './weights.ts';
+import { visiblePaths } from './shown.ts';
+import {
+  giveMaterial,
+  giveToComponents,
+  materialOf,
+  materialWeights,
+  partWeights,
+  pathsOf,
+  typedMassOf,
+  typeMass,
+  weightOf,
+} from './weights.ts';
 import type { Workspace } from './workspace.ts';
 
 /** Two blocks of 10 × 20 × 30, 100 mm apart along X, and a pin that has no volume figures. */
@@ -104,3 +117,34 @@ test('what is kept about weighing is read from whatever there is, and the rest o
     weights: [{ id: 'w', name: 'All', mass: 1, centreOfGravity: [0, 0, 0], revision: 1 }],
   });
 });
+
+test.each(['constructor', 'prototype', '__proto__', 'toString', 'hasOwnProperty'])(
+  'a part and a component called “%s” are as any others',
+  (name) => {
+    const ws = opened();
+    showModel(ws, [boxPart(10, 20, 30), boxPart(1, 1, 1)], [[name, 0, placedAt(0, 0, 0)], ['other', 1, placedAt(90, 0, 0)]]); // prettier-ignore
+    // Also components right below nothing, whose path is their name.
+    const { components } = ws.model.getState();
+    const [named, other] = components.map((c) => ({ ...c, path: c.name }));
+    ws.model.setState({ partKeys: [name, 'other'], components: [named, other], byPath: new Map([named, other].map((c) => [c.path, c])) });
+    expect(materialOf(ws, 0, name)).toBeNull();
+    expect(typedMassOf(ws, 0)).toBeNull();
+    expect(weightOf(ws, [name])).toMatchObject({ known: null, noDensity: 1 });
+    expect(shownName(ws, name)).toBe(name);
+    giveMaterial(ws, [0], '6082');
+    giveToComponents(ws, [name], 'steel');
+    typeMass(ws, 0, { kg: 2, at: null });
+    setVisible(ws, [name], false);
+    expect([materialOf(ws, 0, name)?.id, materialOf(ws, 0)?.id, materialOf(ws, 1)]).toEqual(['steel', '6082', null]);
+    expect(weightOf(ws, [name]).known!.mass).toBeCloseTo(2, 12);
+    expect(visiblePaths(ws)).toEqual(['other']);
+    // As the server keeps it and gives it back, merged with what somebody else made of it.
+    const kept = JSON.parse(JSON.stringify(ws.preference.getState())) as Record<string, unknown>;
+    const merged = mergeKept({}, kept, { names: { other: 'Spare' } }) as Record<string, unknown>;
+    const read = readMass(merged);
+    expect([read.materials, read.componentMaterials, read.typedMasses].map((t) => Object.keys(t))).toEqual([[name], [name], [name]]);
+    setVisible(ws, [name], true);
+    for (let i = 0; i < 3; i++) ws.history.getState().undo();
+    expect([materialOf(ws, 0, name), typedMassOf(ws, 0), visiblePaths(ws)]).toEqual([null, null, [name, 'other']]);
+  },
+);

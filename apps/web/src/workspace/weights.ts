@@ -4,10 +4,12 @@ import {
   determinant3,
   lookOfMaterial,
   MATERIAL_LOOKS,
+  ownOf,
   placeMass,
   stateOf,
   toneOfMaterial,
   weigh,
+  withOwn,
   type Mat4,
   type TypedMass,
   type Vec3,
@@ -30,9 +32,9 @@ import type { Workspace } from './workspace.ts';
 export function materialOf(ws: Workspace, part: number, path?: string): GivenMaterial | null {
   const { detail, partKeys } = ws.model.getState();
   const { materials, componentMaterials } = ws.preference.getState();
-  const own = path === undefined ? undefined : findMaterial(ws, componentMaterials[path]);
+  const own = path === undefined ? undefined : findMaterial(ws, ownOf(componentMaterials, path));
   if (own) return { name: own.name, density: own.density, of: 'component', id: own.id };
-  const given = findMaterial(ws, materials[partKeys[part]]);
+  const given = findMaterial(ws, ownOf(materials, partKeys[part]));
   if (given) return { name: given.name, density: given.density, of: 'part', id: given.id };
   const { material } = detail?.structure?.parts[part] ?? {};
   return material ? { ...material, of: 'file', id: null } : null;
@@ -75,23 +77,28 @@ export function appearanceOf(ws: Workspace, { part, path, colour }: { part: numb
 /** Gives parts a material of the library, or with null what the file says again; one step back. */
 export function giveMaterial(ws: Workspace, parts: readonly number[], id: string | null): void {
   const { partKeys, detail, components } = ws.model.getState();
-  const materials = { ...ws.preference.getState().materials };
-  const componentMaterials = { ...ws.preference.getState().componentMaterials };
-  for (const part of parts)
-    if (id) materials[partKeys[part]] = id;
-    else delete materials[partKeys[part]];
+  const kept = ws.preference.getState();
+  const given = id ?? undefined;
+  const materials = withOwn(
+    kept.materials,
+    parts.map((part) => [partKeys[part], given] as const),
+  );
   // What is given to all of a part is not overruled by what one of them had.
-  for (const { path, part } of components) if (parts.includes(part)) delete componentMaterials[path];
+  const overruled = components.filter(({ part }) => parts.includes(part));
+  const componentMaterials = withOwn<string>(
+    kept.componentMaterials,
+    overruled.map(({ path }) => [path, undefined] as const),
+  );
   const what = parts.length === 1 ? `“${detail?.structure?.parts[parts[0]].name ?? 'part'}”` : `${parts.length} parts`;
   perform(ws, materialName(ws, id, what), ws.preference, { materials, componentMaterials });
 }
 
 /** Gives single components a material, or with null that of their part again. */
 export function giveToComponents(ws: Workspace, paths: readonly string[], id: string | null): void {
-  const componentMaterials = { ...ws.preference.getState().componentMaterials };
-  for (const path of paths)
-    if (id) componentMaterials[path] = id;
-    else delete componentMaterials[path];
+  const componentMaterials = withOwn<string>(
+    ws.preference.getState().componentMaterials,
+    paths.map((path) => [path, id ?? undefined] as const),
+  );
   const what = paths.length === 1 ? 'one component' : `${paths.length} components`;
   perform(ws, materialName(ws, id, what), ws.preference, { componentMaterials });
 }
@@ -102,14 +109,12 @@ const materialName = (ws: Workspace, id: string | null, what: string): string =>
 /** What a part weighs by hand, or with null by its material again. */
 export function typeMass(ws: Workspace, part: number, typed: TypedMass | null): void {
   const { partKeys, detail } = ws.model.getState();
-  const typedMasses = { ...ws.preference.getState().typedMasses };
-  if (typed) typedMasses[partKeys[part]] = typed;
-  else delete typedMasses[partKeys[part]];
+  const typedMasses = withOwn(ws.preference.getState().typedMasses, [[partKeys[part], typed ?? undefined]]);
   perform(ws, `mass of “${detail?.structure?.parts[part].name ?? 'part'}”`, ws.preference, { typedMasses });
 }
 
 export const typedMassOf = (ws: Workspace, part: number): TypedMass | null =>
-  ws.preference.getState().typedMasses[ws.model.getState().partKeys[part]] ?? null;
+  ownOf(ws.preference.getState().typedMasses, ws.model.getState().partKeys[part]) ?? null;
 
 /** Paths of the components of a set; the kept side is one of what is shown. */
 export function pathsOf(ws: Workspace, set: WeighedSet): string[] {
@@ -175,7 +180,7 @@ export function partWeights(ws: Workspace, paths: readonly string[], left?: Left
   for (const path of paths) {
     const part = byPath.get(path)?.part;
     if (part === undefined) continue;
-    const key = `${part} ${componentMaterials[path] ?? ''}`;
+    const key = `${part} ${ownOf(componentMaterials, path) ?? ''}`;
     const group = groups.get(key);
     if (group) group.paths.push(path);
     else groups.set(key, { part, paths: [path] });

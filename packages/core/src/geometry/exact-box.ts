@@ -81,7 +81,8 @@ export function boxWithin(part: Pick<PartGeometry, 'faces' | 'edges' | 'chordTol
 }
 
 /** Whether a curve's extremes are known in closed form. */
-export const isKnownCurve = (e: EdgeFacts): boolean => e.curve === 'line' || e.curve === 'circle' || (e.curve === 'ellipse' && Boolean(e.major));
+export const isKnownCurve = (e: EdgeFacts): boolean =>
+  e.curve === 'line' || e.curve === 'circle' || (e.curve === 'ellipse' && Boolean(e.major));
 
 const isElementary = (surface: SurfaceKind): boolean => ['plane', 'cylinder', 'cone', 'sphere', 'torus'].includes(surface);
 

@@ -1,3 +1,5 @@
+import { ownOf, withOwn } from '../tables/own.ts';
+
 type Values = Record<string, unknown>;
 
 const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
@@ -15,12 +17,11 @@ export function mergeKept(base: unknown, mine: unknown, theirs: unknown): unknow
   if (isList(mine) && isList(theirs)) return mergeLists(isList(base) ? base : [], mine, theirs);
   if (!isValues(mine) || !isValues(theirs)) return mine;
   const begun = isValues(base) ? base : {};
-  const merged: Values = {};
-  for (const key of new Set([...Object.keys(theirs), ...Object.keys(mine)])) {
-    const value = mergeKept(begun[key], mine[key], theirs[key]);
-    if (value !== undefined) merged[key] = value;
-  }
-  return merged;
+  const keys = new Set([...Object.keys(theirs), ...Object.keys(mine)]);
+  return withOwn<unknown>(
+    {},
+    Array.from(keys, (key) => [key, mergeKept(ownOf(begun, key), ownOf(mine, key), ownOf(theirs, key))] as const),
+  );
 }
 
 /** Their order, then what is mine alone. What one took away and the other left alone is gone. */

@@ -171,10 +171,9 @@ function readMode(mode: unknown): PaneMode {
 
 function readVisibility(visibility: unknown, lift: (path: ComponentPath) => ComponentPath): Record<ComponentPath, ComponentState> {
   if (typeof visibility !== 'object' || visibility === null) throw new ViewStateError('The visibility of this view is incomplete.');
-  const states: Record<ComponentPath, ComponentState> = {};
-  for (const [path, raw] of Object.entries(visibility as Record<string, unknown>)) {
+  const states = Object.entries(visibility as Record<string, unknown>).map(([path, raw]): [ComponentPath, ComponentState] => {
     const s = (raw ?? {}) as Record<string, unknown>;
-    states[lift(path)] = {
+    const state = {
       visible: s['visible'] !== false,
       ghosted: s['ghosted'] === true,
       keptWhole: s['keptWhole'] === true,
@@ -182,6 +181,7 @@ function readVisibility(visibility: unknown, lift: (path: ComponentPath) => Comp
       ...(Number.isFinite(s['transparency']) && { transparency: Math.max(0, Math.min(0.95, s['transparency'] as number)) }),
       ...(typeof s['style'] === 'string' && { style: s['style'] }),
     };
-  }
-  return states;
+    return [lift(path), state];
+  });
+  return Object.fromEntries(states);
 }

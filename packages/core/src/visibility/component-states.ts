@@ -1,5 +1,6 @@
 import type { Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
+import { ownOf, withOwn } from '../tables/own.ts';
 
 /** How one component is shown: the one table that every pass, picking, sections and pictures read. */
 export interface ComponentState {
@@ -20,20 +21,18 @@ export const PLAIN_STATE: ComponentState = Object.freeze({ visible: true, ghoste
 /** Only components that differ from plain are listed. */
 export type ComponentStates = Readonly<Record<ComponentPath, ComponentState>>;
 
-export const stateOf = (states: ComponentStates, path: ComponentPath): ComponentState => states[path] ?? PLAIN_STATE;
+export const stateOf = (states: ComponentStates, path: ComponentPath): ComponentState => ownOf(states, path) ?? PLAIN_STATE;
 
 const isPlain = (s: ComponentState): boolean => s.visible && !s.ghosted && !s.keptWhole && !s.colour && !s.transparency && !s.style;
 
 /** The table with the given components changed; the old table stays as it was, so it is its own undo. A value of undefined takes a choice away. */
 export function changeStates(states: ComponentStates, paths: Iterable<ComponentPath>, change: Partial<ComponentState>): ComponentStates {
-  const next: Record<ComponentPath, ComponentState> = { ...states };
-  for (const path of paths) {
+  const changed = Array.from(paths, (path) => {
     const state = { ...stateOf(states, path), ...change };
     for (const key of ['colour', 'transparency', 'style'] as const) if (state[key] === undefined) delete state[key];
-    if (isPlain(state)) delete next[path];
-    else next[path] = state;
-  }
-  return next;
+    return [path, isPlain(state) ? undefined : state] as const;
+  });
+  return withOwn(states, changed);
 }
 
 /** Only these are visible; ghosts among them stand solid again. */
@@ -56,7 +55,7 @@ export const showAll = (states: ComponentStates, all: readonly ComponentPath[]):
 export function sameStates(a: ComponentStates, b: ComponentStates): boolean {
   if (a === b) return true;
   const keys = Object.keys(a);
-  return keys.length === Object.keys(b).length && keys.every((k) => b[k] !== undefined && sameState(a[k], b[k]));
+  return keys.length === Object.keys(b).length && keys.every((k) => Object.hasOwn(b, k) && sameState(a[k], b[k]));
 }
 
 function sameState(a: ComponentState, b: ComponentState): boolean {

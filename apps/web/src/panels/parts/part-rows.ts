@@ -1,4 +1,4 @@
-import { boxDiagonal, determinant3, transformBox, type Material, type Occurrence } from '@bathyscope/core';
+import { boxDiagonal, determinant3, ownOf, transformBox, type Material, type Occurrence } from '@bathyscope/core';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { LoadedPart } from '../../state/model-store.ts';
 import type { ModelDetail } from '@bathyscope/contracts';
@@ -54,7 +54,7 @@ export function partRows(input: PartsInput, options: RowOptions): PartRow[] {
   return options.flat ? flatRows(input, options) : treeRows(input, options);
 }
 
-const shownName = ({ names }: PartsInput, o: Occurrence): string => names[o.path] ?? o.instanceName ?? o.name;
+const shownName = ({ names }: PartsInput, o: Occurrence): string => ownOf(names, o.path) ?? o.instanceName ?? o.name;
 
 /** m³ of a cubic millimetre. */
 const CUBIC_METRE = 1 / 1_000_000_000;
