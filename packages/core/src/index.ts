@@ -162,7 +162,7 @@ export * from './facts/bound-text.ts';
 export * from './facts/fact-text.ts';
 export * from './section/mesh/clip-loops.ts';
 export * from './section/drawing/cut-drawing.ts';
-export type { SheetMap } from './drawing/svg-sheet.ts';
+export { xmlText, type SheetMap } from './drawing/svg-sheet.ts';
 export { cutComponents, planeInPart, type ComponentCut, type CutInput } from './section/mesh/cut-components.ts';
 export { cutsAgree, type ExactLoops } from './section/cuts-agree.ts';
 export * from './section/drawing/hatch-patterns.ts';

@@ -32,7 +32,7 @@ async function main(args: string[]): Promise<number> {
     };
     const kernel = await loadKernel(await compileKernel());
     const inspection = inspectFile(kernel, file, wishes);
-    console.log(json ? JSON.stringify(inspection) : report(inspection));
+    console.log(json ? JSON.stringify(inspection) : report(inspection).replace(NO_LINE, '\ufffd'));
     return 0;
   } catch (error) {
     return fail(error instanceof Error ? error.message : String(error));
@@ -68,6 +68,9 @@ function readArguments(args: readonly string[]): Asked {
   }
   return asked;
 }
+
+/** What a terminal would obey, not show. */
+const NO_LINE = /(?![\t\n])\p{Control}/gu;
 
 const figure = (x: number): string => x.toLocaleString('en', { maximumSignificantDigits: 9, useGrouping: false });
 const triple = (v: readonly number[]): string => v.map(figure).join(', ');

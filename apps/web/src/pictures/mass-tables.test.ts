@@ -4,7 +4,7 @@ import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
 import { giveMaterial, weighedSet } from '../workspace/weights.ts';
-import { billRows, massJson, massRows } from './mass-tables.ts';
+import { BILL_NUMBERS, billRows, massJson, massRows } from './mass-tables.ts';
 import { writeXlsx } from './write-xlsx.ts';
 
 function opened() {
@@ -29,7 +29,7 @@ test('a bill of materials numbers its items, and says of what nothing is known; 
   expect(rows[2].slice(0, 3)).toEqual(['2', 'Part 1', '1']);
   expect(rows[2][7]).toContain('no volume');
   const book = new exceljs.Workbook();
-  await book.xlsx.load(await writeXlsx('Bill', rows));
+  await book.xlsx.load(await writeXlsx('Bill', rows, BILL_NUMBERS));
   const [sheet] = book.worksheets;
   expect(sheet.getCell('G2').value).toBe(0.0324);
   expect(sheet.getCell('B3').value).toBe('Part 1');

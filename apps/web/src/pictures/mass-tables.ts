@@ -7,6 +7,9 @@ import type { Workspace } from '../workspace/workspace.ts';
 
 const plain = (n: number | null | undefined): string => (n === null || n === undefined ? '' : String(Number(n.toPrecision(7))));
 
+/** Headings of a bill's columns whose cells are numbers. */
+export const BILL_NUMBERS: ReadonlySet<string> = new Set(['Item', 'Quantity', 'Density, kg/m³', 'Each, kg', 'Total, kg']);
+
 /** The parts with what they weigh; as a bill of materials with item numbers, without what nobody needs to buy. */
 export function billRows(parts: readonly PartWeight[], kind: 'parts' | 'bill'): string[][] {
   const bill = kind === 'bill';

@@ -1,3 +1,4 @@
+import { xmlText } from '@bathyscope/core';
 import exceljs from 'exceljs';
 
 const WIDEST = 50;
@@ -12,12 +13,20 @@ export interface PictureColumn {
   pictures: readonly Blob[];
 }
 
-/** Rows as a workbook of one sheet; what is a number is one, the first row stands bold and still. */
-export async function writeXlsx(name: string, rows: readonly (readonly string[])[], shown?: PictureColumn): Promise<ArrayBuffer> {
+/**
+ * Rows as a workbook of one sheet, whose first row stands bold and still.
+ * @param numbers headings of the columns that hold numbers: in others “00450” and “1E10” are names
+ */
+export async function writeXlsx(
+  name: string,
+  rows: readonly (readonly string[])[],
+  numbers: ReadonlySet<string>,
+  shown?: PictureColumn,
+): Promise<ArrayBuffer> {
   const book = new exceljs.Workbook();
   const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
   for (const [r, row] of rows.entries())
-    sheet.addRow(row.map((cell) => (r > 0 && cell !== '' && Number.isFinite(Number(cell)) ? Number(cell) : cell)));
+    sheet.addRow(row.map((cell, c) => (r > 0 && numbers.has(rows[0][c]) && cell !== '' ? Number(cell) : xmlText(cell))));
   sheet.getRow(1).font = { bold: true };
   for (const [c] of rows[0].entries())
     sheet.getColumn(c + 1).width = Math.min(WIDEST, MARGIN + Math.max(...rows.map((row) => row[c]?.length ?? 0)));

@@ -3,7 +3,7 @@ import { massText } from '@bathyscope/core';
 import { Copy, Download } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
 import { copyText } from '../../commands/keep/copy-text.ts';
-import { billRows, inBillOrder, massJson, massRows } from '../../pictures/mass-tables.ts';
+import { BILL_NUMBERS, billRows, inBillOrder, massJson, massRows } from '../../pictures/mass-tables.ts';
 import { saveCsv } from '../../pictures/save-csv.ts';
 import { download, fileName } from '../../pictures/hand-out.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
@@ -35,7 +35,12 @@ export function MassMenu({ now }: { now: WeighedSetNow }) {
       return { column: rows[0].length, ...PART_PICTURE, pictures };
     };
     const shown = pictured ? await picturesOf() : undefined;
-    const sheet = await writeXlsx('Bill of materials', shown ? rows.map((row, i) => [...row, i ? '' : 'Picture']) : rows, shown);
+    const sheet = await writeXlsx(
+      'Bill of materials',
+      shown ? rows.map((row, i) => [...row, i ? '' : 'Picture']) : rows,
+      BILL_NUMBERS,
+      shown,
+    );
     download(new Blob([sheet]), name('bill of materials', 'xlsx'), XLSX);
   };
   const items: [string, () => void][] = [

@@ -51,16 +51,20 @@ export function boxOfLayers(layers: readonly CutLayer[]): Drawing['box'] {
   return box.minX <= box.maxX ? box : { minX: 0, minY: 0, maxX: 0, maxY: 0 };
 }
 
-/** Distinct names that exchange formats take: no characters that DXF forbids in layers, no two alike. */
+/** Distinct names that exchange formats take: no characters that DXF forbids in layers, no two alike, also but for capitals. */
 export function layerNames(layers: readonly { name: string }[]): string[] {
-  const used = new Map<string, number>();
+  const used = new Set<string>();
   return layers.map(({ name }) => {
-    const plain = name.replace(/[<>/\\":;?*|=`',\s]+/g, '_').slice(0, 200) || 'component';
-    const times = (used.get(plain) ?? 0) + 1;
-    used.set(plain, times);
-    return times === 1 ? plain : `${plain}_${times}`;
+    const plain = [...name.replace(NO_LAYER, '_')].slice(0, 200).join('') || 'component';
+    let distinct = plain;
+    for (let n = 2; used.has(distinct.toLowerCase()); n++) distinct = `${plain}_${n}`;
+    used.add(distinct.toLowerCase());
+    return distinct;
   });
 }
+
+/** What DXF forbids in names of layers; control characters and halves of pairs, which would end a line or a file. */
+const NO_LAYER = /[<>/\\":;?*|=`',\s\p{Control}\p{Surrogate}]+/gu;
 
 /** The SVG path of curves that follow each other, in the given mapping of model to paper (y turned over). Lines, arcs and ellipses as such. */
 export function pathOf(curves: readonly PlaneCurve[], { x, y, scale }: SheetMap, closed: boolean): string {
