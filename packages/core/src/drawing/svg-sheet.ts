@@ -7,7 +7,6 @@ const MARGIN = 5;
 export const svgNumber = (x: number): string => String(Math.round(x * 1e6) / 1e6 + 0);
 
 /** What no XML document may hold (XML 1.0, 2.2 Char): most control characters, halves of surrogate pairs, U+FFFE and U+FFFF. */
-// eslint-disable-next-line no-control-regex
 const NO_XML = /[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu;
 
 /** Text of any origin as XML can hold it. */
