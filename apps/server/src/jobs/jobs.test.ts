@@ -177,6 +177,16 @@ test('a conversion that exceeds a limit is given up with a sentence, and the nex
   expect((await convert({})).structure.parts).toHaveLength(5);
 });
 
+test('a job fails with all its words, however many: a notice of them is short, the job itself has all', async () => {
+  const words = `The file is wrong: ${'“\u0001quoted” '.repeat(2000)}`;
+  const failing = jest.spyOn(server.worker.get(ConverterService), 'convert').mockRejectedValue(new KernelRefusal(words));
+  const { body } = await server.upload('Wordy.stp', fresh());
+  const { state, problem } = await server.until(body.job!.id, ['done', 'failed']);
+  failing.mockRestore();
+  expect([state, problem!.detail]).toEqual(['failed', words]);
+  expect(await server.sql('select attempts from job where id = $1', [body.job!.id])).toEqual([{ attempts: 0 }]);
+});
+
 test('a file that refers to itself in a circle neither hangs the next nor shows the kernel’s words', async () => {
   const circle = Buffer.from(
     publicFile('cube-mm.step')

@@ -60,6 +60,7 @@ export class ViewsRepository {
     view: { name: string; slot: number | null; document: ViewState },
   ): Promise<SavedView> {
     return this.knex.transaction(async (trx) => {
+      await this.inTurn(trx, modelId);
       await this.clearSlot(trx, modelId, view.slot);
       const last = (await this.of(trx, modelId).max('position as last').first()) as { last: number | null };
       const [row] = (await trx('saved_view')
@@ -79,6 +80,7 @@ export class ViewsRepository {
 
   change(modelId: string, id: string, change: SavedViewChange): Promise<SavedView | undefined> {
     return this.knex.transaction(async (trx) => {
+      await this.inTurn(trx, modelId);
       if (change.slot) await this.clearSlot(trx, modelId, change.slot);
       const values = {
         ...(change.name !== undefined && { name: change.name }),
@@ -93,6 +95,11 @@ export class ViewsRepository {
         .returning(COLUMNS)) as SavedViewRow[];
       return row && savedView(row);
     });
+  }
+
+  /** One change after the other: which view has a slot, and which is the last, is the model's. */
+  private async inTurn(trx: Knex.Transaction, modelId: string): Promise<void> {
+    await trx('model').where({ id: modelId }).forNoKeyUpdate().select('id');
   }
 
   private async clearSlot(trx: Knex, modelId: string, slot: number | null): Promise<void> {
@@ -111,6 +118,7 @@ export class ViewsRepository {
   /** Soft. A view that comes back has its slot only if no other took it meanwhile. */
   setDeleted(modelId: string, id: string, deleted: boolean): Promise<boolean> {
     return this.knex.transaction(async (trx) => {
+      await this.inTurn(trx, modelId);
       if (!deleted) {
         const taken = this.of(trx, modelId).whereNull('deleted_at').whereNot({ id }).whereNotNull('slot').select('slot');
         await this.of(trx, modelId).where({ id }).whereIn('slot', taken).update({ slot: null });

@@ -56,3 +56,20 @@ test('saved views: one view a slot, order, soft delete; a link keeps what it was
   expect(await server.get(`/models/${id}/links/${link}`)).toEqual({ document, revision: 1 });
   expect(await list()).toMatchObject([{ revision: 1 }, { revision: 1 }]);
 });
+
+test('many views at once into one slot: each is kept, and one of them has it', async () => {
+  const names = Array.from({ length: 12 }, (_, i) => `At once ${i}`);
+  const document = {
+    version: VIEW_STATE_VERSION,
+    camera: { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 },
+  };
+  const answers = await Promise.all(names.map((name) => server.send('POST', `/models/${id}/saved-views`, { name, document, slot: 7 })));
+  expect(answers.map((a) => a.status)).toEqual(names.map(() => 201));
+  const views = (await server.get<{ id: string; name: string; slot: number | null }[]>(`/models/${id}/saved-views`)).filter((v) =>
+    names.includes(v.name),
+  );
+  expect(views.map((v) => v.name).sort()).toEqual([...names].sort());
+  expect(views.filter((v) => v.slot === 7)).toHaveLength(1);
+  const changed = await Promise.all(views.map((v) => server.send('PATCH', `/models/${id}/saved-views/${v.id}`, { slot: 7 })));
+  expect(changed.map((a) => a.status)).toEqual(views.map(() => 200));
+});
