@@ -1,6 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
-import { clickPoint, openModel, openShelf, press, settled, showTask, test, tree } from './app.ts';
+import { clickPoint, FROM_PAGE, openModel, openShelf, press, settled, showTask, test, tree } from './app.ts';
 
 /** WCAG 2.2 A and AA and good practice (landmarks, headings), as far as a program can check them. */
 async function expectNoViolations(page: Page, colours: 'and colours' | 'colours only' = 'and colours'): Promise<void> {
@@ -48,7 +48,7 @@ for (const theme of ['chart', 'abyss'] as const)
 for (const theme of ['chart', 'abyss'] as const)
   test(`lists, menus, dialogs and notices are accessible in the ${theme} theme`, async ({ page }) => {
     const check = checkOf(page, theme);
-    await page.request.put('/api/settings', { data: { values: { theme, smoothEdges: false } } });
+    await page.request.put('/api/settings', { headers: FROM_PAGE, data: { values: { theme, smoothEdges: false } } });
     await openModel(page, 'Ballast valve BV-40');
     await page.keyboard.press('Control+k');
     await page.keyboard.type('bolt');

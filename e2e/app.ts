@@ -1,7 +1,10 @@
 import { project, type Pane, type PartGeometry, type PlaneCurve, type Section, type Vec3, type ViewCamera } from '@bathyscope/core';
-import type { ModelListItem } from '@bathyscope/contracts';
+import { PAGE_HEADER, type ModelListItem } from '@bathyscope/contracts';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
+
+/** For what a test asks in place of the page. */
+export const FROM_PAGE = { [PAGE_HEADER]: '1' };
 
 /** What the page lends to tests: its view and stores. */
 export interface Bathyscope {
@@ -76,7 +79,7 @@ async function database<T>(work: (client: pg.Client) => Promise<T>): Promise<T> 
 export const test = base.extend({
   page: async ({ page }, use) => {
     await database((client) => client.query('truncate view_state, saved_view, view_link, model_preference, user_setting'));
-    await page.request.put('/api/settings', { data: { values: { smoothEdges: false } } });
+    await page.request.put('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
     await use(page);
   },
 });

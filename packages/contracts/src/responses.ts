@@ -122,5 +122,12 @@ export interface ModelPreferences {
   version: number;
 }
 
+/** Who a browser is. */
+export interface ProfileView {
+  name: string;
+  /** Whether a profile that it had before can be taken up again. */
+  earlier: boolean;
+}
+
 /** A material that somebody added to the library of this installation. */
 export type OwnMaterial = LibraryMaterial;

@@ -3,7 +3,7 @@ import type { OwnMaterial } from '@bathyscope/contracts';
 import { SaveMaterialRequest } from '@bathyscope/contracts/requests';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import { IdParam } from '../http/id-param.ts';
-import { Profile } from '../profiles/profile-param.ts';
+import { Author } from '../profiles/profile-param.ts';
 import { MaterialsService } from './materials.service.ts';
 
 @ApiTags('materials')
@@ -20,7 +20,7 @@ export class MaterialsController {
   @Put(':id')
   @HttpCode(204)
   @ApiOperation({ summary: 'Add a material to the library, or change one; refused (409) when another one has its name' })
-  save(@Profile() profile: string, @IdParam() id: string, @Body() body: SaveMaterialRequest): Promise<void> {
+  save(@Author() profile: string, @IdParam() id: string, @Body() body: SaveMaterialRequest): Promise<void> {
     const { name, family, density, spread, source } = body;
     return this.materials.save(profile, { id, name: name.trim(), family, density, spread, source: source.trim() });
   }

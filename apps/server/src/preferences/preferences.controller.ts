@@ -3,7 +3,7 @@ import type { ModelPreferences } from '@bathyscope/contracts';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import { SavePreferencesRequest, SaveSettingsRequest } from '@bathyscope/contracts/requests';
 import { IdParam } from '../http/id-param.ts';
-import { KnownProfile, Profile } from '../profiles/profile-param.ts';
+import { Author, KnownProfile, Profile } from '../profiles/profile-param.ts';
 import { PreferencesService } from './preferences.service.ts';
 
 @ApiTags('settings')
@@ -32,7 +32,7 @@ export class PreferencesController {
 
   @Put('models/:id/preferences')
   @ApiOperation({ summary: 'Keep what was made of a version of them; refused (409) when there is a newer one' })
-  async saveOfModel(@Profile() profile: string, @IdParam() id: string, @Body() body: SavePreferencesRequest): Promise<{ version: number }> {
+  async saveOfModel(@Author() profile: string, @IdParam() id: string, @Body() body: SavePreferencesRequest): Promise<{ version: number }> {
     return { version: await this.preferences.saveOfModel(profile, id, body.values, body.version) };
   }
 }

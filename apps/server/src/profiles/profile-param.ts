@@ -22,6 +22,15 @@ export class ProfilePipe implements PipeTransform<Exchange, Promise<string>> {
 }
 
 @Injectable()
+export class AuthorPipe implements PipeTransform<Exchange, Promise<string>> {
+  constructor(private readonly profiles: ProfilesService) {}
+
+  transform({ request, response }: Exchange): Promise<string> {
+    return this.profiles.author(request, response);
+  }
+}
+
+@Injectable()
 export class KnownProfilePipe implements PipeTransform<Exchange, Promise<string | null>> {
   constructor(private readonly profiles: ProfilesService) {}
 
@@ -30,8 +39,11 @@ export class KnownProfilePipe implements PipeTransform<Exchange, Promise<string 
   }
 }
 
-/** The profile that asks, as a parameter of a handler; whoever has none gets one. For what is kept. */
+/** The profile that asks, as a parameter of a handler; a page that has none gets one. For what is the profile's own. */
 export const Profile = () => CurrentExchange(ProfilePipe);
+
+/** Who makes something of a model; for a program without a profile the installation. */
+export const Author = () => CurrentExchange(AuthorPipe);
 
 /** The profile that asks, or null. For what is only read, so that a script leaves nothing behind. */
 export const KnownProfile = () => CurrentExchange(KnownProfilePipe);

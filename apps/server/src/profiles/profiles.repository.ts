@@ -11,6 +11,11 @@ const DAY = 24 * 3600_000;
 export class ProfilesRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
+  /** What tells this installation from others on the same host. */
+  async installation(): Promise<string> {
+    return (await this.knex('setting').where({ key: 'installation' }).first<{ value: string }>('value')).value;
+  }
+
   async find(tokenHash: Buffer): Promise<string | undefined> {
     const row = await this.knex('owner').where({ token_hash: tokenHash }).first<{ id: string; seen_at: Date } | undefined>('id', 'seen_at');
     // To the day is enough, and most requests write nothing.

@@ -3,7 +3,7 @@ import net from 'node:net';
 import type { INestApplicationContext } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import type { JobView, ModelListItem } from '@bathyscope/contracts';
+import { PAGE_HEADER, type JobView, type ModelListItem } from '@bathyscope/contracts';
 import pg from 'pg';
 import { publicFile as publicPath } from '../../../../packages/kernel/src/testing/public-file.ts';
 import { createApp } from '../create-app.ts';
@@ -83,7 +83,7 @@ export class TestServer {
 
   /** A browser: it keeps the cookie of its profile. */
   async browser(): Promise<(method: string, url: string, body?: unknown) => Promise<Response>> {
-    const first = await fetch(`${this.address}/api/profile`);
+    const first = await fetch(`${this.address}/api/profile`, { headers: { [PAGE_HEADER]: '1' } });
     const cookie = first.headers.get('set-cookie')!.split(';')[0];
     return (method, url, body) =>
       fetch(`${this.address}/api${url}`, {

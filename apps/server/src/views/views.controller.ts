@@ -9,7 +9,7 @@ import {
 } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
-import { KnownProfile, Profile } from '../profiles/profile-param.ts';
+import { Author, KnownProfile, Profile } from '../profiles/profile-param.ts';
 import { ViewsService } from './views.service.ts';
 
 const Id = () => IdParam();
@@ -28,7 +28,7 @@ export class ViewsController {
 
   @Post('saved-views')
   @ApiOperation({ summary: 'Save a view; a slot is taken from the view that had it' })
-  create(@Profile() profile: string, @Id() id: string, @Body() body: CreateSavedViewRequest): Promise<SavedView> {
+  create(@Author() profile: string, @Id() id: string, @Body() body: CreateSavedViewRequest): Promise<SavedView> {
     return this.views.create(profile, id, body);
   }
 
@@ -76,7 +76,7 @@ export class ViewsController {
 
   @Post('links')
   @ApiOperation({ summary: 'A link that reopens exactly this state' })
-  async createLink(@Profile() profile: string, @Id() id: string, @Body() body: SaveViewStateRequest): Promise<{ id: string }> {
+  async createLink(@Author() profile: string, @Id() id: string, @Body() body: SaveViewStateRequest): Promise<{ id: string }> {
     return { id: await this.views.createLink(profile, id, body.document) };
   }
 

@@ -1,3 +1,4 @@
+import { PAGE_HEADER } from '@bathyscope/contracts';
 import type { ViewState } from '@bathyscope/core';
 import type {
   ClashCheck,
@@ -8,6 +9,7 @@ import type {
   ModelPreferences,
   OwnMaterial,
   Problem,
+  ProfileView,
   QuestionName,
   Questions,
   SavedView,
@@ -32,7 +34,7 @@ export const UNREACHABLE = 'The server does not answer. Check that Bathyscope is
 async function call<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, init);
+    response = await fetch(`/api${path}`, { ...init, headers: { ...init?.headers, [PAGE_HEADER]: '1' } });
   } catch {
     throw new ApiError({ status: 0, detail: UNREACHABLE });
   }
@@ -114,7 +116,8 @@ export const api = {
   savePreferences: (id: string, values: object, version: number) =>
     call<{ version: number }>(`/models/${id}/preferences`, json('PUT', { values, version })),
   /** Of this browser, which gets one when it has none. */
-  profile: () => call<{ name: string }>('/profile'),
+  profile: () => call<ProfileView>('/profile'),
+  takeUpEarlierProfile: () => call<void>('/profile/earlier', { method: 'POST' }),
   renameProfile: (name: string) => call<void>('/profile', json('PUT', { name })),
   settings: () => call<{ values: Record<string, unknown> | null }>('/settings'),
   saveSettings: (values: object) => call<void>('/settings', json('PUT', { values })),

@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import type { ProfileView } from '@bathyscope/contracts';
 import { Download, Upload } from 'lucide-react';
 import { useState, type ChangeEvent } from 'react';
 import { toast } from '../../ui/notices.ts';
@@ -29,7 +30,7 @@ function ProfileName() {
     if (typed === null || typed.trim() === data?.name) return setTyped(null);
     api.renameProfile(typed.trim()).then(
       () => {
-        queries.setQueryData(['profile'], { name: typed.trim() });
+        queries.setQueryData<ProfileView>(['profile'], (known) => ({ earlier: false, ...known, name: typed.trim() }));
         setTyped(null);
       },
       (e: unknown) => say(e),
@@ -62,6 +63,18 @@ function ProfileName() {
           ? error.message
           : 'This browser has a profile of its own: its settings, its unit, and how it left each model. Saved views, names, sections and kept picks belong to the model and are seen by all.'}
       </p>
+      {data?.earlier && (
+        <p className="mt-2 text-[13px]">
+          A profile that this browser had before is there again.{' '}
+          <button
+            type="button"
+            className="text-blue hover:underline"
+            onClick={() => void api.takeUpEarlierProfile().then(() => location.reload(), say)}
+          >
+            Take it up
+          </button>
+        </p>
+      )}
     </div>
   );
 }
