@@ -48,7 +48,7 @@ for (const theme of ['chart', 'abyss'] as const)
 for (const theme of ['chart', 'abyss'] as const)
   test(`lists, menus, dialogs and notices are accessible in the ${theme} theme`, async ({ page }) => {
     const check = checkOf(page, theme);
-    await page.request.put('/api/settings', { headers: FROM_PAGE, data: { values: { theme, smoothEdges: false } } });
+    await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { theme, smoothEdges: false } } });
     await openModel(page, 'Ballast valve BV-40');
     await page.keyboard.press('Control+k');
     await page.keyboard.type('bolt');

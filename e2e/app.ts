@@ -79,7 +79,7 @@ async function database<T>(work: (client: pg.Client) => Promise<T>): Promise<T> 
 export const test = base.extend({
   page: async ({ page }, use) => {
     await database((client) => client.query('truncate view_state, saved_view, view_link, model_preference, user_setting'));
-    await page.request.put('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
+    await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
     await use(page);
   },
 });

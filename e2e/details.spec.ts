@@ -100,7 +100,7 @@ test('a silhouette in the middle of a surface has no lit specks', async ({ page 
 });
 
 test('with smooth edges nothing is left of what a section takes away, not a pixel', async ({ page }) => {
-  await page.request.put('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: true, task: 'section' } } });
+  await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: true, task: 'section' } } });
   await openModel(page, 'Ballast valve BV-40');
   // Two facets of a bolt's shank before the cut are seen nearly edge on from here, 80 px long and a fraction of one wide.
   await look(page, {

@@ -147,7 +147,7 @@ test('a colleague’s browser: own settings, own last state; the link shows the 
     visibilityStore.getState().set({ [path]: { visible: true, ghosted: false, keptWhole: false, style: 'own-ann' } });
     styleStore.setState({ carried: [{ id: 'own-ann', name: 'Ann’s lines', style }] });
   });
-  await page.request.put('/api/settings', { headers: FROM_PAGE, data: { values: { theme: 'abyss', unit: 'in', smoothEdges: false } } });
+  await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { theme: 'abyss', unit: 'in', smoothEdges: false } } });
   const made = page.waitForResponse((r) => r.url().endsWith('/links') && r.ok());
   await command(page, 'Copy a link to this view');
   const { id: link } = (await (await made).json()) as { id: string };
@@ -155,7 +155,7 @@ test('a colleague’s browser: own settings, own last state; the link shows the 
   const context = await browser.newContext();
   const theirs = await context.newPage();
   try {
-    await theirs.request.put('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
+    await theirs.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
     await theirs.goto(`${page.url()}/at/${link}`);
     await expect(scene(theirs)).toBeVisible({ timeout: 60_000 });
     await theirs.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);

@@ -284,7 +284,7 @@ test('gestures and keys can be bound otherwise, and are kept for the user', asyn
   await dialog.getByRole('tab', { name: 'Keys' }).click();
   await dialog.getByRole('button', { name: 'Key of Fit all' }).click();
   await page.keyboard.press('j');
-  const kept = page.waitForResponse((r) => r.url().endsWith('/api/settings') && r.request().method() === 'PUT');
+  const kept = page.waitForResponse((r) => r.url().endsWith('/api/settings') && r.request().method() === 'PATCH');
   await kept;
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Put } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Patch, Put } from '@nestjs/common';
 import type { ModelPreferences } from '@bathyscope/contracts';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import { SavePreferencesRequest, SaveSettingsRequest } from '@bathyscope/contracts/requests';
@@ -17,9 +17,9 @@ export class PreferencesController {
     return { values: await this.preferences.settings(profile) };
   }
 
-  @Put('settings')
+  @Patch('settings')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Keep what this profile set about the interface' })
+  @ApiOperation({ summary: 'Keep what this profile set about the interface: each of these by its name, the others stay' })
   saveSettings(@Profile() profile: string, @Body() body: SaveSettingsRequest): Promise<void> {
     return this.preferences.saveSettings(profile, body.values);
   }

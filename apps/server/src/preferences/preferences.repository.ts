@@ -15,12 +15,13 @@ export class PreferencesRepository {
     return row?.document ?? null;
   }
 
+  /** Puts these beside what is there, each by its name. */
   async saveSettings(owner: string, values: Values): Promise<void> {
     const document = JSON.stringify(values);
     await this.knex('user_setting')
       .insert({ owner_id: owner, document })
       .onConflict('owner_id')
-      .merge({ document, updated_at: new Date() });
+      .merge({ document: this.knex.raw('user_setting.document || excluded.document'), updated_at: new Date() });
   }
 
   async ofModel(modelId: string): Promise<ModelPreferences> {

@@ -19,7 +19,7 @@ test('each browser is a profile: settings and last states are its own, saved vie
   const [ann, ben] = [await server.browser(), await server.browser()];
   const address = `/models/${id}/view-state`;
   const state = (height: number) => ({ document: { version: VIEW_STATE_VERSION, camera: { ...CAMERA, height } } });
-  await ann('PUT', '/settings', { values: { theme: 'abyss' } });
+  await ann('PATCH', '/settings', { values: { theme: 'abyss' } });
   await ann('PUT', address, state(10));
   await ben('PUT', address, state(20));
   expect([await body(ann('GET', '/settings')), await body(ben('GET', '/settings'))]).toEqual([
@@ -30,7 +30,7 @@ test('each browser is a profile: settings and last states are its own, saved vie
   const before = ((await body(ben('GET', `/models/${id}/saved-views`))) as unknown[]).length;
   await ann('POST', `/models/${id}/saved-views`, { name: 'Ann’s', ...state(5) });
   expect(await body(ben('GET', `/models/${id}/saved-views`))).toHaveLength(before + 1);
-  expect((await ann('PUT', '/settings', { values: 'none' })).status).toBe(400);
+  expect((await ann('PATCH', '/settings', { values: 'none' })).status).toBe(400);
 
   await ann('PUT', '/profile', { name: ' Ann ' });
   expect([await body(ann('GET', '/profile')), await body(ben('GET', '/profile'))]).toMatchObject([{ name: 'Ann' }, { name: '' }]);
@@ -65,7 +65,7 @@ async function ask(url: string, cookies: Record<string, string>, init: RequestIn
 }
 const settingsOf = async (cookies: Record<string, string>) => (await ask('/settings', cookies)).body;
 const setTheme = (cookies: Record<string, string>, theme: string) =>
-  ask('/settings', cookies, { method: 'PUT', body: JSON.stringify({ values: { theme } }) });
+  ask('/settings', cookies, { method: 'PATCH', body: JSON.stringify({ values: { theme } }) });
 
 test('two installations on one host leave each other’s cookies alone; one from before has its profile still', async () => {
   const name = await cookieName();
@@ -86,7 +86,7 @@ test('a request that no page of ours made neither makes a profile nor replaces o
   // As a link on another site leads here: no strict cookie comes along.
   for (const [method, url, body] of [
     ['GET', '/profile'],
-    ['PUT', '/settings', { values: {} }],
+    ['PATCH', '/settings', { values: {} }],
     ['PUT', '/profile', { name: 'x' }],
   ] as const) {
     // prettier-ignore
