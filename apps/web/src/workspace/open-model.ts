@@ -1,21 +1,12 @@
 import { loadLibrary } from './library.ts';
-import { readMass } from './read-mass.ts';
 import type { KeptState } from '@bathyscope/contracts';
-import {
-  liftPath,
-  mergeKept,
-  migrateViewState,
-  readKeptFigure,
-  readReference,
-  readSection,
-  type Reference,
-  type ViewState,
-} from '@bathyscope/core';
+import { mergeKept } from '@bathyscope/core';
 import { toast } from '../ui/notices.ts';
-import { type ModelPreference } from '../state/preference-store.ts';
+import type { ModelPreference } from '../state/preference-store.ts';
 import { loadGeometry } from './load-geometry.ts';
 import { joinTabs, startKeeping, type Kept } from './keeping.ts';
 import { stopPlayers } from './players.ts';
+import { changesPutTo, lastState, readPreference } from './read-preference.ts';
 import { currentState, restoreState } from './view-states.ts';
 import type { Workspace } from './workspace.ts';
 import { keepTrails } from './trail.ts';
@@ -25,8 +16,8 @@ export function openModel(ws: Workspace): () => void {
   const stop = new AbortController();
   let stopKeeping = () => {};
   load(ws, stop.signal).then(
-    () => {
-      if (!stop.signal.aborted) stopKeeping = keepModel(ws);
+    (kept) => {
+      if (!stop.signal.aborted) stopKeeping = keepModel(ws, kept);
     },
     (error: unknown) => stop.signal.aborted || ws.model.getState().fail(error instanceof Error ? error.message : String(error)),
   );
@@ -38,7 +29,8 @@ export function openModel(ws: Workspace): () => void {
   };
 }
 
-async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
+/** @returns what is kept of the model, as it is stored */
+async function load(ws: Workspace, signal: AbortSignal): Promise<Record<string, unknown> | null> {
   const { source } = ws;
   ws.model.getState().clear();
   const [detail, first, preference, views] = await Promise.all([
@@ -61,6 +53,7 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   void loadLibrary(ws).catch((error: Error) => toast.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
   ws.model.getState().finish(parts);
   sayRevision(first, detail.revision);
+  return preference;
 }
 
 /** Says so when what is shown was made on another revision of the model. */
@@ -71,83 +64,22 @@ function sayRevision({ document, revision }: KeptState, now: number): void {
     });
 }
 
-function lastState(document: unknown): ViewState | null {
-  try {
-    return document ? migrateViewState(document) : null;
-  } catch {
-    // Written by a newer version: the model opens at home, nothing is lost.
-    return null;
-  }
-}
-
-/** What was set about the model; values this version does not know stay plain. */
-function readPreference(values: Record<string, unknown> | null): ModelPreference {
-  return {
-    upAxis: values?.['upAxis'] === 'y' ? 'y' : 'z',
-    home: lastState(values?.['home']),
-    homeFramesVisible: values?.['homeFramesVisible'] !== false,
-    names: Object.fromEntries(
-      Object.entries((values?.['names'] ?? {}) as Record<string, unknown>).flatMap(([path, name]) =>
-        typeof name === 'string' ? [[liftPath(path), name]] : [],
-      ),
-    ),
-    pickSets: list(values?.['pickSets']).flatMap((set) =>
-      typeof set['id'] === 'string' && Array.isArray(set['items'])
-        ? [{ id: set['id'], name: String(set['name']), items: set['items'].flatMap((item) => readReference(lifted(item)) ?? []) }]
-        : [],
-    ),
-    sections: list(values?.['sections']).flatMap((s) =>
-      typeof s['id'] === 'string' && typeof s['name'] === 'string'
-        ? [
-            {
-              id: s['id'],
-              name: s['name'],
-              section: readSection(s['section']),
-              // Up to the second kind of them these were paths.
-              whole: list(s['whole']).flatMap(
-                (w) => readReference(typeof w === 'string' ? { kind: 'component', component: liftPath(w) } : w) ?? [],
-              ),
-            },
-          ]
-        : [],
-    ),
-    accepted: list(values?.['accepted']).flatMap(({ id, ...of }) => {
-      const [a, b] = [of['a'], of['b']].map(readReference);
-      return typeof id === 'string' && a && b ? [{ id, a, b }] : [];
-    }),
-    systems: list(values?.['systems']).flatMap(({ id, name, of }) => {
-      const made = Array.isArray(of) ? of.map(readReference) : [];
-      return typeof id === 'string' && typeof name === 'string' && made.length && made.length <= 3 && !made.includes(null)
-        ? [{ id, name, of: made as Reference[] }]
-        : [];
-    }),
-    ...readMass(values),
-    figures: list(values?.['figures']).flatMap((f) => readKeptFigure(f) ?? []),
-  };
-}
-
-/** A kept thing with its path as it is written today. */
-function lifted(item: unknown): unknown {
-  const { component, ...rest } = (item ?? {}) as Record<string, unknown>;
-  return typeof component === 'string' ? { ...rest, component: liftPath(component) } : item;
-}
-
-const list = (value: unknown): Record<string, unknown>[] => (Array.isArray(value) ? (value as Record<string, unknown>[]) : []);
-
 /** Keeps what is changed, and takes over or offers what another tab has kept of the same model. */
-function keepModel(ws: Workspace): () => void {
+function keepModel(ws: Workspace, opened: Record<string, unknown> | null): () => void {
   const { states } = ws.source;
+  /** As it is stored, with what only another version knows. */
+  let stored = opened;
   // What is taken over is not told again.
   let taking = false;
-  const takePreferences = (values: Record<string, unknown> | null) => {
+  const takePreferences = (values: ModelPreference) => {
     taking = true;
-    ws.preference.setState(readPreference(values));
+    ws.preference.setState(values);
     taking = false;
   };
   const take = async (kept: Kept) => {
     if (kept === 'state') return offerState(ws);
     const [views, preferences] = await Promise.all([states.views(), states.preferences()]);
-    if (kept !== 'views') return takePreferences(preferences);
+    if (kept !== 'views') return takePreferences(readPreference((stored = preferences)));
     taking = true;
     ws.savedViews.setState({ views });
     taking = false;
@@ -159,9 +91,11 @@ function keepModel(ws: Workspace): () => void {
       state: () => states.saveLast(currentState(ws)),
       preferences: async () => {
         const sent = { ...ws.preference.getState() };
-        const merged = await states.savePreferences(sent);
+        const put = changesPutTo(stored, sent);
+        const merged = await states.savePreferences(put);
+        stored = merged ?? put;
         // What was changed here while it was sent stays, and is sent next.
-        if (merged) takePreferences(mergeKept(sent, { ...ws.preference.getState() }, merged) as Record<string, unknown>);
+        if (merged) takePreferences(mergeKept(sent, { ...ws.preference.getState() }, readPreference(merged)) as ModelPreference);
       },
     },
     tabs,
