@@ -85,6 +85,7 @@ export { measuringTable } from './measure/measuring-table.ts';
 export { shapeOfPick } from './measure/shape-of-pick.ts';
 export {
   migrateViewState,
+  understoodViewState,
   VIEW_STATE_VERSION,
   ViewStateError,
   type CameraPart,

@@ -27,6 +27,10 @@ const savedView = (row: SavedViewRow): SavedView => ({
   thumbnail: row.thumbnail_at ? `/api/models/${row.model_id}/saved-views/${row.id}/thumbnail?v=${row.thumbnail_at.getTime()}` : null,
 });
 
+/** What a newer version wrote is not overwritten. */
+const notNewer = (table: string): string =>
+  `case when jsonb_typeof(${table}.document->'version') = 'number' then (${table}.document->>'version')::numeric else 0 end <= ?`;
+
 export interface SavedViewChange {
   name?: string;
   slot?: number | null;
@@ -91,6 +95,7 @@ export class ViewsRepository {
       const [row] = (await this.of(trx, modelId)
         .where({ id })
         .whereNull('deleted_at')
+        .modify((query: Knex.QueryBuilder) => void (change.document && query.whereRaw(notNewer('saved_view'), change.document.version)))
         .update({ ...values, updated_at: new Date() })
         .returning(COLUMNS)) as SavedViewRow[];
       return row && savedView(row);
@@ -162,11 +167,15 @@ export class ViewsRepository {
       .first<KeptState | undefined>('document', 'revision');
   }
 
-  async saveLastState(owner: string, modelId: string, revision: number, state: ViewState): Promise<void> {
+  /** @returns false when a newer version's stands there */
+  async saveLastState(owner: string, modelId: string, revision: number, state: ViewState): Promise<boolean> {
     const document = JSON.stringify(state);
-    await this.knex('view_state')
+    const rows: unknown[] = await this.knex('view_state')
       .insert({ owner_id: owner, model_id: modelId, revision, kind: 'last', document })
       .onConflict(['model_id', 'owner_id', 'kind'])
-      .merge({ document, revision, updated_at: new Date() });
+      .merge({ document, revision, updated_at: new Date() })
+      .whereRaw(notNewer('view_state'), state.version)
+      .returning('id');
+    return rows.length > 0;
   }
 }

@@ -3,9 +3,16 @@ import type { KeptState, SavedView } from '@bathyscope/contracts';
 import type { ChangeSavedViewRequest, CreateSavedViewRequest } from '@bathyscope/contracts/requests';
 import { requirePng } from '../models/require-png.ts';
 import { ModelsService } from '../models/models.service.ts';
-import { notFound } from '../problems/problem.ts';
+import { notFound, ProblemException } from '../problems/problem.ts';
 import { liftViewState, readViewState } from './view-documents.ts';
 import { ViewsRepository } from './views.repository.ts';
+
+const newerStands = (): ProblemException =>
+  new ProblemException(
+    409,
+    'Newer there',
+    'What is kept here was made by a newer version of Bathyscope, and stays as it is. Load the page anew, or use the newer version.',
+  );
 
 const lifted = (view: SavedView): SavedView => ({ ...view, document: liftViewState(view.document) });
 
@@ -34,7 +41,7 @@ export class ViewsService {
       recall,
       ...(document && { document: readViewState(document), revision }),
     });
-    if (!view) throw notFound('saved view');
+    if (!view) throw document && (await this.views.list(modelId)).some((v) => v.id === id) ? newerStands() : notFound('saved view');
     return lifted(view);
   }
 
@@ -80,6 +87,6 @@ export class ViewsService {
 
   async saveLastState(owner: string, modelId: string, document: unknown): Promise<void> {
     const revision = await this.models.require(modelId);
-    await this.views.saveLastState(owner, modelId, revision, readViewState(document));
+    if (!(await this.views.saveLastState(owner, modelId, revision, readViewState(document)))) throw newerStands();
   }
 }

@@ -73,3 +73,26 @@ test('many views at once into one slot: each is kept, and one of them has it', a
   const changed = await Promise.all(views.map((v) => server.send('PATCH', `/models/${id}/saved-views/${v.id}`, { slot: 7 })));
   expect(changed.map((a) => a.status)).toEqual(views.map(() => 200));
 });
+
+test('what a newer version wrote is never overwritten: a last state, a saved view', async () => {
+  const camera = { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 };
+  const document = { version: VIEW_STATE_VERSION, camera };
+  const browser = await server.browser();
+  expect((await browser('PUT', `/models/${id}/view-state`, { document })).status).toBe(204);
+  const view = (await (await browser('POST', `/models/${id}/saved-views`, { name: 'Newer', document })).json()) as { id: string };
+  const newer = { version: 99, camera, tide: { height: 3 } };
+  await server.sql('update view_state set document = $1', [newer]);
+  await server.sql('update saved_view set document = $1 where id = $2', [newer, view.id]);
+  const refused = await browser('PUT', `/models/${id}/view-state`, { document });
+  expect([refused.status, await refused.json()]).toEqual([
+    409,
+    expect.objectContaining({ detail: expect.stringContaining('newer version') }),
+  ]);
+  expect((await browser('PATCH', `/models/${id}/saved-views/${view.id}`, { document })).status).toBe(409);
+  expect((await browser('PATCH', `/models/${id}/saved-views/${view.id}`, { name: 'Renamed' })).status).toBe(200);
+  expect((await browser('PATCH', `/models/${id}/saved-views/${id}`, { document })).status).toBe(404);
+  expect(await server.sql('select document from view_state')).toEqual([{ document: newer }]);
+  expect(await server.sql('select document, name from saved_view where id = $1', [view.id])).toEqual([
+    { document: newer, name: 'Renamed' },
+  ]);
+});

@@ -1,6 +1,7 @@
 import { loadLibrary } from './library.ts';
 import type { KeptState } from '@bathyscope/contracts';
 import { mergeKept } from '@bathyscope/core';
+import { ApiError } from '../api/api.ts';
 import { toast } from '../ui/notices.ts';
 import type { ModelPreference } from '../state/preference-store.ts';
 import { loadGeometry } from './load-geometry.ts';
@@ -88,7 +89,12 @@ function keepModel(ws: Workspace, opened: Record<string, unknown> | null): () =>
   const keeping = startKeeping(
     ws,
     {
-      state: () => states.saveLast(currentState(ws)),
+      state: () =>
+        states.saveLast(currentState(ws)).catch((error: unknown) => {
+          // A newer version's stands there: said, and not tried again.
+          if (!(error instanceof ApiError) || error.status !== 409) throw error;
+          toast(error.message, { id: 'newer' });
+        }),
       preferences: async () => {
         const sent = { ...ws.preference.getState() };
         const put = changesPutTo(stored, sent);

@@ -1,11 +1,11 @@
 import {
   liftPath,
   mergeKept,
-  migrateViewState,
   readKeptFigure,
   readReference,
   readSection,
   type Reference,
+  understoodViewState,
   type ViewState,
 } from '@bathyscope/core';
 import type { ModelPreference } from '../state/preference-store.ts';
@@ -20,7 +20,7 @@ const isValues = (v: unknown): v is Values => typeof v === 'object' && v !== nul
 /** A state as it was left; null where there is none, or none that this version can read: it stays as it is. */
 export function lastState(document: unknown): ViewState | null {
   try {
-    return document ? migrateViewState(document) : null;
+    return document ? understoodViewState(document) : null;
   } catch {
     // Written by a newer version: the model opens at home, nothing is lost.
     return null;

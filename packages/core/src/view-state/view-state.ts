@@ -75,6 +75,21 @@ export class ViewStateError extends Error {
 
 const isVec = (v: unknown, n: number): v is number[] => Array.isArray(v) && v.length === n && v.every((x) => Number.isFinite(x));
 
+/** A stored view state as far as this version understands it, also one of a newer version. @throws ViewStateError when nothing of it is understood */
+export function understoodViewState(document: unknown): ViewState {
+  const { version, ...parts } = (document ?? {}) as Record<string, unknown>;
+  if (!Number.isInteger(version) || (version as number) <= VIEW_STATE_VERSION) return migrateViewState(document);
+  const understood = Object.entries(parts).flatMap(([name, part]) => {
+    try {
+      return Object.entries(migrateViewState({ version: VIEW_STATE_VERSION, [name]: part })).filter(([key]) => key === name);
+    } catch {
+      return [];
+    }
+  });
+  if (!understood.length) throw new ViewStateError(`This view was written by another version of the program (${String(version)}).`);
+  return { version: VIEW_STATE_VERSION, ...(Object.fromEntries(understood) as Partial<ViewState>) };
+}
+
 /**
  * Checks a stored view state and lifts older versions to the present one; unknown parts are dropped.
  * @throws ViewStateError with a sentence, for what no version ever wrote
