@@ -60,7 +60,7 @@ declare global {
   }
 }
 
-async function database<T>(work: (client: pg.Client) => Promise<T>): Promise<T> {
+export async function database<T>(work: (client: pg.Client) => Promise<T>): Promise<T> {
   const url = new URL(process.env['DATABASE_URL']!);
   url.pathname = '/e2e';
   const client = new pg.Client({ connectionString: url.href });

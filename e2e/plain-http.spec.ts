@@ -1,12 +1,16 @@
-import { expect } from '@playwright/test';
-import { clickPoint, command, press, scene, settled, showTask, test } from './app.ts';
+import { expect, type Page } from '@playwright/test';
+import { clickPoint, command, database, press, scene, settled, showTask, test } from './app.ts';
 
-/* Called by another name the page has no secure context: https://www.w3.org/TR/secure-contexts/ (“potentially trustworthy”). */
-test('from another computer over plain http: things are kept, figures are copied, a picture says why it is not', async ({ page }) => {
+const openFromElsewhere = async (page: Page) => {
   await page.goto('http://bathyscope.test:4699/');
   await page.getByRole('link', { name: 'Open Lamp housing LH-20' }).click();
   await expect(scene(page)).toBeVisible({ timeout: 120_000 });
   await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
+};
+
+/* Called by another name the page has no secure context: https://www.w3.org/TR/secure-contexts/ (“potentially trustworthy”). */
+test('from another computer over plain http: things are kept, figures are copied, a picture says why it is not', async ({ page }) => {
+  await openFromElsewhere(page);
   const missing = await page.evaluate(() => [isSecureContext, 'clipboard' in navigator, 'randomUUID' in crypto]);
   expect(missing).toEqual([false, false, false]);
 
@@ -30,4 +34,48 @@ test('from another computer over plain http: things are kept, figures are copied
 
   await command(page, 'Copy the picture');
   await expect(page.getByText(/Save the picture instead/)).toBeVisible();
+});
+
+test('from there each task keeps what is made in it, and it is stored', async ({ page }) => {
+  await openFromElsewhere(page);
+  await press(page, '0');
+  await settled(page);
+  await showTask(page, 'Parts');
+  await clickPoint(page, [25.5, -44.2, 98]);
+  await command(page, 'Keep the picked set');
+  await expect(page.getByRole('list', { name: 'Kept picks' })).toBeVisible();
+  await press(page, 'Escape');
+
+  await showTask(page, 'Views');
+  await page.getByRole('button', { name: 'Save this view' }).first().click();
+  await expect(page.getByText(/Saved as “/)).toBeVisible();
+  await page.getByRole('button', { name: 'Copy a link to this view' }).click();
+  await expect(page.getByText('The link is on the clipboard')).toBeVisible();
+
+  await showTask(page, 'Style');
+  await page.getByLabel('Name for this style').fill('As here');
+  await page.getByRole('button', { name: 'Save the style' }).click();
+
+  await showTask(page, 'Section');
+  await page.getByRole('button', { name: 'Z', exact: true }).click();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Keep this one' }).click();
+  await expect(page.getByRole('region', { name: 'Kept sections' })).toContainText('Section 1');
+
+  await showTask(page, 'Mass');
+  await page.getByRole('combobox', { name: /^Material of Lamp housing/ }).selectOption({ label: 'Aluminium 6082' });
+  await page.getByRole('region', { name: 'Compared' }).getByRole('button', { name: 'Keep this weight' }).click();
+  await expect(page.getByRole('list', { name: 'Kept weights' })).toBeVisible();
+
+  const stored = (query: string) => database(async (client) => (await client.query<{ document: Record<string, unknown> }>(query)).rows);
+  await expect
+    .poll(async () => {
+      const [{ document }] = await stored('select document from model_preference');
+      return ['pickSets', 'sections', 'weights'].map((kind) => (document[kind] as unknown[] | undefined)?.length);
+    })
+    .toEqual([1, 1, 1]);
+  expect(await stored('select document from saved_view')).toHaveLength(1);
+  expect(await stored('select document from view_link')).toHaveLength(1);
+  await expect.poll(async () => JSON.stringify(await stored('select document from user_setting'))).toContain('As here');
+  await expect.poll(async () => (await stored('select document from view_state')).length).toBe(1);
 });
