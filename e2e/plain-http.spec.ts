@@ -53,6 +53,8 @@ test('from there each task keeps what is made in it, and it is stored', async ({
   await expect(page.getByText('The link is on the clipboard')).toBeVisible();
 
   await showTask(page, 'Style');
+  // A style that no preset is.
+  await page.getByRole('group', { name: 'Hidden edges' }).getByRole('button', { name: 'Thin' }).click();
   await page.getByLabel('Name for this style').fill('As here');
   await page.getByRole('button', { name: 'Save the style' }).click();
 
