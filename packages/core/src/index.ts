@@ -2,7 +2,7 @@ export * from './math/vec3.ts';
 export * from './math/mat4.ts';
 export { patchDistance, piecesIn, type NearestPair, type Patch } from './math/patch-distance.ts';
 export * from './math/box3.ts';
-export { ownOf, withOwn } from './tables/own.ts';
+export { isValues, ownOf, withOwn } from './tables/own.ts';
 export { highestBetween } from './math/golden-section.ts';
 export { distanceToSegment } from './math/segment-distance.ts';
 export { symmetricEigen } from './math/eigen.ts';

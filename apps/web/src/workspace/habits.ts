@@ -1,4 +1,14 @@
-import { ANGLE_STYLES, INCH_STYLES, LENGTH_UNITS, MAX_LENS, MIN_LENS, MOST_PRECISION, readStyle, type StylePreset } from '@bathyscope/core';
+import {
+  ANGLE_STYLES,
+  INCH_STYLES,
+  isValues,
+  LENGTH_UNITS,
+  MAX_LENS,
+  MIN_LENS,
+  MOST_PRECISION,
+  readStyle,
+  type StylePreset,
+} from '@bathyscope/core';
 import { ACTION_NAMES, PRESETS } from '../state/gestures.ts';
 import { PANEL_MAX, PANEL_MIN, type Settings } from '../state/settings-store.ts';
 import type { Profile } from './workspace.ts';
@@ -16,7 +26,6 @@ const within =
   (low: number, high: number) =>
   (v: unknown): boolean =>
     typeof v === 'number' && v >= low && v <= high;
-const isValues = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);
 const mapOf =
   (check: (value: unknown) => boolean) =>
   (v: unknown): boolean =>

@@ -8,7 +8,6 @@ import {
   type Hollow,
   type Immersed,
   type Overlap,
-  type PartGeometry,
   type Vec3,
   type Weight,
   withinOf,
@@ -98,14 +97,12 @@ function sharedOf(ws: Workspace, paths: readonly string[], seen: Overlap): Pick<
       meetings.get(fit.a)!.add(fit.b);
       meetings.get(fit.b)!.add(fit.a);
       volume += fit.clash.volume;
-    } else if (fit.relation === 'contact') off += CLASH_LEAST * Math.min(...[fit.a, fit.b].map((p) => areaOf(geometryOf(p))));
+    } else if (fit.relation === 'contact') off += CLASH_LEAST * Math.min(...[fit.a, fit.b].map((p) => geometryOf(p)?.area ?? 0));
   }
   if (Math.abs(volume - seen.volume) > seen.within + off) return seen;
   const scale = seen.volume > 0 ? volume / seen.volume : 1;
   return { volume, within: off, moment: seen.moment.map((m) => m * scale) as unknown as Vec3 };
 }
-
-const areaOf = (part: PartGeometry | undefined): number => part?.faces.reduce((sum, f) => sum + f.area, 0) ?? 0;
 
 /** rad: what righting arms are told of. */
 export const TILTS: readonly number[] = Array.from({ length: 73 }, (_, i) => ((i - 36) * Math.PI) / 36);

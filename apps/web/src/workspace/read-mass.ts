@@ -1,4 +1,4 @@
-import type { TypedMass, Vec3 } from '@bathyscope/core';
+import { isValues, type TypedMass, type Vec3 } from '@bathyscope/core';
 import type { KeptWeight, ModelPreference } from '../state/preference-store.ts';
 
 /* What was kept about weighing, read from what may be anything; what is no such thing is left out. */
@@ -8,8 +8,8 @@ type Values = Record<string, unknown>;
 const isNumber = (x: unknown): x is number => typeof x === 'number' && Number.isFinite(x);
 const point = (value: unknown): Vec3 | null =>
   Array.isArray(value) && value.length === 3 && value.every(isNumber) ? (value as unknown as Vec3) : null;
-const list = (value: unknown): Values[] =>
-  Array.isArray(value) ? (value as unknown[]).filter((v): v is Values => typeof v === 'object' && v !== null) : [];
+/** The objects of a list; nothing of what is none. */
+export const list = (value: unknown): Values[] => (Array.isArray(value) ? (value as unknown[]).filter(isValues) : []);
 
 const texts = (values: unknown): Record<string, string> =>
   Object.fromEntries(Object.entries(values ?? {}).filter((entry): entry is [string, string] => typeof entry[1] === 'string'));

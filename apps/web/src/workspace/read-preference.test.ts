@@ -52,3 +52,13 @@ test('nothing is stored at first, and what two pages made of the same is put tog
   const theirs = { upAxis: 'z', notes: [{ id: 'n' }] };
   expect(mergeKept(null, mine, theirs)).toEqual({ upAxis: 'y', notes: [{ id: 'n' }] });
 });
+
+test('what a section leaves whole was once kept as paths, and is read still; what is no entry of a list is left out', () => {
+  const section = { on: true, planes: [] };
+  const { sections, pickSets } = readPreference({
+    sections: [null, { id: 's', name: 'A', section, whole: ['Valve/stem', 7] }],
+    pickSets: [null, 'x'],
+  });
+  expect(sections[0].whole).toMatchObject([{ kind: 'component', component: './stem' }]);
+  expect([sections.length, pickSets]).toEqual([1, []]);
+});

@@ -1,4 +1,5 @@
 import {
+  isValues,
   liftPath,
   mergeKept,
   readKeptFigure,
@@ -9,13 +10,11 @@ import {
   type ViewState,
 } from '@bathyscope/core';
 import type { ModelPreference } from '../state/preference-store.ts';
-import { readMass } from './read-mass.ts';
+import { list, readMass } from './read-mass.ts';
 
 /* What is kept of a model, read from what may be anything, and changed without touching what is not known. */
 
 type Values = Record<string, unknown>;
-
-const isValues = (v: unknown): v is Values => typeof v === 'object' && v !== null && !Array.isArray(v);
 
 /** A state as it was left; null where there is none, or none that this version can read: it stays as it is. */
 export function lastState(document: unknown): ViewState | null {
@@ -51,7 +50,7 @@ export function readPreference(values: Values | null): ModelPreference {
               name: s['name'],
               section: readSection(s['section']),
               // Up to the second kind of them these were paths.
-              whole: list(s['whole']).flatMap(
+              whole: (Array.isArray(s['whole']) ? (s['whole'] as unknown[]) : []).flatMap(
                 (w) => readReference(typeof w === 'string' ? { kind: 'component', component: liftPath(w) } : w) ?? [],
               ),
             },
@@ -89,5 +88,3 @@ function lifted(item: unknown): unknown {
   const { component, ...rest } = (item ?? {}) as Values;
   return typeof component === 'string' ? { ...rest, component: liftPath(component) } : item;
 }
-
-const list = (value: unknown): Values[] => (Array.isArray(value) ? (value as unknown[]).filter(isValues) : []);
