@@ -31,7 +31,7 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
   app.setGlobalPrefix('api');
   app.useGlobalPipes(new BodyPipe());
   app.useGlobalFilters(new ProblemFilter());
-  readJson(app, (path, ...handlers) => void app.use(path, ...handlers));
+  readJson(app);
   app.use(['/api/models/:id/thumbnail', '/api/models/:id/saved-views/:view/thumbnail'], express.raw({ type: 'image/png', limit: '1mb' }));
   app.use(answerEarlyErrors);
   const document = new DocumentBuilder()

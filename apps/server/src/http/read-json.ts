@@ -1,4 +1,5 @@
-import type { INestApplication } from '@nestjs/common';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { isUUID } from 'class-validator';
 import express from 'express';
 import type { NextFunction, Request, Response } from 'express';
 import { ModelsService } from '../models/models.service.ts';
@@ -22,19 +23,17 @@ const LARGE_OF_MODEL = [
 ].map((rest) => `/api/models/:id/${rest}`);
 
 /** Reads bodies of JSON: each route so much as it needs, counted while it is unpacked; nothing large for a model that is not there. */
-export function readJson(app: INestApplication, use: (path: string | string[], ...handlers: express.RequestHandler[]) => void): void {
+export function readJson(app: NestExpressApplication): void {
   const models = app.get(ModelsService);
   const modelFirst = (request: Request, _response: Response, next: NextFunction): void => {
-    if (request.method === 'GET' || request.method === 'HEAD' || !UUID.test(String(request.params['id']))) return next();
+    if (request.method === 'GET' || request.method === 'HEAD' || !isUUID(request.params['id'])) return next();
     models.require(String(request.params['id'])).then(() => next(), next);
   };
-  use('/api/models/:id/saved-views/order', reader(ORDER));
-  use(LARGE_OF_MODEL, modelFirst, reader(LARGE));
-  use('/api/settings', reader(LARGE));
-  use('/api', reader(SMALL));
+  app.use('/api/models/:id/saved-views/order', reader(ORDER));
+  app.use(LARGE_OF_MODEL, modelFirst, reader(LARGE));
+  app.use('/api/settings', reader(LARGE));
+  app.use('/api', reader(SMALL));
 }
-
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 const reader = (limits: BodyLimits): express.RequestHandler =>
   express.json({
