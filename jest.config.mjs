@@ -39,7 +39,11 @@ export default {
       moduleNameMapper: { '^\\./worker-url\\.ts$': '<rootDir>/apps/server/src/testing/built-worker-url.ts' },
     }),
     // Not among the unit tests: whole instances of the application, whose processes are killed.
-    project('reliability', 'reliability'),
+    // The pages' own code runs in some of them.
+    project('reliability', 'reliability', {
+      setupFiles: ['<rootDir>/apps/web/src/testing/browser-globals.ts'],
+      moduleNameMapper: { '^sonner$': '<rootDir>/apps/web/src/testing/silent-toasts.ts' },
+    }),
     project('web', 'apps/web', {
       setupFiles: ['<rootDir>/apps/web/src/testing/browser-globals.ts'],
       moduleNameMapper: { '^sonner$': '<rootDir>/apps/web/src/testing/silent-toasts.ts' },

@@ -73,12 +73,12 @@ export async function database<T>(work: (client: pg.Client) => Promise<T>): Prom
 }
 
 /**
- * Every test starts with all that a user keeps forgotten (settings, last states, saved views, preferences), so that no test
+ * Every test starts with all that a user keeps forgotten (settings, last states, saved views, records), so that no test
  * meets what another left; and with plain settings: multisampling costs two to five times the drawing time in software.
  */
 export const test = base.extend({
   page: async ({ page }, use) => {
-    await database((client) => client.query('truncate view_state, saved_view, view_link, model_preference, user_setting'));
+    await database((client) => client.query('truncate view_state, saved_view, view_link, record, user_setting'));
     await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
     await use(page);
   },

@@ -1,5 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
-import type { SavedView } from '@bathyscope/contracts';
+import type { KeptRecord, SavedView } from '@bathyscope/contracts';
 import { expect, type Page } from '@playwright/test';
 import { command, FROM_PAGE, openModel, openValve, press, scene, test, tree } from './app.ts';
 
@@ -18,12 +19,12 @@ const hidden = (page: Page) =>
       .filter((path) => !shown.has(path));
   });
 const kept = (page: Page, what: string) =>
-  page.waitForResponse((r) => r.url().includes(what) && ['PUT', 'POST'].includes(r.request().method()) && r.ok());
+  page.waitForResponse((r) => r.url().includes(what) && ['PUT', 'POST', 'PATCH'].includes(r.request().method()) && r.ok());
 
 test('a file under another name finds the views and sets of the one it was', async ({ page }) => {
   await openValve(page, 'Parts');
   await tree(page).getByRole('row', { name: 'Body' }).first().click();
-  const setKept = kept(page, '/preferences');
+  const setKept = kept(page, '/records');
   await command(page, 'Keep the picked set');
   await setKept;
   await tree(page).getByRole('row', { name: 'Handwheel' }).first().click();
@@ -46,9 +47,18 @@ test('a file under another name finds the views and sets of the one it was', asy
   const to = `/api/models/${model.id}`;
   try {
     const [view] = (await (await page.request.get(`${from}/saved-views`)).json()) as SavedView[];
-    const { values } = (await (await page.request.get(`${from}/preferences`)).json()) as { values: Record<string, unknown> };
+    const records = (await (await page.request.get(`${from}/records`)).json()) as KeptRecord[];
     await page.request.post(`${to}/saved-views`, { data: { name: view.name, document: view.document } });
-    expect((await page.request.put(`${to}/preferences`, { data: { values, version: 0 } })).ok()).toBe(true);
+    const changes = records.map(({ kind, version, document, position }) => ({
+      id: randomUUID(),
+      kind,
+      version,
+      document,
+      position,
+      deleted: false,
+      match: null,
+    }));
+    expect(await (await page.request.patch(`${to}/records`, { data: { changes } })).json()).toMatchObject([{ outcome: 'stored' }]);
 
     await openModel(page, 'Trim valve TV-7');
     expect(await hidden(page)).toEqual([]);
@@ -71,17 +81,14 @@ test('a file under another name finds the views and sets of the one it was', asy
 test('what is kept says so when the model has changed under it', async ({ page }) => {
   await openValve(page, 'Parts');
   await tree(page).getByRole('row', { name: 'Body' }).first().click();
-  const setKept = kept(page, '/preferences');
+  const setKept = kept(page, '/records');
   await command(page, 'Keep the picked set');
   await setKept;
-  const address = `/api/models/${modelId(page)}/preferences`;
-  const { values, version } = (await (await page.request.get(address)).json()) as {
-    values: { pickSets: { items: Record<string, unknown>[] }[] };
-    version: number;
-  };
-  const [item] = values.pickSets[0].items;
-  values.pickSets[0].items = [item, { kind: 'component', component: './Gone', part: 'No such part' }];
-  await page.request.put(address, { data: { values, version } });
+  const address = `/api/models/${modelId(page)}/records`;
+  const [{ id, kind, version, document, rev }] = (await (await page.request.get(address)).json()) as KeptRecord[];
+  const items = [...(document['items'] as object[]), { kind: 'component', component: './Gone', part: 'No such part' }];
+  const data = { kind, version, document: { ...document, items } };
+  expect((await page.request.put(`${address}/${id}`, { headers: { 'If-Match': `"${rev}"` }, data })).ok()).toBe(true);
   await page.reload();
   await expect(scene(page)).toBeVisible();
   const set = page.getByRole('list', { name: 'Kept picks' }).getByRole('listitem');

@@ -72,10 +72,10 @@ test('from there each task keeps what is made in it, and it is stored', async ({
   const stored = (query: string) => database(async (client) => (await client.query<{ document: Record<string, unknown> }>(query)).rows);
   await expect
     .poll(async () => {
-      const [{ document }] = await stored('select document from model_preference');
-      return ['pickSets', 'sections', 'weights'].map((kind) => (document[kind] as unknown[] | undefined)?.length);
+      const rows = await database(async (client) => (await client.query<{ kind: string }>('select kind from record order by kind')).rows);
+      return rows.map(({ kind }) => kind).filter((kind) => ['pick-set', 'section', 'kept-weight'].includes(kind));
     })
-    .toEqual([1, 1, 1]);
+    .toEqual(['kept-weight', 'pick-set', 'section']);
   expect(await stored('select document from saved_view')).toHaveLength(1);
   expect(await stored('select document from view_link')).toHaveLength(1);
   await expect.poll(async () => JSON.stringify(await stored('select document from user_setting'))).toContain('As here');

@@ -1,4 +1,5 @@
 import type { JobView, ModelDetail, ModelListItem } from '@bathyscope/contracts';
+import { BinRepository } from '../apps/server/src/bin/bin.repository.ts';
 import { JobsRepository } from '../apps/server/src/jobs/jobs.repository.ts';
 import { ORPHANS } from '../apps/server/src/testing/test-server.ts';
 import { Garbage } from '../apps/server/src/worker/garbage.ts';
@@ -27,7 +28,7 @@ const settled = () => running.until(async () => (await jobs()).every((j) => j.st
 /** What nothing refers to, in any table, once what is old enough was collected. */
 const orphans = () =>
   running.database(async (knex) => {
-    await new Garbage(knex, new JobsRepository(knex)).collect(0);
+    await new Garbage(knex, new JobsRepository(knex), new BinRepository(knex)).collect(0);
     return ((await knex.raw(ORPHANS)).rows as { what: string; n: number }[]).filter((o) => o.n > 0);
   });
 
@@ -107,7 +108,7 @@ test('a start that was killed is taken over by the next, on the same port and da
 
 test('Ctrl+C ends everything while pages are open and files are converted; nothing is lost by it', async () => {
   const pages = Array.from({ length: 5 }, () =>
-    fetch(`${running.address}/api/jobs/events`)
+    fetch(`${running.address}/api/events`)
       .then((r) => r.text())
       .catch(() => ''),
   );

@@ -1,13 +1,16 @@
 import { Module } from '@nestjs/common';
+import { BinModule } from './bin/bin.module.ts';
 import { ChecksModule } from './checks/checks.module.ts';
 import { DatabaseModule } from './database/database.module.ts';
+import { EventsModule } from './events/events.module.ts';
 import { GeometriesModule } from './geometries/geometries.module.ts';
 import { JobsModule } from './jobs/jobs.module.ts';
 import { MaterialsModule } from './materials/materials.module.ts';
 import { ModelsModule } from './models/models.module.ts';
-import { PreferencesModule } from './preferences/preferences.module.ts';
 import { ProfilesModule } from './profiles/profiles.module.ts';
 import { QuestionsModule } from './questions/questions.module.ts';
+import { RecordsModule } from './records/records.module.ts';
+import { SettingsModule } from './settings/settings.module.ts';
 import { UploadsModule } from './uploads/uploads.module.ts';
 import { ViewsModule } from './views/views.module.ts';
 
@@ -15,14 +18,17 @@ import { ViewsModule } from './views/views.module.ts';
 @Module({
   imports: [
     DatabaseModule,
+    BinModule,
     ModelsModule,
     GeometriesModule,
     JobsModule,
+    EventsModule,
     UploadsModule,
     QuestionsModule,
     ChecksModule,
     ViewsModule,
-    PreferencesModule,
+    RecordsModule,
+    SettingsModule,
     MaterialsModule,
     ProfilesModule,
   ],

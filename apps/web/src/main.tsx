@@ -8,6 +8,9 @@ import { ShelfPage } from './shelf/ShelfPage.tsx';
 import { keepSettings } from './workspace/keep-settings.ts';
 import { createProfileState, type Theme } from './state/settings-store.ts';
 import './theme/theme.css';
+import { createEventLine, type EventLine } from './api/events.ts';
+import { EventsContext } from './panels/use-events.ts';
+import { useVersion } from './panels/use-version.ts';
 import { ProfileContext } from './panels/use-profile.ts';
 import { NotFoundPage } from './ui/NotFoundPage.tsx';
 import type { Profile } from './workspace/workspace.ts';
@@ -23,16 +26,31 @@ const TOASTS = {
   actionButtonStyle: { background: 'var(--blue)', color: 'var(--on-blue)' },
 };
 
-function App({ profile, router }: { profile: Profile; router: ReturnType<typeof createBrowserRouter> }) {
+interface AppProps {
+  profile: Profile;
+  events: EventLine;
+  router: ReturnType<typeof createBrowserRouter>;
+}
+
+function App({ profile, events, router }: AppProps) {
   const theme = useStore(profile, (s) => s.theme);
   return (
     <ProfileContext value={profile}>
       <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
+        <EventsContext value={events}>
+          <Updates />
+          <RouterProvider router={router} />
+        </EventsContext>
         <Toaster theme={theme === 'abyss' ? 'dark' : 'light'} position="bottom-center" offset={TOASTS_FROM_BELOW} toastOptions={TOASTS} />
       </QueryClientProvider>
     </ProfileContext>
   );
+}
+
+/** Stands beside every page. */
+function Updates() {
+  useVersion();
+  return null;
 }
 
 const showTheme = (theme: Theme): void => void (document.documentElement.dataset['theme'] = theme);
@@ -42,6 +60,7 @@ function start(): void {
   showTheme(profile.getState().theme);
   profile.subscribe((s) => showTheme(s.theme));
   void keepSettings(profile);
+  const events = createEventLine();
   const router = createBrowserRouter([
     { path: '/', element: <ShelfPage /> },
     { path: '/models/:id', element: <WorkspacePage /> },
@@ -50,7 +69,7 @@ function start(): void {
   ]);
   createRoot(document.getElementById('root')!).render(
     <StrictMode>
-      <App profile={profile} router={router} />
+      <App profile={profile} events={events} router={router} />
     </StrictMode>,
   );
 }

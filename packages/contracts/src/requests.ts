@@ -1,6 +1,6 @@
 import { MATERIAL_FAMILIES, type MaterialFamily } from '@bathyscope/core';
 import { Type } from 'class-transformer';
-import type { ShelfOrder } from './responses.ts';
+import type { RecordChange, ShelfOrder } from './responses.ts';
 import {
   MaxLength,
   ValidateIf,
@@ -186,11 +186,87 @@ export class SaveSettingsRequest {
   values!: Record<string, unknown>;
 }
 
-/** What is kept of one model, made of the version that was read. */
-export class SavePreferencesRequest extends SaveSettingsRequest {
-  @IsInt({ message: 'The version is that of what was read: a whole number, 0 when nothing was kept.' })
-  @Min(0, { message: 'The version is that of what was read: a whole number, 0 when nothing was kept.' })
+const MOST_CHANGES = 500;
+const isWhole = (v: unknown): v is number => Number.isInteger(v) && (v as number) >= 0 && (v as number) <= 2 ** 31 - 1;
+const isText = (v: unknown): v is string => typeof v === 'string' && v.length > 0 && v.length <= 100;
+
+function isRecordChange(value: unknown): value is RecordChange {
+  if (typeof value !== 'object' || value === null) return false;
+  const { id, kind, version, document, position, deleted, match } = value as Partial<RecordChange>;
+  return (
+    isUUID(id) &&
+    isText(kind) &&
+    isWhole(version) &&
+    typeof document === 'object' &&
+    document !== null &&
+    !Array.isArray(document) &&
+    Number.isFinite(position) &&
+    typeof deleted === 'boolean' &&
+    (match === null || isWhole(match))
+  );
+}
+
+const IsRecordChanges = () =>
+  ValidateBy({
+    name: 'isRecordChanges',
+    validator: {
+      validate: (changes: unknown) =>
+        Array.isArray(changes) &&
+        changes.length <= MOST_CHANGES &&
+        changes.every(isRecordChange) &&
+        new Set(changes.map(({ id }) => id)).size === changes.length,
+      defaultMessage: () =>
+        `Changes are a list of at most ${MOST_CHANGES} records, each once: id, kind, version, document, position, deleted, and in “match” the rev that it was made of (null for a new one).`,
+    },
+  });
+
+export class ChangeRecordsRequest {
+  @IsRecordChanges()
+  changes!: RecordChange[];
+}
+
+const WHOLE = 'The version of a record is a whole number.';
+
+/** One record; what it was made of is said in the header If-Match. */
+export class SaveRecordRequest {
+  @IsString({ message: 'The kind of a record is a name.' })
+  @Length(1, 100, { message: 'The kind of a record is a name.' })
+  kind!: string;
+
+  @IsInt({ message: WHOLE })
+  @Min(0, { message: WHOLE })
   version!: number;
+
+  @IsObject({ message: 'The document of a record is an object.' })
+  document!: Record<string, unknown>;
+
+  @IsOptional()
+  @IsNumber({}, { message: 'The position of a record is a number.' })
+  position?: number;
+}
+
+const FOLLOWED = 'Models are named by their identifiers, with commas between; at most 20.';
+
+/** What is followed: jobs and models, and of these models their records. */
+export class FollowEventsRequest {
+  @IsOptional()
+  @IsString({ message: FOLLOWED })
+  @Matches(/^[0-9a-f-]{36}(,[0-9a-f-]{36}){0,19}$/i, { message: FOLLOWED })
+  models?: string;
+}
+
+/** Which records of a model are listed: those that are kept, or with `bin` those that were deleted; or those named, whichever. */
+export class ListRecordsRequest {
+  @IsOptional()
+  @IsString({ message: 'Records are named by their identifiers, with commas between; at most 200.' })
+  @Matches(/^[0-9a-f-]{36}(,[0-9a-f-]{36}){0,199}$/i, {
+    message: 'Records are named by their identifiers, with commas between; at most 200.',
+  })
+  ids?: string;
+
+  @IsOptional()
+  @IsIn(['true', 'false'], { message: 'Whether records of the bin are listed is true or false.' })
+  bin?: string;
 }
 
 const DENSITY = 'The density is above 0 and at most 22700 kg/m³, which nothing exceeds.';

@@ -116,10 +116,80 @@ export interface ClashCheck {
   found: Questions['fit']['answered'];
 }
 
-/** What was set about a model, and how often that was changed; 0 when nothing was set. */
-export interface ModelPreferences {
-  values: Record<string, unknown> | null;
+/** Who made or changed something. */
+export interface Who {
+  /** Empty where the profile has none. */
+  name: string;
+  /** The one who asks. */
+  you: boolean;
+}
+
+/** A thing that is kept of a model. */
+export interface KeptRecord {
+  /** Made by the page, so that sending it twice is one. */
+  id: string;
+  /** A name of the registry of kinds. */
+  kind: string;
+  /** Of its document. */
   version: number;
+  document: Record<string, unknown>;
+  /** Among those of its kind. */
+  position: number;
+  /** Revision of the model that it was made on. */
+  madeOn: number;
+  author: Who | null;
+  changedBy: Who | null;
+  createdAt: string;
+  changedAt: string;
+  /** Since when it lies in the bin; null while it does not. */
+  deletedAt: string | null;
+  /** Counts the changes. */
+  rev: number;
+}
+
+/** One record as it is to be. */
+export interface RecordChange {
+  id: string;
+  kind: string;
+  version: number;
+  document: Record<string, unknown>;
+  position: number;
+  deleted: boolean;
+  /** `rev` of what this was made of; null for a new one. */
+  match: number | null;
+}
+
+/** What became of one change of a record. */
+export interface RecordAnswer {
+  id: string;
+  /** `changed`: someone else changed it meanwhile, and nothing was stored. */
+  outcome: 'stored' | 'changed' | 'refused';
+  /** As it is now; null where there is none. */
+  record: KeptRecord | null;
+  /** Why it was refused. */
+  problem?: string;
+}
+
+/** That a record was changed. */
+export interface RecordEvent {
+  model: string;
+  record: string;
+  kind: string;
+  rev: number;
+}
+
+/** That a model was changed, put into the bin or taken out of it. */
+export interface ModelEvent {
+  model: string;
+}
+
+/** A model that was taken off the shelf. */
+export interface BinnedModel {
+  id: string;
+  name: string;
+  deletedAt: string;
+  /** When it is deleted for good. */
+  until: string;
 }
 
 /** Who a browser is. */

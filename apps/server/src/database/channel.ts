@@ -3,19 +3,17 @@ import { databaseUrl } from './database-url.ts';
 
 const PAUSE = 500;
 
-/** Listens to one channel of PostgreSQL's NOTIFY on a connection of its own, which is made anew whenever it is lost. */
+/** Listens to channels of PostgreSQL's NOTIFY on a connection of its own, which is made anew whenever it is lost. */
 export class Channel {
-  private readonly name: string;
-  private readonly onMessage: (payload: string) => void;
+  private readonly hear: ReadonlyMap<string, (payload: string) => void>;
   private readonly onGap: () => void;
   private client: pg.Client | null = null;
   private timer: NodeJS.Timeout | null = null;
   private closed = false;
 
-  /** @param onGap called after messages may have been missed */
-  constructor(name: string, onMessage: (payload: string) => void, onGap: () => void = () => {}) {
-    this.name = name;
-    this.onMessage = onMessage;
+  /** @param hear what is done with a message, by channel @param onGap called after messages may have been missed */
+  constructor(hear: Record<string, (payload: string) => void>, onGap: () => void = () => {}) {
+    this.hear = new Map(Object.entries(hear));
     this.onGap = onGap;
   }
 
@@ -23,11 +21,11 @@ export class Channel {
     const client = new pg.Client({ connectionString: databaseUrl(), keepAlive: true });
     client.on('error', () => this.lost(client));
     client.on('end', () => this.lost(client));
-    client.on('notification', ({ payload }) => payload && this.onMessage(payload));
+    client.on('notification', ({ channel, payload }) => payload && this.hear.get(channel)?.(payload));
     this.client = client;
     try {
       await client.connect();
-      await client.query(`listen ${this.name}`);
+      for (const name of this.hear.keys()) await client.query(`listen ${name}`);
     } catch {
       this.lost(client);
     }

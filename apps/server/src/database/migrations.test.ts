@@ -1,23 +1,27 @@
 import fs from 'node:fs';
 import pg from 'pg';
 import { freshDatabase } from '../testing/test-server.ts';
+import { lifted, RECORD_KINDS } from '@bathyscope/contracts/records';
+import { readReference } from '@bathyscope/core';
+import { v3 } from 'uuid';
 import { INSTALLATION, migrationSource } from './migrations.ts';
 
 let client: pg.Client;
-beforeAll(async () => {
+beforeEach(async () => {
   await freshDatabase('migrations_test');
   client = new pg.Client({ connectionString: process.env['DATABASE_URL'] });
   await client.connect();
 });
-afterAll(() => client.end());
+afterEach(() => client.end());
 
+const migrate = async (from: number, to: number) => {
+  const all = await migrationSource.getMigrations([]);
+  for (const { file } of all.slice(from, to)) await client.query(fs.readFileSync(file, 'utf8'));
+};
 const rows = async <T>(sql: string): Promise<T[]> => (await client.query(sql)).rows as T[];
 
 test('what was kept before there were profiles is kept: settings and last states wait for a browser, the rest is the model’s', async () => {
   const all = await migrationSource.getMigrations([]);
-  const migrate = async (from: number, to: number) => {
-    for (const { file } of all.slice(from, to)) await client.query(fs.readFileSync(file, 'utf8'));
-  };
   const profiles = all.findIndex((m) => m.name.includes('profiles'));
   await migrate(0, profiles);
   const [{ id }] = await rows<{ id: string }>(`insert into model (owner_id, name) values ('${INSTALLATION}', 'Valve') returning id`);
@@ -34,6 +38,88 @@ test('what was kept before there were profiles is kept: settings and last states
   expect([more, waiting.token_hash]).toEqual([[], null]);
   expect(await rows('select owner_id, document from user_setting')).toEqual([{ owner_id: waiting.id, document: { theme: 'abyss' } }]);
   expect(await rows('select owner_id, document from view_state')).toEqual([{ owner_id: waiting.id, document: { version: 3 } }]);
-  expect(await rows('select document, version from model_preference')).toEqual([{ document: { upAxis: 'y' }, version: 1 }]);
+  expect(await rows('select kind, document from record')).toEqual([{ kind: 'up-axis', document: { axis: 'y' } }]);
   expect(await rows('select name, slot from saved_view')).toEqual([{ name: 'A', slot: 3 }]);
+});
+
+test('what was kept of a model in one document is kept as records: each of its kind, in its order, what nobody knows under its own name', async () => {
+  const all = await migrationSource.getMigrations([]);
+  const records = all.findIndex((m) => m.name.includes('records'));
+  await migrate(0, records);
+  const [{ id }] = await rows<{ id: string }>(
+    `insert into model (owner_id, name, revision) values ('${INSTALLATION}', 'Valve', 2) returning id`,
+  );
+  const face = { kind: 'face', component: '0', index: 3 };
+  const named = '7a1f6f0e-7c55-4d6e-9a6d-3f1a2b4c5d6e';
+  const document = {
+    upAxis: 'y',
+    home: { version: 3, camera: { target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50 } },
+    homeFramesVisible: false,
+    names: { './1': 'Spindle', 'Valve/toString': 'Cap' },
+    pickSets: [
+      { id: named, name: 'Bores', items: [face], later: 1 },
+      { id: 'no uuid', name: 'Rims', items: [] },
+    ],
+    sections: [{ id: 'a', name: 'Middle', section: { planes: [] }, whole: ['Valve/1'] }],
+    accepted: [{ id: 'a', a: { kind: 'component', component: '0' }, b: { kind: 'component', component: '1' } }],
+    systems: [{ id: 'a', name: 'Flange', of: [face] }],
+    materials: { 'part one': 'steel', prototype: 'brass' },
+    componentMaterials: { '0/1': 'steel' },
+    typedMasses: { 'part two': { kg: 2.5, at: [1, 2, 3] } },
+    sealed: [{ id: 'a', at: [1, 2, 3] }],
+    weights: [{ id: 'a', name: 'Before', mass: 3, centreOfGravity: [0, 0, 1], revision: 2 }],
+    figures: [
+      { id: 'b', name: 'Bore', of: [face], figure: 'Diameter', was: 8, revision: 2 },
+      { id: 'a', name: 'Width', of: [face], figure: 'Length', was: 30, revision: 2, later: [{ x: 1 }] },
+    ],
+    tides: [{ id: 'a', height: 3 }],
+  };
+  await client.query('insert into model_preference (model_id, owner_id, document) values ($1, $2, $3)', [id, INSTALLATION, document]);
+  // Of the second what is there is no such thing.
+  const [{ id: odd }] = await rows<{ id: string }>(`insert into model (owner_id, name) values ('${INSTALLATION}', 'Odd') returning id`);
+  const nothing = { pickSets: 7, names: ['a'], figures: [null, 3, { id: 'a' }], materials: null, home: null };
+  await client.query('insert into model_preference (model_id, owner_id, document) values ($1, $2, $3)', [odd, INSTALLATION, nothing]);
+
+  await migrate(records, all.length);
+  const kept = await rows<{ id: string; kind: string; version: number; document: Record<string, unknown>; made_on: number }>(
+    `select id, kind, version, document, made_on from record where model_id = '${id}' order by kind, position, document::text`,
+  );
+  expect(kept.every((r) => r.version === 0 && r.made_on === 2)).toBe(true);
+  const read = (kind: string) => {
+    const described = RECORD_KINDS.get(kind)!;
+    return kept.filter((r) => r.kind === kind).map((r) => described.read(lifted(described, r.version, r.document)));
+  };
+  const readFace = readReference(face);
+  expect(read('up-axis')).toEqual([{ axis: 'y' }]);
+  expect(read('home')).toEqual([{ view: expect.objectContaining({ version: 3 }), framesVisible: false }]);
+  expect(read('component-name')).toEqual([
+    { component: './toString', name: 'Cap' },
+    { component: './1', name: 'Spindle' },
+  ]);
+  expect(read('pick-set')).toEqual([
+    { name: 'Bores', items: [readFace] },
+    { name: 'Rims', items: [] },
+  ]);
+  expect(read('section')).toMatchObject([{ name: 'Middle', whole: [{ kind: 'component', component: './1' }] }]);
+  expect(read('accepted-clash')).toHaveLength(1);
+  expect(read('reference-system')).toEqual([{ name: 'Flange', of: [readFace] }]);
+  expect(read('part-material')).toEqual([
+    { part: 'part one', material: 'steel' },
+    { part: 'prototype', material: 'brass' },
+  ]);
+  expect(read('component-material')).toEqual([{ component: '0/1', material: 'steel' }]);
+  expect(read('typed-mass')).toEqual([{ part: 'part two', kg: 2.5, at: [1, 2, 3] }]);
+  expect(read('sealed-hollow')).toEqual([{ at: [1, 2, 3] }]);
+  expect(read('kept-weight')).toEqual([{ name: 'Before', mass: 3, centreOfGravity: [0, 0, 1], revision: 2 }]);
+  expect(read('ledger-entry')).toMatchObject([{ name: 'Bore' }, { name: 'Width' }]);
+  // What only a later version knows stays, in its place.
+  expect(kept.find((r) => r.document['name'] === 'Width')!.document['later']).toEqual([{ x: 1 }]);
+  expect(kept.find((r) => r.id === named)!.document).toMatchObject({ name: 'Bores', later: 1 });
+  expect(kept.find((r) => r.kind === 'tides')!.document).toEqual({ value: document.tides });
+  // Of what there is one of for each thing the page computes the same identifiers.
+  expect(kept.find((r) => r.document['part'] === 'prototype')!.id).toBe(v3('part-material prototype', id));
+  expect(await rows(`select kind, document from record where model_id = '${odd}' order by kind`)).toEqual([
+    { kind: 'home', document: {} },
+    { kind: 'ledger-entry', document: {} },
+  ]);
 });

@@ -13,7 +13,8 @@ const LARGE: BodyLimits = { bytes: 4 * 1024 * 1024, values: 120_000, named: 40_0
 const ORDER: BodyLimits = { bytes: 160 * 1024, values: 4_000, named: 10 };
 
 const LARGE_OF_MODEL = [
-  'preferences',
+  'records',
+  'records/:record',
   'view-state',
   'links',
   'saved-views',

@@ -68,7 +68,12 @@ describe('a bad request is told what is wrong with it, and changes nothing', () 
       'a large document for a model that is not there',
       404,
       /no such model/,
-      () => request('PUT', '/api/models/00000000-0000-4000-8000-000000000000/preferences', `"${'x'.repeat(5e6)}"`),
+      () =>
+        request(
+          'PUT',
+          '/api/models/00000000-0000-4000-8000-000000000000/records/00000000-0000-4000-8000-000000000001',
+          `"${'x'.repeat(5e6)}"`,
+        ),
     ],
     [
       'UTF-16, whose brackets no count of bytes sees',
@@ -157,15 +162,19 @@ describe('a bad request is told what is wrong with it, and changes nothing', () 
 test('names that the language knows are names: a document comes back as it went, and takes nothing else along', async () => {
   const values =
     '{"prototype":{"__proto__":{"toString":2},"constructor":1},"constructor":{"prototype":3},"__proto__":{"a":4},"hasOwnProperty":5}';
-  expect((await request('PUT', `/api/models/${id}/preferences`, `{"values":${values},"version":0,"more":{"version":7}}`)).status).toBe(200);
-  const kept = await (await fetch(`${server.address}/api/models/${id}/preferences`)).text();
-  expect(JSON.stringify(Object.entries((JSON.parse(kept) as { values: object }).values).sort())).toBe(
+  const address = `/api/models/${id}/records/00000000-0000-4000-8000-000000000002`;
+  const sent = `{"component":"","name":"A","more":${values}}`;
+  const answer = await request('PUT', address, `{"kind":"component-name","version":1,"document":${sent},"more":{"version":7}}`);
+  expect(answer.status).toBe(200);
+  const kept = (await (await fetch(server.address + address)).json()) as { version: number; document: { more: object } };
+  expect(kept.version).toBe(1);
+  expect(JSON.stringify(Object.entries(kept.document.more).sort())).toBe(
     JSON.stringify(Object.entries(JSON.parse(values) as object).sort()),
   );
 });
 
 test('HEAD is answered like GET without the body, and ends', async () => {
-  for (const url of ['/api/models', `/api/models/${id}`, '/api/jobs', '/api/jobs/events', '/api/docs-json']) {
+  for (const url of ['/api/models', `/api/models/${id}`, '/api/jobs', '/api/events', '/api/docs-json']) {
     const response = await fetch(server.address + url, { method: 'HEAD' });
     expect([url, response.status, await response.text()]).toEqual([url, 200, '']);
   }

@@ -1,6 +1,5 @@
 import { Module } from '@nestjs/common';
 import { JobKindsModule } from '../worker/job-kinds.module.ts';
-import { JobEvents } from './job-events.ts';
 import { JobsController } from './jobs.controller.ts';
 import { JobsRepository } from './jobs.repository.ts';
 import { JobsService } from './jobs.service.ts';
@@ -8,7 +7,7 @@ import { JobsService } from './jobs.service.ts';
 @Module({
   imports: [JobKindsModule],
   controllers: [JobsController],
-  providers: [JobsService, JobsRepository, JobEvents],
+  providers: [JobsService, JobsRepository],
   exports: [JobsRepository],
 })
 export class JobsModule {}

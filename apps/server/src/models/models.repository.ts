@@ -3,6 +3,7 @@ import type { ModelDetail, ModelListItem, ShelfOrder, TagCount } from '@bathysco
 import type { ModelSummary } from '@bathyscope/core';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
+import { lockFile } from '../database/lock-file.ts';
 import type { ConvertOutcome } from '../kernel/messages.ts';
 
 interface ModelRow {
@@ -213,12 +214,22 @@ export class ModelsRepository {
   }
 
   /** Soft: the row stays, so that it can be brought back. */
-  async setDeleted(id: string, deleted: boolean): Promise<boolean> {
-    return (
-      (await this.knex('model')
-        .where({ id })
-        .update({ deleted_at: deleted ? new Date() : null })) > 0
-    );
+  async remove(id: string): Promise<void> {
+    await this.knex('model').where({ id }).update({ deleted_at: new Date() });
+  }
+
+  /** @returns the name of the model that has the same bytes and came meanwhile, where there is one: then nothing is changed */
+  restore(id: string): Promise<'restored' | 'gone' | { like: string }> {
+    return this.knex.transaction(async (trx) => {
+      const newest = trx('revision').where({ model_id: id }).orderBy('revision', 'desc');
+      const row = await newest.first<{ file_hash: string } | undefined>('file_hash');
+      if (!row) return 'gone';
+      await lockFile(trx, row.file_hash);
+      const other = await this.findByFile(trx, row.file_hash);
+      if (other !== undefined && other !== id)
+        return { like: (await trx('model').where({ id: other }).first<{ name: string }>('name')).name };
+      return (await trx('model').where({ id }).update({ deleted_at: null })) > 0 ? 'restored' : 'gone';
+    });
   }
 
   async thumbnail(id: string): Promise<Buffer | undefined> {

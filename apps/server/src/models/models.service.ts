@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { ModelListItem, TagCount } from '@bathyscope/contracts';
 import type { ChangeModelRequest } from '@bathyscope/contracts/requests';
-import { notFound } from '../problems/problem.ts';
+import { notFound, ProblemException } from '../problems/problem.ts';
 import { ModelsRepository, type ShelfFilter, type ShelfPage } from './models.repository.ts';
 import { requirePng } from './require-png.ts';
 
@@ -41,11 +41,18 @@ export class ModelsService {
 
   async remove(id: string): Promise<void> {
     await this.require(id);
-    await this.models.setDeleted(id, true);
+    await this.models.remove(id);
   }
 
   async restore(id: string): Promise<void> {
-    if (!(await this.models.setDeleted(id, false))) throw notFound('model');
+    const became = await this.models.restore(id);
+    if (became === 'gone') throw notFound('model');
+    if (typeof became === 'object')
+      throw new ProblemException(
+        409,
+        'There already',
+        `The same file was put on the shelf again meanwhile, as “${became.like}”. Use that one; or take it off the shelf first, then put this one back.`,
+      );
   }
 
   async thumbnail(id: string): Promise<Buffer> {

@@ -5,8 +5,9 @@ import type { Problem } from '@bathyscope/contracts';
 export class ProblemException extends HttpException {
   readonly problem: Problem;
 
-  constructor(status: number, title: string, detail: string) {
-    const problem: Problem = { type: 'about:blank', title, status, detail };
+  /** @param more members that a client of this problem reads */
+  constructor(status: number, title: string, detail: string, more: object = {}) {
+    const problem: Problem = { type: 'about:blank', title, status, detail, ...more };
     super(problem, status);
     this.problem = problem;
   }

@@ -17,11 +17,6 @@ export class SourcesRepository {
     return this.blobs.read(file.blob_id, file.size);
   }
 
-  /** What is done about one file's bytes is done by one at a time, to the end of the transaction. */
-  async lock(trx: Knex.Transaction, hash: string): Promise<void> {
-    await trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 0))', [hash]);
-  }
-
   /** Makes received bytes a source file. @returns false when the same bytes were there already */
   async adopt(trx: Knex.Transaction, hash: string, size: number, blobId: string): Promise<boolean> {
     const [row] = await trx('source_file')
@@ -32,7 +27,7 @@ export class SourcesRepository {
     return row.blob_id === blobId;
   }
 
-  /** Under `lock`. */
+  /** Under `lockFile`. */
   async removeUnused(trx: Knex.Transaction, hash: string): Promise<void> {
     const [gone] = await trx('source_file')
       .where({ hash })

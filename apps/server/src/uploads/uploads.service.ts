@@ -5,6 +5,7 @@ import { HEAD, ModelFileError, modelName, readerOf, TAIL, type Reader } from '@b
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { Readable } from 'node:stream';
+import { lockFile } from '../database/lock-file.ts';
 import { KNEX } from '../database/database.module.ts';
 import { jobView, JobsRepository } from '../jobs/jobs.repository.ts';
 import { INSTALLATION } from '../database/migrations.ts';
@@ -89,7 +90,7 @@ export class UploadsService {
   /** One model for equal bytes, also when they arrive at the same moment. */
   private async adopt({ hash, size, blobId }: Received, fileName: string, owner: string) {
     const outcome = await this.knex.transaction(async (trx) => {
-      await this.sources.lock(trx, hash);
+      await lockFile(trx, hash);
       const existing = await this.models.findByFile(trx, hash);
       if (existing) return { modelId: existing, job: null, used: false };
       const used = await this.sources.adopt(trx, hash, size, blobId);

@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { Knex } from 'knex';
+import { lockFile } from '../database/lock-file.ts';
 import { patiently } from '../database/failures.ts';
 import { GeometriesRepository } from '../geometries/geometries.repository.ts';
 import type { Finish, JobKind, RunningJob } from '../jobs/job-kind.ts';
@@ -66,7 +67,7 @@ export class ConvertJob implements JobKind<ConvertInput> {
   }
 
   async discard(trx: Knex.Transaction, { revisionId, fileHash }: ConvertInput): Promise<void> {
-    await this.sources.lock(trx, fileHash);
+    await lockFile(trx, fileHash);
     await this.models.removeUnready(trx, revisionId);
     await this.sources.removeUnused(trx, fileHash);
   }

@@ -1,6 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
+import { BinRepository } from '../bin/bin.repository.ts';
 import { JobsRepository } from '../jobs/jobs.repository.ts';
 
 /** Seconds. Longer than anything lies about that is still to be claimed. */
@@ -14,6 +15,7 @@ export class Garbage {
   constructor(
     @Inject(KNEX) private readonly knex: Knex,
     private readonly jobs: JobsRepository,
+    private readonly bin: BinRepository,
   ) {}
 
   /**
@@ -21,6 +23,7 @@ export class Garbage {
    * @param age seconds
    */
   async collect(age = GARBAGE_AGE): Promise<void> {
+    await this.bin.collect();
     const old = (table: string) => this.knex(table).whereRaw(`${table}.touched_at < now() - make_interval(secs => ?)`, [age]);
     const unused = (by: string, match: string) => this.knex(by).whereRaw(match).select(this.knex.raw('1'));
     await old('source_file').whereNotExists(unused('revision', 'revision.file_hash = source_file.hash')).delete();

@@ -3,7 +3,7 @@ import { Inject, Injectable, Logger } from '@nestjs/common';
 import type { Problem } from '@bathyscope/contracts';
 import { Channel } from '../database/channel.ts';
 import { databaseTrouble, patiently } from '../database/failures.ts';
-import { JOB_CHANNEL } from '../jobs/job-events.ts';
+import { JOB_CHANNEL } from '../events/database-events.ts';
 import { JOB_KINDS, JobRefused, type JobKind } from '../jobs/job-kind.ts';
 import { JobsRepository, LEASE, type JobRow } from '../jobs/jobs.repository.ts';
 
@@ -25,7 +25,7 @@ export class JobRunner {
   private readonly logger = new Logger('Jobs');
   private readonly running = new Map<string, AbortController>();
   private closing = false;
-  private readonly channel = new Channel(JOB_CHANNEL, (payload) => this.hear(payload));
+  private readonly channel = new Channel({ [JOB_CHANNEL]: (payload) => this.hear(payload) });
 
   constructor(
     private readonly jobs: JobsRepository,

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { BinRepository } from '../bin/bin.repository.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { JobsRepository } from '../jobs/jobs.repository.ts';
 import { Garbage } from './garbage.ts';
@@ -9,6 +10,6 @@ import { WorkLoop } from './work-loop.ts';
 /** A worker process: takes jobs from the queue, one of each lane at a time. */
 @Module({
   imports: [DatabaseModule, JobKindsModule],
-  providers: [JobsRepository, JobRunner, Garbage, WorkLoop],
+  providers: [JobsRepository, JobRunner, BinRepository, Garbage, WorkLoop],
 })
 export class WorkModule {}

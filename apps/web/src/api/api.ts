@@ -1,17 +1,20 @@
 import { PAGE_HEADER } from '@bathyscope/contracts';
 import type { ViewState } from '@bathyscope/core';
 import type {
+  BinnedModel,
   ClashCheck,
   JobView,
+  KeptRecord,
   KeptState,
   ModelDetail,
   ModelListItem,
-  ModelPreferences,
   OwnMaterial,
   Problem,
   ProfileView,
   QuestionName,
   Questions,
+  RecordAnswer,
+  RecordChange,
   SavedView,
   ShelfOrder,
   TagCount,
@@ -77,14 +80,6 @@ async function geometry(hash: string, signal: AbortSignal): Promise<ArrayBuffer>
 /** Models that are asked for at once. */
 export const SHELF_PAGE = 60;
 
-/** Hears of every change of a job. @returns what ends it @param opened when the line stands, also after it was lost */
-export function listenToJobs(hear: (job: JobView) => void, opened?: () => void): () => void {
-  const source = new EventSource('/api/jobs/events');
-  if (opened) source.onopen = opened;
-  source.addEventListener('job', (e) => hear(JSON.parse((e as MessageEvent<string>).data) as JobView));
-  return () => source.close();
-}
-
 export const api = {
   /** One page of the shelf, newest first; `after` is the last model of the page before. */
   models: (wanted: { search: string; tag: string; sort: ShelfOrder }, after?: string) =>
@@ -94,6 +89,8 @@ export const api = {
   rename: (id: string, name: string) => call<ModelListItem>(`/models/${id}`, json('PATCH', { name })),
   setTags: (id: string, tags: string[]) => call<ModelListItem>(`/models/${id}`, json('PATCH', { tags })),
   remove: (id: string) => call<void>(`/models/${id}`, { method: 'DELETE' }),
+  bin: () => call<BinnedModel[]>('/bin'),
+  purge: (id: string) => call<void>(`/bin/${id}`, { method: 'DELETE' }),
   restore: (id: string) => call<void>(`/models/${id}/restore`, { method: 'POST' }),
   setThumbnail: (id: string, png: Blob) =>
     call<void>(`/models/${id}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
@@ -111,10 +108,12 @@ export const api = {
     call<SavedView>(`/models/${id}/saved-views/${view}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
   createLink: (id: string, document: ViewState) => call<{ id: string }>(`/models/${id}/links`, json('POST', { document })),
   link: (id: string, link: string) => call<KeptState>(`/models/${id}/links/${link}`),
-  preferences: (id: string) => call<ModelPreferences>(`/models/${id}/preferences`),
-  /** @throws ApiError (409) when there is a newer version than the one this was made of */
-  savePreferences: (id: string, values: object, version: number) =>
-    call<{ version: number }>(`/models/${id}/preferences`, json('PUT', { values, version })),
+  /** What is kept of a model: all of it, or those named. */
+  records: (id: string, ids?: readonly string[]) => call<KeptRecord[]>(`/models/${id}/records${ids ? `?ids=${ids.join(',')}` : ''}`),
+  binnedRecords: (id: string) => call<KeptRecord[]>(`/models/${id}/records?bin=true`),
+  changeRecords: (id: string, changes: readonly RecordChange[]) =>
+    call<RecordAnswer[]>(`/models/${id}/records`, outliving(json('PATCH', { changes }))),
+  purgeRecord: (id: string, record: string) => call<void>(`/models/${id}/records/${record}/for-good`, { method: 'DELETE' }),
   /** Of this browser, which gets one when it has none. */
   profile: () => call<ProfileView>('/profile'),
   takeUpEarlierProfile: () => call<void>('/profile/earlier', { method: 'POST' }),

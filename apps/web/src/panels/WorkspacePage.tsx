@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import { listenToKeys } from '../commands/keys.ts';
 import { AskDialog } from './frame/AskDialog.tsx';
+import { BinDialog } from './frame/BinDialog.tsx';
 import { BearingGlobe } from './frame/BearingGlobe.tsx';
 import { ContextMenu } from './frame/ContextMenu.tsx';
 import { Helm } from './frame/Helm.tsx';
@@ -27,6 +28,7 @@ import { SettingsDialog } from './settings/SettingsDialog.tsx';
 import { Fallback } from '../ui/Fallback.tsx';
 import { useFold } from './frame/use-fold.ts';
 import { useArrivals } from './use-arrivals.ts';
+import { useEvents } from './use-events.ts';
 import { useProfile } from './use-profile.ts';
 import { createWorkspace } from '../workspace/create-workspace.ts';
 import { openModel } from '../workspace/open-model.ts';
@@ -37,7 +39,8 @@ import { useWorkspace, WorkspaceContext } from './use-workspace.ts';
 export function WorkspacePage() {
   const { id = '', link } = useParams();
   const profile = useProfile();
-  const ws = useMemo(() => createWorkspace(serverSource(id, link), profile), [id, link, profile]);
+  const events = useEvents();
+  const ws = useMemo(() => createWorkspace(serverSource(id, events, link), profile), [id, link, profile, events]);
   useEffect(() => openModel(ws), [ws]);
   return (
     <WorkspaceContext value={ws}>
@@ -104,6 +107,7 @@ function WorkspaceView() {
       <AskDialog />
       <PictureDialog />
       <WholeDialog />
+      <BinDialog />
     </div>
   );
 }

@@ -1,21 +1,24 @@
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from '../ui/notices.ts';
-import { listenToJobs } from '../api/api.ts';
+import { useEvents } from './use-events.ts';
 
 /** Says in the workspace when a file that was put on the shelf is ready, or could not be read. */
 export function useArrivals(): void {
   const navigate = useNavigate();
+  const events = useEvents();
   useEffect(() => {
-    return listenToJobs(({ id, kind, state, subject, modelId, problem }) => {
-      if (kind !== 'convert') return;
-      if (state === 'done' && modelId)
-        toast(`“${subject}” is on the shelf.`, {
-          id: `arrived ${id}`,
-          action: { label: 'Open', onClick: () => void navigate(`/models/${modelId}`) },
-        });
-      if (state === 'failed')
-        toast.error(`“${subject}” could not be read: ${problem?.detail ?? 'the conversion failed.'}`, { id: `arrived ${id}` });
+    return events.follow({
+      onJob: ({ id, kind, state, subject, modelId, problem }) => {
+        if (kind !== 'convert') return;
+        if (state === 'done' && modelId)
+          toast(`“${subject}” is on the shelf.`, {
+            id: `arrived ${id}`,
+            action: { label: 'Open', onClick: () => void navigate(`/models/${modelId}`) },
+          });
+        if (state === 'failed')
+          toast.error(`“${subject}” could not be read: ${problem?.detail ?? 'the conversion failed.'}`, { id: `arrived ${id}` });
+      },
     });
-  }, [navigate]);
+  }, [navigate, events]);
 }

@@ -1,3 +1,4 @@
+import { createEventLine } from '../api/events.ts';
 import { toast } from '../ui/notices.ts';
 import { commandById } from '../commands/registry.ts';
 import { runCommand } from '../commands/run-command.ts';
@@ -92,7 +93,7 @@ const lent = (ws: Workspace, view: SceneView) => ({
 
 /** A second model in the page, on a canvas of its own. */
 async function openBeside(ws: Workspace, id: string, canvas: HTMLCanvasElement) {
-  const other = createWorkspace(serverSource(id), ws.profile);
+  const other = createWorkspace(serverSource(id, createEventLine()), ws.profile);
   const close = openModel(other);
   await new Promise<void>((resolve) => {
     const off = other.model.subscribe(({ status }) => {

@@ -1,6 +1,6 @@
 import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ModelListItem, ShelfOrder, TagCount } from '@bathyscope/contracts';
-import { MoonStar, Sun, Upload } from 'lucide-react';
+import { MoonStar, Sun, Trash2, Upload } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from '../ui/notices.ts';
@@ -14,7 +14,9 @@ import { CardGrid } from './CardGrid.tsx';
 import { ModelCard } from './ModelCard.tsx';
 import { FailedCard, ProgressCard } from './ProgressCard.tsx';
 import { Thumbnails } from '../scene/pictures/thumbnails.ts';
+import { ShelfBin } from './ShelfBin.tsx';
 import { useJobs } from './use-jobs.ts';
+import { useLeftovers } from './use-leftovers.ts';
 import { useUploads } from './use-uploads.ts';
 
 const STAGES: Record<string, string> = {
@@ -54,6 +56,8 @@ export function ShelfPage() {
     thumbnails.current = new Thumbnails(profile);
     return () => thumbnails.current?.close();
   }, [profile]);
+  const [bin, setBin] = useState(false);
+  useLeftovers();
   const { jobs, forget } = useJobs();
   const { uploads, start, remove } = useUploads();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
@@ -75,7 +79,14 @@ export function ShelfPage() {
     await api.remove(model.id);
     await refresh();
     toast(`“${model.name}” was taken off the shelf.`, {
-      action: { label: 'Undo', onClick: () => void api.restore(model.id).then(refresh) },
+      action: {
+        label: 'Undo',
+        onClick: () =>
+          void api
+            .restore(model.id)
+            .catch((e: Error) => toast.error(e.message))
+            .then(refresh),
+      },
     });
   };
   const rename = async (model: ModelListItem, name: string) => {
@@ -168,6 +179,13 @@ export function ShelfPage() {
             </select>
             <button
               type="button"
+              onClick={() => setBin(true)}
+              className="flex h-8 items-center gap-1.5 rounded border border-border bg-well px-2.5 hover:bg-hover"
+            >
+              <Trash2 size={15} aria-hidden /> Bin
+            </button>
+            <button
+              type="button"
               onClick={open}
               className="flex items-center gap-2 rounded bg-blue px-4 py-2 font-medium text-on-blue hover:opacity-90"
             >
@@ -189,6 +207,7 @@ export function ShelfPage() {
           {empty && <p className="mt-16 text-center text-soft">The shelf is empty. Drop a STEP file (.step, .stp) here to open it.</p>}
         </div>
       </main>
+      <ShelfBin open={bin} close={() => setBin(false)} />
       {isDragActive && (
         <div className="pointer-events-none fixed inset-4 z-50 grid place-items-center rounded-xl border-4 border-dashed border-blue bg-panel/90">
           <p className="text-xl font-semibold">Drop to put it on the shelf</p>

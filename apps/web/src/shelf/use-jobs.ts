@@ -1,12 +1,14 @@
 import { useQueryClient } from '@tanstack/react-query';
 import type { JobView } from '@bathyscope/contracts';
 import { useEffect, useState } from 'react';
-import { api, listenToJobs } from '../api/api.ts';
+import { api } from '../api/api.ts';
+import { useEvents } from '../panels/use-events.ts';
 
 /** Waiting, running and failed jobs, kept current by server-sent events; survives leaving the page and a server restart. */
 export function useJobs(): { jobs: JobView[]; forget: (id: string) => void } {
   const [jobs, setJobs] = useState<ReadonlyMap<string, JobView>>(new Map());
   const queries = useQueryClient();
+  const events = useEvents();
   useEffect(() => {
     // Checks are followed where they were asked for.
     const isShown = ({ kind }: JobView) => kind === 'convert';
@@ -25,11 +27,15 @@ export function useJobs(): { jobs: JobView[]; forget: (id: string) => void } {
       );
       void queries.invalidateQueries({ queryKey: ['models'] });
     };
-    return listenToJobs((job) => {
-      put(job);
-      if (job.state !== 'running') void queries.invalidateQueries({ queryKey: ['models'] });
-    }, opened);
-  }, [queries]);
+    return events.follow({
+      onJob: (job) => {
+        put(job);
+        if (job.state !== 'running') void queries.invalidateQueries({ queryKey: ['models'] });
+      },
+      onModel: () => void queries.invalidateQueries({ queryKey: ['models'] }),
+      onOpen: opened,
+    });
+  }, [queries, events]);
   const forget = (id: string) => setJobs((old) => new Map([...old].filter(([key]) => key !== id)));
   return { jobs: [...jobs.values()], forget };
 }

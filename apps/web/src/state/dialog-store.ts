@@ -1,7 +1,7 @@
 import { createStore } from 'zustand/vanilla';
 
 interface DialogState {
-  open: 'help' | 'settings' | 'picture' | 'whole' | null;
+  open: 'help' | 'settings' | 'picture' | 'whole' | 'bin' | null;
   /** Which side of the picture dialog is shown first. */
   pictureKind: 'picture' | 'drawing';
   /** Set by the router: how commands change the page. */

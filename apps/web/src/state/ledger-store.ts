@@ -7,5 +7,5 @@ interface LedgerState {
   moved: { key: string; by: readonly [number, number] } | null;
 }
 
-/** Which kept measurements are drawn in the scene; what they are belongs to the model (`preference-store.ts`). */
+/** Which kept measurements are drawn in the scene; what they are belongs to the model (`record-store.ts`). */
 export const createLedgerState = () => createStore<LedgerState>()(() => ({ hidden: [], moved: null }));

@@ -4,6 +4,8 @@ import { createWorkspace } from '../workspace/create-workspace.ts';
 import { fixtureSource } from '../workspace/fixture-source.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
+/** The model of tests. */
+export const FIXTURE = { id: '7a1f6f0e-7c55-4d6e-9a6d-3f1a2b4c5d6e', name: 'Frame' } as ModelDetail;
+
 /** A workspace without a page or a server, with nothing in it yet. */
-export const testWorkspace = (): Workspace =>
-  createWorkspace(fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail), createProfileState());
+export const testWorkspace = (): Workspace => createWorkspace(fixtureSource(FIXTURE), createProfileState());

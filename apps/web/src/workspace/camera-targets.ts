@@ -1,3 +1,5 @@
+import { home, PLAIN_HOME, upAxis, type HomeSetting } from '@bathyscope/contracts/records';
+import { keptAt } from './records.ts';
 import {
   addScaled,
   pixelSizeAt,
@@ -19,6 +21,7 @@ import {
   type PartGeometry,
   type Mat4,
   type Support,
+  type UpAxis,
   type Vec3,
   type ViewCamera,
 } from '@bathyscope/core';
@@ -62,14 +65,20 @@ export function fittedToShown(ws: Workspace, camera: ViewCamera, size: Pane = ac
   return mode.kind === 'linked' ? linkedView(fitted, mode.side, scaleTo) : fitted;
 }
 
+/** Which axis of the model points up. */
+export const upAxisOf = (ws: Workspace): UpAxis => keptAt(ws, upAxis, '')?.axis ?? 'z';
+
+/** Where Home leads, as it was set. */
+const homeOf = (ws: Workspace): HomeSetting => keptAt(ws, home, '') ?? PLAIN_HOME;
+
 /** Where Home leads: the view set for this model, else isometric; framed to what is visible or to the whole model. */
 export function homeView(ws: Workspace, pane: { camera: ViewCamera; size: Pane } = activePane(ws)): ViewCamera {
-  const { home, homeFramesVisible } = ws.preference.getState();
+  const { view, framesVisible } = homeOf(ws);
   const { upAxis } = ws.camera.getState();
-  const kept = home?.camera;
-  const start: ViewCamera = kept ? { ...kept } : { ...pane.camera, orientation: homeOrientationOf(upAxis) };
-  if (homeFramesVisible) return fittedToShown(ws, start, pane.size);
-  return kept ? start : fitView(start, pane.size, reachOfComponents(placedParts(ws, allPaths(ws))));
+  const set = view?.camera;
+  const start: ViewCamera = set ? { ...set } : { ...pane.camera, orientation: homeOrientationOf(upAxis) };
+  if (framesVisible) return fittedToShown(ws, start, pane.size);
+  return set ? start : fitView(start, pane.size, reachOfComponents(placedParts(ws, allPaths(ws))));
 }
 
 /** The placed geometry a picked thing is part of; undefined for assemblies. */

@@ -1,4 +1,6 @@
-import { EMPTY_BOX, ownOf, transformBox, uniteBoxes, type Box3 } from '@bathyscope/core';
+import { componentName } from '@bathyscope/contracts/records';
+import { keptAt } from './records.ts';
+import { EMPTY_BOX, transformBox, uniteBoxes, type Box3 } from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
 
 /** All components at or below an occurrence. */
@@ -12,7 +14,7 @@ export function componentsBelow(ws: Workspace, path: string): string[] {
 /** What a component is called on the screen: by the user, else by the file. */
 export function shownName(ws: Workspace, path: string): string {
   const occurrence = ws.model.getState().byPath.get(path);
-  return ownOf(ws.preference.getState().names, path) ?? occurrence?.instanceName ?? occurrence?.name ?? path;
+  return keptAt(ws, componentName, path)?.name ?? occurrence?.instanceName ?? occurrence?.name ?? path;
 }
 
 /** The box around components, in model space. */

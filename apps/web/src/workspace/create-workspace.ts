@@ -16,7 +16,7 @@ import { createModelState } from '../state/model-store.ts';
 import { createPickListState } from '../state/pick-list-store.ts';
 import { createSweepState, createTourState, createWaitingState } from '../state/player-stores.ts';
 import { createPointerState } from '../state/pointer-store.ts';
-import { createPreferenceState } from '../state/preference-store.ts';
+import { createRecordState } from '../state/record-store.ts';
 import { createReferenceState } from '../state/reference-store.ts';
 import { createSavedViewsState } from '../state/saved-view-store.ts';
 import { createSceneState } from '../state/scene-store.ts';
@@ -54,7 +54,7 @@ export const createWorkspace = (source: ModelSource, profile: Profile): Workspac
   model: createModelState(),
   pickList: createPickListState(),
   pointer: createPointerState(),
-  preference: createPreferenceState(),
+  records: createRecordState(),
   reference: createReferenceState(),
   savedViews: createSavedViewsState(),
   scene: createSceneState(),

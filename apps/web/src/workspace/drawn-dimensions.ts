@@ -1,3 +1,5 @@
+import { ledgerEntry } from '@bathyscope/contracts/records';
+import { kept } from './records.ts';
 import {
   keptKind,
   valueText,
@@ -26,7 +28,7 @@ export function sayFigure(ws: Workspace, { value }: Fact): string {
 export function keptShown(ws: Workspace): KeptFigure[] {
   const { hidden } = ws.ledger.getState();
   const { picked } = ws.selection.getState();
-  return ws.preference.getState().figures.filter((f) => !hidden.includes(f.id) && !(isDrawn(ws, picked) && isOf(ws, f, picked)));
+  return kept(ws, ledgerEntry).filter((f) => !hidden.includes(f.id) && !(isDrawn(ws, picked) && isOf(ws, f, picked)));
 }
 
 function isOf(ws: Workspace, { of }: KeptFigure, picked: readonly Picked[]): boolean {
@@ -65,9 +67,9 @@ export function drawnLead(ws: Workspace, items: readonly Picked[], facts: PickFa
 
 /** Sets where a dimension stands while it is dragged; at the end of it, that of a kept figure is kept. */
 export function moveDimension(ws: Workspace, key: string, by: Moved, done: boolean): void {
-  const kept = ws.preference.getState().figures.find((f) => f.id === key);
-  ws.ledger.setState({ moved: done && kept ? null : { key, by } });
-  if (done && kept) changeKept(ws, kept, 'place', { moved: by });
+  const figure = kept(ws, ledgerEntry).find((f) => f.id === key);
+  ws.ledger.setState({ moved: done && figure ? null : { key, by } });
+  if (done && figure) changeKept(ws, figure, 'place', { moved: by });
 }
 
 /** All that is drawn now, for pictures and drawings: of two picked things, and what is kept. */

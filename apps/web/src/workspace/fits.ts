@@ -2,7 +2,9 @@ import type { ClashCheck, Questions } from '@bathyscope/contracts';
 import type { Fact, PickFacts } from '@bathyscope/core';
 import { NO_FITS, type FitState, type FoundFit } from '../state/fit-store.ts';
 import type { Picked } from '../state/selection-store.ts';
-import type { AcceptedFit } from '../state/preference-store.ts';
+import { acceptedClash, type AcceptedClash } from '@bathyscope/contracts/records';
+import type { Of } from '../state/record-store.ts';
+import { kept } from './records.ts';
 import { distanceFacts } from './figures.ts';
 import { resolve } from './references.ts';
 import type { Workspace } from './workspace.ts';
@@ -76,13 +78,13 @@ export function leaveFits(ws: Workspace): boolean {
 const depthOf = (f: FoundFit): number => ('failed' in f ? -1 : (f.clash?.depth ?? 0));
 
 /** Whether a clash was said to be meant so, in this revision or an earlier one, whichever way round. */
-export function acceptedOf(ws: Workspace, { a, b }: Pair): AcceptedFit | undefined {
-  const leadsTo = (reference: AcceptedFit['a']) => {
+export function acceptedOf(ws: Workspace, { a, b }: Pair): Of<AcceptedClash> | undefined {
+  const leadsTo = (reference: AcceptedClash['a']) => {
     const found = resolve(ws, reference);
     return found.status === 'lost' ? null : found.component;
   };
-  return ws.preference.getState().accepted.find((kept) => {
-    const ends = [leadsTo(kept.a), leadsTo(kept.b)];
+  return kept(ws, acceptedClash).find((accepted) => {
+    const ends = [leadsTo(accepted.a), leadsTo(accepted.b)];
     return ends.includes(a) && ends.includes(b);
   });
 }

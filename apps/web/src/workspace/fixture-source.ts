@@ -1,5 +1,7 @@
 import type { ModelDetail, OwnMaterial, SavedView } from '@bathyscope/contracts';
-import type { CheckStore, ModelSource } from './source.ts';
+import type { CheckStore, ModelSource, RecordStore } from './source.ts';
+import { memoryRecords } from './memory-records.ts';
+import { fleetingOutbox } from './unsent.ts';
 
 const nowhere = (): Promise<never> => Promise.reject(new Error('There is no kernel to ask here.'));
 
@@ -9,9 +11,9 @@ export function fixtureSource(
   containers: ReadonlyMap<string, Uint8Array> = new Map(),
   ask: ModelSource['ask'] = nowhere,
   checks: CheckStore = { ask: nowhere, find: nowhere, newest: async () => null, stop: async () => {} },
+  records: RecordStore = memoryRecords(),
 ): ModelSource {
   let last: unknown = null;
-  let preferences: Record<string, unknown> | null = null;
   let views: SavedView[] = [];
   let own: OwnMaterial[] = [];
   let made = 0;
@@ -21,6 +23,9 @@ export function fixtureSource(
     return views.find((v) => v.id === id)!;
   };
   return {
+    model: detail.id,
+    records,
+    outbox: fleetingOutbox(),
     structure: async () => detail,
     geometry: async (hash) => {
       const container = containers.get(hash);
@@ -37,11 +42,6 @@ export function fixtureSource(
     states: {
       first: async () => ({ document: last, revision: detail.revision }),
       saveLast: async (document) => void (last = structuredClone(document)),
-      preferences: async () => preferences,
-      savePreferences: async (values) => {
-        preferences = { ...values };
-        return null;
-      },
       rename: async () => {},
       setThumbnail: async () => {},
       views: async () => views,

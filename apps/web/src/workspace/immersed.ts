@@ -1,3 +1,4 @@
+import { sealedHollow } from '@bathyscope/contracts/records';
 import {
   CLASH_LEAST,
   cross,
@@ -12,11 +13,10 @@ import {
   type Weight,
   withinOf,
 } from '@bathyscope/core';
-import { v4 as uuid } from 'uuid';
 import { upOf } from './balance.ts';
 import { findMaterial } from './library.ts';
 import { askMass, placedMeshesOf } from './mass-jobs.ts';
-import { perform } from './perform.ts';
+import { added, changeRecords, kept, removed } from './records.ts';
 import type { Workspace } from './workspace.ts';
 
 /* What a set takes the place of under water. */
@@ -36,13 +36,12 @@ export function immerse(ws: Workspace, paths: readonly string[], key: string): v
 const liesIn = ({ box: { min, max } }: Hollow, at: Vec3): boolean => at.every((x, k) => x >= min[k] && x <= max[k]);
 
 /** Whether a hollow was marked as sealed: the mark lies in it. */
-export const isSealed = (ws: Workspace, hollow: Hollow): boolean => ws.preference.getState().sealed.some(({ at }) => liesIn(hollow, at));
+export const isSealed = (ws: Workspace, hollow: Hollow): boolean => kept(ws, sealedHollow).some(({ at }) => liesIn(hollow, at));
 
 export function markSealed(ws: Workspace, hollow: Hollow, sealed: boolean): void {
-  const rest = ws.preference.getState().sealed.filter(({ at }) => !liesIn(hollow, at));
-  perform(ws, sealed ? 'cavity sealed' : 'cavity open', ws.preference, {
-    sealed: sealed ? [...rest, { id: uuid(), at: hollow.centre }] : rest,
-  });
+  const there = kept(ws, sealedHollow).filter(({ at }) => liesIn(hollow, at));
+  const changes = sealed ? [added(ws, sealedHollow, { at: hollow.centre })] : there.map((mark) => removed(ws, sealedHollow, mark));
+  if (sealed !== there.length > 0) changeRecords(ws, sealed ? 'cavity sealed' : 'cavity open', changes);
 }
 
 /** A set under water: the sum of its solids, what they share counted once, with the hollows that are marked as sealed. @returns null where no solid has a volume */
@@ -116,8 +115,7 @@ export function tiltAxes(up: Vec3): readonly [Vec3, Vec3] {
 /** Says of what it was worked out how something floats. */
 export function floatKey(ws: Workspace, key: string, { mass, centreOfGravity }: Weight): string {
   const { fluid, immersed } = ws.mass.getState();
-  const { sealed } = ws.preference.getState();
-  return JSON.stringify([key, fluid, mass, centreOfGravity, immersed?.key === key, sealed.map((s) => s.id)]);
+  return JSON.stringify([key, fluid, mass, centreOfGravity, immersed?.key === key, kept(ws, sealedHollow).map((s) => s.id)]);
 }
 
 /** Works out where a set floats. What it displaces then is its weight in the fluid. */

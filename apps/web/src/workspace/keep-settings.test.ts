@@ -2,7 +2,7 @@ import { api } from '../api/api.ts';
 import { createProfileState } from '../state/settings-store.ts';
 import { keepSettings } from './keep-settings.ts';
 
-/* The settings of a profile between pages and the server, which merges by name as `preferences.repository.ts` does. */
+/* The settings of a profile between pages and the server, which merges by name as `settings.repository.ts` does. */
 
 let server: Record<string, unknown>;
 let reachable: boolean;

@@ -4,6 +4,7 @@ import { startKeeping, type Kept } from './keeping.ts';
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 
+const NO_RECORDS = { failing: () => false, now: () => {}, close: () => {} };
 const nothing = { addEventListener: () => {}, removeEventListener: () => {} };
 (globalThis as { window?: unknown }).window ??= nothing;
 
@@ -13,13 +14,11 @@ test('changes are gathered; a save that fails is said, tried again until it succ
   let [saves, works] = [0, false];
   const keeping = startKeeping(
     ws,
-    {
-      state: async () => {
-        saves++;
-        if (!works) throw new Error('away');
-      },
-      preferences: async () => {},
+    async () => {
+      saves++;
+      if (!works) throw new Error('away');
     },
+    NO_RECORDS,
     { tell: (kept) => told.push(kept), close: () => {} },
   );
   const unsaved = () => ws.keeping.getState().unsaved;
@@ -41,11 +40,7 @@ test('changes are gathered; a save that fails is said, tried again until it succ
 test('what changes while a save is under way is saved after it', async () => {
   const ws = testWorkspace();
   const done: (() => void)[] = [];
-  const keeping = startKeeping(
-    ws,
-    { state: () => new Promise((resolve) => done.push(resolve)), preferences: async () => {} },
-    { tell: () => {}, close: () => {} },
-  );
+  const keeping = startKeeping(ws, () => new Promise((resolve) => done.push(resolve)), NO_RECORDS, { tell: () => {}, close: () => {} });
   keeping.stateChanged();
   await jest.advanceTimersByTimeAsync(1000);
   keeping.stateChanged();

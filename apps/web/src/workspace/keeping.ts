@@ -1,3 +1,4 @@
+import type { RecordKeeping } from './keep-records.ts';
 import type { Workspace } from './workspace.ts';
 
 /** ms without a change after which what was changed is kept. */
@@ -7,7 +8,7 @@ const FIRST_PAUSE = 2000;
 const LONGEST_PAUSE = 30_000;
 
 /** What tabs on one model tell each other that they have kept. */
-export type Kept = 'state' | 'preferences' | 'views';
+export type Kept = 'state' | 'views';
 
 /** Keeps one thing: changes are gathered, and a save that fails is tried again until it succeeds. */
 class Keeper {
@@ -72,43 +73,35 @@ export function joinTabs(modelId: string, hear: (kept: Kept) => void): TabChanne
 export interface Keeping {
   /** The state of the model has changed. */
   stateChanged: () => void;
-  preferencesChanged: () => void;
+  /** Says whether something is not kept yet. */
+  tell: () => void;
   /** Saves what waits, and ends. */
   close: () => void;
 }
 
-/** Keeps the state and the preferences of the model on the screen. */
-export function startKeeping(
-  ws: Workspace,
-  saves: { state: () => Promise<void>; preferences: () => Promise<void> },
-  tabs: TabChannel,
-): Keeping {
-  const tell = () => ws.keeping.setState({ unsaved: state.failing || preferences.failing });
-  const state: Keeper = new Keeper(
-    () => saves.state().then(() => tabs.tell('state')),
-    () => tell(),
-  );
-  const preferences: Keeper = new Keeper(
-    () => saves.preferences().then(() => tabs.tell('preferences')),
-    () => tell(),
-  );
+/** Keeps the state of the model on the screen, and with it what is kept of the model. */
+export function startKeeping(ws: Workspace, save: () => Promise<void>, records: RecordKeeping, tabs: TabChannel): Keeping {
+  const tell = () => ws.keeping.setState({ unsaved: state.failing || records.failing() });
+  const state: Keeper = new Keeper(() => save().then(() => tabs.tell('state')), tell);
   const now = () => {
     void state.now();
-    void preferences.now();
+    records.now();
+  };
+  const ask = (event: BeforeUnloadEvent) => {
+    if (ws.keeping.getState().unsaved) event.preventDefault();
   };
   window.addEventListener('pagehide', now);
   window.addEventListener('online', now);
+  window.addEventListener('beforeunload', ask);
   return {
     stateChanged: () => state.later(),
-    preferencesChanged: () => {
-      preferences.later();
-      // Names and sets are made seldom and on purpose: at once.
-      void preferences.now();
-    },
+    tell,
     close: () => {
-      now();
+      void state.now();
+      records.close();
       window.removeEventListener('pagehide', now);
       window.removeEventListener('online', now);
+      window.removeEventListener('beforeunload', ask);
       tabs.close();
     },
   };

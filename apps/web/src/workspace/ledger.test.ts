@@ -1,5 +1,7 @@
-import type { ClashCheck, ModelDetail } from '@bathyscope/contracts';
-import type { KeptFigure } from '@bathyscope/core';
+import { FIXTURE } from '../testing/test-workspace.ts';
+import { acceptedClash, ledgerEntry, referenceSystem } from '@bathyscope/contracts/records';
+import { added, changeRecords, kept } from './records.ts';
+import type { ClashCheck } from '@bathyscope/contracts';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { commandById } from '../commands/registry.ts';
@@ -21,7 +23,7 @@ import type { Workspace } from './workspace.ts';
 /** Two pins of Ø10, 20 long, 30 mm apart along X, and a block. @param ask in place of the kernel */
 function opened(ask?: (name: string, asked: unknown) => Promise<unknown>, checks?: CheckStore): Workspace {
   const ws = createWorkspace(
-    fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail, new Map(), ask as Workspace['source']['ask'] | undefined, checks),
+    fixtureSource(FIXTURE, new Map(), ask as Workspace['source']['ask'] | undefined, checks),
     createProfileState(),
   );
   showModel(
@@ -44,7 +46,7 @@ test('a figure is kept by what it is of, told with its limits, changed and undon
   const ws = opened(noKernel);
   await keepFigure(ws, [face('left')]);
   await keepFigure(ws, [face('left'), face('right')]);
-  const [diameter, apart] = ws.preference.getState().figures;
+  const [diameter, apart] = kept(ws, ledgerEntry);
   expect(diameter).toMatchObject({
     name: 'Diameter, left',
     figure: 'Diameter',
@@ -66,13 +68,13 @@ test('a figure is kept by what it is of, told with its limits, changed and undon
   moveDimension(ws, apart.id, [10, 4], false);
   expect((await dimensionsNow(ws))[1]).toMatchObject({ moved: [10, 4] });
   moveDimension(ws, apart.id, [20, 5], true);
-  expect(ws.preference.getState().figures[1].moved).toEqual([20, 5]);
+  expect(kept(ws, ledgerEntry)[1].moved).toEqual([20, 5]);
   ws.history.getState().undo();
-  expect(ws.preference.getState().figures[1]).not.toHaveProperty('moved');
+  expect(kept(ws, ledgerEntry)[1]).not.toHaveProperty('moved');
   ws.ledger.setState({ hidden: [apart.id] });
   expect(await dimensionsNow(ws)).toHaveLength(1);
   ws.history.getState().undo();
-  expect(ws.preference.getState().figures[0]).not.toHaveProperty('tolerance');
+  expect(kept(ws, ledgerEntry)[0]).not.toHaveProperty('tolerance');
   await expect(keepFigure(ws, [{ kind: 'vertex', component: 'a/block', index: 0 }])).rejects.toThrow('no figure to keep');
 });
 
@@ -90,17 +92,25 @@ test('the ledger of another model is lost figure by figure, each with its senten
   const ws = opened(noKernel);
   await keepFigure(ws, [face('left')]);
   await keepFigure(ws, [face('left'), face('right')]);
-  const foreign = JSON.parse(JSON.stringify(ws.preference.getState().figures)) as KeptFigure[];
-  const other = createWorkspace(fixtureSource({ id: 'other', name: 'Bracket' } as ModelDetail), createProfileState());
+  const foreign = kept(ws, ledgerEntry);
+  const other = createWorkspace(fixtureSource({ ...FIXTURE, name: 'Bracket' }), createProfileState());
   showModel(other, [boxPart(4, 4, 4)], [['plate', 0, placedAt(0, 0, 0)]]);
-  other.preference.setState({ figures: foreign });
+  changeRecords(
+    other,
+    'from elsewhere',
+    foreign.map(({ id, ...entry }) => added(other, ledgerEntry, entry, id)),
+  );
   const rows = await ledgerRows(other, 'mm');
   expect(rows.slice(1).map((row) => [row[0], row[2], row[7]])).toEqual([
     ['Diameter, left', '', 'lost'],
     ['Axis to axis, left to right', '', 'lost'],
   ]);
   expect(await dimensionsNow(other)).toEqual([]);
-  expect(other.preference.getState().figures).toEqual(foreign);
+  expect(
+    kept(other, ledgerEntry)
+      .map(({ id }) => id)
+      .sort(),
+  ).toEqual(foreign.map(({ id }) => id).sort());
 });
 
 test.each(['keep-figure', 'new-system'])('“%s” started before anything is picked takes the pick it asked for', async (id) => {
@@ -108,7 +118,7 @@ test.each(['keep-figure', 'new-system'])('“%s” started before anything is pi
   runCommand(ws, commandById(id));
   expect(offerPick(ws, face('right'))).toBe(true);
   await new Promise((done) => setTimeout(done, 0));
-  const { figures, systems } = ws.preference.getState();
+  const [figures, systems] = [kept(ws, ledgerEntry), kept(ws, referenceSystem)];
   expect([...figures, ...systems]).toEqual([expect.objectContaining({ of: [expect.objectContaining({ component: 'a/right' })] })]);
   // A system from one pick has its origin there and the model's axes.
   if (systems.length) expect(systemNow(ws)).toMatchObject({ origin: [30, 0, expect.any(Number)], x: [1, 0, 0] });
@@ -161,8 +171,8 @@ test('a check is followed while it finds, the deepest first; taken up again wher
   await checkFits(ws, 'near', ['a/left', 'a/block'], ['a/left']);
   expect(asked[1]).toEqual(['near', ['a/left', 'a/block'], ['a/left']]);
   const [b, a] = componentReferences(ws, [pair.b, pair.a]);
-  ws.preference.setState({ accepted: [{ id: 'x', a: b, b: a }] });
-  expect(acceptedOf(ws, pair)?.id).toBe('x');
+  changeRecords(ws, 'meant so', [added(ws, acceptedClash, { a: b, b: a })]);
+  expect(acceptedOf(ws, pair)?.id).toBe(kept(ws, acceptedClash)[0].id);
   expect(acceptedOf(ws, { a: 'a/right', b: 'a/block' })).toBeUndefined();
   const later = opened(undefined, checks);
   await resumeFits(later);

@@ -12,28 +12,19 @@ import {
   type Moved,
   type PickFacts,
 } from '@bathyscope/core';
-import { v4 as uuid } from 'uuid';
+import { ledgerEntry, type LedgerEntry } from '@bathyscope/contracts/records';
 import type { Picked } from '../state/selection-store.ts';
 import { allFigures } from './all-figures.ts';
 import { whereOf } from './figures.ts';
-import { perform } from './perform.ts';
+import { added, changed, changeRecords, kept } from './records.ts';
 import { pickOf, referenceTo, resolve } from './references.ts';
 import type { Workspace } from './workspace.ts';
 
 /* Measurements that are kept: changed so that it can be undone, and computed anew whenever they are shown. */
 
-/** Changes the ledger; one step back. */
-export const changeLedger = (ws: Workspace, name: string, figures: KeptFigure[]): void => perform(ws, name, ws.preference, { figures });
-
-export const changeKept = (ws: Workspace, { id, name }: KeptFigure, what: string, change: Partial<KeptFigure>): void =>
-  changeLedger(
-    ws,
-    `${what} of “${name}”`,
-    ws.preference.getState().figures.map((f) => (f.id === id ? withoutUndefined({ ...f, ...change }) : f)),
-  );
-
-const withoutUndefined = (kept: KeptFigure): KeptFigure =>
-  Object.fromEntries(Object.entries(kept).filter(([, value]) => value !== undefined)) as unknown as KeptFigure;
+/** @param change a field of undefined is taken away */
+export const changeKept = (ws: Workspace, figure: KeptFigure, what: string, change: Partial<LedgerEntry>): void =>
+  changeRecords(ws, `${what} of “${figure.name}”`, [changed(ws, ledgerEntry, figure, change)]);
 
 /** The figure that is kept among all of a thing: the one of its label, else the leading one, if it is one number. */
 export function figureOf({ main, rows }: PickFacts, label: string): Fact | null {
@@ -55,11 +46,9 @@ export function movedBy(ws: Workspace, key: string): Moved | undefined {
 export async function keepFigure(ws: Workspace, items: readonly Picked[], label = ''): Promise<KeptFigure> {
   const fact = figureOf((await allFigures(ws, items)).facts, label);
   if (!fact) throw new Error('There is no figure to keep here: it must be a length, an angle, an area or a volume.');
-  const { figures } = ws.preference.getState();
   const moved = movedBy(ws, leadKey(items));
   const where = [...new Set(items.map((i) => whereOf(ws, i).split(' · ')[0]))].join(' to ');
-  const kept: KeptFigure = {
-    id: uuid(),
+  const entry: LedgerEntry = {
     name: `${fact.label || 'Figure'}, ${where}`.slice(0, 120),
     of: items.map((i) => referenceTo(ws, i)),
     figure: fact.label,
@@ -67,8 +56,9 @@ export async function keepFigure(ws: Workspace, items: readonly Picked[], label 
     revision: ws.model.getState().detail!.revision,
     ...(moved && { moved }),
   };
-  changeLedger(ws, `keep “${kept.name}”`, [...figures, kept]);
-  return kept;
+  const made = added(ws, ledgerEntry, entry);
+  changeRecords(ws, `keep “${entry.name}”`, [made]);
+  return { ...entry, id: made.id };
 }
 
 export const numberOf = (fact: Fact): number => fact.value.value as number;
@@ -89,26 +79,26 @@ export function wantedText({ nominal, tolerance }: Pick<KeptFigure, 'nominal' | 
 
 /** The ledger as rows of a table, computed anew. */
 export async function ledgerRows(ws: Workspace, unit: LengthUnit): Promise<string[][]> {
-  const { figures } = ws.preference.getState();
+  const figures = kept(ws, ledgerEntry);
   const rows = await Promise.all(
-    figures.map(async (kept): Promise<string[]> => {
-      const items = itemsOf(ws, kept);
+    figures.map(async (entry): Promise<string[]> => {
+      const items = itemsOf(ws, entry);
       const found = items && (await allFigures(ws, items).catch(() => null));
-      const fact = found && figureOf(found.facts, kept.figure);
-      if (!fact) return [kept.name, kept.figure, '', '', '', '', '', 'lost', ''];
+      const fact = found && figureOf(found.facts, entry.figure);
+      if (!fact) return [entry.name, entry.figure, '', '', '', '', '', 'lost', ''];
       const kind = keptKind(fact.value)!;
       const { unit: shown } = valueText(fact.value, unit);
       const plain = (value: number) => plainText({ ...fact, value: { kind, value } }, unit);
-      const bounds = limitsOf(kept);
+      const bounds = limitsOf(entry);
       return [
-        kept.name,
+        entry.name,
         fact.label,
         plain(numberOf(fact)),
         shown,
-        kept.nominal === undefined ? '' : plain(kept.nominal),
+        entry.nominal === undefined ? '' : plain(entry.nominal),
         bounds ? plain(bounds.least) : '',
         bounds ? plain(bounds.greatest) : '',
-        verdictOf(kept, numberOf(fact)) ?? '',
+        verdictOf(entry, numberOf(fact)) ?? '',
         found.facts.accuracy?.kind ?? '',
       ];
     }),

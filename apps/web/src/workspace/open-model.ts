@@ -1,14 +1,13 @@
 import { loadLibrary } from './library.ts';
 import type { KeptState } from '@bathyscope/contracts';
-import { mergeKept } from '@bathyscope/core';
 import { ApiError } from '../api/api.ts';
 import { toast } from '../ui/notices.ts';
-import type { ModelPreference } from '../state/preference-store.ts';
 import { loadGeometry } from './load-geometry.ts';
 import { joinTabs, startKeeping, type Kept } from './keeping.ts';
 import { stopPlayers } from './players.ts';
-import { changesPutTo, lastState, readPreference } from './read-preference.ts';
-import { currentState, restoreState } from './view-states.ts';
+import { keepRecords, loadRecords } from './keep-records.ts';
+import { upAxisOf } from './camera-targets.ts';
+import { currentState, lastState, restoreState } from './view-states.ts';
 import type { Workspace } from './workspace.ts';
 import { keepTrails } from './trail.ts';
 
@@ -17,8 +16,8 @@ export function openModel(ws: Workspace): () => void {
   const stop = new AbortController();
   let stopKeeping = () => {};
   load(ws, stop.signal).then(
-    (kept) => {
-      if (!stop.signal.aborted) stopKeeping = keepModel(ws, kept);
+    () => {
+      if (!stop.signal.aborted) stopKeeping = keepModel(ws);
     },
     (error: unknown) => stop.signal.aborted || ws.model.getState().fail(error instanceof Error ? error.message : String(error)),
   );
@@ -30,15 +29,14 @@ export function openModel(ws: Workspace): () => void {
   };
 }
 
-/** @returns what is kept of the model, as it is stored */
-async function load(ws: Workspace, signal: AbortSignal): Promise<Record<string, unknown> | null> {
+async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   const { source } = ws;
   ws.model.getState().clear();
-  const [detail, first, preference, views] = await Promise.all([
+  const [detail, first, views] = await Promise.all([
     source.structure(),
     source.states.first(),
-    source.states.preferences(),
     source.states.views(),
+    loadRecords(ws, source.model),
   ]);
   signal.throwIfAborted();
   if (detail.state !== 'ready')
@@ -47,14 +45,12 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<Record<string, 
   const parts = await loadGeometry(source, detail, ws.model.getState().setProgress, signal);
   // The state first, so that the first frame is already the right one.
   ws.model.setState({ parts });
-  ws.preference.setState(readPreference(preference));
-  ws.camera.getState().setUpAxis(ws.preference.getState().upAxis);
+  ws.camera.getState().setUpAxis(upAxisOf(ws));
   ws.savedViews.setState({ views, current: null });
   restoreState(ws, lastState(first.document));
   void loadLibrary(ws).catch((error: Error) => toast.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
   ws.model.getState().finish(parts);
   sayRevision(first, detail.revision);
-  return preference;
 }
 
 /** Says so when what is shown was made on another revision of the model. */
@@ -66,44 +62,28 @@ function sayRevision({ document, revision }: KeptState, now: number): void {
 }
 
 /** Keeps what is changed, and takes over or offers what another tab has kept of the same model. */
-function keepModel(ws: Workspace, opened: Record<string, unknown> | null): () => void {
-  const { states } = ws.source;
-  /** As it is stored, with what only another version knows. */
-  let stored = opened;
+function keepModel(ws: Workspace): () => void {
+  const { states, model } = ws.source;
   // What is taken over is not told again.
   let taking = false;
-  const takePreferences = (values: ModelPreference) => {
-    taking = true;
-    ws.preference.setState(values);
-    taking = false;
-  };
   const take = async (kept: Kept) => {
     if (kept === 'state') return offerState(ws);
-    const [views, preferences] = await Promise.all([states.views(), states.preferences()]);
-    if (kept !== 'views') return takePreferences(readPreference((stored = preferences)));
+    const views = await states.views();
     taking = true;
     ws.savedViews.setState({ views });
     taking = false;
   };
-  const tabs = joinTabs(ws.model.getState().detail!.id, (kept) => void take(kept).catch(() => {}));
+  const tabs = joinTabs(model, (kept) => void take(kept).catch(() => {}));
+  const records = keepRecords(ws, model, () => keeping.tell());
   const keeping = startKeeping(
     ws,
-    {
-      state: () =>
-        states.saveLast(currentState(ws)).catch((error: unknown) => {
-          // A newer version's stands there: said, and not tried again.
-          if (!(error instanceof ApiError) || error.status !== 409) throw error;
-          toast(error.message, { id: 'newer' });
-        }),
-      preferences: async () => {
-        const sent = { ...ws.preference.getState() };
-        const put = changesPutTo(stored, sent);
-        const merged = await states.savePreferences(put);
-        stored = merged ?? put;
-        // What was changed here while it was sent stays, and is sent next.
-        if (merged) takePreferences(mergeKept(sent, { ...ws.preference.getState() }, readPreference(merged)) as ModelPreference);
-      },
-    },
+    () =>
+      states.saveLast(currentState(ws)).catch((error: unknown) => {
+        // A newer version's stands there: said, and not tried again.
+        if (!(error instanceof ApiError) || error.status !== 409) throw error;
+        toast(error.message, { id: 'newer' });
+      }),
+    records,
     tabs,
   );
   const later = () => keeping.stateChanged();
@@ -115,7 +95,8 @@ function keepModel(ws: Workspace, opened: Record<string, unknown> | null): () =>
     ws.ledger.subscribe(later),
     ws.section.subscribe(later),
     keepTrails(ws),
-    ws.preference.subscribe(() => void (taking || keeping.preferencesChanged())),
+    // Whoever turns the model up: what is seen stays, Home is another.
+    ws.records.subscribe(() => void (ws.camera.getState().upAxis !== upAxisOf(ws) && ws.camera.getState().setUpAxis(upAxisOf(ws)))),
     ws.savedViews.subscribe((now, before) => void (now.views !== before.views && !taking && tabs.tell('views'))),
   ];
   return () => {

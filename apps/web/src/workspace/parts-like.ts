@@ -1,4 +1,6 @@
+import { componentName } from '@bathyscope/contracts/records';
 import { componentColour, ownOf } from '@bathyscope/core';
+import { keptAt } from './records.ts';
 import type { Workspace } from './workspace.ts';
 
 /* Parts that are alike for whoever gives materials. */
@@ -8,10 +10,9 @@ export function partsNamed(ws: Workspace, word: string): number[] {
   const wanted = word.trim().toLowerCase();
   if (!wanted) return [];
   const { components, detail } = ws.model.getState();
-  const { names } = ws.preference.getState();
   const found = new Set<number>();
   for (const { path, part, name } of components) {
-    const all = [ownOf(names, path), name, detail?.structure?.parts[part].name];
+    const all = [keptAt(ws, componentName, path)?.name, name, detail?.structure?.parts[part].name];
     if (all.some((n) => n?.toLowerCase().includes(wanted))) found.add(part);
   }
   return [...found];

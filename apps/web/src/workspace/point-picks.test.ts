@@ -1,4 +1,4 @@
-import type { ModelDetail } from '@bathyscope/contracts';
+import { FIXTURE } from '../testing/test-workspace.ts';
 import type { Hole } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
@@ -19,7 +19,7 @@ import type { Workspace } from './workspace.ts';
 
 /** A pin of Ø10, 20 long, 30 mm along X, on which a block of 8 × 6 × 4 stands. */
 function opened(pinAt = 30): Workspace {
-  const ws = createWorkspace(fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail), createProfileState());
+  const ws = createWorkspace(fixtureSource(FIXTURE), createProfileState());
   showModel(
     ws,
     [cylinderPart(5, 20), boxPart(8, 6, 4)],

@@ -1,12 +1,14 @@
-import { mergeKept } from '@bathyscope/core';
 import type { ClashCheck } from '@bathyscope/contracts';
 import { api, ApiError } from '../api/api.ts';
-import type { ModelSource, StateStore } from './source.ts';
+import type { EventLine } from '../api/events.ts';
+import type { ModelSource } from './source.ts';
+import { browserOutbox } from './unsent.ts';
 
-/** A model that the server keeps. @param link the state to open with, instead of the last */
-export function serverSource(id: string, link?: string): ModelSource {
+/** A model that the server keeps. @param events what tells of changes @param link the state to open with, instead of the last */
+export function serverSource(id: string, events: EventLine, link?: string): ModelSource {
   let revision = 1;
   return {
+    model: id,
     structure: async () => {
       const detail = await api.model(id);
       revision = detail.revision;
@@ -20,11 +22,18 @@ export function serverSource(id: string, link?: string): ModelSource {
       newest: async () => (await api.newestCheck(id, revision)).check,
       stop: async ({ jobId }) => void (jobId && (await api.cancelJob(jobId))),
     },
+    records: {
+      list: (ids) => api.records(id, ids),
+      bin: () => api.binnedRecords(id),
+      change: (changes) => api.changeRecords(id, changes),
+      purge: (record) => api.purgeRecord(id, record),
+      follow: (hear, opened) => events.follow({ model: id, onRecord: hear, onOpen: opened }),
+    },
+    outbox: browserOutbox(),
     library: { list: api.materials, save: api.saveMaterial, remove: api.removeMaterial },
     states: {
       first: () => (link ? api.link(id, link) : api.viewState(id)),
       saveLast: (document) => api.saveViewState(id, document),
-      ...keptPreferences(id),
       rename: async (name) => void (await api.rename(id, name)),
       setThumbnail: (png) => api.setThumbnail(id, png),
       views: () => api.savedViews(id),
@@ -48,51 +57,4 @@ async function foundCheck(id: string, revision: number, { id: check, jobId }: Cl
     const job = jobId ? await api.job(jobId).catch(() => null) : null;
     throw new Error(job?.problem?.detail ?? 'The check was stopped.', { cause: error });
   }
-}
-
-/** Attempts to put one's changes to what others change at the same time. */
-const ATTEMPTS = 5;
-const CHANGED_MEANWHILE = 409;
-
-/** What is kept of a model by several people: each change is made of a version, and put to the newer one where there is one. */
-function keptPreferences(id: string): Pick<StateStore, 'preferences' | 'savePreferences'> {
-  let base: Record<string, unknown> | null = null;
-  let version = 0;
-  const read = async () => {
-    ({ values: base, version } = await api.preferences(id));
-    return base;
-  };
-  const save = async (values: Record<string, unknown>, attempts: number): Promise<Record<string, unknown> | null> => {
-    try {
-      ({ version } = await api.savePreferences(id, values, version));
-      base = values;
-      return null;
-    } catch (error) {
-      if (!(error instanceof ApiError) || error.status !== CHANGED_MEANWHILE || attempts <= 1) throw error;
-    }
-    const began = base;
-    const merged = mergeKept(began, values, await read()) as Record<string, unknown>;
-    return (await save(merged, attempts - 1)) ?? merged;
-  };
-  // One after another: two at once would be made of the same version, and one would take the other for someone else's.
-  let last: Promise<unknown> = Promise.resolve();
-  /** The newest values that still wait. */
-  let sent: Record<string, unknown> | null = null;
-  const inTurn = (values: Record<string, unknown>) => {
-    const madeOf = sent ?? base;
-    sent = values;
-    const mine = last.then(async () => {
-      try {
-        if (madeOf === base) return await save(values, ATTEMPTS);
-        // What came in while this one waited is not overwritten either.
-        const put = mergeKept(madeOf, values, base) as Record<string, unknown>;
-        return (await save(put, ATTEMPTS)) ?? put;
-      } finally {
-        if (sent === values) sent = null;
-      }
-    });
-    last = mine.catch(() => {});
-    return mine;
-  };
-  return { preferences: read, savePreferences: inTurn };
 }

@@ -1,8 +1,23 @@
-import type { ClashCheck, KeptState, ModelDetail, OwnMaterial, QuestionName, Questions, SavedView } from '@bathyscope/contracts';
+import type {
+  ClashCheck,
+  KeptRecord,
+  KeptState,
+  ModelDetail,
+  OwnMaterial,
+  QuestionName,
+  Questions,
+  RecordAnswer,
+  RecordChange,
+  RecordEvent,
+  SavedView,
+} from '@bathyscope/contracts';
 import type { ViewState } from '@bathyscope/core';
+import type { Outbox } from './unsent.ts';
 
 /** Where a model comes from, and where what is made on it is kept: a server, a file, a fixture. */
 export interface ModelSource {
+  /** Which model it is. */
+  readonly model: string;
   structure(): Promise<ModelDetail>;
   /** The container of one part's geometry. */
   geometry(hash: string, signal: AbortSignal): Promise<ArrayBuffer>;
@@ -11,6 +26,9 @@ export interface ModelSource {
   readonly checks: CheckStore;
   readonly library: LibraryStore;
   readonly states: StateStore;
+  readonly records: RecordStore;
+  /** Where changes of records wait while they cannot be stored. */
+  readonly outbox: Outbox;
 }
 
 /** What clashes with what: found by a job, which goes on when the page is left. */
@@ -22,6 +40,20 @@ export interface CheckStore {
   /** The last one of this revision. */
   newest(): Promise<ClashCheck | null>;
   stop(check: ClashCheck): Promise<void>;
+}
+
+/** What people keep of the model, one thing a record. */
+export interface RecordStore {
+  /** Those that are kept; or those named, also where they lie in the bin. */
+  list(ids?: readonly string[]): Promise<KeptRecord[]>;
+  /** Those in the bin. */
+  bin(): Promise<KeptRecord[]>;
+  /** Each is answered for itself, in their order. @throws Error when nothing was stored */
+  change(changes: readonly RecordChange[]): Promise<RecordAnswer[]>;
+  /** Deletes one that lies in the bin for good. */
+  purge(id: string): Promise<void>;
+  /** Hears of what anybody changes. @param opened told when something may have been missed @returns what ends it */
+  follow(hear: (event: RecordEvent) => void, opened: () => void): () => void;
 }
 
 /** Materials that were added to the library of the installation. @throws Error with a sentence */
@@ -38,9 +70,6 @@ export interface StateStore {
   /** The state to open with, and the revision it was made on: the last one, or the one that a link leads to. */
   first(): Promise<KeptState>;
   saveLast(document: ViewState): Promise<void>;
-  preferences(): Promise<Record<string, unknown> | null>;
-  /** @returns what there is now, when someone else's changes were put to these; else null */
-  savePreferences(values: Record<string, unknown>): Promise<Record<string, unknown> | null>;
   rename(name: string): Promise<void>;
   setThumbnail(png: Blob): Promise<void>;
   views(): Promise<SavedView[]>;

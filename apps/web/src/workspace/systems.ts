@@ -1,9 +1,9 @@
 import { factsIn, NoSystem, systemOf, viewBack, viewRight, viewUp, type PickFacts, type ReferenceSystem } from '@bathyscope/core';
-import { v4 as uuid } from 'uuid';
-import type { KeptSystem } from '../state/preference-store.ts';
+import { referenceSystem, type ReferenceSystem as KeptSystem } from '@bathyscope/contracts/records';
 import type { Picked } from '../state/selection-store.ts';
 import { measuredShape } from './measured.ts';
 import { activePane } from './panes.ts';
+import { kept } from './records.ts';
 import { pickOf, referenceTo } from './references.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -20,7 +20,6 @@ export function systemOfPicks(ws: Workspace, items: readonly Picked[]): Referenc
 }
 
 export const keepSystem = (ws: Workspace, items: readonly Picked[], name: string): KeptSystem => ({
-  id: uuid(),
   name,
   of: items.slice(0, 3).map((i) => referenceTo(ws, i)),
 });
@@ -33,8 +32,8 @@ export function systemNow(ws: Workspace): ReferenceSystem | null {
     const { camera } = activePane(ws);
     return { origin: [0, 0, 0], x: viewRight(camera), y: viewUp(camera), z: viewBack(camera) };
   }
-  const kept = ws.preference.getState().systems.find((s) => s.id === toldIn);
-  const items = kept?.of.map((r) => pickOf(ws, r));
+  const own = kept(ws, referenceSystem).find((s) => s.id === toldIn);
+  const items = own?.of.map((r) => pickOf(ws, r));
   if (!items?.length || items.includes(null)) return null;
   try {
     return systemOfPicks(ws, items as Picked[]);

@@ -1,3 +1,4 @@
+import { componentName, home, pickSet } from '@bathyscope/contracts/records';
 import { DEFAULT_STYLE, IDENTITY } from '@bathyscope/core';
 import { commandById } from '../commands/registry.ts';
 import { runCommand } from '../commands/run-command.ts';
@@ -5,7 +6,7 @@ import { placedAt, showModel } from '../testing/test-model.ts';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
 import { activePane } from './panes.ts';
-import { perform } from './perform.ts';
+import { added, changeRecords, given, kept, keptAt, putRecords, removed } from './records.ts';
 import { sectionNow } from './section-now.ts';
 import { isShown } from './shown.ts';
 import type { Workspace } from './workspace.ts';
@@ -13,10 +14,8 @@ import type { Workspace } from './workspace.ts';
 /** Everything that a user can have changed. */
 const seen = (ws: Workspace) =>
   JSON.stringify(
-    [ws.camera, ws.visibility, ws.section, ws.style, ws.reference, ws.selection, ws.preference, ws.waiting, ws.filter].map((s) =>
-      s.getState(),
-    ),
-  );
+    [ws.camera, ws.visibility, ws.section, ws.style, ws.reference, ws.selection, ws.waiting, ws.filter].map((s) => s.getState()),
+  ) + JSON.stringify([...ws.records.getState().shelves.values()].map(({ list }) => list));
 
 const open = (): Workspace => {
   const ws = testWorkspace();
@@ -60,24 +59,25 @@ test('two workspaces in one page share nothing: cut one, undo in the other, pick
 test('undoing one thing never restores another', () => {
   const ws = open();
   runCommand(ws, commandById('set-home'));
-  const { home } = ws.preference.getState();
+  const set = keptAt(ws, home, '');
   // A name from another tab, which is on no list here.
-  ws.preference.setState({ names: { 'a/box': 'Lid' } });
+  putRecords(ws, 'elsewhere', [given(ws, componentName, { component: 'a/box', name: 'Lid' })]);
   ws.history.getState().undo();
-  expect(ws.preference.getState()).toMatchObject({ home: null, homeFramesVisible: true, names: { 'a/box': 'Lid' } });
+  expect([keptAt(ws, home, ''), keptAt(ws, componentName, 'a/box')?.name]).toEqual([undefined, 'Lid']);
   ws.history.getState().redo();
-  expect(ws.preference.getState()).toMatchObject({ home, names: { 'a/box': 'Lid' } });
+  expect([keptAt(ws, home, ''), keptAt(ws, componentName, 'a/box')?.name]).toEqual([set, 'Lid']);
+  expect(set).toMatchObject({ framesVisible: false });
 });
 
 test('what is set about a model can be undone by name: up axis, a pane’s own style, forgotten sets', () => {
   const ws = open();
-  perform(ws, 'keep “Set 1”', ws.preference, { pickSets: [{ id: 's', name: 'Set 1', items: [] }] });
-  perform(ws, 'forget “Set 1”', ws.preference, { pickSets: [] });
+  changeRecords(ws, 'keep “Set 1”', [added(ws, pickSet, { name: 'Set 1', items: [] })]);
+  changeRecords(ws, 'forget “Set 1”', [removed(ws, pickSet, kept(ws, pickSet)[0])]);
   runCommand(ws, commandById('pane-style'));
   runCommand(ws, commandById('up-axis'));
   expect(ws.camera.getState().upAxis).toBe('y');
   const names: string[] = [];
   for (let step = ws.history.getState().undo(); step; step = ws.history.getState().undo()) names.push(step.name);
   expect(names).toEqual(['Y up', 'a style for this pane only', 'forget “Set 1”', 'keep “Set 1”']);
-  expect([ws.camera.getState().upAxis, ws.style.getState().panes, ws.preference.getState().pickSets]).toEqual(['z', {}, []]);
+  expect([ws.camera.getState().upAxis, ws.style.getState().panes, kept(ws, pickSet)]).toEqual(['z', {}, []]);
 });

@@ -8,6 +8,7 @@ import {
   type CameraPart,
   type PanePart,
   type ViewCamera,
+  understoodViewState,
   type ViewState,
   type ViewStyle,
   VIEW_STATE_VERSION,
@@ -98,4 +99,14 @@ export function recallState(ws: Workspace, state: ViewState, parts: RecallParts)
     if (state.camera.hinge) setHinge(state.camera.hinge);
     turnTo(ws, { ...cameraOf(state.camera), projection }, 0);
   } else turnTo(ws, withProjection(panes[0].camera, projection, ws.camera.getState().pivot), 0);
+}
+
+/** A state as it was left; null where there is none, or none that this version can read: it stays as it is. */
+export function lastState(document: unknown): ViewState | null {
+  try {
+    return document ? understoodViewState(document) : null;
+  } catch {
+    // Written by a newer version: the model opens at home, nothing is lost.
+    return null;
+  }
 }

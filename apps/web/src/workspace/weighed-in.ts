@@ -1,5 +1,7 @@
 import { MODEL_SYSTEM, type ReferenceSystem, type Vec3 } from '@bathyscope/core';
+import { referenceSystem } from '@bathyscope/contracts/records';
 import type { Picked } from '../state/selection-store.ts';
+import { kept } from './records.ts';
 import { pickOf } from './references.ts';
 import { systemNow, systemOfPicks } from './systems.ts';
 import type { Workspace } from './workspace.ts';
@@ -16,9 +18,8 @@ export function toldPoint(ws: Workspace, point: Vec3): Vec3 {
 export function inertiaSystem(ws: Workspace, about: string, centreOfGravity: Vec3): ReferenceSystem | null {
   if (about === 'centre') return { ...MODEL_SYSTEM, origin: centreOfGravity };
   if (about === 'origin') return MODEL_SYSTEM;
-  const items = ws.preference
-    .getState()
-    .systems.find((s) => s.id === about)
+  const items = kept(ws, referenceSystem)
+    .find((s) => s.id === about)
     ?.of.map((r) => pickOf(ws, r));
   if (!items?.length || items.includes(null)) return null;
   try {

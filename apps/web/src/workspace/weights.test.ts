@@ -1,5 +1,5 @@
-import { mergeKept } from '@bathyscope/core';
-import type { ModelDetail } from '@bathyscope/contracts';
+import { FIXTURE } from '../testing/test-workspace.ts';
+import { componentMaterial, partMaterial, typedMass } from '@bathyscope/contracts/records';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { createProfileState } from '../state/settings-store.ts';
@@ -8,7 +8,7 @@ import { setVisible } from '../commands/show/visibility-commands.ts';
 import { shownName } from './components.ts';
 import { createWorkspace } from './create-workspace.ts';
 import { removeMaterial, saveMaterial } from './library.ts';
-import { readMass } from './read-mass.ts';
+import { kept } from './records.ts';
 import { fixtureSource } from './fixture-source.ts';
 import { visiblePaths } from './shown.ts';
 import {
@@ -26,7 +26,7 @@ import type { Workspace } from './workspace.ts';
 
 /** Two blocks of 10 × 20 × 30, 100 mm apart along X, and a pin that has no volume figures. */
 function opened(): Workspace {
-  const ws = createWorkspace(fixtureSource({ id: 'fixture', name: 'Frame' } as ModelDetail), createProfileState());
+  const ws = createWorkspace(fixtureSource(FIXTURE), createProfileState());
   showModel(
     ws,
     [boxPart(10, 20, 30), cylinderPart(5, 20)],
@@ -60,7 +60,7 @@ test('what has no material is counted; given one, it is weighed, follows what is
   expect(materialOf(ws, 0)).toBeNull();
   giveMaterial(ws, [0, 1], 'steel');
   giveMaterial(ws, [0], null);
-  expect(Object.values(ws.preference.getState().materials)).toEqual(['steel']);
+  expect(kept(ws, partMaterial).map(({ material }) => material)).toEqual(['steel']);
 });
 
 test('one component may be of another material, a part may have a typed mass, and what is left may be assumed, and is said to be', () => {
@@ -101,23 +101,6 @@ test('materials of one’s own are given like those of the library; taken out th
   await expect(saveMaterial(ws, { ...foam, id: 'own-2', name: 'aluminium 6082' })).rejects.toThrow('comes with the program');
 });
 
-test('what is kept about weighing is read from whatever there is, and the rest of it left out', () => {
-  expect(
-    readMass({
-      materials: { a: 'steel', b: 7 },
-      typedMasses: { a: { kg: 1, at: [1, 2, 3] }, b: { kg: -1 }, c: 'x', d: { kg: 2, at: ['x'] } },
-      sealed: [{ id: 's', at: [0, 0, 0] }, null, { id: 's' }],
-      weights: [{ id: 'w', name: 'All', mass: 1, centreOfGravity: [0, 0, 0] }, { id: 'v' }],
-    }),
-  ).toEqual({
-    materials: { a: 'steel' },
-    componentMaterials: {},
-    typedMasses: { a: { kg: 1, at: [1, 2, 3] }, d: { kg: 2, at: null } },
-    sealed: [{ id: 's', at: [0, 0, 0] }],
-    weights: [{ id: 'w', name: 'All', mass: 1, centreOfGravity: [0, 0, 0], revision: 1 }],
-  });
-});
-
 test.each(['constructor', 'prototype', '__proto__', 'toString', 'hasOwnProperty'])(
   'a part and a component called “%s” are as any others',
   (name) => {
@@ -138,11 +121,11 @@ test.each(['constructor', 'prototype', '__proto__', 'toString', 'hasOwnProperty'
     expect([materialOf(ws, 0, name)?.id, materialOf(ws, 0)?.id, materialOf(ws, 1)]).toEqual(['steel', '6082', null]);
     expect(weightOf(ws, [name]).known!.mass).toBeCloseTo(2, 12);
     expect(visiblePaths(ws)).toEqual(['other']);
-    // As the server keeps it and gives it back, merged with what somebody else made of it.
-    const kept = JSON.parse(JSON.stringify(ws.preference.getState())) as Record<string, unknown>;
-    const merged = mergeKept({}, kept, { names: { other: 'Spare' } }) as Record<string, unknown>;
-    const read = readMass(merged);
-    expect([read.materials, read.componentMaterials, read.typedMasses].map((t) => Object.keys(t))).toEqual([[name], [name], [name]]);
+    expect([kept(ws, partMaterial)[0].part, kept(ws, componentMaterial)[0].component, kept(ws, typedMass)[0].part]).toEqual([
+      name,
+      name,
+      name,
+    ]);
     setVisible(ws, [name], true);
     for (let i = 0; i < 3; i++) ws.history.getState().undo();
     expect([materialOf(ws, 0, name), typedMassOf(ws, 0), visiblePaths(ws)]).toEqual([null, null, [name, 'other']]);

@@ -1,15 +1,14 @@
+import { componentMaterial, partMaterial, typedMass } from '@bathyscope/contracts/records';
 import {
   boxCentre,
   IDENTITY,
   determinant3,
   lookOfMaterial,
   MATERIAL_LOOKS,
-  ownOf,
   placeMass,
   stateOf,
   toneOfMaterial,
   weigh,
-  withOwn,
   type Mat4,
   type TypedMass,
   type Vec3,
@@ -21,7 +20,7 @@ import type { WeighedSet } from '../state/mass-store.ts';
 import { componentsBelow } from './components.ts';
 import { cutKey } from './kept-side.ts';
 import { findMaterial } from './library.ts';
-import { perform } from './perform.ts';
+import { changeRecords, givenTo, keptAt } from './records.ts';
 import type { GivenMaterial, PartWeight, WeighedSetNow } from './weighed.ts';
 import { visiblePaths } from './shown.ts';
 import type { Workspace } from './workspace.ts';
@@ -31,10 +30,9 @@ import type { Workspace } from './workspace.ts';
 /** The material of a part, or of one component of it, and who gave it; null where there is none. */
 export function materialOf(ws: Workspace, part: number, path?: string): GivenMaterial | null {
   const { detail, partKeys } = ws.model.getState();
-  const { materials, componentMaterials } = ws.preference.getState();
-  const own = path === undefined ? undefined : findMaterial(ws, ownOf(componentMaterials, path));
+  const own = path === undefined ? undefined : findMaterial(ws, keptAt(ws, componentMaterial, path)?.material);
   if (own) return { name: own.name, density: own.density, of: 'component', id: own.id };
-  const given = findMaterial(ws, ownOf(materials, partKeys[part]));
+  const given = findMaterial(ws, keptAt(ws, partMaterial, partKeys[part])?.material);
   if (given) return { name: given.name, density: given.density, of: 'part', id: given.id };
   const { material } = detail?.structure?.parts[part] ?? {};
   return material ? { ...material, of: 'file', id: null } : null;
@@ -44,8 +42,8 @@ export function materialOf(ws: Workspace, part: number, path?: string): GivenMat
 export function watchMaterials(ws: Workspace, tell: () => void): () => void {
   const ends = [
     ws.library.subscribe(tell),
-    ws.preference.subscribe((now, before) => {
-      if (now.materials !== before.materials || now.componentMaterials !== before.componentMaterials) tell();
+    ws.records.subscribe((now, before) => {
+      if ([partMaterial, componentMaterial].some((kind) => now.shelves.get(kind.name) !== before.shelves.get(kind.name))) tell();
     }),
   ];
   return () => ends.forEach((end) => end());
@@ -77,30 +75,29 @@ export function appearanceOf(ws: Workspace, { part, path, colour }: { part: numb
 /** Gives parts a material of the library, or with null what the file says again; one step back. */
 export function giveMaterial(ws: Workspace, parts: readonly number[], id: string | null): void {
   const { partKeys, detail, components } = ws.model.getState();
-  const kept = ws.preference.getState();
-  const given = id ?? undefined;
-  const materials = withOwn(
-    kept.materials,
-    parts.map((part) => [partKeys[part], given] as const),
-  );
+  const wanted = new Set(parts);
   // What is given to all of a part is not overruled by what one of them had.
-  const overruled = components.filter(({ part }) => parts.includes(part));
-  const componentMaterials = withOwn<string>(
-    kept.componentMaterials,
-    overruled.map(({ path }) => [path, undefined] as const),
-  );
+  const overruled = components.filter(({ part }) => wanted.has(part));
   const what = parts.length === 1 ? `“${detail?.structure?.parts[parts[0]].name ?? 'part'}”` : `${parts.length} parts`;
-  perform(ws, materialName(ws, id, what), ws.preference, { materials, componentMaterials });
+  changeRecords(ws, materialName(ws, id, what), [
+    ...givenTo(ws, partMaterial, [...new Set(parts.map((part) => partKeys[part]))], (part) => id && { part, material: id }),
+    ...givenTo(
+      ws,
+      componentMaterial,
+      overruled.map(({ path }) => path),
+      () => null,
+    ),
+  ]);
 }
 
 /** Gives single components a material, or with null that of their part again. */
 export function giveToComponents(ws: Workspace, paths: readonly string[], id: string | null): void {
-  const componentMaterials = withOwn<string>(
-    ws.preference.getState().componentMaterials,
-    paths.map((path) => [path, id ?? undefined] as const),
-  );
   const what = paths.length === 1 ? 'one component' : `${paths.length} components`;
-  perform(ws, materialName(ws, id, what), ws.preference, { componentMaterials });
+  changeRecords(
+    ws,
+    materialName(ws, id, what),
+    givenTo(ws, componentMaterial, paths, (component) => id && { component, material: id }),
+  );
 }
 
 const materialName = (ws: Workspace, id: string | null, what: string): string =>
@@ -109,12 +106,16 @@ const materialName = (ws: Workspace, id: string | null, what: string): string =>
 /** What a part weighs by hand, or with null by its material again. */
 export function typeMass(ws: Workspace, part: number, typed: TypedMass | null): void {
   const { partKeys, detail } = ws.model.getState();
-  const typedMasses = withOwn(ws.preference.getState().typedMasses, [[partKeys[part], typed ?? undefined]]);
-  perform(ws, `mass of “${detail?.structure?.parts[part].name ?? 'part'}”`, ws.preference, { typedMasses });
+  const name = `mass of “${detail?.structure?.parts[part].name ?? 'part'}”`;
+  changeRecords(
+    ws,
+    name,
+    givenTo(ws, typedMass, [partKeys[part]], (key) => typed && { ...typed, part: key }),
+  );
 }
 
 export const typedMassOf = (ws: Workspace, part: number): TypedMass | null =>
-  ownOf(ws.preference.getState().typedMasses, ws.model.getState().partKeys[part]) ?? null;
+  keptAt(ws, typedMass, ws.model.getState().partKeys[part]) ?? null;
 
 /** Paths of the components of a set; the kept side is one of what is shown. */
 export function pathsOf(ws: Workspace, set: WeighedSet): string[] {
@@ -174,13 +175,12 @@ export function weighedSet(ws: Workspace): WeighedSetNow {
 /** The parts of a set, what is not known first, then the heaviest. Components with a material of their own are told apart. */
 export function partWeights(ws: Workspace, paths: readonly string[], left?: Left): PartWeight[] {
   const { byPath, detail, parts } = ws.model.getState();
-  const { componentMaterials } = ws.preference.getState();
   const { assumed } = ws.mass.getState();
   const groups = new Map<string, { part: number; paths: string[] }>();
   for (const path of paths) {
     const part = byPath.get(path)?.part;
     if (part === undefined) continue;
-    const key = `${part} ${ownOf(componentMaterials, path) ?? ''}`;
+    const key = `${part} ${keptAt(ws, componentMaterial, path)?.material ?? ''}`;
     const group = groups.get(key);
     if (group) group.paths.push(path);
     else groups.set(key, { part, paths: [path] });

@@ -15,7 +15,7 @@ import type { createModeState } from '../state/mode-store.ts';
 import type { createModelState } from '../state/model-store.ts';
 import type { createPickListState } from '../state/pick-list-store.ts';
 import type { createPointerState } from '../state/pointer-store.ts';
-import type { createPreferenceState } from '../state/preference-store.ts';
+import type { createRecordState } from '../state/record-store.ts';
 import type { createReferenceState } from '../state/reference-store.ts';
 import type { createSavedViewsState } from '../state/saved-view-store.ts';
 import type { createSceneState } from '../state/scene-store.ts';
@@ -58,7 +58,7 @@ export interface Workspace {
   readonly model: ReturnType<typeof createModelState>;
   readonly pickList: ReturnType<typeof createPickListState>;
   readonly pointer: ReturnType<typeof createPointerState>;
-  readonly preference: ReturnType<typeof createPreferenceState>;
+  readonly records: ReturnType<typeof createRecordState>;
   readonly reference: ReturnType<typeof createReferenceState>;
   readonly savedViews: ReturnType<typeof createSavedViewsState>;
   readonly scene: ReturnType<typeof createSceneState>;

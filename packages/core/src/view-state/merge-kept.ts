@@ -1,8 +1,8 @@
+import same from 'fast-deep-equal';
 import { isValues, ownOf, withOwn } from '../tables/own.ts';
 
 type Values = Record<string, unknown>;
 
-const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 const isList = (v: unknown): v is (Values & { id: string })[] =>
   Array.isArray(v) && v.every((item) => isValues(item) && typeof item['id'] === 'string');
 

@@ -11,6 +11,7 @@ import {
   Settings2,
   Undo2,
   X,
+  Trash2,
 } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
 import type { Command } from '../command.ts';
@@ -127,6 +128,15 @@ export const EDIT_COMMANDS: Command[] = [
     needs: 'nothing',
     menu: 'space',
     run: (ws) => ws.dialog.setState({ open: 'settings' }),
+  },
+  {
+    id: 'bin',
+    name: 'Bin of this model',
+    group: 'Edit',
+    icon: Trash2,
+    searchWords: ['deleted', 'restore', 'trash', 'recover', 'put back'],
+    needs: 'nothing',
+    run: (ws) => ws.dialog.setState({ open: 'bin' }),
   },
   {
     id: 'shelf',

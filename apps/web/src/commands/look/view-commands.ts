@@ -1,3 +1,6 @@
+import { home, upAxis } from '@bathyscope/contracts/records';
+import { given, putRecords } from '../../workspace/records.ts';
+import { upAxisOf } from '../../workspace/camera-targets.ts';
 import { boxCentre, isBeyond, withProjection, zoomAbout, zoomAt, type ViewCamera } from '@bathyscope/core';
 import {
   ArrowLeft,
@@ -34,7 +37,7 @@ import type { Workspace } from '../../workspace/workspace.ts';
 import { activePane, limitsOf } from '../../workspace/panes.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 import { stepTrail } from '../../workspace/trail.ts';
-import { patched, record } from '../../workspace/perform.ts';
+import { record } from '../../workspace/perform.ts';
 
 function zoomBy(ws: Workspace, factor: number): void {
   stopTurning(ws);
@@ -100,7 +103,7 @@ export const VIEW_COMMANDS: Command[] = [
     run: (ws) => {
       const { camera, version } = currentState(ws);
       toast('Home leads to this view now.');
-      return patched('change of Home', ws.preference, { home: { version, camera }, homeFramesVisible: false });
+      return putRecords(ws, 'change of Home', [given(ws, home, { view: { version, camera }, framesVisible: false })]);
     },
   },
   {
@@ -249,8 +252,7 @@ export const VIEW_COMMANDS: Command[] = [
     searchWords: ['up direction', 'vertical axis', 'y up', 'z up'],
     needs: 'nothing',
     run: (ws) => {
-      const upAxis = ws.preference.getState().upAxis === 'z' ? 'y' : 'z';
-      setUpAxis(ws, upAxis);
+      setUpAxis(ws, ws.camera.getState().upAxis === 'z' ? 'y' : 'z');
     },
   },
   {
@@ -275,14 +277,17 @@ export const VIEW_COMMANDS: Command[] = [
 ];
 
 /** Sets which axis of the model points up, and goes home to see it so. */
-export function setUpAxis(ws: Workspace, upAxis: 'y' | 'z'): void {
-  const before = ws.preference.getState().upAxis;
-  if (upAxis === before) return;
-  const set = (up: 'y' | 'z') => {
-    ws.preference.setState({ upAxis: up });
-    ws.camera.getState().setUpAxis(up);
+export function setUpAxis(ws: Workspace, axis: 'y' | 'z'): void {
+  const inverse = putRecords(ws, `${axis.toUpperCase()} up`, [given(ws, upAxis, { axis })]);
+  if (!inverse) return;
+  const follow = () => {
+    ws.camera.getState().setUpAxis(upAxisOf(ws));
     showView(ws, homeView(ws));
   };
-  set(upAxis);
-  record(ws, { name: `${upAxis.toUpperCase()} up`, undo: () => set(before), redo: () => set(upAxis) });
+  const andFollow = (change: () => void) => () => {
+    change();
+    follow();
+  };
+  follow();
+  record(ws, { ...inverse, undo: andFollow(inverse.undo), redo: andFollow(inverse.redo) });
 }

@@ -1,7 +1,9 @@
+import { ledgerEntry } from '@bathyscope/contracts/records';
 import { BookmarkPlus, Download } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
 import { openMeasure } from '../../workspace/change-settings.ts';
 import { keepFigure, ledgerRows } from '../../workspace/ledger.ts';
+import { kept } from '../../workspace/records.ts';
 import { saveCsv } from '../../pictures/save-csv.ts';
 import type { Command } from '../command.ts';
 
@@ -32,7 +34,7 @@ export const LEDGER_COMMANDS: Command[] = [
     icon: Download,
     searchWords: ['export measurements', 'spreadsheet', 'table', 'inspection sheet'],
     needs: 'nothing',
-    refusal: (ws) => (ws.preference.getState().figures.length ? null : 'The ledger is empty. Pick something and keep its figure (J).'),
+    refusal: (ws) => (kept(ws, ledgerEntry).length ? null : 'The ledger is empty. Pick something and keep its figure (J).'),
     run: (ws) => void ledgerRows(ws, ws.profile.getState().unit).then((rows) => saveCsv(ws, 'ledger', rows)),
   },
 ];

@@ -1,7 +1,8 @@
+import { referenceSystem } from '@bathyscope/contracts/records';
 import { NoSystem } from '@bathyscope/core';
 import { Axis3d } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
-import { perform } from '../../workspace/perform.ts';
+import { added, kept, putRecords } from '../../workspace/records.ts';
 import { keepSystem, systemOfPicks } from '../../workspace/systems.ts';
 import type { Command } from '../command.ts';
 
@@ -14,16 +15,17 @@ export const SYSTEM_COMMANDS: Command[] = [
     searchWords: ['coordinate system', 'datum', 'origin', 'local axes', 'coordinates', 'zero point'],
     needs: 'thing',
     run: (ws, picked) => {
-      const { systems } = ws.preference.getState();
       try {
         systemOfPicks(ws, picked);
       } catch (error) {
         if (error instanceof NoSystem) return void toast(error.message, { id: 'refusal' });
         throw error;
       }
-      const made = keepSystem(ws, picked, `System ${systems.length + 1}`);
-      perform(ws, `reference system “${made.name}”`, ws.preference, { systems: [...systems, made] });
+      const name = `System ${kept(ws, referenceSystem).length + 1}`;
+      const made = added(ws, referenceSystem, keepSystem(ws, picked, name));
+      const inverse = putRecords(ws, `reference system “${name}”`, [made]);
       ws.measure.setState({ toldIn: made.id });
+      return inverse;
     },
   },
 ];

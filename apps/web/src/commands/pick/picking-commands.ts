@@ -1,7 +1,8 @@
+import { pickSet } from '@bathyscope/contracts/records';
+import { added, kept as keptOf, putRecords } from '../../workspace/records.ts';
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
 import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Footprints, Layers, MousePointerClick, Spline, Users } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
-import { v4 as uuid } from 'uuid';
 import { visiblePaths } from '../../workspace/shown.ts';
 import { walkBounds, walkFaces } from '../../workspace/walk.ts';
 import { clickOn } from './clicks.ts';
@@ -15,7 +16,6 @@ import type { Workspace } from '../../workspace/workspace.ts';
 import { setPickFilter } from '../../workspace/pick-filter.ts';
 import { openPickList, walkPickList } from '../../workspace/pick-list.ts';
 import { referenceTo } from '../../workspace/references.ts';
-import { patched } from '../../workspace/perform.ts';
 
 /** Opens the list of everything under the cursor; again: steps to the next. */
 function pickThrough(ws: Workspace): void {
@@ -221,12 +221,9 @@ export const PICKING_COMMANDS: Command[] = [
     needs: 'thing',
     run: (ws) => {
       const { picked } = ws.selection.getState();
-      const before = ws.preference.getState().pickSets;
-      const name = `Set ${before.length + 1}`;
+      const name = `Set ${keptOf(ws, pickSet).length + 1}`;
       toast(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
-      return patched(`keep “${name}”`, ws.preference, {
-        pickSets: [...before, { id: uuid(), name, items: picked.map((item) => referenceTo(ws, item)) }],
-      });
+      return putRecords(ws, `keep “${name}”`, [added(ws, pickSet, { name, items: picked.map((item) => referenceTo(ws, item)) })]);
     },
   },
   {

@@ -1,3 +1,4 @@
+import { sealedHollow } from '@bathyscope/contracts/records';
 import {
   afloat,
   densityText,
@@ -16,6 +17,7 @@ import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed } from '.
 import { findMaterial } from '../../workspace/library.ts';
 import { toldPoint } from '../../workspace/weighed-in.ts';
 import type { MassState } from '../../state/mass-store.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, LINK, Row, SELECT } from './Head.tsx';
 import { MaterialOptions } from './MaterialOptions.tsx';
@@ -37,7 +39,7 @@ const newton = (n: number, digits = 4): string => `${significant(n, digits)} N`;
 export function Buoyancy({ known, paths, setKey, children }: Props) {
   const ws = useWorkspace();
   const { fluid, immersed, immersing, floating } = useStore(ws.mass);
-  useStore(ws.preference, (s) => s.sealed);
+  useRecords(sealedHollow);
   useStore(ws.fit);
   useStore(ws.library);
   const body = immersedOf(ws, paths, setKey, known);

@@ -1,13 +1,15 @@
+import { keptWeight } from '@bathyscope/contracts/records';
 import { distance, massText, type Weight } from '@bathyscope/core';
 import { Trash2 } from 'lucide-react';
 import { useStore } from 'zustand';
-import { v4 as uuid } from 'uuid';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { sayFigure } from '../../workspace/drawn-dimensions.ts';
-import { perform } from '../../workspace/perform.ts';
+import { added, changed, changeRecords, removed } from '../../workspace/records.ts';
 import { useUnits } from '../use-units.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { MadeBy } from '../frame/MadeBy.tsx';
 import { Head, LINK } from './Head.tsx';
 
 const SET_NAMES = { all: 'All', shown: 'Visible', picked: 'Picked', kept: 'Kept side' } as const;
@@ -15,17 +17,15 @@ const SET_NAMES = { all: 'All', shown: 'Visible', picked: 'Picked', kept: 'Kept 
 /** Weights that were kept, and by how much what is weighed now differs from each. */
 export function Compare({ known }: { known: Weight }) {
   const ws = useWorkspace();
-  const weights = useStore(ws.preference, (s) => s.weights);
+  const weights = useRecords(keptWeight);
   const set = useStore(ws.mass, (s) => s.set);
   useUnits();
   const keep = () => {
     const { revision = 1 } = ws.model.getState().detail ?? {};
     const name = `${SET_NAMES[set]} ${weights.length + 1}`;
-    const kept = { id: uuid(), name, mass: known.mass, centreOfGravity: known.centreOfGravity, revision };
-    perform(ws, `weight “${name}” kept`, ws.preference, { weights: [...weights, kept] });
+    const weight = { name, mass: known.mass, centreOfGravity: known.centreOfGravity, revision };
+    changeRecords(ws, `weight “${name}” kept`, [added(ws, keptWeight, weight)]);
   };
-  const rename = (id: string, name: string) =>
-    perform(ws, `weight named “${name}”`, ws.preference, { weights: weights.map((w) => (w.id === id ? { ...w, name } : w)) });
   return (
     <Head
       title="Compared"
@@ -44,17 +44,20 @@ export function Compare({ known }: { known: Weight }) {
             <li key={w.id} className="border-b border-line py-1 text-[12.5px] last:border-0">
               <div className="flex items-center gap-1">
                 <span className="flex min-w-0 flex-1 items-baseline gap-1">
-                  <EditableName name={w.name} label="Name of the kept weight" onRename={(name) => rename(w.id, name)} />
+                  <EditableName
+                    name={w.name}
+                    label="Name of the kept weight"
+                    onRename={(name) => changeRecords(ws, `weight named “${name}”`, [changed(ws, keptWeight, w, { name })])}
+                  />
                   <span className="shrink-0 text-soft">rev {w.revision}</span>
                 </span>
+                <MadeBy kind={keptWeight} id={w.id} />
                 <span className="figures">{massText(w.mass)}</span>
                 <IconButton
                   icon={Trash2}
                   label={`Forget ${w.name}`}
                   className="size-6"
-                  onClick={() =>
-                    perform(ws, `weight “${w.name}” forgotten`, ws.preference, { weights: weights.filter((o) => o.id !== w.id) })
-                  }
+                  onClick={() => changeRecords(ws, `weight “${w.name}” forgotten`, [removed(ws, keptWeight, w)])}
                 />
               </div>
               <p className="figures px-1 text-soft">

@@ -1,6 +1,8 @@
+import { referenceSystem } from '@bathyscope/contracts/records';
 import { inertiaIn, type Weight } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import { inertiaSystem } from '../../workspace/weighed-in.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, Row, SELECT } from './Head.tsx';
 import { alignPoints, tableText } from './table-text.ts';
@@ -16,7 +18,7 @@ const MARKS = [
 export function Inertia({ known }: { known: Weight }) {
   const ws = useWorkspace();
   const { about, products, marks } = useStore(ws.mass);
-  const systems = useStore(ws.preference, (s) => s.systems);
+  const systems = useRecords(referenceSystem);
   const { plain, unit } = useSay();
   const system = inertiaSystem(ws, about, known.centreOfGravity);
   const tensor = system && inertiaIn(known, system);

@@ -1,3 +1,4 @@
+import { sealedHollow } from '@bathyscope/contracts/records';
 import { addScaled, afloat, ellipsoidOf, massText, significant, type OrientedBox, type Vec3, type Weight } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import type { PaneState } from '../../state/camera-store.ts';
@@ -7,6 +8,7 @@ import { findMaterial } from '../../workspace/library.ts';
 import { inertiaSystem } from '../../workspace/weighed-in.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { AXIS_COLOURS, pathOf, placeIn, SystemAxes, type Place } from '../frame/SystemAxes.tsx';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import type { WeighedSetNow } from '../../workspace/weighed.ts';
 import { useWeighed } from './use-weighed.ts';
@@ -23,7 +25,7 @@ function Drawn() {
   const now = useWeighed();
   const { panes } = useStore(ws.camera);
   useStore(ws.mass);
-  useStore(ws.preference, (s) => s.sealed);
+  useRecords(sealedHollow);
   useStore(ws.fit);
   const { known } = now.weighed;
   if (!known) return null;

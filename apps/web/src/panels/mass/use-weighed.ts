@@ -1,8 +1,10 @@
+import { componentMaterial, partMaterial, typedMass } from '@bathyscope/contracts/records';
 import { useEffect } from 'react';
 import { useStore } from 'zustand';
 import { weighKeptSide } from '../../workspace/kept-side.ts';
 import { weighedSet } from '../../workspace/weights.ts';
 import type { WeighedSetNow } from '../../workspace/weighed.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** ms. A section that is still being dragged is not weighed. */
@@ -15,7 +17,7 @@ function useWeighing(): readonly unknown[] {
   const { assumed, cut } = useStore(ws.mass);
   const model = useStore(ws.model);
   const own = useStore(ws.library, (s) => s.own);
-  const { materials, componentMaterials, typedMasses } = useStore(ws.preference);
+  const [materials, componentMaterials, typedMasses] = [useRecords(partMaterial), useRecords(componentMaterial), useRecords(typedMass)];
   // What a set does not ask about does not weigh it anew.
   const states = useStore(ws.visibility, (s) => (set === 'shown' || set === 'kept' ? s : null));
   const picked = useStore(ws.selection, (s) => (set === 'picked' ? s.picked : null));

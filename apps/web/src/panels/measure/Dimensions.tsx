@@ -1,3 +1,4 @@
+import { ledgerEntry } from '@bathyscope/contracts/records';
 import {
   boxCentre,
   dimensionMarks,
@@ -22,6 +23,7 @@ import { thinnestPlace, wallAtPick } from '../../workspace/walls.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { useUnits } from '../use-units.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useKeptFigures } from './use-kept.ts';
 import { useMeasuredPair } from './use-measured-pair.ts';
@@ -78,7 +80,7 @@ function useWalls(): DrawnDimension[] {
 /** Kept figures that are not switched off. */
 function useKept(): DrawnDimension[] {
   const ws = useWorkspace();
-  useStore(ws.preference, (s) => s.figures);
+  useRecords(ledgerEntry);
   useStore(ws.ledger);
   useUnits();
   const shown = keptShown(ws);

@@ -1,3 +1,4 @@
+import { referenceSystem } from '@bathyscope/contracts/records';
 import { accuracyText, factsAsText, markOf, secondText, valueText, type Fact, type UnitStyle, type PickFacts } from '@bathyscope/core';
 import { Check, Copy, X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
@@ -9,6 +10,7 @@ import { figuresOfOne, namesOf, whereOf } from '../../workspace/figures.ts';
 import { figuresOfMany, isChained, pairFacts } from '../../workspace/measured.ts';
 import { toldFacts } from '../../workspace/systems.ts';
 import { useUnits } from '../use-units.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useMeasuredPair } from './use-measured-pair.ts';
 
@@ -29,7 +31,7 @@ function OneThing({ item }: { item: Picked }) {
 function useTold(facts: PickFacts): PickFacts {
   const ws = useWorkspace();
   const toldIn = useStore(ws.measure, (s) => s.toldIn);
-  useStore(ws.preference, (s) => s.systems);
+  useRecords(referenceSystem);
   useStore(ws.camera, (s) => (toldIn === 'view' ? s.panes : null));
   return toldFacts(ws, facts);
 }

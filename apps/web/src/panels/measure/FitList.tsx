@@ -1,17 +1,18 @@
+import { acceptedClash } from '@bathyscope/contracts/records';
 import { boxDiagonal, formatQuantity, type UnitStyle } from '@bathyscope/core';
 import { memo, useEffect } from 'react';
 import { useStore } from 'zustand';
-import { v4 as uuid } from 'uuid';
 import type { FoundFit } from '../../state/fit-store.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { boxOf, shownName } from '../../workspace/components.ts';
 import { acceptedOf, resumeFits } from '../../workspace/fits.ts';
-import { perform } from '../../workspace/perform.ts';
+import { added, changeRecords, removed } from '../../workspace/records.ts';
 import { componentReferences } from '../../workspace/references.ts';
 import { isGhost } from '../../workspace/shown.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useUnits } from '../use-units.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** Pairs beyond this are counted. */
@@ -22,7 +23,7 @@ export function FitList() {
   const ws = useWorkspace();
   const { of, found, pairs, done, running, error } = useStore(ws.fit);
   const components = useStore(ws.model, (s) => s.components.length);
-  useStore(ws.preference, (s) => s.accepted);
+  useRecords(acceptedClash);
   useEffect(() => void resumeFits(ws), [ws]);
   if (components < 2) return null;
   const clashes = found.filter((f) => 'failed' in f || f.clash);
@@ -159,10 +160,9 @@ function showAlone(ws: Workspace, fit: FoundFit): void {
 }
 
 function toggleAccepted(ws: Workspace, fit: FoundFit, name: string): void {
-  const { accepted } = ws.preference.getState();
   const known = acceptedOf(ws, fit);
   const [a, b] = componentReferences(ws, [fit.a, fit.b]);
-  perform(ws, known ? `“${name}” is no longer meant so` : `“${name}” is meant so`, ws.preference, {
-    accepted: known ? accepted.filter((k) => k !== known) : [...accepted, { id: uuid(), a, b }],
-  });
+  changeRecords(ws, known ? `“${name}” is no longer meant so` : `“${name}” is meant so`, [
+    known ? removed(ws, acceptedClash, known) : added(ws, acceptedClash, { a, b }),
+  ]);
 }

@@ -1,3 +1,4 @@
+import { referenceSystem } from '@bathyscope/contracts/records';
 import { formatQuantity, type UnitStyle } from '@bathyscope/core';
 import {
   createColumnHelper,
@@ -16,6 +17,7 @@ import { useWidth } from '../../ui/use-width.ts';
 import { shownName } from '../../workspace/components.ts';
 import { axesTold, holeRows, type HoleRow, type HoleScope } from '../../workspace/hole-table.ts';
 import { useUnits } from '../use-units.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 const length = (mm: number, style: UnitStyle): string => formatQuantity(mm, 'length', style).text;
@@ -51,7 +53,7 @@ export function HoleTable() {
   const changes = [
     useStore(ws.visibility, (s) => s.states),
     useStore(ws.measure, (s) => s.toldIn),
-    useStore(ws.preference, (s) => s.systems),
+    useRecords(referenceSystem),
     useStore(ws.model, (s) => s.parts),
     // Places in the view's axes turn with it.
     useStore(ws.camera, (s) => (ws.measure.getState().toldIn === 'view' ? s.panes : null)),

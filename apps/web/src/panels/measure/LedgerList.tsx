@@ -1,3 +1,4 @@
+import { ledgerEntry } from '@bathyscope/contracts/records';
 import {
   fieldOfKind,
   keptKind,
@@ -19,11 +20,14 @@ import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
-import { changeKept, changeLedger, figureOf, isLost, itemsOf, numberOf, wantedText } from '../../workspace/ledger.ts';
+import { changeKept, figureOf, isLost, itemsOf, numberOf, wantedText } from '../../workspace/ledger.ts';
+import { changeRecords, moved, removed } from '../../workspace/records.ts';
 import { perform } from '../../workspace/perform.ts';
 import { referenceTo } from '../../workspace/references.ts';
+import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
 import { useUnits } from '../use-units.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useKeptFigure } from './use-kept.ts';
 
@@ -32,7 +36,7 @@ const USUAL_COLOUR = '#a3195b';
 /** The kept measurements, two lines each: name and figure, what it should be and whether it is. */
 export function LedgerList() {
   const ws = useWorkspace();
-  const figures = useStore(ws.preference, (s) => s.figures);
+  const figures = useRecords(ledgerEntry);
   const [open, setOpen] = useState<string | null>(null);
   return (
     <section aria-label="Ledger" className="mt-3 border-t border-line px-3 pt-2">
@@ -110,6 +114,7 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
         </button>
         {fact && <Said kept={kept} fact={fact} />}
         <Status of={kept.of} />
+        <MadeBy kind={ledgerEntry} id={kept.id} />
         <IconButton
           icon={hidden ? EyeOff : Eye}
           label={hidden ? `Draw ${kept.name}` : `Do not draw ${kept.name}`}
@@ -125,13 +130,7 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
           icon={Trash2}
           label={`Forget ${kept.name}`}
           className="size-6 text-soft"
-          onClick={() =>
-            changeLedger(
-              ws,
-              `forget “${kept.name}”`,
-              ws.preference.getState().figures.filter((f) => f.id !== kept.id),
-            )
-          }
+          onClick={() => changeRecords(ws, `forget “${kept.name}”`, [removed(ws, ledgerEntry, kept)])}
         />
       </div>
       {error && <p className="pl-4 text-[12.5px] text-red">{error.message}</p>}
@@ -205,12 +204,8 @@ function Wanted({ kept, kind, at, value }: { kept: KeptFigure; kind: KeptKind; a
   const ws = useWorkspace();
   const unit = useUnits();
   const number = (text: string) => readQuantity(text, fieldOfKind(kind), oneOfKind(kind, unit.unit));
-  const move = (by: number) => {
-    const figures = [...ws.preference.getState().figures];
-    const [moved] = figures.splice(at, 1);
-    figures.splice(at + by, 0, moved);
-    changeLedger(ws, `order of “${kept.name}”`, figures);
-  };
+  const { length: count } = useRecords(ledgerEntry);
+  const move = (by: number) => changeRecords(ws, `order of “${kept.name}”`, [moved(ws, ledgerEntry, kept, at + by)]);
   const written = (part: Partial<KeptFigure>) => wantedText(part, kind, unit.unit);
   return (
     <div className="flex flex-wrap items-end gap-2 py-1 pl-4 text-[12.5px] text-soft">
@@ -249,7 +244,7 @@ function Wanted({ kept, kind, at, value }: { kept: KeptFigure; kind: KeptKind; a
         icon={ArrowDown}
         label={`Move ${kept.name} down`}
         className="size-6"
-        disabled={at === ws.preference.getState().figures.length - 1}
+        disabled={at === count - 1}
         onClick={() => move(1)}
       />
     </div>

@@ -1,18 +1,21 @@
+import { referenceSystem } from '@bathyscope/contracts/records';
 import { Trash2 } from 'lucide-react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
-import { perform } from '../../workspace/perform.ts';
+import { changed, changeRecords, removed } from '../../workspace/records.ts';
+import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** Which axes points and directions are told in. */
 export function ToldIn() {
   const ws = useWorkspace();
   const toldIn = useStore(ws.measure, (s) => s.toldIn);
-  const systems = useStore(ws.preference, (s) => s.systems);
+  const systems = useRecords(referenceSystem);
   const picked = useStore(ws.selection, (s) => s.picked.length);
   const own = systems.find((s) => s.id === toldIn);
   return (
@@ -50,16 +53,15 @@ export function ToldIn() {
             name={own.name}
             label="Name of the reference system"
             className="min-w-0 flex-1"
-            onRename={(name) =>
-              perform(ws, `name of “${own.name}”`, ws.preference, { systems: systems.map((s) => (s === own ? { ...s, name } : s)) })
-            }
+            onRename={(name) => changeRecords(ws, `name of “${own.name}”`, [changed(ws, referenceSystem, own, { name })])}
           />
           <Status of={own.of} />
+          <MadeBy kind={referenceSystem} id={own.id} />
           <IconButton
             icon={Trash2}
             label={`Forget ${own.name}`}
             className="size-6 text-soft"
-            onClick={() => perform(ws, `forget “${own.name}”`, ws.preference, { systems: systems.filter((s) => s !== own) })}
+            onClick={() => changeRecords(ws, `forget “${own.name}”`, [removed(ws, referenceSystem, own)])}
           />
         </div>
       )}

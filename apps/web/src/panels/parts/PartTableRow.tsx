@@ -1,3 +1,5 @@
+import { componentName } from '@bathyscope/contracts/records';
+import { changeRecords, givenTo } from '../../workspace/records.ts';
 import { formatQuantity, massText, stateOf, visibilityOf } from '@bathyscope/core';
 import { Bolt, ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-react';
 import { useMemo, useState, type MouseEvent } from 'react';
@@ -8,7 +10,6 @@ import type { PartColumn } from '../../state/settings-store.ts';
 import type { PartRow } from './part-rows.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { perform } from '../../workspace/perform.ts';
 
 interface RowProps {
   row: PartRow;
@@ -157,12 +158,14 @@ function Rename({ row, close }: { row: PartRow; close: () => void }) {
   const ws = useWorkspace();
   const [text, setText] = useState(row.name);
   const keep = () => {
-    const { names } = ws.preference.getState();
-    const { [row.paths[0]]: _, ...others } = names;
     const own = row.occurrence.instanceName ?? row.occurrence.name;
     const name = text.trim() || own;
     if (name !== row.name)
-      perform(ws, `name of “${row.name}”`, ws.preference, { names: name === own ? others : { ...others, [row.paths[0]]: name } });
+      changeRecords(
+        ws,
+        `name of “${row.name}”`,
+        givenTo(ws, componentName, [row.paths[0]], (component) => name !== own && { component, name }),
+      );
     close();
   };
   return (

@@ -1,3 +1,5 @@
+import { keptAt } from '../../workspace/records.ts';
+import { componentMaterial, componentName, partMaterial, typedMass } from '@bathyscope/contracts/records';
 import { ListTree, Search, Table2, TriangleAlert, X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
@@ -8,6 +10,7 @@ import { PickSets } from './PickSets.tsx';
 import { NOWHERE, partRows, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
 import { materialOf, typedMassOf } from '../../workspace/weights.ts';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { setPickFilter } from '../../workspace/pick-filter.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
@@ -26,8 +29,8 @@ const FILTERS: [PickFilter, string][] = [
 export function PartsPanel() {
   const ws = useWorkspace();
   const { occurrences, byPath, detail, parts } = useStore(ws.model);
-  const names = useStore(ws.preference, (s) => s.names);
-  const { materials, componentMaterials, typedMasses } = useStore(ws.preference);
+  const names = useRecords(componentName);
+  const [materials, componentMaterials, typedMasses] = [useRecords(partMaterial), useRecords(componentMaterial), useRecords(typedMass)];
   const own = useStore(ws.library, (s) => s.own);
   const flat = useStore(ws.profile, (s) => s.flatParts);
   const filter = useStore(ws.filter, (s) => s.filter);
@@ -43,7 +46,7 @@ export function PartsPanel() {
               occurrences,
               byPath,
               parts,
-              names,
+              nameOf: (path) => keptAt(ws, componentName, path)?.name,
               materialOf: (part, path) => materialOf(ws, part, path),
               typedMassOf: (part) => typedMassOf(ws, part)?.kg ?? null,
             },

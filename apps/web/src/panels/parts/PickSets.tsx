@@ -1,16 +1,19 @@
+import { pickSet } from '@bathyscope/contracts/records';
 import { Trash2 } from 'lucide-react';
 import { useStore } from 'zustand';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { pickOf } from '../../workspace/references.ts';
+import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
-import { perform } from '../../workspace/perform.ts';
+import { changed, changeRecords, removed } from '../../workspace/records.ts';
 
 /** Picked sets that were named and kept; a click picks them again. */
 export function PickSets() {
   const ws = useWorkspace();
-  const sets = useStore(ws.preference, (s) => s.pickSets);
+  const sets = useRecords(pickSet);
   useStore(ws.model, (s) => s.parts);
   if (!sets.length) return null;
   return (
@@ -25,19 +28,18 @@ export function PickSets() {
             Pick {set.items.length}
           </button>
           <Status of={set.items} />
+          <MadeBy kind={pickSet} id={set.id} />
           <EditableName
             name={set.name}
             label="Name of the set"
             className="min-w-0 flex-1"
-            onRename={(name) =>
-              perform(ws, `name of “${name}”`, ws.preference, { pickSets: sets.map((s) => (s.id === set.id ? { ...s, name } : s)) })
-            }
+            onRename={(name) => changeRecords(ws, `name of “${name}”`, [changed(ws, pickSet, set, { name })])}
           />
           <IconButton
             icon={Trash2}
             label={`Forget ${set.name}`}
             className="size-6 text-soft"
-            onClick={() => perform(ws, `forget “${set.name}”`, ws.preference, { pickSets: sets.filter((s) => s.id !== set.id) })}
+            onClick={() => changeRecords(ws, `forget “${set.name}”`, [removed(ws, pickSet, set)])}
           />
         </li>
       ))}

@@ -33,7 +33,7 @@ describe('rows of the parts table', () => {
       [0, { geometry }],
       [1, { geometry }],
     ]),
-    names: { './Plate': 'Base' },
+    nameOf: (path: string) => (path === './Plate' ? 'Base' : undefined),
     materialOf: (part: number) => structure.parts[part].material ?? null,
   } as unknown as PartsInput;
   const options = { flat: false, folded: new Set<string>(), search: '', sort: null };
@@ -75,7 +75,13 @@ describe('rows of the parts table', () => {
       root: { name: 'Rig', placement: IDENTITY, children: mixed },
     };
     const all = listOccurrences(rig);
-    const named = { ...input, detail: { structure: rig }, occurrences: all, byPath: new Map(all.map((o) => [o.path, o])), names: {} };
+    const named = {
+      ...input,
+      detail: { structure: rig },
+      occurrences: all,
+      byPath: new Map(all.map((o) => [o.path, o])),
+      nameOf: () => undefined,
+    };
     const found = partRows({ ...named, materialOf: () => null } as never, { ...options, search: 'able' });
     expect(found.map((r) => r.name)).toEqual(['Rig', 'Able seaman', 'Able', 'Cable']);
   });

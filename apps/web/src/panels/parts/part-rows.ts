@@ -1,4 +1,4 @@
-import { boxDiagonal, determinant3, ownOf, transformBox, type Material, type Occurrence } from '@bathyscope/core';
+import { boxDiagonal, determinant3, transformBox, type Material, type Occurrence } from '@bathyscope/core';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { LoadedPart } from '../../state/model-store.ts';
 import type { ModelDetail } from '@bathyscope/contracts';
@@ -40,7 +40,8 @@ export interface PartsInput {
   /** kg, of a part whose mass was typed in. */
   typedMassOf?: (part: number) => number | null;
   /** Names given for display, by path. */
-  names: Readonly<Record<string, string>>;
+  /** The name that was given to a component, by path. */
+  nameOf: (path: string) => string | undefined;
 }
 
 export interface RowOptions {
@@ -54,7 +55,7 @@ export function partRows(input: PartsInput, options: RowOptions): PartRow[] {
   return options.flat ? flatRows(input, options) : treeRows(input, options);
 }
 
-const shownName = ({ names }: PartsInput, o: Occurrence): string => ownOf(names, o.path) ?? o.instanceName ?? o.name;
+const shownName = ({ nameOf }: PartsInput, o: Occurrence): string => nameOf(o.path) ?? o.instanceName ?? o.name;
 
 /** m³ of a cubic millimetre. */
 const CUBIC_METRE = 1 / 1_000_000_000;

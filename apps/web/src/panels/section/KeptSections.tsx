@@ -1,20 +1,20 @@
+import { keptSection, type KeptSection } from '@bathyscope/contracts/records';
 import { changeStates } from '@bathyscope/core';
 import { Bookmark, Trash2 } from 'lucide-react';
 import { memo } from 'react';
 import { useStore } from 'zustand';
-import { v4 as uuid } from 'uuid';
 import { wholePaths } from '../../commands/cut/whole-commands.ts';
-import { type KeptSection } from '../../state/preference-store.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { sectionNow } from '../../workspace/section-now.ts';
-import { patchedBy, perform, record } from '../../workspace/perform.ts';
+import { patchedBy, record } from '../../workspace/perform.ts';
+import { added, changed, changeRecords, removed } from '../../workspace/records.ts';
 import { componentReferences, pickOf } from '../../workspace/references.ts';
+import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
-
-const change = (ws: Workspace, name: string, sections: KeptSection[]): void => perform(ws, name, ws.preference, { sections });
 
 /** The section as it was kept, with what it leaves whole: one step back. */
 function recall(ws: Workspace, { name, section, whole }: KeptSection): void {
@@ -32,7 +32,7 @@ function recall(ws: Workspace, { name, section, whole }: KeptSection): void {
 /** Sections of the model that were named and kept, apart from saved views. */
 export const KeptSections = memo(function KeptSections() {
   const ws = useWorkspace();
-  const sections = useStore(ws.preference, (s) => s.sections);
+  const sections = useRecords(keptSection);
   const count = useStore(ws.section, (s) => s.planes.length);
   if (!sections.length && !count) return null;
   return (
@@ -44,14 +44,12 @@ export const KeptSections = memo(function KeptSections() {
             type="button"
             className="font-normal tracking-normal normal-case text-blue hover:underline"
             onClick={() =>
-              change(ws, `keep section ${sections.length + 1}`, [
-                ...sections,
-                {
-                  id: uuid(),
+              changeRecords(ws, `keep section ${sections.length + 1}`, [
+                added(ws, keptSection, {
                   name: `Section ${sections.length + 1}`,
                   section: sectionNow(ws),
                   whole: componentReferences(ws, wholePaths(ws)),
-                },
+                }),
               ])
             }
           >
@@ -66,27 +64,16 @@ export const KeptSections = memo(function KeptSections() {
             name={s.name}
             label="Name of the section"
             className="min-w-0 flex-1"
-            onRename={(name) =>
-              change(
-                ws,
-                `name of “${s.name}”`,
-                sections.map((o) => (o.id === s.id ? { ...o, name } : o)),
-              )
-            }
+            onRename={(name) => changeRecords(ws, `name of “${s.name}”`, [changed(ws, keptSection, s, { name })])}
           />
+          <MadeBy kind={keptSection} id={s.id} />
           <Status of={[...s.whole, ...s.section.planes.flatMap((p) => p.from ?? [])]} />
           <span className="text-[12.5px] text-soft">{s.section.planes.length === 1 ? '1 plane' : `${s.section.planes.length} planes`}</span>
           <IconButton
             icon={Trash2}
             label={`Forget ${s.name}`}
             className="size-6 text-soft"
-            onClick={() =>
-              change(
-                ws,
-                `forget “${s.name}”`,
-                sections.filter((o) => o.id !== s.id),
-              )
-            }
+            onClick={() => changeRecords(ws, `forget “${s.name}”`, [removed(ws, keptSection, s)])}
           />
         </div>
       ))}

@@ -1,3 +1,5 @@
+import { changeRecords, given } from '../../workspace/records.ts';
+import { home, PLAIN_HOME, upAxis, type HomeSetting } from '@bathyscope/contracts/records';
 import { MAX_LENS, MIN_LENS, pipName, pipOf, withLens, type PaneLayout } from '@bathyscope/core';
 import { ChevronDown } from 'lucide-react';
 import type { ReactNode } from 'react';
@@ -10,10 +12,10 @@ import { setUpAxis, switchProjection } from '../../commands/look/view-commands.t
 import { type PivotPolicy } from '../../state/settings-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { SavedViews } from './SavedViews.tsx';
+import { useRecordAt } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { activePane, modelFrame } from '../../workspace/panes.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
-import { perform } from '../../workspace/perform.ts';
 
 /** Views: saved ones first, then directions, projection, home, pivot and panes. */
 export function ViewsPanel() {
@@ -181,16 +183,18 @@ function Panes() {
 
 function Home() {
   const ws = useWorkspace();
-  const { home, homeFramesVisible, upAxis } = useStore(ws.preference);
+  const { view, framesVisible } = useRecordAt(home, '') ?? PLAIN_HOME;
+  const axis = useRecordAt(upAxis, '')?.axis ?? 'z';
+  const set = (name: string, to: HomeSetting) => changeRecords(ws, name, [given(ws, home, to)]);
   return (
     <>
       <div className="grid grid-cols-2 gap-1">
         <CommandButton id="set-home">Set to this view</CommandButton>
         <button
           type="button"
-          disabled={!home}
+          disabled={!view}
           className="rounded border border-line bg-paper px-2 py-0.5 text-left text-[13px] hover:bg-hover disabled:text-soft"
-          onClick={() => perform(ws, 'isometric Home', ws.preference, { home: null, homeFramesVisible: true })}
+          onClick={() => set('isometric Home', PLAIN_HOME)}
         >
           Isometric again
         </button>
@@ -199,19 +203,19 @@ function Home() {
         <input
           type="checkbox"
           className="accent-(--blue)"
-          checked={homeFramesVisible}
-          onChange={(e) => perform(ws, 'what Home frames', ws.preference, { homeFramesVisible: e.target.checked })}
+          checked={framesVisible}
+          onChange={(e) => set('what Home frames', { view, framesVisible: e.target.checked })}
         />{' '}
         Frame what is visible on going home
       </label>
       <Choice
         label="Up axis"
-        value={upAxis}
+        value={axis}
         options={[
           ['z', 'Z up'],
           ['y', 'Y up'],
         ]}
-        onChange={(upAxis) => setUpAxis(ws, upAxis)}
+        onChange={(to) => setUpAxis(ws, to)}
       />
     </>
   );

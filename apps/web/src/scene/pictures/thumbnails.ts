@@ -1,3 +1,4 @@
+import { createEventLine } from '../../api/events.ts';
 import type { ModelListItem } from '@bathyscope/contracts';
 import { DEFAULT_STYLE } from '@bathyscope/core';
 import { loadGeometry } from '../../workspace/load-geometry.ts';
@@ -42,7 +43,7 @@ export class Thumbnails {
   }
 
   private async draw(id: string): Promise<boolean> {
-    const ws = createWorkspace(serverSource(id), this.profile);
+    const ws = createWorkspace(serverSource(id, createEventLine()), this.profile);
     const detail = await ws.source.structure();
     const parts = await loadGeometry(ws.source, detail, () => {}, this.stop.signal);
     ws.model.getState().begin(detail);

@@ -1,0 +1,22 @@
+import { liftPath, readSection, type Reference, type Section } from '@bathyscope/core';
+import { z } from 'zod';
+import { name, recordKind, references, type RecordKind } from './record-kind.ts';
+
+/** A section that was named and kept, and the components that it leaves whole. */
+export interface KeptSection {
+  name: string;
+  section: Section;
+  whole: Reference[];
+}
+
+export const keptSection: RecordKind<KeptSection> = recordKind({
+  name: 'section',
+  version: 1,
+  document: z.object({ name, section: z.unknown().transform(readSection), whole: references }),
+  // Before, what is left whole could be named by its path alone.
+  migrations: { 1: (old) => ({ ...old, whole: Array.isArray(old['whole']) ? old['whole'].map(liftWhole) : [] }) },
+  references: ({ whole }) => whole,
+  title: (section) => section.name,
+});
+
+const liftWhole = (whole: unknown): unknown => (typeof whole === 'string' ? { kind: 'component', component: liftPath(whole) } : whole);

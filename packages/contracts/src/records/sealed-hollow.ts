@@ -1,0 +1,15 @@
+import type { Vec3 } from '@bathyscope/core';
+import { z } from 'zod';
+import { point, recordKind, type RecordKind } from './record-kind.ts';
+
+/** A hollow that is marked as sealed, by a place in it, mm. */
+export interface SealedHollow {
+  at: Vec3;
+}
+
+export const sealedHollow: RecordKind<SealedHollow> = recordKind({
+  name: 'sealed-hollow',
+  version: 1,
+  document: z.object({ at: point }),
+  title: () => 'sealed hollow',
+});
