@@ -1,4 +1,3 @@
-import same from 'fast-deep-equal';
 import { createStore, entries, promisifyRequest, setMany } from 'idb-keyval';
 import { v4 as uuid } from 'uuid';
 import type { Unsent } from '../state/record-store.ts';
@@ -30,7 +29,7 @@ export function browserOutbox(): Outbox {
           those.openCursor(range).onsuccess = (event) => {
             const cursor = (event.target as IDBRequest<IDBCursorWithValue | null>).result;
             if (!cursor) return;
-            if (same((cursor.value as Unsent).mine, mine)) cursor.delete();
+            if (JSON.stringify((cursor.value as Unsent).mine) === JSON.stringify(mine)) cursor.delete();
             cursor.continue();
           };
           return promisifyRequest(those.transaction);
