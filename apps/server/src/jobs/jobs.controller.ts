@@ -2,6 +2,8 @@ import { Controller, Delete, Get, HttpCode } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { JobView } from '@bathyscope/contracts';
 import { IdParam } from '../http/id-param.ts';
+import { INSTALLATION } from '../database/migrations.ts';
+import { KnownProfile } from '../profiles/profile-param.ts';
 import { JobsService } from './jobs.service.ts';
 
 @ApiTags('jobs')
@@ -24,7 +26,7 @@ export class JobsController {
   @Delete(':id')
   @HttpCode(204)
   @ApiOperation({ summary: 'Cancel a job and everything it made, or dismiss a failed one' })
-  cancel(@IdParam() id: string): Promise<void> {
-    return this.jobs.cancel(id);
+  cancel(@KnownProfile() profile: string | null, @IdParam() id: string): Promise<void> {
+    return this.jobs.cancel(id, profile ?? INSTALLATION);
   }
 }

@@ -24,6 +24,7 @@ export interface JobRow {
   lease: string | null;
   lease_until: Date | null;
   changed_at: Date;
+  askers: string[];
 }
 
 export const jobView = (row: JobRow): JobView => ({
@@ -61,6 +62,15 @@ export class JobsRepository {
       .returning('*')) as JobRow[];
     await this.enqueue(trx, row);
     return row;
+  }
+
+  /** Somebody wants what a model's job makes. */
+  async ask(trx: Knex.Transaction, modelId: string, kind: string, asker: string): Promise<void> {
+    await trx('job')
+      .where({ model_id: modelId, kind })
+      .whereIn('state', ['queued', 'running'])
+      .whereRaw('not ? = any (askers)', [asker])
+      .update({ askers: trx.raw('array_append(askers, ?::uuid)', [asker]) });
   }
 
   list(): Promise<JobRow[]> {
@@ -135,17 +145,26 @@ export class JobsRepository {
   }
 
   /** Cancels a waiting or running job with what stands for its result, and forgets it; of a finished one only the record goes. @returns false when there is none */
-  async cancel(id: string, discard: (trx: Knex.Transaction, job: JobRow) => Promise<void>): Promise<boolean> {
+  async cancel(
+    id: string,
+    asker: string,
+    discard: (trx: Knex.Transaction, job: JobRow) => Promise<void>,
+  ): Promise<'cancelled' | 'gone' | 'wanted by others'> {
     return this.knex.transaction(async (trx) => {
       const job = await trx<JobRow>('job').where({ id }).forUpdate().first();
-      if (!job) return false;
+      if (!job) return 'gone';
+      const others = job.askers.filter((a) => a !== asker);
+      if (others.length && others.length < job.askers.length && (job.state === 'queued' || job.state === 'running')) {
+        await trx('job').where({ id }).update({ askers: others });
+        return 'wanted by others';
+      }
       if (job.state === 'queued' || job.state === 'running') {
         await discard(trx, job);
         await this.change(trx, { id }, { ...IDLE, state: 'cancelled', finished_at: new Date() });
         await trx.raw('select graphile_worker.remove_job(?)', [id]);
       }
       await trx('job').where({ id }).delete();
-      return true;
+      return 'cancelled';
     });
   }
 

@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import type { JobView } from '@bathyscope/contracts';
-import { notFound } from '../problems/problem.ts';
+import { notFound, ProblemException } from '../problems/problem.ts';
 import { JOB_KINDS, type JobKind } from './job-kind.ts';
 import { JobsRepository, jobView } from './jobs.repository.ts';
 
@@ -23,8 +23,17 @@ export class JobsService {
   }
 
   /** Cancels a waiting or running job, leaving nothing of it behind that another uses not; a finished one is only put out of sight. */
-  async cancel(id: string): Promise<void> {
-    const found = await this.jobs.cancel(id, async (trx, job) => this.kinds.find((k) => k.kind === job.kind)?.discard(trx, job.input));
-    if (!found) throw notFound('job');
+  /** @param asker who cancels @throws ProblemException (409) where others want what it makes, too: then it goes on for them */
+  async cancel(id: string, asker: string): Promise<void> {
+    const became = await this.jobs.cancel(id, asker, async (trx, job) =>
+      this.kinds.find((k) => k.kind === job.kind)?.discard(trx, job.input),
+    );
+    if (became === 'gone') throw notFound('job');
+    if (became === 'wanted by others')
+      throw new ProblemException(
+        409,
+        'Wanted by others',
+        'Someone else has put the same file on the shelf meanwhile: it goes on for them. Take the model off the shelf when it is ready, if nobody wants it.',
+      );
   }
 }

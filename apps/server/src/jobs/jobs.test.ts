@@ -147,6 +147,28 @@ test('a running job that is cancelled stops at once, and the next starts', async
   expect(await collected()).toEqual([]);
 });
 
+test('who cancels what another put on the shelf as well takes back the own wish only', async () => {
+  const first = await server.upload('Before.stp', fresh());
+  await untilRow(`select from job where id = $1 and state = 'running'`, [first.body.job!.id]);
+  const bytes = fresh();
+  const [ann, ben] = [await server.cookie(), await server.cookie()];
+  const { body } = await server.uploadBy(ann, 'Both.stp', bytes);
+  expect((await server.uploadBy(ben, 'Both again.stp', bytes)).body).toMatchObject({ duplicate: true, model: { id: body.model.id } });
+  const cancel = (cookie: string) => fetch(`${server.address}/api/jobs/${body.job!.id}`, { method: 'DELETE', headers: { Cookie: cookie } });
+  const refused = await cancel(ann);
+  expect([refused.status, ((await refused.json()) as { detail: string }).detail]).toEqual([
+    409,
+    expect.stringContaining('goes on for them'),
+  ]);
+  expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
+  // The last of them takes it away.
+  const other = await server.uploadBy(ann, 'Alone.stp', fresh());
+  expect((await fetch(`${server.address}/api/jobs/${other.body.job!.id}`, { method: 'DELETE', headers: { Cookie: ann } })).status).toBe(
+    204,
+  );
+  expect(await modelStatus(other.body.model.id)).toBe(404);
+});
+
 test('a job whose worker went away is taken up by another; who has lost a lease can store nothing', async () => {
   const { body } = await server.upload('Orphan.stp', fresh());
   await untilRow(`select from job where id = $1 and state = 'running'`, [body.job!.id]);

@@ -81,10 +81,15 @@ export class TestServer {
       ...(body !== undefined && { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
     });
 
+  /** Of a new profile. */
+  async cookie(): Promise<string> {
+    const first = await fetch(`${this.address}/api/profile`, { headers: { [PAGE_HEADER]: '1' } });
+    return first.headers.get('set-cookie')!.split(';')[0];
+  }
+
   /** A browser: it keeps the cookie of its profile. */
   async browser(): Promise<(method: string, url: string, body?: unknown) => Promise<Response>> {
-    const first = await fetch(`${this.address}/api/profile`, { headers: { [PAGE_HEADER]: '1' } });
-    const cookie = first.headers.get('set-cookie')!.split(';')[0];
+    const cookie = await this.cookie();
     return (method, url, body) =>
       fetch(`${this.address}/api${url}`, {
         method,
@@ -93,10 +98,15 @@ export class TestServer {
       });
   }
 
-  async upload(name: string, ...files: Buffer[]): Promise<Uploaded> {
+  upload(name: string, ...files: Buffer[]): Promise<Uploaded> {
+    return this.uploadBy('', name, ...files);
+  }
+
+  /** @param cookie of who uploads; empty for a program without a profile */
+  async uploadBy(cookie: string, name: string, ...files: Buffer[]): Promise<Uploaded> {
     const form = new FormData();
     files.forEach((bytes, i) => form.append('file', new Blob([new Uint8Array(bytes)]), i ? `${i} ${name}` : name));
-    const response = await fetch(`${this.address}/api/models`, { method: 'POST', body: form });
+    const response = await fetch(`${this.address}/api/models`, { method: 'POST', body: form, headers: { Cookie: cookie } });
     return { status: response.status, body: (await response.json()) as Uploaded['body'] };
   }
 

@@ -92,10 +92,14 @@ export class UploadsService {
     const outcome = await this.knex.transaction(async (trx) => {
       await lockFile(trx, hash);
       const existing = await this.models.findByFile(trx, hash);
-      if (existing) return { modelId: existing, job: null, used: false };
+      if (existing) {
+        await this.jobs.ask(trx, existing, 'convert', owner);
+        return { modelId: existing, job: null, used: false };
+      }
       const used = await this.sources.adopt(trx, hash, size, blobId);
       const { modelId, revisionId } = await this.models.create(trx, owner, modelName(fileName), fileName, hash);
       const job = await this.jobs.create(trx, 'convert', fileName, modelId, { revisionId, fileHash: hash });
+      await this.jobs.ask(trx, modelId, 'convert', owner);
       return { modelId, job: jobView(job), used };
     });
     // Should this fail, the bytes are collected by age.

@@ -101,7 +101,7 @@ export function ShelfPage() {
     forget(id);
     void api
       .cancelJob(id)
-      .catch(() => {})
+      .catch((e: Error) => toast(e.message, { id: 'wanted' }))
       .then(refresh);
   };
   const running = jobs.filter((j) => j.state === 'queued' || j.state === 'running');
