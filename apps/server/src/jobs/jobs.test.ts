@@ -71,7 +71,7 @@ test('a conversion interrupted by a restart is taken up again', async () => {
 
 test('progress is told by server-sent events', async () => {
   const stop = new AbortController();
-  const events = await fetch(`${server.address}/api/jobs/events`, { signal: stop.signal });
+  const events = await fetch(`${server.address}/api/events`, { signal: stop.signal });
   const seen: { id: string; state: string; progress: number }[] = [];
   const { body } = await server.upload('Watched.stp', fresh());
   const decoder = new TextDecoder();

@@ -113,6 +113,8 @@ export function keepRecords(ws: Workspace, model: string, settled: () => void): 
     // Where the browser keeps nothing, what waits is as safe as the page.
     noting = noting.then(() => outbox.note(model, changed, done).catch(() => {}));
     if (changed.length) void send();
+    // Also where another page of this browser has sent it.
+    else settled();
   });
   if (waiting().length) void send();
   return {

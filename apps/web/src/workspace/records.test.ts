@@ -18,6 +18,7 @@ const closes: (() => void)[] = [];
 beforeEach(() => {
   jest.useFakeTimers();
   away = false;
+  said = [];
   const memory = memoryRecords();
   const reach = <A extends unknown[], R>(call: (...args: A) => Promise<R>) => (...args: A) => away ? Promise.reject(new Error('away')) : call(...args); // prettier-ignore
   stored = { ...memory, list: reach(memory.list), change: reach(memory.change) };
@@ -28,11 +29,14 @@ afterEach(() => {
 });
 
 const settled = () => jest.advanceTimersByTimeAsync(500);
+/** Whether pages say that something is not saved, newest last. */
+let said: boolean[];
 async function page(outbox?: Workspace['source']['outbox']): Promise<Workspace> {
   const source = fixtureSource(FIXTURE, undefined, undefined, undefined, stored);
   const ws = createWorkspace({ ...source, ...(outbox && { outbox }) }, createProfileState());
   await loadRecords(ws, FIXTURE.id);
-  closes.push(keepRecords(ws, FIXTURE.id, () => {}).close);
+  const keeping = keepRecords(ws, FIXTURE.id, () => said.push(keeping.failing()));
+  closes.push(keeping.close);
   return ws;
 }
 const names = (ws: Workspace) => kept(ws, pickSet).map((set) => set.name);
@@ -147,6 +151,18 @@ test('what could not be sent waits, outlives the page, and is put to what others
   expect(names(ben).sort()).toEqual(['Ben’s', 'Holes', 'Offline']);
   expect([again.records.getState().unsent.size, await ann.source.outbox.all()]).toEqual([0, []]);
   expect(await stored.list()).toHaveLength(3);
+});
+
+test('what another page of the browser has sent is not said to wait any more', async () => {
+  const ann = await page();
+  away = true;
+  keepSet(ann, 'Bores');
+  await settled();
+  expect(said.at(-1)).toBe(true);
+  away = false;
+  await sendLeftovers(ann.source.outbox, (_, changes) => stored.change(changes));
+  await settled();
+  expect([said.at(-1), names(ann)]).toEqual([false, ['Bores']]);
 });
 
 test('what a closed page could not send is sent from the shelf, put to what others made meanwhile', async () => {
