@@ -81,8 +81,8 @@ test(`${CHANGES} changes by ${PAGES} pages through ${KILLS} kills: what was ackn
       fixtureSource({ id, name: 'Cube' } as ModelDetail, undefined, undefined, undefined, heard),
       createProfileState(),
     );
-    await loadRecords(ws, id);
-    closes.push(keepRecords(ws, id, () => {}).close);
+    ws.records.setState(await loadRecords(ws.source));
+    closes.push(keepRecords(ws, () => {}).close);
     pages.push(ws);
   }
 

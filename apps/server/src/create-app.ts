@@ -8,7 +8,8 @@ import { AppModule } from './app.module.ts';
 import { prepareDatabase } from './database/prepare-database.ts';
 import { BodyPipe } from './http/body.pipe.ts';
 import { readJson } from './http/read-json.ts';
-import { guardAddress, servedHosts } from './http/guard-address.ts';
+import { installation } from './process/installation.ts';
+import { guardAddress } from './http/guard-address.ts';
 import { securityHeaders } from './http/security-headers.ts';
 import { serveWeb } from './http/serve-web.ts';
 import { PlainLogger } from './process/plain-logger.ts';
@@ -27,7 +28,7 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
     bodyParser: false,
   });
   app.disable('x-powered-by');
-  app.use(securityHeaders, guardAddress(servedHosts()), cookieParser());
+  app.use(securityHeaders, guardAddress(installation().BATHYSCOPE_HOSTS), cookieParser());
   app.setGlobalPrefix('api');
   app.useGlobalPipes(new BodyPipe());
   app.useGlobalFilters(new ProblemFilter());

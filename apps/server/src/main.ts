@@ -1,21 +1,20 @@
 import { createApp } from './create-app.ts';
+import { giveUpStart, HopelessStart } from './process/hopeless-start.ts';
+import { installation } from './process/installation.ts';
 import { stayUp } from './process/stay-up.ts';
 
-/** The supervisor does not start again what ended so: it would end so again. */
-const HOPELESS = 78;
-
-const port = Number(process.env['PORT'] ?? 4600);
 let close = (): Promise<void> => Promise.resolve();
 stayUp(() => close());
 try {
-  const app = await createApp(process.env['BATHYSCOPE_WEB']);
+  const { PORT: port, HOST: host, BATHYSCOPE_WEB: web } = installation();
+  const app = await createApp(web);
   close = () => app.close();
-  await app.listen(port, process.env['HOST'] ?? '127.0.0.1');
+  await app.listen(port, host).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EADDRINUSE') throw error;
+    const other = `start with another one: PORT=${port + 1} bin/start`;
+    throw new HopelessStart(`Port ${port} is in use by another program. Stop it, or ${other}.`);
+  });
   console.log(`Bathyscope is ready: http://localhost:${port}`);
 } catch (error) {
-  const busy = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
-  console.error(
-    busy ? `Port ${port} is in use by another program. Stop it, or start with another one: PORT=${port + 1} bin/start.` : error,
-  );
-  process.exit(busy ? HOPELESS : 1);
+  giveUpStart(error);
 }

@@ -3,7 +3,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { INSTALLATION } from '../database/migrations.ts';
-import { binDays } from './bin-days.ts';
+import { installation } from '../process/installation.ts';
 
 /** Models listed at once; the newest. */
 const MOST = 500;
@@ -11,7 +11,7 @@ const MOST = 500;
 /** What was deleted and can be put back, until it is deleted for good. */
 @Injectable()
 export class BinRepository {
-  private readonly days = binDays();
+  private readonly days = installation().BATHYSCOPE_BIN_DAYS;
 
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 

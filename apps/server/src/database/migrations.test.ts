@@ -4,6 +4,7 @@ import { freshDatabase } from '../testing/test-server.ts';
 import { lifted, RECORD_KINDS } from '@bathyscope/contracts/records';
 import { readReference } from '@bathyscope/core';
 import { v3 } from 'uuid';
+import { prepareDatabase } from './prepare-database.ts';
 import { INSTALLATION, migrationSource } from './migrations.ts';
 
 let client: pg.Client;
@@ -49,7 +50,7 @@ test('what was kept of a model in one document is kept as records: each of its k
   const [{ id }] = await rows<{ id: string }>(
     `insert into model (owner_id, name, revision) values ('${INSTALLATION}', 'Valve', 2) returning id`,
   );
-  const face = { kind: 'face', component: '0', index: 3 };
+  const face = { kind: 'face', component: './1', index: 3 };
   const named = '7a1f6f0e-7c55-4d6e-9a6d-3f1a2b4c5d6e';
   const document = {
     upAxis: 'y',
@@ -122,4 +123,11 @@ test('what was kept of a model in one document is kept as records: each of its k
     { kind: 'home', document: {} },
     { kind: 'ledger-entry', document: {} },
   ]);
+});
+
+test('a database of a newer version is told so in a sentence, and left as it is', async () => {
+  await prepareDatabase();
+  await client.query(`insert into knex_migrations (name, batch, migration_time) values ('900-tides', 99, now())`);
+  await expect(prepareDatabase()).rejects.toThrow(/made by a newer version of Bathyscope \(its step “900-tides”/);
+  expect(await rows(`select name from knex_migrations where name = '900-tides'`)).toHaveLength(1);
 });

@@ -1,7 +1,8 @@
 import { makeWorkerUtils } from 'graphile-worker';
-import knexFactory from 'knex';
+import knexFactory, { type Knex } from 'knex';
 import pg from 'pg';
 import { databaseUrl } from './database-url.ts';
+import { HopelessStart } from '../process/hopeless-start.ts';
 import { patiently } from './failures.ts';
 import { migrationSource } from './migrations.ts';
 
@@ -22,6 +23,7 @@ export async function prepareDatabase(): Promise<void> {
     const knex = knexFactory({ client: 'pg', connection: databaseUrl(), pool: { min: 0, max: 1 }, migrations: { migrationSource } });
     try {
       await client.query('select pg_advisory_lock($1)', [MIGRATING]);
+      await refuseNewer(knex);
       await knex.migrate.forceFreeMigrationsLock();
       await knex.migrate.latest();
       const queue = await makeWorkerUtils({ connectionString: databaseUrl() });
@@ -32,4 +34,16 @@ export async function prepareDatabase(): Promise<void> {
       await client.end().catch(() => {});
     }
   });
+}
+
+/** A database that a newer version made is left alone. @throws HopelessStart */
+async function refuseNewer(knex: Knex): Promise<void> {
+  if (!(await knex.schema.hasTable('knex_migrations'))) return;
+  const known = new Set((await migrationSource.getMigrations([])).map((m) => migrationSource.getMigrationName(m)));
+  const made = (await knex('knex_migrations').orderBy('id').select('name')) as { name: string }[];
+  const newer = made.filter(({ name }) => !known.has(name)).at(-1);
+  if (newer)
+    throw new HopelessStart(
+      `This database was made by a newer version of Bathyscope (its step “${newer.name}” is not known here). Start that version, or set BATHYSCOPE_DATA to another folder; nothing was changed.`,
+    );
 }

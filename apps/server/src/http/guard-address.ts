@@ -3,13 +3,6 @@ import { ProblemException } from '../problems/problem.ts';
 
 const HARMLESS = ['GET', 'HEAD', 'OPTIONS'];
 
-/** Names that the server answers to: BATHYSCOPE_HOSTS, separated by commas; else those of this machine. */
-export const servedHosts = (): string[] =>
-  (process.env['BATHYSCOPE_HOSTS'] ?? 'localhost,127.0.0.1,[::1]')
-    .split(',')
-    .map((h) => h.trim().toLowerCase())
-    .filter(Boolean);
-
 /**
  * Refuses requests to a name that is not the server's (what a name server was made to point here: DNS rebinding) and
  * requests that change something and come from a page of another site. Programs that are no browser send no origin.

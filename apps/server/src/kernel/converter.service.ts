@@ -1,6 +1,6 @@
-import os from 'node:os';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { compileKernel } from '@bathyscope/kernel';
+import { installation } from '../process/installation.ts';
 import { KernelRefusal, KernelStopped, KernelThread } from './kernel-thread.ts';
 import type { ConvertOutcome, KernelNews } from './messages.ts';
 
@@ -19,13 +19,14 @@ export interface ConversionLimits {
   memory: number;
 }
 
-const settingOf = (name: string, standard: number): number => Number(process.env[name] ?? standard);
-
-export const conversionLimits = (): ConversionLimits => ({
-  silence: (size) => settingOf('BATHYSCOPE_SILENCE_S', 180) * 1000 * Math.max(1, size / (25 * MB)),
-  total: (size) => settingOf('BATHYSCOPE_CONVERSION_MIN', 10) * MINUTE + 2 * MINUTE * (size / MB),
-  memory: settingOf('BATHYSCOPE_MEMORY_MB', Math.min(4500, (0.6 * os.totalmem()) / MB)) * MB,
-});
+export function conversionLimits(): ConversionLimits {
+  const { BATHYSCOPE_SILENCE_S: silence, BATHYSCOPE_CONVERSION_MIN: total, BATHYSCOPE_MEMORY_MB: memory } = installation();
+  return {
+    silence: (size) => silence * 1000 * Math.max(1, size / (25 * MB)),
+    total: (size) => total * MINUTE + 2 * MINUTE * (size / MB),
+    memory: memory * MB,
+  };
+}
 
 /** Turns the bytes of a file into geometry in one kernel thread, which is replaced after anything that may have hurt it. */
 @Injectable()

@@ -2,6 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { Inject, Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
 import type { Knex } from 'knex';
+import { installation } from '../process/installation.ts';
 import { KNEX } from '../database/database.module.ts';
 import { patiently } from '../database/failures.ts';
 import { UploadsService } from './uploads.service.ts';
@@ -17,7 +18,7 @@ export class DemoService implements OnApplicationBootstrap {
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
-    const folder = process.env['BATHYSCOPE_DEMO'];
+    const folder = installation().BATHYSCOPE_DEMO;
     if (!folder) return;
     await patiently(30, () => this.load(folder)).catch((error: unknown) =>
       this.logger.error(`The demo models could not be loaded: ${String(error)}`),

@@ -1,15 +1,16 @@
 import type { Readable } from 'node:stream';
 import busboy from 'busboy';
 import type { Request } from 'express';
+import { installation } from '../process/installation.ts';
 import { ProblemException } from '../problems/problem.ts';
 
 /** ms without a byte after which an upload is given up. However slow, it may take as long as it takes. */
-const idleLimit = (): number => Number(process.env['BATHYSCOPE_UPLOAD_IDLE_S'] ?? 60) * 1000;
+const idleLimit = (): number => installation().BATHYSCOPE_UPLOAD_IDLE_S * 1000;
 
 const FILES_AT_ONCE = 50;
 
 /** Bytes; larger files are refused while they stream in. */
-export const uploadLimit = (): number => Number(process.env['BATHYSCOPE_MAX_UPLOAD_MB'] ?? 500) * 1024 * 1024;
+export const uploadLimit = (): number => installation().BATHYSCOPE_MAX_UPLOAD_MB * 1024 * 1024;
 
 export const refusal = (detail: string, status = 422): ProblemException => new ProblemException(status, 'The file was not taken', detail);
 

@@ -1,6 +1,7 @@
 import type { KeptRecord, RecordAnswer, RecordChange, RecordEvent } from '@bathyscope/contracts';
 import { toast } from '../ui/notices.ts';
 import { answered, recordById, resumed, taken, type RecordState, type Unsent } from '../state/record-store.ts';
+import type { ModelSource } from './source.ts';
 import type { Outbox } from './unsent.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -16,8 +17,7 @@ const GATHER = 40;
 const MOST_NAMED = 150;
 
 /** What is kept of the model, with what this browser could not send before. */
-export async function loadRecords(ws: Workspace, model: string): Promise<void> {
-  const { records, outbox } = ws.source;
+export async function loadRecords({ records, outbox, model }: ModelSource): Promise<RecordState> {
   const [stored, waiting] = await Promise.all([records.list(), outbox.all().catch(() => [])]);
   const unsent = waiting.flatMap(([of, change]) => (of === model ? [change] : []));
   const there = new Set(stored.map(({ id }) => id));
@@ -25,7 +25,7 @@ export async function loadRecords(ws: Workspace, model: string): Promise<void> {
   const binned = missing.length ? await records.list(missing) : [];
   const begun: RecordState = { shelves: new Map(), unsent: new Map() };
   // What waits is put as it was made, then to what others made of it meanwhile.
-  ws.records.setState(taken(unsent.reduce(resumed, begun), [...stored, ...binned]));
+  return taken(unsent.reduce(resumed, begun), [...stored, ...binned]);
 }
 
 export interface RecordKeeping {
@@ -36,8 +36,8 @@ export interface RecordKeeping {
 }
 
 /** Sends what is changed here, one after the other, and takes over what others change. @param settled told whenever sending went or did not */
-export function keepRecords(ws: Workspace, model: string, settled: () => void): RecordKeeping {
-  const { records, outbox } = ws.source;
+export function keepRecords(ws: Workspace, settled: () => void): RecordKeeping {
+  const { records, outbox, model } = ws.source;
   const stop = new AbortController();
   /** Refused by the server: not sent again by this page. */
   const refused = new Set<string>();

@@ -32,11 +32,11 @@ export function openModel(ws: Workspace): () => void {
 async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   const { source } = ws;
   ws.model.getState().clear();
-  const [detail, first, views] = await Promise.all([
+  const [detail, first, views, records] = await Promise.all([
     source.structure(),
     source.states.first(),
     source.states.views(),
-    loadRecords(ws, source.model),
+    loadRecords(source),
   ]);
   signal.throwIfAborted();
   if (detail.state !== 'ready')
@@ -45,6 +45,8 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   const parts = await loadGeometry(source, detail, ws.model.getState().setProgress, signal);
   // The state first, so that the first frame is already the right one.
   ws.model.setState({ parts });
+  // After the model: what is kept is looked up in it as soon as it is seen.
+  ws.records.setState(records);
   ws.camera.getState().setUpAxis(upAxisOf(ws));
   ws.savedViews.setState({ views, current: null });
   restoreState(ws, lastState(first.document));
@@ -74,7 +76,7 @@ function keepModel(ws: Workspace): () => void {
     taking = false;
   };
   const tabs = joinTabs(model, (kept) => void take(kept).catch(() => {}));
-  const records = keepRecords(ws, model, () => keeping.tell());
+  const records = keepRecords(ws, () => keeping.tell());
   const keeping = startKeeping(
     ws,
     () =>

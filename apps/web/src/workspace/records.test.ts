@@ -34,8 +34,8 @@ let said: boolean[];
 async function page(outbox?: Workspace['source']['outbox']): Promise<Workspace> {
   const source = fixtureSource(FIXTURE, undefined, undefined, undefined, stored);
   const ws = createWorkspace({ ...source, ...(outbox && { outbox }) }, createProfileState());
-  await loadRecords(ws, FIXTURE.id);
-  const keeping = keepRecords(ws, FIXTURE.id, () => said.push(keeping.failing()));
+  ws.records.setState(await loadRecords(ws.source));
+  const keeping = keepRecords(ws, () => said.push(keeping.failing()));
   closes.push(keeping.close);
   return ws;
 }
