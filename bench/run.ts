@@ -5,6 +5,7 @@ import { benchFigures } from './figures.ts';
 import { benchOutlines } from './outlines.ts';
 import { benchPicking } from './picking.ts';
 import { benchReadStep } from './read-step.ts';
+import { benchRecords } from './records.ts';
 import { benchSections } from './sections.ts';
 import { benchServing } from './serving.ts';
 import { benchShowing } from './showing.ts';
@@ -20,6 +21,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   outlines: benchOutlines,
   picking: benchPicking,
   serving: benchServing,
+  records: benchRecords,
 };
 
 const wanted = process.argv.slice(2);
