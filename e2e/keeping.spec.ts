@@ -120,7 +120,10 @@ test('two people on one model: what one keeps the other sees at once, with who m
   await press(page, 'Control+z');
   await expect(page.getByText('Someone else has changed “Castings” since')).toBeVisible();
   await expect(kept(page)).toContainText(['Castings']);
-  // Ben takes his own change back, then Ann hers.
+  // A view that one saves is in the other's strip as well.
+  await command(ben, 'Save this view');
+  await expect(page.getByRole('button', { name: 'Show View 1' }).first()).toBeVisible();
+  // Ben takes his own change back.
   await press(ben, 'Control+z');
   await expect(kept(page)).toContainText(['Set 1']);
   await bens.close();

@@ -4,7 +4,7 @@ interface Follower {
   /** Of which model the records are followed. */
   model?: string;
   onJob?: (job: JobView) => void;
-  onRecord?: (event: RecordEvent) => void;
+  onRecord?: (event: RecordEvent) => unknown;
   onModel?: (event: ModelEvent) => void;
   /** The line stands, also after it was lost: something may have been missed. */
   onOpen?: () => void;

@@ -58,12 +58,12 @@ export function ModelCard({ model, onRemove, onRename, onTag }: Props) {
           {model.fileName} · {sizeOf(model.fileSize)}
         </p>
         <p className="flex items-baseline gap-2 text-[12.5px] text-soft">
-          <span className="flex-1">{formatDistanceToNow(new Date(model.createdAt), { addSuffix: true })}</span>
+          <span className="flex-1 shrink-0 whitespace-nowrap">{formatDistanceToNow(new Date(model.createdAt), { addSuffix: true })}</span>
           <EditableName
             name={model.tags.join(', ')}
             label={`Tags of ${model.name}, with commas between`}
             empty="Add tags"
-            className="max-w-[60%] text-[12.5px]"
+            className="min-w-0 shrink text-[12.5px]"
             onRename={(text) => onTag(text.split(',').map((t) => t.trim()))}
           />
         </p>

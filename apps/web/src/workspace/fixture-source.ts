@@ -45,6 +45,7 @@ export function fixtureSource(
       rename: async () => {},
       setThumbnail: async () => {},
       views: async () => views,
+      followViews: () => () => {},
       saveView: async ({ name, slot, document }) => {
         const view: SavedView = {
           id: `view ${++made}`,

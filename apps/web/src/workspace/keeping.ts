@@ -7,9 +7,6 @@ const KEEP_AFTER = 800;
 const FIRST_PAUSE = 2000;
 const LONGEST_PAUSE = 30_000;
 
-/** What tabs on one model tell each other that they have kept. */
-export type Kept = 'state' | 'views';
-
 /** Keeps one thing: changes are gathered, and a save that fails is tried again until it succeeds. */
 class Keeper {
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -58,16 +55,17 @@ class Keeper {
 
 /** Where tabs of one browser meet that show the same model. */
 export interface TabChannel {
-  tell: (kept: Kept) => void;
+  /** That the state was kept. */
+  tell: () => void;
   close: () => void;
 }
 
-/** @param hear told what another tab has kept */
-export function joinTabs(modelId: string, hear: (kept: Kept) => void): TabChannel {
+/** @param hear told when another tab has kept its state */
+export function joinTabs(modelId: string, hear: () => void): TabChannel {
   if (typeof BroadcastChannel === 'undefined') return { tell: () => {}, close: () => {} };
   const channel = new BroadcastChannel(`bathyscope ${modelId}`);
-  channel.onmessage = ({ data }: MessageEvent<Kept>) => hear(data);
-  return { tell: (kept) => channel.postMessage(kept), close: () => channel.close() };
+  channel.onmessage = hear;
+  return { tell: () => channel.postMessage('state'), close: () => channel.close() };
 }
 
 export interface Keeping {
@@ -82,7 +80,7 @@ export interface Keeping {
 /** Keeps the state of the model on the screen, and with it what is kept of the model. */
 export function startKeeping(ws: Workspace, save: () => Promise<void>, records: RecordKeeping, tabs: TabChannel): Keeping {
   const tell = () => ws.keeping.setState({ unsaved: state.failing || records.failing() });
-  const state: Keeper = new Keeper(() => save().then(() => tabs.tell('state')), tell);
+  const state: Keeper = new Keeper(() => save().then(() => tabs.tell()), tell);
   const now = () => {
     void state.now();
     records.now();

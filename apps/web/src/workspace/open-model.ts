@@ -3,7 +3,7 @@ import type { KeptState } from '@bathyscope/contracts';
 import { ApiError } from '../api/api.ts';
 import { toast } from '../ui/notices.ts';
 import { loadGeometry } from './load-geometry.ts';
-import { joinTabs, startKeeping, type Kept } from './keeping.ts';
+import { joinTabs, startKeeping } from './keeping.ts';
 import { stopPlayers } from './players.ts';
 import { keepRecords, loadRecords } from './keep-records.ts';
 import { upAxisOf } from './camera-targets.ts';
@@ -66,16 +66,14 @@ function sayRevision({ document, revision }: KeptState, now: number): void {
 /** Keeps what is changed, and takes over or offers what another tab has kept of the same model. */
 function keepModel(ws: Workspace): () => void {
   const { states, model } = ws.source;
-  // What is taken over is not told again.
-  let taking = false;
-  const take = async (kept: Kept) => {
-    if (kept === 'state') return offerState(ws);
+  const tabs = joinTabs(model, () => offerState(ws));
+  // Of several asked for at once the last one tells.
+  let asked = 0;
+  const takeViews = async () => {
+    const mine = ++asked;
     const views = await states.views();
-    taking = true;
-    ws.savedViews.setState({ views });
-    taking = false;
+    if (mine === asked) ws.savedViews.setState({ views });
   };
-  const tabs = joinTabs(model, (kept) => void take(kept).catch(() => {}));
   const records = keepRecords(ws, () => keeping.tell());
   const keeping = startKeeping(
     ws,
@@ -99,7 +97,7 @@ function keepModel(ws: Workspace): () => void {
     keepTrails(ws),
     // Whoever turns the model up: what is seen stays, Home is another.
     ws.records.subscribe(() => void (ws.camera.getState().upAxis !== upAxisOf(ws) && ws.camera.getState().setUpAxis(upAxisOf(ws)))),
-    ws.savedViews.subscribe((now, before) => void (now.views !== before.views && !taking && tabs.tell('views'))),
+    states.followViews(() => void takeViews().catch(() => {})),
   ];
   return () => {
     off.forEach((f) => f());

@@ -87,11 +87,22 @@ export const changeRecords = (ws: Workspace, name: string, changes: readonly Cha
 
 /** Changes what is kept, and tells how to go back: of each record what was changed, where nobody changed that since. */
 export function putRecords(ws: Workspace, name: string, changes: readonly Change[]): Inverse | void {
-  const real = changes.filter(({ before, after }) => !same(before, after));
+  const real = inOrder(changes.filter(({ before, after }) => !same(before, after)));
   if (!real.length) return;
   put(ws, real, false);
   const back = real.map((change) => ({ ...change, before: change.after, after: change.before }));
   return { name, undo: () => goBack(ws, back), redo: () => goBack(ws, real) };
+}
+
+/** New ones that were all to stand at the end stand there one after the other. */
+function inOrder(changes: readonly Change[]): Change[] {
+  const last = new Map<string, number>();
+  return changes.map((change) => {
+    if (change.before || !change.after) return change;
+    const position = Math.max(change.after.position, (last.get(change.kind.name) ?? -Infinity) + 1);
+    last.set(change.kind.name, position);
+    return { ...change, after: { ...change.after, position } };
+  });
 }
 
 /** Takes changes back that are still as they were made; of others it says so. */

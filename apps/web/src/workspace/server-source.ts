@@ -37,6 +37,7 @@ export function serverSource(id: string, events: EventLine, link?: string): Mode
       rename: async (name) => void (await api.rename(id, name)),
       setThumbnail: (png) => api.setThumbnail(id, png),
       views: () => api.savedViews(id),
+      followViews: (hear) => events.follow({ model: id, onRecord: ({ kind }) => kind === 'saved-view' && hear() }),
       saveView: (view) => api.saveView(id, view),
       changeView: (view, change) => api.changeView(id, view, change),
       orderViews: (ids) => api.orderViews(id, ids),

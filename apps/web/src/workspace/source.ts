@@ -73,6 +73,8 @@ export interface StateStore {
   rename(name: string): Promise<void>;
   setThumbnail(png: Blob): Promise<void>;
   views(): Promise<SavedView[]>;
+  /** Hears when anybody has changed a saved view. @returns what ends it */
+  followViews(hear: () => void): () => void;
   saveView(view: { name: string; slot?: number; document: ViewState }): Promise<SavedView>;
   changeView(view: string, change: SavedViewChange): Promise<SavedView>;
   orderViews(ids: string[]): Promise<void>;

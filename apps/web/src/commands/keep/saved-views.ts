@@ -35,7 +35,8 @@ export async function saveView(ws: Workspace, slot?: number): Promise<void> {
   try {
     const made = await ws.source.states.saveView({ name: freeName(ws), document: currentState(ws), ...(slot && { slot }) });
     ws.savedViews.setState(({ views }) => ({
-      views: [...views.map((v) => (slot && v.slot === slot ? { ...v, slot: null } : v)), made],
+      // The list that was asked for when the change was heard of may hold it already.
+      views: [...views.filter((v) => v.id !== made.id).map((v) => (slot && v.slot === slot ? { ...v, slot: null } : v)), made],
       current: made.id,
     }));
     replaceView(ws, await takePicture(ws, made));
