@@ -37,11 +37,12 @@ export class BinRepository {
     return (await this.knex('model').where({ id }).whereNotNull('deleted_at').delete()) > 0;
   }
 
-  /** Deletes for good what has lain in the bin for long, and profiles that never kept anything. */
+  /** Deletes for good what has lain in the bin for long, jobs that failed as long ago, and profiles that never kept anything. */
   async collect(): Promise<void> {
     const old = (table: string, column: string) =>
       this.knex(table).whereRaw(`${table}.${column} < now() - make_interval(days => ?)`, [this.days]);
     for (const table of ['model', 'record', 'saved_view']) await old(table, 'deleted_at').delete();
+    await old('job', 'finished_at').where({ state: 'failed' }).delete();
     const made = ['model', 'revision', 'saved_view', 'view_state', 'view_link', 'user_setting', 'job', 'own_material'];
     const unused = old('owner', 'seen_at').whereNot({ id: INSTALLATION }).whereNotNull('token_hash').where({ name: '' });
     for (const table of made)

@@ -46,7 +46,7 @@ test('a model whose bytes were put on the shelf again is not put back beside the
   if (late.status === 409) expect(((await late.json()) as { detail: string }).detail).toContain('as “Second”');
 });
 
-test('what has lain in the bin for its days goes for good: models, records, views; so do profiles that kept nothing', async () => {
+test('what has lain in the bin for its days goes for good: models, records, views; so do failed jobs, and profiles that kept nothing', async () => {
   const id = await server.open('Old.stp', copyOf(cube, 'old'));
   const young = await server.open('Young.stp', copyOf(cube, 'young'));
   const [kept, gone] = [randomUUID(), randomUUID()];
@@ -60,7 +60,12 @@ test('what has lain in the bin for its days goes for good: models, records, view
   await server.sql(`update model set deleted_at = now() - interval '31 days' where id = $1`, [id]);
   await server.sql(`update record set deleted_at = now() - interval '31 days' where id = $1`, [gone]);
   await server.sql(`update owner set seen_at = now() - interval '31 days'`);
+  await server.sql(
+    `insert into job (owner_id, kind, subject, input, state, finished_at) select $1, 'convert', 'Failed', '{}', 'failed', now() - n * interval '20 days' from generate_series(1, 2) n`,
+    [INSTALLATION],
+  );
   await collect();
+  expect(await server.sql(`select 1 as one from job where state = 'failed'`)).toHaveLength(1);
   expect(await binned()).not.toContain('Old');
   expect((await server.get<KeptRecord[]>(`/models/${young}/records?bin=true`)).map((r) => r.id)).toEqual([kept]);
   expect((await server.get<{ name: string }[]>('/models')).map((m) => m.name)).toContain('Young');

@@ -31,7 +31,7 @@ const [rod, nut, other] = ['./rod-assembly/rod', './rod-assembly/nut', './rod-as
 
 /** Answers instead of the kernel, whose answers are tested elsewhere. */
 function answered(answer: (pair: { a: string; b: string }, how: string) => object): jest.SpyInstance {
-  return jest.spyOn(server.worker.get(QuestionsService), 'ask').mockImplementation((_model, _revision, _name, body) => {
+  return jest.spyOn(server.worker.get(QuestionsService), 'ask').mockImplementation((_asker, _model, _revision, _name, body) => {
     const { pairs, how } = body as Questions['fit']['asked'];
     return Promise.resolve(pairs.map(({ a, b }) => ({ a, b, ...answer({ a, b }, how!) })));
   });
@@ -65,7 +65,7 @@ test('a check that is cancelled leaves nothing; a worker that ends in the midst 
   jest
     .spyOn(server.worker.get(QuestionsService), 'ask')
     .mockImplementation(
-      (_model, _revision, _name, _body, signal) =>
+      (_asker, _model, _revision, _name, _body, signal) =>
         new Promise((_, reject) => signal.addEventListener('abort', () => reject(signal.reason as Error))),
     );
   const first = (await ask({ about: 'all' }, second)).body;

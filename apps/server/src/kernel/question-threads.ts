@@ -1,6 +1,7 @@
 import os from 'node:os';
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { compileKernel, type GaveUp, type Places, type QuestionName } from '@bathyscope/kernel';
+import { Turns } from '../process/turns.ts';
 import { KernelFault, KernelStopped, KernelThread } from './kernel-thread.ts';
 
 /** Bytes. A thread whose heap grew past this is replaced: the kernel's memory never shrinks. */
@@ -16,6 +17,8 @@ export interface Piece {
   limit: number;
   /** Higher goes first. */
   priority: number;
+  /** Who asks: of the same priority askers take turns. */
+  asker: string;
   /** Fires when nobody waits for the answer any more. */
   signal: AbortSignal;
   /** Fetches a stored shape, brotli. */
@@ -34,6 +37,7 @@ export class PieceGaveUp extends Error {
 
 interface Waiting {
   piece: Piece;
+  asker: string;
   tries: number;
   resolve: (answer: unknown) => void;
   reject: (error: Error) => void;
@@ -54,6 +58,7 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
   private readonly logger = new Logger('Questions');
   private seats: Seat[] = [];
   private waiting: Waiting[] = [];
+  private readonly turns = new Turns();
 
   async onModuleInit(): Promise<void> {
     const module = await compileKernel();
@@ -77,6 +82,7 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
       const settled = new AbortController();
       const entry: Waiting = {
         piece,
+        asker: piece.asker,
         tries: 0,
         resolve: (answer) => (settled.abort(), resolve(answer)),
         reject: (error) => (settled.abort(), reject(error)),
@@ -99,12 +105,15 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
   private next(): void {
     const free = this.seats.filter((s) => !s.busy);
     if (!free.length || !this.waiting.length) return;
-    const entry = this.waiting.reduce((best, w) => (w.piece.priority > best.piece.priority ? w : best));
+    const first = Math.max(...this.waiting.map((w) => w.piece.priority));
+    const entry = this.turns.next(this.waiting.filter((w) => w.piece.priority === first))!;
     this.waiting = this.waiting.filter((w) => w !== entry);
     const missing = (s: Seat) => missingOf(entry.piece, s).length;
     const seat = free.reduce((best, s) => (missing(s) < missing(best) ? s : best));
     seat.busy = true;
+    const end = this.turns.begin(entry.asker);
     void this.work(seat, entry).finally(() => {
+      end();
       seat.busy = false;
       this.next();
     });

@@ -221,13 +221,20 @@ export class ModelsRepository {
   /** @returns the name of the model that has the same bytes and came meanwhile, where there is one: then nothing is changed */
   restore(id: string): Promise<'restored' | 'gone' | { like: string }> {
     return this.knex.transaction(async (trx) => {
-      const newest = trx('revision').where({ model_id: id }).orderBy('revision', 'desc');
-      const row = await newest.first<{ file_hash: string } | undefined>('file_hash');
+      const row = await trx('revision')
+        .join('model', 'model.id', 'revision.model_id')
+        .where({ model_id: id })
+        .orderBy('revision.revision', 'desc')
+        .first<{ file_hash: string; deleted_at: Date | null } | undefined>('file_hash', 'model.deleted_at');
       if (!row) return 'gone';
       await lockFile(trx, row.file_hash);
-      const other = await this.findByFile(trx, row.file_hash);
-      if (other !== undefined && other !== id)
-        return { like: (await trx('model').where({ id: other }).first<{ name: string }>('name')).name };
+      const like = await trx('revision')
+        .join('model', 'model.id', 'revision.model_id')
+        .where({ file_hash: row.file_hash })
+        .whereNull('model.deleted_at')
+        .where('model.created_at', '>', row.deleted_at ?? 'infinity')
+        .first<{ name: string } | undefined>('model.name');
+      if (like) return { like: like.name };
       return (await trx('model').where({ id }).update({ deleted_at: null })) > 0 ? 'restored' : 'gone';
     });
   }

@@ -4,6 +4,7 @@ import { ApiBody, ApiOperation, ApiParam, ApiTags } from '@nestjs/swagger';
 import { QUESTIONS } from '@bathyscope/kernel';
 import type { Response } from 'express';
 import { IdParam, RevisionParam } from '../http/id-param.ts';
+import { KnownProfile } from '../profiles/profile-param.ts';
 import { QuestionsService } from './questions.service.ts';
 
 @ApiTags('questions')
@@ -21,6 +22,7 @@ export class QuestionsController {
   @ApiParam({ name: 'name', enum: Object.keys(QUESTIONS) })
   @ApiBody({ schema: { type: 'object' } })
   ask(
+    @KnownProfile() profile: string | null,
     @IdParam() id: string,
     @RevisionParam() revision: number,
     @Param('name') name: string,
@@ -31,6 +33,7 @@ export class QuestionsController {
     // Every piece of a question listens.
     setMaxListeners(0, gone.signal);
     response.once('close', () => response.writableFinished || gone.abort(new Error('Nobody waits for the answer.')));
-    return this.questions.ask(id, revision, name, body, gone.signal);
+    const asker = profile ?? response.req.socket.remoteAddress ?? '';
+    return this.questions.ask(asker, id, revision, name, body, gone.signal);
   }
 }

@@ -21,8 +21,8 @@ export class QuestionsService {
     private readonly geometries: GeometriesRepository,
   ) {}
 
-  /** @param signal fires when nobody waits for the answer any more */
-  async ask(modelId: string, revision: number, name: string, body: unknown, signal: AbortSignal): Promise<unknown> {
+  /** @param asker who asks: several take turns @param signal fires when nobody waits for the answer any more */
+  async ask(asker: string, modelId: string, revision: number, name: string, body: unknown, signal: AbortSignal): Promise<unknown> {
     if (!Object.hasOwn(QUESTIONS, name))
       throw new ProblemException(
         404,
@@ -33,11 +33,12 @@ export class QuestionsService {
     const asked = await readAsked(question, body);
     const placed = await this.documents.placesOf(modelId, revision);
     const pieces = question.split?.(asked) ?? [asked];
-    const answers = await Promise.all(pieces.map((piece) => this.answer(name as QuestionName, question, piece, placed, signal)));
+    const answers = await Promise.all(pieces.map((piece) => this.answer(asker, name as QuestionName, question, piece, placed, signal)));
     return question.join ? question.join(answers) : answers[0];
   }
 
   private async answer(
+    asker: string,
     name: QuestionName,
     question: Question<object, unknown>,
     asked: object,
@@ -52,6 +53,7 @@ export class QuestionsService {
         asked: structuredClone({ ...asked }),
         places,
         limit: question.limit,
+        asker,
         priority: question.background?.(asked) ? BACKGROUND : INTERACTIVE,
         signal,
         shapeOf: (hash) => this.shapeOf(hash),

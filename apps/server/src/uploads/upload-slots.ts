@@ -1,23 +1,26 @@
+import { Turns } from '../process/turns.ts';
 import { ProblemException } from '../problems/problem.ts';
 
-/** How many uploads may receive at once: by one profile (or address, where there is none), and in all. More wait; too many that wait are refused. */
+/** How many uploads may receive at once, and wait: by one profile (or address, where there is none), and in all. Too many that wait are refused. */
 export interface SlotLimits {
   each: number;
   all: number;
+  waitingEach: number;
   waiting: number;
 }
 
-export const SLOTS: SlotLimits = { each: 8, all: 32, waiting: 64 };
+export const SLOTS: SlotLimits = { each: 8, all: 32, waitingEach: 32, waiting: 512 };
 
 interface Waiting {
-  sender: string;
+  asker: string;
   start: () => void;
 }
 
-/** Lets only so many uploads receive at once. */
+/** Lets only so many uploads receive at once; those who wait take turns. */
 export class UploadSlots {
   private readonly limits: SlotLimits;
-  private readonly running = new Map<string, number>();
+  private readonly turns = new Turns();
+  private receiving = 0;
   private waiting: Waiting[] = [];
 
   constructor(limits: SlotLimits = SLOTS) {
@@ -31,32 +34,32 @@ export class UploadSlots {
   async take(sender: string, signal: AbortSignal): Promise<() => void> {
     signal.throwIfAborted();
     if (!this.free(sender)) await this.queue(sender, signal);
-    this.running.set(sender, (this.running.get(sender) ?? 0) + 1);
+    this.receiving++;
+    const end = this.turns.begin(sender);
     let given = false;
     return () => {
       if (given) return;
       given = true;
-      const left = this.running.get(sender)! - 1;
-      if (left) this.running.set(sender, left);
-      else this.running.delete(sender);
+      this.receiving--;
+      end();
       this.next();
     };
   }
 
   private free(sender: string): boolean {
-    const all = [...this.running.values()].reduce((sum, n) => sum + n, 0);
-    return all < this.limits.all && (this.running.get(sender) ?? 0) < this.limits.each;
+    return this.receiving < this.limits.all && this.turns.of(sender) < this.limits.each;
   }
 
   private queue(sender: string, signal: AbortSignal): Promise<void> {
-    if (this.waiting.length >= this.limits.waiting)
+    const mine = this.waiting.filter((w) => w.asker === sender).length;
+    if (mine >= this.limits.waitingEach || this.waiting.length >= this.limits.waiting)
       throw new ProblemException(
         429,
         'Too many uploads',
         'The server is receiving as many files as it can. Send this one again in a moment.',
       );
     return new Promise((resolve, reject) => {
-      const entry: Waiting = { sender, start: resolve };
+      const entry: Waiting = { asker: sender, start: resolve };
       this.waiting.push(entry);
       signal.addEventListener(
         'abort',
@@ -70,7 +73,7 @@ export class UploadSlots {
   }
 
   private next(): void {
-    const entry = this.waiting.find((w) => this.free(w.sender));
+    const entry = this.turns.next(this.waiting.filter((w) => this.free(w.asker)));
     if (!entry) return;
     this.waiting = this.waiting.filter((w) => w !== entry);
     entry.start();

@@ -103,7 +103,7 @@ test('idle uploads stop neither the API nor other uploads, and are given up', as
 });
 
 test('so many at once, by one and in all; more wait in their turn; too many are told to come again', async () => {
-  const slots = new UploadSlots({ each: 1, all: 2, waiting: 2 });
+  const slots = new UploadSlots({ each: 1, all: 2, waitingEach: 2, waiting: 2 });
   const never = new AbortController().signal;
   const first = await slots.take('a', never);
   const order: string[] = [];
@@ -120,6 +120,22 @@ test('so many at once, by one and in all; more wait in their turn; too many are 
   other();
   expect(order).toEqual(['a']);
   await slots.take('a', never);
+});
+
+test('who sends a hundred files takes neither the places that others wait in nor their turn', async () => {
+  const slots = new UploadSlots({ each: 2, all: 2, waitingEach: 3, waiting: 10 });
+  const never = new AbortController().signal;
+  const running = [await slots.take('many', never), await slots.take('many', never)];
+  const order: string[] = [];
+  const wait = (sender: string) => slots.take(sender, never).then((release) => (order.push(sender), running.push(release)));
+  const waiting = ['many', 'many', 'many', 'one'].map(wait);
+  await expect(slots.take('many', never)).rejects.toMatchObject({ problem: { status: 429 } });
+  while (running.length) {
+    running.shift()!();
+    await new Promise((r) => setTimeout(r));
+  }
+  await Promise.all(waiting);
+  expect(order).toEqual(['one', 'many', 'many', 'many']);
 });
 
 test('a slow upload takes as long as it takes', async () => {

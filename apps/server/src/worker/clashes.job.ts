@@ -88,9 +88,9 @@ export class ClashesJob implements JobKind<ClashesInput> {
   }
 
   /** Those that touch, clash or are not known; what the kernel gives up the meshes answer. */
-  private async fits({ model_id, revision }: CheckRow, pairs: Pair[], signal: AbortSignal): Promise<ClashCheck['found']> {
+  private async fits({ id, model_id, revision }: CheckRow, pairs: Pair[], signal: AbortSignal): Promise<ClashCheck['found']> {
     const ask = (of: Pair[], how: 'quick' | 'mesh') =>
-      this.questions.ask(model_id, revision, 'fit', { pairs: of, how }, signal) as Promise<ClashCheck['found']>;
+      this.questions.ask(id, model_id, revision, 'fit', { pairs: of, how }, signal) as Promise<ClashCheck['found']>;
     const found = await ask(pairs, 'quick');
     const failed = found.filter((f) => 'failed' in f).map(({ a, b }) => ({ a, b }));
     const byMesh = failed.length ? await ask(failed, 'mesh') : [];
