@@ -93,9 +93,10 @@ export function answered(state: RecordState, sent: readonly Unsent[], answers: r
     const waiting = unsent.get(mine.id);
     if (!waiting) return;
     if (outcome === 'changed') return void (record && theirs.push(record));
+    // What is refused and was never there stays, and waits: a page of another version, or a newer server, may take it.
+    if (outcome === 'refused' && !record) return;
     if (waiting.mine === mine || outcome === 'refused') {
       unsent.delete(mine.id);
-      // What is refused and was never there stays to be seen; it is tried again when the model is opened anew.
       if (record) theirs.push(record);
     } else if (record) unsent.set(mine.id, { ...waiting, base: record });
   });

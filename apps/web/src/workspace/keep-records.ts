@@ -86,12 +86,13 @@ export function keepRecords(ws: Workspace, settled: () => void): RecordKeeping {
   };
   /** All anew: something may have been missed. What is not there any more lies in the bin. */
   const refresh = async () => {
+    const before = ws.records.getState();
+    const known = [...before.shelves.values()].flatMap(({ entries }) => [...entries.values()].map(({ record }) => record));
     const found = await records.list();
     const there = new Set(found.map(({ id }) => id));
-    const state = ws.records.getState();
-    const missing = [...state.shelves.values()]
-      .flatMap(({ entries }) => [...entries.values()].map(({ record }) => record))
-      .filter(({ id, rev, deletedAt }) => rev > 0 && deletedAt === null && !there.has(id) && !state.unsent.has(id))
+    const { unsent } = ws.records.getState();
+    const missing = known
+      .filter(({ id, rev, deletedAt }) => rev > 0 && deletedAt === null && !there.has(id) && !unsent.has(id))
       .map((record) => ({ ...record, deletedAt: new Date().toISOString() }));
     take([...found, ...missing]);
   };

@@ -188,6 +188,20 @@ test('what a closed page could not send is sent from the shelf, put to what othe
   expect([names(ben).sort(), await ann.source.outbox.all()]).toEqual([['Holes', 'Offline'], []]);
 });
 
+test('what the server refuses is not lost: it stands in its page and waits, and is taken when the server knows it', async () => {
+  const refusing = stored.change;
+  stored.change = async (changes) => changes.map(({ id }) => ({ id, outcome: 'refused', record: null, problem: 'knows no such kind' }));
+  const ann = await page();
+  keepSet(ann, 'Bores');
+  await settled();
+  expect([names(ann), said.at(-1)]).toEqual([['Bores'], false]);
+  closes.splice(0).forEach((close) => close());
+  stored.change = refusing;
+  const again = await page(ann.source.outbox);
+  await settled();
+  expect([names(again), (await stored.list()).length, await ann.source.outbox.all()]).toEqual([['Bores'], 1, []]);
+});
+
 test('what only a newer version knows stays, at every depth; what it wrote whole is shown as far as it goes', async () => {
   const document = { name: 'Bores', items: [], tide: { height: [{ x: 1 }] } };
   await stored.change([
