@@ -122,7 +122,7 @@ test('two people on one model: what one keeps the other sees at once, with who m
   await expect(kept(page)).toContainText(['Castings']);
   // A view that one saves is in the other's strip as well.
   await command(ben, 'Save this view');
-  await expect(page.getByRole('button', { name: 'Show View 1' }).first()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Recall View 1' })).toBeVisible();
   // Ben takes his own change back.
   await press(ben, 'Control+z');
   await expect(kept(page)).toContainText(['Set 1']);

@@ -85,9 +85,10 @@ function withPick(ws: Workspace, inverse: Inverse, picked: readonly Picked[]): I
   return {
     ...inverse,
     undo: () => {
-      inverse.undo();
+      const changed = inverse.undo();
       const { byPath } = ws.model.getState();
       ws.selection.getState().pick(picked.filter((p) => p.datum !== undefined || byPath.has(p.component)));
+      return changed;
     },
   };
 }

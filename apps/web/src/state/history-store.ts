@@ -4,14 +4,16 @@ import { createStore } from 'zustand/vanilla';
 export interface Inverse {
   /** For the list: “hide 4 components”. */
   name: string;
-  undo: () => void;
-  redo: () => void;
+  /** @returns false where all that it would change was left to others; anything else else */
+  undo: () => unknown;
+  redo: () => unknown;
 }
 
 interface HistoryState {
   done: Inverse[];
   undone: Inverse[];
   record: (inverse: Inverse) => void;
+  /** @returns what was undone; null where nothing was */
   undo: () => Inverse | null;
   redo: () => Inverse | null;
   clear: () => void;
@@ -28,16 +30,16 @@ export const createHistoryState = () =>
     undo: () => {
       const last = get().done.at(-1) ?? null;
       if (!last) return null;
-      last.undo();
+      const changed = last.undo() !== false;
       set((s) => ({ done: s.done.slice(0, -1), undone: [...s.undone, last] }));
-      return last;
+      return changed ? last : null;
     },
     redo: () => {
       const last = get().undone.at(-1) ?? null;
       if (!last) return null;
-      last.redo();
+      const changed = last.redo() !== false;
       set((s) => ({ done: [...s.done, last], undone: s.undone.slice(0, -1) }));
-      return last;
+      return changed ? last : null;
     },
     clear: () => set({ done: [], undone: [] }),
   }));

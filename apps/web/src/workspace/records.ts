@@ -105,8 +105,8 @@ function inOrder(changes: readonly Change[]): Change[] {
   });
 }
 
-/** Takes changes back that are still as they were made; of others it says so. */
-function goBack(ws: Workspace, changes: readonly Change[]): void {
+/** Takes changes back that are still as they were made; of others it says so. @returns false where there were only others */
+function goBack(ws: Workspace, changes: readonly Change[]): boolean {
   const open: Change[] = [];
   let left = '';
   for (const change of changes) {
@@ -128,6 +128,7 @@ function goBack(ws: Workspace, changes: readonly Change[]): void {
   }
   put(ws, open, true);
   if (left) toast(`Someone else has changed “${left}” since: that stays as it is.`, { id: 'left-to-others' });
+  return open.length > 0 || !left;
 }
 
 /** Whether what a change made is still so, field by field. */

@@ -29,6 +29,7 @@ import { toast } from '../../ui/notices.ts';
 import { centredOn } from '../../workspace/camera-targets.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { stopTurning, turnTo } from '../../workspace/turn-view.ts';
+import type { Inverse } from '../../state/history-store.ts';
 import type { GestureAction } from '../../state/gestures.ts';
 import { currentState } from '../../workspace/view-states.ts';
 import { fittedToPicked, fittedToShown, homeView } from '../../workspace/camera-targets.ts';
@@ -284,9 +285,10 @@ export function setUpAxis(ws: Workspace, axis: 'y' | 'z'): void {
     ws.camera.getState().setUpAxis(upAxisOf(ws));
     showView(ws, homeView(ws));
   };
-  const andFollow = (change: () => void) => () => {
-    change();
+  const andFollow = (change: Inverse['undo']) => () => {
+    const changed = change();
     follow();
+    return changed;
   };
   follow();
   record(ws, { ...inverse, undo: andFollow(inverse.undo), redo: andFollow(inverse.redo) });
