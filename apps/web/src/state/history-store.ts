@@ -4,7 +4,7 @@ import { createStore } from 'zustand/vanilla';
 export interface Inverse {
   /** For the list: “hide 4 components”. */
   name: string;
-  /** @returns false where all that it would change was left to others; anything else else */
+  /** @returns false where all that it would change was left to others */
   undo: () => unknown;
   redo: () => unknown;
 }
