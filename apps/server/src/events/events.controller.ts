@@ -1,29 +1,26 @@
-import { Controller, Get, Head, HttpCode, Query, Sse, type MessageEvent } from '@nestjs/common';
+import { Controller, Head, HttpCode, Query, Sse, type MessageEvent } from '@nestjs/common';
 import { FollowEventsRequest } from '@bathyscope/contracts/requests';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import { filter, interval, map, merge, of, takeUntil, type Observable } from 'rxjs';
 import { builtPage } from '../http/built-page.ts';
+import { installation } from '../process/installation.ts';
 import { DatabaseEvents } from './database-events.ts';
 
 const ALIVE = 25_000;
 
 @ApiTags('events')
-@Controller()
+@Controller('events')
 export class EventsController {
+  private readonly page = builtPage(installation().BATHYSCOPE_WEB);
+
   constructor(private readonly events: DatabaseEvents) {}
 
-  @Get('version')
-  @ApiOperation({ summary: 'Which build of the page this server has; a page of another should load anew' })
-  version(): { page: string } {
-    return { page: builtPage() };
-  }
-
-  @Head('events')
+  @Head()
   @HttpCode(200)
   @ApiOperation({ summary: 'Whether there are events' })
   headOfEvents(): void {}
 
-  @Sse('events')
+  @Sse()
   @ApiOperation({
     summary:
       'What changes, as server-sent events: jobs whole, records and models by their identifiers, records only of the models named in `models`. Begins with the version; ends when something may have been missed, so that all is asked for again',
@@ -33,7 +30,7 @@ export class EventsController {
     const wanted = new Set(followed.split(','));
     const told = <T extends object>(type: string) => map((data: T): MessageEvent => ({ type, data }));
     return merge(
-      of({ page: builtPage() }).pipe(told('version')),
+      of({ page: this.page }).pipe(told('version')),
       jobs.pipe(told('job')),
       records.pipe(
         filter((event) => wanted.has(event.model)),

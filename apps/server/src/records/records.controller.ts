@@ -28,7 +28,7 @@ export class RecordsController {
     const first = await pages.next();
     response.set({ 'Content-Type': 'application/json; charset=utf-8', 'Cache-Control': 'no-store' });
     let separator = '[';
-    for (let { value, done } = first; !done; { value, done } = await pages.next()) {
+    for (let { value, done } = first; !done && !response.destroyed; { value, done } = await pages.next()) {
       if (value.length) response.write(`${separator}${value.join(',')}`);
       if (value.length) separator = ',';
     }

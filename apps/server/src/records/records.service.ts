@@ -11,6 +11,10 @@ const MOST_RECORDS = 50_000;
 
 type Decision = 'insert' | 'update' | 'same' | 'changed' | { refused: string };
 
+const NO_ROOM = {
+  refused: `A model keeps at most ${MOST_RECORDS.toLocaleString('en')} records. Delete some for good, from the bin.`,
+};
+
 /** What is kept of models, by a registry of kinds: what a kind describes is checked, what it does not know is kept as it came. */
 @Injectable()
 export class RecordsService {
@@ -37,12 +41,9 @@ export class RecordsService {
     const ids = changes.map(({ id }) => id);
     return this.records.inTurn(modelId, async (trx) => {
       const stored = await this.records.stored(trx, ids);
-      let room = MOST_RECORDS - (await this.records.count(trx, modelId));
-      const decisions = changes.map((change): Decision => {
-        const decision = decide(modelId, change, stored.get(change.id));
-        if (decision !== 'insert' || room-- > 0) return decision;
-        return { refused: `A model keeps at most ${MOST_RECORDS.toLocaleString('en')} records. Delete some for good, from the bin.` };
-      });
+      const wanted = changes.map((change) => decide(modelId, change, stored.get(change.id)));
+      let room = wanted.includes('insert') ? MOST_RECORDS - (await this.records.count(trx, modelId)) : 0;
+      const decisions = wanted.map((decision): Decision => (decision !== 'insert' || room-- > 0 ? decision : NO_ROOM));
       await this.records.insert(
         trx,
         author,

@@ -1,5 +1,6 @@
 import type { KeptRecord, RecordAnswer } from '@bathyscope/contracts';
 import { lifted, RECORD_KINDS, type RecordKind } from '@bathyscope/contracts/records';
+import { mergeKept } from '@bathyscope/core';
 import same from 'fast-deep-equal';
 import { createStore } from 'zustand/vanilla';
 
@@ -142,7 +143,7 @@ function merged({ base, mine, yields }: Unsent, theirs: KeptRecord): KeptRecord 
   const [first, second] = yields ? [theirs, mine] : [mine, theirs];
   const began = base ? documentNow(base) : {};
   const document = (kind?.merge(began, documentNow(first), documentNow(second)) ?? mine.document) as KeptRecord['document'];
-  const position = mine.position === base?.position ? theirs.position : mine.position;
+  const position = mergeKept(base?.position, first.position, second.position) as number;
   return { ...theirs, version: Math.max(mine.version, theirs.version), document, position, deletedAt: null };
 }
 

@@ -105,6 +105,30 @@ test('an undo that meets a change it has not heard of leaves that', async () => 
   expect([names(ann), names(ben)]).toEqual([['Ben’s'], ['Ben’s']]);
 });
 
+test('so with the place in the list: an undo leaves where someone else has just put it', async () => {
+  const [ann, ben] = [await page(), await page()];
+  ['A', 'B', 'C'].forEach((name) => keepSet(ann, name));
+  await settled();
+  const move = (ws: Workspace, to: number) =>
+    changeRecords(ws, 'order', [
+      moved(
+        ws,
+        pickSet,
+        kept(ws, pickSet).find((s) => s.name === 'A')!,
+        to,
+      ),
+    ]);
+  move(ann, 1);
+  await settled();
+  move(ben, 2);
+  undo(ann);
+  await settled();
+  expect([names(ann), names(ben)]).toEqual([
+    ['B', 'C', 'A'],
+    ['B', 'C', 'A'],
+  ]);
+});
+
 test('two who change one thing at once: each field is whose it is, a change goes before a deletion, one of a kind is one', async () => {
   const [ann, ben] = [await page(), await page()];
   const entry = { name: 'Bore', of: [{ kind: 'component' as const, component: 'a' }], figure: '', was: 1, revision: 1 };
@@ -128,7 +152,8 @@ test('two who change one thing at once: each field is whose it is, a change goes
   expect(keptAt(ann, partMaterial, 'prototype')).toEqual(keptAt(ben, partMaterial, 'prototype'));
 });
 
-test('what could not be sent waits, outlives the page, and is put to what others made meanwhile', async () => {
+/** A page that renamed “Bores” to “Holes” and kept “Offline” while nothing could be sent, and is closed now. */
+async function closedUnsent(): Promise<Workspace> {
   const ann = await page();
   keepSet(ann, 'Bores');
   await settled();
@@ -136,9 +161,14 @@ test('what could not be sent waits, outlives the page, and is put to what others
   rename(ann, 'Bores', 'Holes');
   keepSet(ann, 'Offline');
   await settled();
-  expect(ann.records.getState().unsent.size).toBe(2);
-  // The page is closed; someone else works on.
   closes.splice(0).forEach((close) => close());
+  return ann;
+}
+
+test('what could not be sent waits, outlives the page, and is put to what others made meanwhile', async () => {
+  const ann = await closedUnsent();
+  expect(ann.records.getState().unsent.size).toBe(2);
+  // Someone else works on.
   away = false;
   const ben = await page();
   expect(names(ben)).toEqual(['Bores']);
@@ -166,14 +196,7 @@ test('what another page of the browser has sent is not said to wait any more', a
 });
 
 test('what a closed page could not send is sent from the shelf, put to what others made meanwhile', async () => {
-  const ann = await page();
-  keepSet(ann, 'Bores');
-  await settled();
-  away = true;
-  rename(ann, 'Bores', 'Holes');
-  keepSet(ann, 'Offline');
-  await settled();
-  closes.splice(0).forEach((close) => close());
+  const ann = await closedUnsent();
   const send = () => sendLeftovers(ann.source.outbox, (_, changes) => stored.change(changes));
   await send();
   expect(await ann.source.outbox.all()).toHaveLength(2);

@@ -1,6 +1,5 @@
 import { home, upAxis } from '@bathyscope/contracts/records';
 import { given, putRecords } from '../../workspace/records.ts';
-import { upAxisOf } from '../../workspace/camera-targets.ts';
 import { boxCentre, isBeyond, withProjection, zoomAbout, zoomAt, type ViewCamera } from '@bathyscope/core';
 import {
   ArrowLeft,
@@ -26,13 +25,12 @@ import {
   ZoomOut,
 } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
-import { centredOn } from '../../workspace/camera-targets.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { stopTurning, turnTo } from '../../workspace/turn-view.ts';
 import type { Inverse } from '../../state/history-store.ts';
 import type { GestureAction } from '../../state/gestures.ts';
 import { currentState } from '../../workspace/view-states.ts';
-import { fittedToPicked, fittedToShown, homeView } from '../../workspace/camera-targets.ts';
+import { centredOn, fittedToPicked, fittedToShown, homeView, upAxisOf } from '../../workspace/camera-targets.ts';
 import type { Command } from '../command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { activePane, limitsOf } from '../../workspace/panes.ts';

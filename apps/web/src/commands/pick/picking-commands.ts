@@ -1,5 +1,5 @@
 import { pickSet } from '@bathyscope/contracts/records';
-import { added, kept as keptOf, putRecords } from '../../workspace/records.ts';
+import { added, kept, putRecords } from '../../workspace/records.ts';
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
 import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Footprints, Layers, MousePointerClick, Spline, Users } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
@@ -221,7 +221,7 @@ export const PICKING_COMMANDS: Command[] = [
     needs: 'thing',
     run: (ws) => {
       const { picked } = ws.selection.getState();
-      const name = `Set ${keptOf(ws, pickSet).length + 1}`;
+      const name = `Set ${kept(ws, pickSet).length + 1}`;
       toast(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
       return putRecords(ws, `keep “${name}”`, [added(ws, pickSet, { name, items: picked.map((item) => referenceTo(ws, item)) })]);
     },
