@@ -1,8 +1,10 @@
 import type { ModelStructure } from '@bathyscope/core';
+import { MOST_LEVELS, readAssemblyText } from './assembly-text.ts';
 import type { LoadedKernel } from './occt/load.ts';
 import { exceptionText } from './occt/memory.ts';
 import { StructureReader, type ReadPart } from './read-structure.ts';
 import { readOperators } from './step-operators.ts';
+import { withoutComments } from './step-statements.ts';
 import { ModelFileError, readStepText, type StepText } from './step-text.ts';
 
 export interface ReadModel {
@@ -20,6 +22,7 @@ export type ReadStage = 'reading' | 'transferring';
 
 /**
  * Reads a STEP file with its product structure. Lengths arrive in millimetres whatever the file's unit.
+ * @param manyUses of one product, from which on the structure is read from the text
  * @throws ModelFileError with a sentence for the user
  */
 export function readStep(
@@ -27,12 +30,14 @@ export function readStep(
   bytes: Uint8Array,
   fallbackName: string,
   onStage: (s: ReadStage) => void = () => {},
+  manyUses?: number,
 ): ReadModel {
   const { oc } = kernel;
   const text = readStepText(bytes);
   kernel.takeMessages();
-  const operators = readOperators(bytes);
-  oc.FS.writeFile('/model.stp', operators.bytes);
+  const operators = readOperators(withoutComments(bytes));
+  const assembly = readAssemblyText(operators.bytes, text.uses, manyUses);
+  oc.FS.writeFile('/model.stp', assembly?.bytes ?? operators.bytes);
   const document = new oc.TDocStd_Document(new oc.TCollection_ExtendedString_2('XmlXCAF', true));
   const handle = new oc.Handle_TDocStd_Document_2(document);
   const reader = new oc.STEPCAFControl_Reader_1();
@@ -48,9 +53,18 @@ export function readStep(
     const progress = new oc.Message_ProgressRange_1();
     const transferred = reader.Transfer_1(handle, progress) as boolean;
     progress.delete();
-    const model = new StructureReader(oc, document, text.densities, operators.placementOf).read(fallbackName);
+    const model = new StructureReader(oc, document, text.densities, operators.placementOf).read(fallbackName, assembly);
     if (model.parts.length === 0) throw nothingToShow(text, transferred);
-    return { text, ...model, warnings: [...model.warnings, ...textWarnings(text, model.dropped, operators.unread)], dispose };
+    return {
+      text,
+      ...model,
+      warnings: [
+        ...model.warnings,
+        ...textWarnings(text, model.dropped, operators.unread),
+        ...structureWarnings(text, assembly?.levels ?? 0),
+      ],
+      dispose,
+    };
   } catch (thrown) {
     dispose();
     if (thrown instanceof ModelFileError) throw thrown;
@@ -100,5 +114,18 @@ function textWarnings(text: StepText, dropped: number, unread: number): string[]
     );
   if (text.externalFiles.length)
     warnings.push(`The file refers to others that are not in it: ${text.externalFiles.slice(0, 5).join(', ')}.`);
+  return warnings;
+}
+
+function structureWarnings(text: StepText, levels: number): string[] {
+  const warnings: string[] = [];
+  if (levels > MOST_LEVELS)
+    warnings.push(
+      `The structure is ${levels.toLocaleString('en')} levels deep; what lies deeper than ${MOST_LEVELS} is shown there, without the assemblies between.`,
+    );
+  if (levels && text.coloursUses)
+    warnings.push(
+      'The file colours single uses of its parts. Of an assembly with so many only the colours of the parts themselves are read.',
+    );
   return warnings;
 }

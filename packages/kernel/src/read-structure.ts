@@ -10,6 +10,8 @@ import {
   type StructureNode,
   type Vec3,
 } from '@bathyscope/core';
+import type { AssemblyText } from './assembly-text.ts';
+import { MADE_UP_NAME } from './made-up-names.ts';
 import type { Occt } from './occt/load.ts';
 import { extendedString, fatherOf, labelNode, readLocation } from './occt/memory.ts';
 import { explore, hasAny, indexedMap, scaledShape, ShapeType } from './occt/shapes.ts';
@@ -22,9 +24,6 @@ export interface ReadPart {
 
 const MATERIAL_LINK = 'efd212f7-6dfd-11d4-b9c8-0060b0ee281b';
 
-/** Names that a reader makes up where the file gives none. */
-const MADE_UP_NAME = /^(=>\[|SOLID$|COMPOUND$|SHELL$|Open CASCADE STEP)/;
-
 /** Walks the labels of the document once and gathers tree, parts, colours and materials. */
 export class StructureReader {
   private readonly oc: Occt;
@@ -36,7 +35,8 @@ export class StructureReader {
   private readonly partOfLabel = new Map<string, number>();
   private readonly sizes: number[] = [];
   private readonly parts: ReadPart[] = [];
-  private dropped = 0;
+  /** Names of what has no faces. */
+  private readonly dropped: string[] = [];
   private looseEdges = 0;
 
   /** @param truePlacement what a placement that the kernel read stands for, when the text says otherwise */
@@ -53,15 +53,20 @@ export class StructureReader {
     this.materials = this.readMaterials(densities);
   }
 
-  read(fallbackName: string): { structure: ModelStructure; parts: ReadPart[]; warnings: string[]; dropped: number; looseEdges: number } {
+  /** @param assembly what of the structure is told by the text; the kernel then has each product alone */
+  read(
+    fallbackName: string,
+    assembly: AssemblyText | null,
+  ): { structure: ModelStructure; parts: ReadPart[]; warnings: string[]; dropped: number; looseEdges: number } {
     const free = new this.oc.TDF_LabelSequence_1();
     this.shapes.GetFreeShapes(free);
-    const roots: StructureNode[] = [];
+    const found: StructureNode[] = [];
     for (let i = 1; i <= free.Length(); i++) {
       const node = this.readNode(free.Value(i), IDENTITY, 1);
-      if (node) roots.push(node);
+      if (node) found.push(node);
     }
     free.delete();
+    const roots = assembly ? this.composed(assembly, found) : found;
     const root = roots.length === 1 ? roots[0] : { name: fallbackName, placement: IDENTITY, children: roots };
     if (MADE_UP_NAME.test(root.name)) root.name = fallbackName;
     const structure = { root, parts: this.parts.map((p) => p.definition) };
@@ -71,7 +76,18 @@ export class StructureReader {
       warnings.push(
         `Some components are placed at another size than their part has (times ${[...new Set(this.sizes)].slice(0, 5).join(', ')}); all figures are those of the size they are placed at.`,
       );
-    return { structure, parts: this.parts, warnings, dropped: this.dropped, looseEdges: this.looseEdges };
+    return {
+      structure,
+      parts: this.parts,
+      warnings,
+      dropped: this.dropped.filter((name) => !assembly?.holders.has(name)).length,
+      looseEdges: this.looseEdges,
+    };
+  }
+
+  private composed(assembly: AssemblyText, alone: readonly StructureNode[]): StructureNode[] {
+    for (const { definition } of this.parts) definition.name = assembly.names.get(definition.name) ?? definition.name;
+    return assembly.compose(new Map(alone.map((node) => [node.name, node])));
   }
 
   /** A node for a label, or null when nothing below it has a face. */
@@ -125,7 +141,7 @@ export class StructureReader {
     if (known !== undefined) return known;
     const shape = this.oc.XCAFDoc_ShapeTool.GetShape_2(label);
     if (!hasAny(this.oc, shape, ShapeType.face)) {
-      this.dropped++;
+      this.dropped.push(name);
       const edges = indexedMap(this.oc, shape, ShapeType.edge);
       this.looseEdges += edges.Size() as number;
       edges.delete();

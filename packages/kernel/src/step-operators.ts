@@ -5,7 +5,7 @@
  */
 
 import { ALMOST_ALONG, cross, dot, IDENTITY, length, normalize, scale, subtract, TINY, type Mat4, type Vec3 } from '@bathyscope/core';
-import { stepStatements } from './step-statements.ts';
+import { parametersOf, stepStatements } from './step-statements.ts';
 
 /** What was read from the text, and the text that the kernel is given. */
 export interface OperatorText {
@@ -38,8 +38,8 @@ export function readOperators(bytes: Uint8Array): OperatorText {
   const found = new Map<string, { from: number; to: number; operator: Operator | null }>();
   const targets = new Set<string>();
   for (const { id, type, body, from, to } of stepStatements(bytes, (t) => t === TYPE || t === 'MAPPED_ITEM' || t === '')) {
-    if (type === 'MAPPED_ITEM') targets.add(parameters(body)[2] ?? '');
-    else if (type === TYPE) found.set(id, { from, to, operator: operatorOf(parameters(body)) });
+    if (type === 'MAPPED_ITEM') targets.add(parametersOf(body)[2] ?? '');
+    else if (type === TYPE) found.set(id, { from, to, operator: operatorOf(parametersOf(body)) });
     else if (body.includes(TYPE)) found.set(id, { from, to, operator: complexOperator(body) });
   }
   const used = [...found].filter(([id]) => targets.has(id)).map(([, o]) => o);
@@ -95,7 +95,7 @@ function operatorOf(all: string[]): Operator | null {
 }
 
 function complexOperator(body: string): Operator | null {
-  const of = (type: string) => parameters(new RegExp(`\\b${type}\\s*(\\([^()]*\\))`).exec(body)?.[1] ?? '');
+  const of = (type: string) => parametersOf(new RegExp(`\\b${type}\\s*(\\([^()]*\\))`).exec(body)?.[1] ?? '');
   const base = of('CARTESIAN_TRANSFORMATION_OPERATOR');
   return base.length === 4 ? operatorOf([...base, of(TYPE)[0] ?? '$']) : null;
 }
@@ -118,17 +118,7 @@ function placementOf({ axes, origin, scale: factor }: Operator, vectors: Readonl
   return [...[u, v, w].flatMap((axis) => [...scale(axis, factor), 0]), ...at, 1] as unknown as Mat4;
 }
 
-/** What stands between the outermost brackets, parted at its commas; strings hold none of interest and are skipped. */
-function parameters(body: string): string[] {
-  const inner = /^\s*\(([\s\S]*)\)\s*$/.exec(body)?.[1];
-  if (inner === undefined) return [];
-  return inner
-    .replace(/'[^']*'/g, "''")
-    .split(',')
-    .map((p) => p.trim());
-}
-
-function vectorOf(body: string): Vec3 | null {
+export function vectorOf(body: string): Vec3 | null {
   const numbers = /\(\s*([-+\d.eE]+)\s*,\s*([-+\d.eE]+)\s*,\s*([-+\d.eE]+)\s*\)\s*\)\s*$/.exec(body)?.slice(1).map(Number);
   return numbers?.every(Number.isFinite) ? (numbers as unknown as Vec3) : null;
 }

@@ -1,8 +1,7 @@
 import { UNCERTAINTY_LEAST, UNCERTAINTY_MOST } from '@bathyscope/core';
 import { DENSITY_TYPES, readDensities } from './step-density.ts';
 import { HEAD, TAIL } from './readers/frame.ts';
-import { stepStatements } from './step-statements.ts';
-import type { StepFacts } from './step-statements.ts';
+import { parametersOf, stepStatements, type StepFacts } from './step-statements.ts';
 
 /** A file that cannot be opened, in a sentence that says what is wrong and what to do. */
 export class ModelFileError extends Error {
@@ -28,6 +27,10 @@ export interface StepText {
   externalFiles: string[];
   /** By material name, kg/m³. */
   densities: Map<string, number>;
+  /** What products hold, each use once: product definitions by their ids. */
+  uses: [parent: string, child: string][];
+  /** Whether single uses of parts have colours of their own. */
+  coloursUses: boolean;
 }
 
 const HEADER = 'ISO-10303-21;';
@@ -36,7 +39,9 @@ const END = 'END-ISO-10303-21;';
 const UNCERTAINTY = 'UNCERTAINTY_MEASURE_WITH_UNIT';
 
 /** Statements that the text is asked about; complex entities, which have no type of their own, hold the units. */
-const WANTED = new Set(['', UNCERTAINTY, 'FILE_SCHEMA', 'DOCUMENT_FILE', ...DENSITY_TYPES]);
+const USE = 'NEXT_ASSEMBLY_USAGE_OCCURRENCE';
+const USE_COLOURED = 'CONTEXT_DEPENDENT_OVER_RIDING_STYLED_ITEM';
+const WANTED = new Set(['', UNCERTAINTY, 'FILE_SCHEMA', 'DOCUMENT_FILE', USE, USE_COLOURED, ...DENSITY_TYPES]);
 
 /** Checks the frame of a STEP file and reads what its text says, in time linear in its size. @throws ModelFileError */
 export function readStepText(bytes: Uint8Array): StepText {
@@ -49,6 +54,8 @@ export function readStepText(bytes: Uint8Array): StepText {
     schema: readSchema(facts),
     externalFiles: readExternalFiles(facts),
     densities: readDensities(facts),
+    uses: [...facts.byType.get(USE)!.values()].map((body) => parametersOf(body).slice(3, 5) as [string, string]),
+    coloursUses: facts.byType.get(USE_COLOURED)!.size > 0,
   };
 }
 
@@ -106,7 +113,7 @@ function readLengthUnit(complex: ReadonlyMap<string, string>): string | null {
   return any ? unitSymbol(any) : null;
 }
 
-function unitSymbol(entity: string): string | null {
+export function unitSymbol(entity: string): string | null {
   const conversion = /CONVERSION_BASED_UNIT\s*\(\s*'([^']*)'/.exec(entity);
   if (conversion) {
     const name = conversion[1].toLowerCase();
@@ -120,7 +127,7 @@ function unitSymbol(entity: string): string | null {
   return si ? (SI_PREFIX[si[1] ?? si[2]] ?? null) : null;
 }
 
-const IN_MM: Record<string, number> = { km: 1e6, m: 1000, dm: 100, cm: 10, mm: 1, µm: 1 / 1000, in: 25.4, ft: 304.8 };
+export const IN_MM: Record<string, number> = { km: 1e6, m: 1000, dm: 100, cm: 10, mm: 1, µm: 1 / 1000, in: 25.4, ft: 304.8 };
 
 /** The smallest length uncertainty of its contexts (ISO 10303-43); what cannot be one is left aside. */
 function readUncertainty({ byType, complex }: StepFacts): number | null {
