@@ -5,6 +5,7 @@ import type { AskClashCheckRequest } from '@bathyscope/contracts/requests';
 import { KERNEL_VERSION } from '@bathyscope/kernel';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
+import { INSTALLATION } from '../database/migrations.ts';
 import { JobsRepository } from '../jobs/jobs.repository.ts';
 import { ModelDocuments } from '../models/model-documents.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
@@ -34,7 +35,15 @@ export class ChecksService {
     const made = await this.knex.transaction(async (trx) => {
       const row = await this.checks.create(trx, { model_id: modelId, revision, about, input_key: key, among, wanted: some });
       if (!row) return undefined;
-      const job = await this.jobs.create(trx, 'clashes', `${name}: clashes of ${about}`, modelId, { checkId: row.id });
+      const job = await this.jobs.create(trx, {
+        kind: 'clashes',
+        subject: `${name}: clashes of ${about}`,
+        modelId,
+        input: { checkId: row.id },
+        // Whoever asks the same has it from the one check.
+        asker: INSTALLATION,
+        lane: 'run_beside',
+      });
       return this.checks.runBy(trx, row.id, job.id);
     });
     // Somebody else asked the same at this moment.

@@ -3,6 +3,7 @@ import type { JobState, JobView, Problem } from '@bathyscope/contracts';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { INSTALLATION } from '../database/migrations.ts';
+import type { Lane } from './lanes.ts';
 
 /** Seconds that a lease holds without being renewed. */
 export const LEASE = 15;
@@ -25,6 +26,18 @@ export interface JobRow {
   lease_until: Date | null;
   changed_at: Date;
   askers: string[];
+  lane: Lane;
+}
+
+/** A job to be made. */
+export interface NewJob {
+  kind: string;
+  subject: string;
+  modelId: string | null;
+  input: object;
+  /** Who wants what it makes. */
+  asker: string;
+  lane: Lane;
 }
 
 export const jobView = (row: JobRow): JobView => ({
@@ -41,10 +54,6 @@ export const jobView = (row: JobRow): JobView => ({
 
 type Change = Partial<Omit<JobRow, 'problem' | 'changed_at'>> & { problem?: string };
 
-/** Lanes of the queue: files, and whatever else takes long. Each worker runs one job of each at a time, so that no file waits for a check. */
-export const LANES = ['run_job', 'run_beside'] as const;
-const laneOf = (kind: string): (typeof LANES)[number] => (kind === 'convert' ? 'run_job' : 'run_beside');
-
 const IDLE = { lease: null, lease_until: null } as const;
 
 /**
@@ -55,13 +64,24 @@ const IDLE = { lease: null, lease_until: null } as const;
 export class JobsRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
-  /** Creates a job and hands it to the queue in the caller's transaction, so that neither exists without the other. */
-  async create(trx: Knex.Transaction, kind: string, subject: string, modelId: string | null, input: object): Promise<JobRow> {
+  /** Creates a job and hands it to the queue in the caller's transaction, so that neither exists without the other. Askers take turns. */
+  async create(trx: Knex.Transaction, { kind, subject, modelId, input, asker, lane }: NewJob): Promise<JobRow> {
     const [row] = (await trx('job')
-      .insert({ owner_id: INSTALLATION, kind, subject, model_id: modelId, input: JSON.stringify(input) })
+      .insert({ owner_id: INSTALLATION, kind, subject, model_id: modelId, input: JSON.stringify(input), askers: [asker], lane })
       .returning('*')) as JobRow[];
-    await this.enqueue(trx, row);
+    await this.enqueue(trx, row, 0, await this.waitingOf(trx, asker, lane));
     return row;
+  }
+
+  /** How many jobs of an asker wait or run: the next comes after as many of whoever asks at the same time. */
+  private async waitingOf(trx: Knex.Transaction, asker: string, lane: Lane): Promise<number> {
+    const row = (await trx('job')
+      .where({ lane })
+      .whereIn('state', ['queued', 'running'])
+      .whereRaw('? = any (askers)', [asker])
+      .count({ n: '*' })
+      .first()) as { n: string };
+    return Number(row.n);
   }
 
   /** Somebody wants what a model's job makes. */
@@ -185,7 +205,7 @@ export class JobsRepository {
       .where({ state: 'queued' })
       .whereRaw('changed_at < now() - make_interval(secs => ?)', [LEASE])
       .whereRaw('not exists (select 1 from graphile_worker.jobs q where q.key = job.id::text and q.locked_at is null)')
-      .select('id', 'kind')) as Pick<JobRow, 'id' | 'kind'>[];
+      .select('id', 'lane')) as Pick<JobRow, 'id' | 'lane'>[];
     for (const job of lost) await this.knex.transaction((trx) => this.enqueue(trx, job));
   }
 
@@ -201,11 +221,12 @@ export class JobsRepository {
       .delete();
   }
 
-  private async enqueue(trx: Knex.Transaction, { id, kind }: Pick<JobRow, 'id' | 'kind'>, delay = 0): Promise<void> {
+  /** @param delay seconds @param place lower goes first */
+  private async enqueue(trx: Knex.Transaction, { id, lane }: Pick<JobRow, 'id' | 'lane'>, delay = 0, place = 0): Promise<void> {
     // If a worker still holds it, that entry loses its key and is never run again, and a new one is made.
     await trx.raw(
-      'select graphile_worker.add_job(?, payload := ?::json, max_attempts := 1, job_key := ?, run_at := now() + make_interval(secs => ?))',
-      [laneOf(kind), JSON.stringify({ id }), id, delay],
+      'select graphile_worker.add_job(?, payload := ?::json, max_attempts := 1, job_key := ?, run_at := now() + make_interval(secs => ?), priority := ?)',
+      [lane, JSON.stringify({ id }), id, delay, place],
     );
   }
 

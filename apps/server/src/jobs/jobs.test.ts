@@ -1,5 +1,5 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import { ConverterService } from '../kernel/converter.service.ts';
+import { ConverterService, conversionLimits } from '../kernel/converter.service.ts';
 import { KernelRefusal } from '../kernel/kernel-thread.ts';
 import { copyOf, freshDatabase, ORPHANS, publicFile, TestServer } from '../testing/test-server.ts';
 import { Garbage } from '../worker/garbage.ts';
@@ -35,8 +35,10 @@ const untilRow = async (query: string, values: unknown[]): Promise<void> => {
 test('a kernel that crashes takes neither the worker nor the job with it; twice is enough', async () => {
   const crash = async () =>
     (
-      await (server.worker.get(ConverterService) as unknown as { thread: Promise<{ worker: { terminate(): Promise<number> } }> }).thread
-    ).worker.terminate();
+      await (
+        server.worker.get(ConverterService) as unknown as { threads: Promise<{ short: { worker: { terminate(): Promise<number> } } }> }
+      ).threads
+    ).short.worker.terminate();
   const { body } = await server.upload('Fragile.stp', fresh());
   await server.until(body.job!.id, ['running']);
   await untilRow(`select from job where id = $1 and progress > 0`, [body.job!.id]);
@@ -197,6 +199,42 @@ test('a conversion that exceeds a limit is given up with a sentence, and the nex
   await expect(convert({ memory: 1 })).rejects.toThrow(/needed more than 0 MB of memory/);
   await expect(convert({ total: () => 1 })).rejects.toThrow(KernelRefusal);
   expect((await convert({})).structure.parts).toHaveLength(5);
+});
+
+test('a small file is given up sooner than a large one, and none sooner than half a minute', () => {
+  const { silence, total } = conversionLimits();
+  const MB = 1024 * 1024;
+  expect([28_000, MB, 10 * MB, 100 * MB].map((size) => silence(size) / 1000)).toEqual([30, 30, 180, 720]);
+  expect([0, 10 * MB, 100 * MB].map((size) => total(size) / 60_000)).toEqual([2, 30, 210]);
+});
+
+test('a short file waits neither for a long one nor for the many of somebody else', async () => {
+  const converter = server.worker.get(ConverterService);
+  const convert = converter.convert.bind(converter);
+  const order: string[] = [];
+  let letGo = () => {};
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  const slow = jest.spyOn(converter, 'convert').mockImplementation(async (...args) => {
+    order.push(args[1]);
+    if (args[1] === 'Long.stp') await held;
+    return convert(...args);
+  });
+  const long = Buffer.from(
+    fresh()
+      .toString('latin1')
+      .replace('DATA;', `DATA;${'\n'.repeat(2.5e6)}`),
+    'latin1',
+  );
+  const jobs = [await server.upload('Long.stp', long)];
+  await server.until(jobs[0].body.job!.id, ['running']);
+  for (let i = 0; i < 4; i++) jobs.push(await server.upload(`Many ${i}.stp`, fresh()));
+  jobs.push(await server.uploadBy(await server.cookie(), 'Other.stp', fresh()));
+  for (const { body } of jobs.slice(1)) expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
+  letGo();
+  expect((await server.until(jobs[0].body.job!.id, ['done', 'failed'])).state).toBe('done');
+  slow.mockRestore();
+  expect(order[0]).toBe('Long.stp');
+  expect(order.indexOf('Other.stp')).toBeLessThan(order.indexOf('Many 2.stp'));
 });
 
 test('a job fails with all its words, however many: a notice of them is short, the job itself has all', async () => {

@@ -1,5 +1,6 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { compileKernel } from '@bathyscope/kernel';
+import { isShort } from '../jobs/lanes.ts';
 import { installation } from '../process/installation.ts';
 import { KernelRefusal, KernelStopped, KernelThread } from './kernel-thread.ts';
 import type { ConvertOutcome, KernelNews } from './messages.ts';
@@ -19,28 +20,39 @@ export interface ConversionLimits {
   memory: number;
 }
 
+/** Bytes of a file from which on it has all the time that is set, and of one that has more. */
+const MIDDLE = 10 * MB;
+const LARGE = 25 * MB;
+/** Seconds of silence, and minutes, that also the smallest has. The slowest small file known is silent for 4 s. */
+const LEAST_SILENCE = 30;
+const LEAST_TOTAL = 2;
+
+/** What is set holds from MIDDLE to LARGE: a small damaged file shall not hold others up for as long as a large sound one needs. */
 export function conversionLimits(): ConversionLimits {
   const { BATHYSCOPE_SILENCE_S: silence, BATHYSCOPE_CONVERSION_MIN: total, BATHYSCOPE_MEMORY_MB: memory } = installation();
+  const share = (most: number, least: number, size: number) => Math.max(Math.min(most, least), most * Math.min(1, size / MIDDLE));
   return {
-    silence: (size) => silence * 1000 * Math.max(1, size / (25 * MB)),
-    total: (size) => total * MINUTE + 2 * MINUTE * (size / MB),
+    silence: (size) => share(silence, LEAST_SILENCE, size) * 1000 * Math.max(1, size / LARGE),
+    total: (size) => (share(total, LEAST_TOTAL, size) + 2 * (size / MB)) * MINUTE,
     memory: memory * MB,
   };
 }
 
-/** Turns the bytes of a file into geometry in one kernel thread, which is replaced after anything that may have hurt it. */
+/** Turns the bytes of files into geometry in kernel threads, one for short ones and one for others, each replaced after anything that may have hurt it. */
 @Injectable()
 export class ConverterService implements OnApplicationShutdown {
   private readonly logger = new Logger('Converter');
-  private thread: Promise<KernelThread> | null = null;
+  private threads: Promise<Record<'short' | 'long', KernelThread>> | null = null;
+  /** How many conversions run. */
+  private running = 0;
 
-  /** Starts the thread, so that the first file need not wait for it. */
+  /** Starts a thread, so that the first file need not wait for it. */
   async warm(): Promise<void> {
-    (await this.started()).warm();
+    (await this.started()).long.warm();
   }
 
   async onApplicationShutdown(): Promise<void> {
-    await (await this.thread)?.stop();
+    for (const thread of Object.values((await this.threads) ?? {})) await thread.stop();
   }
 
   /**
@@ -54,14 +66,16 @@ export class ConverterService implements OnApplicationShutdown {
     signal: AbortSignal,
     limits = conversionLimits(),
   ): Promise<ConvertOutcome> {
-    const thread = await this.started();
+    const thread = (await this.started())[isShort(bytes.byteLength) ? 'short' : 'long'];
     signal.throwIfAborted();
     let over: KernelRefusal | null = null;
     const giveUp = (sentence: string) => {
       over ??= new KernelRefusal(sentence);
       void thread.stop();
     };
-    const watch = new Watch(bytes.byteLength, limits, giveUp);
+    this.running++;
+    // Of two, the long one is the likelier to have taken the memory.
+    const watch = new Watch(bytes.byteLength, limits, giveUp, () => isShort(bytes.byteLength) && this.running > 1);
     const stop = () => void thread.stop();
     signal.addEventListener('abort', stop);
     try {
@@ -78,14 +92,15 @@ export class ConverterService implements OnApplicationShutdown {
       if (error instanceof KernelRefusal && error.cause) this.logger.log(`${fileName}: ${error.cause}`);
       throw over ?? error;
     } finally {
+      this.running--;
       watch.stop();
       signal.removeEventListener('abort', stop);
     }
   }
 
-  private started(): Promise<KernelThread> {
-    this.thread ??= compileKernel().then((module) => new KernelThread(module));
-    return this.thread;
+  private started(): Promise<Record<'short' | 'long', KernelThread>> {
+    this.threads ??= compileKernel().then((module) => ({ short: new KernelThread(module), long: new KernelThread(module) }));
+    return this.threads;
   }
 
   private async replace(thread: KernelThread): Promise<void> {
@@ -101,7 +116,8 @@ class Watch {
   private last = Date.now();
   private readonly timer: NodeJS.Timeout;
 
-  constructor(size: number, limits: ConversionLimits, giveUp: (sentence: string) => void) {
+  /** @param spared whether memory is likelier another's */
+  constructor(size: number, limits: ConversionLimits, giveUp: (sentence: string) => void, spared: () => boolean) {
     const begun = Date.now();
     const minutes = (ms: number) => (ms < MINUTE ? `${Math.round(ms / 1000)} seconds` : `${Math.round(ms / MINUTE)} minutes`);
     this.timer = setInterval(() => {
@@ -110,7 +126,7 @@ class Watch {
         giveUp(`The conversion was given up: it made no progress for ${minutes(limits.silence(size))}. ${BIG}`);
       else if (now - begun > limits.total(size))
         giveUp(`The conversion was given up after ${minutes(limits.total(size))}, the longest that a file of this size may take. ${BIG}`);
-      else if (process.memoryUsage.rss() > limits.memory)
+      else if (!spared() && process.memoryUsage.rss() > limits.memory)
         giveUp(
           `The conversion was given up: it needed more than ${Math.round(limits.memory / MB).toLocaleString('en')} MB of memory. ${BIG}`,
         );

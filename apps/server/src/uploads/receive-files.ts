@@ -19,12 +19,14 @@ export type FileStream = Readable & { truncated?: boolean };
 /**
  * Hands every file of a multipart request on, one after another, as it arrives.
  * @param take must take the whole stream, or throw a ProblemException when it refuses the file
+ * @param moved is told how many bytes came; endlessly many while it is us who do not read on
  * @returns what `take` gave, or why it refused, file by file
  * @throws ProblemException when the request is none, breaks off, or stops sending; other errors of `take`
  */
 export async function receiveFiles<T>(
   request: Request,
   take: (stream: FileStream, name: string | undefined) => Promise<T>,
+  moved: (bytes: number) => void,
 ): Promise<(T | ProblemException)[]> {
   const parser = parserFor(request);
   const outcomes: Promise<T | ProblemException>[] = [];
@@ -49,7 +51,7 @@ export async function receiveFiles<T>(
     outcomes.push(Promise.resolve(refusal(`At most ${FILES_AT_ONCE} files are taken at once. Send the others again.`, 413))),
   );
   try {
-    await flow(request, parser);
+    await flow(request, parser, moved);
   } catch (error) {
     // The rest is let through unread, so that the answer can be sent; the parser's own streams end with it.
     request.unpipe(parser);
@@ -63,19 +65,25 @@ export async function receiveFiles<T>(
 }
 
 /** Pipes a request into its parser to the end. Not by `pipeline`, which would cut the connection before an answer is sent. */
-function flow(request: Request, parser: busboy.Busboy): Promise<void> {
+function flow(request: Request, parser: busboy.Busboy, moved: (bytes: number) => void): Promise<void> {
   const limit = idleLimit();
   let last = Date.now();
   let timer: NodeJS.Timeout | undefined;
   return new Promise<void>((resolve, reject) => {
     parser.once('error', reject).once('close', () => resolve());
     request.once('error', reject).once('close', () => !request.complete && reject(new Error('broken off')));
-    request.on('data', () => (last = Date.now())).pipe(parser);
+    const came = (bytes: Buffer) => {
+      last = Date.now();
+      moved(bytes.length);
+    };
+    request.on('data', came).pipe(parser);
     timer = setInterval(
       () => {
         // A request that is paused waits for us, not we for it.
-        if (request.isPaused()) last = Date.now();
-        else if (Date.now() - last > limit)
+        if (request.isPaused()) {
+          last = Date.now();
+          moved(Infinity);
+        } else if (Date.now() - last > limit)
           reject(refusal(`No byte arrived for ${Math.round(limit / 1000)} seconds, so the upload was given up. Send the file again.`, 408));
       },
       Math.min(1000, limit / 4),

@@ -8,6 +8,7 @@ import type { Readable } from 'node:stream';
 import { lockFile } from '../database/lock-file.ts';
 import { KNEX } from '../database/database.module.ts';
 import { jobView, JobsRepository } from '../jobs/jobs.repository.ts';
+import { isShort } from '../jobs/lanes.ts';
 import { INSTALLATION } from '../database/migrations.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
 import { ProblemException } from '../problems/problem.ts';
@@ -56,15 +57,15 @@ export class UploadsService {
     const gone = new AbortController();
     request.once('close', () => !request.complete && gone.abort());
     await requireRoom(Number(request.headers['content-length'] ?? 0));
-    const release = await this.slots.take(profile ?? request.socket.remoteAddress ?? '', gone.signal);
+    const slot = await this.slots.take(profile ?? request.socket.remoteAddress ?? '', gone.signal);
     try {
-      const outcomes = await receiveFiles(request, (stream, name) => this.take(stream, name, profile ?? INSTALLATION));
+      const outcomes = await receiveFiles(request, (stream, name) => this.take(stream, name, profile ?? INSTALLATION), slot.moved);
       const refused = outcomes.flatMap((o) => (o instanceof ProblemException ? [o] : []));
       const [first, ...others] = outcomes.flatMap((o) => (o instanceof ProblemException ? [] : [o]));
       if (!first) throw refused[0] ?? refusal('The request carries no file. Choose a STEP file and send it again.', 400);
       return { ...first, others: [...others, ...refused.map((r): UploadOutcome => ({ refused: r.problem }))] };
     } finally {
-      release();
+      slot.release();
     }
   }
 
@@ -98,8 +99,9 @@ export class UploadsService {
       }
       const used = await this.sources.adopt(trx, hash, size, blobId);
       const { modelId, revisionId } = await this.models.create(trx, owner, modelName(fileName), fileName, hash);
-      const job = await this.jobs.create(trx, 'convert', fileName, modelId, { revisionId, fileHash: hash });
-      await this.jobs.ask(trx, modelId, 'convert', owner);
+      const input = { revisionId, fileHash: hash };
+      const lane = isShort(size) ? 'run_short' : 'run_job';
+      const job = await this.jobs.create(trx, { kind: 'convert', subject: fileName, modelId, input, asker: owner, lane });
       return { modelId, job: jobView(job), used };
     });
     // Should this fail, the bytes are collected by age.

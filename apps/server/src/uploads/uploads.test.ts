@@ -103,35 +103,61 @@ test('idle uploads stop neither the API nor other uploads, and are given up', as
 });
 
 test('so many at once, by one and in all; more wait in their turn; too many are told to come again', async () => {
-  const slots = new UploadSlots({ each: 1, all: 2, waitingEach: 2, waiting: 2 });
+  const slots = new UploadSlots({ each: 1, all: 2, open: 2, waitingEach: 2, waiting: 2 });
   const never = new AbortController().signal;
   const first = await slots.take('a', never);
   const order: string[] = [];
-  const waiting = slots.take('a', never).then((release) => (order.push('a'), release));
+  const waiting = slots.take('a', never).then((slot) => (order.push('a'), slot));
   const other = await slots.take('b', never);
   const gone = new AbortController();
   const left = slots.take('c', gone.signal);
   await expect(slots.take('d', never)).rejects.toMatchObject({ problem: { status: 429 } });
   gone.abort();
   await expect(left).rejects.toThrow();
-  first();
-  first();
-  (await waiting)();
-  other();
+  first.release();
+  first.release();
+  const second = await waiting;
+  second.release();
+  other.release();
   expect(order).toEqual(['a']);
-  await slots.take('a', never);
+  (await slots.take('a', never)).release();
+});
+
+test('whoever only trickles takes nobody’s place, and counts again when more comes', async () => {
+  const slots = new UploadSlots({ each: 4, all: 2, open: 5, waitingEach: 9, waiting: 9 }, 20);
+  const never = new AbortController().signal;
+  const trickling = [await slots.take('a', never), await slots.take('b', never)];
+  // Neither brings anything: who comes next waits for one look, and not for them.
+  const third = await slots.take('c', never);
+  const bringing = setInterval(() => [...trickling, third].forEach((slot) => slot.moved(1e6)), 1);
+  await new Promise((r) => setTimeout(r, 60));
+  const left = new AbortController();
+  const waiting = slots.take('d', left.signal);
+  await new Promise((r) => setTimeout(r, 60));
+  left.abort();
+  await expect(waiting).rejects.toThrow();
+  clearInterval(bringing);
+  await new Promise((r) => setTimeout(r, 60));
+  // However little they bring, there is an end to how many are open.
+  const more = [await slots.take('d', never), await slots.take('d', never)];
+  const last = new AbortController();
+  const refused = slots.take('e', last.signal);
+  await new Promise((r) => setTimeout(r, 60));
+  last.abort();
+  await expect(refused).rejects.toThrow();
+  for (const slot of [...trickling, third, ...more]) slot.release();
 });
 
 test('who sends a hundred files takes neither the places that others wait in nor their turn', async () => {
-  const slots = new UploadSlots({ each: 2, all: 2, waitingEach: 3, waiting: 10 });
+  const slots = new UploadSlots({ each: 2, all: 2, open: 2, waitingEach: 3, waiting: 10 });
   const never = new AbortController().signal;
   const running = [await slots.take('many', never), await slots.take('many', never)];
   const order: string[] = [];
-  const wait = (sender: string) => slots.take(sender, never).then((release) => (order.push(sender), running.push(release)));
+  const wait = (sender: string) => slots.take(sender, never).then((slot) => (order.push(sender), running.push(slot)));
   const waiting = ['many', 'many', 'many', 'one'].map(wait);
   await expect(slots.take('many', never)).rejects.toMatchObject({ problem: { status: 429 } });
   while (running.length) {
-    running.shift()!();
+    running.shift()!.release();
     await new Promise((r) => setTimeout(r));
   }
   await Promise.all(waiting);

@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, MaxLength, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, Min, ValidateNested } from 'class-validator';
 import type { PairFit } from '../fit-of-pair.ts';
 import { QuestionRefusal } from '../shape-session.ts';
 import { question } from './question.ts';
@@ -7,11 +7,9 @@ import { question } from './question.ts';
 /** Two components, by their paths; of each all of it, or one body by its number. */
 export class FitPair {
   @IsString({ message: 'A pair names two components by their paths.' })
-  @MaxLength(4000)
   a!: string;
 
   @IsString({ message: 'A pair names two components by their paths.' })
-  @MaxLength(4000)
   b!: string;
 
   @IsOptional()

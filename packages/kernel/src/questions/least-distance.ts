@@ -11,7 +11,6 @@ import {
   IsOptional,
   IsString,
   Max,
-  MaxLength,
   Min,
   ValidateIf,
   ValidateNested,
@@ -22,7 +21,6 @@ import { question, type Places } from './question.ts';
 /** One picked thing of a model: the component by its path, the thing by its index in the part's geometry. */
 export class PickedThing {
   @IsString({ message: 'A picked thing names its component by its path.' })
-  @MaxLength(4000)
   component!: string;
 
   @IsIn(['part', 'body', 'face', 'edge', 'vertex', 'point'], { message: 'A picked thing is a part, body, face, edge, vertex or point.' })

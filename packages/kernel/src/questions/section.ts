@@ -1,6 +1,6 @@
 import { UNIT_LENGTH } from '@bathyscope/core';
 import type { Vec3 } from '@bathyscope/core';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsNumber, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsNumber, IsOptional, IsString, ValidateBy } from 'class-validator';
 import { cuttingFrame, NoSection } from '../cutting-frame.ts';
 import { type ShapeSection } from '../section-shape.ts';
 import { question } from './question.ts';
@@ -36,7 +36,6 @@ export class SectionAsked {
   @IsArray({ message: 'A section names the components to cut.' })
   @ArrayMaxSize(200, { message: 'Exact cuts are answered for 200 components at a time.' })
   @IsString({ each: true })
-  @MaxLength(4000, { each: true })
   components!: string[];
 }
 
