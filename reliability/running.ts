@@ -32,7 +32,7 @@ const PATIENCE_S = 600;
 
 export const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
-const freePort = (): Promise<number> =>
+export const freePort = (): Promise<number> =>
   new Promise((resolve) => {
     const server = net.createServer().listen(0, '127.0.0.1', () => {
       const { port } = server.address() as net.AddressInfo;
@@ -52,14 +52,18 @@ export class Running {
   private starter: ChildProcess | null = null;
   private port = 0;
   said = '';
+  private readonly env: Record<string, string>;
 
-  constructor() {
+  /** @param env settings of the installation beside those of all tests */
+  constructor(env: Record<string, string> = {}) {
+    this.env = env;
     // PostgreSQL's own user must be able to walk through it.
     fs.chmodSync(this.data, 0o755);
   }
 
+  /** Without a slash at its end. */
   get address(): string {
-    return `http://127.0.0.1:${this.port}`;
+    return `http://127.0.0.1:${this.port}${(this.env['BATHYSCOPE_BASE'] ?? '/').slice(0, -1)}`;
   }
 
   async start(): Promise<void> {
@@ -70,7 +74,14 @@ export class Running {
       cwd: root,
       detached: true,
       stdio: ['ignore', 'pipe', 'pipe'],
-      env: { ...env, BATHYSCOPE_DATA: this.data, PORT: String(this.port), BATHYSCOPE_WORKERS: '2', BATHYSCOPE_SILENCE_S: '30' },
+      env: {
+        ...env,
+        BATHYSCOPE_DATA: this.data,
+        PORT: String(this.port),
+        BATHYSCOPE_WORKERS: '2',
+        BATHYSCOPE_SILENCE_S: '30',
+        ...this.env,
+      },
     });
     for (const stream of [this.starter.stdout!, this.starter.stderr!]) stream.on('data', (d: Buffer) => (this.said += d.toString()));
     await this.until(async () => this.said.includes('Bathyscope is ready') && (await this.get('/models')).status === 200, 'it answers');

@@ -5,6 +5,8 @@ import { defaultClientConditions, defineConfig } from 'vite';
 
 export default defineConfig({
   root: import.meta.dirname,
+  // What the page loads stands beside it, wherever the server has it; the server writes where into <base>.
+  base: './',
   plugins: [react(), tailwindcss()],
   resolve: { conditions: ['@bathyscope/source', ...defaultClientConditions] },
   worker: { format: 'es' },

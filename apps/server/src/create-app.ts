@@ -12,6 +12,7 @@ import { installation } from './process/installation.ts';
 import { guardAddress } from './http/guard-address.ts';
 import { securityHeaders } from './http/security-headers.ts';
 import { serveWeb } from './http/serve-web.ts';
+import { underBase } from './http/under-base.ts';
 import { PlainLogger } from './process/plain-logger.ts';
 import { answerEarlyErrors, ProblemFilter } from './problems/problem.filter.ts';
 
@@ -28,7 +29,9 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
     bodyParser: false,
   });
   app.disable('x-powered-by');
-  app.use(securityHeaders, guardAddress(installation().BATHYSCOPE_HOSTS), cookieParser());
+  const { BATHYSCOPE_HOSTS: hosts, BATHYSCOPE_PROXY: proxies, BATHYSCOPE_BASE: base } = installation();
+  app.set('trust proxy', proxies);
+  app.use(securityHeaders, guardAddress(hosts), underBase(base), cookieParser());
   app.setGlobalPrefix('api');
   app.useGlobalPipes(new BodyPipe());
   app.useGlobalFilters(new ProblemFilter());
@@ -39,9 +42,10 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
     .setTitle('Bathyscope')
     .setDescription('Models, their geometry, jobs and questions.')
     .setVersion('1')
+    .addServer(base)
     .build();
   SwaggerModule.setup('api/docs', app, () => SwaggerModule.createDocument(app, document));
-  if (web) serveWeb(app, web);
+  if (web) serveWeb(app, web, base);
   const server = app.getHttpServer();
   // A slow upload takes as long as it takes.
   server.requestTimeout = 0;

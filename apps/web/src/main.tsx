@@ -8,6 +8,7 @@ import { ShelfPage } from './shelf/ShelfPage.tsx';
 import { keepSettings } from './workspace/keep-settings.ts';
 import { createProfileState, type Theme } from './state/settings-store.ts';
 import './theme/theme.css';
+import { BASE } from './api/under-base.ts';
 import { createEventLine, type EventLine } from './api/events.ts';
 import { EventsContext } from './panels/use-events.ts';
 import { useVersion } from './panels/use-version.ts';
@@ -61,12 +62,13 @@ function start(): void {
   profile.subscribe((s) => showTheme(s.theme));
   void keepSettings(profile);
   const events = createEventLine();
-  const router = createBrowserRouter([
+  const routes = [
     { path: '/', element: <ShelfPage /> },
     { path: '/models/:id', element: <WorkspacePage /> },
     { path: '/models/:id/at/:link', element: <WorkspacePage /> },
     { path: '*', element: <NotFoundPage /> },
-  ]);
+  ];
+  const router = createBrowserRouter(routes, { basename: BASE });
   createRoot(document.getElementById('root')!).render(
     <StrictMode>
       <App profile={profile} events={events} router={router} />

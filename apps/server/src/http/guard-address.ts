@@ -9,7 +9,8 @@ const HARMLESS = ['GET', 'HEAD', 'OPTIONS'];
  */
 export function guardAddress(hosts: readonly string[]) {
   return (request: Request, _response: Response, next: NextFunction): void => {
-    const host = addressOf(`http://${request.headers.host ?? ''}`);
+    // As a proxy that is believed tells it.
+    const host = addressOf(`http://${request.host ?? ''}`);
     if (!host || !hosts.includes(host.hostname)) {
       const detail = `This server answers to ${hosts.join(', ')} only. Whoever runs it can add a name by BATHYSCOPE_HOSTS.`;
       return next(new ProblemException(421, 'Misdirected request', detail));

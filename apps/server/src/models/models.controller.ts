@@ -6,6 +6,7 @@ import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
 import { ModelDocuments } from './model-documents.ts';
 import { ModelsService } from './models.service.ts';
+import { basePath } from '../process/installation.ts';
 
 const PAGE = 200;
 
@@ -35,7 +36,7 @@ export class ModelsController {
       ...(tag && { tag }),
       after: page.at(-1)?.id ?? '',
     });
-    if (page.length === limit) response.set('Link', `</api/models?${next}>; rel="next"`);
+    if (page.length === limit) response.set('Link', `<${basePath()}api/models?${next}>; rel="next"`);
     return page;
   }
 

@@ -5,6 +5,7 @@ import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { lockFile } from '../database/lock-file.ts';
 import type { ConvertOutcome } from '../kernel/messages.ts';
+import { basePath } from '../process/installation.ts';
 
 interface ModelRow {
   id: string;
@@ -34,7 +35,7 @@ const listItem = (row: ModelRow): ModelListItem => ({
   createdAt: row.created_at.toISOString(),
   updatedAt: row.updated_at.toISOString(),
   state: row.state,
-  thumbnail: row.thumbnail_at ? `/api/models/${row.id}/thumbnail?v=${row.thumbnail_at.getTime()}` : null,
+  thumbnail: row.thumbnail_at ? `${basePath()}api/models/${row.id}/thumbnail?v=${row.thumbnail_at.getTime()}` : null,
   summary: row.summary,
   tags: row.tags,
 });

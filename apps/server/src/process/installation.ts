@@ -17,6 +17,18 @@ const number = (what: string, least: number, most: number, usual: number) => {
     .pipe(z.number({ error: wrong }).min(least, { error: wrong }).max(most, { error: wrong }));
 };
 
+const PATH = /^\/((?!\.+\/)[A-Za-z0-9._~-]+\/)*$/;
+const PATHS = 'the path that the server stands under, such as /bathyscope/; of letters, digits and . _ ~ -';
+const PROXY = z.union([z.enum(['loopback', 'linklocal', 'uniquelocal']), z.ipv4(), z.ipv6(), z.cidrv4(), z.cidrv6()]);
+const PROXIES =
+  'the proxies that are believed who asks and how: addresses or networks with commas between, such as “10.0.0.1, 10.1.0.0/16”, or loopback';
+/** What stands between commas. */
+const list = (text: string): string[] =>
+  text
+    .split(',')
+    .map((part) => part.trim())
+    .filter(Boolean);
+
 const HOST = /^(\[[0-9a-f:.]+\]|[a-z0-9._-]+)$/;
 const NAMES = 'names that the server answers to, with commas between, such as “cad.local, 192.168.0.7”; without http:// and port';
 
@@ -26,9 +38,18 @@ const Settings = z.object({
   BATHYSCOPE_HOSTS: z
     .string()
     .optional()
-    .transform((text) => (text ?? 'localhost,127.0.0.1,[::1]').split(',').map((host) => host.trim().toLowerCase()))
-    .transform((hosts) => hosts.filter(Boolean))
+    .transform((text) => list((text ?? 'localhost,127.0.0.1,[::1]').toLowerCase()))
     .pipe(z.array(z.string().regex(HOST, { error: NAMES })).min(1, { error: NAMES })),
+  BATHYSCOPE_PROXY: z
+    .string()
+    .optional()
+    .transform((text) => list(text ?? ''))
+    .refine((proxies) => proxies.every((proxy) => PROXY.safeParse(proxy).success), { error: PROXIES }),
+  BATHYSCOPE_BASE: z
+    .string()
+    .optional()
+    .transform((text) => `/${(text ?? '').trim()}/`.replace(/\/+/g, '/'))
+    .pipe(z.string().regex(PATH, { error: PATHS })),
   BATHYSCOPE_MAX_UPLOAD_MB: number('the largest file, MB', 1, 100_000, 500),
   BATHYSCOPE_UPLOAD_IDLE_S: number('seconds without a byte after which an upload is given up', 0.1, 86_400, 60),
   BATHYSCOPE_SILENCE_S: number('seconds without progress after which a conversion is given up', 0.1, 86_400, 180),
@@ -51,3 +72,16 @@ export function installation(env: NodeJS.ProcessEnv = process.env): Installation
   );
   throw new HopelessStart(`${[...new Set(sentences)].join('\n')}\nCorrect it and start again.`);
 }
+
+/** Where the server listens is any of the machine's own addresses. */
+const ANYWHERE = ['0.0.0.0', '::', '127.0.0.1', '::1', 'localhost'];
+
+/** An address at which the server answers on this machine. */
+export function addressOf({ PORT, HOST: at, BATHYSCOPE_HOSTS: names, BATHYSCOPE_BASE }: Installation): string {
+  const own = ANYWHERE.includes(at) ? 'localhost' : at.includes(':') ? `[${at}]` : at;
+  return `http://${names.includes(own) ? own : names[0]}:${PORT}${BATHYSCOPE_BASE}`;
+}
+
+let base: string | null = null;
+/** The path that the server stands under, begins and ends with a slash; read once, for it stands in all that is answered. */
+export const basePath = (): string => (base ??= installation().BATHYSCOPE_BASE);

@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { PAGE_HEADER } from '@bathyscope/contracts';
 import type { Request, Response } from 'express';
 import { INSTALLATION } from '../database/migrations.ts';
+import { basePath } from '../process/installation.ts';
 import { notFound, ProblemException } from '../problems/problem.ts';
 import { ProfilesRepository } from './profiles.repository.ts';
 
@@ -109,7 +110,13 @@ export class ProfilesService {
 }
 
 const send = (response: Response, name: string, token: string): void =>
-  void response.cookie(name, token, { httpOnly: true, sameSite: 'strict', secure: response.req.secure, maxAge: KEPT, path: '/' });
+  void response.cookie(name, token, {
+    httpOnly: true,
+    sameSite: 'strict',
+    secure: response.req.secure,
+    maxAge: KEPT,
+    path: basePath(),
+  });
 
 /** Pages of other sites cannot send it: browsers ask first, and are not answered. */
 const isFromPage = (request: Request): boolean => request.headers[PAGE_HEADER.toLowerCase()] !== undefined;

@@ -33,7 +33,7 @@ export class QuestionsController {
     // Every piece of a question listens.
     setMaxListeners(0, gone.signal);
     response.once('close', () => response.writableFinished || gone.abort(new Error('Nobody waits for the answer.')));
-    const asker = profile ?? response.req.socket.remoteAddress ?? '';
+    const asker = profile ?? response.req.ip ?? '';
     return this.questions.ask(asker, id, revision, name, body, gone.signal);
   }
 }

@@ -57,7 +57,7 @@ export class UploadsService {
     const gone = new AbortController();
     request.once('close', () => !request.complete && gone.abort());
     await requireRoom(Number(request.headers['content-length'] ?? 0));
-    const slot = await this.slots.take(profile ?? request.socket.remoteAddress ?? '', gone.signal);
+    const slot = await this.slots.take(profile ?? request.ip ?? '', gone.signal);
     try {
       const outcomes = await receiveFiles(request, (stream, name) => this.take(stream, name, profile ?? INSTALLATION), slot.moved);
       const refused = outcomes.flatMap((o) => (o instanceof ProblemException ? [o] : []));

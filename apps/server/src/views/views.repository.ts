@@ -3,6 +3,7 @@ import type { KeptState, SavedView } from '@bathyscope/contracts';
 import type { ViewState } from '@bathyscope/core';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
+import { basePath } from '../process/installation.ts';
 
 interface SavedViewRow {
   id: string;
@@ -24,7 +25,9 @@ const savedView = (row: SavedViewRow): SavedView => ({
   slot: row.slot,
   recall: row.recall,
   document: row.document,
-  thumbnail: row.thumbnail_at ? `/api/models/${row.model_id}/saved-views/${row.id}/thumbnail?v=${row.thumbnail_at.getTime()}` : null,
+  thumbnail: row.thumbnail_at
+    ? `${basePath()}api/models/${row.model_id}/saved-views/${row.id}/thumbnail?v=${row.thumbnail_at.getTime()}`
+    : null,
 });
 
 /** What a newer version wrote is not overwritten. */

@@ -20,6 +20,7 @@ import type {
   TagCount,
   UploadResult,
 } from '@bathyscope/contracts';
+import { underBase } from './under-base.ts';
 
 /** An error of the API, with the server's sentence for the user. */
 export class ApiError extends Error {
@@ -37,7 +38,7 @@ export const UNREACHABLE = 'The server does not answer. Check that Bathyscope is
 async function call<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, { ...init, headers: { ...init?.headers, [PAGE_HEADER]: '1' } });
+    response = await fetch(underBase(`/api${path}`), { ...init, headers: { ...init?.headers, [PAGE_HEADER]: '1' } });
   } catch {
     throw new ApiError({ status: 0, detail: UNREACHABLE });
   }
@@ -68,7 +69,7 @@ const outliving = (init: RequestInit): RequestInit => ({ ...init, keepalive: (in
 async function geometry(hash: string, signal: AbortSignal): Promise<ArrayBuffer> {
   let response: Response;
   try {
-    response = await fetch(`/api/geometries/${hash}`, { signal });
+    response = await fetch(underBase(`/api/geometries/${hash}`), { signal });
   } catch (error) {
     signal.throwIfAborted();
     throw new ApiError({ status: 0, detail: error instanceof Error && error.name === 'AbortError' ? error.message : UNREACHABLE });
@@ -156,7 +157,7 @@ export function upload(file: File, onProgress: (share: number) => void): { done:
     };
     request.onerror = () => reject(new ApiError({ status: 0, detail: UNREACHABLE }));
     request.onabort = () => reject(new ApiError({ status: 0, detail: 'The upload was cancelled.' }));
-    request.open('POST', '/api/models');
+    request.open('POST', underBase('/api/models'));
     const form = new FormData();
     form.append('file', file, file.name);
     request.send(form);

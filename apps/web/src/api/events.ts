@@ -1,4 +1,5 @@
 import type { JobView, ModelEvent, RecordEvent } from '@bathyscope/contracts';
+import { underBase } from './under-base.ts';
 
 interface Follower {
   /** Of which model the records are followed. */
@@ -25,7 +26,7 @@ export function createEventLine(): EventLine {
   let waiting: ReturnType<typeof setTimeout> | undefined;
   const open = () => {
     const models = [...new Set([...followers].flatMap(({ model }) => model ?? []))].sort();
-    const wanted = `/api/events${models.length ? `?models=${models.join(',')}` : ''}`;
+    const wanted = underBase(`/api/events${models.length ? `?models=${models.join(',')}` : ''}`);
     if (!followers.size) {
       source?.close();
       source = null;

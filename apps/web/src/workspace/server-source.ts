@@ -3,6 +3,7 @@ import { api, ApiError } from '../api/api.ts';
 import type { EventLine } from '../api/events.ts';
 import type { ModelSource } from './source.ts';
 import { browserOutbox } from './unsent.ts';
+import { underBase } from '../api/under-base.ts';
 
 /** A model that the server keeps. @param events what tells of changes @param link the state to open with, instead of the last */
 export function serverSource(id: string, events: EventLine, link?: string): ModelSource {
@@ -44,7 +45,7 @@ export function serverSource(id: string, events: EventLine, link?: string): Mode
       removeView: (view) => api.removeView(id, view),
       restoreView: (view) => api.restoreView(id, view),
       setViewThumbnail: (view, png) => api.setViewThumbnail(id, view, png),
-      createLink: async (document) => `/models/${id}/at/${(await api.createLink(id, document)).id}`,
+      createLink: async (document) => underBase(`/models/${id}/at/${(await api.createLink(id, document)).id}`),
     },
   };
 }
