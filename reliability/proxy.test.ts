@@ -81,7 +81,8 @@ test('addresses in answers, the cookie, and who may change something', async () 
   expect(cookie).toMatch(/; Path=\/bathyscope\/;.*; Secure/);
   expect((await ask('GET', 'api/models?limit=1')).headers['link']).toMatch(/^<\/bathyscope\/api\/models\?/);
   // A page of the same name is at home, one of another is not; and nobody is believed who is no proxy.
-  const rename = (origin: string) => ask('PATCH', 'api/settings', { values: { theme: 'abyss' } }, { Origin: origin, Cookie: cookie.split(';')[0] });
+  const rename = (origin: string) =>
+    ask('PATCH', 'api/settings', { values: { theme: 'abyss' } }, { Origin: origin, Cookie: cookie.split(';')[0] });
   expect((await rename(`https://${NAME}:${port}`)).status).toBeLessThan(300);
   expect((await rename('https://elsewhere.example')).status).toBe(403);
   const root = await fetch(running.address.replace(/\/bathyscope$/, '/'), { redirect: 'manual' });

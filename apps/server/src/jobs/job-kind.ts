@@ -13,7 +13,7 @@ export interface RunningJob {
 /** Stores the result, in the transaction that marks the job as done; may be called again when that transaction failed. */
 export type Finish = (trx: Knex.Transaction) => Promise<void>;
 
-/** One kind of long computation. A new one is a class like this, and a line in `job-kinds.ts`. */
+/** One kind of long computation. A new one is a class like this, a line in `job-kinds.module.ts`, and what stands for its result in `job-results.ts`. */
 export interface JobKind<Input = unknown> {
   readonly kind: string;
   /**
@@ -21,8 +21,6 @@ export interface JobKind<Input = unknown> {
    * @throws JobRefused when it will never succeed, with a sentence; other errors are faults and tried again
    */
   run(input: Input, job: RunningJob): Promise<Finish>;
-  /** Takes back what stands for the result to come, in the transaction that cancels the job or gives it up. What others use stays. */
-  discard(trx: Knex.Transaction, input: Input): Promise<void>;
   /** What the user is told when it was given up. */
   givenUp: Pick<Problem, 'title' | 'detail'>;
 }

@@ -1,7 +1,7 @@
-import { Inject, Injectable } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import type { JobView } from '@bathyscope/contracts';
 import { notFound, ProblemException } from '../problems/problem.ts';
-import { JOB_KINDS, type JobKind } from './job-kind.ts';
+import { JobResults } from './job-results.ts';
 import { JobsRepository, jobView } from './jobs.repository.ts';
 
 /** Jobs as users see them. Running them is the workers' part. */
@@ -9,7 +9,7 @@ import { JobsRepository, jobView } from './jobs.repository.ts';
 export class JobsService {
   constructor(
     private readonly jobs: JobsRepository,
-    @Inject(JOB_KINDS) private readonly kinds: readonly JobKind[],
+    private readonly results: JobResults,
   ) {}
 
   async list(): Promise<JobView[]> {
@@ -25,9 +25,7 @@ export class JobsService {
   /** Cancels a waiting or running job, leaving nothing of it behind that another uses not; a finished one is only put out of sight. */
   /** @param asker who cancels @throws ProblemException (409) where others want what it makes, too: then it goes on for them */
   async cancel(id: string, asker: string): Promise<void> {
-    const became = await this.jobs.cancel(id, asker, async (trx, job) =>
-      this.kinds.find((k) => k.kind === job.kind)?.discard(trx, job.input),
-    );
+    const became = await this.jobs.cancel(id, asker, (trx, job) => this.results.discard(trx, job.kind, job.input));
     if (became === 'gone') throw notFound('job');
     if (became === 'wanted by others')
       throw new ProblemException(

@@ -1,39 +1,13 @@
 import os from 'node:os';
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
-import { compileKernel, type GaveUp, type Places, type QuestionName } from '@bathyscope/kernel';
+import { compileKernel } from '@bathyscope/kernel';
 import { Turns } from '../process/turns.ts';
+import { Answerer, PieceGaveUp, type Piece } from './answerer.ts';
 import { KernelFault, KernelStopped, KernelThread } from './kernel-thread.ts';
 
 /** Bytes. A thread whose heap grew past this is replaced: the kernel's memory never shrinks. */
 const RECYCLE_HEAP = 1_000_000_000;
 const THREADS = Math.max(1, Math.min(4, os.availableParallelism()));
-
-/** One piece of a question, which one thread answers. */
-export interface Piece {
-  name: QuestionName;
-  asked: object;
-  places: Places;
-  /** ms, counted from the start of the work. */
-  limit: number;
-  /** Higher goes first. */
-  priority: number;
-  /** Who asks: of the same priority askers take turns. */
-  asker: string;
-  /** Fires when nobody waits for the answer any more. */
-  signal: AbortSignal;
-  /** Fetches a stored shape, brotli. */
-  shapeOf(hash: string): Promise<Uint8Array>;
-}
-
-/** The piece came to nothing. */
-export class PieceGaveUp extends Error {
-  readonly why: GaveUp;
-
-  constructor(why: GaveUp) {
-    super(why);
-    this.why = why;
-  }
-}
 
 interface Waiting {
   piece: Piece;
@@ -54,7 +28,7 @@ interface Seat {
  * is one unit of work in one thread; what is given up takes that thread with it, and nobody else's question.
  */
 @Injectable()
-export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
+export class QuestionThreads extends Answerer implements OnModuleInit, OnApplicationShutdown {
   private readonly logger = new Logger('Questions');
   private seats: Seat[] = [];
   private waiting: Waiting[] = [];
@@ -65,7 +39,6 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
     this.seats = Array.from({ length: THREADS }, () => ({ thread: new KernelThread(module), busy: false, held: new Set<string>() }));
   }
 
-  /** Starts a thread, so that the first question need not wait for it. */
   warm(): void {
     this.seats[0].thread.warm();
   }
@@ -74,7 +47,6 @@ export class QuestionThreads implements OnModuleInit, OnApplicationShutdown {
     await Promise.all(this.seats.map((s) => s.thread.stop()));
   }
 
-  /** @throws PieceGaveUp, KernelRefusal with a sentence, AbortError, or an error of `shapeOf` */
   ask(piece: Piece): Promise<unknown> {
     return new Promise((resolve, reject) => {
       if (piece.signal.aborted) return reject(piece.signal.reason as Error);

@@ -1,6 +1,7 @@
 import { Module, type OnApplicationBootstrap } from '@nestjs/common';
 import { GeometriesModule } from '../geometries/geometries.module.ts';
-import { QuestionThreads } from '../kernel/question-threads.ts';
+import { Answerer } from '../kernel/answerer.ts';
+import { QuestionProcess } from '../kernel/question-process.ts';
 import { ModelsModule } from '../models/models.module.ts';
 import { ProfilesModule } from '../profiles/profiles.module.ts';
 import { QuestionsController } from './questions.controller.ts';
@@ -9,12 +10,12 @@ import { QuestionsService } from './questions.service.ts';
 @Module({
   imports: [ModelsModule, GeometriesModule, ProfilesModule],
   controllers: [QuestionsController],
-  providers: [QuestionsService, QuestionThreads],
+  providers: [QuestionsService, { provide: Answerer, useClass: QuestionProcess }],
 })
 export class QuestionsModule implements OnApplicationBootstrap {
-  constructor(private readonly threads: QuestionThreads) {}
+  constructor(private readonly answerer: Answerer) {}
 
   onApplicationBootstrap(): void {
-    this.threads.warm();
+    this.answerer.warm();
   }
 }

@@ -4,7 +4,7 @@ import { plainToInstance } from 'class-transformer';
 import { validate, type ValidationError } from 'class-validator';
 import { GeometriesRepository } from '../geometries/geometries.repository.ts';
 import { KernelRefusal } from '../kernel/kernel-thread.ts';
-import { PieceGaveUp, QuestionThreads } from '../kernel/question-threads.ts';
+import { Answerer, PieceGaveUp } from '../kernel/answerer.ts';
 import { ModelDocuments } from '../models/model-documents.ts';
 import { badRequest, notFound, ProblemException } from '../problems/problem.ts';
 
@@ -17,7 +17,7 @@ const BACKGROUND = 1;
 export class QuestionsService {
   constructor(
     private readonly documents: ModelDocuments,
-    private readonly threads: QuestionThreads,
+    private readonly answerer: Answerer,
     private readonly geometries: GeometriesRepository,
   ) {}
 
@@ -48,7 +48,7 @@ export class QuestionsService {
     const places = Object.fromEntries(question.components(asked).map((path) => [path, placed.get(path) ?? fail(notFound('component'))]));
     try {
       // Across the border to a thread goes plain data.
-      return await this.threads.ask({
+      return await this.answerer.ask({
         name,
         asked: structuredClone({ ...asked }),
         places,

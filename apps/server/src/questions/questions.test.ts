@@ -1,7 +1,8 @@
 import type { ExactCut, ModelDetail } from '@bathyscope/contracts';
 import { combineSections, componentsOf, listOccurrences, propertiesOfCurves } from '@bathyscope/core';
 import { QUESTIONS } from '@bathyscope/kernel';
-import { QuestionThreads } from '../kernel/question-threads.ts';
+import { Answerer } from '../kernel/answerer.ts';
+import { QuestionsService } from './questions.service.ts';
 import { copyOf, freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
 
 const assembly = publicFile('as1-oc-214.stp');
@@ -152,13 +153,26 @@ test('what takes too long is given up with its reason; what others ask at the sa
   expect((await again).body).toMatchObject({ distance: expect.closeTo(170, 6) });
 });
 
+/** The worker answers in threads of its own process, which a test can reach into. */
+const threadsOf = () =>
+  server.worker.get(Answerer) as unknown as {
+    waiting: unknown[];
+    seats: { busy: boolean; thread: { ask(): Promise<never>; stop(): Promise<void> } }[];
+  };
+const askInThreads = (signal = new AbortController().signal) =>
+  server.worker
+    .get(QuestionsService)
+    .ask('somebody', id, 1, 'distance', nuts, signal)
+    .then(
+      () => 'answered',
+      (error: Error) => error.name,
+    );
+
 test('one thread that hangs does not fail the question of another', async () => {
-  const threads = server.app.get(QuestionThreads);
-  const seats = (threads as unknown as { seats: { thread: { ask: unknown; stop(): Promise<void> } }[] }).seats;
-  const hanging = seats[0].thread;
+  const hanging = threadsOf().seats[0].thread;
   // A thread that never answers, until its limit ends it.
   jest
-    .spyOn(hanging as { ask: () => Promise<never> }, 'ask')
+    .spyOn(hanging, 'ask')
     .mockImplementation(
       () =>
         new Promise((_, reject) =>
@@ -168,31 +182,66 @@ test('one thread that hangs does not fail the question of another', async () => 
         ),
     );
   hurry(4000);
-  const answers = await Promise.all(Array.from({ length: 4 }, () => ask('distance', nuts)));
-  expect(answers.map((a) => a.status).sort()).toEqual([200, 200, 200, 422]);
+  const answers = await Promise.all(Array.from({ length: 4 }, () => askInThreads()));
+  expect(answers.filter((a) => a === 'answered')).toHaveLength(3);
+  jest.restoreAllMocks();
 });
 
 test('whoever goes away is dropped from the queue', async () => {
-  const threads = server.app.get(QuestionThreads);
-  const queue = () => (threads as unknown as { waiting: unknown[] }).waiting.length;
-  const seats = (threads as unknown as { seats: { busy: boolean }[] }).seats;
-  seats.forEach((s) => (s.busy = true));
+  const threads = threadsOf();
+  threads.seats.forEach((s) => (s.busy = true));
   const gone = new AbortController();
-  const asked = Array.from({ length: 5 }, () =>
-    fetch(`${server.address}/api/models/${id}/revisions/1/questions/distance`, {
+  const asked = Array.from({ length: 5 }, () => askInThreads(gone.signal));
+  while (threads.waiting.length < 5) await new Promise((r) => setTimeout(r, 20));
+  gone.abort();
+  expect(await Promise.all(asked)).toEqual(Array.from({ length: 5 }, () => 'AbortError'));
+  expect(threads.waiting).toEqual([]);
+  threads.seats.forEach((s) => (s.busy = false));
+  expect(await askInThreads()).toBe('answered');
+});
+
+describe('the process of the questions', () => {
+  const processOf = () =>
+    server.app.get(Answerer) as unknown as { child: { pid: number; kill(signal: string): void } | null; asked: Map<number, unknown> };
+  const underWay = async (n: number) => {
+    while (processOf().asked.size < n) await new Promise((r) => setTimeout(r, 5));
+  };
+
+  test('is not the web server’s, and who goes away leaves nothing in it', async () => {
+    expect((await ask('distance', nuts)).status).toBe(200);
+    expect(processOf().child!.pid).not.toBe(process.pid);
+    const gone = new AbortController();
+    const left = fetch(`${server.address}/api/models/${id}/revisions/1/questions/distance`, {
       method: 'POST',
       signal: gone.signal,
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify(nuts),
-    }).catch(() => 'gone'),
-  );
-  while (queue() < 5) await new Promise((r) => setTimeout(r, 20));
-  gone.abort();
-  await Promise.all(asked);
-  for (let i = 0; i < 3000 && queue(); i++) await new Promise((r) => setTimeout(r, 20));
-  expect(queue()).toBe(0);
-  seats.forEach((s) => (s.busy = false));
-  expect((await ask('distance', nuts)).status).toBe(200);
+    }).catch(() => 'gone');
+    await underWay(1);
+    gone.abort();
+    expect(await left).toBe('gone');
+    for (let i = 0; i < 500 && processOf().asked.size; i++) await new Promise((r) => setTimeout(r, 20));
+    expect(processOf().asked.size).toBe(0);
+  });
+
+  test('may die: what it was at is answered by the next one', async () => {
+    const asked = Array.from({ length: 5 }, () => ask<{ distance: number }>('distance', nuts));
+    await underWay(5);
+    processOf().child!.kill('SIGKILL');
+    for (const { status, body } of await Promise.all(asked)) expect([status, body.distance]).toEqual([200, expect.closeTo(170, 6)]);
+  });
+
+  test('a question that it dies of is given up after the second time, and none beside it', async () => {
+    const deadly = ask('distance', nuts);
+    await underWay(1);
+    processOf().child!.kill('SIGKILL');
+    await new Promise((r) => setTimeout(r, 50));
+    await underWay(1);
+    processOf().child!.kill('SIGKILL');
+    const other = ask('distance', nuts);
+    expect(await deadly).toMatchObject({ status: 422, body: { detail: expect.stringContaining('the kernel could not do it') } });
+    expect((await other).status).toBe(200);
+  });
 });
 
 test('the API describes itself, and each question', async () => {

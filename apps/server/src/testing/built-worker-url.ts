@@ -1,7 +1,10 @@
 import path from 'node:path';
 import { pathToFileURL } from 'node:url';
 
-export const workerUrl = (): { url: URL; execArgv: string[] } => ({
-  url: pathToFileURL(path.join(path.dirname(__filename), '..', '..', 'dist', 'kernel', 'kernel-worker.js')),
+const built = (file: string): { url: URL; execArgv: string[] } => ({
+  url: pathToFileURL(path.join(path.dirname(__filename), '..', '..', 'dist', 'kernel', file)),
   execArgv: [],
 });
+
+export const workerUrl = () => built('kernel-worker.js');
+export const questionMainUrl = () => built('question-main.js');

@@ -3,18 +3,14 @@ import { brotliDecompress } from 'node:zlib';
 import { Injectable } from '@nestjs/common';
 import { decodeGeometry, type ClashCheck, type Questions } from '@bathyscope/contracts';
 import { boxPairs, transformBox, type Box3 } from '@bathyscope/core';
-import type { Knex } from 'knex';
 import { ChecksRepository, type CheckRow } from '../checks/checks.repository.ts';
 import { patiently } from '../database/failures.ts';
 import { GeometriesRepository } from '../geometries/geometries.repository.ts';
 import { JobRefused, type Finish, type JobKind, type RunningJob } from '../jobs/job-kind.ts';
+import type { ClashesInput } from '../jobs/job-results.ts';
 import { ModelDocuments } from '../models/model-documents.ts';
 import { ProblemException } from '../problems/problem.ts';
 import { QuestionsService } from '../questions/questions.service.ts';
-
-export interface ClashesInput {
-  checkId: string;
-}
 
 /** Pairs asked at once: each goes to a thread of its own. */
 const AT_ONCE = 4;
@@ -62,10 +58,6 @@ export class ClashesJob implements JobKind<ClashesInput> {
     } catch (error) {
       throw error instanceof ProblemException ? new JobRefused(error.message) : error;
     }
-  }
-
-  async discard(trx: Knex.Transaction, { checkId }: ClashesInput): Promise<void> {
-    await this.checks.removeUnfinished(trx, checkId);
   }
 
   /** Components whose boxes meet, in an order that is the same each time. */

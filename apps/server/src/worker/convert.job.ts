@@ -1,20 +1,14 @@
 import { Injectable } from '@nestjs/common';
-import type { Knex } from 'knex';
-import { lockFile } from '../database/lock-file.ts';
 import { patiently } from '../database/failures.ts';
 import { GeometriesRepository } from '../geometries/geometries.repository.ts';
 import type { Finish, JobKind, RunningJob } from '../jobs/job-kind.ts';
 import { JobRefused } from '../jobs/job-kind.ts';
+import type { ConvertInput } from '../jobs/job-results.ts';
 import { ConverterService } from '../kernel/converter.service.ts';
 import { KernelRefusal } from '../kernel/kernel-thread.ts';
 import type { StoredGeometry } from '../kernel/messages.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
 import { SourcesRepository } from '../uploads/sources.repository.ts';
-
-export interface ConvertInput {
-  revisionId: string;
-  fileHash: string;
-}
 
 /** Share of the progress bar that each stage ends at: measured on the public assemblies, meshing takes most of the time. */
 const STAGES = { reading: [0.02, 0.15], transferring: [0.15, 0.3], meshing: [0.3, 0.95] } as const;
@@ -64,12 +58,6 @@ export class ConvertJob implements JobKind<ConvertInput> {
       if (stop.signal.aborted) throw stop.signal.reason;
       throw error instanceof KernelRefusal ? new JobRefused(error.message) : error;
     }
-  }
-
-  async discard(trx: Knex.Transaction, { revisionId, fileHash }: ConvertInput): Promise<void> {
-    await lockFile(trx, fileHash);
-    await this.models.removeUnready(trx, revisionId);
-    await this.sources.removeUnused(trx, fileHash);
   }
 }
 

@@ -3,6 +3,7 @@ import { ChecksRepository } from '../checks/checks.repository.ts';
 import { GeometriesModule } from '../geometries/geometries.module.ts';
 import { JOB_KINDS } from '../jobs/job-kind.ts';
 import { ConverterService } from '../kernel/converter.service.ts';
+import { Answerer } from '../kernel/answerer.ts';
 import { QuestionThreads } from '../kernel/question-threads.ts';
 import { ModelsModule } from '../models/models.module.ts';
 import { QuestionsService } from '../questions/questions.service.ts';
@@ -18,7 +19,7 @@ const KINDS = [ConvertJob, ClashesJob];
   imports: [GeometriesModule, ModelsModule],
   providers: [
     ConverterService,
-    QuestionThreads,
+    { provide: Answerer, useClass: QuestionThreads },
     QuestionsService,
     ChecksRepository,
     SourcesRepository,

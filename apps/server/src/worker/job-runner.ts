@@ -5,6 +5,7 @@ import { Channel } from '../database/channel.ts';
 import { databaseTrouble, patiently } from '../database/failures.ts';
 import { JOB_CHANNEL } from '../events/database-events.ts';
 import { JOB_KINDS, JobRefused, type JobKind } from '../jobs/job-kind.ts';
+import { JobResults } from '../jobs/job-results.ts';
 import { JobsRepository, LEASE, type JobRow } from '../jobs/jobs.repository.ts';
 
 /** A job that took the kernel down this often is not tried again. */
@@ -29,6 +30,7 @@ export class JobRunner {
 
   constructor(
     private readonly jobs: JobsRepository,
+    private readonly results: JobResults,
     @Inject(JOB_KINDS) private readonly kinds: readonly JobKind[],
   ) {}
 
@@ -115,9 +117,8 @@ export class JobRunner {
   }
 
   private async fail(job: JobRow, lease: string, { title, detail }: Pick<Problem, 'title' | 'detail'>): Promise<void> {
-    const kind = this.kinds.find((k) => k.kind === job.kind);
-    await this.jobs.end(job.id, lease, 'failed', { type: 'about:blank', title, status: 422, detail }, async (trx) =>
-      kind?.discard(trx, job.input),
+    await this.jobs.end(job.id, lease, 'failed', { type: 'about:blank', title, status: 422, detail }, (trx) =>
+      this.results.discard(trx, job.kind, job.input),
     );
   }
 

@@ -1,0 +1,9 @@
+import { Module } from '@nestjs/common';
+import { ChecksRepository } from '../checks/checks.repository.ts';
+import { ModelsModule } from '../models/models.module.ts';
+import { BlobsRepository } from '../uploads/blobs.repository.ts';
+import { SourcesRepository } from '../uploads/sources.repository.ts';
+import { JobResults } from './job-results.ts';
+
+@Module({ imports: [ModelsModule], providers: [JobResults, ChecksRepository, SourcesRepository, BlobsRepository], exports: [JobResults] })
+export class JobResultsModule {}

@@ -1,0 +1,35 @@
+import { Injectable } from '@nestjs/common';
+import type { Knex } from 'knex';
+import { ChecksRepository } from '../checks/checks.repository.ts';
+import { lockFile } from '../database/lock-file.ts';
+import { ModelsRepository } from '../models/models.repository.ts';
+import { SourcesRepository } from '../uploads/sources.repository.ts';
+
+export interface ConvertInput {
+  revisionId: string;
+  fileHash: string;
+}
+
+export interface ClashesInput {
+  checkId: string;
+}
+
+/** What stands for the results of jobs while they are not there yet. Known apart from what computes them, which the web server never loads. */
+@Injectable()
+export class JobResults {
+  constructor(
+    private readonly checks: ChecksRepository,
+    private readonly models: ModelsRepository,
+    private readonly sources: SourcesRepository,
+  ) {}
+
+  /** Takes back what stands for the result to come, in the transaction that cancels the job or gives it up. What others use stays. */
+  async discard(trx: Knex.Transaction, kind: string, input: unknown): Promise<void> {
+    if (kind === 'convert') {
+      const { revisionId, fileHash } = input as ConvertInput;
+      await lockFile(trx, fileHash);
+      await this.models.removeUnready(trx, revisionId);
+      await this.sources.removeUnused(trx, fileHash);
+    } else if (kind === 'clashes') await this.checks.removeUnfinished(trx, (input as ClashesInput).checkId);
+  }
+}
