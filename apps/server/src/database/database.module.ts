@@ -3,6 +3,7 @@ import knexFactory from 'knex';
 import type { Knex } from 'knex';
 import pg from 'pg';
 import { databaseUrl } from './database-url.ts';
+import { RunningMark } from './running-mark.ts';
 
 /** Injection token of the Knex instance. */
 export const KNEX = 'KNEX';
@@ -34,6 +35,7 @@ class KnexCloser implements OnApplicationShutdown {
 @Module({
   providers: [
     { provide: KNEX, useFactory: connect },
+    RunningMark,
     { provide: KnexCloser, useFactory: (knex: Knex) => new KnexCloser(knex), inject: [KNEX] },
   ],
   exports: [KNEX],

@@ -1,3 +1,4 @@
+import { Logger } from '@nestjs/common';
 import fs from 'node:fs';
 import pg from 'pg';
 import { freshDatabase } from '../testing/test-server.ts';
@@ -5,6 +6,7 @@ import { lifted, RECORD_KINDS } from '@bathyscope/contracts/records';
 import { readReference } from '@bathyscope/core';
 import { v3 } from 'uuid';
 import { prepareDatabase } from './prepare-database.ts';
+import { RUNNING, RunningMark } from './running-mark.ts';
 import { INSTALLATION, migrationSource } from './migrations.ts';
 
 let client: pg.Client;
@@ -123,6 +125,48 @@ test('what was kept of a model in one document is kept as records: each of its k
     { kind: 'home', document: {} },
     { kind: 'ledger-entry', document: {} },
   ]);
+});
+
+test('tables are not changed under processes of an earlier version: they are waited for, and that is said', async () => {
+  await prepareDatabase();
+  const mark = new RunningMark();
+  await mark.onModuleInit();
+  // To one that runs what the newest step made is not known yet.
+  await client.query(`delete from setting where key = 'queue-version'`);
+  const said = jest.spyOn(Logger.prototype, 'log').mockImplementation(() => {});
+  let done = false;
+  const prepared = prepareDatabase().then(() => (done = true));
+  while (!said.mock.calls.length) await new Promise((r) => setTimeout(r, 20));
+  expect(said.mock.calls[0][0]).toMatch(/1 processes of an earlier version still work on it/);
+  await new Promise((r) => setTimeout(r, 800));
+  expect(done).toBe(false);
+  await mark.onApplicationShutdown();
+  await prepared;
+  expect(await rows(`select 1 from setting where key = 'queue-version'`)).toHaveLength(1);
+  said.mockRestore();
+  // Nothing to change: nobody is waited for.
+  const other = new RunningMark();
+  await other.onModuleInit();
+  await prepareDatabase();
+  await other.onApplicationShutdown();
+});
+
+test('a process that lost its mark while the tables were changed ends with a sentence', async () => {
+  await prepareDatabase();
+  const mark = new RunningMark();
+  await mark.onModuleInit();
+  const ended = jest.spyOn(process, 'exit').mockImplementation((() => {}) as never);
+  const said = jest.spyOn(console, 'error').mockImplementation(() => {});
+  await client.query(`insert into knex_migrations (name, batch, migration_time) values ('901-ebb', 99, now())`);
+  await client.query(
+    `select pg_terminate_backend(pid) from pg_locks where locktype = 'advisory' and objid = ${RUNNING} and pid <> pg_backend_pid()`,
+  );
+  while (!ended.mock.calls.length) await new Promise((r) => setTimeout(r, 20));
+  expect([ended.mock.calls[0][0], said.mock.calls[0][0]]).toEqual([78, expect.stringContaining('“901-ebb”')]);
+  ended.mockRestore();
+  said.mockRestore();
+  await mark.onApplicationShutdown();
+  await client.query(`delete from knex_migrations where name = '901-ebb'`);
 });
 
 test('a database of a newer version is told so in a sentence, and left as it is', async () => {

@@ -19,6 +19,8 @@ const migrations = (): Migration[] =>
     .sort()
     .map((f) => ({ name: f.replace(/\.sql$/, ''), file: new URL(f, FOLDER) }));
 
+export const migrationNames = (): string[] => migrations().map((m) => m.name);
+
 export const migrationSource: Knex.MigrationSource<Migration> = {
   getMigrations: () => Promise.resolve(migrations()),
   getMigrationName: (m) => m.name,
