@@ -17,7 +17,6 @@ export async function serveModel(
     [`/api/models/${detail.id}`]: detail,
     [`/api/models/${detail.id}/view-state`]: { document: null, revision: 1 },
     [`/api/models/${detail.id}/records`]: [],
-    [`/api/models/${detail.id}/saved-views`]: [],
     '/api/settings': { values: null },
     '/api/profile': { name: '' },
   };

@@ -78,7 +78,7 @@ export async function database<T>(work: (client: pg.Client) => Promise<T>): Prom
  */
 export const test = base.extend({
   page: async ({ page }, use) => {
-    await database((client) => client.query('truncate view_state, saved_view, view_link, record, user_setting'));
+    await database((client) => client.query('truncate view_state, view_link, record, record_picture, user_setting'));
     await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
     await use(page);
   },

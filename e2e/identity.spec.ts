@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
-import type { KeptRecord, SavedView } from '@bathyscope/contracts';
+import type { KeptRecord } from '@bathyscope/contracts';
 import { expect, type Page } from '@playwright/test';
 import { command, FROM_PAGE, openModel, openValve, press, scene, test, tree } from './app.ts';
 
@@ -29,7 +29,7 @@ test('a file under another name finds the views and sets of the one it was', asy
   await setKept;
   await tree(page).getByRole('row', { name: 'Handwheel' }).first().click();
   await press(page, 'h');
-  const saved = kept(page, '/saved-views');
+  const saved = kept(page, '/picture');
   await command(page, 'Save this view');
   await saved;
   const expected = await hidden(page);
@@ -46,9 +46,7 @@ test('a file under another name finds the views and sets of the one it was', asy
   const { model } = (await upload.json()) as { model: { id: string } };
   const to = `/api/models/${model.id}`;
   try {
-    const [view] = (await (await page.request.get(`${from}/saved-views`)).json()) as SavedView[];
     const records = (await (await page.request.get(`${from}/records`)).json()) as KeptRecord[];
-    await page.request.post(`${to}/saved-views`, { data: { name: view.name, document: view.document } });
     const changes = records.map(({ kind, version, document, position }) => ({
       id: randomUUID(),
       kind,
@@ -58,15 +56,15 @@ test('a file under another name finds the views and sets of the one it was', asy
       deleted: false,
       match: null,
     }));
-    expect(await (await page.request.patch(`${to}/records`, { data: { changes } })).json()).toMatchObject([{ outcome: 'stored' }]);
+    expect(await (await page.request.patch(`${to}/records`, { data: { changes } })).json()).toMatchObject([
+      { outcome: 'stored' },
+      { outcome: 'stored' },
+    ]);
 
     await openModel(page, 'Trim valve TV-7');
     expect(await hidden(page)).toEqual([]);
     await page.getByRole('button', { name: 'Views', exact: true }).click();
-    await page
-      .getByRole('button', { name: `Show ${view.name}` })
-      .first()
-      .click();
+    await page.getByRole('button', { name: 'Show View 1' }).first().click();
     expect(await hidden(page)).toEqual(expected);
     await page.getByRole('button', { name: 'Parts', exact: true }).click();
     const set = page.getByRole('list', { name: 'Kept picks' }).getByRole('listitem');

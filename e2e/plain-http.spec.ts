@@ -73,10 +73,9 @@ test('from there each task keeps what is made in it, and it is stored', async ({
   await expect
     .poll(async () => {
       const rows = await database(async (client) => (await client.query<{ kind: string }>('select kind from record order by kind')).rows);
-      return rows.map(({ kind }) => kind).filter((kind) => ['pick-set', 'section', 'kept-weight'].includes(kind));
+      return rows.map(({ kind }) => kind).filter((kind) => ['pick-set', 'saved-view', 'section', 'kept-weight'].includes(kind));
     })
-    .toEqual(['kept-weight', 'pick-set', 'section']);
-  expect(await stored('select document from saved_view')).toHaveLength(1);
+    .toEqual(['kept-weight', 'pick-set', 'saved-view', 'section']);
   expect(await stored('select document from view_link')).toHaveLength(1);
   await expect.poll(async () => JSON.stringify(await stored('select document from user_setting'))).toContain('As here');
   await expect.poll(async () => (await stored('select document from view_state')).length).toBe(1);

@@ -50,6 +50,7 @@ function storeOf(model: string): RecordStore {
         body: JSON.stringify({ changes }),
       }),
     purge: () => Promise.reject(new Error('nothing is purged here')),
+    setPicture: () => Promise.reject(new Error('there are no pictures here')),
     follow: (_, opened) => {
       const timer = setInterval(opened, ASK_EVERY);
       return () => clearInterval(timer);

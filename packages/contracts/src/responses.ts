@@ -1,4 +1,4 @@
-import type { LibraryMaterial, ModelStructure, ModelSummary, ViewState } from '@bathyscope/core';
+import type { LibraryMaterial, ModelStructure, ModelSummary } from '@bathyscope/core';
 import type { Questions } from '@bathyscope/kernel/questions';
 
 /** RFC 9457: what every error of the API looks like; `detail` is a sentence the user can act on. */
@@ -71,28 +71,6 @@ export interface UploadResult {
 
 export type UploadOutcome = Omit<UploadResult, 'others'> | { refused: Problem };
 
-/** Which parts of a saved view are taken when it is recalled. */
-export interface RecallParts {
-  camera: boolean;
-  projection: boolean;
-  visibility: boolean;
-  style: boolean;
-  section: boolean;
-}
-
-export interface SavedView {
-  id: string;
-  /** Of the model, that it was made on. */
-  revision: number;
-  name: string;
-  /** The number key that recalls it. */
-  slot: number | null;
-  recall: RecallParts;
-  document: ViewState;
-  /** Address of its picture; null while there is none. */
-  thumbnail: string | null;
-}
-
 /** A view-state document and the revision of the model that it was made on; null when there is none. */
 export interface KeptState {
   document: unknown;
@@ -135,6 +113,8 @@ export interface KeptRecord {
   document: Record<string, unknown>;
   /** Among those of its kind. */
   position: number;
+  /** Address of its picture; null where there is none. */
+  picture: string | null;
   /** Revision of the model that it was made on. */
   madeOn: number;
   author: Who | null;

@@ -33,7 +33,7 @@ test('what was kept before there were profiles is kept: settings and last states
   await client.query(`insert into view_state (owner_id, model_id, revision, kind, document) values (${of}, 1, 'last', '{"version": 3}')`);
   await client.query(`insert into model_preference (owner_id, model_id, document) values (${of}, '{"upAxis": "y"}')`);
   await client.query(
-    `insert into saved_view (owner_id, model_id, revision, name, position, slot, document) values (${of}, 1, 'A', 1, 3, '{}')`,
+    `insert into saved_view (owner_id, model_id, revision, name, thumbnail, position, slot, document) values (${of}, 1, 'A', 'png', 1, 3, '{"version": 3}')`,
   );
 
   await migrate(profiles, all.length);
@@ -41,8 +41,14 @@ test('what was kept before there were profiles is kept: settings and last states
   expect([more, waiting.token_hash]).toEqual([[], null]);
   expect(await rows('select owner_id, document from user_setting')).toEqual([{ owner_id: waiting.id, document: { theme: 'abyss' } }]);
   expect(await rows('select owner_id, document from view_state')).toEqual([{ owner_id: waiting.id, document: { version: 3 } }]);
-  expect(await rows('select kind, document from record')).toEqual([{ kind: 'up-axis', document: { axis: 'y' } }]);
-  expect(await rows('select name, slot from saved_view')).toEqual([{ name: 'A', slot: 3 }]);
+  const recall = { camera: true, projection: true, visibility: true, style: true, section: true };
+  const view = { name: 'A', slot: 3, recall, state: { version: 3 }, revision: 1 };
+  expect(await rows('select kind, document from record order by kind')).toEqual([
+    { kind: 'saved-view', document: view },
+    { kind: 'up-axis', document: { axis: 'y' } },
+  ]);
+  expect(RECORD_KINDS.get('saved-view')!.read(view)).toEqual(view);
+  expect(await rows(`select encode(picture, 'escape') as picture from record_picture`)).toEqual([{ picture: 'png' }]);
 });
 
 test('what was kept of a model in one document is kept as records: each of its kind, in its order, what nobody knows under its own name', async () => {

@@ -9,16 +9,12 @@ import { checkJson, type BodyLimits } from './check-json.ts';
 const SMALL: BodyLimits = { bytes: 64 * 1024, values: 2_000, named: 1_000 };
 /** What is kept as one document, and lists of components of a large assembly. */
 const LARGE: BodyLimits = { bytes: 4 * 1024 * 1024, values: 120_000, named: 40_000 };
-/** As many identifiers as are put in order at once, and a few more, which are told so. */
-const ORDER: BodyLimits = { bytes: 160 * 1024, values: 4_000, named: 10 };
 
 const LARGE_OF_MODEL = [
   'records',
   'records/:record',
   'view-state',
   'links',
-  'saved-views',
-  'saved-views/:view',
   'revisions/:revision/clash-checks',
   'revisions/:revision/questions/:name',
 ].map((rest) => `/api/models/:id/${rest}`);
@@ -30,7 +26,6 @@ export function readJson(app: NestExpressApplication): void {
     if (request.method === 'GET' || request.method === 'HEAD' || !isUUID(request.params['id'])) return next();
     models.require(String(request.params['id'])).then(() => next(), next);
   };
-  app.use('/api/models/:id/saved-views/order', reader(ORDER));
   app.use(LARGE_OF_MODEL, modelFirst, reader(LARGE));
   app.use('/api/settings', reader(LARGE));
   app.use('/api', reader(SMALL));

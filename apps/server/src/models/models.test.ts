@@ -138,7 +138,7 @@ test('the shelf is found by words of names, files and tags, and ordered by name 
 
 test('deleting is soft; restoring brings all back', async () => {
   expect((await server.send('DELETE', `/models/${id}`)).status).toBe(204);
-  for (const url of [`/models/${id}`, `/models/${id}/view-state`, `/models/${id}/saved-views`])
+  for (const url of [`/models/${id}`, `/models/${id}/view-state`, `/models/${id}/records`])
     expect((await server.send('GET', url)).status).toBe(404);
   expect((await server.send('POST', `/models/${id}/restore`)).status).toBe(204);
   expect(await server.get(`/models/${id}`)).toMatchObject({ name: 'Rod set', state: 'ready' });

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { PAGE_HEADER } from '@bathyscope/contracts';
 import { VIEW_STATE_VERSION } from '@bathyscope/core';
 import { freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
@@ -13,6 +14,11 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 const CAMERA = { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 };
+const savedView = (name: string, height: number) => ({
+  kind: 'saved-view',
+  version: 1,
+  document: { name, slot: null, revision: 1, state: { version: VIEW_STATE_VERSION, camera: { ...CAMERA, height } } },
+});
 const body = async (answer: Promise<Response>): Promise<unknown> => (await answer).json();
 
 test('each browser is a profile: settings and last states are its own, saved views, names and sets are the model’s', async () => {
@@ -27,9 +33,9 @@ test('each browser is a profile: settings and last states are its own, saved vie
     { values: null },
   ]);
   expect([await body(ann('GET', address)), await body(ben('GET', address))]).toMatchObject([state(10), state(20)]);
-  const before = ((await body(ben('GET', `/models/${id}/saved-views`))) as unknown[]).length;
-  await ann('POST', `/models/${id}/saved-views`, { name: 'Ann’s', ...state(5) });
-  expect(await body(ben('GET', `/models/${id}/saved-views`))).toHaveLength(before + 1);
+  const before = ((await body(ben('GET', `/models/${id}/records`))) as unknown[]).length;
+  await ann('PUT', `/models/${id}/records/${randomUUID()}`, savedView('Ann’s', 5));
+  expect(await body(ben('GET', `/models/${id}/records`))).toHaveLength(before + 1);
   expect((await ann('PATCH', '/settings', { values: 'none' })).status).toBe(400);
 
   await ann('PUT', '/profile', { name: ' Ann ' });
@@ -95,9 +101,8 @@ test('a request that no page of ours made neither makes a profile nor replaces o
     expect(await response.json()).toMatchObject({ detail: expect.stringContaining('Open Bathyscope') });
   }
   // What a program makes of a model is the installation's.
-  const state = { document: { version: VIEW_STATE_VERSION, camera: CAMERA } };
   for (let i = 0; i < 3; i++)
-    expect((await server.send('POST', `/models/${id}/saved-views`, { name: `By program ${i}`, ...state })).status).toBe(201);
+    expect((await server.send('PUT', `/models/${id}/records/${randomUUID()}`, savedView(`By program ${i}`, 7))).status).toBe(200);
   expect(await count()).toBe(n);
 });
 

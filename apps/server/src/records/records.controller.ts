@@ -1,8 +1,8 @@
-import { Body, Controller, Delete, Get, Headers, HttpCode, Patch, Post, Put, Query, Res } from '@nestjs/common';
+import { Body, Controller, Delete, Get, Headers, HttpCode, Patch, Post, Put, Query, Req, Res } from '@nestjs/common';
 import type { KeptRecord, RecordAnswer, RecordChange } from '@bathyscope/contracts';
 import { ChangeRecordsRequest, ListRecordsRequest, SaveRecordRequest } from '@bathyscope/contracts/requests';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { Response } from 'express';
+import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
 import { badRequest, ProblemException } from '../problems/problem.ts';
 import { Author, KnownProfile } from '../profiles/profile-param.ts';
@@ -93,6 +93,20 @@ export class RecordsController {
   @ApiOperation({ summary: 'Delete a record that lies in the bin for good' })
   purge(@IdParam() id: string, @RecordId() record: string): Promise<void> {
     return this.records.purge(id, record);
+  }
+
+  @Get(':record/picture')
+  @ApiOperation({ summary: 'The picture of a record, such as a saved view (PNG)' })
+  async picture(@IdParam() id: string, @RecordId() record: string, @Res() response: Response): Promise<void> {
+    const png = await this.records.picture(id, record);
+    response.set({ 'Cache-Control': 'private, max-age=31536000, immutable' }).type('png').send(png);
+  }
+
+  @Put(':record/picture')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Replace the picture of a record (PNG body, at most 1 MB)' })
+  setPicture(@IdParam() id: string, @RecordId() record: string, @Req() request: Request): Promise<void> {
+    return this.records.setPicture(id, record, request.body as unknown);
   }
 
   private async setDeleted(profile: string, model: string, record: string, deleted: boolean): Promise<KeptRecord> {

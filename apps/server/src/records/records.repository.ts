@@ -2,6 +2,7 @@ import type { KeptRecord, RecordChange } from '@bathyscope/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
+import { basePath } from '../process/installation.ts';
 
 /** Of a record, as those who decide about a change of it need it. */
 export interface StoredRecord {
@@ -24,12 +25,15 @@ const PAGE = 1000;
 const who = (alias: string): string =>
   `case when ${alias}.id is null then null else json_build_object('name', ${alias}.name, 'you', ${alias}.id is not distinct from :me::uuid) end`;
 const time = (column: string): string => `to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`;
+const PICTURE = `case when taken_at is not null
+    then :base || 'api/models/' || record.model_id || '/records/' || record.id || '/picture\\?v=' || round(extract(epoch from taken_at) * 1000) end`;
 const SELECT = `
   select record.id, json_build_object('id', record.id, 'kind', record.kind, 'version', record.version, 'document', record.document,
-    'position', record.position, 'madeOn', record.made_on, 'author', ${who('author')}, 'changedBy', ${who('changer')},
+    'position', record.position, 'picture', ${PICTURE}, 'madeOn', record.made_on, 'author', ${who('author')}, 'changedBy', ${who('changer')},
     'createdAt', ${time('record.created_at')}, 'changedAt', ${time('record.changed_at')}, 'deletedAt', ${time('record.deleted_at')},
     'rev', record.rev)::text as text
   from record left join owner author on author.id = record.author left join owner changer on changer.id = record.changed_by
+    left join record_picture on record_id = record.id
   where record.model_id = :modelId`;
 
 @Injectable()
@@ -48,6 +52,7 @@ export class RecordsRepository {
       const { rows } = (await knex.raw(`${SELECT} ${which} and record.id > :after order by record.id limit ${PAGE}`, {
         modelId,
         me,
+        base: basePath(),
         after,
         ids: typeof wanted === 'string' ? [] : [...wanted],
       })) as { rows: { id: string; text: string }[] };
@@ -106,6 +111,24 @@ export class RecordsRepository {
        where record.id = r.id`,
       { author, changes: JSON.stringify(changes) },
     );
+  }
+
+  async picture(modelId: string, id: string): Promise<Buffer | undefined> {
+    const row = (await this.knex('record_picture')
+      .join('record', 'record.id', 'record_id')
+      .where({ model_id: modelId, record_id: id })
+      .first('picture')) as { picture: Buffer } | undefined;
+    return row?.picture;
+  }
+
+  /** The record counts it as a change, so that whoever follows it is told. @returns whether there is such a record */
+  setPicture(modelId: string, id: string, picture: Buffer): Promise<boolean> {
+    return this.knex.transaction(async (trx) => {
+      const there = await trx('record').where({ model_id: modelId, id }).increment('rev');
+      if (!there) return false;
+      await trx('record_picture').insert({ record_id: id, picture }).onConflict('record_id').merge({ picture, taken_at: trx.fn.now() });
+      return true;
+    });
   }
 
   /** Takes a record out of the bin for good. @returns whether it lay there */

@@ -3,6 +3,7 @@ import type { KeptRecord, RecordAnswer, RecordChange } from '@bathyscope/contrac
 import { lifted, RECORD_KINDS } from '@bathyscope/contracts/records';
 import { Injectable } from '@nestjs/common';
 import { ModelsService } from '../models/models.service.ts';
+import { requirePng } from '../models/require-png.ts';
 import { notFound } from '../problems/problem.ts';
 import { RecordsRepository, type StoredRecord, type Wanted } from './records.repository.ts';
 
@@ -66,6 +67,18 @@ export class RecordsService {
     });
   }
 
+  async picture(modelId: string, id: string): Promise<Buffer> {
+    await this.models.require(modelId);
+    const png = await this.records.picture(modelId, id);
+    if (!png) throw notFound('picture');
+    return png;
+  }
+
+  async setPicture(modelId: string, id: string, body: unknown): Promise<void> {
+    await this.models.require(modelId);
+    if (!(await this.records.setPicture(modelId, id, requirePng(body)))) throw notFound('record');
+  }
+
   async purge(modelId: string, id: string): Promise<void> {
     await this.models.require(modelId);
     if (!(await this.records.purge(modelId, id))) throw notFound('record in the bin');
@@ -79,7 +92,10 @@ function decide(modelId: string, change: RecordChange, stored: StoredRecord | un
   const kind = RECORD_KINDS.get(change.kind);
   if (!kind) return { refused: `This server knows no “${change.kind}”. It is of another version than the page: load the page anew.` };
   if (stored && isSame(change, stored)) return 'same';
-  if (stored && stored.version > Math.min(kind.version, change.version))
+  if (
+    stored &&
+    (stored.version > Math.min(kind.version, change.version) || (!change.deleted && kind.isNewer?.(stored.document, change.document)))
+  )
     return { refused: 'What is kept here was made by a newer version of Bathyscope, and stays as it is. Load the page anew.' };
   if (change.version > kind.version)
     return { refused: `This “${change.kind}” is of a newer version of Bathyscope than the server. Start the newer one.` };

@@ -10,12 +10,3 @@ export function readViewState(document: unknown): ViewState {
     throw error;
   }
 }
-
-/** A document as it was stored, lifted to the present version; one that this version cannot read is given as it is. */
-export function liftViewState(document: ViewState): ViewState {
-  try {
-    return migrateViewState(document);
-  } catch {
-    return document;
-  }
-}

@@ -1,3 +1,6 @@
+import { randomUUID } from 'node:crypto';
+import type { KeptRecord } from '@bathyscope/contracts';
+import { RECALL_ALL } from '@bathyscope/contracts/records';
 import { VIEW_STATE_VERSION } from '@bathyscope/core';
 import { freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
 
@@ -11,88 +14,60 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-test('saved views: one view a slot, order, soft delete; a link keeps what it was made of', async () => {
-  const { send } = server;
-  const camera = { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 };
-  const document = { version: VIEW_STATE_VERSION, camera };
-  const make = async (name: string, slot?: number) =>
-    (await (await send('POST', `/models/${id}/saved-views`, { name, document, ...(slot && { slot }) })).json()) as {
-      id: string;
-      document: unknown;
-      slot: number | null;
-    };
-  const first = await make('First', 3);
-  expect(first.document).toEqual(document);
-  const second = await make('Second', 3);
-  const list = () => server.get<{ id: string; name: string; slot: number | null }[]>(`/models/${id}/saved-views`);
-  expect(await list()).toMatchObject([
-    { name: 'First', slot: null },
-    { name: 'Second', slot: 3 },
-  ]);
+const camera = { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 };
+const state = { version: VIEW_STATE_VERSION, camera };
+const newer = { version: 99, camera, tide: { height: 3 } };
+const NEWER = expect.objectContaining({ detail: expect.stringContaining('newer version') });
 
-  expect((await send('PUT', `/models/${id}/saved-views/order`, { ids: [second.id, first.id] })).status).toBe(204);
-  expect((await list()).map((v) => v.name)).toEqual(['Second', 'First']);
-  expect((await send('DELETE', `/models/${id}/saved-views/${second.id}`)).status).toBe(204);
-  expect(await (await send('PATCH', `/models/${id}/saved-views/${first.id}`, { slot: 3, name: 'Renamed' })).json()).toMatchObject({
-    slot: 3,
-    name: 'Renamed',
-  });
-  // What comes back does not take the slot away again.
-  expect((await send('POST', `/models/${id}/saved-views/${second.id}/restore`)).status).toBe(204);
-  expect(await list()).toMatchObject([
-    { name: 'Second', slot: null },
-    { name: 'Renamed', slot: 3 },
-  ]);
-
-  expect(
-    (await send('POST', `/models/${id}/saved-views`, { name: 'Bad', document: { version: 2, camera: { ...camera, height: 'tall' } } }))
-      .status,
-  ).toBe(422);
-  expect((await send('PATCH', `/models/${id}/saved-views/${first.id}`, { slot: 12 })).status).toBe(400);
-  expect((await send('PATCH', `/models/${id}/saved-views/00000000-0000-4000-8000-00000000dead`, { name: 'x' })).status).toBe(404);
-  expect((await send('PUT', `/models/${id}/saved-views/${first.id}/thumbnail`)).status).toBe(415);
-
-  const { id: link } = (await (await send('POST', `/models/${id}/links`, { document })).json()) as { id: string };
-  expect(await server.get(`/models/${id}/links/${link}`)).toEqual({ document, revision: 1 });
-  expect(await list()).toMatchObject([{ revision: 1 }, { revision: 1 }]);
-});
-
-test('many views at once into one slot: each is kept, and one of them has it', async () => {
-  const names = Array.from({ length: 12 }, (_, i) => `At once ${i}`);
-  const document = {
-    version: VIEW_STATE_VERSION,
-    camera: { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 },
-  };
-  const answers = await Promise.all(names.map((name) => server.send('POST', `/models/${id}/saved-views`, { name, document, slot: 7 })));
-  expect(answers.map((a) => a.status)).toEqual(names.map(() => 201));
-  const views = (await server.get<{ id: string; name: string; slot: number | null }[]>(`/models/${id}/saved-views`)).filter((v) =>
-    names.includes(v.name),
-  );
-  expect(views.map((v) => v.name).sort()).toEqual([...names].sort());
-  expect(views.filter((v) => v.slot === 7)).toHaveLength(1);
-  const changed = await Promise.all(views.map((v) => server.send('PATCH', `/models/${id}/saved-views/${v.id}`, { slot: 7 })));
-  expect(changed.map((a) => a.status)).toEqual(views.map(() => 200));
+test('a link keeps what it was made of; what is no view state is refused', async () => {
+  const links = `/models/${id}/links`;
+  const { id: link } = (await (await server.send('POST', links, { document: state })).json()) as { id: string };
+  expect(await server.get(`${links}/${link}`)).toEqual({ document: state, revision: 1 });
+  const bad = { version: 2, camera: { ...camera, height: 'tall' } };
+  expect((await server.send('POST', links, { document: bad })).status).toBe(422);
 });
 
 test('what a newer version wrote is never overwritten: a last state, a saved view', async () => {
-  const camera = { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 };
-  const document = { version: VIEW_STATE_VERSION, camera };
   const browser = await server.browser();
-  expect((await browser('PUT', `/models/${id}/view-state`, { document })).status).toBe(204);
-  const view = (await (await browser('POST', `/models/${id}/saved-views`, { name: 'Newer', document })).json()) as { id: string };
-  const newer = { version: 99, camera, tide: { height: 3 } };
+  expect((await browser('PUT', `/models/${id}/view-state`, { document: state })).status).toBe(204);
   await server.sql('update view_state set document = $1', [newer]);
-  await server.sql('update saved_view set document = $1 where id = $2', [newer, view.id]);
-  const refused = await browser('PUT', `/models/${id}/view-state`, { document });
-  expect([refused.status, await refused.json()]).toEqual([
-    409,
-    expect.objectContaining({ detail: expect.stringContaining('newer version') }),
-  ]);
-  expect((await browser('PATCH', `/models/${id}/saved-views/${view.id}`, { document })).status).toBe(409);
-  expect((await browser('PATCH', `/models/${id}/saved-views/${view.id}`, { name: 'Renamed' })).status).toBe(200);
-  expect((await browser('PATCH', `/models/${id}/saved-views/${id}`, { document })).status).toBe(404);
+  const refused = await browser('PUT', `/models/${id}/view-state`, { document: state });
+  expect([refused.status, await refused.json()]).toEqual([409, NEWER]);
   expect(await server.sql('select document from view_state')).toEqual([{ document: newer }]);
-  expect(await server.sql('select document, name from saved_view where id = $1', [view.id])).toEqual([
-    { document: newer, name: 'Renamed' },
+
+  const address = `/models/${id}/records/${randomUUID()}`;
+  const view = { name: 'Deck', slot: 3, recall: RECALL_ALL, revision: 1 };
+  const put = async (document: object, match?: number) => {
+    const answer = await fetch(`${server.address}/api${address}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json', ...(match && { 'If-Match': `"${match}"` }) },
+      body: JSON.stringify({ kind: 'saved-view', version: 1, document }),
+    });
+    return [answer.status, await answer.json()];
+  };
+  await put({ ...view, state: newer });
+  expect(await put({ ...view, state }, 1)).toEqual([422, NEWER]);
+  // Its name may change; what it shows stays whole.
+  expect(await put({ ...view, name: 'Lower deck', state: newer }, 1)).toMatchObject([
+    200,
+    { document: { name: 'Lower deck', state: newer } },
   ]);
+});
+
+test('the picture of a record: told to whoever follows, beside the list, gone with it', async () => {
+  const address = `/models/${id}/records/${randomUUID()}`;
+  await server.send('PUT', address, { kind: 'saved-view', version: 1, document: { name: 'A', slot: null, revision: 1, state } });
+  const png = Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.from('seen')]);
+  const put = (at: string, body: Buffer) =>
+    fetch(`${server.address}/api${at}/picture`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: new Uint8Array(body) });
+  expect((await put(address, png)).status).toBe(204);
+  const { picture, rev } = await server.get<KeptRecord>(address);
+  expect(rev).toBe(2);
+  expect(Buffer.from(await (await fetch(`${server.address}${picture}`)).arrayBuffer())).toEqual(png);
+  expect((await put(address, Buffer.from('none'))).status).toBe(415);
+  expect((await put(`/models/${id}/records/${id}`, png)).status).toBe(404);
+  expect((await fetch(`${server.address}/api/models/${id}/records/${id}/picture`)).status).toBe(404);
+  await server.send('DELETE', address);
+  await server.send('DELETE', `${address}/for-good`);
+  expect(await server.sql('select 1 from record_picture')).toEqual([]);
 });

@@ -1,5 +1,4 @@
 import { PAGE_HEADER } from '@bathyscope/contracts';
-import type { ViewState } from '@bathyscope/core';
 import type {
   BinnedModel,
   ClashCheck,
@@ -15,7 +14,6 @@ import type {
   Questions,
   RecordAnswer,
   RecordChange,
-  SavedView,
   ShelfOrder,
   TagCount,
   UploadResult,
@@ -97,17 +95,7 @@ export const api = {
     call<void>(`/models/${id}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
   viewState: (id: string) => call<KeptState>(`/models/${id}/view-state`),
   saveViewState: (id: string, document: object) => call<void>(`/models/${id}/view-state`, outliving(json('PUT', { document }))),
-  savedViews: (id: string) => call<SavedView[]>(`/models/${id}/saved-views`),
-  saveView: (id: string, view: { name: string; slot?: number; document: ViewState }) =>
-    call<SavedView>(`/models/${id}/saved-views`, json('POST', view)),
-  changeView: (id: string, view: string, change: Partial<Pick<SavedView, 'name' | 'slot' | 'document' | 'recall'>>) =>
-    call<SavedView>(`/models/${id}/saved-views/${view}`, json('PATCH', change)),
-  orderViews: (id: string, ids: string[]) => call<void>(`/models/${id}/saved-views/order`, json('PUT', { ids })),
-  removeView: (id: string, view: string) => call<void>(`/models/${id}/saved-views/${view}`, { method: 'DELETE' }),
-  restoreView: (id: string, view: string) => call<void>(`/models/${id}/saved-views/${view}/restore`, { method: 'POST' }),
-  setViewThumbnail: (id: string, view: string, png: Blob) =>
-    call<SavedView>(`/models/${id}/saved-views/${view}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
-  createLink: (id: string, document: ViewState) => call<{ id: string }>(`/models/${id}/links`, json('POST', { document })),
+  createLink: (id: string, document: object) => call<{ id: string }>(`/models/${id}/links`, json('POST', { document })),
   link: (id: string, link: string) => call<KeptState>(`/models/${id}/links/${link}`),
   /** What is kept of a model: all of it, or those named. */
   records: (id: string, ids?: readonly string[]) => call<KeptRecord[]>(`/models/${id}/records${ids ? `?ids=${ids.join(',')}` : ''}`),
@@ -115,6 +103,8 @@ export const api = {
   changeRecords: (id: string, changes: readonly RecordChange[]) =>
     call<RecordAnswer[]>(`/models/${id}/records`, outliving(json('PATCH', { changes }))),
   purgeRecord: (id: string, record: string) => call<void>(`/models/${id}/records/${record}/for-good`, { method: 'DELETE' }),
+  setRecordPicture: (id: string, record: string, png: Blob) =>
+    call<void>(`/models/${id}/records/${record}/picture`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
   /** Of this browser, which gets one when it has none. */
   profile: () => call<ProfileView>('/profile'),
   takeUpEarlierProfile: () => call<void>('/profile/earlier', { method: 'POST' }),

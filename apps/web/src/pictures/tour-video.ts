@@ -1,3 +1,4 @@
+import { savedViews } from '../commands/keep/saved-views.ts';
 import { startTour, stopTour } from '../commands/keep/tour.ts';
 import { themeGradient } from './make-picture.ts';
 import type { Workspace } from '../workspace/workspace.ts';
@@ -11,7 +12,7 @@ const LONGEST_WAIT = 10_000;
 export async function recordTour(ws: Workspace): Promise<Blob> {
   const { scene } = ws.scene.getState();
   const screen = document.querySelector<HTMLCanvasElement>('[data-testid=scene]');
-  const { views } = ws.savedViews.getState();
+  const views = savedViews(ws);
   if (!scene || !screen) throw new Error('There is no model to record.');
   if (views.length < 2) throw new Error('A tour needs at least two saved views.');
   const canvas = Object.assign(document.createElement('canvas'), { width: screen.width, height: screen.height });

@@ -1,4 +1,4 @@
-import type { ModelDetail, OwnMaterial, SavedView } from '@bathyscope/contracts';
+import type { ModelDetail, OwnMaterial } from '@bathyscope/contracts';
 import type { CheckStore, ModelSource, RecordStore } from './source.ts';
 import { memoryRecords } from './memory-records.ts';
 import { fleetingOutbox } from './unsent.ts';
@@ -14,14 +14,8 @@ export function fixtureSource(
   records: RecordStore = memoryRecords(),
 ): ModelSource {
   let last: unknown = null;
-  let views: SavedView[] = [];
   let own: OwnMaterial[] = [];
   let made = 0;
-  const gone: SavedView[] = [];
-  const change = (id: string, values: Partial<SavedView>): SavedView => {
-    views = views.map((v) => (v.id === id ? { ...v, ...values } : v));
-    return views.find((v) => v.id === id)!;
-  };
   return {
     model: detail.id,
     records,
@@ -44,29 +38,6 @@ export function fixtureSource(
       saveLast: async (document) => void (last = structuredClone(document)),
       rename: async () => {},
       setThumbnail: async () => {},
-      views: async () => views,
-      followViews: () => () => {},
-      saveView: async ({ name, slot, document }) => {
-        const view: SavedView = {
-          id: `view ${++made}`,
-          revision: detail.revision,
-          name,
-          slot: slot ?? null,
-          document,
-          thumbnail: null,
-          recall: { camera: true, projection: true, visibility: true, style: true, section: true },
-        };
-        views = [...views.map((v) => (v.slot === view.slot ? { ...v, slot: null } : v)), view];
-        return view;
-      },
-      changeView: async (id, values) => change(id, values),
-      orderViews: async (ids) => void (views = ids.flatMap((id) => views.filter((v) => v.id === id))),
-      removeView: async (id) => {
-        gone.push(...views.filter((v) => v.id === id));
-        views = views.filter((v) => v.id !== id);
-      },
-      restoreView: async (id) => void (views = [...views, ...gone.filter((v) => v.id === id)]),
-      setViewThumbnail: async (id) => change(id, {}),
       createLink: async () => `/fixture/${++made}`,
     },
   };

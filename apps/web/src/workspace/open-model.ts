@@ -32,12 +32,7 @@ export function openModel(ws: Workspace): () => void {
 async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   const { source } = ws;
   ws.model.getState().clear();
-  const [detail, first, views, records] = await Promise.all([
-    source.structure(),
-    source.states.first(),
-    source.states.views(),
-    loadRecords(source),
-  ]);
+  const [detail, first, records] = await Promise.all([source.structure(), source.states.first(), loadRecords(source)]);
   signal.throwIfAborted();
   if (detail.state !== 'ready')
     throw new Error(`“${detail.name}” is still being converted. Come back to it from the shelf when it is done.`);
@@ -48,7 +43,7 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   // After the model: what is kept is looked up in it as soon as it is seen.
   ws.records.setState(records);
   ws.camera.getState().setUpAxis(upAxisOf(ws));
-  ws.savedViews.setState({ views, current: null });
+  ws.savedViews.setState({ current: null });
   restoreState(ws, lastState(first.document));
   void loadLibrary(ws).catch((error: Error) => toast.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
   ws.model.getState().finish(parts);
@@ -67,13 +62,6 @@ function sayRevision({ document, revision }: KeptState, now: number): void {
 function keepModel(ws: Workspace): () => void {
   const { states, model } = ws.source;
   const tabs = joinTabs(model, () => offerState(ws));
-  // Of several asked for at once the last one tells.
-  let asked = 0;
-  const takeViews = async () => {
-    const mine = ++asked;
-    const views = await states.views();
-    if (mine === asked) ws.savedViews.setState({ views });
-  };
   const records = keepRecords(ws, () => keeping.tell());
   const keeping = startKeeping(
     ws,
@@ -97,7 +85,6 @@ function keepModel(ws: Workspace): () => void {
     keepTrails(ws),
     // Whoever turns the model up: what is seen stays, Home is another.
     ws.records.subscribe(() => void (ws.camera.getState().upAxis !== upAxisOf(ws) && ws.camera.getState().setUpAxis(upAxisOf(ws)))),
-    states.followViews(() => void takeViews().catch(() => {})),
   ];
   return () => {
     off.forEach((f) => f());

@@ -1,6 +1,7 @@
 import type { KeptRecord } from '@bathyscope/contracts';
 import { componentName, ledgerEntry, partMaterial, pickSet } from '@bathyscope/contracts/records';
 import { FIXTURE } from '../testing/test-workspace.ts';
+import { overwriteView, renameView, saveView, savedViews, viewInSlot } from '../commands/keep/saved-views.ts';
 import { createProfileState } from '../state/settings-store.ts';
 import { createWorkspace } from './create-workspace.ts';
 import { fixtureSource } from './fixture-source.ts';
@@ -261,4 +262,62 @@ test('a document of an old version is lifted when it is changed, and its unknown
   expect((await stored.list()).map(({ version, document }) => [version, document])).toEqual([
     [1, { component: './stem', name: 'New', by: 'Ann' }],
   ]);
+});
+
+describe('saved views', () => {
+  const slots = (ws: Workspace) => savedViews(ws).map(({ name, slot }) => [name, slot]);
+
+  test('a slot is one view’s; undoing the saving of a view gives it back, and leaves what others saved', async () => {
+    const [ann, ben] = [await page(), await page()];
+    saveView(ann, 3);
+    await settled();
+    saveView(ben, 3);
+    await settled();
+    expect(slots(ann)).toEqual([
+      ['View 1', null],
+      ['View 2', 3],
+    ]);
+    expect(viewInSlot(ann, 3)!.name).toBe('View 2');
+    undo(ben);
+    await settled();
+    expect(slots(ann)).toEqual([['View 1', 3]]);
+  });
+
+  test('two that come to one slot at once are both kept, and every page says which has it', async () => {
+    const [ann, ben] = [await page(), await page()];
+    away = true;
+    saveView(ann, 7);
+    saveView(ben, 7);
+    away = false;
+    await settled();
+    await jest.advanceTimersByTimeAsync(60_000);
+    expect(savedViews(ann)).toHaveLength(2);
+    expect(viewInSlot(ann, 7)!.id).toBe(viewInSlot(ben, 7)!.id);
+  });
+
+  test('of two who replace a view at once one wins whole; the name that a third gives it stays', async () => {
+    const [ann, ben, cat] = [await page(), await page(), await page()];
+    saveView(ann);
+    await settled();
+    const view = (ws: Workspace) => savedViews(ws)[0];
+    const look = (ws: Workspace, height: number, hidden: string) => {
+      ws.camera.getState().setCamera({ ...ws.camera.getState().panes[0].camera, height }, 0);
+      ws.visibility.getState().set({ [hidden]: { visible: false, ghosted: false, keptWhole: false } });
+      overwriteView(ws, view(ws));
+    };
+    away = true;
+    look(ann, 11, './A');
+    look(ben, 22, './B');
+    renameView(cat, view(cat), 'Deck');
+    away = false;
+    await jest.advanceTimersByTimeAsync(60_000);
+    const { name, state } = view(cat);
+    expect(name).toBe('Deck');
+    expect([
+      [11, './A'],
+      [22, './B'],
+    ]).toContainEqual([(state['camera'] as { height: number }).height, Object.keys(state['visibility'] as object)[0]]);
+    expect(view(ann).state).toEqual(state);
+    expect(view(ben).state).toEqual(state);
+  });
 });

@@ -162,7 +162,17 @@ function put(ws: Workspace, changes: readonly Change[], yields: boolean): void {
   const you = { name: '', you: true };
   const records = changes.map(({ kind, id, before, after }): KeptRecord => {
     const stored = recordById(state, kind.name, id);
-    const begun = stored ?? { id, kind: kind.name, madeOn: revision, author: you, createdAt: now, rev: 0, position: 0, document: {} };
+    const begun = stored ?? {
+      id,
+      kind: kind.name,
+      picture: null,
+      madeOn: revision,
+      author: you,
+      createdAt: now,
+      rev: 0,
+      position: 0,
+      document: {},
+    };
     const mine = { ...begun, changedBy: you, changedAt: now, version: Math.max(stored?.version ?? 0, kind.version) };
     if (!after) return { ...mine, deletedAt: now };
     // What this version does not know of a document stays in it.

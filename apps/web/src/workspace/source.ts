@@ -9,7 +9,6 @@ import type {
   RecordAnswer,
   RecordChange,
   RecordEvent,
-  SavedView,
 } from '@bathyscope/contracts';
 import type { ViewState } from '@bathyscope/core';
 import type { Outbox } from './unsent.ts';
@@ -52,6 +51,8 @@ export interface RecordStore {
   change(changes: readonly RecordChange[]): Promise<RecordAnswer[]>;
   /** Deletes one that lies in the bin for good. */
   purge(id: string): Promise<void>;
+  /** Stores the picture of one that is stored. */
+  setPicture(id: string, png: Blob): Promise<void>;
   /** Hears of what anybody changes. @param opened told when something may have been missed @returns what ends it */
   follow(hear: (event: RecordEvent) => void, opened: () => void): () => void;
 }
@@ -63,8 +64,6 @@ export interface LibraryStore {
   remove(id: string): Promise<void>;
 }
 
-export type SavedViewChange = Partial<Pick<SavedView, 'name' | 'slot' | 'document' | 'recall'>>;
-
 /** What is kept of a model beside the model. */
 export interface StateStore {
   /** The state to open with, and the revision it was made on: the last one, or the one that a link leads to. */
@@ -72,15 +71,6 @@ export interface StateStore {
   saveLast(document: ViewState): Promise<void>;
   rename(name: string): Promise<void>;
   setThumbnail(png: Blob): Promise<void>;
-  views(): Promise<SavedView[]>;
-  /** Hears when anybody has changed a saved view. @returns what ends it */
-  followViews(hear: () => void): () => void;
-  saveView(view: { name: string; slot?: number; document: ViewState }): Promise<SavedView>;
-  changeView(view: string, change: SavedViewChange): Promise<SavedView>;
-  orderViews(ids: string[]): Promise<void>;
-  removeView(view: string): Promise<void>;
-  restoreView(view: string): Promise<void>;
-  setViewThumbnail(view: string, png: Blob): Promise<SavedView>;
   /** @returns the address that opens exactly this state, within the page's own */
-  createLink(document: ViewState): Promise<string>;
+  createLink(document: object): Promise<string>;
 }

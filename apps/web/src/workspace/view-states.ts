@@ -1,4 +1,4 @@
-import type { RecallParts } from '@bathyscope/contracts';
+import type { RecallParts } from '@bathyscope/contracts/records';
 import {
   boxCentre,
   DEFAULT_STYLE,

@@ -8,6 +8,7 @@ import { home, upAxis } from './model-settings.ts';
 import { pickSet } from './pick-set.ts';
 import type { RecordKind } from './record-kind.ts';
 import { referenceSystem } from './reference-system.ts';
+import { savedView } from './saved-view.ts';
 import { sealedHollow } from './sealed-hollow.ts';
 
 /** Every kind of thing that is kept of a model: a new one is a file beside these and a line here. */
@@ -25,6 +26,7 @@ const KINDS = [
   componentName,
   upAxis,
   home,
+  savedView,
 ];
 
 export const RECORD_KINDS: ReadonlyMap<string, RecordKind> = new Map(
@@ -42,11 +44,13 @@ export {
   partMaterial,
   pickSet,
   referenceSystem,
+  savedView,
   sealedHollow,
   typedMass,
   upAxis,
 };
 export { lifted, type RecordKind } from './record-kind.ts';
+export { MOST_SLOTS, RECALL_ALL, type RecallParts, type SavedView } from './saved-view.ts';
 export { PLAIN_HOME, type HomeSetting } from './model-settings.ts';
 export type { AcceptedClash } from './accepted-clash.ts';
 export type { KeptSection } from './kept-section.ts';

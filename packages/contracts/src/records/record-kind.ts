@@ -12,6 +12,8 @@ export interface RecordKind<D extends object = object> {
   readonly migrations: Readonly<Record<number, (old: Document) => Document>>;
   /** What two made of one document, put together. */
   readonly merge: (base: unknown, mine: unknown, theirs: unknown) => unknown;
+  /** Whether what is kept was written by a newer version than a change of it, though both are of the same version outside; then it stays. */
+  readonly isNewer?: (there: unknown, change: unknown) => boolean;
   /** What a document is of, where a model has one of this kind for each such thing. */
   readonly key?: (document: D) => string;
   /** What it is made of, to be looked up on another revision. */
@@ -22,7 +24,7 @@ export interface RecordKind<D extends object = object> {
 
 type Document = Record<string, unknown>;
 
-type Described<D extends object> = Pick<RecordKind<D>, 'name' | 'version' | 'key' | 'title'> &
+type Described<D extends object> = Pick<RecordKind<D>, 'name' | 'version' | 'key' | 'isNewer' | 'title'> &
   Partial<Pick<RecordKind<D>, 'migrations' | 'merge' | 'references'>> & {
     /** The one description that documents are read by. */
     document: z.ZodType<D>;

@@ -1,11 +1,9 @@
 import { BookmarkPlus, Hash, Link, Play, SkipForward, Undo2 } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
 import type { Command } from '../command.ts';
-import { copyLink, overwriteView, recallView, saveView } from './saved-views.ts';
+import { copyLink, overwriteView, recallView, saveView, savedViews, viewInSlot } from './saved-views.ts';
 import { startTour, stopTour } from './tour.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-
-const bySlot = (ws: Workspace, slot: number) => ws.savedViews.getState().views.find((v) => v.slot === slot);
 
 const slotCommand = (slot: number): Command => ({
   id: `slot-${slot}`,
@@ -17,18 +15,19 @@ const slotCommand = (slot: number): Command => ({
   needs: 'nothing',
   keepsMode: true,
   run: (ws) => {
-    const view = bySlot(ws, slot);
+    const view = viewInSlot(ws, slot);
     if (view) return recallView(ws, view);
     toast(`Slot ${slot} is empty. Hold the key ${slot} to store this view there.`, { id: 'slot' });
   },
   hold: (ws) => {
-    const view = bySlot(ws, slot);
-    void (view ? overwriteView(ws, view) : saveView(ws, slot));
+    const view = viewInSlot(ws, slot);
+    if (view) overwriteView(ws, view);
+    else saveView(ws, slot);
   },
 });
 
 function stepView(ws: Workspace, by: 1 | -1): ReturnType<Command['run']> {
-  const { views, current } = ws.savedViews.getState();
+  const [views, { current }] = [savedViews(ws), ws.savedViews.getState()];
   if (!views.length) return void toast('There are no saved views yet.', { id: 'slot' });
   const at = views.findIndex((v) => v.id === current);
   return recallView(ws, views[(at + by + views.length) % views.length]);
@@ -44,7 +43,7 @@ export const SAVED_VIEW_COMMANDS: Command[] = [
     needs: 'nothing',
     menu: 'space',
     keepsMode: true,
-    run: (ws) => void saveView(ws),
+    run: (ws) => saveView(ws),
   },
   ...Array.from({ length: 9 }, (_, i) => slotCommand(i + 1)),
   {
@@ -74,7 +73,7 @@ export const SAVED_VIEW_COMMANDS: Command[] = [
     icon: Play,
     searchWords: ['play', 'slideshow', 'animation', 'presentation'],
     needs: 'nothing',
-    refusal: (ws) => (ws.savedViews.getState().views.length > 1 ? null : 'A tour needs at least two saved views.'),
+    refusal: (ws) => (savedViews(ws).length > 1 ? null : 'A tour needs at least two saved views.'),
     run: (ws) => {
       if (ws.tour.getState().at === null) startTour(ws);
       else stopTour(ws);

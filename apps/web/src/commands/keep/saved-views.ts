@@ -1,124 +1,129 @@
-import type { SavedView } from '@bathyscope/contracts';
-import { arrayMove } from '@dnd-kit/sortable';
+import { RECALL_ALL, savedView, type SavedView } from '@bathyscope/contracts/records';
+import { v4 as uuid } from 'uuid';
 import { toast } from '../../ui/notices.ts';
 import { copyText } from './copy-text.ts';
 import { type Inverse } from '../../state/history-store.ts';
-import { currentState, recallState } from '../../workspace/view-states.ts';
-import type { SavedViewChange } from '../../workspace/source.ts';
+import type { Of } from '../../state/record-store.ts';
+import { currentState, lastState, recallState } from '../../workspace/view-states.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { patchedBy } from '../../workspace/perform.ts';
 import { mainPane } from '../../workspace/panes.ts';
-import { replaceView } from '../../workspace/replace-view.ts';
+import { added, changed, changeRecords, kept, moved, removed } from '../../workspace/records.ts';
 
-/* What can be done with saved views; each tells the server and keeps the store in step. */
+/* What can be done with saved views, which are records like all that is kept of the model. */
+
+type View = Of<SavedView>;
 
 const THUMB = { width: 224, height: 144 };
 
 const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
 
-async function takePicture(ws: Workspace, view: SavedView): Promise<SavedView> {
+/** The saved views of the model, in their order. */
+export const savedViews = (ws: Workspace): readonly View[] => kept(ws, savedView);
+
+/** The view that a number key recalls: of two that came to it at once the last. */
+export const viewInSlot = (ws: Workspace, slot: number): View | undefined =>
+  savedViews(ws)
+    .filter((view) => view.slot === slot)
+    .at(-1);
+
+/** A slot is taken from the view that had it. */
+const emptied = (ws: Workspace, slot: number | null | undefined) =>
+  slot ? savedViews(ws).flatMap((view) => (view.slot === slot ? [changed(ws, savedView, view, { slot: null })] : [])) : [];
+
+/** What is seen now, and on which revision. */
+const seenNow = (ws: Workspace): Pick<SavedView, 'state' | 'revision'> => ({
+  state: { ...currentState(ws) },
+  revision: ws.model.getState().detail?.revision ?? 1,
+});
+
+/** Takes the picture of a view, and stores it as soon as the view itself is. */
+async function keepPicture(ws: Workspace, id: string): Promise<void> {
   const { scene } = ws.scene.getState();
-  if (!scene) return view;
+  if (!scene) return;
   const png = await scene.picture({ camera: mainPane(ws).camera, ...THUMB, background: null });
-  return ws.source.states.setViewThumbnail(view.id, png);
+  await new Promise<void>((resolve) => {
+    const isStored = () => !ws.records.getState().unsent.has(id);
+    if (isStored()) return resolve();
+    const off = ws.records.subscribe(() => {
+      if (!isStored()) return;
+      off();
+      resolve();
+    });
+  });
+  await ws.source.records.setPicture(id, png);
 }
 
 function freeName(ws: Workspace): string {
-  const names = new Set(ws.savedViews.getState().views.map((v) => v.name));
+  const names = new Set(savedViews(ws).map((v) => v.name));
   let n = names.size + 1;
   while (names.has(`View ${n}`)) n++;
   return `View ${n}`;
 }
 
 /** Saves what is seen now as a new view. */
-export async function saveView(ws: Workspace, slot?: number): Promise<void> {
-  try {
-    const made = await ws.source.states.saveView({ name: freeName(ws), document: currentState(ws), ...(slot && { slot }) });
-    ws.savedViews.setState(({ views }) => ({
-      // The list that was asked for when the change was heard of may hold it already.
-      views: [...views.filter((v) => v.id !== made.id).map((v) => (slot && v.slot === slot ? { ...v, slot: null } : v)), made],
-      current: made.id,
-    }));
-    replaceView(ws, await takePicture(ws, made));
-    toast(`Saved as “${made.name}”${slot ? `, key ${slot}` : ''}.`, { id: 'saved-view' });
-  } catch (error) {
-    say(error);
-  }
+export function saveView(ws: Workspace, slot: number | null = null): void {
+  const [id, name] = [uuid(), freeName(ws)];
+  const view = { name, slot, recall: RECALL_ALL, ...seenNow(ws) };
+  changeRecords(ws, `save “${name}”`, [...emptied(ws, slot), added(ws, savedView, view, id)]);
+  ws.savedViews.setState({ current: id });
+  toast(`Saved as “${name}”${slot ? `, key ${slot}` : ''}.`, { id: 'saved-view' });
+  keepPicture(ws, id).catch(say);
 }
 
-async function change(ws: Workspace, view: SavedView, values: SavedViewChange): Promise<void> {
-  try {
-    replaceView(ws, await ws.source.states.changeView(view.id, values));
-  } catch (error) {
-    say(error);
-  }
-}
+const change = (ws: Workspace, name: string, view: View, values: Partial<SavedView>): void =>
+  changeRecords(ws, name, [...emptied(ws, values.slot), changed(ws, savedView, view, values)]);
 
-export const renameView = (ws: Workspace, view: SavedView, name: string): Promise<void> => change(ws, view, { name });
-export const setSlot = (ws: Workspace, view: SavedView, slot: number | null): Promise<void> => change(ws, view, { slot });
-export const setRecall = (ws: Workspace, view: SavedView, recall: SavedView['recall']): Promise<void> => change(ws, view, { recall });
+export const renameView = (ws: Workspace, view: View, name: string): void => change(ws, `rename “${view.name}”`, view, { name });
+export const setSlot = (ws: Workspace, view: View, slot: number | null): void => change(ws, `slot of “${view.name}”`, view, { slot });
+export const setRecall = (ws: Workspace, view: View, recall: SavedView['recall']): void =>
+  change(ws, `what “${view.name}” recalls`, view, { recall });
+
+const undo = (ws: Workspace) => ({ label: 'Undo', onClick: () => ws.history.getState().undo() });
 
 /** Puts what is seen now in the place of a saved view. */
-export async function overwriteView(ws: Workspace, view: SavedView): Promise<void> {
-  const before = view.document;
-  await change(ws, view, { document: currentState(ws) });
-  replaceView(ws, await takePicture(ws, view).catch(() => view));
+export function overwriteView(ws: Workspace, view: View): void {
+  change(ws, `replace “${view.name}”`, view, seenNow(ws));
   ws.savedViews.setState({ current: view.id });
-  toast(`“${view.name}” is now this view.`, {
-    id: 'saved-view',
-    action: { label: 'Undo', onClick: () => void change(ws, view, { document: before }) },
-  });
+  toast(`“${view.name}” is now this view.`, { id: 'saved-view', action: undo(ws) });
+  keepPicture(ws, view.id).catch(say);
 }
 
-export async function removeView(ws: Workspace, view: SavedView): Promise<void> {
-  try {
-    await ws.source.states.removeView(view.id);
-  } catch (error) {
-    return say(error);
-  }
-  ws.savedViews.setState(({ views }) => ({ views: views.filter((v) => v.id !== view.id) }));
-  const restore = async () => {
-    await ws.source.states.restoreView(view.id);
-    ws.savedViews.setState({ views: await ws.source.states.views() });
-  };
-  ws.history.getState().record({
-    name: `delete view “${view.name}”`,
-    undo: () => void restore().catch(say),
-    redo: () =>
-      void ws.source.states
-        .removeView(view.id)
-        .then(() => ws.savedViews.setState(({ views }) => ({ views: views.filter((v) => v.id !== view.id) })), say),
-  });
-  toast(`“${view.name}” was deleted.`, { id: 'saved-view', action: { label: 'Undo', onClick: () => ws.history.getState().undo() } });
+export function removeView(ws: Workspace, view: View): void {
+  changeRecords(ws, `delete view “${view.name}”`, [removed(ws, savedView, view)]);
+  toast(`“${view.name}” was deleted.`, { id: 'saved-view', action: undo(ws) });
 }
 
 /** Moves a view to the place of another. */
 export function moveView(ws: Workspace, id: string, over: string): void {
-  const { views } = ws.savedViews.getState();
-  const index = (wanted: string) => views.findIndex((v) => v.id === wanted);
-  if (index(id) < 0 || index(over) < 0) return;
-  const next = arrayMove(views, index(id), index(over));
-  ws.savedViews.setState({ views: next });
-  void ws.source.states.orderViews(next.map((v) => v.id)).catch(say);
+  const views = savedViews(ws);
+  const view = views.find((v) => v.id === id);
+  const to = views.findIndex((v) => v.id === over);
+  if (view && to >= 0) changeRecords(ws, `move “${view.name}”`, [moved(ws, savedView, view, to)]);
 }
 
 /** Recalls what the view is set to recall. What it changes of the display can be undone; the camera has its trail. */
-export function recallView(ws: Workspace, view: SavedView): Inverse | void {
+export function recallView(ws: Workspace, view: View): Inverse | void {
+  const state = lastState(view.state);
+  if (!state)
+    return void toast(`“${view.name}” was saved by another version of Bathyscope, which alone can show it. Load the page anew.`, {
+      id: 'newer',
+    });
   const inverse = patchedBy(`recall “${view.name}”`, [ws.visibility, ws.style, ws.section, ws.ledger], () =>
-    recallState(ws, view.document, view.recall),
+    recallState(ws, state, view.recall),
   );
   ws.savedViews.setState({ current: view.id });
   return inverse;
 }
 
 /** Recalls from a click: what a command would record is recorded here. */
-export function showSavedView(ws: Workspace, view: SavedView): void {
+export function showSavedView(ws: Workspace, view: View): void {
   const inverse = recallView(ws, view);
   if (inverse) ws.history.getState().record(inverse);
 }
 
 /** Copies a link that opens a state for a colleague, whatever their browser remembers. */
-export async function copyLink(ws: Workspace, document = currentState(ws)): Promise<void> {
+export async function copyLink(ws: Workspace, document: object = currentState(ws)): Promise<void> {
   try {
     const address = `${location.origin}${await ws.source.states.createLink(document)}`;
     if (await copyText(address)) toast('The link is on the clipboard. It opens exactly this view.', { id: 'link' });

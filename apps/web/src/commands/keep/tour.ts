@@ -1,4 +1,4 @@
-import { showSavedView } from './saved-views.ts';
+import { savedViews, showSavedView } from './saved-views.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 
 /** Plays the saved views one after another, round and round, until it is stopped. */
@@ -14,7 +14,7 @@ export function startTour(ws: Workspace): void {
 }
 
 function show(ws: Workspace, at: number): void {
-  const { views } = ws.savedViews.getState();
+  const views = savedViews(ws);
   const view = views[at % views.length];
   if (!view) return void stopTour(ws);
   ws.tour.setState({ at: at % views.length });

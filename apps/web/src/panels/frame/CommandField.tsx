@@ -1,4 +1,5 @@
-import type { SavedView } from '@bathyscope/contracts';
+import type { SavedView } from '@bathyscope/contracts/records';
+import type { Of } from '../../state/record-store.ts';
 import type { Occurrence } from '@bathyscope/core';
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { Bookmark, Box, Pin, Search, type LucideIcon } from 'lucide-react';
@@ -8,7 +9,7 @@ import { stopSweep } from '../../commands/cut/section-sweep.ts';
 import { leaveCommandField } from '../../commands/edit/command-field-focus.ts';
 import { shownShortcut } from '../../commands/keys.ts';
 import { absentFor, findCommands, plain } from '../../commands/find-commands.ts';
-import { showSavedView } from '../../commands/keep/saved-views.ts';
+import { savedViews, showSavedView } from '../../commands/keep/saved-views.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import type { Command } from '../../commands/command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -18,7 +19,7 @@ import { changeSettings } from '../../workspace/change-settings.ts';
 type Entry =
   | { kind: 'command'; command: Command }
   | { kind: 'part'; paths: string[]; name: string; within: string }
-  | { kind: 'view'; view: SavedView };
+  | { kind: 'view'; view: Of<SavedView> };
 
 const SHOWN_PARTS = 8;
 /** More than are read through; what is typed finds the others. */
@@ -44,9 +45,8 @@ function entriesFor(ws: Workspace, text: string): Found {
   const absent = absentFor(text);
   const nearest: Entry[] = absent ? [{ kind: 'command', command: absent.nearest }] : [];
   const parts = partsNamed(ws, wanted);
-  const views = ws.savedViews
-    .getState()
-    .views.filter((v) => plain(v.name).includes(wanted))
+  const views = savedViews(ws)
+    .filter((v) => plain(v.name).includes(wanted))
     .map((view): Entry => ({ kind: 'view', view }));
   const leading = parts.filter((p) => p.rank < 2).slice(0, SHOWN_PARTS);
   const others = parts.filter((p) => p.rank === 2).slice(0, SHOWN_PARTS - leading.length);

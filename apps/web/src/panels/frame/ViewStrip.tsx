@@ -13,7 +13,10 @@ import { kindName } from '../../workspace/figures.ts';
 import { trailOf } from '../../state/trail-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useProbe } from '../measure/use-probe.ts';
+import { savedView } from '@bathyscope/contracts/records';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { ViewPicture } from '../views/ViewPicture.tsx';
 import { modelFrame } from '../../workspace/panes.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 import { allPresets } from '../../workspace/styles.ts';
@@ -171,7 +174,8 @@ function StyleSwitch({ folded }: { folded: boolean }) {
 
 function FilmStrip() {
   const ws = useWorkspace();
-  const { views, current } = useStore(ws.savedViews);
+  const views = useRecords(savedView);
+  const { current } = useStore(ws.savedViews);
   return (
     <ol aria-label="Saved views" className="flex min-w-0 flex-1 gap-2 self-stretch overflow-x-auto py-1.5">
       {views.map((view) => (
@@ -187,7 +191,7 @@ function FilmStrip() {
             <span
               className={`block h-[56px] overflow-hidden rounded border bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom) ${view.id === current ? 'border-2 border-magenta' : 'border-line'}`}
             >
-              {view.thumbnail && <img src={view.thumbnail} alt="" className="size-full object-cover" />}
+              <ViewPicture id={view.id} />
             </span>
             <span className={`block truncate text-[12px] ${view.id === current ? 'text-magenta' : 'text-soft'}`}>
               {view.slot && <kbd className="figures mr-1 text-[11px]">{view.slot}</kbd>}
@@ -201,7 +205,7 @@ function FilmStrip() {
           type="button"
           aria-label="Save this view"
           title="Save this view; hold a number key to store it in that slot"
-          onClick={() => void saveView(ws)}
+          onClick={() => saveView(ws)}
           className="grid h-[56px] w-12 place-items-center rounded border border-dashed border-border text-soft hover:bg-hover"
         >
           <Plus size={16} aria-hidden />

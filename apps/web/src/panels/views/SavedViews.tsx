@@ -2,7 +2,7 @@ import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, us
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import type { SavedView } from '@bathyscope/contracts';
+import { MOST_SLOTS, savedView, type SavedView } from '@bathyscope/contracts/records';
 import { EllipsisVertical, GripVertical, Pause, Play, Plus } from 'lucide-react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
@@ -20,13 +20,18 @@ import {
 } from '../../commands/keep/saved-views.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
+import type { Of } from '../../state/record-store.ts';
+import { MadeBy } from '../frame/MadeBy.tsx';
+import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { ViewPicture } from './ViewPicture.tsx';
 import { changeSettings } from '../../workspace/change-settings.ts';
 
 /** The saved views of the model: recall, rename, reorder by drag, overwrite, delete, slots, links; and their tour. */
 export function SavedViews() {
   const ws = useWorkspace();
-  const { views, current } = useStore(ws.savedViews);
+  const views = useRecords(savedView);
+  const { current } = useStore(ws.savedViews);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -37,7 +42,7 @@ export function SavedViews() {
         <button
           type="button"
           className="flex flex-1 items-center justify-center gap-1.5 rounded bg-blue py-1 font-medium text-on-blue hover:opacity-90"
-          onClick={() => void saveView(ws)}
+          onClick={() => saveView(ws)}
         >
           <Plus size={15} aria-hidden /> Save this view
         </button>
@@ -92,7 +97,7 @@ function TourButton() {
   );
 }
 
-function Row({ view, current }: { view: SavedView; current: boolean }) {
+function Row({ view, current }: { view: Of<SavedView>; current: boolean }) {
   const ws = useWorkspace();
   const now = useStore(ws.model, (s) => s.detail?.revision ?? view.revision);
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: view.id });
@@ -111,23 +116,18 @@ function Row({ view, current }: { view: SavedView; current: boolean }) {
         className="h-9 w-14 shrink-0 overflow-hidden rounded-sm border border-line bg-linear-to-b from-(--shoal-top) to-(--shoal-bottom)"
         onClick={() => showSavedView(ws, view)}
       >
-        {view.thumbnail && <img src={view.thumbnail} alt="" className="size-full object-cover" />}
+        <ViewPicture id={view.id} />
       </button>
-      <EditableName
-        name={view.name}
-        label="Name of the view"
-        className="min-w-0 flex-1"
-        onRename={(name) => void renameView(ws, view, name)}
-      />
+      <EditableName name={view.name} label="Name of the view" className="min-w-0 flex-1" onRename={(name) => renameView(ws, view, name)} />
       <select
         aria-label={`Slot of ${view.name}`}
         title="Number key that recalls it"
         value={view.slot ?? ''}
         className="figures h-6 rounded border border-line bg-well text-[12px]"
-        onChange={(e) => void setSlot(ws, view, e.target.value ? Number(e.target.value) : null)}
+        onChange={(e) => setSlot(ws, view, e.target.value ? Number(e.target.value) : null)}
       >
         <option value="">–</option>
-        {Array.from({ length: 9 }, (_, i) => (
+        {Array.from({ length: MOST_SLOTS }, (_, i) => (
           <option key={i} value={i + 1}>
             {i + 1}
           </option>
@@ -138,6 +138,7 @@ function Row({ view, current }: { view: SavedView; current: boolean }) {
           rev. {view.revision}
         </span>
       )}
+      <MadeBy kind={savedView} id={view.id} />
       <ViewMenu view={view} />
     </li>
   );
@@ -151,12 +152,12 @@ const PARTS = [
   ['section', 'Recall the section'],
 ] as const;
 
-function ViewMenu({ view }: { view: SavedView }) {
+function ViewMenu({ view }: { view: Of<SavedView> }) {
   const ws = useWorkspace();
   const actions: [string, () => void][] = [
-    ['Replace by this view', () => void overwriteView(ws, view)],
-    ['Copy a link to it', () => void copyLink(ws, view.document)],
-    ['Delete', () => void removeView(ws, view)],
+    ['Replace by this view', () => overwriteView(ws, view)],
+    ['Copy a link to it', () => void copyLink(ws, view.state)],
+    ['Delete', () => removeView(ws, view)],
   ];
   return (
     <Menu>
@@ -172,7 +173,7 @@ function ViewMenu({ view }: { view: SavedView }) {
               className="flex w-full items-center gap-2 px-3 py-1 text-left data-focus:bg-hover"
               onClick={(e) => {
                 e.preventDefault();
-                void setRecall(ws, view, { ...view.recall, [part]: !view.recall[part] });
+                setRecall(ws, view, { ...view.recall, [part]: !view.recall[part] });
               }}
             >
               <span className="w-4">{view.recall[part] ? '✓' : ''}</span>
