@@ -123,7 +123,9 @@ test('two people on one model: what one keeps the other sees at once, with who m
   // A view that one saves is in the other's strip as well.
   await command(ben, 'Save this view');
   await expect(page.getByRole('button', { name: 'Recall View 1' })).toBeVisible();
-  // Ben takes his own change back.
+  // Ben takes his own changes back.
+  await press(ben, 'Control+z');
+  await expect(page.getByRole('button', { name: 'Recall View 1' })).toBeHidden();
   await press(ben, 'Control+z');
   await expect(kept(page)).toContainText(['Set 1']);
   await bens.close();

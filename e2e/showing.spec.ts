@@ -314,7 +314,7 @@ test('the tour is recorded as video; a filter picks bodies', async ({ page }) =>
   for (const key of ['s', 'd']) {
     await press(page, key);
     await settled(page);
-    const made = page.waitForResponse((r) => r.url().endsWith('/thumbnail') && r.request().method() === 'PUT');
+    const made = page.waitForResponse((r) => r.url().endsWith('/picture') && r.request().method() === 'PUT');
     await page.getByRole('button', { name: 'Save this view' }).first().click();
     await made;
   }

@@ -38,7 +38,7 @@ test('a view is stored by holding a key, renamed, recalled after a reload, overw
   // Reordered by drag: the second before the first.
   const handles = list.getByRole('button', { name: /^Move/ });
   const [first, second] = [(await handles.nth(0).boundingBox())!, (await handles.nth(1).boundingBox())!];
-  const ordered = page.waitForResponse((r) => r.url().endsWith('/order'));
+  const ordered = page.waitForResponse((r) => r.request().method() === 'PATCH' && r.url().endsWith('/records'));
   await drag(page, 'left', { x: second.x + 6, y: second.y + 6 }, 0, first.y - second.y - 8);
   await ordered;
   await expect(list.getByRole('listitem').first()).toContainText('View 2');
@@ -164,7 +164,7 @@ test('Home can be set; the up axis turns the standard views; the tour plays and 
     await scene(page).focus();
     await page.keyboard.press(key);
     await settled(page);
-    const made = page.waitForResponse((r) => r.url().endsWith('/thumbnail') && r.request().method() === 'PUT');
+    const made = page.waitForResponse((r) => r.url().endsWith('/picture') && r.request().method() === 'PUT');
     await page.getByRole('button', { name: 'Save this view' }).first().click();
     await made;
   }
