@@ -168,16 +168,23 @@ export class Running {
     }
   }
 
-  /** A connection to its database. */
-  async database<T>(work: (knex: Knex) => Promise<T>): Promise<T> {
+  /** All of it at once, as when the machine goes off; a database of another's stays. */
+  killAll(): void {
+    process.kill(-this.starter!.pid!, 'SIGKILL');
+  }
+
+  /** Where its database is. */
+  databaseUrl(): string {
     const home = [
       path.join(this.data, 'database'),
       ...(fs.existsSync('/var/lib/bathyscope') ? fs.readdirSync('/var/lib/bathyscope').map((f) => `/var/lib/bathyscope/${f}`) : []),
     ].find((h) => read(path.join(h, 'password')) && fs.existsSync(path.join(h, 'cluster')))!;
-    const knex = knexFactory({
-      client: 'pg',
-      connection: `postgres://bathyscope:${read(path.join(home, 'password'))}@127.0.0.1:${read(path.join(this.data, 'database.port'))}/postgres`,
-    });
+    return `postgres://bathyscope:${read(path.join(home, 'password'))}@127.0.0.1:${read(path.join(this.data, 'database.port'))}/postgres`;
+  }
+
+  /** A connection to its database. */
+  async database<T>(work: (knex: Knex) => Promise<T>): Promise<T> {
+    const knex = knexFactory({ client: 'pg', connection: this.databaseUrl() });
     try {
       return await work(knex);
     } finally {
