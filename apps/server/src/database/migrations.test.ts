@@ -1,7 +1,8 @@
 import { Logger } from '@nestjs/common';
 import fs from 'node:fs';
 import pg from 'pg';
-import { freshDatabase } from '../testing/test-server.ts';
+import type { KeptRecord } from '@bathyscope/contracts';
+import { freshDatabase, TestServer } from '../testing/test-server.ts';
 import { lifted, RECORD_KINDS } from '@bathyscope/contracts/records';
 import { readReference } from '@bathyscope/core';
 import { v3 } from 'uuid';
@@ -131,6 +132,70 @@ test('what was kept of a model in one document is kept as records: each of its k
     { kind: 'home', document: {} },
     { kind: 'ledger-entry', document: {} },
   ]);
+});
+
+test('from the schema of every release that has landed: model, file, view and what was kept are there afterwards, and the server runs on it', async () => {
+  const all = await migrationSource.getMigrations([]);
+  for (let landed = 1; landed < all.length; landed++) {
+    await client.end();
+    await freshDatabase('migrations_test');
+    client = new pg.Client({ connectionString: process.env['DATABASE_URL'] });
+    await client.connect();
+    await migrate(0, landed);
+    // As the tool that runs the steps notes them.
+    await client.query(
+      `create table knex_migrations (id serial primary key, name text, batch int, migration_time timestamptz);
+       create table knex_migrations_lock (index serial primary key, is_locked int)`,
+    );
+    for (const { name } of all.slice(0, landed))
+      await client.query('insert into knex_migrations (name, batch, migration_time) values ($1, 1, now())', [name]);
+    const tables = new Set((await rows<{ tablename: string }>('select tablename from pg_tables')).map((t) => t.tablename));
+    const [{ id }] = await rows<{ id: string }>(
+      `insert into model (owner_id, name) values ('${INSTALLATION}', 'Valve ${landed}') returning id`,
+    );
+    const of = `'${INSTALLATION}', '${id}'`;
+    if (tables.has('blob')) {
+      await client.query(`insert into blob (id) values ('${id}')`);
+      await client.query(`insert into source_file (hash, size, blob_id) values ('abc', 3, '${id}')`);
+    } else {
+      await client.query(`insert into source_file (hash, owner_id, size) values ('abc', '${INSTALLATION}', 3)`);
+      await client.query(`insert into source_chunk (hash, position, bytes) values ('abc', 0, 'abc')`);
+    }
+    await client.query(
+      `insert into revision (owner_id, model_id, revision, file_name, file_hash, state) values (${of}, 1, 'v.step', 'abc', 'ready')`,
+    );
+    const kept: string[] = [];
+    const keep = async (kind: string, sql: string) => {
+      await client.query(sql);
+      kept.push(kind);
+    };
+    const axis = `'{"axis": "y"}'`;
+    if (tables.has('saved_view'))
+      await keep(
+        'saved-view',
+        `insert into saved_view (owner_id, model_id, revision, name, position, document) values (${of}, 1, 'A', 1, '{"version": 3}')`,
+      );
+    if (tables.has('model_preference'))
+      await keep('up-axis', `insert into model_preference (owner_id, model_id, document) values (${of}, '{"upAxis": "y"}')`);
+    if (tables.has('record'))
+      await keep(
+        'up-axis',
+        `insert into record (id, model_id, kind, version, document, made_on) values (gen_random_uuid(), '${id}', 'up-axis', 1, ${axis}, 1)`,
+      );
+    await prepareDatabase();
+    const server = await TestServer.start();
+    try {
+      const model = await server.get<{ name: string; fileName: string }>(`/models/${id}`);
+      expect([landed, model.name, model.fileName]).toEqual([landed, `Valve ${landed}`, 'v.step']);
+      const records = await server.get<KeptRecord[]>(`/models/${id}/records`);
+      expect([landed, ...records.map((r) => r.kind).sort()]).toEqual([landed, ...kept]);
+      expect((await rows<{ bytes: string }>(`select encode(bytes, 'escape') as bytes from blob_chunk`)).map((c) => c.bytes)).toEqual(
+        tables.has('blob') ? [] : ['abc'],
+      );
+    } finally {
+      await server.close();
+    }
+  }
 });
 
 test('tables are not changed under processes of an earlier version: they are waited for, and that is said', async () => {
