@@ -1,8 +1,13 @@
 import { randomUUID } from 'node:crypto';
+import fs from 'node:fs';
 import http from 'node:http';
+import os from 'node:os';
+import path from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { gzipSync } from 'node:zlib';
 import { chromium } from '@playwright/test';
 import type { ModelDetail } from '@bathyscope/contracts';
+import { ODD_BODIES, type Send } from '../apps/server/src/testing/odd-bodies.ts';
 import { publicFile, Running } from '../reliability/running.ts';
 import { LAUNCH } from './browser.ts';
 import { report } from './report.ts';
@@ -97,8 +102,41 @@ function flood(address: string): () => Promise<void> {
   };
 }
 
+/** How long the web server's event loop was held at the most since it was asked last, ms. */
+async function heldFor(running: Running, file: string): Promise<number> {
+  fs.rmSync(file, { force: true });
+  process.kill(running.pids('main.js')[0], 'SIGUSR2');
+  await running.until(() => Promise.resolve(fs.existsSync(file) && fs.readFileSync(file, 'utf8') !== ''), 'it is told');
+  return Number(fs.readFileSync(file, 'utf8'));
+}
+
+/** No request may hold the event loop for 50 ms, whatever its body. */
+async function watched(running: Running, file: string, model: string): Promise<void> {
+  const request: Send = (method, url, body, headers) =>
+    fetch(`${running.address}${url}`, {
+      method,
+      body: typeof body === 'string' ? body : new Uint8Array(body),
+      headers: { 'Content-Type': 'application/json', ...headers },
+    });
+  await heldFor(running, file);
+  let worst = { name: '', held: 0 };
+  for (const [name, , , ask] of ODD_BODIES) {
+    await ask(request, model).then((r) => r.arrayBuffer());
+    const held = await heldFor(running, file);
+    if (held > worst.held) worst = { name, held };
+  }
+  report(
+    'the longest that one odd body holds the event loop, of 50 ms',
+    worst.held / 50,
+    '×',
+    `${worst.held.toFixed(0)} ms: ${worst.name}`,
+  );
+}
+
 export async function benchRecords(): Promise<void> {
-  const running = new Running();
+  const loopFile = path.join(os.tmpdir(), `bathyscope-loop-${process.pid}`);
+  const watch = pathToFileURL(path.join(import.meta.dirname, 'watch-loop.mjs')).href;
+  const running = new Running({ NODE_OPTIONS: `--import ${watch}`, LOOP_FILE: loopFile });
   await running.start();
   try {
     const ready = async (name: string, text: string) => {
@@ -131,6 +169,7 @@ export async function benchRecords(): Promise<void> {
       '×',
       `${heard.toFixed(1)} ms against ${answered.toFixed(1)} ms`,
     );
+    await watched(running, loopFile, plain);
     const shelf = `${running.address}/api/models`;
     const alone = await reads(shelf);
     const stop = flood(running.address);
