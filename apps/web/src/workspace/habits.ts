@@ -1,14 +1,5 @@
-import {
-  ANGLE_STYLES,
-  INCH_STYLES,
-  isValues,
-  LENGTH_UNITS,
-  MAX_LENS,
-  MIN_LENS,
-  MOST_PRECISION,
-  readStyle,
-  type StylePreset,
-} from '@bathyscope/core';
+import { ANGLE_STYLES, INCH_STYLES, isValues, LENGTH_UNITS, MAX_LENS, MIN_LENS, MOST_PRECISION, readStyle } from '@bathyscope/core';
+import { z } from 'zod';
 import { ACTION_NAMES, PRESETS } from '../state/gestures.ts';
 import { PANEL_MAX, PANEL_MIN, type Settings } from '../state/settings-store.ts';
 import type { Profile } from './workspace.ts';
@@ -16,66 +7,53 @@ import type { Profile } from './workspace.ts';
 /** What a user set, without what changes it. */
 export type SettingValues = Omit<Settings, 'change'>;
 
-const isBoolean = (v: unknown): boolean => typeof v === 'boolean';
-const isTexts = (v: unknown): boolean => Array.isArray(v) && v.every((x) => typeof x === 'string');
-const oneOf =
-  (...values: readonly unknown[]) =>
-  (v: unknown): boolean =>
-    values.includes(v);
-const within =
-  (low: number, high: number) =>
-  (v: unknown): boolean =>
-    typeof v === 'number' && v >= low && v <= high;
-const mapOf =
-  (check: (value: unknown) => boolean) =>
-  (v: unknown): boolean =>
-    isValues(v) && Object.values(v).every(check);
-const isAction = (v: unknown): boolean => typeof v === 'string' && v in ACTION_NAMES;
-const isStyles = (v: unknown): boolean =>
-  Array.isArray(v) && v.every((s) => isValues(s) && typeof s['id'] === 'string' && typeof s['name'] === 'string' && isValues(s['style']));
+const within = (low: number, high: number) => z.number().min(low).max(high);
+const texts = z.array(z.string());
+const action = z.string().refine((name): name is keyof typeof ACTION_NAMES => Object.hasOwn(ACTION_NAMES, name));
+// Styles of an older version lack choices that were added since.
+const style = z.record(z.string(), z.unknown()).transform(readStyle);
 
-/** What each setting may be. */
-const RULES: Record<keyof SettingValues, (value: unknown) => boolean> = {
-  theme: oneOf('chart', 'abyss'),
-  unit: oneOf(...LENGTH_UNITS),
-  precision: (v) => Number.isInteger(v) && within(0, MOST_PRECISION)(v),
-  inches: oneOf(...INCH_STYLES),
-  angles: oneOf(...ANGLE_STYLES),
-  probe: oneOf('line', 'cursor', 'off'),
-  secondUnit: oneOf('none', ...LENGTH_UNITS),
-  task: oneOf(null, 'parts', 'views', 'style', 'section', 'measure', 'mass'),
+/** What each setting may be; one that cannot be is left out, each for itself. */
+const RULES = {
+  theme: z.enum(['chart', 'abyss']),
+  unit: z.enum(LENGTH_UNITS),
+  precision: within(0, MOST_PRECISION).int(),
+  inches: z.enum(INCH_STYLES),
+  angles: z.enum(ANGLE_STYLES),
+  probe: z.enum(['line', 'cursor', 'off']),
+  secondUnit: z.enum(['none', ...LENGTH_UNITS]),
+  task: z.enum(['parts', 'views', 'style', 'section', 'measure', 'mass']).nullable(),
   panelWidth: within(PANEL_MIN, PANEL_MAX),
-  stripFolded: isBoolean,
-  gesturePreset: oneOf(...PRESETS.map((p) => p.id)),
-  ownGestures: mapOf(mapOf(isAction)),
-  invertedZooms: isTexts,
+  stripFolded: z.boolean(),
+  gesturePreset: z.string().refine((id) => PRESETS.some((p) => p.id === id)),
+  ownGestures: z.record(z.string(), z.record(z.string(), action)),
+  invertedZooms: texts,
   zoomSpeed: within(0.1, 10),
-  ownKeys: mapOf((v) => typeof v === 'string'),
-  orbitMode: oneOf('turntable', 'free'),
-  pivotPolicy: oneOf('kept', 'cursor', 'picked', 'centre'),
-  pivotGlides: isBoolean,
+  ownKeys: z.record(z.string(), z.string()),
+  orbitMode: z.enum(['turntable', 'free']),
+  pivotPolicy: z.enum(['kept', 'cursor', 'picked', 'centre']),
+  pivotGlides: z.boolean(),
   lens: within(MIN_LENS, MAX_LENS),
-  arrangement: oneOf('first angle', 'third angle'),
-  pinned: isTexts,
-  helm: isBoolean,
+  arrangement: z.enum(['first angle', 'third angle']),
+  pinned: texts,
+  helm: z.boolean(),
   tourPace: within(0.1, 120),
   sweepSeconds: within(0.5, 120),
-  flatParts: isBoolean,
-  partColumns: isTexts,
-  partWidths: mapOf(within(30, 400)),
-  ownStyles: isStyles,
-  smoothEdges: isBoolean,
-};
+  flatParts: z.boolean(),
+  partColumns: texts,
+  partWidths: z.record(z.string(), within(30, 400)),
+  ownStyles: z.array(z.object({ id: z.string(), name: z.string(), style })),
+  smoothEdges: z.boolean(),
+} satisfies Record<keyof SettingValues, z.ZodType>;
 
 /** Of stored values those that this version knows and that can be; the rest is left out. */
 export function readSettings(values: unknown): Partial<SettingValues> {
   if (!isValues(values)) return {};
-  const known = Object.entries(RULES).flatMap(([key, allows]) => (key in values && allows(values[key]) ? [[key, values[key]]] : []));
-  const settings = Object.fromEntries(known) as Partial<SettingValues>;
-  // Styles of an older version lack choices that were added since.
-  return settings.ownStyles
-    ? { ...settings, ownStyles: settings.ownStyles.map((s): StylePreset => ({ ...s, style: readStyle(s.style) })) }
-    : settings;
+  const known = Object.entries(RULES).flatMap(([key, rule]) => {
+    const read = Object.hasOwn(values, key) ? rule.safeParse(values[key]) : null;
+    return read?.success ? [[key, read.data]] : [];
+  });
+  return Object.fromEntries(known) as Partial<SettingValues>;
 }
 
 export const settingsOf = ({ change: _, ...values }: Settings): SettingValues => values;

@@ -1,5 +1,8 @@
+import { z } from 'zod';
 import { ROUNDING, TINY } from '../tolerances.ts';
 import { fromOf, type Reference } from './reference.ts';
+import { anything, label, listOf, vector } from '../model/described.ts';
+import { isValues } from '../tables/own.ts';
 import { boxSize, type Box3 } from '../math/box3.ts';
 import { add, addScaled, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 
@@ -74,36 +77,25 @@ export interface ReferenceGeometry {
 
 export const NO_REFERENCES: ReferenceGeometry = { planes: [], axes: [], envelope: null, shown: ['triad'] };
 
-const isVec = (v: unknown): v is Vec3 => Array.isArray(v) && v.length === 3 && v.every((x) => Number.isFinite(x));
+const named = { id: label(), name: label(), made: label(), from: anything };
+const direction = vector.refine((v) => length(v) > 0).transform(normalize);
+const plane = z
+  .object({ ...named, origin: vector, normal: direction })
+  .transform(({ from, ...rest }): ReferencePlane => ({ ...rest, ...fromOf(from) }));
+const axis = z
+  .object({ ...named, origin: vector, direction })
+  .transform(({ from, ...rest }): ReferenceAxis => ({ ...rest, ...fromOf(from) }));
+const envelope = z.object({ size: vector.refine((size) => size.every((x) => x > 0)), at: vector.nullable().catch(null) });
+const geometry = z.object({
+  planes: listOf(plane),
+  axes: listOf(axis),
+  envelope: envelope.nullable().catch(null),
+  shown: z.array(z.unknown().transform(String)).catch([...NO_REFERENCES.shown]),
+});
 
 /** Reference geometry from stored values; what is incomplete is left out. */
 export function readReferenceGeometry(values: unknown): ReferenceGeometry {
-  const v = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;
-  const list = <T>(key: string, read: (item: Record<string, unknown>) => T | null): T[] =>
-    Array.isArray(v[key])
-      ? v[key].flatMap((item) => (typeof item === 'object' && item !== null ? (read(item as Record<string, unknown>) ?? []) : []))
-      : [];
-  const named = (i: Record<string, unknown>) => ({
-    id: String(i['id'] ?? ''),
-    name: String(i['name'] ?? '').slice(0, 200),
-    made: String(i['made'] ?? '').slice(0, 200),
-    ...fromOf(i['from']),
-  });
-  const e = v['envelope'] as Record<string, unknown> | null | undefined;
-  return {
-    planes: list('planes', (i) =>
-      isVec(i['origin']) && isVec(i['normal']) && length(i['normal']) > 0
-        ? { ...named(i), origin: i['origin'], normal: normalize(i['normal']) }
-        : null,
-    ),
-    axes: list('axes', (i) =>
-      isVec(i['origin']) && isVec(i['direction']) && length(i['direction']) > 0
-        ? { ...named(i), origin: i['origin'], direction: normalize(i['direction']) }
-        : null,
-    ),
-    envelope: e && isVec(e['size']) && e['size'].every((x) => x > 0) ? { size: e['size'], at: isVec(e['at']) ? e['at'] : null } : null,
-    shown: Array.isArray(v['shown']) ? v['shown'].map(String) : [...NO_REFERENCES.shown],
-  };
+  return geometry.parse(isValues(values) ? values : {});
 }
 
 /** The plane through three points. @throws RangeError with a sentence when they lie on a line */

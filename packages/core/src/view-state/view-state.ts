@@ -1,12 +1,15 @@
+import { z } from 'zod';
 import { PIPS, type Pip } from '../camera/directions.ts';
-import type { Arrangement, LinkedSide, PaneLayout, PaneMode } from '../camera/pane-layout.ts';
+import type { Arrangement, PaneLayout, PaneMode } from '../camera/pane-layout.ts';
 import { DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '../camera/view-camera.ts';
 import { normalize, type Vec3 } from '../math/vec3.ts';
+import { anything, compact, isNotFalse, isTrue, label, listOf, perhaps, vector } from '../model/described.ts';
 import { fromOf, type Reference } from '../references/reference.ts';
 import { readReferenceGeometry, type ReferenceGeometry } from '../references/reference-geometry.ts';
 import { readSection, type Section } from '../section/planes/section-plane.ts';
 import { readStyle, type StylePreset, type ViewStyle } from '../style/view-style.ts';
 import { liftPath, type ComponentPath } from '../model/structure.ts';
+import { isValues, withOwn } from '../tables/own.ts';
 import type { ComponentState } from '../visibility/component-states.ts';
 
 export interface CameraPart {
@@ -73,8 +76,6 @@ export class ViewStateError extends Error {
   override name = 'ViewStateError';
 }
 
-const isVec = (v: unknown, n: number): v is number[] => Array.isArray(v) && v.length === n && v.every((x) => Number.isFinite(x));
-
 /** A stored view state as far as this version understands it, also one of a newer version. @throws ViewStateError when nothing of it is understood */
 export function understoodViewState(document: unknown): ViewState {
   const { version, ...parts } = (document ?? {}) as Record<string, unknown>;
@@ -90,113 +91,117 @@ export function understoodViewState(document: unknown): ViewState {
   return { version: VIEW_STATE_VERSION, ...(Object.fromEntries(understood) as Partial<ViewState>) };
 }
 
+/** Styles that a state can carry along, and figures that can be hidden in it. */
+const MOST_STYLES = 50;
+const MOST_FIGURES = 2000;
+/** How far a quaternion may be from length 1, for it to mean a direction. */
+const SHORTEST = 0.5;
+const LONGEST = 2;
+
+/** Lengths are what people stored; a hinge without a direction is none. */
+const hinge = z
+  .object({ origin: vector, axis: vector.refine((v) => Math.hypot(...v) >= SHORTEST), name: label('an axis'), from: anything })
+  .transform(({ axis, from, ...rest }): HingePart => ({ ...rest, axis: normalize(axis), ...fromOf(from) }));
+
+const number = z.number();
+const camera = z
+  .object({
+    projection: z.enum(['orthographic', 'perspective']).catch('orthographic'),
+    target: vector,
+    orientation: z
+      .tuple([number, number, number, number])
+      .refine((q) => Math.hypot(...q) > SHORTEST && Math.hypot(...q) < LONGEST, { error: 'The camera of this view has no direction.' })
+      .transform((q) => q.map((x) => x / Math.hypot(...q)) as unknown as CameraPart['orientation']),
+    height: number.positive(),
+    // Version 1 knew no perspective: its cameras lack a lens.
+    lens: number.catch(DEFAULT_LENS).transform((lens) => Math.max(MIN_LENS, Math.min(MAX_LENS, lens))),
+    pivot: perhaps(vector),
+    hinge: perhaps(hinge),
+  })
+  .transform((read): CameraPart => compact(read));
+
+const style = anything.transform(readStyle);
+
+const isPip = (pip: readonly number[]): boolean => PIPS.some((p) => p.every((x, k) => x === pip[k]));
+const mode = z
+  .union([
+    z.object({ kind: z.literal('linked'), side: z.enum(['top', 'bottom', 'left', 'right']) }),
+    z.object({ kind: z.literal('fixed'), pip: vector.refine(isPip).transform((pip) => pip as unknown as Pip) }),
+  ])
+  .catch({ kind: 'free' } as never)
+  .transform((read): PaneMode => read);
+
+const panes = z.object({
+  layout: z.enum(['one', 'beside', 'above', 'four']),
+  arrangement: z.enum(['third angle', 'first angle']).catch('third angle'),
+  panes: z
+    .array(
+      z.object({ mode, camera, style: style.optional(), uncut: perhaps(z.literal(true)) }).transform((pane): PanePart => compact(pane)),
+    )
+    .min(1)
+    .max(4),
+});
+
+const MOST_TRANSPARENT = 0.95;
+const component = z
+  .unknown()
+  .transform((state) => (typeof state === 'object' && state !== null ? state : {}))
+  .pipe(
+    z.object({
+      visible: isNotFalse,
+      ghosted: isTrue,
+      keptWhole: isTrue,
+      colour: perhaps(vector),
+      transparency: perhaps(number.transform((t) => Math.max(0, Math.min(MOST_TRANSPARENT, t)))),
+      style: perhaps(z.string()),
+    }),
+  )
+  .transform((read): ComponentState => compact(read));
+
+const preset = z.object({ id: z.string(), name: label(), style }).transform((read): StylePreset => read);
+
+/** What of a stored view is read, whatever its version; all else is left out. */
+const parts = z.object({
+  camera: camera.optional(),
+  panes: panes.optional(),
+  visibility: z.record(z.string(), component).optional(),
+  style: style.optional(),
+  styles: listOf(preset, MOST_STYLES).optional(),
+  reference: z.unknown().transform(readReferenceGeometry).optional(),
+  section: z.unknown().transform(readSection).optional(),
+  hiddenFigures: perhaps(listOf(z.string(), MOST_FIGURES)),
+});
+
+const SENTENCES: ReadonlyMap<unknown, string> = new Map([
+  ['camera', 'The camera of this view is incomplete.'],
+  ['panes', 'The panes of this view are incomplete.'],
+  ['visibility', 'The visibility of this view is incomplete.'],
+]);
+
 /**
  * Checks a stored view state and lifts older versions to the present one; unknown parts are dropped.
  * @throws ViewStateError with a sentence, for what no version ever wrote
  */
 export function migrateViewState(document: unknown): ViewState {
-  if (typeof document !== 'object' || document === null) throw new ViewStateError('A view state must be an object.');
-  const source = document as Record<string, unknown>;
-  // Version 1 knew no perspective: its cameras lack a lens, which `readCamera` fills in. Up to version 2 paths began with the root's name.
-  const { version } = source;
+  if (!isValues(document)) throw new ViewStateError('A view state must be an object.');
+  const { version } = document;
   if (version !== 1 && version !== 2 && version !== VIEW_STATE_VERSION)
     throw new ViewStateError(`This view was written by another version of the program (${String(version)}).`);
-  const state: ViewState = { version: VIEW_STATE_VERSION };
-  if (source['camera'] !== undefined) state.camera = readCamera(source['camera']);
-  if (source['panes'] !== undefined) state.panes = readPanes(source['panes']);
-  if (source['visibility'] !== undefined)
-    state.visibility = readVisibility(source['visibility'], version === VIEW_STATE_VERSION ? (path) => path : liftPath);
-  if (source['style'] !== undefined) state.style = readStyle(source['style']);
-  if (source['styles'] !== undefined) state.styles = readStyles(source['styles']);
-  if (source['reference'] !== undefined) state.reference = readReferenceGeometry(source['reference']);
-  if (source['section'] !== undefined) state.section = readSection(source['section']);
-  if (Array.isArray(source['hiddenFigures']))
-    state.hiddenFigures = source['hiddenFigures'].filter((id) => typeof id === 'string').slice(0, MOST_FIGURES);
-  return state;
-}
-
-const MOST_FIGURES = 2000;
-
-function readCamera(camera: unknown): CameraPart {
-  const c = camera as Record<string, unknown>;
-  if (!c || !isVec(c['target'], 3) || !isVec(c['orientation'], 4) || !(Number.isFinite(c['height']) && (c['height'] as number) > 0))
-    throw new ViewStateError('The camera of this view is incomplete.');
-  const length = Math.hypot(...(c['orientation'] as number[]));
-  if (!(length > 0.5 && length < 2)) throw new ViewStateError('The camera of this view has no direction.');
-  return {
-    projection: c['projection'] === 'perspective' ? 'perspective' : 'orthographic',
-    target: c['target'] as unknown as Vec3,
-    orientation: (c['orientation'] as number[]).map((x) => x / length) as unknown as [number, number, number, number],
-    height: c['height'] as number,
-    lens: Number.isFinite(c['lens']) ? Math.max(MIN_LENS, Math.min(MAX_LENS, c['lens'] as number)) : DEFAULT_LENS,
-    ...(isVec(c['pivot'], 3) && { pivot: c['pivot'] as unknown as Vec3 }),
-    ...readHinge(c['hinge']),
-  };
-}
-
-function readHinge(hinge: unknown): { hinge?: HingePart } {
-  const h = (hinge ?? {}) as Record<string, unknown>;
-  if (!isVec(h['origin'], 3) || !isVec(h['axis'], 3) || Math.hypot(...h['axis']) < 0.5) return {};
-  return {
-    hinge: {
-      origin: h['origin'] as unknown as Vec3,
-      axis: normalize(h['axis'] as unknown as Vec3),
-      name: String(h['name'] ?? 'an axis').slice(0, 200),
-      ...fromOf(h['from']),
-    },
-  };
-}
-
-/** Styles that a state can carry along. */
-const MOST_STYLES = 50;
-
-const readStyles = (styles: unknown): StylePreset[] =>
-  (Array.isArray(styles) ? (styles as Record<string, unknown>[]) : [])
-    .slice(0, MOST_STYLES)
-    .flatMap((s) =>
-      typeof s?.['id'] === 'string' ? [{ id: s['id'], name: String(s['name'] ?? '').slice(0, 200), style: readStyle(s['style']) }] : [],
+  // What is not there is not there: a part that says nothing would read as one with all its defaults.
+  const read = parts.safeParse(compact(document));
+  if (!read.success) {
+    const { code, message, path } = read.error.issues[0];
+    throw new ViewStateError(code === 'custom' ? message : (SENTENCES.get(path[0]) ?? 'This is no view state.'));
+  }
+  const state: Omit<ViewState, 'version'> = Object.fromEntries(Object.entries(read.data).filter(([part]) => document[part] !== undefined));
+  const { visibility } = read.data;
+  // Up to version 2 paths began with the root's name.
+  const lifted =
+    version !== VIEW_STATE_VERSION &&
+    visibility &&
+    withOwn(
+      {},
+      Object.entries(visibility).map(([at, s]) => [liftPath(at), s] as const),
     );
-
-const LAYOUTS: readonly unknown[] = ['one', 'beside', 'above', 'four'];
-const SIDES: readonly unknown[] = ['top', 'bottom', 'left', 'right'];
-
-function readPanes(panes: unknown): PanesPart {
-  const p = (panes ?? {}) as Record<string, unknown>;
-  if (!LAYOUTS.includes(p['layout']) || !Array.isArray(p['panes']) || p['panes'].length < 1 || p['panes'].length > 4)
-    throw new ViewStateError('The panes of this view are incomplete.');
-  return {
-    layout: p['layout'] as PaneLayout,
-    arrangement: p['arrangement'] === 'first angle' ? 'first angle' : 'third angle',
-    panes: p['panes'].map((pane: Record<string, unknown> | null): PanePart => ({
-      mode: readMode(pane?.['mode']),
-      camera: readCamera(pane?.['camera']),
-      ...(pane?.['style'] !== undefined && { style: readStyle(pane['style']) }),
-      ...(pane?.['uncut'] === true && { uncut: true }),
-    })),
-  };
-}
-
-function readMode(mode: unknown): PaneMode {
-  const m = (mode ?? {}) as Record<string, unknown>;
-  if (m['kind'] === 'linked' && SIDES.includes(m['side'])) return { kind: 'linked', side: m['side'] as LinkedSide };
-  if (m['kind'] === 'fixed' && isVec(m['pip'], 3) && PIPS.some((p) => p.every((x, k) => x === (m['pip'] as number[])[k])))
-    return { kind: 'fixed', pip: m['pip'] as unknown as Pip };
-  return { kind: 'free' };
-}
-
-function readVisibility(visibility: unknown, lift: (path: ComponentPath) => ComponentPath): Record<ComponentPath, ComponentState> {
-  if (typeof visibility !== 'object' || visibility === null) throw new ViewStateError('The visibility of this view is incomplete.');
-  const states = Object.entries(visibility as Record<string, unknown>).map(([path, raw]): [ComponentPath, ComponentState] => {
-    const s = (raw ?? {}) as Record<string, unknown>;
-    const state = {
-      visible: s['visible'] !== false,
-      ghosted: s['ghosted'] === true,
-      keptWhole: s['keptWhole'] === true,
-      ...(isVec(s['colour'], 3) && { colour: s['colour'] as unknown as Vec3 }),
-      ...(Number.isFinite(s['transparency']) && { transparency: Math.max(0, Math.min(0.95, s['transparency'] as number)) }),
-      ...(typeof s['style'] === 'string' && { style: s['style'] }),
-    };
-    return [lift(path), state];
-  });
-  return Object.fromEntries(states);
+  return { version: VIEW_STATE_VERSION, ...state, ...(lifted && { visibility: lifted }) };
 }

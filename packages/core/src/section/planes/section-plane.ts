@@ -1,8 +1,11 @@
+import { z } from 'zod';
 import { ALMOST_ALONG, FLUSH_RELATIVE } from '../../tolerances.ts';
 import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
 import { boxCentre, boxDiagonal, boxSize, isEmptyBox, type Box3 } from '../../math/box3.ts';
 import { rotate, rotationAbout } from '../../math/quaternion.ts';
 import type { UpAxis } from '../../camera/directions.ts';
+import { anything, isNotFalse, isTrue, label, listOf, vector } from '../../model/described.ts';
+import { isValues } from '../../tables/own.ts';
 import { fromOf, type Reference } from '../../references/reference.ts';
 import type { ClipPlane } from '../../picking/pick-scene.ts';
 import type { CutPlane } from '../mesh/slice-mesh.ts';
@@ -109,34 +112,26 @@ export function planeThroughAxis(origin: Vec3, axis: Vec3, angle: number, toward
   return { origin, normal: normalize(add(scale(start, Math.cos(angle)), scale(cross(axis, start), Math.sin(angle)))) };
 }
 
-const isVec = (v: unknown): v is Vec3 => Array.isArray(v) && v.length === 3 && v.every((x) => Number.isFinite(x));
-
 /** A section from stored values; planes that are incomplete are left out. */
 export function readSection(values: unknown): Section {
-  const section = (values ?? {}) as Record<string, unknown>;
-  const planes = Array.isArray(section['planes']) ? section['planes'] : [];
-  return {
-    on: section['on'] !== false,
-    combine: section['combine'] === 'all' ? 'all' : 'any',
-    planes: planes.slice(0, MAX_PLANES).flatMap((v: Record<string, unknown> | null) =>
-      v &&
-      isVec(v['origin']) &&
-      isVec(v['normal']) &&
-      Math.abs(Math.hypot(...v['normal']) - 1) < UNIT_LENGTH &&
-      Number.isFinite(v['offset'])
-        ? [
-            {
-              id: String(v['id']),
-              name: String(v['name']).slice(0, 200),
-              origin: v['origin'],
-              normal: v['normal'],
-              offset: v['offset'] as number,
-              flipped: v['flipped'] === true,
-              on: v['on'] !== false,
-              ...fromOf(v['from']),
-            },
-          ]
-        : [],
-    ),
-  };
+  return section.parse(isValues(values) ? values : {});
 }
+
+const plane = z
+  .object({
+    id: label(),
+    name: label(),
+    origin: vector,
+    normal: vector.refine((n) => Math.abs(Math.hypot(...n) - 1) < UNIT_LENGTH),
+    offset: z.number(),
+    flipped: isTrue,
+    on: isNotFalse,
+    from: anything,
+  })
+  .transform(({ from, ...rest }): SectionPlane => ({ ...rest, ...fromOf(from) }));
+
+const section = z.object({
+  on: isNotFalse,
+  combine: z.enum(['any', 'all']).catch('any'),
+  planes: listOf(plane, MAX_PLANES),
+});
