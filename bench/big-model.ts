@@ -58,6 +58,7 @@ export async function bigModel(): Promise<{ detail: ModelDetail; containers: Map
     id: '00000000-0000-4000-8000-0000000000be',
     name: 'Bench rack',
     revision: 1,
+    newest: 1,
     fileName: 'bench.step',
     fileSize: 0,
     format: 'STEP',

@@ -7,6 +7,7 @@ import { GeometriesModule } from './geometries/geometries.module.ts';
 import { JobsModule } from './jobs/jobs.module.ts';
 import { MaterialsModule } from './materials/materials.module.ts';
 import { ModelsModule } from './models/models.module.ts';
+import { RevisionsModule } from './models/revisions.module.ts';
 import { ProfilesModule } from './profiles/profiles.module.ts';
 import { QuestionsModule } from './questions/questions.module.ts';
 import { RecordsModule } from './records/records.module.ts';
@@ -20,6 +21,7 @@ import { ViewsModule } from './views/views.module.ts';
     DatabaseModule,
     BinModule,
     ModelsModule,
+    RevisionsModule,
     GeometriesModule,
     JobsModule,
     EventsModule,

@@ -66,6 +66,8 @@ function start(): void {
     { path: '/', element: <ShelfPage /> },
     { path: '/models/:id', element: <WorkspacePage /> },
     { path: '/models/:id/at/:link', element: <WorkspacePage /> },
+    { path: '/models/:id/revisions/:revision', element: <WorkspacePage /> },
+    { path: '/models/:id/revisions/:revision/at/:link', element: <WorkspacePage /> },
     { path: '*', element: <NotFoundPage /> },
   ];
   const router = createBrowserRouter(routes, { basename: BASE });

@@ -106,8 +106,24 @@ export class ChangeModelRequest {
   tags?: string[];
 }
 
+/** Of which revision of the model something is said; of the newest where it is absent. */
+class OfRevision {
+  @IsOptional()
+  @IsInt({ message: 'A revision is a number.' })
+  @Min(1, { message: 'Revisions are numbered from 1.' })
+  @Max(2 ** 31 - 1)
+  revision?: number;
+}
+
+/** A line about a revision. */
+export class ChangeRevisionRequest {
+  @IsString({ message: 'What is said about a revision is text.' })
+  @MaxLength(500, { message: 'A line about a revision has at most 500 characters.' })
+  note!: string;
+}
+
 /** A view-state document as the client keeps it; its parts are checked by core's `migrateViewState`. */
-export class SaveViewStateRequest {
+export class SaveViewStateRequest extends OfRevision {
   @IsObject({ message: 'A view state is an object.' })
   document!: Record<string, unknown>;
 }
@@ -152,7 +168,7 @@ const IsRecordChanges = () =>
     },
   });
 
-export class ChangeRecordsRequest {
+export class ChangeRecordsRequest extends OfRevision {
   @IsRecordChanges()
   changes!: RecordChange[];
 }

@@ -54,10 +54,25 @@ export interface ModelListItem {
 }
 
 export interface ModelDetail extends ModelListItem {
+  /** Number of the newest revision, which this may not be. */
+  newest: number;
   schema: string | null;
   lengthUnit: string | null;
   structure: ModelStructure;
   warnings: string[];
+}
+
+/** One revision of a model. */
+export interface RevisionView {
+  revision: number;
+  fileName: string;
+  fileSize: number;
+  state: 'converting' | 'ready';
+  createdAt: string;
+  /** Who put it there; null for a program without a profile. */
+  author: Who | null;
+  /** What they say about it. */
+  note: string;
 }
 
 export interface UploadResult {

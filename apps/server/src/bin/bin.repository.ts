@@ -41,7 +41,7 @@ export class BinRepository {
   async collect(): Promise<void> {
     const old = (table: string, column: string) =>
       this.knex(table).whereRaw(`${table}.${column} < now() - make_interval(days => ?)`, [this.days]);
-    for (const table of ['model', 'record']) await old(table, 'deleted_at').delete();
+    for (const table of ['model', 'revision', 'record']) await old(table, 'deleted_at').delete();
     await old('job', 'finished_at').where({ state: 'failed' }).delete();
     const made = ['model', 'revision', 'view_state', 'view_link', 'user_setting', 'job', 'own_material'];
     const unused = old('owner', 'seen_at').whereNot({ id: INSTALLATION }).whereNotNull('token_hash').where({ name: '' });

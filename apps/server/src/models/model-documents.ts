@@ -33,11 +33,11 @@ export class ModelDocuments {
 
   constructor(private readonly models: ModelsRepository) {}
 
-  /** A ModelDetail as JSON. @throws ProblemException when there is no such model */
-  async detail(id: string, packed: boolean): Promise<Document> {
-    const details = await this.models.details(id);
-    if (!details) throw notFound('model');
-    const key = [id, details.revision, details.state, details.updatedAt, details.thumbnail, packed].join(' ');
+  /** A ModelDetail as JSON. @param revision the newest where undefined @throws ProblemException when there is no such model */
+  async detail(id: string, revision: number | undefined, packed: boolean): Promise<Document> {
+    const details = await this.models.details(id, revision);
+    if (!details) throw notFound(revision === undefined ? 'model' : 'revision of a model');
+    const key = [id, details.revision, details.newest, details.state, details.updatedAt, details.thumbnail, packed].join(' ');
     const body = this.documents.get(key) ?? (await this.once(key, () => this.make(details, packed)));
     return { etag: `"${Buffer.from(key).toString('base64url')}"`, body };
   }

@@ -6,6 +6,7 @@ import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
 import { ModelDocuments } from './model-documents.ts';
 import { ModelsService } from './models.service.ts';
+import { sendDetail } from './send-detail.ts';
 import { basePath } from '../process/installation.ts';
 
 const PAGE = 200;
@@ -47,19 +48,9 @@ export class ModelsController {
   }
 
   @Get(':id')
-  @ApiOperation({ summary: 'One model with its structure' })
+  @ApiOperation({ summary: 'One model with the structure of its newest revision' })
   async find(@IdParam() id: string, @Req() request: Request, @Res() response: Response): Promise<void> {
-    const packed = request.acceptsEncodings('br') === 'br';
-    const { etag, body } = await this.documents.detail(id, packed);
-    response.set({
-      ETag: etag,
-      'Cache-Control': 'private, no-cache',
-      Vary: 'Accept-Encoding',
-      'Content-Type': 'application/json; charset=utf-8',
-    });
-    if (request.headers['if-none-match'] === etag) return void response.status(304).end();
-    if (packed) response.set('Content-Encoding', 'br');
-    response.send(body);
+    await sendDetail(this.documents, id, undefined, request, response);
   }
 
   @Patch(':id')

@@ -5,6 +5,7 @@ import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { lockFile } from '../database/lock-file.ts';
 import type { ConvertOutcome } from '../kernel/messages.ts';
+import { showNewest } from './revisions.repository.ts';
 import { basePath } from '../process/installation.ts';
 
 interface ModelRow {
@@ -81,8 +82,17 @@ export class ModelsRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
   private current(): Knex.QueryBuilder {
+    return this.all().whereRaw('revision.revision = model.revision');
+  }
+
+  /** A removed one too: somebody may have it open. */
+  private at(revision: number): Knex.QueryBuilder {
+    return this.all().where('revision.revision', revision);
+  }
+
+  private all(): Knex.QueryBuilder {
     return this.knex('model')
-      .join('revision', (on) => on.on('revision.model_id', 'model.id').andOn('revision.revision', 'model.revision'))
+      .join('revision', 'revision.model_id', 'model.id')
       .join('source_file', 'source_file.hash', 'revision.file_hash')
       .whereNull('model.deleted_at');
   }
@@ -134,12 +144,22 @@ export class ModelsRepository {
     return row?.revision;
   }
 
-  /** All of a model but its structure. */
-  async details(id: string): Promise<Omit<ModelDetail, 'structure'> | undefined> {
-    const row = (await this.current()
+  /** All of a model but its structure. @param revision the newest where undefined */
+  async details(id: string, revision?: number): Promise<Omit<ModelDetail, 'structure'> | undefined> {
+    const row = (await (revision === undefined ? this.current() : this.at(revision))
       .where('model.id', id)
-      .first([...LIST_COLUMNS, 'revision.schema', 'revision.length_unit', 'revision.warnings'])) as ModelRow | undefined;
-    return row && { ...listItem(row), schema: row.schema, lengthUnit: row.length_unit, warnings: row.warnings };
+      .first([...LIST_COLUMNS, 'revision.revision as shown', 'revision.schema', 'revision.length_unit', 'revision.warnings'])) as
+      (ModelRow & { shown: number }) | undefined;
+    return (
+      row && {
+        ...listItem(row),
+        revision: row.shown,
+        newest: row.revision,
+        schema: row.schema,
+        lengthUnit: row.length_unit,
+        warnings: row.warnings,
+      }
+    );
   }
 
   /** The structure of a revision as JSON text; null while it is being converted, undefined when there is none. */
@@ -157,6 +177,7 @@ export class ModelsRepository {
       .join('model', 'model.id', 'revision.model_id')
       .where({ file_hash: fileHash })
       .whereNull('model.deleted_at')
+      .whereNull('revision.deleted_at')
       .orderBy('model.created_at')
       .first('model.id');
     return (row as { id: string } | undefined)?.id;
@@ -191,6 +212,8 @@ export class ModelsRepository {
         warnings: JSON.stringify(outcome.warnings),
       });
     await trx('revision_geometry').where({ revision_id: revisionId }).whereRaw('not (hash = any(?))', [hashes]).delete();
+    const { model_id: model } = (await trx('revision').where({ id: revisionId }).first('model_id')) as { model_id: string };
+    await showNewest(trx, model);
   }
 
   /** Removes a revision that never became ready, and its model when it has no other. A ready one stays, whoever asks. */

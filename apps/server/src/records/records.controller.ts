@@ -38,7 +38,7 @@ export class RecordsController {
   @Patch()
   @ApiOperation({ summary: 'Change up to 500 records; each is answered for itself, in their order' })
   change(@Author() profile: string, @IdParam() id: string, @Body() body: ChangeRecordsRequest): Promise<RecordAnswer[]> {
-    return this.records.change(profile, id, body.changes);
+    return this.records.change(profile, id, body.changes, body.revision);
   }
 
   @Get(':record')

@@ -36,9 +36,10 @@ export class RecordsService {
     return record;
   }
 
-  /** Stores changes, each for itself; all that were stored are when this returns. */
-  async change(author: string, modelId: string, changes: readonly RecordChange[]): Promise<RecordAnswer[]> {
-    const revision = await this.models.require(modelId);
+  /** Stores changes, each for itself, new ones as made on a revision, or the newest; all that were stored are when this returns. */
+  async change(author: string, modelId: string, changes: readonly RecordChange[], madeOn?: number): Promise<RecordAnswer[]> {
+    const newest = await this.models.require(modelId);
+    const revision = madeOn ?? newest;
     const ids = changes.map(({ id }) => id);
     return this.records.inTurn(modelId, async (trx) => {
       const stored = await this.records.stored(trx, ids);

@@ -11,7 +11,8 @@ import { jobView, JobsRepository } from '../jobs/jobs.repository.ts';
 import { isShort } from '../jobs/lanes.ts';
 import { INSTALLATION } from '../database/migrations.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
-import { ProblemException } from '../problems/problem.ts';
+import { RevisionsRepository } from '../models/revisions.repository.ts';
+import { notFound, ProblemException } from '../problems/problem.ts';
 import { BlobsRepository, CHUNK } from './blobs.repository.ts';
 import { requireRoom } from './disk-room.ts';
 import { receiveFiles, refusal, uploadLimit, type FileStream } from './receive-files.ts';
@@ -50,16 +51,21 @@ export class UploadsService {
     private readonly jobs: JobsRepository,
     private readonly blobs: BlobsRepository,
     private readonly sources: SourcesRepository,
+    private readonly revisions: RevisionsRepository,
   ) {}
 
-  /** The files of a multipart request. @param profile whose they are; null of a script's: then the installation's @throws ProblemException with a sentence when none of them was taken */
-  async receive(request: Request, profile: string | null): Promise<UploadResult> {
+  /** The files of a multipart request. @param revisionOf the model that they are revisions of @param profile whose they are; null of a script's: then the installation's @throws ProblemException with a sentence when none of them was taken */
+  async receive(request: Request, profile: string | null, revisionOf?: string): Promise<UploadResult> {
     const gone = new AbortController();
     request.once('close', () => !request.complete && gone.abort());
     await requireRoom(Number(request.headers['content-length'] ?? 0));
     const slot = await this.slots.take(profile ?? request.ip ?? '', gone.signal);
     try {
-      const outcomes = await receiveFiles(request, (stream, name) => this.take(stream, name, profile ?? INSTALLATION), slot.moved);
+      const outcomes = await receiveFiles(
+        request,
+        (stream, name) => this.take(stream, name, profile ?? INSTALLATION, revisionOf),
+        slot.moved,
+      );
       const refused = outcomes.flatMap((o) => (o instanceof ProblemException ? [o] : []));
       const [first, ...others] = outcomes.flatMap((o) => (o instanceof ProblemException ? [] : [o]));
       if (!first) throw refused[0] ?? refusal('The request carries no file. Choose a STEP file and send it again.', 400);
@@ -70,11 +76,18 @@ export class UploadsService {
   }
 
   /** Stores one stream as a model with a conversion job, or finds the model that already has these bytes. */
-  async take(stream: FileStream, rawName: string | undefined, owner = INSTALLATION): Promise<Omit<UploadResult, 'others'>> {
+  async take(
+    stream: FileStream,
+    rawName: string | undefined,
+    owner = INSTALLATION,
+    revisionOf?: string,
+  ): Promise<Omit<UploadResult, 'others'>> {
     const fileName = safeFileName(rawName);
     const reader = this.readerFor(fileName);
     const received = await this.store(stream, fileName, reader);
-    const { modelId, job } = await this.adopt(received, fileName, owner);
+    const { modelId, job } = await (revisionOf
+      ? this.adoptRevision(received, fileName, owner, revisionOf)
+      : this.adopt(received, fileName, owner));
     const model = await this.models.listItem(modelId);
     if (!model) throw refusal('The model was deleted while its file arrived. Send it again.', 409);
     return { model, job, duplicate: job === null };
@@ -99,14 +112,45 @@ export class UploadsService {
       }
       const used = await this.sources.adopt(trx, hash, size, blobId);
       const { modelId, revisionId } = await this.models.create(trx, owner, modelName(fileName), fileName, hash);
-      const input = { revisionId, fileHash: hash };
-      const lane = isShort(size) ? 'run_short' : 'run_job';
-      const job = await this.jobs.create(trx, { kind: 'convert', subject: fileName, modelId, input, asker: owner, lane });
-      return { modelId, job: jobView(job), used };
+      return { modelId, job: await this.convert(trx, owner, modelId, revisionId, fileName, { hash, size }), used };
     });
     // Should this fail, the bytes are collected by age.
     if (!outcome.used) await this.blobs.remove(blobId).catch(() => {});
     return outcome;
+  }
+
+  /** The next revision of a model; the one that it shows stays until this is ready. */
+  private async adoptRevision({ hash, size, blobId }: Received, fileName: string, owner: string, modelId: string) {
+    try {
+      const outcome = await this.knex.transaction(async (trx) => {
+        await lockFile(trx, hash);
+        if (!(await this.revisions.inTurn(trx, modelId))) throw notFound('model');
+        const same = await this.revisions.withFile(trx, modelId, hash);
+        if (same !== undefined)
+          throw refusal(`“${fileName}” is, byte for byte, revision ${same} of this model. Open that one; nothing was added.`, 409);
+        const used = await this.sources.adopt(trx, hash, size, blobId);
+        const revisionId = await this.revisions.add(trx, owner, modelId, fileName, hash);
+        return { job: await this.convert(trx, owner, modelId, revisionId, fileName, { hash, size }), used };
+      });
+      if (!outcome.used) await this.blobs.remove(blobId).catch(() => {});
+      return { modelId, job: outcome.job };
+    } catch (error) {
+      await this.blobs.remove(blobId).catch(() => {});
+      throw error;
+    }
+  }
+
+  private async convert(
+    trx: Knex.Transaction,
+    asker: string,
+    modelId: string,
+    revisionId: string,
+    subject: string,
+    { hash, size }: Pick<Received, 'hash' | 'size'>,
+  ) {
+    const input = { revisionId, fileHash: hash };
+    const lane = isShort(size) ? 'run_short' : 'run_job';
+    return jobView(await this.jobs.create(trx, { kind: 'convert', subject, modelId, input, asker, lane }));
   }
 
   private async store(stream: FileStream, fileName: string, reader: Reader): Promise<Received> {

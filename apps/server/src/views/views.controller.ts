@@ -17,7 +17,7 @@ export class ViewsController {
   @Post('links')
   @ApiOperation({ summary: 'A link that reopens exactly this state' })
   async createLink(@Author() profile: string, @Id() id: string, @Body() body: SaveViewStateRequest): Promise<{ id: string }> {
-    return { id: await this.views.createLink(profile, id, body.document) };
+    return { id: await this.views.createLink(profile, id, body) };
   }
 
   @Get('links/:link')
@@ -36,6 +36,6 @@ export class ViewsController {
   @HttpCode(204)
   @ApiOperation({ summary: 'Keep how this profile leaves the model' })
   saveLastState(@Profile() profile: string, @Id() id: string, @Body() body: SaveViewStateRequest): Promise<void> {
-    return this.views.saveLastState(profile, id, body.document);
+    return this.views.saveLastState(profile, id, body);
   }
 }

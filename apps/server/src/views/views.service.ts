@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { KeptState } from '@bathyscope/contracts';
+import type { SaveViewStateRequest } from '@bathyscope/contracts/requests';
 import { ModelsService } from '../models/models.service.ts';
 import { notFound, ProblemException } from '../problems/problem.ts';
 import { readViewState } from './view-documents.ts';
@@ -19,9 +20,9 @@ export class ViewsService {
     private readonly views: ViewsRepository,
   ) {}
 
-  async createLink(owner: string, modelId: string, document: unknown): Promise<string> {
-    const revision = await this.models.require(modelId);
-    return this.views.createLink(owner, modelId, revision, readViewState(document));
+  async createLink(owner: string, modelId: string, { document, revision }: SaveViewStateRequest): Promise<string> {
+    const newest = await this.models.require(modelId);
+    return this.views.createLink(owner, modelId, revision ?? newest, readViewState(document));
   }
 
   async link(modelId: string, id: string): Promise<KeptState> {
@@ -37,8 +38,8 @@ export class ViewsService {
     return (owner && (await this.views.lastState(owner, modelId))) || { document: null, revision };
   }
 
-  async saveLastState(owner: string, modelId: string, document: unknown): Promise<void> {
-    const revision = await this.models.require(modelId);
-    if (!(await this.views.saveLastState(owner, modelId, revision, readViewState(document)))) throw newerStands();
+  async saveLastState(owner: string, modelId: string, { document, revision }: SaveViewStateRequest): Promise<void> {
+    const newest = await this.models.require(modelId);
+    if (!(await this.views.saveLastState(owner, modelId, revision ?? newest, readViewState(document)))) throw newerStands();
   }
 }

@@ -14,6 +14,7 @@ import type {
   Questions,
   RecordAnswer,
   RecordChange,
+  RevisionView,
   ShelfOrder,
   TagCount,
   UploadResult,
@@ -84,7 +85,13 @@ export const api = {
   models: (wanted: { search: string; tag: string; sort: ShelfOrder }, after?: string) =>
     call<ModelListItem[]>(`/models?${new URLSearchParams({ limit: String(SHELF_PAGE), ...wanted, ...(after && { after }) })}`),
   tags: () => call<TagCount[]>('/models/tags'),
-  model: (id: string) => call<ModelDetail>(`/models/${id}`),
+  /** @param revision the newest where undefined */
+  model: (id: string, revision?: number) => call<ModelDetail>(`/models/${id}${revision === undefined ? '' : `/revisions/${revision}`}`),
+  revisions: (id: string) => call<RevisionView[]>(`/models/${id}/revisions`),
+  setRevisionNote: (id: string, revision: number, note: string) =>
+    call<void>(`/models/${id}/revisions/${revision}`, json('PATCH', { note })),
+  removeRevision: (id: string, revision: number) => call<void>(`/models/${id}/revisions/${revision}`, { method: 'DELETE' }),
+  restoreRevision: (id: string, revision: number) => call<void>(`/models/${id}/revisions/${revision}/restore`, { method: 'POST' }),
   rename: (id: string, name: string) => call<ModelListItem>(`/models/${id}`, json('PATCH', { name })),
   setTags: (id: string, tags: string[]) => call<ModelListItem>(`/models/${id}`, json('PATCH', { tags })),
   remove: (id: string) => call<void>(`/models/${id}`, { method: 'DELETE' }),
@@ -94,14 +101,17 @@ export const api = {
   setThumbnail: (id: string, png: Blob) =>
     call<void>(`/models/${id}/thumbnail`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
   viewState: (id: string) => call<KeptState>(`/models/${id}/view-state`),
-  saveViewState: (id: string, document: object) => call<void>(`/models/${id}/view-state`, outliving(json('PUT', { document }))),
-  createLink: (id: string, document: object) => call<{ id: string }>(`/models/${id}/links`, json('POST', { document })),
+  saveViewState: (id: string, document: object, revision: number) =>
+    call<void>(`/models/${id}/view-state`, outliving(json('PUT', { document, revision }))),
+  createLink: (id: string, document: object, revision: number) =>
+    call<{ id: string }>(`/models/${id}/links`, json('POST', { document, revision })),
   link: (id: string, link: string) => call<KeptState>(`/models/${id}/links/${link}`),
   /** What is kept of a model: all of it, or those named. */
   records: (id: string, ids?: readonly string[]) => call<KeptRecord[]>(`/models/${id}/records${ids ? `?ids=${ids.join(',')}` : ''}`),
   binnedRecords: (id: string) => call<KeptRecord[]>(`/models/${id}/records?bin=true`),
-  changeRecords: (id: string, changes: readonly RecordChange[]) =>
-    call<RecordAnswer[]>(`/models/${id}/records`, outliving(json('PATCH', { changes }))),
+  /** @param revision that new ones are made on; the newest where undefined */
+  changeRecords: (id: string, changes: readonly RecordChange[], revision?: number) =>
+    call<RecordAnswer[]>(`/models/${id}/records`, outliving(json('PATCH', { changes, revision }))),
   purgeRecord: (id: string, record: string) => call<void>(`/models/${id}/records/${record}/for-good`, { method: 'DELETE' }),
   setRecordPicture: (id: string, record: string, png: Blob) =>
     call<void>(`/models/${id}/records/${record}/picture`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: png }),
@@ -127,8 +137,12 @@ export const api = {
     call<Questions[Q]['answered']>(`/models/${id}/revisions/${revision}/questions/${name}`, json('POST', asked)),
 };
 
-/** Uploads one file with progress from 0 to 1; `abort` ends it. */
-export function upload(file: File, onProgress: (share: number) => void): { done: Promise<UploadResult>; abort: () => void } {
+/** Uploads one file, as a model or to where a model's revisions are, with progress from 0 to 1; `abort` ends it. */
+export function upload(
+  file: File,
+  onProgress: (share: number) => void,
+  to = '/api/models',
+): { done: Promise<UploadResult>; abort: () => void } {
   const request = new XMLHttpRequest();
   const done = new Promise<UploadResult>((resolve, reject) => {
     request.upload.onprogress = (e) => e.lengthComputable && onProgress(e.loaded / e.total);
@@ -147,7 +161,7 @@ export function upload(file: File, onProgress: (share: number) => void): { done:
     };
     request.onerror = () => reject(new ApiError({ status: 0, detail: UNREACHABLE }));
     request.onabort = () => reject(new ApiError({ status: 0, detail: 'The upload was cancelled.' }));
-    request.open('POST', underBase('/api/models'));
+    request.open('POST', underBase(to));
     const form = new FormData();
     form.append('file', file, file.name);
     request.send(form);

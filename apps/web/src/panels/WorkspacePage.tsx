@@ -37,15 +37,18 @@ import { useWorkspace, WorkspaceContext } from './use-workspace.ts';
 
 /** The page of one model: its workspace is made here, and ends with the page. */
 export function WorkspacePage() {
-  const { id = '', link } = useParams();
+  const { id = '', link, revision } = useParams();
   const profile = useProfile();
   const events = useEvents();
-  const ws = useMemo(() => createWorkspace(serverSource(id, events, link), profile), [id, link, profile, events]);
+  const ws = useMemo(
+    () => createWorkspace(serverSource(id, events, { link, ...(revision && { revision: Number(revision) }) }), profile),
+    [id, link, revision, profile, events],
+  );
   useEffect(() => openModel(ws), [ws]);
   return (
     <WorkspaceContext value={ws}>
       <ErrorBoundary FallbackComponent={Fallback}>
-        <WorkspaceView key={`${id} ${link ?? ''}`} />
+        <WorkspaceView key={`${id} ${revision ?? ''} ${link ?? ''}`} />
       </ErrorBoundary>
     </WorkspaceContext>
   );

@@ -1,8 +1,10 @@
 import type { ModelListItem } from '@bathyscope/contracts';
 import { formatDistanceToNow } from 'date-fns';
-import { Box, Trash2 } from 'lucide-react';
+import { Box, FilePlus2, Trash2 } from 'lucide-react';
+import { useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { EditableName } from '../ui/EditableName.tsx';
+import { fileSize } from '../ui/file-size.ts';
 import { IconButton } from '../ui/IconButton.tsx';
 
 interface Props {
@@ -10,23 +12,44 @@ interface Props {
   onRemove: () => void;
   onRename: (name: string) => void;
   onTag: (tags: string[]) => void;
+  /** A file is a new revision of it. */
+  onRevise: (file: File) => void;
 }
 
 const plural = (n: number, word: string): string => `${n.toLocaleString('en')} ${word}${n === 1 ? '' : 's'}`;
 
-/** Bytes as people say them. */
-function sizeOf(bytes: number): string {
-  const units = ['B', 'kB', 'MB', 'GB'];
-  const at = Math.min(units.length - 1, Math.max(0, Math.floor(Math.log10(Math.max(1, bytes)) / 3)));
-  const value = bytes / 1000 ** at;
-  return `${at && value < 10 ? value.toFixed(1) : Math.round(value)} ${units[at]}`;
-}
-
-export function ModelCard({ model, onRemove, onRename, onTag }: Props) {
+/** A model on the shelf. A file that is dropped on it, and nowhere else, is its new revision. */
+export function ModelCard({ model, onRemove, onRename, onTag, onRevise }: Props) {
+  const [over, setOver] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const take = (files: FileList | null) => {
+    const [file] = files ?? [];
+    if (file) onRevise(file);
+  };
   const counts = model.summary?.counts;
   const box = model.summary?.box;
   return (
-    <div className="group flex h-full flex-col overflow-hidden rounded-lg border border-line bg-panel shadow-card">
+    <div
+      className={`group relative flex h-full flex-col overflow-hidden rounded-lg border bg-panel shadow-card ${over ? 'border-magenta' : 'border-line'}`}
+      onDragOver={(e) => {
+        if (!e.dataTransfer.types.includes('Files')) return;
+        e.preventDefault();
+        e.stopPropagation();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        e.stopPropagation();
+        setOver(false);
+        take(e.dataTransfer.files);
+      }}
+    >
+      {over && (
+        <p className="pointer-events-none absolute inset-x-3 top-3 z-10 rounded border border-magenta bg-panel px-2 py-1 text-center font-medium">
+          Drop: a new revision of it
+        </p>
+      )}
       <Link
         to={`/models/${model.id}`}
         aria-label={`Open ${model.name}`}
@@ -43,6 +66,23 @@ export function ModelCard({ model, onRemove, onRename, onTag }: Props) {
       <div className="p-3">
         <div className="flex items-center gap-1">
           <EditableName name={model.name} label="Model name" className="-ml-1 min-w-0 flex-1 font-semibold" onRename={onRename} />
+          <IconButton
+            icon={FilePlus2}
+            label={`New revision of ${model.name} …`}
+            className="text-soft"
+            onClick={() => input.current?.click()}
+          />
+          <input
+            ref={input}
+            type="file"
+            accept=".step,.stp,.p21"
+            aria-label={`File of the new revision of ${model.name}`}
+            className="hidden"
+            onChange={(e) => {
+              take(e.target.files);
+              e.target.value = '';
+            }}
+          />
           <IconButton icon={Trash2} label={`Take ${model.name} off the shelf`} className="text-soft" onClick={onRemove} />
         </div>
         <p className="text-soft">
@@ -55,7 +95,8 @@ export function ModelCard({ model, onRemove, onRename, onTag }: Props) {
           {box && `${[0, 1, 2].map((k) => (box.max[k] - box.min[k]).toFixed(1)).join(' × ')} mm`}
         </p>
         <p className="truncate text-[12.5px] text-soft" title={model.fileName}>
-          {model.fileName} · {sizeOf(model.fileSize)}
+          {model.revision > 1 && <span className="figures">rev {model.revision} · </span>}
+          {model.fileName} · {fileSize(model.fileSize)}
         </p>
         <p className="flex items-baseline gap-2 text-[12.5px] text-soft">
           <span className="flex-1 shrink-0 whitespace-nowrap">{formatDistanceToNow(new Date(model.createdAt), { addSuffix: true })}</span>

@@ -61,7 +61,7 @@ export function ShelfPage() {
   const { jobs, forget } = useJobs();
   const { uploads, start, remove } = useUploads();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    onDrop: (files) => files.forEach(start),
+    onDrop: (files) => files.forEach((file) => start(file)),
     noClick: true,
     noKeyboard: true,
   });
@@ -144,6 +144,7 @@ export function ShelfPage() {
           onRemove={() => void removeModel(m)}
           onRename={(name) => void rename(m, name)}
           onTag={(tags) => void giveTags(m, tags)}
+          onRevise={(file) => start(file, m.id)}
         />
       ),
     })),

@@ -42,8 +42,8 @@ export function useUploads() {
     }
   };
 
-  const begin = async (file: File, key: string) => {
-    const { done, abort } = upload(file, (share) => change(key, { share }));
+  const begin = async (file: File, key: string, revisionOf?: string) => {
+    const { done, abort } = upload(file, (share) => change(key, { share }), revisionOf && `/api/models/${revisionOf}/revisions`);
     change(key, { abort });
     try {
       const { duplicate, model } = await done;
@@ -60,8 +60,9 @@ export function useUploads() {
     }
   };
 
-  const start = (file: File) => {
-    const key = `${file.name}/${file.size}/${file.lastModified}`;
+  /** @param revisionOf the model that it is a new revision of */
+  const start = (file: File, revisionOf?: string) => {
+    const key = `${revisionOf ?? ''}/${file.name}/${file.size}/${file.lastModified}`;
     if (active.current.has(key)) return;
     active.current.add(key);
     const leave = () => {
@@ -69,7 +70,7 @@ export function useUploads() {
       active.current.delete(key);
     };
     setEntries((old) => [{ key, name: file.name, share: 0, error: null, abort: leave }, ...old.filter((e) => e.key !== key)]);
-    waiting.current.push({ key, begin: () => begin(file, key) });
+    waiting.current.push({ key, begin: () => begin(file, key, revisionOf) });
     next();
   };
   return { uploads: entries, start, remove };

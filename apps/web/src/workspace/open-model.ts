@@ -2,6 +2,7 @@ import { loadLibrary } from './library.ts';
 import type { KeptState } from '@bathyscope/contracts';
 import { ApiError } from '../api/api.ts';
 import { toast } from '../ui/notices.ts';
+import { lookUp, type LookedUp } from './look-up.ts';
 import { loadGeometry } from './load-geometry.ts';
 import { joinTabs, startKeeping } from './keeping.ts';
 import { stopPlayers } from './players.ts';
@@ -47,15 +48,21 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   restoreState(ws, lastState(first.document));
   void loadLibrary(ws).catch((error: Error) => toast.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
   ws.model.getState().finish(parts);
-  sayRevision(first, detail.revision);
+  sayRevision(ws, first, detail.revision);
 }
 
-/** Says so when what is shown was made on another revision of the model. */
-function sayRevision({ document, revision }: KeptState, now: number): void {
-  if (document && revision !== now)
-    toast(`This view was made on revision ${revision}; the model is at revision ${now}. What has changed may look otherwise.`, {
-      id: 'revision',
-    });
+/** Says so when what is shown was made on another revision of the model, and what of that is not there as it was. */
+function sayRevision(ws: Workspace, { document, revision }: KeptState, now: number): void {
+  const others = lookUp(ws).filter((kept) => kept.madeOn !== now);
+  const count = (status: LookedUp['status']) => others.filter((kept) => kept.status === status).length;
+  const [probably, lost] = [count('probably found'), count('lost')];
+  const became = [probably && `${probably} only probably found`, lost && `${lost} lost`].filter(Boolean).join(' and ');
+  const kept = became && `Of ${others.length} kept things ${became}: the list under “rev ${now}” says which.`;
+  const view =
+    document &&
+    revision !== now &&
+    `This view was made on revision ${revision}; this is revision ${now}. What has changed may look otherwise.`;
+  if (kept || view) toast([view, kept].filter(Boolean).join(' '), { id: 'revision' });
 }
 
 /** Keeps what is changed, and takes over or offers what another tab has kept of the same model. */

@@ -5,13 +5,19 @@ import type { ModelSource } from './source.ts';
 import { browserOutbox } from './unsent.ts';
 import { underBase } from '../api/under-base.ts';
 
-/** A model that the server keeps. @param events what tells of changes @param link the state to open with, instead of the last */
-export function serverSource(id: string, events: EventLine, link?: string): ModelSource {
-  let revision = 1;
+/** What of a model is opened: a revision instead of the newest, a state instead of the last. */
+export interface Opened {
+  revision?: number;
+  link?: string;
+}
+
+/** A model that the server keeps. @param events what tells of changes */
+export function serverSource(id: string, events: EventLine, { revision: wanted, link }: Opened = {}): ModelSource {
+  let revision = wanted ?? 1;
   return {
     model: id,
     structure: async () => {
-      const detail = await api.model(id);
+      const detail = await api.model(id, wanted);
       revision = detail.revision;
       return detail;
     },
@@ -26,7 +32,7 @@ export function serverSource(id: string, events: EventLine, link?: string): Mode
     records: {
       list: (ids) => api.records(id, ids),
       bin: () => api.binnedRecords(id),
-      change: (changes) => api.changeRecords(id, changes),
+      change: (changes) => api.changeRecords(id, changes, revision),
       purge: (record) => api.purgeRecord(id, record),
       setPicture: (record, png) => api.setRecordPicture(id, record, png),
       follow: (hear, opened) => events.follow({ model: id, onRecord: hear, onOpen: opened }),
@@ -35,10 +41,11 @@ export function serverSource(id: string, events: EventLine, link?: string): Mode
     library: { list: api.materials, save: api.saveMaterial, remove: api.removeMaterial },
     states: {
       first: () => (link ? api.link(id, link) : api.viewState(id)),
-      saveLast: (document) => api.saveViewState(id, document),
+      saveLast: (document) => api.saveViewState(id, document, revision),
       rename: async (name) => void (await api.rename(id, name)),
       setThumbnail: (png) => api.setThumbnail(id, png),
-      createLink: async (document) => underBase(`/models/${id}/at/${(await api.createLink(id, document)).id}`),
+      createLink: async (document) =>
+        underBase(`/models/${id}/revisions/${revision}/at/${(await api.createLink(id, document, revision)).id}`),
     },
   };
 }

@@ -9,6 +9,7 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { CommandField } from './CommandField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { Revisions } from './Revisions.tsx';
 import { UnitSwitch } from './UnitSwitch.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 
@@ -33,9 +34,7 @@ export function TopLine() {
                 onRename={(name) => void rename(ws, name)}
               />
             </h1>
-            <span className="figures shrink-0 rounded border border-line bg-well px-1.5 text-[12px] text-soft max-[899px]:hidden">
-              rev {detail.revision}
-            </span>
+            <Revisions />
             <Unsaved />
           </>
         )}

@@ -134,7 +134,7 @@ function Row({ view, current }: { view: Of<SavedView>; current: boolean }) {
         ))}
       </select>
       {view.revision !== now && (
-        <span className="shrink-0 text-[12px] text-amber" title={`Saved on revision ${view.revision}; the model is at revision ${now}`}>
+        <span className="shrink-0 text-[12px] text-amber" title={`Saved on revision ${view.revision}; this is revision ${now}`}>
           rev. {view.revision}
         </span>
       )}

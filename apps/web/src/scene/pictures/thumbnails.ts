@@ -64,5 +64,8 @@ const picture = (ws: Workspace, view: SceneView): Promise<Blob> =>
 
 /** A model that is opened before the shelf drew its picture gets it here. */
 export async function makeOwnThumbnail(ws: Workspace, view: SceneView): Promise<void> {
-  if (!ws.model.getState().detail?.thumbnail) await ws.source.states.setThumbnail(await picture(ws, view)).catch(() => {});
+  const { detail } = ws.model.getState();
+  // The shelf shows the newest revision.
+  if (detail && !detail.thumbnail && detail.revision === detail.newest)
+    await ws.source.states.setThumbnail(await picture(ws, view)).catch(() => {});
 }

@@ -1,0 +1,7 @@
+import { Module } from '@nestjs/common';
+import { ProfilesModule } from '../profiles/profiles.module.ts';
+import { ModelsModule } from './models.module.ts';
+import { RevisionsController } from './revisions.controller.ts';
+
+@Module({ imports: [ModelsModule, ProfilesModule], controllers: [RevisionsController] })
+export class RevisionsModule {}

@@ -1,0 +1,215 @@
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import type { RevisionView } from '@bathyscope/contracts';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { formatDistanceToNow } from 'date-fns';
+import { FilePlus2, Trash2 } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { useStore } from 'zustand';
+import { api, upload } from '../../api/api.ts';
+import { EditableName } from '../../ui/EditableName.tsx';
+import { fileSize } from '../../ui/file-size.ts';
+import { IconButton } from '../../ui/IconButton.tsx';
+import { toast } from '../../ui/notices.ts';
+import { lookUp } from '../../workspace/look-up.ts';
+import { pickOf } from '../../workspace/references.ts';
+import { useEvents } from '../use-events.ts';
+import { useWorkspace } from '../use-workspace.ts';
+
+const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
+
+/** Which revision is shown; its list, with what leads to the others, a line about each, and the way to add the next. */
+export function Revisions() {
+  const ws = useWorkspace();
+  const detail = useStore(ws.model, (s) => s.detail);
+  const revisions = useRevisions(detail?.id ?? '', detail?.newest ?? 0);
+  if (!detail) return null;
+  const newest = revisions.find((r) => r.state === 'ready')?.revision ?? detail.newest;
+  return (
+    <Popover className="relative shrink-0">
+      <PopoverButton
+        className="figures rounded border border-line bg-well px-1.5 text-[12px] text-soft hover:bg-hover"
+        title={newest > detail.revision ? `Revision ${newest} is newer` : 'The revisions of this model'}
+      >
+        rev {detail.revision}
+        {newest > detail.revision && <span className="text-amber"> of {newest}</span>}
+      </PopoverButton>
+      <PopoverPanel
+        anchor="bottom start"
+        className="z-50 mt-1 w-96 max-w-[calc(100vw-1rem)] rounded-md border border-border bg-panel p-2 text-[14px] text-ink shadow-card"
+      >
+        <h2 className="px-1 font-semibold">Revisions</h2>
+        <ol className="mt-1 max-h-[50vh] space-y-1 overflow-y-auto">
+          {revisions.map((revision) => (
+            <Row key={revision.revision} of={revision} model={detail.id} shown={revision.revision === detail.revision} />
+          ))}
+        </ol>
+        <Kept />
+        <AddRevision model={detail.id} />
+      </PopoverPanel>
+    </Popover>
+  );
+}
+
+/** The list, asked for again when the model or one of its conversions changes; says when a newer one is there. */
+function useRevisions(model: string, shownNewest: number): RevisionView[] {
+  const events = useEvents();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const key = ['revisions', model];
+  const { data = [] } = useQuery({ queryKey: key, queryFn: () => api.revisions(model), enabled: model !== '' });
+  useEffect(() => {
+    const again = () => void queries.invalidateQueries({ queryKey: ['revisions', model] });
+    return events.follow({
+      onModel: (event) => event.model === model && again(),
+      onJob: (job) => job.kind === 'convert' && job.modelId === model && again(),
+    });
+  }, [events, queries, model]);
+  const newest = data.find((r) => r.state === 'ready')?.revision ?? shownNewest;
+  const told = useRef(0);
+  useEffect(() => {
+    // The page is never changed under its user: they say when.
+    if (newest <= Math.max(shownNewest, told.current)) return;
+    told.current = newest;
+    toast(`Revision ${newest} is ready.`, {
+      id: `revision ${model}`,
+      duration: Infinity,
+      action: { label: 'Open', onClick: () => void navigate(`/models/${model}/revisions/${newest}`) },
+    });
+  }, [newest, shownNewest, model, navigate]);
+  return data;
+}
+
+function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boolean }) {
+  const queries = useQueryClient();
+  const again = () => void queries.invalidateQueries({ queryKey: ['revisions', model] });
+  const { revision, author, fileName, note, state } = of;
+  const by = author ? ` by ${author.you ? 'you' : author.name || 'someone'}` : '';
+  const remove = async () => {
+    await api.removeRevision(model, revision);
+    again();
+    toast(`Revision ${revision} was removed.`, {
+      id: `removed ${revision}`,
+      action: { label: 'Undo', onClick: () => void api.restoreRevision(model, revision).then(again, say) },
+    });
+  };
+  return (
+    <li className={`flex items-start gap-2 rounded border p-1.5 ${shown ? 'border-magenta' : 'border-line'}`}>
+      <span className="figures w-6 shrink-0 text-right font-medium">{revision}</span>
+      <div className="min-w-0 flex-1">
+        <p className="truncate" title={fileName}>
+          {fileName} <span className="figures text-[12px] text-soft">{fileSize(of.fileSize)}</span>
+        </p>
+        <p className="text-[12.5px] text-soft">
+          {formatDistanceToNow(new Date(of.createdAt), { addSuffix: true })}
+          {by}
+        </p>
+        <EditableName
+          name={note}
+          label={`What is to be said of revision ${revision}`}
+          empty="Say a line about it"
+          className={`-ml-1 text-[13px] ${note ? '' : 'text-soft'}`}
+          onRename={(text) => void api.setRevisionNote(model, revision, text).then(again, say)}
+        />
+      </div>
+      {state === 'converting' ? (
+        <span className="text-[12.5px] text-soft">being converted</span>
+      ) : shown ? (
+        <span className="text-[12.5px] text-magenta">shown</span>
+      ) : (
+        <Link
+          to={`/models/${model}/revisions/${revision}`}
+          className="rounded border border-border bg-paper px-2 text-[13px] hover:bg-hover"
+          aria-label={`Open revision ${revision}`}
+        >
+          Open
+        </Link>
+      )}
+      {state === 'ready' && (
+        <IconButton icon={Trash2} label={`Remove revision ${revision}`} className="text-soft" onClick={() => void remove().catch(say)} />
+      )}
+    </li>
+  );
+}
+
+/** What became of what was kept on other revisions: how many of each, and those that are not plainly found. */
+function Kept() {
+  const ws = useWorkspace();
+  useStore(ws.records);
+  const shown = useStore(ws.model, (s) => s.detail?.revision ?? 1);
+  const others = lookUp(ws).filter((kept) => kept.madeOn !== shown);
+  if (!others.length) return null;
+  const open = others.filter((kept) => kept.status !== 'found');
+  const counts = (['found', 'probably found', 'lost'] as const)
+    .map((status) => [status, others.filter((kept) => kept.status === status).length] as const)
+    .filter(([, n]) => n > 0)
+    .map(([status, n]) => `${n} ${status}`);
+  return (
+    <section aria-label="What was kept on other revisions" className="mt-2 border-t border-line px-1 pt-2">
+      <h3 className="font-medium">Kept on other revisions</h3>
+      <p className="text-[13px] text-soft">{counts.join(', ')}</p>
+      <ul className="mt-1 max-h-[30vh] space-y-0.5 overflow-y-auto">
+        {open.map((kept) => (
+          <li key={kept.id} className="flex items-center gap-2 text-[13px]">
+            <span className="min-w-0 flex-1 truncate" title={kept.title}>
+              {kept.title}
+            </span>
+            <span className="shrink-0 rounded-full bg-amber-wash px-1.5 text-[12px] text-amber">{kept.status}</span>
+            <button
+              type="button"
+              className="shrink-0 rounded border border-border bg-paper px-1.5 hover:bg-hover disabled:opacity-50"
+              disabled={kept.status === 'lost'}
+              title={kept.status === 'lost' ? 'There is nothing left of it to show.' : 'Pick what it is thought to be'}
+              onClick={() => ws.selection.getState().pick(kept.references.flatMap((r) => pickOf(ws, r) ?? []))}
+            >
+              Show
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function AddRevision({ model }: { model: string }) {
+  const queries = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const [share, setShare] = useState<number | null>(null);
+  const add = async (file: File) => {
+    setShare(0);
+    try {
+      await upload(file, setShare, `/api/models/${model}/revisions`).done;
+      toast(`“${file.name}” is being converted; what is shown stays meanwhile.`, { id: 'revision-sent' });
+    } catch (error) {
+      say(error);
+    } finally {
+      setShare(null);
+      void queries.invalidateQueries({ queryKey: ['revisions', model] });
+    }
+  };
+  return (
+    <div className="mt-2 border-t border-line pt-2">
+      <button
+        type="button"
+        disabled={share !== null}
+        className="flex items-center gap-1.5 rounded border border-border bg-paper px-2 py-1 hover:bg-hover disabled:opacity-60"
+        onClick={() => input.current?.click()}
+      >
+        <FilePlus2 size={15} aria-hidden />
+        {share === null ? 'New revision …' : `Sending, ${Math.round(share * 100)} %`}
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept=".step,.stp,.p21"
+        aria-label="File of the new revision"
+        className="hidden"
+        onChange={(e) => {
+          const [file] = e.target.files ?? [];
+          e.target.value = '';
+          if (file) void add(file);
+        }}
+      />
+    </div>
+  );
+}

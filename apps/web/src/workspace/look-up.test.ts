@@ -1,0 +1,42 @@
+import { ledgerEntry, pickSet, type LedgerEntry } from '@bathyscope/contracts/records';
+import { IDENTITY } from '@bathyscope/core';
+import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
+import { showModel } from '../testing/test-model.ts';
+import { testWorkspace } from '../testing/test-workspace.ts';
+import { added, changeRecords } from './records.ts';
+import { lookUp } from './look-up.ts';
+import { referenceTo } from './references.ts';
+
+test('on a revision all that is kept of places is looked up: found, probably found, or lost, by the worst of what it is made of', () => {
+  const ws = testWorkspace();
+  const [small, large] = [boxPart(10, 10, 10), boxPart(20, 10, 10)];
+  showModel(
+    ws,
+    [small, large],
+    [
+      ['A', 0, IDENTITY],
+      ['B', 1, IDENTITY],
+    ],
+  );
+  const face = (component: string) => referenceTo(ws, { kind: 'face', component, index: 0 });
+  const [ofA, ofB] = [face('a/A'), face('a/B')];
+  const entry = { name: 'Width', of: [ofB], figure: '', was: 1, revision: 1 } as unknown as LedgerEntry;
+  changeRecords(ws, 'keep', [
+    added(ws, pickSet, { name: 'One', items: [ofA] }),
+    added(ws, pickSet, { name: 'Both', items: [ofA, ofB] }),
+    added(ws, pickSet, { name: 'None', items: [] }),
+    added(ws, ledgerEntry, entry),
+  ]);
+  expect(lookUp(ws).map(({ title, status }) => [title, status])).toEqual([
+    ['Width', 'found'],
+    ['One', 'found'],
+    ['Both', 'found'],
+  ]);
+  // The next revision has A alone.
+  showModel(ws, [small], [['A', 0, IDENTITY]]);
+  expect(lookUp(ws).map(({ title, status, madeOn }) => [title, status, madeOn])).toEqual([
+    ['Width', 'lost', 1],
+    ['One', 'found', 1],
+    ['Both', 'lost', 1],
+  ]);
+});

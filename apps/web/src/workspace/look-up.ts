@@ -1,0 +1,32 @@
+import type { Reference, Resolved } from '@bathyscope/core';
+import { RECORD_KINDS } from '@bathyscope/contracts/records';
+import { recordById, recordsIn } from '../state/record-store.ts';
+import { resolve } from './references.ts';
+import type { Workspace } from './workspace.ts';
+
+/** What became of something that is kept, on the revision that is open. */
+export interface LookedUp {
+  id: string;
+  title: string;
+  /** Revision that it was kept on. */
+  madeOn: number;
+  /** Of all that it is made of the worst. */
+  status: Resolved['status'];
+  references: readonly Reference[];
+}
+
+const WORSE: readonly Resolved['status'][] = ['found', 'probably found', 'lost'];
+
+/** Looks up all that is kept of places of the model; a kind says what its records are made of, and none is known here. */
+export function lookUp(ws: Workspace): LookedUp[] {
+  const state = ws.records.getState();
+  return [...RECORD_KINDS.values()].flatMap((kind) =>
+    recordsIn(state, kind).flatMap((record): LookedUp[] => {
+      const references = kind.references(record);
+      if (!references.length) return [];
+      const status = references.map((r) => resolve(ws, r).status).reduce((a, b) => (WORSE.indexOf(b) > WORSE.indexOf(a) ? b : a));
+      const madeOn = recordById(state, kind.name, record.id)?.madeOn ?? 1;
+      return [{ id: record.id, title: kind.title(record), madeOn, status, references }];
+    }),
+  );
+}
