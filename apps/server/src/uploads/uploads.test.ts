@@ -1,6 +1,7 @@
 import net from 'node:net';
 import { copyOf, freshDatabase, ORPHANS, publicFile, TestServer } from '../testing/test-server.ts';
 import { safeFileName } from './uploads.service.ts';
+import { Garbage } from '../worker/garbage.ts';
 import { UploadSlots } from './upload-slots.ts';
 
 const cube = publicFile('cube-mm.step');
@@ -162,6 +163,22 @@ test('who sends a hundred files takes neither the places that others wait in nor
   }
   await Promise.all(waiting);
   expect(order).toEqual(['one', 'many', 'many', 'many']);
+});
+
+test('bytes of uploads that a killed server left behind wait an hour, and go then; those of a model stay', async () => {
+  await server.open('Stays.stp', copyOf(cube, 'stays'));
+  const before = await rows();
+  for (let i = 0; i < 11; i++)
+    await server.sql(
+      `with made as (insert into blob (touched_at) values (now() - make_interval(mins => $1)) returning id)
+       insert into blob_chunk (blob_id, position, bytes) select id, 0, 'broken off' from made`,
+      [i < 5 ? 61 : 59],
+    );
+  await server.worker.get(Garbage).collect();
+  expect((await rows()).blob).toBe(before.blob + 6);
+  await server.sql(`update blob set touched_at = now() - interval '61 minutes'`);
+  await server.worker.get(Garbage).collect();
+  expect(await rows()).toEqual(before);
 });
 
 test('a slow upload takes as long as it takes', async () => {

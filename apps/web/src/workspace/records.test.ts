@@ -264,6 +264,23 @@ test('a document of an old version is lifted when it is changed, and its unknown
   ]);
 });
 
+test('a clock that is an hour off decides nothing: what two change is put together by what they began with', async () => {
+  const [ann, ben] = [await page(), await page()];
+  keepSet(ann, 'Rims');
+  await settled();
+  away = true;
+  const now = Date.now();
+  jest.setSystemTime(now + 3600_000);
+  rename(ann, 'Rims', 'Rims, of an hour later');
+  jest.setSystemTime(now - 3600_000);
+  const set = kept(ben, pickSet)[0];
+  changeRecords(ben, 'items', [changed(ben, pickSet, set, { items: [{ kind: 'component', component: './A' }] })]);
+  away = false;
+  await jest.advanceTimersByTimeAsync(60_000);
+  for (const ws of [ann, ben])
+    expect(kept(ws, pickSet)).toMatchObject([{ name: 'Rims, of an hour later', items: [{ kind: 'component', component: './A' }] }]);
+});
+
 describe('saved views', () => {
   const slots = (ws: Workspace) => savedViews(ws).map(({ name, slot }) => [name, slot]);
 
