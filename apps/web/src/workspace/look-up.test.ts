@@ -1,4 +1,4 @@
-import { ledgerEntry, pickSet, type LedgerEntry } from '@bathyscope/contracts/records';
+import { ledgerEntry, partMaterial, pickSet, type LedgerEntry } from '@bathyscope/contracts/records';
 import { IDENTITY } from '@bathyscope/core';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { showModel } from '../testing/test-model.ts';
@@ -26,11 +26,14 @@ test('on a revision all that is kept of places is looked up: found, probably fou
     added(ws, pickSet, { name: 'Both', items: [ofA, ofB] }),
     added(ws, pickSet, { name: 'None', items: [] }),
     added(ws, ledgerEntry, entry),
+    ...['Part 0', 'Part 1'].map((part) => added(ws, partMaterial, { part, material: 'steel' })),
   ]);
   expect(lookUp(ws).map(({ title, status }) => [title, status])).toEqual([
     ['Width', 'found'],
     ['One', 'found'],
     ['Both', 'found'],
+    ['material of “Part 0”', 'found'],
+    ['material of “Part 1”', 'found'],
   ]);
   // The next revision has A alone.
   showModel(ws, [small], [['A', 0, IDENTITY]]);
@@ -38,5 +41,7 @@ test('on a revision all that is kept of places is looked up: found, probably fou
     ['Width', 'lost', 1],
     ['One', 'found', 1],
     ['Both', 'lost', 1],
+    ['material of “Part 0”', 'found', 1],
+    ['material of “Part 1”', 'lost', 1],
   ]);
 });

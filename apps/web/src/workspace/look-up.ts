@@ -17,14 +17,19 @@ export interface LookedUp {
 
 const WORSE: readonly Resolved['status'][] = ['found', 'probably found', 'lost'];
 
-/** Looks up all that is kept of places of the model; a kind says what its records are made of, and none is known here. */
+/** Looks up all that is kept of places and parts of the model; a kind says what its records are made of, and none is known here. */
 export function lookUp(ws: Workspace): LookedUp[] {
   const state = ws.records.getState();
+  const { partKeys } = ws.model.getState();
   return [...RECORD_KINDS.values()].flatMap((kind) =>
     recordsIn(state, kind).flatMap((record): LookedUp[] => {
       const references = kind.references(record);
-      if (!references.length) return [];
-      const status = references.map((r) => resolve(ws, r).status).reduce((a, b) => (WORSE.indexOf(b) > WORSE.indexOf(a) ? b : a));
+      const statuses = [
+        ...references.map((r) => resolve(ws, r).status),
+        ...kind.parts(record).map((part): Resolved['status'] => (partKeys.includes(part) ? 'found' : 'lost')),
+      ];
+      if (!statuses.length) return [];
+      const status = statuses.reduce((a, b) => (WORSE.indexOf(b) > WORSE.indexOf(a) ? b : a));
       const madeOn = recordById(state, kind.name, record.id)?.madeOn ?? 1;
       return [{ id: record.id, title: kind.title(record), madeOn, status, references }];
     }),

@@ -14,7 +14,8 @@ export const partMaterial: RecordKind<PartMaterial> = recordKind({
   version: 1,
   document: z.object({ part: z.string(), material: z.string() }),
   key: ({ part }) => part,
-  title: () => 'material of a part',
+  parts: ({ part }) => [part],
+  title: ({ part }) => `material of “${part}”`,
 });
 
 export interface ComponentMaterial {
@@ -28,7 +29,7 @@ export const componentMaterial: RecordKind<ComponentMaterial> = recordKind({
   document: z.object({ component: z.string(), material: z.string() }),
   key: ({ component }) => component,
   references: ({ component }) => [{ kind: 'component', component }],
-  title: () => 'material of a component',
+  title: ({ component }) => `material of “${component.split('/').at(-1)}”`,
 });
 
 export interface TypedPartMass extends TypedMass {
@@ -40,5 +41,6 @@ export const typedMass: RecordKind<TypedPartMass> = recordKind({
   version: 1,
   document: z.object({ part: z.string(), kg: z.number().positive(), at: point.nullable().catch(null) }),
   key: ({ part }) => part,
-  title: () => 'typed mass of a part',
+  parts: ({ part }) => [part],
+  title: ({ part }) => `typed mass of “${part}”`,
 });

@@ -18,6 +18,8 @@ export interface RecordKind<D extends object = object> {
   readonly key?: (document: D) => string;
   /** What it is made of, to be looked up on another revision. */
   readonly references: (document: D) => readonly Reference[];
+  /** Keys of the parts that it is of, where it is of parts and no place of them. */
+  readonly parts: (document: D) => readonly string[];
   /** What it is called, for people. */
   readonly title: (document: D) => string;
 }
@@ -25,7 +27,7 @@ export interface RecordKind<D extends object = object> {
 type Document = Record<string, unknown>;
 
 type Described<D extends object> = Pick<RecordKind<D>, 'name' | 'version' | 'key' | 'isNewer' | 'title'> &
-  Partial<Pick<RecordKind<D>, 'migrations' | 'merge' | 'references'>> & {
+  Partial<Pick<RecordKind<D>, 'migrations' | 'merge' | 'references' | 'parts'>> & {
     /** The one description that documents are read by. */
     document: z.ZodType<D>;
   };
@@ -35,6 +37,7 @@ export const recordKind = <D extends object>({ document, ...kind }: Described<D>
   migrations: {},
   merge: mergeKept,
   references: () => [],
+  parts: () => [],
   ...kind,
   read: (values) => document.safeParse(values).data ?? null,
 });
