@@ -66,6 +66,13 @@ test('a new revision is converted while the present one is open, and opened when
       .getByLabel('File of the new revision of Revised valve')
       .setInputFiles(file('Again.step', copy(1).replace('HEADER;', 'HEADER; /* Revised valve */')));
     await expect(page.getByText(/byte for byte, revision 1 of this model/)).toBeVisible();
+
+    // A changed file of the same name, dropped where models go: asked, and made the next revision.
+    await page.getByLabel('Model files').setInputFiles(file('Revised valve.step', copy(3)));
+    await expect(page.getByText(/“Revised valve” came from a file of the same name/)).toBeVisible();
+    await page.getByRole('button', { name: 'Make it that' }).click();
+    await expect(page.getByRole('link', { name: 'Open Revised valve', exact: true })).toHaveCount(1);
+    await expect(page.getByText('rev 3 ·')).toBeVisible({ timeout: 120_000 });
   } finally {
     await page.request.delete(`/api/models/${model}`);
   }

@@ -115,6 +115,12 @@ class OfRevision {
   revision?: number;
 }
 
+/** Which model was meant to be the next revision of another. */
+export class AdoptModelRequest {
+  @IsUUID(undefined, { message: 'The model is named by its identifier.' })
+  model!: string;
+}
+
 /** A line about a revision. */
 export class ChangeRevisionRequest {
   @IsString({ message: 'What is said about a revision is text.' })

@@ -1,7 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Patch, Post, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { RevisionView } from '@bathyscope/contracts';
-import { ChangeRevisionRequest } from '@bathyscope/contracts/requests';
+import { AdoptModelRequest, ChangeRevisionRequest } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
 import { notFound, ProblemException } from '../problems/problem.ts';
@@ -33,6 +33,21 @@ export class RevisionsController {
   @ApiOperation({ summary: 'One revision of a model with its structure, as the model itself is given for the newest' })
   async find(@IdParam() id: string, @Revision() revision: number, @Req() request: Request, @Res() response: Response): Promise<void> {
     await sendDetail(this.documents, id, revision, request, response);
+  }
+
+  @Post('adopt')
+  @HttpCode(200)
+  @ApiOperation({ summary: 'Make another model, of which nothing is kept yet, the next revision of this one' })
+  async adopt(@IdParam() id: string, @Body() { model }: AdoptModelRequest): Promise<{ revision: number }> {
+    const became = await this.revisions.adopt(id, model);
+    if (became === 'gone') throw notFound('model');
+    if (became === 'in use')
+      throw new ProblemException(
+        409,
+        'In use already',
+        'Something is kept of that model already, or it has revisions of its own, so it stays a model. Add its file as a new revision instead.',
+      );
+    return { revision: became };
   }
 
   @Patch(':revision')

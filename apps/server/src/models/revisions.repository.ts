@@ -73,6 +73,29 @@ export class RevisionsRepository {
     return row.id;
   }
 
+  /**
+   * Makes a model of one revision the next revision of another, also while it is converted. What somebody keeps of it already would
+   * be lost, so then it stays.
+   * @returns the number of the revision
+   */
+  adopt(modelId: string, other: string): Promise<number | 'gone' | 'in use'> {
+    return this.knex.transaction(async (trx) => {
+      // As a job that ends does: itself first, then what it is of.
+      await trx('job').where({ model_id: other }).forUpdate().select('id');
+      if (modelId === other || !(await this.inTurn(trx, modelId)) || !(await this.inTurn(trx, other))) return 'gone';
+      const has = async (table: string) => (await trx(table).where({ model_id: other }).limit(2).select(trx.raw('1'))).length;
+      if ((await has('revision')) !== 1 || (await has('record')) || (await has('view_link'))) return 'in use';
+      const last = (await trx('revision').where({ model_id: modelId }).max('revision as n').first()) as { n: number };
+      await trx('revision')
+        .where({ model_id: other })
+        .update({ model_id: modelId, revision: last.n + 1 });
+      await trx('job').where({ model_id: other }).update({ model_id: modelId });
+      await trx('model').where({ id: other }).delete();
+      await showNewest(trx, modelId);
+      return last.n + 1;
+    });
+  }
+
   /** @returns whether there is such a revision */
   async setNote(modelId: string, revision: number, note: string): Promise<boolean> {
     return (await this.knex('revision').where({ model_id: modelId, revision }).whereNull('deleted_at').update({ note })) > 0;

@@ -91,3 +91,31 @@ test('a line about a revision', async () => {
   expect((await server.send('PATCH', `/models/${id}/revisions/1`, { note: 'x'.repeat(501) })).status).toBe(400);
   expect((await server.send('PATCH', `/models/${id}/revisions/44`, { note: 'x' })).status).toBe(404);
 });
+
+test('a model of a file that was meant as a revision becomes one, also while it is converted; one of which something is kept stays', async () => {
+  // Numbers of removed ones are not given again.
+  const next = 6;
+  const sent = await server.upload('Meant.stp', copyOf(cube, 'meant'));
+  const adopt = (model: string, into = id) => server.send('POST', `/models/${into}/revisions/adopt`, { model });
+  const other = sent.body.model.id;
+  expect(await (await adopt(other)).json()).toEqual({ revision: next });
+  expect((await server.until(sent.body.job!.id, ['done', 'failed'])).modelId).toBe(id);
+  expect([(await list())[0], await shown()]).toEqual([expect.objectContaining({ fileName: 'Meant.stp', state: 'ready' }), next]);
+  expect((await server.send('GET', `/models/${other}`)).status).toBe(404);
+
+  const kept = await server.open('Kept.stp', copyOf(cube, 'kept'));
+  const record = { kind: 'kept-weight', version: 1, document: { name: 'W', mass: 1, centreOfGravity: [0, 0, 0], revision: 1 } };
+  await server.send('PUT', `/models/${kept}/records/6f1d3f0e-52a5-4b5f-9d5c-bbbbbbbbbbbb`, record);
+  const refused = await adopt(kept);
+  expect([refused.status, ((await refused.json()) as { detail: string }).detail]).toEqual([
+    409,
+    expect.stringContaining('is kept of that model'),
+  ]);
+  for (const [model, into] of [
+    [id, id],
+    [other, id],
+    [kept, other],
+  ])
+    expect((await adopt(model, into)).status).toBe(404);
+  expect((await adopt('x')).status).toBe(400);
+});

@@ -88,6 +88,8 @@ export const api = {
   /** @param revision the newest where undefined */
   model: (id: string, revision?: number) => call<ModelDetail>(`/models/${id}${revision === undefined ? '' : `/revisions/${revision}`}`),
   revisions: (id: string) => call<RevisionView[]>(`/models/${id}/revisions`),
+  /** Makes another model the next revision of this one. */
+  adoptRevision: (id: string, model: string) => call<{ revision: number }>(`/models/${id}/revisions/adopt`, json('POST', { model })),
   setRevisionNote: (id: string, revision: number, note: string) =>
     call<void>(`/models/${id}/revisions/${revision}`, json('PATCH', { note })),
   removeRevision: (id: string, revision: number) => call<void>(`/models/${id}/revisions/${revision}`, { method: 'DELETE' }),

@@ -2,7 +2,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from '../ui/notices.ts';
-import { upload } from '../api/api.ts';
+import type { ModelListItem } from '@bathyscope/contracts';
+import { api, upload } from '../api/api.ts';
 
 export interface UploadEntry {
   key: string;
@@ -13,6 +14,9 @@ export interface UploadEntry {
   error: string | null;
   abort: () => void;
 }
+
+/** ms that a question about a file stays. */
+const LONG = 30_000;
 
 /** Uploads at the same moment: a browser has six connections for one server, and other requests need some. */
 const AT_ONCE = 3;
@@ -47,6 +51,7 @@ export function useUploads() {
     change(key, { abort });
     try {
       const { duplicate, model } = await done;
+      if (!duplicate && !revisionOf) void offerRevision(model);
       remove(key);
       void queries.invalidateQueries({ queryKey: ['models'] });
       if (duplicate)
@@ -58,6 +63,25 @@ export function useUploads() {
     } finally {
       active.current.delete(key);
     }
+  };
+
+  /** A file of a name that is there may be meant as the next revision; it is a model of its own until somebody says so. */
+  const offerRevision = async (model: ModelListItem) => {
+    const named = await api.models({ search: model.fileName, tag: '', sort: 'newest' }).catch(() => []);
+    const like = named.find((other) => other.id !== model.id && other.state === 'ready' && other.fileName === model.fileName);
+    if (!like) return;
+    toast(`“${like.name}” came from a file of the same name, ${model.fileName}. Is this its next revision?`, {
+      id: `revision of ${like.id}`,
+      duration: LONG,
+      action: {
+        label: 'Make it that',
+        onClick: () =>
+          void api.adoptRevision(like.id, model.id).then(
+            () => queries.invalidateQueries({ queryKey: ['models'] }),
+            (error: Error) => toast.error(error.message),
+          ),
+      },
+    });
   };
 
   /** @param revisionOf the model that it is a new revision of */
