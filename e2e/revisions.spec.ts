@@ -69,7 +69,7 @@ test('a new revision is converted while the present one is open, and opened when
 
     // A changed file of the same name, dropped where models go: asked, and made the next revision.
     await page.getByLabel('Model files').setInputFiles(file('Revised valve.step', copy(3)));
-    await expect(page.getByText(/“Revised valve” came from a file of the same name/)).toBeVisible();
+    await expect(page.getByText(/“Revised valve” has the name of this file/)).toBeVisible();
     await page.getByRole('button', { name: 'Make it that' }).click();
     await expect(page.getByRole('link', { name: 'Open Revised valve', exact: true })).toHaveCount(1);
     await expect(page.getByText('rev 3 ·')).toBeVisible({ timeout: 120_000 });

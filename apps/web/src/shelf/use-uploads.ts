@@ -67,10 +67,11 @@ export function useUploads() {
 
   /** A file of a name that is there may be meant as the next revision; it is a model of its own until somebody says so. */
   const offerRevision = async (model: ModelListItem) => {
-    const named = await api.models({ search: model.fileName, tag: '', sort: 'newest' }).catch(() => []);
-    const like = named.find((other) => other.id !== model.id && other.state === 'ready' && other.fileName === model.fileName);
+    const named = await api.models({ search: model.name, tag: '', sort: 'newest' }).catch(() => []);
+    const alike = (other: ModelListItem) => other.name === model.name || other.fileName === model.fileName;
+    const like = named.find((other) => other.id !== model.id && other.state === 'ready' && alike(other));
     if (!like) return;
-    toast(`“${like.name}” came from a file of the same name, ${model.fileName}. Is this its next revision?`, {
+    toast(`“${like.name}” has the name of this file. Is “${model.fileName}” its next revision?`, {
       id: `revision of ${like.id}`,
       duration: LONG,
       action: {
