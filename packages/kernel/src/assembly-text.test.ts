@@ -4,7 +4,7 @@ import { componentsOf, listOccurrences, type ModelStructure } from '@bathyscope/
 import { MOST_LEVELS, readAssemblyText } from './assembly-text.ts';
 import { convertStep } from './convert-step.ts';
 import { readStep } from './read-step.ts';
-import { stringOf, withoutComments } from './step-statements.ts';
+import { stringOf, withoutLongComments } from './step-statements.ts';
 import { assemblyText, broad, deep, type MadeNode } from './testing/made-assemblies.ts';
 import { madeSolids } from './testing/made-solids.ts';
 import { publicFile } from './testing/public-file.ts';
@@ -48,6 +48,51 @@ test.each([
   // What is left out is counted by use there, and by product here.
   const texts = ({ warnings }: typeof ours) => warnings.map((w) => w.replace(/\d+/g, 'n'));
   expect(texts(ours)).toEqual(texts(kernels));
+});
+
+/** What both ways make of a text. */
+async function bothWays(text: string): Promise<unknown[][]> {
+  const kernel = await testKernel();
+  return [0, Infinity].map((manyUses) => {
+    const model = readStep(kernel, Buffer.from(text, 'latin1'), 'Test', () => {}, manyUses);
+    model.dispose();
+    return rowsOf(model.structure).map(({ placement, ...row }) => ({
+      ...row,
+      at: placement.slice(12, 15).map((x) => Math.round(x * 1e6) / 1e6),
+    }));
+  });
+}
+
+test('where two frames of a placement seem to be named the wrong way round the kernel’s rules hold', async () => {
+  const text = fs.readFileSync(publicFile('as1-oc-214.stp'), 'latin1');
+  const swapped = text.replace(/(ITEM_DEFINED_TRANSFORMATION\('[^']*','[^']*',)\s*(#\d+)\s*,\s*(#\d+)/g, '$1$3,$2');
+  expect(swapped).not.toBe(text);
+  const [ours, kernels] = await bothWays(swapped);
+  expect(ours).toEqual(kernels);
+});
+
+describe('what cannot be told apart with each product alone is left to the kernel', () => {
+  const other = (box: string, text: string, more: string) => {
+    const id = (type: string) => new RegExp(`(#\\d+)\\s*=\\s*${type}\\s*\\(`).exec(box)![1];
+    const shape = /SHAPE_DEFINITION_REPRESENTATION\s*\(\s*#\d+\s*,\s*(#\d+)/.exec(box)![1];
+    const made = `#900001=PRODUCT('Other','Other','',(${id('PRODUCT_CONTEXT')}));#900002=PRODUCT_DEFINITION_FORMATION('','',#900001);
+      #900003=PRODUCT_DEFINITION('design','',#900002,${id('PRODUCT_DEFINITION_CONTEXT')});
+      #900004=PRODUCT_DEFINITION_SHAPE('','',#900003);#900005=SHAPE_DEFINITION_REPRESENTATION(#900004,${shape});${more}`;
+    // The last use is of the other product.
+    const at = text.lastIndexOf(`,${id('PRODUCT_DEFINITION')},$)`);
+    const used = `${text.slice(0, at)},#900003,$)${text.slice(at + `,${id('PRODUCT_DEFINITION')},$)`.length)}`;
+    return used.replace('ENDSEC;\nEND-ISO', `${made}\nENDSEC;\nEND-ISO`);
+  };
+  test.each([
+    ['two products with one shape', ''],
+    ['two definitions of one product', "#900006=PRODUCT_DEFINITION('other','',#900002,$);"],
+  ])('%s', async (_what, more) => {
+    const solids = madeSolids((await testKernel()).oc);
+    const box = solids.stepText(solids.box([0, 0, 0], [10, 10, 10]));
+    const [ours, kernels] = await bothWays(other(box, assemblyText(box, broad(5)), more));
+    expect(ours).toEqual(kernels);
+    expect(ours).toHaveLength(6);
+  });
 });
 
 const rowsOf = (structure: ModelStructure) =>
@@ -120,9 +165,9 @@ test('comments of any length are no concern of the kernel, and a string with suc
   const commented = text.replace('DATA;', `DATA;/* ${'a comment\n'.repeat(120_000)}*/`).replace("'Pin 1'", "'Pin /* 1 */'");
   const { structure } = convertStep(await testKernel(), Buffer.from(commented), 'Test', { onGeometry: () => {} });
   expect(componentsOf(listOccurrences(structure)).map((c) => c.instanceName)).toEqual(['Pin 0', 'Pin /* 1 */']);
-  const bytes = Buffer.from('a/*x\ny*/b');
-  expect(Buffer.from(withoutComments(bytes)).toString()).toBe('a   \n   b');
-  expect(withoutComments(Buffer.from('none'))).toEqual(Buffer.from('none'));
+  const long = Buffer.from(`a/*x\n${'y'.repeat(1000)}*/b'/*'c`);
+  expect(Buffer.from(withoutLongComments(long)).toString()).toBe(`a   \n${' '.repeat(1002)}b'/*'c`);
+  for (const short of ['none', 'a /* b */ c', "'/*'"]) expect(Buffer.from(withoutLongComments(Buffer.from(short))).toString()).toBe(short);
 });
 
 /* The examples of ISO 10303-21, clause 6.4.3, from memory. */

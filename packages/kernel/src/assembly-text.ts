@@ -20,7 +20,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import { parametersOf, stepStatements, stringOf, type StepStatement } from './step-statements.ts';
-import { IN_MM, ModelFileError, unitSymbol } from './step-text.ts';
+import { IN_MM, ModelFileError, unitSymbol, USE } from './step-text.ts';
 import { MADE_UP_NAME } from './made-up-names.ts';
 import { vectorOf } from './step-operators.ts';
 
@@ -49,6 +49,8 @@ export interface AssemblyText {
   compose(alone: ReadonlyMap<string, StructureNode>): StructureNode[];
   /** Those of them that hold others, and need no shape of their own. */
   holders: ReadonlySet<string>;
+  /** Those of them that the file gives a shape, if an empty one: one that the kernel does not name shares that of another. */
+  shaped: ReadonlySet<string>;
   /** How deep the file has it. */
   levels: number;
   /** The names that the products have in the file by those that they have in `bytes`. */
@@ -68,15 +70,18 @@ export function readAssemblyText(
 ): AssemblyText | null {
   const { levels, mostUses } = measure(held);
   if (mostUses <= manyUses && levels <= MOST_LEVELS) return null;
-  const read = new Text(bytes);
+  const read = new StructureText(bytes);
   const uses = read.uses();
   if (!uses) return null;
   const names = read.names();
+  if (!names) return null;
   const marked = new Map([...names.keys()].map((definition, i) => [definition, `@product ${i}@`]));
+  const marks = (definitions: Iterable<string>) => new Set([...definitions].flatMap((definition) => marked.get(definition) ?? []));
   return {
     bytes: read.withoutUses(marked),
     names: new Map([...names].map(([definition, name]) => [marked.get(definition)!, name])),
-    holders: new Set([...uses.keys()].flatMap((definition) => marked.get(definition) ?? [])),
+    holders: marks(uses.keys()),
+    shaped: marks(read.shaped.keys()),
     levels,
     compose: (alone) => compose(uses, names, (definition) => alone.get(marked.get(definition)!)),
   };
@@ -125,24 +130,50 @@ const listed = <T>(lists: Map<string, T[]>, key: string): T[] => {
   return made;
 };
 
+const FORMATIONS = ['PRODUCT_DEFINITION_FORMATION', 'PRODUCT_DEFINITION_FORMATION_WITH_SPECIFIED_SOURCE'];
+const DEFINITIONS = ['PRODUCT_DEFINITION', 'PRODUCT_DEFINITION_WITH_ASSOCIATED_DOCUMENTS'];
+/** Representations whose items placements can be. */
+const REPRESENTATIONS = [
+  'SHAPE_REPRESENTATION',
+  'ADVANCED_BREP_SHAPE_REPRESENTATION',
+  'FACETED_BREP_SHAPE_REPRESENTATION',
+  'MANIFOLD_SURFACE_SHAPE_REPRESENTATION',
+  'GEOMETRICALLY_BOUNDED_SURFACE_SHAPE_REPRESENTATION',
+  'GEOMETRICALLY_BOUNDED_WIREFRAME_SHAPE_REPRESENTATION',
+];
+const READ = [
+  ...['PRODUCT', USE, 'PRODUCT_DEFINITION_SHAPE', 'CONTEXT_DEPENDENT_SHAPE_REPRESENTATION', 'SHAPE_DEFINITION_REPRESENTATION'],
+  ...['ITEM_DEFINED_TRANSFORMATION', 'AXIS2_PLACEMENT_3D', ''],
+  ...FORMATIONS,
+  ...DEFINITIONS,
+  ...REPRESENTATIONS,
+];
+
 /** The statements that structure and placements are told by. */
-class Text {
-  private readonly of = new Map<string, Map<string, StepStatement>>();
+class StructureText {
+  private readonly of = new Map(READ.map((type) => [type, new Map<string, StepStatement>()]));
   private readonly bytes: Uint8Array;
+  /** The representations of each product definition. */
+  readonly shaped: ReadonlyMap<string, ReadonlySet<string>>;
+  /** What each shape is of: a product definition, or a use of one. */
+  private readonly shapeOf: ReadonlyMap<string, string>;
 
   constructor(bytes: Uint8Array) {
     this.bytes = bytes;
-    const types = ['PRODUCT', 'NEXT_ASSEMBLY_USAGE_OCCURRENCE', 'PRODUCT_DEFINITION_SHAPE', 'CONTEXT_DEPENDENT_SHAPE_REPRESENTATION'];
-    types.push('ITEM_DEFINED_TRANSFORMATION', 'SHAPE_DEFINITION_REPRESENTATION', 'SHAPE_REPRESENTATION', 'AXIS2_PLACEMENT_3D', '');
-    types.push('PRODUCT_DEFINITION', 'PRODUCT_DEFINITION_WITH_ASSOCIATED_DOCUMENTS');
-    types.push('PRODUCT_DEFINITION_FORMATION', 'PRODUCT_DEFINITION_FORMATION_WITH_SPECIFIED_SOURCE');
-    for (const type of types) this.of.set(type, new Map());
     for (const statement of stepStatements(bytes, (t) => this.of.has(t), LONGEST))
       this.of.get(statement.type)!.set(statement.id, statement);
+    this.shapeOf = new Map(this.all('PRODUCT_DEFINITION_SHAPE').map(({ id, body }) => [id, parametersOf(body)[2]]));
+    const shaped = new Map<string, Set<string>>();
+    for (const { body } of this.all('SHAPE_DEFINITION_REPRESENTATION')) {
+      const [shape, representation] = parametersOf(body);
+      const definition = this.shapeOf.get(shape) ?? '';
+      shaped.set(definition, (shaped.get(definition) ?? new Set<string>()).add(representation));
+    }
+    this.shaped = shaped;
   }
 
-  private all(type: string): StepStatement[] {
-    return [...(this.of.get(type)?.values() ?? [])];
+  private all(...types: string[]): StepStatement[] {
+    return types.flatMap((type) => [...this.of.get(type)!.values()]);
   }
 
   private parameters(type: string, id: string | undefined): string[] {
@@ -152,26 +183,22 @@ class Text {
   /** What each product definition holds, in the file's order; null where a placement or a unit is told in a way that is not known here. */
   uses(): ReadonlyMap<string, readonly Use[]> | null {
     const unit = this.millimetres();
-    if (unit === null) return null;
-    const shapeOf = new Map(this.all('PRODUCT_DEFINITION_SHAPE').map(({ id, body }) => [id, parametersOf(body)[2]]));
-    const representations = new Map<string, Set<string>>();
-    for (const { body } of this.all('SHAPE_DEFINITION_REPRESENTATION')) {
-      const [shape, representation] = parametersOf(body);
-      const definition = shapeOf.get(shape) ?? '';
-      representations.set(definition, (representations.get(definition) ?? new Set<string>()).add(representation));
-    }
+    if (unit === null || this.all('').some(({ body }) => body.includes(USE))) return null;
     const relations = new Map<string, string>();
     for (const { body } of this.all('CONTEXT_DEPENDENT_SHAPE_REPRESENTATION')) {
       const [relation, shape] = parametersOf(body);
-      const use = shapeOf.get(shape);
+      const use = this.shapeOf.get(shape);
       if (!use || relations.has(use)) return null;
       relations.set(use, relation);
     }
     const frames = this.frames(unit);
+    const items = new Map(
+      this.all(...REPRESENTATIONS).map(({ id, body }) => [id, new Set(parametersOf(body)[1]?.match(/#\d+/g))] as const),
+    );
     const uses = new Map<string, Use[]>();
-    for (const { id, body } of this.all('NEXT_ASSEMBLY_USAGE_OCCURRENCE')) {
+    for (const { id, body } of this.all(USE)) {
       const [own, name, description, parent, child] = parametersOf(body);
-      const placement = this.placementOf(relations.get(id), representations.get(child), representations.get(parent), frames);
+      const placement = this.placementOf(relations.get(id), this.shaped.get(child), this.shaped.get(parent), frames, items);
       if (!placement) return null;
       const said = [description, name, own].map((raw) => stringOf(raw ?? '').trim()).find(Boolean) ?? '';
       listed(uses, parent).push({ child, name: said, placement });
@@ -179,9 +206,11 @@ class Text {
     return uses;
   }
 
-  /** By product definition. */
-  names(): ReadonlyMap<string, string> {
-    return new Map(this.products().map(({ definition, product }) => [definition, this.nameOf(product)]));
+  /** By product definition; null where two are of one product, whose shapes the kernel would give one name. */
+  names(): ReadonlyMap<string, string> | null {
+    const products = this.products();
+    if (new Set(products.map(({ product }) => product)).size < products.length) return null;
+    return new Map(products.map(({ definition, product }) => [definition, this.nameOf(product)]));
   }
 
   private nameOf(product: string): string {
@@ -190,23 +219,23 @@ class Text {
   }
 
   private products(): { definition: string; product: string }[] {
-    const formations = new Map(
-      [...this.all('PRODUCT_DEFINITION_FORMATION'), ...this.all('PRODUCT_DEFINITION_FORMATION_WITH_SPECIFIED_SOURCE')].map(
-        ({ id, body }) => [id, parametersOf(body)[2]],
-      ),
-    );
-    return [...this.all('PRODUCT_DEFINITION'), ...this.all('PRODUCT_DEFINITION_WITH_ASSOCIATED_DOCUMENTS')].flatMap(({ id, body }) => {
+    const formations = new Map(this.all(...FORMATIONS).map(({ id, body }) => [id, parametersOf(body)[2]]));
+    return this.all(...DEFINITIONS).flatMap(({ id, body }) => {
       const product = formations.get(parametersOf(body)[2]);
       return product ? [{ definition: id, product }] : [];
     });
   }
 
-  /** Where the child stands in its parent: what takes its own frame onto that of the parent; turned round where the file names them so. */
+  /**
+   * Where the child stands in its parent: what takes its own frame onto that of the parent. Where whose items they are speaks for
+   * their being named the wrong way round, the kernel has rules of its own, and it is left to it.
+   */
   private placementOf(
     relation: string | undefined,
     own: ReadonlySet<string> | undefined,
     parents: ReadonlySet<string> | undefined,
     frames: ReadonlyMap<string, Mat4>,
+    items: ReadonlyMap<string, ReadonlySet<string>>,
   ): Mat4 | null {
     const body = relation === undefined ? undefined : this.of.get('')!.get(relation)?.body;
     const of = (type: string) => parametersOf(new RegExp(`\\b${type}\\s*(\\([^()]*\\))`).exec(body ?? '')?.[1] ?? '');
@@ -214,7 +243,9 @@ class Text {
     const [from, to] = this.parameters('ITEM_DEFINED_TRANSFORMATION', of('REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION')[0]).slice(2);
     const [a, b] = [frames.get(from), frames.get(to)];
     if (!a || !b || !own?.has(first) || !parents?.has(second)) return null;
-    return multiply(b, invertAffine(a));
+    const [mine, theirs] = [items.get(first), items.get(second)];
+    const isDoubtful = (!mine?.has(from) && mine?.has(to)) || (!theirs?.has(to) && theirs?.has(from));
+    return isDoubtful ? null : multiply(b, invertAffine(a));
   }
 
   /** Every placement of the file, mm. */
@@ -257,7 +288,7 @@ class Text {
     const nothing = "DESCRIPTIVE_REPRESENTATION_ITEM('','')";
     for (const statement of this.all('CONTEXT_DEPENDENT_SHAPE_REPRESENTATION')) put(statement, nothing);
     for (const statement of this.all('')) if (relations.has(statement.id)) put(statement, nothing);
-    for (const statement of this.all('NEXT_ASSEMBLY_USAGE_OCCURRENCE')) {
+    for (const statement of this.all(USE)) {
       const [, , , parent, child] = parametersOf(statement.body);
       put(statement, `PRODUCT_DEFINITION_RELATIONSHIP('','','',${parent},${child})`);
     }

@@ -1,10 +1,10 @@
 import type { ModelStructure } from '@bathyscope/core';
-import { MOST_LEVELS, readAssemblyText } from './assembly-text.ts';
+import { MOST_LEVELS, readAssemblyText, type AssemblyText } from './assembly-text.ts';
 import type { LoadedKernel } from './occt/load.ts';
 import { exceptionText } from './occt/memory.ts';
 import { StructureReader, type ReadPart } from './read-structure.ts';
-import { readOperators } from './step-operators.ts';
-import { withoutComments } from './step-statements.ts';
+import { readOperators, type OperatorText } from './step-operators.ts';
+import { withoutLongComments } from './step-statements.ts';
 import { ModelFileError, readStepText, type StepText } from './step-text.ts';
 
 export interface ReadModel {
@@ -32,11 +32,28 @@ export function readStep(
   onStage: (s: ReadStage) => void = () => {},
   manyUses?: number,
 ): ReadModel {
-  const { oc } = kernel;
   const text = readStepText(bytes);
   kernel.takeMessages();
-  const operators = readOperators(withoutComments(bytes));
+  const operators = readOperators(withoutLongComments(bytes));
   const assembly = readAssemblyText(operators.bytes, text.uses, manyUses);
+  const read = (by: AssemblyText | null) => transferred(kernel, text, operators, by, fallbackName, onStage);
+  const model = read(assembly);
+  if (!model.isShared) return model;
+  // Products that share a shape are not told apart alone.
+  model.dispose();
+  return read(null);
+}
+
+/** What the kernel makes of a text. @param assembly what of the structure is told by the text */
+function transferred(
+  kernel: LoadedKernel,
+  text: StepText,
+  operators: OperatorText,
+  assembly: AssemblyText | null,
+  fallbackName: string,
+  onStage: (s: ReadStage) => void,
+): ReadModel & { isShared: boolean } {
+  const { oc } = kernel;
   oc.FS.writeFile('/model.stp', assembly?.bytes ?? operators.bytes);
   const document = new oc.TDocStd_Document(new oc.TCollection_ExtendedString_2('XmlXCAF', true));
   const handle = new oc.Handle_TDocStd_Document_2(document);
@@ -51,10 +68,10 @@ export function readStep(
     if (reader.ReadFile('/model.stp') !== oc.IFSelect_ReturnStatus.IFSelect_RetDone) throw unreadable(kernel);
     onStage('transferring');
     const progress = new oc.Message_ProgressRange_1();
-    const transferred = reader.Transfer_1(handle, progress) as boolean;
+    const isTransferred = reader.Transfer_1(handle, progress) as boolean;
     progress.delete();
     const model = new StructureReader(oc, document, text.densities, operators.placementOf).read(fallbackName, assembly);
-    if (model.parts.length === 0) throw nothingToShow(text, transferred);
+    if (model.parts.length === 0 && !model.isShared) throw nothingToShow(text, isTransferred);
     return {
       text,
       ...model,

@@ -57,7 +57,15 @@ export class StructureReader {
   read(
     fallbackName: string,
     assembly: AssemblyText | null,
-  ): { structure: ModelStructure; parts: ReadPart[]; warnings: string[]; dropped: number; looseEdges: number } {
+  ): {
+    structure: ModelStructure;
+    parts: ReadPart[];
+    warnings: string[];
+    dropped: number;
+    looseEdges: number;
+    /** Whether products share one shape, so that they are not told apart with each alone. */
+    isShared: boolean;
+  } {
     const free = new this.oc.TDF_LabelSequence_1();
     this.shapes.GetFreeShapes(free);
     const found: StructureNode[] = [];
@@ -66,6 +74,8 @@ export class StructureReader {
       if (node) found.push(node);
     }
     free.delete();
+    const named = new Set([...found.map((node) => node.name), ...this.dropped]);
+    const isShared = [...(assembly?.shaped ?? [])].some((product) => !named.has(product));
     const roots = assembly ? this.composed(assembly, found) : found;
     const root = roots.length === 1 ? roots[0] : { name: fallbackName, placement: IDENTITY, children: roots };
     if (MADE_UP_NAME.test(root.name)) root.name = fallbackName;
@@ -82,6 +92,7 @@ export class StructureReader {
       warnings,
       dropped: this.dropped.filter((name) => !assembly?.holders.has(name)).length,
       looseEdges: this.looseEdges,
+      isShared,
     };
   }
 

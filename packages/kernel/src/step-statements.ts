@@ -112,7 +112,7 @@ const HEX = { X2: 4, X4: 8 } as const;
 
 /**
  * The text of a string as it stands in a file, with its apostrophes (ISO 10303-21, 6.4.3: doubled apostrophes and backslashes,
- * \\S\\ and \\X\\ for Latin letters, \\X2\\ and \\X4\\ for all others); other bytes are UTF-8, as most writers mean them.
+ * \S\ and \X\ for Latin letters, \X2\ and \X4\ for all others); other bytes are UTF-8, as most writers mean them.
  * @param raw one character for each byte
  * @returns '' for what is no string
  */
@@ -136,12 +136,26 @@ export function stringOf(raw: string): string {
   );
 }
 
+/** Bytes of a comment that the kernel's scanner takes in any case. */
+const SHORT_COMMENT = 1000;
+
+/** Whether something may be a long comment; it may stand in a string as well. */
+function mayHoldLongComment(bytes: Uint8Array): boolean {
+  const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  for (let at = buffer.indexOf('/*'); at >= 0;) {
+    const end = buffer.indexOf('*/', at + 2);
+    if (end < 0 || end - at > SHORT_COMMENT) return true;
+    at = buffer.indexOf('/*', end + 2);
+  }
+  return false;
+}
+
 /**
- * A copy of a file with its comments blanked, line breaks kept; the same bytes where there are none. The kernel's scanner gives up at a
- * comment of some kilobytes.
+ * A copy of a file with its comments blanked, line breaks kept; the same bytes where there is no long one. The kernel's scanner gives
+ * up at a comment of some kilobytes.
  */
-export function withoutComments(bytes: Uint8Array): Uint8Array {
-  if (!Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).includes('/*')) return bytes;
+export function withoutLongComments(bytes: Uint8Array): Uint8Array {
+  if (!mayHoldLongComment(bytes)) return bytes;
   const copy = bytes.slice();
   for (let at = 0; at < copy.length; at++) {
     if (copy[at] === QUOTE) at = closing(copy, QUOTE, at + 1);

@@ -38,9 +38,11 @@ const END = 'END-ISO-10303-21;';
 
 const UNCERTAINTY = 'UNCERTAINTY_MEASURE_WITH_UNIT';
 
-/** Statements that the text is asked about; complex entities, which have no type of their own, hold the units. */
-const USE = 'NEXT_ASSEMBLY_USAGE_OCCURRENCE';
+/** That one product holds another; and that such a use has a colour of its own. */
+export const USE = 'NEXT_ASSEMBLY_USAGE_OCCURRENCE';
 const USE_COLOURED = 'CONTEXT_DEPENDENT_OVER_RIDING_STYLED_ITEM';
+
+/** Statements that the text is asked about; complex entities, which have no type of their own, hold the units. */
 const WANTED = new Set(['', UNCERTAINTY, 'FILE_SCHEMA', 'DOCUMENT_FILE', USE, USE_COLOURED, ...DENSITY_TYPES]);
 
 /** Checks the frame of a STEP file and reads what its text says, in time linear in its size. @throws ModelFileError */
