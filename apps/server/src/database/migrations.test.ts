@@ -208,7 +208,7 @@ test('tables are not changed under processes of an earlier version: they are wai
   let done = false;
   const prepared = prepareDatabase().then(() => (done = true));
   while (!said.mock.calls.length) await new Promise((r) => setTimeout(r, 20));
-  expect(said.mock.calls[0][0]).toMatch(/1 processes of an earlier version still work on it/);
+  expect(said.mock.calls[0][0]).toMatch(/Processes of an earlier version that still work on it: 1\./);
   await new Promise((r) => setTimeout(r, 800));
   expect(done).toBe(false);
   await mark.onApplicationShutdown();

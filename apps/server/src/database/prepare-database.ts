@@ -61,7 +61,7 @@ async function othersHaveEnded(client: pg.Client): Promise<void> {
         [RUNNING],
       );
       logger.log(
-        `The database is to be brought to a newer form. ${others.rows[0].n} processes of an earlier version still work on it: end them (bin/start and bin/worker, also on other machines); this one waits.`,
+        `The database is to be brought to a newer form. Processes of an earlier version that still work on it: ${others.rows[0].n}. End them (bin/start and bin/worker, also on other machines); this one waits.`,
       );
     }
     await new Promise((done) => setTimeout(done, LOOK));
