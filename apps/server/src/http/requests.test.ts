@@ -51,6 +51,11 @@ test('HEAD is answered like GET without the body, and ends', async () => {
   }
 });
 
+test('an address with the server in it, as a proxy is asked (RFC 9112, 3.2.2), is the address alone', async () => {
+  const said = await server.raw('GET http://localhost/api/models HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\n\r\n');
+  expect(said).toMatch(/^HTTP\/1\.1 200/);
+});
+
 test('only the names of this machine are served, and nothing is changed for a page of another site', async () => {
   const say = async (host: string, headers = '', method = 'GET', path = '/api/models') =>
     (await server.raw(`${method} ${path} HTTP/1.1\r\nHost: ${host}\r\n${headers}Content-Length: 0\r\nConnection: close\r\n\r\n`)).slice(

@@ -10,6 +10,7 @@ export function underBase(base: string) {
   const bare = base.slice(0, -1);
   return (request: Request, response: Response, next: NextFunction): void => {
     const { url } = request;
+    if (base === '/') return next();
     if (url.startsWith(base)) {
       request.url = url.slice(bare.length);
       return next();
