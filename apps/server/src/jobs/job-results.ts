@@ -25,11 +25,18 @@ export class JobResults {
 
   /** Takes back what stands for the result to come, in the transaction that cancels the job or gives it up. What others use stays. */
   async discard(trx: Knex.Transaction, kind: string, input: unknown): Promise<void> {
-    if (kind === 'convert') {
-      const { revisionId, fileHash } = input as ConvertInput;
-      await lockFile(trx, fileHash);
-      await this.models.removeUnready(trx, revisionId);
-      await this.sources.removeUnused(trx, fileHash);
-    } else if (kind === 'clashes') await this.checks.removeUnfinished(trx, (input as ClashesInput).checkId);
+    await this.kinds.get(kind)?.(trx, input as never);
   }
+
+  private readonly kinds = new Map<string, (trx: Knex.Transaction, input: never) => Promise<void>>([
+    [
+      'convert',
+      async (trx, { revisionId, fileHash }: ConvertInput) => {
+        await lockFile(trx, fileHash);
+        await this.models.removeUnready(trx, revisionId);
+        await this.sources.removeUnused(trx, fileHash);
+      },
+    ],
+    ['clashes', (trx, { checkId }: ClashesInput) => this.checks.removeUnfinished(trx, checkId)],
+  ]);
 }

@@ -248,7 +248,7 @@ export class ModelsRepository {
       const row = await trx('revision')
         .join('model', 'model.id', 'revision.model_id')
         .where({ model_id: id })
-        .orderBy('revision.revision', 'desc')
+        .whereRaw('revision.revision = model.revision')
         .first<{ file_hash: string; deleted_at: Date | null } | undefined>('file_hash', 'model.deleted_at');
       if (!row) return 'gone';
       await lockFile(trx, row.file_hash);

@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { ProfilesModule } from '../profiles/profiles.module.ts';
 import { ModelsModule } from './models.module.ts';
 import { RevisionsController } from './revisions.controller.ts';
+import { RevisionsService } from './revisions.service.ts';
 
-@Module({ imports: [ModelsModule, ProfilesModule], controllers: [RevisionsController] })
+@Module({ imports: [ModelsModule, ProfilesModule], controllers: [RevisionsController], providers: [RevisionsService] })
 export class RevisionsModule {}

@@ -85,9 +85,7 @@ export class UploadsService {
     const fileName = safeFileName(rawName);
     const reader = this.readerFor(fileName);
     const received = await this.store(stream, fileName, reader);
-    const { modelId, job } = await (revisionOf
-      ? this.adoptRevision(received, fileName, owner, revisionOf)
-      : this.adopt(received, fileName, owner));
+    const { modelId, job } = await this.adopt(received, fileName, owner, revisionOf);
     const model = await this.models.listItem(modelId);
     if (!model) throw refusal('The model was deleted while its file arrived. Send it again.', 409);
     return { model, job, duplicate: job === null };
@@ -101,56 +99,41 @@ export class UploadsService {
     }
   }
 
-  /** One model for equal bytes, also when they arrive at the same moment. */
-  private async adopt({ hash, size, blobId }: Received, fileName: string, owner: string) {
-    const outcome = await this.knex.transaction(async (trx) => {
+  /**
+   * What was received as a model, or as the next revision of one, which shows its present one until this is ready. Equal bytes are one
+   * model, also when they arrive at the same moment.
+   */
+  private async adopt({ hash, size, blobId }: Received, fileName: string, owner: string, revisionOf: string | undefined) {
+    const adopted = this.knex.transaction(async (trx) => {
       await lockFile(trx, hash);
-      const existing = await this.models.findByFile(trx, hash);
+      if (revisionOf) await this.requireOther(trx, revisionOf, hash, fileName);
+      const existing = revisionOf ? undefined : await this.models.findByFile(trx, hash);
       if (existing) {
         await this.jobs.ask(trx, existing, 'convert', owner);
         return { modelId: existing, job: null, used: false };
       }
       const used = await this.sources.adopt(trx, hash, size, blobId);
-      const { modelId, revisionId } = await this.models.create(trx, owner, modelName(fileName), fileName, hash);
-      return { modelId, job: await this.convert(trx, owner, modelId, revisionId, fileName, { hash, size }), used };
+      const { modelId, revisionId } = revisionOf
+        ? { modelId: revisionOf, revisionId: await this.revisions.add(trx, owner, revisionOf, fileName, hash) }
+        : await this.models.create(trx, owner, modelName(fileName), fileName, hash);
+      const input = { revisionId, fileHash: hash };
+      const lane = isShort(size) ? 'run_short' : 'run_job';
+      const job = await this.jobs.create(trx, { kind: 'convert', subject: fileName, modelId, input, asker: owner, lane });
+      return { modelId, job: jobView(job), used };
     });
-    // Should this fail, the bytes are collected by age.
-    if (!outcome.used) await this.blobs.remove(blobId).catch(() => {});
+    // Should anything else fail, the bytes are collected by age.
+    const outcome = await adopted.catch((error: unknown) => (error instanceof ProblemException ? error : Promise.reject(error as Error)));
+    if (outcome instanceof ProblemException || !outcome.used) await this.blobs.remove(blobId).catch(() => {});
+    if (outcome instanceof ProblemException) throw outcome;
     return outcome;
   }
 
-  /** The next revision of a model; the one that it shows stays until this is ready. */
-  private async adoptRevision({ hash, size, blobId }: Received, fileName: string, owner: string, modelId: string) {
-    try {
-      const outcome = await this.knex.transaction(async (trx) => {
-        await lockFile(trx, hash);
-        if (!(await this.revisions.inTurn(trx, modelId))) throw notFound('model');
-        const same = await this.revisions.withFile(trx, modelId, hash);
-        if (same !== undefined)
-          throw refusal(`“${fileName}” is, byte for byte, revision ${same} of this model. Open that one; nothing was added.`, 409);
-        const used = await this.sources.adopt(trx, hash, size, blobId);
-        const revisionId = await this.revisions.add(trx, owner, modelId, fileName, hash);
-        return { job: await this.convert(trx, owner, modelId, revisionId, fileName, { hash, size }), used };
-      });
-      if (!outcome.used) await this.blobs.remove(blobId).catch(() => {});
-      return { modelId, job: outcome.job };
-    } catch (error) {
-      await this.blobs.remove(blobId).catch(() => {});
-      throw error;
-    }
-  }
-
-  private async convert(
-    trx: Knex.Transaction,
-    asker: string,
-    modelId: string,
-    revisionId: string,
-    subject: string,
-    { hash, size }: Pick<Received, 'hash' | 'size'>,
-  ) {
-    const input = { revisionId, fileHash: hash };
-    const lane = isShort(size) ? 'run_short' : 'run_job';
-    return jobView(await this.jobs.create(trx, { kind: 'convert', subject, modelId, input, asker, lane }));
+  /** A revision is another file than those that there are. */
+  private async requireOther(trx: Knex.Transaction, modelId: string, hash: string, fileName: string): Promise<void> {
+    if (!(await this.revisions.inTurn(trx, modelId))) throw notFound('model');
+    const same = await this.revisions.withFile(trx, modelId, hash);
+    if (same !== undefined)
+      throw refusal(`“${fileName}” is, byte for byte, revision ${same} of this model. Open that one; nothing was added.`, 409);
   }
 
   private async store(stream: FileStream, fileName: string, reader: Reader): Promise<Received> {

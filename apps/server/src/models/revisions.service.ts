@@ -1,0 +1,51 @@
+import { Injectable } from '@nestjs/common';
+import type { RevisionView } from '@bathyscope/contracts';
+import { notFound, ProblemException } from '../problems/problem.ts';
+import { ModelsService } from './models.service.ts';
+import { RevisionsRepository } from './revisions.repository.ts';
+
+/** Why something cannot be done, by what the tables say. */
+const REFUSALS = {
+  'the only one': {
+    title: 'The only revision',
+    detail: 'This is the only revision of the model that is ready. Take the model itself off the shelf, or add another revision first.',
+  },
+  'in use': {
+    title: 'In use already',
+    detail:
+      'Something is kept of that model already, or it has revisions of its own, so it stays a model. Add its file as a new revision instead.',
+  },
+} as const;
+
+const refused = (why: keyof typeof REFUSALS): ProblemException => new ProblemException(409, REFUSALS[why].title, REFUSALS[why].detail);
+
+@Injectable()
+export class RevisionsService {
+  constructor(
+    private readonly models: ModelsService,
+    private readonly revisions: RevisionsRepository,
+  ) {}
+
+  async list(id: string, me: string | null): Promise<RevisionView[]> {
+    await this.models.require(id);
+    return this.revisions.list(id, me);
+  }
+
+  async setNote(id: string, revision: number, note: string): Promise<void> {
+    if (!(await this.revisions.setNote(id, revision, note.trim()))) throw notFound('revision of a model');
+  }
+
+  async setDeleted(id: string, revision: number, deleted: boolean): Promise<void> {
+    const became = await this.revisions.setDeleted(id, revision, deleted);
+    if (became === 'gone') throw notFound('revision of a model');
+    if (became !== 'done') throw refused(became);
+  }
+
+  /** @returns the number that a model gets as a revision of another */
+  async adopt(id: string, model: string): Promise<number> {
+    const became = await this.revisions.adopt(id, model);
+    if (became === 'gone') throw notFound('model');
+    if (became === 'in use') throw refused(became);
+    return became;
+  }
+}
