@@ -53,7 +53,7 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
 
 /** Says so when what is shown was made on another revision of the model, and what of that is not there as it was. */
 function sayRevision(ws: Workspace, { document, revision }: KeptState, now: number): void {
-  const others = lookUp(ws).filter((kept) => kept.madeOn !== now);
+  const others = lookUp(ws);
   const count = (status: LookedUp['status']) => others.filter((kept) => kept.status === status).length;
   const [probably, lost] = [count('probably found'), count('lost')];
   const became = [probably && `${probably} only probably found`, lost && `${lost} lost`].filter(Boolean).join(' and ');

@@ -1,10 +1,10 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import type { RevisionView } from '@bathyscope/contracts';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { formatDistanceToNow } from 'date-fns';
 import { FilePlus2, Trash2 } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useRef, useState } from 'react';
+import { Link } from 'react-router';
 import { useStore } from 'zustand';
 import { api, upload } from '../../api/api.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
@@ -13,8 +13,8 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { toast } from '../../ui/notices.ts';
 import { lookUp } from '../../workspace/look-up.ts';
 import { pickOf } from '../../workspace/references.ts';
-import { useEvents } from '../use-events.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { useRevisions } from './use-revisions.ts';
 
 const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
 
@@ -49,35 +49,6 @@ export function Revisions() {
       </PopoverPanel>
     </Popover>
   );
-}
-
-/** The list, asked for again when the model or one of its conversions changes; says when a newer one is there. */
-function useRevisions(model: string, shownNewest: number): RevisionView[] {
-  const events = useEvents();
-  const queries = useQueryClient();
-  const navigate = useNavigate();
-  const key = ['revisions', model];
-  const { data = [] } = useQuery({ queryKey: key, queryFn: () => api.revisions(model), enabled: model !== '' });
-  useEffect(() => {
-    const again = () => void queries.invalidateQueries({ queryKey: ['revisions', model] });
-    return events.follow({
-      onModel: (event) => event.model === model && again(),
-      onJob: (job) => job.kind === 'convert' && job.modelId === model && again(),
-    });
-  }, [events, queries, model]);
-  const newest = data.find((r) => r.state === 'ready')?.revision ?? shownNewest;
-  const told = useRef(0);
-  useEffect(() => {
-    // The page is never changed under its user: they say when.
-    if (newest <= Math.max(shownNewest, told.current)) return;
-    told.current = newest;
-    toast(`Revision ${newest} is ready.`, {
-      id: `revision ${model}`,
-      duration: Infinity,
-      action: { label: 'Open', onClick: () => void navigate(`/models/${model}/revisions/${newest}`) },
-    });
-  }, [newest, shownNewest, model, navigate]);
-  return data;
 }
 
 function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boolean }) {
@@ -136,8 +107,7 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
 function Kept() {
   const ws = useWorkspace();
   useStore(ws.records);
-  const shown = useStore(ws.model, (s) => s.detail?.revision ?? 1);
-  const others = lookUp(ws).filter((kept) => kept.madeOn !== shown);
+  const others = lookUp(ws);
   if (!others.length) return null;
   const open = others.filter((kept) => kept.status !== 'found');
   const counts = (['found', 'probably found', 'lost'] as const)
