@@ -16,9 +16,6 @@ jest.setTimeout(600_000);
 const NAME = 'cad.example';
 const BASE = '/bathyscope/';
 const MB = 1024 * 1024;
-const NGINX = '/usr/sbin/nginx';
-/** bin/test installs it, and says so where it cannot. */
-const whereThere = fs.existsSync(NGINX) ? test : test.skip;
 const running = new Running({ BATHYSCOPE_BASE: BASE, BATHYSCOPE_PROXY: 'loopback', BATHYSCOPE_HOSTS: `${NAME},127.0.0.1` });
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'bathyscope-nginx-'));
 const documented = path.join(path.dirname(fileURLToPath(import.meta.url)), '../docs/nginx.conf');
@@ -27,7 +24,6 @@ let proxy: ChildProcess | null = null;
 let browser: Browser | null = null;
 
 beforeAll(async () => {
-  if (whereThere === test.skip) return;
   await running.start();
   port = await freePort();
   const [certificate, key] = [path.join(folder, 'cert.pem'), path.join(folder, 'key.pem')];
@@ -49,7 +45,7 @@ beforeAll(async () => {
   const whole = `daemon off; pid ${folder}/pid; error_log ${folder}/errors; ${process.getuid?.() === 0 ? 'user root;' : ''}
     events {} http { access_log off; ${bodies}\n${site} }`;
   fs.writeFileSync(path.join(folder, 'nginx.conf'), whole);
-  proxy = spawn(NGINX, ['-c', path.join(folder, 'nginx.conf')], { stdio: 'inherit' });
+  proxy = spawn('/usr/sbin/nginx', ['-c', path.join(folder, 'nginx.conf')], { stdio: 'inherit' });
   await running.until(async () => (await ask('GET', 'api/models')).status === 200, 'the proxy answers');
 });
 
@@ -79,7 +75,7 @@ async function ask(method: string, address: string, body?: object, headers: Reco
   return { status: answer.statusCode!, headers: answer.headers, text };
 }
 
-whereThere('addresses in answers, the cookie, and who may change something', async () => {
+test('addresses in answers, the cookie, and who may change something', async () => {
   const first = await ask('GET', 'api/profile', undefined, { 'X-Bathyscope-Page': '1' });
   const [cookie] = first.headers['set-cookie'] ?? [];
   expect(cookie).toMatch(/; Path=\/bathyscope\/;.*; Secure/);
@@ -94,7 +90,7 @@ whereThere('addresses in answers, the cookie, and who may change something', asy
   expect((await fetch(running.address.replace(/\/bathyscope$/, '/api/models'))).status).toBe(404);
 });
 
-whereThere('300 MB go through, and what changes is told on the open line at once', async () => {
+test('300 MB go through, and what changes is told on the open line at once', async () => {
   const heard: string[] = [];
   const line = await open('GET', 'api/events', { Accept: 'text/event-stream' }, (out) => out.end());
   line.on('data', (piece: Buffer) => heard.push(piece.toString()));
@@ -127,7 +123,7 @@ whereThere('300 MB go through, and what changes is told on the open line at once
   line.destroy();
 });
 
-whereThere('the page works there: shelf, workspace, an address within, a link for a colleague', async () => {
+test('the page works there: shelf, workspace, an address within, a link for a colleague', async () => {
   browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
     args: ['--no-sandbox', `--host-resolver-rules=MAP ${NAME} 127.0.0.1`, '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'],
