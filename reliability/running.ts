@@ -124,6 +124,16 @@ export class Running {
       });
   }
 
+  /** Processes of the questions, of any instance of this folder, whose web server is gone. */
+  strays(): number[] {
+    const main = path.join(root, 'apps/server/dist/kernel/question-main.js');
+    return fs
+      .readdirSync('/proc')
+      .filter((p) => /^\d+$/.test(p) && read(`/proc/${p}/cmdline`).includes(main))
+      .filter((p) => !read(`/proc/${/^PPid:\s+(\d+)/m.exec(read(`/proc/${p}/status`))?.[1]}/cmdline`).includes('dist/main.js'))
+      .map(Number);
+  }
+
   /** Ends one process at once, and waits until one like it is there again. */
   async kill(what: 'main.js' | 'worker.js' | 'postgres', random: () => number): Promise<void> {
     const running = this.pids(what);

@@ -6,6 +6,11 @@ import { QuestionThreads } from './question-threads.ts';
 
 /* The process of the questions: its threads may take what memory they like, and it may die, without the web server's noticing. */
 
+// Whoever started it ends it, also by going away itself, and that may be before anything here has begun.
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => {});
+process.on('disconnect', () => process.exit(0));
+if (!process.connected) process.exit(0);
+
 const tell = (message: FromQuestions): void => void (process.connected && process.send!(message));
 const under = new Map<number, AbortController>();
 const shapes = new Map<number, (bytes: Uint8Array | null) => void>();
@@ -50,6 +55,3 @@ process.on('message', (message: ToQuestions) => {
     shapes.delete(message.call);
   }
 });
-// Whoever started it ends it, also by going away itself.
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => {});
-process.on('disconnect', () => process.exit(0));
