@@ -148,6 +148,9 @@ export {
   type Resolved,
 } from './references/reference.ts';
 export { partKeys } from './model/part-keys.ts';
+export { matchParts, partsAlike, unchangedPart, type MatchedPart, type MatchedThings } from './revisions/match-parts.ts';
+export { matchStructures, type Carried, type MatchedStructures } from './revisions/match-structures.ts';
+export { carryReference, type CarriedReference, type RevisionMatch } from './revisions/carry-reference.ts';
 export { mergeKept } from './view-state/merge-kept.ts';
 export { directionOfPick, normalAt, type PickDirection, type PlacedPick } from './facts/direction-of-pick.ts';
 export { coaxialFaces, facesOfSameRadius, tangentFaces } from './picking/similar-faces.ts';

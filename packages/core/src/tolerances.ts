@@ -288,3 +288,9 @@ export const FLOATS_WITHIN = 1e-12;
 
 /** Relative to the model's size: the least height of the field. Nearer than that single precision on the graphics card shows. */
 export const NEAREST_FIELD = 1e-4;
+
+/** Relative: distances and directions that a motion has left the same, by the digits that files carry. */
+export const SAME_AFTER_MOTION = 1e-6;
+
+/** Relative: areas and volumes of one shape, as two kernels tell them. */
+export const ALIKE = 1e-5;

@@ -1,0 +1,333 @@
+import type { PartGeometry } from '../geometry/part-geometry.ts';
+import type { Mat4 } from '../math/mat4.ts';
+import { cross, distance, dot, length } from '../math/vec3.ts';
+import type { IndexedKind } from '../references/reference.ts';
+import { ALIKE, SAME_POSITION, SAME_SIZE } from '../tolerances.ts';
+import { findMotions } from './find-motions.ts';
+import {
+  boxesShare,
+  boxWithin,
+  extentOf,
+  faceDifference,
+  movedThings,
+  onOneSurface,
+  sameEdge,
+  sameFace,
+  thingsOf,
+  type PartThings,
+  type ThingFace,
+} from './part-things.ts';
+
+/** What became of the things of one kind. */
+export interface MatchedThings {
+  /** By index in the old part, the index in the new one; −1 where it is gone, or where nobody can tell which it became. */
+  to: Int32Array;
+  /** 1 where it is as it was; 0 where something about it changed. */
+  same: Uint8Array;
+}
+
+/** What became of each thing of a part in a later revision of it. */
+export interface MatchedPart extends Record<IndexedKind, MatchedThings> {
+  /** How the whole part lies otherwise in its frame; null where it lies as it did. */
+  motion: Mat4 | null;
+  /** Faces that were split, by what they were split into. */
+  pieces: ReadonlyMap<number, readonly number[]>;
+}
+
+/** Share of the faces that has to be as it was, for a part to lie in its frame as it did, or as a motion says. */
+const PLACED_BY = 0.5;
+
+/**
+ * Finds the things of a part again in its next revision: first what is as it was, each taken once; then what changed, by its
+ * surface and by what stands beside it, among what is not taken. Where two could be it none is: nothing is guessed.
+ */
+export function matchParts(old: PartGeometry, now: PartGeometry): MatchedPart {
+  const [was, is] = [thingsOf(old), thingsOf(now)];
+  const still = new Matching(was, is);
+  if (still.shareOfFaces() >= PLACED_BY) return still.finish(null);
+  const motions = findMotions(was, is)
+    .map((motion) => ({ motion, matching: new Matching(movedThings(was, motion), is) }))
+    .map((m) => ({ ...m, share: m.matching.shareOfFaces() }))
+    .filter(({ share }) => share >= PLACED_BY && share > still.shareOfFaces())
+    .sort((a, b) => b.share - a.share);
+  if (!motions.length) return still.finish(null);
+  const best = motions[0];
+  const found = best.matching.finish(best.motion);
+  // A symmetric part can have been moved in several ways: what they disagree about cannot be told.
+  for (const { matching, motion, share } of motions.slice(1))
+    if (share >= best.share * (1 - SAME_SIZE)) keepAgreed(found, matching.finish(motion));
+  return found;
+}
+
+const KINDS = ['body', 'face', 'edge', 'vertex'] as const;
+
+function keepAgreed(found: MatchedPart, other: MatchedPart): void {
+  for (const kind of KINDS) found[kind].to.forEach((to, i) => other[kind].to[i] !== to && (found[kind].to[i] = -1));
+}
+
+/** One way the things of two parts belong together. */
+class Matching {
+  private readonly faces: Pairing;
+  private readonly edges: Pairing;
+  private readonly vertices: Pairing;
+  private readonly pieces = new Map<number, number[]>();
+
+  constructor(
+    private readonly was: PartThings,
+    private readonly is: PartThings,
+  ) {
+    const chord = was.chord + is.chord;
+    this.faces = new Pairing(was.faces.length, is.faces.length);
+    this.edges = new Pairing(was.edges.length, is.edges.length);
+    this.vertices = new Pairing(was.vertices.length, is.vertices.length);
+    this.faces.takeSame(
+      (i) => was.faces[i].facts.area,
+      (j) => is.faces[j].facts.area,
+      (i, j) => sameFace(was.faces[i], is.faces[j], chord),
+    );
+  }
+
+  shareOfFaces(): number {
+    return this.was.faces.length ? this.faces.count() / this.was.faces.length : 0;
+  }
+
+  finish(motion: Mat4 | null): MatchedPart {
+    const { was, is, faces, edges, vertices } = this;
+    const chord = was.chord + is.chord;
+    edges.takeSame(
+      (i) => was.edges[i].facts.length,
+      (j) => is.edges[j].facts.length,
+      (i, j) => sameEdge(was.edges[i], is.edges[j], chord),
+    );
+    vertices.takeSame(
+      (i) => was.vertices[i][0],
+      (j) => is.vertices[j][0],
+      (i, j) => distance(was.vertices[i], is.vertices[j]) <= SAME_POSITION,
+      SAME_POSITION,
+    );
+    this.takeOnSurfaces();
+    while (this.takeBesideKnown());
+    this.takeBetween(
+      edges,
+      (i) => was.edges[i].facts.faces,
+      (j) => is.edges[j].facts.faces,
+      2,
+      (i, j) => {
+        const [a, b] = [was.edges[i], is.edges[j]];
+        return a.facts.curve === b.facts.curve ? distance(a.middle, b.middle) / Math.max(a.facts.length, SAME_POSITION) : Infinity;
+      },
+    );
+    this.takeBetween(
+      vertices,
+      (i) => was.atVertex[i],
+      (j) => is.atVertex[j],
+      2,
+      (i, j) => distance(was.vertices[i], is.vertices[j]),
+    );
+    return {
+      motion,
+      pieces: this.pieces,
+      body: this.bodies(),
+      face: faces.found(),
+      edge: edges.found(),
+      vertex: vertices.found(),
+    };
+  }
+
+  /** Faces whose boundary changed: what lies on the same surface and in the same place. Split ones are told by their pieces, joined ones all became the one. */
+  private takeOnSurfaces(): void {
+    const { was, is, faces } = this;
+    const [left, free] = [faces.left(), faces.free()];
+    const overlap = (i: number, j: number) =>
+      onOneSurface(was.faces[i], is.faces[j]) && boxesShare(was.faces[i].box, is.faces[j].box) >= OVERLAP;
+    const onto = new Map(left.map((i) => [i, free.filter((j) => overlap(i, j))]));
+    const from = new Map(free.map((j) => [j, left.filter((i) => onto.get(i)!.includes(j))]));
+    for (const [i, those] of onto) {
+      if (those.length === 1) {
+        const [j] = those;
+        const others = from.get(j)!;
+        if (others.length === 1 || others.every((o) => onto.get(o)!.length === 1 && boxWithin(was.faces[o].box, is.faces[j].box)))
+          faces.take(i, j, false);
+      } else if (those.length > 1 && those.every((j) => from.get(j)!.length === 1 && boxWithin(is.faces[j].box, was.faces[i].box)))
+        this.pieces.set(i, those);
+    }
+  }
+
+  /** Faces of another size or place, beside the same neighbours: those that can be no other. @returns whether some were found */
+  private takeBesideKnown(): boolean {
+    const { was, is, faces } = this;
+    const free = faces.free();
+    const left = faces.left().filter((i) => !this.pieces.has(i));
+    return faces.takeNearest(left, free, (i, j) => {
+      const [a, b] = [was.faces[i], is.faces[j]];
+      if (!couldBe(a, b)) return Infinity;
+      const beside = new Set(b.beside);
+      const known = a.beside.flatMap((n) => (faces.of(n) >= 0 ? [faces.of(n)] : []));
+      const kept = known.filter((n) => beside.has(n)).length;
+      if (kept < Math.min(2, a.beside.length) || kept < BESIDE * Math.max(a.beside.length, b.beside.length)) return Infinity;
+      return faceDifference(a, b);
+    });
+  }
+
+  /** What is known by the faces that meet in it: edges and corners. */
+  private takeBetween(
+    pairing: Pairing,
+    facesOf: (i: number) => readonly number[],
+    facesNow: (j: number) => readonly number[],
+    least: number,
+    difference: (i: number, j: number) => number,
+  ): void {
+    const key = (faces: readonly number[]) => [...faces].sort((a, b) => a - b).join(' ');
+    const free = new Map<string, number[]>();
+    for (const j of pairing.free()) {
+      if (facesNow(j).length < least) continue;
+      const there = free.get(key(facesNow(j)));
+      if (there) there.push(j);
+      else free.set(key(facesNow(j)), [j]);
+    }
+    const groups = new Map<string, number[]>();
+    for (const i of pairing.left()) {
+      const became = facesOf(i).map((f) => this.faces.of(f));
+      if (became.length < least || became.includes(-1)) continue;
+      const there = groups.get(key(became));
+      if (there) there.push(i);
+      else groups.set(key(became), [i]);
+    }
+    for (const [between, left] of groups) pairing.takeNearest(left, free.get(between) ?? [], difference);
+  }
+
+  private bodies(): MatchedThings {
+    const { was, is, faces } = this;
+    const bodyOf = new Map(is.bodies.flatMap((of, b) => of.map((f) => [f, b] as const)));
+    const pairing = new Pairing(was.bodies.length, is.bodies.length);
+    was.bodies.forEach((of, i) => {
+      const votes = new Map<number, number>();
+      for (const f of of) {
+        const body = bodyOf.get(faces.of(f));
+        if (body !== undefined) votes.set(body, (votes.get(body) ?? 0) + 1);
+      }
+      const [best] = [...votes].sort((a, b) => b[1] - a[1]);
+      if (!best || best[1] < PLACED_BY * of.length) return;
+      const whole = of.length === is.bodies[best[0]].length && of.every((f) => faces.isSame(f));
+      pairing.take(i, best[0], whole);
+    });
+    return pairing.found();
+  }
+}
+
+/** Share of the smaller of two faces on one surface in which they have to lie over each other. */
+const OVERLAP = 0.5;
+/** Share of what stands beside a face that has to be known and the same. */
+const BESIDE = 0.5;
+/** Relative to its extent, how far a face is moved at most for it to be the same one. */
+const MOST_SHIFT = 2;
+/** By how much areas and radii may differ. */
+const MOST_FACTOR = 2;
+/** How much nearer the best has to be than the next for it to be the one. */
+const CLEARLY = 4;
+
+function couldBe(a: ThingFace, b: ThingFace): boolean {
+  const [f, g] = [a.facts, b.facts];
+  if (f.surface !== g.surface || f.concave !== g.concave) return false;
+  const close = (x: number | undefined, y: number | undefined) => !x || !y || Math.max(x / y, y / x) <= MOST_FACTOR;
+  if (!close(f.area, g.area) || !close(f.radius, g.radius) || !close(f.minorRadius, g.minorRadius)) return false;
+  if (f.axis && g.axis && (length(cross(f.axis, g.axis)) > 0.2 || (f.surface === 'plane' && dot(f.axis, g.axis) < 0))) return false;
+  const shift = distance(a.middle, b.middle);
+  // A plane moves along its normal by less than it is wide; what is round by less than twice its radius.
+  return shift <= (f.surface === 'plane' || f.radius === undefined ? 0.5 : MOST_SHIFT) * extentOf(a);
+}
+
+/** Which of some old things became which of the new ones; each new one is taken once, but where several became one. */
+class Pairing {
+  private readonly to: Int32Array;
+  private readonly same: Uint8Array;
+  private readonly taken: Uint8Array;
+
+  constructor(olds: number, news: number) {
+    this.to = new Int32Array(olds).fill(-1);
+    this.same = new Uint8Array(olds);
+    this.taken = new Uint8Array(news);
+  }
+
+  of = (i: number): number => this.to[i];
+  isSame = (i: number): boolean => this.same[i] === 1;
+  count = (): number => this.same.reduce((sum, s) => sum + s, 0);
+  left = (): number[] => [...this.to.keys()].filter((i) => this.to[i] < 0);
+  free = (): number[] => [...this.taken.keys()].filter((j) => !this.taken[j]);
+  found = (): MatchedThings => ({ to: this.to, same: this.same });
+
+  take(i: number, j: number, same: boolean): void {
+    this.to[i] = j;
+    this.same[i] = same ? 1 : 0;
+    this.taken[j] = 1;
+  }
+
+  /** Pairs what is the same; sorted by a size, so that only those of about that size are compared. Of several that are all the same each is as good. */
+  takeSame(sizeOf: (i: number) => number, sizeNow: (j: number) => number, isSame: (i: number, j: number) => boolean, slack = 0): void {
+    const order = this.free().sort((a, b) => sizeNow(a) - sizeNow(b));
+    const sizes = order.map(sizeNow);
+    for (const i of this.left()) {
+      const size = sizeOf(i);
+      const within = 2 * SAME_SIZE * Math.max(Math.abs(size), 1) + slack;
+      const here: number[] = [];
+      for (let k = firstFrom(sizes, size - within); k < order.length && sizes[k] <= size + within; k++)
+        if (!this.taken[order[k]] && isSame(i, order[k])) here.push(order[k]);
+      if (here.length) this.take(i, here.includes(i) ? i : Math.min(...here), true);
+    }
+  }
+
+  /** Pairs those that are nearest to each other, where no other comes nearly as near. @returns whether there were some */
+  takeNearest(left: readonly number[], free: readonly number[], difference: (i: number, j: number) => number): boolean {
+    const best = (off: (n: number) => number, of: readonly number[]) => {
+      let [at, least, next] = [-1, Infinity, Infinity];
+      for (const n of of) {
+        const d = off(n);
+        if (d < least) [at, least, next] = [n, d, least];
+        else if (d < next) next = d;
+      }
+      return at >= 0 && (next === Infinity || least * CLEARLY < next) ? at : -1;
+    };
+    const pairs: [number, number][] = [];
+    for (const i of left) {
+      const j = best((n) => difference(i, n), free);
+      if (j >= 0 && best((n) => difference(n, j), left) === i) pairs.push([i, j]);
+    }
+    for (const [i, j] of pairs) this.take(i, j, false);
+    return pairs.length > 0;
+  }
+}
+
+function firstFrom(sorted: readonly number[], least: number): number {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sorted[middle] < least) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** The same part, thing for thing. */
+export function unchangedPart(part: PartGeometry): MatchedPart {
+  const all = (count: number): MatchedThings => ({
+    to: Int32Array.from({ length: count }, (_, i) => i),
+    same: new Uint8Array(count).fill(1),
+  });
+  return {
+    motion: null,
+    pieces: new Map(),
+    body: all(part.bodies.length),
+    face: all(part.faces.length),
+    edge: all(part.edges.length),
+    vertex: all(part.vertices.length / 3),
+  };
+}
+
+/** Whether two parts are of one shape, wherever it lies in their frames and whoever wrote it: by area, volume and what their faces are. */
+export function partsAlike(a: PartGeometry, b: PartGeometry): boolean {
+  const near = (x: number, y: number) => Math.abs(x - y) <= ALIKE * Math.max(Math.abs(x), Math.abs(y));
+  const kinds = ({ faces }: PartGeometry) => [...new Set(faces.map((f) => f.surface))].sort().join(' ');
+  return (
+    near(a.area, b.area) && near(a.mass?.volume ?? 0, b.mass?.volume ?? 0) && a.bodies.length === b.bodies.length && kinds(a) === kinds(b)
+  );
+}

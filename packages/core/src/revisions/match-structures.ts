@@ -1,0 +1,273 @@
+import { invertAffine, multiply, IDENTITY, type Mat4 } from '../math/mat4.ts';
+import { distance, type Vec3 } from '../math/vec3.ts';
+import { partKeys } from '../model/part-keys.ts';
+import { listOccurrences, ROOT, type ComponentPath, type ModelStructure, type Occurrence } from '../model/structure.ts';
+import { SAME_AFTER_MOTION, SAME_POSITION } from '../tolerances.ts';
+
+/** Where something of an old revision is in a new one. */
+export interface Carried<T> {
+  to: T;
+  /** It is this one: its name, its place or its shape say so, and nothing else could be it. */
+  certain: boolean;
+}
+
+export interface MatchedStructures {
+  /** By the number of the old part. */
+  parts: ReadonlyMap<number, Carried<number>>;
+  /** By the path in the old revision, assemblies too. */
+  components: ReadonlyMap<ComponentPath, Carried<ComponentPath>>;
+  /** How the model lies otherwise as a whole; null where it lies as it did. */
+  motion: Mat4 | null;
+}
+
+/**
+ * Finds parts, components and assemblies of a model again in its next revision. Parts are known by name and shape; components
+ * by their part and place, each taken once; then by the names of their occurrences, by the assembly that they moved with, and
+ * by being the only one that is left. What could be several is none.
+ * @param alike whether an old and a new part are of one shape, where their geometry was written anew; not asked where hashes tell
+ */
+export function matchStructures(old: ModelStructure, now: ModelStructure, alike: (old: number, now: number) => boolean): MatchedStructures {
+  const parts = matchPartList(old, now, alike);
+  const [was, is] = [sideOf(old), sideOf(now)];
+  const match = new ComponentMatch(was, is, parts);
+  return { parts, components: match.components, motion: match.motion };
+}
+
+function matchPartList(old: ModelStructure, now: ModelStructure, alike: (o: number, n: number) => boolean): Map<number, Carried<number>> {
+  const found = new Map<number, Carried<number>>();
+  const taken = new Set<number>();
+  const free = () => [...now.parts.keys()].filter((n) => !taken.has(n));
+  const left = () => [...old.parts.keys()].filter((o) => !found.has(o));
+  const take = (o: number, n: number, certain: boolean) => (found.set(o, { to: n, certain }), taken.add(n));
+  const [keysBefore, keysNow] = [partKeys(old), partKeys(now)];
+  const sameName = (o: number, n: number) => old.parts[o].name === now.parts[n].name;
+  const sameHash = (o: number, n: number) => old.parts[o].geometry === now.parts[n].geometry;
+  // Of the same name and shape each is as good; the one that also stands at the same number of that name first.
+  for (const o of left()) {
+    const like = free().filter((n) => sameName(o, n) && sameHash(o, n));
+    if (like.length) take(o, like.find((n) => keysNow[n] === keysBefore[o]) ?? like[0], true);
+  }
+  pairUnique(
+    left(),
+    free(),
+    (o, n) => sameName(o, n) && alike(o, n),
+    (o, n) => take(o, n, true),
+  );
+  // Of one name several may have been reshaped: then only as many as before, in their order, and not for certain.
+  for (const o of left()) {
+    if (found.has(o)) continue;
+    const [olds, news] = [left().filter((p) => old.parts[p].name === old.parts[o].name), free().filter((n) => sameName(o, n))];
+    const others = olds.length === 1 && free().some((n) => !sameName(o, n) && sameHash(o, n));
+    if (olds.length && olds.length === news.length) olds.forEach((p, i) => take(p, news[i], olds.length === 1 && !others));
+  }
+  pairUnique(left(), free(), sameHash, (o, n) => take(o, n, false));
+  pairUnique(left(), free(), alike, (o, n) => take(o, n, false));
+  return found;
+}
+
+/** Pairs what fits one alone, on both sides. */
+function pairUnique<A, B>(left: readonly A[], free: readonly B[], fits: (a: A, b: B) => boolean, take: (a: A, b: B) => void): void {
+  const onto = new Map(left.map((a) => [a, free.filter((b) => fits(a, b))] as const));
+  const uses = new Map<B, number>();
+  for (const those of onto.values()) for (const b of those) uses.set(b, (uses.get(b) ?? 0) + 1);
+  for (const [a, [b, ...more]] of onto) if (b !== undefined && !more.length && uses.get(b) === 1) take(a, b);
+}
+
+interface Side {
+  all: Occurrence[];
+  byPath: Map<ComponentPath, Occurrence>;
+  /** In the frame of the assembly it stands in. */
+  local: (o: Occurrence) => Mat4;
+}
+
+function sideOf(structure: ModelStructure): Side {
+  const all = listOccurrences(structure);
+  const byPath = new Map(all.map((o) => [o.path, o]));
+  const locals = new Map<Occurrence, Mat4>();
+  const local = (o: Occurrence): Mat4 => {
+    let found = locals.get(o);
+    if (!found)
+      locals.set(o, (found = o.parent === null ? o.placement : multiply(invertAffine(byPath.get(o.parent)!.placement), o.placement)));
+    return found;
+  };
+  return { all, byPath, local };
+}
+
+class ComponentMatch {
+  readonly components = new Map<ComponentPath, Carried<ComponentPath>>();
+  readonly motion: Mat4 | null;
+  private readonly taken = new Set<ComponentPath>();
+  /** Old and new components of each part that was found, by the number of the new part. */
+  private readonly groups = new Map<number, { was: Occurrence[]; is: Occurrence[] }>();
+
+  constructor(
+    private readonly was: Side,
+    private readonly is: Side,
+    private readonly parts: ReadonlyMap<number, Carried<number>>,
+  ) {
+    for (const o of was.all) if (this.partOf(o) !== undefined) this.group(this.partOf(o)!).was.push(o);
+    for (const o of is.all) if (o.part !== undefined) this.groups.get(o.part)?.is.push(o);
+    this.motion = this.wholeMotion();
+    this.takeInPlace();
+    this.takeAssemblies();
+    this.takeNamed();
+    this.takeLeft();
+    this.takeReplaced();
+    this.takeAssemblies();
+    this.take(ROOT, ROOT, true);
+  }
+
+  private partOf = (o: Occurrence): number | undefined => (o.part === undefined ? undefined : this.parts.get(o.part)?.to);
+
+  private group(part: number): { was: Occurrence[]; is: Occurrence[] } {
+    let group = this.groups.get(part);
+    if (!group) this.groups.set(part, (group = { was: [], is: [] }));
+    return group;
+  }
+
+  private take(from: ComponentPath, to: ComponentPath, certain: boolean): void {
+    const part = this.was.byPath.get(from)!.part;
+    this.components.set(from, { to, certain: certain && (part === undefined || (this.parts.get(part)?.certain ?? false)) });
+    this.taken.add(to);
+  }
+
+  private left = (group: { was: Occurrence[] }): Occurrence[] => group.was.filter((o) => !this.components.has(o.path));
+  private free = (group: { is: Occurrence[] }): Occurrence[] => group.is.filter((o) => !this.taken.has(o.path));
+
+  /** The motion that most components of one path made, where they are most; none where as many stayed. */
+  private wholeMotion(): Mat4 | null {
+    const votes: { motion: Mat4; count: number }[] = [];
+    let [stayed, voters] = [0, 0];
+    for (const { was, is } of this.groups.values()) {
+      const there = new Map(is.map((o) => [o.path, o]));
+      for (const o of was) {
+        const now = was.length === 1 && is.length === 1 ? is[0] : there.get(o.path);
+        if (!now) continue;
+        voters++;
+        if (samePlace(o.placement, now.placement)) stayed++;
+        else if (votes.length < MOST_VOTES || votes.some(({ motion }) => samePlace(multiply(motion, o.placement), now.placement))) {
+          const like = votes.find(({ motion }) => samePlace(multiply(motion, o.placement), now.placement));
+          if (like) like.count++;
+          else votes.push({ motion: multiply(now.placement, invertAffine(o.placement)), count: 1 });
+        }
+      }
+    }
+    const best = votes.reduce((a, b) => (b.count > a.count ? b : a), { motion: IDENTITY, count: 0 });
+    return best.count > stayed && best.count >= MOST_OF * voters && (best.count > 1 || voters === 1) ? best.motion : null;
+  }
+
+  /** Each in its place: what moved in the structure, or was listed at another number, is still there. */
+  private takeInPlace(): void {
+    for (const group of this.groups.values()) {
+      const grid = new Map<string, Occurrence[]>();
+      for (const o of group.is)
+        for (const key of cellsOf(originOf(o.placement))) {
+          const there = grid.get(key);
+          if (there) there.push(o);
+          else grid.set(key, [o]);
+        }
+      for (const o of group.was) {
+        const place = this.motion ? multiply(this.motion, o.placement) : o.placement;
+        const there = (grid.get(cellOf(originOf(place))) ?? []).filter((n) => !this.taken.has(n.path) && samePlace(place, n.placement));
+        const best = there.find((n) => n.path === o.path) ?? there.find((n) => nameOf(n) === nameOf(o)) ?? there[0];
+        if (best) this.take(o.path, best.path, true);
+      }
+    }
+  }
+
+  /** Assemblies by what is in them: where most of it went, and whether all did. Innermost first. */
+  private takeAssemblies(): void {
+    for (const o of [...this.was.all].reverse()) {
+      if (o.part !== undefined || o.path === ROOT || this.components.get(o.path)?.certain) continue;
+      const votes = new Map<ComponentPath, number>();
+      for (const child of o.children) {
+        const to = this.components.get(child)?.to;
+        const parent = to === undefined ? null : this.is.byPath.get(to)!.parent;
+        if (parent !== null) votes.set(parent, (votes.get(parent) ?? 0) + 1);
+      }
+      const [best] = [...votes].sort((a, b) => b[1] - a[1] || Number(b[0] === o.path) - Number(a[0] === o.path));
+      if (!best || best[0] === ROOT || (this.taken.has(best[0]) && this.components.get(o.path)?.to !== best[0])) continue;
+      const now = this.is.byPath.get(best[0])!;
+      if (best[1] > o.children.length / 2) this.take(o.path, now.path, best[1] === o.children.length || nameOf(now) === nameOf(o));
+    }
+  }
+
+  /** What has the same name for its occurrence, or moved with the assembly it stands in: alone of its kind on both sides. */
+  private takeNamed(): void {
+    for (const group of this.groups.values()) {
+      const inAssembly = (a: Occurrence, b: Occurrence) =>
+        a.parent !== null &&
+        this.parentFits(a, b) &&
+        samePlace(this.was.local(a), this.is.local(b)) &&
+        (a.path === b.path || this.components.get(a.parent)?.to === b.parent);
+      pairUnique(this.left(group), this.free(group), inAssembly, (a, b) => this.take(a.path, b.path, true));
+      const named = (a: Occurrence, b: Occurrence) =>
+        a.instanceName !== undefined && a.instanceName === b.instanceName && this.parentFits(a, b);
+      pairUnique(this.left(group), this.free(group), named, (a, b) => this.take(a.path, b.path, group.was.length === group.is.length));
+    }
+  }
+
+  /** Whether two stand in assemblies that can be one: found as such, or of the same name and neither found. */
+  private parentFits(a: Occurrence, b: Occurrence): boolean {
+    if (a.parent === null || b.parent === null) return a.parent === b.parent;
+    const found = this.components.get(a.parent);
+    if (a.parent === ROOT || b.parent === ROOT) return a.parent === b.parent;
+    if (found) return found.to === b.parent;
+    return !this.taken.has(b.parent) && this.was.byPath.get(a.parent)!.name === this.is.byPath.get(b.parent)!.name;
+  }
+
+  /** What was moved: the only one of its part; of several the only one that is left, where it moved by less than half the way to the next. */
+  private takeLeft(): void {
+    for (const group of this.groups.values()) {
+      const [left, free] = [this.left(group), this.free(group)];
+      if (!left.length || !free.length) continue;
+      if (group.was.length === 1 && group.is.length === 1) {
+        const [[a], [b]] = [left, free];
+        this.take(a.path, b.path, a.path === b.path || nameOf(a) === nameOf(b));
+        continue;
+      }
+      const places = group.was.map((o) => this.placeOf(o));
+      const near = (a: Occurrence, b: Occurrence) => {
+        const [from, to] = [this.placeOf(a), originOf(b.placement)];
+        const next = Math.min(...places.flatMap((p, i) => (group.was[i] === a ? [] : [distance(p, from)])));
+        return this.parentFits(a, b) && distance(from, to) < HALF_WAY * next;
+      };
+      pairUnique(left, free, near, (a, b) => this.take(a.path, b.path, false));
+    }
+  }
+
+  private placeOf = (o: Occurrence): Vec3 => originOf(this.motion ? multiply(this.motion, o.placement) : o.placement);
+
+  /** Another part in the place and under the name of one that is gone. */
+  private takeReplaced(): void {
+    const used = new Set([...this.parts.values()].map(({ to }) => to));
+    for (const o of this.was.all) {
+      if (o.part === undefined || this.parts.has(o.part)) continue;
+      const now = this.is.byPath.get(o.path);
+      const place = this.motion ? multiply(this.motion, o.placement) : o.placement;
+      if (now?.part === undefined || used.has(now.part) || this.taken.has(now.path) || !samePlace(place, now.placement)) continue;
+      this.components.set(o.path, { to: now.path, certain: false });
+      this.taken.add(now.path);
+    }
+  }
+}
+
+/** Motions that are counted at most. */
+const MOST_VOTES = 50;
+/** Share of the components that a motion has to be of, for it to be that of the whole. */
+const MOST_OF = 0.5;
+/** Of the way to the next of the same part. */
+const HALF_WAY = 0.5;
+/** mm, the side of a cell in which places are looked up; far above what is one place. */
+const CELL = 1;
+
+const originOf = (m: Mat4): Vec3 => [m[12], m[13], m[14]];
+const nameOf = (o: Occurrence): string => o.instanceName ?? o.name;
+const samePlace = (a: Mat4, b: Mat4): boolean => a.every((x, i) => Math.abs(x - b[i]) <= (i >= 12 ? SAME_POSITION : SAME_AFTER_MOTION));
+
+const cellOf = (p: Vec3): string => p.map((x) => Math.floor(x / CELL)).join(' ');
+/** The cells in which one may look for what is here: several for what lies near a border. */
+function cellsOf(p: Vec3): string[] {
+  const sides = p.map((x) => [...new Set([Math.floor((x - SAME_POSITION) / CELL), Math.floor((x + SAME_POSITION) / CELL)])]);
+  return sides[0].flatMap((x) => sides[1].flatMap((y) => sides[2].map((z) => `${x} ${y} ${z}`)));
+}
