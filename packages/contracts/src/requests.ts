@@ -146,7 +146,7 @@ const isText = (v: unknown): v is string => typeof v === 'string' && v.length > 
 
 function isRecordChange(value: unknown): value is RecordChange {
   if (typeof value !== 'object' || value === null) return false;
-  const { id, kind, version, document, position, deleted, match } = value as Partial<RecordChange>;
+  const { id, kind, version, document, position, deleted, match, madeOn } = value as Partial<RecordChange>;
   return (
     isUUID(id) &&
     isText(kind) &&
@@ -156,7 +156,8 @@ function isRecordChange(value: unknown): value is RecordChange {
     !Array.isArray(document) &&
     Number.isFinite(position) &&
     typeof deleted === 'boolean' &&
-    (match === null || isWhole(match))
+    (match === null || isWhole(match)) &&
+    (madeOn === undefined || (isWhole(madeOn) && madeOn >= 1))
   );
 }
 
@@ -170,7 +171,7 @@ const IsRecordChanges = () =>
         changes.every(isRecordChange) &&
         new Set(changes.map(({ id }) => id)).size === changes.length,
       defaultMessage: () =>
-        `Changes are a list of at most ${MOST_CHANGES} records, each once: id, kind, version, document, position, deleted, and in “match” the rev that it was made of (null for a new one).`,
+        `Changes are a list of at most ${MOST_CHANGES} records, each once: id, kind, version, document, position, deleted, in “match” the rev that it was made of (null for a new one), and where it was looked up anew in “madeOn” the revision.`,
     },
   });
 

@@ -130,7 +130,7 @@ export interface KeptRecord {
   position: number;
   /** Address of its picture; null where there is none. */
   picture: string | null;
-  /** Revision of the model that it was made on. */
+  /** Revision of the model that its references are of: that it was made on, or looked up and put right. */
   madeOn: number;
   author: Who | null;
   changedBy: Who | null;
@@ -152,6 +152,8 @@ export interface RecordChange {
   deleted: boolean;
   /** `rev` of what this was made of; null for a new one. */
   match: number | null;
+  /** Revision of the model that its references are of; absent where that is as it was, and of a new one the newest. */
+  madeOn?: number;
 }
 
 /** What became of one change of a record. */

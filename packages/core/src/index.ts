@@ -139,6 +139,7 @@ export { bareUnit, readQuantity, type FieldKind, type ReadQuantity } from './uni
 export { describePick, type Fact, type FactValue, type PickFacts, type PickedPart } from './facts/describe-pick.ts';
 export {
   fingerprintOf,
+  isReference,
   readReference,
   resolveReference,
   type Fingerprint,
@@ -150,7 +151,8 @@ export {
 export { partKeys } from './model/part-keys.ts';
 export { matchParts, partsAlike, unchangedPart, type MatchedPart, type MatchedThings } from './revisions/match-parts.ts';
 export { matchStructures, type Carried, type MatchedStructures } from './revisions/match-structures.ts';
-export { carryReference, type CarriedReference, type RevisionMatch } from './revisions/carry-reference.ts';
+export { carriedReference, motionOfReference, type RevisionMatch } from './revisions/carry-reference.ts';
+export { carryState, mapReferences, referencesIn, carryDocument, type CarryOver } from './revisions/carry-document.ts';
 export { mergeKept } from './view-state/merge-kept.ts';
 export { directionOfPick, normalAt, type PickDirection, type PlacedPick } from './facts/direction-of-pick.ts';
 export { coaxialFaces, facesOfSameRadius, tangentFaces } from './picking/similar-faces.ts';

@@ -1,5 +1,5 @@
 import {
-  carryReference,
+  carriedReference,
   fingerprintOf,
   listOccurrences,
   matchParts,
@@ -219,7 +219,7 @@ function lookUpAll(was: MadeRevision, is: MadeRevision, records: readonly { refe
   };
   const result = { found: 0, probably: 0, missed: 0, gone: 0, wrong: [] as string[] };
   for (const { reference, is: wanted } of records) {
-    const carried = carryReference(
+    const carried = carriedReference(
       reference,
       {
         component: (path) => match.components.get(path),
@@ -228,22 +228,24 @@ function lookUpAll(was: MadeRevision, is: MadeRevision, records: readonly { refe
           return to && { to: keysNow[to.to], certain: to.certain };
         },
         things,
+        placements: (path) => ({ was: before.get(path)!.placement, is: now.get(match.components.get(path)!.to)!.placement }),
+        motion: match.motion,
       },
       (path) => (now.get(path)?.part === undefined ? undefined : keysNow[now.get(path)!.part!]),
     );
-    if (carried.status === 'lost') {
+    if (carried.became === 'lost') {
       if (there(wanted)) result.missed++;
       else result.gone++;
       continue;
     }
-    const r = carried.reference as Extract<Reference, { index: number }>;
+    const r = carried as Extract<Reference, { index: number }>;
     const mark = String(marks.get(r.component));
     const label =
       r.kind === ('component' as string)
         ? mark
         : `${mark} ${r.kind} ${is.parts[now.get(r.component)!.part!].labels[r.kind as 'face'][r.index]}`;
-    if (label !== wanted) result.wrong.push(`${wanted} → ${label} (${carried.status})`);
-    else if (carried.status === 'found') result.found++;
+    if (label !== wanted) result.wrong.push(`${wanted} → ${label} (${carried.became ?? 'found'})`);
+    else if (!carried.became) result.found++;
     else result.probably++;
   }
   result.wrong = [...new Set(result.wrong)].slice(0, 10);

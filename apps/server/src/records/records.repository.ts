@@ -14,6 +14,7 @@ export interface StoredRecord {
   position: number;
   deleted_at: Date | null;
   rev: number;
+  made_on: number;
 }
 
 /** Which of a model's records: those that are kept, those in the bin, or those named. */
@@ -83,7 +84,7 @@ export class RecordsRepository {
   async stored(trx: Knex, ids: readonly string[]): Promise<Map<string, StoredRecord>> {
     const rows = (await trx('record')
       .whereIn('id', [...ids])
-      .select('id', 'model_id', 'kind', 'version', 'document', 'position', 'deleted_at', 'rev')) as StoredRecord[];
+      .select('id', 'model_id', 'kind', 'version', 'document', 'position', 'deleted_at', 'rev', 'made_on')) as StoredRecord[];
     return new Map(rows.map((row) => [row.id, row]));
   }
 
@@ -96,8 +97,8 @@ export class RecordsRepository {
     if (!changes.length) return;
     await trx.raw(
       `insert into record (id, model_id, kind, version, document, position, author, changed_by, made_on, deleted_at)
-       select id, :modelId, kind, version, document, position, :author, :author, :revision, case when deleted then now() end
-       from jsonb_to_recordset(:changes::jsonb) as r (id uuid, kind text, version int, document jsonb, position double precision, deleted boolean)`,
+       select id, :modelId, kind, version, document, position, :author, :author, coalesce("madeOn", :revision), case when deleted then now() end
+       from jsonb_to_recordset(:changes::jsonb) as r (id uuid, kind text, version int, document jsonb, position double precision, deleted boolean, "madeOn" int)`,
       { modelId, author, revision, changes: JSON.stringify(changes) },
     );
   }
@@ -105,9 +106,9 @@ export class RecordsRepository {
   async update(trx: Knex, author: string, changes: readonly RecordChange[]): Promise<void> {
     if (!changes.length) return;
     await trx.raw(
-      `update record set version = r.version, document = r.document, position = r.position, changed_by = :author, changed_at = now(), rev = rev + 1,
+      `update record set version = r.version, document = r.document, position = r.position, changed_by = :author, changed_at = now(), rev = rev + 1, made_on = coalesce(r."madeOn", made_on),
          deleted_at = case when r.deleted then coalesce(record.deleted_at, now()) end
-       from jsonb_to_recordset(:changes::jsonb) as r (id uuid, version int, document jsonb, position double precision, deleted boolean)
+       from jsonb_to_recordset(:changes::jsonb) as r (id uuid, version int, document jsonb, position double precision, deleted boolean, "madeOn" int)
        where record.id = r.id`,
       { author, changes: JSON.stringify(changes) },
     );

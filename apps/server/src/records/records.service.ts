@@ -111,4 +111,5 @@ const isSame = (change: RecordChange, stored: StoredRecord): boolean =>
   change.deleted === (stored.deleted_at !== null) &&
   change.position === stored.position &&
   change.version === stored.version &&
+  (change.madeOn ?? stored.made_on) === stored.made_on &&
   isDeepStrictEqual(change.document, stored.document);

@@ -11,6 +11,7 @@ import { Helm } from './frame/Helm.tsx';
 import { HelpDialog } from './frame/HelpDialog.tsx';
 import { Panel } from './frame/Panel.tsx';
 import { Rail } from './frame/Rail.tsx';
+import { LookedUpCard, OldPlace } from './frame/LookedUpCard.tsx';
 import { PickList } from './frame/PickList.tsx';
 import { Readout } from './frame/Readout.tsx';
 import { SceneCanvas } from './frame/SceneCanvas.tsx';
@@ -84,6 +85,8 @@ function WorkspaceView() {
                 <Dimensions />
                 <MassMarks />
                 <SystemMarks />
+                <OldPlace />
+                <LookedUpCard />
                 <SectionHandle />
                 <BearingGlobe />
                 <Helm />

@@ -1,6 +1,6 @@
 import type { KeptRecord, RecordAnswer } from '@bathyscope/contracts';
-import { lifted, RECORD_KINDS, type RecordKind } from '@bathyscope/contracts/records';
-import { mergeKept } from '@bathyscope/core';
+import { lifted, putAside, RECORD_KINDS, type RecordKind } from '@bathyscope/contracts/records';
+import { mergeKept, type Resolved } from '@bathyscope/core';
 import same from 'fast-deep-equal';
 import { createStore } from 'zustand/vanilla';
 
@@ -16,11 +16,30 @@ export interface Unsent {
   yields: boolean;
 }
 
-interface Entry {
+export interface Entry {
   record: KeptRecord;
-  /** What this version reads of its document; null where it is none, or lies in the bin. */
+  /** What this version reads of its document, as it is stored; null where it is none, or lies in the bin. */
+  stored: Of<object> | null;
+  /** The same as it reads on the revision that is open; null also where nothing of it is left there, or it was put aside. */
   read: Of<object> | null;
+  /** What became of it, of what was kept on another revision and looked up. */
+  carried?: Carried;
 }
+
+/** A document as it reads on another revision, and how well what it is of was found there; null where it is of no place. */
+interface Carried {
+  read: object | null;
+  status: Resolved['status'] | null;
+  /** It was put aside there. */
+  aside: boolean;
+}
+
+/** Reads records of other revisions on the one that is open; undefined where there is nothing to look up, or nothing was yet. @param isThere whether something of a kind is kept of a thing */
+export type Carry = (
+  record: KeptRecord,
+  read: object,
+  isThere: <D extends object>(kind: RecordKind<D>, key: string) => boolean,
+) => Carried | undefined;
 
 /** The records of a kind. */
 interface Shelf {
@@ -34,10 +53,13 @@ interface Shelf {
 export interface RecordState {
   shelves: ReadonlyMap<string, Shelf>;
   unsent: ReadonlyMap<string, Unsent>;
+  carry: Carry | null;
 }
 
+export const NO_RECORDS: RecordState = { shelves: new Map(), unsent: new Map(), carry: null };
+
 /** What is kept of the model, and what of that the server has not stored yet. */
-export const createRecordState = () => createStore<RecordState>()(() => ({ shelves: new Map(), unsent: new Map() }));
+export const createRecordState = () => createStore<RecordState>()(() => NO_RECORDS);
 
 const NONE: readonly never[] = [];
 
@@ -64,7 +86,7 @@ export function taken(state: RecordState, records: readonly KeptRecord[]): Recor
     else unsent.set(theirs.id, { ...waiting, base: theirs, mine });
     return mine;
   });
-  return { shelves: shelved(state.shelves, now), unsent };
+  return { ...state, shelves: shelved(state, now), unsent };
 }
 
 /** Puts changes made here, which are to be sent. */
@@ -75,14 +97,14 @@ export function wanted(state: RecordState, records: readonly KeptRecord[], yield
     const base = waiting ? waiting.base : (recordById(state, mine.kind, mine.id) ?? null);
     unsent.set(mine.id, { base, mine, yields: yields && (waiting?.yields ?? true) });
   }
-  return { shelves: shelved(state.shelves, records), unsent };
+  return { ...state, shelves: shelved(state, records), unsent };
 }
 
 /** Puts a change that a page before could not send; two of one record are put together. */
 export function resumed(state: RecordState, unsent: Unsent): RecordState {
   const other = state.unsent.get(unsent.mine.id);
   const mine = other ? merged(unsent, other.mine) : unsent.mine;
-  return { shelves: shelved(state.shelves, [mine]), unsent: new Map(state.unsent).set(mine.id, { ...unsent, mine }) };
+  return { ...state, shelves: shelved(state, [mine]), unsent: new Map(state.unsent).set(mine.id, { ...unsent, mine }) };
 }
 
 /** Takes over what became of changes that were sent. What was changed again meanwhile is sent next. */
@@ -104,21 +126,37 @@ export function answered(state: RecordState, sent: readonly Unsent[], answers: r
   return taken({ ...state, unsent }, theirs);
 }
 
-function shelved(shelves: RecordState['shelves'], records: readonly KeptRecord[]): RecordState['shelves'] {
-  const next = new Map(shelves);
-  const changed = new Map<string, Map<string, Entry>>();
-  for (const record of records) {
-    const entries = changed.get(record.kind) ?? new Map(next.get(record.kind)?.entries);
-    changed.set(record.kind, entries.set(record.id, entryOf(record)));
+/** All records read anew, where it is known otherwise what became of them. */
+export function carriedWith(state: RecordState, carry: Carry): RecordState {
+  const all = [...state.shelves.values()].flatMap(({ entries }) => [...entries.values()].map(({ record }) => record));
+  const now = { ...state, carry };
+  return { ...now, shelves: shelved(now, all) };
+}
+
+function shelved(state: RecordState, records: readonly KeptRecord[]): RecordState['shelves'] {
+  const next = new Map(state.shelves);
+  // What is put aside, or is no longer, is read anew.
+  const [asides, others] = [records.filter(({ kind }) => kind === putAside.name), records.filter(({ kind }) => kind !== putAside.name)];
+  const about = new Set(asides.map(({ document }) => document['record']));
+  const again = [...next.values()].flatMap(({ entries }) => [...entries.values()].filter((e) => about.has(e.record.id)));
+  for (const batch of [asides, [...again.map(({ record }) => record), ...others]]) {
+    const changed = new Map<string, Map<string, Entry>>();
+    for (const record of batch) {
+      const entries = changed.get(record.kind) ?? new Map(next.get(record.kind)?.entries);
+      changed.set(record.kind, entries.set(record.id, entryOf(state.carry, next, record)));
+    }
+    for (const [name, entries] of changed) next.set(name, shelfOf(RECORD_KINDS.get(name), entries));
   }
-  for (const [name, entries] of changed) next.set(name, shelfOf(RECORD_KINDS.get(name), entries));
   return next;
 }
 
-function entryOf(record: KeptRecord): Entry {
+function entryOf(carry: Carry | null, shelves: RecordState['shelves'], record: KeptRecord): Entry {
   const kind = record.deletedAt === null && RECORD_KINDS.get(record.kind);
   const read = kind ? kind.read(documentNow(record)) : null;
-  return { record, read: read && { ...read, id: record.id } };
+  const named = (document: object | null): Of<object> | null => document && { ...document, id: record.id };
+  const stored = named(read);
+  const carried = read ? carry?.(record, read, (of, key) => shelves.get(of.name)?.byKey.has(key) ?? false) : undefined;
+  return { record, stored, read: carried ? named(carried.read) : stored, ...(carried && { carried }) };
 }
 
 /** The document of a record as it is written today, with all that only another version knows. */
@@ -144,9 +182,10 @@ function merged({ base, mine, yields }: Unsent, theirs: KeptRecord): KeptRecord 
   const began = base ? documentNow(base) : {};
   const document = (kind?.merge(began, documentNow(first), documentNow(second)) ?? mine.document) as KeptRecord['document'];
   const position = mergeKept(base?.position, first.position, second.position) as number;
-  return { ...theirs, version: Math.max(mine.version, theirs.version), document, position, deletedAt: null };
+  const madeOn = mergeKept(base?.madeOn, first.madeOn, second.madeOn) as number;
+  return { ...theirs, madeOn, version: Math.max(mine.version, theirs.version), document, position, deletedAt: null };
 }
 
 /** Whether two are the same but for who changed them and how often. */
 const isSame = (a: KeptRecord, b: KeptRecord): boolean =>
-  a.position === b.position && (a.deletedAt === null) === (b.deletedAt === null) && same(a.document, b.document);
+  a.position === b.position && a.madeOn === b.madeOn && (a.deletedAt === null) === (b.deletedAt === null) && same(a.document, b.document);

@@ -7,6 +7,7 @@ import { createFitState } from '../state/fit-store.ts';
 import { createFlatState } from '../state/flat-store.ts';
 import { createHistoryState } from '../state/history-store.ts';
 import { createLibraryState } from '../state/library-store.ts';
+import { createLookedUpState } from '../state/looked-up-store.ts';
 import { createMassState } from '../state/mass-store.ts';
 import { createLedgerState } from '../state/ledger-store.ts';
 import { createMeasureState } from '../state/measure-store.ts';
@@ -47,6 +48,7 @@ export const createWorkspace = (source: ModelSource, profile: Profile): Workspac
   keeping: createKeepingState(),
   ledger: createLedgerState(),
   library: createLibraryState(),
+  lookedUp: createLookedUpState(),
   mass: createMassState(),
   measure: createMeasureState(),
   menu: createMenuState(),

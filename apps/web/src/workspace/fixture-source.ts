@@ -12,6 +12,7 @@ export function fixtureSource(
   ask: ModelSource['ask'] = nowhere,
   checks: CheckStore = { ask: nowhere, find: nowhere, newest: async () => null, stop: async () => {} },
   records: RecordStore = memoryRecords(),
+  others: ReadonlyMap<number, ModelDetail> = new Map(),
 ): ModelSource {
   let last: unknown = null;
   let own: OwnMaterial[] = [];
@@ -21,6 +22,11 @@ export function fixtureSource(
     records,
     outbox: fleetingOutbox(),
     structure: async () => detail,
+    revision: async (revision) => {
+      const other = others.get(revision);
+      if (!other) throw new Error(`The fixture has no revision ${revision}.`);
+      return other;
+    },
     geometry: async (hash) => {
       const container = containers.get(hash);
       if (!container) throw new Error(`The fixture has no geometry ${hash}.`);

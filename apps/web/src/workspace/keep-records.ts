@@ -1,6 +1,6 @@
 import type { KeptRecord, RecordAnswer, RecordChange, RecordEvent } from '@bathyscope/contracts';
 import { toast } from '../ui/notices.ts';
-import { answered, recordById, resumed, taken, type RecordState, type Unsent } from '../state/record-store.ts';
+import { answered, NO_RECORDS, recordById, resumed, taken, type RecordState, type Unsent } from '../state/record-store.ts';
 import type { ModelSource } from './source.ts';
 import type { Outbox } from './unsent.ts';
 import type { Workspace } from './workspace.ts';
@@ -23,9 +23,8 @@ export async function loadRecords({ records, outbox, model }: ModelSource): Prom
   const there = new Set(stored.map(({ id }) => id));
   const missing = [...new Set(unsent.flatMap(({ mine }) => (there.has(mine.id) ? [] : [mine.id])))];
   const binned = missing.length ? await records.list(missing) : [];
-  const begun: RecordState = { shelves: new Map(), unsent: new Map() };
   // What waits is put as it was made, then to what others made of it meanwhile.
-  return taken(unsent.reduce(resumed, begun), [...stored, ...binned]);
+  return taken(unsent.reduce(resumed, NO_RECORDS), [...stored, ...binned]);
 }
 
 export interface RecordKeeping {
@@ -143,7 +142,7 @@ export async function sendLeftovers(
   const all = await outbox.all();
   for (const model of new Set(all.map(([of]) => of))) {
     const unsent = all.flatMap(([of, one]) => (of === model ? [one] : []));
-    let state = unsent.reduce<RecordState>(resumed, { shelves: new Map(), unsent: new Map() });
+    let state = unsent.reduce<RecordState>(resumed, NO_RECORDS);
     try {
       for (let round = 0; round < ROUNDS && state.unsent.size; round++) {
         const batch = nextBatch([...state.unsent.values()]);
@@ -176,4 +175,5 @@ const changeOf = ({ base, mine }: Unsent): RecordChange => ({
   position: mine.position,
   deleted: mine.deletedAt !== null,
   match: base?.rev ?? null,
+  madeOn: mine.madeOn,
 });

@@ -1,5 +1,6 @@
 import type { Box3, ComponentCut, Occurrence, PickScene, PlaneCurve, Reference, Resolved, ScreenComponent } from '@bathyscope/core';
 
+import { nothingCarried, type CarriedFrom } from './carry-over.ts';
 import type { WeighedSetNow } from './weighed.ts';
 import type { Picked } from '../state/selection-store.ts';
 
@@ -27,6 +28,8 @@ export interface Memo {
   references: readonly string[];
   /** Where references lead, for these parts. */
   resolved: { parts: unknown; by: WeakMap<Reference, Resolved> } | null;
+  /** What became of other revisions on this one. */
+  carried: CarriedFrom;
   /** How parts are hatched among these components. */
   hatches: { of: unknown; byPart: ReadonlyMap<number, number> } | null;
   /** minX, minY, maxX, maxY of a cut in its plane. */
@@ -44,6 +47,7 @@ export const createMemo = (): Memo => ({
   names: null,
   references: [],
   resolved: null,
+  carried: nothingCarried(),
   hatches: null,
   cutBoxes: new WeakMap(),
   meshCurves: new WeakMap(),

@@ -10,10 +10,14 @@ export function memoryRecords(): RecordStore {
   const stored = new Map<string, KeptRecord>();
   const followers = new Set<(event: RecordEvent) => void>();
   const tell = ({ id, kind, rev }: KeptRecord) => followers.forEach((hear) => hear({ model: '', record: id, kind, rev }));
-  const change = ({ match, deleted, ...wanted }: RecordChange): RecordAnswer => {
+  const change = ({ match, deleted, madeOn, ...wanted }: RecordChange): RecordAnswer => {
     const there = stored.get(wanted.id);
     const isThere =
-      there && same(there.document, wanted.document) && there.position === wanted.position && (there.deletedAt !== null) === deleted;
+      there &&
+      same(there.document, wanted.document) &&
+      there.position === wanted.position &&
+      (there.deletedAt !== null) === deleted &&
+      (madeOn ?? there.madeOn) === there.madeOn;
     if (isThere) return { id: wanted.id, outcome: 'stored', record: there };
     if (there && there.rev !== match) return { id: wanted.id, outcome: 'changed', record: there };
     const now = new Date().toISOString();
@@ -21,6 +25,7 @@ export function memoryRecords(): RecordStore {
     const record: KeptRecord = {
       ...begun,
       ...copied(wanted),
+      madeOn: madeOn ?? begun.madeOn,
       changedBy: null,
       changedAt: now,
       deletedAt: deleted ? now : null,

@@ -1,3 +1,4 @@
+import { carryOver, isBehind, nothingCarried, stateHere } from './carry-over.ts';
 import { loadLibrary } from './library.ts';
 import type { KeptState } from '@bathyscope/contracts';
 import { ApiError } from '../api/api.ts';
@@ -45,7 +46,11 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   ws.records.setState(records);
   ws.camera.getState().setUpAxis(upAxisOf(ws));
   ws.savedViews.setState({ current: null });
-  restoreState(ws, lastState(first.document));
+  const state = lastState(first.document);
+  ws.memo.carried = { ...nothingCarried(), states: state ? [{ revision: first.revision, document: state }] : [] };
+  await carryOver(ws);
+  signal.throwIfAborted();
+  restoreState(ws, stateHere(ws, state, first.revision));
   void loadLibrary(ws).catch((error: Error) => toast.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
   ws.model.getState().finish(parts);
   sayRevision(ws, first, detail.revision);
@@ -53,16 +58,17 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
 
 /** Says so when what is shown was made on another revision of the model, and what of that is not there as it was. */
 function sayRevision(ws: Workspace, { document, revision }: KeptState, now: number): void {
-  const others = lookUp(ws);
+  const others = lookUp(ws).filter(({ aside }) => !aside);
   const count = (status: LookedUp['status']) => others.filter((kept) => kept.status === status).length;
   const [probably, lost] = [count('probably found'), count('lost')];
   const became = [probably && `${probably} only probably found`, lost && `${lost} lost`].filter(Boolean).join(' and ');
-  const kept = became && `Of ${others.length} kept things ${became}: the list under “rev ${now}” says which.`;
+  const kept = became && `Of ${others.length} kept things ${became}.`;
   const view =
     document &&
     revision !== now &&
     `This view was made on revision ${revision}; this is revision ${now}. What has changed may look otherwise.`;
-  if (kept || view) toast([view, kept].filter(Boolean).join(' '), { id: 'revision' });
+  const look = { label: 'Go through them', onClick: () => ws.lookedUp.setState({ open: true }) };
+  if (kept || view) toast([view, kept].filter(Boolean).join(' '), { id: 'revision', ...(kept && { action: look }) });
 }
 
 /** Keeps what is changed, and takes over or offers what another tab has kept of the same model. */
@@ -90,6 +96,7 @@ function keepModel(ws: Workspace): () => void {
     ws.ledger.subscribe(later),
     ws.section.subscribe(later),
     keepTrails(ws),
+    ws.records.subscribe(() => void (isBehind(ws) && carryOver(ws))),
     // Whoever turns the model up: what is seen stays, Home is another.
     ws.records.subscribe(() => void (ws.camera.getState().upAxis !== upAxisOf(ws) && ws.camera.getState().setUpAxis(upAxisOf(ws)))),
   ];
@@ -107,7 +114,7 @@ function offerState(ws: Workspace): void {
       label: 'Show it as there',
       onClick: () =>
         void ws.source.states.first().then(
-          ({ document }) => restoreState(ws, lastState(document)),
+          ({ document, revision }) => restoreState(ws, stateHere(ws, lastState(document), revision)),
           () => {},
         ),
     },

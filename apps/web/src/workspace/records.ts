@@ -1,6 +1,6 @@
 import type { KeptRecord } from '@bathyscope/contracts';
 import type { RecordKind } from '@bathyscope/contracts/records';
-import { mergeKept } from '@bathyscope/core';
+import { mergeKept, referencesIn } from '@bathyscope/core';
 import same from 'fast-deep-equal';
 import { v3 as namedUuid, v4 as uuid } from 'uuid';
 import { toast } from '../ui/notices.ts';
@@ -13,8 +13,10 @@ import type { Workspace } from './workspace.ts';
 
 /** How a record is to be; null for it to lie in the bin. */
 interface Content {
+  /** As it is stored, on the revision that it is of. */
   document: object;
   position: number;
+  madeOn: number;
 }
 
 interface Change {
@@ -35,7 +37,12 @@ export const keptAt = <D extends object>(ws: Workspace, kind: RecordKind<D>, key
 export function added<D extends object>(ws: Workspace, kind: RecordKind<D>, document: D, id: string = uuid()): Change {
   const last = kept(ws, kind).at(-1);
   const position = last ? (recordById(ws.records.getState(), kind.name, last.id)?.position ?? 0) + 1 : 1;
-  return { kind: kind as unknown as RecordKind, id, before: contentOf(ws, kind, id), after: { document: plain(kind, document), position } };
+  return {
+    kind: kind as unknown as RecordKind,
+    id,
+    before: contentOf(ws, kind, id),
+    after: { document: plain(kind, document), position, madeOn: openRevision(ws) },
+  };
 }
 
 /** What is to be kept of one thing, whether something was kept of it or not. */
@@ -61,9 +68,51 @@ export const givenTo = <D extends object>(
 /** @param change a field of undefined is taken away */
 export function changed<D extends object>(ws: Workspace, kind: RecordKind<D>, of: Of<D>, change: Partial<D>): Change {
   const before = contentOf(ws, kind, of.id);
-  const document = plain(kind, { ...before?.document, ...change });
-  return { kind: kind as unknown as RecordKind, id: of.id, before, after: { document, position: before?.position ?? 0 } };
+  const { position = 0, madeOn = openRevision(ws) } = before ?? {};
+  const seen = seenAs(ws, kind, of.id);
+  const wanted = plain(kind, { ...(seen ?? before?.document), ...change });
+  if (!seen) return { kind: kind as unknown as RecordKind, id: of.id, before, after: { document: wanted, position, madeOn } };
+  // What was kept on another revision stays as it was kept, but where something of a place is changed: then all of it is of this one.
+  const [was, now, is] = [before!.document, wanted, plain(kind, seen)] as Document[];
+  const fields = [...new Set([...Object.keys(is), ...Object.keys(now)])].filter((field) => !same(is[field], now[field]));
+  const placeless = fields.every((field) => same(was[field], is[field]) && !referencesIn(now[field]).length);
+  const document = placeless ? plain(kind, { ...was, ...Object.fromEntries(fields.map((f) => [f, now[f]])) }) : wanted;
+  return {
+    kind: kind as unknown as RecordKind,
+    id: of.id,
+    before,
+    after: { document, position, madeOn: placeless ? madeOn : openRevision(ws) },
+  };
 }
+
+/**
+ * What was kept on another revision taken over to this one for good.
+ * @param read makes the document from how it reads here @param anew makes it from how it was kept, where nothing of it reads here
+ */
+export function settled(
+  ws: Workspace,
+  kind: RecordKind,
+  id: string,
+  read: (document: object) => object | null,
+  anew: (document: object) => object | null = () => null,
+): Change[] {
+  const [before, seen] = [contentOf(ws, kind, id), ws.records.getState().shelves.get(kind.name)?.entries.get(id)?.read];
+  const document = before && (seen ? read(seen) : anew(before.document));
+  return document
+    ? [{ kind, id, before, after: { document: plain(kind, document), position: before.position, madeOn: openRevision(ws) } }]
+    : [];
+}
+
+const openRevision = (ws: Workspace): number => ws.model.getState().detail?.revision ?? 1;
+
+/** What was looked up as it reads on the revision that is open; null for what is of it. */
+function seenAs<D extends object>(ws: Workspace, kind: RecordKind<D>, id: string): object | null {
+  const entry = ws.records.getState().shelves.get(kind.name)?.entries.get(id);
+  if (!entry?.carried?.read) return null;
+  return entry.carried.read;
+}
+
+type Document = Record<string, unknown>;
 
 export const removed = <D extends object>(ws: Workspace, kind: RecordKind<D>, of: Of<D>): Change => ({
   kind: kind as unknown as RecordKind,
@@ -124,7 +173,8 @@ function goBack(ws: Workspace, changes: readonly Change[]): boolean {
     // Only what was changed goes back: what others changed beside it stays.
     const document = mergeKept(before.document, after.document, now.document) as object;
     const position = before.position === after.position ? now.position : after.position;
-    open.push({ ...change, before: now, after: { document, position } });
+    const madeOn = before.madeOn === after.madeOn ? now.madeOn : after.madeOn;
+    open.push({ ...change, before: now, after: { document, position, madeOn } });
   }
   put(ws, open, true);
   if (left) toast(`Someone else has changed “${left}” since: that stays as it is.`, { id: 'left-to-others' });
@@ -149,15 +199,15 @@ function plain<D extends object>(kind: RecordKind<D>, document: object): object 
 
 function contentOf<D extends object>(ws: Workspace, kind: RecordKind<D>, id: string): Content | null {
   const entry = ws.records.getState().shelves.get(kind.name)?.entries.get(id);
-  if (!entry?.read) return null;
-  const { id: _, ...document } = entry.read;
-  return { document, position: entry.record.position };
+  if (!entry?.stored) return null;
+  const { id: _, ...document } = entry.stored;
+  return { document, position: entry.record.position, madeOn: entry.record.madeOn };
 }
 
 function put(ws: Workspace, changes: readonly Change[], yields: boolean): void {
   if (!changes.length) return;
   const state = ws.records.getState();
-  const revision = ws.model.getState().detail?.revision ?? 1;
+  const revision = openRevision(ws);
   const now = new Date().toISOString();
   const you = { name: '', you: true };
   const records = changes.map(({ kind, id, before, after }): KeptRecord => {
@@ -179,11 +229,14 @@ function put(ws: Workspace, changes: readonly Change[], yields: boolean): void {
     const document = (
       stored ? mergeKept(before?.document ?? {}, after.document, documentNow(stored)) : after.document
     ) as KeptRecord['document'];
-    return { ...mine, document, position: after.position, deletedAt: null };
+    return { ...mine, document, position: after.position, madeOn: after.madeOn, deletedAt: null };
   });
   ws.records.setState(wanted(state, records, yields));
 }
 
 /** One for each thing of a model, so that two pages that keep something of it keep the same (a name-based UUID, RFC 9562). */
-const namedId = <D extends object>(ws: Workspace, kind: RecordKind<D>, key: string): string =>
-  namedUuid(`${kind.name} ${key}`, ws.source.model);
+function namedId<D extends object>(ws: Workspace, kind: RecordKind<D>, key: string): string {
+  const id = namedUuid(`${kind.name} ${key}`, ws.source.model);
+  // What is kept under this name on another revision is of something else here.
+  return contentOf(ws, kind, id) ? namedUuid(`${kind.name} ${key} ${openRevision(ws)}`, ws.source.model) : id;
+}

@@ -21,6 +21,7 @@ export function serverSource(id: string, events: EventLine, { revision: wanted, 
       revision = detail.revision;
       return detail;
     },
+    revision: (other) => api.model(id, other),
     geometry: (hash, signal) => api.geometry(hash, signal),
     ask: (name, asked) => api.ask(id, revision, name, asked),
     checks: {

@@ -18,6 +18,8 @@ export interface ModelSource {
   /** Which model it is. */
   readonly model: string;
   structure(): Promise<ModelDetail>;
+  /** The same of another revision. @throws Error with a sentence when it is gone */
+  revision(revision: number): Promise<ModelDetail>;
   /** The container of one part's geometry. */
   geometry(hash: string, signal: AbortSignal): Promise<ArrayBuffer>;
   /** Puts a question to the kernel. @throws Error with a sentence, also where there is no kernel to ask */

@@ -13,6 +13,7 @@ import type { createMeasureState } from '../state/measure-store.ts';
 import type { createMenuState } from '../state/menu-store.ts';
 import type { createModeState } from '../state/mode-store.ts';
 import type { createModelState } from '../state/model-store.ts';
+import type { createLookedUpState } from '../state/looked-up-store.ts';
 import type { createPickListState } from '../state/pick-list-store.ts';
 import type { createPointerState } from '../state/pointer-store.ts';
 import type { createRecordState } from '../state/record-store.ts';
@@ -56,6 +57,7 @@ export interface Workspace {
   readonly menu: ReturnType<typeof createMenuState>;
   readonly mode: ReturnType<typeof createModeState>;
   readonly model: ReturnType<typeof createModelState>;
+  readonly lookedUp: ReturnType<typeof createLookedUpState>;
   readonly pickList: ReturnType<typeof createPickListState>;
   readonly pointer: ReturnType<typeof createPointerState>;
   readonly records: ReturnType<typeof createRecordState>;

@@ -1,6 +1,6 @@
 import { liftPath } from '@bathyscope/core';
 import { z } from 'zod';
-import { name, recordKind, type RecordKind } from './record-kind.ts';
+import { carriedComponent, name, recordKind, type RecordKind } from './record-kind.ts';
 
 /** What a component is called on the screen; the file stays as it is. */
 export interface ComponentName {
@@ -16,5 +16,6 @@ export const componentName: RecordKind<ComponentName> = recordKind({
   migrations: { 1: (old) => ({ ...old, component: liftPath(String(old['component'])) }) },
   key: ({ component }) => component,
   references: ({ component }) => [{ kind: 'component', component }],
+  carried: carriedComponent,
   title: (given) => given.name,
 });

@@ -6,6 +6,7 @@ import { ledgerEntry } from './ledger-entry.ts';
 import { componentMaterial, partMaterial, typedMass } from './materials.ts';
 import { home, upAxis } from './model-settings.ts';
 import { pickSet } from './pick-set.ts';
+import { putAside } from './put-aside.ts';
 import type { RecordKind } from './record-kind.ts';
 import { referenceSystem } from './reference-system.ts';
 import { savedView } from './saved-view.ts';
@@ -27,6 +28,7 @@ const KINDS = [
   upAxis,
   home,
   savedView,
+  putAside,
 ];
 
 export const RECORD_KINDS: ReadonlyMap<string, RecordKind> = new Map(
@@ -43,6 +45,7 @@ export {
   ledgerEntry,
   partMaterial,
   pickSet,
+  putAside,
   referenceSystem,
   savedView,
   sealedHollow,

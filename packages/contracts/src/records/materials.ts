@@ -1,6 +1,6 @@
 import type { TypedMass } from '@bathyscope/core';
 import { z } from 'zod';
-import { point, recordKind, type RecordKind } from './record-kind.ts';
+import { carriedComponent, carriedPart, point, recordKind, type RecordKind } from './record-kind.ts';
 
 /* What parts and components are made of and weigh, where it was said here. Materials are ids of the library, parts are keys of parts. */
 
@@ -15,6 +15,7 @@ export const partMaterial: RecordKind<PartMaterial> = recordKind({
   document: z.object({ part: z.string(), material: z.string() }),
   key: ({ part }) => part,
   parts: ({ part }) => [part],
+  carried: carriedPart,
   title: ({ part }) => `material of “${part}”`,
 });
 
@@ -29,6 +30,7 @@ export const componentMaterial: RecordKind<ComponentMaterial> = recordKind({
   document: z.object({ component: z.string(), material: z.string() }),
   key: ({ component }) => component,
   references: ({ component }) => [{ kind: 'component', component }],
+  carried: carriedComponent,
   title: ({ component }) => `material of “${component.split('/').at(-1)}”`,
 });
 
@@ -42,5 +44,6 @@ export const typedMass: RecordKind<TypedPartMass> = recordKind({
   document: z.object({ part: z.string(), kg: z.number().positive(), at: point.nullable().catch(null) }),
   key: ({ part }) => part,
   parts: ({ part }) => [part],
+  carried: carriedPart,
   title: ({ part }) => `typed mass of “${part}”`,
 });

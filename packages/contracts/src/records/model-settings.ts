@@ -1,4 +1,4 @@
-import { understoodViewState, type UpAxis, type ViewState } from '@bathyscope/core';
+import { carryState, understoodViewState, type UpAxis, type ViewState } from '@bathyscope/core';
 import { z } from 'zod';
 import { recordKind, type RecordKind } from './record-kind.ts';
 
@@ -37,6 +37,7 @@ export const PLAIN_HOME: HomeSetting = { view: null, framesVisible: true };
 export const home: RecordKind<HomeSetting> = recordKind({
   name: 'home',
   version: 1,
+  carried: (setting, to) => ({ ...setting, view: setting.view && carryState(setting.view, to) }),
   document: z.object({ view, framesVisible: z.boolean().catch(true) }),
   key: () => '',
   title: () => 'Home',

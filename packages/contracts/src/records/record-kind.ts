@@ -1,4 +1,4 @@
-import { isValues, mergeKept, readReference, type Reference, type Vec3 } from '@bathyscope/core';
+import { carryDocument, isValues, mergeKept, readReference, type CarryOver, type Reference, type Vec3 } from '@bathyscope/core';
 import { z } from 'zod';
 
 /** One kind of thing that is kept of a model. */
@@ -18,6 +18,8 @@ export interface RecordKind<D extends object = object> {
   readonly key?: (document: D) => string;
   /** What it is made of, to be looked up on another revision. */
   readonly references: (document: D) => readonly Reference[];
+  /** How a document reads on another revision; null where nothing is left that it is of. */
+  readonly carried: (document: D, to: CarryOver) => D | null;
   /** Keys of the parts that it is of, where it is of parts and no place of them. */
   readonly parts: (document: D) => readonly string[];
   /** What it is called, for people. */
@@ -27,7 +29,7 @@ export interface RecordKind<D extends object = object> {
 type Document = Record<string, unknown>;
 
 type Described<D extends object> = Pick<RecordKind<D>, 'name' | 'version' | 'key' | 'isNewer' | 'title'> &
-  Partial<Pick<RecordKind<D>, 'migrations' | 'merge' | 'references' | 'parts'>> & {
+  Partial<Pick<RecordKind<D>, 'migrations' | 'merge' | 'references' | 'carried' | 'parts'>> & {
     /** The one description that documents are read by. */
     document: z.ZodType<D>;
   };
@@ -37,6 +39,7 @@ export const recordKind = <D extends object>({ document, ...kind }: Described<D>
   migrations: {},
   merge: mergeKept,
   references: () => [],
+  carried: carryDocument,
   parts: () => [],
   ...kind,
   read: (values) => document.safeParse(values).data ?? null,
@@ -48,6 +51,18 @@ export function lifted(kind: RecordKind, version: number, document: unknown): un
   let now = document;
   for (let to = version + 1; to <= kind.version; to++) now = kind.migrations[to]?.(now) ?? now;
   return now;
+}
+
+/** For what is of a component by its path alone. */
+export function carriedComponent<D extends { component: string }>(document: D, to: CarryOver): D | null {
+  const component = to.component(document.component);
+  return component === null ? null : { ...document, component };
+}
+
+/** For what is of a part by its key. */
+export function carriedPart<D extends { part: string }>(document: D, to: CarryOver): D | null {
+  const part = to.part(document.part);
+  return part === null ? null : { ...document, part };
 }
 
 const LONGEST = 200;

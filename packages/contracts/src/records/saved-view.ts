@@ -1,4 +1,4 @@
-import { isValues, mergeKept } from '@bathyscope/core';
+import { carryState, isValues, mergeKept } from '@bathyscope/core';
 import { z } from 'zod';
 import { name, recordKind, type RecordKind } from './record-kind.ts';
 
@@ -39,6 +39,7 @@ export const savedView: RecordKind<SavedView> = recordKind({
     revision: z.number().int().min(1),
   }),
   merge: (base, mine, theirs) => whole(mergeKept(bound(base), bound(mine), bound(theirs))),
+  carried: (view, to) => ({ ...view, state: carryState(view.state, to) }),
   isNewer: (there, change) => versionOf(there) > versionOf(change),
   title: (view) => view.name,
 });

@@ -11,5 +11,6 @@ export const sealedHollow: RecordKind<SealedHollow> = recordKind({
   name: 'sealed-hollow',
   version: 1,
   document: z.object({ at: point }),
+  carried: ({ at }, to) => ({ at: to.point(at) }),
   title: () => 'sealed hollow',
 });

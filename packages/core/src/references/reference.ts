@@ -2,6 +2,7 @@ import { TINY } from '../tolerances.ts';
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { distance, dot, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
+import { isValues } from '../tables/own.ts';
 import { readSnap, type Snap } from '../snaps/snap.ts';
 import { SAME_POSITION, SAME_SIZE } from '../tolerances.ts';
 
@@ -22,6 +23,8 @@ interface OfComponent {
   component: ComponentPath;
   /** Key of the component's part (`partKeys`), by which a component that was moved in the structure is found. Absent for assemblies, and in what was kept before there were keys. */
   part?: string;
+  /** What became of it when it was carried over from another revision, where it is not plainly found; gone when it is pointed to anew or accepted. */
+  became?: 'probably found' | 'lost';
 }
 
 export interface ComponentReference extends OfComponent {
@@ -92,6 +95,12 @@ export interface ReferenceScope {
  * for any of them would be a guess. Things of cuts are found in their component here, and by their place where cuts are known.
  */
 export function resolveReference(reference: Reference, scope: ReferenceScope): Resolved {
+  const found = where(reference, scope);
+  return found.status === 'found' && reference.became ? { ...found, status: 'probably found' } : found;
+}
+
+function where(reference: Reference, scope: ReferenceScope): Resolved {
+  if (reference.became === 'lost') return { status: 'lost' };
   if (reference.kind === 'datum') return scope.datum?.(reference.datum) ? { status: 'found', component: '', index: 0 } : { status: 'lost' };
   if (reference.kind === 'point' && reference.with && resolveReference(reference.with, scope).status === 'lost') return { status: 'lost' };
   const there = scope.component(reference.component);
@@ -112,6 +121,23 @@ export function resolveReference(reference: Reference, scope: ReferenceScope): R
   return { status: moved ? 'probably found' : found.status, component: path, index: found.index };
 }
 
+const KINDS: readonly unknown[] = [
+  'component',
+  'body',
+  'face',
+  'edge',
+  'vertex',
+  'cap',
+  'outline',
+  'corner',
+  'point',
+  'datum',
+] satisfies Reference['kind'][];
+
+/** Whether something in a document that was read is a reference. */
+export const isReference = (value: unknown): value is Reference =>
+  isValues(value) && KINDS.includes(value['kind']) && typeof value['component'] === 'string';
+
 const isVec = (v: unknown): v is Vec3 => Array.isArray(v) && v.length === 3 && v.every((x) => Number.isFinite(x));
 
 /** A reference from stored values; null for what no version ever wrote. */
@@ -120,7 +146,11 @@ export function readReference(values: unknown): Reference | null {
   const { kind, index, plane } = v;
   if (typeof v['component'] !== 'string') return null;
   if (kind === 'datum') return typeof v['datum'] === 'string' ? { kind, component: '', datum: v['datum'] } : null;
-  const of = { component: v['component'], ...(typeof v['part'] === 'string' && { part: v['part'] }) };
+  const of = {
+    component: v['component'],
+    ...(typeof v['part'] === 'string' && { part: v['part'] }),
+    ...becameOf(v['became']),
+  };
   if (kind === 'component') return { kind, ...of };
   if (!Number.isInteger(index) || (index as number) < 0) return null;
   const at = { ...of, index: index as number, ...(isVec(v['position']) && { position: v['position'] }) };
@@ -130,6 +160,8 @@ export function readReference(values: unknown): Reference | null {
   if (kind === 'point') return readPoint(v, known);
   return kind === 'body' || kind === 'face' || kind === 'edge' || kind === 'vertex' ? { kind, ...known } : null;
 }
+
+const becameOf = (became: unknown): Pick<OfComponent, 'became'> => (became === 'probably found' || became === 'lost' ? { became } : {});
 
 function readPoint(v: Record<string, unknown>, known: Omit<PointReference, 'kind' | 'snap'>): PointReference | null {
   const snap = readSnap(v['snap']);

@@ -1,6 +1,6 @@
 import { Triangle, Vector3 } from 'three';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
-import { transformPoint } from '../math/mat4.ts';
+import { invertAffine, multiply, IDENTITY, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { add, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
 import { fingerprintOf, type IndexedKind, type Reference } from '../references/reference.ts';
@@ -14,20 +14,47 @@ export interface RevisionMatch {
   part(key: string): Carried<string> | undefined;
   /** What became of the things of an old component's part; undefined where that is not known. */
   things(path: ComponentPath): { matched: MatchedPart; geometry: PartGeometry } | undefined;
+  /** Where an old and a new component stand. */
+  placements(path: ComponentPath): { was: Mat4; is: Mat4 } | undefined;
+  /** How the model as a whole lies otherwise. */
+  readonly motion: Mat4 | null;
 }
 
 /** A reference as it reads in the new revision, and how sure that is; as it was where it is lost. */
-export interface CarriedReference {
+interface CarriedReference {
   reference: Reference;
   status: 'found' | 'probably found' | 'lost';
 }
 
-/** Carries a reference over to a new revision. @param keyOf key of the part of a new component; undefined for assemblies */
-export function carryReference(
+/** What a reference became, marked where it is not plainly found. What was marked before stays so. */
+export function carriedReference(
   reference: Reference,
   match: RevisionMatch,
   keyOf: (path: ComponentPath) => string | undefined,
-): CarriedReference {
+): Reference {
+  if (reference.became === 'lost') return reference;
+  const { reference: now, status } = carryReference(reference, match, keyOf);
+  const became = status === 'found' ? reference.became : status;
+  return became ? { ...now, became } : now;
+}
+
+/** How what was made from a reference moves with it, in model space: with its component, and with its face or edge in that. */
+export function motionOfReference(reference: Reference, match: RevisionMatch): Mat4 | null {
+  if (reference.kind === 'datum') return match.motion;
+  const placements = match.placements(reference.component);
+  if (!placements) return null;
+  const { was, is } = placements;
+  const things = match.things(reference.component);
+  const motion = things?.matched.motion;
+  const whole = multiply(is, multiply(motion ?? IDENTITY, invertAffine(was)));
+  const shifts = reference.kind === 'face' ? things?.matched.shifts : undefined;
+  if (!shifts || reference.kind !== 'face') return whole;
+  const shift = transformDirection(is, pointAt(shifts, reference.index));
+  return whole.map((x, i) => (i >= 12 && i < 15 ? x + shift[i - 12] : x));
+}
+
+/** Carries a reference over to a new revision. @param keyOf key of the part of a new component; undefined for assemblies */
+function carryReference(reference: Reference, match: RevisionMatch, keyOf: (path: ComponentPath) => string | undefined): CarriedReference {
   const lost: CarriedReference = { reference, status: 'lost' };
   if (reference.kind === 'datum') return { reference, status: 'found' };
   const there = match.component(reference.component);
@@ -37,7 +64,12 @@ export function carryReference(
   const moved = { ...rest, component: there.to, ...(part !== undefined && { part }) } as Exclude<Reference, { kind: 'datum' }>;
   const status = (certain: boolean) => (certain ? 'found' : 'probably found') as CarriedReference['status'];
   // Of a cut the place is known, and the component; what is there is seen when it is cut.
-  if (moved.kind === 'component' || 'plane' in moved) return { reference: moved, status: status(there.certain) };
+  if (moved.kind === 'component') return { reference: moved, status: status(there.certain) };
+  if ('plane' in moved) {
+    const motion = motionOfReference(reference, match);
+    const position = moved.position && motion ? transformPoint(motion, moved.position) : moved.position;
+    return { reference: { ...moved, ...(position && { position }) }, status: status(there.certain) };
+  }
   const things = match.things(reference.component);
   if (!things) return lost;
   const kind = moved.kind === 'point' ? (moved.snap.on === 'face' ? 'face' : 'edge') : moved.kind;

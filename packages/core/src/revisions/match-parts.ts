@@ -1,6 +1,6 @@
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import type { Mat4 } from '../math/mat4.ts';
-import { cross, distance, dot, length } from '../math/vec3.ts';
+import { cross, distance, dot, length, type Vec3 } from '../math/vec3.ts';
 import type { IndexedKind } from '../references/reference.ts';
 import { ALIKE, SAME_POSITION, SAME_SIZE } from '../tolerances.ts';
 import { findMotions } from './find-motions.ts';
@@ -13,6 +13,7 @@ import {
   onOneSurface,
   sameEdge,
   sameFace,
+  surfaceShift,
   thingsOf,
   type PartThings,
   type ThingFace,
@@ -32,6 +33,8 @@ export interface MatchedPart extends Record<IndexedKind, MatchedThings> {
   motion: Mat4 | null;
   /** Faces that were split, by what they were split into. */
   pieces: ReadonlyMap<number, readonly number[]>;
+  /** Of each face that was found, by how much its surface lies elsewhere in the part's frame after that motion, mm, xyz; without what cannot be told (a plane along itself). */
+  shifts: Float64Array;
 }
 
 /** Share of the faces that has to be as it was, for a part to lie in its frame as it did, or as a motion says. */
@@ -127,6 +130,7 @@ class Matching {
     return {
       motion,
       pieces: this.pieces,
+      shifts: Float64Array.from(was.faces.flatMap((face, i) => (faces.of(i) < 0 ? NOWHERE : surfaceShift(face, is.faces[faces.of(i)])))),
       body: this.bodies(),
       face: faces.found(),
       edge: edges.found(),
@@ -214,6 +218,8 @@ class Matching {
     return pairing.found();
   }
 }
+
+const NOWHERE: Vec3 = [0, 0, 0];
 
 /** Share of the smaller of two faces on one surface in which they have to lie over each other. */
 const OVERLAP = 0.5;
@@ -316,6 +322,7 @@ export function unchangedPart(part: PartGeometry): MatchedPart {
   return {
     motion: null,
     pieces: new Map(),
+    shifts: new Float64Array(3 * part.faces.length),
     body: all(part.bodies.length),
     face: all(part.faces.length),
     edge: all(part.edges.length),

@@ -93,12 +93,20 @@ function sideOf(structure: ModelStructure): Side {
   return { all, byPath, local };
 }
 
+/** The old and new components of one part. */
+interface Group {
+  was: Occurrence[];
+  is: Occurrence[];
+  /** The new ones by place. */
+  grid: PlaceGrid;
+}
+
 class ComponentMatch {
   readonly components = new Map<ComponentPath, Carried<ComponentPath>>();
   readonly motion: Mat4 | null;
   private readonly taken = new Set<ComponentPath>();
   /** Old and new components of each part that was found, by the number of the new part. */
-  private readonly groups = new Map<number, { was: Occurrence[]; is: Occurrence[] }>();
+  private readonly groups = new Map<number, Group>();
 
   constructor(
     private readonly was: Side,
@@ -106,7 +114,11 @@ class ComponentMatch {
     private readonly parts: ReadonlyMap<number, Carried<number>>,
   ) {
     for (const o of was.all) if (this.partOf(o) !== undefined) this.group(this.partOf(o)!).was.push(o);
-    for (const o of is.all) if (o.part !== undefined) this.groups.get(o.part)?.is.push(o);
+    for (const o of is.all) {
+      const group = o.part === undefined ? undefined : this.groups.get(o.part);
+      group?.is.push(o);
+      group?.grid.add(o);
+    }
     this.motion = this.wholeMotion();
     this.takeInPlace();
     this.takeAssemblies();
@@ -119,9 +131,9 @@ class ComponentMatch {
 
   private partOf = (o: Occurrence): number | undefined => (o.part === undefined ? undefined : this.parts.get(o.part)?.to);
 
-  private group(part: number): { was: Occurrence[]; is: Occurrence[] } {
+  private group(part: number): Group {
     let group = this.groups.get(part);
-    if (!group) this.groups.set(part, (group = { was: [], is: [] }));
+    if (!group) this.groups.set(part, (group = { was: [], is: [], grid: new PlaceGrid() }));
     return group;
   }
 
@@ -134,45 +146,40 @@ class ComponentMatch {
   private left = (group: { was: Occurrence[] }): Occurrence[] => group.was.filter((o) => !this.components.has(o.path));
   private free = (group: { is: Occurrence[] }): Occurrence[] => group.is.filter((o) => !this.taken.has(o.path));
 
-  /** The motion that most components of one path made, where they are most; none where as many stayed. */
+  /** Of the motions that components of one path made, the one that lays most components on one of their part; none where as many lie right without. */
   private wholeMotion(): Mat4 | null {
     const votes: { motion: Mat4; count: number }[] = [];
-    let [stayed, voters] = [0, 0];
     for (const { was, is } of this.groups.values()) {
       const there = new Map(is.map((o) => [o.path, o]));
       for (const o of was) {
         const now = was.length === 1 && is.length === 1 ? is[0] : there.get(o.path);
-        if (!now) continue;
-        voters++;
-        if (samePlace(o.placement, now.placement)) stayed++;
-        else if (votes.length < MOST_VOTES || votes.some(({ motion }) => samePlace(multiply(motion, o.placement), now.placement))) {
-          const like = votes.find(({ motion }) => samePlace(multiply(motion, o.placement), now.placement));
-          if (like) like.count++;
-          else votes.push({ motion: multiply(now.placement, invertAffine(o.placement)), count: 1 });
-        }
+        if (!now || samePlace(o.placement, now.placement)) continue;
+        const like = votes.find(({ motion }) => samePlace(multiply(motion, o.placement), now.placement));
+        if (like) like.count++;
+        else if (votes.length < MOST_VOTES) votes.push({ motion: multiply(now.placement, invertAffine(o.placement)), count: 1 });
       }
     }
-    const best = votes.reduce((a, b) => (b.count > a.count ? b : a), { motion: IDENTITY, count: 0 });
-    return best.count > stayed && best.count >= MOST_OF * voters && (best.count > 1 || voters === 1) ? best.motion : null;
+    const tried = votes.sort((a, b) => b.count - a.count).slice(0, MOST_TRIED);
+    const scored = tried.map(({ motion }) => ({ motion, inPlace: this.countInPlace(motion) }));
+    const best = scored.reduce((a, b) => (b.inPlace > a.inPlace ? b : a), { motion: IDENTITY, inPlace: this.countInPlace(null) });
+    return best.motion === IDENTITY ? null : best.motion;
+  }
+
+  private countInPlace(motion: Mat4 | null): number {
+    let count = 0;
+    for (const { was, grid } of this.groups.values())
+      for (const o of was) if (grid.at(motion ? multiply(motion, o.placement) : o.placement).length) count++;
+    return count;
   }
 
   /** Each in its place: what moved in the structure, or was listed at another number, is still there. */
   private takeInPlace(): void {
-    for (const group of this.groups.values()) {
-      const grid = new Map<string, Occurrence[]>();
-      for (const o of group.is)
-        for (const key of cellsOf(originOf(o.placement))) {
-          const there = grid.get(key);
-          if (there) there.push(o);
-          else grid.set(key, [o]);
-        }
-      for (const o of group.was) {
-        const place = this.motion ? multiply(this.motion, o.placement) : o.placement;
-        const there = (grid.get(cellOf(originOf(place))) ?? []).filter((n) => !this.taken.has(n.path) && samePlace(place, n.placement));
+    for (const { was, grid } of this.groups.values())
+      for (const o of was) {
+        const there = grid.at(this.motion ? multiply(this.motion, o.placement) : o.placement).filter((n) => !this.taken.has(n.path));
         const best = there.find((n) => n.path === o.path) ?? there.find((n) => nameOf(n) === nameOf(o)) ?? there[0];
         if (best) this.take(o.path, best.path, true);
       }
-    }
   }
 
   /** Assemblies by what is in them: where most of it went, and whether all did. Innermost first. */
@@ -254,8 +261,8 @@ class ComponentMatch {
 
 /** Motions that are counted at most. */
 const MOST_VOTES = 50;
-/** Share of the components that a motion has to be of, for it to be that of the whole. */
-const MOST_OF = 0.5;
+/** Of those, as many as are tried. */
+const MOST_TRIED = 4;
 /** Of the way to the next of the same part. */
 const HALF_WAY = 0.5;
 /** mm, the side of a cell in which places are looked up; far above what is one place. */
@@ -265,9 +272,29 @@ const originOf = (m: Mat4): Vec3 => [m[12], m[13], m[14]];
 const nameOf = (o: Occurrence): string => o.instanceName ?? o.name;
 const samePlace = (a: Mat4, b: Mat4): boolean => a.every((x, i) => Math.abs(x - b[i]) <= (i >= 12 ? SAME_POSITION : SAME_AFTER_MOTION));
 
-const cellOf = (p: Vec3): string => p.map((x) => Math.floor(x / CELL)).join(' ');
-/** The cells in which one may look for what is here: several for what lies near a border. */
-function cellsOf(p: Vec3): string[] {
-  const sides = p.map((x) => [...new Set([Math.floor((x - SAME_POSITION) / CELL), Math.floor((x + SAME_POSITION) / CELL)])]);
-  return sides[0].flatMap((x) => sides[1].flatMap((y) => sides[2].map((z) => `${x} ${y} ${z}`)));
+/** Components by where they stand. */
+class PlaceGrid {
+  private readonly cells = new Map<string, Occurrence[]>();
+
+  /** In several cells where it lies near a border. */
+  add(o: Occurrence): void {
+    const sides = originOf(o.placement).map((x) => [
+      ...new Set([Math.floor((x - SAME_POSITION) / CELL), Math.floor((x + SAME_POSITION) / CELL)]),
+    ]);
+    for (const x of sides[0])
+      for (const y of sides[1])
+        for (const z of sides[2]) {
+          const key = `${x} ${y} ${z}`;
+          const there = this.cells.get(key);
+          if (there) there.push(o);
+          else this.cells.set(key, [o]);
+        }
+  }
+
+  at(place: Mat4): Occurrence[] {
+    const key = originOf(place)
+      .map((x) => Math.floor(x / CELL))
+      .join(' ');
+    return (this.cells.get(key) ?? []).filter((o) => samePlace(place, o.placement));
+  }
 }

@@ -137,6 +137,15 @@ function sameCone(a: FaceFacts, b: FaceFacts): boolean {
   return apexes(a).some((p) => apexes(b).some((q) => distance(p, q) <= SAME_POSITION));
 }
 
+/** How far a surface lies from another of its kind: of planes along the normal, of what is turned across the axis. */
+export function surfaceShift({ facts: a }: ThingFace, { facts: b }: ThingFace): Vec3 {
+  if (!a.origin || !b.origin) return [0, 0, 0];
+  const off = subtract(b.origin, a.origin);
+  if (!b.axis || b.surface === 'torus') return off;
+  const along = scale(b.axis, dot(off, b.axis));
+  return b.surface === 'plane' ? along : subtract(off, along);
+}
+
 /** Whether a face is as it was: kind, size, surface, place and side. @param chord mm, by which the middles of curved faces may differ */
 export function sameFace(a: ThingFace, b: ThingFace, chord: number): boolean {
   if (a.facts.surface !== b.facts.surface || a.facts.concave !== b.facts.concave || !sameNumber(a.facts.area, b.facts.area)) return false;

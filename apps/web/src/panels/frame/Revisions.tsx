@@ -12,7 +12,6 @@ import { fileSize } from '../../ui/file-size.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { toast } from '../../ui/notices.ts';
 import { lookUp } from '../../workspace/look-up.ts';
-import { pickOf } from '../../workspace/references.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useRevisions } from './use-revisions.ts';
 
@@ -38,14 +37,18 @@ export function Revisions() {
         anchor="bottom start"
         className="z-50 mt-1 w-96 max-w-[calc(100vw-1rem)] rounded-md border border-border bg-panel p-2 text-[14px] text-ink shadow-card"
       >
-        <h2 className="px-1 font-semibold">Revisions</h2>
-        <ol className="mt-1 max-h-[50vh] space-y-1 overflow-y-auto">
-          {revisions.map((revision) => (
-            <Row key={revision.revision} of={revision} model={detail.id} shown={revision.revision === detail.revision} />
-          ))}
-        </ol>
-        <Kept />
-        <AddRevision model={detail.id} />
+        {({ close }) => (
+          <>
+            <h2 className="px-1 font-semibold">Revisions</h2>
+            <ol className="mt-1 max-h-[50vh] space-y-1 overflow-y-auto">
+              {revisions.map((revision) => (
+                <Row key={revision.revision} of={revision} model={detail.id} shown={revision.revision === detail.revision} />
+              ))}
+            </ol>
+            <Kept close={close} />
+            <AddRevision model={detail.id} />
+          </>
+        )}
       </PopoverPanel>
     </Popover>
   );
@@ -103,40 +106,34 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
   );
 }
 
-/** What became of what was kept on other revisions: how many of each, and those that are not plainly found. */
-function Kept() {
+/** What became of what was kept on other revisions: how many of each, and the way to go through those that are not plainly found. */
+function Kept({ close }: { close: () => void }) {
   const ws = useWorkspace();
   useStore(ws.records);
   const others = lookUp(ws);
   if (!others.length) return null;
-  const open = others.filter((kept) => kept.status !== 'found');
+  const here = others.filter(({ aside }) => !aside);
   const counts = (['found', 'probably found', 'lost'] as const)
-    .map((status) => [status, others.filter((kept) => kept.status === status).length] as const)
+    .map((status) => [status, here.filter((kept) => kept.status === status).length] as const)
     .filter(([, n]) => n > 0)
     .map(([status, n]) => `${n} ${status}`);
+  const aside = others.length - here.length;
   return (
-    <section aria-label="What was kept on other revisions" className="mt-2 border-t border-line px-1 pt-2">
-      <h3 className="font-medium">Kept on other revisions</h3>
-      <p className="text-[13px] text-soft">{counts.join(', ')}</p>
-      <ul className="mt-1 max-h-[30vh] space-y-0.5 overflow-y-auto">
-        {open.map((kept) => (
-          <li key={kept.id} className="flex items-center gap-2 text-[13px]">
-            <span className="min-w-0 flex-1 truncate" title={kept.title}>
-              {kept.title}
-            </span>
-            <span className="shrink-0 rounded-full bg-amber-wash px-1.5 text-[12px] text-amber">{kept.status}</span>
-            <button
-              type="button"
-              className="shrink-0 rounded border border-border bg-paper px-1.5 hover:bg-hover disabled:opacity-50"
-              disabled={kept.status === 'lost'}
-              title={kept.status === 'lost' ? 'There is nothing left of it to show.' : 'Pick what it is thought to be'}
-              onClick={() => ws.selection.getState().pick(kept.references.flatMap((r) => pickOf(ws, r) ?? []))}
-            >
-              Show
-            </button>
-          </li>
-        ))}
-      </ul>
+    <section aria-label="What was kept on other revisions" className="mt-2 flex items-center gap-2 border-t border-line px-1 pt-2">
+      <div className="min-w-0 flex-1">
+        <h3 className="font-medium">Kept on other revisions</h3>
+        <p className="text-[13px] text-soft">{[...counts, aside && `${aside} put aside`].filter(Boolean).join(', ')}</p>
+      </div>
+      <button
+        type="button"
+        className="shrink-0 rounded border border-border bg-paper px-2 py-0.5 hover:bg-hover"
+        onClick={() => {
+          ws.lookedUp.setState({ open: true });
+          close();
+        }}
+      >
+        Go through them
+      </button>
     </section>
   );
 }

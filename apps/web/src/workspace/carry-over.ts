@@ -1,0 +1,296 @@
+import type { ModelDetail } from '@bathyscope/contracts';
+import { putAside, RECORD_KINDS } from '@bathyscope/contracts/records';
+import {
+  carryState,
+  carriedReference,
+  listOccurrences,
+  motionOfReference,
+  partKeys,
+  referencesIn,
+  transformPoint,
+  unchangedPart,
+  type CarryOver,
+  type ComponentPath,
+  type MatchedPart,
+  type MatchedStructures,
+  type Occurrence,
+  type Reference,
+  type Resolved,
+  type RevisionMatch,
+  type ViewState,
+} from '@bathyscope/core';
+import { carriedWith, type Carry, type Entry } from '../state/record-store.ts';
+import { startMatchWorker } from '../workers/start-match-worker.ts';
+import type { MatchAnswers, MatchReply, MatchRequest } from '../workers/match-work.ts';
+import type { Workspace } from './workspace.ts';
+
+/* What was kept on other revisions, as it reads on the one that is open. */
+
+/** Another revision of the model, and what became of it on the one that is open. */
+export interface OtherRevision {
+  detail: ModelDetail;
+  byPath: ReadonlyMap<ComponentPath, Occurrence>;
+  keys: readonly string[];
+  matched: MatchedStructures;
+  /** By the hashes of the old and the new geometry. */
+  things: Map<string, MatchedPart>;
+}
+
+/** What is known of other revisions; null of one that cannot be had. */
+export interface CarriedFrom {
+  others: Map<number, OtherRevision | null>;
+  /** States that were made on other revisions, and are to be read on this one. */
+  states: readonly { revision: number; document: unknown }[];
+  /** Pairs of geometries that could not be compared. */
+  failed: Set<string>;
+  /** What is being compared. */
+  under: Promise<void>;
+}
+
+export const nothingCarried = (): CarriedFrom => ({ others: new Map(), states: [], failed: new Set(), under: Promise.resolve() });
+
+/** Parts that are compared by shape, where neither name nor hash tells what they became. */
+const MOST_ALIKE = 60;
+/** Other revisions that are looked up from. */
+const MOST_REVISIONS = 50;
+
+/** Looks up what is kept on other revisions, as far as that is not known yet; when this is done records read as on the one that is open. */
+export function carryOver(ws: Workspace): Promise<void> {
+  const from = ws.memo.carried;
+  // What cannot be looked up is found as well as it says itself.
+  from.under = from.under.then(() => lookUpAll(ws)).catch(() => {});
+  return from.under;
+}
+
+/** Whether there are records of other revisions that nothing was looked up of yet, and that could be. */
+export const isBehind = (ws: Workspace): boolean =>
+  kept(ws).some(({ record, carried }) => !carried && ws.memo.carried.others.get(record.madeOn) !== null);
+
+async function lookUpAll(ws: Workspace): Promise<void> {
+  const { others, failed } = ws.memo.carried;
+  const now = ws.model.getState().detail;
+  if (!now) return;
+  const revisions = wanted(ws)
+    .filter((r) => r !== now.revision && !others.has(r))
+    .slice(0, MOST_REVISIONS);
+  if (!revisions.length && !missing(ws).length) return;
+  const matching = new Matching();
+  try {
+    for (const revision of revisions) others.set(revision, await otherRevision(ws, matching, revision, now).catch(() => null));
+    for (const { other, was, is } of missing(ws)) {
+      const containers = await Promise.all([was, is].map((hash) => ws.source.geometry(hash, NEVER))).catch(() => null);
+      const found = containers && (await matching.ask('parts', { was: containers[0], is: containers[1] }, containers).catch(() => null));
+      if (found) other.things.set(pairOf(was, is), found);
+      else failed.add(pairOf(was, is));
+    }
+  } finally {
+    matching.end();
+  }
+  if (ws.model.getState().detail === now) ws.records.setState((state) => carriedWith(state, carryOf(ws)));
+}
+
+const NEVER = new AbortController().signal;
+const pairOf = (was: string, is: string): string => `${was} ${is}`;
+
+async function otherRevision(ws: Workspace, matching: Matching, revision: number, now: ModelDetail): Promise<OtherRevision | null> {
+  const detail = await ws.source.revision(revision);
+  const [was, is] = [detail.structure, now.structure];
+  const first = await matching.ask('structures', { was, is, alike: [] });
+  const known = new Set([...first.parts.values()].map(({ to }) => to));
+  const left = was.parts.flatMap((p, o) => (p.geometry && !first.parts.has(o) ? [{ number: o, hash: p.geometry }] : []));
+  const free = is.parts.flatMap((p, n) => (p.geometry && !known.has(n) ? [{ number: n, hash: p.geometry }] : []));
+  let matched = first;
+  if (left.length && free.length && left.length <= MOST_ALIKE && free.length <= MOST_ALIKE) {
+    const get = (list: typeof left) => Promise.all(list.map(({ hash }) => ws.source.geometry(hash, NEVER)));
+    const [old, young] = [await get(left), await get(free)];
+    const alike = await matching.ask('alike', { was: old, is: young }, [...old, ...young]);
+    const pairs = alike.flatMap((row, i) => row.flatMap((same, j) => (same ? [[left[i].number, free[j].number] as const] : [])));
+    if (pairs.length) matched = await matching.ask('structures', { was, is, alike: pairs });
+  }
+  return { detail, byPath: new Map(listOccurrences(was).map((o) => [o.path, o])), keys: partKeys(was), matched, things: new Map() };
+}
+
+/** All records that are kept, in the order of their kinds. */
+export const entriesOf = (ws: Workspace): Entry[] => {
+  const { shelves } = ws.records.getState();
+  return [...RECORD_KINDS.keys()].flatMap((kind) => [...(shelves.get(kind)?.entries.values() ?? [])].filter(({ stored }) => stored));
+};
+
+/** What is kept of other revisions than the one that is open. */
+const kept = (ws: Workspace): Entry[] => {
+  const revision = ws.model.getState().detail?.revision;
+  return entriesOf(ws).filter(({ record }) => record.madeOn !== revision);
+};
+
+/** Revisions that records are of. */
+const wanted = (ws: Workspace): number[] => [
+  ...new Set([...kept(ws).map(({ record }) => record.madeOn), ...ws.memo.carried.states.map(({ revision }) => revision)]),
+];
+
+/** Pairs of geometries in which things were referred to, and that were not compared yet. */
+function missing(ws: Workspace): { other: OtherRevision; was: string; is: string }[] {
+  const { others, failed, states } = ws.memo.carried;
+  const found = new Map<string, { other: OtherRevision; was: string; is: string }>();
+  const note = (revision: number, document: unknown) => {
+    const other = others.get(revision);
+    if (!other) return;
+    for (const reference of referencesIn(document)) {
+      const pair = hashesOf(ws, other, reference);
+      const key = pair && pairOf(pair.was, pair.is);
+      if (key && pair.was !== pair.is && !other.things.has(key) && !failed.has(key)) found.set(`${revision} ${key}`, { other, ...pair });
+    }
+  };
+  for (const { record, stored } of kept(ws)) note(record.madeOn, stored);
+  for (const { revision, document } of states) note(revision, document);
+  return [...found.values()];
+}
+
+/** The geometries of the parts that the component of a reference to a thing had and has. */
+function hashesOf(ws: Workspace, other: OtherRevision, reference: Reference): { was: string; is: string } | null {
+  if (!('index' in reference)) return null;
+  const { byPath, detail } = ws.model.getState();
+  const to = other.matched.components.get(reference.component)?.to;
+  const [o, n] = [other.byPath.get(reference.component)?.part, to === undefined ? undefined : byPath.get(to)?.part];
+  if (o === undefined || n === undefined) return null;
+  const [was, is] = [other.detail.structure.parts[o]?.geometry, detail?.structure.parts[n]?.geometry];
+  return was && is ? { was, is } : null;
+}
+
+const WORSE: readonly Resolved['status'][] = ['found', 'probably found', 'lost'];
+
+/** How records of other revisions read on the one that is open; undefined of one that was not looked up. */
+export function carryOf(ws: Workspace): Carry {
+  const revision = ws.model.getState().detail?.revision ?? 0;
+  return (record, read, isThere) => {
+    if (record.madeOn === revision) return undefined;
+    const kind = RECORD_KINDS.get(record.kind);
+    const other = ws.memo.carried.others.get(record.madeOn);
+    if (!kind || !other) return undefined;
+    let status: Resolved['status'] | null = null;
+    const tell = (now: Resolved['status']) => void (status = status && WORSE.indexOf(status) > WORSE.indexOf(now) ? status : now);
+    let known = true;
+    const to = carrierFrom(ws, other, tell, () => (known = false));
+    const carried = kind.carried(read, to);
+    if (!known) return undefined;
+    const aside = isThere(putAside, putAside.key!({ record: record.id, revision }));
+    return { read: aside ? null : carried, status, aside };
+  };
+}
+
+/** A state of another revision as it reads on this one; as it is where that was not looked up. */
+export function stateHere(ws: Workspace, state: ViewState | null, revision: number): ViewState | null {
+  const other = ws.memo.carried.others.get(revision);
+  if (!state || !other || revision === ws.model.getState().detail?.revision) return state;
+  const nothing = () => {};
+  return carryState(state, carrierFrom(ws, other, nothing, nothing));
+}
+
+/** Reads whatever it is of as of a component of this revision, and its part. */
+export function pointedTo(ws: Workspace, component: ComponentPath): CarryOver {
+  const { byPath, partKeys: keys } = ws.model.getState();
+  const part = byPath.get(component)?.part;
+  const to: CarryOver = {
+    reference: (r) => r,
+    component: () => component,
+    part: () => (part === undefined ? null : keys[part]),
+    point: (p) => p,
+    motion: () => null,
+    get quiet() {
+      return to;
+    },
+  };
+  return to;
+}
+
+/** @param tell hears what became of each reference @param unknown told where two geometries were not compared */
+function carrierFrom(ws: Workspace, other: OtherRevision, tell: (status: Resolved['status']) => void, unknown: () => void): CarryOver {
+  const match = matchOf(ws, other, unknown);
+  const { byPath, partKeys: keys } = ws.model.getState();
+  const keyOf = (path: ComponentPath) => {
+    const part = byPath.get(path)?.part;
+    return part === undefined ? undefined : keys[part];
+  };
+  const told = <T>(found: { to: T; certain: boolean } | undefined): T | null => {
+    tell(!found ? 'lost' : found.certain ? 'found' : 'probably found');
+    return found ? found.to : null;
+  };
+  const motion = match.motion;
+  const loud: Omit<CarryOver, 'quiet'> = {
+    reference: (reference) => {
+      const now = carriedReference(reference, match, keyOf);
+      tell(now.became ?? 'found');
+      return now;
+    },
+    component: (path) => told(match.component(path)),
+    part: (key) => told(match.part(key)),
+    point: (p) => (motion ? transformPoint(motion, p) : p),
+    motion: (from) => motionOfReference(from, match),
+  };
+  const quiet: CarryOver = {
+    ...loud,
+    reference: (reference) => carriedReference(reference, match, keyOf),
+    component: (path) => match.component(path)?.to ?? null,
+    part: (key) => match.part(key)?.to ?? null,
+    get quiet() {
+      return quiet;
+    },
+  };
+  return { ...loud, quiet };
+}
+
+function matchOf(ws: Workspace, other: OtherRevision, unknown: () => void): RevisionMatch {
+  const { byPath, parts, partKeys: keys, detail } = ws.model.getState();
+  const { matched } = other;
+  return {
+    motion: matched.motion,
+    component: (path) => matched.components.get(path),
+    part: (key) => {
+      const found = matched.parts.get(other.keys.indexOf(key));
+      return found && { to: keys[found.to], certain: found.certain };
+    },
+    placements: (path) => {
+      const [was, to] = [other.byPath.get(path), matched.components.get(path)?.to];
+      const is = to === undefined ? undefined : byPath.get(to);
+      return was && is && { was: was.placement, is: is.placement };
+    },
+    things: (path) => {
+      const to = matched.components.get(path)?.to;
+      const [o, n] = [other.byPath.get(path)?.part, to === undefined ? undefined : byPath.get(to)?.part];
+      const geometry = n === undefined ? undefined : parts.get(n)?.geometry;
+      if (o === undefined || n === undefined || !geometry) return undefined;
+      const [was, is] = [other.detail.structure.parts[o].geometry, detail!.structure.parts[n].geometry];
+      if (!was || !is) return undefined;
+      let things = other.things.get(pairOf(was, is));
+      if (!things && was === is) other.things.set(pairOf(was, is), (things = unchangedPart(geometry)));
+      if (!things) return void unknown();
+      return { matched: things, geometry };
+    },
+  };
+}
+
+/** A worker that is asked one thing at a time. */
+export class Matching {
+  private worker: Worker | null = null;
+
+  ask<K extends MatchRequest['kind']>(
+    kind: K,
+    request: Omit<Extract<MatchRequest, { kind: K }>, 'kind'>,
+    hand: readonly ArrayBuffer[] = [],
+  ): Promise<MatchAnswers[K]> {
+    const worker = (this.worker ??= startMatchWorker());
+    return new Promise((resolve, reject) => {
+      worker.onmessage = ({ data }: MessageEvent<MatchReply>) =>
+        'error' in data ? reject(new Error(data.error)) : resolve(data.answer as MatchAnswers[K]);
+      worker.onerror = (e) => {
+        this.end();
+        reject(new Error(e.message || 'The revisions could not be compared.'));
+      };
+      worker.postMessage({ kind, ...request }, [...new Set(hand)]);
+    });
+  }
+
+  end(): void {
+    this.worker?.terminate();
+    this.worker = null;
+  }
+}
