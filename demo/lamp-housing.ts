@@ -2,8 +2,20 @@ import { MATERIALS } from './materials.ts';
 import type { Modeller, Shape } from './modeller.ts';
 import type { DemoPart } from './step-writer.ts';
 
+/** What can be made otherwise in a revision of it. mm and degrees. */
+export interface LampDimensions {
+  /** Where the screws of the window ring stand. */
+  screws: readonly number[];
+  /** Tapped holes in the floor. */
+  taps: readonly number[];
+  /** Radius of the port. */
+  port: number;
+}
+
+const FIRST_ISSUE: LampDimensions = { screws: [30, 90, 150, 210, 270, 330], taps: [0, 120, 240], port: 6 };
+
 /** Lamp housing LH-20: pressure housing of the lander's lamp, turned about Z with the window at the top. */
-export function lampHousing(m: Modeller): DemoPart {
+export function lampHousing(m: Modeller, otherwise: Partial<LampDimensions> = {}): DemoPart {
   const body = m.turned('z', [
     [0, 0],
     [0, 37],
@@ -36,7 +48,7 @@ export function lampHousing(m: Modeller): DemoPart {
   const filleted = m.dress(solid, 'fillet', 3, ([x, y, z], length) => Math.abs(Math.hypot(y, z - 52) - 13) < 0.2 && x < 46 && length > 30);
   return {
     name: 'Lamp housing LH-20',
-    shape: m.cut(filleted, ...drillings(m)),
+    shape: m.cut(filleted, ...drillings(m, { ...FIRST_ISSUE, ...otherwise })),
     colour: [124, 150, 158],
     material: MATERIALS.titanium,
     faceColour: { colour: [196, 120, 62], choose: ([x, y, z]) => Math.hypot(x, y) < 2 && z > 95 && z < 95.6 },
@@ -51,15 +63,19 @@ function rib(m: Modeller, degrees: number): Shape {
 
 const wedge = (m: Modeller): Shape => m.moved(m.turnedAbout(m.box([0, -5, -30], [60, 5, 0]), 'y', -40), [46, 0, 24]);
 
-function drillings(m: Modeller): Shape[] {
-  const counterbored = Array.from({ length: 6 }, (_, i) => {
-    const a = ((i * 60 + 30) * Math.PI) / 180;
+function drillings(m: Modeller, dimensions: LampDimensions): Shape[] {
+  const counterbored = dimensions.screws.map((degrees) => {
+    const a = (degrees * Math.PI) / 180;
     const [x, y] = [51 * Math.cos(a), 51 * Math.sin(a)];
     return m.fuse(m.cylinder([x, y, 80], 'z', 3.3, 20), m.cylinder([x, y, 91.6], 'z', 5.5, 10));
   });
-  const port = m.fuse(m.cylinder([25, 0, 52], 'x', 6, 40), m.cylinder([54, 0, 52], 'x', 9, 10), m.cone([53, 0, 52], 'x', 6, 9, 1));
+  const port = m.fuse(
+    m.cylinder([25, 0, 52], 'x', dimensions.port, 40),
+    m.cylinder([54, 0, 52], 'x', 9, 10),
+    m.cone([53, 0, 52], 'x', dimensions.port, 9, 1),
+  );
   const gland = m.fuse(m.cylinder([0, 0, -1], 'z', 8.1, 20), m.cone([0, 0, -0.01], 'z', 9.6, 8.1, 1.5));
-  const taps = [0, 120, 240].map((degrees) => {
+  const taps = dimensions.taps.map((degrees) => {
     const a = (degrees * Math.PI) / 180;
     const [x, y] = [26 * Math.cos(a), 26 * Math.sin(a)];
     return m.fuse(m.cylinder([x, y, -1], 'z', 2.1, 11), m.cone([x, y, 10], 'z', 2.1, 0, 2.1 / Math.tan((59 * Math.PI) / 180)));

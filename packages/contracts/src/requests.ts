@@ -115,6 +115,13 @@ class OfRevision {
   revision?: number;
 }
 
+/** Which model a revision is compared with, instead of the one before it. */
+export class LikenessRequest {
+  @IsOptional()
+  @IsUUID(undefined, { message: 'The model is named by its identifier.' })
+  to?: string;
+}
+
 /** Which model was meant to be the next revision of another. */
 export class AdoptModelRequest {
   @IsUUID(undefined, { message: 'The model is named by its identifier.' })

@@ -75,6 +75,21 @@ export interface RevisionView {
   note: string;
 }
 
+/** What speaks for a file being the next revision of a model. */
+export interface Likeness {
+  /** Revision that it is compared with. */
+  to: number;
+  /** Both have the same name at the top of their structure. */
+  sameRoot: boolean;
+  /** How many parts it has, how many the other had, and how many of those of the other are there again by name or shape. */
+  parts: number;
+  before: number;
+  common: number;
+  /** Unit of the file, and of the other's; null where a file states none. */
+  lengthUnit: string | null;
+  unitBefore: string | null;
+}
+
 export interface UploadResult {
   model: ModelListItem;
   job: JobView | null;

@@ -1,7 +1,7 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Patch, Post, Req, Res } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Patch, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import type { RevisionView } from '@bathyscope/contracts';
-import { AdoptModelRequest, ChangeRevisionRequest } from '@bathyscope/contracts/requests';
+import type { Likeness, RevisionView } from '@bathyscope/contracts';
+import { AdoptModelRequest, ChangeRevisionRequest, LikenessRequest } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
 import { KnownProfile } from '../profiles/profile-param.ts';
@@ -29,6 +29,12 @@ export class RevisionsController {
   @ApiOperation({ summary: 'One revision of a model with its structure, as the model itself is given for the newest' })
   async find(@IdParam() id: string, @Revision() revision: number, @Req() request: Request, @Res() response: Response): Promise<void> {
     await sendDetail(this.documents, id, revision, request, response);
+  }
+
+  @Get(':revision/likeness')
+  @ApiOperation({ summary: 'What a revision has in common with the one before it, or with the newest of another model' })
+  likeness(@IdParam() id: string, @Revision() revision: number, @Query() { to }: LikenessRequest): Promise<Likeness> {
+    return this.revisions.likeness(id, revision, to);
   }
 
   @Post('adopt')

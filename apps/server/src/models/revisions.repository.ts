@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import type { RevisionView } from '@bathyscope/contracts';
+import type { Likeness, RevisionView } from '@bathyscope/contracts';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { INSTALLATION } from '../database/migrations.ts';
@@ -47,6 +47,30 @@ export class RevisionsRepository {
       author: row.owner_id === INSTALLATION ? null : { name: row.owner_name, you: row.owner_id === me },
       note: row.note,
     }));
+  }
+
+  /**
+   * How much a revision has in common with another, which may be of another model.
+   * @param to the last one before it where undefined
+   */
+  async likeness(modelId: string, revision: number, to?: { modelId: string; revision: number }): Promise<Likeness | undefined> {
+    const { rows } = (await this.knex.raw(
+      `with now as (select structure, length_unit from revision where model_id = :modelId and revision = :revision and state = 'ready'),
+         before as (
+           select structure, length_unit, revision from revision
+           where model_id = :other and state = 'ready' and deleted_at is null and (revision = :to or (:to::int is null and revision < :revision))
+           order by revision desc limit 1),
+         part as (select part.value as part from now, jsonb_array_elements(structure->'parts') as part),
+         known as (select part->>'name' as key from part union select 'geometry ' || (part->>'geometry') from part)
+       select before.revision as "to", now.structure->'root'->>'name' = before.structure->'root'->>'name' as "sameRoot",
+         jsonb_array_length(now.structure->'parts') as parts, jsonb_array_length(before.structure->'parts') as before,
+         (select count(*)::int from jsonb_array_elements(before.structure->'parts') as old
+          where old->>'name' in (select key from known) or 'geometry ' || (old->>'geometry') in (select key from known)) as common,
+         now.length_unit as "lengthUnit", before.length_unit as "unitBefore"
+       from now, before`,
+      { modelId, revision, other: to?.modelId ?? modelId, to: to?.revision ?? null },
+    )) as { rows: Likeness[] };
+    return rows[0];
   }
 
   /** One change of a model's revisions after the other. @returns whether there is such a model */

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { RevisionView } from '@bathyscope/contracts';
+import type { Likeness, RevisionView } from '@bathyscope/contracts';
 import { notFound, ProblemException } from '../problems/problem.ts';
 import { ModelsService } from './models.service.ts';
 import { RevisionsRepository } from './revisions.repository.ts';
@@ -29,6 +29,15 @@ export class RevisionsService {
   async list(id: string, me: string | null): Promise<RevisionView[]> {
     await this.models.require(id);
     return this.revisions.list(id, me);
+  }
+
+  /** @param model of which the newest revision is compared with, where it is not the one before */
+  async likeness(id: string, revision: number, model?: string): Promise<Likeness> {
+    await this.models.require(id);
+    const to = model === undefined ? undefined : { modelId: model, revision: await this.models.require(model) };
+    const found = await this.revisions.likeness(id, revision, to);
+    if (!found) throw notFound('revision of a model that could be compared');
+    return found;
   }
 
   async setNote(id: string, revision: number, note: string): Promise<void> {

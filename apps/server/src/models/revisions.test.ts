@@ -1,4 +1,4 @@
-import type { ModelDetail, ModelListItem, RevisionView } from '@bathyscope/contracts';
+import type { Likeness, ModelDetail, ModelListItem, RevisionView } from '@bathyscope/contracts';
 import { copyOf, freshDatabase, ORPHANS, publicFile, TestServer, type Uploaded } from '../testing/test-server.ts';
 import { Garbage } from '../worker/garbage.ts';
 
@@ -42,6 +42,16 @@ test('a revision is converted while the present one is shown; then it is the new
   expect(await server.get<ModelDetail>(`/models/${id}/revisions/1`)).toMatchObject({ revision: 1, newest: 2, lengthUnit: 'mm' });
   expect((await server.send('GET', `/models/${id}/revisions/7`)).status).toBe(404);
   expect((await server.send('GET', `/models/${id}/revisions/one`)).status).toBe(400);
+  // The unit speaks against it, the part for it.
+  const like = await server.get<Likeness>(`/models/${id}/revisions/2/likeness`);
+  expect(like).toMatchObject({ to: 1, parts: 1, before: 1, common: expect.any(Number), lengthUnit: 'in', unitBefore: 'mm' });
+  expect(await server.get<Likeness>(`/models/${id}/revisions/2/likeness?to=${id}`)).toMatchObject({
+    to: 2,
+    sameRoot: true,
+    common: 1,
+    unitBefore: 'in',
+  });
+  expect((await server.send('GET', `/models/${id}/revisions/1/likeness`)).status).toBe(404);
   // What is kept says which revision it was made on.
   const record = { kind: 'kept-weight', version: 1, document: { name: 'W', mass: 1, centreOfGravity: [0, 0, 0], revision: 1 } };
   const change = { id: '6f1d3f0e-52a5-4b5f-9d5c-aaaaaaaaaaaa', ...record, position: 1, deleted: false, match: null };

@@ -5,6 +5,7 @@ import type {
   JobView,
   KeptRecord,
   KeptState,
+  Likeness,
   ModelDetail,
   ModelListItem,
   OwnMaterial,
@@ -88,6 +89,9 @@ export const api = {
   /** @param revision the newest where undefined */
   model: (id: string, revision?: number) => call<ModelDetail>(`/models/${id}${revision === undefined ? '' : `/revisions/${revision}`}`),
   revisions: (id: string) => call<RevisionView[]>(`/models/${id}/revisions`),
+  /** @param to another model, instead of the revision before */
+  likeness: (id: string, revision: number, to?: string) =>
+    call<Likeness>(`/models/${id}/revisions/${revision}/likeness${to ? `?to=${to}` : ''}`),
   /** Makes another model the next revision of this one. */
   adoptRevision: (id: string, model: string) => call<{ revision: number }>(`/models/${id}/revisions/adopt`, json('POST', { model })),
   setRevisionNote: (id: string, revision: number, note: string) =>

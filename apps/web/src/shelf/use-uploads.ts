@@ -4,6 +4,8 @@ import { useNavigate } from 'react-router';
 import { toast } from '../ui/notices.ts';
 import type { ModelListItem } from '@bathyscope/contracts';
 import { api, upload } from '../api/api.ts';
+import { useEvents } from '../panels/use-events.ts';
+import { commonText } from '../ui/likeness-text.ts';
 
 export interface UploadEntry {
   key: string;
@@ -29,6 +31,7 @@ export function useUploads() {
   const running = useRef(0);
   const queries = useQueryClient();
   const navigate = useNavigate();
+  const events = useEvents();
   const change = (key: string, values: Partial<UploadEntry>) =>
     setEntries((old) => old.map((e) => (e.key === key ? { ...e, ...values } : e)));
   const remove = (key: string) => setEntries((old) => old.filter((e) => e.key !== key));
@@ -71,18 +74,34 @@ export function useUploads() {
     const alike = (other: ModelListItem) => other.name === model.name || other.fileName === model.fileName;
     const like = named.find((other) => other.id !== model.id && other.state === 'ready' && alike(other));
     if (!like) return;
-    toast(`“${like.name}” has the name of this file. Is “${model.fileName}” its next revision?`, {
-      id: `revision of ${like.id}`,
-      duration: LONG,
-      action: {
-        label: 'Make it that',
-        onClick: () =>
-          void api.adoptRevision(like.id, model.id).then(
-            () => queries.invalidateQueries({ queryKey: ['models'] }),
-            (error: Error) => toast.error(error.message),
-          ),
+    const ask = (common: string) =>
+      toast(`“${like.name}” has the name of this file${common && `, and ${common}`}. Is “${model.fileName}” its next revision?`, {
+        id: `revision of ${like.id}`,
+        duration: LONG,
+        action: {
+          label: 'Make it that',
+          onClick: () => {
+            off();
+            void api.adoptRevision(like.id, model.id).then(
+              () => queries.invalidateQueries({ queryKey: ['models'] }),
+              (error: Error) => toast.error(error.message),
+            );
+          },
+        },
+      });
+    // What they have in common is known when it is converted; until then their names speak for it.
+    const off = events.follow({
+      onJob: ({ modelId, state }) => {
+        if (modelId !== model.id || state !== 'done') return;
+        off();
+        void api.likeness(model.id, model.revision, like.id).then(
+          (found) => ask(commonText(found) || 'nothing else in common'),
+          () => {},
+        );
       },
     });
+    setTimeout(off, LONG);
+    ask('');
   };
 
   /** @param revisionOf the model that it is a new revision of */

@@ -21,7 +21,7 @@ const say = (error: unknown): void => void toast.error(error instanceof Error ? 
 export function Revisions() {
   const ws = useWorkspace();
   const detail = useStore(ws.model, (s) => s.detail);
-  const revisions = useRevisions(detail?.id ?? '', detail?.newest ?? 0);
+  const revisions = useRevisions(detail?.id ?? '', detail?.name ?? '', detail?.newest ?? 0);
   if (!detail) return null;
   const newest = revisions.find((r) => r.state === 'ready')?.revision ?? detail.newest;
   return (
