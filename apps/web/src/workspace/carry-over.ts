@@ -11,9 +11,6 @@ import {
   unchangedPart,
   type CarryOver,
   type ComponentPath,
-  type MatchedPart,
-  type MatchedStructures,
-  type Occurrence,
   type Reference,
   type Resolved,
   type RevisionMatch,
@@ -22,32 +19,10 @@ import {
 import { carriedWith, type Carry, type Entry } from '../state/record-store.ts';
 import { startMatchWorker } from '../workers/start-match-worker.ts';
 import type { MatchAnswers, MatchReply, MatchRequest } from '../workers/match-work.ts';
+import type { OtherRevision } from './other-revisions.ts';
 import type { Workspace } from './workspace.ts';
 
 /* What was kept on other revisions, as it reads on the one that is open. */
-
-/** Another revision of the model, and what became of it on the one that is open. */
-export interface OtherRevision {
-  detail: ModelDetail;
-  byPath: ReadonlyMap<ComponentPath, Occurrence>;
-  keys: readonly string[];
-  matched: MatchedStructures;
-  /** By the hashes of the old and the new geometry. */
-  things: Map<string, MatchedPart>;
-}
-
-/** What is known of other revisions; null of one that cannot be had. */
-export interface CarriedFrom {
-  others: Map<number, OtherRevision | null>;
-  /** States that were made on other revisions, and are to be read on this one. */
-  states: readonly { revision: number; document: unknown }[];
-  /** Pairs of geometries that could not be compared. */
-  failed: Set<string>;
-  /** What is being compared. */
-  under: Promise<void>;
-}
-
-export const nothingCarried = (): CarriedFrom => ({ others: new Map(), states: [], failed: new Set(), under: Promise.resolve() });
 
 /** Parts that are compared by shape, where neither name nor hash tells what they became. */
 const MOST_ALIKE = 60;

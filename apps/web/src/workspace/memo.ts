@@ -1,6 +1,6 @@
 import type { Box3, ComponentCut, Occurrence, PickScene, PlaneCurve, Reference, Resolved, ScreenComponent } from '@bathyscope/core';
 
-import { nothingCarried, type CarriedFrom } from './carry-over.ts';
+import { nothingCarried, type CarriedFrom } from './other-revisions.ts';
 import type { WeighedSetNow } from './weighed.ts';
 import type { Picked } from '../state/selection-store.ts';
 

@@ -1,4 +1,5 @@
-import { carryOver, isBehind, nothingCarried, stateHere } from './carry-over.ts';
+import { carryOver, isBehind, stateHere } from './carry-over.ts';
+import { nothingCarried } from './other-revisions.ts';
 import { loadLibrary } from './library.ts';
 import type { KeptState } from '@bathyscope/contracts';
 import { ApiError } from '../api/api.ts';
