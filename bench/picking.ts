@@ -83,7 +83,7 @@ async function distances(): Promise<void> {
   const { oc } = kernel;
   const geometries = new Map<string, { geometry: PartGeometry; shape: Uint8Array }>();
   const model = convertStep(kernel, fs.readFileSync(publicFile('as1-oc-214.stp')), 'Bench', {
-    onGeometry: ({ hash, ...g }) => geometries.set(hash, g),
+    onGeometry: ({ hash, geometry, shape }) => geometries.set(hash, { geometry, shape: shape! }),
   });
   const components = componentsOf(listOccurrences(model.structure));
   const hashOf = (part: number): string => model.structure.parts[part].geometry!;

@@ -1,6 +1,8 @@
 import type { PartGeometry, Vec3 } from '@bathyscope/core';
 import fc from 'fast-check';
-import { ContainerError, decodeGeometry, encodeGeometry } from './geometry-container.ts';
+import fs from 'node:fs';
+import path from 'node:path';
+import { ContainerError, decodeGeometry, encodeGeometry, geometryHead } from './geometry-container.ts';
 
 const number = fc.double({ min: -1e7, max: 1e7, noNaN: true }).map((x) => (Object.is(x, -0) ? 0 : x));
 const vec = fc.tuple(number, number, number) as fc.Arbitrary<Vec3>;
@@ -194,5 +196,46 @@ test('what is no container, or one of another version, is refused in a sentence'
   expect(() => decodeGeometry(new Uint8Array())).toThrow(ContainerError);
   expect(() => decodeGeometry(bytes.subarray(0, 11))).toThrow(/not a geometry container/);
   expect(() => decodeGeometry(Uint8Array.from(bytes, (b, i) => (i === 0 ? 1 : b)))).toThrow(/not a geometry container/);
-  expect(() => decodeGeometry(Uint8Array.from(bytes, (b, i) => (i === 4 ? 9 : b)))).toThrow(/version 9; this program reads version 1/);
+  expect(() => decodeGeometry(Uint8Array.from(bytes, (b, i) => (i === 4 ? 9 : b)))).toThrow(
+    /version 9; this program reads up to version 2/,
+  );
+  expect(() => decodeGeometry(bytes.subarray(0, -8))).toThrow(/has no vertices: it is damaged/);
 });
+
+test('what was stored by version 1 reads as it did', () => {
+  // A box of 10 by 20 by 30 mm, written by the program as it was then.
+  const box = decodeGeometry(fs.readFileSync(path.join(path.dirname(__filename), 'testing', 'container-1.bin')));
+  expect(box.faces.map((f) => f.area)).toEqual([600, 600, 300, 300, 200, 200]);
+  expect([...box.vertices.slice(21)]).toEqual([10, 20, 30]);
+  expect([...box.mesh.positions.slice(0, 12)]).toEqual([0, 0, 0, 0, 0, 30, 0, 20, 30, 0, 20, 0]);
+  expect([...box.mesh.indices.slice(-3), ...box.lines.start.slice(-2)]).toEqual([20, 22, 23, 22, 24]);
+  expect(box).not.toHaveProperty('exact');
+});
+
+test('sections that a program does not know are passed over; a geometry says what it can do', () => {
+  const wanted = fc.sample(part, 1)[0];
+  const names = ['positions', 'normals', 'indices', 'face start', 'line positions', 'line start', 'vertices'];
+  expect(geometryHead(encodeGeometry(wanted))).toEqual({ exact: true, bound: wanted.chordTolerance, sections: names });
+  expect(geometryHead(encodeGeometry({ ...wanted, exact: false })).exact).toBe(false);
+  expect(decodeGeometry(encodeGeometry({ ...wanted, exact: false })).exact).toBe(false);
+  const more = withSection(encodeGeometry(wanted), 'levels of detail');
+  expect(geometryHead(more).sections).toEqual(['levels of detail', ...names]);
+  expectSame(decodeGeometry(more), wanted);
+});
+
+/** The same container with one section more, before the others. */
+function withSection(bytes: Uint8Array, name: string): Uint8Array {
+  const view = new DataView(bytes.buffer, bytes.byteOffset);
+  const start = 12 + view.getUint32(8, true);
+  const header = JSON.parse(new TextDecoder().decode(bytes.subarray(12, start))) as { sections: { at: number }[] };
+  const sections = [{ name, type: 'u32', at: 0, length: 2 }, ...header.sections.map((s) => ({ ...s, at: s.at + 8 }))];
+  const text = JSON.stringify({ ...header, sections });
+  const json = new TextEncoder().encode(text.padEnd(text.length + 7));
+  const length = ((12 + json.length) & ~7) - 12;
+  const grown = new Uint8Array(12 + length + 8 + bytes.length - start);
+  grown.set(bytes.subarray(0, 12));
+  new DataView(grown.buffer).setUint32(8, length, true);
+  grown.set(json.subarray(0, length), 12);
+  grown.set(bytes.subarray(start), 12 + length + 8);
+  return grown;
+}

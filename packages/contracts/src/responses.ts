@@ -43,7 +43,8 @@ export interface ModelListItem {
   revision: number;
   fileName: string;
   fileSize: number;
-  format: string;
+  /** Of its file; null until it is converted. */
+  format: string | null;
   createdAt: string;
   updatedAt: string;
   state: 'converting' | 'ready';

@@ -8,12 +8,13 @@ import { readStep, type ReadStage } from './read-step.ts';
 export interface ConvertedGeometry {
   hash: string;
   geometry: PartGeometry;
-  /** The source shape in the kernel's own text format, for questions asked later. */
-  shape: Uint8Array;
+  /** The source shape in the kernel's own text format, for questions asked later; null where there is none to ask. */
+  shape: Uint8Array | null;
 }
 
 export interface ConvertedModel {
-  format: 'STEP';
+  /** As its reader calls it. */
+  format: string;
   /** Application protocol, such as AP214; null when the file names none. */
   schema: string | null;
   /** Of the file; null when it states none (millimetres are then assumed). */

@@ -16,7 +16,7 @@ async function read(
   const model = convertStep(await testKernel(), fs.readFileSync(path.join(folder, file)), 'Demo', {
     onGeometry: (g) => {
       geometries.set(g.hash, g.geometry);
-      onShape(g.hash, g.shape);
+      onShape(g.hash, g.shape!);
     },
   });
   const index = (name: string) => model.structure.parts.findIndex((p) => p.name === name);

@@ -43,8 +43,8 @@ test('least distances of random faces are those of the native kernel', async () 
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'distances-'));
   try {
     for (const [i, { hash, shape }] of parts.entries()) {
-      session.load(hash, shape);
-      fs.writeFileSync(path.join(folder, `p${i}.brep`), shape);
+      session.load(hash, shape!);
+      fs.writeFileSync(path.join(folder, `p${i}.brep`), shape!);
     }
     const next = randoms(7);
     const real = (): number => next.next().value as number;

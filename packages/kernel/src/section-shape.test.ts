@@ -51,7 +51,7 @@ describe.each(Object.entries(CASES))('%s', (file, sections) => {
     const geometries = new Map<string, PartGeometry>();
     const session = new ShapeSession(kernel);
     const model = convertStep(kernel, fs.readFileSync(publicFile(file)), 'Test', {
-      onGeometry: (g) => (geometries.set(g.hash, g.geometry), session.load(g.hash, g.shape)),
+      onGeometry: (g) => (geometries.set(g.hash, g.geometry), session.load(g.hash, g.shape!)),
     });
     const placed = componentsOf(listOccurrences(model.structure)).map((c) => ({
       hash: model.structure.parts[c.part].geometry!,

@@ -13,7 +13,9 @@ test('distances between placed shapes are exact, and shapes give way when the se
   const kernel = await testKernel();
   const shapes: { hash: string; shape: Uint8Array }[] = [];
   for (const file of ['cube-mm.step', 'rounded-cube.step'])
-    convertStep(kernel, fs.readFileSync(publicFile(file)), 'Test', { onGeometry: (g) => shapes.push(g) });
+    convertStep(kernel, fs.readFileSync(publicFile(file)), 'Test', {
+      onGeometry: ({ hash, shape }) => shapes.push({ hash, shape: shape! }),
+    });
   const session = new ShapeSession(kernel, 1);
   const [cube, other] = shapes;
   session.load(cube.hash, cube.shape);

@@ -47,8 +47,7 @@ const WANTED = new Set(['', UNCERTAINTY, 'FILE_SCHEMA', 'DOCUMENT_FILE', USE, US
 
 /** Checks the frame of a STEP file and reads what its text says, in time linear in its size. @throws ModelFileError */
 export function readStepText(bytes: Uint8Array): StepText {
-  const text = (from: number, to: number) => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('latin1', from, to);
-  checkStepFrame(text(0, HEAD), text(Math.max(0, bytes.length - TAIL), bytes.length), () => countLines(bytes));
+  checkStepFrame(bytes.subarray(0, HEAD), bytes.subarray(Math.max(0, bytes.length - TAIL)), bytes.length, () => countLines(bytes));
   const facts = gatherFacts(bytes);
   return {
     lengthUnit: readLengthUnit(facts.complex),
@@ -82,8 +81,9 @@ export function countLines(bytes: Uint8Array): number {
  * @param lines counts the lines of the file, asked only for the message
  * @throws ModelFileError for an empty, foreign or truncated file
  */
-export function checkStepFrame(head: string, tail: string, lines: () => number): void {
-  if (head.length === 0) throw new ModelFileError('The file is empty. Export it again and upload the new file.');
+export function checkStepFrame(first: Uint8Array, last: Uint8Array, length: number, lines: () => number): void {
+  const [head, tail] = [first, last].map((bytes) => Buffer.from(bytes).toString('latin1'));
+  if (length === 0) throw new ModelFileError('The file is empty. Export it again and upload the new file.');
   if (
     !head
       .replace(/^\ufeff|^\u00ef\u00bb\u00bf/, '')

@@ -18,7 +18,7 @@ export class GeometriesRepository {
             triangles: g.triangles,
             raw_size: g.rawSize,
             container: Buffer.from(g.container),
-            shape: Buffer.from(g.shape),
+            shape: g.shape && Buffer.from(g.shape),
           })
           .onConflict('hash')
           .merge({ touched_at: trx.fn.now() });
@@ -36,9 +36,9 @@ export class GeometriesRepository {
     return row?.container;
   }
 
-  /** The source shape, brotli. */
-  async shape(hash: string): Promise<Buffer | undefined> {
-    const row = await this.knex('geometry').where({ hash }).first<{ shape: Buffer } | undefined>('shape');
+  /** The source shape, brotli; null of a mesh alone. */
+  async shape(hash: string): Promise<Buffer | null | undefined> {
+    const row = await this.knex('geometry').where({ hash }).first<{ shape: Buffer | null } | undefined>('shape');
     return row?.shape;
   }
 }

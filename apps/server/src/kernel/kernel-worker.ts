@@ -52,7 +52,13 @@ function convert(request: Extract<KernelRequest, { type: 'convert' }>): KernelEn
 
 function store({ hash, geometry, shape }: ConvertedGeometry): StoredGeometry {
   const raw = encodeGeometry(geometry);
-  return { hash, triangles: geometry.mesh.indices.length / 3, rawSize: raw.byteLength, container: compress(raw), shape: compress(shape) };
+  return {
+    hash,
+    triangles: geometry.mesh.indices.length / 3,
+    rawSize: raw.byteLength,
+    container: compress(raw),
+    shape: shape && compress(shape),
+  };
 }
 
 function answer({ name, asked, places, shapes }: Extract<KernelRequest, { type: 'ask' }>): KernelEnd {

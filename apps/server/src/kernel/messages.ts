@@ -13,8 +13,8 @@ export interface StoredGeometry {
   rawSize: number;
   /** brotli */
   container: Uint8Array;
-  /** brotli */
-  shape: Uint8Array;
+  /** brotli; null where there is none to ask */
+  shape: Uint8Array | null;
 }
 
 export interface ConvertOutcome {

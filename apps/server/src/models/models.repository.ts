@@ -32,7 +32,7 @@ const listItem = (row: ModelRow): ModelListItem => ({
   revision: row.revision,
   fileName: row.file_name,
   fileSize: row.size,
-  format: row.format ?? 'STEP',
+  format: row.format,
   createdAt: row.created_at.toISOString(),
   updatedAt: row.updated_at.toISOString(),
   state: row.state,

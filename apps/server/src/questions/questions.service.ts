@@ -69,9 +69,13 @@ export class QuestionsService {
   }
 
   private async shapeOf(hash: string): Promise<Uint8Array> {
-    return (await this.geometries.shape(hash)) ?? fail(notFound('geometry'));
+    const shape = await this.geometries.shape(hash);
+    if (shape === null) throw new ProblemException(422, 'No answer', MESH_ONLY);
+    return shape ?? fail(notFound('geometry'));
   }
 }
+
+const MESH_ONLY = 'This is a mesh: it has no exact surfaces to ask about. Figures of its mesh hold, with their bound.';
 
 const fail = (error: Error): never => {
   throw error;

@@ -3,6 +3,8 @@ import { combineSections, componentsOf, listOccurrences, propertiesOfCurves } fr
 import { QUESTIONS } from '@bathyscope/kernel';
 import { Answerer } from '../kernel/answerer.ts';
 import { QuestionsService } from './questions.service.ts';
+import type { Knex } from 'knex';
+import { KNEX } from '../database/database.module.ts';
 import { copyOf, freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
 
 const assembly = publicFile('as1-oc-214.stp');
@@ -151,6 +153,22 @@ test('what takes too long is given up with its reason; what others ask at the sa
   const [cut, again] = [ask<ExactCut[]>('section', plane), ask('distance', nuts)];
   expect((await cut).body).toEqual([expect.objectContaining({ component: nut, open: 0 })]);
   expect((await again).body).toMatchObject({ distance: expect.closeTo(170, 6) });
+});
+
+test('a mesh, which has no shape to ask, says so', async () => {
+  const mesh = await server.open('Mesh.stp', copyOf(publicFile('cube-mm.step'), 'mesh'));
+  const { structure } = await server.get<ModelDetail>(`/models/${mesh}`);
+  const [{ path }] = componentsOf(listOccurrences(structure));
+  const knex = server.worker.get<Knex>(KNEX);
+  const ofMesh = knex('revision_geometry').join('revision', 'revision.id', 'revision_id').where({ model_id: mesh }).select('hash');
+  await knex('geometry').whereIn('hash', ofMesh).update({ shape: null });
+  const answer = await server.send('POST', `/models/${mesh}/revisions/1/questions/section`, {
+    normal: [0, 0, 1],
+    constant: 1,
+    components: [path],
+  });
+  expect(answer.status).toBe(422);
+  expect(await answer.json()).toMatchObject({ detail: expect.stringContaining('This is a mesh: it has no exact surfaces') });
 });
 
 /** The worker answers in threads of its own process, which a test can reach into. */

@@ -165,7 +165,7 @@ export class UploadsService {
         `The file is larger than ${Math.round(uploadLimit() / 1024 / 1024)} MB, the limit of this server. Ask whoever runs it to raise BATHYSCOPE_MAX_UPLOAD_MB, or split the model.`,
         413,
       );
-    reader.check(head.toString('latin1'), tail.toString('latin1'), () => lines);
+    reader.check(head, tail, size, () => lines);
     return { size, hash: digest.digest('hex') };
   }
 }

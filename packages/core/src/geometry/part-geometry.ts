@@ -111,5 +111,7 @@ export interface PartGeometry {
   mass: MassFigures | null;
   /** mm: how far mesh and lines may lie from the shape. Measured, not what was asked for. */
   chordTolerance: number;
+  /** False where it is a mesh only: no exact figures, and no questions. Absent is true. */
+  exact?: boolean;
   warnings: string[];
 }

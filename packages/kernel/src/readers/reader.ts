@@ -11,11 +11,12 @@ export interface Reader {
   advice: string;
   /**
    * Checks how a file begins and ends; can be asked while it still streams in.
-   * @param head the first `HEAD` bytes, and `tail` the last `TAIL`, as Latin-1
+   * @param head the first `HEAD` bytes, and `tail` the last `TAIL`; fewer of a shorter file
+   * @param length of the file, bytes
    * @param lines counts the lines of the file, asked only for the message
    * @throws ModelFileError for an empty, foreign or truncated file
    */
-  check(head: string, tail: string, lines: () => number): void;
+  check(head: Uint8Array, tail: Uint8Array, length: number, lines: () => number): void;
   /**
    * Reads a file and describes each of its parts once.
    * @param name used for the model where the file gives none
