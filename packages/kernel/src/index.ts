@@ -7,4 +7,4 @@ export { ModelFileError } from './step-text.ts';
 export { HEAD, modelName, readerOf, READERS, TAIL, type Reader } from './readers/index.ts';
 export { QuestionRefusal, ShapeSession } from './shape-session.ts';
 export { QUESTIONS, type GaveUp, type Placed, type Places, type Question, type QuestionName, type Questions } from './questions/index.ts';
-export { inspectFile, type Inspection } from './inspect.ts';
+export { inspectModel, openModelFile, type Inspection } from './inspect.ts';

@@ -5,10 +5,10 @@ import { sharePercent, type GivenByTable, type SumAccuracy } from '@bathyscope/c
 import { readMaterials, type InspectedMass } from './inspect-mass.ts';
 import type { InspectedHole } from './inspect-holes.ts';
 import { readPlane, type CutAccuracy, type InspectedSection } from './inspect-section.ts';
-import { inspectFile, type Inspection, type InspectionNode } from './inspect.ts';
+import { inspectModel, openModelFile, type Inspection, type InspectionNode } from './inspect.ts';
 
 const USAGE =
-  'bin/inspect FILE [--json] [--section OX,OY,OZ,NX,NY,NZ | --section z=50] [--holes] [--measure THING [THING]] [--clash] [--mass [MATERIALS.csv]]';
+  'bin/inspect FILE|ADDRESS [--json] [--section OX,OY,OZ,NX,NY,NZ | --section z=50] [--holes] [--measure THING [THING]] [--clash] [--mass [MATERIALS.csv]]';
 
 /** Exit 0 with a model, 1 with a sentence. */
 async function main(args: string[]): Promise<number> {
@@ -21,7 +21,7 @@ async function main(args: string[]): Promise<number> {
     return 1;
   };
   if (unknown) return fail(`${unknown} is not understood: ${USAGE}.`);
-  if (!file) return fail(`Name a model file: ${USAGE}.`);
+  if (!file) return fail(`Name a model file, or the address of a model: ${USAGE}.`);
   try {
     const wishes = {
       ...(section !== undefined && { section: readPlane(section) }),
@@ -30,8 +30,9 @@ async function main(args: string[]): Promise<number> {
       clash: args.includes('--clash'),
       ...(mass !== undefined && { mass: mass ? readMaterials(mass) : new Map<string, GivenByTable>() }),
     };
+    const model = await openModelFile(file);
     const kernel = await loadKernel(await compileKernel());
-    const inspection = inspectFile(kernel, file, wishes);
+    const inspection = inspectModel(kernel, model, wishes);
     console.log(json ? JSON.stringify(inspection) : report(inspection).replace(NO_LINE, '\ufffd'));
     return 0;
   } catch (error) {

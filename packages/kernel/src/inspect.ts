@@ -65,11 +65,11 @@ export interface InspectionWishes {
   measure?: MeasuredReference[];
 }
 
-/** Reads a model file and reports on it. @throws ModelFileError with a sentence */
-export function inspectFile(kernel: LoadedKernel, file: string, wishes: InspectionWishes = {}): Inspection {
-  let bytes: Uint8Array;
+/** A model file by its path, or of a revision by its address (http://…/models/ID or …/models/ID/revisions/2). @throws ModelFileError with a sentence */
+export async function openModelFile(file: string): Promise<{ bytes: Uint8Array; fileName: string }> {
+  if (/^https?:\/\//i.test(file)) return fetchRevision(file);
   try {
-    bytes = fs.readFileSync(file);
+    return { bytes: fs.readFileSync(file), fileName: path.basename(file) };
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     const why =
@@ -82,13 +82,39 @@ export function inspectFile(kernel: LoadedKernel, file: string, wishes: Inspecti
             : String(code);
     throw new ModelFileError(`${file} cannot be opened: ${why}.`);
   }
+}
+
+async function fetchRevision(address: string): Promise<{ bytes: Uint8Array; fileName: string }> {
+  const [, base, id, revision] = /^(https?:\/\/.*?\/)(?:api\/)?models\/([0-9a-f-]{36})(?:\/revisions\/(\d+))?/i.exec(address) ?? [];
+  if (!id) throw new ModelFileError(`${address} is no address of a model. Copy it from the page: …/models/ID or …/models/ID/revisions/2.`);
+  const get = async (path: string): Promise<Response> => {
+    const answer = await fetch(`${base}api/models/${id}${path}`).catch((error: Error) => {
+      throw new ModelFileError(`${base} cannot be reached: ${String((error.cause as Error | undefined)?.message ?? error.message)}.`);
+    });
+    if (answer.ok) return answer;
+    const problem = (await answer.json().catch(() => null)) as { detail?: string } | null;
+    throw new ModelFileError(`${address} cannot be opened: ${problem?.detail ?? `the server answered ${answer.status}`}`);
+  };
+  const { revision: shown, fileName } = (await (await get(revision ? `/revisions/${revision}` : '')).json()) as {
+    revision: number;
+    fileName: string;
+  };
+  const source = await get(`/revisions/${shown}/source`);
+  return { bytes: new Uint8Array(await source.arrayBuffer()), fileName };
+}
+
+/** Reads a model and reports on it. @throws ModelFileError with a sentence */
+export function inspectModel(
+  kernel: LoadedKernel,
+  { bytes, fileName }: { bytes: Uint8Array; fileName: string },
+  wishes: InspectionWishes = {},
+): Inspection {
   const geometries = new Map<string, PartGeometry>();
   const session = new ShapeSession(kernel, Infinity);
-  const fileName = path.basename(file);
   const model = readerOf(fileName).read(kernel, bytes, modelName(fileName), {
     onGeometry: ({ hash, geometry, shape }) => {
       geometries.set(hash, geometry);
-      if (wishes.section || wishes.measure || wishes.clash) session.load(hash, shape);
+      if (shape && (wishes.section || wishes.measure || wishes.clash)) session.load(hash, shape);
     },
   });
   const components = componentsOf(listOccurrences(model.structure));

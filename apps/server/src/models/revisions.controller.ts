@@ -1,10 +1,14 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Patch, Post, Query, Req, Res } from '@nestjs/common';
-import { ApiOperation, ApiTags } from '@nestjs/swagger';
+import { ApiOperation, ApiProduces, ApiTags } from '@nestjs/swagger';
 import type { Likeness, RevisionView } from '@bathyscope/contracts';
 import { AdoptModelRequest, ChangeRevisionRequest, LikenessRequest } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
+import { notFound } from '../problems/problem.ts';
 import { KnownProfile } from '../profiles/profile-param.ts';
+import { SourcesRepository } from '../uploads/sources.repository.ts';
 import { ModelDocuments } from './model-documents.ts';
 import { RevisionsService } from './revisions.service.ts';
 import { sendDetail } from './send-detail.ts';
@@ -17,6 +21,7 @@ export class RevisionsController {
   constructor(
     private readonly revisions: RevisionsService,
     private readonly documents: ModelDocuments,
+    private readonly sources: SourcesRepository,
   ) {}
 
   @Get()
@@ -29,6 +34,20 @@ export class RevisionsController {
   @ApiOperation({ summary: 'One revision of a model with its structure, as the model itself is given for the newest' })
   async find(@IdParam() id: string, @Revision() revision: number, @Req() request: Request, @Res() response: Response): Promise<void> {
     await sendDetail(this.documents, id, revision, request, response);
+  }
+
+  @Get(':revision/source')
+  @ApiOperation({ summary: 'The file of a revision, byte for byte as it was sent' })
+  @ApiProduces('application/octet-stream')
+  async source(@IdParam() id: string, @Revision() revision: number, @Res() response: Response): Promise<void> {
+    const file = await this.sources.ofRevision(id, revision);
+    if (!file) throw notFound('revision of a model');
+    response.attachment(file.fileName);
+    // Whatever its ending says: it is a file to be kept, and nothing to be shown.
+    response.set({ 'Content-Type': 'application/octet-stream', 'Content-Length': String(file.size), 'Cache-Control': 'no-store' });
+    await pipeline(Readable.from(file.pieces), response).catch((error: NodeJS.ErrnoException) => {
+      if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
+    });
   }
 
   @Get(':revision/likeness')

@@ -1,8 +1,14 @@
 import { Module } from '@nestjs/common';
 import { ProfilesModule } from '../profiles/profiles.module.ts';
 import { ModelsModule } from './models.module.ts';
+import { BlobsRepository } from '../uploads/blobs.repository.ts';
+import { SourcesRepository } from '../uploads/sources.repository.ts';
 import { RevisionsController } from './revisions.controller.ts';
 import { RevisionsService } from './revisions.service.ts';
 
-@Module({ imports: [ModelsModule, ProfilesModule], controllers: [RevisionsController], providers: [RevisionsService] })
+@Module({
+  imports: [ModelsModule, ProfilesModule],
+  controllers: [RevisionsController],
+  providers: [RevisionsService, SourcesRepository, BlobsRepository],
+})
 export class RevisionsModule {}

@@ -1,7 +1,11 @@
+import { execFile } from 'node:child_process';
+import path from 'node:path';
+import { promisify } from 'node:util';
 import type { Likeness, ModelDetail, ModelListItem, RevisionView } from '@bathyscope/contracts';
 import { copyOf, freshDatabase, ORPHANS, publicFile, TestServer, type Uploaded } from '../testing/test-server.ts';
 import { Garbage } from '../worker/garbage.ts';
 
+const root = path.join(path.dirname(__filename), '../../../..');
 let server: TestServer;
 let id: string;
 const cube = publicFile('cube-mm.step');
@@ -42,6 +46,15 @@ test('a revision is converted while the present one is shown; then it is the new
   expect(await server.get<ModelDetail>(`/models/${id}/revisions/1`)).toMatchObject({ revision: 1, newest: 2, lengthUnit: 'mm' });
   expect((await server.send('GET', `/models/${id}/revisions/7`)).status).toBe(404);
   expect((await server.send('GET', `/models/${id}/revisions/one`)).status).toBe(400);
+  // Its file comes back as it was sent.
+  const source = await fetch(`${server.address}/api/models/${id}/revisions/2/source`);
+  expect(Buffer.from(await source.arrayBuffer()).equals(larger)).toBe(true);
+  expect(source.headers.get('content-disposition')).toBe('attachment; filename="Cube in inches.stp"');
+  expect((await server.send('GET', `/models/${id}/revisions/7/source`)).status).toBe(404);
+  const inspected = promisify(execFile)(path.join(root, 'bin/inspect'), [`${server.address}/models/${id}/revisions/1`, '--json']);
+  expect(JSON.parse((await inspected).stdout)).toMatchObject({ lengthUnit: 'mm', counts: { parts: 1, faces: 6 } });
+  const none = promisify(execFile)(path.join(root, 'bin/inspect'), [`${server.address}/models/${id}/revisions/7`]);
+  await expect(none).rejects.toMatchObject({ code: 1, stderr: expect.stringContaining('cannot be opened') });
   // The unit speaks against it, the part for it.
   const like = await server.get<Likeness>(`/models/${id}/revisions/2/likeness`);
   expect(like).toMatchObject({ to: 1, parts: 1, before: 1, common: expect.any(Number), lengthUnit: 'in', unitBefore: 'mm' });

@@ -26,14 +26,23 @@ export class BlobsRepository {
     await this.knex('blob').where({ id }).delete();
   }
 
-  async read(id: string, size: number): Promise<Uint8Array> {
-    const bytes = new Uint8Array(size);
+  /** The bytes piece by piece, so that none of a large file is held longer than it takes to send. */
+  async *pieces(id: string, size: number): AsyncGenerator<Buffer> {
     let at = 0;
     for (let position = 0; at < size; position++) {
       const row = await this.knex('blob_chunk').where({ blob_id: id, position }).first<{ bytes: Buffer } | undefined>('bytes');
       if (!row) throw new Error(`Blob ${id} has lost a piece.`);
-      bytes.set(row.bytes, at);
+      yield row.bytes;
       at += row.bytes.length;
+    }
+  }
+
+  async read(id: string, size: number): Promise<Uint8Array> {
+    const bytes = new Uint8Array(size);
+    let at = 0;
+    for await (const piece of this.pieces(id, size)) {
+      bytes.set(piece, at);
+      at += piece.length;
     }
     return bytes;
   }

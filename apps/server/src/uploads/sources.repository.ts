@@ -11,6 +11,20 @@ export class SourcesRepository {
     private readonly blobs: BlobsRepository,
   ) {}
 
+  /** The file of a revision as it was sent; undefined where there is none. */
+  async ofRevision(
+    modelId: string,
+    revision: number,
+  ): Promise<{ fileName: string; size: number; pieces: AsyncGenerator<Buffer> } | undefined> {
+    const row = (await this.knex('revision')
+      .join('model', 'model.id', 'revision.model_id')
+      .join('source_file', 'source_file.hash', 'revision.file_hash')
+      .where({ model_id: modelId, 'revision.revision': revision })
+      .whereNull('model.deleted_at')
+      .first('file_name', 'size', 'blob_id')) as { file_name: string; size: number; blob_id: string } | undefined;
+    return row && { fileName: row.file_name, size: row.size, pieces: this.blobs.pieces(row.blob_id, row.size) };
+  }
+
   async read(hash: string): Promise<Uint8Array> {
     const file = await this.knex('source_file').where({ hash }).first<{ size: number; blob_id: string } | undefined>('size', 'blob_id');
     if (!file) throw new Error(`Source file ${hash} is gone.`);

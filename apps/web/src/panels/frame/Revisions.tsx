@@ -2,10 +2,11 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import type { RevisionView } from '@bathyscope/contracts';
 import { useQueryClient } from '@tanstack/react-query';
 import { formatDistanceToNow } from 'date-fns';
-import { FilePlus2, Trash2 } from 'lucide-react';
+import { Download, FilePlus2, Trash2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { useStore } from 'zustand';
+import { underBase } from '../../api/under-base.ts';
 import { api, upload } from '../../api/api.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { fileSize } from '../../ui/file-size.ts';
@@ -86,6 +87,14 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
           onRename={(text) => void api.setRevisionNote(model, revision, text).then(again, say)}
         />
       </div>
+      <a
+        href={underBase(`/api/models/${model}/revisions/${revision}/source`)}
+        aria-label={`Save the file of revision ${revision}`}
+        title="Save the file as it was sent"
+        className="rounded p-0.5 text-soft hover:bg-hover hover:text-ink"
+      >
+        <Download size={16} aria-hidden />
+      </a>
       {state === 'converting' ? (
         <span className="text-[12.5px] text-soft">being converted</span>
       ) : shown ? (
