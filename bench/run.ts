@@ -6,6 +6,7 @@ import { benchOutlines } from './outlines.ts';
 import { benchPicking } from './picking.ts';
 import { benchReadStep } from './read-step.ts';
 import { benchRecords } from './records.ts';
+import { benchRevisions } from './revisions.ts';
 import { benchSections } from './sections.ts';
 import { benchServing } from './serving.ts';
 import { benchShowing } from './showing.ts';
@@ -22,6 +23,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   picking: benchPicking,
   serving: benchServing,
   records: benchRecords,
+  revisions: benchRevisions,
 };
 
 const wanted = process.argv.slice(2);
