@@ -1,4 +1,17 @@
-import { fitView, transformPoint, multiply, supportOfPoints, type Reference, type Vec3 } from '@bathyscope/core';
+import {
+  boxCentre,
+  boxDiagonal,
+  boxOfPoints,
+  dot,
+  fitView,
+  length,
+  multiply,
+  transformPoint,
+  type Reference,
+  type Support,
+  type Vec3,
+} from '@bathyscope/core';
+import { modelBox } from './components.ts';
 import { fittedToPicked } from './camera-targets.ts';
 import { Matching } from './carry-over.ts';
 import type { LookedUp } from './look-up.ts';
@@ -9,8 +22,8 @@ import type { Workspace } from './workspace.ts';
 
 /* Where something was on the revision that it was kept on, and where it is now: shown one after the other. */
 
-/** Of the view, around a place that is shown. */
-const MARGIN = 0.3;
+/** Of the model's size: the radius around a place that is seen with it. */
+const AROUND = 0.2;
 
 /** Draws the outlines of what something was made of, where it was. @throws Error with a sentence when the old revision cannot be had */
 export async function showOldPlace(ws: Workspace, looked: LookedUp): Promise<void> {
@@ -20,7 +33,11 @@ export async function showOldPlace(ws: Workspace, looked: LookedUp): Promise<voi
   ws.selection.getState().pick([]);
   ws.lookedUp.setState({ old: { record: looked.id, revision: looked.madeOn, lines } });
   const { camera, size } = activePane(ws);
-  turnTo(ws, fitView(camera, size, supportOfPoints(lines.flat()), MARGIN));
+  // With enough around it to see where on the model it is.
+  const box = boxOfPoints(lines.flat(2));
+  const around = Math.max(boxDiagonal(box) / 2, AROUND * boxDiagonal(modelBox(ws)));
+  const reach: Support = (d) => dot(boxCentre(box), d) + around * length(d);
+  turnTo(ws, fitView(camera, size, reach));
 }
 
 /** Picks what something is made of now. */

@@ -147,12 +147,15 @@ export function OldPlace() {
       <OverPane key={pane.id} rect={pane.rect}>
         <svg className="pointer-events-none absolute inset-0 size-full" role="img" aria-label={`Where it was on revision ${old.revision}`}>
           {lines.map((line, i) => (
-            <path key={i} d={pathOf(line)} fill="none" stroke="var(--amber)" strokeWidth={2.4} strokeDasharray="7 4" />
+            <g key={i} fill="none">
+              <path d={pathOf(line)} stroke="var(--panel)" strokeWidth={5} opacity={0.85} />
+              <path d={pathOf(line)} stroke="var(--amber)" strokeWidth={2.4} strokeDasharray="7 4" />
+            </g>
           ))}
           {top && (
             <text
               x={top[0]}
-              y={top[1] - 8}
+              y={top[1] - 10}
               textAnchor="middle"
               fontSize={13}
               fill="var(--amber)"

@@ -134,6 +134,7 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
         />
       </div>
       {error && <p className="pl-4 text-[12.5px] text-red">{error.message}</p>}
+      {fact && <Was kept={kept} fact={fact} />}
       {isLost(ws, kept) && <PointAgain kept={kept} />}
       {open && <Wanted kept={kept} kind={kind} at={at} value={shown ? `${shown.text} ${shown.unit}`.trim() : ''} />}
     </li>
@@ -147,31 +148,37 @@ const VerdictMark = ({ verdict }: { verdict: 'within' | 'out' }) =>
     <X size={15} strokeWidth={2} className="shrink-0 text-red" role="img" aria-label="out of tolerance" />
   );
 
-/** Whether it keeps within its limits, by how much it does not; or that the model has changed it. */
+/** A value in the unit and style of a figure. */
+const sayLike = (fact: Fact, unit: ReturnType<typeof useUnits>, x: number): string => {
+  const { text, unit: shown } = valueText({ ...fact.value, prefix: undefined, value: x } as Fact['value'], unit);
+  return `${text} ${shown}`;
+};
+
+/** Whether it keeps within its limits, or by how much it does not. */
 function Said({ kept, fact }: { kept: KeptFigure; fact: Fact }) {
-  const ws = useWorkspace();
   const unit = useUnits();
   const value = numberOf(fact);
-  const say = (x: number) => {
-    const { text, unit: shown } = valueText({ ...fact.value, prefix: undefined, value: x } as Fact['value'], unit);
-    return `${text} ${shown}`;
-  };
   const bounds = limitsOf(kept);
-  if (bounds) {
-    const over = value > bounds.greatest ? value - bounds.greatest : bounds.least - value;
-    return verdictOf(kept, value) === 'within' ? (
-      <span className="shrink-0 text-green">within</span>
-    ) : (
-      <span className="figures shrink-0 text-red">
-        {say(over)} {value > bounds.greatest ? 'over' : 'under'}
-      </span>
-    );
-  }
-  const { revision } = ws.model.getState().detail!;
-  return kept.revision !== revision && Math.abs(kept.was - value) > CHANGED ? (
-    <span className="figures shrink-0 text-amber">
-      was {say(kept.was)} on rev {kept.revision}
+  if (!bounds) return null;
+  const over = value > bounds.greatest ? value - bounds.greatest : bounds.least - value;
+  return verdictOf(kept, value) === 'within' ? (
+    <span className="shrink-0 text-green">within</span>
+  ) : (
+    <span className="figures shrink-0 text-red">
+      {sayLike(fact, unit, over)} {value > bounds.greatest ? 'over' : 'under'}
     </span>
+  );
+}
+
+/** What it was on the revision it was kept on, where that was something else. */
+function Was({ kept, fact }: { kept: KeptFigure; fact: Fact }) {
+  const ws = useWorkspace();
+  const unit = useUnits();
+  const { revision } = ws.model.getState().detail!;
+  return kept.revision !== revision && Math.abs(kept.was - numberOf(fact)) > CHANGED ? (
+    <p className="figures pl-5 text-[12.5px] text-amber">
+      was {sayLike(fact, unit, kept.was)} on rev {kept.revision}
+    </p>
   ) : null;
 }
 /** mm or rad: less is what computing it anew may change. */
