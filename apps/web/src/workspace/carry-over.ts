@@ -61,7 +61,8 @@ async function lookUpAll(ws: Workspace): Promise<void> {
   } finally {
     matching.end();
   }
-  if (ws.model.getState().detail === now) ws.records.setState((state) => carriedWith(state, carryOf(ws)));
+  const still = ws.model.getState().detail;
+  if (still?.id === now.id && still.revision === now.revision) ws.records.setState((state) => carriedWith(state, carryOf(ws)));
 }
 
 const NEVER = new AbortController().signal;

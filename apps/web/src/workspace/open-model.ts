@@ -32,6 +32,9 @@ export function openModel(ws: Workspace): () => void {
   };
 }
 
+/** ms that a model waits to be shown until all that is kept of it is looked up. */
+const PATIENCE = 2000;
+
 async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   const { source } = ws;
   ws.model.getState().clear();
@@ -43,18 +46,20 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   const parts = await loadGeometry(source, detail, ws.model.getState().setProgress, signal);
   // The state first, so that the first frame is already the right one.
   ws.model.setState({ parts });
-  // After the model: what is kept is looked up in it as soon as it is seen.
-  ws.records.setState(records);
-  ws.camera.getState().setUpAxis(upAxisOf(ws));
-  ws.savedViews.setState({ current: null });
   const state = lastState(first.document);
   ws.memo.carried = { ...nothingCarried(), states: state ? [{ revision: first.revision, document: state }] : [] };
   await carryOver(ws);
+  // After the model: what is kept is looked up in it as soon as it is seen. Of many revisions the rest comes while one looks at it.
+  ws.records.setState(records);
+  const looked = carryOver(ws);
+  await Promise.race([looked, new Promise((done) => setTimeout(done, PATIENCE))]);
   signal.throwIfAborted();
+  ws.camera.getState().setUpAxis(upAxisOf(ws));
+  ws.savedViews.setState({ current: null });
   restoreState(ws, stateHere(ws, state, first.revision));
   void loadLibrary(ws).catch((error: Error) => toast.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
   ws.model.getState().finish(parts);
-  sayRevision(ws, first, detail.revision);
+  void looked.then(() => signal.aborted || sayRevision(ws, first, detail.revision));
 }
 
 /** Says so when what is shown was made on another revision of the model, and what of that is not there as it was. */
