@@ -19,6 +19,7 @@ export function fixtureSource(
   let made = 0;
   return {
     model: detail.id,
+    can: { ask: ask !== nowhere, keep: true, upload: false, live: true },
     records,
     outbox: fleetingOutbox(),
     structure: async () => detail,

@@ -100,10 +100,12 @@ export function keepRecords(ws: Workspace, settled: () => void): RecordKeeping {
     // What was missed by a failed request is heard of again, or asked for when the line stands again.
     gathering ??= setTimeout(() => void fetchHeard().catch(() => {}), GATHER);
   };
-  const unfollow = records.follow(hear, () => {
-    void refresh().catch(() => {});
-    void send();
-  });
+  const unfollow = ws.source.can.live
+    ? records.follow(hear, () => {
+        void refresh().catch(() => {});
+        void send();
+      })
+    : () => {};
 
   let noting = Promise.resolve();
   const off = ws.records.subscribe((now, before) => {

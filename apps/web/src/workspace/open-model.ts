@@ -20,7 +20,7 @@ export function openModel(ws: Workspace): () => void {
   let stopKeeping = () => {};
   load(ws, stop.signal).then(
     () => {
-      if (!stop.signal.aborted) stopKeeping = keepModel(ws);
+      if (!stop.signal.aborted && ws.source.can.keep) stopKeeping = keepModel(ws);
     },
     (error: unknown) => stop.signal.aborted || ws.model.getState().fail(error instanceof Error ? error.message : String(error)),
   );

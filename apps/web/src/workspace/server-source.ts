@@ -16,6 +16,7 @@ export function serverSource(id: string, events: EventLine, { revision: wanted, 
   let revision = wanted ?? 1;
   return {
     model: id,
+    can: { ask: true, keep: true, upload: true, live: true },
     structure: async () => {
       const detail = await api.model(id, wanted);
       revision = detail.revision;

@@ -13,10 +13,23 @@ import type {
 import type { ViewState } from '@bathyscope/core';
 import type { Outbox } from './unsent.ts';
 
+/** What a source can do. Whoever needs one of these asks for it, and never where a model comes from. */
+export interface SourceAbilities {
+  /** Questions are answered, and checks made: there is a kernel. */
+  readonly ask: boolean;
+  /** What is kept outlives the page. */
+  readonly keep: boolean;
+  /** Files can be added as revisions. */
+  readonly upload: boolean;
+  /** What others make of the model is heard of. */
+  readonly live: boolean;
+}
+
 /** Where a model comes from, and where what is made on it is kept: a server, a file, a fixture. */
 export interface ModelSource {
   /** Which model it is. */
   readonly model: string;
+  readonly can: SourceAbilities;
   structure(): Promise<ModelDetail>;
   /** The same of another revision. @throws Error with a sentence when it is gone */
   revision(revision: number): Promise<ModelDetail>;

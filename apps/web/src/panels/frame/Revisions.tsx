@@ -47,7 +47,7 @@ export function Revisions() {
               ))}
             </ol>
             <Kept close={close} />
-            <AddRevision model={detail.id} />
+            {ws.source.can.upload && <AddRevision model={detail.id} />}
           </>
         )}
       </PopoverPanel>

@@ -70,16 +70,29 @@ async function askFor(
   cuts: readonly ComponentCut[],
   others: readonly (HalfPlane | null | 'nothing')[],
 ): Promise<[number, ExactAnswer][]> {
-  const { components } = ws.model.getState();
+  const { components, parts } = ws.model.getState();
+  const all = (of: readonly ComponentCut[], failed: string) => of.map((c): [number, ExactAnswer] => [c.component, { failed }]);
+  if (!ws.source.can.ask) return all(cuts, 'there is no kernel to ask here');
+  const isExact = (c: ComponentCut) => parts.get(components[c.component].part)?.geometry.exact !== false;
+  // A mesh has no exact cut; it does not take the others with it.
+  const [exact, meshes] = [
+    cuts.filter(isExact),
+    all(
+      cuts.filter((c) => !isExact(c)),
+      'it is a mesh',
+    ),
+  ];
+  if (!exact.length) return meshes;
   try {
     const { normal, constant, up } = plane;
-    const found = await ws.source.ask('section', { normal, constant, up, components: cuts.map((c) => components[c.component].path) });
-    return found.map((answer, i): [number, ExactAnswer] => [
-      cuts[i].component,
-      'failed' in answer ? { failed: answer.failed } : checkExact(ws, cuts[i], answer, others),
+    const found = await ws.source.ask('section', { normal, constant, up, components: exact.map((c) => components[c.component].path) });
+    const answers = found.map((answer, i): [number, ExactAnswer] => [
+      exact[i].component,
+      'failed' in answer ? { failed: answer.failed } : checkExact(ws, exact[i], answer, others),
     ]);
+    return [...answers, ...meshes];
   } catch (error) {
-    return cuts.map((c) => [c.component, { failed: error instanceof Error ? error.message : String(error) }]);
+    return [...all(exact, error instanceof Error ? error.message : String(error)), ...meshes];
   }
 }
 
