@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto';
 import type { ModelStructure, PartGeometry } from '@bathyscope/core';
 import { describePart } from './describe-part.ts';
 import { clean, DEFAULT_MESH, type MeshSettings } from './mesh-shape.ts';
-import { KERNEL_VERSION, type LoadedKernel, type Occt } from './occt/load.ts';
+import { converterVersion } from './converter-version.ts';
+import type { LoadedKernel, Occt } from './occt/load.ts';
 import { readStep, type ReadStage } from './read-step.ts';
 
 export interface ConvertedGeometry {
@@ -104,6 +105,6 @@ export function serialise(oc: Occt, shape: Occt): Uint8Array {
 /** The stored form of a shape and its identity: source shape, kernel version and meshing settings. */
 function identify(oc: Occt, shape: Occt, settings: MeshSettings): { hash: string; shape: Uint8Array } {
   const bytes = serialise(oc, shape);
-  const hash = createHash('sha256').update(KERNEL_VERSION).update(JSON.stringify(settings)).update(bytes).digest('hex').slice(0, 40);
+  const hash = createHash('sha256').update(converterVersion()).update(JSON.stringify(settings)).update(bytes).digest('hex').slice(0, 40);
   return { hash, shape: bytes };
 }

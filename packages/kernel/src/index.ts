@@ -1,4 +1,5 @@
 export { compileKernel, loadKernel, KERNEL_VERSION, type LoadedKernel } from './occt/load.ts';
+export { converterVersion } from './converter-version.ts';
 export { selfTest } from './self-test.ts';
 export { convertStep, type ConvertedGeometry, type ConvertedModel, type ConvertHooks, type ConvertStage } from './convert-step.ts';
 export { describePart } from './describe-part.ts';

@@ -10,6 +10,11 @@ export interface ConvertInput {
   fileHash: string;
 }
 
+export interface ConvertAgainInput extends ConvertInput {
+  /** Version of the converter that is to make it. */
+  converter: string;
+}
+
 export interface ClashesInput {
   checkId: string;
 }
@@ -37,6 +42,7 @@ export class JobResults {
         await this.sources.removeUnused(trx, fileHash);
       },
     ],
+    ['convert-again', (trx, { revisionId, converter }: ConvertAgainInput) => this.models.leaveAsItWas(trx, revisionId, converter)],
     ['clashes', (trx, { checkId }: ClashesInput) => this.checks.removeUnfinished(trx, checkId)],
   ]);
 }

@@ -216,7 +216,7 @@ export class JobsRepository {
       [seconds],
     );
     await this.knex('job')
-      .whereIn('state', ['done', 'cancelled'])
+      .where((ended) => void ended.whereIn('state', ['done', 'cancelled']).orWhere({ state: 'failed', kind: 'convert-again' }))
       .whereRaw('finished_at < now() - make_interval(days => ?)', [days])
       .delete();
   }

@@ -4,6 +4,7 @@ import { KernelRefusal } from '../kernel/kernel-thread.ts';
 import { copyOf, freshDatabase, ORPHANS, publicFile, TestServer } from '../testing/test-server.ts';
 import { Garbage } from '../worker/garbage.ts';
 import { JobRunner } from '../worker/job-runner.ts';
+import { Outdated } from '../worker/outdated.ts';
 
 const assembly = publicFile('as1-oc-214.stp');
 let server: TestServer;
@@ -271,4 +272,44 @@ test('a database without room makes a conversion wait, and it goes on when there
   await untilRow(`select from job where id = $1 and stage = 'no room'`, [body.job!.id]);
   await server.sql('drop trigger no_room on geometry; drop function no_room');
   expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
+});
+
+test('what an older converter made is converted again, what it made is served until then, and stays where that fails', async () => {
+  const converter = server.worker.get(ConverterService);
+  const outdated = server.worker.get(Outdated);
+  const id = await server.open('Old.stp', fresh());
+  let version = await converter.version();
+  for (; !version; version = await converter.version()) await new Promise((r) => setTimeout(r, 50));
+  const now = version;
+  const detail = () => server.get<ModelDetail>(`/models/${id}`);
+  const before = await detail();
+  const converterOf = async () => (await server.sql('select converter from revision where model_id = $1', [id]))[0];
+  expect(await converterOf()).toEqual({ converter: now });
+  const made = () => server.sql<{ id: string }>(`select id from job where kind = 'convert-again' order by created_at`);
+  const again = async () => {
+    // As before versions were kept.
+    const older = `update revision set converter = null, structure = jsonb_set(structure, '{root,name}', '"As it was"') where model_id = $1`;
+    await server.sql(older, [id]);
+    const before = await made();
+    // One at a time, whoever asks.
+    await outdated.enqueueNext(now);
+    await outdated.enqueueNext(now);
+    const jobs = await made();
+    expect(jobs).toHaveLength(before.length + 1);
+    return server.until(jobs.at(-1)!.id, ['done', 'failed']);
+  };
+  const failing = jest.spyOn(converter, 'convert').mockRejectedValue(new KernelRefusal('It cannot be read any more.'));
+  expect((await again()).state).toBe('failed');
+  failing.mockRestore();
+  expect((await detail()).structure.root.name).toBe('As it was');
+  expect(await converterOf()).toEqual({ converter: now });
+  expect((await again()).state).toBe('done');
+  expect(await detail()).toMatchObject({ revision: 1, structure: before.structure });
+  expect(await converterOf()).toEqual({ converter: now });
+  // A newer one's work is not undone by an older one, which may still be there.
+  await server.sql(`update setting set value = value || '["a newer one"]' where key = 'converters'`);
+  await server.sql(`update revision set converter = 'a newer one' where model_id = $1`, [id]);
+  await outdated.enqueueNext(now);
+  expect(await made()).toHaveLength(2);
+  expect(await collected()).toEqual([]);
 });

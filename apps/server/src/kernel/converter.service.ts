@@ -38,17 +38,25 @@ export function conversionLimits(): ConversionLimits {
   };
 }
 
-/** Turns the bytes of files into geometry in kernel threads, one for short ones and one for others, each replaced after anything that may have hurt it. */
+/** Threads for short files, for others, and for what nobody waits for. */
+type Threads = Record<'short' | 'long' | 'again', KernelThread>;
+
+/** Turns the bytes of files into geometry in kernel threads, each replaced after anything that may have hurt it. */
 @Injectable()
 export class ConverterService implements OnApplicationShutdown {
   private readonly logger = new Logger('Converter');
-  private threads: Promise<Record<'short' | 'long', KernelThread>> | null = null;
+  private threads: Promise<Threads> | null = null;
   /** How many conversions run. */
   private running = 0;
 
   /** Starts a thread, so that the first file need not wait for it. */
   async warm(): Promise<void> {
     (await this.started()).long.warm();
+  }
+
+  /** Version of what converts, once a thread has started. */
+  async version(): Promise<string | null> {
+    return (await this.started()).long.version();
   }
 
   async onApplicationShutdown(): Promise<void> {
@@ -65,8 +73,9 @@ export class ConverterService implements OnApplicationShutdown {
     onNews: (news: KernelNews) => void,
     signal: AbortSignal,
     limits = conversionLimits(),
+    how?: 'again',
   ): Promise<ConvertOutcome> {
-    const thread = (await this.started())[isShort(bytes.byteLength) ? 'short' : 'long'];
+    const thread = (await this.started())[how ?? (isShort(bytes.byteLength) ? 'short' : 'long')];
     signal.throwIfAborted();
     let over: KernelRefusal | null = null;
     const giveUp = (sentence: string) => {
@@ -98,14 +107,19 @@ export class ConverterService implements OnApplicationShutdown {
     }
   }
 
-  private started(): Promise<Record<'short' | 'long', KernelThread>> {
-    this.threads ??= compileKernel().then((module) => ({ short: new KernelThread(module), long: new KernelThread(module) }));
+  private started(): Promise<Threads> {
+    this.threads ??= compileKernel().then((module) => ({
+      short: new KernelThread(module),
+      long: new KernelThread(module),
+      again: new KernelThread(module, true),
+    }));
     return this.threads;
   }
 
   private async replace(thread: KernelThread): Promise<void> {
     await thread.stop();
-    thread.warm();
+    // What nobody waits for starts when it is needed.
+    if (thread !== (await this.started()).again) thread.warm();
   }
 }
 

@@ -42,14 +42,24 @@ export class KernelThread {
   private readonly module: WebAssembly.Module;
   private worker: Worker | null = null;
   private waiting: Waiting | null = null;
+  private converter: string | null = null;
 
-  constructor(module: WebAssembly.Module) {
+  /** @param background it takes what other threads leave */
+  constructor(
+    module: WebAssembly.Module,
+    private readonly background = false,
+  ) {
     this.module = module;
   }
 
   /** Starts the thread if it is not running, so that the first request need not wait for it. */
   warm(): void {
     this.running();
+  }
+
+  /** What it converts with, once it has started. */
+  version(): string | null {
+    return this.converter;
   }
 
   /**
@@ -76,7 +86,7 @@ export class KernelThread {
   private running(): Worker {
     if (this.worker) return this.worker;
     const { url, execArgv } = workerUrl();
-    const worker = new Worker(url, { workerData: { module: this.module }, execArgv });
+    const worker = new Worker(url, { workerData: { module: this.module, background: this.background }, execArgv });
     this.worker = worker;
     worker.on('message', (reply: KernelReply) => this.worker === worker && this.hear(reply));
     const ended = (why: string) => {
@@ -92,6 +102,7 @@ export class KernelThread {
 
   private hear(reply: KernelReply): void {
     const { waiting } = this;
+    if (reply.type === 'ready') this.converter = reply.converter;
     if (!waiting || reply.type === 'ready') return;
     if (reply.type === 'progress' || reply.type === 'geometry') return waiting.onNews(reply);
     this.waiting = null;

@@ -1,8 +1,10 @@
+import os from 'node:os';
 import { parentPort, workerData } from 'node:worker_threads';
 import { brotliCompressSync, brotliDecompressSync, constants } from 'node:zlib';
 import { encodeGeometry } from '@bathyscope/contracts';
 import { summariseModel, type PartGeometry } from '@bathyscope/core';
 import {
+  converterVersion,
   loadKernel,
   modelName,
   readerOf,
@@ -25,7 +27,10 @@ const reply = (message: KernelReply): void => port.postMessage(message);
 const compress = (bytes: Uint8Array): Uint8Array =>
   brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 5, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.byteLength } });
 
-const kernel = await loadKernel((workerData as { module: WebAssembly.Module }).module);
+const { module, background } = workerData as { module: WebAssembly.Module; background: boolean };
+// Of this thread alone, where the system counts by threads: what nobody waits for takes what others leave.
+if (background) os.setPriority(os.constants.priority.PRIORITY_LOW);
+const kernel = await loadKernel(module);
 selfTest(kernel);
 const session = new ShapeSession(kernel);
 const heap = (): number => kernel.oc.HEAPU8.byteLength as number;
@@ -46,6 +51,7 @@ function convert(request: Extract<KernelRequest, { type: 'convert' }>): KernelEn
     structure: model.structure,
     summary: summariseModel(model.structure, (part) => geometries.get(model.structure.parts[part].geometry!)!),
     warnings: model.warnings,
+    converter: converterVersion(),
   };
   return { type: 'converted', outcome, heap: heap() };
 }
@@ -82,4 +88,4 @@ port.on('message', (request: KernelRequest) => {
       });
   }
 });
-reply({ type: 'ready' });
+reply({ type: 'ready', converter: converterVersion() });

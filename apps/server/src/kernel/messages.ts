@@ -24,6 +24,8 @@ export interface ConvertOutcome {
   structure: ModelStructure;
   summary: ModelSummary;
   warnings: string[];
+  /** Version of what made it. */
+  converter: string;
 }
 
 /** What a kernel thread tells on the way. */
@@ -38,4 +40,4 @@ export type KernelEnd =
   /** A fault; `broken` when the instance may not be sound any more. */
   | { type: 'failed'; message: string; broken: boolean };
 
-export type KernelReply = { type: 'ready' } | KernelNews | KernelEnd;
+export type KernelReply = { type: 'ready'; converter: string } | KernelNews | KernelEnd;

@@ -21,7 +21,7 @@ interface Document {
   body: Buffer;
 }
 
-/** Models as they are sent, and what is read out of their structures; each is made once. A revision's structure never changes. */
+/** Models as they are sent, and what is read out of their structures; each is made once, and anew where a revision was converted again. */
 @Injectable()
 export class ModelDocuments {
   private readonly documents = new LRUCache<string, Buffer>({ maxSize: KEPT, sizeCalculation: (b) => Math.max(1, b.length) });
@@ -44,12 +44,9 @@ export class ModelDocuments {
 
   /** Where each component of a revision is, by its path. @throws ProblemException when there is no such revision, or it is not ready */
   async placesOf(id: string, revision: number): Promise<ReadonlyMap<string, Placed>> {
-    const key = `${id} ${revision}`;
+    const key = `${id} ${revision} ${await this.models.converterOf(id, revision)}`;
     const known = this.places.get(key);
-    if (known) {
-      if ((await this.models.newestRevision(id)) === undefined) throw notFound('model');
-      return known;
-    }
+    if (known) return known;
     const text = await this.models.structureText(id, revision);
     if (!text) throw notFound(text === null ? 'model ready yet' : 'revision of a model');
     const structure = JSON.parse(text) as ModelStructure;

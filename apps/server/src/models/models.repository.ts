@@ -162,6 +162,16 @@ export class ModelsRepository {
     );
   }
 
+  /** What converted a revision, which changes with its structure; undefined when there is no such revision. */
+  async converterOf(id: string, revision: number): Promise<string | null | undefined> {
+    const row = (await this.knex('revision')
+      .join('model', 'model.id', 'revision.model_id')
+      .where({ model_id: id, 'revision.revision': revision })
+      .whereNull('model.deleted_at')
+      .first('revision.converter')) as { converter: string | null } | undefined;
+    return row?.converter;
+  }
+
   /** The structure of a revision as JSON text; null while it is being converted, undefined when there is none. */
   async structureText(id: string, revision: number): Promise<string | null | undefined> {
     const row = (await this.knex('revision')
@@ -210,10 +220,24 @@ export class ModelsRepository {
         structure: JSON.stringify(outcome.structure),
         summary: JSON.stringify(outcome.summary),
         warnings: JSON.stringify(outcome.warnings),
+        converter: outcome.converter,
       });
     await trx('revision_geometry').where({ revision_id: revisionId }).whereRaw('not (hash = any(?))', [hashes]).delete();
     const { model_id: model } = (await trx('revision').where({ id: revisionId }).first('model_id')) as { model_id: string };
     await showNewest(trx, model);
+  }
+
+  /** A revision that could not be converted again: not tried by this converter any more, and what it stored on the way is claimed no longer. */
+  async leaveAsItWas(trx: Knex.Transaction, revisionId: string, converter: string): Promise<void> {
+    await trx('revision').where({ id: revisionId }).update({ converter });
+    await trx('revision_geometry')
+      .where({ revision_id: revisionId })
+      .whereRaw(
+        `hash not in (select part->>'geometry' from revision, jsonb_array_elements(structure->'parts') as part
+           where revision.id = ? and part->>'geometry' is not null)`,
+        [revisionId],
+      )
+      .delete();
   }
 
   /** Removes a revision that never became ready, and its model when it has no other. A ready one stays, whoever asks. */

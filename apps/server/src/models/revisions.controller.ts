@@ -31,7 +31,11 @@ export class RevisionsController {
   }
 
   @Get(':revision')
-  @ApiOperation({ summary: 'One revision of a model with its structure, as the model itself is given for the newest' })
+  @ApiOperation({
+    summary: 'One revision of a model with its structure, as the model itself is given for the newest',
+    description:
+      'Parts name their geometry by hash, which `GET /api/geometries/{hash}` gives; counts, box, volume and inertia of all stand in `summary`. For instance: `curl http://localhost:4600/api/models/ID/revisions/2`. All figures of a revision, sections, holes, measurements and clashes among them: `bin/inspect http://localhost:4600/models/ID/revisions/2 --json --holes`.',
+  })
   async find(@IdParam() id: string, @Revision() revision: number, @Req() request: Request, @Res() response: Response): Promise<void> {
     await sendDetail(this.documents, id, revision, request, response);
   }

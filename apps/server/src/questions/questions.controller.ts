@@ -18,9 +18,14 @@ export class QuestionsController {
     summary: `Ask the kernel about a revision of a model; never waits for a conversion. ${Object.entries(QUESTIONS)
       .map(([name, q]) => `${name}: ${q.summary}.`)
       .join(' ')}`,
+    description:
+      'Components are named by their paths in the structure, which `GET /api/models/{id}/revisions/{revision}` gives. For instance: `curl -d \'{"normal":[0,0,1],"constant":10,"components":["./Spool group/Spool"]}\' -H "Content-Type: application/json" http://localhost:4600/api/models/ID/revisions/2/questions/section`',
   })
   @ApiParam({ name: 'name', enum: Object.keys(QUESTIONS) })
-  @ApiBody({ schema: { type: 'object' } })
+  @ApiBody({
+    schema: { type: 'object' },
+    examples: Object.fromEntries(Object.entries(QUESTIONS).map(([name, q]) => [name, { summary: q.summary, value: q.example }])),
+  })
   ask(
     @KnownProfile() profile: string | null,
     @IdParam() id: string,

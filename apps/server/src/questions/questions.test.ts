@@ -155,6 +155,14 @@ test('what takes too long is given up with its reason; what others ask at the sa
   expect((await again).body).toMatchObject({ distance: expect.closeTo(170, 6) });
 });
 
+test('the example that each question is described with is understood', async () => {
+  for (const [name, { example }] of Object.entries(QUESTIONS)) {
+    const { status, body } = await ask(name, example);
+    // Its components are those of another model.
+    expect([name, status, body.detail]).toEqual([name, 404, expect.stringContaining('component')]);
+  }
+});
+
 test('a mesh, which has no shape to ask, says so', async () => {
   const mesh = await server.open('Mesh.stp', copyOf(publicFile('cube-mm.step'), 'mesh'));
   const { structure } = await server.get<ModelDetail>(`/models/${mesh}`);

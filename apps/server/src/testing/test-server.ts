@@ -153,4 +153,4 @@ export const ORPHANS = `
   union all select 'source_file', count(*)::int from source_file where not exists (select from revision r where r.file_hash = source_file.hash)
   union all select 'geometry', count(*)::int from geometry where not exists (select from revision_geometry g where g.hash = geometry.hash)
   union all select 'converting', count(*)::int from revision where state = 'converting'
-  union all select 'queue', count(*)::int from graphile_worker._private_jobs where task_id in (select id from graphile_worker._private_tasks where identifier in ('run_job', 'run_short', 'run_beside'))`;
+  union all select 'queue', count(*)::int from graphile_worker._private_jobs where task_id in (select id from graphile_worker._private_tasks where identifier in ('run_job', 'run_short', 'run_beside', 'run_again'))`;

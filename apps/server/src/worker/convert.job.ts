@@ -33,7 +33,12 @@ export class ConvertJob implements JobKind<ConvertInput> {
     private readonly models: ModelsRepository,
   ) {}
 
-  async run({ revisionId, fileHash }: ConvertInput, job: RunningJob): Promise<Finish> {
+  run(input: ConvertInput, job: RunningJob): Promise<Finish> {
+    return this.convert(input, job);
+  }
+
+  /** @param how in a thread of its own, which takes what others leave, where nobody waits for it */
+  async convert({ revisionId, fileHash }: ConvertInput, job: RunningJob, how?: 'again'): Promise<Finish> {
     const bytes = await patiently(PATIENCE, () => this.sources.read(fileHash));
     const stop = new AbortController();
     const store = new Storing(
@@ -50,6 +55,8 @@ export class ConvertJob implements JobKind<ConvertInput> {
           job.progress(news.stage, start + (end - start) * news.share);
         },
         AbortSignal.any([job.signal, stop.signal]),
+        undefined,
+        how,
       );
       const hashes = await store.all();
       return (trx) => this.models.complete(trx, revisionId, outcome, hashes);

@@ -10,10 +10,11 @@ import { QuestionsService } from '../questions/questions.service.ts';
 import { BlobsRepository } from '../uploads/blobs.repository.ts';
 import { SourcesRepository } from '../uploads/sources.repository.ts';
 import { ClashesJob } from './clashes.job.ts';
+import { ConvertAgainJob } from './convert-again.job.ts';
 import { ConvertJob } from './convert.job.ts';
 
 /** The registry of job kinds: a new one is a class beside this and an entry here. */
-const KINDS = [ConvertJob, ClashesJob];
+const KINDS = [ConvertJob, ConvertAgainJob, ClashesJob];
 
 @Module({
   imports: [GeometriesModule, ModelsModule],

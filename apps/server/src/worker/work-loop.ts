@@ -5,6 +5,7 @@ import { ConverterService } from '../kernel/converter.service.ts';
 import { LANES } from '../jobs/lanes.ts';
 import { Garbage } from './garbage.ts';
 import { JobRunner } from './job-runner.ts';
+import { Outdated } from './outdated.ts';
 
 /** ms between looks for jobs whose worker went away. */
 const SWEEP = 4000;
@@ -22,6 +23,7 @@ export class WorkLoop implements OnApplicationBootstrap, OnModuleDestroy {
     private readonly jobs: JobRunner,
     private readonly garbage: Garbage,
     private readonly converter: ConverterService,
+    private readonly outdated: Outdated,
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
@@ -69,6 +71,8 @@ export class WorkLoop implements OnApplicationBootstrap, OnModuleDestroy {
   private sweep(): void {
     this.jobs
       .sweep()
+      .then(() => this.converter.version())
+      .then((version) => (version ? this.outdated.enqueueNext(version) : undefined))
       .catch(() => {})
       .finally(() => {
         if (!this.closing) this.timer = setTimeout(() => this.sweep(), SWEEP);

@@ -3,7 +3,9 @@ import type { Mat4 } from '../math/mat4.ts';
 import { cross, distance, dot, length, type Vec3 } from '../math/vec3.ts';
 import type { IndexedKind } from '../references/reference.ts';
 import { ALIKE, SAME_POSITION, SAME_SIZE } from '../tolerances.ts';
+import { boxPairs } from '../fit/box-pairs.ts';
 import { findMotions } from './find-motions.ts';
+import { PointGrid } from './point-grid.ts';
 import {
   boxesShare,
   boxWithin,
@@ -16,6 +18,7 @@ import {
   surfaceShift,
   thingsOf,
   type PartThings,
+  type ThingEdge,
   type ThingFace,
 } from './part-things.ts';
 
@@ -84,8 +87,9 @@ class Matching {
     this.edges = new Pairing(was.edges.length, is.edges.length);
     this.vertices = new Pairing(was.vertices.length, is.vertices.length);
     this.faces.takeSame(
-      (i) => was.faces[i].facts.area,
-      (j) => is.faces[j].facts.area,
+      (i) => was.faces[i].middle,
+      (j) => is.faces[j].middle,
+      SAME_POSITION + chord,
       (i, j) => sameFace(was.faces[i], is.faces[j], chord),
     );
   }
@@ -97,16 +101,18 @@ class Matching {
   finish(motion: Mat4 | null): MatchedPart {
     const { was, is, faces, edges, vertices } = this;
     const chord = was.chord + is.chord;
+    const placeOf = ({ facts, middle }: ThingEdge) => facts.centre ?? middle;
     edges.takeSame(
-      (i) => was.edges[i].facts.length,
-      (j) => is.edges[j].facts.length,
+      (i) => placeOf(was.edges[i]),
+      (j) => placeOf(is.edges[j]),
+      SAME_POSITION + chord,
       (i, j) => sameEdge(was.edges[i], is.edges[j], chord),
     );
     vertices.takeSame(
-      (i) => was.vertices[i][0],
-      (j) => is.vertices[j][0],
-      (i, j) => distance(was.vertices[i], is.vertices[j]) <= SAME_POSITION,
+      (i) => was.vertices[i],
+      (j) => is.vertices[j],
       SAME_POSITION,
+      (i, j) => distance(was.vertices[i], is.vertices[j]) <= SAME_POSITION,
     );
     this.takeOnSurfaces();
     while (this.takeBesideKnown());
@@ -142,10 +148,15 @@ class Matching {
   private takeOnSurfaces(): void {
     const { was, is, faces } = this;
     const [left, free] = [faces.left(), faces.free()];
-    const overlap = (i: number, j: number) =>
-      onOneSurface(was.faces[i], is.faces[j]) && boxesShare(was.faces[i].box, is.faces[j].box) >= OVERLAP;
-    const onto = new Map(left.map((i) => [i, free.filter((j) => overlap(i, j))]));
-    const from = new Map(free.map((j) => [j, left.filter((i) => onto.get(i)!.includes(j))]));
+    const boxes = [...left.map((i) => was.faces[i].box), ...free.map((j) => is.faces[j].box)];
+    const [onto, from] = [new Map<number, number[]>(), new Map<number, number[]>()];
+    for (const [a, b] of boxPairs(boxes, SAME_POSITION)) {
+      if (a >= left.length || b < left.length) continue;
+      const [i, j] = [left[a], free[b - left.length]];
+      if (!onOneSurface(was.faces[i], is.faces[j]) || boxesShare(was.faces[i].box, is.faces[j].box) < OVERLAP) continue;
+      onto.set(i, [...(onto.get(i) ?? []), j]);
+      from.set(j, [...(from.get(j) ?? []), i]);
+    }
     for (const [i, those] of onto) {
       if (those.length === 1) {
         const [j] = those;
@@ -160,17 +171,24 @@ class Matching {
   /** Faces of another size or place, beside the same neighbours: those that can be no other. @returns whether some were found */
   private takeBesideKnown(): boolean {
     const { was, is, faces } = this;
-    const free = faces.free();
-    const left = faces.left().filter((i) => !this.pieces.has(i));
-    return faces.takeNearest(left, free, (i, j) => {
-      const [a, b] = [was.faces[i], is.faces[j]];
-      if (!couldBe(a, b)) return Infinity;
-      const beside = new Set(b.beside);
-      const known = a.beside.flatMap((n) => (faces.of(n) >= 0 ? [faces.of(n)] : []));
-      const kept = known.filter((n) => beside.has(n)).length;
-      if (kept < Math.min(2, a.beside.length) || kept < BESIDE * Math.max(a.beside.length, b.beside.length)) return Infinity;
-      return faceDifference(a, b);
-    });
+    const free = new Set(faces.free());
+    const pairs: [number, number, number][] = [];
+    for (const i of faces.left()) {
+      if (this.pieces.has(i)) continue;
+      const a = was.faces[i];
+      const known = new Set(a.beside.map((n) => faces.of(n)).filter((n) => n >= 0));
+      const least = Math.min(2, a.beside.length);
+      if (known.size < Math.max(least, BESIDE * a.beside.length)) continue;
+      // How many of the neighbours each face has that stands beside one of them.
+      const kept = new Map<number, number>();
+      for (const n of known) for (const j of is.faces[n].beside) if (free.has(j)) kept.set(j, (kept.get(j) ?? 0) + 1);
+      for (const [j, count] of kept) {
+        const b = is.faces[j];
+        if (count < least || count < BESIDE * Math.max(a.beside.length, b.beside.length) || !couldBe(a, b)) continue;
+        pairs.push([i, j, faceDifference(a, b)]);
+      }
+    }
+    return faces.takeNearest(pairs);
   }
 
   /** What is known by the faces that meet in it: edges and corners. */
@@ -197,7 +215,12 @@ class Matching {
       if (there) there.push(i);
       else groups.set(key(became), [i]);
     }
-    for (const [between, left] of groups) pairing.takeNearest(left, free.get(between) ?? [], difference);
+    for (const [between, left] of groups) {
+      const those = free.get(between) ?? [];
+      if (left.length * those.length > MOST_BETWEEN) continue;
+      const pairs = left.flatMap((i) => those.map((j) => [i, j, difference(i, j)] as const));
+      pairing.takeNearest(pairs.filter(([, , d]) => d < Infinity));
+    }
   }
 
   private bodies(): MatchedThings {
@@ -229,6 +252,8 @@ const BESIDE = 0.5;
 const MOST_SHIFT = 2;
 /** By how much areas and radii may differ. */
 const MOST_FACTOR = 2;
+/** Pairs of edges between the same faces that are compared: of more, as along a thread, none can be told. */
+const MOST_BETWEEN = 250_000;
 /** How much nearer the best has to be than the next for it to be the one. */
 const CLEARLY = 4;
 
@@ -268,50 +293,49 @@ class Pairing {
     this.taken[j] = 1;
   }
 
-  /** Pairs what is the same; sorted by a size, so that only those of about that size are compared. Of several that are all the same each is as good. */
-  takeSame(sizeOf: (i: number) => number, sizeNow: (j: number) => number, isSame: (i: number, j: number) => boolean, slack = 0): void {
-    const order = this.free().sort((a, b) => sizeNow(a) - sizeNow(b));
-    const sizes = order.map(sizeNow);
+  /** Pairs what is the same and in the same place. Of several that are all the same each is as good. @param slack mm, by which places may differ */
+  takeSame(at: (i: number) => Vec3, atNow: (j: number) => Vec3, slack: number, isSame: (i: number, j: number) => boolean): void {
+    const grid = new PointGrid<number>(slack);
+    for (const j of this.free()) grid.add(atNow(j), j);
     for (const i of this.left()) {
-      const size = sizeOf(i);
-      const within = 2 * SAME_SIZE * Math.max(Math.abs(size), 1) + slack;
-      const here: number[] = [];
-      for (let k = firstFrom(sizes, size - within); k < order.length && sizes[k] <= size + within; k++)
-        if (!this.taken[order[k]] && isSame(i, order[k])) here.push(order[k]);
+      const here = grid.near(at(i)).filter((j) => !this.taken[j] && isSame(i, j));
       if (here.length) this.take(i, here.includes(i) ? i : Math.min(...here), true);
     }
   }
 
-  /** Pairs those that are nearest to each other, where no other comes nearly as near. @returns whether there were some */
-  takeNearest(left: readonly number[], free: readonly number[], difference: (i: number, j: number) => number): boolean {
-    const best = (off: (n: number) => number, of: readonly number[]) => {
-      let [at, least, next] = [-1, Infinity, Infinity];
-      for (const n of of) {
-        const d = off(n);
-        if (d < least) [at, least, next] = [n, d, least];
-        else if (d < next) next = d;
-      }
-      return at >= 0 && (next === Infinity || least * CLEARLY < next) ? at : -1;
-    };
-    const pairs: [number, number][] = [];
-    for (const i of left) {
-      const j = best((n) => difference(i, n), free);
-      if (j >= 0 && best((n) => difference(n, j), left) === i) pairs.push([i, j]);
+  /** Pairs those that are nearest to each other, where no other comes nearly as near. @param pairs those that could be one, with their difference @returns whether there were some */
+  takeNearest(pairs: readonly (readonly [i: number, j: number, difference: number])[]): boolean {
+    const [ofOld, ofNew] = [new Map<number, Nearest>(), new Map<number, Nearest>()];
+    for (const [i, j, difference] of pairs) {
+      nearer(ofOld, i, j, difference);
+      nearer(ofNew, j, i, difference);
     }
-    for (const [i, j] of pairs) this.take(i, j, false);
-    return pairs.length > 0;
+    let some = false;
+    for (const [i, best] of ofOld) {
+      const back = ofNew.get(best.at)!;
+      if (!isClear(best) || !isClear(back) || back.at !== i) continue;
+      this.take(i, best.at, false);
+      some = true;
+    }
+    return some;
   }
 }
 
-function firstFrom(sorted: readonly number[], least: number): number {
-  let [low, high] = [0, sorted.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (sorted[middle] < least) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+/** The nearest of some, and how near the next comes. */
+interface Nearest {
+  at: number;
+  least: number;
+  next: number;
 }
+
+function nearer(of: Map<number, Nearest>, from: number, to: number, difference: number): void {
+  const known = of.get(from);
+  if (!known) of.set(from, { at: to, least: difference, next: Infinity });
+  else if (difference < known.least) of.set(from, { at: to, least: difference, next: known.least });
+  else known.next = Math.min(known.next, difference);
+}
+
+const isClear = ({ least, next }: Nearest): boolean => next === Infinity || least * CLEARLY < next;
 
 /** The same part, thing for thing. */
 export function unchangedPart(part: PartGeometry): MatchedPart {

@@ -3,6 +3,7 @@ import { distance, type Vec3 } from '../math/vec3.ts';
 import { partKeys } from '../model/part-keys.ts';
 import { listOccurrences, ROOT, type ComponentPath, type ModelStructure, type Occurrence } from '../model/structure.ts';
 import { SAME_AFTER_MOTION, SAME_POSITION } from '../tolerances.ts';
+import { PointGrid } from './point-grid.ts';
 
 /** Where something of an old revision is in a new one. */
 export interface Carried<T> {
@@ -36,41 +37,72 @@ export function matchStructures(old: ModelStructure, now: ModelStructure, alike:
 function matchPartList(old: ModelStructure, now: ModelStructure, alike: (o: number, n: number) => boolean): Map<number, Carried<number>> {
   const found = new Map<number, Carried<number>>();
   const taken = new Set<number>();
-  const free = () => [...now.parts.keys()].filter((n) => !taken.has(n));
-  const left = () => [...old.parts.keys()].filter((o) => !found.has(o));
   const take = (o: number, n: number, certain: boolean) => (found.set(o, { to: n, certain }), taken.add(n));
+  const left = () => [...old.parts.keys()].filter((o) => !found.has(o));
+  const free = () => [...now.parts.keys()].filter((n) => !taken.has(n));
   const [keysBefore, keysNow] = [partKeys(old), partKeys(now)];
-  const sameName = (o: number, n: number) => old.parts[o].name === now.parts[n].name;
-  const sameHash = (o: number, n: number) => old.parts[o].geometry === now.parts[n].geometry;
   // Of the same name and shape each is as good; the one that also stands at the same number of that name first.
-  for (const o of left()) {
-    const like = free().filter((n) => sameName(o, n) && sameHash(o, n));
-    if (like.length) take(o, like.find((n) => keysNow[n] === keysBefore[o]) ?? like[0], true);
+  const like = grouped(free(), (n) => `${now.parts[n].geometry} ${now.parts[n].name}`);
+  for (const sameNumber of [true, false])
+    for (const o of left()) {
+      const there = like.get(`${old.parts[o].geometry} ${old.parts[o].name}`)?.filter((n) => !taken.has(n)) ?? [];
+      const n = there.find((m) => !sameNumber || keysNow[m] === keysBefore[o]);
+      if (n !== undefined) take(o, n, true);
+    }
+  const nameOfOld = (o: number) => old.parts[o].name;
+  const nameOfNow = (n: number) => now.parts[n].name;
+  for (const [name, olds] of grouped(left(), nameOfOld)) {
+    const news = free().filter((n) => nameOfNow(n) === name);
+    pairUnique(olds, news, alike, (o, n) => take(o, n, true));
+  }
+  // Of one name several may have been reshaped: then only as many as before, in their order, and not for certain.
+  const newsByName = grouped(free(), nameOfNow);
+  const hashesLeft = grouped(free(), (n) => String(now.parts[n].geometry));
+  for (const [name, olds] of grouped(left(), nameOfOld)) {
+    const news = newsByName.get(name) ?? [];
+    if (olds.length !== news.length) continue;
+    const elsewhere = hashesLeft.get(String(old.parts[olds[0]].geometry))?.some((n) => nameOfNow(n) !== name) ?? false;
+    olds.forEach((o, i) => take(o, news[i], olds.length === 1 && !elsewhere));
   }
   pairUnique(
     left(),
     free(),
-    (o, n) => sameName(o, n) && alike(o, n),
-    (o, n) => take(o, n, true),
+    (o, n) => old.parts[o].geometry === now.parts[n].geometry,
+    (o, n) => take(o, n, false),
   );
-  // Of one name several may have been reshaped: then only as many as before, in their order, and not for certain.
-  for (const o of left()) {
-    if (found.has(o)) continue;
-    const [olds, news] = [left().filter((p) => old.parts[p].name === old.parts[o].name), free().filter((n) => sameName(o, n))];
-    const others = olds.length === 1 && free().some((n) => !sameName(o, n) && sameHash(o, n));
-    if (olds.length && olds.length === news.length) olds.forEach((p, i) => take(p, news[i], olds.length === 1 && !others));
-  }
-  pairUnique(left(), free(), sameHash, (o, n) => take(o, n, false));
   pairUnique(left(), free(), alike, (o, n) => take(o, n, false));
   return found;
 }
 
+function grouped<T>(list: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const item of list) {
+    const key = keyOf(item);
+    const there = groups.get(key);
+    if (there) there.push(item);
+    else groups.set(key, [item]);
+  }
+  return groups;
+}
+
+/** Pairs that are looked at to find those that fit one alone: of more, nobody can tell in sensible time, and none is taken. */
+const MOST_PAIRS = 2e7;
+
 /** Pairs what fits one alone, on both sides. */
 function pairUnique<A, B>(left: readonly A[], free: readonly B[], fits: (a: A, b: B) => boolean, take: (a: A, b: B) => void): void {
-  const onto = new Map(left.map((a) => [a, free.filter((b) => fits(a, b))] as const));
-  const uses = new Map<B, number>();
-  for (const those of onto.values()) for (const b of those) uses.set(b, (uses.get(b) ?? 0) + 1);
-  for (const [a, [b, ...more]] of onto) if (b !== undefined && !more.length && uses.get(b) === 1) take(a, b);
+  if (left.length * free.length > MOST_PAIRS) return;
+  const uses = new Uint32Array(free.length);
+  const only = left.map((a) => {
+    let [count, at] = [0, -1];
+    free.forEach((b, j) => {
+      if (!fits(a, b)) return;
+      uses[j]++;
+      count++;
+      at = j;
+    });
+    return count === 1 ? at : -1;
+  });
+  only.forEach((j, i) => j >= 0 && uses[j] === 1 && take(left[i], free[j]));
 }
 
 interface Side {
@@ -98,7 +130,7 @@ interface Group {
   was: Occurrence[];
   is: Occurrence[];
   /** The new ones by place. */
-  grid: PlaceGrid;
+  grid: PointGrid<Occurrence>;
 }
 
 class ComponentMatch {
@@ -117,7 +149,7 @@ class ComponentMatch {
     for (const o of is.all) {
       const group = o.part === undefined ? undefined : this.groups.get(o.part);
       group?.is.push(o);
-      group?.grid.add(o);
+      group?.grid.add(originOf(o.placement), o);
     }
     this.motion = this.wholeMotion();
     this.takeInPlace();
@@ -133,7 +165,7 @@ class ComponentMatch {
 
   private group(part: number): Group {
     let group = this.groups.get(part);
-    if (!group) this.groups.set(part, (group = { was: [], is: [], grid: new PlaceGrid() }));
+    if (!group) this.groups.set(part, (group = { was: [], is: [], grid: new PointGrid(SAME_POSITION) }));
     return group;
   }
 
@@ -168,7 +200,10 @@ class ComponentMatch {
   private countInPlace(motion: Mat4 | null): number {
     let count = 0;
     for (const { was, grid } of this.groups.values())
-      for (const o of was) if (grid.at(motion ? multiply(motion, o.placement) : o.placement).length) count++;
+      for (const o of was) {
+        const place = motion ? multiply(motion, o.placement) : o.placement;
+        if (grid.near(originOf(place)).some((n) => samePlace(place, n.placement))) count++;
+      }
     return count;
   }
 
@@ -176,7 +211,8 @@ class ComponentMatch {
   private takeInPlace(): void {
     for (const { was, grid } of this.groups.values())
       for (const o of was) {
-        const there = grid.at(this.motion ? multiply(this.motion, o.placement) : o.placement).filter((n) => !this.taken.has(n.path));
+        const place = this.motion ? multiply(this.motion, o.placement) : o.placement;
+        const there = grid.near(originOf(place)).filter((n) => !this.taken.has(n.path) && samePlace(place, n.placement));
         const best = there.find((n) => n.path === o.path) ?? there.find((n) => nameOf(n) === nameOf(o)) ?? there[0];
         if (best) this.take(o.path, best.path, true);
       }
@@ -233,11 +269,18 @@ class ComponentMatch {
         this.take(a.path, b.path, a.path === b.path || nameOf(a) === nameOf(b));
         continue;
       }
+      if (left.length * group.was.length > MOST_PAIRS) continue;
       const places = group.was.map((o) => this.placeOf(o));
+      const reach = new Map(
+        left.map((a) => {
+          const from = this.placeOf(a);
+          const next = places.reduce((least, p, i) => (group.was[i] === a ? least : Math.min(least, distance(p, from))), Infinity);
+          return [a, { from, within: HALF_WAY * next }] as const;
+        }),
+      );
       const near = (a: Occurrence, b: Occurrence) => {
-        const [from, to] = [this.placeOf(a), originOf(b.placement)];
-        const next = Math.min(...places.flatMap((p, i) => (group.was[i] === a ? [] : [distance(p, from)])));
-        return this.parentFits(a, b) && distance(from, to) < HALF_WAY * next;
+        const { from, within } = reach.get(a)!;
+        return distance(from, originOf(b.placement)) < within && this.parentFits(a, b);
       };
       pairUnique(left, free, near, (a, b) => this.take(a.path, b.path, false));
     }
@@ -265,36 +308,7 @@ const MOST_VOTES = 50;
 const MOST_TRIED = 4;
 /** Of the way to the next of the same part. */
 const HALF_WAY = 0.5;
-/** mm, the side of a cell in which places are looked up; far above what is one place. */
-const CELL = 1;
 
 const originOf = (m: Mat4): Vec3 => [m[12], m[13], m[14]];
 const nameOf = (o: Occurrence): string => o.instanceName ?? o.name;
 const samePlace = (a: Mat4, b: Mat4): boolean => a.every((x, i) => Math.abs(x - b[i]) <= (i >= 12 ? SAME_POSITION : SAME_AFTER_MOTION));
-
-/** Components by where they stand. */
-class PlaceGrid {
-  private readonly cells = new Map<string, Occurrence[]>();
-
-  /** In several cells where it lies near a border. */
-  add(o: Occurrence): void {
-    const sides = originOf(o.placement).map((x) => [
-      ...new Set([Math.floor((x - SAME_POSITION) / CELL), Math.floor((x + SAME_POSITION) / CELL)]),
-    ]);
-    for (const x of sides[0])
-      for (const y of sides[1])
-        for (const z of sides[2]) {
-          const key = `${x} ${y} ${z}`;
-          const there = this.cells.get(key);
-          if (there) there.push(o);
-          else this.cells.set(key, [o]);
-        }
-  }
-
-  at(place: Mat4): Occurrence[] {
-    const key = originOf(place)
-      .map((x) => Math.floor(x / CELL))
-      .join(' ');
-    return (this.cells.get(key) ?? []).filter((o) => samePlace(place, o.placement));
-  }
-}

@@ -6,7 +6,7 @@ import { createRequire } from 'node:module';
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
 export type Occt = any;
 
-/** Part of every geometry's identity: figures and meshes of another kernel version are other figures. */
+/** Figures of another kernel version are other figures. */
 export const KERNEL_VERSION = 'occt-7.6.2/bitbybit-0.20.11/5';
 
 const require_ = createRequire(import.meta.url);

@@ -42,6 +42,7 @@ export type FitAnswered = Pick<FitPair, 'a' | 'b'> & (PairFit | { failed: string
 export const fit = question<FitAsked, FitAnswered[]>({
   asked: FitAsked,
   summary: 'How pairs of components stand to each other: the least gap, contact, or clash with what they share',
+  example: { pairs: [{ a: './Spool group/Spool', b: './Body group/Valve body' }], how: 'exact' },
   components: ({ pairs }) => pairs.flatMap(({ a, b }) => [a, b]),
   // Two threaded parts take a second or two; worse ones are answered from the mesh when that is asked for.
   limit: 20_000,

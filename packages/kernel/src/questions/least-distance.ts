@@ -68,6 +68,10 @@ const placed = ({ kind, index, component, at }: PickedThing, places: Places): Pl
 export const leastDistance = question<LeastDistanceAsked, LeastDistanceAnswered>({
   asked: LeastDistanceAsked,
   summary: 'Exact least distance between two things of a model',
+  example: {
+    a: { component: './Spool group/Spool', kind: 'face', index: 4 },
+    b: { component: './Body group/Valve body', kind: 'part' },
+  },
   components: ({ a, b }) => [a.component, b.component],
   limit: 30_000,
   answer: ({ a, b }, places, session) => ({ ...session.leastDistance(placed(a, places), placed(b, places)), accuracy: 'exact' }),

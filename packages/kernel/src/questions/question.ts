@@ -19,6 +19,8 @@ export interface Question<Asked extends object, Answered> {
   /** What is asked, a class with class-validator's rules. */
   asked: new () => Asked;
   summary: string;
+  /** What is asked, as it is sent; told to those who write scripts. */
+  example: Asked;
   /** Paths of the components whose shapes are needed. */
   components(asked: Asked): string[];
   /** ms of work that one piece may take, counted from its start. */

@@ -47,6 +47,7 @@ export type ExactCut =
 export const section = question<SectionAsked, ExactCut[]>({
   asked: SectionAsked,
   summary: 'The exact outlines that a plane cuts of components, in the axes that core’s planeFrame gives the plane',
+  example: { normal: [0, 0, 1], constant: 10, components: ['./Body group/Valve body'] },
   components: (asked) => asked.components,
   // Threaded parts take half a second; worse ones are answered from the mesh.
   limit: 15_000,
