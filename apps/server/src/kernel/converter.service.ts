@@ -41,6 +41,14 @@ export function conversionLimits(): ConversionLimits {
 /** Threads for short files, for others, and for what nobody waits for. */
 type Threads = Record<'short' | 'long' | 'again', KernelThread>;
 
+/** Times as long as what nobody waits for may take: on a busy machine it has a tenth of a core. */
+const PATIENT = 20;
+const patient = ({ silence, total, memory }: ConversionLimits): ConversionLimits => ({
+  silence: (size) => PATIENT * silence(size),
+  total: (size) => PATIENT * total(size),
+  memory,
+});
+
 /** Turns the bytes of files into geometry in kernel threads, each replaced after anything that may have hurt it. */
 @Injectable()
 export class ConverterService implements OnApplicationShutdown {
@@ -84,7 +92,7 @@ export class ConverterService implements OnApplicationShutdown {
     };
     this.running++;
     // Of two, the long one is the likelier to have taken the memory.
-    const watch = new Watch(bytes.byteLength, limits, giveUp, () => isShort(bytes.byteLength) && this.running > 1);
+    const watch = new Watch(bytes.byteLength, how ? patient(limits) : limits, giveUp, () => isShort(bytes.byteLength) && this.running > 1);
     const stop = () => void thread.stop();
     signal.addEventListener('abort', stop);
     try {

@@ -29,7 +29,7 @@ const compress = (bytes: Uint8Array): Uint8Array =>
 
 const { module, background } = workerData as { module: WebAssembly.Module; background: boolean };
 // Of this thread alone, where the system counts by threads: what nobody waits for takes what others leave.
-if (background) os.setPriority(os.constants.priority.PRIORITY_LOW);
+if (background) os.setPriority(os.constants.priority.PRIORITY_BELOW_NORMAL);
 const kernel = await loadKernel(module);
 selfTest(kernel);
 const session = new ShapeSession(kernel);
