@@ -48,7 +48,8 @@ async function lookUpAll(ws: Workspace): Promise<void> {
   const revisions = wanted(ws)
     .filter((r) => r !== now.revision && !others.has(r))
     .slice(0, MOST_REVISIONS);
-  if (!revisions.length && !missing(ws).length) return;
+  // Records that were just loaded are not read as on this revision yet.
+  if (!revisions.length && !missing(ws).length && ws.records.getState().carry) return;
   const matching = new Matching();
   try {
     for (const revision of revisions) others.set(revision, await otherRevision(ws, matching, revision, now).catch(() => null));
