@@ -142,6 +142,7 @@ export {
   isReference,
   readReference,
   resolveReference,
+  worseStatus,
   type Fingerprint,
   type IndexedKind,
   type Reference,
@@ -152,7 +153,7 @@ export { partKeys } from './model/part-keys.ts';
 export { matchParts, partsAlike, unchangedPart, type MatchedPart, type MatchedThings } from './revisions/match-parts.ts';
 export { matchStructures, type Carried, type MatchedStructures } from './revisions/match-structures.ts';
 export { carriedReference, motionOfReference, type RevisionMatch } from './revisions/carry-reference.ts';
-export { carryState, mapReferences, referencesIn, carryDocument, type CarryOver } from './revisions/carry-document.ts';
+export { carryOverOf, carryState, mapReferences, referencesIn, carryDocument, type CarryOver } from './revisions/carry-document.ts';
 export { mergeKept } from './view-state/merge-kept.ts';
 export { directionOfPick, normalAt, type PickDirection, type PlacedPick } from './facts/direction-of-pick.ts';
 export { coaxialFaces, facesOfSameRadius, tangentFaces } from './picking/similar-faces.ts';

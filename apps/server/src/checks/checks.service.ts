@@ -28,7 +28,7 @@ export class ChecksService {
     const [among, some] = [asked.among ?? null, asked.some ?? null];
     const places = await this.documents.placesOf(modelId, revision);
     for (const path of [...(among ?? []), ...(some ?? [])]) if (!places.has(path)) throw notFound('component');
-    const key = keyOf(among, some);
+    const key = keyOf(among, some, await this.models.converterOf(modelId, revision));
     const before = await this.checks.same(modelId, revision, key);
     if (before) return checkView(before);
     const name = (await this.models.details(modelId))?.name ?? 'Model';
@@ -65,7 +65,8 @@ export class ChecksService {
   }
 }
 
-const keyOf = (among: readonly string[] | null, some: readonly string[] | null): string =>
+/** What was converted again is checked again. */
+const keyOf = (among: readonly string[] | null, some: readonly string[] | null, converter: string | null | undefined): string =>
   createHash('sha256')
-    .update(JSON.stringify([KERNEL_VERSION, among && [...new Set(among)].sort(), some && [...new Set(some)].sort()]))
+    .update(JSON.stringify([KERNEL_VERSION, converter, among && [...new Set(among)].sort(), some && [...new Set(some)].sort()]))
     .digest('hex');

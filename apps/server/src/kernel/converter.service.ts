@@ -117,9 +117,9 @@ export class ConverterService implements OnApplicationShutdown {
 
   private started(): Promise<Threads> {
     this.threads ??= compileKernel().then((module) => ({
-      short: new KernelThread(module),
-      long: new KernelThread(module),
-      again: new KernelThread(module, true),
+      short: new KernelThread(module, 'conversions'),
+      long: new KernelThread(module, 'conversions'),
+      again: new KernelThread(module, 'background'),
     }));
     return this.threads;
   }

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { KernelEnd, KernelNews, KernelReply, KernelRequest } from './messages.ts';
+import type { KernelEnd, KernelNews, KernelReply, KernelRequest, KernelRole } from './messages.ts';
 import { workerUrl } from './worker-url.ts';
 
 /** The thread ended before it answered: crashed, or was stopped on purpose. */
@@ -44,10 +44,9 @@ export class KernelThread {
   private waiting: Waiting | null = null;
   private converter: string | null = null;
 
-  /** @param background it takes what other threads leave */
   constructor(
     module: WebAssembly.Module,
-    private readonly background = false,
+    private readonly role: KernelRole,
   ) {
     this.module = module;
   }
@@ -86,7 +85,7 @@ export class KernelThread {
   private running(): Worker {
     if (this.worker) return this.worker;
     const { url, execArgv } = workerUrl();
-    const worker = new Worker(url, { workerData: { module: this.module, background: this.background }, execArgv });
+    const worker = new Worker(url, { workerData: { module: this.module, role: this.role }, execArgv });
     this.worker = worker;
     worker.on('message', (reply: KernelReply) => this.worker === worker && this.hear(reply));
     const ended = (why: string) => {
@@ -102,7 +101,7 @@ export class KernelThread {
 
   private hear(reply: KernelReply): void {
     const { waiting } = this;
-    if (reply.type === 'ready') this.converter = reply.converter;
+    if (reply.type === 'ready') this.converter = reply.converter ?? null;
     if (!waiting || reply.type === 'ready') return;
     if (reply.type === 'progress' || reply.type === 'geometry') return waiting.onNews(reply);
     this.waiting = null;

@@ -16,7 +16,7 @@ import {
   type ConvertedGeometry,
   type Question,
 } from '@bathyscope/kernel';
-import type { ConvertOutcome, KernelEnd, KernelReply, KernelRequest, StoredGeometry } from './messages.ts';
+import type { ConvertOutcome, KernelEnd, KernelReply, KernelRequest, KernelRole, StoredGeometry } from './messages.ts';
 
 /* A thread that holds one kernel instance. A thin shell: each message is one call into the kernel package. */
 
@@ -27,9 +27,9 @@ const reply = (message: KernelReply): void => port.postMessage(message);
 const compress = (bytes: Uint8Array): Uint8Array =>
   brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 5, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.byteLength } });
 
-const { module, background } = workerData as { module: WebAssembly.Module; background: boolean };
+const { module, role } = workerData as { module: WebAssembly.Module; role: KernelRole };
 // Of this thread alone, where the system counts by threads: what nobody waits for takes what others leave.
-if (background) os.setPriority(os.constants.priority.PRIORITY_BELOW_NORMAL);
+if (role === 'background') os.setPriority(os.constants.priority.PRIORITY_BELOW_NORMAL);
 const kernel = await loadKernel(module);
 selfTest(kernel);
 const session = new ShapeSession(kernel);
@@ -88,4 +88,4 @@ port.on('message', (request: KernelRequest) => {
       });
   }
 });
-reply({ type: 'ready', converter: converterVersion() });
+reply({ type: 'ready', ...(role !== 'questions' && { converter: converterVersion() }) });

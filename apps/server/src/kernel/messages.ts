@@ -40,4 +40,8 @@ export type KernelEnd =
   /** A fault; `broken` when the instance may not be sound any more. */
   | { type: 'failed'; message: string; broken: boolean };
 
-export type KernelReply = { type: 'ready'; converter: string } | KernelNews | KernelEnd;
+/** What a thread is for; in the background it takes what others leave. */
+export type KernelRole = 'conversions' | 'background' | 'questions';
+
+/** `converter`: of threads that convert, the version. */
+export type KernelReply = { type: 'ready'; converter?: string } | KernelNews | KernelEnd;

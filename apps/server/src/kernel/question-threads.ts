@@ -36,7 +36,11 @@ export class QuestionThreads extends Answerer implements OnModuleInit, OnApplica
 
   async onModuleInit(): Promise<void> {
     const module = await compileKernel();
-    this.seats = Array.from({ length: THREADS }, () => ({ thread: new KernelThread(module), busy: false, held: new Set<string>() }));
+    this.seats = Array.from({ length: THREADS }, () => ({
+      thread: new KernelThread(module, 'questions'),
+      busy: false,
+      held: new Set<string>(),
+    }));
   }
 
   warm(): void {

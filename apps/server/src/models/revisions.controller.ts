@@ -6,9 +6,7 @@ import type { Likeness, RevisionView } from '@bathyscope/contracts';
 import { AdoptModelRequest, ChangeRevisionRequest, LikenessRequest } from '@bathyscope/contracts/requests';
 import type { Request, Response } from 'express';
 import { IdParam } from '../http/id-param.ts';
-import { notFound } from '../problems/problem.ts';
 import { KnownProfile } from '../profiles/profile-param.ts';
-import { SourcesRepository } from '../uploads/sources.repository.ts';
 import { ModelDocuments } from './model-documents.ts';
 import { RevisionsService } from './revisions.service.ts';
 import { sendDetail } from './send-detail.ts';
@@ -21,7 +19,6 @@ export class RevisionsController {
   constructor(
     private readonly revisions: RevisionsService,
     private readonly documents: ModelDocuments,
-    private readonly sources: SourcesRepository,
   ) {}
 
   @Get()
@@ -44,8 +41,7 @@ export class RevisionsController {
   @ApiOperation({ summary: 'The file of a revision, byte for byte as it was sent' })
   @ApiProduces('application/octet-stream')
   async source(@IdParam() id: string, @Revision() revision: number, @Res() response: Response): Promise<void> {
-    const file = await this.sources.ofRevision(id, revision);
-    if (!file) throw notFound('revision of a model');
+    const file = await this.revisions.source(id, revision);
     response.attachment(file.fileName);
     // Whatever its ending says: it is a file to be kept, and nothing to be shown.
     response.set({ 'Content-Type': 'application/octet-stream', 'Content-Length': String(file.size), 'Cache-Control': 'no-store' });

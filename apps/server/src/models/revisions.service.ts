@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { Likeness, RevisionView } from '@bathyscope/contracts';
 import { notFound, ProblemException } from '../problems/problem.ts';
+import { SourcesRepository, type SourceFile } from '../uploads/sources.repository.ts';
 import { ModelsService } from './models.service.ts';
 import { RevisionsRepository } from './revisions.repository.ts';
 
@@ -24,11 +25,19 @@ export class RevisionsService {
   constructor(
     private readonly models: ModelsService,
     private readonly revisions: RevisionsRepository,
+    private readonly sources: SourcesRepository,
   ) {}
 
   async list(id: string, me: string | null): Promise<RevisionView[]> {
     await this.models.require(id);
     return this.revisions.list(id, me);
+  }
+
+  /** Its file, as it was sent. */
+  async source(id: string, revision: number): Promise<SourceFile> {
+    const file = await this.sources.ofRevision(id, revision);
+    if (!file) throw notFound('revision of a model');
+    return file;
   }
 
   /** @param model of which the newest revision is compared with, where it is not the one before */

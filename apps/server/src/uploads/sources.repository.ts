@@ -3,6 +3,13 @@ import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { BlobsRepository } from './blobs.repository.ts';
 
+/** A file as it was sent, piece by piece. */
+export interface SourceFile {
+  fileName: string;
+  size: number;
+  pieces: AsyncGenerator<Buffer>;
+}
+
 /** Source files, known by the SHA-256 of their bytes. */
 @Injectable()
 export class SourcesRepository {
@@ -12,10 +19,7 @@ export class SourcesRepository {
   ) {}
 
   /** The file of a revision as it was sent; undefined where there is none. */
-  async ofRevision(
-    modelId: string,
-    revision: number,
-  ): Promise<{ fileName: string; size: number; pieces: AsyncGenerator<Buffer> } | undefined> {
+  async ofRevision(modelId: string, revision: number): Promise<SourceFile | undefined> {
     const row = (await this.knex('revision')
       .join('model', 'model.id', 'revision.model_id')
       .join('source_file', 'source_file.hash', 'revision.file_hash')

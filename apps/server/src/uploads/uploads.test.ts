@@ -1,5 +1,9 @@
+import fs from 'node:fs';
 import net from 'node:net';
+import os from 'node:os';
+import path from 'node:path';
 import { copyOf, freshDatabase, ORPHANS, publicFile, TestServer } from '../testing/test-server.ts';
+import { DemoService } from './demo.service.ts';
 import { safeFileName } from './uploads.service.ts';
 import { Garbage } from '../worker/garbage.ts';
 import { UploadSlots } from './upload-slots.ts';
@@ -219,4 +223,35 @@ test('a name is only a name', () => {
   expect(safeFileName('...')).toBe('Unnamed.step');
   expect(safeFileName(undefined)).toBe('Unnamed.step');
   expect(safeFileName(`${'𝔸'.repeat(300)}.step`)).toMatch(/^𝔸+\.step$/u);
+});
+
+test('each demo file is loaded once; a newer one is the next revision of its model, and none where that was taken off the shelf', async () => {
+  const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'demo-'));
+  const demo = server.app.get(DemoService) as unknown as { load(folder: string): Promise<void> };
+  const write = (name: string, version: string) => fs.writeFileSync(path.join(folder, name), copyOf(cube, `${name} ${version}`));
+  const revisions = async () =>
+    (
+      await server.sql<{ line: string }>(
+        `select file_name || ' ' || revision as line from revision where file_name like 'Demo %' order by file_name, revision`,
+      )
+    ).map(({ line }) => line);
+  try {
+    write('Demo a.step', 'first');
+    write('Demo b.step', 'first');
+    await demo.load(folder);
+    await demo.load(folder);
+    expect(await revisions()).toEqual(['Demo a.step 1', 'Demo b.step 1']);
+    await server.sql(`update model set deleted_at = now() where id = (select model_id from revision where file_name = 'Demo b.step')`);
+    write('Demo a.step', 'second');
+    write('Demo b.step', 'second');
+    await demo.load(folder);
+    await demo.load(folder);
+    expect(await revisions()).toEqual(['Demo a.step 1', 'Demo a.step 2', 'Demo b.step 1']);
+    // What was loaded before hashes were kept is known by its bytes.
+    await server.sql(`update setting set value = '["Demo a.step", "Demo b.step"]' where key = 'demo-loaded'`);
+    await demo.load(folder);
+    expect(await revisions()).toHaveLength(3);
+  } finally {
+    fs.rmSync(folder, { recursive: true });
+  }
 });

@@ -14,6 +14,7 @@ import { fixtureSource } from './fixture-source.ts';
 import { lookUp } from './look-up.ts';
 import { memoryRecords } from './memory-records.ts';
 import { added, changed, changeRecords, given, kept, keptAt } from './records.ts';
+import { nothingCarried } from './other-revisions.ts';
 import { pickOf, referenceTo, statusText } from './references.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -170,6 +171,19 @@ test('views hide the same components on the next revision; planes made from a fa
   expect(looked(ws)).toEqual([]);
   expect(stateHere(ws, stateOf(open(FIRST)), 1)!.visibility).toEqual({ './Block~2': 'hidden' });
   expect(stateHere(ws, stateOf(open(FIRST)), 2)!.visibility).toEqual({ './Block': 'hidden', './Bar': 'hidden' });
+});
+
+test('records that come after a state was looked up are read as on this revision too, also where nothing has to be compared', async () => {
+  const first = open(FIRST);
+  changeRecords(first, 'keep', [
+    added(first, pickSet, { name: 'Blocks', items: [referenceTo(first, { kind: 'component', component: './Block', index: 0 })] }),
+  ]);
+  const ws = open(SECOND);
+  ws.memo.carried = { ...nothingCarried(), states: [{ revision: 1, document: {} }] };
+  await carryOver(ws);
+  ws.records.setState({ ...first.records.getState(), carry: null });
+  await carryOver(ws);
+  expect(placeOf(ws, 'Blocks')).toBe('./Block~2');
 });
 
 test('of a revision that cannot be had each thing says for itself where it is', async () => {

@@ -1,6 +1,7 @@
 import type { ModelDetail } from '@bathyscope/contracts';
 import { putAside, RECORD_KINDS } from '@bathyscope/contracts/records';
 import {
+  carryOverOf,
   carryState,
   carriedReference,
   listOccurrences,
@@ -9,16 +10,15 @@ import {
   referencesIn,
   transformPoint,
   unchangedPart,
+  worseStatus,
   type CarryOver,
   type ComponentPath,
-  type Reference,
   type Resolved,
   type RevisionMatch,
   type ViewState,
 } from '@bathyscope/core';
 import { carriedWith, type Carry, type Entry } from '../state/record-store.ts';
-import { startMatchWorker } from '../workers/start-match-worker.ts';
-import type { MatchAnswers, MatchReply, MatchRequest } from '../workers/match-work.ts';
+import { Matching } from './matching.ts';
 import type { OtherRevision } from './other-revisions.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -26,7 +26,7 @@ import type { Workspace } from './workspace.ts';
 
 /** Parts that are compared by shape, where neither name nor hash tells what they became. */
 const MOST_ALIKE = 60;
-/** Other revisions that are looked up from. */
+/** Other revisions that are looked up from at once. */
 const MOST_REVISIONS = 50;
 
 /** Looks up what is kept on other revisions, as far as that is not known yet; when this is done records read as on the one that is open. */
@@ -112,9 +112,10 @@ function missing(ws: Workspace): { other: OtherRevision; was: string; is: string
     const other = others.get(revision);
     if (!other) return;
     for (const reference of referencesIn(document)) {
-      const pair = hashesOf(ws, other, reference);
-      const key = pair && pairOf(pair.was, pair.is);
-      if (key && pair.was !== pair.is && !other.things.has(key) && !failed.has(key)) found.set(`${revision} ${key}`, { other, ...pair });
+      const now = 'index' in reference ? partNow(ws, other, reference.component) : null;
+      const key = now && pairOf(now.was, now.is);
+      if (key && now.was !== now.is && !other.things.has(key) && !failed.has(key))
+        found.set(`${revision} ${key}`, { other, was: now.was, is: now.is });
     }
   };
   for (const { record, stored } of kept(ws)) note(record.madeOn, stored);
@@ -122,18 +123,15 @@ function missing(ws: Workspace): { other: OtherRevision; was: string; is: string
   return [...found.values()];
 }
 
-/** The geometries of the parts that the component of a reference to a thing had and has. */
-function hashesOf(ws: Workspace, other: OtherRevision, reference: Reference): { was: string; is: string } | null {
-  if (!('index' in reference)) return null;
+/** The part that an old component has now, and the geometries of what it had and has; null where one has none. */
+function partNow(ws: Workspace, other: OtherRevision, path: ComponentPath): { part: number; was: string; is: string } | null {
   const { byPath, detail } = ws.model.getState();
-  const to = other.matched.components.get(reference.component)?.to;
-  const [o, n] = [other.byPath.get(reference.component)?.part, to === undefined ? undefined : byPath.get(to)?.part];
-  if (o === undefined || n === undefined) return null;
-  const [was, is] = [other.detail.structure.parts[o]?.geometry, detail?.structure.parts[n]?.geometry];
-  return was && is ? { was, is } : null;
+  const to = other.matched.components.get(path)?.to;
+  const [old, part] = [other.byPath.get(path)?.part, to === undefined ? undefined : byPath.get(to)?.part];
+  if (old === undefined || part === undefined) return null;
+  const [was, is] = [other.detail.structure.parts[old]?.geometry, detail?.structure.parts[part]?.geometry];
+  return was && is ? { part, was, is } : null;
 }
-
-const WORSE: readonly Resolved['status'][] = ['found', 'probably found', 'lost'];
 
 /** How records of other revisions read on the one that is open; undefined of one that was not looked up. */
 export function carryOf(ws: Workspace): Carry {
@@ -144,7 +142,7 @@ export function carryOf(ws: Workspace): Carry {
     const other = ws.memo.carried.others.get(record.madeOn);
     if (!kind || !other) return undefined;
     let status: Resolved['status'] | null = null;
-    const tell = (now: Resolved['status']) => void (status = status && WORSE.indexOf(status) > WORSE.indexOf(now) ? status : now);
+    const tell = (now: Resolved['status']) => void (status = status ? worseStatus(status, now) : now);
     let known = true;
     const to = carrierFrom(ws, other, tell, () => (known = false));
     const carried = kind.carried(read, to);
@@ -166,17 +164,7 @@ export function stateHere(ws: Workspace, state: ViewState | null, revision: numb
 export function pointedTo(ws: Workspace, component: ComponentPath): CarryOver {
   const { byPath, partKeys: keys } = ws.model.getState();
   const part = byPath.get(component)?.part;
-  const to: CarryOver = {
-    reference: (r) => r,
-    component: () => component,
-    part: () => (part === undefined ? null : keys[part]),
-    point: (p) => p,
-    motion: () => null,
-    get quiet() {
-      return to;
-    },
-  };
-  return to;
+  return carryOverOf({ component: () => component, part: () => (part === undefined ? null : keys[part]) });
 }
 
 /** @param tell hears what became of each reference @param unknown told where two geometries were not compared */
@@ -203,20 +191,17 @@ function carrierFrom(ws: Workspace, other: OtherRevision, tell: (status: Resolve
     point: (p) => (motion ? transformPoint(motion, p) : p),
     motion: (from) => motionOfReference(from, match),
   };
-  const quiet: CarryOver = {
+  const quiet = carryOverOf({
     ...loud,
     reference: (reference) => carriedReference(reference, match, keyOf),
     component: (path) => match.component(path)?.to ?? null,
     part: (key) => match.part(key)?.to ?? null,
-    get quiet() {
-      return quiet;
-    },
-  };
+  });
   return { ...loud, quiet };
 }
 
 function matchOf(ws: Workspace, other: OtherRevision, unknown: () => void): RevisionMatch {
-  const { byPath, parts, partKeys: keys, detail } = ws.model.getState();
+  const { byPath, parts, partKeys: keys } = ws.model.getState();
   const { matched } = other;
   return {
     motion: matched.motion,
@@ -231,43 +216,14 @@ function matchOf(ws: Workspace, other: OtherRevision, unknown: () => void): Revi
       return was && is && { was: was.placement, is: is.placement };
     },
     things: (path) => {
-      const to = matched.components.get(path)?.to;
-      const [o, n] = [other.byPath.get(path)?.part, to === undefined ? undefined : byPath.get(to)?.part];
-      const geometry = n === undefined ? undefined : parts.get(n)?.geometry;
-      if (o === undefined || n === undefined || !geometry) return undefined;
-      const [was, is] = [other.detail.structure.parts[o].geometry, detail!.structure.parts[n].geometry];
-      if (!was || !is) return undefined;
+      const now = partNow(ws, other, path);
+      const geometry = now && parts.get(now.part)?.geometry;
+      if (!geometry) return undefined;
+      const { was, is } = now;
       let things = other.things.get(pairOf(was, is));
       if (!things && was === is) other.things.set(pairOf(was, is), (things = unchangedPart(geometry)));
       if (!things) return void unknown();
       return { matched: things, geometry };
     },
   };
-}
-
-/** A worker that is asked one thing at a time. */
-export class Matching {
-  private worker: Worker | null = null;
-
-  ask<K extends MatchRequest['kind']>(
-    kind: K,
-    request: Omit<Extract<MatchRequest, { kind: K }>, 'kind'>,
-    hand: readonly ArrayBuffer[] = [],
-  ): Promise<MatchAnswers[K]> {
-    const worker = (this.worker ??= startMatchWorker());
-    return new Promise((resolve, reject) => {
-      worker.onmessage = ({ data }: MessageEvent<MatchReply>) =>
-        'error' in data ? reject(new Error(data.error)) : resolve(data.answer as MatchAnswers[K]);
-      worker.onerror = (e) => {
-        this.end();
-        reject(new Error(e.message || 'The revisions could not be compared.'));
-      };
-      worker.postMessage({ kind, ...request }, [...new Set(hand)]);
-    });
-  }
-
-  end(): void {
-    this.worker?.terminate();
-    this.worker = null;
-  }
 }

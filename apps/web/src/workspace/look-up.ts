@@ -1,4 +1,4 @@
-import { referencesIn, type Reference, type Resolved } from '@bathyscope/core';
+import { referencesIn, worseStatus, type Reference, type Resolved } from '@bathyscope/core';
 import { RECORD_KINDS, type RecordKind } from '@bathyscope/contracts/records';
 import type { Entry } from '../state/record-store.ts';
 import { entriesOf } from './carry-over.ts';
@@ -20,8 +20,6 @@ export interface LookedUp {
   was: readonly Reference[];
   references: readonly Reference[];
 }
-
-const WORSE: readonly Resolved['status'][] = ['found', 'probably found', 'lost'];
 
 /** What was kept on other revisions, and what was taken over from them without being put right in all. */
 const looked = (ws: Workspace): Entry[] => {
@@ -46,7 +44,7 @@ export function lookUp(ws: Workspace): LookedUp[] {
       ...kind.parts(stored!).map((part): Resolved['status'] => (partKeys.includes(part) ? 'found' : 'lost')),
     ];
     if (!statuses.length) return [];
-    const status = statuses.reduce((a, b) => (WORSE.indexOf(b) > WORSE.indexOf(a) ? b : a));
+    const status = statuses.reduce(worseStatus);
     return [{ ...found, status, aside: false, references: was }];
   });
 }

@@ -13,7 +13,7 @@ import {
 } from '@bathyscope/core';
 import { modelBox } from './components.ts';
 import { fittedToPicked } from './camera-targets.ts';
-import { Matching } from './carry-over.ts';
+import { Matching } from './matching.ts';
 import type { LookedUp } from './look-up.ts';
 import { activePane } from './panes.ts';
 import { pickOf } from './references.ts';

@@ -80,6 +80,12 @@ export type Found = { status: 'found' | 'probably found'; index: number } | { st
 /** Where a reference leads in a model, which may be a later revision of the one it was made in. */
 export type Resolved = { status: 'found' | 'probably found'; component: ComponentPath; index: number } | { status: 'lost' };
 
+const WORSE: readonly Resolved['status'][] = ['found', 'probably found', 'lost'];
+
+/** Of two the one that says less. */
+export const worseStatus = (a: Resolved['status'], b: Resolved['status']): Resolved['status'] =>
+  WORSE.indexOf(b) > WORSE.indexOf(a) ? b : a;
+
 /** A model in which references are looked up. */
 export interface ReferenceScope {
   /** Undefined where there is no such component. `part` is absent for an assembly. */

@@ -50,17 +50,23 @@ export function carryState<T extends object>(state: T, to: CarryOver): T {
 
 /** A document with its references put otherwise, or only seen, and all else as it is. */
 export function mapReferences<T>(value: T, put: (reference: Reference) => Reference): T {
+  return carryDocument(value, carryOverOf({ reference: put }));
+}
+
+/** What leaves all as it is, but for what is said. */
+export function carryOverOf(otherwise: Partial<Omit<CarryOver, 'quiet'>>): CarryOver {
   const to: CarryOver = {
-    reference: put,
+    reference: (reference) => reference,
     component: (path) => path,
     part: (key) => key,
     point: (p) => p,
     motion: () => null,
+    ...otherwise,
     get quiet() {
       return to;
     },
   };
-  return carryDocument(value, to);
+  return to;
 }
 
 /** The references in a document. */

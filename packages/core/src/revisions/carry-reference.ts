@@ -3,7 +3,7 @@ import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { invertAffine, multiply, IDENTITY, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { add, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
-import { fingerprintOf, type IndexedKind, type Reference } from '../references/reference.ts';
+import { fingerprintOf, worseStatus, type IndexedKind, type Reference, type Resolved } from '../references/reference.ts';
 import type { MatchedPart } from './match-parts.ts';
 import type { Carried } from './match-structures.ts';
 
@@ -23,7 +23,7 @@ export interface RevisionMatch {
 /** A reference as it reads in the new revision, and how sure that is; as it was where it is lost. */
 interface CarriedReference {
   reference: Reference;
-  status: 'found' | 'probably found' | 'lost';
+  status: Resolved['status'];
 }
 
 /** What a reference became, marked where it is not plainly found. What was marked before stays so. */
@@ -44,7 +44,8 @@ export function motionOfReference(reference: Reference, match: RevisionMatch): M
   const placements = match.placements(reference.component);
   if (!placements) return null;
   const { was, is } = placements;
-  const things = match.things(reference.component);
+  // Of a whole component nothing is asked about its part, which need not have been compared.
+  const things = 'index' in reference ? match.things(reference.component) : undefined;
   const motion = things?.matched.motion;
   const whole = multiply(is, multiply(motion ?? IDENTITY, invertAffine(was)));
   const shifts = reference.kind === 'face' ? things?.matched.shifts : undefined;
@@ -88,8 +89,7 @@ function carryReference(reference: Reference, match: RevisionMatch, keyOf: (path
   if (carried.reference.kind !== 'point' || !carried.reference.with) return carried;
   const other = carryReference(carried.reference.with, match, keyOf);
   if (other.status === 'lost' || other.reference.kind !== 'edge') return lost;
-  const worse = other.status === 'found' ? carried.status : other.status;
-  return { status: worse, reference: { ...carried.reference, with: other.reference } };
+  return { status: worseStatus(carried.status, other.status), reference: { ...carried.reference, with: other.reference } };
 }
 
 /** The new thing that an old one became. Of a face that was split it is the piece on which it was picked. */

@@ -1,6 +1,7 @@
 import { multiply, transposed, type Mat4 } from '../math/mat4.ts';
 import { cross, distance, dot, length, normalize, subtract, type Vec3 } from '../math/vec3.ts';
 import { SAME_AFTER_MOTION, SAME_POSITION } from '../tolerances.ts';
+import { addTo } from '../tables/grouped.ts';
 import type { PartThings } from './part-things.ts';
 
 /** Motions that are tried at most: a part that could have been moved in more ways is symmetric, and none of them is believed. */
@@ -61,17 +62,12 @@ function motionBetween(from: Frame, to: Frame): Mat4 {
 /** Corners and centres of circles, by what meets in them: a kind of few points tells most. */
 function anchorsOf(things: PartThings): Map<string, Vec3[]> {
   const found = new Map<string, Vec3[]>();
-  const add = (kind: string, at: Vec3) => {
-    const there = found.get(kind);
-    if (there) there.push(at);
-    else found.set(kind, [at]);
-  };
   const meeting = things.vertices.map((): string[] => []);
   for (const { facts } of things.edges) {
     const name = `${facts.curve} ${facts.length.toPrecision(5)}`;
     for (const v of new Set(facts.vertices)) meeting[v].push(name);
-    if (facts.centre) add(`centre ${name} ${facts.radius?.toPrecision(5)}`, facts.centre);
+    if (facts.centre) addTo(found, `centre ${name} ${facts.radius?.toPrecision(5)}`, facts.centre);
   }
-  things.vertices.forEach((at, v) => add(meeting[v].sort().join(', '), at));
+  things.vertices.forEach((at, v) => addTo(found, meeting[v].sort().join(', '), at));
   return found;
 }

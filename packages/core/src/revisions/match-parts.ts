@@ -4,6 +4,7 @@ import { cross, distance, dot, length, type Vec3 } from '../math/vec3.ts';
 import type { IndexedKind } from '../references/reference.ts';
 import { ALIKE, SAME_POSITION, SAME_SIZE } from '../tolerances.ts';
 import { boxPairs } from '../fit/box-pairs.ts';
+import { addTo, grouped } from '../tables/grouped.ts';
 import { findMotions } from './find-motions.ts';
 import { PointGrid } from './point-grid.ts';
 import {
@@ -154,8 +155,8 @@ class Matching {
       if (a >= left.length || b < left.length) continue;
       const [i, j] = [left[a], free[b - left.length]];
       if (!onOneSurface(was.faces[i], is.faces[j]) || boxesShare(was.faces[i].box, is.faces[j].box) < OVERLAP) continue;
-      onto.set(i, [...(onto.get(i) ?? []), j]);
-      from.set(j, [...(from.get(j) ?? []), i]);
+      addTo(onto, i, j);
+      addTo(from, j, i);
     }
     for (const [i, those] of onto) {
       if (those.length === 1) {
@@ -200,20 +201,13 @@ class Matching {
     difference: (i: number, j: number) => number,
   ): void {
     const key = (faces: readonly number[]) => [...faces].sort((a, b) => a - b).join(' ');
-    const free = new Map<string, number[]>();
-    for (const j of pairing.free()) {
-      if (facesNow(j).length < least) continue;
-      const there = free.get(key(facesNow(j)));
-      if (there) there.push(j);
-      else free.set(key(facesNow(j)), [j]);
-    }
+    const enough = pairing.free().filter((j) => facesNow(j).length >= least);
+    const free = grouped(enough, (j) => key(facesNow(j)));
     const groups = new Map<string, number[]>();
     for (const i of pairing.left()) {
       const became = facesOf(i).map((f) => this.faces.of(f));
       if (became.length < least || became.includes(-1)) continue;
-      const there = groups.get(key(became));
-      if (there) there.push(i);
-      else groups.set(key(became), [i]);
+      addTo(groups, key(became), i);
     }
     for (const [between, left] of groups) {
       const those = free.get(between) ?? [];

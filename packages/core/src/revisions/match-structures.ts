@@ -3,6 +3,7 @@ import { distance, type Vec3 } from '../math/vec3.ts';
 import { partKeys } from '../model/part-keys.ts';
 import { listOccurrences, ROOT, type ComponentPath, type ModelStructure, type Occurrence } from '../model/structure.ts';
 import { SAME_AFTER_MOTION, SAME_POSITION } from '../tolerances.ts';
+import { grouped } from '../tables/grouped.ts';
 import { PointGrid } from './point-grid.ts';
 
 /** Where something of an old revision is in a new one. */
@@ -72,17 +73,6 @@ function matchPartList(old: ModelStructure, now: ModelStructure, alike: (o: numb
   );
   pairUnique(left(), free(), alike, (o, n) => take(o, n, false));
   return found;
-}
-
-function grouped<T>(list: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const item of list) {
-    const key = keyOf(item);
-    const there = groups.get(key);
-    if (there) there.push(item);
-    else groups.set(key, [item]);
-  }
-  return groups;
 }
 
 /** Pairs that are looked at to find those that fit one alone: of more, nobody can tell in sensible time, and none is taken. */
@@ -209,13 +199,18 @@ class ComponentMatch {
 
   /** Each in its place: what moved in the structure, or was listed at another number, is still there. */
   private takeInPlace(): void {
-    for (const { was, grid } of this.groups.values())
+    for (const { was, is, grid } of this.groups.values()) {
+      const named = new Set(is.map((n) => n.instanceName));
       for (const o of was) {
         const place = this.motion ? multiply(this.motion, o.placement) : o.placement;
         const there = grid.near(originOf(place)).filter((n) => !this.taken.has(n.path) && samePlace(place, n.placement));
         const best = there.find((n) => n.path === o.path) ?? there.find((n) => nameOf(n) === nameOf(o)) ?? there[0];
-        if (best) this.take(o.path, best.path, true);
+        if (!best) continue;
+        // A motion is only likely: where names say another, it is not certain.
+        const contradicted = this.motion !== null && best.instanceName !== o.instanceName && named.has(o.instanceName);
+        this.take(o.path, best.path, !contradicted);
       }
+    }
   }
 
   /** Assemblies by what is in them: where most of it went, and whether all did. Innermost first. */

@@ -1,6 +1,6 @@
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { add, addScaled, cross, distance, dot, length, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { boxCentre, EMPTY_BOX, transformBox, uniteBoxes, type Box3 } from '../math/box3.ts';
+import { boxCentre, transformBox, type Box3 } from '../math/box3.ts';
 import { transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { SAME_AFTER_MOTION, SAME_POSITION, SAME_SIZE, TINY } from '../tolerances.ts';
 
@@ -52,7 +52,10 @@ function faceThing(part: PartGeometry, facts: FaceFacts, face: number): ThingFac
   const { positions, indices, faceStart } = part.mesh;
   const at = (i: number): Vec3 => add(pointAt(positions, indices[i]), part.origin);
   let [area, middle, facing]: [number, Vec3, Vec3] = [0, [0, 0, 0], [0, 0, 0]];
-  let box = EMPTY_BOX;
+  const [min, max] = [
+    [Infinity, Infinity, Infinity],
+    [-Infinity, -Infinity, -Infinity],
+  ];
   for (let t = faceStart[face]; t < faceStart[face + 1]; t++) {
     const [a, b, c] = [at(3 * t), at(3 * t + 1), at(3 * t + 2)];
     const normal = cross(subtract(b, a), subtract(c, a));
@@ -60,12 +63,15 @@ function faceThing(part: PartGeometry, facts: FaceFacts, face: number): ThingFac
     area += size;
     middle = addScaled(middle, add(add(a, b), c), size / 3);
     facing = add(facing, normal);
-    for (const p of [a, b, c]) box = uniteBoxes(box, { min: p, max: p });
+    for (let k = 0; k < 3; k++) {
+      min[k] = Math.min(min[k], a[k], b[k], c[k]);
+      max[k] = Math.max(max[k], a[k], b[k], c[k]);
+    }
   }
   const beside = new Set(facts.edges.flatMap((e) => part.edges[e].faces));
   beside.delete(face);
   const by = 1 / Math.max(area, TINY);
-  return { facts, middle: scale(middle, by), facing: scale(facing, by), box, beside: [...beside] };
+  return { facts, middle: scale(middle, by), facing: scale(facing, by), box: { min, max } as unknown as Box3, beside: [...beside] };
 }
 
 function halfWay(part: PartGeometry, edge: number): Vec3 {

@@ -1,4 +1,5 @@
 import type { Vec3 } from '../math/vec3.ts';
+import { addTo } from '../tables/grouped.ts';
 
 /** Things by where they are, to be found within a distance. */
 export class PointGrid<T> {
@@ -16,10 +17,7 @@ export class PointGrid<T> {
     for (const x of sides[0])
       for (const y of sides[1])
         for (const z of sides[2]) {
-          const key = `${x} ${y} ${z}`;
-          const there = this.cells.get(key);
-          if (there) there.push(thing);
-          else this.cells.set(key, [thing]);
+          addTo(this.cells, `${x} ${y} ${z}`, thing);
         }
   }
 

@@ -6,7 +6,7 @@ import { createRequire } from 'node:module';
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
 export type Occt = any;
 
-/** Figures of another kernel version are other figures. */
+/** Raised where what is found between solids changes: checks are then made anew. What conversions make has a version of its own. */
 export const KERNEL_VERSION = 'occt-7.6.2/bitbybit-0.20.11/5';
 
 const require_ = createRequire(import.meta.url);
