@@ -238,6 +238,7 @@ describe('the process of the questions', () => {
   test('is not the web server’s, and who goes away leaves nothing in it', async () => {
     expect((await ask('distance', nuts)).status).toBe(200);
     expect(processOf().child!.pid).not.toBe(process.pid);
+    hold();
     const gone = new AbortController();
     const left = fetch(`${server.address}/api/models/${id}/revisions/1/questions/distance`, {
       method: 'POST',
@@ -248,24 +249,35 @@ describe('the process of the questions', () => {
     await underWay(1);
     gone.abort();
     expect(await left).toBe('gone');
+    processOf().child!.kill('SIGCONT');
     for (let i = 0; i < 500 && processOf().asked.size; i++) await new Promise((r) => setTimeout(r, 20));
     expect(processOf().asked.size).toBe(0);
   });
 
+  /** Holds it, so that what is asked then is under way until it is killed, however fast the machine is. */
+  const hold = () => processOf().child!.kill('SIGSTOP');
+  /** Kills it, and waits until its end is known: what it was at is with another one then, or given up. */
+  const die = async () => {
+    const { child } = processOf();
+    child!.kill('SIGKILL');
+    while (processOf().child === child) await new Promise((r) => setTimeout(r, 5));
+  };
+
   test('may die: what it was at is answered by the next one', async () => {
+    hold();
     const asked = Array.from({ length: 5 }, () => ask<{ distance: number }>('distance', nuts));
     await underWay(5);
-    processOf().child!.kill('SIGKILL');
+    await die();
     for (const { status, body } of await Promise.all(asked)) expect([status, body.distance]).toEqual([200, expect.closeTo(170, 6)]);
   });
 
   test('a question that it dies of is given up after the second time, and none beside it', async () => {
+    expect((await ask('distance', nuts)).status).toBe(200);
+    hold();
     const deadly = ask('distance', nuts);
     await underWay(1);
-    processOf().child!.kill('SIGKILL');
-    await new Promise((r) => setTimeout(r, 50));
-    await underWay(1);
-    processOf().child!.kill('SIGKILL');
+    await die();
+    await die();
     const other = ask('distance', nuts);
     expect(await deadly).toMatchObject({ status: 422, body: { detail: expect.stringContaining('the kernel could not do it') } });
     expect((await other).status).toBe(200);
