@@ -35,15 +35,29 @@ need_packages() {
   fi
 }
 
+# one_at_a_time WHAT COMMAND...: what npm writes must not have two writers. Commands that are started at once wait for each other, and for what one that was killed left running.
+one_at_a_time() {
+  local what=$1
+  shift
+  (
+    flock -w 900 7 || stop_with "Something in this folder has been $what for 15 minutes. End it, and run this again."
+    "$@"
+  ) 7>"$data/npm.lock" || exit 1
+}
+
+npm_stamp="$root/node_modules/.bathyscope-lock"
+has_npm() { [ -f "$npm_stamp" ] && cmp -s "$npm_stamp" "$root/package-lock.json"; }
 # The npm packages, when the lock file changed since the last install.
 need_npm() {
   need_node
-  local stamp="$root/node_modules/.bathyscope-lock"
-  [ -f "$stamp" ] && cmp -s "$stamp" "$root/package-lock.json" && return 0
+  has_npm || one_at_a_time installing install_npm
+}
+install_npm() {
+  has_npm && return 0
   say "Installing npm packages (about a minute)"
   (cd "$root" && npm ci --no-audit --no-fund --loglevel=error >"$data/npm.log" 2>&1) \
     || { tail -n 15 "$data/npm.log" >&2; stop_with "npm could not install the packages; $data/npm.log says why."; }
-  cp "$root/package-lock.json" "$stamp"
+  cp "$root/package-lock.json" "$npm_stamp"
 }
 
 # fingerprint PATH...: changes when any source below changes.
@@ -53,16 +67,19 @@ fingerprint() {
 
 # need_build NAME SCRIPT PATH...: runs an npm script when the sources changed since it last ran well.
 need_build() {
-  local name=$1 script=$2 stamp now
-  shift 2
-  stamp="$data/built-$name"
-  now=$(fingerprint "$@" package-lock.json)
-  [ "$(cat "$stamp" 2>/dev/null)" = "$now" ] && [ -d "$root/packages/core/dist" ] && return 0
+  local now
+  now=$(fingerprint "${@:3}" package-lock.json)
+  is_built "$1" "$now" || one_at_a_time building build "$1" "$2" "$now"
+}
+is_built() { [ "$(cat "$data/built-$1" 2>/dev/null)" = "$2" ] && [ -d "$root/packages/core/dist" ]; }
+build() {
+  local name=$1 script=$2 now=$3
+  is_built "$name" "$now" && return 0
   say "Building: $name"
-  rm -f "$stamp"
+  rm -f "$data/built-$name"
   (cd "$root" && npm run --silent --loglevel=error "$script" >"$data/build-$name.log" 2>&1) \
     || { tail -n 30 "$data/build-$name.log" >&2; stop_with "The build of $name failed; $data/build-$name.log says why."; }
-  printf '%s' "$now" >"$stamp"
+  printf '%s' "$now" >"$data/built-$name"
 }
 
 build_packages() { need_build packages build:packages packages tsconfig.base.json; }
