@@ -5,11 +5,10 @@ import os from 'node:os';
 import path from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { gzipSync } from 'node:zlib';
-import { chromium } from '@playwright/test';
 import type { ModelDetail } from '@bathyscope/contracts';
 import { ODD_BODIES, type Send } from '../apps/server/src/testing/odd-bodies.ts';
 import { publicFile, Running } from '../reliability/running.ts';
-import { LAUNCH } from './browser.ts';
+import { firstFrame } from './browser.ts';
 import { report } from './report.ts';
 
 /* Budget: a model with 2,000 records against one with none; from a change to whoever follows against one round trip; readers while the server is flooded against readers alone. */
@@ -21,24 +20,6 @@ const READS = 200;
 const FLOOD = 24;
 
 const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1];
-
-async function opened(address: string, model: string): Promise<number> {
-  const browser = await chromium.launch(LAUNCH);
-  try {
-    const times: number[] = [];
-    for (let i = 0; i < 3; i++) {
-      const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-      const start = performance.now();
-      await page.goto(`${address}/models/${model}`);
-      await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
-      times.push(performance.now() - start);
-      await page.close();
-    }
-    return median(times);
-  } finally {
-    await browser.close();
-  }
-}
 
 const change = (document: object): object => ({
   changes: [{ id: randomUUID(), kind: 'pick-set', version: 1, document, position: 1, deleted: false, match: null }],
@@ -155,7 +136,10 @@ export async function benchRecords(): Promise<void> {
         [kept, JSON.stringify(entry), RECORDS],
       ),
     );
-    const [without, withMany] = [await opened(running.address, plain), await opened(running.address, kept)];
+    const [without, withMany] = [
+      await firstFrame(`${running.address}/models/${plain}`),
+      await firstFrame(`${running.address}/models/${kept}`),
+    ];
     report(
       `opening a model with ${RECORDS} records against one with none`,
       withMany / without,

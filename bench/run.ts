@@ -1,5 +1,6 @@
 import { benchBigScene } from './big-scene.ts';
 import { benchClashes } from './clashes.ts';
+import { benchConvertingAgain } from './converting-again.ts';
 import { benchExactSections } from './exact-sections.ts';
 import { benchFigures } from './figures.ts';
 import { benchOutlines } from './outlines.ts';
@@ -24,6 +25,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   serving: benchServing,
   records: benchRecords,
   revisions: benchRevisions,
+  'converting-again': benchConvertingAgain,
 };
 
 const wanted = process.argv.slice(2);
