@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import type { Vec3 } from '@bathyscope/core';
+import { add, type Vec3 } from '@bathyscope/core';
 import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { clickPoint, drawn, openFile, pixelsOf, press, readout, scene, settled, showTask, test } from './app.ts';
@@ -24,7 +24,7 @@ test('a model 10 km from its origin is drawn, picked and cut as it is at its ori
     await showTask(page, 'Parts');
     await press(page, 'w', 'f');
     await settled(page);
-    const place = (p: Vec3): Vec3 => p.map((x, k) => x + at[k]) as unknown as Vec3;
+    const place = (p: Vec3): Vec3 => add(p, at as Vec3);
     await clickPoint(page, place([30, 3.5, 12 - 1e-3]));
     await expect(readout(page)).toContainText('7.000');
     await press(page, 'Escape');

@@ -1,4 +1,4 @@
-import { dot, type Vec3, viewBack, viewRight, viewUp, type ViewCamera } from '@bathyscope/core';
+import { dot, normalize, subtract, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
 import { camera, drag, onScreen, openModel, scene, settled, test, turn } from './app.ts';
 
@@ -56,7 +56,7 @@ test('each preset of gestures: orbit, pan and zoom by hand', async ({ page }) =>
     const panned = await now(page);
     expect(panned.orientation).toEqual(orbited.orientation);
     const { size } = await camera(page);
-    const moved = panned.target.map((x, k) => x - orbited.target[k]) as unknown as Vec3;
+    const moved = subtract(panned.target, orbited.target);
     expect((-dot(moved, viewRight(panned)) / panned.height) * size.height).toBeCloseTo(70, 0);
     expect((dot(moved, viewUp(panned)) / panned.height) * size.height).toBeCloseTo(30, 0);
 
@@ -97,7 +97,7 @@ test('view pad, its keys and Shift; the globe; arrows; the active pip is marked'
     ['x', [0, 0, -1]],
   ];
   for (const [key, direction] of expected) looksFrom(await turn(page, key), direction);
-  looksFrom(await turn(page, 'q'), [-1, -1, 1].map((v) => v / Math.sqrt(3)) as unknown as Vec3);
+  looksFrom(await turn(page, 'q'), normalize([-1, -1, 1]));
   // From behind: the left key shows the side that is then on the left.
   looksFrom(await turn(page, 'Shift+A'), [1, 0, 0]);
   looksFrom(await turn(page, 'Shift+S'), [0, 1, 0]);

@@ -1,4 +1,14 @@
-import { dot, planePosition, subtract, transformDirection, transformPoint, viewBack, type Mat4, type Vec3 } from '@bathyscope/core';
+import {
+  addScaled,
+  dot,
+  planePosition,
+  subtract,
+  transformDirection,
+  transformPoint,
+  viewBack,
+  type Mat4,
+  type Vec3,
+} from '@bathyscope/core';
 import { expect } from '@playwright/test';
 import fs from 'node:fs';
 import {
@@ -110,10 +120,7 @@ test('the handle moves and tilts by hand, its figures can be typed, arrow keys s
   };
   const [plane] = (await sectionOf(page)).planes;
   const from = await middle(/^Move Plane 1/);
-  const [foot, tip] = [
-    await onScreen(page, plane.origin),
-    await onScreen(page, plane.origin.map((x, k) => x + 10 * plane.normal[k]) as unknown as Vec3),
-  ];
+  const [foot, tip] = [await onScreen(page, plane.origin), await onScreen(page, addScaled(plane.origin, plane.normal, 10))];
   // Along the normal on the screen by as much as 10 mm look: the offset is 10 mm.
   await drag(page, 'left', from, tip.x - foot.x, tip.y - foot.y);
   expect((await sectionOf(page)).planes[0].offset).toBeCloseTo(10, 1);

@@ -1,4 +1,4 @@
-import { distance, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { distance, scale, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
 import { expect } from '@playwright/test';
 import { camera, drag, onScreen, openValve, passFrames, scene, settled, test } from './app.ts';
 
@@ -102,7 +102,7 @@ test('four panes: linked ones show the main one from its own top and side, and t
   };
   let [main, top, side] = await panes();
   near(viewBack(top), viewUp(main));
-  near(viewUp(top), viewBack(main).map((x) => -x) as unknown as Vec3);
+  near(viewUp(top), scale(viewBack(main), -1));
   near(viewBack(side), viewRight(main));
   near(viewUp(side), viewUp(main));
 
@@ -131,7 +131,7 @@ test('four panes: linked ones show the main one from its own top and side, and t
 
   await page.getByRole('button', { name: 'First angle' }).click();
   [main, , side] = await panes();
-  near(viewBack(side), viewRight(main).map((x) => -x) as unknown as Vec3);
+  near(viewBack(side), scale(viewRight(main), -1));
   await page.getByLabel('Direction of pane 4').selectOption('right');
   expect((await panes())[3].orientation).not.toEqual(main.orientation);
   near(viewBack((await panes())[3]), [1, 0, 0]);

@@ -1,4 +1,5 @@
 export * from './math/vec3.ts';
+export type { Point2 } from './math/point2.ts';
 export * from './math/mat4.ts';
 export { patchDistance, piecesIn, type NearestPair, type Patch } from './math/patch-distance.ts';
 export * from './math/box3.ts';
@@ -153,7 +154,15 @@ export { partKeys } from './model/part-keys.ts';
 export { matchParts, partsAlike, unchangedPart, type MatchedPart, type MatchedThings } from './revisions/match-parts.ts';
 export { matchStructures, type Carried, type MatchedStructures } from './revisions/match-structures.ts';
 export { carriedReference, motionOfReference, type RevisionMatch } from './revisions/carry-reference.ts';
-export { carryOverOf, carryState, mapReferences, referencesIn, carryDocument, type CarryOver } from './revisions/carry-document.ts';
+export {
+  carryOverOf,
+  carryState,
+  mapReferences,
+  placeThere,
+  referencesIn,
+  carryDocument,
+  type CarryOver,
+} from './revisions/carry-document.ts';
 export { mergeKept } from './view-state/merge-kept.ts';
 export { directionOfPick, normalAt, type PickDirection, type PlacedPick } from './facts/direction-of-pick.ts';
 export { coaxialFaces, facesOfSameRadius, tangentFaces } from './picking/similar-faces.ts';

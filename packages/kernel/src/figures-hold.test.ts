@@ -4,6 +4,7 @@ import {
   cutComponents,
   IDENTITY,
   propertiesOfCurves,
+  scale,
   sectionProperties,
   withinOf,
   type PartGeometry,
@@ -211,7 +212,7 @@ function expectFigures(shape: Occt, truth: number, normal: Vec3, constant: numbe
     for (const end of ['min', 'max'] as const)
       holds('box', part.box[end][k], twin.box[end][k], (part.boxWithin ?? 0) + (twin.boxWithin ?? 0) + 1e-7 * size);
   // Both pieces make the whole.
-  const middle = normal.map((n) => n * constant) as unknown as Vec3;
+  const middle = scale(normal, constant);
   const far = 400;
   const half = (sign: number) => {
     const plane = new oc.gp_Pln_3(new oc.gp_Pnt_3(...middle), new oc.gp_Dir_4(...normal));

@@ -6,12 +6,13 @@ import {
   dot,
   flushWithin,
   fromPlane,
+  IDENTITY,
   length,
   multiply,
   normalize,
   planeFrame,
   propertiesOfCurves,
-  IDENTITY,
+  vecOf,
   type Box3,
   type ComponentCut,
   type CutPlane,
@@ -48,7 +49,7 @@ export function readPlane(text: string): CutPlaneAsked {
   const along = /^([xyz])=(.+)$/i.exec(text.trim());
   const numbers = (along ? [along[2]] : text.split(',')).map((s) => (s.trim() === '' ? NaN : Number(s)));
   const axis = along ? 'xyz'.indexOf(along[1].toLowerCase()) : -1;
-  const unit = (k: number, size: number): Vec3 => [0, 1, 2].map((i) => (i === k ? size : 0)) as unknown as Vec3;
+  const unit = (k: number, size: number): Vec3 => vecOf((i) => (i === k ? size : 0));
   if (along && numbers.every(Number.isFinite)) return { origin: unit(axis, numbers[0]), normal: unit(axis, 1) };
   const normal = numbers.slice(3) as unknown as Vec3;
   if (numbers.length === 6 && numbers.every(Number.isFinite) && length(normal) > 0)

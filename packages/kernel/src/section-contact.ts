@@ -8,6 +8,7 @@ import {
   LEVEL_FACE,
   placeOn,
   rangeOf,
+  vecOf,
   type BoundaryCurve,
   type PlaceOnSurface,
   type Vec3,
@@ -142,7 +143,10 @@ function reachesAcross(oc: Occt, face: Occt, frame: CuttingFrame): boolean {
   const [low, high] = [takeXYZ(box.CornerMin()), takeXYZ(box.CornerMax())];
   box.delete();
   const heights = Array.from({ length: 8 }, (_, i) =>
-    heightOf([0, 1, 2].map((k) => (i & (1 << k) ? high : low)[k]) as unknown as Vec3, frame),
+    heightOf(
+      vecOf((k) => (i & (1 << k) ? high : low)[k]),
+      frame,
+    ),
   );
   return Math.min(...heights) < -FACE_IN_PLANE && Math.max(...heights) > FACE_IN_PLANE;
 }

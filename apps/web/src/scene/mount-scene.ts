@@ -88,6 +88,7 @@ const lent = (ws: Workspace, view: SceneView) => ({
   historyStore: ws.history,
   pointerStore: ws.pointer,
   trailStore: ws.trail,
+  recordStore: ws.records,
   openBeside: (id: string, canvas: HTMLCanvasElement) => openBeside(ws, id, canvas),
 });
 

@@ -2,16 +2,16 @@ import {
   boxCorners,
   boxDiagonal,
   depthRange,
+  dot,
   eyeDistance,
   eyePoint,
+  map3,
+  subtract,
   supportOfPoints,
   viewBack,
-  dot,
-  subtract,
   type Box3,
   type Support,
   type TileCamera,
-  type Vec3,
   type ViewCamera,
 } from '@bathyscope/core';
 import { OrthographicCamera, PerspectiveCamera, type Camera } from 'three';
@@ -30,8 +30,8 @@ export class PaneCameras {
   /** Near and far reach beyond the model, so that the ground, grids and planes around it are not cut off. */
   constructor(box: Box3) {
     const around = boxDiagonal(box) * SURROUNDINGS;
-    const min = box.min.map((x) => x - around) as unknown as Vec3;
-    const max = box.max.map((x) => x + around) as unknown as Vec3;
+    const min = map3(box.min, (x) => x - around);
+    const max = map3(box.max, (x) => x + around);
     this.reach = supportOfPoints(boxCorners({ min, max }));
   }
 

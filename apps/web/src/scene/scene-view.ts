@@ -11,7 +11,6 @@ import { PaneCameras } from './pane-cameras.ts';
 import { takePicture } from './pictures/picture.ts';
 import { ReferenceScene } from './marks/reference-scene.ts';
 import { SceneMarks } from './marks/scene-marks.ts';
-import { foundAgain } from '../workspace/cut-picks.ts';
 import { litLoose } from '../workspace/lit-things.ts';
 import { SectionScene } from './section/section-scene.ts';
 import { WallScene } from './marks/wall-scene.ts';
@@ -78,7 +77,7 @@ export class SceneView implements ScenePort {
   constructor(ws: Workspace, canvas: HTMLCanvasElement) {
     this.ws = ws;
     this.references = new ReferenceScene(ws);
-    this.section = new SectionScene(ws, (wholeChanged) => this.showCut(wholeChanged));
+    this.section = new SectionScene(ws);
     this.canvas = canvas;
     const { components, parts, detail } = this.ws.model.getState();
     setMultisampled(this.ws.profile.getState().smoothEdges);
@@ -115,15 +114,17 @@ export class SceneView implements ScenePort {
     on(
       this.ws.camera.subscribe((now, before) => {
         if (now.hinge !== before.hinge) this.marks.showHinge(now.hinge, boxDiagonal(this.box));
-        if (now.upAxis !== before.upAxis) {
-          this.buildReferences();
-          this.section.cut();
-        }
+        if (now.upAxis !== before.upAxis) this.buildReferences();
         this.invalidate();
       }),
     );
     on(this.ws.visibility.subscribe(() => this.showStates()));
-    on(watchMaterials(this.ws, () => this.showStates()));
+    on(
+      watchMaterials(this.ws, () => {
+        this.showStates();
+        this.section.show();
+      }),
+    );
     on(
       this.ws.wall.subscribe((now, before) => {
         if (now.map !== before.map) this.showWalls();
@@ -131,16 +132,17 @@ export class SceneView implements ScenePort {
     );
     on(
       this.ws.section.subscribe((now, before) => {
-        if (now.planes !== before.planes || now.on !== before.on || now.combine !== before.combine) this.section.cut();
-        else if (now.axes !== before.axes) this.section.drawAxes();
+        if (now.axes !== before.axes) this.section.drawAxes();
         this.invalidate();
       }),
     );
     on(
       this.ws.cut.subscribe((now, before) => {
-        if (now.exact === before.exact) return;
-        this.section.drawAxes();
-        this.refind();
+        if (now.made === before.made && now.exact === before.exact) return;
+        if (now.whole !== before.whole) this.drawStates();
+        if (now.made !== before.made) this.showCut();
+        else this.section.drawAxes();
+        this.showHighlights();
       }),
     );
     on(
@@ -167,6 +169,7 @@ export class SceneView implements ScenePort {
     watcher.observe(this.canvas);
     on(() => watcher.disconnect());
     this.marks.showHinge(this.ws.camera.getState().hinge, boxDiagonal(this.box));
+    this.showCut();
     this.showStates();
     this.resize();
   }
@@ -191,22 +194,12 @@ export class SceneView implements ScenePort {
     this.drawStates();
     this.showWalls();
     this.buildReferences();
-    this.section.cut();
-  }
-
-  private showCut(wholeChanged: boolean): void {
-    if (wholeChanged) this.drawStates();
-    this.walls.setClips(this.section.clips, this.section.clipAll);
-    this.hovered.setClips(this.section.clips, this.section.clipAll);
-    this.picked.setClips(this.section.clips, this.section.clipAll);
-    this.refind();
-  }
-
-  /** Picked cuts are found again by their place. */
-  private refind(): void {
-    const { picked, pick } = this.ws.selection.getState();
-    if (picked.some((p) => p.plane)) pick(foundAgain(this.ws, picked));
     this.showHighlights();
+  }
+
+  private showCut(): void {
+    this.section.show();
+    for (const drawn of [this.walls, this.hovered, this.picked]) drawn.setClips(this.section.clips, this.section.clipAll);
   }
 
   private buildReferences(): void {
@@ -371,7 +364,11 @@ export class SceneView implements ScenePort {
       request,
       (camera, size) => {
         const style = request.style ?? this.ws.style.getState().style;
-        this.drawView(camera, style, size, request.background, { marks: false, references: request.references ?? false, cut: true });
+        this.drawView(camera, style, size, request.background, {
+          marks: false,
+          references: request.references ?? false,
+          cut: !request.uncut,
+        });
       },
       () => this.draw(),
     );

@@ -1,4 +1,5 @@
 import {
+  type Combination,
   type CutPlane,
   type ComponentCut,
   type PlaneCurve,
@@ -7,19 +8,27 @@ import {
   type SectionProperties,
 } from '@bathyscope/core';
 import { createStore } from 'zustand/vanilla';
+import type { CapBuffers } from '../workers/section-work.ts';
+
 /** What the kernel says of a component's cut; or why the mesh has to do. */
 export type ExactAnswer = { loops: PlaneCurve[][]; properties: SectionProperties | null; tolerance: number } | { failed: string };
 
-/** One plane's cut as it is drawn. */
+/** One plane's cut. */
 export interface PlaneCut {
   plane: SectionPlane;
   cut: CutPlane;
   frame: PlaneFrame;
   cuts: ComponentCut[];
+  /** What is drawn of it. */
+  buffers?: CapBuffers;
 }
 
 export interface CutState {
   made: PlaneCut[];
+  /** How the planes act together. */
+  combine: Combination;
+  /** Caps have no triangles yet: a hand moves the plane faster than they are made. */
+  outlinesOnly: boolean;
   /** Paths of components kept whole that are seen: no plane cuts them. */
   whole: ReadonlySet<string>;
   /** By plane, then by component's index; what is not there yet is being asked or was not. */
@@ -31,8 +40,10 @@ export interface CutState {
 /** Nothing is exact yet: always the same, so that the store tells when that changes. */
 export const NO_ANSWERS: CutState['exact'] = new Map([]);
 
+export const NOTHING_CUT: CutState = { made: [], combine: 'any', outlinesOnly: false, whole: new Set(), exact: NO_ANSWERS, asking: false };
+
 /** What the section's planes cut now, from the mesh, and exactly where the kernel has answered. */
-export const createCutsState = () => createStore<CutState>()(() => ({ made: [], whole: new Set(), exact: NO_ANSWERS, asking: false }));
+export const createCutsState = () => createStore<CutState>()(() => NOTHING_CUT);
 
 /** A component's cut by the best that is known. */
 export interface BestCut {

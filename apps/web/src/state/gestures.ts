@@ -1,3 +1,4 @@
+import { capital } from '../ui/capital.ts';
 /** What a gesture does. */
 export type GestureAction =
   'orbit' | 'pan' | 'zoom' | 'roll' | 'box' | 'window' | 'pick' | 'add' | 'pivot' | 'menu' | 'fit' | 'centre' | 'none';
@@ -188,5 +189,5 @@ export function hintOf(map: GestureMap): string {
   const words = said.flatMap(([action, verb]) => (first(action) ? [`${first(action)} ${verb}`] : []));
   const wheel = map['wheel'] === 'zoom' ? 'wheel zooms' : map['Ctrl+wheel'] === 'zoom' ? 'pinch zooms' : null;
   const text = [...words, ...(wheel ? [wheel] : [])].join(', ');
-  return text.charAt(0).toUpperCase() + text.slice(1);
+  return capital(text);
 }

@@ -9,6 +9,8 @@ export interface PictureRequest {
   /** Of the picture; null leaves it transparent. */
   background: string | null;
   references?: boolean;
+  /** The section does not cut in it. */
+  uncut?: boolean;
   type?: 'image/png' | 'image/jpeg';
   /** px of the picture for one px of the screen: how much wider lines are. */
   scale?: number;
@@ -16,7 +18,6 @@ export interface PictureRequest {
 
 /** What commands ask of the scene on the page: what only it can do. The scene hands itself in; nothing below it knows more of it. */
 export interface ScenePort {
-  readonly section: { askExact(): void };
   picture(request: PictureRequest): Promise<Blob>;
   /** Called right after a frame was drawn, while its pixels can be read. */
   afterFrame: (() => void) | null;

@@ -6,6 +6,7 @@ import {
   pointsAlong,
   startOf,
   transformPoint,
+  vecOf,
   type CutBy,
   type Patch,
   type PlaneCurve,
@@ -50,7 +51,10 @@ export function measuredThing(ws: Workspace, item: Picked, { made, whole }: Pick
     const { surface, edges } = geometry.faces[item.index];
     const { positions, indices, faceStart } = geometry.mesh;
     const corner = (i: number): Vec3 =>
-      transformPoint(component.placement, [0, 1, 2].map((k) => positions[3 * indices[i] + k] + geometry.origin[k]) as unknown as Vec3);
+      transformPoint(
+        component.placement,
+        vecOf((k) => positions[3 * indices[i] + k] + geometry.origin[k]),
+      );
     const triangles: Vec3[] = [];
     for (let t = faceStart[item.index]; t < faceStart[item.index + 1]; t++) {
       const corners = [corner(3 * t), corner(3 * t + 1), corner(3 * t + 2)];

@@ -21,6 +21,7 @@ import { pointOfPick } from './snap-picks.ts';
 import { materialOf } from './weights.ts';
 import { bestCut, chordOf, curvesOf } from './cuts.ts';
 import type { Workspace } from './workspace.ts';
+import { capital } from '../ui/capital.ts';
 
 /* What is said of what is picked. */
 
@@ -155,7 +156,7 @@ function factsOfPoint(ws: Workspace, item: Picked): PickFacts | null {
   if (!point) return null;
   const name = snapName(item.snap!);
   return {
-    title: `${name.charAt(0).toUpperCase()}${name.slice(1)}`,
+    title: capital(name),
     main: null,
     rows: [{ label: 'Position', value: { kind: 'point', value: point.at } }],
     accuracy: point.accuracy,

@@ -10,6 +10,7 @@ import {
   shortLength,
   transformDirection,
   transformPoint,
+  vecOf,
   type Hole,
   type LengthUnit,
   type Vec3,
@@ -97,7 +98,7 @@ function pickedHoles(ws: Workspace, picked: readonly Picked[]): PlacedHole[] {
     if (face.surface !== 'plane' || !face.axis || !face.origin) return all;
     const height = (p: Vec3) => Math.abs(dot(face.axis!, p) - dot(face.axis!, face.origin!));
     return all.filter(({ hole }) => {
-      const end: Vec3 = [0, 1, 2].map((k) => hole.start[k] + hole.axis[k] * hole.depth) as unknown as Vec3;
+      const end: Vec3 = vecOf((k) => hole.start[k] + hole.axis[k] * hole.depth);
       return (
         1 - Math.abs(dot(hole.axis, face.axis!)) < PARALLEL_PLANES && (height(hole.start) < MEASURED_SAME || height(end) < MEASURED_SAME)
       );

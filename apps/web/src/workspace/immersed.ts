@@ -4,14 +4,16 @@ import {
   cross,
   displacedAfloat,
   frameOf,
+  map3,
   normalize,
   placeMass,
+  scale,
+  withinOf,
   type Hollow,
   type Immersed,
   type Overlap,
   type Vec3,
   type Weight,
-  withinOf,
 } from '@bathyscope/core';
 import { upOf } from './balance.ts';
 import { findMaterial } from './library.ts';
@@ -72,7 +74,7 @@ export function immersedOf(ws: Workspace, paths: readonly string[], key: string,
     shared.moment.forEach((m, k) => (moment[k] -= m));
     for (const hollow of hollows) if (isSealed(ws, hollow)) add(hollow.volume, hollow.centre, hollow.within);
   }
-  return { mass, centreOfGravity, displaced, centreOfBuoyancy: moment.map((m) => m / displaced) as unknown as Vec3, within };
+  return { mass, centreOfGravity, displaced, centreOfBuoyancy: map3(moment, (m) => m / displaced), within };
 }
 
 /**
@@ -99,8 +101,8 @@ function sharedOf(ws: Workspace, paths: readonly string[], seen: Overlap): Pick<
     } else if (fit.relation === 'contact') off += CLASH_LEAST * Math.min(...[fit.a, fit.b].map((p) => geometryOf(p)?.area ?? 0));
   }
   if (Math.abs(volume - seen.volume) > seen.within + off) return seen;
-  const scale = seen.volume > 0 ? volume / seen.volume : 1;
-  return { volume, within: off, moment: seen.moment.map((m) => m * scale) as unknown as Vec3 };
+  const share = seen.volume > 0 ? volume / seen.volume : 1;
+  return { volume, within: off, moment: scale(seen.moment, share) };
 }
 
 /** rad: what righting arms are told of. */

@@ -7,6 +7,7 @@ import {
   patternOf,
   shapeOfPick,
   transformPoint,
+  vecOf,
   type Fact,
   type MeasuredShape,
   type PairFigures,
@@ -83,7 +84,7 @@ function shapeOfCut(ws: Workspace, item: Picked): MeasuredShape | null {
 
 function directionIn({ u, v }: PlaneFrame, [x, y]: readonly [number, number]): { axis: Vec3; length: number } | null {
   const length = Math.hypot(x, y);
-  return length > 0 ? { length, axis: [0, 1, 2].map((k) => (u[k] * x + v[k] * y) / length) as unknown as Vec3 } : null;
+  return length > 0 ? { length, axis: vecOf((k) => (u[k] * x + v[k] * y) / length) } : null;
 }
 
 export function pairOf(ws: Workspace, [a, b]: readonly Picked[]): PairFigures | null {

@@ -2,6 +2,13 @@ import type { MassJob } from '../workers/mass-work.ts';
 import type { ClashCheck } from '@bathyscope/contracts';
 import type { SectionPlane } from '@bathyscope/core';
 
+/** What keeps the cut of the section as the section is. */
+export interface Cutting {
+  /** Asks the kernel for all of it, however much that is. */
+  askExact(): void;
+  stop(): void;
+}
+
 /** What moves by itself in a workspace; whatever is under way is ended by what comes next. */
 export interface Players {
   /** Counts turns of the view: a turn goes on while the count is its own. */
@@ -17,6 +24,7 @@ export interface Players {
   fitRun: { check: ClashCheck | null } | null;
   wallWorker: Worker | null;
   massWorkers: Map<MassJob, Worker>;
+  cutting: Cutting | null;
 }
 
 export const createPlayers = (): Players => ({
@@ -29,6 +37,7 @@ export const createPlayers = (): Players => ({
   fitRun: null,
   wallWorker: null,
   massWorkers: new Map(),
+  cutting: null,
 });
 
 /** Ends whatever moves by itself. */
@@ -41,4 +50,6 @@ export function stopPlayers(players: Players): void {
   players.wallWorker?.terminate();
   for (const worker of players.massWorkers.values()) worker.terminate();
   players.massWorkers.clear();
+  players.cutting?.stop();
+  players.cutting = null;
 }

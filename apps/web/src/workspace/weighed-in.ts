@@ -1,4 +1,4 @@
-import { MODEL_SYSTEM, type ReferenceSystem, type Vec3 } from '@bathyscope/core';
+import { dot, MODEL_SYSTEM, subtract, type ReferenceSystem, type Vec3 } from '@bathyscope/core';
 import { referenceSystem } from '@bathyscope/contracts/records';
 import type { Picked } from '../state/selection-store.ts';
 import { kept } from './records.ts';
@@ -10,8 +10,8 @@ import type { Workspace } from './workspace.ts';
 export function toldPoint(ws: Workspace, point: Vec3): Vec3 {
   const system = systemNow(ws);
   if (!system) return point;
-  const d = point.map((x, k) => x - system.origin[k]);
-  return [system.x, system.y, system.z].map((a) => a[0] * d[0] + a[1] * d[1] + a[2] * d[2]) as unknown as Vec3;
+  const d = subtract(point, system.origin);
+  return [dot(system.x, d), dot(system.y, d), dot(system.z, d)];
 }
 
 /** What inertia is told about: the centre of gravity in the model's axes, the origin, or a system of one's own. Null where that is lost. */

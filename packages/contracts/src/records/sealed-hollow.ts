@@ -1,4 +1,4 @@
-import type { Vec3 } from '@bathyscope/core';
+import { placeThere, type Vec3 } from '@bathyscope/core';
 import { z } from 'zod';
 import { point, recordKind, type RecordKind } from './record-kind.ts';
 
@@ -11,6 +11,6 @@ export const sealedHollow: RecordKind<SealedHollow> = recordKind({
   name: 'sealed-hollow',
   version: 1,
   document: z.object({ at: point }),
-  carried: ({ at }, to) => ({ at: to.point(at) }),
+  carried: ({ at }, to) => ({ at: placeThere(at, to) }),
   title: () => 'sealed hollow',
 });

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { distance, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { distance, dot, length, normalize, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
 import { lookFrom, multiplyQuaternions, rotate, rotationAbout, slerp, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
 import { betweenViews } from './between-views.ts';
 import {
@@ -103,7 +103,7 @@ describe('what stays where it is', () => {
       fc.property(camera, point, (c, pivot) => {
         fc.pre(!isBehindEye(c, pivot) && c.projection === 'orthographic');
         const onAxis = subtract(pivot, scale(viewBack(c), 0));
-        const tip: Vec3 = [0, 1, 2].map((k) => onAxis[k] + 5 * viewUp(c)[k]) as unknown as Vec3;
+        const tip: Vec3 = vecOf((k) => onAxis[k] + 5 * viewUp(c)[k]);
         const there = withProjection(c, 'perspective', pivot);
         const size = (v: ViewCamera) => project(v, PANE, onAxis).y - project(v, PANE, tip).y;
         expect(size(there)).toBeCloseTo(size(c), 6);

@@ -1,7 +1,7 @@
-import type { Vec3 } from '../math/vec3.ts';
+import { map3, type Vec3 } from '../math/vec3.ts';
 
 /** sRGB 0–1 of #rrggbb. */
-export const fromHex = (hex: string): Vec3 => [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16) / 255) as unknown as Vec3;
+export const fromHex = (hex: string): Vec3 => map3([1, 3, 5], (i) => parseInt(hex.slice(i, i + 2), 16) / 255);
 
 /** Muted colours of a printed chart, for parts that have none of their own; ordered so that neighbours in it differ in hue and lightness. */
 export const CHART_PALETTE: readonly Vec3[] = ['#c2a36b', '#7fa59c', '#a56a52', '#8b93a8', '#b6b38a', '#5f8196', '#b58f9f', '#7d8f6a'].map(

@@ -1,5 +1,6 @@
+import type { Point2 } from '../math/point2.ts';
 import { FULL_TURN, DRAWN_NEAR, DRAWN_NOTHING, ROUNDING } from '../tolerances.ts';
-import { boxOfCurves, type DrawnCurve, type Drawing, type LineKind, type Point2 } from './drawing.ts';
+import { boxOfCurves, type DrawnCurve, type Drawing, type LineKind } from './drawing.ts';
 import type { Stretch } from './view-chain.ts';
 import { DRAWN_PARALLEL } from '../tolerances.ts';
 

@@ -1,9 +1,10 @@
+import type { Point2 } from '../math/point2.ts';
 import { rotate, type Quaternion } from '../math/quaternion.ts';
 import { dot, type Vec3 } from '../math/vec3.ts';
 import { flatPointer, PAPER_SIZES, type DimensionSizes } from '../measure/flat-dimension.ts';
 import { flattenDimension, type DimensionView, type DrawnDimension } from '../measure/flatten-dimension.ts';
 import { placeLabels } from '../measure/place-labels.ts';
-import type { Drawing, DrawingDimension, Point2 } from './drawing.ts';
+import type { Drawing, DrawingDimension } from './drawing.ts';
 
 /** mm: lettering height of ISO 3098 in line group 0.5. */
 export const TEXT_ON_PAPER = 3.5;

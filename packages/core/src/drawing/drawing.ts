@@ -1,3 +1,4 @@
+import type { Point2 } from '../math/point2.ts';
 /** A drawing in the plane of a view: x to the right, y up, mm at true scale. */
 export interface Drawing {
   curves: DrawnCurve[];
@@ -18,7 +19,6 @@ export interface DrawingDimension {
 }
 
 export type LineKind = 'visible' | 'hidden' | 'smooth' | 'hatch';
-export type Point2 = readonly [number, number];
 
 export type DrawnCurve = { kind: LineKind } & (
   | { shape: 'line'; from: Point2; to: Point2 }

@@ -1,10 +1,10 @@
+import type { Point2 } from '../math/point2.ts';
 import { FACE_ON } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { fillLoops, fromPlane, type PlaneFrame } from '../section/mesh/cap-of-loops.ts';
 import type { CutBy } from '../section/mesh/cut-by-planes.ts';
 import type { Hatch } from '../section/drawing/hatch-patterns.ts';
 import { pointsAlong, type PlaneCurve } from '../section/curves/plane-curves.ts';
-import type { Point2 } from './drawing.ts';
 import type { ViewChain } from './view-chain.ts';
 
 /** What one plane cuts of one component, for the drawing. */

@@ -2,7 +2,7 @@ import { DRAWING_LEAST, ROUNDING } from '../tolerances.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { isMirrored, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { rotate, type Quaternion } from '../math/quaternion.ts';
-import { add, addScaled, dot, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { add, addScaled, dot, normalize, pointAt, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
 import { assembleDrawing } from './assemble-drawing.ts';
 import type { Drawing, LineKind } from './drawing.ts';
 import { cutChain } from '../section/mesh/cut-by-planes.ts';
@@ -146,9 +146,7 @@ function onExactOutline(p: Vec3, { faces }: PartGeometry, f: number, placement: 
   if (!face.origin || face.radius === undefined) return p;
   // The line of sight in the part's frame (placements are rigid, so the transpose takes it back).
   const m = placement;
-  const sight: Vec3 = normalize(
-    [0, 1, 2].map((k) => m[4 * k] * back[0] + m[4 * k + 1] * back[1] + m[4 * k + 2] * back[2]) as unknown as Vec3,
-  );
+  const sight: Vec3 = normalize(vecOf((k) => m[4 * k] * back[0] + m[4 * k + 1] * back[1] + m[4 * k + 2] * back[2]));
   if (face.surface === 'sphere') {
     const d = subtract(p, face.origin);
     const across = normalize(addScaled(d, sight, -dot(d, sight)));

@@ -1,5 +1,6 @@
+import type { Point2 } from '../math/point2.ts';
 import { FULL_TURN } from '../tolerances.ts';
-import type { Drawing, LineKind, Point2 } from './drawing.ts';
+import type { Drawing, LineKind } from './drawing.ts';
 
 /** A drawing's curves by kind of entity, as exchange formats want them: degrees for angles. */
 export interface PlainCurves {

@@ -1,5 +1,6 @@
+import type { Point2 } from '../math/point2.ts';
 import { FULL_TURN } from '../tolerances.ts';
-import { ISO_128_LINES, pointOnArc, type Drawing, type DrawingDimension, type DrawnCurve, type LineKind, type Point2 } from './drawing.ts';
+import { ISO_128_LINES, pointOnArc, type Drawing, type DrawingDimension, type DrawnCurve, type LineKind } from './drawing.ts';
 import { escapeXml, svgNumber as n, svgSheet, type SheetMap } from './svg-sheet.ts';
 
 export interface SheetOptions {

@@ -1,6 +1,6 @@
 import { BackSide, Ray, Vector3 } from 'three';
 import { ARC_STEP, BALL_SETTLED, BELOW_SURFACE } from '../tolerances.ts';
-import { addScaled, cross, distance, dot, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { addScaled, cross, distance, dot, length, normalize, pointAt, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
 import { meshDistance, nearestWithin, type SolidMesh } from './solid-mesh.ts';
 
 /** How thick the material is below a point of a surface, two ways; mm, in the mesh's frame. */
@@ -84,5 +84,5 @@ export function middleOf({ positions, indices }: SolidMesh, triangle: number): {
   const [p, q, r] = [0, 1, 2].map((k) => pointAt(positions, indices[3 * triangle + k]));
   const normal = cross(subtract(q, p), subtract(r, p));
   if (length(normal) === 0) return null;
-  return { point: [0, 1, 2].map((k) => (p[k] + q[k] + r[k]) / 3) as unknown as Vec3, normal: normalize(normal) };
+  return { point: vecOf((k) => (p[k] + q[k] + r[k]) / 3), normal: normalize(normal) };
 }

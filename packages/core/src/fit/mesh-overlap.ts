@@ -1,7 +1,7 @@
 import { DoubleSide, Ray, Vector3 } from 'three';
 import { boxDiagonal, boxSize, transformBox, type Box3 } from '../math/box3.ts';
 import { invertAffine, transformPoint, type Mat4 } from '../math/mat4.ts';
-import { addScaled, type Vec3 } from '../math/vec3.ts';
+import { addScaled, map3, vecOf, type Vec3 } from '../math/vec3.ts';
 import { meshDistance, type SolidMesh } from './solid-mesh.ts';
 
 /** What two meshes have in common, in A's frame. */
@@ -30,7 +30,7 @@ export function meshOverlap(a: SolidMesh, b: SolidMesh, toA: Mat4, rays = RAYS):
   const along = size.indexOf(Math.min(...size));
   const [p, q] = [(along + 1) % 3, (along + 2) % 3];
   const toB = invertAffine(toA);
-  const way = [0, 1, 2].map((k) => (k === along ? 1 : 0)) as unknown as Vec3;
+  const way = vecOf((k) => (k === along ? 1 : 0));
   // From outside of both.
   const before = boxDiagonal(a.box) + boxDiagonal(b.box);
   const cell = (size[p] * size[q]) / rays ** 2;
@@ -55,8 +55,8 @@ export function meshOverlap(a: SolidMesh, b: SolidMesh, toA: Mat4, rays = RAYS):
 }
 
 function commonBox(a: Box3, b: Box3): Box3 | null {
-  const min = a.min.map((x, k) => Math.max(x, b.min[k])) as unknown as Vec3;
-  const max = a.max.map((x, k) => Math.min(x, b.max[k])) as unknown as Vec3;
+  const min = map3(a.min, (x, k) => Math.max(x, b.min[k]));
+  const max = map3(a.max, (x, k) => Math.min(x, b.max[k]));
   return min.every((x, k) => x < max[k]) ? { min, max } : null;
 }
 

@@ -6,7 +6,7 @@ import { largestBall, thicknessAt } from './inscribed-ball.ts';
 import { wallAt, wallMap } from './wall-map.ts';
 import { IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { patchDistance } from '../math/patch-distance.ts';
-import { distance, pointAt, type Vec3 } from '../math/vec3.ts';
+import { distance, pointAt, vecOf, type Vec3 } from '../math/vec3.ts';
 
 const meshOf = (part: PartGeometry) => solidMesh(part.mesh, part.chordTolerance);
 
@@ -71,7 +71,7 @@ test('the gap of two meshes is that of all their triangles, whichever is asked f
   const triangles = (m: ReturnType<typeof meshOf>, t: Mat4): Vec3[] =>
     [...m.indices].map((i) => {
       const [x, y, z] = pointAt(m.positions, i);
-      return [0, 1, 2].map((r) => t[r] * x + t[4 + r] * y + t[8 + r] * z + t[12 + r]) as unknown as Vec3;
+      return vecOf((r) => t[r] * x + t[4 + r] * y + t[8 + r] * z + t[12 + r]);
     });
   let seed = 7;
   const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647;

@@ -1,7 +1,7 @@
 import { BOX_SNAP, LEVEL_TORUS, FULL_TURN, ROUNDING, TINY } from '../tolerances.ts';
 import { boxOfPoints, uniteBoxes, type Box3 } from '../math/box3.ts';
 import { distanceToSegment } from '../math/segment-distance.ts';
-import { addScaled, cross, dot, frameOf, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { addScaled, cross, dot, frameOf, length, map3, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import type { EdgeFacts, PartGeometry, SurfaceKind } from './part-geometry.ts';
 
 interface BoxInput extends Pick<PartGeometry, 'origin' | 'vertices' | 'faces' | 'edges' | 'chordTolerance'> {
@@ -51,8 +51,8 @@ function snapToVertices(box: Box3, vertices: Float64Array): Box3 {
   const size = Math.max(...subtract(box.max, box.min), TINY);
   const near = (a: number, b: number) => (Math.abs(a - b) < size * BOX_SNAP ? b : a);
   return {
-    min: box.min.map((x, k) => near(x, exact.min[k])) as unknown as Vec3,
-    max: box.max.map((x, k) => near(x, exact.max[k])) as unknown as Vec3,
+    min: map3(box.min, (x, k) => near(x, exact.min[k])),
+    max: map3(box.max, (x, k) => near(x, exact.max[k])),
   };
 }
 

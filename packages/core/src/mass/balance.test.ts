@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { normalize, type Vec3 } from '../math/vec3.ts';
+import { map3, normalize, type Vec3 } from '../math/vec3.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { aboutAxis, GRAVITY, groundPoints, hangingFrom, NoSupport, standingOn } from './balance.ts';
 import { afloat, NoBallast, neutralBallast, rightingArms, type Immersed } from './buoyancy.ts';
@@ -103,7 +103,12 @@ test('the smallest box about a turned block is the block, within one per cent; a
   const turned = rotationAbout(normalize([1, 2, 3]), 0.7);
   const many: number[] = [];
   for (let i = 0; i < 60_000; i++)
-    many.push(...rotate(turned, [10, 25, 60].map((side, k) => side * scattered(3 * i + k)) as unknown as Vec3));
+    many.push(
+      ...rotate(
+        turned,
+        map3([10, 25, 60], (side, k) => side * scattered(3 * i + k)),
+      ),
+    );
   const dense = orientedBox(many).size;
   expect(dense[0] * dense[1] * dense[2]).toBeLessThan(10 * 25 * 60 * 1.01);
   expect(dense[0] * dense[1] * dense[2]).toBeGreaterThan(10 * 25 * 60 * 0.99);

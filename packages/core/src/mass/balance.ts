@@ -1,5 +1,6 @@
+import type { Point2 } from '../math/point2.ts';
 import { addScaled, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import { convexHull2, type Point2 } from './convex-hull-2.ts';
+import { convexHull2 } from './convex-hull-2.ts';
 
 /** How something stands on its support. mm, rad. */
 export interface Standing {

@@ -1,7 +1,7 @@
 import { worstOf } from '../geometry/accuracy.ts';
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { transformPoint, determinant3, type Mat4 } from '../math/mat4.ts';
-import { dot, scale, type Vec3 } from '../math/vec3.ts';
+import { dot, map3, scale, type Vec3 } from '../math/vec3.ts';
 
 /** Rows of a symmetric tensor. */
 export type Matrix3 = readonly [Vec3, Vec3, Vec3];
@@ -9,7 +9,7 @@ export type Matrix3 = readonly [Vec3, Vec3, Vec3];
 /** Adds `weight`·(d²·1 − d·dᵀ): Steiner's parallel-axis term for a shift by `d`. */
 export function shiftedInertia(m: Matrix3, d: Vec3, weight: number): Matrix3 {
   const square = dot(d, d);
-  return m.map((row, i) => row.map((x, j) => x + weight * ((i === j ? square : 0) - d[i] * d[j])) as unknown as Vec3) as unknown as Matrix3;
+  return m.map((row, i) => map3(row, (x, j) => x + weight * ((i === j ? square : 0) - d[i] * d[j]))) as unknown as Matrix3;
 }
 
 /**

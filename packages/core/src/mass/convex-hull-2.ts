@@ -1,4 +1,4 @@
-export type Point2 = readonly [x: number, y: number];
+import type { Point2 } from '../math/point2.ts';
 
 const turn = (a: Point2, b: Point2, c: Point2): number => (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { addScaled, cross, dot, frameOf, normalize, type Vec3 } from '../math/vec3.ts';
+import { addScaled, cross, dot, frameOf, normalize, scale, type Vec3 } from '../math/vec3.ts';
 import type { BoundaryCurve } from './boundary-curve.ts';
 import { integrateFace, type ParametricSurface } from './face-integrals.ts';
 import { MOMENTS } from './line-sums.ts';
@@ -104,7 +104,7 @@ test('sphere, torus and frustum; about any point, and in a left-handed frame wit
       // A frustum of radii 5 and 2, 10 high: the slant opens downwards.
       const half = Math.atan(3 / 10);
       const slant = Math.hypot(3, 10);
-      const down = axis.map((x) => -x) as unknown as Vec3;
+      const down = scale(axis, -1);
       const base = at('plane', addScaled(origin, down, 10), down);
       const faces = [
         [at('cone', origin, down, 2, half), rectangle(0, TURN, 0, slant), 1],
@@ -114,7 +114,7 @@ test('sphere, torus and frustum; about any point, and in a left-handed frame wit
       const frustum = solid(faces, about);
       expect(frustum.volume / ((Math.PI * 10 * (25 + 10 + 4)) / 3)).toBeCloseTo(1, 11);
       // Mirrored in its own frame: the parameters run the other way round, and so does the normal.
-      const left: ParametricSurface = { ...base, y: base.y.map((c) => -c) as unknown as Vec3 };
+      const left: ParametricSurface = { ...base, y: scale(base.y, -1) };
       expect(integrateFace(left, [circle(5)], about).moments[0]).toBeCloseTo(-integrateFace(base, [circle(5)], about).moments[0], 8);
     }),
     { numRuns: 40 },

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { IDENTITY, type Mat4 } from '../math/mat4.ts';
-import type { Vec3 } from '../math/vec3.ts';
+import { vecOf } from '../math/vec3.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { placed } from '../testing/placed.ts';
 import { hollowsOf, overlapOf, type RayMesh } from './fill-rays.ts';
@@ -51,7 +51,7 @@ test('what rays tell of an overlap is within its bound: blocks anyhow to each ot
       const [one, other] = [block([a, b, c], IDENTITY), block([d, e, f], place)];
       const halves = [0, 1, 2].flatMap((k) =>
         [1, -1].map((sign) => ({
-          normal: [0, 1, 2].map((i) => (i === k ? sign : 0)) as unknown as Vec3,
+          normal: vecOf((i) => (i === k ? sign : 0)),
           constant: sign > 0 ? 0 : [a, b, c][k],
         })),
       );

@@ -1,6 +1,6 @@
 import { EMPTY_BOX, uniteBoxes, type Box3 } from '../math/box3.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
-import { pointAt, type Vec3 } from '../math/vec3.ts';
+import { map3, pointAt, type Vec3 } from '../math/vec3.ts';
 import { NEEDLE, type Needles } from './needles.ts';
 import { LAYER } from '../tolerances.ts';
 
@@ -197,8 +197,8 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
   const cell = longest / CELLS;
   // A cell of nothing all round, so that the flood goes round everything.
   const wide: Box3 = {
-    min: box.min.map((x) => x - 1.5 * cell) as unknown as Vec3,
-    max: box.max.map((x) => x + 1.5 * cell) as unknown as Vec3,
+    min: map3(box.min, (x) => x - 1.5 * cell),
+    max: map3(box.max, (x) => x + 1.5 * cell),
   };
   const rays = new Rays(wide, cell, 2);
   for (const mesh of meshes) rays.add(mesh);
@@ -259,7 +259,7 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
       [high[0], high[1], high[2]] = [Math.max(high[0], i), Math.max(high[1], j), Math.max(high[2], k)];
       for (const step of around) if (state[at + step] === SOLID) wall++;
     });
-    const place = (x: readonly number[], shift: number) => x.map((n, k) => wide.min[k] + (n + shift) * cell) as unknown as Vec3;
+    const place = (x: readonly number[], shift: number) => map3(x, (n, k) => wide.min[k] + (n + shift) * cell);
     hollows.push({
       volume: count * cell ** 3,
       centre: place(

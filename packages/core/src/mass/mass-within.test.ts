@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { IDENTITY, type Mat4 } from '../math/mat4.ts';
-import { normalize, type Vec3 } from '../math/vec3.ts';
+import { normalize, scale, type Vec3 } from '../math/vec3.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { placed } from '../testing/placed.ts';
 import { combineMass } from './combine-mass.ts';
@@ -43,9 +43,7 @@ test('the two sides of any plane make the whole, turned, mirrored and ten kilome
       const at = place as unknown as Mat4;
       const middle: Vec3 = [place[12], place[13], place[14]];
       const constant = offset - normal.reduce((sum, n, k) => sum + n * middle[k], 0);
-      const sides = [1, -1].map((s) =>
-        massWithin(block, at, [{ normal: normal.map((n) => s * n) as unknown as Vec3, constant: s * constant }]),
-      );
+      const sides = [1, -1].map((s) => massWithin(block, at, [{ normal: scale(normal, s), constant: s * constant }]));
       const both = combineMass(sides.filter((x) => x !== null))!;
       expect(both.volume / whole.volume).toBeCloseTo(1, far ? 7 : 10);
       const trace = (m: typeof both) => m.inertia[0][0] + m.inertia[1][1] + m.inertia[2][2];

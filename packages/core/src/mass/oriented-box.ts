@@ -1,8 +1,9 @@
+import type { Point2 } from '../math/point2.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { boxOfPoints, type Box3 } from '../math/box3.ts';
-import { addScaled, cross, dot, frameOf, normalize, scale, type Vec3 } from '../math/vec3.ts';
+import { addScaled, cross, dot, frameOf, map3, normalize, scale, type Vec3 } from '../math/vec3.ts';
 import { ALONG_AXIS } from '../tolerances.ts';
-import { convexHull2, type Point2 } from './convex-hull-2.ts';
+import { convexHull2 } from './convex-hull-2.ts';
 
 /** A box with axes of its own. mm */
 export interface OrientedBox {
@@ -180,6 +181,6 @@ function boxAcross(points: ArrayLike<number>, axis: Vec3, angle: number): Orient
   return {
     centre: spans.reduce<Vec3>((sum, { a, low, high }) => addScaled(sum, a, (low + high) / 2), [0, 0, 0]),
     axes: [x, y, cross(x, y)],
-    size: spans.map(({ low, high }) => high - low) as unknown as Vec3,
+    size: map3(spans, ({ low, high }) => high - low),
   };
 }

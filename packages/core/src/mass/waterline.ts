@@ -1,6 +1,6 @@
 import { isMirrored, transformPoint } from '../math/mat4.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { addScaled, cross, dot, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { addScaled, cross, dot, length, normalize, pointAt, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
 import { FLOATS_WITHIN, LAYER, TINY } from '../tolerances.ts';
 import type { RayMesh } from './fill-rays.ts';
 import { NEEDLE, type Needles } from './needles.ts';
@@ -94,7 +94,7 @@ export class Hull {
       draught: height - lowest,
       freeboard: highest - height,
       displaced: found.volume,
-      centreOfBuoyancy: [0, 1, 2].map((k) => this.base[k] + centre[k]) as unknown as Vec3,
+      centreOfBuoyancy: vecOf((k) => this.base[k] + centre[k]),
       waterplane: found.waterplane,
     };
   }

@@ -1,7 +1,7 @@
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { determinant3, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { symmetricEigen } from '../math/eigen.ts';
-import type { Vec3 } from '../math/vec3.ts';
+import { map3, subtract, type Vec3 } from '../math/vec3.ts';
 import type { ReferenceSystem } from '../measure/reference-system.ts';
 import { combineMass, placeMass, shiftedInertia, turnedInertia, type Matrix3 } from './combine-mass.ts';
 
@@ -136,16 +136,16 @@ function principalOf({ inertia, volume: mass }: MassFigures): Pick<Weight, 'prin
   const moments = values as unknown as Vec3;
   return {
     principal: { moments, axes: vectors as unknown as Weight['principal']['axes'] },
-    radiiOfGyration: moments.map((m) => Math.sqrt(Math.max(0, m) / mass)) as unknown as Vec3,
+    radiiOfGyration: map3(moments, (m) => Math.sqrt(Math.max(0, m) / mass)),
   };
 }
 
 /** The tensor of inertia about the origin of a system, in its axes: Steiner's shift, then R·I·Rᵀ. kg·mm² */
 export function inertiaIn({ inertia, mass, centreOfGravity }: Weight, { origin, x, y, z }: ReferenceSystem): Matrix3 {
-  const away = centreOfGravity.map((c, k) => c - origin[k]) as unknown as Vec3;
+  const away = subtract(centreOfGravity, origin);
   return turnedInertia(shiftedInertia(inertia, away, mass), [x, y, z]);
 }
 
 /** Half axes of the ellipsoid of even density that has these principal moments: a² = 5 (I₂ + I₃ − I₁)/(2 m). mm */
 export const ellipsoidOf = ({ mass, principal: { moments } }: Weight): Vec3 =>
-  moments.map((m) => Math.sqrt(Math.max(0, (5 * (moments[0] + moments[1] + moments[2] - 2 * m)) / (2 * mass)))) as unknown as Vec3;
+  map3(moments, (m) => Math.sqrt(Math.max(0, (5 * (moments[0] + moments[1] + moments[2] - 2 * m)) / (2 * mass))));

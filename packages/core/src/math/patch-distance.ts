@@ -1,4 +1,4 @@
-import { add, addScaled, cross, distance, dot, scale, subtract, type Vec3 } from './vec3.ts';
+import { add, addScaled, cross, distance, dot, scale, subtract, vecOf, type Vec3 } from './vec3.ts';
 
 const clamp = (x: number): number => Math.max(0, Math.min(1, x));
 
@@ -91,7 +91,7 @@ export function patchDistance(a: Patch, b: Patch): NearestPair | null {
 function branchOf(pieces: Piece[]): Branch {
   const bound = (take: 'min' | 'max', k: number) =>
     pieces.reduce((m, p) => (take === 'min' ? Math.min(m, p.min[k]) : Math.max(m, p.max[k])), take === 'min' ? Infinity : -Infinity);
-  const [min, max] = (['min', 'max'] as const).map((take) => [0, 1, 2].map((k) => bound(take, k)) as unknown as Vec3);
+  const [min, max] = (['min', 'max'] as const).map((take) => vecOf((k) => bound(take, k)));
   if (pieces.length <= FEW) return { min, max, halves: [], pieces };
   const k = [0, 1, 2].reduce((longest, i) => (max[i] - min[i] > max[longest] - min[longest] ? i : longest), 0);
   const sorted = [...pieces].sort((p, q) => p.min[k] + p.max[k] - q.min[k] - q.max[k]);
@@ -104,8 +104,8 @@ const sizeOf = ({ min, max }: Boxed): number => Math.max(max[0] - min[0], max[1]
 function piecesOf(patch: Patch): Piece[] {
   const piece = (corners: readonly Vec3[]): Piece => ({
     corners,
-    min: [0, 1, 2].map((k) => Math.min(...corners.map((c) => c[k]))) as unknown as Vec3,
-    max: [0, 1, 2].map((k) => Math.max(...corners.map((c) => c[k]))) as unknown as Vec3,
+    min: vecOf((k) => Math.min(...corners.map((c) => c[k]))),
+    max: vecOf((k) => Math.max(...corners.map((c) => c[k]))),
   });
   if ('triangles' in patch)
     return Array.from({ length: Math.floor(patch.triangles.length / 3) }, (_, i) => piece(patch.triangles.slice(3 * i, 3 * i + 3)));

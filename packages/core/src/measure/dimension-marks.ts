@@ -1,5 +1,5 @@
+import type { Point2 } from '../math/point2.ts';
 import { pixelSizeAt, project, towardsEye, viewRight, viewUp, type Pane, type ViewCamera } from '../camera/view-camera.ts';
-import type { Point2 } from '../drawing/drawing.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { flatPointer, SCREEN_SIZES, type DimensionSizes } from './flat-dimension.ts';
 import { flattenDimension, type DimensionView, type DrawnDimension } from './flatten-dimension.ts';

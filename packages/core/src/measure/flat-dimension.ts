@@ -1,4 +1,4 @@
-import type { Point2 } from '../drawing/drawing.ts';
+import type { Point2 } from '../math/point2.ts';
 
 /** Sizes of a dimension, in the units it is drawn in: px, or mm of the drawing. */
 export interface DimensionSizes {

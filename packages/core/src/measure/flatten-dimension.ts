@@ -1,4 +1,4 @@
-import type { Point2 } from '../drawing/drawing.ts';
+import type { Point2 } from '../math/point2.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { arcOfAngle, endsOfRound, type DimensionShape } from './dimension-shape.ts';
 import {

@@ -3,7 +3,7 @@ import path from 'node:path';
 import fc from 'fast-check';
 import type { Fact } from '../facts/describe-pick.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { add, distance, dot, normalize, scale, type Vec3 } from '../math/vec3.ts';
+import { add, distance, dot, normalize, scale, vecOf, type Vec3 } from '../math/vec3.ts';
 import { measurePair, PAIR_RULES } from './measure-pair.ts';
 import type { MeasuredShape, Shape } from './measured-shape.ts';
 import { measuringTable } from './measuring-table.ts';
@@ -284,7 +284,7 @@ test('a distance of points, lines and spheres is never greater than that of any 
       const { lead } = measurePair(a, b);
       if (lead!.value.kind !== 'length') return;
       const [p, q] = [on(a, s / 20), on(b, t / 20)];
-      const d = [0, 1, 2].map((k) => p[k] - q[k]) as unknown as Vec3;
+      const d = vecOf((k) => p[k] - q[k]);
       expect(numberOf(lead!)).toBeLessThanOrEqual(Math.sqrt(dot(d, d)) + 1e-9);
     }),
   );

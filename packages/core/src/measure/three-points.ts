@@ -1,5 +1,5 @@
 import type { Fact } from '../facts/describe-pick.ts';
-import { cross, distance, dot, length, normalize, subtract, type Vec3 } from '../math/vec3.ts';
+import { cross, distance, dot, length, normalize, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
 import { ROUNDING } from '../tolerances.ts';
 import type { DimensionShape } from './dimension-shape.ts';
 import { at, fact } from './pair-rule.ts';
@@ -22,7 +22,10 @@ export function measureThreePoints(a: Vec3, b: Vec3, c: Vec3): { lead: Fact; row
 /** The circumcircle of a triangle, from a corner and the two sides that leave it (E. W. Weisstein, MathWorld, “Circumcenter”, in vectors). */
 function circleRows(b: Vec3, p: Vec3, q: Vec3, n: Vec3): Fact[] {
   const [pp, qq, nn] = [dot(p, p), dot(q, q), dot(n, n)];
-  const side = cross([0, 1, 2].map((k) => pp * q[k] - qq * p[k]) as unknown as Vec3, n);
-  const centre = [0, 1, 2].map((k) => b[k] + side[k] / (2 * nn)) as unknown as Vec3;
+  const side = cross(
+    vecOf((k) => pp * q[k] - qq * p[k]),
+    n,
+  );
+  const centre = vecOf((k) => b[k] + side[k] / (2 * nn));
   return [fact('Circle through them', 'length', 2 * distance(centre, b), undefined, 'Ø'), at('– centre', centre)];
 }

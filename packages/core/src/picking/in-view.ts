@@ -1,6 +1,6 @@
 import { project, type Pane, type ViewCamera } from '../camera/view-camera.ts';
 import { transformPoint } from '../math/mat4.ts';
-import { add, pointAt, type Vec3 } from '../math/vec3.ts';
+import { add, map3, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { PickHit, PickOptions, PickScene } from './pick-scene.ts';
 
 /* What can be pointed at in a view, for those who point with keys. */
@@ -44,7 +44,7 @@ export function boundsInView(scene: PickScene, camera: ViewCamera, pane: Pane, f
     const [from, to] = [geometry.lines.start[index], geometry.lines.start[index + 1]];
     // Of an edge of two points its middle, else its points.
     const drawn = Array.from({ length: to - from }, (_, i) => add(pointAt(geometry.lines.positions, from + i), geometry.origin));
-    const tried = drawn.length === 2 ? [drawn[0].map((a, k) => (a + drawn[1][k]) / 2) as unknown as Vec3] : drawn.slice(1, -1);
+    const tried = drawn.length === 2 ? [map3(drawn[0], (a, k) => (a + drawn[1][k]) / 2)] : drawn.slice(1, -1);
     for (const point of tried) note('edge', index, transformPoint(placement, point));
     for (const v of vertices)
       if (!scene.isJoint(face.component, v)) note('vertex', v, transformPoint(placement, pointAt(geometry.vertices, v)));

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { cross, normalize, type Vec3 } from '../math/vec3.ts';
+import { cross, normalize, vecOf, type Vec3 } from '../math/vec3.ts';
 import { recogniseSurface } from './recognise-surface.ts';
 
 describe('analytic shapes found in samples', () => {
@@ -23,7 +23,7 @@ describe('analytic shapes found in samples', () => {
     const at = (u: number, v: number) => {
       const [r, h, out, up] = profile(v);
       const [c, s] = [Math.cos(2 * u), Math.sin(2 * u)];
-      const mix = (a: number, b: number): Vec3 => [0, 1, 2].map((k) => a * (c * f.x[k] + s * f.y[k]) + b * f.z[k]) as unknown as Vec3;
+      const mix = (a: number, b: number): Vec3 => vecOf((k) => a * (c * f.x[k] + s * f.y[k]) + b * f.z[k]);
       return { point: mix(r, h), normal: mix(out, up) };
     };
     const all = grid.map(([u, v]) => at(u, v));

@@ -4,7 +4,7 @@ import { fromOf, type Reference } from './reference.ts';
 import { anything, label, listOf, vector } from '../model/described.ts';
 import { isValues } from '../tables/own.ts';
 import { boxSize, type Box3 } from '../math/box3.ts';
-import { add, addScaled, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { add, addScaled, cross, dot, length, map3, normalize, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
 
 /** A plane of one's own: where it is and how large it is drawn. */
 export interface ReferencePlane {
@@ -141,11 +141,10 @@ const TURNS = [
 export function checkEnvelope(model: Box3, envelope: Envelope): EnvelopeCheck {
   const size = boxSize(model);
   const { at } = envelope;
-  const asPlaced = [0, 1, 2].map((k) =>
+  const asPlaced = vecOf((k) =>
     at ? Math.min(model.min[k] - at[k], at[k] + envelope.size[k] - model.max[k]) : envelope.size[k] - size[k],
-  ) as unknown as Vec3;
-  const spareOf = (turn: readonly [number, number, number]): Vec3 =>
-    turn.map((side, k) => envelope.size[side] - size[k]) as unknown as Vec3;
+  );
+  const spareOf = (turn: readonly [number, number, number]): Vec3 => map3(turn, (side, k) => envelope.size[side] - size[k]);
   const best = TURNS.reduce<(typeof TURNS)[number]>(
     (b, t) => (Math.min(...spareOf(t)) > Math.min(...spareOf(b)) + ROUNDING ? t : b),
     TURNS[0],

@@ -1,6 +1,6 @@
 import { TINY } from '../tolerances.ts';
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
-import { distance, dot, pointAt, type Vec3 } from '../math/vec3.ts';
+import { distance, dot, pointAt, vecOf, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
 import { isValues } from '../tables/own.ts';
 import { readSnap, type Snap } from '../snaps/snap.ts';
@@ -243,7 +243,7 @@ function fingerprintOfBody(part: PartGeometry, index: number): Fingerprint {
   const { faces } = part.bodies[index];
   const size = faces.reduce((sum, f) => sum + part.faces[f].area, 0);
   const middles = faces.map((f) => middleOfFace(part, f));
-  const position = [0, 1, 2].map((k) => middles.reduce((sum, m) => sum + m[k], 0) / Math.max(1, faces.length)) as unknown as Vec3;
+  const position = vecOf((k) => middles.reduce((sum, m) => sum + m[k], 0) / Math.max(1, faces.length));
   return { shape: 'body', size, position };
 }
 

@@ -1,6 +1,6 @@
+import type { Point2 } from '../math/point2.ts';
 import { ALMOST_ALONG } from '../tolerances.ts';
 import { project, towardsEye, viewRay, type Pane, type ViewCamera } from '../camera/view-camera.ts';
-import type { Point2 } from '../drawing/drawing.ts';
 import { addScaled, dot, subtract, type Vec3 } from '../math/vec3.ts';
 import type { PickHit } from '../picking/pick-scene.ts';
 import { fromPlane, isWithinLoops, planeFrame, toPlane } from './mesh/cap-of-loops.ts';

@@ -1,5 +1,5 @@
+import type { Point2 } from '../math/point2.ts';
 import { ROUNDING, TINY } from '../tolerances.ts';
-import type { Point2 } from '../drawing/drawing.ts';
 
 /** Figures of a cut face in its own plane; x and y as the plane's axes, mm. */
 export interface SectionProperties {

@@ -3,7 +3,7 @@ import { DEFAULT_LENS, project } from '../camera/view-camera.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { IDENTITY } from '../math/mat4.ts';
 import { lookFrom } from '../math/quaternion.ts';
-import { cross, distance, dot, length, normalize, subtract, type Vec3 } from '../math/vec3.ts';
+import { addScaled, cross, distance, dot, length, normalize, subtract, type Vec3 } from '../math/vec3.ts';
 import { buildPartBvh, PickScene } from '../picking/pick-scene.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { cylinderPart, spherePart } from '../testing/round-parts.ts';
@@ -130,7 +130,7 @@ test('a point of a cone is the foot on it: square to its generating line', () =>
         const r = 20 + h * Math.tan(semiAngle);
         const normal: Vec3 = [Math.cos(semiAngle) * Math.cos(turn), Math.cos(semiAngle) * Math.sin(turn), -Math.sin(semiAngle)];
         const exact: Vec3 = [1 + r * Math.cos(turn), 2 + r * Math.sin(turn), 3 + h];
-        const near = exact.map((x, k) => x - 0.05 * normal[k]) as unknown as Vec3;
+        const near = addScaled(exact, normal, -0.05);
         expect(distance(pointOnFace(part, wall, near).at, exact)).toBeLessThan(1e-9);
       },
     ),

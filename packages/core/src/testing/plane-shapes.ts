@@ -1,5 +1,5 @@
+import type { Point2 } from '../math/point2.ts';
 import { IDENTITY, multiply, type Mat4 } from '../math/mat4.ts';
-import type { Point2 } from '../drawing/drawing.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { buildPartBvh } from '../picking/pick-scene.ts';
 import type { CutInput } from '../section/mesh/cut-components.ts';

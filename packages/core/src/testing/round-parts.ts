@@ -1,5 +1,5 @@
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
-import type { Vec3 } from '../math/vec3.ts';
+import { scale, type Vec3 } from '../math/vec3.ts';
 
 interface Face {
   facts: Partial<FaceFacts> & Pick<FaceFacts, 'surface'>;
@@ -106,7 +106,7 @@ export function spherePart(r: number): PartGeometry {
       if (j > 0) triangles.push(a, b, c);
       if (j < rows - 1) triangles.push(a, c, d);
     }
-  const points = normals.map((n) => n.map((x) => x * r) as unknown as Vec3);
+  const points = normals.map((n) => scale(n, r));
   return partOf([{ facts: { surface: 'sphere', origin: [0, 0, 0], radius: r }, points, normals, triangles }], [], {
     min: [-r, -r, -r],
     max: [r, r, r],

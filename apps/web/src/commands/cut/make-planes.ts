@@ -1,4 +1,5 @@
 import {
+  addScaled,
   boxCentre,
   boxPlanes,
   boxSize,
@@ -6,14 +7,15 @@ import {
   planeThroughAxis,
   quarterPlanes,
   removedSide,
+  shortLength,
   slabPlanes,
   squareOn,
+  vecOf,
   viewBack,
   type Box3,
   type PlanePlace,
   type SectionPlane,
   type Vec3,
-  shortLength,
 } from '@bathyscope/core';
 import { referenceTo } from '../../workspace/references.ts';
 import { shownBox } from '../../workspace/shown.ts';
@@ -28,7 +30,7 @@ import { flushNow, sectionNow } from '../../workspace/section-now.ts';
 
 export const middle = (ws: Workspace): Vec3 => boxCentre(shownBox(ws));
 export const AXES = ['X', 'Y', 'Z'] as const;
-export const axisVector = (k: number): Vec3 => [0, 1, 2].map((i) => (i === k ? 1 : 0)) as unknown as Vec3;
+export const axisVector = (k: number): Vec3 => vecOf((i) => (i === k ? 1 : 0));
 
 /** The removed side faces the eye, so that the cut is seen at once. */
 export const towardsEye = (ws: Workspace, d: Vec3): Vec3 => {
@@ -56,7 +58,7 @@ export function askSlab(ws: Workspace): void {
   const inHand = planeInHand(ws);
   const k = [0, 1, 2].reduce((best, i) => (Math.abs(back[i]) > Math.abs(back[best]) ? i : best), 0);
   const around: PlanePlace = inHand
-    ? { origin: inHand.origin.map((x, i) => x + inHand.normal[i] * inHand.offset) as unknown as Vec3, normal: inHand.normal }
+    ? { origin: addScaled(inHand.origin, inHand.normal, inHand.offset), normal: inHand.normal }
     : { origin: boxCentre(box), normal: towardsEye(ws, axisVector(k)) };
   const thickness = Number((Math.max(...boxSize(box)) * SLAB_SHARE).toPrecision(2));
   ws.ask.getState().ask({
@@ -136,9 +138,5 @@ export function cutToFace(ws: Workspace, item: Picked): Inverse | void {
   const planar = directionOf(ws, item);
   const point = item.point ?? planar?.origin ?? middle(ws);
   const facing = planar?.kind === 'normal' ? towardsEye(ws, planar.direction) : viewBack(activePane(ws).camera);
-  return addPlane(
-    ws,
-    { origin: point.map((x, k) => x + facing[k] * Math.max(BEFORE_FACE, 4 * flushNow(ws))) as unknown as Vec3, normal: facing },
-    'line of sight',
-  );
+  return addPlane(ws, { origin: addScaled(point, facing, Math.max(BEFORE_FACE, 4 * flushNow(ws))), normal: facing }, 'line of sight');
 }

@@ -8,7 +8,7 @@ import {
   type SectionPlane,
 } from '@bathyscope/core';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
-import { checkExact } from '../../scene/section/exact-cuts.ts';
+import { checkExact } from '../../workspace/cutting/exact-cuts.ts';
 import { foundAgain } from '../../workspace/cut-picks.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import {

@@ -21,8 +21,7 @@ import { abandonSection } from '../cut/section-changes.ts';
 import { stopSweep } from '../cut/section-sweep.ts';
 import { stopTour } from '../keep/tour.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+import { capital } from '../../ui/capital.ts';
 
 export const EDIT_COMMANDS: Command[] = [
   {

@@ -1,6 +1,8 @@
 import {
   acrossEdge,
+  ALONG_AXIS,
   dot,
+  map3,
   normalAt,
   pointAt,
   scale,
@@ -11,7 +13,6 @@ import {
   type PlacedPick,
   type Vec3,
   type ViewCamera,
-  ALONG_AXIS,
 } from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
@@ -147,7 +148,7 @@ const modelHinge = (axis: 'X' | 'Y' | 'Z'): Command => ({
   run: (ws) =>
     startHinge(ws, {
       origin: ws.camera.getState().pivot,
-      axis: ['X', 'Y', 'Z'].map((a) => (a === axis ? 1 : 0)) as unknown as Vec3,
+      axis: map3(['X', 'Y', 'Z'], (a) => (a === axis ? 1 : 0)),
       name: `the model’s ${axis}`,
     }),
 });

@@ -1,4 +1,4 @@
-import { directionOfPick, fromPlane, normalAt, type PickDirection, type PlacedPick, type Vec3 } from '@bathyscope/core';
+import { directionOfPick, fromPlane, normalAt, vecOf, type PickDirection, type PlacedPick } from '@bathyscope/core';
 import { cutOfPick } from '../../workspace/cut-picks.ts';
 import { datumOf } from '../../workspace/datums.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
@@ -27,7 +27,7 @@ export function cutDirection(ws: Workspace, item: Picked): PickDirection | null 
   return {
     kind: 'along',
     origin: item.point,
-    direction: [0, 1, 2].map((k) => (frame.u[k] * dx + frame.v[k] * dy) / length) as unknown as Vec3,
+    direction: vecOf((k) => (frame.u[k] * dx + frame.v[k] * dy) / length),
   };
 }
 

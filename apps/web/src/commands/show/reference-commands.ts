@@ -6,11 +6,12 @@ import {
   offsetPlane,
   planeThroughPoints,
   pointAt,
+  shortLength,
   transformPoint,
+  vecOf,
   type Reference,
   type ReferenceGeometry,
   type Vec3,
-  shortLength,
 } from '@bathyscope/core';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
@@ -247,7 +248,7 @@ export const REFERENCE_COMMANDS: Command[] = [
       if (envelope) return toggleReference(ws, 'envelope', 'envelope');
       const box = shownBox(ws);
       // Round numbers that just hold it.
-      const size = [0, 1, 2].map((k) => Math.ceil((box.max[k] - box.min[k]) / 10) * 10) as unknown as Vec3;
+      const size = vecOf((k) => Math.ceil((box.max[k] - box.min[k]) / 10) * 10);
       return changeReferences(ws, 'envelope', { envelope: { size, at: null }, shown: [...shown, 'envelope'] });
     },
   },

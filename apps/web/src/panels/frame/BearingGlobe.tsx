@@ -2,21 +2,23 @@ import {
   cross,
   dot,
   orbitFree,
-  PIPS,
   pipDirection,
   pipKind,
   pipName,
   pipOf,
+  PIPS,
   roll,
   rotate,
-  turnAbout,
   rotationAbout,
+  ROUNDING,
+  scale,
+  TINY,
+  turnAbout,
+  vecOf,
   type ModelFrame,
   type Pip,
   type Quaternion,
   type Vec3,
-  ROUNDING,
-  TINY,
 } from '@bathyscope/core';
 import { House, RotateCcw, RotateCw } from 'lucide-react';
 import { useRef, type PointerEvent as ReactPointer } from 'react';
@@ -242,9 +244,7 @@ const STEPS = 48;
 function Graticule({ q, frame }: { q: Quaternion; frame: ModelFrame }) {
   const circle = (point: (a: number) => Vec3) => pathOf(q, point, SPHERE - 0.5, true);
   const on = (a: number, lat: number): Vec3 =>
-    [0, 1, 2].map(
-      (k) => Math.cos(lat) * (Math.cos(a) * frame.right[k] + Math.sin(a) * frame.front[k]) + Math.sin(lat) * frame.up[k],
-    ) as unknown as Vec3;
+    vecOf((k) => Math.cos(lat) * (Math.cos(a) * frame.right[k] + Math.sin(a) * frame.front[k]) + Math.sin(lat) * frame.up[k]);
   const lines = [
     ...[-Math.PI / 4, 0, Math.PI / 4].map((lat) => circle((a) => on(a, lat))),
     ...[0, Math.PI / 4, Math.PI / 2, (3 * Math.PI) / 4].map((lon) => circle((a) => on(lon, a))),
@@ -282,7 +282,7 @@ function Ring({ name, axis, colour, q, front }: { name: string; axis: Vec3; colo
           [1, 0, 0],
           [0, 1, 0],
         ];
-  const point = (a: number): Vec3 => [0, 1, 2].map((k) => Math.cos(a) * u[k] + Math.sin(a) * v[k]) as unknown as Vec3;
+  const point = (a: number): Vec3 => vecOf((k) => Math.cos(a) * u[k] + Math.sin(a) * v[k]);
   const turn = useDrag((dx, dy, from, to) => {
     const back = rotate(q, [0, 0, 1]);
     const facing = dot(axis, back);
@@ -315,7 +315,7 @@ function Ring({ name, axis, colour, q, front }: { name: string; axis: Vec3; colo
 /** Each letter sits on the half of its ring that faces the eye, where it is furthest from the lettered pips and near its own side. */
 function letterPlace(q: Quaternion, point: (a: number) => Vec3, name: string): Seen {
   const side = { X: [0, 1], Y: [1, 0], Z: [-1, 0] }[name]!;
-  const faces = AXES.flatMap(([, axis]) => [axis, axis.map((x) => -x) as unknown as Vec3])
+  const faces = AXES.flatMap(([, axis]) => [axis, scale(axis, -1)])
     .map((v) => seen(q, v, SPHERE))
     .filter((p) => p.front);
   let best = seen(q, point(0), RING);

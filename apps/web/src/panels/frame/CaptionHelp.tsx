@@ -7,6 +7,7 @@ import { isUncut, sectionNow } from '../../workspace/section-now.ts';
 import { visiblePaths } from '../../workspace/shown.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { capital } from '../../ui/capital.ts';
 
 const DEGREES = 180 / Math.PI;
 /** Opening angle from which straight parts look bent towards the edges. */
@@ -61,7 +62,7 @@ export function CaptionHelp({ pane }: { pane: PaneState }) {
         anchor={{ to: 'top start', gap: 6 }}
         className="z-40 max-w-80 rounded-md border border-line bg-panel px-2.5 py-1.5 text-[12.5px] text-ink shadow-card"
       >
-        {said.charAt(0).toUpperCase() + said.slice(1)}.
+        {capital(said)}.
       </PopoverPanel>
     </Popover>
   );

@@ -9,8 +9,7 @@ import { ACTION_NAMES, GESTURES } from '../../state/gestures.ts';
 import { SearchField } from '../../ui/SearchField.tsx';
 import { Window } from '../../ui/Window.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+import { capital } from '../../ui/capital.ts';
 
 const TOUCH: [string, string][] = [
   ['Touch: one finger', 'Orbit'],

@@ -12,6 +12,7 @@ import { EmptyNote, ScaleBar } from './PaneNotes.tsx';
 import { Status } from './Status.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
+import { capital } from '../../ui/capital.ts';
 
 /** What floats over the scene: captions and borders of the panes, the box being drawn, the mode in force, pinned commands. */
 export function SceneOverlays() {
@@ -25,8 +26,6 @@ export function SceneOverlays() {
     </>
   );
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function captionOf(pane: PaneState, upAxis: UpAxis, several: boolean): string {
   const name = viewName(pane.camera.orientation, FRAMES[upAxis]);

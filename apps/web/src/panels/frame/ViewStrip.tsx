@@ -20,6 +20,7 @@ import { ViewPicture } from '../views/ViewPicture.tsx';
 import { modelFrame } from '../../workspace/panes.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 import { allPresets } from '../../workspace/styles.ts';
+import { capital } from '../../ui/capital.ts';
 
 /** The view pad, ways back to the model, the saved views, and what the mouse does now: always in sight. */
 export function ViewStrip() {
@@ -48,7 +49,6 @@ export function ViewStrip() {
 
 /** Corner marks of the isometrics: which corner the eye is at. */
 const CORNERS: Record<string, string> = { KeyQ: '◤', KeyE: '◥', KeyZ: '◣', KeyC: '◢' };
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Nine views as an unfolded projection, by the place of their keys. */
 function ViewPad() {

@@ -1,4 +1,4 @@
-import { densityText, massText, readQuantity, type Vec3 } from '@bathyscope/core';
+import { densityText, map3, massText, readQuantity, type Vec3 } from '@bathyscope/core';
 import { memo, useState } from 'react';
 import { useStore } from 'zustand';
 import { giveMaterial, giveToComponents, openEdges, typeMass } from '../../workspace/weights.ts';
@@ -116,7 +116,7 @@ function TypeMass({ part: { part, name }, done }: { part: PartWeight; done: () =
     const read = given ? at.map(millimetres) : [];
     const wrong = read.find((r) => 'wrong' in r);
     if (wrong && 'wrong' in wrong) return setSaid(wrong.wrong);
-    const point = given ? (read.map((r) => ('value' in r ? r.value : 0)) as unknown as Vec3) : null;
+    const point = given ? map3(read, (r) => ('value' in r ? r.value : 0)) : null;
     const isOutside = point && box && point.some((x, k) => x < box.min[k] || x > box.max[k]);
     if (isOutside && !anyway) {
       setSaid(null);

@@ -1,4 +1,4 @@
-import { FIXED_NAMES, FIXED_REFERENCES, scale, squareOn, type Vec3, ROUNDING } from '@bathyscope/core';
+import { FIXED_NAMES, FIXED_REFERENCES, map3, ROUNDING, scale, squareOn, type Vec3 } from '@bathyscope/core';
 import { ChevronRight, DoorOpen, Eye, EyeOff, MousePointerClick, Scan, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
@@ -161,7 +161,7 @@ function EnvelopeFields() {
   const envelope = useStore(ws.reference, (s) => s.envelope)!;
   useStore(ws.visibility, (s) => s.states);
   const setSize = (k: number, value: number) =>
-    ws.reference.setState({ envelope: { ...envelope, size: envelope.size.map((x, i) => (i === k ? value : x)) as unknown as Vec3 } });
+    ws.reference.setState({ envelope: { ...envelope, size: map3(envelope.size, (x, i) => (i === k ? value : x)) } });
   const verdict = envelopeVerdict(ws);
   return (
     <div className="mt-1 px-3 text-[13px]">

@@ -21,12 +21,14 @@ import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { type BestCut, type PlaneCut } from '../../state/cut-store.ts';
-import { ASKED_ALONE } from '../../scene/section/exact-cuts.ts';
+import { ASKED_ALONE } from '../../workspace/cutting/exact-cuts.ts';
 import { cssColour } from '../parts/part-colour.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { useUnits } from '../use-units.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { figuresOf } from '../../workspace/cuts.ts';
+import { capital } from '../../ui/capital.ts';
+import { askExactCut } from '../../workspace/cutting/cutting.ts';
 
 /** The figures of what each plane cuts, of all of it or of one component. */
 export const CutFigures = memo(function CutFigures() {
@@ -44,7 +46,7 @@ export const CutFigures = memo(function CutFigures() {
         <button
           type="button"
           className="mt-1 w-full rounded border border-border px-2 py-1 text-[13px] hover:bg-hover"
-          onClick={() => ws.scene.getState().scene?.section.askExact()}
+          onClick={() => askExactCut(ws)}
         >
           Ask for the exact cut of all {shown.reduce((n, m) => n + m.cuts.length, 0)}
         </button>
@@ -169,7 +171,7 @@ function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
       {mesh.length < figures.length && `${mesh.length} of ${figures.length} `}
       <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber">from mesh</span> outlines within{' '}
       {formatQuantity(within, 'length', unit).text} {unit}, areas within {figureText({ kind: 'area', value: areas }, null, unit)}.
-      {notes.length > 0 && ` ${notes.map((n) => n.charAt(0).toUpperCase() + n.slice(1)).join('; ')}.`}
+      {notes.length > 0 && ` ${notes.map(capital).join('; ')}.`}
     </p>
   );
 }

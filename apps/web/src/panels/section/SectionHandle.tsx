@@ -1,5 +1,6 @@
 import {
   addScaled,
+  ALONG_AXIS,
   boxCentre,
   cross,
   dot,
@@ -14,7 +15,6 @@ import {
   type SectionPlane,
   type Vec3,
   type ViewCamera,
-  ALONG_AXIS,
 } from '@bathyscope/core';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
@@ -76,7 +76,7 @@ function placeHandle(ws: Workspace, plane: SectionPlane, camera: ViewCamera, siz
   const seen = Math.hypot(dx, dy);
   const towards = Math.sign(dot(normal, viewBack(camera))) || 1;
   const right = rotate(camera.orientation, [1, 0, 0]);
-  const level = subtract(right, normal.map((x) => x * dot(right, normal)) as unknown as Vec3);
+  const level = addScaled(right, normal, -dot(right, normal));
   const u = length(level) > 1e-3 ? normalize(level) : normalize(cross(normal, viewBack(camera)));
   const flat = seen < FORESHORTENED;
   return {

@@ -16,8 +16,7 @@ import {
 } from '../../state/gestures.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+import { capital } from '../../ui/capital.ts';
 
 /** What each gesture does: a drawing that answers to presses, and a table in which each can be bound otherwise. */
 export function GestureSettings() {

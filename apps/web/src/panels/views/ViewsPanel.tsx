@@ -16,6 +16,7 @@ import { useRecordAt } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { activePane, modelFrame } from '../../workspace/panes.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
+import { capital } from '../../ui/capital.ts';
 
 /** Views: saved ones first, then directions, projection, home, pivot and panes. */
 export function ViewsPanel() {
@@ -72,8 +73,6 @@ function CommandButton({ id, on, children }: { id: string; on?: boolean; childre
     </button>
   );
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function Directions() {
   const ws = useWorkspace();

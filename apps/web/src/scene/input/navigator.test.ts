@@ -3,6 +3,7 @@ import {
   dot,
   homeOrientationOf,
   project,
+  scale,
   viewBack,
   viewRight,
   viewUp,
@@ -126,7 +127,7 @@ describe('orbiting', () => {
     const close: ViewCamera = { ...START, projection: 'perspective', height: 20 };
     ws.camera.getState().setCamera(close, 0);
     const back = viewBack(close);
-    ws.camera.getState().setPivot(back.map((x) => x * 60) as unknown as Vec3);
+    ws.camera.getState().setPivot(scale(back, 60));
     orbit(5, 0, 1);
     expect(scene.offers.at(-1)).toContain('behind the eye');
     ws.camera.getState().setHinge({ origin: [0, 0, 0], axis: [0, 0, 1], name: 'Z' });
@@ -168,7 +169,7 @@ describe('zooming and panning', () => {
   test('beside the model zooming in aims at the nearest point of it and brings it back from out of sight; zooming out does not', () => {
     scene.nearest = [50, 0, 0];
     // Panned away: the nearest point is far beyond the left edge.
-    const target = viewRight(START).map((x) => x * 600) as unknown as Vec3;
+    const target = scale(viewRight(START), 600);
     ws.camera.getState().setCamera({ ...START, target }, 0);
     expect(seenAt(scene.nearest).x).toBeLessThan(0);
     for (let i = 0; i < 12; i++) navigator.zoom(1.1, 400, 300);
@@ -263,6 +264,6 @@ test('a pivot that lies outside the pane or ten fields away is told of at the ne
   };
   expect(offered([0, 0, 0], 200)).toEqual([]);
   expect(offered([0, 0, 60], 20)).toEqual([expect.stringContaining('outside the pane')]);
-  const deep = viewBack(START).map((x) => 60 * x) as unknown as Vec3;
+  const deep = scale(viewBack(START), 60);
   expect(offered(deep, 5)).toEqual([expect.stringContaining('far from what is in view')]);
 });

@@ -1,4 +1,6 @@
 import {
+  add,
+  addScaled,
   boxCentre,
   boxCorners,
   boxDiagonal,
@@ -9,13 +11,11 @@ import {
   drawnPlane,
   FRAMES,
   gridStep,
-  addScaled,
-  add,
-  scale,
-  subtract,
   normalize,
   pixelSizeAt,
   project,
+  scale,
+  subtract,
   transformDirection,
   transformPoint,
   viewRight,
@@ -178,8 +178,8 @@ export class ReferenceScene {
 
   private addEnvelope(state: ReferenceGeometry, box: Box3): void {
     const { size, at } = state.envelope!;
-    const low = at ?? (boxCentre(box).map((c, k) => c - size[k] / 2) as unknown as Vec3);
-    const corners = boxCorners({ min: low, max: low.map((x, k) => x + size[k]) as unknown as Vec3 });
+    const low = at ?? addScaled(boxCentre(box), size, -0.5);
+    const corners = boxCorners({ min: low, max: add(low, size) });
     const pairs = [
       [0, 1],
       [2, 3],

@@ -60,6 +60,7 @@ const picture = (ws: Workspace, view: SceneView): Promise<Blob> =>
     height: HEIGHT,
     background: null,
     style: DEFAULT_STYLE.style,
+    uncut: true,
   });
 
 /** A model that is opened before the shelf drew its picture gets it here. */

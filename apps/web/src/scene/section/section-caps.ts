@@ -16,8 +16,7 @@ import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeome
 import type { PlaneCut } from '../../state/cut-store.ts';
 import { CAP_LOOKS, capMaterial } from './cap-material.ts';
 import { displayColour } from '../batches/materials.ts';
-import type { CapBuffers } from '../../workers/section-worker.ts';
-import type { CutResult } from './section-cutter.ts';
+import type { CapBuffers } from '../../workers/section-work.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { appearanceOf } from '../../workspace/weights.ts';
 import { hatchOf } from '../../workspace/hatches.ts';
@@ -50,9 +49,10 @@ export class SectionCaps {
     this.axes.color.copy(displayColour(mark)).convertSRGBToLinear();
   }
 
-  show(planes: CutResult['planes']): void {
+  show(planes: readonly PlaneCut[]): void {
     empty(this.group);
     for (const { buffers } of planes) {
+      if (!buffers) continue;
       if (buffers.indices.length) this.group.add(placed(new Mesh(capGeometry(this.ws, buffers), this.cap), buffers.base));
       if (buffers.outlines.length)
         this.group.add(placed(new LineSegments2(new LineSegmentsGeometry().setPositions(buffers.outlines), this.line), buffers.base));

@@ -1,5 +1,5 @@
+import type { Point2 } from '../../math/point2.ts';
 import fc from 'fast-check';
-import type { Point2 } from '../../drawing/drawing.ts';
 import { chainCurves } from './chain-curves.ts';
 import { propertiesOfCurves, reverseCurve, splitCurve, type PlaneCurve } from './plane-curves.ts';
 import { isWithinCurves } from './within-curves.ts';

@@ -1,5 +1,5 @@
+import type { Point2 } from '../../math/point2.ts';
 import { TINY } from '../../tolerances.ts';
-import type { Point2 } from '../../drawing/drawing.ts';
 import { curveLength, endOf, pointAtShare, pointsAlong, reverseCurve, signedAreaOf, startOf, type PlaneCurve } from './plane-curves.ts';
 import { isWithinCurves } from './within-curves.ts';
 import { NEAR_END } from '../../tolerances.ts';

@@ -1,4 +1,4 @@
-import type { Point2 } from '../../drawing/drawing.ts';
+import type { Point2 } from '../../math/point2.ts';
 import { fitCircle2 } from '../../recognise/fit-circle.ts';
 import { straighten, straightenChain } from '../mesh/cap-of-loops.ts';
 import type { PlaneCurve } from './plane-curves.ts';

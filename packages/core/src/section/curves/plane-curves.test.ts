@@ -1,9 +1,9 @@
+import type { Point2 } from '../../math/point2.ts';
 import fc from 'fast-check';
-import type { Point2 } from '../../drawing/drawing.ts';
 import { rotate, rotationAbout } from '../../math/quaternion.ts';
 import { transformBox } from '../../math/box3.ts';
 import { transformPoint, type Mat4 } from '../../math/mat4.ts';
-import { dot, length, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
+import { dot, length, map3, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
 
 import type { PartGeometry } from '../../geometry/part-geometry.ts';
 import { boxPart } from '../../testing/box-part.ts';
@@ -234,7 +234,7 @@ describe('clipping a cut', () => {
           const input = placed(part, placement);
           const within = flushWithin(transformBox(placement, part.box));
           const outward = far ? columns[k] : scale(columns[k], -1);
-          const at = transformPoint(placement, far ? (size.map((s, i) => (i === k ? s : 0)) as unknown as Vec3) : [0, 0, 0]);
+          const at = transformPoint(placement, far ? map3(size, (s, i) => (i === k ? s : 0)) : [0, 0, 0]);
           // As far off as single precision may put it.
           const constant = dot(outward, at) + (noise * within) / 4;
           const area = (plane: CutPlane) => combineSections(cutComponents([input], plane).flatMap((c) => c.properties ?? []))?.area ?? 0;

@@ -1,5 +1,5 @@
+import type { Point2 } from '../../math/point2.ts';
 import { RUN_END } from '../../tolerances.ts';
-import type { Point2 } from '../../drawing/drawing.ts';
 import { finish, type SectionProperties } from '../section-properties.ts';
 
 /** A piece of a cut's outline, run through from its start to its end. mm and rad in the plane's own axes. */

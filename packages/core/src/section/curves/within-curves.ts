@@ -1,4 +1,4 @@
-import type { Point2 } from '../../drawing/drawing.ts';
+import type { Point2 } from '../../math/point2.ts';
 import { endOf, monotonePieces, pointAtShare, startOf, type PlaneCurve } from './plane-curves.ts';
 
 /** Halvings until the place of a crossing on a monotone piece is known to the last digit. */

@@ -1,4 +1,5 @@
-import { ISO_128_LINES, type Drawing, type Point2 } from '../../drawing/drawing.ts';
+import type { Point2 } from '../../math/point2.ts';
+import { ISO_128_LINES, type Drawing } from '../../drawing/drawing.ts';
 import { escapeXml, svgNumber as n, svgSheet, type SheetMap } from '../../drawing/svg-sheet.ts';
 import type { Vec3 } from '../../math/vec3.ts';
 import type { Hatch } from './hatch-patterns.ts';

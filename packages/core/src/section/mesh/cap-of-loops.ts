@@ -1,6 +1,6 @@
+import type { Point2 } from '../../math/point2.ts';
 import earcut from 'earcut';
 import { FRAMES } from '../../camera/directions.ts';
-import type { Point2 } from '../../drawing/drawing.ts';
 import { add, addScaled, cross, dot, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
 import type { CutPlane } from './slice-mesh.ts';
 import { LEVEL_PLANE, STRAIGHT_CORNER } from '../../tolerances.ts';

@@ -1,4 +1,4 @@
-import type { Point2 } from '../../drawing/drawing.ts';
+import type { Point2 } from '../../math/point2.ts';
 import { dot } from '../../math/vec3.ts';
 import { planeFrame } from './cap-of-loops.ts';
 import { endOf, splitCurve, startOf, type PlaneCurve } from '../curves/plane-curves.ts';

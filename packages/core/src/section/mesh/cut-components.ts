@@ -1,5 +1,5 @@
+import type { Point2 } from '../../math/point2.ts';
 import type { MeshBVH } from 'three-mesh-bvh';
-import type { Point2 } from '../../drawing/drawing.ts';
 import { weld } from '../../drawing/mesh-edges.ts';
 import type { PartGeometry } from '../../geometry/part-geometry.ts';
 import { boxCorners, transformBox } from '../../math/box3.ts';

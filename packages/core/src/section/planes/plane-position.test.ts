@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { normalize, type Vec3 } from '../../math/vec3.ts';
+import { normalize, scale, type Vec3 } from '../../math/vec3.ts';
 import { offsetAt, planeInBox, planePosition } from './plane-position.ts';
 
 const number = fc.double({ min: -1e4, max: 1e4, noNaN: true });
@@ -21,7 +21,7 @@ test.each<[Vec3, 0 | 1 | 2]>([
 test('a plane across an axis of a reference system is told by its coordinate there', () => {
   const x = normalize([3, 4, 0]);
   const system = { origin: [10, 20, 30] as Vec3, x, y: [-x[1], x[0], 0] as Vec3, z: [0, 0, 1] as Vec3 };
-  const plane = { origin: [13, 24, 7] as Vec3, normal: x.map((c) => -c) as unknown as Vec3, offset: 2 };
+  const plane = { origin: [13, 24, 7] as Vec3, normal: scale(x, -1), offset: 2 };
   expect(planePosition(plane, system)).toEqual({ axis: 0, at: expect.closeTo(5 - 2, 12) });
   expect(planePosition(plane)).toEqual({ axis: null, at: 2 });
   expect(planePosition({ ...plane, offset: offsetAt(plane, -8, system) }, system).at).toBeCloseTo(-8, 12);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { ALMOST_ALONG, FLUSH_RELATIVE } from '../../tolerances.ts';
-import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
+import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, vecOf, type Vec3 } from '../../math/vec3.ts';
 import { boxCentre, boxDiagonal, boxSize, isEmptyBox, type Box3 } from '../../math/box3.ts';
 import { rotate, rotationAbout } from '../../math/quaternion.ts';
 import type { UpAxis } from '../../camera/directions.ts';
@@ -99,7 +99,7 @@ export function boxPlanes(box: Box3): PlanePlace[] {
   const half = scale(boxSize(box), 0.5);
   return [0, 1, 2].flatMap((k) =>
     [1, -1].map((sign): PlanePlace => {
-      const normal = [0, 0, 0].map((_, i) => (i === k ? sign : 0)) as unknown as Vec3;
+      const normal = vecOf((i) => (i === k ? sign : 0));
       return { origin: addScaled(centre, normal, half[k]), normal };
     }),
   );

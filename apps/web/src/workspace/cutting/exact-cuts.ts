@@ -11,8 +11,8 @@ import {
   type PlaneCurve,
 } from '@bathyscope/core';
 import { type ExactAnswer, type PlaneCut } from '../../state/cut-store.ts';
-import type { Workspace } from '../../workspace/workspace.ts';
-import { chordOf } from '../../workspace/cuts.ts';
+import type { Workspace } from '../workspace.ts';
+import { chordOf } from '../cuts.ts';
 
 /** ms that a cut must have stood still before the kernel is asked. */
 const SETTLED = 350;
@@ -24,7 +24,7 @@ export const ASKED_ALONE = 60;
 /** Asks the kernel for the exact cut once the section stands still, and checks each answer against the mesh. */
 export class ExactCuts {
   private readonly ws: Workspace;
-  private timer = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
   private asked = 0;
 
   constructor(ws: Workspace) {
@@ -40,7 +40,7 @@ export class ExactCuts {
     const count = planes.reduce((n, p) => n + p.cuts.length, 0);
     if (!count || count > limit) return false;
     const turn = this.asked;
-    this.timer = window.setTimeout(() => void this.run(planes, combine, turn), SETTLED);
+    this.timer = setTimeout(() => void this.run(planes, combine, turn), SETTLED);
     return true;
   }
 

@@ -1,9 +1,9 @@
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { buildPartBvh, IDENTITY, type SectionPlane } from '@bathyscope/core';
 import { SectionCutter, type CutResult } from './section-cutter.ts';
-import type { SectionJob, SectionModel, SectionReply } from '../../workers/section-worker.ts';
+import type { SectionJob, SectionModel, SectionReply } from '../../workers/section-work.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
-import { cutOf } from '../../workspace/section-now.ts';
+import { cutOf } from '../section-now.ts';
 
 const ws = testWorkspace();
 
