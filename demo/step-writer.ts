@@ -30,7 +30,7 @@ export interface DemoAssembly {
 }
 
 /** Writes an assembly or a single part as STEP with names, colours, materials and structure. */
-export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, title: string): string {
+export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, title: string, unit: 'MM' | 'INCH' = 'MM'): string {
   const { oc } = modeller;
   const text = (s: string) => new oc.TCollection_ExtendedString_2(s, true);
   const ascii = (s: string) => new oc.Handle_TCollection_HAsciiString_2(new oc.TCollection_HAsciiString_2(s));
@@ -94,7 +94,7 @@ export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, tit
   writer.SetColorMode(true);
   writer.SetNameMode(true);
   writer.SetMaterialMode(true);
-  oc.Interface_Static.SetCVal('write.step.unit', 'MM');
+  oc.Interface_Static.SetCVal('write.step.unit', unit);
   oc.Interface_Static.SetCVal('write.step.schema', 'AP214IS');
   oc.Interface_Static.SetIVal('write.step.assembly', 1);
   writer.Transfer_1(handle, oc.STEPControl_StepModelType.STEPControl_AsIs, null, new oc.Message_ProgressRange_1());

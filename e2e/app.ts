@@ -46,6 +46,9 @@ export interface Bathyscope {
     asking: boolean;
   }>;
   referenceStore: Store<{ planes: { origin: Vec3; normal: Vec3 }[]; axes: { origin: Vec3; direction: Vec3 }[] }>;
+  recordStore: Store<{
+    shelves: ReadonlyMap<string, { entries: ReadonlyMap<string, { carried?: { read: object | null; status: string | null } }> }>;
+  }>;
 }
 
 interface Store<T> {

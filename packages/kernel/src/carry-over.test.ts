@@ -8,6 +8,7 @@ import {
   partKeys,
   partsAlike,
   unchangedPart,
+  vecOf,
   type ComponentPath,
   type MatchedPart,
   type Reference,
@@ -189,9 +190,7 @@ function someRecords({ structure, parts }: MadeRevision): { reference: Reference
 /** Middle of a face's first triangle. */
 function pointOn({ mesh, origin }: MadePart['geometry'], face: number): Vec3 {
   const t = 3 * mesh.faceStart[face];
-  return [0, 1, 2].map(
-    (k) => origin[k] + [0, 1, 2].reduce((s, i) => s + mesh.positions[3 * mesh.indices[t + i] + k], 0) / 3,
-  ) as unknown as Vec3;
+  return vecOf((k) => origin[k] + [0, 1, 2].reduce((s, i) => s + mesh.positions[3 * mesh.indices[t + i] + k], 0) / 3);
 }
 
 function lookUpAll(was: MadeRevision, is: MadeRevision, records: readonly { reference: Reference; is: string }[]) {

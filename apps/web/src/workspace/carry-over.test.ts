@@ -197,3 +197,21 @@ test('of a revision that cannot be had each thing says for itself where it is', 
   await carryOver(ws);
   expect(looked(ws)).toEqual([['Top', 'probably found']]);
 });
+
+test('a model of one part is compared whatever was kept of it; where it lies otherwise in its frame, views move along', async () => {
+  const plate = (number: number, geometry: string): ModelDetail => {
+    const root = { name: 'Plate', part: 0, placement: IDENTITY };
+    return { ...FIXTURE, revision: number, structure: { root, parts: [{ name: 'Plate', geometry }] } } as unknown as ModelDetail;
+  };
+  const ws = open(plate(2, 'thick'));
+  ws.source.revision = () => Promise.resolve(plate(1, 'thin'));
+  ws.memo.carried = { ...nothingCarried(), states: [{ revision: 1, document: {} }] };
+  await carryOver(ws);
+  const { things } = ws.memo.carried.others.get(1)!;
+  expect([...things.keys()]).toEqual(['thin thick']);
+  const state = { version: 3, camera: { target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 10 } } as unknown as ViewState;
+  expect(stateHere(ws, state, 1)).toEqual(state);
+  // A plate is too even to tell how it was turned; of another part it is known.
+  things.set('thin thick', { ...things.get('thin thick')!, motion: placedAt(1000, 0, 0) });
+  expect(stateHere(ws, state, 1)!.camera).toMatchObject({ target: [1001, 2, 3], orientation: [0, 0, 0, 1] });
+});

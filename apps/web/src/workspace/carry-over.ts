@@ -8,7 +8,6 @@ import {
   motionOfReference,
   partKeys,
   referencesIn,
-  transformPoint,
   unchangedPart,
   worseStatus,
   type CarryOver,
@@ -84,7 +83,10 @@ async function otherRevision(ws: Workspace, matching: Matching, revision: number
     const pairs = alike.flatMap((row, i) => row.flatMap((same, j) => (same ? [[left[i].number, free[j].number] as const] : [])));
     if (pairs.length) matched = await matching.ask('structures', { was, is, alike: pairs });
   }
-  return { detail, byPath: new Map(listOccurrences(was).map((o) => [o.path, o])), keys: partKeys(was), matched, things: new Map() };
+  const all = listOccurrences(was);
+  const placed = all.filter((o) => o.part !== undefined);
+  const alone = placed.length === 1 ? ({ kind: 'body', component: placed[0].path, index: 0 } as const) : null;
+  return { detail, byPath: new Map(all.map((o) => [o.path, o])), keys: partKeys(was), alone, matched, things: new Map() };
 }
 
 /** All records that are kept, in the order of their kinds. */
@@ -120,6 +122,7 @@ function missing(ws: Workspace): { other: OtherRevision; was: string; is: string
   };
   for (const { record, stored } of kept(ws)) note(record.madeOn, stored);
   for (const { revision, document } of states) note(revision, document);
+  for (const [revision, other] of others) note(revision, other?.alone);
   return [...found.values()];
 }
 
@@ -179,7 +182,6 @@ function carrierFrom(ws: Workspace, other: OtherRevision, tell: (status: Resolve
     tell(!found ? 'lost' : found.certain ? 'found' : 'probably found');
     return found ? found.to : null;
   };
-  const motion = match.motion;
   const loud: Omit<CarryOver, 'quiet'> = {
     reference: (reference) => {
       const now = carriedReference(reference, match, keyOf);
@@ -188,7 +190,7 @@ function carrierFrom(ws: Workspace, other: OtherRevision, tell: (status: Resolve
     },
     component: (path) => told(match.component(path)),
     part: (key) => told(match.part(key)),
-    point: (p) => (motion ? transformPoint(motion, p) : p),
+    whole: match.motion,
     motion: (from) => motionOfReference(from, match),
   };
   const quiet = carryOverOf({
@@ -202,8 +204,8 @@ function carrierFrom(ws: Workspace, other: OtherRevision, tell: (status: Resolve
 
 function matchOf(ws: Workspace, other: OtherRevision, unknown: () => void): RevisionMatch {
   const { byPath, parts, partKeys: keys } = ws.model.getState();
-  const { matched } = other;
-  return {
+  const { matched, alone } = other;
+  const match: RevisionMatch = {
     motion: matched.motion,
     component: (path) => matched.components.get(path),
     part: (key) => {
@@ -226,4 +228,7 @@ function matchOf(ws: Workspace, other: OtherRevision, unknown: () => void): Revi
       return { matched: things, geometry };
     },
   };
+  const now = alone && partNow(ws, other, alone.component);
+  const moved = now && other.things.get(pairOf(now.was, now.is))?.motion;
+  return matched.motion || !moved ? match : { ...match, motion: motionOfReference(alone, match) };
 }

@@ -1,3 +1,4 @@
+import { startCutting } from './cutting/cutting.ts';
 import { carryOver, isBehind, stateHere } from './carry-over.ts';
 import { nothingCarried } from './other-revisions.ts';
 import { loadLibrary } from './library.ts';
@@ -43,12 +44,13 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   if (detail.state !== 'ready')
     throw new Error(`“${detail.name}” is still being converted. Come back to it from the shelf when it is done.`);
   ws.model.getState().begin(detail);
+  const state = lastState(first.document);
+  ws.memo.carried = { ...nothingCarried(), states: state ? [{ revision: first.revision, document: state }] : [] };
+  // The revision that the state is of is compared while the model is still loaded.
+  void carryOver(ws);
   const parts = await loadGeometry(source, detail, ws.model.getState().setProgress, signal);
   // The state first, so that the first frame is already the right one.
   ws.model.setState({ parts });
-  const state = lastState(first.document);
-  ws.memo.carried = { ...nothingCarried(), states: state ? [{ revision: first.revision, document: state }] : [] };
-  await carryOver(ws);
   // After the model: what is kept is looked up in it as soon as it is seen. Of many revisions the rest comes while one looks at it.
   ws.records.setState(records);
   const looked = carryOver(ws);
@@ -58,6 +60,7 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   ws.savedViews.setState({ current: null });
   restoreState(ws, stateHere(ws, state, first.revision));
   void loadLibrary(ws).catch((error: Error) => toast.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
+  ws.players.cutting = startCutting(ws);
   ws.model.getState().finish(parts);
   void looked.then(() => signal.aborted || sayRevision(ws, first, detail.revision));
 }

@@ -1,11 +1,13 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import type { ComponentPath, MatchedPart, MatchedStructures, Occurrence } from '@bathyscope/core';
+import type { ComponentPath, MatchedPart, MatchedStructures, Occurrence, Reference } from '@bathyscope/core';
 
 /** Another revision of the model, and what became of it on the one that is open. */
 export interface OtherRevision {
   detail: ModelDetail;
   byPath: ReadonlyMap<ComponentPath, Occurrence>;
   keys: readonly string[];
+  /** Where it is of one component: a thing of that. It lies in its part's frame as a whole; where that lies otherwise, so does all that is seen. */
+  alone: Extract<Reference, { index: number }> | null;
   matched: MatchedStructures;
   /** By the hashes of the old and the new geometry. */
   things: Map<string, MatchedPart>;

@@ -1,5 +1,6 @@
 import {
   invertAffine,
+  map3,
   transformDirection,
   transformPoint,
   type FaceFacts,
@@ -254,7 +255,7 @@ function makePart(oc: Occt, make: MadeSolids, rig: Rig, part: RigPart, fromText:
 /** The facts of a face as they were before its part was moved and scaled. */
 function asMade(f: FaceFacts, baked: Mat4 | null, scale: number): FaceFacts {
   const back = baked && invertAffine(baked);
-  const point = (p: Vec3): Vec3 => (back ? transformPoint(back, p) : p).map((x) => x * scale) as unknown as Vec3;
+  const point = (p: Vec3): Vec3 => map3(back ? transformPoint(back, p) : p, (x) => x * scale);
   return {
     ...f,
     ...(f.origin && { origin: point(f.origin) }),
@@ -283,5 +284,5 @@ export function shuffledFaces(text: string): string {
   const statements = data.split(/;\s*\n/).filter((s) => s.trim());
   const faces = (s: string) =>
     s.replace(/(CLOSED_SHELL\('[^']*',\()([^)]*)\)/, (_, begin: string, list: string) => `${begin}${shuffle(list.split(',')).join(',')})`);
-  return `${head}DATA;\n${shuffle(statements).map(faces).join(';\n')};\nENDSEC;${tail}ENDSEC;${rest.split('ENDSEC;').slice(2).join('ENDSEC;')}`;
+  return `${head}DATA;\n${shuffle(statements).map(faces).join(';\n')};\nENDSEC;${tail}`;
 }

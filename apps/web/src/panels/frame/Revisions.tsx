@@ -69,48 +69,48 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
     });
   };
   return (
-    <li className={`flex items-start gap-2 rounded border p-1.5 ${shown ? 'border-magenta' : 'border-line'}`}>
-      <span className="figures w-6 shrink-0 text-right font-medium">{revision}</span>
-      <div className="min-w-0 flex-1">
-        <p className="truncate" title={fileName}>
-          {fileName} <span className="figures text-[12px] text-soft">{fileSize(of.fileSize)}</span>
-        </p>
-        <p className="text-[12.5px] text-soft">
-          {formatDistanceToNow(new Date(of.createdAt), { addSuffix: true })}
-          {by}
-        </p>
-        <EditableName
-          name={note}
-          label={`What is to be said of revision ${revision}`}
-          empty="Say a line about it"
-          className={`-ml-1 text-[13px] ${note ? '' : 'text-soft'}`}
-          onRename={(text) => void api.setRevisionNote(model, revision, text).then(again, say)}
-        />
-      </div>
-      <a
-        href={underBase(`/api/models/${model}/revisions/${revision}/source`)}
-        aria-label={`Save the file of revision ${revision}`}
-        title="Save the file as it was sent"
-        className="rounded p-0.5 text-soft hover:bg-hover hover:text-ink"
-      >
-        <Download size={16} aria-hidden />
-      </a>
-      {state === 'converting' ? (
-        <span className="text-[12.5px] text-soft">being converted</span>
-      ) : shown ? (
-        <span className="text-[12.5px] text-magenta">shown</span>
-      ) : (
-        <Link
-          to={`/models/${model}/revisions/${revision}`}
-          className="rounded border border-border bg-paper px-2 text-[13px] hover:bg-hover"
-          aria-label={`Open revision ${revision}`}
+    <li className={`rounded border p-1.5 ${shown ? 'border-magenta' : 'border-line'}`}>
+      <div className="flex items-center gap-2">
+        <span className="figures w-6 shrink-0 text-right font-medium">{revision}</span>
+        <span className="min-w-0 flex-1 truncate" title={fileName}>
+          {fileName}
+        </span>
+        <a
+          href={underBase(`/api/models/${model}/revisions/${revision}/source`)}
+          aria-label={`Save the file of revision ${revision}`}
+          title="Save the file as it was sent"
+          className="rounded p-0.5 text-soft hover:bg-hover hover:text-ink"
         >
-          Open
-        </Link>
-      )}
-      {state === 'ready' && (
-        <IconButton icon={Trash2} label={`Remove revision ${revision}`} className="text-soft" onClick={() => void remove().catch(say)} />
-      )}
+          <Download size={16} aria-hidden />
+        </a>
+        {state === 'converting' ? (
+          <span className="text-[12.5px] text-soft">being converted</span>
+        ) : shown ? (
+          <span className="text-[12.5px] text-magenta">shown</span>
+        ) : (
+          <Link
+            to={`/models/${model}/revisions/${revision}`}
+            className="rounded border border-border bg-paper px-2 text-[13px] hover:bg-hover"
+            aria-label={`Open revision ${revision}`}
+          >
+            Open
+          </Link>
+        )}
+        {state === 'ready' && (
+          <IconButton icon={Trash2} label={`Remove revision ${revision}`} className="text-soft" onClick={() => void remove().catch(say)} />
+        )}
+      </div>
+      <p className="pl-8 text-[12.5px] text-soft">
+        <span className="figures">{fileSize(of.fileSize)}</span> · {formatDistanceToNow(new Date(of.createdAt), { addSuffix: true })}
+        {by}
+      </p>
+      <EditableName
+        name={note}
+        label={`What is to be said of revision ${revision}`}
+        empty="Say a line about it"
+        className={`ml-7 max-w-[calc(100%-1.75rem)]! text-[13px] ${note ? '' : 'text-soft'}`}
+        onRename={(text) => void api.setRevisionNote(model, revision, text).then(again, say)}
+      />
     </li>
   );
 }
