@@ -97,7 +97,7 @@ export default ts.config(
         {
           selector:
             ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > NewExpression[callee.name=/^(Map|Set|WeakMap|WeakSet)$/][arguments.length=0]',
-          message: 'A cache in a module is shared by all workspaces: put it into the workspace’s memo.',
+          message: 'A cache in a module is shared by all workspaces: make it a derived value.',
         },
       ],
     },

@@ -45,7 +45,7 @@ export default {
       moduleNameMapper: { '^sonner$': '<rootDir>/apps/web/src/testing/silent-toasts.ts' },
     }),
     project('web', 'apps/web', {
-      setupFiles: ['<rootDir>/apps/web/src/testing/browser-globals.ts'],
+      setupFiles: ['<rootDir>/scripts/property-seed.ts', '<rootDir>/apps/web/src/testing/browser-globals.ts'],
       moduleNameMapper: { '^sonner$': '<rootDir>/apps/web/src/testing/silent-toasts.ts' },
     }),
   ],

@@ -1,11 +1,11 @@
 import { componentColour, stateOf, type CutLayer } from '@bathyscope/core';
+import { derivedBy } from '../workspace/derived/derived.ts';
 import { hatchOf } from '../workspace/hatches.ts';
 import { type PlaneCut } from '../state/cut-store.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { bestCut, loopsOf, openOf } from '../workspace/cuts.ts';
 
-/** A plane's cut as a drawing, a layer for each component. */
-export function layersOf(ws: Workspace, { plane, cuts }: PlaneCut): (CutLayer & { path: string })[] {
+export const cutLayers = derivedBy('the layers of a cut', (ws, { plane, cuts }: PlaneCut): (CutLayer & { path: string })[] => {
   const { components } = ws.model.getState();
   return cuts.map((cut) => {
     const component = components[cut.component];
@@ -20,4 +20,7 @@ export function layersOf(ws: Workspace, { plane, cuts }: PlaneCut): (CutLayer & 
       open: openOf(ws, cut),
     };
   });
-}
+});
+
+/** A plane's cut as a drawing, a layer for each component. */
+export const layersOf = (ws: Workspace, cut: PlaneCut): (CutLayer & { path: string })[] => ws.derived.of(cutLayers, cut);

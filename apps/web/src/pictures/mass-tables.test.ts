@@ -23,7 +23,7 @@ function opened() {
 }
 
 test('a bill of materials numbers its items, and says of what nothing is known; as a workbook its numbers are numbers', async () => {
-  const rows = billRows(weighedSet(opened()).parts, 'bill');
+  const rows = billRows(opened().derived.of(weighedSet).parts, 'bill');
   expect(rows[0]).toEqual(['Item', 'Part', 'Quantity', 'Material', 'Density, kg/m³', 'Each, kg', 'Total, kg', 'Note']);
   expect(rows[1]).toEqual(['1', 'Part 0', '2', 'Aluminium 6082', '2700', '0.0162', '0.0324', '']);
   expect(rows[2].slice(0, 3)).toEqual(['2', 'Part 1', '1']);
@@ -39,15 +39,15 @@ test('a bill of materials numbers its items, and says of what nothing is known; 
 test('figures and JSON: units said, products of inertia with the sign that is chosen, what is missing counted', () => {
   const ws = opened();
   ws.mass.setState({ about: 'origin' });
-  const product = () => Number(massRows(ws, weighedSet(ws).weighed).find(([name]) => name === 'Ixy')![1]);
+  const product = () => Number(massRows(ws, ws.derived.of(weighedSet).weighed).find(([name]) => name === 'Ixy')![1]);
   // Two blocks about the origin: −Σ m x y with x = 5 and 105, y = 10.
   expect(product()).toBeCloseTo(-0.0162 * (5 + 105) * 10, 6);
   ws.mass.setState({ products: 'plain' });
   expect(product()).toBeCloseTo(0.0162 * (5 + 105) * 10, 6);
-  const rows = massRows(ws, weighedSet(ws).weighed);
+  const rows = massRows(ws, ws.derived.of(weighedSet).weighed);
   expect(rows[0]).toEqual(['Known mass', '0.0324', 'kg']);
   expect(rows).toContainEqual(['Components without a volume', '1', '']);
-  const json = JSON.parse(massJson(ws, weighedSet(ws))) as {
+  const json = JSON.parse(massJson(ws, ws.derived.of(weighedSet))) as {
     known: { mass: number; inertiaAbout: { tensor: number[][] } };
     units: { mass: string };
     parts: { problem: string | null }[];

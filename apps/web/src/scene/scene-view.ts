@@ -1,4 +1,4 @@
-import { appearanceOf, watchMaterials } from '../workspace/weights.ts';
+import { appearanceOf } from '../workspace/weights.ts';
 import { boxCentre, boxDiagonal, isEmptyBox, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { Color, Scene, WebGLRenderer } from 'three';
 import { type PaneState } from '../state/camera-store.ts';
@@ -74,7 +74,9 @@ export class SceneView implements ScenePort {
   private readonly off: (() => void)[] = [];
   private readonly canvas: HTMLCanvasElement;
 
-  constructor(ws: Workspace, canvas: HTMLCanvasElement) {
+  constructor(workspace: Workspace, canvas: HTMLCanvasElement) {
+    // Read so that it is known what each thing that is drawn was made of.
+    const ws = workspace.derived.seen;
     this.ws = ws;
     this.references = new ReferenceScene(ws);
     this.section = new SectionScene(ws);
@@ -106,75 +108,36 @@ export class SceneView implements ScenePort {
     this.overlay.add(this.walls.group, this.hovered.group, this.picked.group, this.marks.group);
     this.cameras = new PaneCameras(this.box);
     this.listen();
-    this.applyTheme();
   }
 
   private listen(): void {
-    const on = (unsubscribe: () => void) => this.off.push(unsubscribe);
-    on(
-      this.ws.camera.subscribe((now, before) => {
-        if (now.hinge !== before.hinge) this.marks.showHinge(now.hinge, boxDiagonal(this.box));
-        if (now.upAxis !== before.upAxis) this.buildReferences();
-        this.invalidate();
-      }),
-    );
-    on(this.ws.visibility.subscribe(() => this.showStates()));
-    on(
-      watchMaterials(this.ws, () => {
-        this.showStates();
-        this.section.show();
-      }),
-    );
-    on(
-      this.ws.wall.subscribe((now, before) => {
-        if (now.map !== before.map) this.showWalls();
-      }),
-    );
-    on(
-      this.ws.section.subscribe((now, before) => {
-        if (now.axes !== before.axes) this.section.drawAxes();
-        this.invalidate();
-      }),
-    );
-    on(
-      this.ws.cut.subscribe((now, before) => {
-        if (now.made === before.made && now.exact === before.exact) return;
-        if (now.whole !== before.whole) this.drawStates();
-        if (now.made !== before.made) this.showCut();
-        else this.section.drawAxes();
-        this.showHighlights();
-      }),
-    );
-    on(
-      this.ws.style.subscribe((now, before) => {
-        if (now.carried !== before.carried) this.showStates();
-        this.invalidate();
-      }),
-    );
-    on(this.ws.reference.subscribe(() => this.buildReferences()));
-    on(
-      this.ws.selection.subscribe((now, before) => {
-        if (now.hover !== before.hover) this.showHovered();
-        if (now.picked !== before.picked) this.showPicked();
-        this.invalidate();
-      }),
-    );
-    on(
-      this.ws.profile.subscribe((now, before) => {
-        if (now.theme !== before.theme) this.applyTheme();
-        if (now.ownStyles !== before.ownStyles) this.showStates();
-      }),
-    );
+    /** Draws what follows from the stores anew whenever something that it read has changed. */
+    const follow = (draw: () => void) =>
+      this.off.push(
+        this.ws.derived.follow(() => {
+          draw();
+          this.invalidate();
+        }),
+      );
+    follow(() => this.marks.showHinge(this.ws.camera.getState().hinge, boxDiagonal(this.box)));
+    follow(() => this.showCut());
+    follow(() => this.section.drawAxes());
+    follow(() => this.showStates());
+    follow(() => this.walls.show((path) => isShown(this.ws, path)));
+    follow(() => this.showReferences());
+    follow(() => this.showHovered());
+    follow(() => this.showPicked());
+    follow(() => this.showTheme());
+    // What a frame itself reads.
+    for (const store of [this.ws.camera, this.ws.section, this.ws.style, this.ws.profile])
+      this.off.push(store.subscribe(() => this.invalidate()));
     const watcher = new ResizeObserver(() => this.resize());
     watcher.observe(this.canvas);
-    on(() => watcher.disconnect());
-    this.marks.showHinge(this.ws.camera.getState().hinge, boxDiagonal(this.box));
-    this.showCut();
-    this.showStates();
+    this.off.push(() => watcher.disconnect());
     this.resize();
   }
 
-  private drawStates(): void {
+  private showStates(): void {
     const { whole } = this.ws.cut.getState();
     this.model.show(
       this.ws.visibility.getState().states,
@@ -185,24 +148,12 @@ export class SceneView implements ScenePort {
     );
   }
 
-  private showWalls(): void {
-    this.walls.show((path) => isShown(this.ws, path));
-    this.invalidate();
-  }
-
-  private showStates(): void {
-    this.drawStates();
-    this.showWalls();
-    this.buildReferences();
-    this.showHighlights();
-  }
-
   private showCut(): void {
     this.section.show();
     for (const drawn of [this.walls, this.hovered, this.picked]) drawn.setClips(this.section.clips, this.section.clipAll);
   }
 
-  private buildReferences(): void {
+  private showReferences(): void {
     const state = this.ws.reference.getState();
     // Peeking shows the hidden planes and axes as well, instead of the visible ones.
     const hidden = [...state.planes, ...state.axes]
@@ -210,32 +161,24 @@ export class SceneView implements ScenePort {
       .concat('origin', 'plane xy', 'plane xz', 'plane yz', 'axis x', 'axis y', 'axis z')
       .filter((id) => !state.shown.includes(id));
     this.references.build(this.ws.visibility.getState().peeking ? { ...state, shown: hidden } : state, shownBox(this.ws));
-    this.invalidate();
   }
 
-  private applyTheme(): void {
+  private showTheme(): void {
     const colours = COLOURS[this.ws.profile.getState().theme];
-    this.hovered.setStyle({ colour: colours.hover, opacity: HOVER_VEIL, lineWidth: 1.5 });
-    this.picked.setStyle({ colour: colours.picked, opacity: PICK_VEIL, lineWidth: 2.5 });
     this.marks.setColour(colours.picked);
     this.section.caps.setColours(colours.ink, colours.picked);
-    this.showHighlights();
-  }
-
-  private showHighlights(): void {
-    this.showHovered();
-    this.showPicked();
-    this.invalidate();
   }
 
   private showHovered(): void {
     const { hover } = this.ws.selection.getState();
+    this.hovered.setStyle({ colour: COLOURS[this.ws.profile.getState().theme].hover, opacity: HOVER_VEIL, lineWidth: 1.5 });
     this.hovered.show(hover ? [hover] : [], (path) => isShown(this.ws, path));
     this.light(this.hovered, HOVERED, hover ? [hover] : []);
   }
 
   private showPicked(): void {
     const { picked } = this.ws.selection.getState();
+    this.picked.setStyle({ colour: COLOURS[this.ws.profile.getState().theme].picked, opacity: PICK_VEIL, lineWidth: 2.5 });
     this.picked.show(picked, (path) => isShown(this.ws, path));
     this.light(this.picked, PICKED, picked);
   }

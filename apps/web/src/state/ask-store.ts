@@ -1,4 +1,4 @@
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 /** A number that a command asks for before it runs. */
 export interface NumberQuestion {

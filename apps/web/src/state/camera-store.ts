@@ -18,7 +18,7 @@ import {
   type Vec3,
   type ViewCamera,
 } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 export interface PaneState {
   id: string;

@@ -7,7 +7,7 @@ import {
   type SectionPlane,
   type SectionProperties,
 } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 import type { CapBuffers } from '../workers/section-work.ts';
 
 /** What the kernel says of a component's cut; or why the mesh has to do. */

@@ -1,4 +1,4 @@
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 interface DialogState {
   open: 'help' | 'settings' | 'picture' | 'whole' | 'bin' | null;

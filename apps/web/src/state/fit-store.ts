@@ -1,5 +1,5 @@
 import type { Questions } from '@bathyscope/contracts';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 /** How two components stand to each other, or why that is not known. */
 export type FoundFit = Questions['fit']['answered'][number];

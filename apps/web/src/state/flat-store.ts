@@ -1,4 +1,4 @@
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 /** The drawing of a cut, beside the scene or instead of it. */
 interface FlatState {

@@ -1,4 +1,4 @@
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 /** What undoes a command, and what does it again. */
 export interface Inverse {

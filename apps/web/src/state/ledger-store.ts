@@ -1,4 +1,4 @@
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 interface LedgerState {
   /** Ids of kept figures that are not drawn. */

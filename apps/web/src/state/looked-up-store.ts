@@ -1,5 +1,5 @@
 import type { Vec3 } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 interface LookedUpState {
   /** The list of what was kept on other revisions is open. */

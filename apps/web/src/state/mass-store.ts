@@ -1,6 +1,6 @@
 import type { Hollow, OrientedBox, Overlap } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
-import type { FloatsSo, LeftFigures } from '../workers/mass-work.ts';
+import { createStore } from './tracked-store.ts';
+import type { FloatsSo } from '../workers/mass-work.ts';
 
 /** Everything, what is shown, what is picked, or the side of the section that is kept. */
 export type WeighedSet = 'all' | 'shown' | 'picked' | 'kept';
@@ -17,8 +17,6 @@ export interface MassState {
   marks: { axes: boolean; ellipsoid: boolean };
   /** kg/m³, for all that have no material; null where nothing is assumed. */
   assumed: number | null;
-  /** What the section leaves of the components it cuts, in model space; null while it is not known. `key` says of what. */
-  cut: { key: string; figures: ReadonlyMap<string, LeftFigures | null> } | null;
   /** The smallest box, and of what it is; null while none is known. */
   box: { key: string; box: OrientedBox } | null;
   /** What components share and which hollows they close, and of which set; null while it is not known. */
@@ -42,7 +40,6 @@ export const createMassState = () =>
     products: 'tensor',
     marks: { axes: true, ellipsoid: false },
     assumed: null,
-    cut: null,
     box: null,
     immersed: null,
     immersing: false,

@@ -1,4 +1,4 @@
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 export type MeasureTab = 'figures' | 'holes' | 'clashes' | 'wall';
 

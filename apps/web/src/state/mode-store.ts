@@ -1,4 +1,4 @@
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 import type { GestureAction } from './gestures.ts';
 
 /** What the left drag does until Esc or the next command, for hands with one button; null when it does what is bound. */
@@ -12,7 +12,17 @@ interface ModeState {
   /** The window has too little room for the panel, and for the strip, until they are asked for. */
   panelFolded: boolean;
   stripFolded: boolean;
+  /** Reference geometry that was shown when all of it was switched off. */
+  referencesBefore: readonly string[];
 }
 
 export const createModeState = () =>
-  createStore<ModeState>()(() => ({ leftDrag: null, locked: false, panning: false, box: null, panelFolded: false, stripFolded: false }));
+  createStore<ModeState>()(() => ({
+    leftDrag: null,
+    locked: false,
+    panning: false,
+    box: null,
+    panelFolded: false,
+    stripFolded: false,
+    referencesBefore: [],
+  }));

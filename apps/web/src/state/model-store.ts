@@ -1,7 +1,7 @@
 import type { ModelDetail } from '@bathyscope/contracts';
 import { componentsOf, listOccurrences, mostOf, partKeys, type Occurrence, type PartGeometry, type Vec3 } from '@bathyscope/core';
 import type { MeshBVH } from 'three-mesh-bvh';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 export type Component = Occurrence & { part: number };
 
 export interface LoadedPart {

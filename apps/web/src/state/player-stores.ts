@@ -1,4 +1,4 @@
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 import type { Picked } from './selection-store.ts';
 
 /** What waits for a pick, and what plays by itself. */

@@ -1,6 +1,6 @@
 import type { Vec3 } from '@bathyscope/core';
 import type { Picked } from './selection-store.ts';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 interface PointerState {
   /** Where the cursor is on the model, or null beside it. */

@@ -2,7 +2,7 @@ import type { KeptRecord, RecordAnswer } from '@bathyscope/contracts';
 import { lifted, putAside, RECORD_KINDS, type RecordKind } from '@bathyscope/contracts/records';
 import { mergeKept, type Resolved } from '@bathyscope/core';
 import same from 'fast-deep-equal';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 /** A document of a record, with the record's identifier. */
 export type Of<D extends object> = D & { readonly id: string };
@@ -42,7 +42,7 @@ export type Carry = (
 ) => Carried | undefined;
 
 /** The records of a kind. */
-interface Shelf {
+export interface Shelf {
   /** Those in the bin included, as far as they are known. */
   entries: ReadonlyMap<string, Entry>;
   /** Those that are kept, in their order. */
@@ -64,12 +64,12 @@ export const createRecordState = () => createStore<RecordState>()(() => NO_RECOR
 const NONE: readonly never[] = [];
 
 /** What is kept of a kind, in its order; the same list as long as nothing of it changes. */
-export const recordsIn = <D extends object>(state: RecordState, kind: RecordKind<D>): readonly Of<D>[] =>
-  (state.shelves.get(kind.name)?.list as readonly Of<D>[] | undefined) ?? NONE;
+export const recordsOn = <D extends object>(shelf: Shelf | undefined, _: RecordKind<D>): readonly Of<D>[] =>
+  (shelf?.list as readonly Of<D>[] | undefined) ?? NONE;
 
 /** Of a kind that there is one of for each thing: what is kept of one. */
-export const recordAt = <D extends object>(state: RecordState, kind: RecordKind<D>, key: string): Of<D> | undefined =>
-  state.shelves.get(kind.name)?.byKey.get(key) as Of<D> | undefined;
+export const recordOn = <D extends object>(shelf: Shelf | undefined, _: RecordKind<D>, key: string): Of<D> | undefined =>
+  shelf?.byKey.get(key) as Of<D> | undefined;
 
 /** A record as it is here, also when it lies in the bin. */
 export const recordById = (state: RecordState, kind: string, id: string): KeptRecord | undefined =>

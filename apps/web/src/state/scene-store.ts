@@ -1,4 +1,4 @@
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 import type { ScenePort } from './scene-port.ts';
 
 /** The scene on the page, for commands that ask it something; null while there is none. */

@@ -1,5 +1,5 @@
 import { NO_SECTION, type Section } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 interface SectionState extends Section {
   /** The plane whose handle is in the scene. */

@@ -1,5 +1,5 @@
 import { SAME_POSITION, type PickKind, type Snap, type Vec3 } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 /** A picked or hovered thing. For a component `index` is 0. */
 export interface Picked {

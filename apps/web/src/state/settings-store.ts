@@ -1,5 +1,5 @@
 import { DEFAULT_LENS, PLAIN_PRECISION, type LengthUnit, type StylePreset, type UnitStyle } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 import { persist } from 'zustand/middleware';
 import type { GestureAction } from './gestures.ts';
 /** Columns of the parts table beside the name. */

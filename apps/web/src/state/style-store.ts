@@ -1,5 +1,5 @@
 import { DEFAULT_STYLE, type StylePreset, type ViewStyle } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 interface StyleState {
   /** The style of the model. */

@@ -1,5 +1,5 @@
 import { EMPTY_TRAIL, type ViewTrail } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 /** The view trail of each pane, by its id. */
 export const createTrailState = () => createStore<{ trails: Record<string, ViewTrail> }>()(() => ({ trails: {} }));
 

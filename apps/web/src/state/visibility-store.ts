@@ -1,5 +1,5 @@
 import { type ComponentStates } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 interface VisibilityState {
   states: ComponentStates;

@@ -1,5 +1,5 @@
 import type { WallMap } from '@bathyscope/core';
-import { createStore } from 'zustand/vanilla';
+import { createStore } from './tracked-store.ts';
 
 interface WallState {
   /** Path of the component that is mapped; null when none is. */

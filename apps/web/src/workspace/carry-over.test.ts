@@ -179,7 +179,7 @@ test('records that come after a state was looked up are read as on this revision
     added(first, pickSet, { name: 'Blocks', items: [referenceTo(first, { kind: 'component', component: './Block', index: 0 })] }),
   ]);
   const ws = open(SECOND);
-  ws.memo.carried = { ...nothingCarried(), states: [{ revision: 1, document: {} }] };
+  ws.carried.from = { ...nothingCarried(), states: [{ revision: 1, document: {} }] };
   await carryOver(ws);
   ws.records.setState({ ...first.records.getState(), carry: null });
   await carryOver(ws);
@@ -205,9 +205,9 @@ test('a model of one part is compared whatever was kept of it; where it lies oth
   };
   const ws = open(plate(2, 'thick'));
   ws.source.revision = () => Promise.resolve(plate(1, 'thin'));
-  ws.memo.carried = { ...nothingCarried(), states: [{ revision: 1, document: {} }] };
+  ws.carried.from = { ...nothingCarried(), states: [{ revision: 1, document: {} }] };
   await carryOver(ws);
-  const { things } = ws.memo.carried.others.get(1)!;
+  const { things } = ws.carried.from.others.get(1)!;
   expect([...things.keys()]).toEqual(['thin thick']);
   const state = { version: 3, camera: { target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 10 } } as unknown as ViewState;
   expect(stateHere(ws, state, 1)).toEqual(state);

@@ -30,7 +30,7 @@ const MOST_REVISIONS = 50;
 
 /** Looks up what is kept on other revisions, as far as that is not known yet; when this is done records read as on the one that is open. */
 export function carryOver(ws: Workspace): Promise<void> {
-  const from = ws.memo.carried;
+  const from = ws.carried.from;
   // What cannot be looked up is found as well as it says itself.
   from.under = from.under.then(() => lookUpAll(ws)).catch(() => {});
   return from.under;
@@ -38,10 +38,10 @@ export function carryOver(ws: Workspace): Promise<void> {
 
 /** Whether there are records of other revisions that nothing was looked up of yet, and that could be. */
 export const isBehind = (ws: Workspace): boolean =>
-  kept(ws).some(({ record, carried }) => !carried && ws.memo.carried.others.get(record.madeOn) !== null);
+  kept(ws).some(({ record, carried }) => !carried && ws.carried.from.others.get(record.madeOn) !== null);
 
 async function lookUpAll(ws: Workspace): Promise<void> {
-  const { others, failed } = ws.memo.carried;
+  const { others, failed } = ws.carried.from;
   const now = ws.model.getState().detail;
   if (!now) return;
   const revisions = wanted(ws)
@@ -103,12 +103,12 @@ const kept = (ws: Workspace): Entry[] => {
 
 /** Revisions that records are of. */
 const wanted = (ws: Workspace): number[] => [
-  ...new Set([...kept(ws).map(({ record }) => record.madeOn), ...ws.memo.carried.states.map(({ revision }) => revision)]),
+  ...new Set([...kept(ws).map(({ record }) => record.madeOn), ...ws.carried.from.states.map(({ revision }) => revision)]),
 ];
 
 /** Pairs of geometries in which things were referred to, and that were not compared yet. */
 function missing(ws: Workspace): { other: OtherRevision; was: string; is: string }[] {
-  const { others, failed, states } = ws.memo.carried;
+  const { others, failed, states } = ws.carried.from;
   const found = new Map<string, { other: OtherRevision; was: string; is: string }>();
   const note = (revision: number, document: unknown) => {
     const other = others.get(revision);
@@ -142,7 +142,7 @@ export function carryOf(ws: Workspace): Carry {
   return (record, read, isThere) => {
     if (record.madeOn === revision) return undefined;
     const kind = RECORD_KINDS.get(record.kind);
-    const other = ws.memo.carried.others.get(record.madeOn);
+    const other = ws.carried.from.others.get(record.madeOn);
     if (!kind || !other) return undefined;
     let status: Resolved['status'] | null = null;
     const tell = (now: Resolved['status']) => void (status = status ? worseStatus(status, now) : now);
@@ -157,7 +157,7 @@ export function carryOf(ws: Workspace): Carry {
 
 /** A state of another revision as it reads on this one; as it is where that was not looked up. */
 export function stateHere(ws: Workspace, state: ViewState | null, revision: number): ViewState | null {
-  const other = ws.memo.carried.others.get(revision);
+  const other = ws.carried.from.others.get(revision);
   if (!state || !other || revision === ws.model.getState().detail?.revision) return state;
   const nothing = () => {};
   return carryState(state, carrierFrom(ws, other, nothing, nothing));

@@ -1,4 +1,5 @@
 import { componentName } from '@bathyscope/contracts/records';
+import { derived } from './derived/derived.ts';
 import { keptAt } from './records.ts';
 import { EMPTY_BOX, transformBox, uniteBoxes, type Box3 } from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
@@ -29,8 +30,11 @@ export function boxOf(ws: Workspace, paths: Iterable<string>): Box3 {
   return box;
 }
 
-export const modelBox = (ws: Workspace): Box3 =>
+const boxOfModel = derived('the box of the model', (ws) =>
   boxOf(
     ws,
     ws.model.getState().components.map((c) => c.path),
-  );
+  ),
+);
+
+export const modelBox = (ws: Workspace): Box3 => ws.derived.of(boxOfModel);

@@ -28,47 +28,51 @@ import { createTrailState } from '../state/trail-store.ts';
 import { createWallState } from '../state/wall-store.ts';
 import { createVisibilityState } from '../state/visibility-store.ts';
 import { createKeepingState } from './keeping-state.ts';
-import { createMemo } from './memo.ts';
+import { DerivedValues } from './derived/values.ts';
+import { nothingCarried } from './other-revisions.ts';
 import { createPlayers } from './players.ts';
 import type { ModelSource } from './source.ts';
 import type { Profile, Workspace } from './workspace.ts';
 
 /** A workspace with nothing in it yet. A second model in the page is a second call of this. */
-export const createWorkspace = (source: ModelSource, profile: Profile): Workspace => ({
-  profile,
-  source,
-  ask: createAskState(),
-  camera: createCameraState(),
-  cut: createCutsState(),
-  dialog: createDialogState(),
-  filter: createFilterState(),
-  fit: createFitState(),
-  flat: createFlatState(),
-  history: createHistoryState(),
-  keeping: createKeepingState(),
-  ledger: createLedgerState(),
-  library: createLibraryState(),
-  lookedUp: createLookedUpState(),
-  mass: createMassState(),
-  measure: createMeasureState(),
-  menu: createMenuState(),
-  mode: createModeState(),
-  model: createModelState(),
-  pickList: createPickListState(),
-  pointer: createPointerState(),
-  records: createRecordState(),
-  reference: createReferenceState(),
-  savedViews: createSavedViewsState(),
-  scene: createSceneState(),
-  section: createSectionState(),
-  selection: createSelectionState(),
-  style: createStyleState(),
-  sweep: createSweepState(),
-  tour: createTourState(),
-  trail: createTrailState(),
-  visibility: createVisibilityState(),
-  wall: createWallState(),
-  waiting: createWaitingState(),
-  players: createPlayers(),
-  memo: createMemo(),
-});
+export const createWorkspace = (source: ModelSource, profile: Profile): Workspace => {
+  const stores = {
+    profile,
+    source,
+    ask: createAskState(),
+    camera: createCameraState(),
+    cut: createCutsState(),
+    dialog: createDialogState(),
+    filter: createFilterState(),
+    fit: createFitState(),
+    flat: createFlatState(),
+    history: createHistoryState(),
+    keeping: createKeepingState(),
+    ledger: createLedgerState(),
+    library: createLibraryState(),
+    lookedUp: createLookedUpState(),
+    mass: createMassState(),
+    measure: createMeasureState(),
+    menu: createMenuState(),
+    mode: createModeState(),
+    model: createModelState(),
+    pickList: createPickListState(),
+    pointer: createPointerState(),
+    records: createRecordState(),
+    reference: createReferenceState(),
+    savedViews: createSavedViewsState(),
+    scene: createSceneState(),
+    section: createSectionState(),
+    selection: createSelectionState(),
+    style: createStyleState(),
+    sweep: createSweepState(),
+    tour: createTourState(),
+    trail: createTrailState(),
+    visibility: createVisibilityState(),
+    wall: createWallState(),
+    waiting: createWaitingState(),
+    players: createPlayers(),
+    carried: { from: nothingCarried() },
+  };
+  return { ...stores, derived: new DerivedValues<Workspace>(stores) };
+};

@@ -1,4 +1,5 @@
 import { curvesOfChain, curvesOfLoop, type ComponentCut, type PlaneCurve, type Point2 } from '@bathyscope/core';
+import { derivedBy } from './derived/derived.ts';
 import type { Workspace } from './workspace.ts';
 import { type PlaneCut, type BestCut } from '../state/cut-store.ts';
 
@@ -21,16 +22,13 @@ export function bestCut(ws: Workspace, planeId: string, cut: ComponentCut): Best
 /** The best known figures of all cuts of a plane. */
 export const figuresOf = (ws: Workspace, { plane, cuts }: PlaneCut) => cuts.map((cut) => ({ cut, best: bestCut(ws, plane.id, cut) }));
 
-function curvesInMesh(ws: Workspace, cut: ComponentCut) {
-  let found = ws.memo.meshCurves.get(cut);
+/** Curves seen in the mesh outlines of a cut. */
+const meshCurves = derivedBy('the curves of a cut', (ws, cut: ComponentCut) => {
   const tolerance = chordOf(ws, cut.component);
-  if (!found)
-    ws.memo.meshCurves.set(
-      cut,
-      (found = { loops: cut.loops.map((l) => curvesOfLoop(l, tolerance)), open: cut.open.map((c) => curvesOfChain(c, tolerance)) }),
-    );
-  return found;
-}
+  return { loops: cut.loops.map((l) => curvesOfLoop(l, tolerance)), open: cut.open.map((c) => curvesOfChain(c, tolerance)) };
+});
+
+const curvesInMesh = (ws: Workspace, cut: ComponentCut) => ws.derived.of(meshCurves, cut);
 
 /** The loops of a component's cut as curves: the kernel's, else those seen in the mesh. */
 export function loopsOf(ws: Workspace, planeId: string, cut: ComponentCut): PlaneCurve[][] {
@@ -45,16 +43,14 @@ export const openOf = (ws: Workspace, cut: ComponentCut): PlaneCurve[][] => curv
 export const curvesOf = (ws: Workspace, planeId: string, cut: ComponentCut): PlaneCurve[] =>
   [...loopsOf(ws, planeId, cut), ...openOf(ws, cut)].flat();
 
-/** minX, minY, maxX, maxY of a cut in its plane. */
-export function boxOfCut(ws: Workspace, cut: ComponentCut): readonly [number, number, number, number] {
-  let box = ws.memo.cutBoxes.get(cut);
-  if (!box) {
-    const points = [...cut.loops, ...cut.open].flat();
-    box = points.reduce<[number, number, number, number]>(
+const cutBox = derivedBy('the box of a cut', (_, cut: ComponentCut) =>
+  [...cut.loops, ...cut.open]
+    .flat()
+    .reduce<readonly [number, number, number, number]>(
       ([a, b, c, d], [x, y]: Point2) => [Math.min(a, x), Math.min(b, y), Math.max(c, x), Math.max(d, y)],
       [Infinity, Infinity, -Infinity, -Infinity],
-    );
-    ws.memo.cutBoxes.set(cut, box);
-  }
-  return box;
-}
+    ),
+);
+
+/** minX, minY, maxX, maxY of a cut in its plane. */
+export const boxOfCut = (ws: Workspace, cut: ComponentCut): readonly [number, number, number, number] => ws.derived.of(cutBox, cut);

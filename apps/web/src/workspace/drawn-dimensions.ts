@@ -16,6 +16,8 @@ import { allFigures, type AllFigures } from './all-figures.ts';
 import { changeKept, figureOf, itemsOf, leadKey, movedBy, wantedText } from './ledger.ts';
 import { threePoints } from './measured.ts';
 import { pickOf } from './references.ts';
+import { derived } from './derived/derived.ts';
+import { thinnestPlace, wallAtPick } from './walls.ts';
 import type { Workspace } from './workspace.ts';
 
 /** A figure as it stands at a dimension. */
@@ -90,3 +92,27 @@ export const isDrawn = (ws: Workspace, picked: readonly Picked[]): boolean =>
   picked.length === 2 ||
   threePoints(ws, picked) !== null ||
   (picked.length === 1 && ws.profile.getState().task === 'measure' && ws.measure.getState().tab !== 'wall');
+
+/** The wall where a face was clicked, and the thinnest place of what is mapped. */
+export const drawnWalls = derived('the walls that are drawn', (ws): DrawnDimension[] => {
+  if (ws.measure.getState().tab !== 'wall' || ws.profile.getState().task !== 'measure') return [];
+  const { picked } = ws.selection.getState();
+  const say = (value: number) => sayFigure(ws, { label: '', value: { kind: 'length', value } });
+  const wall = picked.length === 1 ? wallAtPick(ws, picked[0]) : null;
+  const thinnest = thinnestPlace(ws);
+  const main = wall && typeof wall !== 'string' ? wall.facts.main?.value.value : undefined;
+  return [
+    ...(wall && typeof wall !== 'string' && wall.along
+      ? [{ key: 'wall', kind: 'least' as const, ends: wall.along, text: say(main as number) }]
+      : []),
+    ...(thinnest ? [{ key: 'thinnest', kind: 'place' as const, ends: thinnest.ends, text: `thinnest ${say(thinnest.thickness)}` }] : []),
+  ];
+});
+
+/** The clash that was chosen from the list, for as long as nothing is picked. */
+export const drawnClash = derived('the clash that is drawn', (ws): DrawnDimension[] => {
+  const { shown } = ws.fit.getState();
+  if (!shown || 'failed' in shown || !shown.clash) return [];
+  const depth: Fact = { label: 'Depth', value: { kind: 'length', value: shown.clash.depth } };
+  return [{ key: 'clash', kind: 'place', ends: [shown.from, shown.from], text: `${sayFigure(ws, depth)} deep` }];
+});

@@ -16,6 +16,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import type { Picked } from '../state/selection-store.ts';
+import { derivedBy } from './derived/derived.ts';
 import { componentsBelow } from './components.ts';
 import { visiblePaths } from './shown.ts';
 import { systemNow } from './systems.ts';
@@ -135,6 +136,12 @@ const stepsText = ({ steps }: Hole, unit: LengthUnit): string =>
       return `${s.kind}${angle} Ø${shortLength(s.diameter, unit).split(' ')[0]} × ${shortLength(s.depth, unit).split(' ')[0]}`;
     })
     .join('; ');
+
+/** The table of holes, and which of the system's axes their places are told along. */
+export const holeTable = derivedBy('the table of holes', (ws, scope: HoleScope) => {
+  const rows = holeRows(ws, scope);
+  return { rows, axes: axesTold(ws, rows) };
+});
 
 /** Which of the system's axes places are told along: those across the holes where all run one way, else all three. */
 export function axesTold(ws: Workspace, rows: readonly HoleRow[]): number[] {

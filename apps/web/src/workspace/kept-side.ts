@@ -1,5 +1,6 @@
 import { boxCorners, clipPlaneOf, cuttingPlanes, dot, transformBox, type ClipPlane } from '@bathyscope/core';
 import type { LeftFigures } from '../workers/mass-work.ts';
+import { heavy } from './derived/derived.ts';
 import { askMass, placedMeshesOf, stopMass } from './mass-jobs.ts';
 import { sectionNow } from './section-now.ts';
 import { visiblePaths } from './shown.ts';
@@ -10,16 +11,14 @@ import type { Workspace } from './workspace.ts';
 /** The planes where they are: what is drawn cuts a little beside them, so that faces in a plane go. */
 const planesOf = (ws: Workspace): ClipPlane[] => cuttingPlanes(sectionNow(ws)).map((plane) => clipPlaneOf(plane, 0));
 
-/** Says of which section and of what shown components something was worked out. */
-export function cutKey(ws: Workspace): string {
-  const clips = planesOf(ws);
-  return JSON.stringify([
+/** Says of which section and of what shown components something is worked out. */
+const keyOf = (ws: Workspace): string =>
+  JSON.stringify([
     sectionNow(ws).combine,
-    clips.map((c) => [...c.normal, c.constant]),
+    planesOf(ws).map((c) => [...c.normal, c.constant]),
     [...ws.cut.getState().whole],
     visiblePaths(ws),
   ]);
-}
 
 type Side = 'kept' | 'removed' | 'cut';
 
@@ -46,28 +45,41 @@ export function sidesOf(ws: Workspace): Map<string, Side> {
   );
 }
 
-/** Works out what the section leaves, unless that is known already. What it was asked for before is given up. */
-export function weighKeptSide(ws: Workspace): void {
-  const key = cutKey(ws);
-  if (ws.mass.getState().cut?.key === key) return;
-  const sides = sidesOf(ws);
-  const known = new Map<string, LeftFigures | null>();
-  const cut: string[] = [];
-  for (const [path, side] of sides)
-    if (side === 'removed') known.set(path, null);
-    else if (side === 'cut') cut.push(path);
-  const take = (figures: readonly (LeftFigures | null)[]) => {
-    items.forEach(({ path }, i) => known.set(path, figures[i] ?? null));
-    ws.mass.setState({ cut: { key, figures: known } });
-  };
-  // Without a volume nothing of it has one.
-  const items = placedMeshesOf(ws, cut).filter(({ geometry }) => geometry.mass);
-  stopMass(ws, 'within');
-  if (!items.length) return take([]);
-  const asked = {
-    items: items.map(({ path: _, geometry: __, ...item }) => item),
-    halves: planesOf(ws),
-    all: sectionNow(ws).combine === 'all',
-  };
-  askMass(ws, 'within', asked, (figures) => figures && take(figures));
-}
+/** What a section leaves of the components that it cuts or removes, in model space; null of one it leaves nothing of. */
+export type Left = ReadonlyMap<string, LeftFigures | null>;
+
+/** ms. A section that is still being dragged is not weighed. */
+const SETTLED = 150;
+
+/** What the section leaves, while that is the set that is weighed. */
+export const keptSide = heavy<{ key: string }, Left>(
+  'what the section leaves',
+  (ws) => (ws.mass.getState().set === 'kept' && ws.model.getState().status === 'ready' ? { key: keyOf(ws) } : null),
+  SETTLED,
+  (ws, _, take) => {
+    const known = new Map<string, LeftFigures | null>();
+    const cut: string[] = [];
+    for (const [path, side] of sidesOf(ws))
+      if (side === 'removed') known.set(path, null);
+      else if (side === 'cut') cut.push(path);
+    // Without a volume nothing of it has one.
+    const items = placedMeshesOf(ws, cut).filter(({ geometry }) => geometry.mass);
+    const done = (figures: readonly (LeftFigures | null)[]) => {
+      items.forEach(({ path }, i) => known.set(path, figures[i] ?? null));
+      take(known);
+    };
+    if (!items.length) done([]);
+    else
+      askMass(
+        ws,
+        'within',
+        {
+          items: items.map(({ path: _, geometry: __, ...item }) => item),
+          halves: planesOf(ws),
+          all: sectionNow(ws).combine === 'all',
+        },
+        (figures) => (figures ? done(figures) : take(null)),
+      );
+    return () => stopMass(ws, 'within');
+  },
+);

@@ -6,9 +6,9 @@ import { testWorkspace } from '../testing/test-workspace.ts';
 import { MASS_WORK, type MassReply, type MassRequest } from '../workers/mass-work.ts';
 import { hangingNow, standingNow, turningNow } from './balance.ts';
 import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed, TILTS } from './immersed.ts';
-import { sidesOf, weighKeptSide } from './kept-side.ts';
+import { keptSide, sidesOf } from './kept-side.ts';
 import { findMaterial } from './library.ts';
-import { askMass, stopMass } from './mass-jobs.ts';
+import { askMass } from './mass-jobs.ts';
 import { partsLikePicked, partsNamed } from './parts-like.ts';
 import { giveMaterial, openReason, typeMass, weighedSet, weightOf } from './weights.ts';
 import type { Workspace } from './workspace.ts';
@@ -37,6 +37,11 @@ class FakeWorker {
   }
 }
 jest.mock('../workers/start-mass-worker.ts', () => ({ startMassWorker: () => new FakeWorker() }));
+
+/** ms, more than what a section that is dragged is waited for. */
+const SETTLED = 200;
+beforeAll(() => void jest.useFakeTimers());
+afterAll(() => void jest.useRealTimers());
 
 const newest = () => workers[workers.length - 1];
 
@@ -73,14 +78,15 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   const ws = chest();
   ws.section.setState({ ...NO_SECTION, planes: [plane([0, 0, 1], 20)] });
   ws.mass.setState({ set: 'kept' });
-  expect(weighedSet(ws)).toMatchObject({ pending: true, parts: [] });
+  expect(ws.derived.of(weighedSet)).toMatchObject({ pending: true, parts: [] });
   const sides = [...sidesOf(ws)].map(([path, side]) => `${path.slice(2)} ${side}`);
   const away = sides.find((s) => s.endsWith('removed'))!.split(' ')[0];
   expect(sides.filter((s) => s.endsWith('cut'))).toHaveLength(4);
-  weighKeptSide(ws);
+  const end = ws.derived.work.want(ws, keptSide);
+  jest.advanceTimersByTime(SETTLED);
   expect(newest().asked).toMatchObject({ job: 'within', asked: { all: false } });
   newest().answer();
-  const { pending, weighed, parts, paths } = weighedSet(ws);
+  const { pending, weighed, parts, paths } = ws.derived.of(weighedSet);
   expect(pending).toBe(false);
   // One plate whole, and of the four others 15 or 25 of 40 mm.
   const height = away === 'above' ? 15 : 25;
@@ -92,13 +98,28 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   expect(parts.reduce((n, p) => n + p.count, 0)).toBe(5);
   // Known already: nothing is asked again; another plane is.
   const asked = workers.length;
-  weighKeptSide(ws);
+  const other = ws.derived.work.want(ws, keptSide);
+  jest.advanceTimersByTime(SETTLED);
   expect(workers).toHaveLength(asked);
   ws.section.setState({ planes: [plane([0, 0, 1], 30)] });
-  expect(weighedSet(ws).pending).toBe(true);
-  weighKeptSide(ws);
+  expect(ws.derived.of(weighedSet).pending).toBe(true);
+  jest.advanceTimersByTime(SETTLED);
   expect(workers).toHaveLength(asked + 1);
-  stopMass(ws, 'within');
+  // A plane that is dragged on is waited for, and what was under way for it is given up; so is all when nobody wants it any more.
+  const given = newest();
+  ws.section.setState({ planes: [plane([0, 0, 1], 31)] });
+  expect(given.ended).toBe(true);
+  jest.advanceTimersByTime(SETTLED / 2);
+  ws.section.setState({ planes: [plane([0, 0, 1], 20)] });
+  // Back where it was, what was known still holds.
+  expect(ws.derived.of(weighedSet)).toMatchObject({ pending: false, weighed });
+  ws.section.setState({ planes: [plane([0, 0, 1], 32)] });
+  jest.advanceTimersByTime(SETTLED);
+  expect(workers).toHaveLength(asked + 2);
+  end();
+  expect(newest().ended).toBe(false);
+  other();
+  expect(newest().ended).toBe(true);
 });
 
 test('where only the corner that all planes cut away goes, the rest is the whole without it; a typed mass goes by volume', () => {
@@ -106,9 +127,11 @@ test('where only the corner that all planes cut away goes, the rest is the whole
   typeMass(ws, 0, { kg: 1, at: null });
   ws.section.setState({ on: true, combine: 'all', planes: [plane([1, 0, 0], 10), plane([0, 1, 0], 10)] });
   ws.mass.setState({ set: 'kept' });
-  weighKeptSide(ws);
+  const end = ws.derived.work.want(ws, keptSide);
+  jest.advanceTimersByTime(SETTLED);
   newest().answer();
-  const { weighed, parts } = weighedSet(ws);
+  end();
+  const { weighed, parts } = ws.derived.of(weighedSet);
   const plates = parts.find((p) => p.part === 0)!;
   const shares = [plates.total! / 2];
   // A quarter or so of 30 × 40 is gone: one of the four corners by the two planes.

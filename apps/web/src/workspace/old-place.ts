@@ -50,7 +50,7 @@ export function showNewPlace(ws: Workspace, { references }: LookedUp): void {
 }
 
 async function oldLines(ws: Workspace, revision: number, reference: Reference): Promise<Vec3[][]> {
-  const other = ws.memo.carried.others.get(revision);
+  const other = ws.carried.from.others.get(revision);
   const occurrence = other?.byPath.get(reference.component);
   const hash = occurrence?.part === undefined ? null : other!.detail.structure.parts[occurrence.part].geometry;
   if (!occurrence || !hash) return [];

@@ -45,7 +45,7 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
     throw new Error(`“${detail.name}” is still being converted. Come back to it from the shelf when it is done.`);
   ws.model.getState().begin(detail);
   const state = lastState(first.document);
-  ws.memo.carried = { ...nothingCarried(), states: state ? [{ revision: first.revision, document: state }] : [] };
+  ws.carried.from = { ...nothingCarried(), states: state ? [{ revision: first.revision, document: state }] : [] };
   // The revision that the state is of is compared while the model is still loaded.
   void carryOver(ws);
   const parts = await loadGeometry(source, detail, ws.model.getState().setProgress, signal);

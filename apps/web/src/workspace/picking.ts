@@ -10,7 +10,6 @@ import {
   PickScene,
   pixelSizeAt,
   project,
-  type Box3,
   type EdgeReach,
   type Pane,
   type PickHit,
@@ -18,6 +17,7 @@ import {
   type ScreenComponent,
   type Vec3,
   snapPoints,
+  subtract,
   type Snap,
   type SnapHit,
   type ViewCamera,
@@ -28,7 +28,7 @@ import { isOfCut, samePick, type Picked } from '../state/selection-store.ts';
 import { boxOfCut, curvesOf } from './cuts.ts';
 import { cutOfPick } from './cut-picks.ts';
 import { datumAt } from './datums.ts';
-import type { PickIndex } from './memo.ts';
+import { derived } from './derived/derived.ts';
 import { activePane, paneAt } from './panes.ts';
 import { samplePoints, storedPlacement } from './placed-points.ts';
 import { clipsNow, cutOf, isUncut, sectionNow } from './section-now.ts';
@@ -39,26 +39,26 @@ import type { Workspace } from './workspace.ts';
 
 /* What is under a pixel of the canvas, in whichever pane that is: from the model and the state, nothing is asked of the graphics card. */
 
-/** The model prepared for picking, once for its parts. */
-function indexOf(ws: Workspace): PickIndex {
-  const { components, parts } = ws.model.getState();
-  if (ws.memo.picking?.of !== parts)
-    ws.memo.picking = {
-      of: parts,
-      scene: new PickScene(
-        components,
-        new Map([...parts].map(([i, p]) => [i, p.geometry])),
-        new Map([...parts].map(([i, p]) => [i, p.bvh])),
-      ),
-      onScreen: components.map(({ part, placement }) => {
-        const { geometry, bvh } = parts.get(part)!;
-        const { min, max } = geometry.box;
-        const box = { min: min.map((x, k) => x - geometry.origin[k]), max: max.map((x, k) => x - geometry.origin[k]) } as unknown as Box3;
-        return { placement: storedPlacement(placement, geometry.origin), box, bvh };
-      }),
-    };
-  return ws.memo.picking;
+/** The model prepared for picking. */
+interface PickIndex {
+  scene: PickScene;
+  onScreen: readonly ScreenComponent[];
 }
+
+const pickIndex = derived('the model prepared for picking', (ws): PickIndex => {
+  const { components, parts } = ws.model.getState();
+  return {
+    scene: new PickScene(components, new Map([...parts].map(([i, p]) => [i, p.geometry])), new Map([...parts].map(([i, p]) => [i, p.bvh]))),
+    onScreen: components.map(({ part, placement }) => {
+      const { geometry, bvh } = parts.get(part)!;
+      const { min, max } = geometry.box;
+      const box = { min: subtract(min, geometry.origin), max: subtract(max, geometry.origin) };
+      return { placement: storedPlacement(placement, geometry.origin), box, bvh };
+    }),
+  };
+});
+
+const indexOf = (ws: Workspace): PickIndex => ws.derived.of(pickIndex);
 
 /** Components as they are tested on the screen, in the model's order. */
 export const placedMeshes = (ws: Workspace): readonly ScreenComponent[] => indexOf(ws).onScreen;
@@ -218,20 +218,19 @@ export function nearestPoint(ws: Workspace, x: number, y: number): Vec3 | null {
   );
 }
 
-/** What can be pointed at in the pane under the cursor: faces and cut faces, or what the filter makes of them, each where it is seen nearest to the middle. */
-export function facesSeen(ws: Workspace): readonly Placed[] {
+const seenFaces = derived('the faces in view', (ws): readonly Placed[] => {
   const pane = activePane(ws);
-  const of = [pane.camera, pane.size, ...[ws.model, ws.visibility, ws.section, ws.cut, ws.filter, ws.style].map((s) => s.getState())];
-  if (ws.memo.seen?.of.every((x, i) => x === of[i])) return ws.memo.seen.faces;
   const found: Placed[] = [];
   for (const { x, y } of gridFromMiddle(pane.size)) {
     const hit = modelAt(ws, pane, x, y, FACES);
     const item = hit && filtered(ws, hit);
     if (item && !found.some((f) => samePick(f.item, item))) found.push({ item, x, y });
   }
-  ws.memo.seen = { of, faces: found };
   return found;
-}
+});
+
+/** What can be pointed at in the pane under the cursor: faces and cut faces, or what the filter makes of them, each where it is seen nearest to the middle. */
+export const facesSeen = (ws: Workspace): readonly Placed[] => ws.derived.of(seenFaces);
 
 /** The edges and corners in view of a face that was seen. */
 export function boundsSeen(ws: Workspace, { item, x, y }: Placed): Placed[] {

@@ -5,7 +5,8 @@ import same from 'fast-deep-equal';
 import { v3 as namedUuid, v4 as uuid } from 'uuid';
 import { toast } from '../ui/notices.ts';
 import type { Inverse } from '../state/history-store.ts';
-import { documentNow, recordAt, recordById, recordsIn, wanted, type Of } from '../state/record-store.ts';
+import { documentNow, recordById, recordOn, recordsOn, wanted, type Of } from '../state/record-store.ts';
+import { derivedBy } from './derived/derived.ts';
 import { record } from './perform.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -26,12 +27,16 @@ interface Change {
   after: Content | null;
 }
 
+/** What is not of a kind does not change what follows from those of that kind. */
+const shelfOf = derivedBy('the records of a kind', (ws, kind: string) => ws.records.getState().shelves.get(kind));
+
 /** What is kept of a kind, in its order. */
-export const kept = <D extends object>(ws: Workspace, kind: RecordKind<D>): readonly Of<D>[] => recordsIn(ws.records.getState(), kind);
+export const kept = <D extends object>(ws: Workspace, kind: RecordKind<D>): readonly Of<D>[] =>
+  recordsOn(ws.derived.of(shelfOf, kind.name), kind);
 
 /** What is kept of one thing, of a kind that there is one of for each. */
 export const keptAt = <D extends object>(ws: Workspace, kind: RecordKind<D>, key: string): Of<D> | undefined =>
-  recordAt(ws.records.getState(), kind, key);
+  recordOn(ws.derived.of(shelfOf, kind.name), kind, key);
 
 /** A new one, at the end. @param id where others are to name it at once */
 export function added<D extends object>(ws: Workspace, kind: RecordKind<D>, document: D, id: string = uuid()): Change {

@@ -10,6 +10,7 @@ import {
   type Snap,
 } from '@bathyscope/core';
 import type { Picked } from '../state/selection-store.ts';
+import { derivedBy } from './derived/derived.ts';
 import { datumOf } from './datums.ts';
 import { pointOfPick } from './snap-picks.ts';
 import type { Workspace } from './workspace.ts';
@@ -63,17 +64,11 @@ const scopeOf = (ws: Workspace): ReferenceScope => {
   };
 };
 
+/** Looking up goes through all faces of a part, and lists ask at every change. */
+const resolved = derivedBy('where a reference leads', (ws, reference: Reference) => resolveReference(reference, scopeOf(ws)));
+
 /** Where a reference leads now. */
-export function resolve(ws: Workspace, reference: Reference): Resolved {
-  // Reference geometry comes and goes while the model stays.
-  if (reference.kind === 'datum') return resolveReference(reference, scopeOf(ws));
-  const { parts } = ws.model.getState();
-  // Looking up goes through all faces of a part, and lists ask at every change.
-  if (ws.memo.resolved?.parts !== parts) ws.memo.resolved = { parts, by: new WeakMap() };
-  let found = ws.memo.resolved.by.get(reference);
-  if (!found) ws.memo.resolved.by.set(reference, (found = resolveReference(reference, scopeOf(ws))));
-  return found;
-}
+export const resolve = (ws: Workspace, reference: Reference): Resolved => ws.derived.of(resolved, reference);
 
 /** The thing that a reference leads to, as a pick; null when it is lost. */
 export function pickOf(ws: Workspace, reference: Reference): Picked | null {

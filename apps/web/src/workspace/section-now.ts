@@ -9,6 +9,7 @@ import {
   type SectionPlane,
 } from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
+import { derived } from './derived/derived.ts';
 import { modelBox } from './components.ts';
 
 /** The section alone, as views keep it. */
@@ -17,12 +18,10 @@ export function sectionNow(ws: Workspace): Section {
   return { planes, on, combine };
 }
 
+const flush = derived('what counts as in a plane', (ws) => flushWithin(modelBox(ws)));
+
 /** What counts as in a plane, mm: for what is drawn, picked and capped alike, so that no face is lost between them. */
-export function flushNow(ws: Workspace): number {
-  const { parts } = ws.model.getState();
-  if (ws.memo.flush?.parts !== parts) ws.memo.flush = { parts, within: flushWithin(modelBox(ws)) };
-  return ws.memo.flush.within;
-}
+export const flushNow = (ws: Workspace): number => ws.derived.of(flush);
 
 export const cutOf = (ws: Workspace, plane: SectionPlane): CutPlane => cutPlaneOf(plane, flushNow(ws), ws.camera.getState().upAxis);
 

@@ -1,4 +1,5 @@
 import { stateOf, type Box3 } from '@bathyscope/core';
+import { derived } from './derived/derived.ts';
 import { boxOf } from './components.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -11,18 +12,16 @@ export function isShown(ws: Workspace, path: string): boolean {
 /** Whether it is drawn as a ghost, which does not hide what is behind it from picking. */
 export const isGhost = (ws: Workspace, path: string): boolean => stateOf(ws.visibility.getState().states, path).ghosted;
 
+const shownPaths = derived('what is shown', (ws) => ws.model.getState().components.flatMap((c) => (isShown(ws, c.path) ? [c.path] : [])));
+
 /** Paths of what is on the screen. */
-export const visiblePaths = (ws: Workspace): string[] =>
-  ws.model.getState().components.flatMap((c) => (isShown(ws, c.path) ? [c.path] : []));
+export const visiblePaths = (ws: Workspace): readonly string[] => ws.derived.of(shownPaths);
+
+/** Asked at every step of a drag by all that stands on the model's size. */
+const boxOfShown = derived('the box of what is shown', (ws) => {
+  const shown = visiblePaths(ws);
+  return boxOf(ws, shown.length ? shown : ws.model.getState().components.map((c) => c.path));
+});
 
 /** Of what is shown; of everything when all is hidden. */
-export function shownBox(ws: Workspace): Box3 {
-  const { parts, components } = ws.model.getState();
-  const visibility = ws.visibility.getState();
-  // Asked at every step of a drag by all that stands on the model's size.
-  if (ws.memo.shownBox?.parts !== parts || ws.memo.shownBox.visibility !== visibility) {
-    const shown = visiblePaths(ws);
-    ws.memo.shownBox = { parts, visibility, box: boxOf(ws, shown.length ? shown : components.map((c) => c.path)) };
-  }
-  return ws.memo.shownBox.box;
-}
+export const shownBox = (ws: Workspace): Box3 => ws.derived.of(boxOfShown);

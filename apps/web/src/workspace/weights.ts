@@ -15,10 +15,10 @@ import {
   type Weighable,
   type Weighed,
 } from '@bathyscope/core';
-import type { LeftFigures } from '../workers/mass-work.ts';
 import type { WeighedSet } from '../state/mass-store.ts';
 import { componentsBelow } from './components.ts';
-import { cutKey } from './kept-side.ts';
+import { derived } from './derived/derived.ts';
+import { keptSide, type Left } from './kept-side.ts';
 import { findMaterial } from './library.ts';
 import { changeRecords, givenTo, keptAt } from './records.ts';
 import type { GivenMaterial, PartWeight, WeighedSetNow } from './weighed.ts';
@@ -36,17 +36,6 @@ export function materialOf(ws: Workspace, part: number, path?: string): GivenMat
   if (given) return { name: given.name, density: given.density, of: 'part', id: given.id };
   const { material } = detail?.structure?.parts[part] ?? {};
   return material ? { ...material, of: 'file', id: null } : null;
-}
-
-/** Tells when what things are made of has changed. @returns what ends it */
-export function watchMaterials(ws: Workspace, tell: () => void): () => void {
-  const ends = [
-    ws.library.subscribe(tell),
-    ws.records.subscribe((now, before) => {
-      if ([partMaterial, componentMaterial].some((kind) => now.shelves.get(kind.name) !== before.shelves.get(kind.name))) tell();
-    }),
-  ];
-  return () => ends.forEach((end) => end());
 }
 
 export interface Appearance {
@@ -118,15 +107,12 @@ export const typedMassOf = (ws: Workspace, part: number): TypedMass | null =>
   keptAt(ws, typedMass, ws.model.getState().partKeys[part]) ?? null;
 
 /** Paths of the components of a set; the kept side is one of what is shown. */
-export function pathsOf(ws: Workspace, set: WeighedSet): string[] {
+export function pathsOf(ws: Workspace, set: WeighedSet): readonly string[] {
   if (set === 'shown' || set === 'kept') return visiblePaths(ws);
   if (set === 'all') return ws.model.getState().components.map((c) => c.path);
   const { picked } = ws.selection.getState();
   return [...new Set(picked.filter((p) => p.datum === undefined).flatMap((p) => componentsBelow(ws, p.component)))];
 }
-
-/** What a section leaves of the components that it cuts or removes, in model space; null of one it leaves nothing of. */
-export type Left = ReadonlyMap<string, LeftFigures | null>;
 
 /** One component as it is weighed. */
 function weighable(ws: Workspace, path: string, left?: Left): Weighable | null {
@@ -162,15 +148,16 @@ export const weightOf = (ws: Workspace, paths: readonly string[], left?: Left): 
   weigh(paths.flatMap((path) => weighable(ws, path, left) ?? []));
 
 /** What the chosen set weighs, and its parts. */
-export function weighedSet(ws: Workspace): WeighedSetNow {
-  const { set, cut } = ws.mass.getState();
+export const weighedSet = derived('what the chosen set weighs', (ws): WeighedSetNow => {
+  const { set } = ws.mass.getState();
   const paths = ws.model.getState().status === 'ready' ? pathsOf(ws, set) : [];
   const key = paths.join('\n');
   if (set !== 'kept') return { paths, key, weighed: weightOf(ws, paths), parts: partWeights(ws, paths), pending: false };
-  if (cut?.key !== cutKey(ws)) return { paths, key, weighed: weigh([]), parts: [], pending: true };
-  const there = paths.filter((path) => cut.figures.get(path) !== null);
-  return { paths: there, key, weighed: weightOf(ws, there, cut.figures), parts: partWeights(ws, there, cut.figures), pending: false };
-}
+  const left = ws.derived.of(keptSide.known);
+  if (left.state !== 'ready') return { paths, key, weighed: weigh([]), parts: [], pending: left.state === 'pending' };
+  const there = paths.filter((path) => left.value.get(path) !== null);
+  return { paths: there, key, weighed: weightOf(ws, there, left.value), parts: partWeights(ws, there, left.value), pending: false };
+});
 
 /** The parts of a set, what is not known first, then the heaviest. Components with a material of their own are told apart. */
 export function partWeights(ws: Workspace, paths: readonly string[], left?: Left): PartWeight[] {

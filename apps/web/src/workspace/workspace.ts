@@ -29,7 +29,8 @@ import type { createTrailState } from '../state/trail-store.ts';
 import type { createWallState } from '../state/wall-store.ts';
 import type { createVisibilityState } from '../state/visibility-store.ts';
 import type { createKeepingState } from './keeping-state.ts';
-import type { Memo } from './memo.ts';
+import type { DerivedValues } from './derived/values.ts';
+import type { CarriedFrom } from './other-revisions.ts';
 import type { Players } from './players.ts';
 import type { ModelSource } from './source.ts';
 
@@ -75,6 +76,8 @@ export interface Workspace {
   readonly waiting: ReturnType<typeof createWaitingState>;
   /** What moves by itself: turns of the view, the sweep, the tour. */
   readonly players: Players;
-  /** What was computed of this model and need not be computed again. */
-  readonly memo: Memo;
+  /** What follows from the stores. */
+  readonly derived: DerivedValues<Workspace>;
+  /** What became of other revisions on the one that is open. */
+  readonly carried: { from: CarriedFrom };
 }

@@ -141,10 +141,10 @@ export const REFERENCE_COMMANDS: Command[] = [
     run: (ws) => {
       const { shown, planes, axes, envelope } = ws.reference.getState();
       const all = [...FIXED_REFERENCES.filter((id) => id !== 'envelope' || envelope), ...[...planes, ...axes].map((r) => r.id)];
-      const known = ws.memo.references.filter((id) => all.includes(id));
+      const known = ws.mode.getState().referencesBefore.filter((id) => all.includes(id));
       // Off and on again brings back what was shown.
       const on = shown.some((id) => id !== 'triad');
-      if (on) ws.memo.references = shown;
+      if (on) ws.mode.setState({ referencesBefore: shown });
       return changeReferences(ws, `${on ? 'hide' : 'show'} all reference geometry`, { shown: on ? [] : known.length ? known : all });
     },
   },

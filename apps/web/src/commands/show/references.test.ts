@@ -55,7 +55,7 @@ test('what is there anyway goes on and off, singly and all at once, each a step 
     ws.history.getState().undo();
   }
   expect(shown()).toEqual(['triad']);
-  ws.memo.references = [];
+  ws.mode.setState({ referencesBefore: [] });
   run('references-all');
   // Without an envelope there is none to show.
   expect(shown()).toHaveLength(10);

@@ -30,6 +30,7 @@ import { stopTurning } from '../../workspace/turn-view.ts';
 import { ORBIT_GAIN } from '../../scene/input/navigator.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { activePane, modelFrame } from '../../workspace/panes.ts';
 
@@ -61,8 +62,7 @@ const seen = (q: Quaternion, v: Vec3, radius: number): Seen => {
 export function BearingGlobe() {
   const ws = useWorkspace();
   const camera = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera);
-  useStore(ws.camera, (s) => s.upAxis);
-  const frame = modelFrame(ws);
+  const frame = useSeen(modelFrame);
   const q = camera.orientation;
   const at = pipOf(q, frame);
   return (

@@ -1,11 +1,9 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { FRAMES, pipOf, rollOf } from '@bathyscope/core';
-import { useMemo } from 'react';
-import { useStore } from 'zustand';
 import type { PaneState } from '../../state/camera-store.ts';
 import { isUncut, sectionNow } from '../../workspace/section-now.ts';
 import { visiblePaths } from '../../workspace/shown.ts';
-import { useWorkspace } from '../use-workspace.ts';
+import { useSeen } from '../use-derived.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { capital } from '../../ui/capital.ts';
 
@@ -14,12 +12,13 @@ const DEGREES = 180 / Math.PI;
 const WIDE = 60;
 
 /** What makes a view look other than a plain one of the whole model. */
-function reasonsOf(ws: Workspace, { id, camera: { projection, lens, orientation } }: PaneState, hidden: number): string[] {
+function reasonsOf(ws: Workspace, { id, camera: { projection, lens, orientation } }: PaneState): string[] {
   const frame = FRAMES[ws.camera.getState().upAxis];
   const pip = pipOf(orientation, frame);
   const roll = pip ? Math.round(rollOf(orientation, pip, frame) * DEGREES) : 0;
   const { planes, on } = sectionNow(ws);
   const { peeking } = ws.visibility.getState();
+  const hidden = ws.model.getState().components.length - visiblePaths(ws).length;
   const angle = Math.round(lens * DEGREES);
   const perspective = `perspective of ${angle}°${angle >= WIDE ? ', which bends what lies near the edges' : ': what is near looks larger'}`;
   return [
@@ -37,16 +36,7 @@ function reasonsOf(ws: Workspace, { id, camera: { projection, lens, orientation 
 
 /** A line on why a view looks as it does, asked for by “?” where there is a reason. */
 export function CaptionHelp({ pane }: { pane: PaneState }) {
-  const ws = useWorkspace();
-  const visibility = useStore(ws.visibility);
-  // Counted when it changes, not at every step of a drag.
-  const hidden = useMemo(() => {
-    const { components } = ws.model.getState();
-    return visibility.peeking ? 0 : components.length - visiblePaths(ws).length;
-  }, [ws, visibility]);
-  useStore(ws.section);
-  useStore(ws.style);
-  const reasons = reasonsOf(ws, pane, hidden);
+  const reasons = useSeen((ws) => reasonsOf(ws, pane));
   if (!reasons.length) return null;
   const said = reasons.join('; ');
   return (

@@ -1,6 +1,5 @@
 import type { SavedView } from '@bathyscope/contracts/records';
 import type { Of } from '../../state/record-store.ts';
-import type { Occurrence } from '@bathyscope/core';
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { Bookmark, Box, Pin, Search, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';
@@ -8,6 +7,7 @@ import { useStore } from 'zustand';
 import { stopSweep } from '../../commands/cut/section-sweep.ts';
 import { leaveCommandField } from '../../commands/edit/command-field-focus.ts';
 import { shownShortcut } from '../../commands/keys.ts';
+import { searchedNames } from '../../commands/searched-names.ts';
 import { absentFor, findCommands, plain } from '../../commands/find-commands.ts';
 import { savedViews, showSavedView } from '../../commands/keep/saved-views.ts';
 import { runCommand } from '../../commands/run-command.ts';
@@ -68,7 +68,7 @@ function entriesFor(ws: Workspace, text: string): Found {
 function partsNamed(ws: Workspace, wanted: string): { entry: Entry; rank: number }[] {
   const { byPath } = ws.model.getState();
   const groups = new Map<string, { paths: string[]; name: string; rank: number }>();
-  for (const { o, names } of searchedNames(ws)) {
+  for (const { o, names } of ws.derived.of(searchedNames)) {
     if (!names.some((n) => n.includes(wanted))) continue;
     const rank = names.includes(wanted) ? 0 : names.some((n) => n.startsWith(wanted)) ? 1 : 2;
     const name = o.instanceName ? `${o.instanceName} · ${o.name}` : o.name;
@@ -79,17 +79,6 @@ function partsNamed(ws: Workspace, wanted: string): { entry: Entry; rank: number
   return [...groups.values()]
     .sort((a, b) => a.rank - b.rank)
     .map(({ paths, name, rank }) => ({ rank, entry: { kind: 'part', paths, name, within: ancestorsOf(byPath, paths[0]) } }));
-}
-
-/** What parts are searched by: once for a model, for there may be tens of thousands and the search is at every key. */
-function searchedNames(ws: Workspace): readonly { o: Occurrence; names: readonly string[] }[] {
-  const { occurrences } = ws.model.getState();
-  if (ws.memo.names?.of !== occurrences)
-    ws.memo.names = {
-      of: occurrences,
-      all: occurrences.map((o) => ({ o, names: [o.name, ...(o.instanceName ? [o.instanceName] : [])].map(plain) })),
-    };
-  return ws.memo.names.all;
 }
 
 /** The names of what a place lies in, from the top down without the model itself. */

@@ -1,6 +1,7 @@
 import { useStore } from 'zustand';
 import { kindName } from '../../workspace/figures.ts';
-import { useProbe } from '../measure/use-probe.ts';
+import { probe } from '../../workspace/probe.ts';
+import { useDerived } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** px from the cursor. */
@@ -13,12 +14,12 @@ export function CursorNote() {
   const hover = useStore(ws.selection, (s) => s.hover);
   const points = useStore(ws.filter, (s) => s.filter === 'point');
   const beside = useStore(ws.profile, (s) => s.probe === 'cursor');
-  const probe = useProbe();
+  const here = useDerived(probe);
   if (!at || !hover) return null;
   const named = cycled || walked || points || hover.kind === 'point';
   const lines = [
     ...(named ? [`${kindName(hover)}${cycled ? ` (${cycled.nth + 1} of ${cycled.of})` : ''}`] : []),
-    ...(beside && probe ? [probe] : []),
+    ...(beside && here ? [here] : []),
   ];
   if (!lines.length) return null;
   return (

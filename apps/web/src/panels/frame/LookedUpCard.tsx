@@ -8,6 +8,7 @@ import { showNewPlace, showOldPlace } from '../../workspace/old-place.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import { OverPane } from './OverPane.tsx';
 import { pathOf, placeIn } from './SystemAxes.tsx';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 const BUTTON = 'rounded border border-border bg-paper px-1.5 text-[12.5px] hover:bg-hover disabled:opacity-50';
@@ -16,9 +17,8 @@ const BUTTON = 'rounded border border-border bg-paper px-1.5 text-[12.5px] hover
 export function LookedUpCard() {
   const ws = useWorkspace();
   const open = useStore(ws.lookedUp, (s) => s.open);
-  useStore(ws.records);
+  const others = useSeen((now) => (open ? lookUp(now) : []));
   if (!open) return null;
-  const others = lookUp(ws);
   const doubtful = others.filter((kept) => kept.status !== 'found' && !kept.aside);
   const aside = others.filter((kept) => kept.aside);
   const close = () => ws.lookedUp.setState({ open: false, old: null });

@@ -13,6 +13,7 @@ import { fileSize } from '../../ui/file-size.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { toast } from '../../ui/notices.ts';
 import { lookUp } from '../../workspace/look-up.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useRevisions } from './use-revisions.ts';
 
@@ -118,8 +119,7 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
 /** What became of what was kept on other revisions: how many of each, and the way to go through those that are not plainly found. */
 function Kept({ close }: { close: () => void }) {
   const ws = useWorkspace();
-  useStore(ws.records);
-  const others = lookUp(ws);
+  const others = useSeen(lookUp);
   if (!others.length) return null;
   const here = others.filter(({ aside }) => !aside);
   const counts = (['found', 'probably found', 'lost'] as const)

@@ -1,11 +1,10 @@
 import type { Reference } from '@bathyscope/core';
 import { statusText } from '../../workspace/references.ts';
-import { useWorkspace } from '../use-workspace.ts';
+import { useSeen } from '../use-derived.ts';
 
 /** Says of kept things that the model has changed under them; nothing where all were found as they were. */
 export function Status({ of }: { of: readonly Reference[] }) {
-  const ws = useWorkspace();
-  const text = statusText(ws, of);
+  const text = useSeen((ws) => statusText(ws, of));
   return text ? (
     <span
       className="shrink-0 rounded-full bg-amber-wash px-1.5 text-[12px] text-amber"

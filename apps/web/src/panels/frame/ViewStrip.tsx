@@ -12,9 +12,10 @@ import { nameOfDatum } from '../../workspace/datums.ts';
 import { kindName } from '../../workspace/figures.ts';
 import { trailOf } from '../../state/trail-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
-import { useProbe } from '../measure/use-probe.ts';
+import { probe } from '../../workspace/probe.ts';
 import { savedView } from '@bathyscope/contracts/records';
 import { useRecords } from '../use-records.ts';
+import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { ViewPicture } from '../views/ViewPicture.tsx';
 import { modelFrame } from '../../workspace/panes.ts';
@@ -54,8 +55,7 @@ const CORNERS: Record<string, string> = { KeyQ: '◤', KeyE: '◥', KeyZ: '◣',
 function ViewPad() {
   const ws = useWorkspace();
   const orientation = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.orientation);
-  useStore(ws.camera, (s) => s.upAxis);
-  const at = pipOf(orientation, modelFrame(ws));
+  const at = pipOf(orientation, useSeen(modelFrame));
   return (
     <div
       role="group"
@@ -147,8 +147,7 @@ function StyleSwitch({ folded }: { folded: boolean }) {
   const ws = useWorkspace();
   const pane = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).id);
   const style = useStore(ws.style, (s) => s.panes[pane] ?? s.style);
-  useStore(ws.profile, (s) => s.ownStyles);
-  const presets = allPresets(ws);
+  const presets = useSeen(allPresets);
   return (
     <select
       aria-label="Style"
@@ -252,7 +251,7 @@ function Status({ folded }: { folded: boolean }) {
   const picked = useStore(ws.selection, (s) => s.picked);
   const first = useStore(ws.model, (s) => (picked.length === 1 ? s.byPath.get(picked[0].component)?.name : undefined));
   const hint = useHint();
-  const probe = useProbe();
+  const here = useDerived(probe);
   const said =
     picked.length === 0
       ? 'Nothing picked'
@@ -260,7 +259,7 @@ function Status({ folded }: { folded: boolean }) {
         ? `Picked: ${picked[0].datum === undefined ? `1 ${kindName(picked[0])} of ${first ?? '…'}` : nameOfDatum(ws, picked[0])}`
         : `Picked: ${picked.length} things`;
   // What a waiting command wants goes first; a probe is for the eye, and would be read out at every move.
-  const probed = hint.mode || settings.probe !== 'line' ? null : probe;
+  const probed = hint.mode || settings.probe !== 'line' ? null : here;
   return (
     <div
       className={`min-w-0 border-line text-[12.5px] text-soft ${folded ? 'flex items-center gap-4' : 'w-[244px] shrink-0 border-l pl-3 max-[959px]:sr-only'}`}
@@ -283,7 +282,7 @@ function Status({ folded }: { folded: boolean }) {
           {probed}
         </p>
       )}
-      <Pointed probe={probe} />
+      <Pointed probe={here} />
       <div role="status" className={folded ? 'flex min-w-0 gap-4' : ''}>
         <p className={`${probed ? 'sr-only' : folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}>
           <Mouse size={13} className="mr-1 inline" aria-hidden />

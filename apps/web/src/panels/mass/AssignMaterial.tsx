@@ -5,6 +5,7 @@ import { giveMaterial, giveToComponents, pathsOf } from '../../workspace/weights
 import type { PartWeight } from '../../workspace/weighed.ts';
 import { partsLikePicked, partsNamed } from '../../workspace/parts-like.ts';
 import { MATERIAL_DRAG } from './material-drag.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { BUTTON, FIELD, Head, LINK, SELECT } from './Head.tsx';
 import { MaterialOptions } from './MaterialOptions.tsx';
@@ -26,10 +27,9 @@ export function AssignMaterial({ parts }: { parts: readonly PartWeight[] }) {
   const [target, setTarget] = useState<Target>('picked');
   const [word, setWord] = useState('');
   const [own, setOwn] = useState(false);
-  useStore(ws.library);
   const picked = useStore(ws.selection, (s) => s.picked);
   const { byPath } = useStore(ws.model);
-  const paths = picked.length ? pathsOf(ws, 'picked') : [];
+  const paths = useSeen((now) => (picked.length ? pathsOf(now, 'picked') : []));
   const partsOf = (): number[] => {
     if (target === 'missing') return parts.filter((p) => !p.material?.density && !p.typed && !p.open).map((p) => p.part);
     if (target === 'name') return partsNamed(ws, word);

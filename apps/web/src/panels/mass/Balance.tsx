@@ -5,6 +5,7 @@ import type { MassState } from '../../state/mass-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { hangingNow, standingNow, turningNow, upOf } from '../../workspace/balance.ts';
 import type { WeighedSetNow } from '../../workspace/weighed.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Buoyancy } from './Buoyancy.tsx';
 import { Head, LINK, Row } from './Head.tsx';
@@ -23,8 +24,8 @@ export function Balance({ known, now: { paths, key } }: { known: Weight; now: We
   const ws = useWorkspace();
   const kind = useStore(ws.mass, (s) => s.balance);
   const [curve, setCurve] = useState(false);
-  useStore(ws.selection, (s) => s.picked);
-  const [x, y, z] = upOf(ws);
+  const up = useSeen(upOf);
+  const [x, y, z] = up;
   return (
     <>
       <Head title="Balance" aside={<span className="text-[12.5px] text-soft">up is +{x ? 'X' : y ? 'Y' : z ? 'Z' : ''}</span>}>
@@ -48,7 +49,7 @@ export function Balance({ known, now: { paths, key } }: { known: Weight; now: We
             </button>
             {curve && (
               <Suspense fallback={<p className="text-[13px] text-soft">Drawing …</p>}>
-                <RightingChart body={body} up={upOf(ws)} afloat={afloat} />
+                <RightingChart body={body} up={up} afloat={afloat} />
               </Suspense>
             )}
           </>
@@ -59,9 +60,8 @@ export function Balance({ known, now: { paths, key } }: { known: Weight; now: We
 }
 
 function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
-  const ws = useWorkspace();
   const { length } = useSay();
-  const found = standingNow(ws, paths, known);
+  const found = useSeen((ws) => standingNow(ws, paths, known));
   if (typeof found === 'string') return <p className="mt-1 text-[13px] text-amber">{found}</p>;
   const falls = found.margin < 0;
   return (
@@ -74,9 +74,8 @@ function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
 }
 
 function Hangs({ known }: { known: Weight }) {
-  const ws = useWorkspace();
   const { length } = useSay();
-  const found = hangingNow(ws, known);
+  const found = useSeen((ws) => hangingNow(ws, known));
   if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the point it hangs from: a vertex, a centre, a point (R).</p>;
   return (
     <dl className="mt-1">
@@ -88,9 +87,8 @@ function Hangs({ known }: { known: Weight }) {
 }
 
 function Turns({ known }: { known: Weight }) {
-  const ws = useWorkspace();
   const { length } = useSay();
-  const found = turningNow(ws, known);
+  const found = useSeen((ws) => turningNow(ws, known));
   if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the axis: an edge, a hole, a shaft, a reference axis.</p>;
   return (
     <dl className="mt-1">

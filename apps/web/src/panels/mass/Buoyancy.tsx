@@ -1,4 +1,3 @@
-import { sealedHollow } from '@bathyscope/contracts/records';
 import {
   afloat,
   densityText,
@@ -17,7 +16,7 @@ import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed } from '.
 import { findMaterial } from '../../workspace/library.ts';
 import { toldPoint } from '../../workspace/weighed-in.ts';
 import type { MassState } from '../../state/mass-store.ts';
-import { useRecords } from '../use-records.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, LINK, Row, SELECT } from './Head.tsx';
 import { MaterialOptions } from './MaterialOptions.tsx';
@@ -39,13 +38,12 @@ const newton = (n: number, digits = 4): string => `${significant(n, digits)} N`;
 export function Buoyancy({ known, paths, setKey, children }: Props) {
   const ws = useWorkspace();
   const { fluid, immersed, immersing, floating } = useStore(ws.mass);
-  useRecords(sealedHollow);
-  useStore(ws.fit);
-  useStore(ws.library);
-  const body = immersedOf(ws, paths, setKey, known);
-  const density = findMaterial(ws, fluid)?.density;
+  const body = useSeen((now) => immersedOf(now, paths, setKey, known));
+  const density = useSeen((now) => findMaterial(now, fluid)?.density);
+  const up = useSeen(upOf);
   const looked = immersed?.key === setKey;
-  const floats = floating?.key === floatKey(ws, setKey, known) ? floating : null;
+  const asked = useSeen((now) => floatKey(now, setKey, known));
+  const floats = floating?.key === asked ? floating : null;
   return (
     <Head
       title="Buoyancy"
@@ -75,7 +73,7 @@ export function Buoyancy({ known, paths, setKey, children }: Props) {
               </button>
             </p>
           )}
-          {afloat(body, density, upOf(ws)).net > 0 && <Floats floats={floats} ask={() => letFloat(ws, paths, setKey, known)} />}
+          {afloat(body, density, up).net > 0 && <Floats floats={floats} ask={() => letFloat(ws, paths, setKey, known)} />}
           <BallastFor body={body} density={density} />
           {children(body, floats?.found?.arms)}
         </>
@@ -85,17 +83,18 @@ export function Buoyancy({ known, paths, setKey, children }: Props) {
 }
 
 function Found({ body, density }: { body: Immersed; density: number }) {
-  const ws = useWorkspace();
   const { length, volumeWithin, plain, unit } = useSay();
+  const up = useSeen(upOf);
+  const centre = useSeen((ws) => toldPoint(ws, body.centreOfBuoyancy));
   const [displaced, within] = volumeWithin(body.displaced, body.within ?? 0);
-  const { lift, within: liftWithin, net, lever, above, trim } = afloat(body, density, upOf(ws));
+  const { lift, within: liftWithin, net, lever, above, trim } = afloat(body, density, up);
   return (
     <dl className="mt-1">
       <Row label="Displaced" value={displaced} />
       {within && <Row label="known to within" value={within} unit={`or ${newton(liftWithin, 2)}`} />}
       <Row label="Lift" value={newton(lift)} unit={`at ${densityText(density)}`} />
       <Row label={net < 0 ? 'Net, sinks' : 'Net, rises'} value={newton(net)} />
-      <Row label="Centre of buoyancy" value={toldPoint(ws, body.centreOfBuoyancy).map(plain).join('  ')} unit={unit} />
+      <Row label="Centre of buoyancy" value={centre.map(plain).join('  ')} unit={unit} />
       <Row label={above < 0 ? 'Below the centre of gravity' : 'Above the centre of gravity'} value={length(Math.abs(above))} />
       <Row label="Lever as it lies" value={length(lever)} />
       <Row label="Turns until it is trimmed" value={degrees(trim)} />
@@ -172,11 +171,11 @@ const FOAM = 'syntactic-deep';
 function BallastFor({ body, density }: { body: Immersed; density: number }) {
   const ws = useWorkspace();
   const ballast = useStore(ws.mass, (s) => s.ballast);
-  useStore(ws.selection, (s) => s.picked);
-  const sinks = afloat(body, density, upOf(ws)).net < 0;
+  const up = useSeen(upOf);
+  const sinks = afloat(body, density, up).net < 0;
   const chosen = ballast || (sinks ? FOAM : LEAD);
-  const material = findMaterial(ws, chosen);
-  const [picked] = pickedPoints(ws);
+  const material = useSeen((now) => findMaterial(now, chosen));
+  const [picked] = useSeen(pickedPoints);
   const at = picked ?? body.centreOfGravity;
   return (
     <div className="mt-1">

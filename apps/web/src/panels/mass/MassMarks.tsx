@@ -1,4 +1,3 @@
-import { sealedHollow } from '@bathyscope/contracts/records';
 import { addScaled, afloat, ellipsoidOf, massText, significant, type OrientedBox, type Vec3, type Weight } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import type { PaneState } from '../../state/camera-store.ts';
@@ -8,10 +7,10 @@ import { findMaterial } from '../../workspace/library.ts';
 import { inertiaSystem } from '../../workspace/weighed-in.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { AXIS_COLOURS, pathOf, placeIn, SystemAxes, type Place } from '../frame/SystemAxes.tsx';
-import { useRecords } from '../use-records.ts';
+import { weighedSet } from '../../workspace/weights.ts';
+import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import type { WeighedSetNow } from '../../workspace/weighed.ts';
-import { useWeighed } from './use-weighed.ts';
 
 /** Where the weighed set balances, its principal axes and ellipsoid of inertia, drawn over every pane while it is weighed. */
 export function MassMarks() {
@@ -22,11 +21,8 @@ export function MassMarks() {
 
 function Drawn() {
   const ws = useWorkspace();
-  const now = useWeighed();
+  const now = useDerived(weighedSet);
   const { panes } = useStore(ws.camera);
-  useStore(ws.mass);
-  useRecords(sealedHollow);
-  useStore(ws.fit);
   const { known } = now.weighed;
   if (!known) return null;
   return panes.map((pane) => (
@@ -47,14 +43,16 @@ const ARROW = 90;
 function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: PaneState }) {
   const ws = useWorkspace();
   const place = placeIn(pane.camera, pane.size);
-  const { marks, set, box, about, fluid, immersed } = ws.mass.getState();
+  const { marks, set, box, about, fluid, immersed } = useStore(ws.mass);
   const c = known.centreOfGravity;
   const [x, y] = place(c);
   const half = ellipsoidOf(known);
   const { axes } = known.principal;
-  const system = about !== 'centre' && about !== 'origin' ? inertiaSystem(ws, about, c) : null;
-  const density = immersed?.key === now.key && set !== 'kept' ? findMaterial(ws, fluid)?.density : undefined;
-  const body = density === undefined ? null : immersedOf(ws, now.paths, now.key, known);
+  const system = useSeen((seen) => (about !== 'centre' && about !== 'origin' ? inertiaSystem(seen, about, c) : null));
+  const looked = immersed?.key === now.key && set !== 'kept';
+  const density = useSeen((seen) => (looked ? findMaterial(seen, fluid)?.density : undefined));
+  const body = useSeen((seen) => (density === undefined ? null : immersedOf(seen, now.paths, now.key, known)));
+  const up = useSeen(upOf);
   return (
     <>
       {marks.ellipsoid && <Ellipsoid place={place} centre={c} axes={axes} half={half} />}
@@ -74,9 +72,7 @@ function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: 
         })}
       {box && set !== 'kept' && box.key === now.key && <Box place={place} box={box.box} />}
       {system && <SystemAxes place={place} system={system} reach={Math.max(...half) / 2} />}
-      {body && density !== undefined && (
-        <Lift place={place} at={body.centreOfBuoyancy} net={afloat(body, density, upOf(ws)).lift} up={upOf(ws)} />
-      )}
+      {body && density !== undefined && <Lift place={place} at={body.centreOfBuoyancy} net={afloat(body, density, up).lift} up={up} />}
       <g data-testid="centre-of-gravity">
         <circle cx={x} cy={y} r={MARK} fill="white" stroke="black" />
         <path

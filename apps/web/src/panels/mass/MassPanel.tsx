@@ -1,5 +1,9 @@
+import { useEffect } from 'react';
 import { useStore } from 'zustand';
 import { Choice } from '../../ui/Choice.tsx';
+import { keptSide } from '../../workspace/kept-side.ts';
+import { weighedSet } from '../../workspace/weights.ts';
+import { useDerived } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { AssignMaterial } from './AssignMaterial.tsx';
 import { Balance } from './Balance.tsx';
@@ -8,7 +12,6 @@ import { Inertia } from './Inertia.tsx';
 import { MassMenu } from './MassMenu.tsx';
 import { PartList } from './PartList.tsx';
 import { Total } from './Total.tsx';
-import { useKeptSide, useWeighed } from './use-weighed.ts';
 import { Where } from './Where.tsx';
 
 const SETS = [
@@ -22,8 +25,8 @@ const SETS = [
 export function MassPanel() {
   const ws = useWorkspace();
   const set = useStore(ws.mass, (s) => s.set);
-  const now = useWeighed();
-  useKeptSide();
+  const now = useDerived(weighedSet);
+  useEffect(() => ws.derived.work.want(ws, keptSide), [ws]);
   const { known } = now.weighed;
   return (
     <div className="flex min-h-0 flex-1 flex-col overflow-y-auto pt-2.5 pb-4">

@@ -5,6 +5,7 @@ import { useStore } from 'zustand';
 import { boxOf } from '../../workspace/components.ts';
 import { askMass, placedMeshesOf } from '../../workspace/mass-jobs.ts';
 import { toldPoint } from '../../workspace/weighed-in.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { DensityField } from './DensityField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -90,7 +91,7 @@ function Figures({ known, partly, now: { paths, key } }: { known: Weight; partly
   const ws = useWorkspace();
   const { volume, area, plain, unit } = useSay();
   const { box: found, set } = useStore(ws.mass);
-  useStore(ws.measure, (s) => s.toldIn);
+  const centre = useSeen((seen) => toldPoint(seen, known.centreOfGravity));
   const smallest = found?.key === key ? found.box : null;
   return (
     <dl className="mt-1">
@@ -100,7 +101,7 @@ function Figures({ known, partly, now: { paths, key } }: { known: Weight; partly
         value={area(known.area)}
         title={set === 'kept' ? 'With what the section cuts' : undefined}
       />
-      <Row label="Centre of gravity" value={toldPoint(ws, known.centreOfGravity).map(plain).join('  ')} unit={unit} />
+      <Row label="Centre of gravity" value={centre.map(plain).join('  ')} unit={unit} />
       {set !== 'kept' && (
         <>
           <Row label="Box along the axes" value={boxSize(boxOf(ws, paths)).map(plain).join(' × ')} unit={unit} />

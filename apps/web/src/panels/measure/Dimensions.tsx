@@ -1,4 +1,3 @@
-import { ledgerEntry } from '@bathyscope/contracts/records';
 import {
   boxCentre,
   dimensionMarks,
@@ -16,14 +15,21 @@ import type { Picked } from '../../state/selection-store.ts';
 import { clickAt } from '../../commands/pick/clicks.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { dimensionOfOne } from '../../workspace/all-figures.ts';
-import { drawnKept, drawnLead, isDrawn, keptShown, moveDimension, sayFigure } from '../../workspace/drawn-dimensions.ts';
+import {
+  drawnClash,
+  drawnKept,
+  drawnLead,
+  drawnWalls,
+  isDrawn,
+  keptShown,
+  moveDimension,
+  sayFigure,
+} from '../../workspace/drawn-dimensions.ts';
 import { figuresOfOne } from '../../workspace/figures.ts';
 import { figuresOfMany, threePoints } from '../../workspace/measured.ts';
-import { thinnestPlace, wallAtPick } from '../../workspace/walls.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { OverPane } from '../frame/OverPane.tsx';
-import { useUnits } from '../use-units.ts';
-import { useRecords } from '../use-records.ts';
+import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useKeptFigures } from './use-kept.ts';
 import { useMeasuredPair } from './use-measured-pair.ts';
@@ -32,12 +38,10 @@ import { useMeasuredPair } from './use-measured-pair.ts';
 export function Dimensions() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
-  const kept = [...useKept(), ...useWalls()];
-  useStore(ws.ledger);
-  useStore(ws.profile, (s) => s.task);
-  useStore(ws.measure);
+  const kept = [...useKept(), ...useDerived(drawnWalls)];
+  const drawn = useSeen((now) => isDrawn(now, picked));
   if (picked.length === 2) return <OfTwo items={picked} kept={kept} />;
-  if (isDrawn(ws, picked)) return <OfOthers items={picked} kept={kept} />;
+  if (drawn) return <OfOthers items={picked} kept={kept} />;
   return picked.length ? <AllDrawn drawn={kept} /> : <OfClash kept={kept} />;
 }
 
@@ -45,80 +49,43 @@ const OfTwo = ({ items, kept }: { items: readonly Picked[]; kept: readonly Drawn
   <AllDrawn drawn={[...useBetween(items), ...kept]} />
 );
 function OfOthers({ items, kept }: { items: readonly Picked[]; kept: readonly DrawnDimension[] }) {
-  const ws = useWorkspace();
-  useStore(ws.cut);
-  useUnits();
-  const [facts, shape] =
-    items.length === 1
-      ? [figuresOfOne(ws, items[0]), dimensionOfOne(ws, items[0])]
-      : [figuresOfMany(ws, items), threePoints(ws, items)?.dimension ?? null];
-  return <AllDrawn drawn={[...(facts ? drawnLead(ws, items, facts, shape) : []), ...kept]} />;
+  const drawn = useSeen((ws) => {
+    const [facts, shape] =
+      items.length === 1
+        ? [figuresOfOne(ws, items[0]), dimensionOfOne(ws, items[0])]
+        : [figuresOfMany(ws, items), threePoints(ws, items)?.dimension ?? null];
+    return facts ? drawnLead(ws, items, facts, shape) : [];
+  });
+  return <AllDrawn drawn={[...drawn, ...kept]} />;
 }
-const OfClash = ({ kept }: { kept: readonly DrawnDimension[] }) => <AllDrawn drawn={[...useClash(), ...kept]} />;
-
-/** The wall where a face was clicked, and the thinnest place of what is mapped. */
-function useWalls(): DrawnDimension[] {
-  const ws = useWorkspace();
-  const on = useStore(ws.measure, (s) => s.tab === 'wall');
-  const measuring = useStore(ws.profile, (s) => s.task === 'measure');
-  const picked = useStore(ws.selection, (s) => s.picked);
-  useStore(ws.wall);
-  useUnits();
-  if (!on || !measuring) return [];
-  const say = (value: number) => sayFigure(ws, { label: '', value: { kind: 'length', value } });
-  const wall = picked.length === 1 ? wallAtPick(ws, picked[0]) : null;
-  const thinnest = thinnestPlace(ws);
-  const main = wall && typeof wall !== 'string' ? wall.facts.main?.value.value : undefined;
-  return [
-    ...(wall && typeof wall !== 'string' && wall.along
-      ? [{ key: 'wall', kind: 'least' as const, ends: wall.along, text: say(main as number) }]
-      : []),
-    ...(thinnest ? [{ key: 'thinnest', kind: 'place' as const, ends: thinnest.ends, text: `thinnest ${say(thinnest.thickness)}` }] : []),
-  ];
-}
+const OfClash = ({ kept }: { kept: readonly DrawnDimension[] }) => <AllDrawn drawn={[...useDerived(drawnClash), ...kept]} />;
 
 /** Kept figures that are not switched off. */
 function useKept(): DrawnDimension[] {
-  const ws = useWorkspace();
-  useRecords(ledgerEntry);
-  useStore(ws.ledger);
-  useUnits();
-  const shown = keptShown(ws);
+  const shown = useSeen(keptShown);
   const found = useKeptFigures(shown);
-  return shown.flatMap((kept, i) => drawnKept(ws, kept, found[i].data));
+  return useSeen((ws) => shown.flatMap((kept, i) => drawnKept(ws, kept, found[i].data)));
 }
 
 function useBetween(items: readonly Picked[]): DrawnDimension[] {
   const { pair, least } = useMeasuredPair(items);
-  const ws = useWorkspace();
-  const say = (fact: Fact) => sayFigure(ws, fact);
-  useUnits();
   const point = (label: string) => least?.rows.find((r) => r.label === label)?.value.value as Vec3 | undefined;
   const [from, to, thickest] = ['From', 'To', 'Thickest at'].map(point);
-  const drawn: DrawnDimension[] = [];
-  if (pair?.lead) drawn.push(...drawnLead(ws, items, { main: pair.lead, rows: [], title: '', accuracy: null }, pair.dimension));
-  if (least?.main && from && to) drawn.push({ key: 'least', kind: 'least', ends: [from, to], text: pair?.lead ? '' : say(least.main) });
-  if (least?.main && thickest) drawn.push({ key: 'clash', kind: 'place', ends: [thickest, thickest], text: `${say(least.main)} deep` });
-  return drawn;
-}
-
-/** The clash that was chosen from the list, for as long as nothing is picked. */
-function useClash(): DrawnDimension[] {
-  const ws = useWorkspace();
-  const shown = useStore(ws.fit, (s) => s.shown);
-  const say = (fact: Fact) => sayFigure(ws, fact);
-  useUnits();
-  if (!shown || 'failed' in shown || !shown.clash) return [];
-  const depth: Fact = { label: 'Depth', value: { kind: 'length', value: shown.clash.depth } };
-  return [{ key: 'clash', kind: 'place', ends: [shown.from, shown.from], text: `${say(depth)} deep` }];
+  return useSeen((ws) => {
+    const drawn: DrawnDimension[] = [];
+    const say = (fact: Fact) => sayFigure(ws, fact);
+    if (pair?.lead) drawn.push(...drawnLead(ws, items, { main: pair.lead, rows: [], title: '', accuracy: null }, pair.dimension));
+    if (least?.main && from && to) drawn.push({ key: 'least', kind: 'least', ends: [from, to], text: pair?.lead ? '' : say(least.main) });
+    if (least?.main && thickest) drawn.push({ key: 'clash', kind: 'place', ends: [thickest, thickest], text: `${say(least.main)} deep` });
+    return drawn;
+  });
 }
 
 function AllDrawn({ drawn }: { drawn: readonly DrawnDimension[] }) {
   const ws = useWorkspace();
   const { panes } = useStore(ws.camera);
-  useStore(ws.visibility);
+  const box = useSeen(shownBox);
   if (!drawn.length) return null;
-  const box = shownBox(ws);
   const middle: Vec3 = isEmptyBox(box) ? [0, 0, 0] : boxCentre(box);
   return panes.map((pane) => (
     <OverPane key={pane.id} rect={pane.rect}>

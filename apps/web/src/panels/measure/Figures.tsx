@@ -1,8 +1,6 @@
-import { referenceSystem } from '@bathyscope/contracts/records';
 import { accuracyText, factsAsText, markOf, secondText, valueText, type Fact, type UnitStyle, type PickFacts } from '@bathyscope/core';
 import { Check, Copy, X } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
-import { useStore } from 'zustand';
+import { useCallback, useState, type ReactNode } from 'react';
 import { copyText } from '../../commands/keep/copy-text.ts';
 import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
@@ -10,7 +8,7 @@ import { figuresOfOne, namesOf, whereOf } from '../../workspace/figures.ts';
 import { figuresOfMany, isChained, pairFacts } from '../../workspace/measured.ts';
 import { toldFacts } from '../../workspace/systems.ts';
 import { useUnits } from '../use-units.ts';
-import { useRecords } from '../use-records.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useMeasuredPair } from './use-measured-pair.ts';
 
@@ -21,20 +19,12 @@ export function FiguresOfPicked({ items }: { items: readonly Picked[] }) {
 }
 
 function OneThing({ item }: { item: Picked }) {
-  const ws = useWorkspace();
-  useStore(ws.cut);
-  const facts = figuresOfOne(ws, item);
-  return facts && <Figures facts={facts} where={whereOf(ws, item)} />;
+  const { facts, where } = useSeen(useCallback((ws) => ({ facts: figuresOfOne(ws, item), where: whereOf(ws, item) }), [item]));
+  return facts && <Figures facts={facts} where={where} />;
 }
 
 /** Facts in the axes that the user chose; those of the view turn with it. */
-function useTold(facts: PickFacts): PickFacts {
-  const ws = useWorkspace();
-  const toldIn = useStore(ws.measure, (s) => s.toldIn);
-  useRecords(referenceSystem);
-  useStore(ws.camera, (s) => (toldIn === 'view' ? s.panes : null));
-  return toldFacts(ws, facts);
-}
+const useTold = (facts: PickFacts): PickFacts => useSeen(useCallback((ws) => toldFacts(ws, facts), [facts]));
 
 /** Title, leading figure and rows. */
 export function Figures({ facts: told, where, children }: { facts: PickFacts; where: string; children?: ReactNode }) {

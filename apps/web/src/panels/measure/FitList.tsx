@@ -12,7 +12,7 @@ import { componentReferences } from '../../workspace/references.ts';
 import { isGhost } from '../../workspace/shown.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useUnits } from '../use-units.ts';
-import { useRecords } from '../use-records.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** Pairs beyond this are counted. */
@@ -23,11 +23,11 @@ export function FitList() {
   const ws = useWorkspace();
   const { of, found, pairs, done, running, error } = useStore(ws.fit);
   const components = useStore(ws.model, (s) => s.components.length);
-  useRecords(acceptedClash);
   useEffect(() => void resumeFits(ws), [ws]);
-  if (components < 2) return null;
   const clashes = found.filter((f) => 'failed' in f || f.clash);
-  const open = clashes.filter((f) => !acceptedOf(ws, f));
+  const meant = useSeen((now) => clashes.filter((f) => acceptedOf(now, f)));
+  if (components < 2) return null;
+  const open = clashes.filter((f) => !meant.includes(f));
   const touching = found.length - clashes.length;
   return (
     <section aria-label="Clashes" className="mt-3 border-t border-line px-3 pt-2">
@@ -53,7 +53,7 @@ export function FitList() {
             ? pairs
               ? `${done} of ${pairs} pairs, of ${of} …`
               : `Looking at ${of} …`
-            : summary(of, done, pairs, open.length, clashes.length - open.length, touching)}
+            : summary(of, done, pairs, open.length, meant.length, touching)}
         </p>
       )}
       {running && (
@@ -74,8 +74,8 @@ export function FitList() {
         </p>
       )}
       <ul aria-label="Clashes found">
-        {[...open, ...clashes.filter((f) => acceptedOf(ws, f))].slice(0, LISTED).map((f) => (
-          <FitRow key={`${f.a} ${f.b}`} fit={f} accepted={acceptedOf(ws, f) !== undefined} />
+        {[...open, ...meant].slice(0, LISTED).map((f) => (
+          <FitRow key={`${f.a} ${f.b}`} fit={f} accepted={meant.includes(f)} />
         ))}
       </ul>
       {clashes.length > LISTED && <p className="text-[13px] text-soft">and {clashes.length - LISTED} more</p>}
@@ -106,8 +106,8 @@ const FitRow = memo(function FitRow({ fit, accepted }: { fit: FoundFit; accepted
   const ws = useWorkspace();
   const unit = useUnits();
   const shown = useStore(ws.fit, (s) => s.shown === fit);
-  const [small, large] = bySize(ws, fit);
-  const name = `${shownName(ws, small)} in ${shownName(ws, large)}`;
+  const [small, large] = useSeen((now) => bySize(now, fit).map((path) => shownName(now, path)));
+  const name = `${small} in ${large}`;
   return (
     <li className="border-b border-line py-1 last:border-0">
       <button
@@ -118,7 +118,7 @@ const FitRow = memo(function FitRow({ fit, accepted }: { fit: FoundFit; accepted
         onClick={() => showAlone(ws, fit)}
       >
         <span className="block text-[13px] break-words">
-          {shownName(ws, small)} <span className="text-soft">in</span> {shownName(ws, large)}
+          {small} <span className="text-soft">in</span> {large}
         </span>
       </button>
       <div className="flex flex-wrap items-center justify-between gap-x-2">

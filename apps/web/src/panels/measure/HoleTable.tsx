@@ -1,4 +1,3 @@
-import { referenceSystem } from '@bathyscope/contracts/records';
 import { formatQuantity, type UnitStyle } from '@bathyscope/core';
 import {
   createColumnHelper,
@@ -15,9 +14,9 @@ import { saveCsv } from '../../pictures/save-csv.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { useWidth } from '../../ui/use-width.ts';
 import { shownName } from '../../workspace/components.ts';
-import { axesTold, holeRows, type HoleRow, type HoleScope } from '../../workspace/hole-table.ts';
+import { holeTable, type HoleRow, type HoleScope } from '../../workspace/hole-table.ts';
 import { useUnits } from '../use-units.ts';
-import { useRecords } from '../use-records.ts';
+import { useDerived } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 const length = (mm: number, style: UnitStyle): string => formatQuantity(mm, 'length', style).text;
@@ -50,20 +49,7 @@ export function HoleTable() {
   const picked = useStore(ws.selection, (s) => s.picked);
   const [scope, setScope] = useState<HoleScope>('shown');
   const [sorting, setSorting] = useState<SortingState>([]);
-  const changes = [
-    useStore(ws.visibility, (s) => s.states),
-    useStore(ws.measure, (s) => s.toldIn),
-    useRecords(referenceSystem),
-    useStore(ws.model, (s) => s.parts),
-    // Places in the view's axes turn with it.
-    useStore(ws.camera, (s) => (ws.measure.getState().toldIn === 'view' ? s.panes : null)),
-  ];
-  const of = scope === 'picked' ? picked : null;
-  const { rows, axes } = useMemo(() => {
-    const rows = holeRows(ws, scope);
-    return { rows, axes: axesTold(ws, rows) };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what the table is made of
-  }, [ws, scope, of, unit, ...changes]);
+  const { rows, axes } = useDerived(holeTable, scope);
   const columns = useMemo(() => columnsOf(axes, style), [axes, style]);
 
   const table = useReactTable({

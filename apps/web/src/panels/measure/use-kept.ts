@@ -1,18 +1,18 @@
 import { useQueries, useQuery, type UseQueryOptions } from '@tanstack/react-query';
 import type { KeptFigure } from '@bathyscope/core';
-import { useStore } from 'zustand';
 import { allFigures, type AllFigures } from '../../workspace/all-figures.ts';
 import { itemsOf } from '../../workspace/ledger.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
-/** A kept figure as it is now; computed when it is shown, and again when the model or its cuts change. */
-function query(ws: Workspace, kept: KeptFigure): UseQueryOptions<AllFigures | null> {
-  const { detail } = ws.model.getState();
-  const items = itemsOf(ws, kept);
+/** A kept figure as it is `now`; computed when it is shown, and again when the model or its cuts change. */
+function query(now: Workspace, ws: Workspace, kept: KeptFigure): UseQueryOptions<AllFigures | null> {
+  const { detail } = now.model.getState();
+  const items = itemsOf(now, kept);
   const ofCut = kept.of.some((r) => 'plane' in r);
   return {
-    queryKey: ['kept', detail?.id, detail?.revision, kept.of, ofCut ? ws.section.getState().planes : null, ofCut ? cutsNow(ws) : 0],
+    queryKey: ['kept', detail?.id, detail?.revision, kept.of, ofCut ? now.section.getState().planes : null, ofCut ? cutsNow(now) : 0],
     queryFn: () => (items ? allFigures(ws, items) : null),
     staleTime: ofCut ? 0 : Infinity,
     retry: false,
@@ -27,14 +27,10 @@ const cutsNow = (ws: Workspace): number[] => {
 
 export function useKeptFigure(kept: KeptFigure) {
   const ws = useWorkspace();
-  useStore(ws.model, (s) => s.parts);
-  useStore(ws.cut);
-  return useQuery(query(ws, kept));
+  return useQuery(useSeen((now) => query(now, ws, kept)));
 }
 
 export function useKeptFigures(kept: readonly KeptFigure[]) {
   const ws = useWorkspace();
-  useStore(ws.model, (s) => s.parts);
-  useStore(ws.cut);
-  return useQueries({ queries: kept.map((k) => query(ws, k)) });
+  return useQueries({ queries: useSeen((now) => kept.map((k) => query(now, ws, k))) });
 }

@@ -1,11 +1,11 @@
 import type { PairFigures, PickFacts } from '@bathyscope/core';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
-import { useStore } from 'zustand';
+import { useCallback } from 'react';
 import type { Picked } from '../../state/selection-store.ts';
 import { distanceFacts, distanceOf } from '../../workspace/figures.ts';
 import { areWhole, fitFacts, fitPair } from '../../workspace/fits.ts';
 import { pairOf } from '../../workspace/measured.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 export interface MeasuredPair {
@@ -20,9 +20,7 @@ export interface MeasuredPair {
 /** What two picked things measure. Found when the picks or the cuts change, not while the view turns. */
 export function useMeasuredPair(items: readonly Picked[]): MeasuredPair {
   const ws = useWorkspace();
-  const cuts = useStore(ws.cut);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- both read the cuts
-  const { pair, found } = useMemo(() => ({ pair: pairOf(ws, items), found: distanceOf(ws, items) }), [ws, items, cuts]);
+  const { pair, found } = useSeen(useCallback((now) => ({ pair: pairOf(now, items), found: distanceOf(now, items) }), [items]));
   const ask = 'ask' in found ? found.ask : null;
   const fit = useFit(items);
   const { data, error } = useQuery({

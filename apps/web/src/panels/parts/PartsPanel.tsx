@@ -1,16 +1,17 @@
 import { keptAt } from '../../workspace/records.ts';
-import { componentMaterial, componentName, partMaterial, typedMass } from '@bathyscope/contracts/records';
+import { componentName } from '@bathyscope/contracts/records';
 import { ListTree, Search, Table2, TriangleAlert, X } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { type PickFilter } from '../../state/filter-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { PartsTable } from './PartsTable.tsx';
 import { PickSets } from './PickSets.tsx';
-import { NOWHERE, partRows, type RowOptions } from './part-rows.ts';
+import { NOWHERE, partRows, type PartRow, type PartsInput, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
 import { materialOf, typedMassOf } from '../../workspace/weights.ts';
-import { useRecords } from '../use-records.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { setPickFilter } from '../../workspace/pick-filter.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
@@ -25,37 +26,32 @@ const FILTERS: [PickFilter, string][] = [
   ['point', 'Points'],
 ];
 
+/** The rows of the parts as they are named, made of and weighed now. */
+function rowsNow(ws: Workspace, options: RowOptions): PartRow[] {
+  const { occurrences, byPath, detail, parts } = ws.model.getState();
+  if (!detail) return [];
+  const input: PartsInput = {
+    detail,
+    occurrences,
+    byPath,
+    parts,
+    nameOf: (path) => keptAt(ws, componentName, path)?.name,
+    materialOf: (part, path) => materialOf(ws, part, path),
+    typedMassOf: (part) => typedMassOf(ws, part)?.kg ?? null,
+  };
+  return partRows(input, options);
+}
+
 /** The structure of the model as a tree or as a flat list with quantities; kept picks; reference geometry. */
 export function PartsPanel() {
   const ws = useWorkspace();
-  const { occurrences, byPath, detail, parts } = useStore(ws.model);
-  const names = useRecords(componentName);
-  const [materials, componentMaterials, typedMasses] = [useRecords(partMaterial), useRecords(componentMaterial), useRecords(typedMass)];
-  const own = useStore(ws.library, (s) => s.own);
+  const detail = useStore(ws.model, (s) => s.detail);
   const flat = useStore(ws.profile, (s) => s.flatParts);
   const filter = useStore(ws.filter, (s) => s.filter);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [search, setSearch] = useState('');
   const [sort, setSort] = useState<RowOptions['sort']>(null);
-  const rows = useMemo(
-    () =>
-      detail
-        ? partRows(
-            {
-              detail,
-              occurrences,
-              byPath,
-              parts,
-              nameOf: (path) => keptAt(ws, componentName, path)?.name,
-              materialOf: (part, path) => materialOf(ws, part, path),
-              typedMassOf: (part) => typedMassOf(ws, part)?.kg ?? null,
-            },
-            { flat, folded, search, sort },
-          )
-        : [],
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- read by materialOf
-    [ws, detail, occurrences, byPath, parts, names, materials, componentMaterials, typedMasses, own, flat, folded, search, sort],
-  );
+  const rows = useSeen(useCallback((now) => rowsNow(now, { flat, folded, search, sort }), [flat, folded, search, sort]));
   // In the tree the assemblies above what was found are rows as well.
   const found = useMemo(() => rows.filter((r) => r.match < NOWHERE).length, [rows]);
   const counts = detail?.summary?.counts;

@@ -4,7 +4,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { getCoreRowModel, useReactTable, type Table } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, Columns3 } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useEffectEvent, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
 import { type Picked } from '../../state/selection-store.ts';
 import { COLUMN_NAMES, layoutOf, NARROWEST, PART_COLUMNS, rowId, toggleVisible, WIDEST } from './parts-table.ts';
@@ -55,12 +55,12 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
     changeFolded((old) => (parents.some((p) => old.has(p)) ? new Set([...old].filter((p) => !parents.includes(p))) : old));
     setActive(last);
   }, [last, flat, changeFolded, ws]);
-  useEffect(() => {
-    const index = rows.findIndex((r) => r.paths.includes(last ?? ''));
-    if (last && index >= 0) virtual.scrollToIndex(index, { align: 'auto' });
-    // The row is brought into sight when the pick changes, not whenever the table is scrolled or folded.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [last]);
+  const bringIntoSight = useEffectEvent((path: string | undefined) => {
+    const index = rows.findIndex((r) => r.paths.includes(path ?? ''));
+    if (path && index >= 0) virtual.scrollToIndex(index, { align: 'auto' });
+  });
+  // When the pick changes, not whenever the table is scrolled or folded.
+  useEffect(() => bringIntoSight(last), [last]);
 
   const current = active !== null && rows.some((r) => r.key === active) ? active : rows[0]?.key;
 

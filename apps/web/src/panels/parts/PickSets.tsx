@@ -1,6 +1,5 @@
 import { pickSet } from '@bathyscope/contracts/records';
 import { Trash2 } from 'lucide-react';
-import { useStore } from 'zustand';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useRecords } from '../use-records.ts';
@@ -14,7 +13,6 @@ import { changed, changeRecords, removed } from '../../workspace/records.ts';
 export function PickSets() {
   const ws = useWorkspace();
   const sets = useRecords(pickSet);
-  useStore(ws.model, (s) => s.parts);
   if (!sets.length) return null;
   return (
     <ul aria-label="Kept picks" className="max-h-28 shrink-0 overflow-y-auto border-t border-line px-3 py-1">

@@ -13,6 +13,7 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { Status } from '../frame/Status.tsx';
 import { LengthField } from '../LengthField.tsx';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { modelFrame } from '../../workspace/panes.ts';
 
@@ -159,10 +160,9 @@ function Mark({ id, name, shown }: { id: string; name: string; shown: boolean })
 function EnvelopeFields() {
   const ws = useWorkspace();
   const envelope = useStore(ws.reference, (s) => s.envelope)!;
-  useStore(ws.visibility, (s) => s.states);
   const setSize = (k: number, value: number) =>
     ws.reference.setState({ envelope: { ...envelope, size: map3(envelope.size, (x, i) => (i === k ? value : x)) } });
-  const verdict = envelopeVerdict(ws);
+  const verdict = useSeen(envelopeVerdict);
   return (
     <div className="mt-1 px-3 text-[13px]">
       <div className="flex items-center gap-1">

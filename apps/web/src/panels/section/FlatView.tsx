@@ -22,10 +22,11 @@ import { type PlaneCut } from '../../state/cut-store.ts';
 import { samePick, type Picked } from '../../state/selection-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { cssColour } from '../parts/part-colour.ts';
-import { layersOf } from '../../pictures/cut-layers.ts';
+import { cutLayers, layersOf } from '../../pictures/cut-layers.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { nameOnFlat, pickOnFlat } from '../../workspace/flat-picks.ts';
 import { clickOn } from '../../commands/pick/clicks.ts';
+import { useDerived } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** px of lines' distance at the usual spacing. */
@@ -152,13 +153,10 @@ function Exports({ plane }: { plane: PlaneCut }) {
 
 function Drawing({ plane }: { plane: PlaneCut }) {
   const ws = useWorkspace();
-  const exact = useStore(ws.cut, (s) => s.exact);
-  const states = useStore(ws.visibility, (s) => s.states);
   const { picked, hover } = useStore(ws.selection);
   const hatched = useStore(ws.flat, (s) => s.hatched);
   const unit = useStore(ws.profile, (s) => s.unit);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the layers read the stores that are listed
-  const layers = useMemo(() => layersOf(ws, plane), [plane, exact, states]);
+  const layers = useDerived(cutLayers, plane);
   const ref = useRef<SVGSVGElement>(null);
   const [size, setSize] = useState({ width: 1, height: 1 });
   const [frame, setFrame] = useState<Frame | null>(null);
@@ -230,11 +228,10 @@ function Drawing({ plane }: { plane: PlaneCut }) {
         ) : null;
       });
   // Moving the cursor draws nothing anew but what is lit.
+  const { x: middleX, y: middleY, mm } = shown;
   const paths = useMemo(
-    () => <Paths layers={layers} frame={shown} size={size} hatched={hatched} />,
-    // A fitted frame is a new object each time.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [layers, shown.x, shown.y, shown.mm, size, hatched],
+    () => <Paths layers={layers} frame={{ x: middleX, y: middleY, mm }} size={size} hatched={hatched} />,
+    [layers, middleX, middleY, mm, size, hatched],
   );
   return (
     <div className="relative min-h-0 flex-1">

@@ -7,15 +7,15 @@ import { runCommand } from '../../commands/run-command.ts';
 import { keepWhole, wholePaths, wholeSuggestions } from '../../commands/cut/whole-commands.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { Window } from '../../ui/Window.tsx';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { record } from '../../workspace/perform.ts';
 
 /** What sections do not cut, by part. Moving a plane changes nothing of it. */
 export const KeptWhole = memo(function KeptWhole() {
   const ws = useWorkspace();
-  useStore(ws.visibility, (s) => s.states);
-  const { byPath, detail } = ws.model.getState();
-  const paths = wholePaths(ws);
+  const { byPath, detail } = useStore(ws.model);
+  const paths = useSeen(wholePaths);
   const byPart = new Map<number, string[]>();
   for (const path of paths) byPart.set(byPath.get(path)!.part!, [...(byPart.get(byPath.get(path)!.part!) ?? []), path]);
   return (

@@ -13,6 +13,7 @@ import { type PivotPolicy } from '../../state/settings-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { SavedViews } from './SavedViews.tsx';
 import { useRecordAt } from '../use-records.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { activePane, modelFrame } from '../../workspace/panes.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
@@ -77,8 +78,7 @@ function CommandButton({ id, on, children }: { id: string; on?: boolean; childre
 function Directions() {
   const ws = useWorkspace();
   const orientation = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.orientation);
-  useStore(ws.camera, (s) => s.upAxis);
-  const at = pipOf(orientation, modelFrame(ws));
+  const at = pipOf(orientation, useSeen(modelFrame));
   const button = (name: string) => (
     <CommandButton key={name} id={`look-${name.replaceAll(' ', '-')}`} on={at !== null && pipName(at) === name}>
       {capital(name)}

@@ -27,7 +27,6 @@ export class SectionScene {
     this.clipAll = combine === 'all';
     this.flatBack = outlinesOnly;
     this.caps.show(made);
-    this.drawAxes();
   }
 
   /** Centroid and principal axes by the best figures there are, if they are wanted. */

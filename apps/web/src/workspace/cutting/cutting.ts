@@ -20,23 +20,19 @@ export function startCutting(ws: Workspace): Cutting {
     (result) => take(ws, result, exact),
     () => toast.error('The section could not be cut. Move its plane a little and it is tried again.', { id: 'section-crash' }),
   );
-  const cut = () => {
-    const section = sectionNow(ws);
-    const planes = cuttingPlanes(section);
-    if (planes.length) return cutter.cut(planes, section.combine, included(ws));
-    cutter.stop();
-    exact.dispose();
-    if (ws.cut.getState().made.length || ws.cut.getState().whole.size) ws.cut.setState(NOTHING_CUT);
-  };
   const off = [
-    ws.visibility.subscribe(cut),
-    ws.section.subscribe((now, before) => {
-      if (now.planes !== before.planes || now.on !== before.on || now.combine !== before.combine) cut();
+    ws.derived.follow((seen) => {
+      const section = sectionNow(seen);
+      const planes = cuttingPlanes(section);
+      // Cuts lie in their planes as the model stands.
+      void seen.camera.getState().upAxis;
+      if (planes.length) return cutter.cut(planes, section.combine, included(seen));
+      cutter.stop();
+      exact.dispose();
+      if (ws.cut.getState().made.length || ws.cut.getState().whole.size) ws.cut.setState(NOTHING_CUT);
     }),
-    ws.camera.subscribe((now, before) => now.upAxis !== before.upAxis && cut()),
     ws.cut.subscribe((now, before) => (now.made !== before.made || now.exact !== before.exact) && pickAgain(ws)),
   ];
-  cut();
   return {
     askExact: () => {
       const { made, combine } = ws.cut.getState();
