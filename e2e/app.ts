@@ -75,13 +75,38 @@ export async function database<T>(work: (client: pg.Client) => Promise<T>): Prom
   }
 }
 
+/** What stays from test to test: the models with their geometry and jobs, and whose they are. */
+const STAYS = [
+  'model',
+  'revision',
+  'revision_geometry',
+  'geometry',
+  'blob',
+  'blob_chunk',
+  'source_file',
+  'source_chunk',
+  'job',
+  'owner',
+  'setting',
+];
+
+/** Whatever else there is is forgotten, so that no new table is left out. */
+async function forget(client: pg.Client): Promise<void> {
+  const { rows } = await client.query<{ name: string }>(
+    `select quote_ident(tablename) as name from pg_tables
+     where schemaname = 'public' and tablename <> all($1) and tablename not like 'knex%' and tablename not like '%migration%'`,
+    [STAYS],
+  );
+  if (rows.length) await client.query(`truncate ${rows.map(({ name }) => name).join(', ')}`);
+}
+
 /**
  * Every test starts with all that a user keeps forgotten (settings, last states, saved views, records), so that no test
  * meets what another left; and with plain settings: multisampling costs two to five times the drawing time in software.
  */
 export const test = base.extend({
   page: async ({ page }, use) => {
-    await database((client) => client.query('truncate view_state, view_link, record, record_picture, user_setting'));
+    await database(forget);
     await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
     await use(page);
   },

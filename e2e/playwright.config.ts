@@ -17,7 +17,6 @@ export default defineConfig({
   // Generous: the drawing is software, and the machine may be shared.
   timeout: 240_000,
   expect: { timeout: 40_000 },
-  retries: 1,
   reporter: [['list']],
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
