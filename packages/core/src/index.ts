@@ -34,6 +34,7 @@ export {
   type Weighed,
   type Weight,
 } from './mass/weigh.ts';
+export { figureList, massFigures, unitOfFigure, type MassFigure } from './mass/mass-figures.ts';
 export { BadMaterialTable, readMaterialTable, type GivenByTable } from './mass/material-table.ts';
 export { MATERIAL_TONES, toneOfMaterial } from './mass/material-tone.ts';
 export { lookOfMaterial, MATERIAL_LOOKS, type MaterialLook } from './mass/material-look.ts';

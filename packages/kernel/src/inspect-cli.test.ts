@@ -131,6 +131,12 @@ test('--mass weighs by the file and by a table of materials; what is not known i
   expect(of('bolt')).toMatchObject({ total: null, problem: 'no material' });
   expect(mass!.known!.mass).toBeCloseTo(1.2 + of('nut').total!, 12);
   expect(mass!.noDensity).toBe(9);
+  expect(mass!.figures).toEqual(
+    expect.arrayContaining([
+      { name: 'Known mass', value: mass!.known!.mass, unit: 'kg' },
+      { name: 'Components without a material', value: 9, unit: '' },
+    ]),
+  );
   mass!.known!.centreOfGravity.forEach((x, k) => expect(x > box!.min[k] && x < box!.max[k]).toBe(true));
   expect(inspected(file, '--mass').mass).toMatchObject({ known: null, noDensity: 18, noVolume: 0 });
   fs.writeFileSync(table, 'Name,Weight\nnut,3\n');

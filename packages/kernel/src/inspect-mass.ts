@@ -1,6 +1,8 @@
 import fs from 'node:fs';
 import {
   boxCentre,
+  figureList,
+  massFigures,
   readMaterialTable,
   weigh,
   type GivenByTable,
@@ -14,6 +16,8 @@ import { ModelFileError } from './step-text.ts';
 
 /** What `--mass` adds: kg, mm, kg·mm². What has no density or no volume is counted, and named among the parts. */
 export interface InspectedMass extends Weighed {
+  /** One by one, as *Mass* shows and saves them; inertia about the centre of gravity. */
+  figures: ReturnType<typeof figureList>;
   parts: InspectedPart[];
 }
 
@@ -55,8 +59,10 @@ export function inspectMass(
   };
   const byPart = new Map<number, (Occurrence & { part: number })[]>();
   for (const c of components) byPart.set(c.part, [...(byPart.get(c.part) ?? []), c]);
+  const weighed = weigh(components.map(weighable));
   return {
-    ...weigh(components.map(weighable)),
+    ...weighed,
+    figures: figureList(massFigures(weighed, { tensor: weighed.known?.inertia })),
     parts: [...byPart].map(([part, its]): InspectedPart => {
       const total = weigh(its.map(weighable)).known?.mass ?? null;
       const material = materialOf(part);

@@ -50,10 +50,14 @@ test('figures and JSON: units said, products of inertia with the sign that is ch
   const json = JSON.parse(massJson(ws, ws.derived.of(weighedSet))) as {
     known: { mass: number; inertiaAbout: { tensor: number[][] } };
     units: { mass: string };
+    figures: { name: string; value: number; unit: string }[];
     parts: { problem: string | null }[];
   };
   expect(json.known.mass).toBeCloseTo(0.0324, 12);
   expect(json.known.inertiaAbout.tensor[0][1]).toBeCloseTo(-17.82, 6);
   expect(json.units.mass).toBe('kg');
+  // The same figures in every way out: what is declared is told by all.
+  expect(json.figures.map(({ name, unit }) => [name, unit])).toEqual(rows.map(([name, , unit]) => [name, unit]));
+  expect(json.figures).toContainEqual({ name: 'Volume', value: expect.closeTo(12000, 6), unit: 'mm³' });
   expect(json.parts.filter((p) => p.problem)).toHaveLength(1);
 });

@@ -1,4 +1,4 @@
-import { inertiaIn, type Weighed } from '@bathyscope/core';
+import { figureList, inertiaIn, massFigures, type MassFigure, type Weighed } from '@bathyscope/core';
 import type { PartWeight } from '../workspace/weighed.ts';
 import { inertiaSystem } from '../workspace/weighed-in.ts';
 import type { Workspace } from '../workspace/workspace.ts';
@@ -40,29 +40,16 @@ export function billRows(parts: readonly PartWeight[], kind: 'parts' | 'bill'): 
 export const inBillOrder = (parts: readonly PartWeight[]): PartWeight[] =>
   [...parts].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
 
-/** The figures of a set, one a row, with their units. */
-export function massRows(ws: Workspace, { known, noDensity, noVolume, assumed }: Weighed): string[][] {
-  if (!known) return [['Known mass', '', 'kg']];
-  const { about, products } = ws.mass.getState();
-  const system = inertiaSystem(ws, about, known.centreOfGravity);
-  const tensor = system ? inertiaIn(known, system) : null;
-  const sign = products === 'tensor' ? 1 : -1;
-  const axes = ['x', 'y', 'z'];
-  return [
-    [noDensity || noVolume ? 'Known mass' : 'Mass', plain(known.mass), 'kg'],
-    ...(noDensity ? [['Components without a material', String(noDensity), '']] : []),
-    ...(noVolume ? [['Components without a volume', String(noVolume), '']] : []),
-    ...(assumed.count ? [['Of it by an assumed density', plain(assumed.mass), 'kg']] : []),
-    ['Volume', plain(known.volume), 'mm³'],
-    ['Surface', plain(known.area), 'mm²'],
-    ...known.centreOfGravity.map((c, k) => [`Centre of gravity ${axes[k]}`, plain(c), 'mm']),
-    ...(tensor
-      ? tensor.flatMap((row, i) => row.slice(i).map((x, j) => [`I${axes[i]}${axes[i + j]}`, plain(j === 0 ? x : sign * x), 'kg·mm²']))
-      : []),
-    ...known.principal.moments.map((m, k) => [`Principal moment ${k + 1}`, plain(m), 'kg·mm²']),
-    ...known.radiiOfGyration.map((r, k) => [`Radius of gyration ${k + 1}`, plain(r), 'mm']),
-  ];
+/** The figures of a set as they are told here, in the model's axes. */
+function figuresNow(ws: Workspace, weighed: Weighed): MassFigure[] {
+  const { about, products, set } = ws.mass.getState();
+  const system = weighed.known && inertiaSystem(ws, about, weighed.known.centreOfGravity);
+  return massFigures(weighed, { tensor: system && inertiaIn(weighed.known!, system), products, cut: set === 'kept' });
 }
+
+/** The figures of a set, one a row, with their units. */
+export const massRows = (ws: Workspace, weighed: Weighed): string[][] =>
+  figureList(figuresNow(ws, weighed)).map(({ name, value, unit }) => [name, plain(value), unit]);
 
 /** All that is known, for other programs. Lengths in mm, masses in kg. */
 export function massJson(ws: Workspace, { weighed, parts }: { weighed: Weighed; parts: readonly PartWeight[] }): string {
@@ -79,6 +66,7 @@ export function massJson(ws: Workspace, { weighed, parts }: { weighed: Weighed; 
       productsOfInertia: products === 'tensor' ? 'as in the tensor: −∫xy dm' : 'plain: +∫xy dm',
       assumedDensity: assumed,
       ...weighed,
+      figures: figureList(figuresNow(ws, weighed)),
       known: known && { ...known, inertiaAbout: system && { ...system, tensor: inertiaIn(known, system) } },
       parts: parts.map(({ name, count, material, typed, each, total, open, assumed: guessed, paths }) => ({
         name,

@@ -1,12 +1,12 @@
 import { referenceSystem } from '@bathyscope/contracts/records';
-import { inertiaIn, type Weight } from '@bathyscope/core';
+import { inertiaIn, massFigures, type Weighed, type Weight } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import { inertiaSystem } from '../../workspace/weighed-in.ts';
 import { useRecords } from '../use-records.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { Head, Row, SELECT } from './Head.tsx';
+import { FigureRows, Head, SELECT } from './Head.tsx';
 import { alignPoints, tableText } from './table-text.ts';
-import { useSay } from './use-say.ts';
 
 const NAMES = ['x', 'y', 'z'];
 const MARKS = [
@@ -15,12 +15,11 @@ const MARKS = [
 ] as const;
 
 /** The inertia about a chosen place, its principal moments and radii of gyration. */
-export function Inertia({ known }: { known: Weight }) {
+export function Inertia({ known, weighed }: { known: Weight; weighed: Weighed }) {
   const ws = useWorkspace();
   const { about, products, marks } = useStore(ws.mass);
   const systems = useRecords(referenceSystem);
-  const { plain, unit } = useSay();
-  const system = inertiaSystem(ws, about, known.centreOfGravity);
+  const system = useSeen((now) => inertiaSystem(now, about, known.centreOfGravity));
   const tensor = system && inertiaIn(known, system);
   const sign = products === 'tensor' ? 1 : -1;
   const cells = tensor ? tableText(tensor.flatMap((row, i) => row.map((x, j) => (i === j ? x : sign * x)))) : null;
@@ -90,8 +89,7 @@ export function Inertia({ known }: { known: Weight }) {
         ))}
       </p>
       <dl className="mt-1">
-        <Row label="Principal I₁ I₂ I₃" value={tableText(known.principal.moments).join('  ')} unit="kg·mm²" />
-        <Row label="Radii of gyration" value={known.radiiOfGyration.map(plain).join('  ')} unit={unit} />
+        <FigureRows figures={massFigures(weighed)} group="inertia" />
       </dl>
     </Head>
   );

@@ -41,7 +41,7 @@ export function MassPanel() {
       <AssignMaterial parts={now.parts} />
       {known && <Where parts={now.parts} />}
       {now.parts.length > 0 && <PartList parts={now.parts} />}
-      {known && <Inertia known={known} />}
+      {known && <Inertia known={known} weighed={now.weighed} />}
       {known && <Compare known={known} />}
       {/* A side of a section is no thing that stands or swims. */}
       {known && set !== 'kept' && <Balance known={known} now={now} />}

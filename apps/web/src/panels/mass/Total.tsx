@@ -1,4 +1,4 @@
-import { accuracyText, boxSize, densityText, massText, readDensity, type Vec3, type Weight } from '@bathyscope/core';
+import { accuracyText, boxSize, densityText, massFigures, massText, readDensity, type Vec3, type Weight } from '@bathyscope/core';
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
@@ -9,7 +9,7 @@ import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { DensityField } from './DensityField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { LINK, Row } from './Head.tsx';
+import { FigureRows, LINK, Row } from './Head.tsx';
 import { useSay } from './use-say.ts';
 import type { WeighedSetNow } from '../../workspace/weighed.ts';
 
@@ -82,29 +82,24 @@ export function Total({ now }: { now: WeighedSetNow }) {
         </p>
       )}
       {!parts.length && !pending && <p className="text-[13px] text-soft">{empty}</p>}
-      {known && <Figures known={known} partly={noDensity + noVolume > 0} now={now} />}
+      {known && <Figures known={known} now={now} />}
     </section>
   );
 }
 
-function Figures({ known, partly, now: { paths, key } }: { known: Weight; partly: boolean; now: WeighedSetNow }) {
+function Figures({ known, now: { paths, key, weighed } }: { known: Weight; now: WeighedSetNow }) {
   const ws = useWorkspace();
-  const { volume, area, plain, unit } = useSay();
+  const { plain, unit } = useSay();
   const { box: found, set } = useStore(ws.mass);
+  const around = useSeen((seen) => boxOf(seen, paths));
   const centre = useSeen((seen) => toldPoint(seen, known.centreOfGravity));
   const smallest = found?.key === key ? found.box : null;
   return (
     <dl className="mt-1">
-      <Row label={partly ? 'Volume of what is known' : 'Volume'} value={volume(known.volume)} />
-      <Row
-        label={partly ? 'Surface of it' : 'Surface'}
-        value={area(known.area)}
-        title={set === 'kept' ? 'With what the section cuts' : undefined}
-      />
-      <Row label="Centre of gravity" value={centre.map(plain).join('  ')} unit={unit} />
+      <FigureRows figures={massFigures(weighed, { centreOfGravity: centre, cut: set === 'kept' })} group="whole" />
       {set !== 'kept' && (
         <>
-          <Row label="Box along the axes" value={boxSize(boxOf(ws, paths)).map(plain).join(' × ')} unit={unit} />
+          <Row label="Box along the axes" value={boxSize(around).map(plain).join(' × ')} unit={unit} />
           {smallest ? (
             <Row label="Smallest box" value={smallest.size.map(plain).join(' × ')} unit={unit} />
           ) : (

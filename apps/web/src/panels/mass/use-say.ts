@@ -1,4 +1,5 @@
-import { formatQuantity, formatWithin } from '@bathyscope/core';
+import { formatQuantity, formatWithin, massText, unitOfFigure, type MassFigure } from '@bathyscope/core';
+import { tableText } from './table-text.ts';
 import { useUnits } from '../use-units.ts';
 
 /** Figures of weighing as they are shown, in the unit and precision that are set. */
@@ -13,6 +14,8 @@ export interface Sayers {
   lengthWithin: (mm: number, within: number) => string;
   /** Without it, for several in a row. */
   plain: (mm: number) => string;
+  /** A figure of what was weighed, all its values, and their unit. */
+  figure: (figure: MassFigure) => { value: string; unit?: string };
   /** The unit of length. */
   unit: string;
 }
@@ -39,6 +42,14 @@ export function useSay(): Sayers {
       return `${said.text} ± ${said.within} ${said.unit}`;
     },
     plain: (mm) => formatQuantity(mm, 'length', unit).text,
+    figure: (figure) => {
+      const values = figure.values.map(({ value }) => value);
+      if (figure.quantity === 'inertia') return { value: tableText(values).join('  '), unit: unitOfFigure(figure) };
+      if (figure.quantity === 'mass') return { value: values.map(massText).join('  ') };
+      if (figure.quantity === 'count') return { value: values.join('  ') };
+      const said = values.map((value) => formatQuantity(value, figure.quantity as 'length', unit));
+      return { value: said.map(({ text }) => text).join('  '), unit: said[0].unit };
+    },
     unit: unit.unit,
   };
 }
