@@ -25,6 +25,8 @@ const project = (name, folder, more = {}) => ({
   testEnvironmentOptions: { customExportConditions: ['@bathyscope/source', 'node', 'node-addons'] },
   setupFiles: ['<rootDir>/scripts/property-seed.ts'],
   ...more,
+  // Its CommonJS build says at every start that it will go.
+  moduleNameMapper: { '^three$': '<rootDir>/node_modules/three/build/three.module.js', ...more.moduleNameMapper },
 });
 
 export default {
