@@ -2,6 +2,39 @@ import js from '@eslint/js';
 import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
+const MODULE_STATE = [
+  {
+    selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration[kind="let"]',
+    message: 'State in a module is shared by all workspaces: put it into the workspace.',
+  },
+  {
+    selector:
+      ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > CallExpression CallExpression[callee.name="createStore"]',
+    message: 'A store in a module is shared by all workspaces: export a function that makes it.',
+  },
+  {
+    selector:
+      ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > NewExpression[callee.name=/^(Map|Set|WeakMap|WeakSet)$/][arguments.length=0]',
+    message: 'A cache in a module is shared by all workspaces: make it a derived value.',
+  },
+];
+
+/** Where a component or hook reads while it is drawn, and what it reads there without its being seen. */
+const DRAWN = [
+  'FunctionDeclaration[id.name=/^([A-Z]|use[A-Z])/] > BlockStatement > VariableDeclaration > VariableDeclarator > .init',
+  'JSXExpressionContainer > .expression',
+].flatMap((place) => [place, `${place}:matches(LogicalExpression, ConditionalExpression, ChainExpression) > *`]);
+const UNSEEN = DRAWN.flatMap((place) =>
+  [
+    'CallExpression[callee.name=/^(?!use)/][arguments.0.name="ws"]',
+    'CallExpression[callee.property.name="getState"]',
+    'MemberExpression[object.callee.property.name="getState"]',
+  ].map((what) => ({
+    selector: `${place}:matches(${what})`,
+    message: 'Nobody draws this again when it changes: read it in useSeen, or by useStore or useDerived.',
+  })),
+);
+
 export default ts.config(
   { ignores: ['**/dist/', '**/node_modules/', '.data/', 'test-results/', 'playwright-report/'] },
   js.configs.recommended,
@@ -82,25 +115,12 @@ export default ts.config(
   {
     files: ['apps/web/src/**/*.{ts,tsx}'],
     ignores: ['**/*.test.ts', 'apps/web/src/testing/**', 'apps/web/src/workers/*-worker.ts'],
-    rules: {
-      'no-restricted-syntax': [
-        'error',
-        {
-          selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration[kind="let"]',
-          message: 'State in a module is shared by all workspaces: put it into the workspace.',
-        },
-        {
-          selector:
-            ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > CallExpression CallExpression[callee.name="createStore"]',
-          message: 'A store in a module is shared by all workspaces: export a function that makes it.',
-        },
-        {
-          selector:
-            ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator > NewExpression[callee.name=/^(Map|Set|WeakMap|WeakSet)$/][arguments.length=0]',
-          message: 'A cache in a module is shared by all workspaces: make it a derived value.',
-        },
-      ],
-    },
+    rules: { 'no-restricted-syntax': ['error', ...MODULE_STATE] },
+  },
+  // What React draws of the workspace it has to hear of: functions of the workspace are read in useSeen, or are derived values.
+  {
+    files: ['apps/web/src/panels/**/*.tsx'],
+    rules: { 'no-restricted-syntax': ['error', ...MODULE_STATE, ...UNSEEN] },
   },
   {
     files: ['**/*.mjs'],

@@ -13,6 +13,7 @@ import { savedViews, showSavedView } from '../../commands/keep/saved-views.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import type { Command } from '../../commands/command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 
@@ -94,8 +95,7 @@ const pinCommand = (ws: Workspace, id: string): void => {
 };
 
 function Key({ command }: { command: Command }) {
-  const ws = useWorkspace();
-  const key = shownShortcut(ws, command);
+  const key = useSeen((now) => shownShortcut(now, command));
   return key ? <kbd className="figures text-[11px] text-soft">{key}</kbd> : null;
 }
 
@@ -134,7 +134,7 @@ export function CommandField() {
   const [text, setText] = useState('');
   // After a choice the field takes the focus back once more; it must not open then.
   const [opens, setOpens] = useState(true);
-  const { entries, more, absent } = entriesFor(ws, text);
+  const { entries, more, absent } = useSeen((now) => entriesFor(now, text));
   const choose = (entry: Entry | null) => {
     setText('');
     // Esc chooses nothing, and the next search opens at once.

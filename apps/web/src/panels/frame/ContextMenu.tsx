@@ -7,6 +7,7 @@ import { menuEntries } from '../../commands/menu-entries.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { type OpenMenu } from '../../state/menu-store.ts';
 import { GestureMenu } from './GestureMenu.tsx';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 const ROW = 28;
@@ -25,7 +26,7 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
   const close = useCallback(() => ws.menu.setState({ open: null }), [ws]);
   const [all, setAll] = useState(false);
   const [at, setAt] = useState<{ left: number; top: number } | null>(null);
-  const { short, more } = menuEntries(ws, open.on);
+  const { short, more } = useSeen((now) => menuEntries(now, open.on));
   // Beside the cursor, as far as it has room there.
   useLayoutEffect(() => {
     const { width, height } = ref.current!.getBoundingClientRect();
@@ -87,7 +88,7 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
 
 function Entry({ command, close }: { command: Command; close: () => void }) {
   const ws = useWorkspace();
-  const shortcut = shownShortcut(ws, command);
+  const shortcut = useSeen((now) => shownShortcut(now, command));
   return (
     <button
       type="button"

@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react';
 import { useStore } from 'zustand';
 import { type Picked } from '../../state/selection-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { closePickList, walkPickList } from '../../workspace/pick-list.ts';
 
@@ -30,6 +31,7 @@ export function PickList() {
     window.addEventListener('pointerdown', onPress, true);
     return () => window.removeEventListener('pointerdown', onPress, true);
   }, [open, ws]);
+  const names = useSeen((now) => (list ? list.items.map((item) => nameOf(now, item)) : []));
   if (!list) return null;
   const choose = (at: number, whole: boolean) => {
     const item = list.items[at];
@@ -68,7 +70,7 @@ export function PickList() {
     >
       <p className="px-3 pb-1 text-[12px] text-soft">Nearest first · Enter picks, C its component</p>
       {list.items.map((item, i) => {
-        const { what, where } = nameOf(ws, item);
+        const { what, where } = names[i];
         return (
           <div
             key={`${item.component}/${item.index}`}

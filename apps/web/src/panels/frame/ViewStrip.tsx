@@ -237,10 +237,10 @@ function Pointed({ probe }: { probe: string | null }) {
   const ws = useWorkspace();
   const walked = useStore(ws.pointer, (s) => s.walked);
   const hover = useStore(ws.selection, (s) => s.hover);
-  const name = useStore(ws.model, (s) => hover && s.byPath.get(hover.component)?.name);
+  const name = useSeen((now) => hover && (now.model.getState().byPath.get(hover.component)?.name ?? nameOfDatum(now, hover)));
   return (
     <p aria-live="polite" className="sr-only" data-testid="pointed">
-      {walked && hover ? [`${kindName(hover)} of ${name ?? nameOfDatum(ws, hover)}`, ...(probe ? [probe] : [])].join('. ') : ''}
+      {walked && hover ? [`${kindName(hover)} of ${name}`, ...(probe ? [probe] : [])].join('. ') : ''}
     </p>
   );
 }
@@ -249,15 +249,14 @@ function Status({ folded }: { folded: boolean }) {
   const ws = useWorkspace();
   const settings = useStore(ws.profile);
   const picked = useStore(ws.selection, (s) => s.picked);
-  const first = useStore(ws.model, (s) => (picked.length === 1 ? s.byPath.get(picked[0].component)?.name : undefined));
+  const first = useSeen((now) => {
+    const [item] = now.selection.getState().picked;
+    if (item?.datum !== undefined) return nameOfDatum(now, item);
+    return item && `1 ${kindName(item)} of ${now.model.getState().byPath.get(item.component)?.name ?? '…'}`;
+  });
   const hint = useHint();
   const here = useDerived(probe);
-  const said =
-    picked.length === 0
-      ? 'Nothing picked'
-      : picked.length === 1
-        ? `Picked: ${picked[0].datum === undefined ? `1 ${kindName(picked[0])} of ${first ?? '…'}` : nameOfDatum(ws, picked[0])}`
-        : `Picked: ${picked.length} things`;
+  const said = picked.length === 0 ? 'Nothing picked' : picked.length === 1 ? `Picked: ${first}` : `Picked: ${picked.length} things`;
   // What a waiting command wants goes first; a probe is for the eye, and would be read out at every move.
   const probed = hint.mode || settings.probe !== 'line' ? null : here;
   return (

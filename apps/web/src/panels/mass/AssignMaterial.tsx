@@ -6,6 +6,7 @@ import type { PartWeight } from '../../workspace/weighed.ts';
 import { partsLikePicked, partsNamed } from '../../workspace/parts-like.ts';
 import { MATERIAL_DRAG } from './material-drag.ts';
 import { useSeen } from '../use-derived.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { BUTTON, FIELD, Head, LINK, SELECT } from './Head.tsx';
 import { MaterialOptions } from './MaterialOptions.tsx';
@@ -30,13 +31,13 @@ export function AssignMaterial({ parts }: { parts: readonly PartWeight[] }) {
   const picked = useStore(ws.selection, (s) => s.picked);
   const { byPath } = useStore(ws.model);
   const paths = useSeen((now) => (picked.length ? pathsOf(now, 'picked') : []));
-  const partsOf = (): number[] => {
+  const partsOf = (now: Workspace): readonly number[] => {
     if (target === 'missing') return parts.filter((p) => !p.material?.density && !p.typed && !p.open).map((p) => p.part);
-    if (target === 'name') return partsNamed(ws, word);
-    if (target === 'colour') return partsLikePicked(ws, paths);
+    if (target === 'name') return partsNamed(now, word);
+    if (target === 'colour') return partsLikePicked(now, paths);
     return [...new Set(paths.flatMap((p) => byPath.get(p)?.part ?? []))];
   };
-  const found = partsOf();
+  const found = useSeen(partsOf);
   const count = target === 'components' ? paths.length : found.length;
   const what = target === 'components' ? 'component' : 'part';
   const give = (id: string | null) => (target === 'components' ? giveToComponents(ws, paths, id) : giveMaterial(ws, found, id));

@@ -104,17 +104,17 @@ function Found({ body, density }: { body: Immersed; density: number }) {
 
 /** Where it lies in the water that it rises to. */
 function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => void }) {
-  const ws = useWorkspace();
   const { lengthWithin, plain, unit, area } = useSay();
+  const centre = useSeen((ws) => (floats?.found ? toldPoint(ws, floats.found.centreOfBuoyancy) : null));
   if (floats?.sinks)
     return <p className="mt-1 text-[12.5px] text-amber">It has not enough volume to float. Look for overlaps and hollows first.</p>;
-  if (!floats?.found)
+  if (!floats?.found || !centre)
     return (
       <button type="button" className={LINK} disabled={floats !== null} onClick={ask}>
         {floats ? 'Letting it float …' : 'Let it float'}
       </button>
     );
-  const { draught, freeboard, within, centreOfBuoyancy, waterplane, metacentric } = floats.found;
+  const { draught, freeboard, within, waterplane, metacentric } = floats.found;
   const least = metacentric.reduce((low, m) => (m.height < low.height ? m : low));
   const upright = Math.abs(least.height) <= least.within ? 'too near to tell' : least.height > 0 ? 'floats upright' : 'capsizes';
   return (
@@ -122,7 +122,7 @@ function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => voi
       <Row label="Draught" value={lengthWithin(draught, within)} />
       <Row label="Freeboard" value={lengthWithin(freeboard, within)} />
       <Row label="Area in the water line" value={area(waterplane)} />
-      <Row label="Centre of buoyancy afloat" value={toldPoint(ws, centreOfBuoyancy).map(plain).join('  ')} unit={unit} />
+      <Row label="Centre of buoyancy afloat" value={centre.map(plain).join('  ')} unit={unit} />
       <Row
         label="Metacentric height"
         value={metacentric.map((m) => lengthWithin(m.height, m.within)).join('  ')}
@@ -136,6 +136,7 @@ function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => voi
 function Hollows({ hollows, cell }: { hollows: readonly Hollow[]; cell: number }) {
   const ws = useWorkspace();
   const { length, volumeWithin } = useSay();
+  const sealed = useSeen((now) => hollows.map((hollow) => isSealed(now, hollow)));
   const said = hollows.map((hollow) => volumeWithin(hollow.volume, hollow.within));
   return (
     <div className="mt-1 text-[12.5px]">
@@ -150,7 +151,7 @@ function Hollows({ hollows, cell }: { hollows: readonly Hollow[]; cell: number }
               <input
                 type="checkbox"
                 className="accent-(--blue)"
-                checked={isSealed(ws, hollow)}
+                checked={sealed[i]}
                 onChange={(e) => markSealed(ws, hollow, e.target.checked)}
               />
               <span className="figures flex-1">{said[i][0]}</span>
@@ -208,12 +209,12 @@ function BallastFound({
   at: Immersed['centreOfGravity'];
   isPicked: boolean;
 }) {
-  const ws = useWorkspace();
   const { length, volumeWithin } = useSay();
+  const up = useSeen(upOf);
   try {
     const found = neutralBallast(body, density, of, at);
     const [volume] = volumeWithin(found.volume, found.within.volume);
-    const { above, trim } = afloat(found.with, density, upOf(ws));
+    const { above, trim } = afloat(found.with, density, up);
     return (
       <>
         <dl>

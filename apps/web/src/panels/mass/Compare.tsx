@@ -6,8 +6,8 @@ import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { sayFigure } from '../../workspace/drawn-dimensions.ts';
 import { added, changed, changeRecords, removed } from '../../workspace/records.ts';
-import { useUnits } from '../use-units.ts';
 import { useRecords } from '../use-records.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { MadeBy } from '../frame/MadeBy.tsx';
 import { Head, LINK } from './Head.tsx';
@@ -19,7 +19,9 @@ export function Compare({ known }: { known: Weight }) {
   const ws = useWorkspace();
   const weights = useRecords(keptWeight);
   const set = useStore(ws.mass, (s) => s.set);
-  useUnits();
+  const moved = useSeen((now) =>
+    weights.map((w) => sayFigure(now, { label: '', value: { kind: 'length', value: distance(known.centreOfGravity, w.centreOfGravity) } })),
+  );
   const keep = () => {
     const { revision = 1 } = ws.model.getState().detail ?? {};
     const name = `${SET_NAMES[set]} ${weights.length + 1}`;
@@ -37,9 +39,8 @@ export function Compare({ known }: { known: Weight }) {
     >
       {weights.length === 0 && <p className="text-[13px] text-soft">Keep a weight, then change something or weigh another set.</p>}
       <ul aria-label="Kept weights">
-        {weights.map((w) => {
+        {weights.map((w, i) => {
           const more = known.mass - w.mass;
-          const moved = sayFigure(ws, { label: '', value: { kind: 'length', value: distance(known.centreOfGravity, w.centreOfGravity) } });
           return (
             <li key={w.id} className="border-b border-line py-1 text-[12.5px] last:border-0">
               <div className="flex items-center gap-1">
@@ -63,7 +64,7 @@ export function Compare({ known }: { known: Weight }) {
               <p className="figures px-1 text-soft">
                 now {more < 0 ? '−' : '+'}
                 {massText(Math.abs(more))}
-                {w.mass > 0 ? ` (${((100 * more) / w.mass).toFixed(1).replace('-', '−')} %)` : ''}, centre {moved} off
+                {w.mass > 0 ? ` (${((100 * more) / w.mass).toFixed(1).replace('-', '−')} %)` : ''}, centre {moved[i]} off
               </p>
             </li>
           );

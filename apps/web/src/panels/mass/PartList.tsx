@@ -5,6 +5,7 @@ import { giveMaterial, giveToComponents, openEdges, typeMass } from '../../works
 import type { PartWeight } from '../../workspace/weighed.ts';
 import { findMaterial } from '../../workspace/library.ts';
 import { showPlace } from '../../workspace/show-place.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { BUTTON, FIELD, Head, LINK, SELECT } from './Head.tsx';
 import { takesMaterial } from './material-drag.ts';
@@ -83,7 +84,7 @@ const PartRow = memo(function PartRow({ part }: { part: PartWeight }) {
 /** Why it has no volume, with the way to the place. */
 function OpenReason({ part: { part, open, paths } }: { part: PartWeight }) {
   const ws = useWorkspace();
-  const free = openEdges(ws, part);
+  const free = useSeen((now) => openEdges(now, part));
   return (
     <p className="flex items-baseline justify-between gap-2 text-[12.5px] text-amber">
       <span>{open}</span>
@@ -185,7 +186,7 @@ function TypeMass({ part: { part, name }, done }: { part: PartWeight; done: () =
 function MaterialChoice({ part: { part, name, material, paths } }: { part: PartWeight }) {
   const ws = useWorkspace();
   const single = material?.of === 'component';
-  const known = material?.id ? findMaterial(ws, material.id) : undefined;
+  const known = useSeen((now) => (material?.id ? findMaterial(now, material.id) : undefined));
   const without = material?.of === 'file' ? `${material.name} (file)` : known ? 'as in the file' : 'no material';
   return (
     <label className="flex min-w-0 flex-1 items-center gap-1 text-[12.5px]">

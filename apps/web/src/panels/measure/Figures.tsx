@@ -124,10 +124,12 @@ function Row({ fact, unit }: { fact: Fact; unit: UnitStyle }) {
 
 /** Two picked things: what leads between them, then their least distance. */
 function TwoThings({ items }: { items: readonly Picked[] }) {
-  const ws = useWorkspace();
   const { pair, least, waiting, refusal, error } = useMeasuredPair(items);
+  const { facts, where } = useSeen(
+    useCallback((ws) => ({ facts: pairFacts(ws, items, pair, least), where: namesOf(ws, items) }), [items, pair, least]),
+  );
   return (
-    <Figures facts={pairFacts(ws, items, pair, least)} where={namesOf(ws, items)}>
+    <Figures facts={facts} where={where}>
       {refusal && !pair?.lead && <p className="px-3 py-2 text-soft">{refusal}</p>}
       {waiting && (
         <p role="status" className="px-3 py-1 text-[12.5px] text-soft">
@@ -145,12 +147,12 @@ function TwoThings({ items }: { items: readonly Picked[] }) {
 
 /** More than two: from each to the next, and in all. */
 function Many({ items }: { items: readonly Picked[] }) {
-  const ws = useWorkspace();
+  const facts = useSeen(useCallback((ws) => figuresOfMany(ws, items), [items]));
   const kinds = [...new Set(items.map((p) => p.kind))].map(
     (kind) => `${items.filter((p) => p.kind === kind).length} × ${KIND_NAMES[kind]}`,
   );
   return (
-    <Figures facts={figuresOfMany(ws, items)} where={kinds.join(', ')}>
+    <Figures facts={facts} where={kinds.join(', ')}>
       {!isChained(items) && <p className="px-3 pt-1 pb-3 text-soft">Pick one for its figures, or two for what lies between them.</p>}
     </Figures>
   );

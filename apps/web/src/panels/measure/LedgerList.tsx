@@ -28,6 +28,7 @@ import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
 import { useUnits } from '../use-units.ts';
 import { useRecords } from '../use-records.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useKeptFigure } from './use-kept.ts';
 
@@ -76,6 +77,7 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
   const unit = useUnits();
   const hidden = useStore(ws.ledger, (s) => s.hidden.includes(kept.id));
   const { data, error } = useKeptFigure(kept);
+  const lost = useSeen((now) => isLost(now, kept));
   const fact = data ? figureOf(data.facts, kept.figure) : null;
   const shown = fact && valueText(fact.value, unit);
   const kind = fact ? keptKind(fact.value)! : 'length';
@@ -99,7 +101,7 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
           title="Pick what it is of"
           onClick={() => ws.selection.getState().pick(itemsOf(ws, kept) ?? [])}
         >
-          {shown ? `${shown.text} ${shown.unit}` : isLost(ws, kept) ? 'lost' : error ? 'no figure' : '…'}
+          {shown ? `${shown.text} ${shown.unit}` : lost ? 'lost' : error ? 'no figure' : '…'}
         </button>
         {verdict && <VerdictMark verdict={verdict} />}
       </div>
@@ -135,7 +137,7 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
       </div>
       {error && <p className="pl-4 text-[12.5px] text-red">{error.message}</p>}
       {fact && <Was kept={kept} fact={fact} />}
-      {isLost(ws, kept) && <PointAgain kept={kept} />}
+      {lost && <PointAgain kept={kept} />}
       {open && <Wanted kept={kept} kind={kind} at={at} value={shown ? `${shown.text} ${shown.unit}`.trim() : ''} />}
     </li>
   );

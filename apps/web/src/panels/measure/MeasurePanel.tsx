@@ -1,3 +1,4 @@
+import { useCallback } from 'react';
 import { BookmarkPlus, X } from 'lucide-react';
 import { useStore } from 'zustand';
 import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
@@ -9,6 +10,7 @@ import { figuresOfOne, whereOf } from '../../workspace/figures.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { WallTab } from './WallTab.tsx';
 import { ToldIn } from './ToldIn.tsx';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { FitList } from './FitList.tsx';
 import { HoleTable } from './HoleTable.tsx';
@@ -45,6 +47,9 @@ export function MeasurePanel() {
 function FiguresTab() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
+  const names = useSeen(
+    useCallback((now) => picked.slice(0, LISTED).map((item) => ({ name: nameOf(now, item), where: whereOf(now, item) })), [picked]),
+  );
   const filter = useStore(ws.filter, (s) => s.filter);
   return (
     <>
@@ -78,11 +83,11 @@ function FiguresTab() {
             <li key={`${i} ${item.kind} ${item.component} ${item.index}`} className="flex items-center gap-2 border-b border-line py-0.5">
               <span className="figures w-5 text-right text-[12.5px] text-soft">{i + 1}</span>
               <span className="min-w-0 flex-1 text-[13px]">
-                {nameOf(ws, item)} <span className="text-soft">of {whereOf(ws, item)}</span>
+                {names[i].name} <span className="text-soft">of {names[i].where}</span>
               </span>
               <IconButton
                 icon={X}
-                label={`Take back ${i + 1}, ${nameOf(ws, item)}`}
+                label={`Take back ${i + 1}, ${names[i].name}`}
                 className="size-6 text-soft"
                 onClick={() => ws.selection.getState().toggle(item)}
               />

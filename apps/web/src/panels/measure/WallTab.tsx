@@ -1,3 +1,4 @@
+import { useCallback } from 'react';
 import { formatQuantity, type WallMap } from '@bathyscope/core';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
@@ -5,6 +6,7 @@ import { runCommand } from '../../commands/run-command.ts';
 import { whereOf } from '../../workspace/figures.ts';
 import { mapWalls, stopWalls, thinnestPlace, wallAtPick, wallColour } from '../../workspace/walls.ts';
 import { useUnits } from '../use-units.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Figures } from './Figures.tsx';
 
@@ -14,20 +16,22 @@ const BUTTON = 'rounded border border-border bg-paper px-2 py-0.5 text-[13px] ho
 export function WallTab() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
-  const wall = picked.length === 1 ? wallAtPick(ws, picked[0]) : 'Click a face where the wall is to be measured.';
+  const one = picked.length === 1 ? picked[0] : null;
+  const wall = useSeen(useCallback((now) => (one ? wallAtPick(now, one) : 'Click a face where the wall is to be measured.'), [one]));
+  const where = useSeen((now) => (one ? whereOf(now, one) : ''));
   return (
     <section aria-label="Wall" className="mt-2">
       {typeof wall === 'string' ? (
         <p className="px-3 text-[13px] text-soft">{wall}</p>
       ) : (
         <>
-          <Figures facts={wall.facts} where={whereOf(ws, picked[0])} />
+          <Figures facts={wall.facts} where={where} />
           <p className="px-3 text-[12.5px] text-soft">
             Along the inward normal, and as the largest ball within the material that touches the surface here.
           </p>
         </>
       )}
-      <WallMapping component={picked.length === 1 ? picked[0].component : null} />
+      <WallMapping component={one?.component ?? null} />
     </section>
   );
 }
@@ -71,7 +75,8 @@ const STEPS = 24;
 function Legend({ map: { range } }: { map: WallMap }) {
   const ws = useWorkspace();
   const unit = useUnits();
-  const thinnest = thinnestPlace(ws);
+  const component = useStore(ws.wall, (s) => s.component);
+  const thinnest = useSeen(thinnestPlace);
   const say = (mm: number) =>
     Object.values(formatQuantity(mm, 'length', unit))
       .join(' ')
@@ -80,8 +85,11 @@ function Legend({ map: { range } }: { map: WallMap }) {
     `rgb(${wallColour(range[0] + share * (range[1] - range[0]), range)
       .map((x) => Math.round(255 * x))
       .join(' ')})`;
-  const { component } = ws.wall.getState();
-  const chord = ws.model.getState().parts.get(ws.model.getState().byPath.get(component ?? '')?.part ?? -1)?.geometry.chordTolerance ?? 0;
+  const chord = useSeen((now) => {
+    const { byPath, parts } = now.model.getState();
+    const part = byPath.get(component ?? '')?.part;
+    return (part === undefined ? undefined : parts.get(part))?.geometry.chordTolerance ?? 0;
+  });
   return (
     <div className="mt-2 text-[13px]">
       {thinnest && (

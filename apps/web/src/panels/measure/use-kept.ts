@@ -12,7 +12,15 @@ function query(now: Workspace, ws: Workspace, kept: KeptFigure): UseQueryOptions
   const items = itemsOf(now, kept);
   const ofCut = kept.of.some((r) => 'plane' in r);
   return {
-    queryKey: ['kept', detail?.id, detail?.revision, kept.of, ofCut ? now.section.getState().planes : null, ofCut ? cutsNow(now) : 0],
+    queryKey: [
+      'kept',
+      detail?.id,
+      detail?.revision,
+      kept.of,
+      items === null,
+      ofCut ? now.section.getState().planes : null,
+      ofCut ? cutsNow(now) : 0,
+    ],
     queryFn: () => (items ? allFigures(ws, items) : null),
     staleTime: ofCut ? 0 : Infinity,
     retry: false,

@@ -2,13 +2,14 @@ import { componentName } from '@bathyscope/contracts/records';
 import { changeRecords, givenTo } from '../../workspace/records.ts';
 import { formatQuantity, massText, stateOf, visibilityOf } from '@bathyscope/core';
 import { Bolt, ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-react';
-import { useMemo, useState, type MouseEvent } from 'react';
+import { useCallback, useMemo, useState, type MouseEvent } from 'react';
 import { useStore } from 'zustand';
 import { partColourOf } from './part-colour.ts';
 import { allBelow, rowId, toggleVisible } from './parts-table.ts';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { PartRow } from './part-rows.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 interface RowProps {
@@ -30,10 +31,11 @@ interface RowProps {
 export function PartTableRow({ row, index, top, height, chosen, focusable, layout, columns, search, onChoose, onFold }: RowProps) {
   const ws = useWorkspace();
   const states = useStore(ws.visibility, (s) => s.states);
-  const below = useMemo(() => allBelow(ws, row), [row, ws]);
+  const below = useSeen(useCallback((now) => allBelow(now, row), [row]));
   const shown = useMemo(() => visibilityOf(states, below), [states, below]);
   const ghosted = below.length > 0 && below.every((p) => stateOf(states, p).ghosted);
   const whole = below.length > 0 && below.every((p) => stateOf(states, p).keptWhole);
+  const cells = useSeen((now) => columns.map((c) => cellText(now, c, row)));
   const [renaming, setRenaming] = useState(false);
   const state = row.paths.length === 1 ? stateOf(states, row.paths[0]) : undefined;
   const colour = partColourOf(row.occurrence, state);
@@ -102,14 +104,14 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, layou
         )}
         {whole && <Bolt size={13} strokeWidth={1.6} className="shrink-0 text-soft" role="img" aria-label="Kept whole by sections" />}
       </span>
-      {columns.map((c) => (
+      {columns.map((c, i) => (
         <span
           key={c}
           role="gridcell"
           className={`truncate text-right text-[12px] text-soft ${c === 'material' ? '' : 'figures'}`}
           title={c === 'material' ? row.material : undefined}
         >
-          {cellText(ws, c, row)}
+          {cells[i]}
         </span>
       ))}
       <span role="gridcell">

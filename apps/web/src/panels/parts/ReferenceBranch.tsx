@@ -124,9 +124,10 @@ function pickDatum(ws: Workspace, datum: string, { shiftKey, ctrlKey }: { shiftK
 
 function Row({ id, name, shown }: { id: string; name: string; shown: boolean }) {
   const ws = useWorkspace();
+  const there = useSeen((now) => datumOf(now, id) !== null);
   return (
     <li className="flex h-6 items-center pr-1.5 pl-8 hover:bg-hover">
-      {datumOf(ws, id) ? (
+      {there ? (
         <button
           type="button"
           className={`flex-1 text-left ${shown ? '' : 'text-soft'}`}

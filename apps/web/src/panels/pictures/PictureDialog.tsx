@@ -12,6 +12,7 @@ import { Choice } from '../../ui/Choice.tsx';
 import { DrawingForm } from './DrawingForm.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { Window } from '../../ui/Window.tsx';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { activePane } from '../../workspace/panes.ts';
 import { allPresets } from '../../workspace/styles.ts';
@@ -57,7 +58,7 @@ const SCALES: [number, string][] = [
 
 function PictureForm({ close }: { close: () => void }) {
   const ws = useWorkspace();
-  const { size } = activePane(ws);
+  const { size } = useSeen(activePane);
   const [options, setOptions] = useState<PictureOptions>({
     width: Math.round(size.width * 2),
     height: Math.round(size.height * 2),
@@ -73,8 +74,9 @@ function PictureForm({ close }: { close: () => void }) {
   const [busy, setBusy] = useState(false);
   const set = (values: Partial<PictureOptions>) => setOptions((o) => ({ ...o, ...values }));
   const name = ws.model.getState().detail?.name ?? 'Model';
-  const wanted = { ...options, style: allPresets(ws).find((p) => p.id === styleId)?.style };
-  const size_ = sizeOf(ws, options);
+  const presets = useSeen(allPresets);
+  const wanted = { ...options, style: presets.find((p) => p.id === styleId)?.style };
+  const size_ = useSeen((now) => sizeOf(now, options));
   const act = (work: () => Promise<void>) => {
     setBusy(true);
     work()
@@ -161,7 +163,7 @@ function PictureForm({ close }: { close: () => void }) {
       <span>Style</span>
       <select aria-label="Style of the picture" value={styleId} onChange={(e) => setStyleId(e.target.value)} className={FIELD}>
         <option value="shown">As shown</option>
-        {allPresets(ws).map((p) => (
+        {presets.map((p) => (
           <option key={p.id} value={p.id}>
             {p.name}
           </option>

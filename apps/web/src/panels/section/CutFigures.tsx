@@ -16,7 +16,7 @@ import {
   type Vec3,
   ALONG_AXIS,
 } from '@bathyscope/core';
-import { memo, useState } from 'react';
+import { memo, useCallback, useState } from 'react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
@@ -25,6 +25,7 @@ import { ASKED_ALONE } from '../../workspace/cutting/exact-cuts.ts';
 import { cssColour } from '../parts/part-colour.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { useUnits } from '../use-units.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { figuresOf } from '../../workspace/cuts.ts';
 import { capital } from '../../ui/capital.ts';
@@ -71,8 +72,9 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
   const ws = useWorkspace();
   const unit = useStore(ws.profile, (s) => s.unit);
   const [chosen, setChosen] = useState<number | null>(null);
-  const { components } = ws.model.getState();
-  const figures = figuresOf(ws, plane);
+  const components = useStore(ws.model, (s) => s.components);
+  const states = useStore(ws.visibility, (s) => s.states);
+  const figures = useSeen(useCallback((now) => figuresOf(now, plane), [plane]));
   const closed = figures.filter(({ best }) => best.properties).sort((a, b) => b.best.properties!.area - a.best.properties!.area);
   const one = closed.find(({ cut }) => cut.component === chosen);
   const total = combineSections(closed.map(({ best }) => best.properties!));
@@ -96,7 +98,7 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
             >
               <span
                 className="size-2.5 shrink-0 rounded-[2px] border border-black/25"
-                style={{ background: cssColour(componentColour(component, stateOf(ws.visibility.getState().states, component.path))) }}
+                style={{ background: cssColour(componentColour(component, stateOf(states, component.path))) }}
               />
               <span className="min-w-0 flex-1 truncate">{component.instanceName ?? component.name}</span>
               <span className="figures text-[12.5px] whitespace-nowrap" title={best.exact ? undefined : 'From the mesh'}>

@@ -5,6 +5,7 @@ import { shownBox } from '../../workspace/shown.ts';
 import type { Rect } from '../../workspace/card-place.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { LengthField } from '../LengthField.tsx';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useOwnSystem } from '../measure/use-own-system.ts';
 import { placeOf } from './plane-place.ts';
@@ -36,11 +37,12 @@ export function HandleFigures({ pane, handle, plane, tilts, setTilt }: Props) {
   const ws = useWorkspace();
   const system = useOwnSystem();
   const place = placeOf(plane, system);
+  const cut = useSeen((now) => middleOfCut(now, plane, pane));
   return (
     <div
       data-testid="handle-figures"
       className="pointer-events-auto absolute rounded-md border border-line bg-panel px-2 py-1 text-[12.5px] shadow-card"
-      style={{ ...spotOf(middleOfCut(ws, plane, pane), handle, pane.size), width: WIDTH }}
+      style={{ ...spotOf(cut, handle, pane.size), width: WIDTH }}
     >
       <label className="flex items-center gap-1" title={place.counted}>
         <span className="flex-1 text-soft">{place.name}</span>

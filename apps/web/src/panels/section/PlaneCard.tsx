@@ -12,13 +12,14 @@ import { LengthField } from '../LengthField.tsx';
 import { Status } from '../frame/Status.tsx';
 import { useOwnSystem } from '../measure/use-own-system.ts';
 import { placeOf } from './plane-place.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** One plane: its name, where it is, and what can be done with it. */
 export function PlaneCard({ plane }: { plane: SectionPlane }) {
   const ws = useWorkspace();
   const active = useStore(ws.section, (s) => s.active === plane.id);
-  const [low, high] = rangeOf(ws, plane);
+  const [low, high] = useSeen((now) => rangeOf(now, plane));
   const system = useOwnSystem();
   const place = placeOf(plane, system);
   const drag = useRef<ReturnType<typeof startDrag> | null>(null);

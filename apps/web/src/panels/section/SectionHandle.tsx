@@ -24,6 +24,7 @@ import { HandleFigures } from './HandleFigures.tsx';
 import { placeOf } from './plane-place.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { OverPane } from '../frame/OverPane.tsx';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** px */
@@ -110,7 +111,7 @@ function Handle({ plane }: { plane: SectionPlane }) {
     tilts: readonly [number, number];
     planes: SectionPlane[];
   } | null>(null);
-  const placed = placeHandle(ws, plane, pane.camera, pane.size);
+  const placed = useSeen((now) => placeHandle(now, plane, pane.camera, pane.size));
   if (!placed) return null;
   const { x, y, along } = placed;
   const tip = { x: x + along[0] * ARM, y: y + along[1] * ARM };

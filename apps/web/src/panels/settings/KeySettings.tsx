@@ -4,6 +4,7 @@ import type { Command } from '../../commands/command.ts';
 import { GROUPS } from '../../commands/command.ts';
 import { keysOf, pressName, shownKey } from '../../commands/keys.ts';
 import { COMMANDS } from '../../commands/registry.ts';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 
@@ -68,7 +69,7 @@ export function KeySettings() {
 function KeyRow({ command, ownKeys }: { command: Command; ownKeys: Record<string, string> }) {
   const ws = useWorkspace();
   const [message, setMessage] = useState('');
-  const keys = keysOf(ws, command, ownKeys);
+  const keys = useSeen((now) => keysOf(now, command, ownKeys));
   const setKey = (key: string | undefined) => {
     const { [command.id]: _, ...others } = ownKeys;
     changeSettings(ws, { ownKeys: key === undefined ? others : { ...others, [command.id]: key } });

@@ -7,6 +7,7 @@ import { changeStyle, recordStyle, setPaneStyle, styleComponents } from '../../c
 import { belowAll } from '../../commands/show/visibility-commands.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
+import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 import { allPresets } from '../../workspace/styles.ts';
@@ -111,10 +112,13 @@ function Presets({ style }: { style: ViewStyle }) {
 function ForPicked() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
-  const paths = belowAll(
-    ws,
-    picked.map((p) => p.component),
+  const paths = useSeen((now) =>
+    belowAll(
+      now,
+      picked.map((p) => p.component),
+    ),
   );
+  const presets = useSeen(allPresets);
   if (!paths.length) return null;
   return (
     <label className="mt-2 block text-[13px]">
@@ -126,7 +130,7 @@ function ForPicked() {
           const inverse = styleComponents(
             ws,
             paths,
-            allPresets(ws).find((p) => p.id === e.target.value),
+            presets.find((p) => p.id === e.target.value),
           );
           if (inverse) ws.history.getState().record(inverse);
         }}
@@ -135,7 +139,7 @@ function ForPicked() {
           Give them a style of their own …
         </option>
         <option value="none">As the pane</option>
-        {allPresets(ws).map((p) => (
+        {presets.map((p) => (
           <option key={p.id} value={p.id}>
             {p.name}
           </option>

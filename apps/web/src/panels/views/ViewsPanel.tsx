@@ -60,7 +60,7 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
 function CommandButton({ id, on, children }: { id: string; on?: boolean; children?: ReactNode }) {
   const ws = useWorkspace();
   const command = commandById(id);
-  const key = shownShortcut(ws, command);
+  const key = useSeen((now) => shownShortcut(now, command));
   return (
     <button
       type="button"
