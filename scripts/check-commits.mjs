@@ -18,7 +18,9 @@ const wrong = log.split('\x1e').flatMap((entry) => {
   const [commit, subject, body = ''] = entry.trim().split('\x1f');
   if (!subject) return [];
   return [
-    ...(subject.length > LONGEST ? [`${commit} has a subject of ${subject.length} characters, at most ${LONGEST} are read: ${subject}`] : []),
+    ...(subject.length > LONGEST
+      ? [`${commit} has a subject of ${subject.length} characters, at most ${LONGEST} are read: ${subject}`]
+      : []),
     ...(body.trim() ? [] : [`${commit} does not say why: ${subject}`]),
   ];
 });
