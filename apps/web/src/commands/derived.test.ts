@@ -3,7 +3,6 @@ import { join } from 'node:path';
 import { componentMaterial, componentName, ledgerEntry, partMaterial, RECORD_KINDS } from '@bathyscope/contracts/records';
 import { NO_SECTION, type SectionPlane } from '@bathyscope/core';
 import fc from 'fast-check';
-import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { turnedPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { cutLayers } from '../pictures/cut-layers.ts';
 import type { WeighedSet } from '../state/mass-store.ts';
@@ -11,10 +10,8 @@ import type { Picked } from '../state/selection-store.ts';
 import { CutInPlace } from '../testing/cut-in-place.ts';
 import { fromNothing } from '../testing/from-nothing.ts';
 import { MassInPlace } from '../testing/mass-in-place.ts';
-import { placedAt, showModel } from '../testing/test-model.ts';
-import { testWorkspace } from '../testing/test-workspace.ts';
+import { openedFrame } from '../testing/opened-frame.ts';
 import { boxOfCut, curvesOf, figuresOf } from '../workspace/cuts.ts';
-import { startCutting } from '../workspace/cutting/cutting.ts';
 import { modelBox, shownName } from '../workspace/components.ts';
 import { derived } from '../workspace/derived/derived.ts';
 import { drawnClash, drawnWalls, keptShown } from '../workspace/drawn-dimensions.ts';
@@ -47,31 +44,15 @@ jest.mock('../workers/start-mass-worker.ts', () => ({ startMassWorker: () => new
 
 const PATHS = ['a/plate', 'a/left', 'a/right', 'a/hub'];
 
-function opened(): Workspace {
-  const ws = testWorkspace();
-  showModel(
-    ws,
-    [
-      boxPart(60, 40, 5),
-      boxPart(5, 40, 20),
-      turnedPart([
-        [0, 0],
-        [8, 0],
-        [8, 12],
-        [0, 12],
-      ]),
-    ],
-    [
-      ['plate', 0, placedAt(0, 0, 0)],
-      ['left', 1, placedAt(0, 0, 5)],
-      ['right', 1, placedAt(55, 0, 5)],
-      ['hub', 2, placedAt(30, 20, 5)],
-    ],
+const opened = (): Workspace =>
+  openedFrame(
+    turnedPart([
+      [0, 0],
+      [8, 0],
+      [8, 12],
+      [0, 12],
+    ]),
   );
-  ws.camera.getState().setCanvas({ width: 120, height: 90 });
-  ws.players.cutting = startCutting(ws);
-  return ws;
-}
 
 /** All that is told to readers, by what they ask: of this workspace, and of the same as if nothing had been computed yet. */
 const READERS: Record<string, (ws: Workspace) => unknown> = {

@@ -5,13 +5,10 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { ComponentType, ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
-import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { CutInPlace } from '../testing/cut-in-place.ts';
 import { MassInPlace } from '../testing/mass-in-place.ts';
-import { placedAt, showModel } from '../testing/test-model.ts';
-import { testWorkspace } from '../testing/test-workspace.ts';
-import { startCutting } from '../workspace/cutting/cutting.ts';
+import { openedFrame } from '../testing/opened-frame.ts';
 import { added, changeRecords, given } from '../workspace/records.ts';
 import { referenceTo } from '../workspace/references.ts';
 import { giveMaterial } from '../workspace/weights.ts';
@@ -36,19 +33,7 @@ jest.mock('./mass/MassChart.tsx', () => ({ __esModule: true, default: () => null
 /* What panels say, without a browser. */
 
 function opened(): Workspace {
-  const ws = testWorkspace();
-  showModel(
-    ws,
-    [boxPart(60, 40, 5), boxPart(5, 40, 20), cylinderPart(8, 12)],
-    [
-      ['plate', 0, placedAt(0, 0, 0)],
-      ['left', 1, placedAt(0, 0, 5)],
-      ['right', 1, placedAt(55, 0, 5)],
-      ['hub', 2, placedAt(30, 20, 5)],
-    ],
-  );
-  ws.camera.getState().setCanvas({ width: 320, height: 240 });
-  ws.players.cutting = startCutting(ws);
+  const ws = openedFrame(cylinderPart(8, 12));
   ws.profile.getState().change({ partColumns: ['quantity', 'material', 'mass', 'size'] });
   giveMaterial(ws, [1], 'steel');
   return ws;

@@ -165,20 +165,20 @@ export class SceneView implements ScenePort {
 
   private showTheme(): void {
     const colours = COLOURS[this.ws.profile.getState().theme];
+    this.hovered.setStyle({ colour: colours.hover, opacity: HOVER_VEIL, lineWidth: 1.5 });
+    this.picked.setStyle({ colour: colours.picked, opacity: PICK_VEIL, lineWidth: 2.5 });
     this.marks.setColour(colours.picked);
     this.section.caps.setColours(colours.ink, colours.picked);
   }
 
   private showHovered(): void {
     const { hover } = this.ws.selection.getState();
-    this.hovered.setStyle({ colour: COLOURS[this.ws.profile.getState().theme].hover, opacity: HOVER_VEIL, lineWidth: 1.5 });
     this.hovered.show(hover ? [hover] : [], (path) => isShown(this.ws, path));
     this.light(this.hovered, HOVERED, hover ? [hover] : []);
   }
 
   private showPicked(): void {
     const { picked } = this.ws.selection.getState();
-    this.picked.setStyle({ colour: COLOURS[this.ws.profile.getState().theme].picked, opacity: PICK_VEIL, lineWidth: 2.5 });
     this.picked.show(picked, (path) => isShown(this.ws, path));
     this.light(this.picked, PICKED, picked);
   }

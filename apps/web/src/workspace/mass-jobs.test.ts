@@ -120,6 +120,12 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   expect(newest().ended).toBe(false);
   other();
   expect(newest().ended).toBe(true);
+  // What goes wrong is said, and is neither pending for ever nor nothing.
+  const again = ws.derived.work.want(ws, keptSide);
+  jest.advanceTimersByTime(SETTLED);
+  newest().onmessage!({ data: { error: 'no memory' } });
+  expect(ws.derived.of(weighedSet)).toMatchObject({ pending: false, parts: [], failed: expect.stringContaining('Move a plane') });
+  again();
 });
 
 test('where only the corner that all planes cut away goes, the rest is the whole without it; a typed mass goes by volume', () => {

@@ -32,4 +32,6 @@ export interface WeighedSetNow {
   parts: readonly PartWeight[];
   /** Whether what a section leaves is still being worked out: nothing is claimed before. */
   pending: boolean;
+  /** A sentence where that came to nothing. */
+  failed?: string;
 }

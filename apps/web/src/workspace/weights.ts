@@ -154,7 +154,12 @@ export const weighedSet = derived('what the chosen set weighs', (ws): WeighedSet
   const key = paths.join('\n');
   if (set !== 'kept') return { paths, key, weighed: weightOf(ws, paths), parts: partWeights(ws, paths), pending: false };
   const left = ws.derived.of(keptSide.known);
-  if (left.state !== 'ready') return { paths, key, weighed: weigh([]), parts: [], pending: left.state === 'pending' };
+  if (left.state !== 'ready') {
+    const failed = left.state === 'failed' && {
+      failed: 'What the section leaves could not be worked out. Move a plane a little, and it is tried again.',
+    };
+    return { paths, key, weighed: weigh([]), parts: [], pending: left.state === 'pending', ...failed };
+  }
   const there = paths.filter((path) => left.value.get(path) !== null);
   return { paths: there, key, weighed: weightOf(ws, there, left.value), parts: partWeights(ws, there, left.value), pending: false };
 });

@@ -1,4 +1,5 @@
 import { addScaled, afloat, ellipsoidOf, massText, significant, type OrientedBox, type Vec3, type Weight } from '@bathyscope/core';
+import { useCallback } from 'react';
 import { useStore } from 'zustand';
 import type { PaneState } from '../../state/camera-store.ts';
 import { upOf } from '../../workspace/balance.ts';
@@ -48,10 +49,15 @@ function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: 
   const [x, y] = place(c);
   const half = ellipsoidOf(known);
   const { axes } = known.principal;
-  const system = useSeen((seen) => (about !== 'centre' && about !== 'origin' ? inertiaSystem(seen, about, c) : null));
+  // Once for what they are of, not at every step of a turning view.
+  const system = useSeen(
+    useCallback((seen) => (about !== 'centre' && about !== 'origin' ? inertiaSystem(seen, about, c) : null), [about, c]),
+  );
   const looked = immersed?.key === now.key && set !== 'kept';
   const density = useSeen((seen) => (looked ? findMaterial(seen, fluid)?.density : undefined));
-  const body = useSeen((seen) => (density === undefined ? null : immersedOf(seen, now.paths, now.key, known)));
+  const body = useSeen(
+    useCallback((seen) => (density === undefined ? null : immersedOf(seen, now.paths, now.key, known)), [density, now, known]),
+  );
   const up = useSeen(upOf);
   return (
     <>

@@ -19,10 +19,10 @@ const counted = (n: number, one: string, many: string): string => (n === 1 ? `On
 export function Total({ now }: { now: WeighedSetNow }) {
   const ws = useWorkspace();
   const { set, assumed } = useStore(ws.mass);
-  const { weighed, parts, pending } = now;
+  const { weighed, parts, pending, failed } = now;
   const { known, noDensity, noVolume } = weighed;
   const [asking, setAsking] = useState(false);
-  const empty = set === 'picked' ? 'Pick components to weigh them.' : 'Nothing is shown.';
+  const empty = failed ?? (set === 'picked' ? 'Pick components to weigh them.' : 'Nothing is shown.');
   return (
     <section aria-label="Total" className="px-3 pt-2">
       <p className="flex flex-wrap items-baseline gap-x-2">
