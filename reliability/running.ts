@@ -28,7 +28,7 @@ export function seeded(seed: number): () => number {
 }
 
 /** What ends a test that hangs: no assertion on how fast anything is. */
-const PATIENCE_S = 600;
+const PATIENCE_S = 540;
 
 export const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 

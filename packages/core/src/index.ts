@@ -40,7 +40,6 @@ export { MATERIAL_TONES, toneOfMaterial } from './mass/material-tone.ts';
 export { lookOfMaterial, MATERIAL_LOOKS, type MaterialLook } from './mass/material-look.ts';
 export { readDensity, type ReadDensity } from './mass/read-density.ts';
 export { areaWithin } from './mass/area-within.ts';
-export type { HalfSpace } from './mass/half-space.ts';
 export { massWithin } from './mass/mass-within.ts';
 export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';
 export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, ON_GROUND, standingOn, type Standing } from './mass/balance.ts';
@@ -74,7 +73,19 @@ export * from './references/reference-geometry.ts';
 export { drawnAxis, drawnPlane } from './references/drawn-reference.ts';
 export { meshEdges, triangleEdges, type MeshEdges } from './drawing/mesh-edges.ts';
 export { capTriangles, type DrawnCap, type DrawnSection } from './drawing/drawn-section.ts';
-export { cutChain, cutTriangle, type CutBy } from './section/mesh/cut-by-planes.ts';
+export {
+  cutChain,
+  cutTriangle,
+  heightOver,
+  isTaken,
+  opposite,
+  planeThrough,
+  raised,
+  takesPoint,
+  type Combination,
+  type CutBy,
+  type Plane,
+} from './math/plane.ts';
 export { hiddenLineDrawing, type DrawnComponent, type HiddenLineOptions } from './drawing/hidden-lines.ts';
 export * from './drawing/drawing.ts';
 export { measurePair, PAIR_RULES, type PairFigures } from './measure/measure-pair.ts';
@@ -113,7 +124,6 @@ export {
   buildPartBvh,
   bvhGeometry,
   faceOfTriangle,
-  type ClipPlane,
   type EdgeReach,
   type PickComponent,
   type PickHit,

@@ -26,7 +26,7 @@ import { facesSeen } from '../workspace/picking.ts';
 import { probe } from '../workspace/probe.ts';
 import { added, changeRecords, given, kept, removed } from '../workspace/records.ts';
 import { referenceTo, resolve } from '../workspace/references.ts';
-import { clipsNow } from '../workspace/section-now.ts';
+import { cutNow } from '../workspace/section-now.ts';
 import { shownBox, visiblePaths } from '../workspace/shown.ts';
 import { allPresets } from '../workspace/styles.ts';
 import { appearanceOf, giveMaterial, giveToComponents, typeMass, weighedSet } from '../workspace/weights.ts';
@@ -59,7 +59,7 @@ const READERS: Record<string, (ws: Workspace) => unknown> = {
   'the boxes': (ws) => [modelBox(ws), shownBox(ws)],
   'what is shown': visiblePaths,
   'faces in view': facesSeen,
-  'what is cut away': (ws) => clipsNow(ws),
+  'what is cut away': (ws) => cutNow(ws),
   'what the set weighs': (ws) => ws.derived.of(weighedSet),
   'what the section leaves': (ws) => ws.derived.of(keptSide.known),
   'the table of holes': (ws) => [ws.derived.of(holeTable, 'shown'), ws.derived.of(holeTable, 'picked')],

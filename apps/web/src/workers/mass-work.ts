@@ -2,10 +2,13 @@ import {
   areaWithin,
   armsAfloat,
   combineMass,
+  type CutBy,
   hollowsOf,
   Hull,
   IDENTITY,
   LAYER,
+  opposite,
+  raised,
   massWithin,
   meshMass,
   normalize,
@@ -15,12 +18,12 @@ import {
   transformDirection,
   transformPoint,
   type Floating,
-  type HalfSpace,
   type Hollow,
   type MassFigures,
   type Metacentre,
   type OrientedBox,
   type Overlap,
+  type Plane,
   type RayMesh,
   type Vec3,
 } from '@bathyscope/core';
@@ -43,9 +46,7 @@ export interface MassJobs {
   within: {
     asked: {
       items: RayMesh[];
-      halves: readonly HalfSpace[];
-      /** Only what all planes cut away is gone, instead of what any does. */
-      all: boolean;
+      cut: CutBy;
     };
     answered: (LeftFigures | null)[];
   };
@@ -78,7 +79,8 @@ export interface MassRequest<J extends MassJob = MassJob> {
 export type MassReply<J extends MassJob = MassJob> = { answered: MassJobs[J]['answered'] } | { error: string };
 
 export const MASS_WORK: { [J in MassJob]: (asked: MassJobs[J]['asked']) => MassJobs[J]['answered'] } = {
-  within: ({ items, halves, all }) => items.map((item) => (all ? outsideCorner(item, halves) : inside(item, halves))),
+  within: ({ items, cut: { planes, combine } }) =>
+    items.map((item) => (combine === 'all' ? outsideCorner(item, planes) : inside(item, planes))),
   float: ({ meshes, needles, off, volume, centreOfGravity, up, axes, angles }) => {
     const hull = new Hull(meshes, needles, off);
     const floating = hull.floats(volume, up);
@@ -107,21 +109,21 @@ export const MASS_WORK: { [J in MassJob]: (asked: MassJobs[J]['asked']) => MassJ
 
 type Item = MassJobs['within']['asked']['items'][number];
 
-function inside(item: Item, halves: readonly HalfSpace[]): LeftFigures | null {
-  const figures = massWithin(item, item.place, halves);
+function inside(item: Item, planes: readonly Plane[]): LeftFigures | null {
+  const figures = massWithin(item, item.place, planes);
   if (!figures) return null;
-  const { outer, cut } = areaWithin(item, item.place, halves);
+  const { outer, cut } = areaWithin(item, item.place, planes);
   return { ...figures, area: outer + cut };
 }
 
 /** What all planes cut away is one corner: the rest is the whole without it. */
-function outsideCorner(item: Item, halves: readonly HalfSpace[]): LeftFigures | null {
+function outsideCorner(item: Item, planes: readonly Plane[]): LeftFigures | null {
   const { place, ...mesh } = item;
   const chord = mesh.chord ?? 0;
   const surface = areaWithin(mesh, place, []);
   const whole = meshMass(mesh.positions, mesh.indices, 0);
   if (!whole) return null;
-  const removed = halves.map(({ normal: [x, y, z], constant }): HalfSpace => ({ normal: [-x, -y, -z], constant: -constant }));
+  const removed = planes.map(opposite);
   const gone = massWithin(mesh, place, removed);
   const placed = placeMass(whole, place);
   const left = gone ? combineMass([placed, placeMass(gone, IDENTITY, -1)]) : placed;
@@ -131,7 +133,7 @@ function outsideCorner(item: Item, halves: readonly HalfSpace[]): LeftFigures | 
   const clear = areaWithin(
     mesh,
     place,
-    removed.map((h) => ({ ...h, constant: h.constant - chord })),
+    removed.map((plane) => raised(plane, -chord)),
   ).round;
   const within = (LAYER * chord * (surface.round - clear)) / left.volume;
   return { ...left, volumeErrorEstimate: within, accuracy: { kind: 'mesh', within }, area: surface.outer - outer + cut };

@@ -1,4 +1,4 @@
-import { boxCorners, clipPlaneOf, cuttingPlanes, dot, transformBox, type ClipPlane } from '@bathyscope/core';
+import { boxCorners, cutPlaneOf, cuttingPlanes, heightOver, transformBox, type CutBy } from '@bathyscope/core';
 import type { LeftFigures } from '../workers/mass-work.ts';
 import { heavy } from './derived/derived.ts';
 import { askMass, placedMeshesOf, stopMass } from './mass-jobs.ts';
@@ -9,34 +9,31 @@ import type { Workspace } from './workspace.ts';
 /* What a section leaves, weighed: components that it cuts from their mesh, in a worker. */
 
 /** The planes where they are: what is drawn cuts a little beside them, so that faces in a plane go. */
-const planesOf = (ws: Workspace): ClipPlane[] => cuttingPlanes(sectionNow(ws)).map((plane) => clipPlaneOf(plane, 0));
+function trueCut(ws: Workspace): CutBy {
+  const section = sectionNow(ws);
+  return { planes: cuttingPlanes(section).map((plane) => cutPlaneOf(plane)), combine: section.combine };
+}
 
 /** Says of which section and of what shown components something is worked out. */
-const keyOf = (ws: Workspace): string =>
-  JSON.stringify([
-    sectionNow(ws).combine,
-    planesOf(ws).map((c) => [...c.normal, c.constant]),
-    [...ws.cut.getState().whole],
-    visiblePaths(ws),
-  ]);
+const keyOf = (ws: Workspace): string => JSON.stringify([trueCut(ws), [...ws.cut.getState().whole], visiblePaths(ws)]);
 
 type Side = 'kept' | 'removed' | 'cut';
 
 /** Which of what is shown the section keeps, removes or cuts, by their boxes. */
 export function sidesOf(ws: Workspace): Map<string, Side> {
   const { byPath, parts } = ws.model.getState();
-  const clips = planesOf(ws);
-  const all = sectionNow(ws).combine === 'all';
+  const { planes, combine } = trueCut(ws);
+  const all = combine === 'all';
   const { whole } = ws.cut.getState();
   return new Map(
     visiblePaths(ws).map((path): [string, Side] => {
       const { part, placement } = byPath.get(path)!;
       const geometry = parts.get(part!)?.geometry;
-      if (!clips.length || whole.has(path) || !geometry) return [path, 'kept'];
+      if (!planes.length || whole.has(path) || !geometry) return [path, 'kept'];
       const corners = boxCorners(transformBox(placement, geometry.box));
-      const sides = clips.map((c) => {
-        const above = corners.filter((p) => dot(c.normal, p) + c.constant >= 0).length;
-        return above === corners.length ? 'kept' : above === 0 ? 'removed' : 'cut';
+      const sides = planes.map((plane) => {
+        const kept = corners.filter((p) => heightOver(plane, p) <= 0).length;
+        return kept === corners.length ? 'kept' : kept === 0 ? 'removed' : 'cut';
       });
       const decides = all ? 'kept' : 'removed';
       if (sides.includes(decides)) return [path, decides];
@@ -75,8 +72,7 @@ export const keptSide = heavy<{ key: string }, Left>(
         'within',
         {
           items: items.map(({ path: _, geometry: __, ...item }) => item),
-          halves: planesOf(ws),
-          all: sectionNow(ws).combine === 'all',
+          cut: trueCut(ws),
         },
         (figures) => (figures ? done(figures) : take(null)),
       );

@@ -84,7 +84,7 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   expect(sides.filter((s) => s.endsWith('cut'))).toHaveLength(4);
   const end = ws.derived.work.want(ws, keptSide);
   jest.advanceTimersByTime(SETTLED);
-  expect(newest().asked).toMatchObject({ job: 'within', asked: { all: false } });
+  expect(newest().asked).toMatchObject({ job: 'within', asked: { cut: { combine: 'any' } } });
   newest().answer();
   const { pending, weighed, parts, paths } = ws.derived.of(weighedSet);
   expect(pending).toBe(false);

@@ -1,7 +1,6 @@
 import {
   boundsInView,
   boxesOnScreen,
-  cuttingPlanes,
   gridFromMiddle,
   isBefore,
   isLeftWhole,
@@ -31,7 +30,7 @@ import { datumAt } from './datums.ts';
 import { derived } from './derived/derived.ts';
 import { activePane, paneAt } from './panes.ts';
 import { samplePoints, storedPlacement } from './placed-points.ts';
-import { clipsNow, cutOf, isUncut, sectionNow } from './section-now.ts';
+import { cutNow, isUncut } from './section-now.ts';
 import { isGhost, isShown } from './shown.ts';
 import { pointsOfCurve } from './snap-picks.ts';
 import { styleOfPane } from './styles.ts';
@@ -87,8 +86,7 @@ function optionsOf(ws: Workspace, pane: string, pickable: typeof isVisible = isV
   const { whole } = ws.cut.getState();
   return {
     pickable: (i) => pickable(ws, i),
-    clips: clipsNow(ws, pane),
-    clipAll: ws.section.getState().combine === 'all',
+    cut: cutNow(ws, pane),
     uncut: (i) => whole.has(componentsOf(ws)[i].path),
   };
 }
@@ -264,7 +262,7 @@ export function pickBox(ws: Workspace, from: { x: number; y: number }, to: { x: 
   const b = { x: a.x + to.x - from.x, y: a.y + to.y - from.y };
   const box = { left: Math.min(a.x, b.x), right: Math.max(a.x, b.x), top: Math.min(a.y, b.y), bottom: Math.max(a.y, b.y) };
   return boxesOnScreen(camera, size, box, touching, indexOf(ws).onScreen)
-    .filter((i) => isVisible(ws, i) && !(clipsNow(ws, id).length && isCutAway(ws, i)))
+    .filter((i) => isVisible(ws, i) && !(cutNow(ws, id).planes.length && isCutAway(ws, i)))
     .map((i) => ({ kind: 'component', component: componentsOf(ws)[i].path, index: 0 }));
 }
 
@@ -272,12 +270,8 @@ export function pickBox(ws: Workspace, from: { x: number; y: number }, to: { x: 
 function isCutAway(ws: Workspace, index: number): boolean {
   const { part, placement } = componentsOf(ws)[index];
   const { geometry, bvh } = ws.model.getState().parts.get(part)!;
-  const section = sectionNow(ws);
-  return !isLeftWhole(
-    { geometry, bvh, placement, stored: indexOf(ws).onScreen[index].placement },
-    cuttingPlanes(section).map((plane) => cutOf(ws, plane)),
-    section.combine,
-  );
+  const { planes, combine } = cutNow(ws);
+  return !isLeftWhole({ geometry, bvh, placement, stored: indexOf(ws).onScreen[index].placement }, planes, combine);
 }
 
 /** What of a cut is under a pixel, unless the model lies before it there. A corner or an outline wins over faces, edges and vertices of the model over a cut face. */

@@ -1,13 +1,4 @@
-import {
-  clipPlaneOf,
-  cutPlaneOf,
-  cuttingPlanes,
-  flushWithin,
-  type ClipPlane,
-  type CutPlane,
-  type Section,
-  type SectionPlane,
-} from '@bathyscope/core';
+import { cutPlaneOf, cuttingPlanes, flushWithin, type CutBy, type CutPlane, type Section, type SectionPlane } from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
 import { derived } from './derived/derived.ts';
 import { modelBox } from './components.ts';
@@ -25,10 +16,11 @@ export const flushNow = (ws: Workspace): number => ws.derived.of(flush);
 
 export const cutOf = (ws: Workspace, plane: SectionPlane): CutPlane => cutPlaneOf(plane, flushNow(ws), ws.camera.getState().upAxis);
 
-export const clipOf = (ws: Workspace, plane: SectionPlane): ClipPlane => clipPlaneOf(plane, flushNow(ws));
-
 /** What is cut away, for drawing and picking; in one pane, or in any that shows the section. */
-export const clipsNow = (ws: Workspace, pane?: string): ClipPlane[] =>
-  pane !== undefined && isUncut(ws, pane) ? [] : cuttingPlanes(sectionNow(ws)).map((plane) => clipOf(ws, plane));
+export function cutNow(ws: Workspace, pane?: string): CutBy {
+  const section = sectionNow(ws);
+  const planes = pane !== undefined && isUncut(ws, pane) ? [] : cuttingPlanes(section);
+  return { planes: planes.map((plane) => cutOf(ws, plane)), combine: section.combine };
+}
 
 export const isUncut = (ws: Workspace, pane: string): boolean => ws.section.getState().uncutPanes.includes(pane);

@@ -1,8 +1,8 @@
 import type { Point2 } from '../math/point2.ts';
+import type { CutBy } from '../math/plane.ts';
 import { FACE_ON } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { fillLoops, fromPlane, type PlaneFrame } from '../section/mesh/cap-of-loops.ts';
-import type { CutBy } from '../section/mesh/cut-by-planes.ts';
 import type { Hatch } from '../section/drawing/hatch-patterns.ts';
 import { pointsAlong, type PlaneCurve } from '../section/curves/plane-curves.ts';
 import type { ViewChain } from './view-chain.ts';

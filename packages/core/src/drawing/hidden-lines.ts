@@ -1,11 +1,11 @@
 import { DRAWING_LEAST, ROUNDING } from '../tolerances.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { isMirrored, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
+import { cutChain } from '../math/plane.ts';
 import { rotate, type Quaternion } from '../math/quaternion.ts';
 import { add, addScaled, dot, normalize, pointAt, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
 import { assembleDrawing } from './assemble-drawing.ts';
 import type { Drawing, LineKind } from './drawing.ts';
-import { cutChain } from '../section/mesh/cut-by-planes.ts';
 import { capChains, capTriangles, viewCut, type DrawnSection } from './drawn-section.ts';
 import { meshEdges, type MeshEdges } from './mesh-edges.ts';
 import { TriangleGrid } from './triangle-grid.ts';

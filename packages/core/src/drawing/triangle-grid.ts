@@ -1,8 +1,8 @@
 import { RUN_END, TINY } from '../tolerances.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
+import { crossingOf, cutTriangle, type CutBy } from '../math/plane.ts';
 import { add, pointAt, type Vec3 } from '../math/vec3.ts';
-import { cutTriangle, type CutBy } from '../section/mesh/cut-by-planes.ts';
 import { DEPTH_SLACK, EDGE_ON, INSIDE_SLACK, HIDDEN_GAP } from '../tolerances.ts';
 
 /** Whether a triangle is seen edge on, as far as single precision and a turned view can tell. @param turn twice its area in the drawing's plane */
@@ -145,8 +145,8 @@ export class TriangleGrid {
       const da = (ex * (a[1] - c[i + 1]) - ey * (a[0] - c[i])) / length + inside;
       const db = (ex * (b[1] - c[i + 1]) - ey * (b[0] - c[i])) / length + inside;
       if (da <= 0 && db <= 0) return null;
-      if (da < 0) from = Math.max(from, da / (da - db));
-      if (db < 0) to = Math.min(to, da / (da - db));
+      if (da < 0) from = Math.max(from, crossingOf(da, db));
+      if (db < 0) to = Math.min(to, crossingOf(da, db));
     }
     if (to - from < RUN_END) return null;
     const slack = tolerance + DEPTH_SLACK * this.size;
@@ -154,8 +154,8 @@ export class TriangleGrid {
     const [d0, d1] = [over(from), over(to)];
     // A line that lies on the surface is nowhere clearly behind it; one that is somewhere, is hidden up to where it comes out.
     if (d0 <= slack && d1 <= slack) return null;
-    if (d0 < 0) from += ((to - from) * d0) / (d0 - d1);
-    else if (d1 < 0) to = from + ((to - from) * d0) / (d0 - d1);
+    if (d0 < 0) from += (to - from) * crossingOf(d0, d1);
+    else if (d1 < 0) to = from + (to - from) * crossingOf(d0, d1);
     return [from, to];
   }
 

@@ -49,13 +49,13 @@ test('what rays tell of an overlap is within its bound: blocks anyhow to each ot
     fc.property(size, size, fc.tuple(angle, angle, angle), fc.boolean(), ([a, b, c], [d, e, f], [x, y, z], square) => {
       const place = square ? at(2 * x, 2 * y, 2 * z) : (placed([x, y, z], [2, 3, 1]) as Mat4);
       const [one, other] = [block([a, b, c], IDENTITY), block([d, e, f], place)];
-      const halves = [0, 1, 2].flatMap((k) =>
+      const sides = [0, 1, 2].flatMap((k) =>
         [1, -1].map((sign) => ({
-          normal: vecOf((i) => (i === k ? sign : 0)),
+          normal: vecOf((i) => (i === k ? -sign : 0)),
           constant: sign > 0 ? 0 : [a, b, c][k],
         })),
       );
-      const truth = massWithin(other, place, halves)?.volume ?? 0;
+      const truth = massWithin(other, place, sides)?.volume ?? 0;
       const { volume, within } = overlapOf([one, other]);
       if (Math.abs(volume - truth) > within + 1e-9) exceeded++;
     }),

@@ -14,23 +14,23 @@ const unit = fc
   .map(([a, b]) => normalize([a, b, 0.4]));
 
 test('a block cut square and aslant: volume, centre and inertia in closed form', () => {
-  const lower = massWithin(block, IDENTITY, [{ normal: [0, 0, -1], constant: 12 }])!;
+  const lower = massWithin(block, IDENTITY, [{ normal: [0, 0, 1], constant: 12 }])!;
   expect(lower.volume).toBeCloseTo(10 * 20 * 12, 9);
   expect(lower.centreOfGravity).toEqual([5, 10, 6].map((x) => expect.closeTo(x, 10)));
   expect(lower.inertia[0][0]).toBeCloseTo((2400 * (20 ** 2 + 12 ** 2)) / 12, 6);
   // A corner of 3 × 3 × 3: a tetrahedron of 27/6, its centre a quarter along each edge.
   const s = 1 / Math.sqrt(3);
-  const corner = massWithin(block, IDENTITY, [{ normal: [-s, -s, -s], constant: 3 * s }])!;
+  const corner = massWithin(block, IDENTITY, [{ normal: [s, s, s], constant: 3 * s }])!;
   expect(corner.volume).toBeCloseTo(27 / 6, 10);
   expect(corner.centreOfGravity).toEqual([0.75, 0.75, 0.75].map((x) => expect.closeTo(x, 10)));
   // Three planes that meet in no common point: a slab and a side.
   const slab = massWithin(block, IDENTITY, [
-    { normal: [0, 0, 1], constant: -10 },
-    { normal: [0, 0, -1], constant: 15 },
-    { normal: [1, 0, 0], constant: -4 },
+    { normal: [0, 0, -1], constant: -10 },
+    { normal: [0, 0, 1], constant: 15 },
+    { normal: [-1, 0, 0], constant: -4 },
   ])!;
   expect(slab.volume).toBeCloseTo(6 * 20 * 5, 9);
-  expect(massWithin(block, IDENTITY, [{ normal: [0, 0, 1], constant: -31 }])).toBeNull();
+  expect(massWithin(block, IDENTITY, [{ normal: [0, 0, -1], constant: -31 }])).toBeNull();
 });
 
 test('the two sides of any plane make the whole, turned, mirrored and ten kilometres away', () => {
@@ -43,7 +43,7 @@ test('the two sides of any plane make the whole, turned, mirrored and ten kilome
       const at = place as unknown as Mat4;
       const middle: Vec3 = [place[12], place[13], place[14]];
       const constant = offset - normal.reduce((sum, n, k) => sum + n * middle[k], 0);
-      const sides = [1, -1].map((s) => massWithin(block, at, [{ normal: scale(normal, s), constant: s * constant }]));
+      const sides = [1, -1].map((s) => massWithin(block, at, [{ normal: scale(normal, -s), constant: s * constant }]));
       const both = combineMass(sides.filter((x) => x !== null))!;
       expect(both.volume / whole.volume).toBeCloseTo(1, far ? 7 : 10);
       const trace = (m: typeof both) => m.inertia[0][0] + m.inertia[1][1] + m.inertia[2][2];
@@ -53,21 +53,21 @@ test('the two sides of any plane make the whole, turned, mirrored and ten kilome
 });
 
 test('surface of what is kept: what was there and what the planes cut, also where planes meet and stand opposite', () => {
-  const within = (...halves: [Vec3, number][]) =>
+  const within = (...planes: [Vec3, number][]) =>
     areaWithin(
       block,
       IDENTITY,
-      halves.map(([normal, constant]) => ({ normal, constant })),
+      planes.map(([normal, constant]) => ({ normal, constant })),
     );
   expect(within()).toEqual({ outer: expect.closeTo(2 * (10 * 20 + 10 * 30 + 20 * 30), 9), cut: 0, round: 0 });
-  const lower = within([[0, 0, -1], 12]);
+  const lower = within([[0, 0, 1], 12]);
   expect(lower).toEqual({ outer: expect.closeTo(200 + 2 * 12 * 30, 9), cut: expect.closeTo(200, 9), round: 0 });
   // A slab from 10 to 15 and of it what lies beyond x = 4.
-  const slab = within([[0, 0, 1], -10], [[0, 0, -1], 15], [[1, 0, 0], -4]);
+  const slab = within([[0, 0, -1], -10], [[0, 0, 1], 15], [[-1, 0, 0], -4]);
   expect(slab).toEqual({ outer: expect.closeTo(5 * (20 + 6 + 6), 9), cut: expect.closeTo(2 * 6 * 20 + 5 * 20, 9), round: 0 });
   // The corner of 3 × 3 × 3 that a slanting plane takes: three right triangles, and an equilateral one.
   const s = 1 / Math.sqrt(3);
-  const corner = within([[-s, -s, -s], 3 * s]);
+  const corner = within([[s, s, s], 3 * s]);
   expect(corner).toEqual({ outer: expect.closeTo(3 * 4.5, 9), cut: expect.closeTo((Math.sqrt(3) / 4) * 18, 9), round: 0 });
 });
 
@@ -96,14 +96,14 @@ test('a thin slice off a rod is known within its own layer, not within a share o
   for (let k = 0; k < 12; k++)
     for (const h of [0.05, 0.1, 0.5, 3, 15, 30]) {
       const t = k / 11;
-      const found = massWithin(mesh, IDENTITY, [{ normal: [Math.cos(t), Math.sin(t), 0], constant: h - r }]);
+      const found = massWithin(mesh, IDENTITY, [{ normal: [-Math.cos(t), -Math.sin(t), 0], constant: h - r }]);
       const volume = found?.volume ?? 0;
       const within = found ? (found.accuracy as { within: number }).within * volume : Infinity;
       expect(Math.abs(volume - segment(h) * length)).toBeLessThanOrEqual(within);
       if (h >= 3 && found) expect(within / volume).toBeLessThan(0.1);
     }
   // Square across it only the wall counts; of flat things nothing.
-  const half = massWithin(mesh, IDENTITY, [{ normal: [0, 0, 1], constant: -length / 2 }])!;
+  const half = massWithin(mesh, IDENTITY, [{ normal: [0, 0, -1], constant: -length / 2 }])!;
   expect((half.accuracy as { within: number }).within).toBeLessThan(0.01);
-  expect(massWithin(block, IDENTITY, [{ normal: [0, 0, -1], constant: 12 }])!.accuracy).toEqual({ kind: 'mesh', within: 0 });
+  expect(massWithin(block, IDENTITY, [{ normal: [0, 0, 1], constant: 12 }])!.accuracy).toEqual({ kind: 'mesh', within: 0 });
 });

@@ -1,75 +1,45 @@
 import { areaWithin } from './area-within.ts';
 import type { RayMesh } from './fill-rays.ts';
-import type { HalfSpace } from './half-space.ts';
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { figuresOfMoments } from './sum-moments.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
-import { add, cross, dot, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { belowOfTetrahedron, countedFrom, raised, type Plane, type Tetrahedron } from '../math/plane.ts';
+import { cross, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import { LAYER } from '../tolerances.ts';
 
-type Tetrahedron = readonly [Vec3, Vec3, Vec3, Vec3];
-
 /**
- * Volume figures of what of a closed mesh lies in all of some half-spaces: the kept side of sections, what lies below water. Each
+ * Volume figures of what of a closed mesh lies below all of some planes: the kept side of sections, what lies below water. Each
  * triangle makes a signed tetrahedron with a fixed point; each is cut by the planes, which needs no caps and is exact for the mesh.
- * Its bound is the layer between mesh and shape, of what of the round surface lies in the half-spaces or within a chord of them.
+ * Its bound is the layer between mesh and shape, of what of the round surface lies there or within a chord of it.
  * @param mesh outward-oriented, xyz in the frame that `place` places
  * @returns null when nothing is left
  */
 export function massWithin(
   mesh: Pick<RayMesh, 'positions' | 'indices' | 'chord' | 'round'>,
   place: Mat4,
-  halves: readonly HalfSpace[],
+  planes: readonly Plane[],
 ): MassFigures | null {
   const { positions, indices } = mesh;
   if (!indices.length) return null;
   const apex = transformPoint(place, pointAt(positions, indices[0]));
   // Counted from the apex, so that nothing is lost far from the origin.
-  const planes = halves.map(({ normal, constant }) => ({ normal, constant: constant + dot(normal, apex) }));
+  const near = planes.map((plane) => countedFrom(plane, apex));
   const sums = new Moments();
   const turn = isMirrored(place) ? -1 : 1;
   const origin: Vec3 = [0, 0, 0];
   for (let t = 0; t < indices.length; t += 3) {
     const [a, b, c] = [0, 1, 2].map((k) => subtract(transformPoint(place, pointAt(positions, indices[t + k])), apex));
     const sign = Math.sign(dot(a, cross(b, c))) * turn;
-    if (sign !== 0) addClipped(sums, [origin, a, b, c], planes, 0, sign);
+    if (sign !== 0) addClipped(sums, [origin, a, b, c], near, 0, sign);
   }
   const chord = mesh.chord ?? 0;
-  const near = halves.map((h) => ({ ...h, constant: h.constant + chord }));
-  return sums.figures(apex, chord > 0 ? LAYER * chord * areaWithin(mesh, place, near).round : 0);
+  const beyond = planes.map((plane) => raised(plane, chord));
+  return sums.figures(apex, chord > 0 ? LAYER * chord * areaWithin(mesh, place, beyond).round : 0);
 }
 
-function addClipped(sums: Moments, tetrahedron: Tetrahedron, planes: readonly HalfSpace[], from: number, sign: number): void {
-  for (let k = from; k < planes.length; k++) {
-    const { normal, constant } = planes[k];
-    const heights = tetrahedron.map((p) => dot(normal, p) + constant);
-    if (heights.every((h) => h >= 0)) continue;
-    for (const piece of above(tetrahedron, heights)) addClipped(sums, piece, planes, k + 1, sign);
-    return;
-  }
-  sums.add(tetrahedron, sign);
-}
-
-/** What of a tetrahedron lies above a plane, as tetrahedra. */
-function above(tetrahedron: Tetrahedron, heights: readonly number[]): Tetrahedron[] {
-  const on = [0, 1, 2, 3].filter((i) => heights[i] >= 0);
-  const off = [0, 1, 2, 3].filter((i) => heights[i] < 0);
-  const cut = (i: number, j: number): Vec3 =>
-    add(tetrahedron[i], scale(subtract(tetrahedron[j], tetrahedron[i]), heights[i] / (heights[i] - heights[j])));
-  if (on.length === 0) return [];
-  if (on.length === 1) return [[tetrahedron[on[0]], cut(on[0], off[0]), cut(on[0], off[1]), cut(on[0], off[2])]];
-  const [low, high] =
-    on.length === 3
-      ? [on.map((i) => tetrahedron[i]), on.map((i) => cut(i, off[0]))]
-      : [
-          [tetrahedron[on[0]], cut(on[0], off[0]), cut(on[0], off[1])],
-          [tetrahedron[on[1]], cut(on[1], off[0]), cut(on[1], off[1])],
-        ];
-  return [
-    [low[0], low[1], low[2], high[0]],
-    [low[1], low[2], high[0], high[1]],
-    [low[2], high[0], high[1], high[2]],
-  ];
+function addClipped(sums: Moments, tetrahedron: Tetrahedron, planes: readonly Plane[], from: number, sign: number): void {
+  if (from === planes.length) sums.add(tetrahedron, sign);
+  else for (const piece of belowOfTetrahedron(tetrahedron, planes[from])) addClipped(sums, piece, planes, from + 1, sign);
 }
 
 /** Sums of volumes and moments of tetrahedra: ∫1, ∫x, ∫x·xᵀ (F. Tonon, J. Math. Stat. 1(1), 2005). */

@@ -1,6 +1,7 @@
 import { isMirrored, transformPoint } from '../math/mat4.ts';
+import { belowOfTriangle, crossingOf, throughPlane, type Plane } from '../math/plane.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { addScaled, cross, dot, length, normalize, pointAt, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
+import { cross, dot, length, normalize, pointAt, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
 import { FLOATS_WITHIN, LAYER, TINY } from '../tolerances.ts';
 import type { RayMesh } from './fill-rays.ts';
 import { NEEDLE, type Needles } from './needles.ts';
@@ -134,28 +135,21 @@ export class Hull {
   private waterplaneInertia(up: Vec3, height: number, across: Vec3): { inertia: number; outlineOff: number } {
     const { triangles, chords, needles } = this;
     let [area, first, second, off, firstOff] = [0, 0, 0, 0, 0];
+    const water: Plane = { normal: up, constant: height };
     const at = (p: number): Vec3 => [triangles[p], triangles[p + 1], triangles[p + 2]];
     for (let t = 0; t < triangles.length; t += 9) {
       const corners = [at(t), at(t + 3), at(t + 6)];
-      const heights = corners.map((p) => dot(up, p) - height);
-      let [enters, leaves]: [Vec3 | null, Vec3 | null] = [null, null];
-      for (let k = 0; k < 3; k++) {
-        const l = (k + 1) % 3;
-        if (heights[k] < 0 === heights[l] < 0) continue;
-        const place = addScaled(corners[k], subtract(corners[l], corners[k]), heights[k] / (heights[k] - heights[l]));
-        if (heights[k] < 0) leaves = place;
-        else enters = place;
-      }
-      if (!enters || !leaves) continue;
-      const twice = dot(up, cross(enters, leaves));
-      const [p, q] = [dot(across, enters), dot(across, leaves)];
+      const line = throughPlane(corners, water);
+      if (!line) continue;
+      const twice = dot(up, cross(line.down, line.up));
+      const [p, q] = [dot(across, line.down), dot(across, line.up)];
       area += twice / 2;
       first += (twice * (p + q)) / 6;
       second += (twice * (p * p + p * q + q * q)) / 12;
       if (!chords[t / 9]) continue;
       const n = cross(subtract(corners[1], corners[0]), subtract(corners[2], corners[0]));
       const sine = length(cross(up, n)) / length(n);
-      const strip = (LAYER * chords[t / 9] * length(subtract(leaves, enters))) / Math.max(sine, TINY);
+      const strip = (LAYER * chords[t / 9] * length(subtract(line.up, line.down))) / Math.max(sine, TINY);
       off += (strip * (p * p + p * q + q * q)) / 3;
       firstOff += strip * Math.max(Math.abs(p), Math.abs(q));
     }
@@ -167,7 +161,7 @@ export class Hull {
       const level = up[0] * x + up[1] * y - height;
       const [low, high] = [level + up[2] * needles[i + 2], level + up[2] * needles[i + 3]];
       if (low < 0 === high < 0) continue;
-      const z = needles[i + 2] + (low / (low - high)) * (needles[i + 3] - needles[i + 2]);
+      const z = needles[i + 2] + crossingOf(low, high) * (needles[i + 3] - needles[i + 2]);
       const s = across[0] * x + across[1] * y + across[2] * z;
       const its = needles[i + 4] * Math.abs(up[2]);
       [area, first, second] = [area + its, first + its * s, second + its * s * s];
@@ -206,19 +200,7 @@ export class Hull {
         if (heights[k] < 0) under++;
       }
       if (under === 0) continue;
-      let n = 0;
-      for (let k = 0; k < 3; k++) {
-        const l = (k + 1) % 3;
-        if (heights[k] < 0) {
-          corners.set(triangles.subarray(t + 3 * k, t + 3 * k + 3), 4 * n);
-          corners[4 * n++ + 3] = heights[k];
-        }
-        if (heights[k] < 0 === heights[l] < 0) continue;
-        const share = heights[k] / (heights[k] - heights[l]);
-        for (let c = 0; c < 3; c++)
-          corners[4 * n + c] = triangles[t + 3 * k + c] + share * (triangles[t + 3 * l + c] - triangles[t + 3 * k + c]);
-        corners[4 * n++ + 3] = 0;
-      }
+      const n = belowOfTriangle(triangles, t, heights, corners);
       for (let k = 2; k < n; k++) {
         addTriangle(sums, corners, 4 * (k - 1), 4 * k, up);
         if (chords[t / 9]) layer += LAYER * chords[t / 9] * areaOfTriangle(corners, 4 * (k - 1), 4 * k);
@@ -239,7 +221,7 @@ export class Hull {
       const [low, high] = [level + up[2] * from, level + up[2] * to];
       if (low >= 0 && high >= 0) continue;
       if (low < 0 !== high < 0) {
-        const cut = from + (low / (low - high)) * (to - from);
+        const cut = from + crossingOf(low, high) * (to - from);
         if (low < 0) to = cut;
         else from = cut;
         found.waterplane += area * Math.abs(up[2]);

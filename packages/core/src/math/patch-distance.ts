@@ -1,3 +1,4 @@
+import { crossingOf } from './plane.ts';
 import { add, addScaled, cross, distance, dot, scale, subtract, vecOf, type Vec3 } from './vec3.ts';
 
 const clamp = (x: number): number => Math.max(0, Math.min(1, x));
@@ -168,5 +169,5 @@ function crossing(p: Vec3, q: Vec3, triangle: readonly Vec3[]): Vec3 | null {
   const normal = cross(subtract(b, a), subtract(c, a));
   const [dp, dq] = [dot(subtract(p, a), normal), dot(subtract(q, a), normal)];
   if (dp * dq > 0 || dp === dq) return null;
-  return onInside(addScaled(p, subtract(q, p), dp / (dp - dq)), triangle);
+  return onInside(addScaled(p, subtract(q, p), crossingOf(dp, dq)), triangle);
 }

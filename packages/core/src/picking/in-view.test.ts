@@ -44,7 +44,13 @@ test('of a face that is seen its four edges and corners are found, the nearest f
   const under = boundsInView(scene, camera, PANE, { ...top, index: 4, x: 200, y: 150 }, options);
   expect(under.length).toBeLessThan(8);
   // Cut across: the half that is left.
-  const half = boundsInView(scene, camera, PANE, { ...top, x: 200, y: 150 }, { ...options, clips: [{ normal: [1, 0, 0], constant: -12 }] });
+  const half = boundsInView(
+    scene,
+    camera,
+    PANE,
+    { ...top, x: 200, y: 150 },
+    { ...options, cut: { planes: [{ normal: [-1, 0, 0], constant: -12 }], combine: 'any' } },
+  );
   expect(half.every((b) => b.point[0] >= 12)).toBe(true);
   expect(half.length).toBeGreaterThan(0);
 });

@@ -43,7 +43,9 @@ describe('picking', () => {
       expect(scene.pick(camera, PANE, 20, 20, any)).toBeNull();
       expect(scene.pick(camera, PANE, 200, 200, { pickable: (i) => i === 1 })).toMatchObject({ component: 1 });
       // Cut away in front of y = 5: the inside of the back wall is seen.
-      expect(scene.pick(camera, PANE, 200, 200, { ...any, clips: [{ normal: [0, 1, 0], constant: -5 }] })).toMatchObject({
+      expect(
+        scene.pick(camera, PANE, 200, 200, { ...any, cut: { planes: [{ normal: [0, -1, 0], constant: -5 }], combine: 'any' } }),
+      ).toMatchObject({
         component: 0,
         index: 3,
       });

@@ -4,6 +4,7 @@ import { MeshBVH } from 'three-mesh-bvh';
 import type { EdgeFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { transformBox } from '../math/box3.ts';
 import { invertAffine, isMirrored, multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
+import { takesPoint, type CutBy } from '../math/plane.ts';
 import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import { pixelSizeAt, project, towardsEye, viewRay, type Pane, type ViewCamera } from '../camera/view-camera.ts';
 import { nearSegment } from '../camera/near-segment.ts';
@@ -25,12 +26,6 @@ export interface PickHit {
   point: Vec3;
 }
 
-/** Points p with normal·p + constant < 0 are cut away. */
-export interface ClipPlane {
-  normal: Vec3;
-  constant: number;
-}
-
 export interface PickComponent {
   part: number;
   placement: Mat4;
@@ -39,9 +34,7 @@ export interface PickComponent {
 export interface PickOptions {
   /** Whether a component can be picked at all (hidden ones cannot). */
   pickable: (component: number) => boolean;
-  clips?: readonly ClipPlane[];
-  /** Only what all planes cut away is, instead of what any does. */
-  clipAll?: boolean;
+  cut?: CutBy;
   /** Components that no plane cuts. */
   uncut?: (component: number) => boolean;
   kinds?: { face: boolean; edge: boolean; vertex: boolean };
@@ -54,11 +47,8 @@ export type EdgeReach = 'sharp' | 'smooth' | 'all';
 const isReached = ({ smooth, seam }: EdgeFacts, reach: EdgeReach): boolean => reach === 'all' || (!seam && (reach === 'smooth' || !smooth));
 
 /** Whether a point of a component is cut away. */
-function isCutAway(component: number, point: Vec3, { clips, clipAll, uncut }: PickOptions): boolean {
-  if (!clips?.length || uncut?.(component)) return false;
-  const behind = (c: ClipPlane) => dot(c.normal, point) + c.constant < 0;
-  return clipAll ? clips.every(behind) : clips.some(behind);
-}
+const isCutAway = (component: number, point: Vec3, { cut, uncut }: PickOptions): boolean =>
+  cut !== undefined && !uncut?.(component) && takesPoint(cut, point);
 
 /** px. Edges and vertices nearer to the cursor than this win over faces. */
 const EDGE_REACH = 6;
@@ -195,7 +185,7 @@ export class PickScene {
     const inverse = this.inverses[index];
     const ray = new Ray(new Vector3(...transformPoint(inverse, origin)), new Vector3(...transformDirection(inverse, direction)));
     const geometry = this.parts.get(part)!;
-    const isCut = options.clips !== undefined && options.clips.length > 0 && !options.uncut?.(index);
+    const isCut = options.cut !== undefined && options.cut.planes.length > 0 && !options.uncut?.(index);
     const side = isCut || geometry.bodies.some((b) => !b.closed) ? DoubleSide : FrontSide;
     // In a mirrored placement the triangles wind the other way round.
     const hits = isCut ? bvh.raycast(ray, side) : [bvh.raycastFirst(ray, isMirrored(this.local[index]) ? DoubleSide : side)];

@@ -1,9 +1,11 @@
-import { combineSections } from '@bathyscope/core';
+import { combineSections, type CutPlane } from '@bathyscope/core';
 import { Plane, Vector3 } from 'three';
 import { SectionCaps } from './section-caps.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { figuresOf } from '../../workspace/cuts.ts';
-import { clipOf } from '../../workspace/section-now.ts';
+
+/** As three.js clips: it leaves what lies above. Where there is material behind what lies in the plane, the cap takes its place. */
+const clippingPlane = ({ normal, constant, within = 0 }: CutPlane): Plane => new Plane(new Vector3(...normal).negate(), constant - within);
 
 /** What a section is in the scene: what is clipped, the caps, and the axes of their figures. */
 export class SectionScene {
@@ -23,7 +25,7 @@ export class SectionScene {
   /** Takes over what the planes cut now: what is clipped changes together with the caps. */
   show(): void {
     const { made, combine, outlinesOnly } = this.ws.cut.getState();
-    this.clips = made.map(({ plane }) => clipOf(this.ws, plane)).map((c) => new Plane(new Vector3(...c.normal), c.constant));
+    this.clips = made.map(({ cut }) => clippingPlane(cut));
     this.clipAll = combine === 'all';
     this.flatBack = outlinesOnly;
     this.caps.show(made);

@@ -2,6 +2,7 @@ import {
   clipCurves,
   cutsAgree,
   halfPlaneOf,
+  seenBelow,
   propertiesOfCurves,
   type Combination,
   type ComponentCut,
@@ -51,7 +52,8 @@ export class ExactCuts {
 
   private async run(planes: readonly PlaneCut[], combine: Combination, turn: number): Promise<void> {
     for (const plane of planes) {
-      const others = planes.filter((p) => p !== plane).map((p) => halfPlaneOf(plane.cut, p.cut, combine === 'any' ? 'left' : 'taken'));
+      const beside = planes.filter((p) => p !== plane).map((p) => p.cut);
+      const others = seenBelow(beside, combine).map((other) => halfPlaneOf(plane.cut, other));
       for (let i = 0; i < plane.cuts.length; i += BATCH) {
         const answers = await askFor(this.ws, plane.cut, plane.cuts.slice(i, i + BATCH), others);
         if (turn !== this.asked) return;

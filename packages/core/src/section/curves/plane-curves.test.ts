@@ -10,7 +10,7 @@ import { boxPart } from '../../testing/box-part.ts';
 import { planeFrame } from '../mesh/cap-of-loops.ts';
 import { chainCurves } from './chain-curves.ts';
 import { clipCurves, clipLoops, halfPlaneOf, type HalfPlane } from '../mesh/clip-loops.ts';
-import { cutChain } from '../mesh/cut-by-planes.ts';
+import { cutChain } from '../../math/plane.ts';
 import { cutComponents } from '../mesh/cut-components.ts';
 import { curvesOfChain } from './curves-of-loop.ts';
 import { endOf, propertiesOfCurves, reverseCurve, startOf, type PlaneCurve } from './plane-curves.ts';
@@ -208,8 +208,8 @@ describe('clipping a cut', () => {
     expect(cut(part, a, [b], 'all')).toBeCloseTo(800, 6);
     expect(cut(part, a, [b], 'any')).toBeCloseTo(800, 6);
     // Where all must remove, planes that face each other leave everything but what lies between them.
-    expect(halfPlaneOf(front, back, 'left')).toBeNull();
-    expect(halfPlaneOf(front, { ...back, constant: back.constant - 100 }, 'left')).toBe('nothing');
+    expect(halfPlaneOf(front, back)).toBeNull();
+    expect(halfPlaneOf(front, { ...back, constant: back.constant - 100 })).toBe('nothing');
   });
 
   test('a plane along a face, however the part lies: the face where material is left behind it, nothing where it is not', () => {

@@ -1,4 +1,5 @@
 import type { Point2 } from '../../math/point2.ts';
+import { crossingOf } from '../../math/plane.ts';
 import { RUN_END } from '../../tolerances.ts';
 import { finish, type SectionProperties } from '../section-properties.ts';
 
@@ -171,7 +172,7 @@ function between(c: Exclude<PlaneCurve, { shape: 'polyline' }>, s: number, t: nu
 
 function lineCrossing(c: { from: Point2; to: Point2 }, side: (p: Point2) => number): number[] {
   const [d0, d1] = [side(c.from), side(c.to)];
-  return d0 >= 0 === d1 >= 0 ? [] : [d0 / (d0 - d1)];
+  return d0 >= 0 === d1 >= 0 ? [] : [crossingOf(d0, d1)];
 }
 
 /** Where a·x + b·y = c on a round curve: p cos t + q sin t = r. As shares of the curve's run. */
@@ -199,7 +200,7 @@ function splitPolyline(curve: PlaneCurve & { shape: 'polyline' }, side: (p: Poin
     const [p, q] = [curve.points[i - 1], curve.points[i]];
     const [dp, dq] = [side(p), side(q)];
     if (dp >= 0 !== dq >= 0) {
-      const t = dp / (dp - dq);
+      const t = crossingOf(dp, dq);
       const at: Point2 = [p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t];
       points.push(at);
       end();

@@ -1,4 +1,5 @@
 import type { Point2 } from '../../math/point2.ts';
+import { crossingOf, heightOver, opposite, type Combination, type Plane } from '../../math/plane.ts';
 import { dot } from '../../math/vec3.ts';
 import { planeFrame } from './cap-of-loops.ts';
 import { endOf, splitCurve, startOf, type PlaneCurve } from '../curves/plane-curves.ts';
@@ -8,15 +9,15 @@ import { PARALLEL_PLANES } from '../../tolerances.ts';
 /** The side a·x + b·y ≤ c of a line, (a, b) of unit length. `null` is everything, `'nothing'` none of the plane. */
 export type HalfPlane = readonly [a: number, b: number, c: number];
 
-/**
- * What another plane leaves of a cut, in the cut's own axes.
- * @param keep the side of the other plane that the cut is seen on: what it leaves, or (combined by "what all remove") what it takes
- */
-export function halfPlaneOf(cut: CutPlane, other: CutPlane, keep: 'left' | 'taken'): HalfPlane | null | 'nothing' {
+/** On which sides of the other planes a cut is seen: below them, or, where only what all take is taken, above: there each is opposite. */
+export const seenBelow = <P extends Plane>(others: readonly P[], combine: Combination): readonly P[] =>
+  combine === 'any' ? others : others.map(opposite);
+
+/** What lies below another plane, of a cut, in the cut's own axes. */
+export function halfPlaneOf(cut: CutPlane, other: Plane): HalfPlane | null | 'nothing' {
   const { u, v, origin } = planeFrame(cut);
-  const sign = keep === 'left' ? 1 : -1;
-  const [a, b] = [sign * dot(other.normal, u), sign * dot(other.normal, v)];
-  const c = sign * (other.constant - dot(other.normal, origin));
+  const [a, b] = [dot(other.normal, u), dot(other.normal, v)];
+  const c = -heightOver(other, origin);
   const across = Math.hypot(a, b);
   if (across < PARALLEL_PLANES) return c >= 0 ? null : 'nothing';
   return [a / across, b / across, c / across];
@@ -62,7 +63,7 @@ export function clipLoops(loops: readonly Point2[][], [a, b, c]: HalfPlane): Poi
     }
     const crossing = (i: number): Point2 => {
       const j = (i + 1) % loop.length;
-      const t = side[i] / (side[i] - side[j]);
+      const t = crossingOf(side[i], side[j]);
       return [loop[i][0] + (loop[j][0] - loop[i][0]) * t, loop[i][1] + (loop[j][1] - loop[i][1]) * t];
     };
     for (const start of starts) {

@@ -4,11 +4,10 @@ import { weld } from '../../drawing/mesh-edges.ts';
 import type { PartGeometry } from '../../geometry/part-geometry.ts';
 import { boxCorners, transformBox } from '../../math/box3.ts';
 import { isMirrored, transformDirection, transformPoint, transposed, type Mat4 } from '../../math/mat4.ts';
-import { dot, scale, type Vec3 } from '../../math/vec3.ts';
+import { cutChain, heightOver, type Combination, type CutBy } from '../../math/plane.ts';
+import { dot, type Vec3 } from '../../math/vec3.ts';
 import { planeFrame, toPlane } from './cap-of-loops.ts';
-import { clipLoops, halfPlaneOf } from './clip-loops.ts';
-import { cutChain, type CutBy } from './cut-by-planes.ts';
-import type { Combination } from '../planes/section-plane.ts';
+import { clipLoops, halfPlaneOf, seenBelow } from './clip-loops.ts';
 import { sectionProperties, type SectionProperties } from '../section-properties.ts';
 import { sliceMesh, type CutPlane, type Lean } from './slice-mesh.ts';
 
@@ -52,13 +51,10 @@ export function cutComponents(
   combine: Combination = 'any',
 ): ComponentCut[] {
   const frame = planeFrame(plane);
-  const halves = others.map((o) => halfPlaneOf(plane, o, combine === 'any' ? 'left' : 'taken')).filter((h) => h !== null);
+  const seen = seenBelow(others, combine);
+  const halves = seen.map((o) => halfPlaneOf(plane, o)).filter((h) => h !== null);
   if (halves.includes('nothing')) return [];
-  // Of a cut by planes of which all must take, only what the others take is seen.
-  const leaving: CutBy = {
-    combine: 'any',
-    planes: combine === 'any' ? others : others.map((o) => ({ ...o, normal: scale(o.normal, -1), constant: -o.constant })),
-  };
+  const leaving: CutBy = { combine: 'any', planes: seen };
   return components.flatMap((c, component) => {
     if (!c || !straddles(c, plane)) return [];
     const slice = sliceMesh(c.geometry, weldOf(c.geometry), c.bvh, planeInPart(plane, c.stored));
@@ -81,8 +77,9 @@ export function cutComponents(
   });
 }
 
-function straddles({ placement, geometry }: CutInput, { normal, constant, within = 0 }: CutPlane): boolean {
-  const along = boxCorners(transformBox(placement, geometry.box)).map((p) => dot(p, normal) - constant);
+function straddles({ placement, geometry }: CutInput, plane: CutPlane): boolean {
+  const { within = 0 } = plane;
+  const along = boxCorners(transformBox(placement, geometry.box)).map((p) => heightOver(plane, p));
   return Math.min(...along) <= within && Math.max(...along) >= -within;
 }
 

@@ -2,12 +2,11 @@ import { INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
 import type { Box3 } from 'three';
 import type { UpAxis } from '../../camera/directions.ts';
 import type { PartGeometry } from '../../geometry/part-geometry.ts';
+import { crossingOf, type Plane } from '../../math/plane.ts';
 import { cross, distance, length, pointAt, subtract, type Vec3 } from '../../math/vec3.ts';
 
-/** Points p with normal · p = constant; the side the normal points to is cut away. */
-export interface CutPlane {
-  normal: Vec3;
-  constant: number;
+/** A plane that cuts: what lies above it is taken. */
+export interface CutPlane extends Plane {
   /** mm. What is no further from the plane counts as in it, and so as on the removed side; 0 where nothing is said. */
   within?: number;
   /** The model's up axis: which way is up in the drawing of the cut. Z where nothing is said. */
@@ -60,7 +59,7 @@ export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, p
     const key = low * count + high;
     const found = numbers.get(key);
     if (found !== undefined) return found;
-    const t = dl / (dl - dh);
+    const t = crossingOf(dl, dh);
     const [x, y, z] = [positions[3 * low], positions[3 * low + 1], positions[3 * low + 2]];
     numbers.set(key, points.length);
     next.push(-1);

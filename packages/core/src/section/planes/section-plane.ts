@@ -2,12 +2,12 @@ import { z } from 'zod';
 import { ALMOST_ALONG, FLUSH_RELATIVE } from '../../tolerances.ts';
 import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, vecOf, type Vec3 } from '../../math/vec3.ts';
 import { boxCentre, boxDiagonal, boxSize, isEmptyBox, type Box3 } from '../../math/box3.ts';
+import { planeThrough, type Combination } from '../../math/plane.ts';
 import { rotate, rotationAbout } from '../../math/quaternion.ts';
 import type { UpAxis } from '../../camera/directions.ts';
 import { anything, isNotFalse, isTrue, label, listOf, vector } from '../../model/described.ts';
 import { isValues } from '../../tables/own.ts';
 import { fromOf, type Reference } from '../../references/reference.ts';
-import type { ClipPlane } from '../../picking/pick-scene.ts';
 import type { CutPlane } from '../mesh/slice-mesh.ts';
 import { UNIT_LENGTH } from '../../tolerances.ts';
 
@@ -27,9 +27,6 @@ export interface SectionPlane {
   from?: Reference;
 }
 
-/** What several planes do together: take what any of them takes, or only what all of them take (a quarter cut). */
-export type Combination = 'any' | 'all';
-
 /** All planes of a section, and whether they cut at all. */
 export interface Section {
   planes: SectionPlane[];
@@ -47,17 +44,7 @@ export const cuttingPlanes = ({ planes, on }: Section): SectionPlane[] => (on ? 
 export const removedSide = (p: SectionPlane): Vec3 => (p.flipped ? scale(p.normal, -1) : p.normal);
 
 export function cutPlaneOf(p: SectionPlane, within = 0, up: UpAxis = 'z'): CutPlane {
-  const normal = removedSide(p);
-  return { normal, constant: dot(addScaled(p.origin, p.normal, p.offset), normal), within, up };
-}
-
-/**
- * For drawing and picking: points with normal · p + constant < 0 are cut away, and so is what lies in the plane (as far as
- * `within`, mm): where there is material behind it, its place is taken by the cap.
- */
-export function clipPlaneOf(p: SectionPlane, within = 0): ClipPlane {
-  const { normal, constant } = cutPlaneOf(p);
-  return { normal: scale(normal, -1), constant: constant - within };
+  return { ...planeThrough(addScaled(p.origin, p.normal, p.offset), removedSide(p)), within, up };
 }
 
 /**
