@@ -67,6 +67,10 @@ const picture = (ws: Workspace, view: SceneView): Promise<Blob> =>
 export async function makeOwnThumbnail(ws: Workspace, view: SceneView): Promise<void> {
   const { detail } = ws.model.getState();
   // The shelf shows the newest revision.
-  if (detail && !detail.thumbnail && detail.revision === detail.newest)
-    await ws.source.states.setThumbnail(await picture(ws, view)).catch(() => {});
+  if (!detail || detail.thumbnail || detail.revision !== detail.newest) return;
+  try {
+    await ws.source.states.setThumbnail(await picture(ws, view));
+  } catch {
+    // The shelf draws it when it is next looked at.
+  }
 }
