@@ -36,7 +36,7 @@ const UNSEEN = DRAWN.flatMap((place) =>
 );
 
 export default ts.config(
-  { ignores: ['**/dist/', '**/node_modules/', '.data/', 'test-results/', 'playwright-report/'] },
+  { ignores: ['**/dist/', '**/dist-test/', '**/node_modules/', '.data/', 'test-results/', 'playwright-report/'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   {
@@ -99,7 +99,7 @@ export default ts.config(
   },
   {
     files: ['scene', 'commands', 'pictures', 'workspace', 'state', 'workers'].map((floor) => `apps/web/src/${floor}/**/*.ts`),
-    rules: { 'no-restricted-imports': ['error', { patterns: ['react', 'react-dom', 'react-router', 'sonner'] }] },
+    rules: { 'no-restricted-imports': ['error', { patterns: ['react', 'react-dom', 'react-router', 'sonner', '**/ui/notices.ts'] }] },
   },
   {
     files: ['packages/core/src/**/*.ts', 'packages/kernel/src/**/*.ts'],

@@ -42,13 +42,9 @@ export default {
     }),
     // Not among the unit tests: whole instances of the application, whose processes are killed.
     // The pages' own code runs in some of them.
-    project('reliability', 'reliability', {
-      setupFiles: ['<rootDir>/apps/web/src/testing/browser-globals.ts'],
-      moduleNameMapper: { '^sonner$': '<rootDir>/apps/web/src/testing/silent-toasts.ts' },
-    }),
+    project('reliability', 'reliability', { setupFiles: ['<rootDir>/apps/web/src/testing/browser-globals.ts'] }),
     project('web', 'apps/web', {
       setupFiles: ['<rootDir>/scripts/property-seed.ts', '<rootDir>/apps/web/src/testing/browser-globals.ts'],
-      moduleNameMapper: { '^sonner$': '<rootDir>/apps/web/src/testing/silent-toasts.ts' },
     }),
   ],
 };

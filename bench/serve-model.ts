@@ -4,7 +4,7 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { ModelDetail } from '@bathyscope/contracts';
 
-const DIST = fileURLToPath(new URL('../apps/web/dist/', import.meta.url));
+const DIST = fileURLToPath(new URL('../apps/web/dist-test/', import.meta.url));
 const TYPES: Record<string, string> = { '.html': 'text/html', '.js': 'text/javascript', '.css': 'text/css', '.svg': 'image/svg+xml' };
 
 /** Serves the built interface with one model and no database: the workspace is the real one. */

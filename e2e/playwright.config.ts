@@ -54,7 +54,7 @@ export default defineConfig({
     env: {
       PORT: String(PORT),
       NODE_ENV: 'production',
-      BATHYSCOPE_WEB: path.join(root, 'apps/web/dist'),
+      BATHYSCOPE_WEB: path.join(root, 'apps/web/dist-test'),
       BATHYSCOPE_DEMO: path.join(root, 'demo/models'),
       BATHYSCOPE_HOSTS: `127.0.0.1,${OTHER_NAME}`,
       BATHYSCOPE_MAX_UPLOAD_MB: '4',

@@ -150,7 +150,12 @@ test('the page works there: shelf, workspace, an address within, a link for a co
   await page.locator('canvas').first().waitFor();
   await page.getByRole('button', { name: 'Copy a link to this view' }).click();
   await page.getByText('The link is on the clipboard').waitFor();
-  const link = await running.within('the clipboard is read', page.evaluate(() => navigator.clipboard.readText()));
+  // What tests in the browser are lent is not in what is shipped.
+  expect(await page.evaluate(() => 'bathyscope' in window)).toBe(false);
+  const link = await running.within(
+    'the clipboard is read',
+    page.evaluate(() => navigator.clipboard.readText()),
+  );
   expect(link.startsWith(`${home}models/`)).toBe(true);
   await page.goto(link);
   await page.locator('canvas').first().waitFor();

@@ -62,7 +62,7 @@ install_npm() {
 
 # fingerprint PATH...: changes when any source below changes.
 fingerprint() {
-  (cd "$root" && find "$@" -type f -not -path '*/node_modules/*' -not -path '*/dist/*' -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+  (cd "$root" && find "$@" -type f -not -path '*/node_modules/*' -not -path '*/dist/*' -not -path '*/dist-test/*' -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
 }
 
 # need_build NAME SCRIPT PATH...: runs an npm script when the sources changed since it last ran well.
@@ -85,6 +85,8 @@ build() {
 build_packages() { need_build packages build:packages packages tsconfig.base.json; }
 build_server() { build_packages; need_build server build:server packages apps/server tsconfig.base.json; }
 build_web() { need_build web build:web packages apps/web tsconfig.base.json; }
+# The page as browser tests and benchmarks run it.
+build_web_test() { need_build web-test build:web-test packages apps/web tsconfig.base.json; }
 
 # Processes that a start which was killed left behind: they are ours to end, and their port ours to take.
 stop_leftovers() {

@@ -3,7 +3,8 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defaultClientConditions, defineConfig } from 'vite';
 
-export default defineConfig({
+/** In mode `test` it lends tests its view and stores, and stands beside what is shipped. */
+export default defineConfig(({ mode }) => ({
   root: import.meta.dirname,
   // What the page loads stands beside it, wherever the server has it; the server writes where into <base>.
   base: './',
@@ -11,7 +12,7 @@ export default defineConfig({
   resolve: { conditions: ['@bathyscope/source', ...defaultClientConditions] },
   worker: { format: 'es' },
   build: {
-    outDir: path.join(import.meta.dirname, 'dist'),
+    outDir: path.join(import.meta.dirname, mode === 'test' ? 'dist-test' : 'dist'),
     emptyOutDir: true,
     chunkSizeWarningLimit: 900,
     // What changes seldom is kept apart, so that a new version loads little.
@@ -28,4 +29,4 @@ export default defineConfig({
     },
   },
   server: { proxy: { '/api': 'http://127.0.0.1:4600' } },
-});
+}));

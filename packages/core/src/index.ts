@@ -36,6 +36,7 @@ export {
 } from './mass/weigh.ts';
 export { figureList, massFigures, unitOfFigure, type MassFigure } from './mass/mass-figures.ts';
 export { BadMaterialTable, readMaterialTable, type GivenByTable } from './mass/material-table.ts';
+export { messageOf } from './tables/message-of.ts';
 export { MATERIAL_TONES, toneOfMaterial } from './mass/material-tone.ts';
 export { lookOfMaterial, MATERIAL_LOOKS, type MaterialLook } from './mass/material-look.ts';
 export { readDensity, type ReadDensity } from './mass/read-density.ts';

@@ -1,7 +1,7 @@
 import { compileKernel, loadKernel } from './occt/load.ts';
 import { readMeasuredReference, type InspectedFigure } from './inspect-measure.ts';
 import type { InspectedClash } from './inspect-clash.ts';
-import { sharePercent, type GivenByTable, type SumAccuracy } from '@bathyscope/core';
+import { type GivenByTable, messageOf, sharePercent, type SumAccuracy } from '@bathyscope/core';
 import { readMaterials, type InspectedMass } from './inspect-mass.ts';
 import type { InspectedHole } from './inspect-holes.ts';
 import { readPlane, type CutAccuracy, type InspectedSection } from './inspect-section.ts';
@@ -36,7 +36,7 @@ async function main(args: string[]): Promise<number> {
     console.log(json ? JSON.stringify(inspection) : report(inspection).replace(NO_LINE, '\ufffd'));
     return 0;
   } catch (error) {
-    return fail(error instanceof Error ? error.message : String(error));
+    return fail(messageOf(error));
   }
 }
 

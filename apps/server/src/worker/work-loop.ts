@@ -1,3 +1,4 @@
+import { messageOf } from '@bathyscope/core';
 import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { Logger as QueueLogger, run, type Runner } from 'graphile-worker';
 import { databaseUrl } from '../database/database-url.ts';
@@ -61,7 +62,7 @@ export class WorkLoop implements OnApplicationBootstrap, OnModuleDestroy {
         this.runners.add(runner);
         await runner.promise;
       } catch (error) {
-        if (!this.closing) this.logger.warn(`The queue cannot be reached: ${error instanceof Error ? error.message : String(error)}`);
+        if (!this.closing) this.logger.warn(`The queue cannot be reached: ${messageOf(error)}`);
       }
       if (runner) this.runners.delete(runner);
       if (!this.closing) await new Promise((done) => setTimeout(done, PAUSE));

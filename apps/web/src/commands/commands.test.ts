@@ -7,7 +7,9 @@ import { COMMANDS } from './registry.ts';
 import { offerPick, runCommand, stopWaiting } from './run-command.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
 
-const ws = testWorkspace();
+/** What the user was told. */
+const told: string[] = [];
+const ws = testWorkspace(told);
 
 const press = (key: string, code: string, more: Partial<Record<'ctrlKey' | 'shiftKey' | 'altKey', boolean>> = {}) => ({
   key,
@@ -148,7 +150,7 @@ describe('keys', () => {
     ws.mode.setState({ panning: true });
     expect(pressName(ws, press('ArrowLeft', 'ArrowLeft'))).toBe('T+Left');
     ws.mode.setState({ panning: false });
-    expect(shownKey('Ctrl+Shift+Left')).toBe('Ctrl+Shift+←');
+    expect(shownKey('Ctrl+Shift+Left', new Map())).toBe('Ctrl+Shift+←');
   });
 
   test('the view pad goes by the place of the key, everything else by its character', () => {
@@ -181,7 +183,7 @@ describe('pick first or command first', () => {
       return { name: 'test', undo: () => acted.pop(), redo: () => acted.push(items) };
     },
   };
-  beforeEach(() => void (acted.length = 0));
+  beforeEach(() => void (acted.length = told.length = 0));
 
   test('what fits of the picked things is acted on at once, and can be undone and done again', () => {
     ws.selection.getState().pick([vertex, face]);
@@ -196,7 +198,7 @@ describe('pick first or command first', () => {
   test('otherwise it waits for one pick and ends; what does not fit is refused and it waits on', () => {
     runCommand(ws, command);
     expect(offerPick(ws, vertex)).toBe(true);
-    expect(acted).toEqual([]);
+    expect([acted, told]).toEqual([[], ['Pick a face.']]);
     expect(offerPick(ws, face)).toBe(true);
     expect(acted).toEqual([[face]]);
     expect(offerPick(ws, face)).toBe(false);
@@ -222,6 +224,6 @@ describe('pick first or command first', () => {
       ['component', 'a/c'],
     ]);
     runCommand(ws, { ...command, refusal: () => 'Not now.' });
-    expect(acted).toHaveLength(1);
+    expect([acted.length, told]).toEqual([1, ['Not now.']]);
   });
 });

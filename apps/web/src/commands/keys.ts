@@ -1,6 +1,7 @@
 import type { Command } from './command.ts';
 import { COMMANDS } from './registry.ts';
 import { runCommand } from './run-command.ts';
+import type { KeyCaps } from '../state/keyboard-store.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 /** ms after which a key counts as held. */
@@ -38,19 +39,17 @@ export function commandForPress(ws: Workspace, e: Press): Command | undefined {
   return own ?? COMMANDS.find((c) => keysOf(ws, c).includes(place)) ?? COMMANDS.find((c) => keysOf(ws, c).includes(name));
 }
 
-/** What is printed on a key at a place, from the keyboard's layout where the browser tells it. */
-// It belongs to the keyboard, and so to the page.
-// eslint-disable-next-line no-restricted-syntax
-const caps = new Map<string, string>();
-void (navigator as { keyboard?: { getLayoutMap(): Promise<Map<string, string>> } }).keyboard?.getLayoutMap().then(
-  (map) => map.forEach((cap, code) => caps.set(code, cap.toUpperCase())),
-  () => {},
-);
+/** Asks the browser what is printed on the keys. */
+async function readCaps(ws: Workspace): Promise<void> {
+  const { keyboard } = navigator as { keyboard?: { getLayoutMap(): Promise<Map<string, string>> } };
+  const layout = await keyboard?.getLayoutMap().catch(() => undefined);
+  if (layout) ws.keyboard.setState({ caps: new Map(Array.from(layout, ([code, cap]) => [code, cap.toUpperCase()])) });
+}
 
 const SHOWN: Record<string, string> = { Left: '←', Right: '→', Up: '↑', Down: '↓', Backspace: '⌫' };
 
 /** A key as shown to the user. */
-export const shownKey = (key: string): string =>
+export const shownKey = (key: string, caps: KeyCaps): string =>
   key
     .replace(/@(\w+)/, (_, code: string) => caps.get(code) ?? code.replace(/^Key|^Digit/, ''))
     .split('+')
@@ -60,7 +59,7 @@ export const shownKey = (key: string): string =>
 /** The first key of a command as shown, or undefined. */
 export const shownShortcut = (ws: Workspace, command: Command): string | undefined => {
   const [first] = keysOf(ws, command);
-  return first === undefined ? undefined : shownKey(first);
+  return first === undefined ? undefined : shownKey(first, ws.keyboard.getState().caps);
 };
 
 const isTyping = (target: EventTarget | null): boolean =>
@@ -76,6 +75,7 @@ const PRESSED = 'button, a, summary, input, select, textarea, [role="row"], [rol
 
 /** Listens for the keys of all commands. @returns what ends it */
 export function listenToKeys(ws: Workspace): () => void {
+  void readCaps(ws);
   let held: { code: string; timer: ReturnType<typeof setTimeout>; command: Command } | null = null;
   const off = new AbortController();
 

@@ -1,4 +1,3 @@
-import { toast } from '../ui/notices.ts';
 import { type Picked } from '../state/selection-store.ts';
 import { NOT_WAITING } from '../state/player-stores.ts';
 import type { Inverse } from '../state/history-store.ts';
@@ -13,7 +12,7 @@ export function runCommand(ws: Workspace, command: Command): void {
   const waiting = waitingCommand(ws);
   const refusal = command.refusal?.(ws) ?? null;
   if (refusal) {
-    toast(refusal, { id: 'refusal' });
+    ws.notify(refusal, { id: 'refusal' });
     return;
   }
   if (!command.keepsMode) ws.mode.setState({ leftDrag: null });
@@ -29,7 +28,7 @@ export function runCommand(ws: Workspace, command: Command): void {
     act(ws, command, fitting);
     return;
   }
-  if (picked.length && !fitting.length && command.wants) toast(command.wants, { id: 'refusal' });
+  if (picked.length && !fitting.length && command.wants) ws.notify(command.wants, { id: 'refusal' });
   if (waiting?.id === command.id) ws.waiting.setState({ repeating: true });
   else ws.waiting.setState({ waiting: command, repeating: false, collected: fitting });
 }
@@ -42,7 +41,7 @@ export function offerPick(ws: Workspace, item: Picked): boolean {
   const fitting = fittingItems(ws, waiting, [item]);
   if (!fitting.length) {
     // What was clicked does not fit: say what would, and go on waiting.
-    if (waiting.wants) toast(waiting.wants, { id: 'refusal' });
+    if (waiting.wants) ws.notify(waiting.wants, { id: 'refusal' });
     return true;
   }
   const all = [...collected, ...fitting];

@@ -30,6 +30,7 @@ import { Fallback } from '../ui/Fallback.tsx';
 import { useFold } from './frame/use-fold.ts';
 import { useArrivals } from './use-arrivals.ts';
 import { useEvents } from './use-events.ts';
+import { toast } from '../ui/notices.ts';
 import { useProfile } from './use-profile.ts';
 import { createWorkspace } from '../workspace/create-workspace.ts';
 import { openModel } from '../workspace/open-model.ts';
@@ -42,7 +43,7 @@ export function WorkspacePage() {
   const profile = useProfile();
   const events = useEvents();
   const ws = useMemo(
-    () => createWorkspace(serverSource(id, events, { link, ...(revision && { revision: Number(revision) }) }), profile),
+    () => createWorkspace(serverSource(id, events, { link, ...(revision && { revision: Number(revision) }) }), profile, toast),
     [id, link, revision, profile, events],
   );
   useEffect(() => openModel(ws), [ws]);

@@ -81,20 +81,16 @@ export function ShelfPage() {
     toast(`“${model.name}” was taken off the shelf.`, {
       action: {
         label: 'Undo',
-        onClick: () =>
-          void api
-            .restore(model.id)
-            .catch((e: Error) => toast.error(e.message))
-            .then(refresh),
+        onClick: () => void api.restore(model.id).catch(toast.failed).then(refresh),
       },
     });
   };
   const rename = async (model: ModelListItem, name: string) => {
-    await api.rename(model.id, name).catch((e: Error) => toast.error(e.message));
+    await api.rename(model.id, name).catch(toast.failed);
     await refresh();
   };
   const giveTags = async (model: ModelListItem, tags: string[]) => {
-    await api.setTags(model.id, tags).catch((e: Error) => toast.error(e.message));
+    await api.setTags(model.id, tags).catch(toast.failed);
     await refresh();
   };
   const dismiss = (id: string) => {

@@ -1,3 +1,4 @@
+import { messageOf } from '@bathyscope/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -62,7 +63,7 @@ export function useUploads() {
           action: { label: 'Open', onClick: () => void navigate(`/models/${model.id}`) },
         });
     } catch (error) {
-      change(key, { error: error instanceof Error ? error.message : String(error) });
+      change(key, { error: messageOf(error) });
     } finally {
       active.current.delete(key);
     }
@@ -82,10 +83,7 @@ export function useUploads() {
           label: 'Make it that',
           onClick: () => {
             off();
-            void api.adoptRevision(like.id, model.id).then(
-              () => queries.invalidateQueries({ queryKey: ['models'] }),
-              (error: Error) => toast.error(error.message),
-            );
+            void api.adoptRevision(like.id, model.id).then(() => queries.invalidateQueries({ queryKey: ['models'] }), toast.failed);
           },
         },
       });

@@ -1,3 +1,4 @@
+import { messageOf } from '@bathyscope/core';
 import { toast as shown, type ExternalToast } from 'sonner';
 
 /** Says something at the foot of the window; `id` in the options is a name, under which one notice stands at a time. */
@@ -20,6 +21,8 @@ function notices() {
     success: (message: string, options?: ExternalToast) => void shown.success(message, inPlace(options)),
     warning: (message: string, options?: ExternalToast) => void shown.warning(message, inPlace(options)),
     error: (message: string, options?: ExternalToast) => void shown.error(message, inPlace(options)),
+    /** Something that was thrown. */
+    failed: (error: unknown, options?: ExternalToast) => void shown.error(messageOf(error), inPlace(options)),
     promise: shown.promise,
     dismiss: (name: string | number): void => {
       shown.dismiss(idOf(name));

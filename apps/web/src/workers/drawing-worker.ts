@@ -1,12 +1,13 @@
 import {
-  hiddenLineDrawing,
-  withDimensions,
-  writeSvg,
   type DrawnDimension,
   type DrawnSection,
+  hiddenLineDrawing,
   type Mat4,
+  messageOf,
   type PartGeometry,
   type Quaternion,
+  withDimensions,
+  writeSvg,
 } from '@bathyscope/core';
 import { writeDxf } from './write-dxf.ts';
 
@@ -41,6 +42,6 @@ self.onmessage = ({ data }: MessageEvent<DrawingRequest>) => {
     const text = data.format === 'svg' ? writeSvg(drawing, { scale: data.scale, title: data.title }) : writeDxf(drawing);
     reply({ text, curves: drawing.curves.length, tolerance: drawing.tolerance });
   } catch (error) {
-    reply({ error: error instanceof Error ? error.message : String(error) });
+    reply({ error: messageOf(error) });
   }
 };

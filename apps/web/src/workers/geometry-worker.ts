@@ -1,5 +1,5 @@
 import { decodeGeometry } from '@bathyscope/contracts';
-import { buildPartBvh, type PartGeometry } from '@bathyscope/core';
+import { buildPartBvh, messageOf, type PartGeometry } from '@bathyscope/core';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 
 /* Unpacks and prepares geometry for picking, away from the interface's thread. */
@@ -21,6 +21,6 @@ self.onmessage = ({ data: { container } }: MessageEvent<GeometryRequest>) => {
     const transfer = [mesh.positions, mesh.normals, mesh.indices, lines.positions, vertices].map((a) => a.buffer as ArrayBuffer);
     self.postMessage({ geometry, bvh: serialized } satisfies GeometryReply, { transfer: [...new Set(transfer)] });
   } catch (error) {
-    self.postMessage({ error: error instanceof Error ? error.message : String(error) } satisfies GeometryReply);
+    self.postMessage({ error: messageOf(error) } satisfies GeometryReply);
   }
 };

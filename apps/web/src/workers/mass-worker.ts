@@ -1,3 +1,4 @@
+import { messageOf } from '@bathyscope/core';
 import { MASS_WORK, type MassJob, type MassReply, type MassRequest } from './mass-work.ts';
 
 /* Weighs away from the interface's thread. */
@@ -7,6 +8,6 @@ self.onmessage = <J extends MassJob>({ data: { job, asked } }: MessageEvent<Mass
   try {
     reply({ answered: MASS_WORK[job](asked) });
   } catch (error) {
-    reply({ error: error instanceof Error ? error.message : String(error) });
+    reply({ error: messageOf(error) });
   }
 };

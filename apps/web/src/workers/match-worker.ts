@@ -1,3 +1,4 @@
+import { messageOf } from '@bathyscope/core';
 import { answerMatch, type MatchReply, type MatchRequest } from './match-work.ts';
 
 /* Compares revisions away from the interface's thread. */
@@ -6,6 +7,6 @@ self.onmessage = ({ data }: MessageEvent<MatchRequest>) => {
   try {
     self.postMessage({ answer: answerMatch(data) } satisfies MatchReply);
   } catch (error) {
-    self.postMessage({ error: error instanceof Error ? error.message : String(error) } satisfies MatchReply);
+    self.postMessage({ error: messageOf(error) } satisfies MatchReply);
   }
 };

@@ -1,4 +1,4 @@
-import { solidMesh, wallMap, type WallMap } from '@bathyscope/core';
+import { messageOf, solidMesh, wallMap, type WallMap } from '@bathyscope/core';
 
 /* Thickness of a part's walls, away from the interface's thread. */
 
@@ -18,6 +18,6 @@ self.onmessage = ({ data: { chord, ...mesh } }: MessageEvent<WallRequest>) => {
     const map = wallMap(solidMesh(mesh, chord), (progress) => reply({ progress }));
     reply({ map }, [map.corners.buffer, map.thickness.buffer]);
   } catch (error) {
-    reply({ error: error instanceof Error ? error.message : String(error) });
+    reply({ error: messageOf(error) });
   }
 };

@@ -6,6 +6,7 @@ import { createFilterState } from '../state/filter-store.ts';
 import { createFitState } from '../state/fit-store.ts';
 import { createFlatState } from '../state/flat-store.ts';
 import { createHistoryState } from '../state/history-store.ts';
+import { createKeyboardState } from '../state/keyboard-store.ts';
 import { createLibraryState } from '../state/library-store.ts';
 import { createLookedUpState } from '../state/looked-up-store.ts';
 import { createMassState } from '../state/mass-store.ts';
@@ -14,6 +15,7 @@ import { createMeasureState } from '../state/measure-store.ts';
 import { createMenuState } from '../state/menu-store.ts';
 import { createModeState } from '../state/mode-store.ts';
 import { createModelState } from '../state/model-store.ts';
+import { NOTIFY_NOBODY, type Notify } from '../state/notify.ts';
 import { createPickListState } from '../state/pick-list-store.ts';
 import { createSweepState, createTourState, createWaitingState } from '../state/player-stores.ts';
 import { createPointerState } from '../state/pointer-store.ts';
@@ -35,9 +37,10 @@ import type { ModelSource } from './source.ts';
 import type { Profile, Workspace } from './workspace.ts';
 
 /** A workspace with nothing in it yet. A second model in the page is a second call of this. */
-export const createWorkspace = (source: ModelSource, profile: Profile): Workspace => {
+export const createWorkspace = (source: ModelSource, profile: Profile, notify: Notify = NOTIFY_NOBODY): Workspace => {
   const stores = {
     profile,
+    notify,
     source,
     ask: createAskState(),
     camera: createCameraState(),
@@ -48,6 +51,7 @@ export const createWorkspace = (source: ModelSource, profile: Profile): Workspac
     flat: createFlatState(),
     history: createHistoryState(),
     keeping: createKeepingState(),
+    keyboard: createKeyboardState(),
     ledger: createLedgerState(),
     library: createLibraryState(),
     lookedUp: createLookedUpState(),

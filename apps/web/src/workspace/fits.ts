@@ -1,3 +1,4 @@
+import { messageOf } from '@bathyscope/core';
 import type { ClashCheck, Questions } from '@bathyscope/contracts';
 import type { Fact, PickFacts } from '@bathyscope/core';
 import { NO_FITS, type FitState, type FoundFit } from '../state/fit-store.ts';
@@ -53,7 +54,7 @@ async function follow(ws: Workspace, from: FitState, begin: () => Promise<ClashC
       else await new Promise((again) => setTimeout(again, LOOKS));
     }
   } catch (error) {
-    if (isMine()) ws.fit.setState({ error: error instanceof Error ? error.message : String(error) });
+    if (isMine()) ws.fit.setState({ error: messageOf(error) });
   } finally {
     if (isMine()) leaveFits(ws);
   }

@@ -1,5 +1,4 @@
 import type { KeptRecord, RecordAnswer, RecordChange, RecordEvent } from '@bathyscope/contracts';
-import { toast } from '../ui/notices.ts';
 import { answered, NO_RECORDS, recordById, resumed, taken, type RecordState, type Unsent } from '../state/record-store.ts';
 import type { ModelSource } from './source.ts';
 import type { Outbox } from './unsent.ts';
@@ -54,7 +53,7 @@ export function keepRecords(ws: Workspace, settled: () => void): RecordKeeping {
         const answers = await records.change(batch.map(changeOf));
         for (const { outcome, problem, record, id } of answers) {
           if (outcome !== 'refused') continue;
-          toast.error(problem ?? 'A change was refused.', { id: 'refused' });
+          ws.notify.error(problem ?? 'A change was refused.', { id: 'refused' });
           if (!record) refused.add(id);
         }
         ws.records.setState(answered(ws.records.getState(), batch, answers));

@@ -1,6 +1,5 @@
 import type { OwnMaterial } from '@bathyscope/contracts';
 import { materialById, MATERIALS, type LibraryMaterial } from '@bathyscope/core';
-import { toast } from '../ui/notices.ts';
 import { record } from './perform.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -24,8 +23,8 @@ export async function saveMaterial(ws: Workspace, material: OwnMaterial): Promis
   await put(ws, material);
   record(ws, {
     name: `material “${material.name}”`,
-    undo: () => later(before ? put(ws, before) : take(ws, material.id)),
-    redo: () => later(put(ws, material)),
+    undo: () => later(ws, before ? put(ws, before) : take(ws, material.id)),
+    redo: () => later(ws, put(ws, material)),
   });
 }
 
@@ -34,8 +33,8 @@ export async function removeMaterial(ws: Workspace, material: OwnMaterial): Prom
   await take(ws, material.id);
   record(ws, {
     name: `deletion of the material “${material.name}”`,
-    undo: () => later(put(ws, material)),
-    redo: () => later(take(ws, material.id)),
+    undo: () => later(ws, put(ws, material)),
+    redo: () => later(ws, take(ws, material.id)),
   });
 }
 
@@ -50,4 +49,4 @@ async function take(ws: Workspace, id: string): Promise<void> {
   ws.library.setState((s) => ({ own: s.own.filter((m) => m.id !== id) }));
 }
 
-const later = (work: Promise<void>): void => void work.catch((error: Error) => toast.error(error.message, { id: 'library' }));
+const later = (ws: Workspace, work: Promise<void>): void => void work.catch((error: unknown) => ws.notify.failed(error, { id: 'library' }));

@@ -1,7 +1,6 @@
 import { storedPlacement } from './placed-points.ts';
 import { startMassWorker } from '../workers/start-mass-worker.ts';
 import type { MassJob, MassJobs, MassReply, MassRequest } from '../workers/mass-work.ts';
-import { toast } from '../ui/notices.ts';
 import type { PartGeometry, RayMesh } from '@bathyscope/core';
 import type { Workspace } from './workspace.ts';
 
@@ -20,7 +19,7 @@ export function askMass<J extends MassJob>(
   ws.players.massWorkers.set(job, worker);
   const end = (answered: MassJobs[J]['answered'] | null, wrong?: string) => {
     if (ws.players.massWorkers.get(job) === worker) stopMass(ws, job);
-    if (wrong) toast.error(`This could not be worked out: ${wrong}`, { id: 'mass' });
+    if (wrong) ws.notify.error(`This could not be worked out: ${wrong}`, { id: 'mass' });
     take(answered);
   };
   worker.onmessage = ({ data }: MessageEvent<MassReply<J>>) => ('error' in data ? end(null, data.error) : end(data.answered));

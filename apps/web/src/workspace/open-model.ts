@@ -1,10 +1,10 @@
+import { messageOf } from '@bathyscope/core';
 import { startCutting } from './cutting/cutting.ts';
 import { carryOver, isBehind, stateHere } from './carry-over.ts';
 import { nothingCarried } from './other-revisions.ts';
 import { loadLibrary } from './library.ts';
 import type { KeptState } from '@bathyscope/contracts';
 import { ApiError } from '../api/api.ts';
-import { toast } from '../ui/notices.ts';
 import { lookUp, type LookedUp } from './look-up.ts';
 import { loadGeometry } from './load-geometry.ts';
 import { joinTabs, startKeeping } from './keeping.ts';
@@ -23,7 +23,7 @@ export function openModel(ws: Workspace): () => void {
     () => {
       if (!stop.signal.aborted && ws.source.can.keep) stopKeeping = keepModel(ws);
     },
-    (error: unknown) => stop.signal.aborted || ws.model.getState().fail(error instanceof Error ? error.message : String(error)),
+    (error: unknown) => stop.signal.aborted || ws.model.getState().fail(messageOf(error)),
   );
   return () => {
     stop.abort();
@@ -59,7 +59,7 @@ async function load(ws: Workspace, signal: AbortSignal): Promise<void> {
   ws.camera.getState().setUpAxis(upAxisOf(ws));
   ws.savedViews.setState({ current: null });
   restoreState(ws, stateHere(ws, state, first.revision));
-  void loadLibrary(ws).catch((error: Error) => toast.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
+  void loadLibrary(ws).catch((error: Error) => ws.notify.error(`Own materials could not be read: ${error.message}`, { id: 'library' }));
   ws.players.cutting = startCutting(ws);
   ws.model.getState().finish(parts);
   void looked.then(() => signal.aborted || sayRevision(ws, first, detail.revision));
@@ -77,7 +77,7 @@ function sayRevision(ws: Workspace, { document, revision }: KeptState, now: numb
     revision !== now &&
     `This view was made on revision ${revision}; this is revision ${now}. What has changed may look otherwise.`;
   const look = { label: 'Go through them', onClick: () => ws.lookedUp.setState({ open: true }) };
-  if (kept || view) toast([view, kept].filter(Boolean).join(' '), { id: 'revision', ...(kept && { action: look }) });
+  if (kept || view) ws.notify([view, kept].filter(Boolean).join(' '), { id: 'revision', ...(kept && { action: look }) });
 }
 
 /** Keeps what is changed, and takes over or offers what another tab has kept of the same model. */
@@ -91,7 +91,7 @@ function keepModel(ws: Workspace): () => void {
       states.saveLast(currentState(ws)).catch((error: unknown) => {
         // A newer version's stands there: said, and not tried again.
         if (!(error instanceof ApiError) || error.status !== 409) throw error;
-        toast(error.message, { id: 'newer' });
+        ws.notify(error.message, { id: 'newer' });
       }),
     records,
     tabs,
@@ -117,7 +117,7 @@ function keepModel(ws: Workspace): () => void {
 
 /** Another tab has kept another state. This one stays as it is until it is asked to follow. */
 function offerState(ws: Workspace): void {
-  toast('This model was changed in another tab.', {
+  ws.notify('This model was changed in another tab.', {
     id: 'other-tab',
     action: {
       label: 'Show it as there',

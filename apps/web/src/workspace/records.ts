@@ -3,7 +3,6 @@ import type { RecordKind } from '@bathyscope/contracts/records';
 import { mergeKept, referencesIn } from '@bathyscope/core';
 import same from 'fast-deep-equal';
 import { v3 as namedUuid, v4 as uuid } from 'uuid';
-import { toast } from '../ui/notices.ts';
 import type { Inverse } from '../state/history-store.ts';
 import { documentNow, recordById, recordOn, recordsOn, wanted, type Of } from '../state/record-store.ts';
 import { derivedBy } from './derived/derived.ts';
@@ -182,7 +181,7 @@ function goBack(ws: Workspace, changes: readonly Change[]): boolean {
     open.push({ ...change, before: now, after: { document, position, madeOn } });
   }
   put(ws, open, true);
-  if (left) toast(`Someone else has changed “${left}” since: that stays as it is.`, { id: 'left-to-others' });
+  if (left) ws.notify(`Someone else has changed “${left}” since: that stays as it is.`, { id: 'left-to-others' });
   return open.length > 0 || !left;
 }
 

@@ -6,6 +6,7 @@ import type { createFitState } from '../state/fit-store.ts';
 import type { createFilterState } from '../state/filter-store.ts';
 import type { createFlatState } from '../state/flat-store.ts';
 import type { createHistoryState } from '../state/history-store.ts';
+import type { createKeyboardState } from '../state/keyboard-store.ts';
 import type { createLibraryState } from '../state/library-store.ts';
 import type { createMassState } from '../state/mass-store.ts';
 import type { createLedgerState } from '../state/ledger-store.ts';
@@ -14,6 +15,7 @@ import type { createMenuState } from '../state/menu-store.ts';
 import type { createModeState } from '../state/mode-store.ts';
 import type { createModelState } from '../state/model-store.ts';
 import type { createLookedUpState } from '../state/looked-up-store.ts';
+import type { Notify } from '../state/notify.ts';
 import type { createPickListState } from '../state/pick-list-store.ts';
 import type { createPointerState } from '../state/pointer-store.ts';
 import type { createRecordState } from '../state/record-store.ts';
@@ -40,6 +42,8 @@ export type Profile = ReturnType<typeof createProfileState>;
 /** Everything that one open model needs, and nothing that two would share. Each field is a store of one concern. */
 export interface Workspace {
   readonly profile: Profile;
+  /** How the user is told something in passing. */
+  readonly notify: Notify;
   /** Where the model comes from, and what is kept of it. */
   readonly source: ModelSource;
   readonly ask: ReturnType<typeof createAskState>;
@@ -51,6 +55,7 @@ export interface Workspace {
   readonly flat: ReturnType<typeof createFlatState>;
   readonly history: ReturnType<typeof createHistoryState>;
   readonly keeping: ReturnType<typeof createKeepingState>;
+  readonly keyboard: ReturnType<typeof createKeyboardState>;
   readonly ledger: ReturnType<typeof createLedgerState>;
   readonly library: ReturnType<typeof createLibraryState>;
   readonly mass: ReturnType<typeof createMassState>;

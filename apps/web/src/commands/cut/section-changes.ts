@@ -9,7 +9,6 @@ import {
   type Section,
   type SectionPlane,
 } from '@bathyscope/core';
-import { toast } from '../../ui/notices.ts';
 import { v4 as uuid } from 'uuid';
 import { ownSystem } from '../../workspace/systems.ts';
 import { shownBox } from '../../workspace/shown.ts';
@@ -83,7 +82,9 @@ export function addPlanes(
   const before = sectionNow(ws);
   const kept = change.planes ?? before.planes;
   if (kept.length + places.length > MAX_PLANES)
-    return void toast(`There can be ${MAX_PLANES} planes; delete ${kept.length + places.length - MAX_PLANES} first.`, { id: 'refusal' });
+    return void ws.notify(`There can be ${MAX_PLANES} planes; delete ${kept.length + places.length - MAX_PLANES} first.`, {
+      id: 'refusal',
+    });
   changeSettings(ws, { task: 'section' });
   const made = places.map((place, i): SectionPlane => ({
     ...place,

@@ -19,7 +19,6 @@ import {
   Trash2,
   Triangle,
 } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import { referenceTo } from '../../workspace/references.ts';
 import { fittedToShown } from '../../workspace/camera-targets.ts';
 import {
@@ -304,7 +303,7 @@ export const SECTION_COMMANDS: Command[] = [
     refusal: noPlane,
     run: (ws) => {
       const count = sectionNow(ws).planes.length;
-      toast(`Removed ${count === 1 ? 'the plane' : `${count} planes`}; Ctrl+Z brings ${count === 1 ? 'it' : 'them'} back.`, {
+      ws.notify(`Removed ${count === 1 ? 'the plane' : `${count} planes`}; Ctrl+Z brings ${count === 1 ? 'it' : 'them'} back.`, {
         id: 'section',
       });
       return changeSection(ws, 'remove the section', { planes: [] });

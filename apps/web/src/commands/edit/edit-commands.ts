@@ -13,7 +13,6 @@ import {
   X,
   Trash2,
 } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import type { Command } from '../command.ts';
 import { focusCommandField } from './command-field-focus.ts';
 import { stopWaiting } from '../run-command.ts';
@@ -69,7 +68,7 @@ export const EDIT_COMMANDS: Command[] = [
       // What is still playing is a step of its own.
       stopSweep(ws);
       const undone = ws.history.getState().undo();
-      if (undone) toast(`Undone: ${undone.name}`, { id: 'history' });
+      if (undone) ws.notify(`Undone: ${undone.name}`, { id: 'history' });
     },
   },
   {
@@ -84,7 +83,7 @@ export const EDIT_COMMANDS: Command[] = [
     refusal: (ws) => (ws.history.getState().undone.length ? null : 'There is nothing to do again.'),
     run: (ws) => {
       const redone = ws.history.getState().redo();
-      if (redone) toast(`${capital(redone.name)}: done again`, { id: 'history' });
+      if (redone) ws.notify(`${capital(redone.name)}: done again`, { id: 'history' });
     },
   },
   {
@@ -154,9 +153,9 @@ export const EDIT_COMMANDS: Command[] = [
     searchWords: ['fullscreen', 'whole screen', 'presentation', 'kiosk'],
     needs: 'nothing',
     keepsMode: true,
-    run: () => {
+    run: (ws) => {
       const done = document.fullscreenElement ? document.exitFullscreen() : document.documentElement.requestFullscreen();
-      done.catch(() => toast('The browser does not give the whole screen here. Its own key for that is F11.', { id: 'refusal' }));
+      done.catch(() => ws.notify('The browser does not give the whole screen here. Its own key for that is F11.', { id: 'refusal' }));
     },
   },
   {

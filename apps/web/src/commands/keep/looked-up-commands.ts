@@ -1,6 +1,5 @@
 import { putAside } from '@bathyscope/contracts/records';
 import { mapReferences, type Reference } from '@bathyscope/core';
-import { toast } from '../../ui/notices.ts';
 import { pointedTo } from '../../workspace/carry-over.ts';
 import type { LookedUp } from '../../workspace/look-up.ts';
 import { changeRecords, given, keptAt, removed, settled } from '../../workspace/records.ts';
@@ -51,7 +50,7 @@ export function putAsideHere(ws: Workspace, { id, title }: LookedUp): void {
   const revision = ws.model.getState().detail?.revision ?? 1;
   changeRecords(ws, `put “${title}” aside`, [given(ws, putAside, { record: id, revision })]);
   ws.lookedUp.setState({ old: null });
-  toast(`“${title}” is put aside on revision ${revision}; on others it stays.`, { id: 'aside' });
+  ws.notify(`“${title}” is put aside on revision ${revision}; on others it stays.`, { id: 'aside' });
 }
 
 export function takeBack(ws: Workspace, { id, title }: LookedUp): void {

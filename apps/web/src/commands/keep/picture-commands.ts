@@ -1,14 +1,11 @@
 import { Camera, ClipboardCopy, Clapperboard, PencilRuler, Printer } from 'lucide-react';
 import { DEFAULT_LENS } from '@bathyscope/core';
-import { toast } from '../../ui/notices.ts';
 import { download, fileName, printPicture } from '../../pictures/hand-out.ts';
 import { makePicture, type PictureOptions } from '../../pictures/make-picture.ts';
 import { recordTour } from '../../pictures/tour-video.ts';
 import type { Command } from '../command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { activePane } from '../../workspace/panes.ts';
-
-const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
 
 /** What is in the pane, twice as fine as on the screen. */
 const asShown = (ws: Workspace): PictureOptions => ({
@@ -28,7 +25,7 @@ export async function copyPicture(ws: Workspace, options: PictureOptions): Promi
   if (!('clipboard' in navigator) || !('ClipboardItem' in window))
     throw new Error('Over plain http the browser lets no picture on the clipboard. Save the picture instead, or open the page over https.');
   await navigator.clipboard.write([new ClipboardItem({ 'image/png': makePicture(ws, { ...options, type: 'image/png' }) })]);
-  toast('The picture is on the clipboard.');
+  ws.notify('The picture is on the clipboard.');
 }
 
 export async function saveTourVideo(ws: Workspace): Promise<void> {
@@ -56,7 +53,7 @@ export const PICTURE_COMMANDS: Command[] = [
     searchWords: ['clipboard', 'screenshot'],
     needs: 'nothing',
     keepsMode: true,
-    run: (ws) => void copyPicture(ws, asShown(ws)).catch(say),
+    run: (ws) => void copyPicture(ws, asShown(ws)).catch((error: unknown) => ws.notify.failed(error)),
   },
   {
     id: 'print',
@@ -70,7 +67,7 @@ export const PICTURE_COMMANDS: Command[] = [
     run: (ws) =>
       void makePicture(ws, { ...asShown(ws), background: 'white' })
         .then(printPicture)
-        .catch(say),
+        .catch((error: unknown) => ws.notify.failed(error)),
   },
   {
     id: 'drawing',
@@ -89,6 +86,6 @@ export const PICTURE_COMMANDS: Command[] = [
     icon: Clapperboard,
     searchWords: ['webm', 'movie', 'animation', 'export'],
     needs: 'nothing',
-    run: (ws) => void saveTourVideo(ws).catch(say),
+    run: (ws) => void saveTourVideo(ws).catch((error: unknown) => ws.notify.failed(error)),
   },
 ];

@@ -1,5 +1,4 @@
 import { BookmarkPlus, Hash, Link, Play, SkipForward, Undo2 } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import type { Command } from '../command.ts';
 import { copyLink, overwriteView, recallView, saveView, savedViews, viewInSlot } from './saved-views.ts';
 import { startTour, stopTour } from './tour.ts';
@@ -17,7 +16,7 @@ const slotCommand = (slot: number): Command => ({
   run: (ws) => {
     const view = viewInSlot(ws, slot);
     if (view) return recallView(ws, view);
-    toast(`Slot ${slot} is empty. Hold the key ${slot} to store this view there.`, { id: 'slot' });
+    ws.notify(`Slot ${slot} is empty. Hold the key ${slot} to store this view there.`, { id: 'slot' });
   },
   hold: (ws) => {
     const view = viewInSlot(ws, slot);
@@ -28,7 +27,7 @@ const slotCommand = (slot: number): Command => ({
 
 function stepView(ws: Workspace, by: 1 | -1): ReturnType<Command['run']> {
   const [views, { current }] = [savedViews(ws), ws.savedViews.getState()];
-  if (!views.length) return void toast('There are no saved views yet.', { id: 'slot' });
+  if (!views.length) return void ws.notify('There are no saved views yet.', { id: 'slot' });
   const at = views.findIndex((v) => v.id === current);
   return recallView(ws, views[(at + by + views.length) % views.length]);
 }

@@ -1,6 +1,5 @@
 import { RECALL_ALL, savedView, type SavedView } from '@bathyscope/contracts/records';
 import { v4 as uuid } from 'uuid';
-import { toast } from '../../ui/notices.ts';
 import { copyText } from './copy-text.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Of } from '../../state/record-store.ts';
@@ -15,8 +14,6 @@ import { added, changed, changeRecords, kept, moved, removed } from '../../works
 type View = Of<SavedView>;
 
 const THUMB = { width: 224, height: 144 };
-
-const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
 
 /** The saved views of the model, in their order. */
 export const savedViews = (ws: Workspace): readonly View[] => kept(ws, savedView);
@@ -67,8 +64,8 @@ export function saveView(ws: Workspace, slot: number | null = null): void {
   const view = { name, slot, recall: RECALL_ALL, ...seenNow(ws) };
   changeRecords(ws, `save “${name}”`, [...emptied(ws, slot), added(ws, savedView, view, id)]);
   ws.savedViews.setState({ current: id });
-  toast(`Saved as “${name}”${slot ? `, key ${slot}` : ''}.`, { id: 'saved-view' });
-  keepPicture(ws, id).catch(say);
+  ws.notify(`Saved as “${name}”${slot ? `, key ${slot}` : ''}.`, { id: 'saved-view' });
+  keepPicture(ws, id).catch((error: unknown) => ws.notify.failed(error));
 }
 
 const change = (ws: Workspace, name: string, view: View, values: Partial<SavedView>): void =>
@@ -85,13 +82,13 @@ const undo = (ws: Workspace) => ({ label: 'Undo', onClick: () => ws.history.getS
 export function overwriteView(ws: Workspace, view: View): void {
   change(ws, `replace “${view.name}”`, view, seenNow(ws));
   ws.savedViews.setState({ current: view.id });
-  toast(`“${view.name}” is now this view.`, { id: 'saved-view', action: undo(ws) });
-  keepPicture(ws, view.id).catch(say);
+  ws.notify(`“${view.name}” is now this view.`, { id: 'saved-view', action: undo(ws) });
+  keepPicture(ws, view.id).catch((error: unknown) => ws.notify.failed(error));
 }
 
 export function removeView(ws: Workspace, view: View): void {
   changeRecords(ws, `delete view “${view.name}”`, [removed(ws, savedView, view)]);
-  toast(`“${view.name}” was deleted.`, { id: 'saved-view', action: undo(ws) });
+  ws.notify(`“${view.name}” was deleted.`, { id: 'saved-view', action: undo(ws) });
 }
 
 /** Moves a view to the place of another. */
@@ -106,7 +103,7 @@ export function moveView(ws: Workspace, id: string, over: string): void {
 export function recallView(ws: Workspace, view: View): Inverse | void {
   const state = lastState(view.state);
   if (!state)
-    return void toast(`“${view.name}” was saved by another version of Bathyscope, which alone can show it. Load the page anew.`, {
+    return void ws.notify(`“${view.name}” was saved by another version of Bathyscope, which alone can show it. Load the page anew.`, {
       id: 'newer',
     });
   const inverse = patchedBy(`recall “${view.name}”`, [ws.visibility, ws.style, ws.section, ws.ledger], () =>
@@ -126,9 +123,9 @@ export function showSavedView(ws: Workspace, view: View): void {
 export async function copyLink(ws: Workspace, document: object = currentState(ws)): Promise<void> {
   try {
     const address = `${location.origin}${await ws.source.states.createLink(document)}`;
-    if (await copyText(address)) toast('The link is on the clipboard. It opens exactly this view.', { id: 'link' });
-    else toast(address, { id: 'link', description: 'Copy this link; the browser did not allow the clipboard.', duration: 20_000 });
+    if (await copyText(address)) ws.notify('The link is on the clipboard. It opens exactly this view.', { id: 'link' });
+    else ws.notify(address, { id: 'link', description: 'Copy this link; the browser did not allow the clipboard.', duration: 20_000 });
   } catch (error) {
-    say(error);
+    ws.notify.failed(error);
   }
 }

@@ -18,7 +18,6 @@ import {
   type Quaternion,
 } from '@bathyscope/core';
 import { Box, ChevronsUp, Compass, MoveHorizontal, RotateCcw, RotateCw, Rotate3d, Square } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import { stopTurning, turnTo } from '../../workspace/turn-view.ts';
 import { fittedToShown } from '../../workspace/camera-targets.ts';
 import type { Command } from '../command.ts';
@@ -33,7 +32,7 @@ export const turnToOrientation = (ws: Workspace, orientation: Quaternion): void 
 /** A straight view in perspective is not true to scale: says so and offers the other projection. */
 export function mentionPerspective(ws: Workspace): void {
   if (activePane(ws).camera.projection !== 'perspective') return;
-  toast('This straight view is in perspective, so sizes do not compare.', {
+  ws.notify('This straight view is in perspective, so sizes do not compare.', {
     id: 'perspective',
     action: { label: 'Orthographic', onClick: () => switchProjection(ws, 'orthographic') },
   });

@@ -15,7 +15,6 @@ import {
   type ViewCamera,
 } from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import type { NamedHinge } from '../../state/camera-store.ts';
 import { referenceTo } from '../../workspace/references.ts';
 import { firstFace } from '../../workspace/picking.ts';
@@ -75,11 +74,11 @@ const facing = (d: Vec3, camera: ViewCamera): Vec3 => (dot(d, viewBack(camera)) 
 function turn(ws: Workspace, item: Picked, towards: Vec3, says: string | null, label?: string, other?: () => void): void {
   const camera = fittedToShown(ws, { ...activePane(ws).camera, orientation: squareOn(towards, modelFrame(ws)) });
   showView(ws, camera);
-  if (says) toast(says, { id: 'normal', ...(label && other && { action: { label, onClick: other } }) });
+  if (says) ws.notify(says, { id: 'normal', ...(label && other && { action: { label, onClick: other } }) });
   else mentionPerspective(ws);
   const inFront = item.kind === 'face' ? whatHides(ws, item, camera) : null;
   if (inFront)
-    toast(`The face is hidden behind ${inFront}.`, {
+    ws.notify(`The face is hidden behind ${inFront}.`, {
       id: 'hidden',
       action: { label: 'Line of sight', onClick: () => record(ws, lineOfSight(ws, item)) },
     });
@@ -87,7 +86,7 @@ function turn(ws: Workspace, item: Picked, towards: Vec3, says: string | null, l
 
 function showAcross(ws: Workspace, found: PickDirection): void {
   turnToOrientation(ws, acrossEdge(found.direction, viewBack(activePane(ws).camera)));
-  toast('Looking across the edge.', { id: 'normal' });
+  ws.notify('Looking across the edge.', { id: 'normal' });
 }
 
 /** The name of what stands before every tried point of a face, or null when some of it is seen. */
@@ -115,7 +114,7 @@ function hinge(ws: Workspace, item: Picked): void {
   if (centre) {
     setHinge(null);
     setPivot(centre);
-    toast(point ? 'The model turns about this vertex.' : 'The model turns about the centre of the sphere.', { id: 'hinge' });
+    ws.notify(point ? 'The model turns about this vertex.' : 'The model turns about the centre of the sphere.', { id: 'hinge' });
     return;
   }
   const found = directionAt(ws, item);
@@ -135,7 +134,7 @@ function startHinge(ws: Workspace, wanted: NamedHinge): void {
   const { setHinge, setPivot } = ws.camera.getState();
   setHinge(wanted);
   setPivot(wanted.origin);
-  toast(`Hinged about ${wanted.name}: orbiting turns about it until Esc.`, { id: 'hinge' });
+  ws.notify(`Hinged about ${wanted.name}: orbiting turns about it until Esc.`, { id: 'hinge' });
 }
 
 const modelHinge = (axis: 'X' | 'Y' | 'Z'): Command => ({

@@ -24,7 +24,6 @@ import {
   ZoomIn,
   ZoomOut,
 } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import { shownBox } from '../../workspace/shown.ts';
 import { stopTurning, turnTo } from '../../workspace/turn-view.ts';
 import type { Inverse } from '../../state/history-store.ts';
@@ -101,7 +100,7 @@ export const VIEW_COMMANDS: Command[] = [
     needs: 'nothing',
     run: (ws) => {
       const { camera, version } = currentState(ws);
-      toast('Home leads to this view now.');
+      ws.notify('Home leads to this view now.');
       return putRecords(ws, 'change of Home', [given(ws, home, { view: { version, camera }, framesVisible: false })]);
     },
   },
@@ -238,7 +237,7 @@ export const VIEW_COMMANDS: Command[] = [
     run: (ws) => {
       const orbitMode = ws.profile.getState().orbitMode === 'turntable' ? 'free' : 'turntable';
       changeSettings(ws, { orbitMode });
-      toast(orbitMode === 'free' ? 'Free orbit: the model turns any way.' : 'Turntable orbit: the model stays upright.', {
+      ws.notify(orbitMode === 'free' ? 'Free orbit: the model turns any way.' : 'Turntable orbit: the model stays upright.', {
         id: 'orbit-mode',
       });
     },

@@ -1,6 +1,5 @@
 import { ledgerEntry } from '@bathyscope/contracts/records';
 import { BookmarkPlus, Download } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import { openMeasure } from '../../workspace/change-settings.ts';
 import { keepFigure, ledgerRows } from '../../workspace/ledger.ts';
 import { kept } from '../../workspace/records.ts';
@@ -21,9 +20,9 @@ export const LEDGER_COMMANDS: Command[] = [
       keepFigure(ws, items).then(
         (kept) => {
           openMeasure(ws, 'figures');
-          toast(`“${kept.name}” is in the ledger.`, { id: 'kept-figure' });
+          ws.notify(`“${kept.name}” is in the ledger.`, { id: 'kept-figure' });
         },
-        (error: unknown) => toast.error(error instanceof Error ? error.message : String(error)),
+        (error: unknown) => ws.notify.failed(error),
       );
     },
   },

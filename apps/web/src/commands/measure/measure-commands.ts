@@ -1,6 +1,5 @@
 import { LENGTH_UNITS } from '@bathyscope/core';
 import { Layers2, Link2, Ruler, Scale, Scaling, Table2 } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import { copyText } from '../keep/copy-text.ts';
 import { changeSettings, openMeasure } from '../../workspace/change-settings.ts';
 import type { Command } from '../command.ts';
@@ -70,7 +69,7 @@ export const MEASURE_COMMANDS: Command[] = [
       const { unit } = ws.profile.getState();
       const next = LENGTH_UNITS[(LENGTH_UNITS.indexOf(unit) + 1) % LENGTH_UNITS.length];
       changeSettings(ws, { unit: next });
-      toast(`Lengths are told in ${next} now.`, { id: 'unit' });
+      ws.notify(`Lengths are told in ${next} now.`, { id: 'unit' });
     },
   },
   {
@@ -106,7 +105,9 @@ export const MEASURE_COMMANDS: Command[] = [
       const text = items
         .map(({ kind, component, index }) => (kind === 'component' ? component : `${component}#${kind}:${index}`))
         .join('\n');
-      void copyText(text).then((done) => done && toast(items.length === 1 ? `Copied: ${text}` : `${items.length} references are copied.`));
+      void copyText(text).then(
+        (done) => done && ws.notify(items.length === 1 ? `Copied: ${text}` : `${items.length} references are copied.`),
+      );
     },
   },
 ];

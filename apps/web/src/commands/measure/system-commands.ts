@@ -1,7 +1,6 @@
 import { referenceSystem } from '@bathyscope/contracts/records';
 import { NoSystem } from '@bathyscope/core';
 import { Axis3d } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import { added, kept, putRecords } from '../../workspace/records.ts';
 import { keepSystem, systemOfPicks } from '../../workspace/systems.ts';
 import type { Command } from '../command.ts';
@@ -18,7 +17,7 @@ export const SYSTEM_COMMANDS: Command[] = [
       try {
         systemOfPicks(ws, picked);
       } catch (error) {
-        if (error instanceof NoSystem) return void toast(error.message, { id: 'refusal' });
+        if (error instanceof NoSystem) return void ws.notify(error.message, { id: 'refusal' });
         throw error;
       }
       const name = `System ${kept(ws, referenceSystem).length + 1}`;

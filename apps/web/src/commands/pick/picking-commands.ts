@@ -2,7 +2,6 @@ import { pickSet } from '@bathyscope/contracts/records';
 import { added, kept, putRecords } from '../../workspace/records.ts';
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
 import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Footprints, Layers, MousePointerClick, Spline, Users } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import { visiblePaths } from '../../workspace/shown.ts';
 import { walkBounds, walkFaces } from '../../workspace/walk.ts';
 import { clickOn } from './clicks.ts';
@@ -22,7 +21,7 @@ function pickThrough(ws: Workspace): void {
   if (ws.pickList.getState().list) return walkPickList(ws, 1);
   const { at } = ws.pointer.getState();
   const items = at ? through(ws, at.x, at.y) : [];
-  if (!items.length) return void toast('Point at the model to list what lies under the cursor.', { id: 'refusal' });
+  if (!items.length) return void ws.notify('Point at the model to list what lies under the cursor.', { id: 'refusal' });
   openPickList(ws, items, at!.x, at!.y);
 }
 
@@ -30,7 +29,7 @@ function pickThrough(ws: Workspace): void {
 function nextPoint(ws: Workspace, by: 1 | -1): void {
   const { at, cycled } = ws.pointer.getState();
   const all = at ? candidatesAt(ws, at.x, at.y) : [];
-  if (!all.length) return void toast('Point at the model for the points that may be meant there.', { id: 'refusal' });
+  if (!all.length) return void ws.notify('Point at the model for the points that may be meant there.', { id: 'refusal' });
   const nth = ((cycled?.nth ?? 0) + by + all.length) % all.length;
   ws.pointer.setState({ cycled: { x: at!.x, y: at!.y, nth, of: all.length } });
   ws.selection.getState().setHover(all[nth]);
@@ -47,14 +46,14 @@ const walk = (id: string, name: string, shortcut: string, words: string[], go: (
   needs: 'nothing',
   keepsMode: true,
   run: (ws) => {
-    if (!go(ws)) toast(none, { id: 'refusal' });
+    if (!go(ws)) ws.notify(none, { id: 'refusal' });
   },
 });
 
 /** Clicks by key: what is pointed at is picked, or what a waiting command wants. */
 function pickPointed(ws: Workspace, adding: boolean): void {
   const { hover } = ws.selection.getState();
-  if (!hover) return void toast('Nothing is pointed at. Page Down goes to the next face in view.', { id: 'refusal' });
+  if (!hover) return void ws.notify('Nothing is pointed at. Page Down goes to the next face in view.', { id: 'refusal' });
   clickOn(ws, hover, adding);
 }
 
@@ -85,7 +84,7 @@ const similar = (
   run: (ws, [item]) => {
     const faces = find(geometryOf(ws, item)!.geometry, item.index);
     ws.selection.getState().pick(faces.map((index): Picked => ({ kind: 'face', component: item.component, index })));
-    toast(`${faces.length} face${faces.length === 1 ? '' : 's'} picked.`, { id: 'similar' });
+    ws.notify(`${faces.length} face${faces.length === 1 ? '' : 's'} picked.`, { id: 'similar' });
   },
 });
 
@@ -198,7 +197,7 @@ export const PICKING_COMMANDS: Command[] = [
         items.map((i) => i.component),
       );
       ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
-      toast(`${paths.length} component${paths.length === 1 ? '' : 's'} picked.`, { id: 'similar' });
+      ws.notify(`${paths.length} component${paths.length === 1 ? '' : 's'} picked.`, { id: 'similar' });
     },
   },
   ...FILTERS.map(([filter, name]): Command => ({
@@ -222,7 +221,7 @@ export const PICKING_COMMANDS: Command[] = [
     run: (ws) => {
       const { picked } = ws.selection.getState();
       const name = `Set ${kept(ws, pickSet).length + 1}`;
-      toast(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
+      ws.notify(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
       return putRecords(ws, `keep “${name}”`, [added(ws, pickSet, { name, items: picked.map((item) => referenceTo(ws, item)) })]);
     },
   },

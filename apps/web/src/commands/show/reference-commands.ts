@@ -14,7 +14,6 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import { v4 as uuid } from 'uuid';
 import { referenceTo } from '../../workspace/references.ts';
 import { shownBox } from '../../workspace/shown.ts';
@@ -51,7 +50,7 @@ function addPlane(ws: Workspace, plane: { origin: Vec3; normal: Vec3; from?: Ref
   const { planes, shown } = ws.reference.getState();
   const id = uuid();
   const name = nextName('Plane', planes);
-  toast(`${name}: ${made}.`, { id: 'reference' });
+  ws.notify(`${name}: ${made}.`, { id: 'reference' });
   return changeReferences(ws, `add ${name}`, { planes: [...planes, { id, name, made, ...plane }], shown: [...shown, id] });
 }
 
@@ -59,7 +58,7 @@ function addAxis(ws: Workspace, axis: { origin: Vec3; direction: Vec3; from?: Re
   const { axes, shown } = ws.reference.getState();
   const id = uuid();
   const name = nextName('Axis', axes);
-  toast(`${name}: ${made}.`, { id: 'reference' });
+  ws.notify(`${name}: ${made}.`, { id: 'reference' });
   return changeReferences(ws, `add ${name}`, { axes: [...axes, { id, name, made, ...axis }], shown: [...shown, id] });
 }
 
@@ -82,7 +81,7 @@ export function fromPoints(ws: Workspace, items: readonly Picked[], make: (point
   try {
     return make(items.map((i) => pointOf(ws, i)!));
   } catch (error) {
-    toast.error(error instanceof Error ? error.message : String(error));
+    ws.notify.failed(error);
   }
 }
 

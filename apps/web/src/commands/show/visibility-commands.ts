@@ -27,7 +27,6 @@ import {
   Telescope,
   Users,
 } from 'lucide-react';
-import { toast } from '../../ui/notices.ts';
 import { placedMeshes, standingBefore } from '../../workspace/picking.ts';
 import type { Inverse } from '../../state/history-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
@@ -79,7 +78,7 @@ export function sizeOf(ws: Workspace, path: string): number {
 
 export function hideSmallerThan(ws: Workspace, mm: number): void {
   const small = allPaths(ws).filter((path) => stateOf(table(ws), path).visible && sizeOf(ws, path) < mm);
-  if (!small.length) return void toast(`Nothing visible is smaller than ${shortLength(mm, ws.profile.getState().unit)}.`);
+  if (!small.length) return void ws.notify(`Nothing visible is smaller than ${shortLength(mm, ws.profile.getState().unit)}.`);
   record(
     ws,
     changeTable(
@@ -112,7 +111,8 @@ export function samePart(ws: Workspace, paths: readonly string[]): string[] {
 export function lineOfSight(ws: Workspace, item: Picked): Inverse | void {
   const inFront = standingBefore(ws, item);
   const paths = inFront.filter((p) => p !== item.component);
-  if (!paths.length) return void toast(inFront.length ? 'Only its own part stands before this face.' : 'Nothing stands before this face.');
+  if (!paths.length)
+    return void ws.notify(inFront.length ? 'Only its own part stands before this face.' : 'Nothing stands before this face.');
   return changeTable(ws, `line of sight: ghost ${count(paths.length)}`, changeStates(table(ws), paths, { ghosted: true }));
 }
 

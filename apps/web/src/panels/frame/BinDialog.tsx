@@ -33,7 +33,7 @@ export function BinDialog() {
     if (answer.outcome === 'refused') throw new Error(answer.problem);
     if (answer.record) ws.records.setState(taken(ws.records.getState(), [answer.record]));
   };
-  const act = (work: Promise<void>) => void work.catch((e: Error) => toast.error(e.message)).then(anew);
+  const act = (work: Promise<void>) => void work.catch(toast.failed).then(anew);
   return (
     <Window open={open} close={close} title="Bin of this model" className="flex max-h-[80vh] w-130 flex-col">
       <BinList

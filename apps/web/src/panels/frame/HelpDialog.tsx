@@ -34,6 +34,7 @@ export function HelpDialog() {
     setText('');
   };
   const settings = useStore(ws.profile);
+  const { caps } = useStore(ws.keyboard);
   const map = gestureMapOf(settings);
   const gestures = GESTURES.filter((g) => (map[g.name] ?? 'none') !== 'none').map((g): [string, string] => [
     capital(g.name),
@@ -45,8 +46,13 @@ export function HelpDialog() {
   const groups = GROUPS.map((group) => ({
     group,
     rows: COMMANDS.filter((c) => c.group === group && keysOf(ws, c, settings.ownKeys).length)
-      .filter((c) => fits(c.name, ...c.searchWords, ...keysOf(ws, c, settings.ownKeys).map(shownKey)))
-      .map((c): [string, string] => [keysOf(ws, c, settings.ownKeys).map(shownKey).join('  '), c.name]),
+      .filter((c) => fits(c.name, ...c.searchWords, ...keysOf(ws, c, settings.ownKeys).map((key) => shownKey(key, caps))))
+      .map((c): [string, string] => [
+        keysOf(ws, c, settings.ownKeys)
+          .map((key) => shownKey(key, caps))
+          .join('  '),
+        c.name,
+      ]),
   })).filter(({ rows }) => rows.length);
   return (
     <Window open={open} close={close} title="Keys and gestures" className="max-h-full w-full max-w-3xl overflow-y-auto">

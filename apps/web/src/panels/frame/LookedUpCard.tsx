@@ -56,8 +56,6 @@ export function LookedUpCard() {
   );
 }
 
-const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
-
 function Doubtful({ kept }: { kept: LookedUp }) {
   const ws = useWorkspace();
   const old = useStore(ws.lookedUp, (s) => s.old);
@@ -77,7 +75,7 @@ function Doubtful({ kept }: { kept: LookedUp }) {
             type="button"
             className={BUTTON}
             title={`Draws where it was on revision ${madeOn}`}
-            onClick={() => void showOldPlace(ws, kept).catch(say)}
+            onClick={() => void showOldPlace(ws, kept).catch(toast.failed)}
           >
             Where it was
           </button>

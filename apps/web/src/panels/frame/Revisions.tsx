@@ -17,8 +17,6 @@ import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useRevisions } from './use-revisions.ts';
 
-const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
-
 /** Which revision is shown; its list, with what leads to the others, a line about each, and the way to add the next. */
 export function Revisions() {
   const ws = useWorkspace();
@@ -66,7 +64,7 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
     again();
     toast(`Revision ${revision} was removed.`, {
       id: `removed ${revision}`,
-      action: { label: 'Undo', onClick: () => void api.restoreRevision(model, revision).then(again, say) },
+      action: { label: 'Undo', onClick: () => void api.restoreRevision(model, revision).then(again, toast.failed) },
     });
   };
   return (
@@ -98,7 +96,12 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
           </Link>
         )}
         {state === 'ready' && (
-          <IconButton icon={Trash2} label={`Remove revision ${revision}`} className="text-soft" onClick={() => void remove().catch(say)} />
+          <IconButton
+            icon={Trash2}
+            label={`Remove revision ${revision}`}
+            className="text-soft"
+            onClick={() => void remove().catch(toast.failed)}
+          />
         )}
       </div>
       <p className="pl-8 text-[12.5px] text-soft">
@@ -110,7 +113,7 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
         label={`What is to be said of revision ${revision}`}
         empty="Say a line about it"
         className={`ml-7 max-w-[calc(100%-1.75rem)]! text-[13px] ${note ? '' : 'text-soft'}`}
-        onRename={(text) => void api.setRevisionNote(model, revision, text).then(again, say)}
+        onRename={(text) => void api.setRevisionNote(model, revision, text).then(again, toast.failed)}
       />
     </li>
   );
@@ -157,7 +160,7 @@ function AddRevision({ model }: { model: string }) {
       await upload(file, setShare, `/api/models/${model}/revisions`).done;
       toast(`“${file.name}” is being converted; what is shown stays meanwhile.`, { id: 'revision-sent' });
     } catch (error) {
-      say(error);
+      toast.failed(error);
     } finally {
       setShare(null);
       void queries.invalidateQueries({ queryKey: ['revisions', model] });

@@ -159,6 +159,7 @@ function PinnedStrip() {
   const ws = useWorkspace();
   const pinned = useStore(ws.profile, (s) => s.pinned);
   const ownKeys = useStore(ws.profile, (s) => s.ownKeys);
+  const { caps } = useStore(ws.keyboard);
   const commands = pinned.flatMap((id) => COMMANDS.find((c) => c.id === id) ?? []);
   if (!commands.length) return null;
   return (
@@ -174,7 +175,7 @@ function PinnedStrip() {
             key={command.id}
             type="button"
             aria-label={command.name}
-            title={`${command.name}${key ? ` (${shownKey(key)})` : ''}\nAlt+click takes it out`}
+            title={`${command.name}${key ? ` (${shownKey(key, caps)})` : ''}\nAlt+click takes it out`}
             className="flex h-7 items-center gap-1 rounded px-1.5 text-[12.5px] hover:bg-hover"
             onClick={(e) => (e.altKey ? changeSettings(ws, { pinned: pinned.filter((id) => id !== command.id) }) : runCommand(ws, command))}
           >

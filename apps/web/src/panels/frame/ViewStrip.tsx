@@ -56,6 +56,7 @@ function ViewPad() {
   const ws = useWorkspace();
   const orientation = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.orientation);
   const at = pipOf(orientation, useSeen(modelFrame));
+  const { caps } = useStore(ws.keyboard);
   return (
     <div
       role="group"
@@ -71,11 +72,11 @@ function ViewPad() {
             type="button"
             aria-label={`Look from ${name}`}
             aria-pressed={on}
-            title={`Look from ${name} (${shownKey(`@${code}`)}), with Shift from behind`}
+            title={`Look from ${name} (${shownKey(`@${code}`, caps)}), with Shift from behind`}
             className={`flex items-center gap-1 px-1.5 text-[12px] ${on ? 'bg-magenta-wash font-medium text-magenta' : 'bg-paper hover:bg-hover'}`}
             onClick={(e) => runCommand(ws, commandById(`${e.shiftKey ? 'behind' : 'look'}-${name.replaceAll(' ', '-')}`))}
           >
-            <kbd className={`figures text-[10.5px] ${on ? '' : 'text-soft'}`}>{shownKey(`@${code}`)}</kbd>
+            <kbd className={`figures text-[10.5px] ${on ? '' : 'text-soft'}`}>{shownKey(`@${code}`, caps)}</kbd>
             {CORNERS[code] ?? capital(name)}
           </button>
         );

@@ -44,17 +44,14 @@ export function DrawingForm() {
       return job.done;
     });
     begun
-      .then(
-        ({ text, curves, tolerance }) => {
-          download(
-            text,
-            fileName(ws.model.getState().detail?.name ?? 'Model', 'drawing', format),
-            format === 'svg' ? 'image/svg+xml' : 'application/dxf',
-          );
-          setSaid(`${curves} lines, arcs and polylines; polylines within ${tolerance.toPrecision(2)} mm of the curve.`);
-        },
-        (e: Error) => toast.error(e.message),
-      )
+      .then(({ text, curves, tolerance }) => {
+        download(
+          text,
+          fileName(ws.model.getState().detail?.name ?? 'Model', 'drawing', format),
+          format === 'svg' ? 'image/svg+xml' : 'application/dxf',
+        );
+        setSaid(`${curves} lines, arcs and polylines; polylines within ${tolerance.toPrecision(2)} mm of the curve.`);
+      }, toast.failed)
       .finally(() => setProgress(null));
   };
   return (

@@ -80,7 +80,7 @@ function PictureForm({ close }: { close: () => void }) {
   const act = (work: () => Promise<void>) => {
     setBusy(true);
     work()
-      .then(close, (e: Error) => toast.error(e.message))
+      .then(close, toast.failed)
       .finally(() => setBusy(false));
   };
   return (

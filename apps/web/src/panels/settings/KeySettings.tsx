@@ -68,6 +68,7 @@ export function KeySettings() {
 
 function KeyRow({ command, ownKeys }: { command: Command; ownKeys: Record<string, string> }) {
   const ws = useWorkspace();
+  const { caps } = useStore(ws.keyboard);
   const [message, setMessage] = useState('');
   const keys = useSeen((now) => keysOf(now, command, ownKeys));
   const setKey = (key: string | undefined) => {
@@ -114,7 +115,7 @@ function KeyRow({ command, ownKeys }: { command: Command; ownKeys: Record<string
         onClick={(e) => e.currentTarget.focus()}
         className="figures h-7 min-w-28 rounded border border-line bg-well px-2 text-[12.5px] focus:border-magenta focus:bg-magenta-wash focus:outline-2 focus:outline-(--magenta)"
       >
-        {keys.length ? keys.map(shownKey).join('  ') : '–'}
+        {keys.length ? keys.map((key) => shownKey(key, caps)).join('  ') : '–'}
       </button>
     </div>
   );

@@ -10,8 +10,6 @@ import { habitsFile, readHabits } from '../../workspace/habits.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 const BUTTON = 'flex cursor-pointer items-center gap-1.5 rounded border border-border px-3 py-1 hover:bg-hover';
-const say = (error: unknown): void => void toast.error(error instanceof Error ? error.message : String(error));
-
 /** Who this browser is, and its habits as a file. */
 export function ProfileSettings() {
   return (
@@ -28,13 +26,10 @@ function ProfileName() {
   const [typed, setTyped] = useState<string | null>(null);
   const save = () => {
     if (typed === null || typed.trim() === data?.name) return setTyped(null);
-    api.renameProfile(typed.trim()).then(
-      () => {
-        queries.setQueryData<ProfileView>(['profile'], (known) => ({ earlier: false, ...known, name: typed.trim() }));
-        setTyped(null);
-      },
-      (e: unknown) => say(e),
-    );
+    api.renameProfile(typed.trim()).then(() => {
+      queries.setQueryData<ProfileView>(['profile'], (known) => ({ earlier: false, ...known, name: typed.trim() }));
+      setTyped(null);
+    }, toast.failed);
   };
   return (
     <div>
@@ -69,7 +64,7 @@ function ProfileName() {
           <button
             type="button"
             className="text-blue hover:underline"
-            onClick={() => void api.takeUpEarlierProfile().then(() => location.reload(), say)}
+            onClick={() => void api.takeUpEarlierProfile().then(() => location.reload(), toast.failed)}
           >
             Take it up
           </button>
@@ -90,7 +85,7 @@ function Habits() {
         changeSettings(ws, readHabits(text));
         toast.success('The habits of the file are yours now.', { id: 'habits' });
       })
-      .catch(say);
+      .catch(toast.failed);
   };
   return (
     <div>

@@ -1,6 +1,5 @@
 import { cuttingPlanes, stateOf } from '@bathyscope/core';
 import { NO_ANSWERS, NOTHING_CUT } from '../../state/cut-store.ts';
-import { toast } from '../../ui/notices.ts';
 import { foundAgain } from '../cut-picks.ts';
 import type { Cutting } from '../players.ts';
 import { sectionNow } from '../section-now.ts';
@@ -18,7 +17,7 @@ export function startCutting(ws: Workspace): Cutting {
   const cutter = new SectionCutter(
     ws,
     (result) => take(ws, result, exact),
-    () => toast.error('The section could not be cut. Move its plane a little and it is tried again.', { id: 'section-crash' }),
+    () => ws.notify.error('The section could not be cut. Move its plane a little and it is tried again.', { id: 'section-crash' }),
   );
   const off = [
     ws.derived.follow((seen) => {

@@ -1,15 +1,16 @@
 import {
   clipCurves,
-  cutsAgree,
-  halfPlaneOf,
-  seenBelow,
-  propertiesOfCurves,
   type Combination,
   type ComponentCut,
   type CutPlane,
+  cutsAgree,
   type ExactLoops,
   type HalfPlane,
+  halfPlaneOf,
+  messageOf,
   type PlaneCurve,
+  propertiesOfCurves,
+  seenBelow,
 } from '@bathyscope/core';
 import { type ExactAnswer, type PlaneCut } from '../../state/cut-store.ts';
 import type { Workspace } from '../workspace.ts';
@@ -94,7 +95,7 @@ async function askFor(
     ]);
     return [...answers, ...meshes];
   } catch (error) {
-    return [...all(exact, error instanceof Error ? error.message : String(error)), ...meshes];
+    return [...all(exact, messageOf(error)), ...meshes];
   }
 }
 
