@@ -13,6 +13,18 @@ export const RECOGNITION_MIN = 1e-6;
 /** Radians. Two axes nearer than this are parallel: 1 µm over 10 mm. */
 export const PARALLEL_ANGLE = 1e-4;
 
+/** Sine: what is turned about an axis leans no more than this against it. Ten times what counts as parallel: files round what they derive. */
+export const COAXIAL_ANGLE = PARALLEL_ANGLE * 10;
+
+/** Cosine of the angle (8°) to a direction within which something runs along it. Common practice. */
+export const LOOKS_ALONG = 0.99;
+
+/** Cosine (2.6°): directions of one thing before and after a change that are nearer than this are one. Common practice. */
+export const SAME_DIRECTION = 0.999;
+
+/** Of a radius: what a mesh of a round wall may stand inside it without being another wall. */
+export const INSIDE_WALL = 1e-3;
+
 /** Relative to the radius: how far two axes may be apart, or two radii differ, to be one hole. */
 export const COAXIAL_RELATIVE = 1e-3;
 

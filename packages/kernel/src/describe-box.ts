@@ -1,23 +1,24 @@
 import {
+  type Box3,
   boxOfPoints,
   cross,
   distance,
+  type EdgeFacts,
   EMPTY_BOX,
+  type FaceFacts,
+  type FreeSurface,
   highestBetween,
   isCovered,
   isFree,
   isKnownCurve,
   length,
   LEVEL_PLACE,
+  type ParametricSurface,
   placeOnSurface,
   SLOPE_STEP,
   TINY,
+  toVec3,
   uniteBoxes,
-  type Box3,
-  type EdgeFacts,
-  type FaceFacts,
-  type FreeSurface,
-  type ParametricSurface,
   type Vec3,
 } from '@bathyscope/core';
 import type { RawFace, RawLine } from './mesh-shape.ts';
@@ -68,7 +69,7 @@ export function boxWithFreeForms(shape: ShapeToBox, known: Box3): { box: Box3; w
       (sign > 0 ? max : min)[k] = sign * found.reach;
       within = Math.max(within, found.left);
     }
-  return { box: { min: min as unknown as Vec3, max: max as unknown as Vec3 }, within };
+  return { box: { min: toVec3(min), max: toVec3(max) }, within };
 }
 
 /** @param from how far it is known to reach @returns how far it does, and how much farther it may */

@@ -1,7 +1,10 @@
 import {
+  type Box3,
   buildPartBvh,
   combineSections,
+  type ComponentCut,
   cutComponents,
+  type CutPlane,
   cutsAgree,
   dot,
   flushWithin,
@@ -10,16 +13,14 @@ import {
   length,
   multiply,
   normalize,
-  planeFrame,
-  propertiesOfCurves,
-  vecOf,
-  type Box3,
-  type ComponentCut,
-  type CutPlane,
   type Occurrence,
   type PartGeometry,
+  planeFrame,
+  propertiesOfCurves,
   type SectionProperties,
+  toVec3,
   type Vec3,
+  vecOf,
 } from '@bathyscope/core';
 import { cuttingFrame, NoSection } from './cutting-frame.ts';
 import type { ShapeSession } from './shape-session.ts';
@@ -51,9 +52,9 @@ export function readPlane(text: string): CutPlaneAsked {
   const axis = along ? 'xyz'.indexOf(along[1].toLowerCase()) : -1;
   const unit = (k: number, size: number): Vec3 => vecOf((i) => (i === k ? size : 0));
   if (along && numbers.every(Number.isFinite)) return { origin: unit(axis, numbers[0]), normal: unit(axis, 1) };
-  const normal = numbers.slice(3) as unknown as Vec3;
+  const normal = toVec3(numbers.slice(3));
   if (numbers.length === 6 && numbers.every(Number.isFinite) && length(normal) > 0)
-    return { origin: numbers.slice(0, 3) as unknown as Vec3, normal: normalize(normal) };
+    return { origin: toVec3(numbers.slice(0, 3)), normal: normalize(normal) };
   throw new ModelFileError(
     `“${text}” is no plane. Give a point and a normal as six numbers (0,0,50,0,0,1), or a coordinate (z=50); in millimetres.`,
   );

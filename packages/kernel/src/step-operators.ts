@@ -4,7 +4,20 @@
  * here, and the kernel is given a mere shift in its place, by which the component is known again.
  */
 
-import { ALMOST_ALONG, cross, dot, IDENTITY, length, normalize, scale, subtract, TINY, type Mat4, type Vec3 } from '@bathyscope/core';
+import {
+  ALMOST_ALONG,
+  cross,
+  dot,
+  IDENTITY,
+  length,
+  type Mat4,
+  normalize,
+  scale,
+  subtract,
+  TINY,
+  toVec3,
+  type Vec3,
+} from '@bathyscope/core';
 import { parametersOf, stepStatements } from './step-statements.ts';
 
 /** What was read from the text, and the text that the kernel is given. */
@@ -120,5 +133,5 @@ function placementOf({ axes, origin, scale: factor }: Operator, vectors: Readonl
 
 export function vectorOf(body: string): Vec3 | null {
   const numbers = /\(\s*([-+\d.eE]+)\s*,\s*([-+\d.eE]+)\s*,\s*([-+\d.eE]+)\s*\)\s*\)\s*$/.exec(body)?.slice(1).map(Number);
-  return numbers?.every(Number.isFinite) ? (numbers as unknown as Vec3) : null;
+  return numbers?.every(Number.isFinite) ? toVec3(numbers) : null;
 }

@@ -18,6 +18,8 @@ import { OrthographicCamera, PerspectiveCamera, type Camera } from 'three';
 
 /** Share of the distance to the target below which a perspective clips: what is nearer fills the screen many times over. */
 const NEAREST = 0.01;
+/** Share by which near and far planes stand clear of the model, so that rounding cuts nothing off. */
+const CLEAR = 1e-3;
 /** Of the model's diagonal. */
 const SURROUNDINGS = 0.9;
 
@@ -63,8 +65,8 @@ export class PaneCameras {
     const c = this.perspective;
     c.fov = (view.lens * 180) / Math.PI;
     c.aspect = aspect;
-    c.near = Math.max(near * 0.999, eyeDistance(view) * NEAREST);
-    c.far = Math.max(far * 1.001, c.near * 2);
+    c.near = Math.max(near * (1 - CLEAR), eyeDistance(view) * NEAREST);
+    c.far = Math.max(far * (1 + CLEAR), c.near * 2);
     c.position.set(...eyePoint(view));
     c.quaternion.set(...view.orientation);
     c.updateProjectionMatrix();

@@ -5,13 +5,14 @@ import {
   invertAffine,
   meshDistance,
   middleOf,
-  thicknessAt,
-  transformPoint,
-  wallBetween,
   type PartGeometry,
   type PickFacts,
   type SolidMesh,
+  thicknessAt,
+  toVec3,
+  transformPoint,
   type Vec3,
+  wallBetween,
 } from '@bathyscope/core';
 import type { LoadedPart } from '../state/model-store.ts';
 import type { Picked } from '../state/selection-store.ts';
@@ -122,7 +123,7 @@ export function wallColour(thickness: number, [low, high]: readonly [number, num
   const at = Math.max(0, Math.min(1, (thickness - low) / (high - low))) * (SCALE.length - 1);
   const k = Math.min(SCALE.length - 2, Math.floor(at));
   const mixed = SCALE[k].map((x, i) => x * (1 - at + k) + SCALE[k + 1][i] * (at - k));
-  return mixed as unknown as Vec3;
+  return toVec3(mixed);
 }
 
 /** Where the thinnest place is, and where its wall comes out; model space. */

@@ -1,7 +1,7 @@
 import { DoubleSide, Ray, Vector3 } from 'three';
 import { boxDiagonal, boxSize, transformBox, type Box3 } from '../math/box3.ts';
 import { invertAffine, transformPoint, type Mat4 } from '../math/mat4.ts';
-import { addScaled, map3, vecOf, type Vec3 } from '../math/vec3.ts';
+import { addScaled, map3, toVec3, type Vec3, vecOf } from '../math/vec3.ts';
 import { meshDistance, type SolidMesh } from './solid-mesh.ts';
 
 /** What two meshes have in common, in A's frame. */
@@ -43,9 +43,9 @@ export function meshOverlap(a: SolidMesh, b: SolidMesh, toA: Mat4, rays = RAYS):
       start[along] = shared.min[along] - before;
       start[p] = shared.min[p] + (size[p] * (i + 0.5)) / rays;
       start[q] = shared.min[q] + (size[q] * (j + 0.5)) / rays;
-      const common = commonRuns(a, b, start as unknown as Vec3, way, toB);
+      const common = commonRuns(a, b, toVec3(start), way, toB);
       const length = common.reduce((sum, [from, to]) => sum + to - from, 0);
-      for (const [from, to] of common) runs.push({ length: to - from, middle: addScaled(start as unknown as Vec3, way, (from + to) / 2) });
+      for (const [from, to] of common) runs.push({ length: to - from, middle: addScaled(toVec3(start), way, (from + to) / 2) });
       whole += length * cell;
       halves[(i + j) % 2] += 2 * length * cell;
       met += 2 * common.length;

@@ -1,7 +1,7 @@
 import { BOX_SNAP, LEVEL_TORUS, FULL_TURN, ROUNDING, TINY } from '../tolerances.ts';
 import { boxOfPoints, uniteBoxes, type Box3 } from '../math/box3.ts';
 import { distanceToSegment } from '../math/segment-distance.ts';
-import { addScaled, cross, dot, frameOf, length, map3, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { addScaled, cross, dot, frameOf, length, map3, normalize, pointAt, scale, subtract, toVec3, type Vec3 } from '../math/vec3.ts';
 import type { EdgeFacts, PartGeometry, SurfaceKind } from './part-geometry.ts';
 
 interface BoxInput extends Pick<PartGeometry, 'origin' | 'vertices' | 'faces' | 'edges' | 'chordTolerance'> {
@@ -39,7 +39,7 @@ export function knownBox(part: BoxInput): { box: Box3; within: number } {
     found.forEach(include);
     doubtful.push(...near);
   });
-  const box = snapToVertices({ min: min as unknown as Vec3, max: max as unknown as Vec3 }, part.vertices);
+  const box = snapToVertices({ min: toVec3(min), max: toVec3(max) }, part.vertices);
   const within = doubtful.reduce((most, p) => p.reduce((m, x, k) => Math.max(m, x - box.max[k], box.min[k] - x), most), 0);
   return { box, within };
 }

@@ -1,6 +1,6 @@
 import type { FaceFacts } from '../geometry/part-geometry.ts';
 import { addScaled, cross, dot, frameOf, length, normalize, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
-import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
+import { COAXIAL_ANGLE, COAXIAL_RELATIVE, INSIDE_WALL, LOOKS_ALONG, PARALLEL_ANGLE } from '../tolerances.ts';
 import { heightOn, joined, linePoints, mean, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
 
 /** A piece of wall that goes round: of a bore, or of a groove in one. */
@@ -157,7 +157,7 @@ function runsAlong(part: HoleScope, edge: number, axis: Vec3): boolean {
   const points = linePoints(part, edge);
   if (points.length < 2 || part.edges[edge].seam) return false;
   const way = subtract(points.at(-1)!, points[0]);
-  return Math.abs(dot(way, axis)) > 0.99 * length(way) && length(way) > 0.9 * part.edges[edge].length;
+  return Math.abs(dot(way, axis)) > LOOKS_ALONG * length(way) && length(way) > 0.9 * part.edges[edge].length;
 }
 
 /** Sides and bottom of a keyway: straight along the axis, farther out than the wall, and never looking outwards. */
@@ -166,15 +166,15 @@ function isRecessSide(part: HoleScope, f: number, line: AxisLine, radius: number
   if (!face.axis) return false;
   const along =
     face.surface === 'plane'
-      ? Math.abs(dot(face.axis, line.axis)) < PARALLEL_ANGLE * 10
-      : face.surface === 'cylinder' && length(cross(face.axis, line.axis)) < PARALLEL_ANGLE * 10;
+      ? Math.abs(dot(face.axis, line.axis)) < COAXIAL_ANGLE
+      : face.surface === 'cylinder' && length(cross(face.axis, line.axis)) < COAXIAL_ANGLE;
   if (!along) return false;
   const { mesh } = part;
   let [facing, count] = [0, 0];
   for (let i = 3 * mesh.faceStart[f]; i < 3 * mesh.faceStart[f + 1]; i++) {
     const p = addScaled(pointAt(mesh.positions, mesh.indices[i]), part.origin, 1);
     const away = offAxis(p, line);
-    if (away < radius * 0.999) return false;
+    if (away < radius * (1 - INSIDE_WALL)) return false;
     const d = subtract(p, line.origin);
     facing += dot(pointAt(mesh.normals, mesh.indices[i]), normalize(addScaled(d, line.axis, -dot(d, line.axis))));
     count++;

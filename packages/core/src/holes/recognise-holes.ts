@@ -1,5 +1,5 @@
 import { addScaled, dot, scale } from '../math/vec3.ts';
-import { ALMOST_ALONG } from '../tolerances.ts';
+import { ALMOST_ALONG, LOOKS_ALONG } from '../tolerances.ts';
 import { boreWalls, isBoreWall, sameCylinder, type BoreWall, type Ring } from './bore-walls.ts';
 import { beyond, heightOn, offAxis, type AxisLine, type HoleInput, type HoleScope, type Loop } from './face-loops.ts';
 import { crossingNearest, depthAlongWall, type WallEnd } from './depth-along-wall.ts';
@@ -135,9 +135,6 @@ function slotBetween(part: HoleScope, a: BoreWall, b: BoreWall): number | null {
   const floor = beside(over);
   return looksAtIt && [...beside(under)].some((f) => f !== under && f !== over && floor.has(f)) ? gap : null;
 }
-
-/** Cosine of the angle to an axis within which a face looks along it. */
-const LOOKS_ALONG = 0.99;
 
 /** Of a groove in a bore: the walls that it leads back to at both of its ends. */
 function narrowerWalls(part: HoleScope, wall: BoreWall, wallOf: ReadonlyMap<number, BoreWall>): BoreWall[] {

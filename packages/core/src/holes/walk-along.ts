@@ -1,6 +1,6 @@
 import type { FaceFacts } from '../geometry/part-geometry.ts';
 import { cross, dot, length, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
-import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
+import { COAXIAL_ANGLE, COAXIAL_RELATIVE } from '../tolerances.ts';
 import { beyond, joined, linePoints, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
 import type { BoreWall, Ring } from './bore-walls.ts';
 
@@ -29,8 +29,6 @@ export interface Walk {
   mostly: boolean;
 }
 
-/** Sine: turned faces lean no more than this against the axis. */
-const COAXIAL_ANGLE = PARALLEL_ANGLE * 10;
 /** Of the length of a ring: so much must adjoin one turned face. */
 const NEARLY_ALL = 0.98;
 /** Of the length of a ring, steps in it included. */

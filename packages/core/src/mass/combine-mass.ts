@@ -1,46 +1,62 @@
 import { worstOf } from '../geometry/accuracy.ts';
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { transformPoint, determinant3, type Mat4 } from '../math/mat4.ts';
-import { dot, map3, scale, type Vec3 } from '../math/vec3.ts';
+import { dot, map3, scale, toVec3, type Vec3 } from '../math/vec3.ts';
 
 /** Rows of a symmetric tensor. */
 export type Matrix3 = readonly [Vec3, Vec3, Vec3];
 
+export const matrixOf = (row: (i: number) => Vec3): Matrix3 => [row(0), row(1), row(2)];
+
 /** Adds `weight`·(d²·1 − d·dᵀ): Steiner's parallel-axis term for a shift by `d`. */
 export function shiftedInertia(m: Matrix3, d: Vec3, weight: number): Matrix3 {
   const square = dot(d, d);
-  return m.map((row, i) => map3(row, (x, j) => x + weight * ((i === j ? square : 0) - d[i] * d[j]))) as unknown as Matrix3;
+  return matrixOf((i) => map3(m[i], (x, j) => x + weight * ((i === j ? square : 0) - d[i] * d[j])));
+}
+
+/** How something is spread in space, whatever there is of it: of volumes mm⁵, of masses kg·mm². */
+export type Spread = Omit<MassFigures, 'volume'>;
+
+/** Volume figures of several bodies taken together. Returns null for an empty list. */
+export function combineMass(bodies: readonly MassFigures[]): MassFigures | null {
+  const all = combineSpread(
+    bodies,
+    bodies.map((b) => b.volume),
+  );
+  return all && { volume: all.amount, ...all.spread };
 }
 
 /**
- * Volume figures of several bodies taken together. Inertia adds about a common point (Steiner's theorem), then is
- * brought back to the common centre of gravity; bounds add weighted by volume. Returns null for an empty list.
+ * Several bodies taken together, with how much there is of each (mm³, or kg). Inertia adds about a common point (Steiner's theorem),
+ * then is brought back to the common centre of gravity; bounds add weighted by amount. Returns null for nothing.
  */
-export function combineMass(bodies: readonly MassFigures[]): MassFigures | null {
-  let [volume, x, y, z] = [0, 0, 0, 0];
-  for (const { volume: v, centreOfGravity: c } of bodies) {
-    volume += v;
-    x += v * c[0];
-    y += v * c[1];
-    z += v * c[2];
-  }
-  if (!(volume > 0)) return null;
-  const centreOfGravity: Vec3 = [x / volume, y / volume, z / volume];
+export function combineSpread(bodies: readonly Spread[], amounts: readonly number[]): { amount: number; spread: Spread } | null {
+  let [amount, x, y, z] = [0, 0, 0, 0];
+  bodies.forEach(({ centreOfGravity: c }, i) => {
+    const a = amounts[i];
+    amount += a;
+    x += a * c[0];
+    y += a * c[1];
+    z += a * c[2];
+  });
+  if (!(amount > 0)) return null;
+  const centreOfGravity: Vec3 = [x / amount, y / amount, z / amount];
   // Thousands are rolled up at every change of what is shown, so nothing is made anew for each.
   const sum = new Float64Array(9);
-  for (const { inertia: own, centreOfGravity: c, volume: weight } of bodies) {
+  bodies.forEach(({ inertia: own, centreOfGravity: c }, n) => {
     const d = [c[0] - centreOfGravity[0], c[1] - centreOfGravity[1], c[2] - centreOfGravity[2]];
     const square = d[0] * d[0] + d[1] * d[1] + d[2] * d[2];
-    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) sum[3 * i + j] += own[i][j] + weight * ((i === j ? square : 0) - d[i] * d[j]);
-  }
-  const inertia = [0, 3, 6].map((i) => [sum[i], sum[i + 1], sum[i + 2]]) as unknown as Matrix3;
-  return {
-    volume,
-    volumeErrorEstimate: bodies.reduce((sum, b) => sum + b.volumeErrorEstimate * b.volume, 0) / volume,
+    for (let i = 0; i < 3; i++)
+      for (let j = 0; j < 3; j++) sum[3 * i + j] += own[i][j] + amounts[n] * ((i === j ? square : 0) - d[i] * d[j]);
+  });
+  const inertia = matrixOf((i) => toVec3(sum.subarray(3 * i)));
+  const spread = {
+    volumeErrorEstimate: bodies.reduce((sum, b, n) => sum + b.volumeErrorEstimate * amounts[n], 0) / amount,
     centreOfGravity,
     inertia,
     accuracy: worstOf(bodies.map((b) => b.accuracy)),
   };
+  return { amount, spread };
 }
 
 /** A tensor in other axes, given by their unit vectors: R·I·Rᵀ. */
@@ -57,12 +73,12 @@ export function turnedInertia(m: Matrix3, axes: readonly Vec3[]): Matrix3 {
 
 /**
  * The figures of a body placed by a rigid, mirrored or uniformly scaled placement: V·s³, C·s⁵ turned by R·I·Rᵀ.
- * @param weight of each unit of volume: with a density the figures are those of its mass
+ * @param times how often it is there: −1 takes it away
  */
 export function placeMass(
   { volume, volumeErrorEstimate, centreOfGravity, inertia, accuracy }: MassFigures,
   m: Mat4,
-  weight = 1,
+  times = 1,
 ): MassFigures {
   const s = Math.cbrt(Math.abs(determinant3(m)));
   const rows: readonly Vec3[] = [
@@ -71,9 +87,9 @@ export function placeMass(
     [m[2] / s, m[6] / s, m[10] / s],
   ];
   const turned = turnedInertia(inertia, rows);
-  const factor = weight * s ** 5;
+  const factor = times * s ** 5;
   return {
-    volume: volume * weight * s ** 3,
+    volume: volume * times * s ** 3,
     volumeErrorEstimate,
     centreOfGravity: transformPoint(m, centreOfGravity),
     inertia: factor === 1 ? turned : [scale(turned[0], factor), scale(turned[1], factor), scale(turned[2], factor)],

@@ -1,6 +1,6 @@
 import { EMPTY_BOX, uniteBoxes, type Box3 } from '../math/box3.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
-import { map3, pointAt, type Vec3 } from '../math/vec3.ts';
+import { map3, pointAt, toVec3, type Vec3 } from '../math/vec3.ts';
 import { NEEDLE, type Needles } from './needles.ts';
 import { LAYER } from '../tolerances.ts';
 
@@ -170,7 +170,7 @@ function overlapAlong(rays: Rays, along: number): SeenOverlap {
         before = at;
       }
     }
-  return { volume, moment: moment as unknown as Vec3, needles, between: unevenness(depths, columns, rows), seen };
+  return { volume, moment: toVec3(moment), needles, between: unevenness(depths, columns, rows), seen };
 }
 
 /** By how much each cell differs most from one beside it, in sum; beyond the border there is nothing. */
@@ -301,6 +301,6 @@ function boxOfMeshes(meshes: readonly RayMesh[]): Box3 {
         min[k] = Math.min(min[k], x);
         max[k] = Math.max(max[k], x);
       });
-    return uniteBoxes(all, { min: min as unknown as Vec3, max: max as unknown as Vec3 });
+    return uniteBoxes(all, { min: toVec3(min), max: toVec3(max) });
   }, EMPTY_BOX);
 }

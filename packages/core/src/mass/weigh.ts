@@ -1,9 +1,9 @@
 import type { MassFigures } from '../geometry/part-geometry.ts';
 import { determinant3, transformPoint, type Mat4 } from '../math/mat4.ts';
-import { symmetricEigen } from '../math/eigen.ts';
-import { map3, subtract, type Vec3 } from '../math/vec3.ts';
+import { symmetricEigen3 } from '../math/eigen.ts';
+import { map3, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import type { ReferenceSystem } from '../measure/reference-system.ts';
-import { combineMass, placeMass, shiftedInertia, turnedInertia, type Matrix3 } from './combine-mass.ts';
+import { combineSpread, matrixOf, placeMass, shiftedInertia, turnedInertia, type Matrix3, type Spread } from './combine-mass.ts';
 
 /** A mass that somebody typed in, of a part that is bought or was weighed. */
 export interface TypedMass {
@@ -71,22 +71,24 @@ export const massText = (kg: number): string => (kg < 1 ? `${(kg * GRAMS).toPrec
 /** With the digits that a density is known to; those of units that were turned into each other are none. */
 export const densityText = (kgPerM3: number): string => `${Number(kgPerM3.toPrecision(6))} kg/m³`;
 
-/**
- * Figures with masses in place of volumes, placed: kg, kg·mm²; null where the mass is not known. A typed mass is spread as its shape
- * is, about its own centre; without a shape it is a point.
- */
-export function weighOne({ figures, placement, density, typed, middle = [0, 0, 0] }: Weighable): MassFigures | null {
-  if (typed) {
-    if (!figures) return { ...POINT, volume: typed.kg, centreOfGravity: transformPoint(placement, typed.at ?? middle) };
-    const size = Math.abs(determinant3(placement));
-    const placed = placeMass(figures, placement, typed.kg / (figures.volume * size));
-    return typed.at ? { ...placed, centreOfGravity: transformPoint(placement, typed.at) } : placed;
-  }
-  return figures && density !== null ? placeMass(figures, placement, density / CUBIC_METRE) : null;
+/** Where a mass is: kg, mm, kg·mm². */
+export type PlacedMass = Spread & { mass: number };
+
+/** Null where the mass is not known. A typed mass is spread as its shape is, about its own centre; without a shape it is a point. */
+export function weighOne({ figures, placement, density, typed, middle = [0, 0, 0] }: Weighable): PlacedMass | null {
+  if (typed && !figures) return { ...POINT, mass: typed.kg, centreOfGravity: transformPoint(placement, typed.at ?? middle) };
+  if (!figures || (!typed && density === null)) return null;
+  const { volume, inertia, ...placed } = placeMass(figures, placement);
+  const mass = typed ? typed.kg : volume * (density! / CUBIC_METRE);
+  return {
+    ...placed,
+    mass,
+    inertia: matrixOf((i) => scale(inertia[i], mass / volume)),
+    ...(typed?.at && { centreOfGravity: transformPoint(placement, typed.at) }),
+  };
 }
 
-const POINT: MassFigures = {
-  volume: 0,
+const POINT: Spread = {
   volumeErrorEstimate: 0,
   centreOfGravity: [0, 0, 0],
   inertia: NO_INERTIA,
@@ -96,7 +98,11 @@ const POINT: MassFigures = {
 /** Weighs a set: each component's figures times its density, placed and added (parallel axes). What is not known is counted, never assumed. */
 export function weigh(items: readonly Weighable[]): Weighed {
   const found = items.map(weighOne);
-  const all = combineMass(found.filter((f) => f !== null));
+  const masses = found.filter((f) => f !== null);
+  const all = combineSpread(
+    masses,
+    masses.map((m) => m.mass),
+  );
   let [volume, area] = [0, 0];
   const assumed = { count: 0, mass: 0 };
   const typed = { count: 0, asPoints: 0 };
@@ -111,18 +117,18 @@ export function weigh(items: readonly Weighable[]): Weighed {
       if (!item.figures) typed.asPoints++;
     } else if (item.assumed) {
       assumed.count++;
-      assumed.mass += its.volume;
+      assumed.mass += its.mass;
     }
   });
   return {
     known: all && {
-      mass: all.volume,
+      mass: all.amount,
       volume,
       area,
-      centreOfGravity: all.centreOfGravity,
-      inertia: all.inertia,
-      ...principalOf(all),
-      accuracy: all.accuracy,
+      centreOfGravity: all.spread.centreOfGravity,
+      inertia: all.spread.inertia,
+      ...principalOf(all.spread.inertia, all.amount),
+      accuracy: all.spread.accuracy,
     },
     noDensity: items.filter((i) => !i.typed && i.figures && i.density === null).length,
     noVolume: items.filter((i) => !i.typed && !i.figures).length,
@@ -131,11 +137,10 @@ export function weigh(items: readonly Weighable[]): Weighed {
   };
 }
 
-function principalOf({ inertia, volume: mass }: MassFigures): Pick<Weight, 'principal' | 'radiiOfGyration'> {
-  const { values, vectors } = symmetricEigen(inertia);
-  const moments = values as unknown as Vec3;
+function principalOf(inertia: Matrix3, mass: number): Pick<Weight, 'principal' | 'radiiOfGyration'> {
+  const { values: moments, vectors: axes } = symmetricEigen3(inertia);
   return {
-    principal: { moments, axes: vectors as unknown as Weight['principal']['axes'] },
+    principal: { moments, axes },
     radiiOfGyration: map3(moments, (m) => Math.sqrt(Math.max(0, m) / mass)),
   };
 }

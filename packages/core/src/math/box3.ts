@@ -1,5 +1,5 @@
 import { transformPoint, type Mat4 } from './mat4.ts';
-import { scale, add, subtract, length, type Vec3 } from './vec3.ts';
+import { add, length, scale, subtract, toVec3, type Vec3 } from './vec3.ts';
 
 /** An axis-aligned box, mm. An empty box has min = +Infinity and max = −Infinity. */
 export interface Box3 {
@@ -25,7 +25,7 @@ export function boxOfPoints(flat: ArrayLike<number>): Box3 {
     if (flat[i] < min[k]) min[k] = flat[i];
     if (flat[i] > max[k]) max[k] = flat[i];
   }
-  return { min: min as unknown as Vec3, max: max as unknown as Vec3 };
+  return { min: toVec3(min), max: toVec3(max) };
 }
 
 export function boxCorners(b: Box3): Vec3[] {

@@ -1,4 +1,6 @@
 import { SINGULAR } from '../tolerances.ts';
+import { toVec3, type Vec3 } from './vec3.ts';
+
 export interface EigenDecomposition {
   /** Ascending. */
   values: number[];
@@ -80,4 +82,10 @@ export function solveLeastSquares(rows: readonly (readonly number[])[], b: reado
     }
   }
   return m.map((row, i) => row[n] / row[i]);
+}
+
+/** The same of a tensor in space: moments ascending, and their unit axes. */
+export function symmetricEigen3(matrix: readonly (readonly number[])[]): { values: Vec3; vectors: readonly [Vec3, Vec3, Vec3] } {
+  const { values, vectors } = symmetricEigen(matrix);
+  return { values: toVec3(values), vectors: [toVec3(vectors[0]), toVec3(vectors[1]), toVec3(vectors[2])] };
 }

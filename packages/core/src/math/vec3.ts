@@ -11,6 +11,8 @@ export const length = (a: Vec3): number => Math.hypot(a[0], a[1], a[2]);
 export const distance = (a: Vec3, b: Vec3): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
 /** A vector of what is said for each axis, 0 to 2. */
+/** The first three of some numbers. */
+export const toVec3 = (of: ArrayLike<number>): Vec3 => [of[0], of[1], of[2]];
 export const vecOf = (along: (axis: number) => number): Vec3 => [along(0), along(1), along(2)];
 /** A vector of what becomes of each of three values. */
 export const map3 = <T>(of: ArrayLike<T>, to: (value: T, axis: number) => number): Vec3 => [to(of[0], 0), to(of[1], 1), to(of[2], 2)];

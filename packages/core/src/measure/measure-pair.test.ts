@@ -3,7 +3,7 @@ import path from 'node:path';
 import fc from 'fast-check';
 import type { Fact } from '../facts/describe-pick.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
-import { add, distance, dot, normalize, scale, vecOf, type Vec3 } from '../math/vec3.ts';
+import { add, distance, dot, normalize, scale, toVec3, type Vec3, vecOf } from '../math/vec3.ts';
 import { measurePair, PAIR_RULES } from './measure-pair.ts';
 import type { MeasuredShape, Shape } from './measured-shape.ts';
 import { measuringTable } from './measuring-table.ts';
@@ -14,7 +14,7 @@ const Y: Vec3 = [0, 1, 0];
 const Z: Vec3 = [0, 0, 1];
 const tilted = (angle: number): Vec3 => [Math.sin(angle), 0, Math.cos(angle)];
 
-const point = (...at: number[]): MeasuredShape => ({ ...exact, kind: 'point', at: at as unknown as Vec3 });
+const point = (...at: number[]): MeasuredShape => ({ ...exact, kind: 'point', at: toVec3(at) });
 const line = (origin: Vec3, axis: Vec3): MeasuredShape => ({
   ...exact,
   kind: 'line',
@@ -164,7 +164,7 @@ describe('round walls', () => {
     const radius = fc.double({ min: 0.1, max: 9, noNaN: true });
     fc.assert(
       fc.property(place, radius, radius, fc.nat(5), (p, r, s, which) => {
-        const at = p as unknown as Vec3;
+        const at = toVec3(p);
         const pairs: [MeasuredShape, MeasuredShape][] = [
           [turned(O, Z, r), turned(at, Z, s)],
           [plane(O, Z), turned(at, X, r)],

@@ -4,6 +4,7 @@ import type { ScreenComponent } from '../camera/nearest-on-screen.ts';
 import { project, type Pane, type ViewCamera } from '../camera/view-camera.ts';
 import { boxCorners, transformBox } from '../math/box3.ts';
 import { transformPoint, type Mat4 } from '../math/mat4.ts';
+import { toVec3 } from '../math/vec3.ts';
 import type { Vec3 } from '../math/vec3.ts';
 
 /** px of a pane. */
@@ -48,7 +49,7 @@ export function outlineOf(camera: ViewCamera, pane: Pane, points: readonly Vec3[
 }
 
 const placedCorners = (placement: Mat4, b: { min: { toArray(): number[] }; max: { toArray(): number[] } }): Vec3[] =>
-  boxCorners({ min: b.min.toArray() as unknown as Vec3, max: b.max.toArray() as unknown as Vec3 }).map((p) => transformPoint(placement, p));
+  boxCorners({ min: toVec3(b.min.toArray()), max: toVec3(b.max.toArray()) }).map((p) => transformPoint(placement, p));
 
 function meets(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, bvh }: ScreenComponent): boolean {
   return bvh.shapecast({

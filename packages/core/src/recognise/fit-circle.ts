@@ -1,4 +1,4 @@
-import { solveLeastSquares, symmetricEigen } from '../math/eigen.ts';
+import { solveLeastSquares, symmetricEigen3 } from '../math/eigen.ts';
 import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 
 export interface FittedLine {
@@ -37,7 +37,7 @@ export function scatterOf(points: readonly Vec3[], c: Vec3): number[][] {
 /** Line through the points by orthogonal least squares (principal direction of their scatter); `deviation` is the largest distance, mm. */
 export function fitLine(points: readonly Vec3[]): FittedLine {
   const origin = centroidOf(points);
-  const axis = normalize(symmetricEigen(scatterOf(points, origin)).vectors[2] as unknown as Vec3);
+  const axis = normalize(symmetricEigen3(scatterOf(points, origin)).vectors[2]);
   const oriented = dot(axis, subtract(points[points.length - 1], points[0])) < 0 ? scale(axis, -1) : axis;
   const deviation = Math.max(...points.map((p) => length(cross(subtract(p, origin), axis))));
   return { origin, axis: oriented, deviation };
@@ -61,7 +61,7 @@ export function fitCircle2(xy: readonly (readonly [number, number])[]): { x: num
 /** Circle through points in space; null when they are collinear. `deviation`: largest distance of a point from the circle, mm. */
 export function fitCircle(points: readonly Vec3[]): FittedCircle | null {
   const c = centroidOf(points);
-  let axis = normalize(symmetricEigen(scatterOf(points, c)).vectors[0] as unknown as Vec3);
+  let axis = normalize(symmetricEigen3(scatterOf(points, c)).vectors[0]);
   // Oriented by the run of the points, so that the arc turns counter-clockwise about its axis.
   const turn = dot(cross(subtract(points[0], c), subtract(points[Math.max(1, points.length >> 2)], c)), axis);
   if (turn < 0) axis = scale(axis, -1);

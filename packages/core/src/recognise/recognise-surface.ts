@@ -1,6 +1,6 @@
 import { CONE_LEAST, ROUNDING } from '../tolerances.ts';
-import { solveLeastSquares, symmetricEigen } from '../math/eigen.ts';
-import { addScaled, cross, distance, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { solveLeastSquares, symmetricEigen, symmetricEigen3 } from '../math/eigen.ts';
+import { addScaled, cross, distance, dot, frameOf, length, normalize, scale, subtract, toVec3, type Vec3 } from '../math/vec3.ts';
 import { centroidOf, fitCircle2, scatterOf } from './fit-circle.ts';
 import { recognitionTolerance } from './recognise-curve.ts';
 
@@ -45,12 +45,12 @@ export function recogniseSurface(samples: SurfaceSamples): RecognisedSurface | n
 const FLATTEST_FACE = 1e4;
 
 function fitPlane({ points }: SurfaceSamples, c: Vec3): RecognisedSurface {
-  const axis = normalize(symmetricEigen(scatterOf(points, c)).vectors[0] as unknown as Vec3);
+  const axis = normalize(symmetricEigen3(scatterOf(points, c)).vectors[0]);
   return { kind: 'plane', origin: c, axis, deviation: largest(points, (p) => dot(subtract(p, c), axis)) };
 }
 
 function fitCylinder({ points, normals }: SurfaceSamples, c: Vec3, size: number): RecognisedSurface | null {
-  const axis = normalize(symmetricEigen(scatterOf(normals, [0, 0, 0])).vectors[0] as unknown as Vec3);
+  const axis = normalize(symmetricEigen3(scatterOf(normals, [0, 0, 0])).vectors[0]);
   const { u, v } = frameOf(axis);
   const circle = fitCircle2(points.map((p) => [dot(subtract(p, c), u), dot(subtract(p, c), v)] as const));
   if (!circle || circle.radius > size * FLATTEST_FACE) return null;
@@ -76,13 +76,13 @@ function fitSphere({ points }: SurfaceSamples, c: Vec3, size: number): Recognise
 
 function fitCone({ points, normals }: SurfaceSamples, c: Vec3): RecognisedSurface | null {
   const meanNormal = centroidOf(normals);
-  let axis = normalize(symmetricEigen(scatterOf(normals, meanNormal)).vectors[0] as unknown as Vec3);
+  let axis = normalize(symmetricEigen3(scatterOf(normals, meanNormal)).vectors[0]);
   const solution = solveLeastSquares(
     normals.map((n) => [...n]),
     normals.map((n, i) => dot(n, subtract(points[i], c))),
   );
   if (!solution) return null;
-  const apex = addScaled(c, solution as unknown as Vec3, 1);
+  const apex = addScaled(c, toVec3(solution), 1);
   if (dot(subtract(c, apex), axis) < 0) axis = scale(axis, -1);
   const semiAngle = Math.asin(Math.min(1, Math.abs(dot(meanNormal, axis))));
   if (semiAngle < CONE_LEAST || semiAngle > Math.PI / 2 - CONE_LEAST) return null;

@@ -1,10 +1,9 @@
-import { TINY } from '../tolerances.ts';
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { distance, dot, pointAt, vecOf, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
 import { isValues } from '../tables/own.ts';
 import { readSnap, type Snap } from '../snaps/snap.ts';
-import { SAME_POSITION, SAME_SIZE } from '../tolerances.ts';
+import { SAME_DIRECTION, SAME_POSITION, SAME_SIZE, TINY } from '../tolerances.ts';
 
 /** What a thing looked like when it was referred to: enough to find it again in a later revision. Part's own frame, mm. */
 export interface Fingerprint {
@@ -230,7 +229,7 @@ const LOST_BEYOND = 0.5;
 
 function difference(a: Fingerprint, b: Fingerprint): number {
   if (a.shape !== b.shape) return Infinity;
-  if (a.axis && b.axis && Math.abs(dot(a.axis, b.axis)) < 0.999) return Infinity;
+  if (a.axis && b.axis && Math.abs(dot(a.axis, b.axis)) < SAME_DIRECTION) return Infinity;
   const shift = distance(a.position, b.position);
   const extent = a.shape === 'vertex' ? 1 : (a.radius ?? Math.sqrt(Math.max(a.size, TINY)));
   const size = a.size ? Math.abs(a.size - b.size) / a.size : 0;

@@ -1,6 +1,6 @@
 import { transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { multiplyQuaternions, quaternionFromAxes, type Quaternion } from '../math/quaternion.ts';
-import { normalize, type Vec3 } from '../math/vec3.ts';
+import { normalize, toVec3, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
 import { isReference, type Reference } from '../references/reference.ts';
 import { isValues } from '../tables/own.ts';
@@ -97,7 +97,7 @@ const DIRECTIONS = ['normal', 'direction', 'axis'];
 function moved(value: Record<string, unknown>, by: Mat4): Record<string, unknown> {
   const found: Record<string, unknown> = {};
   const put = (names: readonly string[], to: (v: Vec3) => unknown) => {
-    for (const name of names) if (Array.isArray(value[name])) found[name] = to(value[name] as unknown as Vec3);
+    for (const name of names) if (Array.isArray(value[name])) found[name] = to(toVec3(value[name]));
   };
   put(PLACES, (p) => transformPoint(by, p));
   put(DIRECTIONS, (d) => normalize(transformDirection(by, d)));

@@ -69,7 +69,8 @@ export function finish(
 export function combineSections(sections: readonly SectionProperties[]): SectionProperties | null {
   const [area, perimeter] = [sections.reduce((sum, s) => sum + s.area, 0), sections.reduce((sum, s) => sum + s.perimeter, 0)];
   if (!(area > 0)) return null;
-  const centroid = [0, 1].map((k) => sections.reduce((sum, s) => sum + s.area * s.centroid[k], 0) / area) as unknown as Point2;
+  const mean = (k: 0 | 1) => sections.reduce((sum, s) => sum + s.area * s.centroid[k], 0) / area;
+  const centroid: Point2 = [mean(0), mean(1)];
   const moved = sections.map((s) => aboutPoint(s, centroid));
   const sum = (key: 'ix' | 'iy' | 'ixy') => moved.reduce((total, m) => total + m[key], 0);
   return { area, perimeter, centroid, ...aboutAxes(area, sum('ix'), sum('iy'), sum('ixy')) };

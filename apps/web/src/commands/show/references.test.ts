@@ -1,4 +1,4 @@
-import { cutComponents, cutPlaneOf, NO_REFERENCES, planeFrame, type SectionPlane, type Vec3 } from '@bathyscope/core';
+import { cutComponents, cutPlaneOf, NO_REFERENCES, planeFrame, type SectionPlane, toVec3, type Vec3 } from '@bathyscope/core';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../../packages/core/src/testing/round-parts.ts';
 import { type Picked } from '../../state/selection-store.ts';
@@ -96,7 +96,7 @@ test('three points on one line make no plane and change nothing; a face that is 
       [100, 0, 0],
       [120, 0, 0],
       [140, 0, 0],
-    ].map((point): Picked => ({ kind: 'face', component: 'a/Block', index: 2, point: point as unknown as Vec3 })),
+    ].map((point): Picked => ({ kind: 'face', component: 'a/Block', index: 2, point: toVec3(point) })),
   );
   run('plane-points');
   expect(planes()).toEqual([]);

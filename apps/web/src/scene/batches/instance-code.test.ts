@@ -1,4 +1,4 @@
-import { HOVERED, instanceCode, litCode, PICKED, type InstanceLook } from './instance-code.ts';
+import { HOVERED, instanceCode, litCode, OPACITY_SHARE, PICKED, type InstanceLook } from './instance-code.ts';
 
 const LOOK: InstanceLook = {
   colour: [1, 0.5, 0.25],
@@ -27,7 +27,7 @@ function taken(code: { x: number; y: number; z: number; w: number }) {
     whole: ((flags >> 9) & 1) === 1,
     lit: (flags >> 10) & 3,
     look: flags >> 12,
-    opacity: (a - flags) / 0.99,
+    opacity: (a - flags) / OPACITY_SHARE,
   };
 }
 

@@ -2,6 +2,10 @@ import { Vector4 } from 'three';
 import type { Vec3 } from '@bathyscope/core';
 import type { Appearance } from '../../workspace/weights.ts';
 
+/** A share that stands beside a whole number in one component: 1 would be the next number, also in the card's single precision. */
+const BELOW_NEXT = 0.999;
+export const OPACITY_SHARE = 0.99;
+
 /** Which passes draw a component. */
 export const SOLID = 0;
 export const CLEAR = 1;
@@ -41,8 +45,7 @@ export function instanceCode({
 }: InstanceLook): Vector4 {
   const toned = tone < 0 ? 0 : 2 * tone + 2 + (colourless ? 0 : 1);
   return new Vector4(
-    // Red of 1 would be the next number.
-    Math.min(red, 0.999) + 2 * toned,
+    Math.min(red, BELOW_NEXT) + 2 * toned,
     green,
     blue,
     (ownFaceColours ? 1 : 0) +
@@ -50,7 +53,7 @@ export function instanceCode({
       8 * style +
       (whole ? 512 : 0) +
       4096 * look +
-      0.99 * Math.min(1, Math.max(0, opacity)) * (1 - 1e-6),
+      OPACITY_SHARE * Math.min(1, Math.max(0, opacity)),
   );
 }
 

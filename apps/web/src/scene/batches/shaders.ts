@@ -1,4 +1,5 @@
 import { MATERIAL_TONES } from '@bathyscope/core';
+import { OPACITY_SHARE } from './instance-code.ts';
 
 /*
  * The shaders of every pass. All of them take batching and clipping, so that a section cuts whatever is drawn, and all
@@ -146,7 +147,7 @@ export const VERTEX = /* glsl */ `
       // Kept whole: no plane cuts it.
       vWhole = floor( flags / 512.0 );
       flags -= 512.0 * vWhole;
-      vOpacity = fract( code.a ) / 0.99;
+      vOpacity = fract( code.a ) / ${OPACITY_SHARE};
       bool mine = abs( mod( floor( flags / 2.0 ), 4.0 ) - passClass ) < 0.5 && abs( floor( flags / 8.0 ) - passStyle ) < 0.5;
       #ifdef IS_OUTLINE
         vec3 m = middle;

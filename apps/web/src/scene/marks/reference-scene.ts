@@ -1,6 +1,7 @@
 import {
   add,
   addScaled,
+  type Box3,
   boxCentre,
   boxCorners,
   boxDiagonal,
@@ -12,19 +13,19 @@ import {
   FRAMES,
   gridStep,
   normalize,
+  type Pane,
   pixelSizeAt,
   project,
+  type ReferenceGeometry,
   scale,
   subtract,
+  toVec3,
   transformDirection,
   transformPoint,
-  viewRight,
-  viewUp,
-  type Box3,
-  type Pane,
-  type ReferenceGeometry,
   type Vec3,
   type ViewCamera,
+  viewRight,
+  viewUp,
 } from '@bathyscope/core';
 import {
   BufferGeometry,
@@ -73,9 +74,9 @@ export class ReferenceScene {
     this.ws = ws;
     this.scene.add(this.group);
     for (const [name, axis] of AXES) {
-      this.triad.add(lines([[0, 0, 0], axis as unknown as Vec3], AXIS_COLOURS[name], 1, false));
+      this.triad.add(lines([[0, 0, 0], toVec3(axis)], AXIS_COLOURS[name], 1, false));
       const letter = badge(name.toUpperCase(), BADGES[name]);
-      letter.position.set(...(scale(axis as unknown as Vec3, 1.3) as [number, number, number]));
+      letter.position.set(...(scale(toVec3(axis), 1.3) as [number, number, number]));
       letter.scale.setScalar(0.8);
       this.triad.add(letter);
     }
@@ -90,7 +91,7 @@ export class ReferenceScene {
     const { upAxis } = this.ws.camera.getState();
     if (shown.has('origin')) this.addSized(label('●', OWN), 14, [0, 0, 0]);
     for (const [name, axis] of AXES) {
-      const d = axis as unknown as Vec3;
+      const d = toVec3(axis);
       if (shown.has(`axis ${name}`)) this.addAxis([0, 0, 0], d, size, AXIS_COLOURS[name], name.toUpperCase());
     }
     for (const [name, normal] of [
@@ -101,7 +102,7 @@ export class ReferenceScene {
       if (shown.has(name))
         this.addPlane(
           [0, 0, 0],
-          normal as unknown as Vec3,
+          toVec3(normal),
           box,
           AXIS_COLOURS[(['x', 'y', 'z'] as const)[normal.findIndex((v) => v === 1)]],
           name.slice(6).toUpperCase(),

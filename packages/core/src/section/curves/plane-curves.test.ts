@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { rotate, rotationAbout } from '../../math/quaternion.ts';
 import { transformBox } from '../../math/box3.ts';
 import { transformPoint, type Mat4 } from '../../math/mat4.ts';
-import { dot, length, map3, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
+import { dot, length, map3, normalize, scale, subtract, toVec3, type Vec3 } from '../../math/vec3.ts';
 
 import type { PartGeometry } from '../../geometry/part-geometry.ts';
 import { boxPart } from '../../testing/box-part.ts';
@@ -229,7 +229,7 @@ describe('clipping a cut', () => {
             [1, 0, 0],
             [0, 1, 0],
             [0, 0, 1],
-          ].map((e) => rotate(turn, e as unknown as Vec3));
+          ].map((e) => rotate(turn, toVec3(e)));
           const placement: Mat4 = [...columns[0], 0, ...columns[1], 0, ...columns[2], 0, x, y, z, 1];
           const input = placed(part, placement);
           const within = flushWithin(transformBox(placement, part.box));
