@@ -1,5 +1,5 @@
 import { boxPairs, boxOfPoints, IDENTITY, type Mat4 } from '@bathyscope/core';
-import { fitMesh, fitOfPair, type FitBody } from '../packages/kernel/src/fit-of-pair.ts';
+import { solidMeshOf, interferenceOfPair, type InterferenceBody } from '../packages/kernel/src/interference-of-pair.ts';
 import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
 import { placedShape } from '../packages/kernel/src/occt/shapes.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
@@ -19,11 +19,14 @@ export async function benchClashes(): Promise<void> {
   const made = madeSolids(oc);
   const plate = made.minus(made.box([-15, -15, 0], [15, 15, 8]), made.cylinder([0, 0, -1], 5, 10));
   const bolt = made.plus(made.cylinder([0, 0, -12], 4.9, 20), made.cylinder([0, 0, 8], 8, 6));
-  const [plateBody, boltBody] = [plate, bolt].map((shape) => ({ shape, mesh: fitMesh(oc, shape) }));
-  const asSplines = [plate, bolt].map(made.asSplines).map((shape) => ({ shape, mesh: fitMesh(oc, shape) }));
+  const [plateBody, boltBody] = [plate, bolt].map((shape) => ({ shape, mesh: solidMeshOf(oc, shape) }));
+  const asSplines = [plate, bolt].map(made.asSplines).map((shape) => ({ shape, mesh: solidMeshOf(oc, shape) }));
   const at = (x: number, y: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, 0, 1];
   /** Plates side by side that touch, with a bolt each; every tenth bolt stands 0.5 mm off and clashes. */
-  const assembly = (count: number, [plate, bolt]: readonly Omit<FitBody, 'placement'>[] = [plateBody, boltBody]): FitBody[] => {
+  const assembly = (
+    count: number,
+    [plate, bolt]: readonly Omit<InterferenceBody, 'placement'>[] = [plateBody, boltBody],
+  ): InterferenceBody[] => {
     const side = Math.ceil(Math.sqrt(count / 2));
     return Array.from({ length: count }, (_, i) => {
       const k = i >> 1;
@@ -31,15 +34,15 @@ export async function benchClashes(): Promise<void> {
       return i % 2 ? { ...bolt, placement: at(x + (k % 10 === 0 ? 0.5 : 0), y) } : { ...plate, placement: at(x, y) };
     });
   };
-  const boxes = (bodies: readonly FitBody[]) =>
+  const boxes = (bodies: readonly InterferenceBody[]) =>
     bodies.map(({ mesh, placement }) => {
       const box = boxOfPoints(mesh.mesh.positions);
       const by = [placement[12], placement[13], placement[14]];
       const moved = (v: readonly number[]) => [v[0] + by[0], v[1] + by[1], v[2] + by[2]] as const;
       return { min: moved(box.min), max: moved(box.max) };
     });
-  const find = (bodies: readonly FitBody[]): number =>
-    boxPairs(boxes(bodies)).filter(([i, j]) => fitOfPair(kernel, bodies[i], bodies[j], 'quick').clash).length;
+  const find = (bodies: readonly InterferenceBody[]): number =>
+    boxPairs(boxes(bodies)).filter(([i, j]) => interferenceOfPair(kernel, bodies[i], bodies[j], 'quick').clash).length;
 
   const few = assembly(30);
   let clashes = 0;

@@ -95,7 +95,7 @@ async function measure(): Promise<{ frame: number; step: number; cut: number }> 
         view: { draw(): void };
         picking: { shownBox(): { min: number[]; max: number[] } };
         sectionStore: Store<{ planes: object[] }>;
-        cutStore: Store<{ made: { cuts: object[] }[] }>;
+        cutStore: Store<{ results: { cuts: object[] }[] }>;
       };
     }
   ).bathyscope;
@@ -124,9 +124,9 @@ async function measure(): Promise<{ frame: number; step: number; cut: number }> 
   for (let i = 0; i < 9; i++) {
     const start = performance.now();
     await new Promise<void>((resolve) => {
-      const before = cutStore.getState().made;
+      const before = cutStore.getState().results;
       const off = cutStore.subscribe(() => {
-        if (cutStore.getState().made === before) return;
+        if (cutStore.getState().results === before) return;
         off();
         queueMicrotask(resolve);
       });
@@ -136,5 +136,5 @@ async function measure(): Promise<{ frame: number; step: number; cut: number }> 
     steps.push(performance.now() - start);
   }
   const frame = median(Array.from({ length: 7 }, () => timed(finish)));
-  return { frame, step: median(steps.slice(2)), cut: cutStore.getState().made[0].cuts.length };
+  return { frame, step: median(steps.slice(2)), cut: cutStore.getState().results[0].cuts.length };
 }

@@ -40,7 +40,7 @@ export interface Bathyscope {
   selectionStore: Store<{ picked: { kind: string; component: string; index: number }[]; pick(items: object[]): void }>;
   sectionStore: Store<Section & { before: unknown; active: string | null }>;
   cutStore: Store<{
-    made: { plane: { id: string } }[];
+    results: { plane: { id: string } }[];
     whole: ReadonlySet<string>;
     exact: ReadonlyMap<string, ReadonlyMap<number, { loops?: PlaneCurve[][] }>>;
     asking: boolean;

@@ -75,7 +75,7 @@ test('the line drawing shows what the section leaves, hatched or not; cut faces 
   await settled(page);
   // The kernel's outlines are there.
   await expect
-    .poll(() => page.evaluate(() => window.bathyscope!.cutStore.getState()).then((s) => s.made.length > 0 && !s.asking))
+    .poll(() => page.evaluate(() => window.bathyscope!.cutStore.getState()).then((s) => s.results.length > 0 && !s.asking))
     .toBe(true);
   const dialog = page.getByRole('dialog');
   const save = async () => {
@@ -125,8 +125,8 @@ test('the flat view: zoomed, picked, measured exactly, and saved as DXF and SVG 
   await expect(flat).toBeVisible();
   const curves = () =>
     page.evaluate(() => {
-      const { exact, made } = window.bathyscope!.cutStore.getState();
-      return [...(exact.get(made[0]?.plane.id)?.values() ?? [])].flatMap((a) => a.loops?.flat() ?? []);
+      const { exact, results } = window.bathyscope!.cutStore.getState();
+      return [...(exact.get(results[0]?.plane.id)?.values() ?? [])].flatMap((a) => a.loops?.flat() ?? []);
     });
   await expect.poll(async () => (await curves()).length).toBeGreaterThan(1);
   // The rim of the floor's disc, Ø77, and the gland's hole, Ø16.2 (demo/lamp-housing.ts): found under the cursor and picked.

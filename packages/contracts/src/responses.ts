@@ -122,7 +122,7 @@ export interface ClashCheck {
   pairs: number | null;
   done: number;
   /** Pairs that touch or clash, or of which nothing is known. */
-  found: Questions['fit']['answered'];
+  found: Questions['interference']['answered'];
 }
 
 /** Who made or changed something. */

@@ -125,14 +125,14 @@ describe('Winch gearbox WG-16', () => {
   });
 
   test('what overlaps is meant so, in closed form: a pressed bush and a thread in its tapping hole; gears mesh without touching', () => {
-    const fit = (a: string, b: string) => session[0].fit(placed(a), placed(b), 'exact');
-    const bush = fit('Housing, motor side', 'Sight bush').clash!;
+    const interference = (a: string, b: string) => session[0].interference(placed(a), placed(b), 'exact');
+    const bush = interference('Housing, motor side', 'Sight bush').clash!;
     expect(bush.volume).toBeCloseTo(Math.PI * (10.015 ** 2 - 10 ** 2) * 14, 4);
     expect(bush.depth).toBeCloseTo(0.015, 5);
-    const breather = fit('Housing, drum side', 'Breather').clash!;
+    const breather = interference('Housing, drum side', 'Breather').clash!;
     expect(breather.volume).toBeCloseTo(Math.PI * (6 ** 2 - 5.1 ** 2) * 10, 3);
     expect(breather.depth).toBeCloseTo(0.9, 5);
-    const teeth = fit('Input pinion shaft', 'Wheel 1');
+    const teeth = interference('Input pinion shaft', 'Wheel 1');
     expect(teeth.relation).toBe('gap');
     // Both teeth are thinner by 0.06 mm on the pitch circle.
     expect(teeth.distance).toBeGreaterThan(0.01);

@@ -26,7 +26,7 @@ export function inspectClash(
   const placed = ({ part, placement }: Component) => ({ hash: geometryOf(part).hash, placement });
   return boxPairs(boxes).flatMap(([i, j]) => {
     const [a, b] = [components[i], components[j]];
-    const { clash, from } = fitOf(session, placed(a), placed(b));
+    const { clash, from } = interferenceOf(session, placed(a), placed(b));
     if (!clash) return [];
     const { volume, depth, within } = clash;
     return [
@@ -43,14 +43,14 @@ export function inspectClash(
   });
 }
 
-type Placed = Parameters<ShapeSession['fit']>[0];
+type Placed = Parameters<ShapeSession['interference']>[0];
 
-function fitOf(session: ShapeSession, a: Placed, b: Placed): ReturnType<ShapeSession['fit']> {
+function interferenceOf(session: ShapeSession, a: Placed, b: Placed): ReturnType<ShapeSession['interference']> {
   try {
-    return session.fit(a, b, 'quick');
+    return session.interference(a, b, 'quick');
   } catch (error) {
     // The kernel's own exceptions are numbers; the meshes still answer.
-    if (typeof error === 'number') return session.fit(a, b, 'mesh');
+    if (typeof error === 'number') return session.interference(a, b, 'mesh');
     throw error;
   }
 }

@@ -55,11 +55,10 @@ test('a body of a part is measured alone, and a point of the model to anything',
   const body = (index: number) => ({ kind: 'body' as const, index, ...part });
   expect(session.leastDistance(body(first), body(second)).distance).toBeCloseTo(7, 9);
   expect(session.leastDistance(body(first), body(ball)).distance).toBeCloseTo(16, 9);
-  expect(session.fit({ ...part, body: first }, { ...part, body: second }, 'exact')).toMatchObject({ relation: 'gap' });
-  expect(session.fit({ ...part, body: first }, { ...part, placement: moved(9, 0, 0), body: first }, 'exact').clash!.volume).toBeCloseTo(
-    100,
-    8,
-  );
+  expect(session.interference({ ...part, body: first }, { ...part, body: second }, 'exact')).toMatchObject({ relation: 'gap' });
+  expect(
+    session.interference({ ...part, body: first }, { ...part, placement: moved(9, 0, 0), body: first }, 'exact').clash!.volume,
+  ).toBeCloseTo(100, 8);
   expect(session.leastDistance(body(ball), { kind: 'point', at: [5, 5, 40] }).distance).toBeCloseTo(6, 9);
   expect(session.leastDistance({ kind: 'point', at: [13, 14, 10] }, { kind: 'part', index: 0, ...part }).distance).toBeCloseTo(5, 9);
   expect(() => session.leastDistance(body(7), body(0))).toThrow(/no body number 7/);

@@ -1,7 +1,13 @@
 import type { Mat4, Vec3 } from '@bathyscope/core';
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { bodiesOf } from './describe-bodies.ts';
-import { fitMesh, fitOfPair, type FitEffort, type FitMesh, type PairFit } from './fit-of-pair.ts';
+import {
+  solidMeshOf,
+  interferenceOfPair,
+  type InterferenceEffort,
+  type InterferenceMesh,
+  type PairInterference,
+} from './interference-of-pair.ts';
 import { nearestOfShapes, type LeastDistance } from './occt/nearest.ts';
 import { type CuttingFrame } from './cutting-frame.ts';
 import { sectionShape, type ShapeSection } from './section-shape.ts';
@@ -38,7 +44,7 @@ export class ShapeSession {
   private readonly kernel: LoadedKernel;
   private readonly capacity: number;
   private readonly held = new Map<string, Occt>();
-  private readonly meshes = new Map<string, FitMesh>();
+  private readonly meshes = new Map<string, InterferenceMesh>();
   private readonly cuts = new Map<string, ShapeSection>();
 
   constructor(kernel: LoadedKernel, capacity = 64) {
@@ -81,7 +87,7 @@ export class ShapeSession {
   /** Exact least distance between two placed shapes by the kernel's extrema search (BRepExtrema_DistShapeShape). */
   leastDistance(a: PlacedShape, b: PlacedShape): LeastDistance {
     // Of whole parts few faces can be nearest; all of both would take the kernel seconds.
-    if (isWhole(a) && isWhole(b)) return this.fit(bodyOf(a), bodyOf(b), 'exact');
+    if (isWhole(a) && isWhole(b)) return this.interference(bodyOf(a), bodyOf(b), 'exact');
     const [one, two] = [this.placed(a), this.placed(b)];
     try {
       return nearestOfShapes(this.kernel.oc, one, two);
@@ -101,22 +107,22 @@ export class ShapeSession {
   }
 
   /** How two whole parts, or bodies of them, stand to each other. */
-  fit(a: PlacedPart, b: PlacedPart, how: FitEffort): PairFit {
+  interference(a: PlacedPart, b: PlacedPart, how: InterferenceEffort): PairInterference {
     const [one, two] = [a, b].map(({ hash, body, placement }) => {
       const shape = body === undefined ? this.use(hash) : this.bodyShape(this.use(hash), body);
       return { shape, mesh: this.meshOf(hash, body, shape), placement };
     });
     try {
-      return fitOfPair(this.kernel, one, two, how);
+      return interferenceOfPair(this.kernel, one, two, how);
     } finally {
       if (a.body !== undefined) one.shape.delete();
       if (b.body !== undefined) two.shape.delete();
     }
   }
 
-  private meshOf(hash: string, body: number | undefined, shape: Occt): FitMesh {
-    if (body !== undefined) return fitMesh(this.kernel.oc, shape);
-    const mesh = this.meshes.get(hash) ?? fitMesh(this.kernel.oc, shape);
+  private meshOf(hash: string, body: number | undefined, shape: Occt): InterferenceMesh {
+    if (body !== undefined) return solidMeshOf(this.kernel.oc, shape);
+    const mesh = this.meshes.get(hash) ?? solidMeshOf(this.kernel.oc, shape);
     this.meshes.set(hash, mesh);
     return mesh;
   }

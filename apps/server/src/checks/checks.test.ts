@@ -32,7 +32,7 @@ const [rod, nut, other] = ['./rod-assembly/rod', './rod-assembly/nut', './rod-as
 /** Answers instead of the kernel, whose answers are tested elsewhere. */
 function answered(answer: (pair: { a: string; b: string }, how: string) => object): jest.SpyInstance {
   return jest.spyOn(server.worker.get(QuestionsService), 'ask').mockImplementation((_asker, _model, _revision, _name, body) => {
-    const { pairs, how } = body as Questions['fit']['asked'];
+    const { pairs, how } = body as Questions['interference']['asked'];
     return Promise.resolve(pairs.map(({ a, b }) => ({ a, b, ...answer({ a, b }, how!) })));
   });
 }

@@ -1,7 +1,7 @@
 import type { GaveUp, Places, QuestionName } from '@bathyscope/kernel';
 
-/** One piece of a question, which one thread answers. */
-export interface Piece {
+/** One subtask of a question, which one thread answers. */
+export interface Subtask {
   name: QuestionName;
   asked: object;
   places: Places;
@@ -17,8 +17,8 @@ export interface Piece {
   shapeOf(hash: string): Promise<Uint8Array>;
 }
 
-/** The piece came to nothing. */
-export class PieceGaveUp extends Error {
+/** The subtask came to nothing. */
+export class SubtaskFailed extends Error {
   readonly why: GaveUp;
 
   constructor(why: GaveUp) {
@@ -27,10 +27,10 @@ export class PieceGaveUp extends Error {
   }
 }
 
-/** Answers pieces of questions: threads of this process, or a process of its own. */
+/** Answers subtasks of questions: threads of this process, or a process of its own. */
 export abstract class Answerer {
   /** Starts what answers, so that the first question need not wait for it. */
   abstract warm(): void;
-  /** @throws PieceGaveUp, KernelRefusal with a sentence, AbortError, or an error of `shapeOf` */
-  abstract ask(piece: Piece): Promise<unknown>;
+  /** @throws SubtaskFailed, KernelRefusal with a sentence, AbortError, or an error of `shapeOf` */
+  abstract ask(subtask: Subtask): Promise<unknown>;
 }

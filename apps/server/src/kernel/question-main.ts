@@ -1,7 +1,7 @@
 import 'reflect-metadata';
-import { PieceGaveUp } from './answerer.ts';
+import { SubtaskFailed } from './answerer.ts';
 import { KernelRefusal } from './kernel-thread.ts';
-import type { FromQuestions, Outcome, SentPiece, ToQuestions } from './question-messages.ts';
+import type { FromQuestions, Outcome, SentSubtask, ToQuestions } from './question-messages.ts';
 import { QuestionThreads } from './question-threads.ts';
 
 /* The process of the questions: its threads may take what memory they like, and it may die, without the web server's noticing. */
@@ -20,7 +20,7 @@ const threads = new QuestionThreads();
 await threads.onModuleInit();
 threads.warm();
 
-async function answer(id: number, piece: SentPiece): Promise<void> {
+async function answer(id: number, subtask: SentSubtask): Promise<void> {
   const left = new AbortController();
   under.set(id, left);
   const shapeOf = async (hash: string): Promise<Uint8Array> => {
@@ -32,7 +32,7 @@ async function answer(id: number, piece: SentPiece): Promise<void> {
     if (!bytes) throw new Error('The shape could not be had.');
     return bytes;
   };
-  const outcome = await threads.ask({ ...piece, signal: left.signal, shapeOf }).then(
+  const outcome = await threads.ask({ ...subtask, signal: left.signal, shapeOf }).then(
     (found): Outcome => ({ type: 'answer', answer: found }),
     (error: unknown): Outcome => outcomeOf(error, left.signal),
   );
@@ -41,14 +41,14 @@ async function answer(id: number, piece: SentPiece): Promise<void> {
 }
 
 function outcomeOf(error: unknown, left: AbortSignal): Outcome {
-  if (error instanceof PieceGaveUp) return { type: 'gave up', why: error.why };
+  if (error instanceof SubtaskFailed) return { type: 'gave up', why: error.why };
   if (error instanceof KernelRefusal) return { type: 'refused', sentence: error.message, cause: error.cause };
   if (left.aborted) return { type: 'left' };
   return { type: 'fault', words: error instanceof Error ? (error.stack ?? error.message) : String(error) };
 }
 
 process.on('message', (message: ToQuestions) => {
-  if (message.type === 'ask') void answer(message.id, message.piece);
+  if (message.type === 'ask') void answer(message.id, message.subtask);
   else if (message.type === 'leave') under.get(message.id)?.abort();
   else {
     shapes.get(message.call)?.(message.bytes);

@@ -1,12 +1,12 @@
 import type { GaveUp } from '@bathyscope/kernel';
-import type { Piece } from './answerer.ts';
+import type { Subtask } from './answerer.ts';
 
-/** What of a piece goes to another process. */
-export type SentPiece = Omit<Piece, 'signal' | 'shapeOf'>;
+/** What of a subtask goes to another process. */
+export type SentSubtask = Omit<Subtask, 'signal' | 'shapeOf'>;
 
 /** What the process of the questions is told. */
 export type ToQuestions =
-  | { type: 'ask'; id: number; piece: SentPiece }
+  | { type: 'ask'; id: number; subtask: SentSubtask }
   /** Nobody waits for it any more. */
   | { type: 'leave'; id: number }
   /** A shape that was asked for; null where it could not be had. */

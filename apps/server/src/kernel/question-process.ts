@@ -1,7 +1,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { Answerer, PieceGaveUp, type Piece } from './answerer.ts';
+import { Answerer, SubtaskFailed, type Subtask } from './answerer.ts';
 import { KernelRefusal } from './kernel-thread.ts';
 import type { FromQuestions, Outcome, ToQuestions } from './question-messages.ts';
 import { questionMainUrl } from './worker-url.ts';
@@ -11,7 +11,7 @@ const GROWN = 3_000_000_000;
 
 interface Asked {
   id: number;
-  piece: Piece;
+  subtask: Subtask;
   child: ChildProcess | null;
   /** Whether a process died while it was answered: then it is asked once more, and alone of its kind. */
   suspect: boolean;
@@ -23,7 +23,7 @@ interface Asked {
 
 /**
  * Questions are answered in a process of their own, so that neither their memory nor their end is the web server's. One that died is
- * replaced; what it was at is asked once more, one after the other, so that whichever piece kills it takes no other with it.
+ * replaced; what it was at is asked once more, one after the other, so that whichever subtask kills it takes no other with it.
  */
 @Injectable()
 export class QuestionProcess extends Answerer implements OnApplicationShutdown {
@@ -42,13 +42,13 @@ export class QuestionProcess extends Answerer implements OnApplicationShutdown {
     for (const child of new Set([this.child, ...[...this.asked.values()].map((a) => a.child)])) child?.kill('SIGKILL');
   }
 
-  ask(piece: Piece): Promise<unknown> {
+  ask(subtask: Subtask): Promise<unknown> {
     return new Promise((resolve, reject) => {
-      if (piece.signal.aborted) return reject(piece.signal.reason as Error);
+      if (subtask.signal.aborted) return reject(subtask.signal.reason as Error);
       const settled = new AbortController();
       const entry: Asked = {
         id: ++this.count,
-        piece,
+        subtask,
         child: null,
         suspect: false,
         fault: undefined,
@@ -56,21 +56,21 @@ export class QuestionProcess extends Answerer implements OnApplicationShutdown {
         reject: (error) => (settled.abort(), reject(error as Error)),
       };
       this.asked.set(entry.id, entry);
-      piece.signal.addEventListener('abort', () => this.leave(entry), { once: true, signal: settled.signal });
+      subtask.signal.addEventListener('abort', () => this.leave(entry), { once: true, signal: settled.signal });
       this.send(entry);
     });
   }
 
   private send(entry: Asked): void {
-    const { signal: _signal, shapeOf: _shapeOf, ...piece } = entry.piece;
+    const { signal: _signal, shapeOf: _shapeOf, ...subtask } = entry.subtask;
     entry.child = this.started();
-    tell(entry.child, { type: 'ask', id: entry.id, piece });
+    tell(entry.child, { type: 'ask', id: entry.id, subtask });
   }
 
   private leave(entry: Asked): void {
     if (entry.child) return tell(entry.child, { type: 'leave', id: entry.id });
     this.asked.delete(entry.id);
-    entry.reject(entry.piece.signal.reason);
+    entry.reject(entry.subtask.signal.reason);
   }
 
   private started(): ChildProcess {
@@ -93,7 +93,7 @@ export class QuestionProcess extends Answerer implements OnApplicationShutdown {
       if (message.rss > GROWN) this.retire(child);
       return this.tidy(child);
     }
-    const bytes = await entry.piece.shapeOf(message.hash).catch((error: unknown) => {
+    const bytes = await entry.subtask.shapeOf(message.hash).catch((error: unknown) => {
       entry.fault = error;
       return null;
     });
@@ -121,10 +121,10 @@ export class QuestionProcess extends Answerer implements OnApplicationShutdown {
     if (lost.length) this.logger.warn(`The process of the questions ended (${why}) with ${lost.length} under way; it is started again.`);
     for (const entry of lost) {
       entry.child = null;
-      if (!entry.suspect && !entry.piece.signal.aborted) entry.suspect = true;
+      if (!entry.suspect && !entry.subtask.signal.aborted) entry.suspect = true;
       else {
         this.asked.delete(entry.id);
-        entry.reject(entry.piece.signal.aborted ? entry.piece.signal.reason : new PieceGaveUp('the kernel could not do it'));
+        entry.reject(entry.subtask.signal.aborted ? entry.subtask.signal.reason : new SubtaskFailed('the kernel could not do it'));
       }
     }
     this.tidy(child);
@@ -136,8 +136,8 @@ const tell = (child: ChildProcess, message: ToQuestions): void => void (child.co
 
 function settle(entry: Asked, outcome: Outcome): void {
   if (outcome.type === 'answer') entry.resolve(outcome.answer);
-  else if (outcome.type === 'gave up') entry.reject(new PieceGaveUp(outcome.why));
+  else if (outcome.type === 'gave up') entry.reject(new SubtaskFailed(outcome.why));
   else if (outcome.type === 'refused') entry.reject(new KernelRefusal(outcome.sentence, outcome.cause));
-  else if (outcome.type === 'left') entry.reject(entry.piece.signal.reason);
+  else if (outcome.type === 'left') entry.reject(entry.subtask.signal.reason);
   else entry.reject(entry.fault ?? new Error(outcome.words));
 }

@@ -1,13 +1,13 @@
 import { Turns } from './turns.ts';
 
 /** Serves all that waits by so many at once, each for one round. @returns askers in the order in which they were served */
-function serve(waiting: { asker: string }[], seats: number): string[] {
+function serve(waiting: { asker: string }[], slots: number): string[] {
   const turns = new Turns();
   const order: string[] = [];
   const under: (() => void)[] = [];
   let left = [...waiting];
   while (left.length) {
-    while (under.length < seats && left.length) {
+    while (under.length < slots && left.length) {
       const next = turns.next(left)!;
       left = left.filter((w) => w !== next);
       under.push(turns.begin(next.asker));
@@ -19,12 +19,12 @@ function serve(waiting: { asker: string }[], seats: number): string[] {
 }
 const of = (asker: string, n: number) => Array.from({ length: n }, () => ({ asker }));
 
-test.each([1, 2, 4])('with %i seats, who asks one thing after another’s forty is served as soon as a seat is free', (seats) => {
-  const order = serve([...of('many', 40), ...of('one', 1), ...of('two', 2)], seats);
+test.each([1, 2, 4])('with %i slots, who asks one thing after another’s forty is served as soon as a slot is free', (slots) => {
+  const order = serve([...of('many', 40), ...of('one', 1), ...of('two', 2)], slots);
   expect(order).toHaveLength(43);
-  // At most one of the forty for each seat, and then by turns.
-  expect(order.indexOf('one')).toBeLessThanOrEqual(seats + 1);
-  expect(order.lastIndexOf('two')).toBeLessThanOrEqual(seats + 6);
+  // At most one of the forty for each slot, and then by turns.
+  expect(order.indexOf('one')).toBeLessThanOrEqual(slots + 1);
+  expect(order.lastIndexOf('two')).toBeLessThanOrEqual(slots + 6);
 });
 
 test('those of one asker are served in the order in which they came', () => {

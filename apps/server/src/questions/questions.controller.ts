@@ -35,7 +35,7 @@ export class QuestionsController {
     @Res({ passthrough: true }) response: Response,
   ): Promise<unknown> {
     const gone = new AbortController();
-    // Every piece of a question listens.
+    // Every subtask of a question listens.
     setMaxListeners(0, gone.signal);
     response.once('close', () => response.writableFinished || gone.abort(new Error('Nobody waits for the answer.')));
     const asker = profile ?? response.req.ip ?? '';

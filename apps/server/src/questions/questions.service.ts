@@ -4,7 +4,7 @@ import { plainToInstance } from 'class-transformer';
 import { validate, type ValidationError } from 'class-validator';
 import { GeometriesRepository } from '../geometries/geometries.repository.ts';
 import { KernelRefusal } from '../kernel/kernel-thread.ts';
-import { Answerer, PieceGaveUp } from '../kernel/answerer.ts';
+import { Answerer, SubtaskFailed } from '../kernel/answerer.ts';
 import { ModelDocuments } from '../models/model-documents.ts';
 import { badRequest, notFound, ProblemException } from '../problems/problem.ts';
 
@@ -32,8 +32,10 @@ export class QuestionsService {
     const question = QUESTIONS[name as QuestionName] as unknown as Question<object, unknown>;
     const asked = await readAsked(question, body);
     const placed = await this.documents.placesOf(modelId, revision);
-    const pieces = question.split?.(asked) ?? [asked];
-    const answers = await Promise.all(pieces.map((piece) => this.answer(asker, name as QuestionName, question, piece, placed, signal)));
+    const subtasks = question.split?.(asked) ?? [asked];
+    const answers = await Promise.all(
+      subtasks.map((subtask) => this.answer(asker, name as QuestionName, question, subtask, placed, signal)),
+    );
     return question.join ? question.join(answers) : answers[0];
   }
 
@@ -59,7 +61,7 @@ export class QuestionsService {
         shapeOf: (hash) => this.shapeOf(hash),
       });
     } catch (error) {
-      if (error instanceof PieceGaveUp) {
+      if (error instanceof SubtaskFailed) {
         if (question.gaveUp) return question.gaveUp(asked, error.why);
         throw new ProblemException(422, 'No answer', `${question.refusal}: ${error.why}.`);
       }

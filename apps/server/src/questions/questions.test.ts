@@ -90,23 +90,26 @@ test('exact cuts: as native OCCT has them, of all components in their order; a p
 
 test('how components stand to each other: gap and contact, pair by pair in their order; what is given up says so', async () => {
   const rod = './rod-assembly/rod';
-  const fit = (pairs: unknown, how?: string) =>
-    ask<{ relation: string; distance: number; failed?: string; detail?: string }[]>('fit', { pairs, how });
+  const interference = (pairs: unknown, how?: string) =>
+    ask<{ relation: string; distance: number; failed?: string; detail?: string }[]>('interference', { pairs, how });
   const pairs = [
     { a: nut, b: other },
     { a: rod, b: nut },
   ];
   // Reference value (native OCCT 7.6): 170 mm; the nut is screwed onto the rod.
-  expect((await fit(pairs)).body).toEqual([
+  expect((await interference(pairs)).body).toEqual([
     expect.objectContaining({ ...pairs[0], relation: 'gap', distance: expect.closeTo(170, 6), clash: null, accuracy: { kind: 'exact' } }),
     expect.objectContaining({ ...pairs[1], relation: 'contact', distance: 0, clash: null }),
   ]);
-  const [quick] = (await fit([pairs[0]], 'quick')).body as unknown as { distance: number; accuracy: { kind: string; within: number } }[];
+  const [quick] = (await interference([pairs[0]], 'quick')).body as unknown as {
+    distance: number;
+    accuracy: { kind: string; within: number };
+  }[];
   expect(quick.accuracy.kind).toBe('mesh');
   expect(Math.abs(quick.distance - 170)).toBeLessThanOrEqual(quick.accuracy.within);
-  expect((await fit([])).body).toEqual([]);
+  expect((await interference([])).body).toEqual([]);
   hurry(0);
-  expect((await fit([pairs[0]])).body).toEqual([{ ...pairs[0], failed: 'it took too long' }]);
+  expect((await interference([pairs[0]])).body).toEqual([{ ...pairs[0], failed: 'it took too long' }]);
   jest.restoreAllMocks();
   for (const [wrong, status, why] of [
     [Array.from({ length: 101 }, () => pairs[0]), 400, '100 pairs'],
@@ -114,12 +117,15 @@ test('how components stand to each other: gap and contact, pair by pair in their
     ['all', 400, 'pairs of components'],
     [[{ a: nut, b: './no such thing' }], 404, 'component'],
   ] as const)
-    expect(await fit(wrong)).toMatchObject({ status, body: { detail: expect.stringContaining(why) } });
-  expect(await fit(pairs, 'roughly')).toMatchObject({ status: 400, body: { detail: expect.stringContaining('exact, quick') } });
+    expect(await interference(wrong)).toMatchObject({ status, body: { detail: expect.stringContaining(why) } });
+  expect(await interference(pairs, 'roughly')).toMatchObject({ status: 400, body: { detail: expect.stringContaining('exact, quick') } });
 });
 
 test('what cannot be asked is refused in a sentence', async () => {
-  expect(await ask('weather', {})).toMatchObject({ status: 404, body: { detail: expect.stringContaining('distance, fit, section') } });
+  expect(await ask('weather', {})).toMatchObject({
+    status: 404,
+    body: { detail: expect.stringContaining('distance, interference, section') },
+  });
   expect(await ask('__proto__', {})).toMatchObject({ status: 404 });
   expect(await ask('distance', nuts, 7)).toMatchObject({ status: 404, body: { detail: expect.stringContaining('revision') } });
   expect(await ask('distance', nuts, 'x')).toMatchObject({ status: 400 });
@@ -183,7 +189,7 @@ test('a mesh, which has no shape to ask, says so', async () => {
 const threadsOf = () =>
   server.worker.get(Answerer) as unknown as {
     waiting: unknown[];
-    seats: { busy: boolean; thread: { ask(): Promise<never>; stop(): Promise<void> } }[];
+    slots: { busy: boolean; thread: { ask(): Promise<never>; stop(): Promise<void> } }[];
   };
 const askInThreads = (signal = new AbortController().signal) =>
   server.worker
@@ -196,8 +202,8 @@ const askInThreads = (signal = new AbortController().signal) =>
 
 test('one thread that hangs does not fail the question of another', async () => {
   // Threads that have started and hold the shapes: what the others take is then far from the limit on any machine.
-  await Promise.all(threadsOf().seats.map(() => askInThreads()));
-  const hanging = threadsOf().seats[0].thread;
+  await Promise.all(threadsOf().slots.map(() => askInThreads()));
+  const hanging = threadsOf().slots[0].thread;
   // A thread that never answers, until its limit ends it.
   jest
     .spyOn(hanging, 'ask')
@@ -217,14 +223,14 @@ test('one thread that hangs does not fail the question of another', async () => 
 
 test('whoever goes away is dropped from the queue', async () => {
   const threads = threadsOf();
-  threads.seats.forEach((s) => (s.busy = true));
+  threads.slots.forEach((s) => (s.busy = true));
   const gone = new AbortController();
   const asked = Array.from({ length: 5 }, () => askInThreads(gone.signal));
   while (threads.waiting.length < 5) await new Promise((r) => setTimeout(r, 20));
   gone.abort();
   expect(await Promise.all(asked)).toEqual(Array.from({ length: 5 }, () => 'AbortError'));
   expect(threads.waiting).toEqual([]);
-  threads.seats.forEach((s) => (s.busy = false));
+  threads.slots.forEach((s) => (s.busy = false));
   expect(await askInThreads()).toBe('answered');
 });
 

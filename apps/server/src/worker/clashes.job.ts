@@ -20,7 +20,7 @@ const NOTED = 1000;
 const PATIENCE = 60;
 
 const unpack = promisify(brotliDecompress);
-type Pair = Questions['fit']['asked']['pairs'][number];
+type Pair = Questions['interference']['asked']['pairs'][number];
 
 /** Finds what of a model clashes with what, pair by pair of components whose boxes meet. Interrupted, it goes on where it was. */
 @Injectable()
@@ -47,7 +47,7 @@ export class ClashesJob implements JobKind<ClashesInput> {
       let noted = 0;
       for (let done = check.done; done < pairs.length; done += AT_ONCE) {
         job.signal.throwIfAborted();
-        found.push(...(await this.fits(check, pairs.slice(done, done + AT_ONCE), job.signal)));
+        found.push(...(await this.interferences(check, pairs.slice(done, done + AT_ONCE), job.signal)));
         const now = Math.min(pairs.length, done + AT_ONCE);
         job.progress('checking', now / pairs.length);
         if (Date.now() - noted < NOTED) continue;
@@ -80,9 +80,9 @@ export class ClashesJob implements JobKind<ClashesInput> {
   }
 
   /** Those that touch, clash or are not known; what the kernel gives up the meshes answer. */
-  private async fits({ id, model_id, revision }: CheckRow, pairs: Pair[], signal: AbortSignal): Promise<ClashCheck['found']> {
+  private async interferences({ id, model_id, revision }: CheckRow, pairs: Pair[], signal: AbortSignal): Promise<ClashCheck['found']> {
     const ask = (of: Pair[], how: 'quick' | 'mesh') =>
-      this.questions.ask(id, model_id, revision, 'fit', { pairs: of, how }, signal) as Promise<ClashCheck['found']>;
+      this.questions.ask(id, model_id, revision, 'interference', { pairs: of, how }, signal) as Promise<ClashCheck['found']>;
     const found = await ask(pairs, 'quick');
     const failed = found.filter((f) => 'failed' in f).map(({ a, b }) => ({ a, b }));
     const byMesh = failed.length ? await ask(failed, 'mesh') : [];

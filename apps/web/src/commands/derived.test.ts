@@ -66,7 +66,7 @@ const READERS: Record<string, (ws: Workspace) => unknown> = {
   'the cuts': (ws) =>
     ws.cut
       .getState()
-      .made.map((made) => [
+      .results.map((made) => [
         figuresOf(ws, made),
         ws.derived.of(cutLayers, made),
         made.cuts.map((cut) => [boxOfCut(ws, cut), curvesOf(ws, made.plane.id, cut)]),
@@ -160,7 +160,7 @@ const steps = fc.oneof(
   }),
   step(fc.constantFrom<WeighedSet>('all', 'shown', 'picked', 'kept'), (ws, set) => ws.mass.setState({ set })),
   step(fc.option(fc.constantFrom(1000, 2700)), (ws, assumed) => ws.mass.setState({ assumed })),
-  step(fc.constantFrom('model', 'view'), (ws, toldIn) => ws.measure.setState({ toldIn })),
+  step(fc.constantFrom('model', 'view'), (ws, displaySystem) => ws.measure.setState({ displaySystem })),
   step(fc.constantFrom('mm', 'in'), (ws, unit) => ws.profile.getState().change({ unit: unit as 'mm' })),
   step(fc.constantFrom('y', 'z'), (ws, up) => ws.camera.getState().setUpAxis(up as 'z')),
   { weight: 4, arbitrary: step(fc.integer({ min: 1, max: 400 }), (_, ms) => void jest.advanceTimersByTime(ms)) },

@@ -1,7 +1,7 @@
 import type { Command } from './command.ts';
 import { DIRECTION_COMMANDS } from './look/direction-commands.ts';
 import { EDIT_COMMANDS } from './edit/edit-commands.ts';
-import { FIT_COMMANDS } from './measure/fit-commands.ts';
+import { INTERFERENCE_COMMANDS } from './measure/interference-commands.ts';
 import { LEDGER_COMMANDS } from './measure/ledger-commands.ts';
 import { SYSTEM_COMMANDS } from './measure/system-commands.ts';
 import { MEASURE_COMMANDS } from './measure/measure-commands.ts';
@@ -32,7 +32,7 @@ export const COMMANDS: readonly Command[] = [
   ...MEASURE_COMMANDS,
   ...LEDGER_COMMANDS,
   ...SYSTEM_COMMANDS,
-  ...FIT_COMMANDS,
+  ...INTERFERENCE_COMMANDS,
   ...REFERENCE_COMMANDS,
   ...PICTURE_COMMANDS,
   ...EDIT_COMMANDS,

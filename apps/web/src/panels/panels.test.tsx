@@ -101,7 +101,7 @@ const CHANGES: Record<string, (ws: Workspace) => void> = {
   'a plane elsewhere': (ws) => ws.section.setState({ planes: [{ ...plane, offset: 3 }] as never }),
   picks: (ws) => ws.selection.getState().pick([left]),
   'two picks': (ws) => ws.selection.getState().pick([left, { kind: 'face', component: 'a/right', index: 5 }]),
-  'figures in the view’s axes': (ws) => ws.measure.setState({ toldIn: 'view' }),
+  'figures in the view’s axes': (ws) => ws.measure.setState({ displaySystem: 'view' }),
   'a set': (ws) => ws.mass.setState({ set: 'picked' }),
   'a kept figure': (ws) =>
     changeRecords(ws, 'keep', [added(ws, ledgerEntry, { name: 'Top', of: [referenceTo(ws, left)], figure: 'Area', was: 1, revision: 1 })]),

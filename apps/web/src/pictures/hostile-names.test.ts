@@ -3,7 +3,7 @@ import DxfParser from 'dxf-parser';
 import exceljs from 'exceljs';
 import { parse } from 'papaparse';
 import { SaxesParser } from 'saxes';
-import { fileName } from './hand-out.ts';
+import { fileName } from './export-file.ts';
 import { writeCsv } from './save-csv.ts';
 import { writeCutDxf } from './write-cut-dxf.ts';
 import { writeXlsx } from './write-xlsx.ts';

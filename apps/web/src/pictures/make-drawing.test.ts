@@ -60,7 +60,7 @@ beforeEach(() => {
   const inputs = components.map(({ part, placement }, i) => (i < 2 ? { ...parts.get(part)!, placement, stored: placement } : null));
   ws.section.setState({ planes: [plane], on: true, combine: 'any', uncutPanes: [] });
   ws.cut.setState({
-    made: [{ plane, cut, frame: planeFrame(cut), cuts: cutComponents(inputs, cut) }],
+    results: [{ plane, cut, frame: planeFrame(cut), cuts: cutComponents(inputs, cut) }],
     exact: new Map(),
     whole: new Set(['a/Pin']),
   });
@@ -102,7 +102,7 @@ test('a pane that shows the model uncut is drawn uncut, and so is a model withou
   void makeDrawing(ws, wishes, () => {});
   expect(worker.requests[0].section).toBeUndefined();
   ws.section.setState({ uncutPanes: [] });
-  ws.cut.setState({ made: [] });
+  ws.cut.setState({ results: [] });
   void makeDrawing(ws, wishes, () => {});
   expect(worker.requests[1].section).toBeUndefined();
 });

@@ -21,13 +21,13 @@ export type DrawingWishes = Pick<DrawingRequest, 'hidden' | 'smooth' | 'format' 
 
 /** The section as it cuts what is shown in a pane, by the best outlines there are. */
 function drawnSection(ws: Workspace, pane: string, { hatched, format, scale }: DrawingWishes): DrawnSection | undefined {
-  const { made } = ws.cut.getState();
-  if (!made.length || isUncut(ws, pane)) return undefined;
+  const { results } = ws.cut.getState();
+  if (!results.length || isUncut(ws, pane)) return undefined;
   const onPaper = format === 'dxf' ? 1 : scale;
   return {
-    planes: made.map((m) => m.cut),
+    planes: results.map((m) => m.cut),
     combine: ws.section.getState().combine,
-    caps: made.flatMap((m) =>
+    caps: results.flatMap((m) =>
       layersOf(ws, m).map((layer) => ({
         frame: m.frame,
         hatch: layer.hatch,

@@ -1,6 +1,6 @@
 import { unparse } from 'papaparse';
 import type { Workspace } from '../workspace/workspace.ts';
-import { download, fileName } from './hand-out.ts';
+import { download, fileName } from './export-file.ts';
 
 /** What a spreadsheet would take for a formula, also with what follows in other lines; numbers below nil are none. */
 const FORMULA = /^(?:[=+@＝＋＠－\t\r\n]|-(?!\d+(?:\.\d+)?(?:e[+-]?\d+)?$))/i;

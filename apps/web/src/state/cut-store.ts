@@ -24,7 +24,7 @@ export interface PlaneCut {
 }
 
 export interface CutState {
-  made: PlaneCut[];
+  results: PlaneCut[];
   /** How the planes act together. */
   combine: Combination;
   /** Caps have no triangles yet: a hand moves the plane faster than they are made. */
@@ -40,7 +40,14 @@ export interface CutState {
 /** Nothing is exact yet: always the same, so that the store tells when that changes. */
 export const NO_ANSWERS: CutState['exact'] = new Map([]);
 
-export const NOTHING_CUT: CutState = { made: [], combine: 'any', outlinesOnly: false, whole: new Set(), exact: NO_ANSWERS, asking: false };
+export const NOTHING_CUT: CutState = {
+  results: [],
+  combine: 'any',
+  outlinesOnly: false,
+  whole: new Set(),
+  exact: NO_ANSWERS,
+  asking: false,
+};
 
 /** What the section's planes cut now, from the mesh, and exactly where the kernel has answered. */
 export const createCutsState = () => createStore<CutState>()(() => NOTHING_CUT);

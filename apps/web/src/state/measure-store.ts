@@ -5,7 +5,7 @@ export type MeasureTab = 'figures' | 'holes' | 'clashes' | 'wall';
 interface MeasureState {
   tab: MeasureTab;
   /** Axes that figures are told in: the model's, the view's, or the id of a reference system. */
-  toldIn: string;
+  displaySystem: string;
 }
 
-export const createMeasureState = () => createStore<MeasureState>()(() => ({ tab: 'figures', toldIn: 'model' }));
+export const createMeasureState = () => createStore<MeasureState>()(() => ({ tab: 'figures', displaySystem: 'model' }));

@@ -31,7 +31,7 @@ import {
 /* What of weighing goes through all triangles: for a worker. */
 
 /** What is left of a component, with its surface: what was there before and what the planes cut. mm² */
-export type LeftFigures = MassFigures & { area: number };
+export type ClippedMass = MassFigures & { area: number };
 
 /** How something floats, and what rights it when it is tilted about two level axes. */
 export interface FloatsSo extends Floating {
@@ -48,7 +48,7 @@ export interface MassJobs {
       items: RayMesh[];
       cut: CutBy;
     };
-    answered: (LeftFigures | null)[];
+    answered: (ClippedMass | null)[];
   };
   /** The smallest box about meshes. Hints are directions of each in its own frame. */
   box: { asked: (Pick<RayMesh, 'positions' | 'place'> & { hints: readonly Vec3[] })[]; answered: OrientedBox };
@@ -56,8 +56,8 @@ export interface MassJobs {
   float: {
     asked: {
       meshes: RayMesh[];
-      needles: Float64Array[];
-      /** mm³: how far what the needles stand for may be off. */
+      segments: Float64Array[];
+      /** mm³: how far what the segments stand for may be off. */
       off: number;
       volume: number;
       centreOfGravity: Vec3;
@@ -81,8 +81,8 @@ export type MassReply<J extends MassJob = MassJob> = { answered: MassJobs[J]['an
 export const MASS_WORK: { [J in MassJob]: (asked: MassJobs[J]['asked']) => MassJobs[J]['answered'] } = {
   within: ({ items, cut: { planes, combine } }) =>
     items.map((item) => (combine === 'all' ? outsideCorner(item, planes) : inside(item, planes))),
-  float: ({ meshes, needles, off, volume, centreOfGravity, up, axes, angles }) => {
-    const hull = new Hull(meshes, needles, off);
+  float: ({ meshes, segments, off, volume, centreOfGravity, up, axes, angles }) => {
+    const hull = new Hull(meshes, segments, off);
     const floating = hull.floats(volume, up);
     if (!floating) return { floats: null };
     const both = <T>(of: (axis: Vec3) => T): [T, T] => [of(axes[0]), of(axes[1])];
@@ -109,7 +109,7 @@ export const MASS_WORK: { [J in MassJob]: (asked: MassJobs[J]['asked']) => MassJ
 
 type Item = MassJobs['within']['asked']['items'][number];
 
-function inside(item: Item, planes: readonly Plane[]): LeftFigures | null {
+function inside(item: Item, planes: readonly Plane[]): ClippedMass | null {
   const figures = massWithin(item, item.place, planes);
   if (!figures) return null;
   const { outer, cut } = areaWithin(item, item.place, planes);
@@ -117,7 +117,7 @@ function inside(item: Item, planes: readonly Plane[]): LeftFigures | null {
 }
 
 /** What all planes cut away is one corner: the rest is the whole without it. */
-function outsideCorner(item: Item, planes: readonly Plane[]): LeftFigures | null {
+function outsideCorner(item: Item, planes: readonly Plane[]): ClippedMass | null {
   const { place, ...mesh } = item;
   const chord = mesh.chord ?? 0;
   const surface = areaWithin(mesh, place, []);

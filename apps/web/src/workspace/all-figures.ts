@@ -2,7 +2,7 @@ import { normalize, subtract, type DimensionShape, type PickFacts, type Vec3 } f
 import type { Picked } from '../state/selection-store.ts';
 import { pointOfPick } from './snap-picks.ts';
 import { distanceFacts, distanceOf, figuresOfOne } from './figures.ts';
-import { areWhole, fitFacts, fitPair } from './fits.ts';
+import { areWhole, interferenceFacts, interferencePair } from './interferences.ts';
 import { figuresOfMany, measuredShape, pairFacts, pairOf, threePoints } from './measured.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -49,9 +49,9 @@ export function dimensionOfOne(ws: Workspace, item: Picked): DimensionShape | nu
 
 async function leastOf(ws: Workspace, items: readonly Picked[]): Promise<PickFacts | null> {
   if (areWhole(ws, items)) {
-    const [fit] = await ws.source.ask('fit', { pairs: [fitPair(items)], how: 'exact' });
-    if ('failed' in fit) throw new Error(`It could not be measured: ${fit.failed}.`);
-    return fitFacts(fit);
+    const [interference] = await ws.source.ask('interference', { pairs: [interferencePair(items)], how: 'exact' });
+    if ('failed' in interference) throw new Error(`It could not be measured: ${interference.failed}.`);
+    return interferenceFacts(interference);
   }
   const found = distanceOf(ws, items);
   if ('facts' in found) return found.facts;

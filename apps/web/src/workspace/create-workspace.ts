@@ -3,7 +3,7 @@ import { createCameraState } from '../state/camera-store.ts';
 import { createCutsState } from '../state/cut-store.ts';
 import { createDialogState } from '../state/dialog-store.ts';
 import { createFilterState } from '../state/filter-store.ts';
-import { createFitState } from '../state/fit-store.ts';
+import { createInterferenceState } from '../state/interference-store.ts';
 import { createFlatState } from '../state/flat-store.ts';
 import { createHistoryState } from '../state/history-store.ts';
 import { createKeyboardState } from '../state/keyboard-store.ts';
@@ -47,7 +47,7 @@ export const createWorkspace = (source: ModelSource, profile: Profile, notify: N
     cut: createCutsState(),
     dialog: createDialogState(),
     filter: createFilterState(),
-    fit: createFitState(),
+    interference: createInterferenceState(),
     flat: createFlatState(),
     history: createHistoryState(),
     keeping: createKeepingState(),

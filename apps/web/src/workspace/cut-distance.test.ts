@@ -27,7 +27,7 @@ beforeEach(() => {
   const inputs = components.map(({ part, placement }, i) => (i < 2 ? { ...parts.get(part)!, placement, stored: placement } : null));
   ws.section.setState({ planes: [plane], on: true, combine: 'any' });
   ws.cut.setState({
-    made: [{ plane, cut, frame: planeFrame(cut), cuts: cutComponents(inputs, cut) }],
+    results: [{ plane, cut, frame: planeFrame(cut), cuts: cutComponents(inputs, cut) }],
     exact: new Map(),
     whole: new Set(['a/Pin']),
   });
@@ -72,7 +72,7 @@ test('what is cut away of a face or an edge does not count; what is kept whole c
   expect(between(thing('edge', 'Pin', top), thing('face', 'Sheet', 1)).distance).toBeCloseTo(slope, 6);
   expect(between(thing('edge', 'Pin', top), thing('edge', 'Sheet', edgeAt(1, [1, 0, 20]))).distance).toBeCloseTo(slope, 6);
   // The pin itself is whole: a corner of the cut meets its wall at the same height.
-  const corners = ws.cut.getState().made[0].cuts.map((c) => curvesOf(ws, 'p', c).map((curve) => ('from' in curve ? curve.from : null)));
+  const corners = ws.cut.getState().results[0].cuts.map((c) => curvesOf(ws, 'p', c).map((curve) => ('from' in curve ? curve.from : null)));
   const corner = corners[1].findIndex((p) => Array.isArray(p) && Math.abs(p[0] - 51) < 1e-9 && Math.abs(p[1]) < 1e-9);
   expect(between(thing('corner', 'Sheet', corner), thing('face', 'Pin', 0)).distance).toBeCloseTo(9, 6);
 });
@@ -80,7 +80,7 @@ test('what is cut away of a face or an edge does not count; what is kept whole c
 test('exact only where all is straight and the cut is the kernel’s; else within what the chords may be off', () => {
   const straight = [thing('cap', 'Block'), thing('face', 'Sheet', 0)] as const;
   expect(between(...straight)).toMatchObject({ exact: false, chord: expect.any(Number) });
-  const [cut] = ws.cut.getState().made[0].cuts;
+  const [cut] = ws.cut.getState().results[0].cuts;
   const loops = [curvesOf(ws, 'p', cut)];
   ws.cut.setState({ exact: new Map([['p', new Map([[0, { loops, properties: cut.properties, tolerance: 0 }]])]]) });
   expect(between(...straight)).toMatchObject({ exact: true, chord: 0, distance: expect.closeTo(10, 12) });

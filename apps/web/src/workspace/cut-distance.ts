@@ -32,7 +32,7 @@ const ALONG = Math.PI / 720;
 const AROUND_FACE = Math.PI / 180;
 
 /** What is picked, as far as the section leaves it; null for components and bodies. */
-export function measuredThing(ws: Workspace, item: Picked, { made, whole }: Pick<CutState, 'made' | 'whole'>): MeasuredThing | null {
+export function measuredThing(ws: Workspace, item: Picked, { results, whole }: Pick<CutState, 'results' | 'whole'>): MeasuredThing | null {
   if (item.kind === 'corner' || item.kind === 'outline' || item.kind === 'cap') return thingOfCut(ws, item);
   if (item.kind === 'point' || item.datum === 'origin') {
     const point = pointOfPick(ws, item);
@@ -46,7 +46,7 @@ export function measuredThing(ws: Workspace, item: Picked, { made, whole }: Pick
   const geometry = component?.part === undefined ? undefined : parts.get(component.part)?.geometry;
   if (!component || !geometry) return null;
   const cut: CutBy | null =
-    made.length && !whole.has(item.component) ? { planes: made.map((m) => m.cut), combine: ws.section.getState().combine } : null;
+    results.length && !whole.has(item.component) ? { planes: results.map((m) => m.cut), combine: ws.section.getState().combine } : null;
   if (item.kind === 'face') {
     const { surface, edges } = geometry.faces[item.index];
     const { positions, indices, faceStart } = geometry.mesh;

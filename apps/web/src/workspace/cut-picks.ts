@@ -16,7 +16,7 @@ import { curvesOf } from './cuts.ts';
 
 /** The cut that a picked face, outline or corner belongs to. */
 export function cutOfPick(ws: Workspace, item: Picked): { plane: PlaneCut; cut: ComponentCut } | null {
-  const plane = ws.cut.getState().made.find((m) => m.plane.id === item.plane);
+  const plane = ws.cut.getState().results.find((m) => m.plane.id === item.plane);
   const index = ws.model.getState().components.findIndex((c) => c.path === item.component);
   const cut = plane?.cuts.find((c) => c.component === index);
   return plane && cut ? { plane, cut } : null;

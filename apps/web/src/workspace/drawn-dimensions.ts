@@ -111,7 +111,7 @@ export const drawnWalls = derived('the walls that are drawn', (ws): DrawnDimensi
 
 /** The clash that was chosen from the list, for as long as nothing is picked. */
 export const drawnClash = derived('the clash that is drawn', (ws): DrawnDimension[] => {
-  const { shown } = ws.fit.getState();
+  const { shown } = ws.interference.getState();
   if (!shown || 'failed' in shown || !shown.clash) return [];
   const depth: Fact = { label: 'Depth', value: { kind: 'length', value: shown.clash.depth } };
   return [{ key: 'clash', kind: 'place', ends: [shown.from, shown.from], text: `${sayFigure(ws, depth)} deep` }];

@@ -82,7 +82,7 @@ export function immersedOf(ws: Workspace, paths: readonly string[], key: string,
  * can share one place; else as rays through the meshes see it.
  */
 function sharedOf(ws: Workspace, paths: readonly string[], seen: Overlap): Pick<Overlap, 'volume' | 'moment' | 'within'> {
-  const { ofAll, found, running, error } = ws.fit.getState();
+  const { ofAll, found, running, error } = ws.interference.getState();
   const { byPath, parts } = ws.model.getState();
   const geometryOf = (path: string) => parts.get(byPath.get(path)?.part ?? -1)?.geometry;
   // What bodies of one part share no check of components tells.
@@ -136,7 +136,7 @@ export function letFloat(ws: Workspace, paths: readonly string[], key: string, k
       meshes: placedMeshesOf(ws, paths)
         .filter((m) => m.geometry.mass)
         .map(({ path: _, geometry: __, ...mesh }) => mesh),
-      needles: looked ? [looked.overlap.needles, ...looked.hollows.filter((h) => isSealed(ws, h)).map((h) => h.needles)] : [],
+      segments: looked ? [looked.overlap.segments, ...looked.hollows.filter((h) => isSealed(ws, h)).map((h) => h.segments)] : [],
       off: looked ? looked.overlap.within + looked.hollows.reduce((sum, h) => sum + (isSealed(ws, h) ? h.within : 0), 0) : 0,
       volume: displacedAfloat(known.mass, density),
       centreOfGravity: known.centreOfGravity,

@@ -1,5 +1,5 @@
 import { boxCorners, cutPlaneOf, cuttingPlanes, heightOver, transformBox, type CutBy } from '@bathyscope/core';
-import type { LeftFigures } from '../workers/mass-work.ts';
+import type { ClippedMass } from '../workers/mass-work.ts';
 import { heavy } from './derived/derived.ts';
 import { askMass, placedMeshesOf, stopMass } from './mass-jobs.ts';
 import { sectionNow } from './section-now.ts';
@@ -43,25 +43,25 @@ export function sidesOf(ws: Workspace): Map<string, Side> {
 }
 
 /** What a section leaves of the components that it cuts or removes, in model space; null of one it leaves nothing of. */
-export type Left = ReadonlyMap<string, LeftFigures | null>;
+export type ClippedMasses = ReadonlyMap<string, ClippedMass | null>;
 
 /** ms. A section that is still being dragged is not weighed. */
 const SETTLED = 150;
 
 /** What the section leaves, while that is the set that is weighed. */
-export const keptSide = heavy<{ key: string }, Left>(
+export const keptSide = heavy<{ key: string }, ClippedMasses>(
   'what the section leaves',
   (ws) => (ws.mass.getState().set === 'kept' && ws.model.getState().status === 'ready' ? { key: keyOf(ws) } : null),
   SETTLED,
   (ws, _, take) => {
-    const known = new Map<string, LeftFigures | null>();
+    const known = new Map<string, ClippedMass | null>();
     const cut: string[] = [];
     for (const [path, side] of sidesOf(ws))
       if (side === 'removed') known.set(path, null);
       else if (side === 'cut') cut.push(path);
     // Without a volume nothing of it has one.
     const items = placedMeshesOf(ws, cut).filter(({ geometry }) => geometry.mass);
-    const done = (figures: readonly (LeftFigures | null)[]) => {
+    const done = (figures: readonly (ClippedMass | null)[]) => {
       items.forEach(({ path }, i) => known.set(path, figures[i] ?? null));
       take(known);
     };

@@ -11,7 +11,7 @@ import type { Picked } from '../state/selection-store.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { createWorkspace } from './create-workspace.ts';
 import { dimensionsNow, moveDimension } from './drawn-dimensions.ts';
-import { acceptedOf, checkFits, resumeFits, stopFits } from './fits.ts';
+import { acceptedOf, checkInterferences, resumeInterferences, stopInterferences } from './interferences.ts';
 import { fixtureSource } from './fixture-source.ts';
 import { axesTold, holeRows } from './hole-table.ts';
 import { changeKept, keepFigure, ledgerRows } from './ledger.ts';
@@ -157,26 +157,26 @@ test('a check is followed while it finds, the deepest first; taken up again wher
   };
   const ws = opened(undefined, checks);
   const seen: number[] = [];
-  ws.fit.subscribe((s) => seen.push(s.done));
-  await checkFits(ws, 'all that is shown', ['a/left', 'a/right', 'a/block'], null);
+  ws.interference.subscribe((s) => seen.push(s.done));
+  await checkInterferences(ws, 'all that is shown', ['a/left', 'a/right', 'a/block'], null);
   expect(asked).toEqual([['all that is shown', null, null]]);
   expect(seen).toContain(1);
-  expect(ws.fit.getState()).toMatchObject({
+  expect(ws.interference.getState()).toMatchObject({
     running: false,
     done: 3,
     pairs: 3,
     found: [{ clash: { depth: 0.25 } }, { relation: 'contact' }],
     error: null,
   });
-  await checkFits(ws, 'near', ['a/left', 'a/block'], ['a/left']);
+  await checkInterferences(ws, 'near', ['a/left', 'a/block'], ['a/left']);
   expect(asked[1]).toEqual(['near', ['a/left', 'a/block'], ['a/left']]);
   const [b, a] = componentReferences(ws, [pair.b, pair.a]);
   changeRecords(ws, 'meant so', [added(ws, acceptedClash, { a: b, b: a })]);
   expect(acceptedOf(ws, pair)?.id).toBe(kept(ws, acceptedClash)[0].id);
   expect(acceptedOf(ws, { a: 'a/right', b: 'a/block' })).toBeUndefined();
   const later = opened(undefined, checks);
-  await resumeFits(later);
-  expect(later.fit.getState()).toMatchObject({ of: 'all that is shown', running: false, done: 3 });
+  await resumeInterferences(later);
+  expect(later.interference.getState()).toMatchObject({ of: 'all that is shown', running: false, done: 3 });
 });
 
 test('a check that is stopped, or whose server is lost, keeps what it has found and says where it ended', async () => {
@@ -201,8 +201,8 @@ test('a check that is stopped, or whose server is lost, keeps what it has found 
     undefined,
     store(() => Promise.reject(new Error('The server does not answer.'))),
   );
-  await checkFits(ws, 'all', ['a/left', 'a/block'], null);
-  expect(ws.fit.getState()).toMatchObject({
+  await checkInterferences(ws, 'all', ['a/left', 'a/block'], null);
+  expect(ws.interference.getState()).toMatchObject({
     running: false,
     done: 1,
     pairs: 3,
@@ -213,12 +213,12 @@ test('a check that is stopped, or whose server is lost, keeps what it has found 
     undefined,
     store(() => new Promise(() => {})),
   );
-  void checkFits(waiting, 'all', ['a/left', 'a/block'], null);
+  void checkInterferences(waiting, 'all', ['a/left', 'a/block'], null);
   await new Promise((r) => setTimeout(r));
-  expect(waiting.fit.getState().running).toBe(true);
-  expect([stopFits(waiting), stopFits(waiting)]).toEqual([true, false]);
+  expect(waiting.interference.getState().running).toBe(true);
+  expect([stopInterferences(waiting), stopInterferences(waiting)]).toEqual([true, false]);
   expect(stopped).toEqual(['c']);
-  expect(waiting.fit.getState()).toMatchObject({ running: false, found: [{ a: 'a/left' }], error: null });
+  expect(waiting.interference.getState()).toMatchObject({ running: false, found: [{ a: 'a/left' }], error: null });
 });
 
 test('holes are told by kind, the many first; places in the axes in force', () => {

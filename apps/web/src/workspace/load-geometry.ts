@@ -21,18 +21,18 @@ export async function loadGeometry(
   const hashes = [...new Set(detail.structure.parts.flatMap((p) => (p.geometry ? [p.geometry] : [])))];
   const loaded = new Map<string, LoadedPart>();
   const waiting = [...hashes];
-  const seats = Array.from({ length: Math.min(WORKERS, hashes.length) }, () => new Preparing());
+  const slots = Array.from({ length: Math.min(WORKERS, hashes.length) }, () => new Preparing());
   try {
     await Promise.all(
-      seats.map(async (seat) => {
+      slots.map(async (slot) => {
         for (let hash = waiting.shift(); hash && !signal.aborted; hash = waiting.shift()) {
-          loaded.set(hash, await again(TRIES, signal, async () => seat.prepare(await source.geometry(hash!, signal))));
+          loaded.set(hash, await again(TRIES, signal, async () => slot.prepare(await source.geometry(hash!, signal))));
           onProgress(loaded.size / hashes.length);
         }
       }),
     );
   } finally {
-    seats.forEach((s) => s.end());
+    slots.forEach((s) => s.end());
   }
   signal.throwIfAborted();
   return new Map(detail.structure.parts.flatMap((p, i) => (p.geometry ? [[i, loaded.get(p.geometry)!] as const] : [])));

@@ -209,7 +209,7 @@ test('what components share is taken from the check for clashes where that is ex
     clash: volume === null ? null : { volume, within, depth: 4 },
     accuracy: { kind: 'exact' as const },
   });
-  ws.fit.setState({ of: 'all', ofAll: true, found: [fit('a', 'b', shared)] });
+  ws.interference.setState({ of: 'all', ofAll: true, found: [fit('a', 'b', shared)] });
   expect(under().within).toBe(0);
   expect(under().displaced).toBeCloseTo(3 * 6000 - shared, 9);
   // Each of these leaves what rays saw: not all, not exact, not what is there, three that meet.
@@ -219,11 +219,11 @@ test('what components share is taken from the check for clashes where that is ex
     { found: [fit('a', 'b', shared / 2)] },
     { found: [fit('a', 'b', shared), fit('b', 'c', 0.001), fit('c', 'a', 0.001)] },
   ]) {
-    ws.fit.setState({ of: 'all', ofAll: true, found: [fit('a', 'b', shared)], ...state });
+    ws.interference.setState({ of: 'all', ofAll: true, found: [fit('a', 'b', shared)], ...state });
     expect(under()).toEqual(seen);
   }
   // What only touches may share what is thinner than a clash.
-  ws.fit.setState({ ofAll: true, found: [fit('a', 'b', shared), fit('b', 'c', null)] });
+  ws.interference.setState({ ofAll: true, found: [fit('a', 'b', shared), fit('b', 'c', null)] });
   expect(under().within).toBeCloseTo(1e-4 * 2 * (30 * 40 + 30 * 5 + 40 * 5), 9);
 });
 

@@ -279,7 +279,7 @@ function pickOfCuts(ws: Workspace, pane: PaneState, x: number, y: number, model:
   const { camera, size, id } = pane;
   const wanted: Partial<Record<PickHit['kind'], boolean>> = { cap: kinds.face, outline: kinds.edge, corner: kinds.vertex };
   let best: Picked | null = null;
-  for (const { plane, cut, cuts } of isUncut(ws, id) ? [] : ws.cut.getState().made) {
+  for (const { plane, cut, cuts } of isUncut(ws, id) ? [] : ws.cut.getState().results) {
     const near = cuts.map((c) => ({ c, box: boxOfCut(ws, c) }));
     const hit = pickCut(
       near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => curvesOf(ws, plane.id, c) })),

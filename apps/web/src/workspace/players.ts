@@ -21,7 +21,7 @@ export interface Players {
   /** When a plane was stepped last: quick steps are one change. */
   lastStep: number;
   /** The check of clashes that is under way. */
-  fitRun: { check: ClashCheck | null } | null;
+  interferenceRun: { check: ClashCheck | null } | null;
   wallWorker: Worker | null;
   massWorkers: Map<MassJob, Worker>;
   cutting: Cutting | null;
@@ -34,7 +34,7 @@ export const createPlayers = (): Players => ({
   tourTimer: undefined,
   tourStop: new AbortController(),
   lastStep: 0,
-  fitRun: null,
+  interferenceRun: null,
   wallWorker: null,
   massWorkers: new Map(),
   cutting: null,
@@ -46,7 +46,7 @@ export function stopPlayers(players: Players): void {
   cancelAnimationFrame(players.sweepFrame);
   clearTimeout(players.tourTimer);
   players.tourStop.abort();
-  players.fitRun = null;
+  players.interferenceRun = null;
   players.wallWorker?.terminate();
   for (const worker of players.massWorkers.values()) worker.terminate();
   players.massWorkers.clear();

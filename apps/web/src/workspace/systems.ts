@@ -26,13 +26,13 @@ export const keepSystem = (ws: Workspace, items: readonly Picked[], name: string
 
 /** The system that figures are told in; null for the model's own axes, also where one's own is lost. */
 export function systemNow(ws: Workspace): ReferenceSystem | null {
-  const { toldIn } = ws.measure.getState();
-  if (toldIn === 'model') return null;
-  if (toldIn === 'view') {
+  const { displaySystem } = ws.measure.getState();
+  if (displaySystem === 'model') return null;
+  if (displaySystem === 'view') {
     const { camera } = activePane(ws);
     return { origin: [0, 0, 0], x: viewRight(camera), y: viewUp(camera), z: viewBack(camera) };
   }
-  const own = kept(ws, referenceSystem).find((s) => s.id === toldIn);
+  const own = kept(ws, referenceSystem).find((s) => s.id === displaySystem);
   const items = own?.of.map((r) => pickOf(ws, r));
   if (!items?.length || items.includes(null)) return null;
   try {
@@ -45,14 +45,14 @@ export function systemNow(ws: Workspace): ReferenceSystem | null {
 
 /** The reference system of one's own that figures are told in; undefined where they are told in the model's axes or the view's. */
 export const ownSystem = (ws: Workspace): ReferenceSystem | undefined =>
-  ws.measure.getState().toldIn === 'view' ? undefined : (systemNow(ws) ?? undefined);
+  ws.measure.getState().displaySystem === 'view' ? undefined : (systemNow(ws) ?? undefined);
 
 /** Facts in the axes in force; in the view's also the distance as it is seen. */
-export function toldFacts(ws: Workspace, facts: PickFacts): PickFacts {
+export function displayedFacts(ws: Workspace, facts: PickFacts): PickFacts {
   const system = systemNow(ws);
   if (!system) return facts;
   const told = factsIn(system, facts);
   const [dx, dy] = ['dX', 'dY'].map((label) => told.rows.find((r) => r.label === label)?.value.value as number | undefined);
-  if (ws.measure.getState().toldIn !== 'view' || dx === undefined || dy === undefined) return told;
+  if (ws.measure.getState().displaySystem !== 'view' || dx === undefined || dy === undefined) return told;
   return { ...told, rows: [...told.rows, { label: 'As seen', value: { kind: 'length', value: Math.hypot(dx, dy) } }] };
 }

@@ -18,7 +18,7 @@ import {
 import type { WeighedSet } from '../state/mass-store.ts';
 import { componentsBelow } from './components.ts';
 import { derived } from './derived/derived.ts';
-import { keptSide, type Left } from './kept-side.ts';
+import { keptSide, type ClippedMasses } from './kept-side.ts';
 import { findMaterial } from './library.ts';
 import { changeRecords, givenTo, keptAt } from './records.ts';
 import type { GivenMaterial, PartWeight, WeighedSetNow } from './weighed.ts';
@@ -115,7 +115,7 @@ export function pathsOf(ws: Workspace, set: WeighedSet): readonly string[] {
 }
 
 /** One component as it is weighed. */
-function weighable(ws: Workspace, path: string, left?: Left): Weighable | null {
+function weighable(ws: Workspace, path: string, clipped?: ClippedMasses): Weighable | null {
   const { byPath, parts } = ws.model.getState();
   const occurrence = byPath.get(path);
   if (occurrence?.part === undefined) return null;
@@ -125,8 +125,8 @@ function weighable(ws: Workspace, path: string, left?: Left): Weighable | null {
   const { assumed } = ws.mass.getState();
   const density = material?.density ?? null;
   const common = { density: density ?? assumed, assumed: density === null && assumed !== null };
-  if (left?.has(path)) {
-    const figures = left.get(path) ?? null;
+  if (clipped?.has(path)) {
+    const figures = clipped.get(path) ?? null;
     // Nothing is left of it: it is no component without a volume, it is not there.
     if (!figures) return null;
     const whole = geometry?.mass && placeMass(geometry.mass, occurrence.placement).volume;
@@ -143,9 +143,9 @@ function weighable(ws: Workspace, path: string, left?: Left): Weighable | null {
   };
 }
 
-/** What components weigh. @param left of them by a section, where only that is to be weighed */
-export const weightOf = (ws: Workspace, paths: readonly string[], left?: Left): Weighed =>
-  weigh(paths.flatMap((path) => weighable(ws, path, left) ?? []));
+/** What components weigh. @param clipped what a section leaves of them, where only that is to be weighed */
+export const weightOf = (ws: Workspace, paths: readonly string[], clipped?: ClippedMasses): Weighed =>
+  weigh(paths.flatMap((path) => weighable(ws, path, clipped) ?? []));
 
 /** What the chosen set weighs, and its parts. */
 export const weighedSet = derived('what the chosen set weighs', (ws): WeighedSetNow => {
@@ -153,19 +153,19 @@ export const weighedSet = derived('what the chosen set weighs', (ws): WeighedSet
   const paths = ws.model.getState().status === 'ready' ? pathsOf(ws, set) : [];
   const key = paths.join('\n');
   if (set !== 'kept') return { paths, key, weighed: weightOf(ws, paths), parts: partWeights(ws, paths), pending: false };
-  const left = ws.derived.of(keptSide.known);
-  if (left.state !== 'ready') {
-    const failed = left.state === 'failed' && {
+  const clipped = ws.derived.of(keptSide.known);
+  if (clipped.state !== 'ready') {
+    const failed = clipped.state === 'failed' && {
       failed: 'What the section leaves could not be worked out. Move a plane a little, and it is tried again.',
     };
-    return { paths, key, weighed: weigh([]), parts: [], pending: left.state === 'pending', ...failed };
+    return { paths, key, weighed: weigh([]), parts: [], pending: clipped.state === 'pending', ...failed };
   }
-  const there = paths.filter((path) => left.value.get(path) !== null);
-  return { paths: there, key, weighed: weightOf(ws, there, left.value), parts: partWeights(ws, there, left.value), pending: false };
+  const there = paths.filter((path) => clipped.value.get(path) !== null);
+  return { paths: there, key, weighed: weightOf(ws, there, clipped.value), parts: partWeights(ws, there, clipped.value), pending: false };
 });
 
 /** The parts of a set, what is not known first, then the heaviest. Components with a material of their own are told apart. */
-export function partWeights(ws: Workspace, paths: readonly string[], left?: Left): PartWeight[] {
+export function partWeights(ws: Workspace, paths: readonly string[], clipped?: ClippedMasses): PartWeight[] {
   const { byPath, detail, parts } = ws.model.getState();
   const { assumed } = ws.mass.getState();
   const groups = new Map<string, { part: number; paths: string[] }>();
@@ -180,7 +180,7 @@ export function partWeights(ws: Workspace, paths: readonly string[], left?: Left
   return [...groups.values()]
     .map(({ part, paths: its }): PartWeight => {
       const geometry = parts.get(part)?.geometry;
-      const total = weightOf(ws, its, left).known?.mass ?? null;
+      const total = weightOf(ws, its, clipped).known?.mass ?? null;
       const material = materialOf(ws, part, its[0]);
       const typed = typedMassOf(ws, part);
       const sizes = its.map((p) => scaleOf(byPath.get(p)!.placement)).filter((s) => s !== 1);

@@ -2,7 +2,7 @@ import type { createAskState } from '../state/ask-store.ts';
 import type { createCameraState } from '../state/camera-store.ts';
 import type { createCutsState } from '../state/cut-store.ts';
 import type { createDialogState } from '../state/dialog-store.ts';
-import type { createFitState } from '../state/fit-store.ts';
+import type { createInterferenceState } from '../state/interference-store.ts';
 import type { createFilterState } from '../state/filter-store.ts';
 import type { createFlatState } from '../state/flat-store.ts';
 import type { createHistoryState } from '../state/history-store.ts';
@@ -51,7 +51,7 @@ export interface Workspace {
   readonly cut: ReturnType<typeof createCutsState>;
   readonly dialog: ReturnType<typeof createDialogState>;
   readonly filter: ReturnType<typeof createFilterState>;
-  readonly fit: ReturnType<typeof createFitState>;
+  readonly interference: ReturnType<typeof createInterferenceState>;
   readonly flat: ReturnType<typeof createFlatState>;
   readonly history: ReturnType<typeof createHistoryState>;
   readonly keeping: ReturnType<typeof createKeepingState>;

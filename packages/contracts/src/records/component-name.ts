@@ -1,4 +1,4 @@
-import { liftPath } from '@bathyscope/core';
+import { migratePath } from '@bathyscope/core';
 import { z } from 'zod';
 import { carriedComponent, name, recordKind, type RecordKind } from './record-kind.ts';
 
@@ -13,7 +13,7 @@ export const componentName: RecordKind<ComponentName> = recordKind({
   version: 1,
   document: z.object({ component: z.string(), name }),
   // Before, paths could begin with the root's name.
-  migrations: { 1: (old) => ({ ...old, component: liftPath(String(old['component'])) }) },
+  migrations: { 1: (old) => ({ ...old, component: migratePath(String(old['component'])) }) },
   key: ({ component }) => component,
   references: ({ component }) => [{ kind: 'component', component }],
   carried: carriedComponent,

@@ -1,4 +1,4 @@
-import { liftPath, readSection, type Reference, type Section } from '@bathyscope/core';
+import { migratePath, readSection, type Reference, type Section } from '@bathyscope/core';
 import { z } from 'zod';
 import { name, recordKind, references, type RecordKind } from './record-kind.ts';
 
@@ -14,9 +14,10 @@ export const keptSection: RecordKind<KeptSection> = recordKind({
   version: 1,
   document: z.object({ name, section: z.unknown().transform(readSection), whole: references }),
   // Before, what is left whole could be named by its path alone.
-  migrations: { 1: (old) => ({ ...old, whole: Array.isArray(old['whole']) ? old['whole'].map(liftWhole) : [] }) },
+  migrations: { 1: (old) => ({ ...old, whole: Array.isArray(old['whole']) ? old['whole'].map(migrateWhole) : [] }) },
   references: ({ whole }) => whole,
   title: (section) => section.name,
 });
 
-const liftWhole = (whole: unknown): unknown => (typeof whole === 'string' ? { kind: 'component', component: liftPath(whole) } : whole);
+const migrateWhole = (whole: unknown): unknown =>
+  typeof whole === 'string' ? { kind: 'component', component: migratePath(whole) } : whole;

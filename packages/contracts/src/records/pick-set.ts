@@ -1,4 +1,4 @@
-import { isValues, liftPath, type Reference } from '@bathyscope/core';
+import { isValues, migratePath, type Reference } from '@bathyscope/core';
 import { z } from 'zod';
 import { name, recordKind, references, type RecordKind } from './record-kind.ts';
 
@@ -19,5 +19,5 @@ export const pickSet: RecordKind<PickSet> = recordKind({
 });
 
 function liftItem(item: unknown): unknown {
-  return isValues(item) && typeof item['component'] === 'string' ? { ...item, component: liftPath(item['component']) } : item;
+  return isValues(item) && typeof item['component'] === 'string' ? { ...item, component: migratePath(item['component']) } : item;
 }

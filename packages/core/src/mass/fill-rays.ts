@@ -1,7 +1,7 @@
 import { EMPTY_BOX, uniteBoxes, type Box3 } from '../math/box3.ts';
 import { isMirrored, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { map3, pointAt, toVec3, type Vec3 } from '../math/vec3.ts';
-import { NEEDLE, type Needles } from './needles.ts';
+import { SEGMENT_SIZE, type WeightedSegments } from './weighted-segments.ts';
 import { LAYER } from '../tolerances.ts';
 
 /* Several solids at once, by rays through their meshes: where they overlap, and which hollows between them are closed. */
@@ -23,7 +23,7 @@ export interface Overlap {
   /** mm³: what may lie between rays, and between the meshes and the shapes. */
   within: number;
   /** The same as thin pieces, with areas below 0. */
-  needles: Needles;
+  segments: WeightedSegments;
 }
 
 /** A hollow that is closed off from the outside. mm, mm³ */
@@ -33,7 +33,7 @@ export interface Hollow {
   box: Box3;
   /** mm³: half a cell all over its wall. */
   within: number;
-  needles: Needles;
+  segments: WeightedSegments;
 }
 
 /** Rays along the longest side of the box; others in proportion. */
@@ -109,7 +109,7 @@ const SHIFTS = [0.4871, 0.5317] as const;
 export function overlapOf(meshes: readonly RayMesh[]): Overlap {
   const box = boxOfMeshes(meshes);
   const longest = Math.max(...box.max.map((x, k) => x - box.min[k]));
-  if (!(longest > 0) || meshes.length < 2) return { volume: 0, moment: [0, 0, 0], within: 0, needles: new Float64Array(0) };
+  if (!(longest > 0) || meshes.length < 2) return { volume: 0, moment: [0, 0, 0], within: 0, segments: new Float64Array(0) };
   const found = [0, 1, 2].map((along) => {
     const rays = new Rays(box, longest / RAYS, along);
     for (const mesh of meshes) rays.add(mesh);
@@ -125,8 +125,8 @@ export function overlapOf(meshes: readonly RayMesh[]): Overlap {
     moment: best.moment,
     within: best.between + LAYER * (chords[0] + chords[1]) * surface,
     // Of the upright rays, so large that they are as much as the best found.
-    needles: Float64Array.from(found[UPRIGHT].needles, (x, i) =>
-      i % NEEDLE === NEEDLE - 1 ? (-x * best.volume) / (found[UPRIGHT].volume || 1) : x,
+    segments: Float64Array.from(found[UPRIGHT].segments, (x, i) =>
+      i % SEGMENT_SIZE === SEGMENT_SIZE - 1 ? (-x * best.volume) / (found[UPRIGHT].volume || 1) : x,
     ),
   };
 }
@@ -137,7 +137,7 @@ const UPRIGHT = 2;
 interface SeenOverlap {
   volume: number;
   moment: Vec3;
-  needles: number[];
+  segments: number[];
   /** mm³: what may lie between rays: within a cell nothing differs more than from one cell to the next. */
   between: number;
   /** mm²: across the rays. */
@@ -145,7 +145,7 @@ interface SeenOverlap {
 }
 
 function overlapAlong(rays: Rays, along: number): SeenOverlap {
-  const needles: number[] = [];
+  const segments: number[] = [];
   const [columns, rows] = rays.count;
   const depths = new Float64Array(columns * rows);
   let [volume, seen] = [0, 0];
@@ -161,7 +161,7 @@ function overlapAlong(rays: Rays, along: number): SeenOverlap {
           volume += piece;
           depths[i * rows + j] += piece;
           seen += rays.cell ** 2;
-          if (along === UPRIGHT) needles.push(x, y, before, at, piece / (at - before));
+          if (along === UPRIGHT) segments.push(x, y, before, at, piece / (at - before));
           moment[(along + 1) % 3] += piece * x;
           moment[(along + 2) % 3] += piece * y;
           moment[along] += (piece * (at + before)) / 2;
@@ -170,7 +170,7 @@ function overlapAlong(rays: Rays, along: number): SeenOverlap {
         before = at;
       }
     }
-  return { volume, moment: toVec3(moment), needles, between: unevenness(depths, columns, rows), seen };
+  return { volume, moment: toVec3(moment), segments, between: unevenness(depths, columns, rows), seen };
 }
 
 /** By how much each cell differs most from one beside it, in sum; beyond the border there is nothing. */
@@ -268,7 +268,7 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
       ),
       box: { min: place(low, 0), max: place(high, 1) },
       within: (wall * cell ** 3) / 2,
-      needles: needlesOf(cells, [ny, nz], cell, wide.min, rays),
+      segments: segmentsOf(cells, [ny, nz], cell, wide.min, rays),
     });
   }
   // What is not larger than its bound is what rays leave between walls that touch.
@@ -276,8 +276,8 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
 }
 
 /** Cells that stand on one another as one piece. */
-function needlesOf(cells: number[], [ny, nz]: readonly [number, number], cell: number, min: Vec3, rays: Rays): Needles {
-  const needles: number[] = [];
+function segmentsOf(cells: number[], [ny, nz]: readonly [number, number], cell: number, min: Vec3, rays: Rays): WeightedSegments {
+  const segments: number[] = [];
   const sorted = cells.sort((a, b) => a - b);
   let from = 0;
   while (from < sorted.length) {
@@ -286,10 +286,10 @@ function needlesOf(cells: number[], [ny, nz]: readonly [number, number], cell: n
     while (to < sorted.length && sorted[to] === sorted[to - 1] + 1 && Math.floor(sorted[to] / nz) === column) to++;
     const [x, y] = rays.at(Math.floor(column / ny), column % ny);
     const low = min[2] + (sorted[from] % nz) * cell;
-    needles.push(x, y, low, low + (to - from) * cell, cell * cell);
+    segments.push(x, y, low, low + (to - from) * cell, cell * cell);
     from = to;
   }
-  return Float64Array.from(needles);
+  return Float64Array.from(segments);
 }
 
 function boxOfMeshes(meshes: readonly RayMesh[]): Box3 {

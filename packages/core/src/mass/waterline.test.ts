@@ -104,13 +104,13 @@ test('a chest with a dry hollow floats on it, what overlaps lifts once', () => {
   const { hollows } = hollowsOf(chest);
   expect(hollows).toHaveLength(1);
   const half = (60 * 40 * 50) / 2;
-  const dry = new Hull(chest, [hollows[0].needles]);
+  const dry = new Hull(chest, [hollows[0].segments]);
   expect(Math.abs(dry.floats(half, UP)!.draught - 25)).toBeLessThan(0.6);
   expect(Math.abs(dry.floats(half, normalize([1, 0, 1]))!.displaced / half - 1)).toBeLessThan(1e-9);
   // Flooded it has not so much volume.
   expect(new Hull(chest).floats(half, UP)!.draught).toBeGreaterThan(45);
   const twice = [block([50, 50, 50]), block([50, 50, 50], at(25, 0, 0))];
-  const union = new Hull(twice, [overlapOf(twice).needles]);
+  const union = new Hull(twice, [overlapOf(twice).segments]);
   expect(union.floats((75 * 50 * 50) / 2, UP)!.draught).toBeCloseTo(25, 0);
   expect(new Hull(twice).floats((75 * 50 * 50) / 2, UP)!.draught).toBeLessThan(20);
 });

@@ -4,7 +4,7 @@ import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { cross, dot, length, normalize, pointAt, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
 import { FLOATS_WITHIN, LAYER, TINY } from '../tolerances.ts';
 import type { RayMesh } from './fill-rays.ts';
-import { NEEDLE, type Needles } from './needles.ts';
+import { SEGMENT_SIZE, type WeightedSegments } from './weighted-segments.ts';
 
 /* Something that floats: how deep it lies, and what rights it when it is tilted. Exact for the meshes. */
 
@@ -42,13 +42,13 @@ export class Hull {
   private readonly base: Vec3;
   /** Corners of triangles, nine numbers each, about the base, turned so that they look outwards. */
   private readonly triangles: Float64Array;
-  private readonly needles: Float64Array;
+  private readonly segments: Float64Array;
   /** mm: how far each triangle may lie from its shape. */
   private readonly chords: Float64Array;
   private readonly off: number;
 
-  /** @param meshes closed, outward-oriented @param needles of hollows that stay dry, and of what solids share @param off mm³: how far those may be off */
-  constructor(meshes: readonly RayMesh[], needles: readonly Needles[] = [], off = 0) {
+  /** @param meshes closed, outward-oriented @param segments of hollows that stay dry, and of what solids share @param off mm³: how far those may be off */
+  constructor(meshes: readonly RayMesh[], segments: readonly WeightedSegments[] = [], off = 0) {
     this.off = off;
     const first = meshes.find((m) => m.positions.length);
     this.base = first ? transformPoint(first.place, pointAt(first.positions, 0)) : [0, 0, 0];
@@ -66,7 +66,7 @@ export class Hull {
       }
     }
     const [x, y, z] = this.base;
-    this.needles = Float64Array.from(needles.flatMap((all) => Array.from(all, (value, i) => value - [x, y, z, z, 0][i % NEEDLE])));
+    this.segments = Float64Array.from(segments.flatMap((all) => Array.from(all, (value, i) => value - [x, y, z, z, 0][i % SEGMENT_SIZE])));
   }
 
   /**
@@ -133,7 +133,7 @@ export class Hull {
 
   /** ∫ s² over the area in the water line, about its own middle, s across the axis; and how much of it outlines that are off by their chord make. mm⁴ */
   private waterplaneInertia(up: Vec3, height: number, across: Vec3): { inertia: number; outlineOff: number } {
-    const { triangles, chords, needles } = this;
+    const { triangles, chords, segments } = this;
     let [area, first, second, off, firstOff] = [0, 0, 0, 0, 0];
     const water: Plane = { normal: up, constant: height };
     const at = (p: number): Vec3 => [triangles[p], triangles[p + 1], triangles[p + 2]];
@@ -156,14 +156,14 @@ export class Hull {
     // Whichever way outlines run, an area is above nil.
     const sign = Math.sign(area) || 1;
     [area, first, second] = [sign * area, sign * first, sign * second];
-    for (let i = 0; i < needles.length; i += NEEDLE) {
-      const [x, y] = [needles[i], needles[i + 1]];
+    for (let i = 0; i < segments.length; i += SEGMENT_SIZE) {
+      const [x, y] = [segments[i], segments[i + 1]];
       const level = up[0] * x + up[1] * y - height;
-      const [low, high] = [level + up[2] * needles[i + 2], level + up[2] * needles[i + 3]];
+      const [low, high] = [level + up[2] * segments[i + 2], level + up[2] * segments[i + 3]];
       if (low < 0 === high < 0) continue;
-      const z = needles[i + 2] + crossingOf(low, high) * (needles[i + 3] - needles[i + 2]);
+      const z = segments[i + 2] + crossingOf(low, high) * (segments[i + 3] - segments[i + 2]);
       const s = across[0] * x + across[1] * y + across[2] * z;
-      const its = needles[i + 4] * Math.abs(up[2]);
+      const its = segments[i + 4] * Math.abs(up[2]);
       [area, first, second] = [area + its, first + its * s, second + its * s * s];
     }
     const middle = first / area;
@@ -208,15 +208,15 @@ export class Hull {
     }
     const [volume, x, y, z, plane] = sums;
     const found = { volume, moment: [x, y, z] as [number, number, number], waterplane: -plane, layer };
-    this.addNeedles(found, up, height);
+    this.addSegments(found, up, height);
     return found;
   }
 
-  private addNeedles(found: { volume: number; moment: [number, number, number]; waterplane: number }, up: Vec3, height: number): void {
-    const { needles } = this;
-    for (let i = 0; i < needles.length; i += NEEDLE) {
-      const [x, y, area] = [needles[i], needles[i + 1], needles[i + 4]];
-      let [from, to] = [needles[i + 2], needles[i + 3]];
+  private addSegments(found: { volume: number; moment: [number, number, number]; waterplane: number }, up: Vec3, height: number): void {
+    const { segments } = this;
+    for (let i = 0; i < segments.length; i += SEGMENT_SIZE) {
+      const [x, y, area] = [segments[i], segments[i + 1], segments[i + 4]];
+      let [from, to] = [segments[i + 2], segments[i + 3]];
       const level = up[0] * x + up[1] * y - height;
       const [low, high] = [level + up[2] * from, level + up[2] * to];
       if (low >= 0 && high >= 0) continue;

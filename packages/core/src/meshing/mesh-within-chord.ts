@@ -31,8 +31,8 @@ export function meshWithinChord(face: RingMesh, surface: MeshedSurface, chord: n
   if (work.positions.some((p, i) => surface.distance(...p, work.us[i], work.vs[i]) > chord / 2)) return face;
   bringNearer(work, chord);
   for (let round = 0; round < ROUNDS; round++) {
-    const drawn = drawTogether(work, chord, Math.cos(angle));
-    turnEdges(work);
+    const drawn = collapseEdges(work, chord, Math.cos(angle));
+    flipEdges(work);
     if (drawn < HARDLY_ANY * work.positions.length) break;
   }
   return packed(work);
@@ -46,7 +46,7 @@ export function refineWithinChord(face: RingMesh, surface: MeshedSurface, chord:
   const work = workpiece(face, surface);
   let suspects = Array.from(each, (off, t) => (off > chord ? 3 * t : -1)).filter((t) => t >= 0);
   for (let round = 0; round < REFINING_ROUNDS && suspects.length; round++) {
-    const flipped = turnEdges(
+    const flipped = flipEdges(
       work,
       suspects.flatMap((t) => [t, t + 1, t + 2]),
     );
@@ -57,7 +57,7 @@ export function refineWithinChord(face: RingMesh, surface: MeshedSurface, chord:
 
 function bringNearer(work: Workpiece, chord: number): void {
   for (let round = 0; round < ROUNDS; round++) {
-    turnEdges(work);
+    flipEdges(work);
     if (!splitEdges(work, chord).length) break;
   }
 }
@@ -105,7 +105,7 @@ function middleOff({ positions, normals, us, vs, surface }: Workpiece, a: number
 }
 
 /** Turns edges to the diagonal that lies nearer, until none gains. @param waiting half-edges to begin with @returns the triangles that were changed */
-function turnEdges(work: Workpiece, waiting = innerEdges(work)): number[] {
+function flipEdges(work: Workpiece, waiting = innerEdges(work)): number[] {
   const { mesh } = work;
   const { at, twin } = mesh;
   const changed: number[] = [];
@@ -162,7 +162,7 @@ function splitEdges(work: Workpiece, chord: number, triangles = allTriangles(wor
 const allTriangles = ({ mesh: { at } }: Workpiece): number[] => at.flatMap((_, h) => (h % 3 ? [] : [h]));
 
 /** Draws inner vertices into a neighbour where that leaves nothing too far off; of neighbours one a round. @returns how many */
-function drawTogether(work: Workpiece, chord: number, cosine: number): number {
+function collapseEdges(work: Workpiece, chord: number, cosine: number): number {
   const { mesh, positions } = work;
   const { at, twin } = mesh;
   const held = new Uint8Array(positions.length);

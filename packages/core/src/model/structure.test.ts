@@ -1,7 +1,7 @@
 import { placed } from '../testing/placed.ts';
 import { invertAffine, multiply, transformPoint, IDENTITY } from '../math/mat4.ts';
 import { distance } from '../math/vec3.ts';
-import { componentsOf, liftPath, listOccurrences, type ModelStructure } from './structure.ts';
+import { componentsOf, migratePath, listOccurrences, type ModelStructure } from './structure.ts';
 import { migrateViewState } from '../view-state/view-state.ts';
 
 describe('identity', () => {
@@ -37,7 +37,7 @@ describe('identity', () => {
       './Sub/Bolt': hidden,
       '.': hidden,
     });
-    expect(paths('Rig')).toEqual(paths('Rig').map(liftPath));
+    expect(paths('Rig')).toEqual(paths('Rig').map(migratePath));
   });
 
   test('components are known by paths of names with ordinals; nested placements multiply; mirrored ones are flagged', () => {

@@ -62,7 +62,7 @@ export interface Occurrence {
 export const ROOT = '.';
 
 /** A path as it was written before version 3 of view states, when it began with the name of the root. What is a path of today already stays. */
-export const liftPath = (path: ComponentPath): ComponentPath => path.replace(/^[^/]*/, ROOT);
+export const migratePath = (path: ComponentPath): ComponentPath => path.replace(/^[^/]*/, ROOT);
 
 const escapeName = (name: string): string => name.replace(/%/g, '%25').replace(/\//g, '%2F').replace(/~/g, '%7E');
 

@@ -3,7 +3,7 @@ import type { Mat4 } from '../math/mat4.ts';
 import { cross, distance, dot, length, type Vec3 } from '../math/vec3.ts';
 import type { IndexedKind } from '../references/reference.ts';
 import { ALIKE, SAME_POSITION, SAME_SIZE } from '../tolerances.ts';
-import { boxPairs } from '../fit/box-pairs.ts';
+import { boxPairs } from '../interference/box-pairs.ts';
 import { addTo, grouped } from '../tables/grouped.ts';
 import { findMotions } from './find-motions.ts';
 import { PointGrid } from './point-grid.ts';

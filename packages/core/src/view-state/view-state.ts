@@ -8,7 +8,7 @@ import { fromOf, type Reference } from '../references/reference.ts';
 import { readReferenceGeometry, type ReferenceGeometry } from '../references/reference-geometry.ts';
 import { readSection, type Section } from '../section/planes/section-plane.ts';
 import { readStyle, type StylePreset, type ViewStyle } from '../style/view-style.ts';
-import { liftPath, type ComponentPath } from '../model/structure.ts';
+import { migratePath, type ComponentPath } from '../model/structure.ts';
 import { isValues, withOwn } from '../tables/own.ts';
 import type { ComponentState } from '../visibility/component-states.ts';
 
@@ -201,7 +201,7 @@ export function migrateViewState(document: unknown): ViewState {
     visibility &&
     withOwn(
       {},
-      Object.entries(visibility).map(([at, s]) => [liftPath(at), s] as const),
+      Object.entries(visibility).map(([at, s]) => [migratePath(at), s] as const),
     );
   return { version: VIEW_STATE_VERSION, ...state, ...(lifted && { visibility: lifted }) };
 }

@@ -1,5 +1,5 @@
 import type { MeshBVH } from 'three-mesh-bvh';
-import { meshGap } from '../fit/solid-mesh.ts';
+import { meshGap } from '../interference/solid-mesh.ts';
 import { boxGap, transformBox, type Box3 } from '../math/box3.ts';
 import { invertAffine, multiply, type Mat4 } from '../math/mat4.ts';
 

@@ -118,7 +118,7 @@ describe('exact cuts', () => {
       detail: { structure: { parts: [{ name: 'Hex bolt M8', geometry: 'x' }] } } as never,
     });
     const made = cutPlaneOf(plane);
-    ws.cut.setState({ made: [{ plane, cut: made, frame: planeFrame(made), cuts: [cut] }], exact: new Map(), whole: new Set() });
+    ws.cut.setState({ results: [{ plane, cut: made, frame: planeFrame(made), cuts: [cut] }], exact: new Map(), whole: new Set() });
   });
 
   test('are taken where they close and agree with the mesh, clipped by the other planes, and refused with the reason where not', () => {

@@ -1,6 +1,6 @@
 import { Camera, ClipboardCopy, Clapperboard, PencilRuler, Printer } from 'lucide-react';
 import { DEFAULT_LENS } from '@bathyscope/core';
-import { download, fileName, printPicture } from '../../pictures/hand-out.ts';
+import { download, fileName, printPicture } from '../../pictures/export-file.ts';
 import { makePicture, type PictureOptions } from '../../pictures/make-picture.ts';
 import { recordTour } from '../../pictures/tour-video.ts';
 import type { Command } from '../command.ts';

@@ -23,7 +23,7 @@ export const SYSTEM_COMMANDS: Command[] = [
       const name = `System ${kept(ws, referenceSystem).length + 1}`;
       const made = added(ws, referenceSystem, keepSystem(ws, picked, name));
       const inverse = putRecords(ws, `reference system “${name}”`, [made]);
-      ws.measure.setState({ toldIn: made.id });
+      ws.measure.setState({ displaySystem: made.id });
       return inverse;
     },
   },

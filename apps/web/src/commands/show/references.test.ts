@@ -26,7 +26,7 @@ beforeEach(() => {
   ws.history.getState().clear();
   ws.waiting.setState({ waiting: null, repeating: false, collected: [] });
   ws.ask.getState().close();
-  ws.cut.setState({ made: [], exact: new Map(), whole: new Set() });
+  ws.cut.setState({ results: [], exact: new Map(), whole: new Set() });
 });
 
 const vertex = (index: number): Picked => ({ kind: 'vertex', component: 'a/Block', index });
@@ -152,7 +152,7 @@ test('a cut has directions too: its face, a straight outline where it was picked
     cut,
   );
   ws.section.setState({ planes: [plane], on: true, combine: 'any' });
-  ws.cut.setState({ made: [{ plane, cut, frame: planeFrame(cut), cuts }], exact: new Map(), whole: new Set() });
+  ws.cut.setState({ results: [{ plane, cut, frame: planeFrame(cut), cuts }], exact: new Map(), whole: new Set() });
   const of = (kind: Picked['kind'], component: string, index: number, point: Vec3) =>
     directionOf(ws, { kind, component, index, point, plane: 'p' });
   expect(of('cap', 'a/Block', 0, [110, 5, 12])).toEqual({ kind: 'normal', origin: [110, 5, 12], direction: [0, 0, 1] });

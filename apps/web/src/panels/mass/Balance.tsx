@@ -9,7 +9,7 @@ import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Buoyancy } from './Buoyancy.tsx';
 import { Head, LINK, Row } from './Head.tsx';
-import { degrees, useSay } from './use-say.ts';
+import { degrees, useMassFormat } from './use-mass-format.ts';
 
 const RightingChart = lazy(() => import('./RightingChart.tsx'));
 
@@ -60,7 +60,7 @@ export function Balance({ known, now: { paths, key } }: { known: Weight; now: We
 }
 
 function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
-  const { length } = useSay();
+  const { length } = useMassFormat();
   const found = useSeen((ws) => standingNow(ws, paths, known));
   if (typeof found === 'string') return <p className="mt-1 text-[13px] text-amber">{found}</p>;
   const falls = found.margin < 0;
@@ -74,7 +74,7 @@ function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
 }
 
 function Hangs({ known }: { known: Weight }) {
-  const { length } = useSay();
+  const { length } = useMassFormat();
   const found = useSeen((ws) => hangingNow(ws, known));
   if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the point it hangs from: a vertex, a centre, a point (R).</p>;
   return (
@@ -87,7 +87,7 @@ function Hangs({ known }: { known: Weight }) {
 }
 
 function Turns({ known }: { known: Weight }) {
-  const { length } = useSay();
+  const { length } = useMassFormat();
   const found = useSeen((ws) => turningNow(ws, known));
   if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the axis: an edge, a hole, a shaft, a reference axis.</p>;
   return (

@@ -14,13 +14,13 @@ import { useStore } from 'zustand';
 import { pickedPoints, upOf } from '../../workspace/balance.ts';
 import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed } from '../../workspace/immersed.ts';
 import { findMaterial } from '../../workspace/library.ts';
-import { toldPoint } from '../../workspace/weighed-in.ts';
+import { displayedPoint } from '../../workspace/mass-in-system.ts';
 import type { MassState } from '../../state/mass-store.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, LINK, Row, SELECT } from './Head.tsx';
 import { MaterialOptions } from './MaterialOptions.tsx';
-import { degrees, useSay } from './use-say.ts';
+import { degrees, useMassFormat } from './use-mass-format.ts';
 
 interface Props {
   known: Weight;
@@ -83,9 +83,9 @@ export function Buoyancy({ known, paths, setKey, children }: Props) {
 }
 
 function Found({ body, density }: { body: Immersed; density: number }) {
-  const { length, volumeWithin, plain, unit } = useSay();
+  const { length, volumeWithin, plain, unit } = useMassFormat();
   const up = useSeen(upOf);
-  const centre = useSeen((ws) => toldPoint(ws, body.centreOfBuoyancy));
+  const centre = useSeen((ws) => displayedPoint(ws, body.centreOfBuoyancy));
   const [displaced, within] = volumeWithin(body.displaced, body.within ?? 0);
   const { lift, within: liftWithin, net, lever, above, trim } = afloat(body, density, up);
   return (
@@ -104,8 +104,8 @@ function Found({ body, density }: { body: Immersed; density: number }) {
 
 /** Where it lies in the water that it rises to. */
 function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => void }) {
-  const { lengthWithin, plain, unit, area } = useSay();
-  const centre = useSeen((ws) => (floats?.found ? toldPoint(ws, floats.found.centreOfBuoyancy) : null));
+  const { lengthWithin, plain, unit, area } = useMassFormat();
+  const centre = useSeen((ws) => (floats?.found ? displayedPoint(ws, floats.found.centreOfBuoyancy) : null));
   if (floats?.sinks)
     return <p className="mt-1 text-[12.5px] text-amber">It has not enough volume to float. Look for overlaps and hollows first.</p>;
   if (!floats?.found || !centre)
@@ -135,7 +135,7 @@ function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => voi
 
 function Hollows({ hollows, cell }: { hollows: readonly Hollow[]; cell: number }) {
   const ws = useWorkspace();
-  const { length, volumeWithin } = useSay();
+  const { length, volumeWithin } = useMassFormat();
   const sealed = useSeen((now) => hollows.map((hollow) => isSealed(now, hollow)));
   const said = hollows.map((hollow) => volumeWithin(hollow.volume, hollow.within));
   return (
@@ -209,7 +209,7 @@ function BallastFound({
   at: Immersed['centreOfGravity'];
   isPicked: boolean;
 }) {
-  const { length, volumeWithin } = useSay();
+  const { length, volumeWithin } = useMassFormat();
   const up = useSeen(upOf);
   try {
     const found = neutralBallast(body, density, of, at);

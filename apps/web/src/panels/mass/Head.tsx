@@ -1,6 +1,6 @@
 import type { MassFigure } from '@bathyscope/core';
 import type { ReactNode } from 'react';
-import { useSay } from './use-say.ts';
+import { useMassFormat } from './use-mass-format.ts';
 
 /** A section of the panel: its heading, what stands beside it, and its content. */
 export function Head({ title, aside, children }: { title: string; aside?: ReactNode; children: ReactNode }) {
@@ -29,7 +29,7 @@ export function Row({ label, value, unit, title }: { label: string; value: strin
 
 /** Figures of what was weighed that stand together. */
 export function FigureRows({ figures, group }: { figures: readonly MassFigure[]; group: MassFigure['group'] }) {
-  const { figure: say } = useSay();
+  const { figure: say } = useMassFormat();
   return figures
     .filter((figure) => figure.group === group)
     .map((figure) => <Row key={figure.label} label={figure.label} title={figure.note} {...say(figure)} />);

@@ -5,7 +5,7 @@ import type { PaneState } from '../../state/camera-store.ts';
 import { upOf } from '../../workspace/balance.ts';
 import { immersedOf } from '../../workspace/immersed.ts';
 import { findMaterial } from '../../workspace/library.ts';
-import { inertiaSystem } from '../../workspace/weighed-in.ts';
+import { inertiaSystem } from '../../workspace/mass-in-system.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { AXIS_COLOURS, pathOf, placeIn, SystemAxes, type Place } from '../frame/SystemAxes.tsx';
 import { weighedSet } from '../../workspace/weights.ts';

@@ -5,7 +5,7 @@ import { toast } from '../../ui/notices.ts';
 import { copyText } from '../../commands/keep/copy-text.ts';
 import { BILL_NUMBERS, billRows, inBillOrder, massJson, massRows } from '../../pictures/mass-tables.ts';
 import { saveCsv } from '../../pictures/save-csv.ts';
-import { download, fileName } from '../../pictures/hand-out.ts';
+import { download, fileName } from '../../pictures/export-file.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 import type { WeighedSetNow } from '../../workspace/weighed.ts';

@@ -4,13 +4,13 @@ import { useState } from 'react';
 import { useStore } from 'zustand';
 import { boxOf } from '../../workspace/components.ts';
 import { askMass, placedMeshesOf } from '../../workspace/mass-jobs.ts';
-import { toldPoint } from '../../workspace/weighed-in.ts';
+import { displayedPoint } from '../../workspace/mass-in-system.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { DensityField } from './DensityField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { FigureRows, LINK, Row } from './Head.tsx';
-import { useSay } from './use-say.ts';
+import { useMassFormat } from './use-mass-format.ts';
 import type { WeighedSetNow } from '../../workspace/weighed.ts';
 
 const counted = (n: number, one: string, many: string): string => (n === 1 ? `One component ${one}` : `${n} components ${many}`);
@@ -89,10 +89,10 @@ export function Total({ now }: { now: WeighedSetNow }) {
 
 function Figures({ known, now: { paths, key, weighed } }: { known: Weight; now: WeighedSetNow }) {
   const ws = useWorkspace();
-  const { plain, unit } = useSay();
+  const { plain, unit } = useMassFormat();
   const { box: found, set } = useStore(ws.mass);
   const around = useSeen((seen) => boxOf(seen, paths));
-  const centre = useSeen((seen) => toldPoint(seen, known.centreOfGravity));
+  const centre = useSeen((seen) => displayedPoint(seen, known.centreOfGravity));
   const smallest = found?.key === key ? found.box : null;
   return (
     <dl className="mt-1">

@@ -6,7 +6,7 @@ import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { figuresOfOne, namesOf, whereOf } from '../../workspace/figures.ts';
 import { figuresOfMany, isChained, pairFacts } from '../../workspace/measured.ts';
-import { toldFacts } from '../../workspace/systems.ts';
+import { displayedFacts } from '../../workspace/systems.ts';
 import { useUnits } from '../use-units.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -24,7 +24,7 @@ function OneThing({ item }: { item: Picked }) {
 }
 
 /** Facts in the axes that the user chose; those of the view turn with it. */
-const useTold = (facts: PickFacts): PickFacts => useSeen(useCallback((ws) => toldFacts(ws, facts), [facts]));
+const useTold = (facts: PickFacts): PickFacts => useSeen(useCallback((ws) => displayedFacts(ws, facts), [facts]));
 
 /** Title, leading figure and rows. */
 export function Figures({ facts: told, where, children }: { facts: PickFacts; where: string; children?: ReactNode }) {

@@ -9,10 +9,10 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { figuresOfOne, whereOf } from '../../workspace/figures.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { WallTab } from './WallTab.tsx';
-import { ToldIn } from './ToldIn.tsx';
+import { DisplaySystem } from './DisplaySystem.tsx';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { FitList } from './FitList.tsx';
+import { InterferenceList } from './InterferenceList.tsx';
 import { HoleTable } from './HoleTable.tsx';
 import { LedgerList } from './LedgerList.tsx';
 import { setPickFilter } from '../../workspace/pick-filter.ts';
@@ -35,10 +35,10 @@ export function MeasurePanel() {
       <div className="mt-1.5 px-3">
         <Choice label="Measure" value={tab} options={TABS} onChange={(tab) => ws.measure.setState({ tab })} />
       </div>
-      {tab !== 'clashes' && <ToldIn />}
+      {tab !== 'clashes' && <DisplaySystem />}
       {tab === 'figures' && <FiguresTab />}
       {tab === 'holes' && <HoleTable />}
-      {tab === 'clashes' && <FitList />}
+      {tab === 'clashes' && <InterferenceList />}
       {tab === 'wall' && <WallTab />}
     </div>
   );

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import type { Picked } from '../../state/selection-store.ts';
 import { distanceFacts, distanceOf } from '../../workspace/figures.ts';
-import { areWhole, fitFacts, fitPair } from '../../workspace/fits.ts';
+import { areWhole, interferenceFacts, interferencePair } from '../../workspace/interferences.ts';
 import { pairOf } from '../../workspace/measured.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -45,10 +45,10 @@ function useFit(items: readonly Picked[]): Pick<MeasuredPair, 'least' | 'waiting
   const ws = useWorkspace();
   const { detail } = ws.model.getState();
   const asked = areWhole(ws, items);
-  const pair = asked ? fitPair(items) : null;
+  const pair = asked ? interferencePair(items) : null;
   const query = (how: 'mesh' | 'exact') => ({
-    queryKey: ['fit', detail?.id, detail?.revision, pair, how],
-    queryFn: async () => (await ws.source.ask('fit', { pairs: [pair!], how }))[0],
+    queryKey: ['interference', detail?.id, detail?.revision, pair, how],
+    queryFn: async () => (await ws.source.ask('interference', { pairs: [pair!], how }))[0],
     enabled: asked,
     staleTime: Infinity,
     retry: false,
@@ -58,7 +58,7 @@ function useFit(items: readonly Picked[]): Pick<MeasuredPair, 'least' | 'waiting
   const failed = exact.data && 'failed' in exact.data ? `There is no exact figure: ${exact.data.failed}.` : null;
   return {
     asked,
-    least: known && !('failed' in known) ? fitFacts(known) : null,
+    least: known && !('failed' in known) ? interferenceFacts(known) : null,
     waiting: asked && !exact.data && !exact.error,
     error: failed ?? exact.error?.message ?? null,
   };

@@ -3,7 +3,7 @@ import { Download } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from '../../ui/notices.ts';
 import { useStore } from 'zustand';
-import { download, fileName } from '../../pictures/hand-out.ts';
+import { download, fileName } from '../../pictures/export-file.ts';
 import { makeDrawing } from '../../pictures/make-drawing.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { dimensionsNow } from '../../workspace/drawn-dimensions.ts';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { toast } from '../../ui/notices.ts';
 import { useStore } from 'zustand';
 import { copyPicture } from '../../commands/keep/picture-commands.ts';
-import { download, fileName, printPicture } from '../../pictures/hand-out.ts';
+import { download, fileName, printPicture } from '../../pictures/export-file.ts';
 import { exactSize, makePicture, type PictureOptions } from '../../pictures/make-picture.ts';
 import { LARGEST_PICTURE } from '../../state/scene-port.ts';
 import { NumberField } from '../../ui/NumberField.tsx';

@@ -34,10 +34,11 @@ import { askExactCut } from '../../workspace/cutting/cutting.ts';
 /** The figures of what each plane cuts, of all of it or of one component. */
 export const CutFigures = memo(function CutFigures() {
   const ws = useWorkspace();
-  const { made, asking, exact } = useStore(ws.cut);
-  const shown = made.filter((m) => m.cuts.length);
+  const { results, asking, exact } = useStore(ws.cut);
+  const shown = results.filter((m) => m.cuts.length);
   const axes = useStore(ws.section, (s) => s.axes);
-  if (!shown.length) return made.length ? <p className="mt-3 text-[12.5px] text-soft">The section meets nothing that is shown.</p> : null;
+  if (!shown.length)
+    return results.length ? <p className="mt-3 text-[12.5px] text-soft">The section meets nothing that is shown.</p> : null;
   return (
     <>
       {shown.map((m) => (

@@ -16,7 +16,7 @@ import { Download, Maximize2, Minimize2, Scan, X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { toast } from '../../ui/notices.ts';
 import { useStore } from 'zustand';
-import { download, fileName } from '../../pictures/hand-out.ts';
+import { download, fileName } from '../../pictures/export-file.ts';
 import { writeCutDxf } from '../../pictures/write-cut-dxf.ts';
 import { type PlaneCut } from '../../state/cut-store.ts';
 import { samePick, type Picked } from '../../state/selection-store.ts';
@@ -50,7 +50,7 @@ const mapOf = (frame: Frame, size: { width: number; height: number }): SheetMap 
 export function FlatView() {
   const ws = useWorkspace();
   const { open, plane: wanted, wide } = useStore(ws.flat);
-  const made = useStore(ws.cut, (s) => s.made);
+  const made = useStore(ws.cut, (s) => s.results);
   if (!open) return null;
   const plane = made.find((m) => m.plane.id === wanted) ?? made[0];
   return (
@@ -114,7 +114,7 @@ function Exports({ plane }: { plane: PlaneCut }) {
       await exactCut(ws);
     }
     // As it is now: the exact curves have come since.
-    const layers = layersOf(ws, ws.cut.getState().made.find((m) => m.plane.id === plane.plane.id) ?? plane);
+    const layers = layersOf(ws, ws.cut.getState().results.find((m) => m.plane.id === plane.plane.id) ?? plane);
     const tolerance = toleranceOf(layers.flatMap((l) => l.loops.flat()));
     download(
       format === 'dxf' ? writeCutDxf(layers) : writeCutSvg(layers, { title, scale: 1, hatched }),

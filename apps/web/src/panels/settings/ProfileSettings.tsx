@@ -4,7 +4,7 @@ import { Download, Upload } from 'lucide-react';
 import { useState, type ChangeEvent } from 'react';
 import { toast } from '../../ui/notices.ts';
 import { api } from '../../api/api.ts';
-import { download } from '../../pictures/hand-out.ts';
+import { download } from '../../pictures/export-file.ts';
 import { changeSettings } from '../../workspace/change-settings.ts';
 import { habitsFile, readHabits } from '../../workspace/habits.ts';
 import { useWorkspace } from '../use-workspace.ts';

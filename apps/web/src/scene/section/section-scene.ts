@@ -24,18 +24,18 @@ export class SectionScene {
 
   /** Takes over what the planes cut now: what is clipped changes together with the caps. */
   show(): void {
-    const { made, combine, outlinesOnly } = this.ws.cut.getState();
-    this.clips = made.map(({ cut }) => clippingPlane(cut));
+    const { results, combine, outlinesOnly } = this.ws.cut.getState();
+    this.clips = results.map(({ cut }) => clippingPlane(cut));
     this.clipAll = combine === 'all';
     this.flatBack = outlinesOnly;
-    this.caps.show(made);
+    this.caps.show(results);
   }
 
   /** Centroid and principal axes by the best figures there are, if they are wanted. */
   drawAxes(): void {
     const { axes } = this.ws.section.getState();
     this.caps.showAxes(
-      (axes ? this.ws.cut.getState().made : []).flatMap((plane) => {
+      (axes ? this.ws.cut.getState().results : []).flatMap((plane) => {
         const all = combineSections(figuresOf(this.ws, plane).flatMap(({ best }) => best.properties ?? []));
         return all ? [{ frame: plane.frame, centroid: all.centroid, angle: all.principalAngle, area: all.area }] : [];
       }),

@@ -53,18 +53,18 @@ const settle = () => jest.runAllTimersAsync();
 const areas = () =>
   ws.cut
     .getState()
-    .made.map((made) =>
+    .results.map((result) =>
       Object.fromEntries(
-        figuresOf(ws, made).map(({ cut, best }) => [ws.model.getState().components[cut.component].name, best.properties!.area]),
+        figuresOf(ws, result).map(({ cut, best }) => [ws.model.getState().components[cut.component].name, best.properties!.area]),
       ),
     );
 
 test('a workspace without a scene cuts what its stores say: planes, what is hidden, and what is kept whole', async () => {
-  expect(ws.cut.getState().made).toEqual([]);
+  expect(ws.cut.getState().results).toEqual([]);
   ws.section.setState({ planes: [plane([0, 0, 1], 15)] });
   await settle();
   expect(areas()).toEqual([{ A: 200, B: 200 }]);
-  expect(ws.cut.getState().made[0].buffers!.indices.length).toBeGreaterThan(0);
+  expect(ws.cut.getState().results[0].buffers!.indices.length).toBeGreaterThan(0);
 
   ws.visibility.getState().set({ [ALL]: { ...PLAIN_STATE, visible: false } });
   await settle();
@@ -82,15 +82,15 @@ test('a workspace without a scene cuts what its stores say: planes, what is hidd
   expect(areas()).toEqual([{ A: 200, B: 100 }, { B: 300 }]);
 
   ws.section.setState({ on: false });
-  expect(ws.cut.getState().made).toEqual([]);
+  expect(ws.cut.getState().results).toEqual([]);
 });
 
 test('once the planes rest the kernel is asked; where there is none, each component says so', async () => {
   ws.section.setState({ planes: [plane([0, 0, 1], 15)] });
   await settle();
-  const { exact, asking, made } = ws.cut.getState();
+  const { exact, asking, results } = ws.cut.getState();
   expect(asking).toBe(false);
-  expect([...exact.get(made[0].plane.id)!.values()]).toEqual([0, 1].map(() => ({ failed: 'there is no kernel to ask here' })));
+  expect([...exact.get(results[0].plane.id)!.values()]).toEqual([0, 1].map(() => ({ failed: 'there is no kernel to ask here' })));
   // Moved, nothing is exact any more.
   ws.section.setState({ planes: [plane([0, 0, 1], 16)] });
   await jest.advanceTimersByTimeAsync(5);
@@ -102,8 +102,8 @@ test('when the model is closed nothing is cut any more, and nobody asked', async
   ws.section.setState({ planes: [plane([0, 0, 1], 15)] });
   await settle();
   ws.players.cutting!.stop();
-  expect(ws.cut.getState().made).toEqual([]);
+  expect(ws.cut.getState().results).toEqual([]);
   ws.section.setState({ planes: [plane([0, 0, 1], 16)] });
   await settle();
-  expect(ws.cut.getState().made).toEqual([]);
+  expect(ws.cut.getState().results).toEqual([]);
 });

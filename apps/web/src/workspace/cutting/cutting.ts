@@ -28,14 +28,14 @@ export function startCutting(ws: Workspace): Cutting {
       if (planes.length) return cutter.cut(planes, section.combine, included(seen));
       cutter.stop();
       exact.dispose();
-      if (ws.cut.getState().made.length || ws.cut.getState().whole.size) ws.cut.setState(NOTHING_CUT);
+      if (ws.cut.getState().results.length || ws.cut.getState().whole.size) ws.cut.setState(NOTHING_CUT);
     }),
-    ws.cut.subscribe((now, before) => (now.made !== before.made || now.exact !== before.exact) && pickAgain(ws)),
+    ws.cut.subscribe((now, before) => (now.results !== before.results || now.exact !== before.exact) && pickAgain(ws)),
   ];
   return {
     askExact: () => {
-      const { made, combine } = ws.cut.getState();
-      ws.cut.setState({ asking: exact.ask(made, combine, Infinity) });
+      const { results, combine } = ws.cut.getState();
+      ws.cut.setState({ asking: exact.ask(results, combine, Infinity) });
     },
     stop: () => {
       off.forEach((end) => end());
@@ -62,7 +62,7 @@ function take(ws: Workspace, { planes, combine, whole, outlinesOnly }: CutResult
   const before = ws.cut.getState().whole;
   const changed = before.size !== whole.length || whole.some((i) => !before.has(components[i].path));
   ws.cut.setState({
-    made: planes,
+    results: planes,
     combine,
     outlinesOnly,
     exact: NO_ANSWERS,

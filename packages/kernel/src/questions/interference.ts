@@ -1,11 +1,11 @@
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, Min, ValidateNested } from 'class-validator';
-import type { PairFit } from '../fit-of-pair.ts';
+import type { PairInterference } from '../interference-of-pair.ts';
 import { QuestionRefusal } from '../shape-session.ts';
 import { question } from './question.ts';
 
 /** Two components, by their paths; of each all of it, or one body by its number. */
-export class FitPair {
+export class InterferencePair {
   @IsString({ message: 'A pair names two components by their paths.' })
   a!: string;
 
@@ -23,24 +23,24 @@ export class FitPair {
   bodyOfB?: number;
 }
 
-export class FitAsked {
-  @IsArray({ message: 'The fit is asked for pairs of components.' })
-  @ArrayMaxSize(100, { message: 'Fits are answered for 100 pairs at a time.' })
+export class InterferenceAsked {
+  @IsArray({ message: 'An interference is asked for pairs of components.' })
+  @ArrayMaxSize(100, { message: 'Interferences are answered for 100 pairs at a time.' })
   @ValidateNested({ each: true })
-  @Type(() => FitPair)
-  pairs!: FitPair[];
+  @Type(() => InterferencePair)
+  pairs!: InterferencePair[];
 
   /** `quick`: the distance of two that are clearly apart may come from the meshes; `mesh`: all of it may. `exact` where absent. */
   @IsOptional()
-  @IsIn(['exact', 'quick', 'mesh'], { message: 'A fit is found exact, quick or by the mesh.' })
+  @IsIn(['exact', 'quick', 'mesh'], { message: 'A interference is found exact, quick or by the mesh.' })
   how?: 'exact' | 'quick' | 'mesh';
 }
 
 /** How two components stand to each other, or why there is no answer. */
-export type FitAnswered = Pick<FitPair, 'a' | 'b'> & (PairFit | { failed: string });
+export type InterferenceAnswered = Pick<InterferencePair, 'a' | 'b'> & (PairInterference | { failed: string });
 
-export const fit = question<FitAsked, FitAnswered[]>({
-  asked: FitAsked,
+export const interference = question<InterferenceAsked, InterferenceAnswered[]>({
+  asked: InterferenceAsked,
   summary: 'How pairs of components stand to each other: the least gap, contact, or clash with what they share',
   example: { pairs: [{ a: './Spool group/Spool', b: './Body group/Valve body' }], how: 'exact' },
   components: ({ pairs }) => pairs.flatMap(({ a, b }) => [a, b]),
@@ -53,12 +53,12 @@ export const fit = question<FitAsked, FitAnswered[]>({
   answer: ({ pairs, how }, places, session) =>
     pairs.map(({ a, b, bodyOfA, bodyOfB }) => {
       try {
-        return { a, b, ...session.fit({ ...places[a], body: bodyOfA }, { ...places[b], body: bodyOfB }, how ?? 'exact') };
+        return { a, b, ...session.interference({ ...places[a], body: bodyOfA }, { ...places[b], body: bodyOfB }, how ?? 'exact') };
       } catch (error) {
         if (error instanceof QuestionRefusal) return { a, b, failed: error.message };
         throw error;
       }
     }),
   gaveUp: ({ pairs }, why) => pairs.map(({ a, b }) => ({ a, b, failed: why })),
-  refusal: 'The fit could not be found',
+  refusal: 'The interference could not be found',
 });

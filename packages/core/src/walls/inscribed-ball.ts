@@ -1,7 +1,7 @@
 import { BackSide, Ray, Vector3 } from 'three';
 import { ARC_STEP, BALL_SETTLED, BELOW_SURFACE } from '../tolerances.ts';
 import { addScaled, cross, distance, dot, length, normalize, pointAt, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
-import { meshDistance, nearestWithin, type SolidMesh } from './solid-mesh.ts';
+import { meshDistance, nearestWithin, type SolidMesh } from '../interference/solid-mesh.ts';
 
 /** How thick the material is below a point of a surface, two ways; mm, in the mesh's frame. */
 export interface Thickness {

@@ -35,7 +35,7 @@ import { chooseOrigin, packFaces } from './pack-mesh.ts';
 import { solidFigures } from './describe-bodies.ts';
 
 /** How two placed solids stand to each other: they share material, touch, or leave a gap. Model space, mm. */
-export interface PairFit {
+export interface PairInterference {
   relation: 'clash' | 'contact' | 'gap';
   /** Least distance; 0 where they touch or clash. */
   distance: number;
@@ -49,24 +49,24 @@ export interface PairFit {
 }
 
 /** One of two solids as the kernel holds it: its shape and mesh in its own frame, and where it is placed. */
-export interface FitBody {
+export interface InterferenceBody {
   shape: Occt;
-  mesh: FitMesh;
+  mesh: InterferenceMesh;
   placement: Mat4;
 }
 
 /** A part's mesh about an origin of its own; its solids, if any, are closed. */
-export interface FitMesh {
+export interface InterferenceMesh {
   mesh: SolidMesh;
   origin: Vec3;
   solid: boolean;
 }
 
 /** How much is done: the distance of two that are clearly apart may be the meshes' with `quick`; all of it with `mesh`. */
-export type FitEffort = 'exact' | 'quick' | 'mesh';
+export type InterferenceEffort = 'exact' | 'quick' | 'mesh';
 
 /** The mesh of a stored shape, which keeps none. */
-export function fitMesh(oc: Occt, shape: Occt): FitMesh {
+export function solidMeshOf(oc: Occt, shape: Occt): InterferenceMesh {
   const { faces, within } = measuredMesh(oc, shape, DEFAULT_MESH);
   clean(oc, shape);
   const origin = chooseOrigin(faces, new Float64Array());
@@ -82,7 +82,12 @@ export function fitMesh(oc: Occt, shape: Occt): FitMesh {
  * faces that can be nearest. Else the kernel finds what they share (BRepAlgoAPI_Common), body by body, and is not believed when the
  * meshes lie deeper in each other than they can be off.
  */
-export function fitOfPair(kernel: LoadedKernel, a: FitBody, b: FitBody, effort: FitEffort): PairFit {
+export function interferenceOfPair(
+  kernel: LoadedKernel,
+  a: InterferenceBody,
+  b: InterferenceBody,
+  effort: InterferenceEffort,
+): PairInterference {
   // All is computed about the middle of A, so that nothing is lost far from an origin.
   const home = shifted(a.placement, a.mesh.origin);
   const toHome = multiply(invertAffine(home), shifted(b.placement, b.mesh.origin));
@@ -92,7 +97,7 @@ export function fitOfPair(kernel: LoadedKernel, a: FitBody, b: FitBody, effort: 
   const gap = meshGap(mine, theirs, toHome);
   const nested = gap.distance > 0 && (liesIn(mine, theirs, invertAffine(toHome)) || liesIn(theirs, mine, toHome));
   const solids = a.mesh.solid && b.mesh.solid;
-  const clashOf = ({ position, ...clash }: FoundClash): PairFit => ({
+  const clashOf = ({ position, ...clash }: FoundClash): PairInterference => ({
     relation: 'clash',
     distance: 0,
     from: inModel(position),
@@ -162,7 +167,7 @@ class Shapes {
   private readonly a: Occt;
   private readonly b: Occt;
 
-  constructor(kernel: LoadedKernel, a: FitBody, b: FitBody, toHome: Mat4) {
+  constructor(kernel: LoadedKernel, a: InterferenceBody, b: InterferenceBody, toHome: Mat4) {
     this.kernel = kernel;
     const { oc } = kernel;
     this.a = movedShape(oc, a.shape, subtract([0, 0, 0], a.mesh.origin));

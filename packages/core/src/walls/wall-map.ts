@@ -1,7 +1,7 @@
 import { boxDiagonal } from '../math/box3.ts';
 import { add, cross, distance, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { thicknessAt } from './inscribed-ball.ts';
-import type { SolidMesh } from './solid-mesh.ts';
+import type { SolidMesh } from '../interference/solid-mesh.ts';
 
 /** Thickness all over a closed mesh, in small flat pieces; mm, in the mesh's frame. */
 export interface WallMap {

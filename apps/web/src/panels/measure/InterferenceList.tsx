@@ -2,11 +2,11 @@ import { acceptedClash } from '@bathyscope/contracts/records';
 import { boxDiagonal, formatQuantity, type UnitStyle } from '@bathyscope/core';
 import { memo, useEffect } from 'react';
 import { useStore } from 'zustand';
-import type { FoundFit } from '../../state/fit-store.ts';
+import type { FoundInterference } from '../../state/interference-store.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { boxOf, shownName } from '../../workspace/components.ts';
-import { acceptedOf, resumeFits } from '../../workspace/fits.ts';
+import { acceptedOf, resumeInterferences } from '../../workspace/interferences.ts';
 import { added, changeRecords, removed } from '../../workspace/records.ts';
 import { componentReferences } from '../../workspace/references.ts';
 import { isGhost } from '../../workspace/shown.ts';
@@ -19,11 +19,11 @@ import { useWorkspace } from '../use-workspace.ts';
 const LISTED = 200;
 
 /** What clashes with what: found by a check, shown one by one, said to be meant so. */
-export function FitList() {
+export function InterferenceList() {
   const ws = useWorkspace();
-  const { of, found, pairs, done, running, error } = useStore(ws.fit);
+  const { of, found, pairs, done, running, error } = useStore(ws.interference);
   const components = useStore(ws.model, (s) => s.components.length);
-  useEffect(() => void resumeFits(ws), [ws]);
+  useEffect(() => void resumeInterferences(ws), [ws]);
   const clashes = found.filter((f) => 'failed' in f || f.clash);
   const meant = useSeen((now) => clashes.filter((f) => acceptedOf(now, f)));
   if (components < 2) return null;
@@ -75,7 +75,7 @@ export function FitList() {
       )}
       <ul aria-label="Clashes found">
         {[...open, ...meant].slice(0, LISTED).map((f) => (
-          <FitRow key={`${f.a} ${f.b}`} fit={f} accepted={meant.includes(f)} />
+          <InterferenceRow key={`${f.a} ${f.b}`} fit={f} accepted={meant.includes(f)} />
         ))}
       </ul>
       {clashes.length > LISTED && <p className="text-[13px] text-soft">and {clashes.length - LISTED} more</p>}
@@ -92,7 +92,7 @@ function summary(of: string, done: number, pairs: number, open: number, meant: n
   return `${found.join(', ')}, of ${of}${done < pairs ? `; stopped at ${done} of ${pairs} pairs` : ''}.`;
 }
 
-function figures(f: FoundFit, unit: UnitStyle): string {
+function figures(f: FoundInterference, unit: UnitStyle): string {
   if ('failed' in f) return `not known: ${f.failed}`;
   const { depth, volume, within } = f.clash!;
   const say = (value: number, kind: 'length' | 'volume') =>
@@ -102,10 +102,10 @@ function figures(f: FoundFit, unit: UnitStyle): string {
   return `${say(depth, 'length')} deep, ${within ? 'about ' : ''}${say(volume, 'volume')}`;
 }
 
-const FitRow = memo(function FitRow({ fit, accepted }: { fit: FoundFit; accepted: boolean }) {
+const InterferenceRow = memo(function InterferenceRow({ fit, accepted }: { fit: FoundInterference; accepted: boolean }) {
   const ws = useWorkspace();
   const unit = useUnits();
-  const shown = useStore(ws.fit, (s) => s.shown === fit);
+  const shown = useStore(ws.interference, (s) => s.shown === fit);
   const [small, large] = useSeen((now) => bySize(now, fit).map((path) => shownName(now, path)));
   const name = `${small} in ${large}`;
   return (
@@ -139,12 +139,12 @@ const FitRow = memo(function FitRow({ fit, accepted }: { fit: FoundFit; accepted
 });
 
 /** The smaller of two first: the screw is in the housing, not the housing in the screw. */
-function bySize(ws: Workspace, { a, b }: FoundFit): [string, string] {
+function bySize(ws: Workspace, { a, b }: FoundInterference): [string, string] {
   return boxDiagonal(boxOf(ws, [a])) <= boxDiagonal(boxOf(ws, [b])) ? [a, b] : [b, a];
 }
 
 /** The larger as a ghost, the smaller in view, all else hidden; the place is marked. */
-function showAlone(ws: Workspace, fit: FoundFit): void {
+function showAlone(ws: Workspace, fit: FoundInterference): void {
   const [small, large] = bySize(ws, fit);
   const pick = (...paths: string[]) => ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
   pick(small, large);
@@ -156,10 +156,10 @@ function showAlone(ws: Workspace, fit: FoundFit): void {
   pick(small);
   runCommand(ws, commandById('fit-picked'));
   pick();
-  ws.fit.setState({ shown: fit });
+  ws.interference.setState({ shown: fit });
 }
 
-function toggleAccepted(ws: Workspace, fit: FoundFit, name: string): void {
+function toggleAccepted(ws: Workspace, fit: FoundInterference, name: string): void {
   const known = acceptedOf(ws, fit);
   const [a, b] = componentReferences(ws, [fit.a, fit.b]);
   changeRecords(ws, known ? `“${name}” is no longer meant so` : `“${name}” is meant so`, [

@@ -1,7 +1,7 @@
 import { Blocks, CircleStop, SearchCheck } from 'lucide-react';
 import { openMeasure } from '../../workspace/change-settings.ts';
 import { componentsBelow, shownName } from '../../workspace/components.ts';
-import { checkFits, stopFits } from '../../workspace/fits.ts';
+import { checkInterferences, stopInterferences } from '../../workspace/interferences.ts';
 import { visiblePaths } from '../../workspace/shown.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import type { Command } from '../command.ts';
@@ -10,7 +10,7 @@ const TWO = 'It takes two components to clash.';
 const few = (ws: Workspace): string | null => (ws.model.getState().components.length < 2 ? TWO : null);
 const WORDS = ['interference', 'clearance', 'collision', 'overlap', 'contact', 'touching', 'fit'];
 
-export const FIT_COMMANDS: Command[] = [
+export const INTERFERENCE_COMMANDS: Command[] = [
   {
     id: 'clashes',
     name: 'Find clashes',
@@ -21,7 +21,7 @@ export const FIT_COMMANDS: Command[] = [
     refusal: (ws) => few(ws) ?? (visiblePaths(ws).length < 2 ? 'Show two components or more; what is hidden is not checked.' : null),
     run: (ws) => {
       openMeasure(ws, 'clashes');
-      void checkFits(ws, 'all that is shown', visiblePaths(ws), null);
+      void checkInterferences(ws, 'all that is shown', visiblePaths(ws), null);
     },
   },
   {
@@ -37,7 +37,7 @@ export const FIT_COMMANDS: Command[] = [
       const { components } = ws.model.getState();
       const some = items.flatMap((i) => componentsBelow(ws, i.component));
       openMeasure(ws, 'clashes');
-      void checkFits(
+      void checkInterferences(
         ws,
         items.length === 1
           ? `${shownName(ws, items[0].component)} and what is near it`
@@ -55,7 +55,7 @@ export const FIT_COMMANDS: Command[] = [
     searchWords: ['cancel the check'],
     needs: 'nothing',
     keepsMode: true,
-    refusal: (ws) => (ws.fit.getState().running ? null : 'No check is running.'),
-    run: (ws) => void stopFits(ws),
+    refusal: (ws) => (ws.interference.getState().running ? null : 'No check is running.'),
+    run: (ws) => void stopInterferences(ws),
   },
 ];

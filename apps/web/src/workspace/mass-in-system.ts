@@ -7,7 +7,7 @@ import { systemNow, systemOfPicks } from './systems.ts';
 import type { Workspace } from './workspace.ts';
 
 /** A point in the axes that figures are told in. */
-export function toldPoint(ws: Workspace, point: Vec3): Vec3 {
+export function displayedPoint(ws: Workspace, point: Vec3): Vec3 {
   const system = systemNow(ws);
   if (!system) return point;
   const d = subtract(point, system.origin);

@@ -3,7 +3,7 @@ import { tableText } from './table-text.ts';
 import { useUnits } from '../use-units.ts';
 
 /** Figures of weighing as they are shown, in the unit and precision that are set. */
-export interface Sayers {
+export interface MassFormat {
   /** With its unit. */
   length: (mm: number) => string;
   area: (mm2: number) => string;
@@ -25,7 +25,7 @@ const withUnit = ({ text, unit }: { text: string; unit: string }): string => `${
 /** mm: what is less does not change the digits that are usual. */
 const LEAST_TOLD = 0.0005;
 
-export function useSay(): Sayers {
+export function useMassFormat(): MassFormat {
   const unit = useUnits();
   return {
     length: (mm) => withUnit(formatQuantity(mm, 'length', unit)),

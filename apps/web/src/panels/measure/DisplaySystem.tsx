@@ -12,21 +12,21 @@ import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 /** Which axes points and directions are told in. */
-export function ToldIn() {
+export function DisplaySystem() {
   const ws = useWorkspace();
-  const toldIn = useStore(ws.measure, (s) => s.toldIn);
+  const displaySystem = useStore(ws.measure, (s) => s.displaySystem);
   const systems = useRecords(referenceSystem);
   const picked = useStore(ws.selection, (s) => s.picked.length);
-  const own = systems.find((s) => s.id === toldIn);
+  const own = systems.find((s) => s.id === displaySystem);
   return (
     <div className="mt-2 px-3 text-[13px]">
       <div className="flex items-center gap-2">
         <label className="flex flex-1 items-center gap-2 text-soft">
           Told in
           <select
-            value={own || toldIn === 'view' ? toldIn : 'model'}
+            value={own || displaySystem === 'view' ? displaySystem : 'model'}
             className="min-w-0 flex-1 rounded border border-border bg-paper px-1 py-0.5 text-ink"
-            onChange={(e) => ws.measure.setState({ toldIn: e.target.value })}
+            onChange={(e) => ws.measure.setState({ displaySystem: e.target.value })}
           >
             <option value="model">the model’s axes</option>
             <option value="view">the view’s axes</option>

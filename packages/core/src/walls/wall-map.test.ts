@@ -1,7 +1,7 @@
 import { boxPart } from '../testing/box-part.ts';
 import { cylinderPart, turnedPart } from '../testing/round-parts.ts';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
-import { isInside, meshGap, solidMesh } from './solid-mesh.ts';
+import { isInside, meshGap, solidMesh } from '../interference/solid-mesh.ts';
 import { largestBall, thicknessAt } from './inscribed-ball.ts';
 import { wallAt, wallMap } from './wall-map.ts';
 import { IDENTITY, type Mat4 } from '../math/mat4.ts';

@@ -1,17 +1,17 @@
 import { IDENTITY, type Mat4, type Vec3 } from '@bathyscope/core';
-import { fitMesh, fitOfPair, type FitEffort, type PairFit } from './fit-of-pair.ts';
+import { solidMeshOf, interferenceOfPair, type InterferenceEffort, type PairInterference } from './interference-of-pair.ts';
 import type { Occt } from './occt/load.ts';
 import { madeSolids, type MadeSolids } from './testing/made-solids.ts';
 import { testKernel } from './testing/test-kernel.ts';
 
 let made: MadeSolids;
-let fit: (a: Occt, b: Occt, placement?: Mat4, effort?: FitEffort) => PairFit;
+let fit: (a: Occt, b: Occt, placement?: Mat4, effort?: InterferenceEffort) => PairInterference;
 
 beforeAll(async () => {
   const kernel = await testKernel();
   made = madeSolids(kernel.oc);
-  const body = (shape: Occt, placement: Mat4) => ({ shape, mesh: fitMesh(kernel.oc, shape), placement });
-  fit = (a, b, placement = IDENTITY, effort = 'exact') => fitOfPair(kernel, body(a, IDENTITY), body(b, placement), effort);
+  const body = (shape: Occt, placement: Mat4) => ({ shape, mesh: solidMeshOf(kernel.oc, shape), placement });
+  fit = (a, b, placement = IDENTITY, effort = 'exact') => interferenceOfPair(kernel, body(a, IDENTITY), body(b, placement), effort);
 });
 
 const at = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, z, 1];
