@@ -1,5 +1,5 @@
 import { boxPairs, boxOfPoints, IDENTITY, type Mat4 } from '@bathyscope/core';
-import { solidMeshOf, interferenceOfPair, type InterferenceBody } from '../packages/kernel/src/interference-of-pair.ts';
+import { solidMeshOf, interferenceOfPair, type InterferenceBody } from '../packages/kernel/src/shapes/interference-of-pair.ts';
 import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
 import { placedShape } from '../packages/kernel/src/occt/shapes.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';

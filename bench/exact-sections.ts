@@ -1,8 +1,8 @@
 import { buildPartBvh, cutComponents, cutsAgree, IDENTITY, multiply, type CutPlane, type Vec3 } from '@bathyscope/core';
-import { describePart } from '../packages/kernel/src/describe-part.ts';
+import { describePart } from '../packages/kernel/src/describing/describe-part.ts';
 import { compileKernel, loadKernel, type LoadedKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
-import { cuttingFrame } from '../packages/kernel/src/cutting-frame.ts';
-import { sectionShape } from '../packages/kernel/src/section-shape.ts';
+import { cuttingFrame } from '../packages/kernel/src/sections/cutting-frame.ts';
+import { sectionShape } from '../packages/kernel/src/sections/section-shape.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { medianTime, report } from './report.ts';
 

@@ -1,9 +1,9 @@
 import { boxDiagonal, meshWithinChord, pointAt, ROUND_CHORD_RELATIVE, roundSurface, type FaceFacts, type RingMesh } from '@bathyscope/core';
-import { describeSurface } from '../packages/kernel/src/describe-faces.ts';
-import { clean, DEFAULT_MESH, meshShape, readFace } from '../packages/kernel/src/mesh-shape.ts';
+import { describeSurface } from '../packages/kernel/src/describing/describe-faces.ts';
+import { clean, DEFAULT_MESH, meshShape, readFace } from '../packages/kernel/src/describing/mesh-shape.ts';
 import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
 import { indexedMap, ShapeType } from '../packages/kernel/src/occt/shapes.ts';
-import { boxOfMeshes } from '../packages/kernel/src/pack-mesh.ts';
+import { boxOfMeshes } from '../packages/kernel/src/describing/pack-mesh.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { publicShapes } from './figures.ts';
 import { report } from './report.ts';

@@ -17,11 +17,11 @@ import {
   type ViewCamera,
 } from '@bathyscope/core';
 import { cylinderPart } from '../packages/core/src/testing/round-parts.ts';
-import { convertStep } from '../packages/kernel/src/convert-step.ts';
+import { convertStep } from '../packages/kernel/src/reading/convert-step.ts';
 import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';
 import { nearestOfShapes } from '../packages/kernel/src/occt/nearest.ts';
 import { indexedMap, placedShape, ShapeType } from '../packages/kernel/src/occt/shapes.ts';
-import { ShapeSession, type PlacedShape } from '../packages/kernel/src/shape-session.ts';
+import { ShapeSession, type PlacedShape } from '../packages/kernel/src/shapes/shape-session.ts';
 import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
 import { report } from './report.ts';
 

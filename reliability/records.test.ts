@@ -2,10 +2,10 @@ import type { KeptRecord, RecordAnswer, ModelDetail } from '@bathyscope/contract
 import { ledgerEntry, type LedgerEntry } from '@bathyscope/contracts/records';
 import { createProfileState } from '../apps/web/src/state/settings-store.ts';
 import { createWorkspace } from '../apps/web/src/workspace/create-workspace.ts';
-import { fixtureSource } from '../apps/web/src/workspace/fixture-source.ts';
-import { keepRecords, loadRecords } from '../apps/web/src/workspace/keep-records.ts';
-import { added, changed, changeRecords, kept } from '../apps/web/src/workspace/records.ts';
-import type { RecordStore } from '../apps/web/src/workspace/source.ts';
+import { fixtureSource } from '../apps/web/src/workspace/source/fixture-source.ts';
+import { keepRecords, loadRecords } from '../apps/web/src/workspace/keeping/keep-records.ts';
+import { added, changed, changeRecords, kept } from '../apps/web/src/workspace/keeping/records.ts';
+import type { RecordStore } from '../apps/web/src/workspace/source/source.ts';
 import type { Workspace } from '../apps/web/src/workspace/workspace.ts';
 import { publicFile, Running, seeded, SOAK, wait } from './running.ts';
 

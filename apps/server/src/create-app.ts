@@ -13,6 +13,7 @@ import { guardAddress } from './http/guard-address.ts';
 import { securityHeaders } from './http/security-headers.ts';
 import { serveWeb } from './http/serve-web.ts';
 import { underBase } from './http/under-base.ts';
+import { ModelsService } from './models/models.service.ts';
 import { PlainLogger } from './process/plain-logger.ts';
 import { answerEarlyErrors, ProblemFilter } from './problems/problem.filter.ts';
 
@@ -35,7 +36,7 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
   app.setGlobalPrefix('api');
   app.useGlobalPipes(new BodyPipe());
   app.useGlobalFilters(new ProblemFilter());
-  readJson(app);
+  readJson(app, (id) => app.get(ModelsService).require(id));
   app.use(['/api/models/:id/thumbnail', '/api/models/:id/records/:record/picture'], express.raw({ type: 'image/png', limit: '1mb' }));
   app.use(answerEarlyErrors);
   const document = new DocumentBuilder()

@@ -5,7 +5,7 @@ import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { useStore } from 'zustand';
 import { ShelfPage } from './shelf/ShelfPage.tsx';
-import { keepSettings } from './workspace/keep-settings.ts';
+import { keepSettings } from './workspace/keeping/keep-settings.ts';
 import { createProfileState, type Theme } from './state/settings-store.ts';
 import './theme/theme.css';
 import { BASE } from './api/under-base.ts';

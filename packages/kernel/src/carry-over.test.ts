@@ -15,7 +15,7 @@ import {
   type StructureNode,
   type Vec3,
 } from '@bathyscope/core';
-import { convertStep } from './convert-step.ts';
+import { convertStep } from './reading/convert-step.ts';
 import { at, component, firstRig, makeRevision, PARTS, type MadePart, type MadeRevision, type Rig } from './testing/made-revisions.ts';
 import { madeSolids } from './testing/made-solids.ts';
 import { testKernel } from './testing/test-kernel.ts';

@@ -3,14 +3,14 @@ import path from 'node:path';
 import { converterVersion, filesOf } from './converter-version.ts';
 
 const kernel = path.dirname(__filename);
-const entry = path.join(kernel, 'readers/index.ts');
+const entry = path.join(kernel, 'reading/readers/index.ts');
 
 test('the version of the converter is that of what determines its result, and of nothing else', () => {
   const files = [...filesOf([entry]).keys()];
   const needed = [
-    'kernel/src/describe-faces.ts',
-    'kernel/src/mesh-shape.ts',
-    'kernel/src/read-structure.ts',
+    'kernel/src/describing/describe-faces.ts',
+    'kernel/src/describing/mesh-shape.ts',
+    'kernel/src/reading/read-structure.ts',
     'core/src/holes/recognise-holes.ts',
   ];
   expect(files).toEqual(expect.arrayContaining([...needed, 'core/src/tolerances.ts']));

@@ -13,7 +13,7 @@ const beside = (name: string): string => path.join(here, `../../${name}/${path.b
 
 /** What reads and describes models, and what stores their geometry. */
 const ENTRIES = [
-  path.join(here, `readers/index${ending}`),
+  path.join(here, `reading/readers/index${ending}`),
   path.join(here, `occt/load${ending}`),
   path.join(beside('contracts'), `geometry-container${ending}`),
 ];

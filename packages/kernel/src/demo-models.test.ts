@@ -1,8 +1,8 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { componentsOf, describePick, likelyFor, listOccurrences, patternOf, summariseModel, type PartGeometry } from '@bathyscope/core';
-import { convertStep, type ConvertedModel } from './convert-step.ts';
-import { ShapeSession } from './shape-session.ts';
+import { convertStep, type ConvertedModel } from './reading/convert-step.ts';
+import { ShapeSession } from './shapes/shape-session.ts';
 import { testKernel } from './testing/test-kernel.ts';
 
 /* The demo models as they are read back, against the figures that demo/*.ts built them with. */

@@ -3,10 +3,10 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { IDENTITY } from '@bathyscope/core';
-import { convertStep, type ConvertedGeometry } from './convert-step.ts';
+import { convertStep, type ConvertedGeometry } from './reading/convert-step.ts';
 import { publicFile } from './testing/public-file.ts';
 import { testKernel } from './testing/test-kernel.ts';
-import { ShapeSession } from './shape-session.ts';
+import { ShapeSession } from './shapes/shape-session.ts';
 
 /*
  * Least distances of random faces of public files, run independently by the native test harness of Debian's kernel (its command

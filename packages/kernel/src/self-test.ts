@@ -1,4 +1,4 @@
-import { describePart } from './describe-part.ts';
+import { describePart } from './describing/describe-part.ts';
 import type { LoadedKernel, Occt } from './occt/load.ts';
 import { SELF_TEST_WITHIN } from '@bathyscope/core';
 

@@ -10,7 +10,7 @@ import { JobsRepository } from '../jobs/jobs.repository.ts';
 import { ModelDocuments } from '../models/model-documents.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
 import { notFound } from '../problems/problem.ts';
-import { ChecksRepository, checkView } from './checks.repository.ts';
+import { ChecksRepository, checkView } from '../storage/checks.repository.ts';
 
 /** What of a model clashes with what: found by a job, kept, and given again while nothing has changed. */
 @Injectable()

@@ -2,7 +2,6 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import { isUUID } from 'class-validator';
 import express from 'express';
 import type { NextFunction, Request, Response } from 'express';
-import { ModelsService } from '../models/models.service.ts';
 import { checkJson, type BodyLimits } from './check-json.ts';
 
 /** What most routes take: a name, a few figures. */
@@ -19,12 +18,11 @@ const LARGE_OF_MODEL = [
   'revisions/:revision/questions/:name',
 ].map((rest) => `/api/models/:id/${rest}`);
 
-/** Reads bodies of JSON: each route so much as it needs, counted while it is unpacked; nothing large for a model that is not there. */
-export function readJson(app: NestExpressApplication): void {
-  const models = app.get(ModelsService);
+/** Reads bodies of JSON: each route so much as it needs, counted while it is unpacked; nothing large for a model that is not there. @param requireModel throws where it is not there */
+export function readJson(app: NestExpressApplication, requireModel: (id: string) => Promise<unknown>): void {
   const modelFirst = (request: Request, _response: Response, next: NextFunction): void => {
     if (request.method === 'GET' || request.method === 'HEAD' || !isUUID(request.params['id'])) return next();
-    models.require(String(request.params['id'])).then(() => next(), next);
+    requireModel(String(request.params['id'])).then(() => next(), next);
   };
   app.use(LARGE_OF_MODEL, modelFirst, reader(LARGE));
   app.use('/api/settings', reader(LARGE));

@@ -1,9 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import type { Knex } from 'knex';
-import { ChecksRepository } from '../checks/checks.repository.ts';
+import { ChecksRepository } from '../storage/checks.repository.ts';
 import { lockFile } from '../database/lock-file.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
-import { SourcesRepository } from '../uploads/sources.repository.ts';
+import { SourcesRepository } from '../storage/sources.repository.ts';
 
 export interface ConvertInput {
   revisionId: string;

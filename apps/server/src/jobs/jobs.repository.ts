@@ -3,7 +3,7 @@ import type { JobState, JobView, Problem } from '@bathyscope/contracts';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { INSTALLATION } from '../database/migrations.ts';
-import type { Lane } from './lanes.ts';
+import type { Lane } from '../process/lanes.ts';
 
 /** Seconds that a lease holds without being renewed. */
 export const LEASE = 15;

@@ -1,6 +1,6 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { compileKernel } from '@bathyscope/kernel';
-import { isShort } from '../jobs/lanes.ts';
+import { isShort } from '../process/lanes.ts';
 import { installation } from '../process/installation.ts';
 import { KernelRefusal, KernelStopped, KernelThread } from './kernel-thread.ts';
 import type { ConvertOutcome, KernelNews } from './messages.ts';

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { Likeness, RevisionView } from '@bathyscope/contracts';
 import { notFound, ProblemException } from '../problems/problem.ts';
-import { SourcesRepository, type SourceFile } from '../uploads/sources.repository.ts';
+import { SourcesRepository, type SourceFile } from '../storage/sources.repository.ts';
 import { ModelsService } from './models.service.ts';
 import { RevisionsRepository } from './revisions.repository.ts';
 

@@ -8,15 +8,15 @@ import type { Readable } from 'node:stream';
 import { lockFile } from '../database/lock-file.ts';
 import { KNEX } from '../database/database.module.ts';
 import { jobView, JobsRepository } from '../jobs/jobs.repository.ts';
-import { isShort } from '../jobs/lanes.ts';
+import { isShort } from '../process/lanes.ts';
 import { INSTALLATION } from '../database/migrations.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
 import { RevisionsRepository } from '../models/revisions.repository.ts';
 import { notFound, ProblemException } from '../problems/problem.ts';
-import { BlobsRepository, CHUNK } from './blobs.repository.ts';
+import { BlobsRepository, CHUNK } from '../storage/blobs.repository.ts';
 import { requireRoom } from './disk-room.ts';
 import { receiveFiles, refusal, uploadLimit, type FileStream } from './receive-files.ts';
-import { SourcesRepository } from './sources.repository.ts';
+import { SourcesRepository } from '../storage/sources.repository.ts';
 import { UploadSlots } from './upload-slots.ts';
 
 // eslint-disable-next-line no-control-regex

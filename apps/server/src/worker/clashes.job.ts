@@ -3,7 +3,7 @@ import { brotliDecompress } from 'node:zlib';
 import { Injectable } from '@nestjs/common';
 import { decodeGeometry, type ClashCheck, type Questions } from '@bathyscope/contracts';
 import { boxPairs, transformBox, type Box3 } from '@bathyscope/core';
-import { ChecksRepository, type CheckRow } from '../checks/checks.repository.ts';
+import { ChecksRepository, type CheckRow } from '../storage/checks.repository.ts';
 import { patiently } from '../database/failures.ts';
 import { GeometriesRepository } from '../geometries/geometries.repository.ts';
 import { JobRefused, type Finish, type JobKind, type RunningJob } from '../jobs/job-kind.ts';

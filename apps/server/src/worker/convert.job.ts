@@ -8,7 +8,7 @@ import { ConverterService } from '../kernel/converter.service.ts';
 import { KernelRefusal } from '../kernel/kernel-thread.ts';
 import type { StoredGeometry } from '../kernel/messages.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
-import { SourcesRepository } from '../uploads/sources.repository.ts';
+import { SourcesRepository } from '../storage/sources.repository.ts';
 
 /** Share of the progress bar that each stage ends at: measured on the public assemblies, meshing takes most of the time. */
 const STAGES = { reading: [0.02, 0.15], transferring: [0.15, 0.3], meshing: [0.3, 0.95] } as const;

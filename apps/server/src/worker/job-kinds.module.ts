@@ -1,5 +1,5 @@
 import { Module } from '@nestjs/common';
-import { ChecksRepository } from '../checks/checks.repository.ts';
+import { ChecksRepository } from '../storage/checks.repository.ts';
 import { GeometriesModule } from '../geometries/geometries.module.ts';
 import { JOB_KINDS } from '../jobs/job-kind.ts';
 import { ConverterService } from '../kernel/converter.service.ts';
@@ -7,8 +7,8 @@ import { Answerer } from '../kernel/answerer.ts';
 import { QuestionThreads } from '../kernel/question-threads.ts';
 import { ModelsModule } from '../models/models.module.ts';
 import { QuestionsService } from '../questions/questions.service.ts';
-import { BlobsRepository } from '../uploads/blobs.repository.ts';
-import { SourcesRepository } from '../uploads/sources.repository.ts';
+import { BlobsRepository } from '../storage/blobs.repository.ts';
+import { SourcesRepository } from '../storage/sources.repository.ts';
 import { ClashesJob } from './clashes.job.ts';
 import { ConvertAgainJob } from './convert-again.job.ts';
 import { ConvertJob } from './convert.job.ts';

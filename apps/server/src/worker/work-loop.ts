@@ -3,7 +3,7 @@ import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy }
 import { Logger as QueueLogger, run, type Runner } from 'graphile-worker';
 import { databaseUrl } from '../database/database-url.ts';
 import { ConverterService } from '../kernel/converter.service.ts';
-import { LANES } from '../jobs/lanes.ts';
+import { LANES } from '../process/lanes.ts';
 import { Garbage } from './garbage.ts';
 import { JobRunner } from './job-runner.ts';
 import { Outdated } from './outdated.ts';

@@ -34,7 +34,7 @@ import { toast } from '../ui/notices.ts';
 import { useProfile } from './use-profile.ts';
 import { createWorkspace } from '../workspace/create-workspace.ts';
 import { openModel } from '../workspace/open-model.ts';
-import { serverSource } from '../workspace/server-source.ts';
+import { serverSource } from '../workspace/source/server-source.ts';
 import { useWorkspace, WorkspaceContext } from './use-workspace.ts';
 
 /** The page of one model: its workspace is made here, and ends with the page. */

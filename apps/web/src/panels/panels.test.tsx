@@ -9,9 +9,9 @@ import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.
 import { CutInPlace } from '../testing/cut-in-place.ts';
 import { MassInPlace } from '../testing/mass-in-place.ts';
 import { openedFrame } from '../testing/opened-frame.ts';
-import { added, changeRecords, given } from '../workspace/records.ts';
-import { referenceTo } from '../workspace/references.ts';
-import { giveMaterial } from '../workspace/weights.ts';
+import { added, changeRecords, given } from '../workspace/keeping/records.ts';
+import { referenceTo } from '../workspace/measuring/references.ts';
+import { giveMaterial } from '../workspace/mass/weights.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { CaptionHelp } from './frame/CaptionHelp.tsx';
 import { Readout } from './frame/Readout.tsx';

@@ -1,7 +1,7 @@
 import type { RecordKind } from '@bathyscope/contracts/records';
 import { useCallback } from 'react';
 import type { Of } from '../state/record-store.ts';
-import { kept, keptAt } from '../workspace/records.ts';
+import { kept, keptAt } from '../workspace/keeping/records.ts';
 import { useSeen } from './use-derived.ts';
 
 /** What is kept of a kind, in its order. */

@@ -1,9 +1,9 @@
 import { componentColour, stateOf, type CutLayer } from '@bathyscope/core';
 import { derivedBy } from '../workspace/derived/derived.ts';
-import { hatchOf } from '../workspace/hatches.ts';
+import { hatchOf } from '../workspace/cutting/hatches.ts';
 import { type PlaneCut } from '../state/cut-store.ts';
 import type { Workspace } from '../workspace/workspace.ts';
-import { bestCut, loopsOf, openOf } from '../workspace/cuts.ts';
+import { bestCut, loopsOf, openOf } from '../workspace/cutting/cuts.ts';
 
 export const cutLayers = derivedBy('the layers of a cut', (ws, { plane, cuts }: PlaneCut): (CutLayer & { path: string })[] => {
   const { components } = ws.model.getState();

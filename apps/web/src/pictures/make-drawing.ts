@@ -3,9 +3,9 @@ import { layersOf } from './cut-layers.ts';
 import type { DrawingReply, DrawingRequest } from '../workers/drawing-worker.ts';
 import { startDrawingWorker } from '../workers/start-drawing-worker.ts';
 import type { Workspace } from '../workspace/workspace.ts';
-import { activePane } from '../workspace/panes.ts';
-import { isUncut } from '../workspace/section-now.ts';
-import { isGhost, isShown } from '../workspace/shown.ts';
+import { activePane } from '../workspace/view/panes.ts';
+import { isUncut } from '../workspace/cutting/section-now.ts';
+import { isGhost, isShown } from '../workspace/shown/shown.ts';
 
 export interface MadeDrawing {
   text: string;

@@ -1,14 +1,14 @@
 import { boxCentre, dimensionMarks, MILLIMETRES, fitView, withProjection, type Projection, type ViewStyle } from '@bathyscope/core';
-import { dimensionsNow } from '../workspace/drawn-dimensions.ts';
-import { shownBox } from '../workspace/shown.ts';
+import { dimensionsNow } from '../workspace/measuring/drawn-dimensions.ts';
+import { shownBox } from '../workspace/shown/shown.ts';
 import { paintDimensions } from './paint-dimensions.ts';
-import { shownReach } from '../workspace/camera-targets.ts';
+import { shownReach } from '../workspace/view/camera-targets.ts';
 import { LARGEST_PICTURE } from '../state/scene-port.ts';
-import { BACKGROUNDS } from '../workspace/styles.ts';
+import { BACKGROUNDS } from '../workspace/view/styles.ts';
 import { withDensity } from './print-density.ts';
 import type { Workspace } from '../workspace/workspace.ts';
-import { activePane } from '../workspace/panes.ts';
-import { styleOfPane } from '../workspace/styles.ts';
+import { activePane } from '../workspace/view/panes.ts';
+import { styleOfPane } from '../workspace/view/styles.ts';
 
 export interface PictureOptions {
   /** px; of a picture at exact scale they follow from the model. */

@@ -3,7 +3,7 @@ import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
-import { giveMaterial, weighedSet } from '../workspace/weights.ts';
+import { giveMaterial, weighedSet } from '../workspace/mass/weights.ts';
 import { BILL_NUMBERS, billRows, massJson, massRows } from './mass-tables.ts';
 import { writeXlsx } from './write-xlsx.ts';
 

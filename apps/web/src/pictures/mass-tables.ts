@@ -1,6 +1,6 @@
 import { figureList, inertiaIn, massFigures, type MassFigure, type Weighed } from '@bathyscope/core';
-import type { PartWeight } from '../workspace/weighed.ts';
-import { inertiaSystem } from '../workspace/mass-in-system.ts';
+import type { PartWeight } from '../workspace/mass/weighed.ts';
+import { inertiaSystem } from '../workspace/mass/mass-in-system.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 /* What was weighed as tables: plain numbers in kg and mm, whatever is shown. */

@@ -1,8 +1,8 @@
 import { commandById } from '../commands/registry.ts';
 import { runCommand } from '../commands/run-command.ts';
-import { pickedPoint } from '../workspace/camera-targets.ts';
-import { nearestPoint, pointUnder } from '../workspace/picking.ts';
-import { shownBox } from '../workspace/shown.ts';
+import { pickedPoint } from '../workspace/view/camera-targets.ts';
+import { nearestPoint, pointUnder } from '../workspace/picking/picking.ts';
+import { shownBox } from '../workspace/shown/shown.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { Navigator } from './input/navigator.ts';
 import { PointerControls } from './input/pointer-controls.ts';

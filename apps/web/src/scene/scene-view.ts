@@ -1,4 +1,4 @@
-import { appearanceOf } from '../workspace/weights.ts';
+import { appearanceOf } from '../workspace/mass/weights.ts';
 import { boxCentre, boxDiagonal, isEmptyBox, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
 import { Color, Scene, WebGLRenderer } from 'three';
 import { type PaneState } from '../state/camera-store.ts';
@@ -11,18 +11,18 @@ import { PaneCameras } from './pane-cameras.ts';
 import { takePicture } from './pictures/picture.ts';
 import { ReferenceScene } from './marks/reference-scene.ts';
 import { SceneMarks } from './marks/scene-marks.ts';
-import { litLoose } from '../workspace/lit-things.ts';
+import { litLoose } from '../workspace/shown/lit-things.ts';
 import { SectionScene } from './section/section-scene.ts';
 import { WallScene } from './marks/wall-scene.ts';
 import { StylePasses, type PassSettings } from './passes/style-passes.ts';
 import type { Picked } from '../state/selection-store.ts';
 import type { PictureRequest, ScenePort } from '../state/scene-port.ts';
 import type { Workspace } from '../workspace/workspace.ts';
-import { componentsBelow, modelBox } from '../workspace/components.ts';
-import { isUncut } from '../workspace/section-now.ts';
-import { allPresets, styleOfPane } from '../workspace/styles.ts';
-import { isShown, shownBox } from '../workspace/shown.ts';
-import { BACKGROUNDS } from '../workspace/styles.ts';
+import { componentsBelow, modelBox } from '../workspace/shown/components.ts';
+import { isUncut } from '../workspace/cutting/section-now.ts';
+import { allPresets, styleOfPane } from '../workspace/view/styles.ts';
+import { isShown, shownBox } from '../workspace/shown/shown.ts';
+import { BACKGROUNDS } from '../workspace/view/styles.ts';
 
 /** What the theme says a scene looks like. */
 interface SceneColours {

@@ -3,9 +3,9 @@ import { commandById } from '../commands/registry.ts';
 import { runCommand } from '../commands/run-command.ts';
 import { createWorkspace } from '../workspace/create-workspace.ts';
 import { openModel } from '../workspace/open-model.ts';
-import { nearestPoint, pickAt, pointUnder } from '../workspace/picking.ts';
-import { serverSource } from '../workspace/server-source.ts';
-import { shownBox, visiblePaths } from '../workspace/shown.ts';
+import { nearestPoint, pickAt, pointUnder } from '../workspace/picking/picking.ts';
+import { serverSource } from '../workspace/source/server-source.ts';
+import { shownBox, visiblePaths } from '../workspace/shown/shown.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { SceneView } from './scene-view.ts';
 

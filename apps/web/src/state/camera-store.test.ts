@@ -1,6 +1,6 @@
 import { distance, FRAMES, pipOrientation, rotate, viewBack, viewUp, type Vec3 } from '@bathyscope/core';
 import { testWorkspace } from '../testing/test-workspace.ts';
-import { paneAt } from '../workspace/panes.ts';
+import { paneAt } from '../workspace/view/panes.ts';
 
 const ws = testWorkspace();
 

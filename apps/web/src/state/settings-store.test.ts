@@ -1,7 +1,7 @@
 import { PANEL_MAX, PANEL_MIN } from './settings-store.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
-import { setPickFilter } from '../workspace/pick-filter.ts';
-import { changeSettings } from '../workspace/change-settings.ts';
+import { setPickFilter } from '../workspace/picking/pick-filter.ts';
+import { changeSettings } from '../workspace/keeping/change-settings.ts';
 
 const ws = testWorkspace();
 

@@ -2,7 +2,7 @@ import { messageOf } from '@bathyscope/core';
 import type { ModelDetail } from '@bathyscope/contracts';
 import { createProfileState } from '../state/settings-store.ts';
 import { createWorkspace } from '../workspace/create-workspace.ts';
-import { fixtureSource } from '../workspace/fixture-source.ts';
+import { fixtureSource } from '../workspace/source/fixture-source.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 /** The model of tests. */

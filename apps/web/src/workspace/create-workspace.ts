@@ -29,11 +29,11 @@ import { createStyleState } from '../state/style-store.ts';
 import { createTrailState } from '../state/trail-store.ts';
 import { createWallState } from '../state/wall-store.ts';
 import { createVisibilityState } from '../state/visibility-store.ts';
-import { createKeepingState } from './keeping-state.ts';
+import { createKeepingState } from './keeping/keeping-state.ts';
 import { DerivedValues } from './derived/values.ts';
-import { nothingCarried } from './other-revisions.ts';
+import { nothingCarried } from './revisions/other-revisions.ts';
 import { createPlayers } from './players.ts';
-import type { ModelSource } from './source.ts';
+import type { ModelSource } from './source/source.ts';
 import type { Profile, Workspace } from './workspace.ts';
 
 /** A workspace with nothing in it yet. A second model in the page is a second call of this. */

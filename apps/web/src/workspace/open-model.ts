@@ -1,19 +1,19 @@
 import { messageOf } from '@bathyscope/core';
 import { startCutting } from './cutting/cutting.ts';
-import { carryOver, isBehind, stateHere } from './carry-over.ts';
-import { nothingCarried } from './other-revisions.ts';
-import { loadLibrary } from './library.ts';
+import { carryOver, isBehind, stateHere } from './revisions/carry-over.ts';
+import { nothingCarried } from './revisions/other-revisions.ts';
+import { loadLibrary } from './keeping/library.ts';
 import type { KeptState } from '@bathyscope/contracts';
 import { ApiError } from '../api/api.ts';
-import { lookUp, type LookedUp } from './look-up.ts';
-import { loadGeometry } from './load-geometry.ts';
-import { joinTabs, startKeeping } from './keeping.ts';
+import { lookUp, type LookedUp } from './revisions/look-up.ts';
+import { loadGeometry } from './source/load-geometry.ts';
+import { joinTabs, startKeeping } from './keeping/keeping.ts';
 import { stopPlayers } from './players.ts';
-import { keepRecords, loadRecords } from './keep-records.ts';
-import { upAxisOf } from './camera-targets.ts';
-import { currentState, lastState, restoreState } from './view-states.ts';
+import { keepRecords, loadRecords } from './keeping/keep-records.ts';
+import { upAxisOf } from './view/camera-targets.ts';
+import { currentState, lastState, restoreState } from './keeping/view-states.ts';
 import type { Workspace } from './workspace.ts';
-import { keepTrails } from './trail.ts';
+import { keepTrails } from './view/trail.ts';
 
 /** Loads the model of a workspace's source, brings back its state, and keeps it from then on. @returns what closes it */
 export function openModel(ws: Workspace): () => void {

@@ -5,10 +5,10 @@ import { runCommand } from '../commands/run-command.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { testWorkspace } from '../testing/test-workspace.ts';
-import { activePane } from './panes.ts';
-import { added, changeRecords, given, kept, keptAt, putRecords, removed } from './records.ts';
-import { sectionNow } from './section-now.ts';
-import { isShown } from './shown.ts';
+import { activePane } from './view/panes.ts';
+import { added, changeRecords, given, kept, keptAt, putRecords, removed } from './keeping/records.ts';
+import { sectionNow } from './cutting/section-now.ts';
+import { isShown } from './shown/shown.ts';
 import type { Workspace } from './workspace.ts';
 
 /** Everything that a user can have changed. */

@@ -30,11 +30,11 @@ import type { createSweepState, createTourState, createWaitingState } from '../s
 import type { createTrailState } from '../state/trail-store.ts';
 import type { createWallState } from '../state/wall-store.ts';
 import type { createVisibilityState } from '../state/visibility-store.ts';
-import type { createKeepingState } from './keeping-state.ts';
+import type { createKeepingState } from './keeping/keeping-state.ts';
 import type { DerivedValues } from './derived/values.ts';
-import type { CarriedFrom } from './other-revisions.ts';
+import type { CarriedFrom } from './revisions/other-revisions.ts';
 import type { Players } from './players.ts';
-import type { ModelSource } from './source.ts';
+import type { ModelSource } from './source/source.ts';
 
 /** What a user set about the interface; one for the page, shared by its workspaces. */
 export type Profile = ReturnType<typeof createProfileState>;

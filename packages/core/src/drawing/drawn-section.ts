@@ -3,7 +3,7 @@ import type { CutBy } from '../math/plane.ts';
 import { FACE_ON } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { fillLoops, fromPlane, type PlaneFrame } from '../section/mesh/cap-of-loops.ts';
-import type { Hatch } from '../section/drawing/hatch-patterns.ts';
+import type { Hatch } from '../section/hatch-patterns.ts';
 import { pointsAlong, type PlaneCurve } from '../section/curves/plane-curves.ts';
 import type { ViewChain } from './view-chain.ts';
 

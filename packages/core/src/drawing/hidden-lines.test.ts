@@ -8,7 +8,7 @@ import { buildPartBvh } from '../picking/pick-scene.ts';
 import { fromPlane, planeFrame } from '../section/mesh/cap-of-loops.ts';
 import { curvesOfLoop } from '../section/curves/curves-of-loop.ts';
 import { cutComponents } from '../section/mesh/cut-components.ts';
-import { HATCHES } from '../section/drawing/hatch-patterns.ts';
+import { HATCHES } from '../section/hatch-patterns.ts';
 import type { CutPlane } from '../section/mesh/slice-mesh.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { cylinderPart, spherePart, turnedPart } from '../testing/round-parts.ts';

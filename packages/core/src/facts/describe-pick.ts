@@ -3,7 +3,7 @@ import type { CurveKind, EdgeFacts, FaceFacts, PartGeometry, SurfaceKind } from 
 import { coneRadii } from './cone-radii.ts';
 import { patternOf } from '../holes/hole-patterns.ts';
 import { likelyFor } from '../holes/likely-for.ts';
-import type { Hole, HoleStepKind } from '../holes/hole.ts';
+import type { Hole, HoleStepKind } from '../geometry/hole.ts';
 import { boxSize } from '../math/box3.ts';
 import { placedBoxKnown } from '../geometry/placed-box.ts';
 import { boundText } from './bound-text.ts';

@@ -1,6 +1,6 @@
 import type { Box3 } from '../math/box3.ts';
 import type { Vec3 } from '../math/vec3.ts';
-import type { Hole } from '../holes/hole.ts';
+import type { Hole } from './hole.ts';
 import type { Accuracy, SumAccuracy } from './accuracy.ts';
 
 export type SurfaceKind = 'plane' | 'cylinder' | 'cone' | 'sphere' | 'torus' | 'freeform' | 'extrusion' | 'revolution' | 'offset';

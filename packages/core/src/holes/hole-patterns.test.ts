@@ -1,4 +1,4 @@
-import type { Hole } from './hole.ts';
+import type { Hole } from '../geometry/hole.ts';
 import { patternOf } from './hole-patterns.ts';
 import { likelyFor } from './likely-for.ts';
 import { add, frameOf, normalize, scale, type Vec3 } from '../math/vec3.ts';

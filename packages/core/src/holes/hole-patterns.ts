@@ -1,6 +1,6 @@
 import { add, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { PARALLEL_ANGLE, PATTERN_WITHIN } from '../tolerances.ts';
-import type { Hole, HoleStep } from './hole.ts';
+import type { Hole, HoleStep } from '../geometry/hole.ts';
 
 /** Equal holes side by side; part's own frame, mm and rad. `holes` are in the order of the pattern; `deviation` is how far the worst is off. */
 export type HolePattern = { holes: number[]; deviation: number } & (

@@ -1,5 +1,5 @@
 import { TABLE_DIAMETER } from '../tolerances.ts';
-import type { Hole } from './hole.ts';
+import type { Hole } from '../geometry/hole.ts';
 
 /** What a hole may be for, and by which rule. */
 export interface LikelyUse {

@@ -3,7 +3,7 @@ import { ALMOST_ALONG, LOOKS_ALONG } from '../tolerances.ts';
 import { boreWalls, isBoreWall, sameCylinder, type BoreWall, type Ring } from './bore-walls.ts';
 import { beyond, heightOn, offAxis, type AxisLine, type HoleInput, type HoleScope, type Loop } from './face-loops.ts';
 import { crossingNearest, depthAlongWall, type WallEnd } from './depth-along-wall.ts';
-import type { Hole, HoleStep } from './hole.ts';
+import type { Hole, HoleStep } from '../geometry/hole.ts';
 import { inLine, walkAlong, type Turned, type Walk } from './walk-along.ts';
 
 /** Times the bore: what is wider is a bore of its own that the hole opens into, no counterbore (common practice: up to 2.2). */

@@ -2,7 +2,7 @@ import type { MassFigures } from '../geometry/part-geometry.ts';
 import { determinant3, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { symmetricEigen3 } from '../math/eigen.ts';
 import { map3, scale, subtract, type Vec3 } from '../math/vec3.ts';
-import type { ReferenceSystem } from '../measure/reference-system.ts';
+import type { ReferenceSystem } from '../math/axes.ts';
 import { combineSpread, matrixOf, placeMass, shiftedInertia, turnedInertia, type Matrix3, type Spread } from './combine-mass.ts';
 
 /** A mass that somebody typed in, of a part that is bought or was weighed. */

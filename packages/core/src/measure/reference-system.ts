@@ -1,17 +1,8 @@
 import type { Fact, PickFacts } from '../facts/describe-pick.ts';
 import { add, cross, dot, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { ALMOST_ALONG } from '../tolerances.ts';
+import { MODEL_SYSTEM, type ReferenceSystem } from '../math/axes.ts';
 import type { MeasuredShape, Shape } from './measured-shape.ts';
-
-/** Axes that points and directions are told in: right-handed, unit; the origin in model space, mm. */
-export interface ReferenceSystem {
-  origin: Vec3;
-  x: Vec3;
-  y: Vec3;
-  z: Vec3;
-}
-
-export const MODEL_SYSTEM: ReferenceSystem = { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
 
 /** What was picked makes no system, in a sentence for the user. */
 export class NoSystem extends Error {

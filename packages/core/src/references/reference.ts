@@ -2,7 +2,7 @@ import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geomet
 import { distance, dot, pointAt, vecOf, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
 import { isValues } from '../tables/own.ts';
-import { readSnap, type Snap } from '../snaps/snap.ts';
+import { readSnap, type Snap } from './snap.ts';
 import { SAME_DIRECTION, SAME_POSITION, SAME_SIZE, TINY } from '../tolerances.ts';
 
 /** What a thing looked like when it was referred to: enough to find it again in a later revision. Part's own frame, mm. */

@@ -2,10 +2,8 @@ import type { Accuracy } from '../geometry/accuracy.ts';
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { addScaled, cross, distance, dot, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { footOnLine, footOnPlane } from '../measure/relations.ts';
+import type { SnapKind } from '../references/snap.ts';
 import { FULL_TURN, MEASURED_SAME, ROUNDING, SAME_POSITION } from '../tolerances.ts';
-
-/** What a point is of a thing: what is named beside the cursor. */
-export type SnapKind = 'midpoint' | 'centre' | 'quadrant' | 'intersection' | 'on edge' | 'on face';
 
 /** A point of a part, in the part's own frame, mm. */
 export interface DerivedPoint {

@@ -4,7 +4,8 @@ import { invertAffine, transformPoint } from '../math/mat4.ts';
 import { distance, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { EdgeNear, PickHit, PickOptions, PickScene } from '../picking/pick-scene.ts';
 import { SAME_POSITION } from '../tolerances.ts';
-import { crossingOf, derivedPoints, pointOnEdge, pointOnFace, type DerivedPoint, type SnapKind } from './derived-points.ts';
+import { crossingOf, derivedPoints, pointOnEdge, pointOnFace, type DerivedPoint } from './derived-points.ts';
+import type { SnapKind } from '../references/snap.ts';
 
 /** A point near the cursor: a vertex, or one of an edge or face (`index` is then that one's). */
 export interface SnapHit extends PickHit {

@@ -1,7 +1,7 @@
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, Min, ValidateNested } from 'class-validator';
-import type { PairInterference } from '../interference-of-pair.ts';
-import { QuestionRefusal } from '../shape-session.ts';
+import type { PairInterference } from '../shapes/interference-of-pair.ts';
+import { QuestionRefusal } from '../shapes/shape-session.ts';
 import { question } from './question.ts';
 
 /** Two components, by their paths; of each all of it, or one body by its number. */

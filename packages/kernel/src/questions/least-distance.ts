@@ -15,7 +15,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import type { PlacedShape } from '../shape-session.ts';
+import type { PlacedShape } from '../shapes/shape-session.ts';
 import { question, type Places } from './question.ts';
 
 /** One picked thing of a model: the component by its path, the thing by its index in the part's geometry. */

@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import type { Mat4 } from '@bathyscope/core';
-import type { ShapeSession } from '../shape-session.ts';
+import type { ShapeSession } from '../shapes/shape-session.ts';
 
 /** A component as a question meets it: which stored shape it shows, and where it is placed in the model. */
 export interface Placed {

@@ -1,8 +1,8 @@
 import { UNIT_LENGTH } from '@bathyscope/core';
 import type { Vec3 } from '@bathyscope/core';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsNumber, IsOptional, IsString, ValidateBy } from 'class-validator';
-import { cuttingFrame, NoSection } from '../cutting-frame.ts';
-import { type ShapeSection } from '../section-shape.ts';
+import { cuttingFrame, NoSection } from '../sections/cutting-frame.ts';
+import { type ShapeSection } from '../sections/section-shape.ts';
 import { question } from './question.ts';
 
 const IsUnitVector = (): PropertyDecorator =>

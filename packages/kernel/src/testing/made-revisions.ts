@@ -11,7 +11,7 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import type { Occt } from '../occt/load.ts';
-import { describePart } from '../describe-part.ts';
+import { describePart } from '../describing/describe-part.ts';
 import type { MadeSolids } from './made-solids.ts';
 
 /* A model that is revised: made from dimensions, so that of each face of each revision it is known what it is. mm. */

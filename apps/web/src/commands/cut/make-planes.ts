@@ -17,16 +17,16 @@ import {
   type SectionPlane,
   type Vec3,
 } from '@bathyscope/core';
-import { referenceTo } from '../../workspace/references.ts';
-import { shownBox } from '../../workspace/shown.ts';
+import { referenceTo } from '../../workspace/measuring/references.ts';
+import { shownBox } from '../../workspace/shown/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import { turnToOrientation } from '../look/direction-commands.ts';
 import { directionOf } from '../look/pick-directions.ts';
 import { addPlanes, planeInHand, planeName } from './section-changes.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane, modelFrame } from '../../workspace/panes.ts';
-import { flushNow, sectionNow } from '../../workspace/section-now.ts';
+import { activePane, modelFrame } from '../../workspace/view/panes.ts';
+import { flushNow, sectionNow } from '../../workspace/cutting/section-now.ts';
 
 export const middle = (ws: Workspace): Vec3 => boxCentre(shownBox(ws));
 export const AXES = ['X', 'Y', 'Z'] as const;

@@ -10,12 +10,12 @@ import {
   type SectionPlane,
 } from '@bathyscope/core';
 import { v4 as uuid } from 'uuid';
-import { ownSystem } from '../../workspace/systems.ts';
-import { shownBox } from '../../workspace/shown.ts';
+import { ownSystem } from '../../workspace/measuring/systems.ts';
+import { shownBox } from '../../workspace/shown/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { sectionNow } from '../../workspace/section-now.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { sectionNow } from '../../workspace/cutting/section-now.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { patched } from '../../workspace/perform.ts';
 
 /** Changes the section so that it can be undone. */

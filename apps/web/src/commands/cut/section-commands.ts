@@ -19,8 +19,8 @@ import {
   Trash2,
   Triangle,
 } from 'lucide-react';
-import { referenceTo } from '../../workspace/references.ts';
-import { fittedToShown } from '../../workspace/camera-targets.ts';
+import { referenceTo } from '../../workspace/measuring/references.ts';
+import { fittedToShown } from '../../workspace/view/camera-targets.ts';
 import {
   middle,
   AXES,
@@ -41,8 +41,8 @@ import { fromPoints, POINTS } from '../show/reference-commands.ts';
 import { changePlane, changeSection, planeInHand, stepPlane } from './section-changes.ts';
 import { startSweep, stopSweep } from './section-sweep.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane } from '../../workspace/panes.ts';
-import { sectionNow } from '../../workspace/section-now.ts';
+import { activePane } from '../../workspace/view/panes.ts';
+import { sectionNow } from '../../workspace/cutting/section-now.ts';
 import { patched } from '../../workspace/perform.ts';
 
 /** Opens or closes the flat view. The scene changes its size: what was all in view stays so. */

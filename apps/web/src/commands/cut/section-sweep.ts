@@ -1,6 +1,6 @@
 import { changePlane, rangeOf, startDrag } from './section-changes.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 export const setSweepPace = (ws: Workspace, seconds: number): void =>
   changeSettings(ws, { sweepSeconds: Math.max(0.5, Math.min(120, seconds)) });

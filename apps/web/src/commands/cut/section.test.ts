@@ -9,7 +9,7 @@ import {
 } from '@bathyscope/core';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { checkExact } from '../../workspace/cutting/exact-cuts.ts';
-import { foundAgain } from '../../workspace/cut-picks.ts';
+import { foundAgain } from '../../workspace/picking/cut-picks.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import {
   abandonSection,
@@ -26,8 +26,8 @@ import { wholePaths, wholeSuggestions } from './whole-commands.ts';
 import { COMMANDS } from '../registry.ts';
 import { runCommand } from '../run-command.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
-import { bestCut, loopsOf } from '../../workspace/cuts.ts';
-import { sectionNow } from '../../workspace/section-now.ts';
+import { bestCut, loopsOf } from '../../workspace/cutting/cuts.ts';
+import { sectionNow } from '../../workspace/cutting/section-now.ts';
 
 const ws = testWorkspace();
 

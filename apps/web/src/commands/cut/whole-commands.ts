@@ -4,7 +4,7 @@ import type { Inverse } from '../../state/history-store.ts';
 import type { Command } from '../command.ts';
 import { changeTable } from '../show/visibility-commands.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { componentsBelow } from '../../workspace/components.ts';
+import { componentsBelow } from '../../workspace/shown/components.ts';
 
 const table = (ws: Workspace) => ws.visibility.getState().states;
 const below = (ws: Workspace, paths: readonly string[]): string[] => [...new Set(paths.flatMap((path) => componentsBelow(ws, path)))];

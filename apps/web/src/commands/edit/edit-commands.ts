@@ -19,7 +19,7 @@ import { stopWaiting } from '../run-command.ts';
 import { abandonSection } from '../cut/section-changes.ts';
 import { stopSweep } from '../cut/section-sweep.ts';
 import { stopTour } from '../keep/tour.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { capital } from '../../ui/capital.ts';
 
 export const EDIT_COMMANDS: Command[] = [

@@ -1,9 +1,9 @@
 import { putAside } from '@bathyscope/contracts/records';
 import { mapReferences, type Reference } from '@bathyscope/core';
-import { pointedTo } from '../../workspace/carry-over.ts';
-import type { LookedUp } from '../../workspace/look-up.ts';
-import { changeRecords, given, keptAt, removed, settled } from '../../workspace/records.ts';
-import { referenceTo } from '../../workspace/references.ts';
+import { pointedTo } from '../../workspace/revisions/carry-over.ts';
+import type { LookedUp } from '../../workspace/revisions/look-up.ts';
+import { changeRecords, given, keptAt, removed, settled } from '../../workspace/keeping/records.ts';
+import { referenceTo } from '../../workspace/measuring/references.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 

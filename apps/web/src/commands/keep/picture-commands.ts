@@ -5,7 +5,7 @@ import { makePicture, type PictureOptions } from '../../pictures/make-picture.ts
 import { recordTour } from '../../pictures/tour-video.ts';
 import type { Command } from '../command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane } from '../../workspace/panes.ts';
+import { activePane } from '../../workspace/view/panes.ts';
 
 /** What is in the pane, twice as fine as on the screen. */
 const asShown = (ws: Workspace): PictureOptions => ({

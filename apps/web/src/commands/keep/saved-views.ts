@@ -3,11 +3,11 @@ import { v4 as uuid } from 'uuid';
 import { copyText } from './copy-text.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Of } from '../../state/record-store.ts';
-import { currentState, lastState, recallState } from '../../workspace/view-states.ts';
+import { currentState, lastState, recallState } from '../../workspace/keeping/view-states.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { patchedBy } from '../../workspace/perform.ts';
-import { mainPane } from '../../workspace/panes.ts';
-import { added, changed, changeRecords, kept, moved, removed } from '../../workspace/records.ts';
+import { mainPane } from '../../workspace/view/panes.ts';
+import { added, changed, changeRecords, kept, moved, removed } from '../../workspace/keeping/records.ts';
 
 /* What can be done with saved views, which are records like all that is kept of the model. */
 

@@ -18,12 +18,12 @@ import {
   type Quaternion,
 } from '@bathyscope/core';
 import { Box, ChevronsUp, Compass, MoveHorizontal, RotateCcw, RotateCw, Rotate3d, Square } from 'lucide-react';
-import { stopTurning, turnTo } from '../../workspace/turn-view.ts';
-import { fittedToShown } from '../../workspace/camera-targets.ts';
+import { stopTurning, turnTo } from '../../workspace/view/turn-view.ts';
+import { fittedToShown } from '../../workspace/view/camera-targets.ts';
 import type { Command } from '../command.ts';
 import { switchProjection } from './view-commands.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane, modelFrame } from '../../workspace/panes.ts';
+import { activePane, modelFrame } from '../../workspace/view/panes.ts';
 
 /** Turns to an orientation and fits what is shown. */
 export const turnToOrientation = (ws: Workspace, orientation: Quaternion): void =>

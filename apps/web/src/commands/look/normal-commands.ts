@@ -16,18 +16,18 @@ import {
 } from '@bathyscope/core';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import type { NamedHinge } from '../../state/camera-store.ts';
-import { referenceTo } from '../../workspace/references.ts';
-import { firstFace } from '../../workspace/picking.ts';
-import { samplePoints } from '../../workspace/placed-points.ts';
+import { referenceTo } from '../../workspace/measuring/references.ts';
+import { firstFace } from '../../workspace/picking/picking.ts';
+import { samplePoints } from '../../workspace/picking/placed-points.ts';
 import { type Picked } from '../../state/selection-store.ts';
-import { fittedToShown, geometryOf } from '../../workspace/camera-targets.ts';
+import { fittedToShown, geometryOf } from '../../workspace/view/camera-targets.ts';
 import type { Command } from '../command.ts';
 import { lineOfSight } from '../show/visibility-commands.ts';
 import { directionAt } from './pick-directions.ts';
 import { mentionPerspective, turnToOrientation } from './direction-commands.ts';
 import { showView } from './view-commands.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane, modelFrame } from '../../workspace/panes.ts';
+import { activePane, modelFrame } from '../../workspace/view/panes.ts';
 import { record } from '../../workspace/perform.ts';
 
 function placedPick(ws: Workspace, item: Picked): PlacedPick | null {

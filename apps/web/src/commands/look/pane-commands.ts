@@ -1,10 +1,10 @@
 import type { PaneLayout, Pip } from '@bathyscope/core';
 import { Columns2, Grid2x2, Link2, Rows2, Square, SquareSplitHorizontal, Unlink } from 'lucide-react';
-import { fittedToShown } from '../../workspace/camera-targets.ts';
+import { fittedToShown } from '../../workspace/view/camera-targets.ts';
 import type { Command } from '../command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane } from '../../workspace/panes.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { activePane } from '../../workspace/view/panes.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 /** Divides the canvas; every pane is fitted, for its shape is another. */
 export function setLayout(ws: Workspace, layout: PaneLayout): void {

@@ -1,10 +1,10 @@
 import { directionOfPick, fromPlane, normalAt, vecOf, type PickDirection, type PlacedPick } from '@bathyscope/core';
-import { cutOfPick } from '../../workspace/cut-picks.ts';
-import { datumOf } from '../../workspace/datums.ts';
+import { cutOfPick } from '../../workspace/picking/cut-picks.ts';
+import { datumOf } from '../../workspace/picking/datums.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
-import { geometryOf } from '../../workspace/camera-targets.ts';
+import { geometryOf } from '../../workspace/view/camera-targets.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { curvesOf } from '../../workspace/cuts.ts';
+import { curvesOf } from '../../workspace/cutting/cuts.ts';
 
 /** The direction of a picked cut: square to its plane, along a straight outline, or through the centre of a round one. */
 export function cutDirection(ws: Workspace, item: Picked): PickDirection | null {

@@ -4,8 +4,8 @@ import { type Inverse } from '../../state/history-store.ts';
 import type { Command } from '../command.ts';
 import { belowAll, changeTable } from '../show/visibility-commands.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane } from '../../workspace/panes.ts';
-import { allPresets, styleOfPane } from '../../workspace/styles.ts';
+import { activePane } from '../../workspace/view/panes.ts';
+import { allPresets, styleOfPane } from '../../workspace/view/styles.ts';
 import { patched } from '../../workspace/perform.ts';
 
 /** Where a change of style goes: the pane under the cursor when it has a style of its own, else the model. */

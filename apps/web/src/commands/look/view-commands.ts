@@ -1,5 +1,5 @@
 import { home, upAxis } from '@bathyscope/contracts/records';
-import { given, putRecords } from '../../workspace/records.ts';
+import { given, putRecords } from '../../workspace/keeping/records.ts';
 import { boxCentre, isBeyond, withProjection, zoomAbout, zoomAt, type ViewCamera } from '@bathyscope/core';
 import {
   ArrowLeft,
@@ -24,17 +24,17 @@ import {
   ZoomIn,
   ZoomOut,
 } from 'lucide-react';
-import { shownBox } from '../../workspace/shown.ts';
-import { stopTurning, turnTo } from '../../workspace/turn-view.ts';
+import { shownBox } from '../../workspace/shown/shown.ts';
+import { stopTurning, turnTo } from '../../workspace/view/turn-view.ts';
 import type { Inverse } from '../../state/history-store.ts';
 import type { GestureAction } from '../../state/gestures.ts';
-import { currentState } from '../../workspace/view-states.ts';
-import { centredOn, fittedToPicked, fittedToShown, homeView, upAxisOf } from '../../workspace/camera-targets.ts';
+import { currentState } from '../../workspace/keeping/view-states.ts';
+import { centredOn, fittedToPicked, fittedToShown, homeView, upAxisOf } from '../../workspace/view/camera-targets.ts';
 import type { Command } from '../command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane, limitsOf } from '../../workspace/panes.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
-import { stepTrail } from '../../workspace/trail.ts';
+import { activePane, limitsOf } from '../../workspace/view/panes.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
+import { stepTrail } from '../../workspace/view/trail.ts';
 import { record } from '../../workspace/perform.ts';
 
 function zoomBy(ws: Workspace, factor: number): void {

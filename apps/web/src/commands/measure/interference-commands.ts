@@ -1,8 +1,8 @@
 import { Blocks, CircleStop, SearchCheck } from 'lucide-react';
-import { openMeasure } from '../../workspace/change-settings.ts';
-import { componentsBelow, shownName } from '../../workspace/components.ts';
-import { checkInterferences, stopInterferences } from '../../workspace/interferences.ts';
-import { visiblePaths } from '../../workspace/shown.ts';
+import { openMeasure } from '../../workspace/keeping/change-settings.ts';
+import { componentsBelow, shownName } from '../../workspace/shown/components.ts';
+import { checkInterferences, stopInterferences } from '../../workspace/measuring/interferences.ts';
+import { visiblePaths } from '../../workspace/shown/shown.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import type { Command } from '../command.ts';
 

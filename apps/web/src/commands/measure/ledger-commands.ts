@@ -1,8 +1,8 @@
 import { ledgerEntry } from '@bathyscope/contracts/records';
 import { BookmarkPlus, Download } from 'lucide-react';
-import { openMeasure } from '../../workspace/change-settings.ts';
-import { keepFigure, ledgerRows } from '../../workspace/ledger.ts';
-import { kept } from '../../workspace/records.ts';
+import { openMeasure } from '../../workspace/keeping/change-settings.ts';
+import { keepFigure, ledgerRows } from '../../workspace/keeping/ledger.ts';
+import { kept } from '../../workspace/keeping/records.ts';
 import { saveCsv } from '../../pictures/save-csv.ts';
 import type { Command } from '../command.ts';
 

@@ -1,7 +1,7 @@
 import { LENGTH_UNITS } from '@bathyscope/core';
 import { Layers2, Link2, Ruler, Scale, Scaling, Table2 } from 'lucide-react';
 import { copyText } from '../keep/copy-text.ts';
-import { changeSettings, openMeasure } from '../../workspace/change-settings.ts';
+import { changeSettings, openMeasure } from '../../workspace/keeping/change-settings.ts';
 import type { Command } from '../command.ts';
 
 export const MEASURE_COMMANDS: Command[] = [

@@ -1,8 +1,8 @@
 import { referenceSystem } from '@bathyscope/contracts/records';
 import { NoSystem } from '@bathyscope/core';
 import { Axis3d } from 'lucide-react';
-import { added, kept, putRecords } from '../../workspace/records.ts';
-import { keepSystem, systemOfPicks } from '../../workspace/systems.ts';
+import { added, kept, putRecords } from '../../workspace/keeping/records.ts';
+import { keepSystem, systemOfPicks } from '../../workspace/measuring/systems.ts';
 import type { Command } from '../command.ts';
 
 export const SYSTEM_COMMANDS: Command[] = [

@@ -2,7 +2,7 @@ import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
-import { isShown } from '../../workspace/shown.ts';
+import { isShown } from '../../workspace/shown/shown.ts';
 import { changeStates } from '@bathyscope/core';
 import { commandById } from '../registry.ts';
 import { runCommand } from '../run-command.ts';

@@ -1,11 +1,11 @@
 import { zoomWindow } from '@bathyscope/core';
 import { samePick, type Picked } from '../../state/selection-store.ts';
-import { activePane, paneAt } from '../../workspace/panes.ts';
-import { closePickList, walkPickList } from '../../workspace/pick-list.ts';
+import { activePane, paneAt } from '../../workspace/view/panes.ts';
+import { closePickList, walkPickList } from '../../workspace/picking/pick-list.ts';
 import { record } from '../../workspace/perform.ts';
-import { pickInRectangle } from '../../workspace/pick-in-box.ts';
-import { pickAt, SAME_PLACE } from '../../workspace/picking.ts';
-import { turnTo } from '../../workspace/turn-view.ts';
+import { pickInRectangle } from '../../workspace/picking/pick-in-box.ts';
+import { pickAt, SAME_PLACE } from '../../workspace/picking/picking.ts';
+import { turnTo } from '../../workspace/view/turn-view.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { acceptSection } from '../cut/section-changes.ts';
 import { offerPick } from '../run-command.ts';

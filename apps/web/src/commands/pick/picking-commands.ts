@@ -1,20 +1,20 @@
 import { pickSet } from '@bathyscope/contracts/records';
-import { added, kept, putRecords } from '../../workspace/records.ts';
+import { added, kept, putRecords } from '../../workspace/keeping/records.ts';
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
 import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Footprints, Layers, MousePointerClick, Spline, Users } from 'lucide-react';
-import { visiblePaths } from '../../workspace/shown.ts';
-import { walkBounds, walkFaces } from '../../workspace/walk.ts';
+import { visiblePaths } from '../../workspace/shown/shown.ts';
+import { walkBounds, walkFaces } from '../../workspace/picking/walk.ts';
 import { clickOn } from './clicks.ts';
-import { candidatesAt, through } from '../../workspace/picking.ts';
+import { candidatesAt, through } from '../../workspace/picking/picking.ts';
 import { type PickFilter } from '../../state/filter-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
-import { geometryOf } from '../../workspace/camera-targets.ts';
+import { geometryOf } from '../../workspace/view/camera-targets.ts';
 import type { Command } from '../command.ts';
 import { samePart } from '../show/visibility-commands.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { setPickFilter } from '../../workspace/pick-filter.ts';
-import { openPickList, walkPickList } from '../../workspace/pick-list.ts';
-import { referenceTo } from '../../workspace/references.ts';
+import { setPickFilter } from '../../workspace/picking/pick-filter.ts';
+import { openPickList, walkPickList } from '../../workspace/picking/pick-list.ts';
+import { referenceTo } from '../../workspace/measuring/references.ts';
 
 /** Opens the list of everything under the cursor; again: steps to the next. */
 function pickThrough(ws: Workspace): void {

@@ -15,12 +15,12 @@ import {
 } from '@bathyscope/core';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
 import { v4 as uuid } from 'uuid';
-import { referenceTo } from '../../workspace/references.ts';
-import { shownBox } from '../../workspace/shown.ts';
-import { pointOfPick } from '../../workspace/snap-picks.ts';
+import { referenceTo } from '../../workspace/measuring/references.ts';
+import { shownBox } from '../../workspace/shown/shown.ts';
+import { pointOfPick } from '../../workspace/picking/snap-picks.ts';
 import { type Inverse } from '../../state/history-store.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
-import { geometryOf } from '../../workspace/camera-targets.ts';
+import { geometryOf } from '../../workspace/view/camera-targets.ts';
 import type { Command } from '../command.ts';
 import { cutDirection, directionOf } from '../look/pick-directions.ts';
 import type { Workspace } from '../../workspace/workspace.ts';

@@ -8,7 +8,7 @@ import { envelopeVerdict } from './reference-commands.ts';
 import { commandById } from '../registry.ts';
 import { offerPick, runCommand } from '../run-command.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
-import { curvesOf } from '../../workspace/cuts.ts';
+import { curvesOf } from '../../workspace/cutting/cuts.ts';
 
 const ws = testWorkspace();
 

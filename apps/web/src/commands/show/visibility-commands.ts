@@ -27,13 +27,13 @@ import {
   Telescope,
   Users,
 } from 'lucide-react';
-import { placedMeshes, standingBefore } from '../../workspace/picking.ts';
+import { placedMeshes, standingBefore } from '../../workspace/picking/picking.ts';
 import type { Inverse } from '../../state/history-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
 import type { Command } from '../command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { componentsBelow } from '../../workspace/components.ts';
-import { isShown } from '../../workspace/shown.ts';
+import { componentsBelow } from '../../workspace/shown/components.ts';
+import { isShown } from '../../workspace/shown/shown.ts';
 import { record } from '../../workspace/perform.ts';
 
 /** Puts a new table in place and tells how to go back; nothing to undo when nothing changed. */

@@ -5,7 +5,7 @@ import { commandById } from '../registry.ts';
 import { runCommand } from '../run-command.ts';
 import { hideSmallerThan, isolateWithin, sizeOf } from './visibility-commands.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
-import { isShown, visiblePaths } from '../../workspace/shown.ts';
+import { isShown, visiblePaths } from '../../workspace/shown/shown.ts';
 
 const ws = testWorkspace();
 

@@ -26,13 +26,13 @@ import { useStore } from 'zustand';
 import { lookFromPip } from '../../commands/look/direction-commands.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
-import { stopTurning } from '../../workspace/turn-view.ts';
+import { stopTurning } from '../../workspace/view/turn-view.ts';
 import { ORBIT_GAIN } from '../../scene/input/navigator.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { activePane, modelFrame } from '../../workspace/panes.ts';
+import { activePane, modelFrame } from '../../workspace/view/panes.ts';
 
 const SIZE = 136;
 const MIDDLE = SIZE / 2;

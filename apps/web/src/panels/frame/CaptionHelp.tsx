@@ -1,8 +1,8 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { FRAMES, pipOf, rollOf } from '@bathyscope/core';
 import type { PaneState } from '../../state/camera-store.ts';
-import { isUncut, sectionNow } from '../../workspace/section-now.ts';
-import { visiblePaths } from '../../workspace/shown.ts';
+import { isUncut, sectionNow } from '../../workspace/cutting/section-now.ts';
+import { visiblePaths } from '../../workspace/shown/shown.ts';
 import { useSeen } from '../use-derived.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { capital } from '../../ui/capital.ts';

@@ -15,7 +15,7 @@ import type { Command } from '../../commands/command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 type Entry =
   | { kind: 'command'; command: Command }

@@ -1,6 +1,6 @@
 import { useStore } from 'zustand';
-import { kindName } from '../../workspace/figures.ts';
-import { probe } from '../../workspace/probe.ts';
+import { kindName } from '../../workspace/measuring/figures.ts';
+import { probe } from '../../workspace/picking/probe.ts';
 import { useDerived } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 

@@ -1,7 +1,7 @@
 import { useStore } from 'zustand';
 import { PRESETS } from '../../state/gestures.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 /** In the menu on empty space: what the mouse does, and the other presets. */
 export function GestureMenu({ rowHeight, close }: { rowHeight: number; close: () => void }) {

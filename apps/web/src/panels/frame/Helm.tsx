@@ -2,11 +2,11 @@ import { sixAxisStep, STILL, type SixRates } from '@bathyscope/core';
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent as ReactPointer } from 'react';
 import { useStore } from 'zustand';
-import { stopTurning } from '../../workspace/turn-view.ts';
+import { stopTurning } from '../../workspace/view/turn-view.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-import { activePane } from '../../workspace/panes.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { activePane } from '../../workspace/view/panes.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 /** Full deflection: half a pane height, a factor of e, or a third of a turn; per second. */
 const SLIDE = 0.5;

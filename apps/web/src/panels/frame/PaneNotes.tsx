@@ -4,7 +4,7 @@ import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import type { PaneState } from '../../state/camera-store.ts';
-import { nothingIn } from '../../workspace/in-view.ts';
+import { nothingIn } from '../../workspace/view/in-view.ts';
 import { useProfile } from '../use-profile.ts';
 import { useWorkspace } from '../use-workspace.ts';
 

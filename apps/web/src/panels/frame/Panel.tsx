@@ -10,7 +10,7 @@ import { StylePanel } from '../style/StylePanel.tsx';
 import { ViewsPanel } from '../views/ViewsPanel.tsx';
 import { Fallback } from '../../ui/Fallback.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 const STEP = 16;
 

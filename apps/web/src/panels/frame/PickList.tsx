@@ -4,7 +4,7 @@ import { type Picked } from '../../state/selection-store.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { closePickList, walkPickList } from '../../workspace/pick-list.ts';
+import { closePickList, walkPickList } from '../../workspace/picking/pick-list.ts';
 
 const nameOf = (ws: Workspace, item: Picked): { what: string; where: string } => {
   const { byPath, parts } = ws.model.getState();

@@ -2,7 +2,7 @@ import { ListTree, Palette, Ruler, Scale, ScanEye, Slice, type LucideIcon } from
 import { useStore } from 'zustand';
 import { type Task } from '../../state/settings-store.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 const TASKS: { id: Task; name: string; icon: LucideIcon }[] = [
   { id: 'parts', name: 'Parts', icon: ListTree },

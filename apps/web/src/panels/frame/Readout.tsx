@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { cardPlace } from '../../workspace/card-place.ts';
+import { cardPlace } from '../../workspace/measuring/card-place.ts';
 import { FiguresOfPicked } from '../measure/Figures.tsx';
 import { useWorkspace } from '../use-workspace.ts';
 

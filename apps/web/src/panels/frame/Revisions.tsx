@@ -12,7 +12,7 @@ import { EditableName } from '../../ui/EditableName.tsx';
 import { fileSize } from '../../ui/file-size.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { toast } from '../../ui/notices.ts';
-import { lookUp } from '../../workspace/look-up.ts';
+import { lookUp } from '../../workspace/revisions/look-up.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useRevisions } from './use-revisions.ts';

@@ -11,7 +11,7 @@ import { CursorNote } from './CursorNote.tsx';
 import { EmptyNote, ScaleBar } from './PaneNotes.tsx';
 import { Status } from './Status.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { capital } from '../../ui/capital.ts';
 
 /** What floats over the scene: captions and borders of the panes, the box being drawn, the mode in force, pinned commands. */

@@ -1,5 +1,5 @@
 import type { Reference } from '@bathyscope/core';
-import { statusText } from '../../workspace/references.ts';
+import { statusText } from '../../workspace/measuring/references.ts';
 import { useSeen } from '../use-derived.ts';
 
 /** Says of kept things that the model has changed under them; nothing where all were found as they were. */

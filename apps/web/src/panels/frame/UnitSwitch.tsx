@@ -1,7 +1,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { LENGTH_UNITS, MOST_PRECISION, type LengthUnit, type UnitStyle } from '@bathyscope/core';
 import { useStore } from 'zustand';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 const INCHES: readonly (readonly [UnitStyle['inches'], string])[] = [

@@ -8,19 +8,19 @@ import { saveView, showSavedView } from '../../commands/keep/saved-views.ts';
 import { recordStyle } from '../../commands/look/style-commands.ts';
 import { gestureMapOf, presetOf } from '../../scene/input/active-gestures.ts';
 import { hintOf, PRESETS } from '../../state/gestures.ts';
-import { nameOfDatum } from '../../workspace/datums.ts';
-import { kindName } from '../../workspace/figures.ts';
+import { nameOfDatum } from '../../workspace/picking/datums.ts';
+import { kindName } from '../../workspace/measuring/figures.ts';
 import { trailOf } from '../../state/trail-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
-import { probe } from '../../workspace/probe.ts';
+import { probe } from '../../workspace/picking/probe.ts';
 import { savedView } from '@bathyscope/contracts/records';
 import { useRecords } from '../use-records.ts';
 import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { ViewPicture } from '../views/ViewPicture.tsx';
-import { modelFrame } from '../../workspace/panes.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
-import { allPresets } from '../../workspace/styles.ts';
+import { modelFrame } from '../../workspace/view/panes.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
+import { allPresets } from '../../workspace/view/styles.ts';
 import { capital } from '../../ui/capital.ts';
 
 /** The view pad, ways back to the model, the saved views, and what the mouse does now: always in sight. */

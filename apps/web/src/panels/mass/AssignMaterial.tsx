@@ -1,9 +1,9 @@
 import { Hand } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
-import { giveMaterial, giveToComponents, pathsOf } from '../../workspace/weights.ts';
-import type { PartWeight } from '../../workspace/weighed.ts';
-import { partsLikePicked, partsNamed } from '../../workspace/parts-like.ts';
+import { giveMaterial, giveToComponents, pathsOf } from '../../workspace/mass/weights.ts';
+import type { PartWeight } from '../../workspace/mass/weighed.ts';
+import { partsLikePicked, partsNamed } from '../../workspace/shown/parts-like.ts';
 import { MATERIAL_DRAG } from './material-drag.ts';
 import { useSeen } from '../use-derived.ts';
 import type { Workspace } from '../../workspace/workspace.ts';

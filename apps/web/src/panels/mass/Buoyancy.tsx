@@ -11,10 +11,10 @@ import {
 } from '@bathyscope/core';
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
-import { pickedPoints, upOf } from '../../workspace/balance.ts';
-import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed } from '../../workspace/immersed.ts';
-import { findMaterial } from '../../workspace/library.ts';
-import { displayedPoint } from '../../workspace/mass-in-system.ts';
+import { pickedPoints, upOf } from '../../workspace/mass/balance.ts';
+import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed } from '../../workspace/mass/immersed.ts';
+import { findMaterial } from '../../workspace/keeping/library.ts';
+import { displayedPoint } from '../../workspace/mass/mass-in-system.ts';
 import type { MassState } from '../../state/mass-store.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';

@@ -1,7 +1,7 @@
 import { referenceSystem } from '@bathyscope/contracts/records';
 import { inertiaIn, massFigures, type Weighed, type Weight } from '@bathyscope/core';
 import { useStore } from 'zustand';
-import { inertiaSystem } from '../../workspace/mass-in-system.ts';
+import { inertiaSystem } from '../../workspace/mass/mass-in-system.ts';
 import { useRecords } from '../use-records.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';

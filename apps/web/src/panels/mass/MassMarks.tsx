@@ -2,16 +2,16 @@ import { addScaled, afloat, ellipsoidOf, massText, significant, type OrientedBox
 import { useCallback } from 'react';
 import { useStore } from 'zustand';
 import type { PaneState } from '../../state/camera-store.ts';
-import { upOf } from '../../workspace/balance.ts';
-import { immersedOf } from '../../workspace/immersed.ts';
-import { findMaterial } from '../../workspace/library.ts';
-import { inertiaSystem } from '../../workspace/mass-in-system.ts';
+import { upOf } from '../../workspace/mass/balance.ts';
+import { immersedOf } from '../../workspace/mass/immersed.ts';
+import { findMaterial } from '../../workspace/keeping/library.ts';
+import { inertiaSystem } from '../../workspace/mass/mass-in-system.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { AXIS_COLOURS, pathOf, placeIn, SystemAxes, type Place } from '../frame/SystemAxes.tsx';
-import { weighedSet } from '../../workspace/weights.ts';
+import { weighedSet } from '../../workspace/mass/weights.ts';
 import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import type { WeighedSetNow } from '../../workspace/weighed.ts';
+import type { WeighedSetNow } from '../../workspace/mass/weighed.ts';
 
 /** Where the weighed set balances, its principal axes and ellipsoid of inertia, drawn over every pane while it is weighed. */
 export function MassMarks() {

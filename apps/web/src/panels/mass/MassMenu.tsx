@@ -8,7 +8,7 @@ import { saveCsv } from '../../pictures/save-csv.ts';
 import { download, fileName } from '../../pictures/export-file.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-import type { WeighedSetNow } from '../../workspace/weighed.ts';
+import type { WeighedSetNow } from '../../workspace/mass/weighed.ts';
 
 /** Copies and hands on what was weighed. */
 export function MassMenu({ now }: { now: WeighedSetNow }) {

@@ -1,8 +1,8 @@
 import { useEffect } from 'react';
 import { useStore } from 'zustand';
 import { Choice } from '../../ui/Choice.tsx';
-import { keptSide } from '../../workspace/kept-side.ts';
-import { weighedSet } from '../../workspace/weights.ts';
+import { keptSide } from '../../workspace/mass/kept-side.ts';
+import { weighedSet } from '../../workspace/mass/weights.ts';
 import { useDerived } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { AssignMaterial } from './AssignMaterial.tsx';

@@ -1,5 +1,5 @@
 import { MATERIAL_FAMILIES } from '@bathyscope/core';
-import { libraryOf } from '../../workspace/library.ts';
+import { libraryOf } from '../../workspace/keeping/library.ts';
 import { useSeen } from '../use-derived.ts';
 
 /** The library as options of a choice, one's own first in their family. @param only one family */

@@ -8,7 +8,7 @@ import { useStore } from 'zustand';
 import { v4 as uuid } from 'uuid';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { Window } from '../../ui/Window.tsx';
-import { removeMaterial, saveMaterial } from '../../workspace/library.ts';
+import { removeMaterial, saveMaterial } from '../../workspace/keeping/library.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { BUTTON, FIELD, SELECT } from './Head.tsx';
 import { WhichDensity } from './WhichDensity.tsx';

@@ -1,10 +1,10 @@
 import { densityText, map3, massText, readQuantity, type Vec3 } from '@bathyscope/core';
 import { memo, useState } from 'react';
 import { useStore } from 'zustand';
-import { giveMaterial, giveToComponents, openEdges, typeMass } from '../../workspace/weights.ts';
-import type { PartWeight } from '../../workspace/weighed.ts';
-import { findMaterial } from '../../workspace/library.ts';
-import { showPlace } from '../../workspace/show-place.ts';
+import { giveMaterial, giveToComponents, openEdges, typeMass } from '../../workspace/mass/weights.ts';
+import type { PartWeight } from '../../workspace/mass/weighed.ts';
+import { findMaterial } from '../../workspace/keeping/library.ts';
+import { showPlace } from '../../workspace/view/show-place.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { BUTTON, FIELD, Head, LINK, SELECT } from './Head.tsx';

@@ -1,7 +1,7 @@
 import { rightingArms, significant, type Immersed, type Vec3 } from '@bathyscope/core';
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 
-import { TILTS, tiltAxes } from '../../workspace/immersed.ts';
+import { TILTS, tiltAxes } from '../../workspace/mass/immersed.ts';
 
 const DEGREE = Math.PI / 180;
 const TURN = 180;

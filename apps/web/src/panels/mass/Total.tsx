@@ -2,16 +2,16 @@ import { accuracyText, boxSize, densityText, massFigures, massText, readDensity,
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
-import { boxOf } from '../../workspace/components.ts';
-import { askMass, placedMeshesOf } from '../../workspace/mass-jobs.ts';
-import { displayedPoint } from '../../workspace/mass-in-system.ts';
+import { boxOf } from '../../workspace/shown/components.ts';
+import { askMass, placedMeshesOf } from '../../workspace/mass/mass-jobs.ts';
+import { displayedPoint } from '../../workspace/mass/mass-in-system.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { DensityField } from './DensityField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { FigureRows, LINK, Row } from './Head.tsx';
 import { useMassFormat } from './use-mass-format.ts';
-import type { WeighedSetNow } from '../../workspace/weighed.ts';
+import type { WeighedSetNow } from '../../workspace/mass/weighed.ts';
 
 const counted = (n: number, one: string, many: string): string => (n === 1 ? `One component ${one}` : `${n} components ${many}`);
 

@@ -1,7 +1,7 @@
 import { lazy, Suspense } from 'react';
 import { useStore } from 'zustand';
-import { materialWeights } from '../../workspace/weights.ts';
-import type { PartWeight } from '../../workspace/weighed.ts';
+import { materialWeights } from '../../workspace/mass/weights.ts';
+import type { PartWeight } from '../../workspace/mass/weighed.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, LINK } from './Head.tsx';
 

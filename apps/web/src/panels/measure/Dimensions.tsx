@@ -14,7 +14,7 @@ import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';
 import { clickAt } from '../../commands/pick/clicks.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { dimensionOfOne } from '../../workspace/all-figures.ts';
+import { dimensionOfOne } from '../../workspace/measuring/all-figures.ts';
 import {
   drawnClash,
   drawnKept,
@@ -24,10 +24,10 @@ import {
   keptShown,
   moveDimension,
   sayFigure,
-} from '../../workspace/drawn-dimensions.ts';
-import { figuresOfOne } from '../../workspace/figures.ts';
-import { figuresOfMany, threePoints } from '../../workspace/measured.ts';
-import { shownBox } from '../../workspace/shown.ts';
+} from '../../workspace/measuring/drawn-dimensions.ts';
+import { figuresOfOne } from '../../workspace/measuring/figures.ts';
+import { figuresOfMany, threePoints } from '../../workspace/measuring/measured.ts';
+import { shownBox } from '../../workspace/shown/shown.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';

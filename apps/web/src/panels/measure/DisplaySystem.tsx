@@ -5,7 +5,7 @@ import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
-import { changed, changeRecords, removed } from '../../workspace/records.ts';
+import { changed, changeRecords, removed } from '../../workspace/keeping/records.ts';
 import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
 import { useRecords } from '../use-records.ts';

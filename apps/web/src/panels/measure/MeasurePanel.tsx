@@ -6,7 +6,7 @@ import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
-import { figuresOfOne, whereOf } from '../../workspace/figures.ts';
+import { figuresOfOne, whereOf } from '../../workspace/measuring/figures.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { WallTab } from './WallTab.tsx';
 import { DisplaySystem } from './DisplaySystem.tsx';
@@ -15,7 +15,7 @@ import { useWorkspace } from '../use-workspace.ts';
 import { InterferenceList } from './InterferenceList.tsx';
 import { HoleTable } from './HoleTable.tsx';
 import { LedgerList } from './LedgerList.tsx';
-import { setPickFilter } from '../../workspace/pick-filter.ts';
+import { setPickFilter } from '../../workspace/picking/pick-filter.ts';
 import { FiguresOfPicked } from './Figures.tsx';
 
 const TABS = [

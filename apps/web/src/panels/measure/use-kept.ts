@@ -1,7 +1,7 @@
 import { useQueries, useQuery, type UseQueryOptions } from '@tanstack/react-query';
 import type { KeptFigure } from '@bathyscope/core';
-import { allFigures, type AllFigures } from '../../workspace/all-figures.ts';
-import { itemsOf } from '../../workspace/ledger.ts';
+import { allFigures, type AllFigures } from '../../workspace/measuring/all-figures.ts';
+import { itemsOf } from '../../workspace/keeping/ledger.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';

@@ -2,9 +2,9 @@ import type { PairFigures, PickFacts } from '@bathyscope/core';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import type { Picked } from '../../state/selection-store.ts';
-import { distanceFacts, distanceOf } from '../../workspace/figures.ts';
-import { areWhole, interferenceFacts, interferencePair } from '../../workspace/interferences.ts';
-import { pairOf } from '../../workspace/measured.ts';
+import { distanceFacts, distanceOf } from '../../workspace/measuring/figures.ts';
+import { areWhole, interferenceFacts, interferencePair } from '../../workspace/measuring/interferences.ts';
+import { pairOf } from '../../workspace/measuring/measured.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 

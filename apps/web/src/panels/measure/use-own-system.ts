@@ -1,5 +1,5 @@
 import type { ReferenceSystem } from '@bathyscope/core';
-import { ownSystem } from '../../workspace/systems.ts';
+import { ownSystem } from '../../workspace/measuring/systems.ts';
 import { useSeen } from '../use-derived.ts';
 
 /** The reference system of one's own that figures are told in, if any. */

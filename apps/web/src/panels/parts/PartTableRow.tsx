@@ -1,5 +1,5 @@
 import { componentName } from '@bathyscope/contracts/records';
-import { changeRecords, givenTo } from '../../workspace/records.ts';
+import { changeRecords, givenTo } from '../../workspace/keeping/records.ts';
 import { formatQuantity, massText, stateOf, visibilityOf } from '@bathyscope/core';
 import { Bolt, ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-react';
 import { useCallback, useMemo, useState, type MouseEvent } from 'react';

@@ -1,4 +1,4 @@
-import { keptAt } from '../../workspace/records.ts';
+import { keptAt } from '../../workspace/keeping/records.ts';
 import { componentName } from '@bathyscope/contracts/records';
 import { ListTree, Search, Table2, TriangleAlert, X } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
@@ -9,12 +9,12 @@ import { PartsTable } from './PartsTable.tsx';
 import { PickSets } from './PickSets.tsx';
 import { NOWHERE, partRows, type PartRow, type PartsInput, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
-import { materialOf, typedMassOf } from '../../workspace/weights.ts';
+import { materialOf, typedMassOf } from '../../workspace/mass/weights.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { setPickFilter } from '../../workspace/pick-filter.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { setPickFilter } from '../../workspace/picking/pick-filter.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 const FILTERS: [PickFilter, string][] = [
   ['all', 'Pick all'],

@@ -12,7 +12,7 @@ import { PartTableRow } from './PartTableRow.tsx';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { PartRow, RowOptions } from './part-rows.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 const ROW_HEIGHT = 28;
 interface TableProps {

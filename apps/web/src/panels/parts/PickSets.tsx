@@ -4,10 +4,10 @@ import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { pickOf } from '../../workspace/references.ts';
+import { pickOf } from '../../workspace/measuring/references.ts';
 import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
-import { changed, changeRecords, removed } from '../../workspace/records.ts';
+import { changed, changeRecords, removed } from '../../workspace/keeping/records.ts';
 
 /** Picked sets that were named and kept; a click picks them again. */
 export function PickSets() {

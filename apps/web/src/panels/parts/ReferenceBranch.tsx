@@ -3,7 +3,7 @@ import { ChevronRight, DoorOpen, Eye, EyeOff, MousePointerClick, Scan, Trash2 } 
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { clickOn } from '../../commands/pick/clicks.ts';
-import { datumOf } from '../../workspace/datums.ts';
+import { datumOf } from '../../workspace/picking/datums.ts';
 import { turnToOrientation } from '../../commands/look/direction-commands.ts';
 import { envelopeVerdict, recordReferences, toggleReference } from '../../commands/show/reference-commands.ts';
 import { commandById } from '../../commands/registry.ts';
@@ -15,7 +15,7 @@ import { Status } from '../frame/Status.tsx';
 import { LengthField } from '../LengthField.tsx';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { modelFrame } from '../../workspace/panes.ts';
+import { modelFrame } from '../../workspace/view/panes.ts';
 
 /** Reference geometry, each switchable alone or all at once; one's own planes and axes with their names. */
 export function ReferenceBranch() {

@@ -2,7 +2,7 @@ import { visibilityOf } from '@bathyscope/core';
 import { createColumnHelper, type Table } from '@tanstack/react-table';
 import { setVisible } from '../../commands/show/visibility-commands.ts';
 import type { PartColumn } from '../../state/settings-store.ts';
-import { componentsBelow } from '../../workspace/components.ts';
+import { componentsBelow } from '../../workspace/shown/components.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import type { PartRow } from './part-rows.ts';
 

@@ -6,9 +6,9 @@ import { useStore } from 'zustand';
 import { download, fileName } from '../../pictures/export-file.ts';
 import { makeDrawing } from '../../pictures/make-drawing.ts';
 import { Choice } from '../../ui/Choice.tsx';
-import { dimensionsNow } from '../../workspace/drawn-dimensions.ts';
-import { activePane } from '../../workspace/panes.ts';
-import { styleOfPane } from '../../workspace/styles.ts';
+import { dimensionsNow } from '../../workspace/measuring/drawn-dimensions.ts';
+import { activePane } from '../../workspace/view/panes.ts';
+import { styleOfPane } from '../../workspace/view/styles.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 const SCALES: [number, string][] = [

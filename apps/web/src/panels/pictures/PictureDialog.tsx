@@ -14,8 +14,8 @@ import type { Workspace } from '../../workspace/workspace.ts';
 import { Window } from '../../ui/Window.tsx';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { activePane } from '../../workspace/panes.ts';
-import { allPresets } from '../../workspace/styles.ts';
+import { activePane } from '../../workspace/view/panes.ts';
+import { allPresets } from '../../workspace/view/styles.ts';
 
 /** Hands the view on: as a picture of any size, or as a line drawing at true scale. */
 export function PictureDialog() {

@@ -27,7 +27,7 @@ import { Choice } from '../../ui/Choice.tsx';
 import { useUnits } from '../use-units.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { figuresOf } from '../../workspace/cuts.ts';
+import { figuresOf } from '../../workspace/cutting/cuts.ts';
 import { capital } from '../../ui/capital.ts';
 import { askExactCut } from '../../workspace/cutting/cutting.ts';
 

@@ -24,7 +24,7 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { cssColour } from '../parts/part-colour.ts';
 import { cutLayers, layersOf } from '../../pictures/cut-layers.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { nameOnFlat, pickOnFlat } from '../../workspace/flat-picks.ts';
+import { nameOnFlat, pickOnFlat } from '../../workspace/picking/flat-picks.ts';
 import { clickOn } from '../../commands/pick/clicks.ts';
 import { useDerived } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';

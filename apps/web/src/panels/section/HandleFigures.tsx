@@ -1,8 +1,8 @@
 import { offsetAt, planeInBox, project, type Pane, type SectionPlane, type ViewCamera } from '@bathyscope/core';
 import { changePlane, recordSection, stepPlane } from '../../commands/cut/section-changes.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
-import { shownBox } from '../../workspace/shown.ts';
-import type { Rect } from '../../workspace/card-place.ts';
+import { shownBox } from '../../workspace/shown/shown.ts';
+import type { Rect } from '../../workspace/measuring/card-place.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { LengthField } from '../LengthField.tsx';
 import { useSeen } from '../use-derived.ts';

@@ -9,10 +9,10 @@ import { IconButton } from '../../ui/IconButton.tsx';
 import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { sectionNow } from '../../workspace/section-now.ts';
+import { sectionNow } from '../../workspace/cutting/section-now.ts';
 import { patchedBy, record } from '../../workspace/perform.ts';
-import { added, changed, changeRecords, removed } from '../../workspace/records.ts';
-import { componentReferences, pickOf } from '../../workspace/references.ts';
+import { added, changed, changeRecords, removed } from '../../workspace/keeping/records.ts';
+import { componentReferences, pickOf } from '../../workspace/measuring/references.ts';
 import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
 

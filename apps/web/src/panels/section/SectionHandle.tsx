@@ -18,7 +18,7 @@ import {
 } from '@bathyscope/core';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
-import { shownBox } from '../../workspace/shown.ts';
+import { shownBox } from '../../workspace/shown/shown.ts';
 import { acceptSection, changePlane, recordSection, startDrag, stepPlane } from '../../commands/cut/section-changes.ts';
 import { HandleFigures } from './HandleFigures.tsx';
 import { placeOf } from './plane-place.ts';

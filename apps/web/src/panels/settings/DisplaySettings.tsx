@@ -1,7 +1,7 @@
 import { useStore } from 'zustand';
 import { Choice } from '../../ui/Choice.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 export function DisplaySettings() {
   const ws = useWorkspace();

@@ -15,7 +15,7 @@ import {
   type GestureMap,
 } from '../../state/gestures.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { capital } from '../../ui/capital.ts';
 
 /** What each gesture does: a drawing that answers to presses, and a table in which each can be bound otherwise. */

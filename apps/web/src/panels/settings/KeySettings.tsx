@@ -6,7 +6,7 @@ import { keysOf, pressName, shownKey } from '../../commands/keys.ts';
 import { COMMANDS } from '../../commands/registry.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 /** What the browser keeps for itself, whatever a page does. */
 const BROWSER_KEYS = [

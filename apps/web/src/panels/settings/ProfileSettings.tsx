@@ -5,8 +5,8 @@ import { useState, type ChangeEvent } from 'react';
 import { toast } from '../../ui/notices.ts';
 import { api } from '../../api/api.ts';
 import { download } from '../../pictures/export-file.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
-import { habitsFile, readHabits } from '../../workspace/habits.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
+import { habitsFile, readHabits } from '../../workspace/keeping/habits.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
 const BUTTON = 'flex cursor-pointer items-center gap-1.5 rounded border border-border px-3 py-1 hover:bg-hover';

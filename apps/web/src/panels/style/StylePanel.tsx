@@ -9,8 +9,8 @@ import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
-import { allPresets } from '../../workspace/styles.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
+import { allPresets } from '../../workspace/view/styles.ts';
 import { record } from '../../workspace/perform.ts';
 
 /** Presets by purpose, and beneath them each choice on its own. */

@@ -25,7 +25,7 @@ import { MadeBy } from '../frame/MadeBy.tsx';
 import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { ViewPicture } from './ViewPicture.tsx';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 /** The saved views of the model: recall, rename, reorder by drag, overwrite, delete, slots, links; and their tour. */
 export function SavedViews() {

@@ -1,4 +1,4 @@
-import { changeRecords, given } from '../../workspace/records.ts';
+import { changeRecords, given } from '../../workspace/keeping/records.ts';
 import { home, PLAIN_HOME, upAxis, type HomeSetting } from '@bathyscope/contracts/records';
 import { MAX_LENS, MIN_LENS, pipName, pipOf, withLens, type PaneLayout } from '@bathyscope/core';
 import { ChevronDown } from 'lucide-react';
@@ -15,8 +15,8 @@ import { SavedViews } from './SavedViews.tsx';
 import { useRecordAt } from '../use-records.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import { activePane, modelFrame } from '../../workspace/panes.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { activePane, modelFrame } from '../../workspace/view/panes.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { capital } from '../../ui/capital.ts';
 
 /** Views: saved ones first, then directions, projection, home, pivot and panes. */

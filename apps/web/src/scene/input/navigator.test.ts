@@ -15,8 +15,8 @@ import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { Navigator, ORBIT_GAIN, type SceneQuestions } from './navigator.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
-import { centredOn } from '../../workspace/camera-targets.ts';
-import { changeSettings } from '../../workspace/change-settings.ts';
+import { centredOn } from '../../workspace/view/camera-targets.ts';
+import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 const ws = testWorkspace();
 

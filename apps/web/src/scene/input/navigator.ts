@@ -19,10 +19,10 @@ import {
   type Vec3,
   type ViewCamera,
 } from '@bathyscope/core';
-import { stopTurning } from '../../workspace/turn-view.ts';
+import { stopTurning } from '../../workspace/view/turn-view.ts';
 import type { GestureAction } from '../../state/gestures.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { activePane, limitsOf, modelFrame, paneAt } from '../../workspace/panes.ts';
+import { activePane, limitsOf, modelFrame, paneAt } from '../../workspace/view/panes.ts';
 
 /** What the navigator asks of the scene; pixels are those of the canvas. */
 export interface SceneQuestions {

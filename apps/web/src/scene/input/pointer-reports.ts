@@ -3,10 +3,10 @@ import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import type { GestureAction } from '../../state/gestures.ts';
 import type { Picked } from '../../state/selection-store.ts';
-import { centredOn } from '../../workspace/camera-targets.ts';
-import { paneAt } from '../../workspace/panes.ts';
-import { pickAt, pointUnder, SAME_PLACE } from '../../workspace/picking.ts';
-import { turnTo } from '../../workspace/turn-view.ts';
+import { centredOn } from '../../workspace/view/camera-targets.ts';
+import { paneAt } from '../../workspace/view/panes.ts';
+import { pickAt, pointUnder, SAME_PLACE } from '../../workspace/picking/picking.ts';
+import { turnTo } from '../../workspace/view/turn-view.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import type { PointerReports } from './pointer-controls.ts';
 

@@ -5,7 +5,7 @@ import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeome
 import type { Component, LoadedPart } from '../../state/model-store.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
 import { HighlightMaterials, type HighlightStyle } from './highlight-materials.ts';
-import { storedPlacement } from '../../workspace/placed-points.ts';
+import { storedPlacement } from '../../workspace/picking/placed-points.ts';
 
 export interface HighlightSource {
   components: readonly Component[];

@@ -1,7 +1,7 @@
 import type { WallMap } from '@bathyscope/core';
 import { BufferAttribute, BufferGeometry, Color, Group, Mesh, MeshBasicMaterial, SRGBColorSpace, type Plane } from 'three';
-import { storedPlacement } from '../../workspace/placed-points.ts';
-import { wallColour } from '../../workspace/walls.ts';
+import { storedPlacement } from '../../workspace/picking/placed-points.ts';
+import { wallColour } from '../../workspace/measuring/walls.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 
 /** The colours of walls, drawn over the part they belong to. */

@@ -1,7 +1,7 @@
 import { DEFAULT_STYLE, fitView, homeOrientationOf, PLAIN_STATE, stateOf } from '@bathyscope/core';
-import { shownReach } from '../../workspace/camera-targets.ts';
+import { shownReach } from '../../workspace/view/camera-targets.ts';
 import { createWorkspace } from '../../workspace/create-workspace.ts';
-import { mainPane } from '../../workspace/panes.ts';
+import { mainPane } from '../../workspace/view/panes.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { offScreen } from './off-screen.ts';
 

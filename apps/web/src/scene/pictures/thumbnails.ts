@@ -1,13 +1,13 @@
 import { createEventLine } from '../../api/events.ts';
 import type { ModelListItem } from '@bathyscope/contracts';
 import { DEFAULT_STYLE } from '@bathyscope/core';
-import { loadGeometry } from '../../workspace/load-geometry.ts';
-import { homeView } from '../../workspace/camera-targets.ts';
+import { loadGeometry } from '../../workspace/source/load-geometry.ts';
+import { homeView } from '../../workspace/view/camera-targets.ts';
 import { createWorkspace } from '../../workspace/create-workspace.ts';
-import { serverSource } from '../../workspace/server-source.ts';
+import { serverSource } from '../../workspace/source/server-source.ts';
 import type { Profile, Workspace } from '../../workspace/workspace.ts';
 import type { SceneView } from '../scene-view.ts';
-import { mainPane } from '../../workspace/panes.ts';
+import { mainPane } from '../../workspace/view/panes.ts';
 import { offScreen } from './off-screen.ts';
 
 const WIDTH = 480;

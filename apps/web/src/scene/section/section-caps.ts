@@ -18,8 +18,8 @@ import { CAP_LOOKS, capMaterial } from './cap-material.ts';
 import { displayColour } from '../batches/materials.ts';
 import type { CapBuffers } from '../../workers/section-work.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { appearanceOf } from '../../workspace/weights.ts';
-import { hatchOf } from '../../workspace/hatches.ts';
+import { appearanceOf } from '../../workspace/mass/weights.ts';
+import { hatchOf } from '../../workspace/cutting/hatches.ts';
 
 /** px */
 const OUTLINE_WIDTH = 2;

@@ -2,7 +2,7 @@ import { combineSections, type CutPlane } from '@bathyscope/core';
 import { Plane, Vector3 } from 'three';
 import { SectionCaps } from './section-caps.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { figuresOf } from '../../workspace/cuts.ts';
+import { figuresOf } from '../../workspace/cutting/cuts.ts';
 
 /** As three.js clips: it leaves what lies above. Where there is material behind what lies in the plane, the cap takes its place. */
 const clippingPlane = ({ normal, constant, within = 0 }: CutPlane): Plane => new Plane(new Vector3(...normal).negate(), constant - within);

@@ -6,8 +6,8 @@ import { CutInPlace } from '../../testing/cut-in-place.ts';
 import { placedAt } from '../../testing/test-model.ts';
 import { FIXTURE } from '../../testing/test-workspace.ts';
 import { createWorkspace } from '../create-workspace.ts';
-import { figuresOf } from '../cuts.ts';
-import { fixtureSource } from '../fixture-source.ts';
+import { figuresOf } from './cuts.ts';
+import { fixtureSource } from '../source/fixture-source.ts';
 import type { Workspace } from '../workspace.ts';
 import { startCutting } from './cutting.ts';
 

@@ -1,9 +1,9 @@
 import { cuttingPlanes, stateOf } from '@bathyscope/core';
 import { NO_ANSWERS, NOTHING_CUT } from '../../state/cut-store.ts';
-import { foundAgain } from '../cut-picks.ts';
+import { foundAgain } from '../picking/cut-picks.ts';
 import type { Cutting } from '../players.ts';
-import { sectionNow } from '../section-now.ts';
-import { isGhost, isShown } from '../shown.ts';
+import { sectionNow } from './section-now.ts';
+import { isGhost, isShown } from '../shown/shown.ts';
 import type { Workspace } from '../workspace.ts';
 import { ExactCuts } from './exact-cuts.ts';
 import { SectionCutter, type CutResult } from './section-cutter.ts';

@@ -14,7 +14,7 @@ import {
 } from '@bathyscope/core';
 import { type ExactAnswer, type PlaneCut } from '../../state/cut-store.ts';
 import type { Workspace } from '../workspace.ts';
-import { chordOf } from '../cuts.ts';
+import { chordOf } from './cuts.ts';
 
 /** ms that a cut must have stood still before the kernel is asked. */
 const SETTLED = 350;

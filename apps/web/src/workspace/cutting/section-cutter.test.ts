@@ -3,7 +3,7 @@ import { buildPartBvh, IDENTITY, type SectionPlane } from '@bathyscope/core';
 import { SectionCutter, type CutResult } from './section-cutter.ts';
 import type { SectionJob, SectionModel, SectionReply } from '../../workers/section-work.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
-import { cutOf } from '../section-now.ts';
+import { cutOf } from './section-now.ts';
 
 const ws = testWorkspace();
 

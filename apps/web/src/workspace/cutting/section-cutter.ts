@@ -1,11 +1,11 @@
 import { planeFrame, type Combination, type PartGeometry, type SectionPlane } from '@bathyscope/core';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { PlaneCut } from '../../state/cut-store.ts';
-import { storedPlacement } from '../placed-points.ts';
+import { storedPlacement } from '../picking/placed-points.ts';
 import type { CapBuffers, SectionJob, SectionReply } from '../../workers/section-work.ts';
 import { startSectionWorker } from '../../workers/start-section-worker.ts';
 import type { Workspace } from '../workspace.ts';
-import { cutOf } from '../section-now.ts';
+import { cutOf } from './section-now.ts';
 
 /** What cutting needs of a part: the worker gets a copy, and that shall be no larger than it must. */
 const meshOnly = (part: PartGeometry): PartGeometry => ({

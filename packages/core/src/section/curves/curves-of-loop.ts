@@ -1,6 +1,6 @@
 import type { Point2 } from '../../math/point2.ts';
 import { fitCircle2 } from '../../recognise/fit-circle.ts';
-import { straighten, straightenChain } from '../mesh/cap-of-loops.ts';
+import { straighten, straightenChain } from './straighten.ts';
 import type { PlaneCurve } from './plane-curves.ts';
 import { ON_CIRCLE } from '../../tolerances.ts';
 

@@ -3,7 +3,7 @@ import earcut from 'earcut';
 import { FRAMES } from '../../camera/directions.ts';
 import { add, addScaled, cross, dot, normalize, scale, subtract, type Vec3 } from '../../math/vec3.ts';
 import type { CutPlane } from './slice-mesh.ts';
-import { LEVEL_PLANE, STRAIGHT_CORNER } from '../../tolerances.ts';
+import { LEVEL_PLANE } from '../../tolerances.ts';
 
 /** The axes of a plane's drawing: u × v points to the side that is removed, so that the cut is seen the right way round; v is up. */
 export interface PlaneFrame {
@@ -44,29 +44,6 @@ export function isWithin([x, y]: Point2, loop: readonly Point2[]): boolean {
 /** Whether a point lies within a region of outer loops and holes. */
 export const isWithinLoops = (p: Point2, loops: readonly (readonly Point2[])[]): boolean =>
   loops.reduce((inside, l) => inside !== isWithin(p, l), false);
-const isCorner = (a: Point2, b: Point2, c: Point2): boolean => {
-  const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
-  const product = Math.hypot(ux, uy) * Math.hypot(vx, vy);
-  return product > 0 && (Math.abs(ux * vy - uy * vx) > STRAIGHT_CORNER * product || ux * vx + uy * vy < 0);
-};
-
-/** A chain without the points that lie on the straight line between their neighbours; its ends stay. */
-export function straightenChain(chain: readonly Point2[]): Point2[] {
-  const kept: Point2[] = [];
-  for (const p of chain) {
-    while (kept.length >= 2 && !isCorner(kept[kept.length - 2], kept[kept.length - 1], p)) kept.pop();
-    kept.push(p);
-  }
-  return kept;
-}
-
-/** A loop without the points that lie on the straight line between their neighbours: triangles of a flat face leave many. */
-export function straighten(loop: readonly Point2[]): Point2[] {
-  const kept = straightenChain(loop);
-  while (kept.length > 3 && !isCorner(kept[kept.length - 2], kept[kept.length - 1], kept[0])) kept.pop();
-  while (kept.length > 3 && !isCorner(kept[kept.length - 1], kept[0], kept[1])) kept.shift();
-  return kept;
-}
 
 /** Outer loops (anticlockwise) with the holes (clockwise) that lie in them and in no smaller outer one. */
 export function nestLoops(loops: readonly Point2[][]): Point2[][][] {

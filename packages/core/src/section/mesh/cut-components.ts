@@ -1,6 +1,6 @@
 import type { Point2 } from '../../math/point2.ts';
 import type { MeshBVH } from 'three-mesh-bvh';
-import { weld } from '../../drawing/mesh-edges.ts';
+import { weld } from '../../geometry/weld.ts';
 import type { PartGeometry } from '../../geometry/part-geometry.ts';
 import { boxCorners, transformBox } from '../../math/box3.ts';
 import { isMirrored, transformDirection, transformPoint, transposed, type Mat4 } from '../../math/mat4.ts';

@@ -1,7 +1,7 @@
 import type { Point2 } from '../../math/point2.ts';
 import fc from 'fast-check';
 import { cross, dot, frameOf, normalize, type Vec3 } from '../../math/vec3.ts';
-import { weld } from '../../drawing/mesh-edges.ts';
+import { weld } from '../../geometry/weld.ts';
 import type { PartGeometry } from '../../geometry/part-geometry.ts';
 import { buildPartBvh } from '../../picking/pick-scene.ts';
 import { boxPart } from '../../testing/box-part.ts';

@@ -1,6 +1,6 @@
 import { boxCorners, type Box3 } from '../../math/box3.ts';
 import { add, dot, scale, subtract, type Vec3 } from '../../math/vec3.ts';
-import { MODEL_SYSTEM, type ReferenceSystem } from '../../measure/reference-system.ts';
+import { MODEL_SYSTEM, type ReferenceSystem } from '../../math/axes.ts';
 import { ALONG_AXIS } from '../../tolerances.ts';
 import type { SectionPlane } from './section-plane.ts';
 
