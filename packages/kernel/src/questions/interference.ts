@@ -32,7 +32,7 @@ export class InterferenceAsked {
 
   /** `quick`: the distance of two that are clearly apart may come from the meshes; `mesh`: all of it may. `exact` where absent. */
   @IsOptional()
-  @IsIn(['exact', 'quick', 'mesh'], { message: 'A interference is found exact, quick or by the mesh.' })
+  @IsIn(['exact', 'quick', 'mesh'], { message: 'An interference is found exact, quick or by the mesh.' })
   how?: 'exact' | 'quick' | 'mesh';
 }
 
