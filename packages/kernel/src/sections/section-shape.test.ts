@@ -40,10 +40,9 @@ interface ReferenceSection {
   meshArea: number;
 }
 
-const CASES = JSON.parse(fs.readFileSync(path.join(path.dirname(__filename), '..', 'testing', 'reference-sections.json'), 'utf8')) as Record<
-  string,
-  ReferenceSection[]
->;
+const CASES = JSON.parse(
+  fs.readFileSync(path.join(path.dirname(__filename), '..', 'testing', 'reference-sections.json'), 'utf8'),
+) as Record<string, ReferenceSection[]>;
 
 describe.each(Object.entries(CASES))('%s', (file, sections) => {
   test('cut exactly and by the mesh', async () => {
