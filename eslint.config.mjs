@@ -23,7 +23,7 @@ const MODULE_STATE = [
 const DRAWN = [
   'FunctionDeclaration[id.name=/^([A-Z]|use[A-Z])/] > BlockStatement > VariableDeclaration > VariableDeclarator > .init',
   'JSXExpressionContainer > .expression',
-].flatMap((place) => [place, `${place}:matches(LogicalExpression, ConditionalExpression, ChainExpression) > *`]);
+].flatMap((place) => [place, `${place}:matches(LogicalExpression, ConditionalExpression, ChainExpression, TemplateLiteral) > *`]);
 const UNSEEN = DRAWN.flatMap((place) =>
   [
     'CallExpression[callee.name=/^(?!use)/][arguments.0.name="ws"]',

@@ -90,7 +90,7 @@ test('addresses in answers, the cookie, and who may change something', async () 
   expect((await fetch(running.address.replace(/\/bathyscope$/, '/api/models'))).status).toBe(404);
 });
 
-test('100 MB go through, and what changes is told on the open line at once', async () => {
+test('300 MB go through, and what changes is told on the open line at once', async () => {
   const heard: string[] = [];
   const line = await open('GET', 'api/events', { Accept: 'text/event-stream' }, (out) => out.end());
   line.on('data', (piece: Buffer) => heard.push(piece.toString()));
@@ -99,7 +99,7 @@ test('100 MB go through, and what changes is told on the open line at once', asy
   const [head, rest] = [cube.slice(0, cube.indexOf('DATA;')), cube.slice(cube.indexOf('DATA;'))];
   const frame = [`--b\r\nContent-Disposition: form-data; name="file"; filename="Large.step"\r\n\r\n${head}`, `${rest}\r\n--b--\r\n`];
   const blank = Buffer.alloc(MB, '\n');
-  const length = frame.join('').length + 100 * MB;
+  const length = frame.join('').length + 300 * MB;
   const answer = await open(
     'POST',
     'api/models',
@@ -107,7 +107,7 @@ test('100 MB go through, and what changes is told on the open line at once', asy
     (out) => {
       const write = async () => {
         out.write(frame[0]);
-        for (let i = 0; i < 100; i++) if (!out.write(blank)) await new Promise((drained) => out.once('drain', drained));
+        for (let i = 0; i < 300; i++) if (!out.write(blank)) await new Promise((drained) => out.once('drain', drained));
         out.end(frame[1]);
       };
       void write();
@@ -117,7 +117,7 @@ test('100 MB go through, and what changes is told on the open line at once', asy
   for await (const piece of answer) text += String(piece);
   expect(answer.statusCode).toBe(201);
   const { model, job } = JSON.parse(text) as { model: ModelListItem; job: { id: string } };
-  expect(model.fileSize).toBe(cube.length + 100 * MB);
+  expect(model.fileSize).toBe(cube.length + 300 * MB);
   await running.until(() => Promise.resolve(heard.join('').includes(job.id)), 'the job is told');
   expect((await ask('DELETE', `api/jobs/${job.id}`)).status).toBe(204);
   line.destroy();

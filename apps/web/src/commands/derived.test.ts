@@ -10,7 +10,7 @@ import type { Picked } from '../state/selection-store.ts';
 import { CutInPlace } from '../testing/cut-in-place.ts';
 import { fromNothing } from '../testing/from-nothing.ts';
 import { MassInPlace } from '../testing/mass-in-place.ts';
-import { openedFrame } from '../testing/opened-frame.ts';
+import { openedFrame } from '../testing/opened-models.ts';
 import { boxOfCut, curvesOf, figuresOf } from '../workspace/cutting/cuts.ts';
 import { modelBox, shownName } from '../workspace/shown/components.ts';
 import { derived } from '../workspace/derived/derived.ts';
@@ -66,10 +66,10 @@ const READERS: Record<string, (ws: Workspace) => unknown> = {
   'the cuts': (ws) =>
     ws.cut
       .getState()
-      .results.map((made) => [
-        figuresOf(ws, made),
-        ws.derived.of(cutLayers, made),
-        made.cuts.map((cut) => [boxOfCut(ws, cut), curvesOf(ws, made.plane.id, cut)]),
+      .results.map((result) => [
+        figuresOf(ws, result),
+        ws.derived.of(cutLayers, result),
+        result.cuts.map((cut) => [boxOfCut(ws, cut), curvesOf(ws, result.plane.id, cut)]),
       ]),
   'how parts are hatched': (ws) => [0, 1, 2].map((part) => hatchOf(ws, part)),
   'how components look': (ws) => ws.model.getState().components.map((c) => [shownName(ws, c.path), appearanceOf(ws, c)]),

@@ -8,13 +8,14 @@ import { MemoryRouter } from 'react-router';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { CutInPlace } from '../testing/cut-in-place.ts';
 import { MassInPlace } from '../testing/mass-in-place.ts';
-import { openedFrame } from '../testing/opened-frame.ts';
+import { openedFrame } from '../testing/opened-models.ts';
 import { added, changeRecords, given } from '../workspace/keeping/records.ts';
 import { referenceTo } from '../workspace/measuring/references.ts';
 import { giveMaterial } from '../workspace/mass/weights.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { CaptionHelp } from './frame/CaptionHelp.tsx';
 import { Readout } from './frame/Readout.tsx';
+import { ViewStrip } from './frame/ViewStrip.tsx';
 import { MassPanel } from './mass/MassPanel.tsx';
 import { MeasurePanel } from './measure/MeasurePanel.tsx';
 import { PartsPanel } from './parts/PartsPanel.tsx';
@@ -51,14 +52,14 @@ function show(ws: Workspace, node: ReactNode): HTMLElement {
   ).container;
 }
 
-/** What is read of it: its text, and what stands in its fields. */
+/** What is read of it: its text, what stands in its fields, and what is said of them. */
 const said = (element: HTMLElement): string[] => [
   element.textContent ?? '',
   ...[...element.querySelectorAll<HTMLInputElement>('input, select, textarea')].map(
     (field) => `${field.getAttribute('aria-label') ?? ''} ${field.value} ${field.checked ?? ''} ${field.min ?? ''} ${field.max ?? ''}`,
   ),
-  ...[...element.querySelectorAll('[aria-pressed], [aria-label]')].map(
-    (e) => `${e.getAttribute('aria-label')} ${e.getAttribute('aria-pressed')}`,
+  ...[...element.querySelectorAll('[aria-pressed], [aria-label], [title]')].map((e) =>
+    ['aria-label', 'aria-pressed', 'title'].map((name) => e.getAttribute(name)).join(' '),
   ),
 ];
 
@@ -81,6 +82,7 @@ const PANELS: Record<string, ComponentType> = {
   Views: ViewsPanel,
   Readout,
   Caption,
+  'View strip': ViewStrip,
 };
 
 const plane = { id: 'p', name: 'P', origin: [0, 0, 0], normal: [0, 0, 1], offset: 12, flipped: false, on: true } as const;
@@ -102,6 +104,8 @@ const CHANGES: Record<string, (ws: Workspace) => void> = {
   picks: (ws) => ws.selection.getState().pick([left]),
   'two picks': (ws) => ws.selection.getState().pick([left, { kind: 'face', component: 'a/right', index: 5 }]),
   'figures in the view’s axes': (ws) => ws.measure.setState({ displaySystem: 'view' }),
+  'a key of one’s own': (ws) => ws.profile.getState().change({ ownKeys: { fit: 'X', section: 'Y' } }),
+  'the layout of the keyboard': (ws) => ws.keyboard.setState({ caps: new Map([['KeyQ', 'Ä']]) }),
   'a set': (ws) => ws.mass.setState({ set: 'picked' }),
   'a kept figure': (ws) =>
     changeRecords(ws, 'keep', [added(ws, ledgerEntry, { name: 'Top', of: [referenceTo(ws, left)], figure: 'Area', was: 1, revision: 1 })]),

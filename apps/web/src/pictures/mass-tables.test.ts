@@ -1,23 +1,11 @@
 import exceljs from 'exceljs';
-import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
-import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
-import { placedAt, showModel } from '../testing/test-model.ts';
-import { testWorkspace } from '../testing/test-workspace.ts';
+import { openedBlocks } from '../testing/opened-models.ts';
 import { giveMaterial, weighedSet } from '../workspace/mass/weights.ts';
 import { BILL_NUMBERS, billRows, massJson, massRows } from './mass-tables.ts';
 import { writeXlsx } from './write-xlsx.ts';
 
 function opened() {
-  const ws = testWorkspace();
-  showModel(
-    ws,
-    [boxPart(10, 20, 30), cylinderPart(5, 20)],
-    [
-      ['one', 0, placedAt(0, 0, 0)],
-      ['two', 0, placedAt(100, 0, 0)],
-      ['pin', 1, placedAt(0, 50, 0)],
-    ],
-  );
+  const ws = openedBlocks();
   giveMaterial(ws, [0], '6082');
   return ws;
 }

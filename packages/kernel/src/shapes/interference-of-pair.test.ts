@@ -5,13 +5,14 @@ import { madeSolids, type MadeSolids } from '../testing/made-solids.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
 let made: MadeSolids;
-let fit: (a: Occt, b: Occt, placement?: Mat4, effort?: InterferenceEffort) => PairInterference;
+let interference: (a: Occt, b: Occt, placement?: Mat4, effort?: InterferenceEffort) => PairInterference;
 
 beforeAll(async () => {
   const kernel = await testKernel();
   made = madeSolids(kernel.oc);
   const body = (shape: Occt, placement: Mat4) => ({ shape, mesh: solidMeshOf(kernel.oc, shape), placement });
-  fit = (a, b, placement = IDENTITY, effort = 'exact') => interferenceOfPair(kernel, body(a, IDENTITY), body(b, placement), effort);
+  interference = (a, b, placement = IDENTITY, effort = 'exact') =>
+    interferenceOfPair(kernel, body(a, IDENTITY), body(b, placement), effort);
 });
 
 const at = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, z, 1];
@@ -19,7 +20,7 @@ const at = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12),
 describe('what two solids share, against closed forms', () => {
   test('boxes', () => {
     const box = made.box([0, 0, 0], [30, 20, 10]);
-    const { relation, clash, from } = fit(box, box, at(29.9, 5, 2));
+    const { relation, clash, from } = interference(box, box, at(29.9, 5, 2));
     expect(relation).toBe('clash');
     expect(clash!.volume).toBeCloseTo(0.1 * 15 * 8, 9);
     expect(clash!.depth).toBeCloseTo(0.1, 7);
@@ -28,21 +29,21 @@ describe('what two solids share, against closed forms', () => {
   });
 
   test('spheres: a lens, π(4r + d)(2r − d)²/12', () => {
-    const { clash, from } = fit(made.sphere([0, 0, 0], 10), made.sphere([0, 0, 0], 10), at(0, 0, 19));
+    const { clash, from } = interference(made.sphere([0, 0, 0], 10), made.sphere([0, 0, 0], 10), at(0, 0, 19));
     expect(clash!.volume).toBeCloseTo((Math.PI * (40 + 19) * (20 - 19) ** 2) / 12, 7);
     expect(clash!.depth).toBeCloseTo(1, 5);
     expect(from[2]).toBeCloseTo(9.5, 4);
   });
 
   test('crossing cylinders of one radius: Steinmetz, 16 r³/3', () => {
-    const { clash } = fit(made.cylinder([0, 0, -20], 5, 40), made.cylinder([-20, 0, 0], 5, 40, [1, 0, 0]));
+    const { clash } = interference(made.cylinder([0, 0, -20], 5, 40), made.cylinder([-20, 0, 0], 5, 40, [1, 0, 0]));
     expect(clash!.volume / ((16 * 125) / 3)).toBeCloseTo(1, 7);
     expect(clash!.depth).toBeCloseTo(10, 4);
   });
 
   test('a shaft pressed into a bore 0.02 mm too small: a thin ring, as thick as the radii differ', () => {
     const hub = made.minus(made.cylinder([0, 0, 0], 20, 12), made.cylinder([0, 0, -1], 8, 14));
-    const { clash } = fit(hub, made.cylinder([0, 0, -10], 8.02, 40));
+    const { clash } = interference(hub, made.cylinder([0, 0, -10], 8.02, 40));
     expect(clash!.volume / (Math.PI * (8.02 ** 2 - 64) * 12)).toBeCloseTo(1, 8);
     expect(clash!.depth).toBeCloseTo(0.02, 6);
   });
@@ -55,7 +56,7 @@ describe('what two solids share, against closed forms', () => {
       [10, 10, 0.05],
     ]) {
       // prettier-ignore
-      const { clash } = fit(made.sphere([0, 0, 0], r), made.sphere([0, 0, 0], s), at((r + s - thick) * 0.6, (r + s - thick) * 0.8, 0));
+      const { clash } = interference(made.sphere([0, 0, 0], r), made.sphere([0, 0, 0], s), at((r + s - thick) * 0.6, (r + s - thick) * 0.8, 0));
       expect(clash!.depth / thick).toBeCloseTo(1, 3);
     }
   });
@@ -63,8 +64,8 @@ describe('what two solids share, against closed forms', () => {
   test('one within the other, not touching it', () => {
     const ball = made.sphere([0, 0, 0], 3);
     for (const { relation, clash } of [
-      fit(made.box([-9, -9, -9], [9, 9, 9]), ball, at(1, 2, 3), 'quick'),
-      fit(ball, made.box([-9, -9, -9], [9, 9, 9]), at(1, 2, 3), 'quick'),
+      interference(made.box([-9, -9, -9], [9, 9, 9]), ball, at(1, 2, 3), 'quick'),
+      interference(ball, made.box([-9, -9, -9], [9, 9, 9]), at(1, 2, 3), 'quick'),
     ]) {
       expect(relation).toBe('clash');
       expect(clash!.volume / (36 * Math.PI)).toBeCloseTo(1, 8);
@@ -78,7 +79,7 @@ test('by the meshes alone, what two share is within what is said', () => {
     [made.sphere([0, 0, 0], 10), made.sphere([0, 0, 0], 10), at(0, 0, 15), (Math.PI * 55 * 25) / 12],
     [made.cylinder([0, 0, -20], 5, 40), made.cylinder([-20, 0, 0], 5, 40, [1, 0, 0]), IDENTITY, (16 * 125) / 3],
   ] as const) {
-    const { relation, clash, accuracy } = fit(a, b, there, 'mesh');
+    const { relation, clash, accuracy } = interference(a, b, there, 'mesh');
     expect({ relation, kind: accuracy.kind }).toEqual({ relation: 'clash', kind: 'mesh' });
     expect(Math.abs(clash!.volume - volume)).toBeLessThanOrEqual(clash!.within);
     expect(clash!.within / volume).toBeLessThan(0.1);
@@ -88,13 +89,17 @@ test('by the meshes alone, what two share is within what is said', () => {
 describe('gap and contact', () => {
   test('faces that lie on each other, and a shaft that fills its bore, touch', () => {
     const plate = made.minus(made.box([-20, -20, 0], [20, 20, 5]), made.cylinder([0, 0, -1], 6, 9));
-    expect(fit(plate, made.box([-5, -5, 0], [5, 15, 3]), at(0, 0, 5))).toMatchObject({ relation: 'contact', distance: 0, clash: null });
-    expect(fit(plate, made.cylinder([0, 0, -10], 6, 40))).toMatchObject({ relation: 'contact', distance: 0, clash: null });
+    expect(interference(plate, made.box([-5, -5, 0], [5, 15, 3]), at(0, 0, 5))).toMatchObject({
+      relation: 'contact',
+      distance: 0,
+      clash: null,
+    });
+    expect(interference(plate, made.cylinder([0, 0, -10], 6, 40))).toMatchObject({ relation: 'contact', distance: 0, clash: null });
   });
 
   test('a gap far below the mesh’s own accuracy is exact', () => {
     const hub = made.minus(made.cylinder([0, 0, 0], 60, 12), made.cylinder([0, 0, -1], 40, 14));
-    const { relation, distance, accuracy } = fit(hub, made.cylinder([0, 0, -10], 39.995, 40), IDENTITY, 'quick');
+    const { relation, distance, accuracy } = interference(hub, made.cylinder([0, 0, -10], 39.995, 40), IDENTITY, 'quick');
     expect({ relation, accuracy }).toEqual({ relation: 'gap', accuracy: { kind: 'exact' } });
     expect(distance).toBeCloseTo(0.005, 9);
   });
@@ -102,8 +107,8 @@ describe('gap and contact', () => {
   test('far apart the mesh answers within its bound, and exactly when asked', () => {
     const [ball, other] = [made.sphere([0, 0, 0], 10), made.torus([0, 0, 0], 20, 4)];
     const there: Mat4 = [0.6, 0.8, 0, 0, 0, 0, 1, 0, 0.8, -0.6, 0, 0, 70, 15, -8, 1];
-    const quick = fit(ball, other, there, 'quick');
-    const exact = fit(ball, other, there);
+    const quick = interference(ball, other, there, 'quick');
+    const exact = interference(ball, other, there);
     expect(quick.accuracy.kind).toBe('mesh');
     const within = (quick.accuracy as { within: number }).within;
     expect(exact.accuracy.kind).toBe('exact');
@@ -122,13 +127,13 @@ describe('gap and contact', () => {
   test('the same 10 km from the origin, either way round, and mirrored', () => {
     const ring = made.moved(made.minus(made.cylinder([0, 0, 0], 20, 12), made.cylinder([0, 0, -1], 8, 14)), [1e7, 2e7, 0]);
     const pin = made.cylinder([0, 0, -10], 8.02, 40);
-    for (const { relation, clash } of [fit(ring, pin, at(1e7, 2e7, 0)), fit(made.moved(pin, [1e7, 2e7, 0]), ring)]) {
+    for (const { relation, clash } of [interference(ring, pin, at(1e7, 2e7, 0)), interference(made.moved(pin, [1e7, 2e7, 0]), ring)]) {
       expect(relation).toBe('clash');
       expect(clash!.volume / (Math.PI * (8.02 ** 2 - 64) * 12)).toBeCloseTo(1, 5);
       expect(clash!.depth).toBeCloseTo(0.02, 5);
     }
     const wedge = made.box([0, 0, 0], [10, 5, 2]);
-    expect(fit(wedge, wedge, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 10.5, 0, 0, 1]).clash!.volume).toBeCloseTo(9.5 * 5 * 2, 8);
+    expect(interference(wedge, wedge, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 10.5, 0, 0, 1]).clash!.volume).toBeCloseTo(9.5 * 5 * 2, 8);
   });
 });
 
@@ -140,5 +145,5 @@ test('a taper that fits its socket is contact, also as B-splines: a clash smalle
     [made.asSplines(taper), socket],
   ])
     // prettier-ignore
-    for (const effort of ['exact', 'quick', 'mesh'] as const) expect(fit(a, b, IDENTITY, effort)).toMatchObject({ relation: 'contact', clash: null });
+    for (const effort of ['exact', 'quick', 'mesh'] as const) expect(interference(a, b, IDENTITY, effort)).toMatchObject({ relation: 'contact', clash: null });
 });

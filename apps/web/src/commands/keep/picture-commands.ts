@@ -53,7 +53,7 @@ export const PICTURE_COMMANDS: Command[] = [
     searchWords: ['clipboard', 'screenshot'],
     needs: 'nothing',
     keepsMode: true,
-    run: (ws) => void copyPicture(ws, asShown(ws)).catch((error: unknown) => ws.notify.failed(error)),
+    run: (ws) => void copyPicture(ws, asShown(ws)).catch(ws.notify.failed),
   },
   {
     id: 'print',
@@ -67,7 +67,7 @@ export const PICTURE_COMMANDS: Command[] = [
     run: (ws) =>
       void makePicture(ws, { ...asShown(ws), background: 'white' })
         .then(printPicture)
-        .catch((error: unknown) => ws.notify.failed(error)),
+        .catch(ws.notify.failed),
   },
   {
     id: 'drawing',
@@ -86,6 +86,6 @@ export const PICTURE_COMMANDS: Command[] = [
     icon: Clapperboard,
     searchWords: ['webm', 'movie', 'animation', 'export'],
     needs: 'nothing',
-    run: (ws) => void saveTourVideo(ws).catch((error: unknown) => ws.notify.failed(error)),
+    run: (ws) => void saveTourVideo(ws).catch(ws.notify.failed),
   },
 ];

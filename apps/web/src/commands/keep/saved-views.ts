@@ -65,7 +65,7 @@ export function saveView(ws: Workspace, slot: number | null = null): void {
   changeRecords(ws, `save “${name}”`, [...emptied(ws, slot), added(ws, savedView, view, id)]);
   ws.savedViews.setState({ current: id });
   ws.notify(`Saved as “${name}”${slot ? `, key ${slot}` : ''}.`, { id: 'saved-view' });
-  keepPicture(ws, id).catch((error: unknown) => ws.notify.failed(error));
+  keepPicture(ws, id).catch(ws.notify.failed);
 }
 
 const change = (ws: Workspace, name: string, view: View, values: Partial<SavedView>): void =>
@@ -83,7 +83,7 @@ export function overwriteView(ws: Workspace, view: View): void {
   change(ws, `replace “${view.name}”`, view, seenNow(ws));
   ws.savedViews.setState({ current: view.id });
   ws.notify(`“${view.name}” is now this view.`, { id: 'saved-view', action: undo(ws) });
-  keepPicture(ws, view.id).catch((error: unknown) => ws.notify.failed(error));
+  keepPicture(ws, view.id).catch(ws.notify.failed);
 }
 
 export function removeView(ws: Workspace, view: View): void {

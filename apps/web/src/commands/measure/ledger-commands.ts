@@ -17,13 +17,10 @@ export const LEDGER_COMMANDS: Command[] = [
     needs: 'thing',
     menu: 'thing',
     run: (ws, items) => {
-      keepFigure(ws, items).then(
-        (kept) => {
-          openMeasure(ws, 'figures');
-          ws.notify(`“${kept.name}” is in the ledger.`, { id: 'kept-figure' });
-        },
-        (error: unknown) => ws.notify.failed(error),
-      );
+      keepFigure(ws, items).then((kept) => {
+        openMeasure(ws, 'figures');
+        ws.notify(`“${kept.name}” is in the ledger.`, { id: 'kept-figure' });
+      }, ws.notify.failed);
     },
   },
   {

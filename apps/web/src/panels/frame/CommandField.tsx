@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { useStore } from 'zustand';
 import { stopSweep } from '../../commands/cut/section-sweep.ts';
 import { leaveCommandField } from '../../commands/edit/command-field-focus.ts';
-import { shownShortcut } from '../../commands/keys.ts';
+import { useShortcut } from '../use-shortcut.ts';
 import { searchedNames } from '../../commands/searched-names.ts';
 import { absentFor, findCommands, plain } from '../../commands/find-commands.ts';
 import { savedViews, showSavedView } from '../../commands/keep/saved-views.ts';
@@ -95,7 +95,7 @@ const pinCommand = (ws: Workspace, id: string): void => {
 };
 
 function Key({ command }: { command: Command }) {
-  const key = useSeen((now) => shownShortcut(now, command));
+  const key = useShortcut(command);
   return key ? <kbd className="figures text-[11px] text-soft">{key}</kbd> : null;
 }
 

@@ -1,7 +1,7 @@
 import { Ellipsis } from 'lucide-react';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { shownShortcut } from '../../commands/keys.ts';
+import { useShortcut } from '../use-shortcut.ts';
 import type { Command } from '../../commands/command.ts';
 import { menuEntries } from '../../commands/menu-entries.ts';
 import { runCommand } from '../../commands/run-command.ts';
@@ -88,7 +88,7 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
 
 function Entry({ command, close }: { command: Command; close: () => void }) {
   const ws = useWorkspace();
-  const shortcut = useSeen((now) => shownShortcut(now, command));
+  const shortcut = useShortcut(command);
   return (
     <button
       type="button"

@@ -45,14 +45,10 @@ export function HelpDialog() {
   const mouse = [...gestures, ...TOUCH, ...HELD].filter(([key, does]) => fits(key, does));
   const groups = GROUPS.map((group) => ({
     group,
-    rows: COMMANDS.filter((c) => c.group === group && keysOf(ws, c, settings.ownKeys).length)
-      .filter((c) => fits(c.name, ...c.searchWords, ...keysOf(ws, c, settings.ownKeys).map((key) => shownKey(key, caps))))
-      .map((c): [string, string] => [
-        keysOf(ws, c, settings.ownKeys)
-          .map((key) => shownKey(key, caps))
-          .join('  '),
-        c.name,
-      ]),
+    rows: COMMANDS.filter((c) => c.group === group)
+      .map((command) => ({ command, keys: keysOf(ws, command, settings.ownKeys).map((key) => shownKey(key, caps)) }))
+      .filter(({ command, keys }) => keys.length && fits(command.name, ...command.searchWords, ...keys))
+      .map(({ command, keys }): [string, string] => [keys.join('  '), command.name]),
   })).filter(({ rows }) => rows.length);
   return (
     <Window open={open} close={close} title="Keys and gestures" className="max-h-full w-full max-w-3xl overflow-y-auto">

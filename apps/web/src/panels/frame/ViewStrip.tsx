@@ -1,7 +1,7 @@
 import { ChevronDown, ChevronUp, Mouse, Plus } from 'lucide-react';
 import { pipName, pipOf, presetOfStyle, VIEW_PAD } from '@bathyscope/core';
 import { useStore } from 'zustand';
-import { shownKey, shownShortcut } from '../../commands/keys.ts';
+import { shownKey } from '../../commands/keys.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { saveView, showSavedView } from '../../commands/keep/saved-views.ts';
@@ -16,6 +16,7 @@ import { probe } from '../../workspace/picking/probe.ts';
 import { savedView } from '@bathyscope/contracts/records';
 import { useRecords } from '../use-records.ts';
 import { useDerived, useSeen } from '../use-derived.ts';
+import { useShortcut } from '../use-shortcut.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { ViewPicture } from '../views/ViewPicture.tsx';
 import { modelFrame } from '../../workspace/view/panes.ts';
@@ -90,30 +91,19 @@ const SHORT: Record<string, string> = { home: 'Home', fit: 'Fit all', 'trail-bac
 
 function Ways({ folded }: { folded: boolean }) {
   const ws = useWorkspace();
+  const key = useShortcut(commandById('projection'));
   const projection = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.projection);
   const id = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).id);
   const trail = useStore(ws.trail, (s) => trailOf(s.trails, id));
   const ended: Record<string, boolean> = { 'trail-back': trail.at <= 0, 'trail-forward': trail.at >= trail.views.length - 1 };
   return (
     <div className={`shrink-0 ${folded ? 'flex gap-1' : 'grid grid-flow-col grid-rows-2 gap-1'}`}>
-      {WAYS.map((way) => {
-        const command = commandById(way);
-        return (
-          <button
-            key={way}
-            type="button"
-            aria-disabled={ended[way]}
-            title={`${command.name} (${shownShortcut(ws, command)})`}
-            onClick={() => runCommand(ws, command)}
-            className={`flex items-center gap-1.5 rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${ended[way] ? 'text-soft' : ''} ${folded ? 'h-6' : 'h-[36px]'}`}
-          >
-            <command.icon size={15} strokeWidth={1.6} aria-hidden /> <span className="max-[819px]:sr-only">{SHORT[way]}</span>
-          </button>
-        );
-      })}
+      {WAYS.map((way) => (
+        <Way key={way} way={way} ended={ended[way] ?? false} folded={folded} />
+      ))}
       <button
         type="button"
-        title={`Orthographic or perspective (${shownShortcut(ws, commandById('projection'))})`}
+        title={`Orthographic or perspective (${key})`}
         aria-label={`Projection: ${projection}`}
         onClick={() => runCommand(ws, commandById('projection'))}
         className={`rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${folded ? 'h-6' : 'h-[36px]'}`}
@@ -126,16 +116,34 @@ function Ways({ folded }: { folded: boolean }) {
   );
 }
 
+function Way({ way, ended, folded }: { way: string; ended: boolean; folded: boolean }) {
+  const ws = useWorkspace();
+  const command = commandById(way);
+  const key = useShortcut(command);
+  return (
+    <button
+      type="button"
+      aria-disabled={ended}
+      title={`${command.name} (${key})`}
+      onClick={() => runCommand(ws, command)}
+      className={`flex items-center gap-1.5 rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${ended ? 'text-soft' : ''} ${folded ? 'h-6' : 'h-[36px]'}`}
+    >
+      <command.icon size={15} strokeWidth={1.6} aria-hidden /> <span className="max-[819px]:sr-only">{SHORT[way]}</span>
+    </button>
+  );
+}
+
 function SectionSwitch({ folded }: { folded: boolean }) {
   const ws = useWorkspace();
   const cuts = useStore(ws.section, (s) => s.on && s.planes.some((p) => p.on));
   const command = commandById('section');
+  const key = useShortcut(command);
   return (
     <button
       type="button"
       aria-label={command.name}
       aria-pressed={cuts}
-      title={`${command.name} (${shownShortcut(ws, command)})`}
+      title={`${command.name} (${key})`}
       onClick={() => runCommand(ws, command)}
       className={`flex items-center gap-1.5 rounded border px-2 text-[13px] ${cuts ? 'border-blue bg-blue text-on-blue' : 'border-line bg-paper hover:bg-hover'} ${folded ? 'h-6' : 'h-[36px]'}`}
     >

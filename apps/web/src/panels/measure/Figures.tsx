@@ -24,12 +24,12 @@ function OneThing({ item }: { item: Picked }) {
 }
 
 /** Facts in the axes that the user chose; those of the view turn with it. */
-const useTold = (facts: PickFacts): PickFacts => useSeen(useCallback((ws) => displayedFacts(ws, facts), [facts]));
+const useDisplayed = (facts: PickFacts): PickFacts => useSeen(useCallback((ws) => displayedFacts(ws, facts), [facts]));
 
 /** Title, leading figure and rows. */
 export function Figures({ facts: told, where, children }: { facts: PickFacts; where: string; children?: ReactNode }) {
   const unit = useUnits();
-  const facts = useTold(told);
+  const facts = useDisplayed(told);
   return (
     <>
       <Heading title={facts.title} where={where} copy={factsAsText(facts, where, unit)} />

@@ -75,7 +75,7 @@ export function InterferenceList() {
       )}
       <ul aria-label="Clashes found">
         {[...open, ...meant].slice(0, LISTED).map((f) => (
-          <InterferenceRow key={`${f.a} ${f.b}`} fit={f} accepted={meant.includes(f)} />
+          <InterferenceRow key={`${f.a} ${f.b}`} interference={f} accepted={meant.includes(f)} />
         ))}
       </ul>
       {clashes.length > LISTED && <p className="text-[13px] text-soft">and {clashes.length - LISTED} more</p>}
@@ -102,11 +102,11 @@ function figures(f: FoundInterference, unit: UnitStyle): string {
   return `${say(depth, 'length')} deep, ${within ? 'about ' : ''}${say(volume, 'volume')}`;
 }
 
-const InterferenceRow = memo(function InterferenceRow({ fit, accepted }: { fit: FoundInterference; accepted: boolean }) {
+const InterferenceRow = memo(function InterferenceRow({ interference, accepted }: { interference: FoundInterference; accepted: boolean }) {
   const ws = useWorkspace();
   const unit = useUnits();
-  const shown = useStore(ws.interference, (s) => s.shown === fit);
-  const [small, large] = useSeen((now) => bySize(now, fit).map((path) => shownName(now, path)));
+  const shown = useStore(ws.interference, (s) => s.shown === interference);
+  const [small, large] = useSeen((now) => bySize(now, interference).map((path) => shownName(now, path)));
   const name = `${small} in ${large}`;
   return (
     <li className="border-b border-line py-1 last:border-0">
@@ -115,20 +115,20 @@ const InterferenceRow = memo(function InterferenceRow({ fit, accepted }: { fit: 
         title="Show these two alone"
         aria-current={shown}
         className="block w-full rounded text-left hover:bg-hover aria-[current=true]:text-magenta"
-        onClick={() => showAlone(ws, fit)}
+        onClick={() => showAlone(ws, interference)}
       >
         <span className="block text-[13px] break-words">
           {small} <span className="text-soft">in</span> {large}
         </span>
       </button>
       <div className="flex flex-wrap items-center justify-between gap-x-2">
-        <span className={`figures text-[12.5px] ${accepted ? 'text-soft' : 'text-red'}`}>{figures(fit, unit)}</span>
+        <span className={`figures text-[12.5px] ${accepted ? 'text-soft' : 'text-red'}`}>{figures(interference, unit)}</span>
         <label className="flex items-center gap-1 text-[12.5px] text-soft">
           <input
             type="checkbox"
             className="accent-blue"
             checked={accepted}
-            onChange={() => toggleAccepted(ws, fit, name)}
+            onChange={() => toggleAccepted(ws, interference, name)}
             aria-label={`${name} is meant so`}
           />
           meant so
@@ -144,8 +144,8 @@ function bySize(ws: Workspace, { a, b }: FoundInterference): [string, string] {
 }
 
 /** The larger as a ghost, the smaller in view, all else hidden; the place is marked. */
-function showAlone(ws: Workspace, fit: FoundInterference): void {
-  const [small, large] = bySize(ws, fit);
+function showAlone(ws: Workspace, interference: FoundInterference): void {
+  const [small, large] = bySize(ws, interference);
   const pick = (...paths: string[]) => ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
   pick(small, large);
   runCommand(ws, commandById('isolate'));
@@ -156,12 +156,12 @@ function showAlone(ws: Workspace, fit: FoundInterference): void {
   pick(small);
   runCommand(ws, commandById('fit-picked'));
   pick();
-  ws.interference.setState({ shown: fit });
+  ws.interference.setState({ shown: interference });
 }
 
-function toggleAccepted(ws: Workspace, fit: FoundInterference, name: string): void {
-  const known = acceptedOf(ws, fit);
-  const [a, b] = componentReferences(ws, [fit.a, fit.b]);
+function toggleAccepted(ws: Workspace, interference: FoundInterference, name: string): void {
+  const known = acceptedOf(ws, interference);
+  const [a, b] = componentReferences(ws, [interference.a, interference.b]);
   changeRecords(ws, known ? `“${name}” is no longer meant so` : `“${name}” is meant so`, [
     known ? removed(ws, acceptedClash, known) : added(ws, acceptedClash, { a, b }),
   ]);

@@ -50,9 +50,9 @@ const mapOf = (frame: Frame, size: { width: number; height: number }): SheetMap 
 export function FlatView() {
   const ws = useWorkspace();
   const { open, plane: wanted, wide } = useStore(ws.flat);
-  const made = useStore(ws.cut, (s) => s.results);
+  const results = useStore(ws.cut, (s) => s.results);
   if (!open) return null;
-  const plane = made.find((m) => m.plane.id === wanted) ?? made[0];
+  const plane = results.find((m) => m.plane.id === wanted) ?? results[0];
   return (
     <section
       aria-label="Flat view"
@@ -60,14 +60,14 @@ export function FlatView() {
     >
       <header className="flex items-center gap-1 border-b border-line px-2 py-1">
         <h2 className="font-semibold">Flat view</h2>
-        {made.length > 1 && (
+        {results.length > 1 && (
           <select
             aria-label="Plane of the flat view"
             value={plane?.plane.id}
             onChange={(e) => ws.flat.setState({ plane: e.target.value })}
             className="ml-2 h-7 min-w-0 rounded border border-border bg-well px-1 text-[13px]"
           >
-            {made.map((m) => (
+            {results.map((m) => (
               <option key={m.plane.id} value={m.plane.id}>
                 {m.plane.name}
               </option>

@@ -4,7 +4,7 @@ import { MAX_LENS, MIN_LENS, pipName, pipOf, withLens, type PaneLayout } from '@
 import { ChevronDown } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
-import { shownShortcut } from '../../commands/keys.ts';
+import { useShortcut } from '../use-shortcut.ts';
 import { setArrangement, setLayout } from '../../commands/look/pane-commands.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
@@ -60,7 +60,7 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
 function CommandButton({ id, on, children }: { id: string; on?: boolean; children?: ReactNode }) {
   const ws = useWorkspace();
   const command = commandById(id);
-  const key = useSeen((now) => shownShortcut(now, command));
+  const key = useShortcut(command);
   return (
     <button
       type="button"

@@ -90,15 +90,15 @@ function sharedOf(ws: Workspace, paths: readonly string[], seen: Overlap): Pick<
   const within = new Set(paths);
   const meetings = new Map<string, Set<string>>(paths.map((p) => [p, new Set()]));
   let [volume, off] = [0, 0];
-  for (const fit of found) {
-    if (!within.has(fit.a) || !within.has(fit.b)) continue;
-    if ('failed' in fit || (fit.clash && fit.clash.within > 0)) return seen;
-    if (fit.clash) {
-      if ([...meetings.get(fit.a)!].some((other) => meetings.get(other)!.has(fit.b))) return seen;
-      meetings.get(fit.a)!.add(fit.b);
-      meetings.get(fit.b)!.add(fit.a);
-      volume += fit.clash.volume;
-    } else if (fit.relation === 'contact') off += CLASH_LEAST * Math.min(...[fit.a, fit.b].map((p) => geometryOf(p)?.area ?? 0));
+  for (const pair of found) {
+    if (!within.has(pair.a) || !within.has(pair.b)) continue;
+    if ('failed' in pair || (pair.clash && pair.clash.within > 0)) return seen;
+    if (pair.clash) {
+      if ([...meetings.get(pair.a)!].some((other) => meetings.get(other)!.has(pair.b))) return seen;
+      meetings.get(pair.a)!.add(pair.b);
+      meetings.get(pair.b)!.add(pair.a);
+      volume += pair.clash.volume;
+    } else if (pair.relation === 'contact') off += CLASH_LEAST * Math.min(...[pair.a, pair.b].map((p) => geometryOf(p)?.area ?? 0));
   }
   if (Math.abs(volume - seen.volume) > seen.within + off) return seen;
   const share = seen.volume > 0 ? volume / seen.volume : 1;

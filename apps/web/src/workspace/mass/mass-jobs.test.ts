@@ -199,7 +199,7 @@ test('what components share is taken from the check for clashes where that is ex
   const seen = under();
   expect(seen.within!).toBeGreaterThan(0);
   expect(Math.abs(seen.displaced - (3 * 6000 - shared))).toBeLessThanOrEqual(seen.within!);
-  const fit = (one: string, other: string, volume: number | null, within = 0) => ({
+  const interference = (one: string, other: string, volume: number | null, within = 0) => ({
     a: paths.find((p) => p.endsWith(one))!,
     b: paths.find((p) => p.endsWith(other))!,
     relation: volume === null ? ('contact' as const) : ('clash' as const),
@@ -209,21 +209,21 @@ test('what components share is taken from the check for clashes where that is ex
     clash: volume === null ? null : { volume, within, depth: 4 },
     accuracy: { kind: 'exact' as const },
   });
-  ws.interference.setState({ of: 'all', ofAll: true, found: [fit('a', 'b', shared)] });
+  ws.interference.setState({ of: 'all', ofAll: true, found: [interference('a', 'b', shared)] });
   expect(under().within).toBe(0);
   expect(under().displaced).toBeCloseTo(3 * 6000 - shared, 9);
   // Each of these leaves what rays saw: not all, not exact, not what is there, three that meet.
   for (const state of [
     { ofAll: false },
-    { found: [fit('a', 'b', shared, 0.1)] },
-    { found: [fit('a', 'b', shared / 2)] },
-    { found: [fit('a', 'b', shared), fit('b', 'c', 0.001), fit('c', 'a', 0.001)] },
+    { found: [interference('a', 'b', shared, 0.1)] },
+    { found: [interference('a', 'b', shared / 2)] },
+    { found: [interference('a', 'b', shared), interference('b', 'c', 0.001), interference('c', 'a', 0.001)] },
   ]) {
-    ws.interference.setState({ of: 'all', ofAll: true, found: [fit('a', 'b', shared)], ...state });
+    ws.interference.setState({ of: 'all', ofAll: true, found: [interference('a', 'b', shared)], ...state });
     expect(under()).toEqual(seen);
   }
   // What only touches may share what is thinner than a clash.
-  ws.interference.setState({ ofAll: true, found: [fit('a', 'b', shared), fit('b', 'c', null)] });
+  ws.interference.setState({ ofAll: true, found: [interference('a', 'b', shared), interference('b', 'c', null)] });
   expect(under().within).toBeCloseTo(1e-4 * 2 * (30 * 40 + 30 * 5 + 40 * 5), 9);
 });
 

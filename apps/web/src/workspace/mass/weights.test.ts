@@ -1,15 +1,11 @@
-import { FIXTURE } from '../../testing/test-workspace.ts';
 import { componentMaterial, partMaterial, typedMass } from '@bathyscope/contracts/records';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
-import { cylinderPart } from '../../../../../packages/core/src/testing/round-parts.ts';
-import { createProfileState } from '../../state/settings-store.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';
+import { openedBlocks } from '../../testing/opened-models.ts';
 import { setVisible } from '../../commands/show/visibility-commands.ts';
 import { shownName } from '../shown/components.ts';
-import { createWorkspace } from '../create-workspace.ts';
 import { removeMaterial, saveMaterial } from '../keeping/library.ts';
 import { kept } from '../keeping/records.ts';
-import { fixtureSource } from '../source/fixture-source.ts';
 import { visiblePaths } from '../shown/shown.ts';
 import {
   giveMaterial,
@@ -22,25 +18,9 @@ import {
   typeMass,
   weightOf,
 } from './weights.ts';
-import type { Workspace } from '../workspace.ts';
-
-/** Two blocks of 10 × 20 × 30, 100 mm apart along X, and a pin that has no volume figures. */
-function opened(): Workspace {
-  const ws = createWorkspace(fixtureSource(FIXTURE), createProfileState());
-  showModel(
-    ws,
-    [boxPart(10, 20, 30), cylinderPart(5, 20)],
-    [
-      ['one', 0, placedAt(0, 0, 0)],
-      ['two', 0, placedAt(100, 0, 0)],
-      ['pin', 1, placedAt(0, 50, 0)],
-    ],
-  );
-  return ws;
-}
 
 test('what has no material is counted; given one, it is weighed, follows what is shown, and is taken back by undo', () => {
-  const ws = opened();
+  const ws = openedBlocks();
   const all = () => weightOf(ws, pathsOf(ws, 'all'));
   expect(all()).toMatchObject({ known: null, noDensity: 2, noVolume: 1 });
   giveMaterial(ws, [0], '6082');
@@ -64,7 +44,7 @@ test('what has no material is counted; given one, it is weighed, follows what is
 });
 
 test('one component may be of another material, a part may have a typed mass, and what is left may be assumed, and is said to be', () => {
-  const ws = opened();
+  const ws = openedBlocks();
   const all = () => weightOf(ws, pathsOf(ws, 'all'));
   giveMaterial(ws, [0], '6082');
   giveToComponents(ws, ['a/two'], 'steel');
@@ -87,7 +67,7 @@ test('one component may be of another material, a part may have a typed mass, an
 });
 
 test('materials of one’s own are given like those of the library; taken out they are missing, and come back by undo', async () => {
-  const ws = opened();
+  const ws = openedBlocks();
   const foam = { id: 'own-1', name: 'Foam TF-600', family: 'Foam' as const, density: 612, spread: 12, source: 'weighed' };
   await saveMaterial(ws, foam);
   giveMaterial(ws, [0], 'own-1');
@@ -104,7 +84,7 @@ test('materials of one’s own are given like those of the library; taken out th
 test.each(['constructor', 'prototype', '__proto__', 'toString', 'hasOwnProperty'])(
   'a part and a component called “%s” are as any others',
   (name) => {
-    const ws = opened();
+    const ws = openedBlocks();
     showModel(ws, [boxPart(10, 20, 30), boxPart(1, 1, 1)], [[name, 0, placedAt(0, 0, 0)], ['other', 1, placedAt(90, 0, 0)]]); // prettier-ignore
     // Also components right below nothing, whose path is their name.
     const { components } = ws.model.getState();

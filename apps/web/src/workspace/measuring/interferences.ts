@@ -96,10 +96,10 @@ export function acceptedOf(ws: Workspace, { a, b }: Pair): Of<AcceptedClash> | u
 }
 
 /** The figures of two components: their gap, or that they touch, or what they share. */
-export function interferenceFacts(fit: Exclude<FoundInterference, { failed: string }>): PickFacts {
+export function interferenceFacts(found: Exclude<FoundInterference, { failed: string }>): PickFacts {
   const accuracy: PickFacts['accuracy'] =
-    fit.accuracy.kind === 'exact' ? { kind: 'exact' } : { kind: 'chords', within: fit.accuracy.within };
-  const { clash, relation, from } = fit;
+    found.accuracy.kind === 'exact' ? { kind: 'exact' } : { kind: 'chords', within: found.accuracy.within };
+  const { clash, relation, from } = found;
   if (clash)
     return {
       title: 'Clash, depth',
@@ -112,13 +112,13 @@ export function interferenceFacts(fit: Exclude<FoundInterference, { failed: stri
       ],
       accuracy,
     };
-  const gap: Fact = { label: 'Gap', value: { kind: 'length', value: fit.distance } };
+  const gap: Fact = { label: 'Gap', value: { kind: 'length', value: found.distance } };
   if (relation === 'contact')
     return { title: 'Contact', main: gap, rows: [{ label: 'Touch at', value: { kind: 'point', value: from } }], accuracy };
-  return { ...distanceFacts(fit, accuracy), title: 'Gap', main: gap };
+  return { ...distanceFacts(found, accuracy), title: 'Gap', main: gap };
 }
 
-/** Whether picked things are whole components or bodies of them, whose fit can be asked for. */
+/** Whether picked things are whole components or bodies of them, whose interference can be asked for. */
 export const areWhole = (ws: Workspace, items: readonly Picked[]): boolean =>
   items.every((i) => (i.kind === 'component' || i.kind === 'body') && ws.model.getState().byPath.get(i.component)?.part !== undefined);
 
