@@ -1,5 +1,16 @@
-/** Which folder of the page may import which (docs/ARCHITECTURE.md): what stands above is never imported from below. */
-const FLOORS = [['api', 'ui', 'theme'], ['workers'], ['state'], ['workspace'], ['commands', 'pictures'], ['scene'], ['panels', 'shelf']];
+/**
+ * Which folder of the page may import which (docs/ARCHITECTURE.md): what stands above is
+ * never imported from below.
+ */
+const FLOORS = [
+  ['api', 'ui', 'theme'],
+  ['workers'],
+  ['state'],
+  ['workspace'],
+  ['commands', 'pictures'],
+  ['scene'],
+  ['panels', 'shelf'],
+];
 const web = (folders) => `^apps/web/src/(${folders.join('|')})/`;
 /** Folders that stand in an order of their own. */
 const ROOMS = '^(packages/(core|kernel)|apps/server)/src/';
@@ -36,6 +47,9 @@ export default {
     exclude: { path: `node_modules|/dist/|${TESTS}` },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.json' },
-    enhancedResolveOptions: { conditionNames: ['@bathyscope/source', 'import', 'node'], extensions: ['.ts', '.tsx', '.js'] },
+    enhancedResolveOptions: {
+      conditionNames: ['@bathyscope/source', 'import', 'node'],
+      extensions: ['.ts', '.tsx', '.js'],
+    },
   },
 };

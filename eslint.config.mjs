@@ -23,7 +23,10 @@ const MODULE_STATE = [
 const DRAWN = [
   'FunctionDeclaration[id.name=/^([A-Z]|use[A-Z])/] > BlockStatement > VariableDeclaration > VariableDeclarator > .init',
   'JSXExpressionContainer > .expression',
-].flatMap((place) => [place, `${place}:matches(LogicalExpression, ConditionalExpression, ChainExpression, TemplateLiteral) > *`]);
+].flatMap((place) => [
+  place,
+  `${place}:matches(LogicalExpression, ConditionalExpression, ChainExpression, TemplateLiteral) > *`,
+]);
 const UNSEEN = DRAWN.flatMap((place) =>
   [
     'CallExpression[callee.name=/^(?!use)/][arguments.0.name="ws"]',
@@ -36,7 +39,16 @@ const UNSEEN = DRAWN.flatMap((place) =>
 );
 
 export default ts.config(
-  { ignores: ['**/dist/', '**/dist-test/', '**/node_modules/', '.data/', 'test-results/', 'playwright-report/'] },
+  {
+    ignores: [
+      '**/dist/',
+      '**/dist-test/',
+      '**/node_modules/',
+      '.data/',
+      'test-results/',
+      'playwright-report/',
+    ],
+  },
   js.configs.recommended,
   ...ts.configs.recommended,
   {
@@ -46,6 +58,17 @@ export default ts.config(
         { argsIgnorePattern: '^_', varsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_' },
       ],
       'max-lines': ['error', { max: 400, skipBlankLines: true, skipComments: true }],
+      // As prettier breaks them; it leaves comments and what stands in quotes as they are.
+      'max-len': [
+        'error',
+        {
+          code: 110,
+          ignoreStrings: true,
+          ignoreTemplateLiterals: true,
+          ignoreRegExpLiterals: true,
+          ignoreUrls: true,
+        },
+      ],
     },
   },
   {
@@ -68,7 +91,10 @@ export default ts.config(
     files: ['packages/core/src/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
-      'no-restricted-imports': ['error', { patterns: ['@bathyscope/*', 'react', 'react/*', '@nestjs/*', 'node:*'] }],
+      'no-restricted-imports': [
+        'error',
+        { patterns: ['@bathyscope/*', 'react', 'react/*', '@nestjs/*', 'node:*'] },
+      ],
       'no-restricted-globals': ['error', 'document', 'window', 'fetch'],
     },
   },
@@ -79,7 +105,13 @@ export default ts.config(
         'error',
         {
           patterns: ['@bathyscope/kernel', '@bathyscope/server', '@nestjs/*', 'knex'],
-          paths: [{ name: 'sonner', importNames: ['toast'], message: 'Its notices may be lost: take ui/notices.ts.' }],
+          paths: [
+            {
+              name: 'sonner',
+              importNames: ['toast'],
+              message: 'Its notices may be lost: take ui/notices.ts.',
+            },
+          ],
         },
       ],
       'no-restricted-properties': [
@@ -98,8 +130,15 @@ export default ts.config(
     rules: { 'no-restricted-imports': 'off' },
   },
   {
-    files: ['scene', 'commands', 'pictures', 'workspace', 'state', 'workers'].map((floor) => `apps/web/src/${floor}/**/*.ts`),
-    rules: { 'no-restricted-imports': ['error', { patterns: ['react', 'react-dom', 'react-router', 'sonner', '**/ui/notices.ts'] }] },
+    files: ['scene', 'commands', 'pictures', 'workspace', 'state', 'workers'].map(
+      (floor) => `apps/web/src/${floor}/**/*.ts`,
+    ),
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: ['react', 'react-dom', 'react-router', 'sonner', '**/ui/notices.ts'] },
+      ],
+    },
   },
   {
     files: ['packages/core/src/**/*.ts', 'packages/kernel/src/**/*.ts'],
@@ -107,17 +146,22 @@ export default ts.config(
     rules: {
       'no-restricted-syntax': [
         'error',
-        { selector: 'Literal[raw=/^\\d[\\d.]*e-/]', message: 'A tolerance has a name, a unit and a reason in tolerances.ts.' },
+        {
+          selector: 'Literal[raw=/^\\d[\\d.]*e-/]',
+          message: 'A tolerance has a name, a unit and a reason in tolerances.ts.',
+        },
       ],
     },
   },
-  // Nothing that changes lives in a module: what belongs to a model is made by createWorkspace, what belongs to the page in main.tsx.
+  // Nothing that changes lives in a module: what belongs to a model is made by createWorkspace, what belongs
+  // to the page in main.tsx.
   {
     files: ['apps/web/src/**/*.{ts,tsx}'],
     ignores: ['**/*.test.ts', 'apps/web/src/testing/**', 'apps/web/src/workers/*-worker.ts'],
     rules: { 'no-restricted-syntax': ['error', ...MODULE_STATE] },
   },
-  // What React draws of the workspace it has to hear of: functions of the workspace are read in useSeen, or are derived values.
+  // What React draws of the workspace it has to hear of: functions of the workspace are read in useSeen, or
+  // are derived values.
   {
     files: ['apps/web/src/panels/**/*.tsx'],
     rules: { 'no-restricted-syntax': ['error', ...MODULE_STATE, ...UNSEEN] },
@@ -136,5 +180,8 @@ export default ts.config(
       },
     },
   },
-  { files: ['apps/web/public/*.js'], languageOptions: { globals: { localStorage: 'readonly', document: 'readonly' } } },
+  {
+    files: ['apps/web/public/*.js'],
+    languageOptions: { globals: { localStorage: 'readonly', document: 'readonly' } },
+  },
 );

@@ -4,7 +4,12 @@ const swc = [
   {
     jsc: {
       parser: { syntax: 'typescript', tsx: true, decorators: true },
-      transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false, react: { runtime: 'automatic' } },
+      transform: {
+        legacyDecorator: true,
+        decoratorMetadata: true,
+        useDefineForClassFields: false,
+        react: { runtime: 'automatic' },
+      },
       target: 'es2022',
     },
     module: { type: 'commonjs' },
@@ -26,14 +31,19 @@ const project = (name, folder, more = {}) => ({
   setupFiles: ['<rootDir>/scripts/property-seed.ts'],
   ...more,
   // Its CommonJS build says at every start that it will go.
-  moduleNameMapper: { '^three$': '<rootDir>/node_modules/three/build/three.module.js', ...more.moduleNameMapper },
+  moduleNameMapper: {
+    '^three$': '<rootDir>/node_modules/three/build/three.module.js',
+    ...more.moduleNameMapper,
+  },
 });
 
 export default {
   // Property tests and kernel calls take their time on a shared machine.
   testTimeout: 120_000,
   projects: [
-    project('core', 'packages/core', { moduleNameMapper: { '^manifold-3d$': '<rootDir>/node_modules/manifold-3d/manifold.js' } }),
+    project('core', 'packages/core', {
+      moduleNameMapper: { '^manifold-3d$': '<rootDir>/node_modules/manifold-3d/manifold.js' },
+    }),
     project('contracts', 'packages/contracts'),
     project('kernel', 'packages/kernel'),
     // Jest's transforms do not reach into threads: those run as built (bin/test builds first).
@@ -42,7 +52,9 @@ export default {
     }),
     // Not among the unit tests: whole instances of the application, whose processes are killed.
     // The pages' own code runs in some of them.
-    project('reliability', 'reliability', { setupFiles: ['<rootDir>/apps/web/src/testing/browser-globals.ts'] }),
+    project('reliability', 'reliability', {
+      setupFiles: ['<rootDir>/apps/web/src/testing/browser-globals.ts'],
+    }),
     project('web', 'apps/web', {
       setupFiles: ['<rootDir>/scripts/property-seed.ts', '<rootDir>/apps/web/src/testing/browser-globals.ts'],
     }),

@@ -8,7 +8,11 @@ const ROW = 25;
 const PITCH = 30;
 
 /** An invented assembly of 5,000 components of 60 parts: blocks, pins and rings, each with a bore. */
-export async function bigModel(): Promise<{ detail: ModelDetail; containers: Map<string, Uint8Array>; parts: PartGeometry[] }> {
+export async function bigModel(): Promise<{
+  detail: ModelDetail;
+  containers: Map<string, Uint8Array>;
+  parts: PartGeometry[];
+}> {
   const { oc } = await loadKernel(await compileKernel());
   const parts = Array.from({ length: PARTS }, (_, i) => {
     const size = 8 + (i % 12);

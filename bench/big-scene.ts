@@ -15,12 +15,27 @@ interface Measured {
 export async function benchBigScene(): Promise<void> {
   await withBigModel(async (page) => {
     const lit = await page.evaluate(measureLit);
-    report('5,000 picked: script of a frame while the mouse moves', lit.picked / lit.plain, '×', 'the same with nothing picked');
+    report(
+      '5,000 picked: script of a frame while the mouse moves',
+      lit.picked / lit.plain,
+      '×',
+      'the same with nothing picked',
+    );
     report('picking all 5,000', lit.pick / lit.plain, '×', 'script of a frame');
     const one = await page.evaluate(measure);
     report('5,000 components of 60 parts: draw calls', one.calls, 'calls', '5,000 with one mesh a component');
-    report('script time of a frame', one.frame / one.plain, '×', 'one pass over the components in plain script');
-    report('pick under the cursor', one.scan / one.pick, 'times faster', 'asking every component for its box');
+    report(
+      'script time of a frame',
+      one.frame / one.plain,
+      '×',
+      'one pass over the components in plain script',
+    );
+    report(
+      'pick under the cursor',
+      one.scan / one.pick,
+      'times faster',
+      'asking every component for its box',
+    );
     report('orbit step: input to camera', one.orbit / one.frame, '× a frame', 'script time of a frame');
     await page.getByRole('button', { name: 'Four', exact: true }).click();
     await page.waitForTimeout(1500);
@@ -42,8 +57,18 @@ function measure(): Measured {
       bathyscope: {
         view: { draw(): void; drawn: { calls: number } };
         picking: { pick(x: number, y: number): unknown };
-        cameraStore: { getState(): { panes: { camera: { target: number[] } }[]; setCamera(c: unknown, pane: number): void } };
-        modelStore: { getState(): { components: { part: number; placement: number[] }[]; parts: Map<number, { geometry: { box: Box } }> } };
+        cameraStore: {
+          getState(): {
+            panes: { camera: { target: number[] } }[];
+            setCamera(c: unknown, pane: number): void;
+          };
+        };
+        modelStore: {
+          getState(): {
+            components: { part: number; placement: number[] }[];
+            parts: Map<number, { geometry: { box: Box } }>;
+          };
+        };
       };
     }
   ).bathyscope;
@@ -61,7 +86,8 @@ function measure(): Measured {
     components.forEach((c) => {
       const { box } = parts.get(c.part)!.geometry;
       for (let k = 0; k < 8; k++)
-        for (let r = 0; r < 3; r++) sum += c.placement[r] * (k & 1 ? box.min[0] : box.max[0]) + c.placement[12 + r];
+        for (let r = 0; r < 3; r++)
+          sum += c.placement[r] * (k & 1 ? box.min[0] : box.max[0]) + c.placement[12 + r];
     });
   const [camera] = cameraStore.getState().panes.map((p) => p.camera);
   const result = {
@@ -78,7 +104,8 @@ function measure(): Measured {
     // A step is far below the clock's resolution.
     orbit:
       median(9, () => {
-        for (let i = 0; i < 200; i++) cameraStore.getState().setCamera({ ...camera, target: camera.target.map((x) => x + i * 1e-4) }, 0);
+        for (let i = 0; i < 200; i++)
+          cameraStore.getState().setCamera({ ...camera, target: camera.target.map((x) => x + i * 1e-4) }, 0);
       }) / 200,
     calls: view.drawn.calls,
   };
@@ -86,7 +113,10 @@ function measure(): Measured {
   return sum === Infinity ? { ...result, calls: 0 } : result;
 }
 
-/** Runs in the page: a frame with the mouse over one component after another, with nothing picked and with everything. */
+/**
+ * Runs in the page: a frame with the mouse over one component after another, with nothing
+ * picked and with everything.
+ */
 function measureLit(): { plain: number; picked: number; pick: number } {
   const { view, selectionStore, modelStore } = (
     window as unknown as {
@@ -97,7 +127,9 @@ function measureLit(): { plain: number; picked: number; pick: number } {
       };
     }
   ).bathyscope;
-  const items = modelStore.getState().components.map(({ path }) => ({ kind: 'component', component: path, index: 0 }));
+  const items = modelStore
+    .getState()
+    .components.map(({ path }) => ({ kind: 'component', component: path, index: 0 }));
   const gl = document.querySelector<HTMLCanvasElement>('[data-testid=scene]')!.getContext('webgl2')!;
   const median = (runs: number, work: (i: number) => void) => {
     const times = Array.from({ length: runs }, (_, i) => {

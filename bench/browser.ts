@@ -11,7 +11,10 @@ export const LAUNCH = {
   args: ['--no-sandbox', '--disable-quic', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'],
 };
 
-/** Opens the assembly of 5,000 components in the application as built, and closes everything after. @returns the parts it is made of */
+/**
+ * Opens the assembly of 5,000 components in the application as built, and closes everything after. @returns
+ * the parts it is made of
+ */
 export async function withBigModel(work: (page: Page) => Promise<void>): Promise<PartGeometry[]> {
   const { detail, containers, parts } = await bigModel();
   const { address, close } = await serveModel(detail, containers);
@@ -20,11 +23,16 @@ export async function withBigModel(work: (page: Page) => Promise<void>): Promise
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.addInitScript(HELPER);
     await page.addInitScript(() =>
-      localStorage.setItem('bathyscope-settings', JSON.stringify({ state: { smoothEdges: false, task: 'views' }, version: 0 })),
+      localStorage.setItem(
+        'bathyscope-settings',
+        JSON.stringify({ state: { smoothEdges: false, task: 'views' }, version: 0 }),
+      ),
     );
     await page.goto(address);
     await page.waitForFunction(
-      () => ((window as unknown as { bathyscope?: { view: { frames: number } } }).bathyscope?.view.frames ?? 0) > 0,
+      () =>
+        ((window as unknown as { bathyscope?: { view: { frames: number } } }).bathyscope?.view.frames ?? 0) >
+        0,
       null,
       { timeout: 60_000 },
     );
@@ -36,7 +44,10 @@ export async function withBigModel(work: (page: Page) => Promise<void>): Promise
   return parts;
 }
 
-/** Median of three, ms, until a page of the application shows its model; each in a page of its own. @param address of the page */
+/**
+ * Median of three, ms, until a page of the application shows its model; each in a page of its own. @param
+ * address of the page
+ */
 export async function firstFrame(address: string): Promise<number> {
   const browser = await chromium.launch(LAUNCH);
   try {

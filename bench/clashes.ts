@@ -1,11 +1,18 @@
 import { boxPairs, boxOfPoints, IDENTITY, type Mat4 } from '@bathyscope/core';
-import { solidMeshOf, interferenceOfPair, type InterferenceBody } from '../packages/kernel/src/shapes/interference-of-pair.ts';
+import {
+  solidMeshOf,
+  interferenceOfPair,
+  type InterferenceBody,
+} from '../packages/kernel/src/shapes/interference-of-pair.ts';
 import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
 import { placedShape } from '../packages/kernel/src/occt/shapes.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { report } from './report.ts';
 
-/* Budget: finding the clashes of an assembly, against the kernel's own common volume of all pairs, and how that grows. */
+/*
+ * Budget: finding the clashes of an assembly, against the kernel's own common volume of all
+ * pairs, and how that grows.
+ */
 
 const time = (work: () => void): number => {
   const start = performance.now();
@@ -20,7 +27,9 @@ export async function benchClashes(): Promise<void> {
   const plate = made.minus(made.box([-15, -15, 0], [15, 15, 8]), made.cylinder([0, 0, -1], 5, 10));
   const bolt = made.plus(made.cylinder([0, 0, -12], 4.9, 20), made.cylinder([0, 0, 8], 8, 6));
   const [plateBody, boltBody] = [plate, bolt].map((shape) => ({ shape, mesh: solidMeshOf(oc, shape) }));
-  const asSplines = [plate, bolt].map(made.asSplines).map((shape) => ({ shape, mesh: solidMeshOf(oc, shape) }));
+  const asSplines = [plate, bolt]
+    .map(made.asSplines)
+    .map((shape) => ({ shape, mesh: solidMeshOf(oc, shape) }));
   const at = (x: number, y: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, 0, 1];
   /** Plates side by side that touch, with a bolt each; every tenth bolt stands 0.5 mm off and clashes. */
   const assembly = (
@@ -31,7 +40,9 @@ export async function benchClashes(): Promise<void> {
     return Array.from({ length: count }, (_, i) => {
       const k = i >> 1;
       const [x, y] = [30 * (k % side), 30 * Math.floor(k / side)];
-      return i % 2 ? { ...bolt, placement: at(x + (k % 10 === 0 ? 0.5 : 0), y) } : { ...plate, placement: at(x, y) };
+      return i % 2
+        ? { ...bolt, placement: at(x + (k % 10 === 0 ? 0.5 : 0), y) }
+        : { ...plate, placement: at(x, y) };
     });
   };
   const boxes = (bodies: readonly InterferenceBody[]) =>
@@ -42,7 +53,9 @@ export async function benchClashes(): Promise<void> {
       return { min: moved(box.min), max: moved(box.max) };
     });
   const find = (bodies: readonly InterferenceBody[]): number =>
-    boxPairs(boxes(bodies)).filter(([i, j]) => interferenceOfPair(kernel, bodies[i], bodies[j], 'quick').clash).length;
+    boxPairs(boxes(bodies)).filter(
+      ([i, j]) => interferenceOfPair(kernel, bodies[i], bodies[j], 'quick').clash,
+    ).length;
 
   const few = assembly(30);
   let clashes = 0;
@@ -53,7 +66,12 @@ export async function benchClashes(): Promise<void> {
       for (let j = i + 1; j < placed.length; j++)
         new oc.BRepAlgoAPI_Common_3(placed[i], placed[j], new oc.Message_ProgressRange_1()).delete();
   });
-  report('30 components: clashes with volume and depth', ours / all, '× the kernel’s common of all pairs', `${clashes} found`);
+  report(
+    '30 components: clashes with volume and depth',
+    ours / all,
+    '× the kernel’s common of all pairs',
+    `${clashes} found`,
+  );
   const [exact, free] = [assembly(38), assembly(38, asSplines)].map((bodies) => {
     let found = 0;
     return { time: time(() => (found = find(bodies))), found };
@@ -66,7 +84,12 @@ export async function benchClashes(): Promise<void> {
   );
   const many = assembly(500);
   const more = time(() => (clashes = find(many)));
-  report('500 components: growth', Math.log(more / ours) / Math.log(500 / 30), 'exponent', `${clashes} found`);
+  report(
+    '500 components: growth',
+    Math.log(more / ours) / Math.log(500 / 30),
+    'exponent',
+    `${clashes} found`,
+  );
   const pairs = time(() => void boxPairs(boxes(assembly(5000))));
   report('5,000 components: pairs whose boxes meet', pairs / more, '× the check of 500', 'sweep alone');
 }

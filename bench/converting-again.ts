@@ -4,17 +4,26 @@ import { publicFile, Running, wait } from '../reliability/running.ts';
 import { firstFrame } from './browser.ts';
 import { report } from './report.ts';
 
-/* Budget: opening an older revision against the newest; a person's questions while 100 models are converted again, at most 1.3 × as slow as alone. */
+/*
+ * Budget: opening an older revision against the newest; a person's questions while 100 models are converted
+ * again, at most 1.3 × as slow as alone.
+ */
 
 const MODELS = 100;
 const QUESTIONS = 30;
 /** A person thinks between questions, ms. */
 const PAUSE = 100;
 
-const middle = (values: number[], part: number): number => [...values].sort((a, b) => a - b)[Math.floor(part * (values.length - 1))];
+const middle = (values: number[], part: number): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(part * (values.length - 1))];
 
 /** Asks for sections at other heights, one after the other. @returns ms each took */
-async function questions(running: Running, model: string, components: readonly string[], from: number): Promise<number[]> {
+async function questions(
+  running: Running,
+  model: string,
+  components: readonly string[],
+  from: number,
+): Promise<number[]> {
   const times: number[] = [];
   for (let i = 0; i < QUESTIONS; i++) {
     const body = JSON.stringify({ normal: [0, 0, 1], constant: from + i / 10, components });
@@ -46,7 +55,9 @@ const outdate = (running: Running, model: string): Promise<unknown> =>
   );
 
 const left = (running: Running): Promise<number> =>
-  running.database(async (knex) => Number((await knex('revision').whereNull('converter').count())[0]['count']));
+  running.database(async (knex) =>
+    Number((await knex('revision').whereNull('converter').count())[0]['count']),
+  );
 
 export async function benchConvertingAgain(): Promise<void> {
   const running = new Running({ BATHYSCOPE_WORKERS: '1' });
@@ -54,19 +65,34 @@ export async function benchConvertingAgain(): Promise<void> {
   try {
     const text = publicFile('as1-oc-214.stp');
     const { id } = (await running.upload('Rods.stp', text)).body.model;
-    const detail = async (revision: number) => (await running.get<ModelDetail>(`/models/${id}/revisions/${revision}`)).body;
+    const detail = async (revision: number) =>
+      (await running.get<ModelDetail>(`/models/${id}/revisions/${revision}`)).body;
     await running.until(async () => (await detail(1)).state === 'ready', 'it is ready');
-    await running.until(async () => (await running.get<unknown[]>('/jobs')).body.length === 0, 'all is converted');
+    await running.until(
+      async () => (await running.get<unknown[]>('/jobs')).body.length === 0,
+      'all is converted',
+    );
 
     const form = new FormData();
-    form.append('file', new Blob([text.replace('END-ISO-10303-21;', '/* next */\nEND-ISO-10303-21;')]), 'Rods.stp');
+    form.append(
+      'file',
+      new Blob([text.replace('END-ISO-10303-21;', '/* next */\nEND-ISO-10303-21;')]),
+      'Rods.stp',
+    );
     await fetch(`${running.address}/api/models/${id}/revisions`, { method: 'POST', body: form });
     await running.until(async () => (await detail(2)).state === 'ready', 'the next is ready');
     const page = `${running.address}/models/${id}`;
     const [newest, older] = [await firstFrame(page), await firstFrame(`${page}/revisions/1`)];
-    report('opening an older revision against the newest', older / newest, '×', `${newest.toFixed(0)} ms and ${older.toFixed(0)} ms`);
+    report(
+      'opening an older revision against the newest',
+      older / newest,
+      '×',
+      `${newest.toFixed(0)} ms and ${older.toFixed(0)} ms`,
+    );
 
-    const components = listOccurrences((await detail(1)).structure).flatMap((o) => (o.part === undefined ? [] : [o.path]));
+    const components = listOccurrences((await detail(1)).structure).flatMap((o) =>
+      o.part === undefined ? [] : [o.path],
+    );
     await questions(running, id, components, 0);
     const alone = await questions(running, id, components, 10);
     await outdate(running, id);

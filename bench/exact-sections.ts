@@ -1,4 +1,12 @@
-import { buildPartBvh, cutComponents, cutsAgree, IDENTITY, multiply, type CutPlane, type Vec3 } from '@bathyscope/core';
+import {
+  buildPartBvh,
+  cutComponents,
+  cutsAgree,
+  IDENTITY,
+  multiply,
+  type CutPlane,
+  type Vec3,
+} from '@bathyscope/core';
 import { describePart } from '../packages/kernel/src/describing/describe-part.ts';
 import { compileKernel, loadKernel, type LoadedKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
 import { cuttingFrame } from '../packages/kernel/src/sections/cutting-frame.ts';
@@ -17,14 +25,18 @@ export async function benchExactSections(): Promise<void> {
     made.minus(
       made.box([0, 0, 0], [12 * side, 12 * side, 10]),
       made.together(
-        ...Array.from({ length: side * side }, (_, i) => made.cylinder([12 * (i % side) + 6, 12 * Math.floor(i / side) + 6, -1], 4, 12)),
+        ...Array.from({ length: side * side }, (_, i) =>
+          made.cylinder([12 * (i % side) + 6, 12 * Math.floor(i / side) + 6, -1], 4, 12),
+        ),
       ),
     );
 
   compare(kernel, 'a plate of 400 bores', [plate(20)]);
   compare(kernel, 'a plate of 25 bores as B-splines', [made.asSplines(plate(5))]);
   const bolt = () => made.plus(made.cylinder([0, 0, 0], 4, 30), made.cylinder([0, 0, 26], 7, 6));
-  const shapes = Array.from({ length: 60 }, (_, i) => made.moved(i % 2 ? bolt() : plate(3), [50 * (i % 8), 50 * Math.floor(i / 8), 0]));
+  const shapes = Array.from({ length: 60 }, (_, i) =>
+    made.moved(i % 2 ? bolt() : plate(3), [50 * (i % 8), 50 * Math.floor(i / 8), 0]),
+  );
   compare(kernel, '60 components', shapes);
 }
 
@@ -52,7 +64,11 @@ function compare(kernel: LoadedKernel, what: string, shapes: readonly Occt[]): v
   });
   const mesh = cutComponents(inputs, PLANE);
   const agree = mesh.filter((cut) =>
-    cutsAgree(sectionShape(kernel, shapes[cut.component], frame), cut, inputs[cut.component].geometry.chordTolerance),
+    cutsAgree(
+      sectionShape(kernel, shapes[cut.component], frame),
+      cut,
+      inputs[cut.component].geometry.chordTolerance,
+    ),
   );
   report(
     `${what}: exact cut, outlines and figures`,

@@ -1,7 +1,14 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { createRequire } from 'node:module';
-import { IDENTITY, meshMass, VOLUME_RELATIVE, weigh, type MassFigures, type Weighable } from '@bathyscope/core';
+import {
+  IDENTITY,
+  meshMass,
+  VOLUME_RELATIVE,
+  weigh,
+  type MassFigures,
+  type Weighable,
+} from '@bathyscope/core';
 import { weighBodies } from '../packages/kernel/src/describing/describe-bodies.ts';
 import { boxWithFreeForms } from '../packages/kernel/src/describing/describe-box.ts';
 import { describePart } from '../packages/kernel/src/describing/describe-part.ts';
@@ -10,21 +17,38 @@ import { FaceSurfaces } from '../packages/kernel/src/describing/face-surface.ts'
 import { fitMeshes, lineDeviation, meshRoundFaces } from '../packages/kernel/src/describing/fit-meshes.ts';
 import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
 import { explore, indexedMap, ShapeType } from '../packages/kernel/src/occt/shapes.ts';
-import { DEFAULT_MESH, meshShape, readFace, type RawLine } from '../packages/kernel/src/describing/mesh-shape.ts';
+import {
+  DEFAULT_MESH,
+  meshShape,
+  readFace,
+  type RawLine,
+} from '../packages/kernel/src/describing/mesh-shape.ts';
 import { adaptiveMass } from '../packages/kernel/src/testing/adaptive-mass.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { medianTime, report } from './report.ts';
 
-/* Budget: our figures of parts cost a fifth of the kernel's adaptive integration in all, and less than meshing the same parts; rolling up thousands of components costs little more than reading their figures. */
+/*
+ * Budget: our figures of parts cost a fifth of the kernel's adaptive integration in all, and less than
+ * meshing the same parts; rolling up thousands of components costs little more than reading their figures.
+ */
 
 export async function benchFigures(): Promise<void> {
   const { oc } = await loadKernel(await compileKernel());
   const made = madeSolids(oc);
-  const bores = Array.from({ length: 900 }, (_, i) => made.cylinder([12 * (i % 30) + 6, 12 * Math.floor(i / 30) + 6, -1], 4, 12));
+  const bores = Array.from({ length: 900 }, (_, i) =>
+    made.cylinder([12 * (i % 30) + 6, 12 * Math.floor(i / 30) + 6, -1], 4, 12),
+  );
   compare(oc, 'public files', publicShapes(oc));
-  compare(oc, 'a plate of 900 bores', [made.minus(made.box([0, 0, 0], [360, 360, 10]), made.together(...bores))]);
+  compare(oc, 'a plate of 900 bores', [
+    made.minus(made.box([0, 0, 0], [360, 360, 10]), made.together(...bores)),
+  ]);
   compare(oc, 'a plate of 100 bores as B-splines', [
-    made.asSplines(made.minus(made.box([0, 0, 0], [120, 120, 10]), made.together(...bores.filter((_, i) => i % 30 < 10 && i < 300)))),
+    made.asSplines(
+      made.minus(
+        made.box([0, 0, 0], [120, 120, 10]),
+        made.together(...bores.filter((_, i) => i % 30 < 10 && i < 300)),
+      ),
+    ),
   ]);
   rollUp(5_000);
   rollUp(50_000);
@@ -32,8 +56,14 @@ export async function benchFigures(): Promise<void> {
 }
 
 export function publicShapes(oc: Occt): Occt[] {
-  const folder = path.join(path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')), 'test', 'testfiles');
-  const files = (fs.readdirSync(folder, { recursive: true }) as string[]).filter((f) => /\.st(e)?p$/i.test(f));
+  const folder = path.join(
+    path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')),
+    'test',
+    'testfiles',
+  );
+  const files = (fs.readdirSync(folder, { recursive: true }) as string[]).filter((f) =>
+    /\.st(e)?p$/i.test(f),
+  );
   return files.flatMap((file) => {
     oc.FS.writeFile('/bench.stp', fs.readFileSync(path.join(folder, file)));
     const reader = new oc.STEPControl_Reader_1();
@@ -56,7 +86,8 @@ function compare(oc: Occt, what: string, shapes: readonly Occt[]): void {
     reader.delete();
   };
   const kernels = () => {
-    for (const shape of shapes) explore(oc, shape, ShapeType.solid, (s) => void adaptiveMass(oc, s, VOLUME_RELATIVE));
+    for (const shape of shapes)
+      explore(oc, shape, ShapeType.solid, (s) => void adaptiveMass(oc, s, VOLUME_RELATIVE));
     for (const shape of faces)
       for (const face of shape) {
         const properties = new oc.GProp_GProps_1();
@@ -67,7 +98,12 @@ function compare(oc: Occt, what: string, shapes: readonly Occt[]): void {
   const { meshing, checked } = checksOf(oc, shapes);
   const [ours, theirs] = [medianTime(3, own), medianTime(3, kernels)];
   const count = faces.reduce((sum, f) => sum + f.length, 0);
-  report(`${what}: figures of ${count} faces`, theirs / ours, '× less time than the kernel’s adaptive integration', '');
+  report(
+    `${what}: figures of ${count} faces`,
+    theirs / ours,
+    '× less time than the kernel’s adaptive integration',
+    '',
+  );
   report(`${what}: figures`, ours / meshing, '× of meshing the same', '');
   report(
     `${what}: figures, slits, boxes, and how far meshes are off`,
@@ -77,7 +113,10 @@ function compare(oc: Occt, what: string, shapes: readonly Occt[]): void {
   );
 }
 
-/** ms for meshing, round faces by ourselves, and for all that is worked out of it so that figures can be called exact or bounded. */
+/**
+ * ms for meshing, round faces by ourselves, and for all that is worked out of it so that figures can be
+ * called exact or bounded.
+ */
 function checksOf(oc: Occt, shapes: readonly Occt[]): { meshing: number; checked: number } {
   const kernels = medianTime(1, () => shapes.forEach((shape) => void meshShape(oc, shape, DEFAULT_MESH)));
   const made = shapes.map((shape) => {
@@ -87,7 +126,9 @@ function checksOf(oc: Occt, shapes: readonly Occt[]): { meshing: number; checked
     const raw = part.faces.map((_, f) => readFace(oc, faceMap.FindKey(f + 1), edgeMap, lines));
     return { part, faceMap, edgeMap, lines, raw };
   });
-  const round = medianTime(1, () => made.forEach(({ part, raw }) => meshRoundFaces(part.faces, raw, DEFAULT_MESH.angle)));
+  const round = medianTime(1, () =>
+    made.forEach(({ part, raw }) => meshRoundFaces(part.faces, raw, DEFAULT_MESH.angle)),
+  );
   const checked = medianTime(3, () => {
     for (const { part, faceMap, edgeMap, lines, raw } of made) {
       const held = new FaceSurfaces(oc);
@@ -96,11 +137,33 @@ function checksOf(oc: Occt, shapes: readonly Occt[]): { meshing: number; checked
       const { now: deviations } = fitMeshes(part.faces, fitted, surfaces, part.chordTolerance);
       const lineOff = lineDeviation(oc, edgeMap, part.edges, lines);
       weighBodies(
-        { oc, faceMap, edgeMap, surfaces, bodies: part.bodies, faces: part.faces.map((f) => ({ ...f })), raw: fitted, deviations },
+        {
+          oc,
+          faceMap,
+          edgeMap,
+          surfaces,
+          bodies: part.bodies,
+          faces: part.faces.map((f) => ({ ...f })),
+          raw: fitted,
+          deviations,
+        },
         [],
         () => {},
       );
-      boxWithFreeForms({ oc, edgeMap, edges: part.edges, lines, lineOff, faces: part.faces, surfaces, raw: fitted, deviations }, part.box);
+      boxWithFreeForms(
+        {
+          oc,
+          edgeMap,
+          edges: part.edges,
+          lines,
+          lineOff,
+          faces: part.faces,
+          surfaces,
+          raw: fitted,
+          deviations,
+        },
+        part.box,
+      );
       held.delete();
     }
   });
@@ -130,7 +193,8 @@ function rollUp(count: number): void {
     for (const { figures, placement, density } of items) {
       const { volume, centreOfGravity, inertia } = figures!;
       for (let i = 0; i < 3; i++)
-        for (let j = 0; j < 3; j++) sum += volume * density! * inertia[i][j] * placement[4 * i + j] + centreOfGravity[i];
+        for (let j = 0; j < 3; j++)
+          sum += volume * density! * inertia[i][j] * placement[4 * i + j] + centreOfGravity[i];
     }
   });
   const rolled = medianTime(9, () => void weigh(items));
@@ -145,7 +209,8 @@ function rollUp(count: number): void {
 function benchMesh(triangles: number): void {
   const side = Math.floor(Math.sqrt(triangles / 2));
   const positions = new Float32Array(3 * (side + 1) ** 2);
-  for (let i = 0, n = 0; i <= side; i++) for (let j = 0; j <= side; j++) positions.set([i, j, Math.sin(i / 9) * Math.cos(j / 7)], 3 * n++);
+  for (let i = 0, n = 0; i <= side; i++)
+    for (let j = 0; j <= side; j++) positions.set([i, j, Math.sin(i / 9) * Math.cos(j / 7)], 3 * n++);
   const indices = new Uint32Array(6 * side * side);
   for (let i = 0, n = 0; i < side; i++)
     for (let j = 0; j < side; j++, n += 6) {

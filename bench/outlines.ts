@@ -1,4 +1,12 @@
-import { boxDiagonal, meshWithinChord, pointAt, ROUND_CHORD_RELATIVE, roundSurface, type FaceFacts, type RingMesh } from '@bathyscope/core';
+import {
+  boxDiagonal,
+  meshWithinChord,
+  pointAt,
+  ROUND_CHORD_RELATIVE,
+  roundSurface,
+  type FaceFacts,
+  type RingMesh,
+} from '@bathyscope/core';
 import { describeSurface } from '../packages/kernel/src/describing/describe-faces.ts';
 import { clean, DEFAULT_MESH, meshShape, readFace } from '../packages/kernel/src/describing/mesh-shape.ts';
 import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
@@ -8,7 +16,10 @@ import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { publicShapes } from './figures.ts';
 import { report } from './report.ts';
 
-/* Budget: meshing round faces again costs little more than half of the kernel's meshing at most, makes fewer triangles in all, and none that lies farther off. */
+/*
+ * Budget: meshing round faces again costs little more than half of the kernel's meshing at most, makes fewer
+ * triangles in all, and none that lies farther off.
+ */
 
 export async function benchOutlines(): Promise<void> {
   const { oc } = await loadKernel(await compileKernel());
@@ -41,7 +52,9 @@ function compare(oc: Occt, what: string, shapes: readonly Occt[]): void {
       triangles.kernel += mesh.indices.length / 3;
       const surface = mesh.indices.length ? roundSurface(facts) : null;
       const begun = performance.now();
-      const again = surface ? meshWithinChord(mesh, surface, ROUND_CHORD_RELATIVE * diagonal, DEFAULT_MESH.angle) : mesh;
+      const again = surface
+        ? meshWithinChord(mesh, surface, ROUND_CHORD_RELATIVE * diagonal, DEFAULT_MESH.angle)
+        : mesh;
       spent.ours += performance.now() - begun;
       triangles.ours += again.indices.length / 3;
       if (surface) {
@@ -50,13 +63,21 @@ function compare(oc: Occt, what: string, shapes: readonly Occt[]): void {
       }
     }
   }
-  report(`round faces meshed again, ${what}`, spent.ours / spent.kernel, 'of the kernel’s meshing', 'budget 0.6');
+  report(
+    `round faces meshed again, ${what}`,
+    spent.ours / spent.kernel,
+    'of the kernel’s meshing',
+    'budget 0.6',
+  );
   report(`triangles in all, ${what}`, triangles.ours / triangles.kernel, 'of the kernel’s', 'budget 1');
   report(`farthest off, ${what}`, worst.ours / worst.kernel, 'of the kernel’s', 'budget 1');
 }
 
 /** mm: how far middles of triangles and of their sides lie off. */
-function farthest({ positions, indices }: RingMesh, surface: NonNullable<ReturnType<typeof roundSurface>>): number {
+function farthest(
+  { positions, indices }: RingMesh,
+  surface: NonNullable<ReturnType<typeof roundSurface>>,
+): number {
   let most = 0;
   for (let t = 0; t < indices.length; t += 3) {
     const corners = [0, 1, 2].map((k) => pointAt(positions, indices[t + k]));

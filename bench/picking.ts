@@ -25,7 +25,10 @@ import { ShapeSession, type PlacedShape } from '../packages/kernel/src/shapes/sh
 import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
 import { report } from './report.ts';
 
-/* Budget: points under the cursor against a plain pick; figures of pairs within a frame; exact distances against the bare kernel. */
+/*
+ * Budget: points under the cursor against a plain pick; figures of pairs within a frame; exact distances
+ * against the bare kernel.
+ */
 
 const time = (work: () => void): number => {
   const start = performance.now();
@@ -65,7 +68,8 @@ function hover(): void {
     5,
   ]).map((p) => project(camera, pane, p));
   let found = 0;
-  const once = (): void => at.forEach(({ x, y }) => (found += snapPoints(scene, camera, pane, x, y, options).length));
+  const once = (): void =>
+    at.forEach(({ x, y }) => (found += snapPoints(scene, camera, pane, x, y, options).length));
   once();
   found = 0;
   const plain = time(() => at.forEach(({ x, y }) => void scene.pick(camera, pane, x, y, options)));
@@ -88,14 +92,21 @@ async function distances(): Promise<void> {
   const components = componentsOf(listOccurrences(model.structure));
   const hashOf = (part: number): string => model.structure.parts[part].geometry!;
   const faces = components.flatMap(({ part, placement }) =>
-    geometries.get(hashOf(part))!.geometry.faces.map((_, index) => ({ hash: hashOf(part), index, placement })),
+    geometries
+      .get(hashOf(part))!
+      .geometry.faces.map((_, index) => ({ hash: hashOf(part), index, placement })),
   );
   const shapes = faces.map(({ hash, index, placement }): MeasuredShape =>
     shapeOfPick('face', index, { geometry: geometries.get(hash)!.geometry, placement }),
   );
   const pairs = Array.from({ length: 2000 }, (_, i) => [i % faces.length, (i * 37 + 11) % faces.length]);
   const analytic = time(() => pairs.forEach(([i, j]) => void measurePair(shapes[i], shapes[j])));
-  report('figures of two faces from their descriptions', analytic / pairs.length / FRAME, 'of a frame', `${pairs.length} pairs`);
+  report(
+    'figures of two faces from their descriptions',
+    analytic / pairs.length / FRAME,
+    'of a frame',
+    `${pairs.length} pairs`,
+  );
 
   const session = new ShapeSession(kernel);
   const placed = faces.map((f): PlacedShape => ({ kind: 'face', ...f }));
@@ -119,12 +130,21 @@ async function distances(): Promise<void> {
     '× the bare kernel call',
     `${(warm / some.length).toFixed(1)} ms each`,
   );
-  report('the first one, with its shapes read', cold / (warm / some.length), '× a warm one', `${cold.toFixed(0)} ms`);
+  report(
+    'the first one, with its shapes read',
+    cold / (warm / some.length),
+    '× a warm one',
+    `${cold.toFixed(0)} ms`,
+  );
 }
 
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
 function read(oc: any, bytes: Uint8Array): any {
-  const [shape, builder, progress] = [new oc.TopoDS_Shape(), new oc.BRep_Builder(), new oc.Message_ProgressRange_1()];
+  const [shape, builder, progress] = [
+    new oc.TopoDS_Shape(),
+    new oc.BRep_Builder(),
+    new oc.Message_ProgressRange_1(),
+  ];
   oc.FS.writeFile('/bench.brep', bytes);
   oc.BRepTools.Read_2(shape, '/bench.brep', builder, progress);
   return shape;

@@ -1,11 +1,20 @@
 import fs from 'node:fs';
 import { brotliCompressSync, constants } from 'node:zlib';
 import { encodeGeometry } from '@bathyscope/contracts';
-import { compileKernel, convertStep, loadKernel, type ConvertedGeometry, type LoadedKernel } from '@bathyscope/kernel';
+import {
+  compileKernel,
+  convertStep,
+  loadKernel,
+  type ConvertedGeometry,
+  type LoadedKernel,
+} from '@bathyscope/kernel';
 import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
 import { medianTime, report } from './report.ts';
 
-/* Budget: reading, meshing and describing a STEP file against the bare kernel calls that read and mesh it; bytes per triangle as stored. */
+/*
+ * Budget: reading, meshing and describing a STEP file against the bare kernel calls that read and mesh it;
+ * bytes per triangle as stored.
+ */
 
 const FILES = ['as1-oc-214.stp', 'dm1-id-214.stp', 'io1-cm-214.stp'];
 const RUNS = 3;
@@ -44,10 +53,18 @@ export async function benchReadStep(): Promise<void> {
       'bare kernel read + mesh',
     );
     const stored = geometries.reduce(
-      (sum, g) => sum + brotliCompressSync(encodeGeometry(g.geometry), { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } }).byteLength,
+      (sum, g) =>
+        sum +
+        brotliCompressSync(encodeGeometry(g.geometry), { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } })
+          .byteLength,
       0,
     );
     const triangles = geometries.reduce((sum, g) => sum + g.geometry.mesh.indices.length / 3, 0);
-    report(`${name}: stored geometry`, stored / triangles, 'bytes/triangle', '36 bytes/triangle as bare positions');
+    report(
+      `${name}: stored geometry`,
+      stored / triangles,
+      'bytes/triangle',
+      '36 bytes/triangle as bare positions',
+    );
   }
 }

@@ -11,7 +11,10 @@ import { publicFile, Running } from '../reliability/running.ts';
 import { firstFrame } from './browser.ts';
 import { report } from './report.ts';
 
-/* Budget: a model with 2,000 records against one with none; from a change to whoever follows against one round trip; readers while the server is flooded against readers alone. */
+/*
+ * Budget: a model with 2,000 records against one with none; from a change to whoever follows against one
+ * round trip; readers while the server is flooded against readers alone.
+ */
 
 const RECORDS = 2000;
 const ROUNDS = 30;
@@ -22,7 +25,9 @@ const FLOOD = 24;
 const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1];
 
 const change = (document: object): object => ({
-  changes: [{ id: randomUUID(), kind: 'pick-set', version: 1, document, position: 1, deleted: false, match: null }],
+  changes: [
+    { id: randomUUID(), kind: 'pick-set', version: 1, document, position: 1, deleted: false, match: null },
+  ],
 });
 
 const send = async (url: string, body: object): Promise<void> => {
@@ -42,7 +47,9 @@ async function told(running: Running, model: string): Promise<{ heard: number; a
   const [heard, answered]: number[][] = [[], []];
   for (let i = 0; i < ROUNDS; i++) {
     const start = performance.now();
-    const hears = new Promise<void>((done) => heardOf.push(done)).then(() => heard.push(performance.now() - start));
+    const hears = new Promise<void>((done) => heardOf.push(done)).then(() =>
+      heard.push(performance.now() - start),
+    );
     await send(`${running.address}/api/models/${model}/records`, change({ name: `Set ${i}`, items: [] }));
     answered.push(performance.now() - start);
     await hears;
@@ -87,7 +94,10 @@ function flood(address: string): () => Promise<void> {
 async function heldFor(running: Running, file: string): Promise<number> {
   fs.rmSync(file, { force: true });
   process.kill(running.pids('main.js')[0], 'SIGUSR2');
-  await running.until(() => Promise.resolve(fs.existsSync(file) && fs.readFileSync(file, 'utf8') !== ''), 'it is told');
+  await running.until(
+    () => Promise.resolve(fs.existsSync(file) && fs.readFileSync(file, 'utf8') !== ''),
+    'it is told',
+  );
   return Number(fs.readFileSync(file, 'utf8'));
 }
 
@@ -122,13 +132,22 @@ export async function benchRecords(): Promise<void> {
   try {
     const ready = async (name: string, text: string) => {
       const { id } = (await running.upload(name, text)).body.model;
-      await running.until(async () => (await running.get<ModelDetail>(`/models/${id}`)).body.state === 'ready', `${name} is ready`);
+      await running.until(
+        async () => (await running.get<ModelDetail>(`/models/${id}`)).body.state === 'ready',
+        `${name} is ready`,
+      );
       return id;
     };
     const text = publicFile('as1-oc-214.stp');
     const plain = await ready('Plain.stp', text);
     const kept = await ready('Kept.stp', text.replace('END-ISO-10303-21;', '/* kept */\nEND-ISO-10303-21;'));
-    const entry = { name: 'Figure', of: [{ kind: 'component', component: '.' }], figure: '', was: 1, revision: 1 };
+    const entry = {
+      name: 'Figure',
+      of: [{ kind: 'component', component: '.' }],
+      figure: '',
+      was: 1,
+      revision: 1,
+    };
     await running.database((knex) =>
       knex.raw(
         `insert into record (id, model_id, kind, version, document, position, made_on)

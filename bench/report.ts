@@ -1,7 +1,9 @@
 /** Benchmarks print ratios within one run: absolute times differ from machine to machine. */
 
 export function report(name: string, value: number, unit: string, against: string): void {
-  console.log(`${name.padEnd(58)} ${value >= 100 ? value.toFixed(0) : value.toPrecision(3)} ${unit}  (${against})`);
+  console.log(
+    `${name.padEnd(58)} ${value >= 100 ? value.toFixed(0) : value.toPrecision(3)} ${unit}  (${against})`,
+  );
 }
 
 /** Median of several runs, ms. */

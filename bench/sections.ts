@@ -19,7 +19,12 @@ export async function benchSections(): Promise<void> {
   largeMesh();
   await withBigModel(async (page) => {
     const m = await page.evaluate(measure);
-    report('5,000 components: step of a plane to caps on the screen', m.step / m.frame, '× a plain frame', `${m.cut} components cut`);
+    report(
+      '5,000 components: step of a plane to caps on the screen',
+      m.step / m.frame,
+      '× a plain frame',
+      `${m.cut} components cut`,
+    );
   });
 }
 
@@ -59,7 +64,12 @@ function largeMesh(): void {
     '× a bare sweep over all triangles',
     `loops of ${last.points} points, figures included`,
   );
-  report('the same: triangles of the cap', last.fill / last.cut, '× the cut', 'in the worker; left out while dragging is faster');
+  report(
+    'the same: triangles of the cap',
+    last.fill / last.cut,
+    '× the cut',
+    'in the worker; left out while dragging is faster',
+  );
   report(
     `growth of the cut from ${first.triangles} to ${last.triangles} triangles`,
     Math.log(last.cut / first.cut) / Math.log(last.triangles / first.triangles),

@@ -5,7 +5,12 @@ import { fileURLToPath } from 'node:url';
 import type { ModelDetail } from '@bathyscope/contracts';
 
 const DIST = fileURLToPath(new URL('../apps/web/dist-test/', import.meta.url));
-const TYPES: Record<string, string> = { '.html': 'text/html', '.js': 'text/javascript', '.css': 'text/css', '.svg': 'image/svg+xml' };
+const TYPES: Record<string, string> = {
+  '.html': 'text/html',
+  '.js': 'text/javascript',
+  '.css': 'text/css',
+  '.svg': 'image/svg+xml',
+};
 
 /** Serves the built interface with one model and no database: the workspace is the real one. */
 export async function serveModel(
@@ -31,7 +36,9 @@ export async function serveModel(
         .end(JSON.stringify(answers[pathname] ?? { status: 404, detail: 'Not here.' }));
     const file = path.join(DIST, path.extname(pathname) ? pathname : 'index.html');
     if (!file.startsWith(DIST) || !fs.existsSync(file)) return response.writeHead(404).end();
-    response.writeHead(200, { 'Content-Type': TYPES[path.extname(file)] ?? 'application/octet-stream' }).end(fs.readFileSync(file));
+    response
+      .writeHead(200, { 'Content-Type': TYPES[path.extname(file)] ?? 'application/octet-stream' })
+      .end(fs.readFileSync(file));
   });
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
   const { port } = server.address() as { port: number };

@@ -6,7 +6,10 @@ import { publicFile, Running, wait } from '../reliability/running.ts';
 import { LAUNCH } from './browser.ts';
 import { report } from './report.ts';
 
-/* Budget: many readers against one, a shelf of 5,000 models against one of 50, and the server's memory after a large upload. */
+/*
+ * Budget: many readers against one, a shelf of 5,000 models against one of 50, and the server's
+ * memory after a large upload.
+ */
 
 const READERS = 50;
 const REQUESTS = 1000;
@@ -67,15 +70,21 @@ const fill = (running: Running, count: number): Promise<unknown> =>
     ),
   );
 
-const residentMB = (pid: number): number => Number(/VmRSS:\s+(\d+)/.exec(fs.readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
+const residentMB = (pid: number): number =>
+  Number(/VmRSS:\s+(\d+)/.exec(fs.readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
 
 export async function benchServing(): Promise<void> {
   const running = new Running();
   try {
     await running.start();
     await running.upload('Rods.stp', publicFile('as1-oc-214.stp'));
-    await running.until(async () => (await running.get<unknown[]>('/jobs')).body.length === 0, 'all is converted');
-    const [valve] = (await running.get<ModelListItem[]>('/models')).body.filter((m) => m.name.startsWith('Ballast'));
+    await running.until(
+      async () => (await running.get<unknown[]>('/jobs')).body.length === 0,
+      'all is converted',
+    );
+    const [valve] = (await running.get<ModelListItem[]>('/models')).body.filter((m) =>
+      m.name.startsWith('Ballast'),
+    );
     const detail = (await running.get<ModelDetail>(`/models/${valve.id}`)).body;
     for (const [what, url] of [
       ['a model', `/models/${valve.id}`],
@@ -95,7 +104,12 @@ export async function benchServing(): Promise<void> {
     const few = await firstCards(running.address);
     await fill(running, 4950);
     const many = await firstCards(running.address);
-    report('shelf of 5,000 models: first cards', many.ms / few.ms, '×', `50 models; ${many.elements} elements against ${few.elements}`);
+    report(
+      'shelf of 5,000 models: first cards',
+      many.ms / few.ms,
+      '×',
+      `50 models; ${many.elements} elements against ${few.elements}`,
+    );
     await memoryOfUpload(running);
   } finally {
     await running.interrupt().catch(() => {});
@@ -107,7 +121,9 @@ async function memoryOfUpload(running: Running): Promise<void> {
   const [pid] = running.pids('main.js');
   const upload = async (mb: number) => {
     const filler = Buffer.alloc(1024 * 1024, 'a comment without end ');
-    const head = Buffer.from('--b\r\nContent-Disposition: form-data; name="file"; filename="large.step"\r\n\r\nISO-10303-21;\n/*');
+    const head = Buffer.from(
+      '--b\r\nContent-Disposition: form-data; name="file"; filename="large.step"\r\n\r\nISO-10303-21;\n/*',
+    );
     const tail = Buffer.from('*/END-ISO-10303-21;\n\r\n--b--\r\n');
     await new Promise<void>((resolve, reject) => {
       const request = http
@@ -124,7 +140,8 @@ async function memoryOfUpload(running: Running): Promise<void> {
         )
         .on('error', reject);
       request.write(head);
-      const more = (left: number): void => void (left ? request.write(filler, () => more(left - 1)) : request.end(tail));
+      const more = (left: number): void =>
+        void (left ? request.write(filler, () => more(left - 1)) : request.end(tail));
       more(mb);
     });
   };

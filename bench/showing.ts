@@ -14,9 +14,24 @@ interface Measured {
 export async function benchShowing(): Promise<void> {
   const parts = await withBigModel(async (page) => {
     const m = await page.evaluate(measure);
-    report('hide 1,000 of 5,000, to the next frame', m.hide / m.frame, '× a plain frame', 'script and drawing');
-    report('ghost 1,000 of 5,000, to the next frame', m.ghost / m.frame, '× a plain frame', 'ghosts are drawn in passes of their own');
-    report('switch of style, to the next frame', m.style / m.frame, '× a plain frame', 'the second time, all lines built');
+    report(
+      'hide 1,000 of 5,000, to the next frame',
+      m.hide / m.frame,
+      '× a plain frame',
+      'script and drawing',
+    );
+    report(
+      'ghost 1,000 of 5,000, to the next frame',
+      m.ghost / m.frame,
+      '× a plain frame',
+      'ghosts are drawn in passes of their own',
+    );
+    report(
+      'switch of style, to the next frame',
+      m.style / m.frame,
+      '× a plain frame',
+      'the second time, all lines built',
+    );
   });
   drawingGrowth(parts);
 }
@@ -27,10 +42,22 @@ function drawingGrowth(parts: PartGeometry[]): void {
   const measured = [25, 50, 100, 200].map((count) => {
     const components = Array.from({ length: count }, (_, i) => ({
       geometry: parts[i % parts.length],
-      placement: [...IDENTITY.slice(0, 12), (i % 10) * 30, (Math.floor(i / 10) % 10) * 30, Math.floor(i / 100) * 30, 1],
+      placement: [
+        ...IDENTITY.slice(0, 12),
+        (i % 10) * 30,
+        (Math.floor(i / 10) % 10) * 30,
+        Math.floor(i / 100) * 30,
+        1,
+      ],
     }));
     const edges = components.reduce((n, c) => n + c.geometry.edges.length, 0);
-    return { edges, time: medianTime(3, () => void hiddenLineDrawing(components, orientation, { hidden: true, smooth: false })) };
+    return {
+      edges,
+      time: medianTime(
+        3,
+        () => void hiddenLineDrawing(components, orientation, { hidden: true, smooth: false }),
+      ),
+    };
   });
   const [first, last] = [measured[0], measured[measured.length - 1]];
   report(
@@ -72,7 +99,9 @@ function measure(): Measured {
     .components.slice(0, 1000)
     .map((c) => c.path);
   const table = (state: object) =>
-    Object.fromEntries(thousand.map((p) => [p, { visible: true, ghosted: false, keptWhole: false, ...state }]));
+    Object.fromEntries(
+      thousand.map((p) => [p, { visible: true, ghosted: false, keptWhole: false, ...state }]),
+    );
   const result: Measured = {
     frame: median(7, () => {}),
     hide: median(6, (i) => visibilityStore.setState({ states: i % 2 ? {} : table({ visible: false }) })),

@@ -1,7 +1,10 @@
 import fs from 'node:fs';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 
-/* Loaded into the web server: says on SIGUSR2 how long its event loop was held at the most since it was asked last, ms. */
+/*
+ * Loaded into the web server: says on SIGUSR2 how long its event loop was held at the most
+ * since it was asked last, ms.
+ */
 if (process.argv[1]?.endsWith('dist/main.js')) {
   const resolution = 5;
   const delay = monitorEventLoopDelay({ resolution });

@@ -37,14 +37,17 @@ function valveBody(m: Modeller): DemoPart {
     [44, 41],
     [44, 0],
   ]);
-  const neck = (x: number, up: 1 | -1) => m.fuse(m.cylinder([x, 0, 0], [0, 0, up], 12, 52), m.cylinder([x, 0, 46 * up], [0, 0, up], 21, 8));
+  const neck = (x: number, up: 1 | -1) =>
+    m.fuse(m.cylinder([x, 0, 0], [0, 0, up], 12, 52), m.cylinder([x, 0, 46 * up], [0, 0, up], 21, 8));
   const outside = m.fuse(barrel, neck(-12, -1), neck(12, 1), m.cylinder([0, 0, 0], [0, -1, 0], 10, 30));
   const rounded = m.dress(
     outside,
     'fillet',
     2,
     ([x, y, z], length) =>
-      [-12, 12].some((neckX) => Math.abs(Math.hypot(x - neckX, y) - 12) < 0.1 && z * neckX > 0) && Math.abs(z) < 40 && length > 20,
+      [-12, 12].some((neckX) => Math.abs(Math.hypot(x - neckX, y) - 12) < 0.1 && z * neckX > 0) &&
+      Math.abs(z) < 40 &&
+      length > 20,
   );
   const bore = m.turned('x', [
     [-45, 0],
@@ -74,10 +77,21 @@ function valveBody(m: Modeller): DemoPart {
   const drain = m.cylinder([0, -31, 0], 'y', 5, 9);
   return {
     name: 'Valve body',
-    shape: m.cut(rounded, bore, ...flow, ...boltHoles(m, -45, 20, 4.1), ...boltHoles(m, 25, 20, 4.1), ...neckHoles, drain),
+    shape: m.cut(
+      rounded,
+      bore,
+      ...flow,
+      ...boltHoles(m, -45, 20, 4.1),
+      ...boltHoles(m, 25, 20, 4.1),
+      ...neckHoles,
+      drain,
+    ),
     colour: [196, 164, 96],
     material: MATERIALS.bronze,
-    faceColour: { colour: [214, 196, 152], choose: ([x, y, z]) => Math.abs(z) > 53.9 && Math.abs(y) < 1 && Math.abs(Math.abs(x) - 12) < 1 },
+    faceColour: {
+      colour: [214, 196, 152],
+      choose: ([x, y, z]) => Math.abs(z) > 53.9 && Math.abs(y) < 1 && Math.abs(Math.abs(x) - 12) < 1,
+    },
   };
 }
 
@@ -109,7 +123,12 @@ function spool(m: Modeller): DemoPart {
     [104, 5, 0.8],
     [104, 0],
   ]);
-  return { name: 'Spool', shape: m.cut(turned, m.box([52, -2.5, 5], [68, 2.5, 9])), colour: [176, 84, 48], material: MATERIALS.duplex };
+  return {
+    name: 'Spool',
+    shape: m.cut(turned, m.box([52, -2.5, 5], [68, 2.5, 9])),
+    colour: [176, 84, 48],
+    material: MATERIALS.duplex,
+  };
 }
 
 function bonnet(m: Modeller): DemoPart {
@@ -153,7 +172,12 @@ function endCap(m: Modeller): DemoPart {
     [-52, 8.2],
     [-52, 0],
   ]);
-  return { name: 'End cap', shape: m.cut(turned, ...boltHoles(m, -58, 14, 4.2)), colour: [116, 160, 152], material: MATERIALS.titanium };
+  return {
+    name: 'End cap',
+    shape: m.cut(turned, ...boltHoles(m, -58, 14, 4.2)),
+    colour: [116, 160, 152],
+    material: MATERIALS.titanium,
+  };
 }
 
 function handwheel(m: Modeller): DemoPart {
@@ -213,7 +237,11 @@ export function ballastValve(m: Modeller): DemoAssembly {
     colour: [70, 88, 120],
     material: MATERIALS.nitrile,
   };
-  const gasket: DemoPart = { name: 'Gasket', shape: m.cut(ring(m, 17, 42, 1), ...boltHoles(m, -1, 4, 4.3)), colour: [96, 112, 74] };
+  const gasket: DemoPart = {
+    name: 'Gasket',
+    shape: m.cut(ring(m, 17, 42, 1), ...boltHoles(m, -1, 4, 4.3)),
+    colour: [96, 112, 74],
+  };
   const key: DemoPart = {
     name: 'Parallel key 5x5x16',
     shape: m.box([0, -2.5, 0], [16, 2.5, 5]),
@@ -230,8 +258,16 @@ export function ballastValve(m: Modeller): DemoAssembly {
       const [y, z] = onCircle(a, BOLT_CIRCLE);
       const washerFace = far ? face - 1.6 : face + 1.6;
       return [
-        { item: bolt, instance: `Bolt ${i + 1}`, at: { move: [washerFace, y, z] as Point, turnZ: far ? 180 : 0 } },
-        { item: washer8, instance: `Washer ${i + 1}`, at: { move: [far ? face - 1.6 : face, y, z] as Point } },
+        {
+          item: bolt,
+          instance: `Bolt ${i + 1}`,
+          at: { move: [washerFace, y, z] as Point, turnZ: far ? 180 : 0 },
+        },
+        {
+          item: washer8,
+          instance: `Washer ${i + 1}`,
+          at: { move: [far ? face - 1.6 : face, y, z] as Point },
+        },
       ];
     });
 

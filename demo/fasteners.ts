@@ -2,7 +2,10 @@ import { MATERIALS } from './materials.ts';
 import type { Modeller, Point, Shape } from './modeller.ts';
 import type { DemoPart } from './step-writer.ts';
 
-/* Fasteners and rings along X, nominal sizes, threads left plain. Sizes from memory of the standards; tests measure the models against them. */
+/*
+ * Fasteners and rings along X, nominal sizes, threads left plain. Sizes from memory of the standards; tests
+ * measure the models against them.
+ */
 
 const STEEL: Point = [122, 128, 136];
 
@@ -44,7 +47,10 @@ export function hexNut(m: Modeller, d: number, acrossFlats: number, height: numb
   ]);
   return {
     name: `Hex nut ISO 4032 M${d}`,
-    shape: m.cut(m.common(m.hexagon([0, 0, 0], 'x', acrossFlats, height), chamfer), m.cylinder([-1, 0, 0], 'x', d / 2 + 0.02, height + 4)),
+    shape: m.cut(
+      m.common(m.hexagon([0, 0, 0], 'x', acrossFlats, height), chamfer),
+      m.cylinder([-1, 0, 0], 'x', d / 2 + 0.02, height + 4),
+    ),
     colour: STEEL,
     material: MATERIALS.a4,
   };
@@ -68,7 +74,13 @@ export const washer = (m: Modeller, d: number, inner: number, outer: number, thi
 });
 
 /** ISO 4762: socket head screw, head upwards from x = 0, shank towards −X. */
-export function socketScrew(m: Modeller, d: number, length: number, headDiameter: number, socket: number): DemoPart {
+export function socketScrew(
+  m: Modeller,
+  d: number,
+  length: number,
+  headDiameter: number,
+  socket: number,
+): DemoPart {
   const solid = m.turned('x', [
     [-length, 0],
     [-length, d / 2 - 0.4],

@@ -31,7 +31,9 @@ export function spurGear(m: Modeller, { module, teeth, play, phase }: SpurGear, 
   const arc = (r: number, a: number, b: number) =>
     wire.Add_1(
       new oc.BRepBuilderAPI_MakeEdge_24(
-        new oc.Handle_Geom_Curve_2(new oc.GC_MakeArcOfCircle_4(at(r, a), at(r, (a + b) / 2), at(r, b)).Value().get()),
+        new oc.Handle_Geom_Curve_2(
+          new oc.GC_MakeArcOfCircle_4(at(r, a), at(r, (a + b) / 2), at(r, b)).Value().get(),
+        ),
       ).Edge(),
     );
   const spline = (points: Shape[]) => {

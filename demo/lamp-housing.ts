@@ -44,8 +44,16 @@ export function lampHousing(m: Modeller, otherwise: Partial<LampDimensions> = {}
     m.fuse(m.box([-66, -9, 34], [-38, 9, 70]), m.cylinder([-66, -9, 52], 'y', 18, 18)),
     m.cylinder([-68, -30, 52], 'y', 8, 60),
   );
-  const solid = m.cut(m.fuse(body, ...ribs.filter((_, i) => i !== 5), boss, lug), m.cylinder([0, 0, 14], 'z', 32, 70));
-  const filleted = m.dress(solid, 'fillet', 3, ([x, y, z], length) => Math.abs(Math.hypot(y, z - 52) - 13) < 0.2 && x < 46 && length > 30);
+  const solid = m.cut(
+    m.fuse(body, ...ribs.filter((_, i) => i !== 5), boss, lug),
+    m.cylinder([0, 0, 14], 'z', 32, 70),
+  );
+  const filleted = m.dress(
+    solid,
+    'fillet',
+    3,
+    ([x, y, z], length) => Math.abs(Math.hypot(y, z - 52) - 13) < 0.2 && x < 46 && length > 30,
+  );
   return {
     name: 'Lamp housing LH-20',
     shape: m.cut(filleted, ...drillings(m, { ...FIRST_ISSUE, ...otherwise })),
@@ -61,7 +69,8 @@ function rib(m: Modeller, degrees: number): Shape {
   return m.turnedAbout(plate, 'z', degrees);
 }
 
-const wedge = (m: Modeller): Shape => m.moved(m.turnedAbout(m.box([0, -5, -30], [60, 5, 0]), 'y', -40), [46, 0, 24]);
+const wedge = (m: Modeller): Shape =>
+  m.moved(m.turnedAbout(m.box([0, -5, -30], [60, 5, 0]), 'y', -40), [46, 0, 24]);
 
 function drillings(m: Modeller, dimensions: LampDimensions): Shape[] {
   const counterbored = dimensions.screws.map((degrees) => {
@@ -78,7 +87,10 @@ function drillings(m: Modeller, dimensions: LampDimensions): Shape[] {
   const taps = dimensions.taps.map((degrees) => {
     const a = (degrees * Math.PI) / 180;
     const [x, y] = [26 * Math.cos(a), 26 * Math.sin(a)];
-    return m.fuse(m.cylinder([x, y, -1], 'z', 2.1, 11), m.cone([x, y, 10], 'z', 2.1, 0, 2.1 / Math.tan((59 * Math.PI) / 180)));
+    return m.fuse(
+      m.cylinder([x, y, -1], 'z', 2.1, 11),
+      m.cone([x, y, 10], 'z', 2.1, 0, 2.1 / Math.tan((59 * Math.PI) / 180)),
+    );
   });
   return [...counterbored, port, gland, ...taps];
 }

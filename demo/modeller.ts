@@ -3,7 +3,10 @@ import path from 'node:path';
 import { createRequire } from 'node:module';
 import { pathToFileURL } from 'node:url';
 
-/* A few modelling operations on the full kernel, in the words the demo parts are described with. Millimetres, degrees. */
+/*
+ * A few modelling operations on the full kernel, in the words the demo parts are described
+ * with. Millimetres, degrees.
+ */
 
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
 export type Shape = any;
@@ -20,8 +23,14 @@ export async function loadFullKernel(): Promise<Shape> {
   const globals = globalThis as Record<string, unknown>;
   globals['__dirname'] = path.dirname(glue);
   globals['require'] = createRequire(glue);
-  const { default: factory } = (await import(pathToFileURL(glue).href)) as { default: new (o: object) => Promise<Shape> };
-  return new factory({ print() {}, printErr() {}, wasmBinary: fs.readFileSync(glue.replace(/\.js$/, '.wasm')) });
+  const { default: factory } = (await import(pathToFileURL(glue).href)) as {
+    default: new (o: object) => Promise<Shape>;
+  };
+  return new factory({
+    print() {},
+    printErr() {},
+    wasmBinary: fs.readFileSync(glue.replace(/\.js$/, '.wasm')),
+  });
 }
 
 export class Modeller {
@@ -86,7 +95,8 @@ export class Modeller {
   /** Regular hexagonal prism by its width across flats. */
   hexagon(start: Point, axis: Axis, acrossFlats: number, length: number): Shape {
     const r = acrossFlats / Math.sqrt(3);
-    const corner = (i: number) => this.inPlane(start, axis, r * Math.cos((i * Math.PI) / 3), r * Math.sin((i * Math.PI) / 3));
+    const corner = (i: number) =>
+      this.inPlane(start, axis, r * Math.cos((i * Math.PI) / 3), r * Math.sin((i * Math.PI) / 3));
     const d = DIRECTIONS[axis];
     return this.prism(
       Array.from({ length: 6 }, (_, i) => corner(i)),
@@ -124,10 +134,17 @@ export class Modeller {
           this.point(at(...corner.middle)),
           this.point(at(...corner.to)),
         );
-        wire.Add_1(new this.oc.BRepBuilderAPI_MakeEdge_24(new this.oc.Handle_Geom_Curve_2(arc.Value().get())).Edge());
+        wire.Add_1(
+          new this.oc.BRepBuilderAPI_MakeEdge_24(new this.oc.Handle_Geom_Curve_2(arc.Value().get())).Edge(),
+        );
       }
       if (Math.hypot(next.from[0] - corner.to[0], next.from[1] - corner.to[1]) < 1e-9) return;
-      wire.Add_1(new this.oc.BRepBuilderAPI_MakeEdge_3(this.point(at(...corner.to)), this.point(at(...next.from))).Edge());
+      wire.Add_1(
+        new this.oc.BRepBuilderAPI_MakeEdge_3(
+          this.point(at(...corner.to)),
+          this.point(at(...next.from)),
+        ).Edge(),
+      );
     });
     const face = new this.oc.BRepBuilderAPI_MakeFace_15(wire.Wire(), true).Face();
     const line = new this.oc.gp_Ax1_2(this.point([0, 0, 0]), this.direction(DIRECTIONS[axis]));
@@ -141,8 +158,10 @@ export class Modeller {
     return operation.Shape();
   }
 
-  fuse = (first: Shape, ...others: Shape[]): Shape => others.reduce((a, b) => this.boolean('Fuse', a, b), first);
-  cut = (first: Shape, ...others: Shape[]): Shape => others.reduce((a, b) => this.boolean('Cut', a, b), first);
+  fuse = (first: Shape, ...others: Shape[]): Shape =>
+    others.reduce((a, b) => this.boolean('Fuse', a, b), first);
+  cut = (first: Shape, ...others: Shape[]): Shape =>
+    others.reduce((a, b) => this.boolean('Cut', a, b), first);
   common = (a: Shape, b: Shape): Shape => this.boolean('Common', a, b);
 
   moved(shape: Shape, by: Point): Shape {
@@ -153,19 +172,31 @@ export class Modeller {
 
   turnedAbout(shape: Shape, axis: Axis, degrees: number): Shape {
     const t = new this.oc.gp_Trsf_1();
-    t.SetRotation_1(new this.oc.gp_Ax1_2(this.point([0, 0, 0]), this.direction(DIRECTIONS[axis])), (degrees * Math.PI) / 180);
+    t.SetRotation_1(
+      new this.oc.gp_Ax1_2(this.point([0, 0, 0]), this.direction(DIRECTIONS[axis])),
+      (degrees * Math.PI) / 180,
+    );
     return new this.oc.BRepBuilderAPI_Transform_2(shape, t, true).Shape();
   }
 
   /** Rounds or chamfers the edges that a test chooses by their middle point and curve kind. */
-  dress(shape: Shape, kind: 'fillet' | 'chamfer', size: number, choose: (middle: Point, length: number) => boolean): Shape {
+  dress(
+    shape: Shape,
+    kind: 'fillet' | 'chamfer',
+    size: number,
+    choose: (middle: Point, length: number) => boolean,
+  ): Shape {
     const { oc } = this;
     const maker =
       kind === 'fillet'
         ? new oc.BRepFilletAPI_MakeFillet(shape, oc.ChFi3d_FilletShape.ChFi3d_Rational)
         : new oc.BRepFilletAPI_MakeChamfer(shape);
     const seen = new oc.TopTools_IndexedMapOfShape_1();
-    const explorer = new oc.TopExp_Explorer_2(shape, oc.TopAbs_ShapeEnum.TopAbs_EDGE, oc.TopAbs_ShapeEnum.TopAbs_SHAPE);
+    const explorer = new oc.TopExp_Explorer_2(
+      shape,
+      oc.TopAbs_ShapeEnum.TopAbs_EDGE,
+      oc.TopAbs_ShapeEnum.TopAbs_SHAPE,
+    );
     let count = 0;
     for (; explorer.More(); explorer.Next()) {
       const edge = oc.TopoDS.Edge_1(explorer.Current());

@@ -30,7 +30,12 @@ export interface DemoAssembly {
 }
 
 /** Writes an assembly or a single part as STEP with names, colours, materials and structure. */
-export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, title: string, unit: 'MM' | 'INCH' = 'MM'): string {
+export function writeStep(
+  modeller: Modeller,
+  root: DemoAssembly | DemoPart,
+  title: string,
+  unit: 'MM' | 'INCH' = 'MM',
+): string {
   const { oc } = modeller;
   const text = (s: string) => new oc.TCollection_ExtendedString_2(s, true);
   const ascii = (s: string) => new oc.Handle_TCollection_HAsciiString_2(new oc.TCollection_HAsciiString_2(s));
@@ -41,7 +46,8 @@ export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, tit
   const colours = tools.ColorTool(document.Main()).get();
   const materials = tools.MaterialTool(document.Main()).get();
   const surface = oc.XCAFDoc_ColorType.XCAFDoc_ColorSurf;
-  const colour = (c: Point) => new oc.Quantity_Color_3(...c.map((x) => linear(x / 255)), oc.Quantity_TypeOfColor.Quantity_TOC_RGB);
+  const colour = (c: Point) =>
+    new oc.Quantity_Color_3(...c.map((x) => linear(x / 255)), oc.Quantity_TypeOfColor.Quantity_TOC_RGB);
   const labels = new Map<DemoPart | DemoAssembly, Shape>();
 
   const addPart = (part: DemoPart): Shape => {
@@ -62,13 +68,21 @@ export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, tit
     return label;
   };
   const paintFaces = (label: Shape, part: DemoPart) => {
-    const explorer = new oc.TopExp_Explorer_2(part.shape, oc.TopAbs_ShapeEnum.TopAbs_FACE, oc.TopAbs_ShapeEnum.TopAbs_SHAPE);
+    const explorer = new oc.TopExp_Explorer_2(
+      part.shape,
+      oc.TopAbs_ShapeEnum.TopAbs_FACE,
+      oc.TopAbs_ShapeEnum.TopAbs_SHAPE,
+    );
     for (; explorer.More(); explorer.Next()) {
       const properties = new oc.GProp_GProps_1();
       oc.BRepGProp.SurfaceProperties_1(explorer.Current(), properties, false, false);
       const c = properties.CentreOfMass();
       if (part.faceColour!.choose([c.X(), c.Y(), c.Z()]))
-        colours.SetColor_2(shapes.AddSubShape_1(label, explorer.Current()), colour(part.faceColour!.colour), surface);
+        colours.SetColor_2(
+          shapes.AddSubShape_1(label, explorer.Current()),
+          colour(part.faceColour!.colour),
+          surface,
+        );
     }
   };
   const add = (item: DemoPart | DemoAssembly): Shape => {
@@ -97,13 +111,21 @@ export function writeStep(modeller: Modeller, root: DemoAssembly | DemoPart, tit
   oc.Interface_Static.SetCVal('write.step.unit', unit);
   oc.Interface_Static.SetCVal('write.step.schema', 'AP214IS');
   oc.Interface_Static.SetIVal('write.step.assembly', 1);
-  writer.Transfer_1(handle, oc.STEPControl_StepModelType.STEPControl_AsIs, null, new oc.Message_ProgressRange_1());
+  writer.Transfer_1(
+    handle,
+    oc.STEPControl_StepModelType.STEPControl_AsIs,
+    null,
+    new oc.Message_ProgressRange_1(),
+  );
   writer.Write('/demo.step');
   const written = new TextDecoder().decode(oc.FS.readFile('/demo.step'));
   return tidy(written, title);
 }
 
-/** A header that says where the file comes from (and no time, so that a rebuild changes nothing), and g·cm⁻³ written as such. */
+/**
+ * A header that says where the file comes from (and no time, so that a rebuild changes nothing), and g·cm⁻³
+ * written as such.
+ */
 function tidy(step: string, title: string): string {
   return step
     .replace(
@@ -117,7 +139,11 @@ function tidy(step: string, title: string): string {
 function location(oc: Shape, at: DemoPlacement = {}): Shape {
   const turned = (degrees: number | undefined, axis: Point) => {
     const turn = new oc.gp_Trsf_1();
-    if (degrees) turn.SetRotation_1(new oc.gp_Ax1_2(new oc.gp_Pnt_3(0, 0, 0), new oc.gp_Dir_4(...axis)), (degrees * Math.PI) / 180);
+    if (degrees)
+      turn.SetRotation_1(
+        new oc.gp_Ax1_2(new oc.gp_Pnt_3(0, 0, 0), new oc.gp_Dir_4(...axis)),
+        (degrees * Math.PI) / 180,
+      );
     return turn;
   };
   const move = new oc.gp_Trsf_1();

@@ -24,17 +24,29 @@ import type { Modeller, Point, ProfilePoint, Shape } from './modeller.ts';
 import type { DemoAssembly, DemoPart } from './step-writer.ts';
 
 /*
- * Winch gearbox WG-16: two spur stages in a housing of two halves that meet at x = 0. The shafts run along X and lie above each other
+ * Winch gearbox WG-16: two spur stages in a housing of two halves that meet at x = 0. The shafts run along X
+ * and lie above each other
  * in Y. Stage 1: module 1.5, 16 and 44 teeth, 45 mm apart; stage 2: module 2, 15 and 45 teeth, 60 mm apart.
- * Fits: shafts 0.01 mm smaller than the bores of the bearings, housing seats 0.02 mm larger than their outsides.
- * Two overlaps are meant so: the sight bush is pressed in (Ø20.03 in Ø20), the breather's M12 thread stands in its tapping hole of Ø10.2.
+ * Fits: shafts 0.01 mm smaller than the bores of the bearings, housing seats 0.02 mm
+ * larger than their outsides.
+ * Two overlaps are meant so: the sight bush is pressed in (Ø20.03 in Ø20), the breather's M12 thread stands
+ * in its tapping hole of Ø10.2.
  */
 const STEEL: Point = [176, 182, 188];
 const GEAR: Point = [150, 134, 104];
 
-const STAGE_1 = { pinion: { module: 1.5, teeth: 16, play: 0.06, phase: 0 }, wheel: { module: 1.5, teeth: 44, play: 0.06 } };
-const STAGE_2 = { pinion: { module: 2, teeth: 15, play: 0.08, phase: 0 }, wheel: { module: 2, teeth: 45, play: 0.08 } };
-/** A wheel of even or odd teeth, turned so that a space faces the pinion, which lies below it (−Y) with a tooth upwards. */
+const STAGE_1 = {
+  pinion: { module: 1.5, teeth: 16, play: 0.06, phase: 0 },
+  wheel: { module: 1.5, teeth: 44, play: 0.06 },
+};
+const STAGE_2 = {
+  pinion: { module: 2, teeth: 15, play: 0.08, phase: 0 },
+  wheel: { module: 2, teeth: 45, play: 0.08 },
+};
+/**
+ * A wheel of even or odd teeth, turned so that a space faces the pinion, which lies below it
+ * (−Y) with a tooth upwards.
+ */
 const facingDown = (teeth: number): number => Math.PI + Math.PI / teeth;
 
 /** Rings with a groove, and nine balls between them: three and more bodies in one part. */
@@ -256,13 +268,26 @@ export function winchGearbox(m: Modeller): DemoAssembly {
     colour: STEEL,
     material: MATERIALS.bearing,
   };
-  const spacer: DemoPart = { name: 'Spacer 20', shape: ring(m, 10.02, 13, 5.9), colour: STEEL, material: MATERIALS.duplex };
-  const collar: DemoPart = { name: 'Spacer 25', shape: ring(m, 12.52, 17, 9.8), colour: STEEL, material: MATERIALS.duplex };
+  const spacer: DemoPart = {
+    name: 'Spacer 20',
+    shape: ring(m, 10.02, 13, 5.9),
+    colour: STEEL,
+    material: MATERIALS.duplex,
+  };
+  const collar: DemoPart = {
+    name: 'Spacer 25',
+    shape: ring(m, 12.52, 17, 9.8),
+    colour: STEEL,
+    material: MATERIALS.duplex,
+  };
   const seal = (inner: number, outer: number, width: number): DemoPart => ({
     name: `Shaft seal ${2 * inner}x${2 * outer}x${width}`,
     shape: m.cut(
       ring(m, inner, outer, width),
-      m.cut(m.cylinder([-1, 0, 0], 'x', outer - 1.5, width - 0.5), m.cylinder([-2, 0, 0], 'x', inner + 1.5, width + 2)),
+      m.cut(
+        m.cylinder([-1, 0, 0], 'x', outer - 1.5, width - 0.5),
+        m.cylinder([-2, 0, 0], 'x', inner + 1.5, width + 2),
+      ),
     ),
     colour: [70, 88, 120],
     material: MATERIALS.nitrile,
@@ -281,15 +306,27 @@ export function winchGearbox(m: Modeller): DemoAssembly {
       { item: motorHalf(m), instance: 'Housing, motor side' },
       { item: drumHalf(m), instance: 'Housing, drum side' },
       { item: gasket(m), instance: 'Flange gasket' },
-      ...DOWELS.map(([y, z], i) => ({ item: dowel, instance: `Dowel ${i + 1}`, at: { move: [0, y, z] as Point } })),
+      ...DOWELS.map(([y, z], i) => ({
+        item: dowel,
+        instance: `Dowel ${i + 1}`,
+        at: { move: [0, y, z] as Point },
+      })),
       { item: bush, instance: 'Sight bush', at: { move: [-48, 146, -34] } },
       { item: glass, instance: 'Sight glass', at: { move: [-48, 146, -34] } },
       { item: breather(m), instance: 'Breather', at: { move: [29, 168, 0] } },
       { item: drainPlug(m), instance: 'Drain plug', at: { move: [29, -36, 0] } },
       ...brackets.map((item, i) => ({ item, instance: `Bracket ${i + 1}` })),
       ...BRACKET_SCREWS.flatMap(([x, y], i) => [
-        { item: screw, instance: `Bracket screw ${2 * i + 1}`, at: { move: [x, y, 70] as Point, turnY: -90 } },
-        { item: screw, instance: `Bracket screw ${2 * i + 2}`, at: { move: [x, y, -70] as Point, turnY: 90 } },
+        {
+          item: screw,
+          instance: `Bracket screw ${2 * i + 1}`,
+          at: { move: [x, y, 70] as Point, turnY: -90 },
+        },
+        {
+          item: screw,
+          instance: `Bracket screw ${2 * i + 2}`,
+          at: { move: [x, y, -70] as Point, turnY: 90 },
+        },
       ]),
     ],
   };
@@ -317,7 +354,11 @@ export function winchGearbox(m: Modeller): DemoAssembly {
     name: 'Intermediate shaft group',
     children: [
       { item: intermediateShaft(m), instance: 'Intermediate pinion shaft' },
-      { item: wheel(m, 'Wheel 1, 44 teeth', STAGE_1.wheel, 12, 10, 6), instance: 'Wheel 1', at: { move: [-24, 0, 0] } },
+      {
+        item: wheel(m, 'Wheel 1, 44 teeth', STAGE_1.wheel, 12, 10, 6),
+        instance: 'Wheel 1',
+        at: { move: [-24, 0, 0] },
+      },
       { item: key(m, 6, 6, 10), instance: 'Wheel 1 key', at: { move: [-23, 6.5, 0] } },
       { item: spacer, instance: 'Spacer', at: { move: [-29.95, 0, 0] } },
       { item: b2, instance: 'Bearing, motor side', at: { move: [-42, 0, 0] } },
@@ -330,7 +371,11 @@ export function winchGearbox(m: Modeller): DemoAssembly {
     name: 'Output shaft group',
     children: [
       { item: outputShaft(m), instance: 'Output shaft' },
-      { item: wheel(m, 'Wheel 2, 45 teeth', STAGE_2.wheel, 20, 16, 10), instance: 'Wheel 2', at: { move: [2.05, 0, 0] } },
+      {
+        item: wheel(m, 'Wheel 2, 45 teeth', STAGE_2.wheel, 20, 16, 10),
+        instance: 'Wheel 2',
+        at: { move: [2.05, 0, 0] },
+      },
       { item: key(m, 10, 8, 16), instance: 'Wheel 2 key', at: { move: [4, 11, 0] } },
       { item: key(m, 8, 7, 28), instance: 'Coupling key', at: { move: [72, 8.5, 0] } },
       { item: circlips[2], instance: 'Circlip', at: { move: [22.15, 0, 0] } },

@@ -58,16 +58,23 @@ function half(m: Modeller, side: 1 | -1): Shape {
     const [low, high] = side > 0 ? [from, to] : [-to, -from];
     const solid = m.box([low, y[0], -z], [high, y[1], z]);
     const corner = (p: Point, length: number) =>
-      Math.abs(length - (to - from)) < 1e-6 && Math.abs(Math.abs(p[2]) - z) < 1e-6 && y.some((edge) => Math.abs(p[1] - edge) < 1e-6);
+      Math.abs(length - (to - from)) < 1e-6 &&
+      Math.abs(Math.abs(p[2]) - z) < 1e-6 &&
+      y.some((edge) => Math.abs(p[1] - edge) < 1e-6);
     return m.dress(solid, 'fillet', round, corner);
   };
   const outside = m.fuse(box(FACE, OUTSIDE, [-36, 168], 62, 18), box(FACE, 10.25, [-54, 186], 80, 24));
   const hollow = m.cut(outside, box(FACE - 1, CAVITY, [-26, 158], 52, 12));
-  const bore = (y: number, from: number, to: number, radius: number) => m.cylinder([side > 0 ? from : -to, y, 0], 'x', radius, to - from);
+  const bore = (y: number, from: number, to: number, radius: number) =>
+    m.cylinder([side > 0 ? from : -to, y, 0], 'x', radius, to - from);
   const seats = SEATS.map(([y, b]) => bore(y, CAVITY - 1, CAVITY + b.width, b.outside / 2 + 0.01));
-  const reliefs = SEATS.map(([y, b]) => bore(y, CAVITY - 1, Math.min(OUTSIDE - 2, CAVITY + b.width + 4), b.bore / 2 + 3.5));
+  const reliefs = SEATS.map(([y, b]) =>
+    bore(y, CAVITY - 1, Math.min(OUTSIDE - 2, CAVITY + b.width + 4), b.bore / 2 + 3.5),
+  );
   const flange = BOLTS.map(([y, z]) => m.cylinder([side > 0 ? -1 : -12, y, z], 'x', 3.3, 13));
-  const dowels = DOWELS.map(([y, z]) => m.cylinder([side > 0 ? -1 : -12, y, z], 'x', side > 0 ? 3.005 : 3.01, 13));
+  const dowels = DOWELS.map(([y, z]) =>
+    m.cylinder([side > 0 ? -1 : -12, y, z], 'x', side > 0 ? 3.005 : 3.01, 13),
+  );
   return m.cut(hollow, ...seats, ...reliefs, ...flange, ...dowels);
 }
 
@@ -88,16 +95,26 @@ export function drumHalf(m: Modeller): DemoPart {
     m.fuse(half(m, 1), boss),
     m.cylinder([CAVITY - 1, OUTPUT, 0], 'x', BEARINGS.output.outside / 2 + 0.01, BEARINGS.output.width + 1),
     m.cylinder([CAVITY, OUTPUT, 0], 'x', 16, 30),
-    ...CAP_SCREWS.map((a) => m.cylinder([OUTSIDE - 8, OUTPUT + CAP_CIRCLE * Math.cos(a), CAP_CIRCLE * Math.sin(a)], 'x', 2.52, 13)),
+    ...CAP_SCREWS.map((a) =>
+      m.cylinder([OUTSIDE - 8, OUTPUT + CAP_CIRCLE * Math.cos(a), CAP_CIRCLE * Math.sin(a)], 'x', 2.52, 13),
+    ),
     m.cylinder([29, 150, 0], 'y', 5.1, 20),
     m.cylinder([29, -40, 0], 'y', 5.05, 20),
-    ...BRACKET_SCREWS.flatMap(([x, y]) => [m.cylinder([x, y, 54], 'z', 2.52, 9), m.cylinder([x, y, -63], 'z', 2.52, 9)]),
+    ...BRACKET_SCREWS.flatMap(([x, y]) => [
+      m.cylinder([x, y, 54], 'z', 2.52, 9),
+      m.cylinder([x, y, -63], 'z', 2.52, 9),
+    ]),
   );
   return { name: 'Housing, drum side', shape, colour: GREY, material: MATERIALS.aluminium };
 }
 
 export function gasket(m: Modeller): DemoPart {
-  const outer = m.dress(m.box([-FACE, -54, -80], [FACE, 186, 80]), 'fillet', 24, alongXCorner(80, [-54, 186]));
+  const outer = m.dress(
+    m.box([-FACE, -54, -80], [FACE, 186, 80]),
+    'fillet',
+    24,
+    alongXCorner(80, [-54, 186]),
+  );
   const inner = m.dress(m.box([-1, -26, -52], [1, 158, 52]), 'fillet', 12, alongXCorner(52, [-26, 158]));
   const holes = [...BOLTS.map((at) => [at, 3.3] as const), ...DOWELS.map((at) => [at, 3.2] as const)];
   return {
@@ -108,7 +125,9 @@ export function gasket(m: Modeller): DemoPart {
 }
 
 const alongXCorner = (z: number, y: readonly number[]) => (p: Point) =>
-  Math.abs(Math.abs(p[2]) - z) < 1e-6 && y.some((edge) => Math.abs(p[1] - edge) < 1e-6) && Math.abs(p[0]) < 1e-6;
+  Math.abs(Math.abs(p[2]) - z) < 1e-6 &&
+  y.some((edge) => Math.abs(p[1] - edge) < 1e-6) &&
+  Math.abs(p[0]) < 1e-6;
 
 export function bearingCap(m: Modeller): DemoPart {
   const turned = m.turned('x', [
@@ -119,9 +138,18 @@ export function bearingCap(m: Modeller): DemoPart {
     [3, 20.01],
     [3, 14],
   ]);
-  const holes = CAP_SCREWS.map((a) => m.cylinder([-1, CAP_CIRCLE * Math.cos(a), CAP_CIRCLE * Math.sin(a)], 'x', 2.75, 12));
-  const heads = CAP_SCREWS.map((a) => m.cylinder([4.6, CAP_CIRCLE * Math.cos(a), CAP_CIRCLE * Math.sin(a)], 'x', 4.9, 6));
-  return { name: 'Bearing cap', shape: m.cut(turned, ...holes, ...heads), colour: GREY, material: MATERIALS.aluminium };
+  const holes = CAP_SCREWS.map((a) =>
+    m.cylinder([-1, CAP_CIRCLE * Math.cos(a), CAP_CIRCLE * Math.sin(a)], 'x', 2.75, 12),
+  );
+  const heads = CAP_SCREWS.map((a) =>
+    m.cylinder([4.6, CAP_CIRCLE * Math.cos(a), CAP_CIRCLE * Math.sin(a)], 'x', 4.9, 6),
+  );
+  return {
+    name: 'Bearing cap',
+    shape: m.cut(turned, ...holes, ...heads),
+    colour: GREY,
+    material: MATERIALS.aluminium,
+  };
 }
 
 /** On the side z > 0; the other hand is its mirror image. */
@@ -145,7 +173,12 @@ export function bracket(m: Modeller): Shape {
 export function sight(m: Modeller): [bush: DemoPart, glass: DemoPart] {
   return [
     { name: 'Sight bush', shape: ring(m, 7, 10.015, 14), colour: [188, 158, 84], material: MATERIALS.brass },
-    { name: 'Sight glass 14x8', shape: m.cylinder([3, 0, 0], 'x', 7, 8), colour: [204, 226, 230], material: MATERIALS.glass },
+    {
+      name: 'Sight glass 14x8',
+      shape: m.cylinder([3, 0, 0], 'x', 7, 8),
+      colour: [204, 226, 230],
+      material: MATERIALS.glass,
+    },
   ];
 }
 

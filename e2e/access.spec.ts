@@ -3,12 +3,17 @@ import { expect, type Page } from '@playwright/test';
 import { clickPoint, FROM_PAGE, openModel, openShelf, press, settled, showTask, test, tree } from './app.ts';
 
 /** WCAG 2.2 A and AA and good practice (landmarks, headings), as far as a program can check them. */
-async function expectNoViolations(page: Page, colours: 'and colours' | 'colours only' = 'and colours'): Promise<void> {
+async function expectNoViolations(
+  page: Page,
+  colours: 'and colours' | 'colours only' = 'and colours',
+): Promise<void> {
   const axe = new AxeBuilder({ page });
   if (colours === 'colours only') axe.withRules(['color-contrast', 'link-in-text-block']);
   else axe.withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']);
   const { violations } = await axe.analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target} ${n.failureSummary}`).join(' | ')}`)).toEqual([]);
+  expect(
+    violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target} ${n.failureSummary}`).join(' | ')}`),
+  ).toEqual([]);
 }
 
 /** Another theme has other colours and the same structure. */
@@ -16,7 +21,9 @@ const checkOf = (page: Page, theme: 'chart' | 'abyss') => () =>
   expectNoViolations(page, theme === 'chart' ? 'and colours' : 'colours only');
 
 for (const theme of ['chart', 'abyss'] as const)
-  test(`shelf and workspace are accessible in the ${theme} theme, and the console stays clean`, async ({ page }) => {
+  test(`shelf and workspace are accessible in the ${theme} theme, and the console stays clean`, async ({
+    page,
+  }) => {
     const check = checkOf(page, theme);
     const noise: string[] = [];
     page.on('console', (m) => m.type() === 'error' && noise.push(m.text()));
@@ -48,7 +55,10 @@ for (const theme of ['chart', 'abyss'] as const)
 for (const theme of ['chart', 'abyss'] as const)
   test(`lists, menus, dialogs and notices are accessible in the ${theme} theme`, async ({ page }) => {
     const check = checkOf(page, theme);
-    await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { theme, smoothEdges: false } } });
+    await page.request.patch('/api/settings', {
+      headers: FROM_PAGE,
+      data: { values: { theme, smoothEdges: false } },
+    });
     await openModel(page, 'Ballast valve BV-40');
     await page.keyboard.press('Control+k');
     await page.keyboard.type('bolt');
@@ -91,7 +101,10 @@ test('the tree works by keys alone', async ({ page }) => {
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
-  await expect(tree(page).getByRole('row', { name: /Body Valve body/ })).toHaveAttribute('aria-selected', 'true');
+  await expect(tree(page).getByRole('row', { name: /Body Valve body/ })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
   await page.keyboard.press(' ');
   await expect(page.getByRole('button', { name: 'Show Body', exact: true })).toBeVisible();
   await page.keyboard.press(' ');

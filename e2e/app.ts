@@ -1,4 +1,12 @@
-import { project, type Pane, type PartGeometry, type PlaneCurve, type Section, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  project,
+  type Pane,
+  type PartGeometry,
+  type PlaneCurve,
+  type Section,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { PAGE_HEADER, type ModelListItem } from '@bathyscope/contracts';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
@@ -37,7 +45,10 @@ export interface Bathyscope {
     components: { path: string; name: string; part: number; placement: number[] }[];
     parts: ReadonlyMap<number, { geometry: PartGeometry }>;
   }>;
-  selectionStore: Store<{ picked: { kind: string; component: string; index: number }[]; pick(items: object[]): void }>;
+  selectionStore: Store<{
+    picked: { kind: string; component: string; index: number }[];
+    pick(items: object[]): void;
+  }>;
   sectionStore: Store<Section & { before: unknown; active: string | null }>;
   cutStore: Store<{
     results: { plane: { id: string } }[];
@@ -45,9 +56,15 @@ export interface Bathyscope {
     exact: ReadonlyMap<string, ReadonlyMap<number, { loops?: PlaneCurve[][] }>>;
     asking: boolean;
   }>;
-  referenceStore: Store<{ planes: { origin: Vec3; normal: Vec3 }[]; axes: { origin: Vec3; direction: Vec3 }[] }>;
+  referenceStore: Store<{
+    planes: { origin: Vec3; normal: Vec3 }[];
+    axes: { origin: Vec3; direction: Vec3 }[];
+  }>;
   recordStore: Store<{
-    shelves: ReadonlyMap<string, { entries: ReadonlyMap<string, { carried?: { read: object | null; status: string | null } }> }>;
+    shelves: ReadonlyMap<
+      string,
+      { entries: ReadonlyMap<string, { carried?: { read: object | null; status: string | null } }> }
+    >;
   }>;
 }
 
@@ -101,13 +118,18 @@ async function forget(client: pg.Client): Promise<void> {
 }
 
 /**
- * Every test starts with all that a user keeps forgotten (settings, last states, saved views, records), so that no test
- * meets what another left; and with plain settings: multisampling costs two to five times the drawing time in software.
+ * Every test starts with all that a user keeps forgotten (settings, last states, saved views,
+ * records), so that no test
+ * meets what another left; and with plain settings: multisampling costs two to five times the
+ * drawing time in software.
  */
 export const test = base.extend({
   page: async ({ page }, use) => {
     await database(forget);
-    await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
+    await page.request.patch('/api/settings', {
+      headers: FROM_PAGE,
+      data: { values: { smoothEdges: false } },
+    });
     await use(page);
   },
 });
@@ -134,26 +156,39 @@ export async function withFullShelf(count: number, work: () => Promise<void>): P
 export const countRows = (): Promise<Record<string, number>> =>
   database(async (client) => {
     const counts: Record<string, number> = {};
-    for (const table of ['model', 'revision', 'source_file', 'blob', 'blob_chunk', 'geometry', 'revision_geometry'])
+    for (const table of [
+      'model',
+      'revision',
+      'source_file',
+      'blob',
+      'blob_chunk',
+      'geometry',
+      'revision_geometry',
+    ])
       counts[table] = Number((await client.query(`select count(*) from ${table}`)).rows[0].count);
     return counts;
   });
 
 export const scene = (page: Page): Locator => page.getByTestId('scene');
 export const tree = (page: Page): Locator => page.getByRole('treegrid', { name: 'Structure' });
-export const card = (page: Page, name: string): Locator => page.getByRole('listitem').filter({ hasText: name });
+export const card = (page: Page, name: string): Locator =>
+  page.getByRole('listitem').filter({ hasText: name });
 
 /** Opens the shelf with the demo models converted. */
 export async function openShelf(page: Page): Promise<void> {
   await page.goto('/');
-  await expect(page.getByRole('link', { name: 'Open Ballast valve BV-40' })).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole('link', { name: 'Open Ballast valve BV-40' })).toBeVisible({
+    timeout: 120_000,
+  });
   await expect(page.getByRole('link', { name: 'Open Lamp housing LH-20' })).toBeVisible({ timeout: 120_000 });
 }
 
 /** Opens a model and waits for its first frame. */
 export async function openModel(page: Page, name: string): Promise<void> {
   const ready = async () =>
-    ((await (await page.request.get('/api/models')).json()) as ModelListItem[]).find((m) => m.name === name && m.state === 'ready');
+    ((await (await page.request.get('/api/models')).json()) as ModelListItem[]).find(
+      (m) => m.name === name && m.state === 'ready',
+    );
   // The demo is converted as the server starts.
   await expect.poll(async () => Boolean(await ready()), { timeout: 120_000 }).toBe(true);
   await page.goto(`/models/${(await ready())!.id}`);
@@ -162,14 +197,19 @@ export async function openModel(page: Page, name: string): Promise<void> {
 }
 
 /**
- * Uploads a model of its own and opens it. A test must not find the bytes of another: those would open the model there is. So STEP
+ * Uploads a model of its own and opens it. A test must not find the bytes of another: those would open the
+ * model there is. So STEP
  * text gets the name as a comment (ISO 10303-21, 5.6).
  */
 export async function openFile(page: Page, name: string, text: string | Buffer): Promise<void> {
   const own = text.toString('latin1').replace('HEADER;', `HEADER; /* ${name} */`);
   await openShelf(page);
-  await page.getByLabel('Model files').setInputFiles({ name: `${name}.step`, mimeType: '', buffer: Buffer.from(own, 'latin1') });
-  await expect(page.getByRole('link', { name: `Open ${name}`, exact: true })).toBeVisible({ timeout: 40_000 });
+  await page
+    .getByLabel('Model files')
+    .setInputFiles({ name: `${name}.step`, mimeType: '', buffer: Buffer.from(own, 'latin1') });
+  await expect(page.getByRole('link', { name: `Open ${name}`, exact: true })).toBeVisible({
+    timeout: 40_000,
+  });
   await openModel(page, name);
 }
 
@@ -182,7 +222,8 @@ export async function openValve(page: Page, task: TaskName): Promise<void> {
 }
 
 export async function showTask(page: Page, task: TaskName): Promise<void> {
-  if (!(await page.getByRole('heading', { name: task }).isVisible())) await page.getByRole('button', { name: task, exact: true }).click();
+  if (!(await page.getByRole('heading', { name: task }).isVisible()))
+    await page.getByRole('button', { name: task, exact: true }).click();
   await scene(page).focus();
 }
 
@@ -294,7 +335,11 @@ export async function onScreen(page: Page, point: Vec3): Promise<{ x: number; y:
   return { x: box.x + x, y: box.y + y };
 }
 
-export async function clickPoint(page: Page, point: Vec3, options: { button?: 'left' | 'right'; shift?: boolean } = {}): Promise<void> {
+export async function clickPoint(
+  page: Page,
+  point: Vec3,
+  options: { button?: 'left' | 'right'; shift?: boolean } = {},
+): Promise<void> {
   const { x, y } = await onScreen(page, point);
   await page.mouse.move(x, y);
   if (options.shift) await page.keyboard.down('Shift');
@@ -316,8 +361,15 @@ export async function drag(
   await page.mouse.up({ button });
 }
 
-/** A place of the window where the pointer is on a thing of a kind whose surface or curve is the given one; looked for from the middle of the scene downwards. */
-export async function whereIs(page: Page, kind: 'face' | 'edge' | 'vertex', shape?: string): Promise<{ x: number; y: number }> {
+/**
+ * A place of the window where the pointer is on a thing of a kind whose surface or curve is the given one;
+ * looked for from the middle of the scene downwards.
+ */
+export async function whereIs(
+  page: Page,
+  kind: 'face' | 'edge' | 'vertex',
+  shape?: string,
+): Promise<{ x: number; y: number }> {
   const box = (await page.getByTestId('scene').boundingBox())!;
   const at = await page.evaluate(
     ([wanted, form, width, height]) => {
@@ -328,7 +380,12 @@ export async function whereIs(page: Page, kind: 'face' | 'edge' | 'vertex', shap
           const hit = picking.pick(x, y);
           if (hit?.kind !== wanted) continue;
           const part = parts.get(components.find((c) => c.path === hit.component)!.part)!.geometry;
-          const is = hit.kind === 'face' ? part.faces[hit.index].surface : hit.kind === 'edge' ? part.edges[hit.index].curve : undefined;
+          const is =
+            hit.kind === 'face'
+              ? part.faces[hit.index].surface
+              : hit.kind === 'edge'
+                ? part.edges[hit.index].curve
+                : undefined;
           if (is === form) return { x, y };
         }
       return null;
@@ -367,7 +424,8 @@ export async function pixelsOf(page: Page, png: Buffer): Promise<Pixels> {
 /** The share of pixels near a colour. */
 export function shareNear({ data }: Pixels, colour: Rgb, within: number): number {
   let near = 0;
-  for (let i = 0; i < data.length; i += 4) if (colour.every((c, k) => Math.abs(data[i + k] - c) < within)) near++;
+  for (let i = 0; i < data.length; i += 4)
+    if (colour.every((c, k) => Math.abs(data[i + k] - c) < within)) near++;
   return near / (data.length / 4);
 }
 
@@ -375,7 +433,10 @@ export function shareNear({ data }: Pixels, colour: Rgb, within: number): number
 export const shareOfColour = async (page: Page, colour: Rgb, within: number): Promise<number> =>
   shareNear(await pixelsOf(page, await scene(page).screenshot()), colour, within);
 
-/** A cut through the lamp housing's floor at z = 13: a disc of Ø77 with the gland's hole of Ø16.2 (demo/lamp-housing.ts). */
+/**
+ * A cut through the lamp housing's floor at z = 13: a disc of Ø77 with the gland's hole of Ø16.2
+ * (demo/lamp-housing.ts).
+ */
 export async function cutLampFloor(page: Page): Promise<void> {
   await cutLamp(page, 13);
 }

@@ -14,7 +14,9 @@ async function walkTo(page: Page, wanted: RegExp, key = 'PageDown'): Promise<voi
     await page.keyboard.press(key);
     if (wanted.test((await pointed(page).textContent()) ?? '')) return;
   }
-  throw new Error(`Nothing in view reads ${String(wanted)}; the last was ${await pointed(page).textContent()}.`);
+  throw new Error(
+    `Nothing in view reads ${String(wanted)}; the last was ${await pointed(page).textContent()}.`,
+  );
 }
 
 /** Types a command's name into the command field. */
@@ -37,7 +39,9 @@ async function tabTo(page: Page, wanted: Locator): Promise<void> {
   throw new Error('Tab does not come there.');
 }
 
-test('hole, pitch circle, hole to hole, hole to edge, angle, unit, tolerance and ledger by keys alone', async ({ page }) => {
+test('hole, pitch circle, hole to hole, hole to edge, angle, unit, tolerance and ledger by keys alone', async ({
+  page,
+}) => {
   await openModel(page, 'Lamp housing LH-20');
   await tabTo(page, scene(page));
   await page.keyboard.press('0');
@@ -103,7 +107,9 @@ test('the gap of two parts and the clash by keys alone', async ({ page }) => {
     const row = page.locator('[role=row]:focus');
     for (let i = 0; i < 60 && !name.test((await row.textContent()) ?? ''); i++) {
       await page.keyboard.press('ArrowDown');
-      await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+      await page.evaluate(
+        () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))),
+      );
     }
     await page.keyboard.press(key);
   };

@@ -1,7 +1,9 @@
 import { expect } from '@playwright/test';
 import { command, openModel, press, readout, settled, showTask, test, tree } from './app.ts';
 
-test('the overlap of the demo valve is found with its depth and volume, shown alone, and said to be meant so', async ({ page }) => {
+test('the overlap of the demo valve is found with its depth and volume, shown alone, and said to be meant so', async ({
+  page,
+}) => {
   await openModel(page, 'Ballast valve BV-40');
   await tree(page)
     .getByRole('row', { name: /^Spool( |$)/ })
@@ -10,9 +12,12 @@ test('the overlap of the demo valve is found with its depth and volume, shown al
   await command(page, 'Find clashes with neighbours');
   const clashes = page.getByRole('region', { name: 'Clashes' });
   const found = clashes.getByRole('list', { name: 'Clashes found' }).getByRole('listitem');
-  await expect(clashes.getByRole('status')).toContainText(/^One clash, \d+ pairs touch, of Spool and what is near it\.$/, {
-    timeout: 90_000,
-  });
+  await expect(clashes.getByRole('status')).toContainText(
+    /^One clash, \d+ pairs touch, of Spool and what is near it\.$/,
+    {
+      timeout: 90_000,
+    },
+  );
   // A land of Ø26.25 in a bore of Ø26.05, from demo/ballast-valve.ts: radii 0.1 mm apart.
   await expect(found).toHaveCount(1);
   await expect(found).toContainText('Spool in Body');

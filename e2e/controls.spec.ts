@@ -20,7 +20,8 @@ test('a drag goes on beyond the window; a pivot far off the model is offered bac
   await page.mouse.up({ button: 'right' });
   const gone = (((from.x + 300) * Math.PI) / 500) % (2 * Math.PI);
   const around = await settled(page);
-  // Sideways on the turntable: the eye went round the up axis by half a turn for 500 px, to where the hand stopped.
+  // Sideways on the turntable: the eye went round the up axis by half a turn for 500 px,
+  // to where the hand stopped.
   const azimuth = (c: ViewCamera) => Math.atan2(viewBack(c)[1], viewBack(c)[0]);
   const off = azimuth(around) - azimuth(home) - gone;
   expect(Math.abs(Math.sin(off / 2))).toBeLessThan(0.02);
@@ -33,14 +34,22 @@ test('a drag goes on beyond the window; a pivot far off the model is offered bac
   await page.mouse.up({ button: 'right' });
   await expect(page.getByText(/pivot is far off the model/)).toBeVisible();
   await page.getByRole('button', { name: 'Bring the pivot back' }).click();
-  expect(Math.hypot(...(await page.evaluate(() => window.bathyscope!.cameraStore.getState().pivot)))).toBeLessThan(200);
+  expect(
+    Math.hypot(...(await page.evaluate(() => window.bathyscope!.cameraStore.getState().pivot))),
+  ).toBeLessThan(200);
   await page.keyboard.press('0');
 });
 
-const touch = (session: CDPSession, type: 'touchStart' | 'touchMove' | 'touchEnd', points: [number, number][]) =>
+const touch = (
+  session: CDPSession,
+  type: 'touchStart' | 'touchMove' | 'touchEnd',
+  points: [number, number][],
+) =>
   session.send('Input.dispatchTouchEvent', { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });
 
-test('the command field: Enter takes the first of what is typed now; left by Esc it is empty for the next search', async ({ page }) => {
+test('the command field: Enter takes the first of what is typed now; left by Esc it is empty for the next search', async ({
+  page,
+}) => {
   await open(page);
   const field = page.getByRole('combobox', { name: /Find a command/ });
   const found = page
@@ -99,10 +108,14 @@ test('touch: one finger orbits, two pan and zoom, a double tap fits', async ({ p
   }).toPass();
 });
 
-test('each zoom gesture has its own direction; the lock keeps an orbit to its first direction', async ({ page }) => {
+test('each zoom gesture has its own direction; the lock keeps an orbit to its first direction', async ({
+  page,
+}) => {
   const home = await open(page);
   await page.getByRole('button', { name: 'Settings' }).click();
-  await page.getByLabel('Zoom direction of wheel', { exact: true }).selectOption({ label: 'Towards the hand = nearer' });
+  await page
+    .getByLabel('Zoom direction of wheel', { exact: true })
+    .selectOption({ label: 'Towards the hand = nearer' });
   await page.keyboard.press('Escape');
   const { x, y } = await onScreen(page, [0, 0, 50]);
   await page.mouse.move(x, y);

@@ -22,13 +22,18 @@ import {
   whereIs,
 } from './app.ts';
 
-/* What is shown in detail, on demo/ballast-valve.ts: its axis is X, bolt circle Ø66, handwheel centre at x = 88. */
+/*
+ * What is shown in detail, on demo/ballast-valve.ts: its axis is X, bolt circle Ø66,
+ * handwheel centre at x = 88.
+ */
 const references = (page: Page) => page.getByRole('region', { name: 'Reference geometry' });
 
 const shown = (page: Page) => page.evaluate(() => window.bathyscope!.picking.shownPaths().length);
 const BRONZE = [150, 120, 70] as const;
 
-test('isolated with neighbours: what lies within the distance stays, more with a larger one', async ({ page }) => {
+test('isolated with neighbours: what lies within the distance stays, more with a larger one', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   const all = await shown(page);
   await tree(page)
@@ -37,7 +42,9 @@ test('isolated with neighbours: what lies within the distance stays, more with a
   await command(page, 'Isolate with neighbours …');
   await answer(page, '0.2');
   const near = await shown(page);
-  await expect(page.getByRole('button', { name: new RegExp(`^Undo isolate ${near} components`) })).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: new RegExp(`^Undo isolate ${near} components`) }),
+  ).toBeVisible();
   // The spool (Ø10 in Ø10.1) and what holds the wheel, but no bolt of the body.
   expect(near).toBeGreaterThan(1);
   expect(near).toBeLessThan(8);
@@ -82,11 +89,20 @@ test('a transparent component lets what is behind it through; as in the file aga
 
 test('a silhouette in the middle of a surface has no lit specks', async ({ page }) => {
   await openModel(page, 'Lamp housing LH-20');
-  // Where the barrel's foot turns under (fillets R1.5 and R2 at z = 18, demo/lamp-housing.ts), seen from the back left top.
-  await look(page, { projection: 'orthographic', target: [-30, 20, 7], height: 20, orientation: lookFrom([-1, 1, 1], [0, 0, 1]) });
+  // Where the barrel's foot turns under (fillets R1.5 and R2 at z = 18, demo/lamp-housing.ts),
+  // seen from the back left top.
+  await look(page, {
+    projection: 'orthographic',
+    target: [-30, 20, 7],
+    height: 20,
+    orientation: lookFrom([-1, 1, 1], [0, 0, 1]),
+  });
   await page.mouse.move(5, 5);
   const { x, y } = (await scene(page).boundingBox())!;
-  const { width, height, data } = await pixelsOf(page, await page.screenshot({ clip: { x: x + 5, y: y + 70, width: 560, height: 110 } }));
+  const { width, height, data } = await pixelsOf(
+    page,
+    await page.screenshot({ clip: { x: x + 5, y: y + 70, width: 560, height: 110 } }),
+  );
   const green = (i: number, j: number) => data[4 * (j * width + i) + 1];
   const specks = { found: 0, darkest: 255 };
   for (let j = 3; j < height - 3; j++)
@@ -100,9 +116,13 @@ test('a silhouette in the middle of a surface has no lit specks', async ({ page 
 });
 
 test('with smooth edges nothing is left of what a section takes away, not a pixel', async ({ page }) => {
-  await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: true, task: 'section' } } });
+  await page.request.patch('/api/settings', {
+    headers: FROM_PAGE,
+    data: { values: { smoothEdges: true, task: 'section' } },
+  });
   await openModel(page, 'Ballast valve BV-40');
-  // Two facets of a bolt's shank before the cut are seen nearly edge on from here, 80 px long and a fraction of one wide.
+  // Two facets of a bolt's shank before the cut are seen nearly edge on from here, 80 px long
+  // and a fraction of one wide.
   await look(page, {
     projection: 'perspective',
     target: [26.172702312768507, 1.280186085952871, -6.567336322115497],
@@ -114,7 +134,10 @@ test('with smooth edges nothing is left of what a section takes away, not a pixe
   await page.mouse.move(5, 5);
   await expect(page.getByRole('region', { name: /^Cut of Plane 1/ })).toContainText('Spool');
   const { x, y } = (await scene(page).boundingBox())!;
-  const { width, data } = await pixelsOf(page, await page.screenshot({ clip: { x: x + 56, y: y + 70, width: 170, height: 440 } }));
+  const { width, data } = await pixelsOf(
+    page,
+    await page.screenshot({ clip: { x: x + 56, y: y + 70, width: 170, height: 440 } }),
+  );
   // Background only: it changes from top to bottom and in nothing else.
   let odd = 0;
   for (let i = 0; i < data.length; i += 4) {
@@ -124,7 +147,9 @@ test('with smooth edges nothing is left of what a section takes away, not a pixe
   expect(odd).toBe(0);
 });
 
-test('triangles of the mesh come and go with their switch; a closed model has no open edge', async ({ page }) => {
+test('triangles of the mesh come and go with their switch; a closed model has no open edge', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   const lines = () => page.evaluate(() => window.bathyscope!.view.drawn.lines);
   await page.mouse.move(5, 5);
@@ -143,7 +168,9 @@ test('triangles of the mesh come and go with their switch; a closed model has no
   await command(page, 'Open edges');
 });
 
-test('own planes through three points and across an edge, own axes of a hole and through two points', async ({ page }) => {
+test('own planes through three points and across an edge, own axes of a hole and through two points', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   const branch = references(page);
   if (await branch.getByRole('button', { name: /Reference geometry/, expanded: false }).isVisible())
@@ -185,11 +212,14 @@ test('own planes through three points and across an edge, own axes of a hole and
   await command(page, 'Axes of all holes');
   await expect(branch.getByRole('button', { name: 'Hide Axes of all holes' })).toBeVisible();
   await command(page, 'Axes of all holes');
-  for (const name of ['Plane 1', 'Plane 2', 'Axis 1', 'Axis 2']) await branch.getByRole('button', { name: `Delete ${name}` }).click();
+  for (const name of ['Plane 1', 'Plane 2', 'Axis 1', 'Axis 2'])
+    await branch.getByRole('button', { name: `Delete ${name}` }).click();
   expect(await own()).toMatchObject({ planes: [], axes: [] });
 });
 
-test('a picture at exact scale: pixels follow from the model’s size and the dots per inch, which the file tells', async ({ page }) => {
+test('a picture at exact scale: pixels follow from the model’s size and the dots per inch, which the file tells', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   await press(page, 's');
   await settled(page);
@@ -214,17 +244,23 @@ test('a picture at exact scale: pixels follow from the model’s size and the do
 test('a picture goes to the clipboard and to the printer', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   await page.addInitScript(() => {
-    window.print = () => document.documentElement.setAttribute('data-printed', String(document.images[0]?.naturalWidth));
+    window.print = () =>
+      document.documentElement.setAttribute('data-printed', String(document.images[0]?.naturalWidth));
   });
   await openValve(page, 'Parts');
   await command(page, 'Copy the picture');
   await expect(page.getByText(/clipboard/).first()).toBeVisible();
-  const types = await page.evaluate(async () => (await navigator.clipboard.read()).flatMap((item) => item.types));
+  const types = await page.evaluate(async () =>
+    (await navigator.clipboard.read()).flatMap((item) => item.types),
+  );
   expect(types).toContain('image/png');
   await command(page, 'Picture or drawing …');
   await page.getByRole('dialog').getByRole('button', { name: 'Print' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  await expect(page.frameLocator('iframe[title=Print]').locator('html')).toHaveAttribute('data-printed', /\d{3,}/);
+  await expect(page.frameLocator('iframe[title=Print]').locator('html')).toHaveAttribute(
+    'data-printed',
+    /\d{3,}/,
+  );
 });
 
 test('a picked set is kept, named, picked again after a reload, and forgotten', async ({ page }) => {
@@ -237,7 +273,9 @@ test('a picked set is kept, named, picked again after a reload, and forgotten', 
     .getByRole('row', { name: /Nut/ })
     .first()
     .click({ modifiers: ['Control'] });
-  const kept = page.waitForResponse((r) => r.request().postData()?.includes('Wheel and nut') === true && r.ok());
+  const kept = page.waitForResponse(
+    (r) => r.request().postData()?.includes('Wheel and nut') === true && r.ok(),
+  );
   await command(page, 'Keep the picked set');
   const sets = page.getByRole('list', { name: 'Kept picks' });
   await sets.getByRole('button', { name: 'Set 1', exact: true }).click();
@@ -283,7 +321,8 @@ test('a pane has a style of its own; the other keeps the model’s', async ({ pa
 
 test('a notice that comes while the one before it fades away is shown', async ({ page }) => {
   await openValve(page, 'Parts');
-  const refused = () => page.locator('[data-sonner-toast][data-removed=false]', { hasText: 'There is nothing to undo' });
+  const refused = () =>
+    page.locator('[data-sonner-toast][data-removed=false]', { hasText: 'There is nothing to undo' });
   await press(page, 'Control+z');
   await expect(refused()).toHaveCount(1);
   await page.evaluate(
@@ -292,7 +331,9 @@ test('a notice that comes while the one before it fades away is shown', async ({
         const faded = new MutationObserver(() => {
           if (!document.querySelector('[data-sonner-toast][data-removed=true]')) return;
           faded.disconnect();
-          document.activeElement!.dispatchEvent(new KeyboardEvent('keydown', { key: 'z', code: 'KeyZ', ctrlKey: true, bubbles: true }));
+          document.activeElement!.dispatchEvent(
+            new KeyboardEvent('keydown', { key: 'z', code: 'KeyZ', ctrlKey: true, bubbles: true }),
+          );
           done();
         });
         faded.observe(document.body, { subtree: true, attributes: true, attributeFilter: ['data-removed'] });

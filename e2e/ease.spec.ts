@@ -26,7 +26,9 @@ import {
 const field = (page: Page) => page.getByRole('combobox', { name: /Find a command/ });
 const caption = (page: Page) => page.getByTestId('caption');
 
-test('out and in as often returns; off the model, and with all hidden, a button leads back', async ({ page }) => {
+test('out and in as often returns; off the model, and with all hidden, a button leads back', async ({
+  page,
+}) => {
   await openModel(page, 'Ballast valve BV-40');
   await press(page, '0');
   await settled(page);
@@ -47,11 +49,17 @@ test('out and in as often returns; off the model, and with all hidden, a button 
   await note.getByRole('button', { name: 'Fit all' }).click();
   await expect(note).toBeHidden();
   await press(page, 'Control+a', 'h');
-  await page.getByRole('status').filter({ hasText: 'Everything is hidden.' }).getByRole('button', { name: 'Show all' }).click();
+  await page
+    .getByRole('status')
+    .filter({ hasText: 'Everything is hidden.' })
+    .getByRole('button', { name: 'Show all' })
+    .click();
   await expect(page.getByText('Everything is hidden.')).toBeHidden();
 });
 
-test('a scale bar tells how large things are; a rolled view says so, and why it looks odd is asked by “?”', async ({ page }) => {
+test('a scale bar tells how large things are; a rolled view says so, and why it looks odd is asked by “?”', async ({
+  page,
+}) => {
   await openModel(page, 'Ballast valve BV-40');
   await press(page, 'd');
   await settled(page);
@@ -71,7 +79,9 @@ test('a scale bar tells how large things are; a rolled view says so, and why it 
   await expect(page.getByText(/^Perspective of 30°.*; rolled by 90°\.$/)).toBeVisible();
 });
 
-test('the command field says what is not there and what is found nowhere; parts come with their place and number', async ({ page }) => {
+test('the command field says what is not there and what is found nowhere; parts come with their place and number', async ({
+  page,
+}) => {
   await openModel(page, 'Ballast valve BV-40');
   await page.keyboard.press('Control+k');
   await field(page).fill('explode');
@@ -92,7 +102,9 @@ test('the command field says what is not there and what is found nowhere; parts 
   await expect(page.getByRole('option').first()).toContainText('Measure');
 });
 
-test('menus are short and on one line each, with the rest behind “More”; help is searched', async ({ page }) => {
+test('menus are short and on one line each, with the rest behind “More”; help is searched', async ({
+  page,
+}) => {
   await openModel(page, 'Ballast valve BV-40');
   await press(page, '0');
   await settled(page);
@@ -101,7 +113,8 @@ test('menus are short and on one line each, with the rest behind “More”; hel
   expect(await menu.getByRole('menuitem').count()).toBeLessThanOrEqual(10);
   await menu.getByRole('menuitem', { name: 'More …' }).click();
   expect(await menu.getByRole('menuitem').count()).toBeGreaterThan(15);
-  for (const entry of await menu.getByRole('menuitem').all()) expect((await entry.boundingBox())!.height).toBeLessThanOrEqual(29);
+  for (const entry of await menu.getByRole('menuitem').all())
+    expect((await entry.boundingBox())!.height).toBeLessThanOrEqual(29);
   const box = (await menu.boundingBox())!;
   expect(box.y).toBeGreaterThanOrEqual(0);
   expect(box.y + box.height).toBeLessThanOrEqual(page.viewportSize()!.height);
@@ -134,10 +147,14 @@ test('the shadow on the ground is dark where something stands and nowhere else: 
     const { width, height, data } = await pixelsOf(page, await scene(page).screenshot());
     const mean = (x: number, y: number) => {
       let sum = 0;
-      for (let i = -6; i <= 6; i++) for (let j = -6; j <= 6; j++) sum += data[4 * ((y + j) * width + x + i) + 1];
+      for (let i = -6; i <= 6; i++)
+        for (let j = -6; j <= 6; j++) sum += data[4 * ((y + j) * width + x + i) + 1];
       return sum / 169;
     };
-    return { corner: mean(Math.round(width * 0.06), Math.round(height * 0.86)), whole: data.filter((_, i) => i % 4 === 1) };
+    return {
+      corner: mean(Math.round(width * 0.06), Math.round(height * 0.86)),
+      whole: data.filter((_, i) => i % 4 === 1),
+    };
   };
   const plain = await brightness();
   await setShadow(true);
@@ -153,7 +170,14 @@ test('the shadow on the ground is dark where something stands and nowhere else: 
       visibilityStore: { setState(values: object): void; getState(): { states: object } };
     };
     const { panes } = window.bathyscope!.cameraStore.getState();
-    await view.picture({ camera: panes[0].camera, width: 200, height: 100, background: '#ffffff', dpi: 96, format: 'png' });
+    await view.picture({
+      camera: panes[0].camera,
+      width: 200,
+      height: 100,
+      background: '#ffffff',
+      dpi: 96,
+      format: 'png',
+    });
     visibilityStore.setState({ states: { ...visibilityStore.getState().states } });
   });
   const again = await brightness();
@@ -161,7 +185,9 @@ test('the shadow on the ground is dark where something stands and nowhere else: 
   // Hidden, all of it, it leaves none; cut away neither.
   await press(page, 'Control+a', 'h');
   const gone = await brightness();
-  expect(gone.whole.filter((x, i) => x < plain.whole[i] - 12 && plain.whole[i] > 180).length / gone.whole.length).toBeLessThan(0.002);
+  expect(
+    gone.whole.filter((x, i) => x < plain.whole[i] - 12 && plain.whole[i] > 180).length / gone.whole.length,
+  ).toBeLessThan(0.002);
   await press(page, 'u');
   await page.reload();
   await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
@@ -191,13 +217,18 @@ test('the shadow on the ground is dark where something stands and nowhere else: 
   expect(await cutAt(40)).toBeGreaterThan(few * 1.3);
 });
 
-test('in small windows nothing leaves them, the panel and the strip fold, and all is reached', async ({ page }) => {
+test('in small windows nothing leaves them, the panel and the strip fold, and all is reached', async ({
+  page,
+}) => {
   const outside = () =>
     page.evaluate(() =>
       [...document.querySelectorAll('button, input, select, a, canvas')].flatMap((element) => {
         const box = element.getBoundingClientRect();
-        const out = box.width > 1 && (box.right > innerWidth + 1 || box.left < -1 || box.bottom > innerHeight + 1);
-        return out && !element.closest('.overflow-y-auto, .overflow-x-auto, .overflow-auto') ? [element.outerHTML.slice(0, 90)] : [];
+        const out =
+          box.width > 1 && (box.right > innerWidth + 1 || box.left < -1 || box.bottom > innerHeight + 1);
+        return out && !element.closest('.overflow-y-auto, .overflow-x-auto, .overflow-auto')
+          ? [element.outerHTML.slice(0, 90)]
+          : [];
       }),
     );
   await page.setViewportSize({ width: 1024, height: 700 });
@@ -208,7 +239,9 @@ test('in small windows nothing leaves them, the panel and the strip fold, and al
     [640, 400],
   ]) {
     await page.setViewportSize({ width, height });
-    await expect(page.getByRole('button', { name: width < 900 ? 'Unfold the strip' : 'Fold the strip' })).toBeVisible();
+    await expect(
+      page.getByRole('button', { name: width < 900 ? 'Unfold the strip' : 'Fold the strip' }),
+    ).toBeVisible();
     expect(await outside()).toEqual([]);
     await expect(page.getByRole('button', { name: /^Ballast valve/ })).toBeVisible();
     expect((await scene(page).boundingBox())!.width).toBeGreaterThan(width * 0.55);
@@ -238,12 +271,16 @@ test('the shelf is searched, ordered and tagged', async ({ page }) => {
   await expect(page.getByText('Nothing on the shelf bears “periscope”')).toBeVisible();
   await page.getByRole('searchbox', { name: 'Search the shelf' }).fill('');
   await page.getByRole('combobox', { name: 'Order of the shelf' }).selectOption('By name');
-  await expect(page.getByRole('list', { name: 'Models' }).getByRole('listitem').first()).toContainText('Ballast valve');
+  await expect(page.getByRole('list', { name: 'Models' }).getByRole('listitem').first()).toContainText(
+    'Ballast valve',
+  );
   const tags = page.getByRole('group', { name: 'Tags of the shelf' });
   await tags.getByRole('button', { name: 'optics 1' }).click();
   await expect(page.getByRole('list', { name: 'Models' }).getByRole('listitem')).toHaveCount(1);
   await tags.getByRole('button', { name: 'optics 1' }).click();
-  await expect(page.getByRole('list', { name: 'Models' }).getByRole('listitem').first()).toContainText('Ballast valve');
+  await expect(page.getByRole('list', { name: 'Models' }).getByRole('listitem').first()).toContainText(
+    'Ballast valve',
+  );
   await card(page, 'Lamp housing LH-20').getByRole('button', { name: 'optics' }).click();
   await page.getByRole('textbox', { name: /Tags of Lamp housing/ }).fill('');
   await page.keyboard.press('Enter');
@@ -252,7 +289,11 @@ test('the shelf is searched, ordered and tagged', async ({ page }) => {
 });
 
 test('a finger that rests opens the menu, one that taps picks', async ({ browser, baseURL }) => {
-  const context = await browser.newContext({ hasTouch: true, viewport: { width: 1280, height: 800 }, baseURL });
+  const context = await browser.newContext({
+    hasTouch: true,
+    viewport: { width: 1280, height: 800 },
+    baseURL,
+  });
   const page = await context.newPage();
   await openModel(page, 'Ballast valve BV-40');
   await press(page, '0');
@@ -270,13 +311,19 @@ test('a finger that rests opens the menu, one that taps picks', async ({ browser
   await context.close();
 });
 
-test('columns of the parts are sorted, moved, made wider and kept; names keep their room; a search marks and counts', async ({ page }) => {
+test('columns of the parts are sorted, moved, made wider and kept; names keep their room; a search marks and counts', async ({
+  page,
+}) => {
   await openModel(page, 'Ballast valve BV-40');
-  for (const column of ['mass', 'material', 'size']) await page.getByRole('combobox', { name: 'Columns' }).selectOption(column);
+  for (const column of ['mass', 'material', 'size'])
+    await page.getByRole('combobox', { name: 'Columns' }).selectOption(column);
   const heads = tree(page).getByRole('columnheader');
-  const head = (name: string) => tree(page).getByRole('columnheader', { name: `Sort by ${name.toLowerCase()}` });
+  const head = (name: string) =>
+    tree(page).getByRole('columnheader', { name: `Sort by ${name.toLowerCase()}` });
   const order = async () =>
-    (await heads.allTextContents()).map((t) => t.trim().split(/\s/)[0]).filter((t) => /^(Name|Mass|Material|Size)$/.test(t));
+    (await heads.allTextContents())
+      .map((t) => t.trim().split(/\s/)[0])
+      .filter((t) => /^(Name|Mass|Material|Size)$/.test(t));
   await expect.poll(order).toEqual(['Name', 'Mass', 'Material', 'Size']);
   const name = tree(page).getByRole('row').nth(2).getByRole('gridcell').first();
   expect((await name.boundingBox())!.width).toBeGreaterThanOrEqual(139);
@@ -309,7 +356,9 @@ test('columns of the parts are sorted, moved, made wider and kept; names keep th
   await expect(tree(page).locator('mark').first()).toHaveText(/bolt/i);
 });
 
-test('edges of a dark part are light, by day and by night; without edges there are none', async ({ page }) => {
+test('edges of a dark part are light, by day and by night; without edges there are none', async ({
+  page,
+}) => {
   await openModel(page, 'Ballast valve BV-40');
   await tree(page)
     .getByRole('row', { name: /^Handwheel Hide/ })
@@ -322,7 +371,9 @@ test('edges of a dark part are light, by day and by night; without edges there a
     const wheel = window.bathyscope!.modelStore.getState().components.find((c) => c.name === 'Handwheel')!;
     return (wheel as unknown as { colour: [number, number, number] }).colour;
   });
-  const light = own.map((c, k) => Math.round(255 * (0.38 * c + 0.62 * [0.86, 0.91, 0.93][k]))) as unknown as Rgb;
+  const light = own.map((c, k) =>
+    Math.round(255 * (0.38 * c + 0.62 * [0.86, 0.91, 0.93][k])),
+  ) as unknown as Rgb;
   const share = async (edges: boolean) => {
     await page.evaluate((edges) => {
       const { styleStore } = window.bathyscope!;
@@ -336,17 +387,24 @@ test('edges of a dark part are light, by day and by night; without edges there a
   expect((await share(true)) - (await share(false))).toBeGreaterThan(3e-4);
 });
 
-test('in the workspace one hears that a file has come to the shelf, and that another could not be read', async ({ page }) => {
+test('in the workspace one hears that a file has come to the shelf, and that another could not be read', async ({
+  page,
+}) => {
   await openModel(page, 'Ballast valve BV-40');
   const upload = (name: string, text: string) =>
     page.request.post('/api/models', {
-      multipart: { file: { name, mimeType: 'application/octet-stream', buffer: Buffer.from(text, 'latin1') } },
+      multipart: {
+        file: { name, mimeType: 'application/octet-stream', buffer: Buffer.from(text, 'latin1') },
+      },
     });
   const valve = fs.readFileSync('demo/models/Ballast valve BV-40.step', 'latin1');
   await upload('Sent over.step', valve.replace('HEADER;', 'HEADER; /* sent over */'));
   await expect(page.getByText('“Sent over.step” is on the shelf.')).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Open', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Sent over');
-  await upload('Without data.step', `${valve.slice(0, valve.indexOf('DATA;'))}DATA;\nENDSEC;\nEND-ISO-10303-21;\n`);
+  await upload(
+    'Without data.step',
+    `${valve.slice(0, valve.indexOf('DATA;'))}DATA;\nENDSEC;\nEND-ISO-10303-21;\n`,
+  );
   await expect(page.getByText(/“Without data\.step” could not be read: /)).toBeVisible({ timeout: 60_000 });
 });

@@ -2,7 +2,18 @@ import { expect } from '@playwright/test';
 import { add, type Vec3 } from '@bathyscope/core';
 import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
-import { clickPoint, drawn, openFile, pixelsOf, press, readout, scene, settled, showTask, test } from './app.ts';
+import {
+  clickPoint,
+  drawn,
+  openFile,
+  pixelsOf,
+  press,
+  readout,
+  scene,
+  settled,
+  showTask,
+  test,
+} from './app.ts';
 
 /** mm */
 const FAR: Vec3 = [1e7, -1e7, 1e7];
@@ -46,6 +57,7 @@ test('a model 10 km from its origin is drawn, picked and cut as it is at its ori
   }
   const [near, far] = pictures;
   let different = 0;
-  for (let i = 0; i < near.data.length; i += 4) if ([0, 1, 2].some((k) => Math.abs(near.data[i + k] - far.data[i + k]) > 40)) different++;
+  for (let i = 0; i < near.data.length; i += 4)
+    if ([0, 1, 2].some((k) => Math.abs(near.data[i + k] - far.data[i + k]) > 40)) different++;
   expect(different / (near.data.length / 4)).toBeLessThan(0.005);
 });

@@ -19,7 +19,9 @@ const hidden = (page: Page) =>
       .filter((path) => !shown.has(path));
   });
 const kept = (page: Page, what: string) =>
-  page.waitForResponse((r) => r.url().includes(what) && ['PUT', 'POST', 'PATCH'].includes(r.request().method()) && r.ok());
+  page.waitForResponse(
+    (r) => r.url().includes(what) && ['PUT', 'POST', 'PATCH'].includes(r.request().method()) && r.ok(),
+  );
 
 test('a file under another name finds the views and sets of the one it was', async ({ page }) => {
   await openValve(page, 'Parts');
@@ -41,7 +43,9 @@ test('a file under another name finds the views and sets of the one it was', asy
   expect(renamed).not.toBe(text);
   const from = `/api/models/${modelId(page)}`;
   const upload = await page.request.post('/api/models', {
-    multipart: { file: { name: 'Trim valve TV-7.step', mimeType: 'model/step', buffer: Buffer.from(renamed, 'latin1') } },
+    multipart: {
+      file: { name: 'Trim valve TV-7.step', mimeType: 'model/step', buffer: Buffer.from(renamed, 'latin1') },
+    },
   });
   const { model } = (await upload.json()) as { model: { id: string } };
   const to = `/api/models/${model.id}`;
@@ -83,10 +87,17 @@ test('what is kept says so when the model has changed under it', async ({ page }
   await command(page, 'Keep the picked set');
   await setKept;
   const address = `/api/models/${modelId(page)}/records`;
-  const [{ id, kind, version, document, rev }] = (await (await page.request.get(address)).json()) as KeptRecord[];
-  const items = [...(document['items'] as object[]), { kind: 'component', component: './Gone', part: 'No such part' }];
+  const [{ id, kind, version, document, rev }] = (await (
+    await page.request.get(address)
+  ).json()) as KeptRecord[];
+  const items = [
+    ...(document['items'] as object[]),
+    { kind: 'component', component: './Gone', part: 'No such part' },
+  ];
   const data = { kind, version, document: { ...document, items } };
-  expect((await page.request.put(`${address}/${id}`, { headers: { 'If-Match': `"${rev}"` }, data })).ok()).toBe(true);
+  expect(
+    (await page.request.put(`${address}/${id}`, { headers: { 'If-Match': `"${rev}"` }, data })).ok(),
+  ).toBe(true);
   await page.reload();
   await expect(scene(page)).toBeVisible();
   const set = page.getByRole('list', { name: 'Kept picks' }).getByRole('listitem');
@@ -97,9 +108,9 @@ test('what is kept says so when the model has changed under it', async ({ page }
 
 test('two models in one page: cut one, undo in the other, pick all in the first', async ({ page }) => {
   await openValve(page, 'Parts');
-  const lamp = ((await (await page.request.get('/api/models')).json()) as { id: string; name: string }[]).find((m) =>
-    m.name.startsWith('Lamp'),
-  )!;
+  const lamp = (
+    (await (await page.request.get('/api/models')).json()) as { id: string; name: string }[]
+  ).find((m) => m.name.startsWith('Lamp'))!;
   const result = await page.evaluate(async (id) => {
     const canvas = document.createElement('canvas');
     canvas.style.cssText = 'position:fixed;left:0;top:0;width:320px;height:240px';
@@ -149,10 +160,15 @@ test('a colleague’s browser: own settings, own last state; the link shows the 
     const { styleStore, visibilityStore, modelStore } = window.bathyscope!;
     const { path } = modelStore.getState().components[0];
     const style = { ...styleStore.getState().style, surface: 'none' };
-    visibilityStore.getState().set({ [path]: { visible: true, ghosted: false, keptWhole: false, style: 'own-ann' } });
+    visibilityStore
+      .getState()
+      .set({ [path]: { visible: true, ghosted: false, keptWhole: false, style: 'own-ann' } });
     styleStore.setState({ carried: [{ id: 'own-ann', name: 'Ann’s lines', style }] });
   });
-  await page.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { theme: 'abyss', unit: 'in', smoothEdges: false } } });
+  await page.request.patch('/api/settings', {
+    headers: FROM_PAGE,
+    data: { values: { theme: 'abyss', unit: 'in', smoothEdges: false } },
+  });
   const made = page.waitForResponse((r) => r.url().endsWith('/links') && r.ok());
   await command(page, 'Copy a link to this view');
   const { id: link } = (await (await made).json()) as { id: string };
@@ -160,11 +176,16 @@ test('a colleague’s browser: own settings, own last state; the link shows the 
   const context = await browser.newContext();
   const theirs = await context.newPage();
   try {
-    await theirs.request.patch('/api/settings', { headers: FROM_PAGE, data: { values: { smoothEdges: false } } });
+    await theirs.request.patch('/api/settings', {
+      headers: FROM_PAGE,
+      data: { values: { smoothEdges: false } },
+    });
     await theirs.goto(`${page.url()}/at/${link}`);
     await expect(scene(theirs)).toBeVisible({ timeout: 60_000 });
     await theirs.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
-    const carried = await theirs.evaluate(() => window.bathyscope!.styleStore.getState().carried.map((p) => p.name));
+    const carried = await theirs.evaluate(() =>
+      window.bathyscope!.styleStore.getState().carried.map((p) => p.name),
+    );
     expect(carried).toEqual(['Ann’s lines']);
     expect(await theirs.evaluate(() => document.documentElement.dataset['theme'])).toBe('chart');
     await expect(theirs.getByRole('combobox', { name: 'Unit of length' })).toHaveValue('mm');
@@ -183,12 +204,16 @@ test('a name and habits: kept with the profile, saved to a file and loaded again
   await named;
   const file = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save habits' }).click();
-  const habits = JSON.parse(fs.readFileSync(await (await file).path(), 'utf8')) as { settings: Record<string, unknown> };
+  const habits = JSON.parse(fs.readFileSync(await (await file).path(), 'utf8')) as {
+    settings: Record<string, unknown>;
+  };
   expect(habits.settings).toMatchObject({ unit: 'mm', theme: 'chart' });
   habits.settings['theme'] = 'abyss';
   habits.settings['unit'] = 'furlong';
   const load = (name: string, text: string) =>
-    page.getByLabel('Load habits').setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) });
+    page
+      .getByLabel('Load habits')
+      .setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) });
   await load('none.json', 'ISO-10303-21;');
   await expect(page.getByText('This is no file of habits')).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.dataset['theme'])).toBe('chart');

@@ -1,7 +1,18 @@
 import fs from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
-import { command, database, FROM_PAGE, openShelf, openValve, press, scene, showTask, test, tree } from './app.ts';
+import {
+  command,
+  database,
+  FROM_PAGE,
+  openShelf,
+  openValve,
+  press,
+  scene,
+  showTask,
+  test,
+  tree,
+} from './app.ts';
 
 /* What is kept of a model, when something stands in the way. */
 
@@ -12,7 +23,9 @@ const hide = async (page: Page, name: string): Promise<void> => {
 const states = (page: Page) =>
   page.evaluate(() =>
     Object.keys(
-      (window.bathyscope as unknown as { visibilityStore: { getState(): { states: object } } }).visibilityStore.getState().states,
+      (
+        window.bathyscope as unknown as { visibilityStore: { getState(): { states: object } } }
+      ).visibilityStore.getState().states,
     ),
   );
 
@@ -29,7 +42,10 @@ test('what could not be saved is said, and saved as soon as it can be', async ({
   expect(await states(page)).toHaveLength(3);
 });
 
-test('two tabs on one model: what is kept in one shows in the other, and its state is offered, not forced', async ({ page, context }) => {
+test('two tabs on one model: what is kept in one shows in the other, and its state is offered, not forced', async ({
+  page,
+  context,
+}) => {
   await openValve(page, 'Parts');
   const other = await context.newPage();
   await other.goto(page.url());
@@ -80,7 +96,9 @@ test('geometry that does not come is asked for again; when it never comes that i
 
 test('a panel that breaks takes nothing else with it, and can be shown again', async ({ page }) => {
   await openValve(page, 'Section');
-  await page.evaluate(() => window.bathyscope!.sectionStore.setState({ planes: [{ id: 'p', name: 'P', on: false }] }));
+  await page.evaluate(() =>
+    window.bathyscope!.sectionStore.setState({ planes: [{ id: 'p', name: 'P', on: false }] }),
+  );
   await expect(page.getByText('Something went wrong in this part of the page.')).toBeVisible();
   await page.evaluate(() => window.bathyscope!.sectionStore.setState({ planes: [] }));
   await page.getByRole('button', { name: 'Show it again' }).click();
@@ -109,7 +127,10 @@ test('two people on one model: what one keeps the other sees at once, with who m
   await ben.goto(page.url());
   await expect(scene(ben)).toBeVisible();
   await page.request.put('/api/profile', { headers: FROM_PAGE, data: { name: 'Ann' } });
-  await ben.request.put(new URL('/api/profile', page.url()).href, { headers: FROM_PAGE, data: { name: 'Ben' } });
+  await ben.request.put(new URL('/api/profile', page.url()).href, {
+    headers: FROM_PAGE,
+    data: { name: 'Ben' },
+  });
   await keepSet(page);
   await showTask(ben, 'Parts');
   await expect(kept(ben)).toContainText(['Set 1']);
@@ -137,18 +158,27 @@ test('what is kept while the server is away is said, stands in a page opened lat
 }) => {
   await openValve(page, 'Parts');
   const away = '**/api/models/*/records';
-  await context.route(away, (route) => (route.request().method() === 'PATCH' ? route.abort() : route.continue()));
+  await context.route(away, (route) =>
+    route.request().method() === 'PATCH' ? route.abort() : route.continue(),
+  );
   await keepSet(page);
   await expect(page.getByText('not saved yet')).toBeVisible();
-  const stored = () => database(async (client) => (await client.query<{ document: { name: string } }>('select document from record')).rows);
+  const stored = () =>
+    database(
+      async (client) =>
+        (await client.query<{ document: { name: string } }>('select document from record')).rows,
+    );
   const later = await context.newPage();
   await later.goto(page.url());
   await expect(kept(later)).toContainText(['Set 1']);
   await expect(later.getByText('not saved yet')).toBeVisible();
   expect(await stored()).toEqual([]);
   await context.unroute(away);
-  await expect.poll(async () => (await stored()).map((row) => row.document.name), { timeout: 20_000 }).toEqual(['Set 1']);
-  for (const one of [page, later]) await expect(one.getByText('not saved yet')).toBeHidden({ timeout: 20_000 });
+  await expect
+    .poll(async () => (await stored()).map((row) => row.document.name), { timeout: 20_000 })
+    .toEqual(['Set 1']);
+  for (const one of [page, later])
+    await expect(one.getByText('not saved yet')).toBeHidden({ timeout: 20_000 });
   await later.close();
   await page.reload();
   await expect(kept(page)).toHaveCount(1);
@@ -156,7 +186,9 @@ test('what is kept while the server is away is said, stands in a page opened lat
 
 test('a page with something that is not saved yet asks before it is left', async ({ page }) => {
   await openValve(page, 'Parts');
-  await page.route('**/api/models/*/records', (route) => (route.request().method() === 'PATCH' ? route.abort() : route.continue()));
+  await page.route('**/api/models/*/records', (route) =>
+    route.request().method() === 'PATCH' ? route.abort() : route.continue(),
+  );
   await keepSet(page);
   await expect(page.getByText('not saved yet')).toBeVisible();
   const asked = new Promise<string>((done) => {
@@ -176,13 +208,23 @@ test('what was deleted lies in the bin, is put back from it, or is deleted for g
   await expect(kept(page)).toHaveCount(0);
   await command(page, 'Bin of this model');
   const bin = page.getByRole('dialog', { name: 'Bin of this model' });
-  await bin.getByRole('listitem').filter({ hasText: 'Set 1' }).getByRole('button', { name: 'Put back' }).click();
+  await bin
+    .getByRole('listitem')
+    .filter({ hasText: 'Set 1' })
+    .getByRole('button', { name: 'Put back' })
+    .click();
   await expect(bin.getByText('Nothing of this model was deleted')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(kept(page)).toContainText(['Set 1']);
 
   const upload = await page.request.post('/api/models', {
-    multipart: { file: { name: 'Spare cube.stp', mimeType: 'model/step', buffer: fs.readFileSync(publicFile('cube-mm.step')) } },
+    multipart: {
+      file: {
+        name: 'Spare cube.stp',
+        mimeType: 'model/step',
+        buffer: fs.readFileSync(publicFile('cube-mm.step')),
+      },
+    },
   });
   const { model } = (await upload.json()) as { model: { id: string } };
   await openShelf(page);
@@ -203,12 +245,19 @@ test('what was deleted lies in the bin, is put back from it, or is deleted for g
   expect((await page.request.post(`/api/models/${model.id}/restore`)).status()).toBe(404);
 });
 
-test('a page of another version than the server’s says so, offers to load anew, and loses nothing by it', async ({ page }) => {
+test('a page of another version than the server’s says so, offers to load anew, and loses nothing by it', async ({
+  page,
+}) => {
   await page.route('**/api/events*', (route) =>
-    route.fulfill({ contentType: 'text/event-stream', body: 'event: version\ndata: {"page":"index-another.js"}\n\n' }),
+    route.fulfill({
+      contentType: 'text/event-stream',
+      body: 'event: version\ndata: {"page":"index-another.js"}\n\n',
+    }),
   );
   await openValve(page, 'Parts');
-  await page.route('**/api/models/*/records', (route) => (route.request().method() === 'PATCH' ? route.abort() : route.continue()));
+  await page.route('**/api/models/*/records', (route) =>
+    route.request().method() === 'PATCH' ? route.abort() : route.continue(),
+  );
   await keepSet(page);
   page.on('dialog', (dialog) => void dialog.accept());
   await page.getByRole('button', { name: 'Load anew' }).click();

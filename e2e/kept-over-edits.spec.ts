@@ -20,8 +20,10 @@ import { shuffledFaces } from '../packages/kernel/src/testing/made-revisions.ts'
 import { FROM_PAGE, openFile, scene, test } from './app.ts';
 
 /*
- * The demo's valve, changed by its own script and in the text of its file: every revision is sent, converted and opened like any,
- * and what was kept on the first is looked for on it. What became of each face is told by where its middle lies and how large it is.
+ * The demo's valve, changed by its own script and in the text of its file: every revision is sent, converted
+ * and opened like any,
+ * and what was kept on the first is looked for on it. What became of each face is told by where its middle
+ * lies and how large it is.
  */
 
 interface Edit {
@@ -38,17 +40,22 @@ interface Edit {
   kinds?: 'others';
 }
 
-const group = (valve: DemoAssembly, name: string) => valve.children.find((c) => c.instance === name)!.item as DemoAssembly;
+const group = (valve: DemoAssembly, name: string) =>
+  valve.children.find((c) => c.instance === name)!.item as DemoAssembly;
 const partOf = (valve: DemoAssembly, name: string): DemoPart => {
   const all = valve.children.flatMap(({ item }) => ('children' in item ? item.children : []));
   return all.find((c) => c.instance === name)!.item as DemoPart;
 };
-const allParts = (item: DemoAssembly | DemoPart): DemoPart[] => ('shape' in item ? [item] : item.children.flatMap((c) => allParts(c.item)));
+const allParts = (item: DemoAssembly | DemoPart): DemoPart[] =>
+  'shape' in item ? [item] : item.children.flatMap((c) => allParts(c.item));
 
 /** The same valve, so that it can be changed: shapes are shared. */
 function copied(assembly: DemoAssembly, known = new Map<DemoPart, DemoPart>()): DemoAssembly {
   const part = (p: DemoPart) => known.get(p) ?? known.set(p, { ...p }).get(p)!;
-  const children = assembly.children.map((c) => ({ ...c, item: 'shape' in c.item ? part(c.item) : copied(c.item, known) }));
+  const children = assembly.children.map((c) => ({
+    ...c,
+    item: 'shape' in c.item ? part(c.item) : copied(c.item, known),
+  }));
   return { ...assembly, children };
 }
 
@@ -93,19 +100,23 @@ const EDITS: Record<string, Edit> = {
   'the order of all entities shuffled': { text: shuffledFaces },
   'all surfaces written as splines': {
     make: (valve, m) => {
-      for (const part of new Set(allParts(valve))) part.shape = new m.oc.BRepBuilderAPI_NurbsConvert_2(part.shape, true).Shape();
+      for (const part of new Set(allParts(valve)))
+        part.shape = new m.oc.BRepBuilderAPI_NurbsConvert_2(part.shape, true).Shape();
     },
     kinds: 'others',
   },
   'units changed': {
-    // The last: a writer that was asked for inches states them, and takes the numbers for inches only in the file after that.
+    // The last: a writer that was asked for inches states them, and takes the numbers for inches only in the
+    // file after that.
     make: (valve, m) => {
       const scale = new m.oc.gp_Trsf_1();
       scale.SetScale(m.point([0, 0, 0]), 1 / INCH);
-      for (const part of new Set(allParts(valve))) part.shape = new m.oc.BRepBuilderAPI_Transform_2(part.shape, scale, true).Shape();
+      for (const part of new Set(allParts(valve)))
+        part.shape = new m.oc.BRepBuilderAPI_Transform_2(part.shape, scale, true).Shape();
       const moves = (assembly: DemoAssembly): void =>
         assembly.children.forEach((c) => {
-          if (c.at?.move) c.at = { ...c.at, move: [c.at.move[0] / INCH, c.at.move[1] / INCH, c.at.move[2] / INCH] };
+          if (c.at?.move)
+            c.at = { ...c.at, move: [c.at.move[0] / INCH, c.at.move[1] / INCH, c.at.move[2] / INCH] };
           if ('children' in c.item) moves(c.item);
         });
       moves(valve);
@@ -128,7 +139,8 @@ function thing(geometry: PartGeometry, index: number, placement: Mat4): Thing {
   for (let t = faceStart[index]; t < faceStart[index + 1]; t++) {
     const [a, b, c] = [at(indices[3 * t]), at(indices[3 * t + 1]), at(indices[3 * t + 2])];
     const [u, v] = [b.map((x, i) => x - a[i]), c.map((x, i) => x - a[i])];
-    const area = Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
+    const area =
+      Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
     for (let k = 0; k < 3; k++) sum[k] += (area * (a[k] + b[k] + c[k])) / 3;
     sum[3] += area;
   }
@@ -139,7 +151,9 @@ function thing(geometry: PartGeometry, index: number, placement: Mat4): Thing {
 
 /** A revision as the server gives it, with a way to its things. */
 async function read(request: APIRequestContext, model: string, revision: number) {
-  const detail = (await (await request.get(`/api/models/${model}/revisions/${revision}`)).json()) as ModelDetail;
+  const detail = (await (
+    await request.get(`/api/models/${model}/revisions/${revision}`)
+  ).json()) as ModelDetail;
   const geometries = await Promise.all(
     detail.structure.parts.map(async ({ geometry }) =>
       decodeGeometry(new Uint8Array(await (await request.get(`/api/geometries/${geometry}`)).body())),
@@ -166,8 +180,17 @@ async function lookedUp(page: Page, model: string, revision: number, count: numb
   await expect(scene(page)).toBeVisible();
   const became = () =>
     page.evaluate(() =>
-      [...(window.bathyscope?.recordStore.getState().shelves.get('ledger-entry')?.entries ?? [])].flatMap(([id, { carried }]) =>
-        carried ? [{ id, status: carried.status, read: carried.read as { of: { component: string; index: number }[] } | null }] : [],
+      [...(window.bathyscope?.recordStore.getState().shelves.get('ledger-entry')?.entries ?? [])].flatMap(
+        ([id, { carried }]) =>
+          carried
+            ? [
+                {
+                  id,
+                  status: carried.status,
+                  read: carried.read as { of: { component: string; index: number }[] } | null,
+                },
+              ]
+            : [],
       ),
     );
   await expect.poll(async () => (await became()).length, { timeout: 120_000 }).toBe(count);
@@ -196,22 +219,23 @@ test('what was kept on the first revision is found after real edits of its model
     const records = first.occurrences.flatMap((o) => {
       const geometry = first.geometry(o.path);
       const step = Math.max(1, Math.floor(geometry.faces.length / 8));
-      return geometry.faces.flatMap((_, index): { id: string; name: string; of: Reference & { index: number } }[] =>
-        index % step
-          ? []
-          : [
-              {
-                id: randomUUID(),
-                name: o.name,
-                of: {
-                  kind: 'face',
-                  component: o.path,
-                  part: first.keys[o.part!],
-                  index,
-                  fingerprint: fingerprintOf('face', index, geometry),
+      return geometry.faces.flatMap(
+        (_, index): { id: string; name: string; of: Reference & { index: number } }[] =>
+          index % step
+            ? []
+            : [
+                {
+                  id: randomUUID(),
+                  name: o.name,
+                  of: {
+                    kind: 'face',
+                    component: o.path,
+                    part: first.keys[o.part!],
+                    index,
+                    fingerprint: fingerprintOf('face', index, geometry),
+                  },
                 },
-              },
-            ],
+              ],
       );
     });
     for (let i = 0; i < records.length; i += 100) {
@@ -225,7 +249,10 @@ test('what was kept on the first revision is found after real edits of its model
         match: null,
         madeOn: 1,
       }));
-      const answer = await page.request.patch(`/api/models/${model}/records`, { headers: FROM_PAGE, data: { changes } });
+      const answer = await page.request.patch(`/api/models/${model}/records`, {
+        headers: FROM_PAGE,
+        data: { changes },
+      });
       expect(answer.ok()).toBe(true);
     }
     // All are sent before the first is looked at: they are converted meanwhile.
@@ -245,9 +272,17 @@ test('what was kept on the first revision is found after real edits of its model
     for (const [i, [name, edit]] of Object.entries(EDITS).entries()) {
       const number = i + 2;
       await expect
-        .poll(async () => ((await (await page.request.get(`/api/models/${model}/revisions/${number}`)).json()) as ModelDetail).state, {
-          timeout: 120_000,
-        })
+        .poll(
+          async () =>
+            (
+              (await (
+                await page.request.get(`/api/models/${model}/revisions/${number}`)
+              ).json()) as ModelDetail
+            ).state,
+          {
+            timeout: 120_000,
+          },
+        )
         .toBe('ready');
       const now = await read(page.request, model, number);
       const counts = { found: 0, 'probably found': 0, lost: 0 };
@@ -270,7 +305,9 @@ test('what was kept on the first revision is found after real edits of its model
       );
       expect(wrong, name).toEqual([]);
       // Of what was not touched nothing is lost.
-      expect(counts.lost, table.at(-1)).toBeLessThanOrEqual(edit.touched ? records.filter((r) => r.name === edit.touched!.part).length : 0);
+      expect(counts.lost, table.at(-1)).toBeLessThanOrEqual(
+        edit.touched ? records.filter((r) => r.name === edit.touched!.part).length : 0,
+      );
     }
   } finally {
     console.log(table.join('\n'));

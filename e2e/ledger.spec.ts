@@ -15,7 +15,9 @@ async function openLamp(page: Page): Promise<void> {
   await settled(page);
 }
 
-test('the pitch circle and the likely use of a hole; the table of holes, sorted, picked and saved as CSV', async ({ page }) => {
+test('the pitch circle and the likely use of a hole; the table of holes, sorted, picked and saved as CSV', async ({
+  page,
+}) => {
   await openLamp(page);
   const at = await onScreen(page, flangeHole((7 * Math.PI) / 6));
   await page.mouse.move(at.x, at.y);
@@ -41,9 +43,14 @@ test('the pitch circle and the likely use of a hole; the table of holes, sorted,
     expect(x + width).toBeLessThanOrEqual(edge.x + edge.width);
     expect(await cell.evaluate((e) => e.scrollWidth - e.clientWidth)).toBeLessThanOrEqual(0);
   }
-  await expect(holes.getByRole('list', { name: 'Kinds of holes' })).toContainText('A 6 × Ø 6.600 through 14.000, counterbore Ø11 × 6.4');
+  await expect(holes.getByRole('list', { name: 'Kinds of holes' })).toContainText(
+    'A 6 × Ø 6.600 through 14.000, counterbore Ø11 × 6.4',
+  );
   await holes.getByRole('columnheader', { name: 'X' }).click();
-  await expect(holes.getByRole('columnheader', { name: /^X/ })).toHaveAttribute('aria-sort', /ascending|descending/);
+  await expect(holes.getByRole('columnheader', { name: /^X/ })).toHaveAttribute(
+    'aria-sort',
+    /ascending|descending/,
+  );
   const saved = page.waitForEvent('download');
   await holes.getByRole('button', { name: 'Save as CSV' }).click();
   const text = fs.readFileSync(await (await saved).path(), 'utf8');
@@ -58,7 +65,9 @@ test('the pitch circle and the likely use of a hole; the table of holes, sorted,
   await expect(page.getByText('Picked: 1 face')).toBeVisible();
 });
 
-test('a figure is kept, gets a class, is out of it, comes back after a reload, and is saved as CSV', async ({ page }) => {
+test('a figure is kept, gets a class, is out of it, comes back after a reload, and is saved as CSV', async ({
+  page,
+}) => {
   await openLamp(page);
   await clickPoint(page, flangeHole((7 * Math.PI) / 6));
   await press(page, 'j');
@@ -103,7 +112,9 @@ test('a figure is kept, gets a class, is out of it, comes back after a reload, a
     .readFileSync(await (await saved).path(), 'utf8')
     .trim()
     .split(/\r?\n/);
-  expect(lines[1]).toMatch(/^"Diameter, Lamp housing LH-20",Diameter,6\.600,mm,6\.600,6\.576,6\.591,out,exact$/);
+  expect(lines[1]).toMatch(
+    /^"Diameter, Lamp housing LH-20",Diameter,6\.600,mm,6\.600,6\.576,6\.591,out,exact$/,
+  );
   expect(lines[2]).toContain('Axis to axis,51.000,mm');
 
   await page.reload();
@@ -120,7 +131,9 @@ test('a figure is kept, gets a class, is out of it, comes back after a reload, a
   await expect(ledger(page).getByRole('listitem')).toHaveCount(2);
 });
 
-test('figures in fractions of an inch, to fewer decimals, with a second unit, and in other axes', async ({ page }) => {
+test('figures in fractions of an inch, to fewer decimals, with a second unit, and in other axes', async ({
+  page,
+}) => {
   await openLamp(page);
   await clickPoint(page, flangeHole((7 * Math.PI) / 6));
   await clickPoint(page, flangeHole((3 * Math.PI) / 2), { shift: true });

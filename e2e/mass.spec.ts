@@ -1,11 +1,24 @@
 import { expect, type Page } from '@playwright/test';
 import exceljs from 'exceljs';
 import fs from 'node:fs';
-import { clickPoint, command, onScreen, openModel, openValve, pixelsOf, press, settled, showTask, test, tree } from './app.ts';
+import {
+  clickPoint,
+  command,
+  onScreen,
+  openModel,
+  openValve,
+  pixelsOf,
+  press,
+  settled,
+  showTask,
+  test,
+  tree,
+} from './app.ts';
 
 const total = (page: Page) => page.getByTestId('total-mass');
 const region = (page: Page, name: string) => page.getByRole('region', { name });
-const setOf = (page: Page, name: string) => page.getByRole('group', { name: 'Mass of' }).getByText(name).click();
+const setOf = (page: Page, name: string) =>
+  page.getByRole('group', { name: 'Mass of' }).getByText(name).click();
 const text = (kg: number) => (kg < 1 ? `${(kg * 1000).toPrecision(4)} g` : `${kg.toFixed(3)} kg`);
 const volumeOf = (page: Page, part = 0) =>
   page.evaluate((i) => window.bathyscope!.modelStore.getState().parts.get(i)!.geometry.mass!.volume, part);
@@ -17,7 +30,9 @@ async function save(page: Page, item: string): Promise<string> {
   return (await download).path();
 }
 
-test('a part without a material says so; given one it is weighed, in the parts list too, and after opening again', async ({ page }) => {
+test('a part without a material says so; given one it is weighed, in the parts list too, and after opening again', async ({
+  page,
+}) => {
   await openModel(page, 'Lamp housing LH-20');
   await command(page, 'Mass');
   const material = page.getByRole('combobox', { name: /^Material of Lamp housing/ });
@@ -44,7 +59,9 @@ test('a part without a material says so; given one it is weighed, in the parts l
   await expect(region(page, 'Total')).toContainText('from mesh');
   const kept = await page.evaluate(() => window.bathyscope!.sectionStore.getState().planes.length);
   expect(kept).toBe(1);
-  await expect.poll(async () => Number(/[\d.]+/.exec((await total(page).textContent()) ?? '')?.[0]) / (kg * 1000)).toBeCloseTo(0.5, 1);
+  await expect
+    .poll(async () => Number(/[\d.]+/.exec((await total(page).textContent()) ?? '')?.[0]) / (kg * 1000))
+    .toBeCloseTo(0.5, 1);
   await setOf(page, 'All');
   await region(page, 'Total').getByRole('button', { name: 'Find it' }).click();
   await expect(page.getByTestId('smallest-box')).toBeVisible();
@@ -65,7 +82,9 @@ test('an assembly: what is hidden does not weigh, what is picked alone does; tab
   const all = await total(page).textContent();
   const list = page.getByRole('list', { name: 'Parts by mass' }).getByRole('listitem');
   await expect(list.first()).toBeVisible();
-  await page.getByRole('combobox', { name: 'Material of Spool', exact: true }).selectOption({ label: 'Duplex steel 1.4462' });
+  await page
+    .getByRole('combobox', { name: 'Material of Spool', exact: true })
+    .selectOption({ label: 'Duplex steel 1.4462' });
   await setOf(page, 'Picked');
   await expect(region(page, 'Total')).toContainText('Pick components to weigh them.');
   await showTask(page, 'Parts');
@@ -104,10 +123,14 @@ test('an assembly: what is hidden does not weigh, what is picked alone does; tab
   // With pictures: one a part, each of its part alone, and the working view stays as it was.
   await book.xlsx.readFile(await save(page, 'Bill of materials with pictures, XLSX'));
   const pictured = book.worksheets[0];
-  const images = pictured.getImages().map(({ imageId }) => book.getImage(Number(imageId)).buffer as unknown as Buffer);
+  const images = pictured
+    .getImages()
+    .map(({ imageId }) => book.getImage(Number(imageId)).buffer as unknown as Buffer);
   expect(images).toHaveLength(pictured.rowCount - 1);
   // Washers M8 and M10 of ISO 7089 have the same proportions, and so the same picture.
-  expect(new Set(images.map((image) => Buffer.from(image).toString('base64'))).size).toBeGreaterThanOrEqual(images.length - 1);
+  expect(new Set(images.map((image) => Buffer.from(image).toString('base64'))).size).toBeGreaterThanOrEqual(
+    images.length - 1,
+  );
   const drawnShare = async (image: Buffer) => {
     const { data } = await pixelsOf(page, Buffer.from(image));
     return data.filter((x, i) => i % 4 === 0 && x < 235).length / (data.length / 4);
@@ -120,10 +143,14 @@ test('an assembly: what is hidden does not weigh, what is picked alone does; tab
   await expect(page.getByText(/^Picked: 1 component of (Valve b|B)ody$/)).toBeVisible();
 });
 
-test('materials for many at once, by name and by drag; one typed in, one assumed, one of one’s own', async ({ page }) => {
+test('materials for many at once, by name and by drag; one typed in, one assumed, one of one’s own', async ({
+  page,
+}) => {
   await openValve(page, 'Mass');
   const materials = region(page, 'Materials');
-  await materials.getByRole('combobox', { name: 'Material to give' }).selectOption({ label: 'Titanium grade 5 (Ti-6Al-4V)' });
+  await materials
+    .getByRole('combobox', { name: 'Material to give' })
+    .selectOption({ label: 'Titanium grade 5 (Ti-6Al-4V)' });
   await materials.getByRole('combobox', { name: 'Whom to give it' }).selectOption('name');
   await materials.getByRole('textbox', { name: 'Word in the name' }).fill('bolt');
   await expect(materials.getByRole('status')).toHaveText('1 part');
@@ -185,11 +212,15 @@ test('materials for many at once, by name and by drag; one typed in, one assumed
   const handwheel = await onScreen(page, [88, 0, 45]);
   const data = await page.evaluateHandle(() => new DataTransfer());
   await materials.getByTitle(/^Drag it onto a part/).dispatchEvent('dragstart', { dataTransfer: data });
-  await page.getByTestId('scene').dispatchEvent('drop', { dataTransfer: data, clientX: handwheel.x, clientY: handwheel.y });
+  await page
+    .getByTestId('scene')
+    .dispatchEvent('drop', { dataTransfer: data, clientX: handwheel.x, clientY: handwheel.y });
   await expect(page.getByRole('listitem').filter({ hasText: '1150 kg/m³' })).toHaveCount(1);
 });
 
-test('in the Catalogue style metal shines and rubber does not, in the file’s colour or in the material’s', async ({ page }) => {
+test('in the Catalogue style metal shines and rubber does not, in the file’s colour or in the material’s', async ({
+  page,
+}) => {
   await openModel(page, 'Lamp housing LH-20');
   await showTask(page, 'Mass');
   await page.getByRole('combobox', { name: 'Style', exact: true }).selectOption({ label: 'Catalogue' });
@@ -200,7 +231,8 @@ test('in the Catalogue style metal shines and rubber does not, in the file’s c
     await settled(page);
     const { data } = await pixelsOf(page, await page.getByTestId('scene').screenshot());
     const light: number[] = [];
-    for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i] - data[i + 2]) > 6) light.push(data[i] + data[i + 1] + data[i + 2]);
+    for (let i = 0; i < data.length; i += 4)
+      if (Math.abs(data[i] - data[i + 2]) > 6) light.push(data[i] + data[i + 1] + data[i + 2]);
     return light.sort((a, b) => a - b)[Math.floor(light.length * 0.9)];
   };
   const rubber = await highlights('FKM');
@@ -211,7 +243,8 @@ test('in the Catalogue style metal shines and rubber does not, in the file’s c
     await settled(page);
     const { data } = await pixelsOf(page, await page.getByTestId('scene').screenshot());
     let count = 0;
-    for (let i = 0; i < data.length; i += 4) if (data[i] > data[i + 1] + 25 && data[i + 1] > data[i + 2] + 15) count++;
+    for (let i = 0; i < data.length; i += 4)
+      if (data[i] > data[i + 1] + 25 && data[i + 1] > data[i + 2] + 15) count++;
     return count / (data.length / 4);
   };
   const ofFile = await red();
@@ -225,9 +258,13 @@ test('balance and buoyancy: it stands or falls, is compared with what it was, si
 }) => {
   await openModel(page, 'Lamp housing LH-20');
   await showTask(page, 'Mass');
-  await page.getByRole('combobox', { name: /^Material of Lamp housing/ }).selectOption({ label: 'Aluminium 6082' });
+  await page
+    .getByRole('combobox', { name: /^Material of Lamp housing/ })
+    .selectOption({ label: 'Aluminium 6082' });
   await region(page, 'Compared').getByRole('button', { name: 'Keep this weight' }).click();
-  await page.getByRole('combobox', { name: /^Material of Lamp housing/ }).selectOption({ label: 'Duplex steel 1.4462' });
+  await page
+    .getByRole('combobox', { name: /^Material of Lamp housing/ })
+    .selectOption({ label: 'Duplex steel 1.4462' });
   await expect(page.getByRole('list', { name: 'Kept weights' })).toContainText('(188.9 %)');
   const balance = region(page, 'Balance');
   await balance.getByRole('button', { name: 'Stands' }).click();
@@ -262,7 +299,8 @@ test('balance and buoyancy: it stands or falls, is compared with what it was, si
   await buoyancy.getByRole('button', { name: 'Let it float' }).click();
   const afloat = buoyancy.getByLabel('Afloat');
   await expect(afloat).toContainText('Metacentric height', { timeout: 120_000 });
-  const mm = async (row: string) => Number(new RegExp(`${row}\\s*([\\d.]+)`).exec((await afloat.textContent())!)![1]);
+  const mm = async (row: string) =>
+    Number(new RegExp(`${row}\\s*([\\d.]+)`).exec((await afloat.textContent())!)![1]);
   expect((await mm('Draught')) + (await mm('Freeboard'))).toBeCloseTo(98, 2);
   await expect(buoyancy.getByRole('figure')).toContainText('Righting arm in mm afloat');
 });

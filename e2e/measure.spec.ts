@@ -1,7 +1,10 @@
 import { expect, type Page } from '@playwright/test';
 import { clickPoint, openModel, press, readout, scene, settled, showTask, test } from './app.ts';
 
-/* Figures: demo/lamp-housing.ts, which the model was built from: six counterbored holes on a circle of Ø102, the bore of Ø64. */
+/*
+ * Figures: demo/lamp-housing.ts, which the model was built from: six counterbored holes on a circle of Ø102,
+ * the bore of Ø64.
+ */
 
 /** On the far wall of the counterbore of the i-th hole, seen from home. */
 function bolt(i: number): [number, number, number] {
@@ -23,7 +26,10 @@ test('hole to hole: axis to axis leads, wall to wall beneath, drawn as a dimensi
 }) => {
   await openLamp(page);
   await press(page, 'm');
-  await expect(page.getByRole('button', { name: 'Measure', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: 'Measure', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
   await settled(page);
   await clickPoint(page, bolt(3));
   await expect(leading(page)).toHaveText('Ø 6.600');
@@ -54,7 +60,9 @@ test('hole to hole: axis to axis leads, wall to wall beneath, drawn as a dimensi
   await expect(leading(page)).toHaveText('Ø 102.000');
 });
 
-test('two parallel faces: their normal distance; two at an angle: the angle, in every task', async ({ page }) => {
+test('two parallel faces: their normal distance; two at an angle: the angle, in every task', async ({
+  page,
+}) => {
   await openLamp(page);
   await showTask(page, 'Parts');
   // The flange's top at z = 98 and the step of the bore's mouth beneath it.
@@ -65,7 +73,9 @@ test('two parallel faces: their normal distance; two at an angle: the angle, in 
     const [{ part, path }] = components;
     const planes = parts
       .get(part)!
-      .geometry.faces.flatMap((f, index) => (f.surface === 'plane' ? [{ index, axis: f.axis!, origin: f.origin! }] : []));
+      .geometry.faces.flatMap((f, index) =>
+        f.surface === 'plane' ? [{ index, axis: f.axis!, origin: f.origin! }] : [],
+      );
     return { path, planes };
   });
   const along = (z: number, up: number) =>
@@ -74,7 +84,9 @@ test('two parallel faces: their normal distance; two at an angle: the angle, in 
   const pick = (...indices: number[]) =>
     page.evaluate(
       ({ path, indices }) =>
-        window.bathyscope!.selectionStore.getState().pick(indices.map((index) => ({ kind: 'face', component: path, index }))),
+        window
+          .bathyscope!.selectionStore.getState()
+          .pick(indices.map((index) => ({ kind: 'face', component: path, index }))),
       { path: faces.path, indices },
     );
   await pick(along(98, 1), along(0, -1));
@@ -119,12 +131,20 @@ test('a diameter is drawn across its hole, an angle as an arc; a dimension is dr
   const faces = await page.evaluate(() => {
     const { components, parts } = window.bathyscope!.modelStore.getState();
     const [{ part, path }] = components;
-    const planes = parts.get(part)!.geometry.faces.flatMap((f, index) => (f.surface === 'plane' ? [{ index, axis: f.axis! }] : []));
-    return { path, top: planes.find((p) => p.axis[2] > 0.99)!.index, side: planes.find((p) => Math.abs(p.axis[2]) < 1e-9)!.index };
+    const planes = parts
+      .get(part)!
+      .geometry.faces.flatMap((f, index) => (f.surface === 'plane' ? [{ index, axis: f.axis! }] : []));
+    return {
+      path,
+      top: planes.find((p) => p.axis[2] > 0.99)!.index,
+      side: planes.find((p) => Math.abs(p.axis[2]) < 1e-9)!.index,
+    };
   });
   await page.evaluate(
     ({ path, top, side }) =>
-      window.bathyscope!.selectionStore.getState().pick([top, side].map((index) => ({ kind: 'face', component: path, index }))),
+      window
+        .bathyscope!.selectionStore.getState()
+        .pick([top, side].map((index) => ({ kind: 'face', component: path, index }))),
     faces,
   );
   await expect(drawn.getByTestId('angle')).toContainText('90.000 °');

@@ -1,4 +1,13 @@
-import { dot, normalize, subtract, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  dot,
+  normalize,
+  subtract,
+  viewBack,
+  viewRight,
+  viewUp,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
 import { camera, drag, onScreen, openModel, scene, settled, test, turn } from './app.ts';
 
@@ -17,7 +26,13 @@ const turned = (a: ViewCamera, b: ViewCamera) => Math.acos(Math.min(1, dot(viewB
 const looksFrom = (c: ViewCamera, direction: Vec3) => expect(dot(viewBack(c), direction)).toBeCloseTo(1, 6);
 
 /** A drag with keys and one or two buttons held. */
-async function handDrag(page: Page, keys: string[], buttons: Button[], dx: number, dy: number): Promise<void> {
+async function handDrag(
+  page: Page,
+  keys: string[],
+  buttons: Button[],
+  dx: number,
+  dy: number,
+): Promise<void> {
   const from = await onScreen(page, MIDDLE);
   for (const key of keys) await page.keyboard.down(key);
   if (buttons.length === 1) await drag(page, buttons[0], from, dx, dy);
@@ -30,7 +45,12 @@ async function handDrag(page: Page, keys: string[], buttons: Button[], dx: numbe
   for (const key of keys) await page.keyboard.up(key);
 }
 
-const PRESETS: [name: string, orbit: [string[], Button[]], pan: [string[], Button[]], zoom: [string[], Button[]]][] = [
+const PRESETS: [
+  name: string,
+  orbit: [string[], Button[]],
+  pan: [string[], Button[]],
+  zoom: [string[], Button[]],
+][] = [
   ['Right drag orbits', [[], ['right']], [[], ['middle']], [['Control'], ['middle']]],
   ['Middle drag orbits', [[], ['middle']], [['Shift'], ['middle']], [['Control', 'Shift'], ['middle']]],
   ['Left drag orbits', [[], ['left']], [[], ['right']], [[], ['middle']]],
@@ -102,10 +122,16 @@ test('view pad, its keys and Shift; the globe; arrows; the active pip is marked'
   looksFrom(await turn(page, 'Shift+A'), [1, 0, 0]);
   looksFrom(await turn(page, 'Shift+S'), [0, 1, 0]);
 
-  await page.getByRole('group', { name: 'View pad' }).getByRole('button', { name: 'Look from top', exact: true }).click();
+  await page
+    .getByRole('group', { name: 'View pad' })
+    .getByRole('button', { name: 'Look from top', exact: true })
+    .click();
   looksFrom(await settled(page), [0, 0, 1]);
   const globe = page.getByRole('group', { name: 'Bearing globe' });
-  await expect(globe.getByRole('button', { name: 'Look from top', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(globe.getByRole('button', { name: 'Look from top', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
   await globe.getByRole('button', { name: 'Look from front top', exact: true }).click();
   looksFrom(await settled(page), [0, -Math.SQRT1_2, Math.SQRT1_2]);
 
@@ -125,7 +151,9 @@ test('view pad, its keys and Shift; the globe; arrows; the active pip is marked'
   expect(turned(start, await settled(page))).toBeCloseTo((30 * Math.PI) / 500, 3);
 });
 
-test('lost and back: far out and panned away, one key returns; zooming beside the model keeps it in sight', async ({ page }) => {
+test('lost and back: far out and panned away, one key returns; zooming beside the model keeps it in sight', async ({
+  page,
+}) => {
   const home = await openAtHome(page);
   const box = (await scene(page).boundingBox())!;
   await page.mouse.move(box.x + 30, box.y + 400);
@@ -148,7 +176,8 @@ test('lost and back: far out and panned away, one key returns; zooming beside th
   back.target.forEach((x, k) => expect(x).toBeCloseTo(home.target[k], 6));
 
   // The trail leads back and forward again.
-  const trail = () => page.evaluate(() => Object.values(window.bathyscope!.trailStore.getState().trails)[0].views.length);
+  const trail = () =>
+    page.evaluate(() => Object.values(window.bathyscope!.trailStore.getState().trails)[0].views.length);
   const began = await trail();
   const side = await turn(page, 'd');
   await expect.poll(trail).toBe(began + 1);
@@ -159,7 +188,9 @@ test('lost and back: far out and panned away, one key returns; zooming beside th
   looksFrom(await turn(page, 'Shift+Backspace'), [0, 0, 1]);
 });
 
-test('normal to a face, from behind, along an axis; a hinge; what does not fit says what would', async ({ page }) => {
+test('normal to a face, from behind, along an axis; a hinge; what does not fit says what would', async ({
+  page,
+}) => {
   await openAtHome(page);
   const click = async (p: Vec3) => {
     const { x, y } = await onScreen(page, p);
@@ -194,7 +225,8 @@ test('normal to a face, from behind, along an axis; a hinge; what does not fit s
   await expect(page.getByText(/Hinged about the model/).first()).toBeHidden({ timeout: 8000 });
 
   await page.getByRole('button', { name: 'Parts', exact: true }).click();
-  if (!(await page.getByRole('treegrid').isVisible())) await page.getByRole('button', { name: 'Parts', exact: true }).click();
+  if (!(await page.getByRole('treegrid').isVisible()))
+    await page.getByRole('button', { name: 'Parts', exact: true }).click();
   await page.getByRole('row', { name: /Handwheel Hide/ }).click();
   await scene(page).focus();
   await page.keyboard.press('n');
@@ -202,7 +234,9 @@ test('normal to a face, from behind, along an axis; a hinge; what does not fit s
   await page.keyboard.press('Escape');
 });
 
-test('orthographic and perspective keep the size at the pivot; a straight view in perspective says so', async ({ page }) => {
+test('orthographic and perspective keep the size at the pivot; a straight view in perspective says so', async ({
+  page,
+}) => {
   const home = await openAtHome(page);
   const pivot = await page.evaluate(() => window.bathyscope!.cameraStore.getState().pivot);
   const before = await onScreen(page, pivot);
@@ -284,7 +318,9 @@ test('gestures and keys can be bound otherwise, and are kept for the user', asyn
   await dialog.getByRole('tab', { name: 'Keys' }).click();
   await dialog.getByRole('button', { name: 'Key of Fit all' }).click();
   await page.keyboard.press('j');
-  const kept = page.waitForResponse((r) => r.url().endsWith('/api/settings') && r.request().method() === 'PATCH');
+  const kept = page.waitForResponse(
+    (r) => r.url().endsWith('/api/settings') && r.request().method() === 'PATCH',
+  );
   await kept;
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');

@@ -2,7 +2,9 @@ import { planePosition } from '@bathyscope/core';
 import { expect } from '@playwright/test';
 import { command, openValve, sectionOf, test } from './app.ts';
 
-test('number fields take units and sums, say what they understood, and keep what is wrong with the reason', async ({ page }) => {
+test('number fields take units and sums, say what they understood, and keep what is wrong with the reason', async ({
+  page,
+}) => {
   await openValve(page, 'Section');
   await page.getByRole('button', { name: 'X', exact: true }).click();
   const field = page.getByLabel('X of Plane 1 · along X, mm');

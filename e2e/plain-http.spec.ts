@@ -8,10 +8,19 @@ const openFromElsewhere = async (page: Page) => {
   await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
 };
 
-/* Called by another name the page has no secure context: https://www.w3.org/TR/secure-contexts/ (“potentially trustworthy”). */
-test('from another computer over plain http: things are kept, figures are copied, a picture says why it is not', async ({ page }) => {
+/*
+ * Called by another name the page has no secure context: https://www.w3.org/TR/secure-contexts/
+ * (“potentially trustworthy”).
+ */
+test('from another computer over plain http: things are kept, figures are copied, a picture says why it is not', async ({
+  page,
+}) => {
   await openFromElsewhere(page);
-  const missing = await page.evaluate(() => [isSecureContext, 'clipboard' in navigator, 'randomUUID' in crypto]);
+  const missing = await page.evaluate(() => [
+    isSecureContext,
+    'clipboard' in navigator,
+    'randomUUID' in crypto,
+  ]);
   expect(missing).toEqual([false, false, false]);
 
   await press(page, '0');
@@ -65,18 +74,31 @@ test('from there each task keeps what is made in it, and it is stored', async ({
   await expect(page.getByRole('region', { name: 'Kept sections' })).toContainText('Section 1');
 
   await showTask(page, 'Mass');
-  await page.getByRole('combobox', { name: /^Material of Lamp housing/ }).selectOption({ label: 'Aluminium 6082' });
-  await page.getByRole('region', { name: 'Compared' }).getByRole('button', { name: 'Keep this weight' }).click();
+  await page
+    .getByRole('combobox', { name: /^Material of Lamp housing/ })
+    .selectOption({ label: 'Aluminium 6082' });
+  await page
+    .getByRole('region', { name: 'Compared' })
+    .getByRole('button', { name: 'Keep this weight' })
+    .click();
   await expect(page.getByRole('list', { name: 'Kept weights' })).toBeVisible();
 
-  const stored = (query: string) => database(async (client) => (await client.query<{ document: Record<string, unknown> }>(query)).rows);
+  const stored = (query: string) =>
+    database(async (client) => (await client.query<{ document: Record<string, unknown> }>(query)).rows);
   await expect
     .poll(async () => {
-      const rows = await database(async (client) => (await client.query<{ kind: string }>('select kind from record order by kind')).rows);
-      return rows.map(({ kind }) => kind).filter((kind) => ['pick-set', 'saved-view', 'section', 'kept-weight'].includes(kind));
+      const rows = await database(
+        async (client) =>
+          (await client.query<{ kind: string }>('select kind from record order by kind')).rows,
+      );
+      return rows
+        .map(({ kind }) => kind)
+        .filter((kind) => ['pick-set', 'saved-view', 'section', 'kept-weight'].includes(kind));
     })
     .toEqual(['kept-weight', 'pick-set', 'saved-view', 'section']);
   expect(await stored('select document from view_link')).toHaveLength(1);
-  await expect.poll(async () => JSON.stringify(await stored('select document from user_setting'))).toContain('As here');
+  await expect
+    .poll(async () => JSON.stringify(await stored('select document from user_setting')))
+    .toContain('As here');
   await expect.poll(async () => (await stored('select document from view_state')).length).toBe(1);
 });

@@ -4,10 +4,16 @@ import { defineConfig } from '@playwright/test';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const PORT = 4699;
-/** As the server is called from another computer: over plain http browsers keep some of what they can from such pages. */
+/**
+ * As the server is called from another computer: over plain http browsers keep some of what
+ * they can from such pages.
+ */
 const OTHER_NAME = 'bathyscope.test';
 
-/** The real application, as built, on the database that bin/test starts (DATABASE_URL), with Debian's Chromium. */
+/**
+ * The real application, as built, on the database that bin/test starts
+ * (DATABASE_URL), with Debian's Chromium.
+ */
 export default defineConfig({
   testDir: '.',
   globalSetup: './wait-for-demo.ts',
@@ -21,6 +27,7 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
+    deviceScaleFactor: 0.5,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

@@ -1,13 +1,19 @@
 import { expect, type Page } from '@playwright/test';
 import { clickPoint, cutLamp, onScreen, openModel, press, settled, test } from './app.ts';
 
-/* Figures: demo/lamp-housing.ts: six counterbored holes Ø11 on a circle of Ø102, the flange's top at z = 98. */
+/*
+ * Figures: demo/lamp-housing.ts: six counterbored holes Ø11 on a circle of Ø102, the flange's top at z = 98.
+ */
 
 const COUNTERBORE = 5.5;
 const hole = (i: number, out = 0): [number, number, number] => {
   const angle = ((i * 60 + 30) * Math.PI) / 180;
   // On the rim at the flange's top, a little beside a quadrant.
-  return [51 * Math.cos(angle) + COUNTERBORE * Math.cos(0.6 + out), 51 * Math.sin(angle) + COUNTERBORE * Math.sin(0.6 + out), 98];
+  return [
+    51 * Math.cos(angle) + COUNTERBORE * Math.cos(0.6 + out),
+    51 * Math.sin(angle) + COUNTERBORE * Math.sin(0.6 + out),
+    98,
+  ];
 };
 
 const figures = (page: Page) => page.getByRole('region', { name: 'Figures' });
@@ -29,7 +35,8 @@ async function hoverPoint(page: Page, point: [number, number, number]): Promise<
 /** Cycles until the note names a kind of point, which is clicked. */
 async function take(page: Page, point: [number, number, number], kind: string, add = false): Promise<void> {
   await hoverPoint(page, point);
-  for (let i = 0; i < 8 && !(await note(page).allTextContents())[0]?.startsWith(kind); i++) await page.keyboard.press('r');
+  for (let i = 0; i < 8 && !(await note(page).allTextContents())[0]?.startsWith(kind); i++)
+    await page.keyboard.press('r');
   await expect(note(page)).toContainText(kind);
   if (add) await page.keyboard.down('Shift');
   await page.mouse.down();
@@ -57,16 +64,26 @@ test('a key cycles the points under the cursor: from centre to centre, from a qu
   await expect(page.getByRole('region', { name: 'Ledger' })).not.toContainText('lost');
 });
 
-test('a click takes points alone: what is nearest is named beside the cursor before it is taken', async ({ page }) => {
+test('a click takes points alone: what is nearest is named beside the cursor before it is taken', async ({
+  page,
+}) => {
   await openFromAbove(page);
   await page.getByRole('group', { name: 'A click takes' }).getByText('Points').click();
-  const rim: [number, number, number] = [51 * Math.cos(Math.PI / 6) + COUNTERBORE, 51 * Math.sin(Math.PI / 6), 98];
+  const rim: [number, number, number] = [
+    51 * Math.cos(Math.PI / 6) + COUNTERBORE,
+    51 * Math.sin(Math.PI / 6),
+    98,
+  ];
   await hoverPoint(page, rim);
   await expect(note(page)).toHaveText('quadrant');
   await clickPoint(page, rim);
   await expect(figures(page)).toContainText('Quadrant');
   // To the far quadrant of the opposite hole: the pitch circle and one diameter.
-  const far: [number, number, number] = [51 * Math.cos((7 * Math.PI) / 6) - COUNTERBORE, 51 * Math.sin((7 * Math.PI) / 6), 98];
+  const far: [number, number, number] = [
+    51 * Math.cos((7 * Math.PI) / 6) - COUNTERBORE,
+    51 * Math.sin((7 * Math.PI) / 6),
+    98,
+  ];
   await clickPoint(page, far, { shift: true });
   const across = Math.hypot(2 * 51 * Math.cos(Math.PI / 6) + 2 * COUNTERBORE, 2 * 51 * Math.sin(Math.PI / 6));
   await expect(leading(page)).toHaveText(across.toFixed(3));
@@ -74,7 +91,9 @@ test('a click takes points alone: what is nearest is named beside the cursor bef
   await expect(note(page)).toHaveText('on face');
 });
 
-test('the origin, a reference plane and an axis are picked in their list and in the scene, and measured to', async ({ page }) => {
+test('the origin, a reference plane and an axis are picked in their list and in the scene, and measured to', async ({
+  page,
+}) => {
   await openFromAbove(page);
   await page.getByRole('button', { name: 'Parts', exact: true }).click();
   const branch = page.getByRole('region', { name: 'Reference geometry' });
@@ -110,7 +129,9 @@ test('on a cut its outlines and faces have points of their own', async ({ page }
   await press(page, 'm');
   await settled(page);
   await expect
-    .poll(() => page.evaluate(() => [...window.bathyscope!.cutStore.getState().exact.values()].some((e) => e.size > 0)))
+    .poll(() =>
+      page.evaluate(() => [...window.bathyscope!.cutStore.getState().exact.values()].some((e) => e.size > 0)),
+    )
     .toBe(true);
   // The bore of Ø64, a little beside an axis.
   const rim: [number, number, number] = [32 * Math.cos(0.5), 32 * Math.sin(0.5), 40];

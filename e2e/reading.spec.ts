@@ -33,9 +33,14 @@ async function openWhole(page: Page, name: string, text: string | Buffer): Promi
   await settled(page);
 }
 
-test('mapped items: the mirrored one says so, the one of twice the size weighs eight times', async ({ page }) => {
-  const text = made.stepText(made.minus(made.box([0, 0, 0], [30, 20, 10]), made.box([20, 10, 5], [31, 21, 11])));
-  const [, brep, axis, , context] = /(#\d+) = ADVANCED_BREP_SHAPE_REPRESENTATION\('',\((#\d+),(#\d+)\),(#\d+)\)/.exec(text)!;
+test('mapped items: the mirrored one says so, the one of twice the size weighs eight times', async ({
+  page,
+}) => {
+  const text = made.stepText(
+    made.minus(made.box([0, 0, 0], [30, 20, 10]), made.box([20, 10, 5], [31, 21, 11])),
+  );
+  const [, brep, axis, , context] =
+    /(#\d+) = ADVANCED_BREP_SHAPE_REPRESENTATION\('',\((#\d+),(#\d+)\),(#\d+)\)/.exec(text)!;
   const [whole, link, product] = /(#\d+) = SHAPE_DEFINITION_REPRESENTATION\((#\d+),#\d+\)/.exec(text)!;
   const operator = 'CARTESIAN_TRANSFORMATION_OPERATOR_3D';
   await openWhole(
@@ -61,7 +66,11 @@ ${link} = SHAPE_DEFINITION_REPRESENTATION(${product},#9008)`,
 });
 
 test('a bore with a keyway reads as a bore with a keyway', async ({ page }) => {
-  const hub = made.minus(made.cylinder([0, 0, 0], 25, 40), made.cylinder([0, 0, -1], 10, 42), made.box([0, -3, -1], [12.8, 3, 41]));
+  const hub = made.minus(
+    made.cylinder([0, 0, 0], 25, 40),
+    made.cylinder([0, 0, -1], 10, 42),
+    made.box([0, -3, -1], [12.8, 3, 41]),
+  );
   await openWhole(page, 'Winch hub', made.stepText(hub));
   await clickPoint(page, [-10 / Math.SQRT2, 10 / Math.SQRT2, 37]);
   await expect(readout(page)).toContainText('Hole · through');
@@ -78,7 +87,11 @@ test('a click on the line where the halves of a hole meet picks the hole', async
     const { holes, faces, edges, lines, origin } = parts.get(plate.part)!.geometry;
     const place = (p: number[]) =>
       [0, 1, 2].map(
-        (r) => plate.placement[r] * p[0] + plate.placement[4 + r] * p[1] + plate.placement[8 + r] * p[2] + plate.placement[12 + r],
+        (r) =>
+          plate.placement[r] * p[0] +
+          plate.placement[4 + r] * p[1] +
+          plate.placement[8 + r] * p[2] +
+          plate.placement[12 + r],
       );
     // Joints of all holes: edges between two walls of one hole; a point a quarter down from their upper end.
     return holes.flatMap((h) =>
@@ -107,14 +120,18 @@ test('a click on the line where the halves of a hole meet picks the hole', async
   expect(seen).toBe(2);
 });
 
-test('a readout that opens over the model takes nothing of it away, and its long rows wrap', async ({ page }) => {
+test('a readout that opens over the model takes nothing of it away, and its long rows wrap', async ({
+  page,
+}) => {
   await openFile(page, 'Hub', fs.readFileSync(publicFile('io1-cm-214.stp')));
   await press(page, '0');
   await settled(page);
   /** The drawing alone, without what lies over it. */
   const drawing = async () => {
     await drawn(page);
-    const style = await page.addStyleTag({ content: 'body * { visibility: hidden } canvas { visibility: visible }' });
+    const style = await page.addStyleTag({
+      content: 'body * { visibility: hidden } canvas { visibility: visible }',
+    });
     const pixels = await pixelsOf(page, await scene(page).screenshot());
     await style.evaluate((element) => (element as HTMLElement).remove());
     return pixels.data;
@@ -133,14 +150,16 @@ test('a readout that opens over the model takes nothing of it away, and its long
     const after = await drawing();
     let gone = 0;
     // The part is yellow, the ground is blue, and what is picked is red.
-    for (let i = 0; i < before.length; i += 4) if (before[i] > before[i + 2] + 60 && after[i + 2] > after[i]) gone++;
+    for (let i = 0; i < before.length; i += 4)
+      if (before[i] > before[i + 2] + 60 && after[i + 2] > after[i]) gone++;
     expect(gone / (before.length / 4)).toBeLessThan(2e-4);
     const [inner, outer] = await readout(page).evaluate((card) => [card.scrollWidth, card.clientWidth]);
     expect(inner).toBeLessThanOrEqual(outer);
   }
   // The card stands on the right; when the hole comes to lie under it, on the left, until nothing is picked.
   const half = (await scene(page).boundingBox())!;
-  const side = async () => ((await readout(page).boundingBox())!.x < half.x + half.width / 2 ? 'left' : 'right');
+  const side = async () =>
+    (await readout(page).boundingBox())!.x < half.x + half.width / 2 ? 'left' : 'right';
   const pickHole = async () => {
     await press(page, 'Escape');
     await expect(readout(page)).toBeHidden();

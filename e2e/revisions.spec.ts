@@ -6,9 +6,17 @@ import { loadFullKernel, Modeller } from '../demo/modeller.ts';
 import { writeStep } from '../demo/step-writer.ts';
 import { command, openFile, openShelf, scene, showTask, test, tree } from './app.ts';
 
-const VALVE = fs.readFileSync(path.join(import.meta.dirname, '../demo/models/Ballast valve BV-40.step'), 'latin1');
-const copy = (n: number, text = VALVE) => text.replace('END-ISO-10303-21;', `/* revision ${n} */\nEND-ISO-10303-21;`);
-const file = (name: string, text: string) => ({ name, mimeType: 'model/step', buffer: Buffer.from(text, 'latin1') });
+const VALVE = fs.readFileSync(
+  path.join(import.meta.dirname, '../demo/models/Ballast valve BV-40.step'),
+  'latin1',
+);
+const copy = (n: number, text = VALVE) =>
+  text.replace('END-ISO-10303-21;', `/* revision ${n} */\nEND-ISO-10303-21;`);
+const file = (name: string, text: string) => ({
+  name,
+  mimeType: 'model/step',
+  buffer: Buffer.from(text, 'latin1'),
+});
 const opened = async (page: Page) => {
   await expect(scene(page)).toBeVisible();
   await page.waitForFunction(() => (window.bathyscope?.view.frames ?? 0) > 0);
@@ -85,7 +93,8 @@ test('a housing that its designer changed: what was measured on it is gone throu
 }) => {
   test.setTimeout(180_000);
   const modeller = new Modeller(await loadFullKernel());
-  const made = (otherwise: Partial<LampDimensions>) => writeStep(modeller, lampHousing(modeller, otherwise), 'Lamp housing LH-20');
+  const made = (otherwise: Partial<LampDimensions>) =>
+    writeStep(modeller, lampHousing(modeller, otherwise), 'Lamp housing LH-20');
   await openFile(page, 'Revised lamp', copy(1, made({})));
   const model = /models\/([^/]+)/.exec(page.url())![1];
   /** Picks the wall of a hole by its radius, and where its axis passes the origin. */
@@ -96,7 +105,9 @@ test('a housing that its designer changed: what was measured on it is gone throu
         const { components, parts } = modelStore.getState();
         const { faces } = parts.get(components[0].part)!.geometry;
         const at = (f: (typeof faces)[number]) => Math.hypot(f.origin![0] - px, f.origin![1] - py) < 0.5;
-        const index = faces.findIndex((f) => f.surface === 'cylinder' && f.concave && Math.abs(f.radius! - r) < 1e-3 && at(f));
+        const index = faces.findIndex(
+          (f) => f.surface === 'cylinder' && f.concave && Math.abs(f.radius! - r) < 1e-3 && at(f),
+        );
         selectionStore.getState().pick([{ kind: 'face', component: components[0].path, index }]);
         return index;
       },
@@ -108,7 +119,9 @@ test('a housing that its designer changed: what was measured on it is gone throu
   ];
   const keep = async (radius: number, [x, y]: [number, number]) => {
     expect(await pickHole(radius, x, y)).toBeGreaterThanOrEqual(0);
-    const kept = page.waitForResponse((r) => r.url().endsWith('/records') && r.request().method() === 'PATCH');
+    const kept = page.waitForResponse(
+      (r) => r.url().endsWith('/records') && r.request().method() === 'PATCH',
+    );
     await command(page, 'Keep the figure');
     await kept;
   };
@@ -150,7 +163,9 @@ test('a housing that its designer changed: what was measured on it is gone throu
     await expect(list).toContainText('All 2 are settled.');
     await page.keyboard.press('Control+z');
     await expect(list).toContainText('1 of 3 to be looked at');
-    const aside = page.waitForResponse((r) => r.url().endsWith('/records') && r.request().method() === 'PATCH');
+    const aside = page.waitForResponse(
+      (r) => r.url().endsWith('/records') && r.request().method() === 'PATCH',
+    );
     await gone.getByRole('button', { name: 'Put aside' }).click();
     await aside;
     await expect(gone).toContainText('put aside');

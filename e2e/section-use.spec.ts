@@ -68,18 +68,27 @@ test('fasteners are kept whole only when agreed to; those before the cut go; sec
   await expect(whole).toContainText('Everything is cut');
 });
 
-test('the line drawing shows what the section leaves, hatched or not; cut faces are measured to others', async ({ page }) => {
+test('the line drawing shows what the section leaves, hatched or not; cut faces are measured to others', async ({
+  page,
+}) => {
   await openValve(page, 'Section');
   await page.getByRole('button', { name: 'Y', exact: true }).click();
   await press(page, 'Enter', 's');
   await settled(page);
   // The kernel's outlines are there.
   await expect
-    .poll(() => page.evaluate(() => window.bathyscope!.cutStore.getState()).then((s) => s.results.length > 0 && !s.asking))
+    .poll(() =>
+      page
+        .evaluate(() => window.bathyscope!.cutStore.getState())
+        .then((s) => s.results.length > 0 && !s.asking),
+    )
     .toBe(true);
   const dialog = page.getByRole('dialog');
   const save = async () => {
-    const [file] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Save' }).click()]);
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      dialog.getByRole('button', { name: 'Save' }).click(),
+    ]);
     return fs.readFileSync((await file.path())!, 'utf8');
   };
   await command(page, 'Line drawing of the view');
@@ -118,7 +127,9 @@ test('the line drawing shows what the section leaves, hatched or not; cut faces 
   await expect(readout(page).getByTestId('main-figure')).toHaveText(/^≈\s[\d.\u2009]+$/);
 });
 
-test('the flat view: zoomed, picked, measured exactly, and saved as DXF and SVG with a layer for each component', async ({ page }) => {
+test('the flat view: zoomed, picked, measured exactly, and saved as DXF and SVG with a layer for each component', async ({
+  page,
+}) => {
   await cutLampFloor(page);
   await page.getByRole('button', { name: 'Flat view of the cut' }).click();
   const flat = page.getByTestId('flat');
@@ -129,7 +140,8 @@ test('the flat view: zoomed, picked, measured exactly, and saved as DXF and SVG 
       return [...(exact.get(results[0]?.plane.id)?.values() ?? [])].flatMap((a) => a.loops?.flat() ?? []);
     });
   await expect.poll(async () => (await curves()).length).toBeGreaterThan(1);
-  // The rim of the floor's disc, Ø77, and the gland's hole, Ø16.2 (demo/lamp-housing.ts): found under the cursor and picked.
+  // The rim of the floor's disc, Ø77, and the gland's hole, Ø16.2 (demo/lamp-housing.ts): found under the
+  // cursor and picked.
   const box = (await flat.boundingBox())!;
   const seek = async (text: RegExp) => {
     for (let x = 4; x < box.width; x += 3) {
@@ -209,13 +221,19 @@ test('swept through the model and stopped; centroid and axes; the section comes 
   await page.getByRole('button', { name: 'Save this view' }).first().click();
   const saved = /“(.*)”/.exec(await page.getByText(/Saved as “/).innerText())![1];
   await page.getByRole('button', { name: 'Keep this one' }).click();
-  await page.getByRole('region', { name: 'Kept sections' }).getByRole('button', { name: 'Section 1', exact: true }).click();
+  await page
+    .getByRole('region', { name: 'Kept sections' })
+    .getByRole('button', { name: 'Section 1', exact: true })
+    .click();
   await page.getByLabel('Name of the section').fill('Through the ports');
   await page.keyboard.press('Enter');
   await command(page, 'Remove the section');
   await expect.poll(async () => (await sectionOf(page)).planes.length).toBe(0);
   await page.getByRole('button', { name: 'Cut as in Through the ports' }).click();
-  expect(await sectionOf(page)).toMatchObject({ combine: 'all', planes: [{ name: 'Plane 1 · along X' }, { name: 'Plane 2 · along Y' }] });
+  expect(await sectionOf(page)).toMatchObject({
+    combine: 'all',
+    planes: [{ name: 'Plane 1 · along X' }, { name: 'Plane 2 · along Y' }],
+  });
   // One pane can show the model uncut beside the other, in what is drawn and in what is picked.
   await command(page, 'Two panes side by side');
   await settled(page);
@@ -226,7 +244,8 @@ test('swept through the model and stopped; centroid and axes; the section comes 
       ([w, h]) => {
         let met = 0;
         for (let y = 0.3; y < 0.8; y += 0.02)
-          for (let x = 0.1; x < 0.45; x += 0.01) if (window.bathyscope!.picking.pick(x * w, y * h)?.kind === 'cap') met++;
+          for (let x = 0.1; x < 0.45; x += 0.01)
+            if (window.bathyscope!.picking.pick(x * w, y * h)?.kind === 'cap') met++;
         return met;
       },
       [canvas.width, canvas.height] as const,

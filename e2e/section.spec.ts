@@ -54,12 +54,13 @@ test('a section of known area, typed to a thousandth; normal to it, flipped, und
   const wanted = Math.PI * (38.5 ** 2 - 8.1 ** 2);
   // Two arcs: the kernel's cut is exact to the last figure shown.
   await expect(page.getByText('exact', { exact: true }).first()).toBeVisible();
-  await expect.poll(async () => Math.abs(number(await page.getByTestId('cut-area').innerText()) - wanted)).toBeLessThan(0.006);
+  await expect
+    .poll(async () => Math.abs(number(await page.getByTestId('cut-area').innerText()) - wanted))
+    .toBeLessThan(0.006);
   await expect(page.getByRole('region', { name: /^Cut of Plane 1/ })).toContainText('Second moments');
-  expect(number((await page.getByText('Polar moment').locator('..').innerText()).replace('Polar moment', ''))).toBeCloseTo(
-    (Math.PI / 2) * (38.5 ** 4 - 8.1 ** 4),
-    -1,
-  );
+  expect(
+    number((await page.getByText('Polar moment').locator('..').innerText()).replace('Polar moment', '')),
+  ).toBeCloseTo((Math.PI / 2) * (38.5 ** 4 - 8.1 ** 4), -1);
 
   await page.getByRole('button', { name: 'Normal to Plane 1 · along Z' }).click();
   expect(Math.abs(viewBack(await settled(page))[2])).toBeCloseTo(1, 9);
@@ -70,7 +71,9 @@ test('a section of known area, typed to a thousandth; normal to it, flipped, und
   await expect(page.getByText('Nothing is cut.')).toBeVisible();
 });
 
-test('what is cut away is neither drawn nor picked; the cut opens what lies behind; one key switches it', async ({ page }) => {
+test('what is cut away is neither drawn nor picked; the cut opens what lies behind; one key switches it', async ({
+  page,
+}) => {
   await openValve(page, 'Section');
   const whole = await shareOfColour(page, WHEEL, 30);
   expect(whole).toBeGreaterThan(0.005);
@@ -109,7 +112,9 @@ test('what is cut away is neither drawn nor picked; the cut opens what lies behi
   await page.waitForResponse((r) => r.url().endsWith('/view-state') && r.request().method() === 'PUT');
 });
 
-test('the handle moves and tilts by hand, its figures can be typed, arrow keys step; Esc abandons, Enter accepts', async ({ page }) => {
+test('the handle moves and tilts by hand, its figures can be typed, arrow keys step; Esc abandons, Enter accepts', async ({
+  page,
+}) => {
   await openValve(page, 'Section');
   await page.getByRole('button', { name: 'Y', exact: true }).click();
   const handle = page.getByRole('slider', { name: /^Move Plane 1/ });
@@ -120,7 +125,10 @@ test('the handle moves and tilts by hand, its figures can be typed, arrow keys s
   };
   const [plane] = (await sectionOf(page)).planes;
   const from = await middle(/^Move Plane 1/);
-  const [foot, tip] = [await onScreen(page, plane.origin), await onScreen(page, addScaled(plane.origin, plane.normal, 10))];
+  const [foot, tip] = [
+    await onScreen(page, plane.origin),
+    await onScreen(page, addScaled(plane.origin, plane.normal, 10)),
+  ];
   // Along the normal on the screen by as much as 10 mm look: the offset is 10 mm.
   await drag(page, 'left', from, tip.x - foot.x, tip.y - foot.y);
   expect((await sectionOf(page)).planes[0].offset).toBeCloseTo(10, 1);
@@ -136,7 +144,8 @@ test('the handle moves and tilts by hand, its figures can be typed, arrow keys s
 
   await page.getByLabel('Tilt of the level arm, °').fill('30');
   await page.keyboard.press('Enter');
-  const cosine = async () => (await sectionOf(page)).planes[0].normal.reduce((sum, x, k) => sum + x * plane.normal[k], 0);
+  const cosine = async () =>
+    (await sectionOf(page)).planes[0].normal.reduce((sum, x, k) => sum + x * plane.normal[k], 0);
   expect(await cosine()).toBeCloseTo(Math.cos(Math.PI / 6), 9);
   const arm = await middle(/^Tilt Plane 1.*upright/);
   await drag(page, 'left', arm, 12, 8);
@@ -167,9 +176,18 @@ test('cut faces are hatched, plain in Catalogue or all in one tint, and dark by 
   const patch = async () => {
     await page.mouse.move(5, 5);
     await drawn(page);
-    const { data } = await pixelsOf(page, await page.screenshot({ clip: { x: x - 12, y: y - 12, width: 24, height: 24 } }));
-    const light = Array.from({ length: data.length / 4 }, (_, i) => (data[4 * i] + data[4 * i + 1] + data[4 * i + 2]) / 3);
-    return { light: light.reduce((a, b) => a + b) / light.length, spread: Math.max(...light) - Math.min(...light) };
+    const { data } = await pixelsOf(
+      page,
+      await page.screenshot({ clip: { x: x - 12, y: y - 12, width: 24, height: 24 } }),
+    );
+    const light = Array.from(
+      { length: data.length / 4 },
+      (_, i) => (data[4 * i] + data[4 * i + 1] + data[4 * i + 2]) / 3,
+    );
+    return {
+      light: light.reduce((a, b) => a + b) / light.length,
+      spread: Math.max(...light) - Math.min(...light),
+    };
   };
   const hatched = await patch();
   expect(hatched.spread).toBeGreaterThan(60);
@@ -198,7 +216,10 @@ test('the handle’s figures leave the middle of the cut free, also looked at sq
     const middle = await onScreen(page, planes.find((p) => p.id === active)!.origin);
     const card = (await page.getByTestId('handle-figures').boundingBox())!;
     const inside =
-      middle.x > card.x - 20 && middle.x < card.x + card.width + 20 && middle.y > card.y - 20 && middle.y < card.y + card.height + 20;
+      middle.x > card.x - 20 &&
+      middle.x < card.x + card.width + 20 &&
+      middle.y > card.y - 20 &&
+      middle.y < card.y + card.height + 20;
     expect(inside).toBe(false);
     await command(page, 'Remove the section');
   }
@@ -262,7 +283,8 @@ test('planes at three points, before a face, at a reference plane', async ({ pag
   await page.keyboard.press('Enter');
   const at = await onScreen(page, [57, 0, -25]);
   const box = (await scene(page).boundingBox())!;
-  const met = () => page.evaluate(([x, y]) => window.bathyscope!.picking.pick(x, y), [at.x - box.x, at.y - box.y] as const);
+  const met = () =>
+    page.evaluate(([x, y]) => window.bathyscope!.picking.pick(x, y), [at.x - box.x, at.y - box.y] as const);
   await expect.poll(async () => (await met())?.component).toContain('Bonnet');
   await command(page, 'Remove the section');
   await command(page, 'Reference plane from a face');
@@ -275,7 +297,9 @@ test('planes at three points, before a face, at a reference plane', async ({ pag
   await expect.poll(async () => (await sectionOf(page)).planes[0]?.origin[0]).toBeCloseTo(47, 3);
 });
 
-test('planes across an edge where it is picked, through the axis of a turned face at an angle, and facing the eye', async ({ page }) => {
+test('planes across an edge where it is picked, through the axis of a turned face at an angle, and facing the eye', async ({
+  page,
+}) => {
   await openValve(page, 'Section');
   /** The picked face or edge: a point of its line or axis and the line's direction, in the model. */
   const lineOf = async (kind: 'faces' | 'edges') => {
@@ -286,7 +310,10 @@ test('planes across an edge where it is picked, through the axis of a turned fac
       const found: { origin?: Vec3; axis?: Vec3 } = parts.get(part)!.geometry[list][pick.index];
       return { facts: { origin: found.origin, axis: found.axis! }, placement: placed as unknown as Mat4 };
     }, kind);
-    return { origin: facts.origin && transformPoint(placement, facts.origin), direction: transformDirection(placement, facts.axis) };
+    return {
+      origin: facts.origin && transformPoint(placement, facts.origin),
+      direction: transformDirection(placement, facts.axis),
+    };
   };
   const edge = await whereIs(page, 'edge', 'line');
   await page.mouse.click(edge.x, edge.y);
@@ -325,7 +352,9 @@ test('planes across an edge where it is picked, through the axis of a turned fac
   await expect(page.getByRole('region', { name: /^Cut of Plane 1/ })).toContainText('Body');
 });
 
-test('a plane along a face leaves all or nothing, without speckle; the eye within the material sees it closed', async ({ page }) => {
+test('a plane along a face leaves all or nothing, without speckle; the eye within the material sees it closed', async ({
+  page,
+}) => {
   // The housing stands on z = 0 (demo/lamp-housing.ts).
   await cutLamp(page, 0);
   await expect(page.getByText('The section meets nothing that is shown.')).toBeVisible();
@@ -336,7 +365,8 @@ test('a plane along a face leaves all or nothing, without speckle; the eye withi
   await expect.poll(steel).toBeLessThan(0.005);
   await page.getByRole('button', { name: /^Flip Plane 1/ }).click();
   await expect.poll(steel).toBeGreaterThan(0.02);
-  // The foot is a ring of Ø74 with the gland's hole of Ø16.2 and holes that only the whole area tells; all of it is cap.
+  // The foot is a ring of Ø74 with the gland's hole of Ø16.2 and holes that only the whole area
+  // tells; all of it is cap.
   await expect(page.getByTestId('cut-area')).toContainText('3970.35');
   await command(page, 'Remove the section');
 
@@ -344,11 +374,18 @@ test('a plane along a face leaves all or nothing, without speckle; the eye withi
   await press(page, 'Enter');
   await expect(page.getByTestId('cut-area')).toContainText(/\d/);
   // From inside the floor (14 thick) towards the cut, whose removed side lies beyond.
-  await look(page, { projection: 'perspective', target: [-20, 0, 7], height: 5, orientation: [0, Math.SQRT1_2, Math.SQRT1_2, 0] });
+  await look(page, {
+    projection: 'perspective',
+    target: [-20, 0, 7],
+    height: 5,
+    orientation: [0, Math.SQRT1_2, Math.SQRT1_2, 0],
+  });
   const kinds = () =>
     page.evaluate(() => {
       const { width, height } = document.querySelector('[data-testid=scene]')!.getBoundingClientRect();
-      return [0.2, 0.5, 0.8].flatMap((x) => [0.2, 0.5, 0.8].map((y) => window.bathyscope!.picking.pick(x * width, y * height)?.kind));
+      return [0.2, 0.5, 0.8].flatMap((x) =>
+        [0.2, 0.5, 0.8].map((y) => window.bathyscope!.picking.pick(x * width, y * height)?.kind),
+      );
     });
   await expect.poll(async () => [...new Set(await kinds())]).toEqual(['cap']);
 });
@@ -364,7 +401,11 @@ test('an open shell: its outline is drawn and left open, and the panel says so',
   await showTask(page, 'Section');
   await page.getByRole('button', { name: 'X', exact: true }).click();
   await press(page, 'Enter');
-  await expect(page.getByText('One open mesh is drawn as an outline; what does not close is not capped and has no figures.')).toBeVisible();
+  await expect(
+    page.getByText(
+      'One open mesh is drawn as an outline; what does not close is not capped and has no figures.',
+    ),
+  ).toBeVisible();
   await expect(page.getByTestId('cut-area')).toHaveCount(0);
   const box = (await scene(page).boundingBox())!;
   await press(page, 'd');
@@ -374,7 +415,8 @@ test('an open shell: its outline is drawn and left open, and the panel says so',
     ([w, h]) => {
       const kinds = new Set<string>();
       for (let y = 0.02; y < 1; y += 0.004)
-        for (let x = 0.1; x < 0.9; x += 0.02) kinds.add(window.bathyscope!.picking.pick(x * w, y * h)?.kind ?? 'none');
+        for (let x = 0.1; x < 0.9; x += 0.02)
+          kinds.add(window.bathyscope!.picking.pick(x * w, y * h)?.kind ?? 'none');
       return [...kinds];
     },
     [box.width, box.height] as const,

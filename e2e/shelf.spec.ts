@@ -17,7 +17,9 @@ test('the demo is on the shelf with pictures drawn from the models', async ({ pa
   await expect(card(page, 'Ballast valve BV-40')).toContainText('33 components of 15 parts');
 });
 
-test('an uploaded file shows its progress and becomes a model; the same bytes again open the one there is', async ({ page }) => {
+test('an uploaded file shows its progress and becomes a model; the same bytes again open the one there is', async ({
+  page,
+}) => {
   await openShelf(page);
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Choose files' }).click();
@@ -27,14 +29,18 @@ test('an uploaded file shows its progress and becomes a model; the same bytes ag
   await expect(card(page, 'Bracket set')).toContainText('18 components of 5 parts');
 
   const before = await countRows();
-  await page.getByLabel('Model files').setInputFiles({ name: 'Another name.stp', mimeType: '', buffer: good });
+  await page
+    .getByLabel('Model files')
+    .setInputFiles({ name: 'Another name.stp', mimeType: '', buffer: good });
   await expect(page.getByText('is this very file')).toBeVisible();
   expect(await countRows()).toEqual(before);
 });
 
 test('a model is renamed in place, taken off the shelf, and brought back', async ({ page }) => {
   await openShelf(page);
-  await card(page, 'Lamp housing LH-20').getByRole('button', { name: 'Lamp housing LH-20', exact: true }).click();
+  await card(page, 'Lamp housing LH-20')
+    .getByRole('button', { name: 'Lamp housing LH-20', exact: true })
+    .click();
   await page.getByLabel('Model name').fill('Lamp housing, checked');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Open Lamp housing, checked' })).toBeVisible();
@@ -45,7 +51,9 @@ test('a model is renamed in place, taken off the shelf, and brought back', async
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('link', { name: 'Open Lamp housing, checked' })).toBeVisible();
   await page.reload();
-  await card(page, 'Lamp housing, checked').getByRole('button', { name: 'Lamp housing, checked', exact: true }).click();
+  await card(page, 'Lamp housing, checked')
+    .getByRole('button', { name: 'Lamp housing, checked', exact: true })
+    .click();
   await page.getByLabel('Model name').fill('Lamp housing LH-20');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Open Lamp housing LH-20' })).toBeVisible();
@@ -60,13 +68,17 @@ test('a shelf of hundreds holds only the cards that are seen, down to the last',
     await page.mouse.move(600, 500);
     await expect(async () => {
       await page.mouse.wheel(0, 5000);
-      await expect(page.getByRole('link', { name: 'Open Sensor frame 300', exact: true })).toBeVisible({ timeout: 500 });
+      await expect(page.getByRole('link', { name: 'Open Sensor frame 300', exact: true })).toBeVisible({
+        timeout: 500,
+      });
     }).toPass();
     expect(await page.getByRole('listitem').count()).toBeLessThan(40);
   });
 });
 
-test('the next page of the shelf comes also when the list was being renewed while the page changed', async ({ page }) => {
+test('the next page of the shelf comes also when the list was being renewed while the page changed', async ({
+  page,
+}) => {
   await openShelf(page);
   await withFullShelf(100, async () => {
     await page.reload();
@@ -99,12 +111,16 @@ test('the next page of the shelf comes also when the list was being renewed whil
     await page.mouse.move(600, 500);
     await expect(async () => {
       await page.mouse.wheel(0, 5000);
-      await expect(page.getByRole('link', { name: 'Open Sensor frame 100', exact: true })).toBeVisible({ timeout: 500 });
+      await expect(page.getByRole('link', { name: 'Open Sensor frame 100', exact: true })).toBeVisible({
+        timeout: 500,
+      });
     }).toPass();
   });
 });
 
-test('nothing that a page needs is kept out by the rules for its scripts, also the description of the API', async ({ page }) => {
+test('nothing that a page needs is kept out by the rules for its scripts, also the description of the API', async ({
+  page,
+}) => {
   const refused: string[] = [];
   page.on('console', (m) => /content security policy/i.test(m.text()) && refused.push(m.text()));
   await openShelf(page);
@@ -116,7 +132,12 @@ test('nothing that a page needs is kept out by the rules for its scripts, also t
 test.describe('bad input gets its sentence and leaves nothing behind', () => {
   const cases: [name: string, file: string, bytes: Buffer, sentence: RegExp][] = [
     ['an empty file', 'Empty.step', Buffer.alloc(0), /The file is empty/],
-    ['text with a false name', 'Letter.step', Buffer.from('Dear colleague, here is the drawing.'), /This is not a STEP file/],
+    [
+      'text with a false name',
+      'Letter.step',
+      Buffer.from('Dear colleague, here is the drawing.'),
+      /This is not a STEP file/,
+    ],
     ['a file cut in half', 'Half.stp', good.subarray(0, good.length / 2), /breaks off at line 1,\d+/],
     ['a file with no geometry', 'Nothing.step', Buffer.from(NO_GEOMETRY), /holds no faces or solids/],
     ['another kind of file', 'Picture.png', Buffer.from([0x89, 0x50, 0x4e, 0x47]), /is not a STEP file/],
@@ -168,7 +189,10 @@ test('a name with path characters is only a name', async ({ page, request }) => 
       file: {
         name: '../../etc/..\\passwd.step',
         mimeType: 'model/step',
-        buffer: Buffer.from(good.toString('latin1').replace('END-ISO-10303-21;', '/* copy */\nEND-ISO-10303-21;'), 'latin1'),
+        buffer: Buffer.from(
+          good.toString('latin1').replace('END-ISO-10303-21;', '/* copy */\nEND-ISO-10303-21;'),
+          'latin1',
+        ),
       },
     },
   });

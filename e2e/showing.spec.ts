@@ -61,7 +61,9 @@ test('an isolated part leaves no pixel of the others; invert, peek and one step 
   await expect(page.getByRole('button', { name: 'Hide Bonnet', exact: true })).toBeVisible();
 });
 
-test('ghosts let picks through; line of sight clears the way to a face and is one step back', async ({ page }) => {
+test('ghosts let picks through; line of sight clears the way to a face and is one step back', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   await pickRow(page, /Handwheel Hide/);
   await press(page, 'g', 'Escape');
@@ -92,7 +94,9 @@ test('ghosts let picks through; line of sight clears the way to a face and is on
   await expect(tree(page).getByTitle('Ghosted')).toHaveCount(0);
 });
 
-test('pick-through reaches a component that is fully enclosed, walked by keys with a preview', async ({ page }) => {
+test('pick-through reaches a component that is fully enclosed, walked by keys with a preview', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   const { x, y } = await onScreen(page, [39, 0, 15.6]);
   await pointAt(page, x, y);
@@ -109,7 +113,9 @@ test('pick-through reaches a component that is fully enclosed, walked by keys wi
   await press(page, 'Escape');
 });
 
-test('each style draws what it promises: no dash in one, dashes in the other, no faces in a wireframe', async ({ page }) => {
+test('each style draws what it promises: no dash in one, dashes in the other, no faces in a wireframe', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   await page.mouse.move(5, 5);
   // The rear rim of the left flange, hidden behind the body seen from the front.
@@ -120,7 +126,9 @@ test('each style draws what it promises: no dash in one, dashes in the other, no
   await expect.poll(() => shareOfColour(page, WHITE, 8)).toBeGreaterThan(0.8);
   const bare = (await pixelsAt(page, hiddenBore, 12)).filter(([r]) => r < 200).length;
   await command(page, 'Style: Line drawing, dashed');
-  await expect.poll(async () => (await pixelsAt(page, hiddenBore, 12)).filter(([r]) => r < 200).length).toBeGreaterThan(bare);
+  await expect
+    .poll(async () => (await pixelsAt(page, hiddenBore, 12)).filter(([r]) => r < 200).length)
+    .toBeGreaterThan(bare);
 
   await command(page, 'Style: Wireframe');
   await expect.poll(() => shareOfColour(page, BRONZE, 30)).toBeLessThan(0.01);
@@ -140,11 +148,13 @@ test('own style saved; one component and one pane in a style of their own', asyn
   await page.getByRole('group', { name: 'Hidden edges' }).getByRole('button', { name: 'Thin' }).click();
   await page.getByLabel('Name for this style').fill('Thin behind');
   await page.getByRole('button', { name: 'Save the style' }).click();
-  await expect(page.getByRole('group', { name: 'Presets' }).getByRole('button', { name: 'Thin behind', exact: true })).toHaveAttribute(
-    'aria-pressed',
-    'true',
-  );
-  await page.getByRole('group', { name: 'Presets' }).getByRole('button', { name: 'Work', exact: true }).click();
+  await expect(
+    page.getByRole('group', { name: 'Presets' }).getByRole('button', { name: 'Thin behind', exact: true }),
+  ).toHaveAttribute('aria-pressed', 'true');
+  await page
+    .getByRole('group', { name: 'Presets' })
+    .getByRole('button', { name: 'Work', exact: true })
+    .click();
 
   const before = await shareOfColour(page, BRONZE, 40);
   await clickPoint(page, [12, -12, 54]);
@@ -159,13 +169,17 @@ test('own style saved; one component and one pane in a style of their own', asyn
   await page.getByRole('button', { name: 'Parts', exact: true }).click();
 });
 
-test('the parts list: flat with quantities, sorted, picked by range, renamed; colour and transparency; hide by size', async ({ page }) => {
+test('the parts list: flat with quantities, sorted, picked by range, renamed; colour and transparency; hide by size', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   await page.getByRole('button', { name: 'Flat parts list' }).click();
   await page.getByLabel('Columns').selectOption('quantity');
   await page.getByRole('button', { name: 'Sort by qty' }).click();
   await page.getByRole('button', { name: 'Sort by qty' }).click();
-  await expect(tree(page).getByRole('rowgroup').getByRole('row').first()).toContainText(/(Hex bolt ISO 4017 M8x30|Washer ISO 7089 8)\s*8/);
+  await expect(tree(page).getByRole('rowgroup').getByRole('row').first()).toContainText(
+    /(Hex bolt ISO 4017 M8x30|Washer ISO 7089 8)\s*8/,
+  );
   await tree(page).getByRole('rowgroup').getByRole('row').first().click();
   await tree(page)
     .getByRole('rowgroup')
@@ -213,11 +227,15 @@ test('the parts list: flat with quantities, sorted, picked by range, renamed; co
   await page.getByRole('dialog').getByRole('textbox').fill('20');
   await page.getByRole('button', { name: 'OK' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  await expect(page.getByRole('button', { name: /^Undo hide \d+ components smaller than 20 mm/ })).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: /^Undo hide \d+ components smaller than 20 mm/ }),
+  ).toBeVisible();
   await press(page, 'Control+z', 'Escape');
 });
 
-test('similar faces: all bolt holes of one radius, the tangent chain, all of the same part', async ({ page }) => {
+test('similar faces: all bolt holes of one radius, the tangent chain, all of the same part', async ({
+  page,
+}) => {
   await openModel(page, 'Lamp housing LH-20');
   await scene(page).focus();
   for (const key of ['Escape', 'u', '0']) await page.keyboard.press(key);
@@ -231,7 +249,9 @@ test('similar faces: all bolt holes of one radius, the tangent chain, all of the
   await press(page, 'Escape');
 });
 
-test('reference geometry: own planes named with any characters, the envelope says whether the model fits', async ({ page }) => {
+test('reference geometry: own planes named with any characters, the envelope says whether the model fits', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   await clickPoint(page, [12, -12, 54]);
   await command(page, 'Reference plane from a face …');
@@ -262,7 +282,9 @@ test('reference geometry: own planes named with any characters, the envelope say
   await branch.getByRole('button', { name: 'Delete the envelope' }).click();
 });
 
-test('pictures: size, format and background as asked, the working view unchanged; a drawing as SVG and DXF', async ({ page }) => {
+test('pictures: size, format and background as asked, the working view unchanged; a drawing as SVG and DXF', async ({
+  page,
+}) => {
   await openValve(page, 'Parts');
   const before = await settled(page);
   const save = async (): Promise<Buffer> => {

@@ -1,6 +1,29 @@
-import { addScaled, dot, project, rotate, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  addScaled,
+  dot,
+  project,
+  rotate,
+  viewBack,
+  viewRight,
+  viewUp,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { expect, type Page } from '@playwright/test';
-import { camera, clickPoint, command, drag, onScreen, openModel, pointAt, scene, settled, test, turn, whereIs } from './app.ts';
+import {
+  camera,
+  clickPoint,
+  command,
+  drag,
+  onScreen,
+  openModel,
+  pointAt,
+  scene,
+  settled,
+  test,
+  turn,
+  whereIs,
+} from './app.ts';
 
 const pivotOf = (page: Page) => page.evaluate(() => window.bathyscope!.cameraStore.getState().pivot);
 const globe = (page: Page) => page.getByRole('group', { name: 'Bearing globe' });
@@ -12,9 +35,12 @@ async function open(page: Page): Promise<ViewCamera> {
   return settled(page);
 }
 
-const stays = (a: { x: number; y: number }, b: { x: number; y: number }) => expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeLessThan(0.05);
+const stays = (a: { x: number; y: number }, b: { x: number; y: number }) =>
+  expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeLessThan(0.05);
 
-test('each ring of the globe turns about its own axis, the rim rolls, the buttons beside it roll by 90°', async ({ page }) => {
+test('each ring of the globe turns about its own axis, the rim rolls, the buttons beside it roll by 90°', async ({
+  page,
+}) => {
   const home = await open(page);
   for (const [k, name] of ['X', 'Y', 'Z'].entries()) {
     await turn(page, '0');
@@ -35,7 +61,8 @@ test('each ring of the globe turns about its own axis, the rim rolls, the button
   const [cx, cy, r] = [rim.x + rim.width / 2, rim.y + rim.height / 2, rim.width / 2 - 4];
   await page.mouse.move(cx + r, cy);
   await page.mouse.down();
-  for (let i = 1; i <= 9; i++) await page.mouse.move(cx + r * Math.cos((i * Math.PI) / 18), cy - r * Math.sin((i * Math.PI) / 18));
+  for (let i = 1; i <= 9; i++)
+    await page.mouse.move(cx + r * Math.cos((i * Math.PI) / 18), cy - r * Math.sin((i * Math.PI) / 18));
   await page.mouse.up();
   const rolled = await settled(page);
   expect(dot(viewBack(rolled), viewBack(start))).toBeCloseTo(1, 9);
@@ -47,7 +74,9 @@ test('each ring of the globe turns about its own axis, the rim rolls, the button
   expect(dot(viewRight(await turn(page, 's', 'Shift+BracketLeft')), [0, 0, 1])).toBeCloseTo(-1, 9);
 });
 
-test('pivot policies: under the cursor, the picked thing, the middle of the model; a pivot that glides', async ({ page }) => {
+test('pivot policies: under the cursor, the picked thing, the middle of the model; a pivot that glides', async ({
+  page,
+}) => {
   await open(page);
   await page.getByRole('button', { name: 'Views', exact: true }).click();
   const policy = page.locator('select', { hasText: 'Under the cursor at each drag' });
@@ -83,7 +112,10 @@ test('pivot policies: under the cursor, the picked thing, the middle of the mode
   await turn(page, '.');
   const pane = await camera(page);
   const off = (c: ViewCamera, p: Vec3) =>
-    Math.hypot(project(c, pane.size, p).x - pane.size.width / 2, project(c, pane.size, p).y - pane.size.height / 2);
+    Math.hypot(
+      project(c, pane.size, p).x - pane.size.width / 2,
+      project(c, pane.size, p).y - pane.size.height / 2,
+    );
   const pivot = await pivotOf(page);
   const far = off(pane.camera, pivot);
   expect(far).toBeGreaterThan(80);
@@ -96,7 +128,10 @@ test('a hinge on a straight edge, a cylinder and a planar face: the axis stays w
   page,
 }) => {
   await open(page);
-  const hinge = () => page.evaluate(() => window.bathyscope!.cameraStore.getState().hinge as { origin: Vec3; axis: Vec3 } | null);
+  const hinge = () =>
+    page.evaluate(
+      () => window.bathyscope!.cameraStore.getState().hinge as { origin: Vec3; axis: Vec3 } | null,
+    );
   for (const [kind, shape] of [
     ['edge', 'line'],
     ['face', 'cylinder'],
@@ -130,7 +165,9 @@ test('a hinge on a straight edge, a cylinder and a planar face: the axis stays w
   stays(await onScreen(page, pivot), at);
 });
 
-test('T with arrows pans, Space centres, a middle click moves the pivot, Shift+F fits what is picked', async ({ page }) => {
+test('T with arrows pans, Space centres, a middle click moves the pivot, Shift+F fits what is picked', async ({
+  page,
+}) => {
   const home = await open(page);
   await page.keyboard.down('t');
   await page.keyboard.press('ArrowRight');

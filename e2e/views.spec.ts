@@ -4,7 +4,9 @@ import { camera, drag, onScreen, openValve, passFrames, scene, settled, test } f
 
 const near = (a: Vec3, b: Vec3) => expect(distance(a, b)).toBeLessThan(1e-6);
 
-test('a view is stored by holding a key, renamed, recalled after a reload, overwritten, deleted and brought back', async ({ page }) => {
+test('a view is stored by holding a key, renamed, recalled after a reload, overwritten, deleted and brought back', async ({
+  page,
+}) => {
   await openValve(page, 'Views');
   await scene(page).focus();
   await page.keyboard.press('d');
@@ -38,7 +40,9 @@ test('a view is stored by holding a key, renamed, recalled after a reload, overw
   // Reordered by drag: the second before the first.
   const handles = list.getByRole('button', { name: /^Move/ });
   const [first, second] = [(await handles.nth(0).boundingBox())!, (await handles.nth(1).boundingBox())!];
-  const ordered = page.waitForResponse((r) => r.request().method() === 'PATCH' && r.url().endsWith('/records'));
+  const ordered = page.waitForResponse(
+    (r) => r.request().method() === 'PATCH' && r.url().endsWith('/records'),
+  );
   await drag(page, 'left', { x: second.x + 6, y: second.y + 6 }, 0, first.y - second.y - 8);
   await ordered;
   await expect(list.getByRole('listitem').first()).toContainText('View 2');
@@ -85,7 +89,9 @@ test('a link opens exactly this view for somebody else', async ({ page, browser 
   seen.orientation.forEach((x, k) => expect(x).toBeCloseTo(shown.orientation[k], 9));
   await expect(guest.getByRole('button', { name: 'Show Spool group' })).toBeVisible();
   await guest.getByTestId('scene').focus();
-  const kept = guest.waitForResponse((r) => r.url().endsWith('/view-state') && r.request().method() === 'PUT');
+  const kept = guest.waitForResponse(
+    (r) => r.url().endsWith('/view-state') && r.request().method() === 'PUT',
+  );
   for (const key of ['o', 'u', '0']) await guest.keyboard.press(key);
   await kept;
   await other.close();
@@ -115,7 +121,9 @@ test('four panes: linked ones show the main one from its own top and side, and t
   near(viewBack(main), [0, -1, 0]);
   near(viewBack(top), [0, 0, 1]);
   near(viewBack(side), [1, 0, 0]);
-  await expect(page.getByTestId('pane-1').getByTestId('caption')).toHaveText('Top · linked: top of the main pane');
+  await expect(page.getByTestId('pane-1').getByTestId('caption')).toHaveText(
+    'Top · linked: top of the main pane',
+  );
   await expect(page.getByTestId('pane-0').getByTestId('caption')).toHaveText('Front · own');
 
   // Orbiting the top view by hand turns the main one with it.

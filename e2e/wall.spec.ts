@@ -8,7 +8,9 @@ test.beforeAll(async () => {
   made = madeSolids((await loadKernel(await compileKernel())).oc);
 });
 
-test('the wall where a face is clicked, and all over a part as colours with its thinnest place', async ({ page }) => {
+test('the wall where a face is clicked, and all over a part as colours with its thinnest place', async ({
+  page,
+}) => {
   // A block of 60 × 40 × 20 with a pocket that leaves a floor of 3 and sides of 5 and 8 mm.
   const tray = made.minus(made.box([0, 0, 0], [60, 40, 20]), made.box([5, 8, 3], [55, 32, 21]));
   await openFile(page, 'Battery tray', made.stepText(tray));

@@ -1,10 +1,23 @@
 import fs from 'node:fs';
 import { expect } from '@playwright/test';
-import { camera, clickPoint, drag, onScreen, openFile, openModel, readout, settled, shareOfColour, test, tree } from './app.ts';
+import {
+  camera,
+  clickPoint,
+  drag,
+  onScreen,
+  openFile,
+  openModel,
+  readout,
+  settled,
+  shareOfColour,
+  test,
+  tree,
+} from './app.ts';
 import { publicFile } from '../packages/kernel/src/testing/public-file.ts';
 
 /** A point of the far wall of a vertical hole, which the home view looks at. */
-const farWall = (x: number, y: number, radius: number, z: number) => [x - radius / Math.SQRT2, y + radius / Math.SQRT2, z] as const;
+const farWall = (x: number, y: number, radius: number, z: number) =>
+  [x - radius / Math.SQRT2, y + radius / Math.SQRT2, z] as const;
 const MAGENTA = [163, 25, 91] as const;
 
 test('the exact figures of holes, edges and faces of the lamp housing', async ({ page }) => {
@@ -37,21 +50,28 @@ test('the exact figures of holes, edges and faces of the lamp housing', async ({
   await expect(readout(page)).toBeHidden();
 });
 
-test('a hole that the file stores as two B-spline halves reads as one diameter, labelled recognised', async ({ page }) => {
+test('a hole that the file stores as two B-spline halves reads as one diameter, labelled recognised', async ({
+  page,
+}) => {
   await openFile(page, 'Two brackets on a plate', fs.readFileSync(publicFile('as1-oc-214.stp')));
   await page.getByRole('searchbox', { name: 'Search the parts' }).fill('plate');
   await page.getByRole('row', { name: /plate/ }).click();
   await page.getByTestId('scene').focus();
   for (const key of ['i', '0', 'f']) await page.keyboard.press(key);
   await settled(page);
-  // The first of the plate's bolt holes (reference-cases: plate 180 × 150 × 20), on the side of its wall that the eye sees.
+  // The first of the plate's bolt holes (reference-cases: plate 180 × 150 × 20), on the side of
+  // its wall that the eye sees.
   const wall = await page.evaluate(() => {
     const { components, parts } = window.bathyscope!.modelStore.getState();
     const plate = components.find((c) => c.name === 'plate')!;
     const hole = parts.get(plate.part)!.geometry.holes[0];
     const place = (p: number[]) =>
       [0, 1, 2].map(
-        (r) => plate.placement[r] * p[0] + plate.placement[4 + r] * p[1] + plate.placement[8 + r] * p[2] + plate.placement[12 + r],
+        (r) =>
+          plate.placement[r] * p[0] +
+          plate.placement[4 + r] * p[1] +
+          plate.placement[8 + r] * p[2] +
+          plate.placement[12 + r],
       );
     // Below the upper end, clear of its edge.
     const [local] = [4, hole.depth - 4]
@@ -125,7 +145,10 @@ test('the tree and the scene pick for each other; hiding, undo and redo', async 
   // From the scene to the tree: the flange face of the upper port, then its component.
   await clickPoint(page, [12, -12, 54]);
   await expect(readout(page)).toContainText('Plane face');
-  await expect(tree(page).getByRole('row', { name: /Body Valve body/ })).toHaveAttribute('aria-selected', 'true');
+  await expect(tree(page).getByRole('row', { name: /Body Valve body/ })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
   await clickPoint(page, [12, -12, 54]);
   await expect(readout(page)).toContainText('Component');
 
@@ -165,7 +188,9 @@ test('a command started first asks for one pick; started twice it repeats until 
   await expect(page.getByText(/Hide: click a component/)).toBeHidden();
 });
 
-test('the command field knows the trade’s words, the context menu and the help list the same commands', async ({ page }) => {
+test('the command field knows the trade’s words, the context menu and the help list the same commands', async ({
+  page,
+}) => {
   await openModel(page, 'Ballast valve BV-40');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('zoom extents');

@@ -5,7 +5,10 @@ import path from 'node:path';
 import type { KeptRecord, ModelDetail, ModelListItem } from '@bathyscope/contracts';
 import { publicFile, Running, wait } from './running.ts';
 
-/* A disk that is really full: a small one in memory, which takes the right to mount it; bin/test leaves this out where there is none. */
+/*
+ * A disk that is really full: a small one in memory, which takes the right to mount it; bin/test leaves this
+ * out where there is none.
+ */
 
 jest.setTimeout(600_000);
 
@@ -13,7 +16,9 @@ const running = new Running();
 const cube = publicFile('cube-mm.step');
 const ballast = path.join(running.data, 'ballast');
 
-beforeAll(() => void execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=600m,mode=755', 'tmpfs', running.data]));
+beforeAll(
+  () => void execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=600m,mode=755', 'tmpfs', running.data]),
+);
 
 afterAll(async () => {
   fs.rmSync(ballast, { force: true });
@@ -42,12 +47,19 @@ test('a full disk loses nothing that was kept, is said as such, and is over when
   );
   const { body } = await running.upload('Before.stp', cube);
   const model = body.model.id;
-  await running.until(async () => (await running.get<ModelDetail>(`/models/${model}`)).body.state === 'ready', 'it is converted');
+  await running.until(
+    async () => (await running.get<ModelDetail>(`/models/${model}`)).body.state === 'ready',
+    'it is converted',
+  );
   const keep = async (id: string, name: string) => {
     const answer = await fetch(`${running.address}/api/models/${model}/records/${id}`, {
       method: 'PUT',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ kind: 'kept-weight', version: 1, document: { name, mass: 1, centreOfGravity: [0, 0, 0], revision: 1 } }),
+      body: JSON.stringify({
+        kind: 'kept-weight',
+        version: 1,
+        document: { name, mass: 1, centreOfGravity: [0, 0, 0], revision: 1 },
+      }),
       signal: AbortSignal.timeout(60_000),
     }).catch(() => null);
     return { status: answer?.status ?? 0, text: (await answer?.text()) ?? '' };
@@ -73,12 +85,15 @@ test('a full disk loses nothing that was kept, is said as such, and is over when
       break;
     }
   }
-  process.stdout.write(`${acknowledged.size} records were acknowledged, the last of them on the full disk.\n`);
+  process.stdout.write(
+    `${acknowledged.size} records were acknowledged, the last of them on the full disk.\n`,
+  );
   await wait(30_000);
   fs.rmSync(ballast);
   await running.until(async () => (await running.get('/models')).status === 200, 'it answers again');
   const records = (await running.get<KeptRecord[]>(`/models/${model}/records`)).body;
-  for (const [id, name] of acknowledged) expect(records.find((r) => r.id === id)?.document['name']).toContain(name);
+  for (const [id, name] of acknowledged)
+    expect(records.find((r) => r.id === id)?.document['name']).toContain(name);
   const after = await running.upload('After.stp', large);
   expect(after.status).toBe(201);
   await running.until(

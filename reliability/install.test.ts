@@ -7,7 +7,10 @@ import { wait } from './running.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
-/* Two commands in one folder at once, and one after another was killed: what npm writes never has two writers. */
+/*
+ * Two commands in one folder at once, and one after another was killed: what npm
+ * writes never has two writers.
+ */
 
 let folder: string;
 const log = () => path.join(folder, 'log');
@@ -29,7 +32,11 @@ beforeEach(() => {
   for (const name of ['bin', 'scripts', 'node_modules']) fs.mkdirSync(path.join(folder, name));
   fs.copyFileSync(path.join(root, 'scripts/common.sh'), path.join(folder, 'scripts/common.sh'));
   fs.writeFileSync(path.join(folder, 'package-lock.json'), '{}');
-  fs.writeFileSync(path.join(folder, 'bin/npm'), '#!/bin/bash\necho begin >>"$LOG"\nsleep 1\necho end >>"$LOG"\n', { mode: 0o755 });
+  fs.writeFileSync(
+    path.join(folder, 'bin/npm'),
+    '#!/bin/bash\necho begin >>"$LOG"\nsleep 1\necho end >>"$LOG"\n',
+    { mode: 0o755 },
+  );
 });
 afterEach(() => fs.rmSync(folder, { recursive: true, force: true }));
 

@@ -37,7 +37,11 @@ test('two web servers with two workers each on one database: what is kept by one
   const kept = await fetch(`${first.address}/api/models/${model.id}/records/${id}`, {
     method: 'PUT',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ kind: 'kept-weight', version: 1, document: { name: 'Told', mass: 1, centreOfGravity: [0, 0, 0], revision: 1 } }),
+    body: JSON.stringify({
+      kind: 'kept-weight',
+      version: 1,
+      document: { name: 'Told', mass: 1, centreOfGravity: [0, 0, 0], revision: 1 },
+    }),
   });
   expect(kept.status).toBe(200);
   await second.until(() => Promise.resolve(heard.join('').includes(id)), 'the other tells of it');
@@ -52,15 +56,23 @@ test('two web servers with two workers each on one database: what is kept by one
   second.killAll();
   line.destroy();
   await first.until(async () => {
-    const states = await Promise.all(sent.map(async ({ id: of }) => (await first.get<ModelDetail>(`/models/${of}`)).body.state));
+    const states = await Promise.all(
+      sent.map(async ({ id: of }) => (await first.get<ModelDetail>(`/models/${of}`)).body.state),
+    );
     return states.every((state) => state === 'ready');
   }, 'all are converted');
   // Once each, by whichever worker: the same bytes are the same model.
   for (const { text, id: of } of sent)
-    expect((await first.upload('Again.stp', text)).body).toMatchObject({ duplicate: true, model: { id: of } });
+    expect((await first.upload('Again.stp', text)).body).toMatchObject({
+      duplicate: true,
+      model: { id: of },
+    });
 });
 
-const raw = (): { host: string; port: number } => ({ host: '127.0.0.1', port: Number(new URL(first.address).port) });
+const raw = (): { host: string; port: number } => ({
+  host: '127.0.0.1',
+  port: Number(new URL(first.address).port),
+});
 
 test('2,000 connections that want nothing, and 300 that never end what they began, keep nobody from being served', async () => {
   const began = Buffer.from('POST /api/models HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Le');
@@ -81,12 +93,16 @@ test('2,000 connections that want nothing, and 300 that never end what they bega
   expect(answers.filter((a) => a.status !== 200)).toEqual([]);
   const { status, body } = await first.upload('Beside them.stp', fresh());
   expect(status).toBe(201);
-  await first.until(async () => (await first.get<ModelDetail>(`/models/${body.model.id}`)).body.state === 'ready', 'it is converted');
+  await first.until(
+    async () => (await first.get<ModelDetail>(`/models/${body.model.id}`)).body.state === 'ready',
+    'it is converted',
+  );
   sockets.forEach((s) => s.on('error', () => {}).destroy());
 });
 
 /** Bytes that a process held at its most (proc(5)). */
-const peakOf = (pid: number): number => 1024 * Number(/^VmHWM:\s+(\d+)/m.exec(fs.readFileSync(`/proc/${pid}/status`, 'utf8'))![1]);
+const peakOf = (pid: number): number =>
+  1024 * Number(/^VmHWM:\s+(\d+)/m.exec(fs.readFileSync(`/proc/${pid}/status`, 'utf8'))![1]);
 const GB = 1024 ** 3;
 
 test('24 senders of bombs without end: each is refused, readers are served, and the server stays the same, and small', async () => {

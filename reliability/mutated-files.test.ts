@@ -1,7 +1,10 @@
 import type { JobView } from '@bathyscope/contracts';
 import { publicFile, Running, seeded, SOAK } from './running.ts';
 
-/* Files that are nearly right: the kernel reads them, refuses them or crashes over them, and nothing else happens. */
+/*
+ * Files that are nearly right: the kernel reads them, refuses them or crashes over them,
+ * and nothing else happens.
+ */
 
 jest.setTimeout(SOAK * 900_000);
 
@@ -16,7 +19,19 @@ afterAll(async () => {
   running.remove();
 });
 
-const NUMBERS = ['0.', '-1.', '1.E308', '1.E-320', 'NAN', '-0.', '1E', '99999999999999999999', '$', '*', "'x'"];
+const NUMBERS = [
+  '0.',
+  '-1.',
+  '1.E308',
+  '1.E-320',
+  'NAN',
+  '-0.',
+  '1E',
+  '99999999999999999999',
+  '$',
+  '*',
+  "'x'",
+];
 
 /** One thing in the data of a file changed. */
 const MUTATIONS: ((text: string) => string)[] = [
@@ -34,7 +49,17 @@ const MUTATIONS: ((text: string) => string)[] = [
     replaceOne(
       t,
       /\b(PLANE|CYLINDRICAL_SURFACE|CIRCLE|LINE|ADVANCED_FACE|CLOSED_SHELL|EDGE_CURVE|ORIENTED_EDGE|VERTEX_POINT|CARTESIAN_POINT|DIRECTION)\b/g,
-      () => pick(['PLANE', 'CIRCLE', 'LINE', 'DIRECTION', 'CLOSED_SHELL', 'SPHERICAL_SURFACE', 'OPEN_SHELL', 'NOTHING_AT_ALL']),
+      () =>
+        pick([
+          'PLANE',
+          'CIRCLE',
+          'LINE',
+          'DIRECTION',
+          'CLOSED_SHELL',
+          'SPHERICAL_SURFACE',
+          'OPEN_SHELL',
+          'NOTHING_AT_ALL',
+        ]),
     ),
   // Any byte.
   (t) => {
@@ -56,14 +81,20 @@ function replaceOne(text: string, pattern: RegExp, by: (...match: string[]) => s
 }
 
 test('200 mutated files: each becomes a model or is refused in words for people, and no process ends', async () => {
-  await running.until(async () => (await running.get<JobView[]>('/jobs')).body.length === 0, 'the demo is converted');
+  await running.until(
+    async () => (await running.get<JobView[]>('/jobs')).body.length === 0,
+    'the demo is converted',
+  );
   const before = [...running.pids('main.js'), ...running.pids('worker.js')];
   const jobs = new Map<string, string>();
   for (let i = 0; i < 200 * SOAK; i++) {
     const mutation = i % MUTATIONS.length;
     let text = pick(BASES);
     for (let n = 0; n <= i % 3; n++) text = MUTATIONS[mutation](text);
-    const { status, body } = await running.upload(`Mutated ${i}.step`, text.replace('END-ISO-10303-21;', `/* ${i} */\nEND-ISO-10303-21;`));
+    const { status, body } = await running.upload(
+      `Mutated ${i}.step`,
+      text.replace('END-ISO-10303-21;', `/* ${i} */\nEND-ISO-10303-21;`),
+    );
     expect([201, 422]).toContain(status);
     if (status === 201 && body.job) jobs.set(body.job.id, `mutation ${mutation} of file ${i}`);
   }
@@ -73,12 +104,20 @@ test('200 mutated files: each becomes a model or is refused in words for people,
     600,
   );
   for (const job of (await running.get<JobView[]>('/jobs')).body) {
-    expect([jobs.get(job.id), job.problem?.detail]).toEqual([expect.any(String), expect.stringMatching(/^[A-Z].*\.$/s)]);
-    expect(job.problem!.detail).not.toMatch(/null|undefined|exception|\(\d{4,}\)|unreachable|0x|Standard_|TopoDS|memory access/);
+    expect([jobs.get(job.id), job.problem?.detail]).toEqual([
+      expect.any(String),
+      expect.stringMatching(/^[A-Z].*\.$/s),
+    ]);
+    expect(job.problem!.detail).not.toMatch(
+      /null|undefined|exception|\(\d{4,}\)|unreachable|0x|Standard_|TopoDS|memory access/,
+    );
   }
   expect([...running.pids('main.js'), ...running.pids('worker.js')]).toEqual(before);
   // The next file is as welcome as the first.
-  const { body } = await running.upload('Good.step', BASES[0].replace('END-ISO-10303-21;', '/* good */\nEND-ISO-10303-21;'));
+  const { body } = await running.upload(
+    'Good.step',
+    BASES[0].replace('END-ISO-10303-21;', '/* good */\nEND-ISO-10303-21;'),
+  );
   await running.until(
     async () => (await running.get<{ state: string }>(`/models/${body.model.id}`)).body.state === 'ready',
     'the good file is there',

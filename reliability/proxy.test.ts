@@ -16,7 +16,11 @@ jest.setTimeout(600_000);
 const NAME = 'cad.example';
 const BASE = '/bathyscope/';
 const MB = 1024 * 1024;
-const running = new Running({ BATHYSCOPE_BASE: BASE, BATHYSCOPE_PROXY: 'loopback', BATHYSCOPE_HOSTS: `${NAME},127.0.0.1` });
+const running = new Running({
+  BATHYSCOPE_BASE: BASE,
+  BATHYSCOPE_PROXY: 'loopback',
+  BATHYSCOPE_HOSTS: `${NAME},127.0.0.1`,
+});
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'bathyscope-nginx-'));
 const documented = path.join(path.dirname(fileURLToPath(import.meta.url)), '../docs/nginx.conf');
 let port = 0;
@@ -30,7 +34,20 @@ beforeAll(async () => {
   const subject = ['-subj', `/CN=${NAME}`, '-addext', `subjectAltName=DNS:${NAME}`];
   execFileSync(
     'openssl',
-    ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-keyout', key, '-out', certificate, ...subject],
+    [
+      'req',
+      '-x509',
+      '-newkey',
+      'rsa:2048',
+      '-nodes',
+      '-days',
+      '2',
+      '-keyout',
+      key,
+      '-out',
+      certificate,
+      ...subject,
+    ],
     {
       stdio: 'ignore',
     },
@@ -41,7 +58,9 @@ beforeAll(async () => {
     .replace(/ssl_certificate \S+;/, `ssl_certificate ${certificate};`)
     .replace(/ssl_certificate_key \S+;/, `ssl_certificate_key ${key};`)
     .replace('127.0.0.1:4600', new URL(running.address).host);
-  const bodies = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi'].map((what) => `${what}_temp_path ${folder}/${what};`).join('\n');
+  const bodies = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']
+    .map((what) => `${what}_temp_path ${folder}/${what};`)
+    .join('\n');
   const whole = `daemon off; pid ${folder}/pid; error_log ${folder}/errors; ${process.getuid?.() === 0 ? 'user root;' : ''}
     events {} http { access_log off; ${bodies}\n${site} }`;
   fs.writeFileSync(path.join(folder, 'nginx.conf'), whole);
@@ -58,10 +77,24 @@ afterAll(async () => {
 });
 
 /** A request through the proxy; the answer while it may still stream. */
-function open(method: string, address: string, headers: Record<string, string | number>, send: (out: NodeJS.WritableStream) => void) {
+function open(
+  method: string,
+  address: string,
+  headers: Record<string, string | number>,
+  send: (out: NodeJS.WritableStream) => void,
+) {
   return new Promise<IncomingMessage>((resolve, reject) => {
-    const to = { host: '127.0.0.1', port, servername: NAME, rejectUnauthorized: false, agent: false as const };
-    const request = https.request({ ...to, method, path: `${BASE}${address}`, headers: { Host: `${NAME}:${port}`, ...headers } }, resolve);
+    const to = {
+      host: '127.0.0.1',
+      port,
+      servername: NAME,
+      rejectUnauthorized: false,
+      agent: false as const,
+    };
+    const request = https.request(
+      { ...to, method, path: `${BASE}${address}`, headers: { Host: `${NAME}:${port}`, ...headers } },
+      resolve,
+    );
     request.on('error', reject);
     send(request);
   });
@@ -69,7 +102,12 @@ function open(method: string, address: string, headers: Record<string, string | 
 
 async function ask(method: string, address: string, body?: object, headers: Record<string, string> = {}) {
   const sent = body ? JSON.stringify(body) : '';
-  const answer = await open(method, address, { ...(body && { 'Content-Type': 'application/json' }), ...headers }, (out) => out.end(sent));
+  const answer = await open(
+    method,
+    address,
+    { ...(body && { 'Content-Type': 'application/json' }), ...headers },
+    (out) => out.end(sent),
+  );
   let text = '';
   for await (const piece of answer) text += String(piece);
   return { status: answer.statusCode!, headers: answer.headers, text };
@@ -82,7 +120,12 @@ test('addresses in answers, the cookie, and who may change something', async () 
   expect((await ask('GET', 'api/models?limit=1')).headers['link']).toMatch(/^<\/bathyscope\/api\/models\?/);
   // A page of the same name is at home, one of another is not; and nobody is believed who is no proxy.
   const rename = (origin: string) =>
-    ask('PATCH', 'api/settings', { values: { theme: 'abyss' } }, { Origin: origin, Cookie: cookie.split(';')[0] });
+    ask(
+      'PATCH',
+      'api/settings',
+      { values: { theme: 'abyss' } },
+      { Origin: origin, Cookie: cookie.split(';')[0] },
+    );
   expect((await rename(`https://${NAME}:${port}`)).status).toBeLessThan(300);
   expect((await rename('https://elsewhere.example')).status).toBe(403);
   const root = await fetch(running.address.replace(/\/bathyscope$/, '/'), { redirect: 'manual' });
@@ -97,7 +140,10 @@ test('300 MB go through, and what changes is told on the open line at once', asy
   line.on('error', () => {});
   const cube = publicFile('cube-mm.step');
   const [head, rest] = [cube.slice(0, cube.indexOf('DATA;')), cube.slice(cube.indexOf('DATA;'))];
-  const frame = [`--b\r\nContent-Disposition: form-data; name="file"; filename="Large.step"\r\n\r\n${head}`, `${rest}\r\n--b--\r\n`];
+  const frame = [
+    `--b\r\nContent-Disposition: form-data; name="file"; filename="Large.step"\r\n\r\n${head}`,
+    `${rest}\r\n--b--\r\n`,
+  ];
   const blank = Buffer.alloc(MB, '\n');
   const length = frame.join('').length + 300 * MB;
   const answer = await open(
@@ -107,7 +153,8 @@ test('300 MB go through, and what changes is told on the open line at once', asy
     (out) => {
       const write = async () => {
         out.write(frame[0]);
-        for (let i = 0; i < 300; i++) if (!out.write(blank)) await new Promise((drained) => out.once('drain', drained));
+        for (let i = 0; i < 300; i++)
+          if (!out.write(blank)) await new Promise((drained) => out.once('drain', drained));
         out.end(frame[1]);
       };
       void write();
@@ -126,17 +173,34 @@ test('300 MB go through, and what changes is told on the open line at once', asy
 test('the page works there: shelf, workspace, an address within, a link for a colleague', async () => {
   browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', `--host-resolver-rules=MAP ${NAME} 127.0.0.1`, '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'],
+    args: [
+      '--no-sandbox',
+      `--host-resolver-rules=MAP ${NAME} 127.0.0.1`,
+      '--use-gl=angle',
+      '--use-angle=gl-egl',
+      '--ignore-gpu-blocklist',
+    ],
   });
-  const context = await browser.newContext({ ignoreHTTPSErrors: true, viewport: { width: 900, height: 600 } });
+  const context = await browser.newContext({
+    ignoreHTTPSErrors: true,
+    viewport: { width: 900, height: 600 },
+  });
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   const page = await running.within('a page is opened', context.newPage());
   const faults: string[] = [];
   page.on('pageerror', (error) => faults.push(error.message));
-  page.on('response', (response) => response.status() >= 400 && faults.push(`${response.status()} ${response.url()}`));
-  page.on('requestfailed', (request) => !request.failure()?.errorText.includes('ABORTED') && faults.push(`failed ${request.url()}`));
+  page.on(
+    'response',
+    (response) => response.status() >= 400 && faults.push(`${response.status()} ${response.url()}`),
+  );
+  page.on(
+    'requestfailed',
+    (request) => !request.failure()?.errorText.includes('ABORTED') && faults.push(`failed ${request.url()}`),
+  );
   const lamp = async () =>
-    (await running.get<ModelListItem[]>('/models')).body.find((m) => m.name.startsWith('Lamp') && m.state === 'ready');
+    (await running.get<ModelListItem[]>('/models')).body.find(
+      (m) => m.name.startsWith('Lamp') && m.state === 'ready',
+    );
   await running.until(async () => (await lamp()) !== undefined, 'the lamp housing is converted');
   const home = `https://${NAME}:${port}${BASE}`;
   await page.goto(home);
@@ -160,9 +224,16 @@ test('the page works there: shelf, workspace, an address within, a link for a co
   await page.goto(link);
   await page.locator('canvas').first().waitFor();
   // The picture of the shelf's card is made and shown.
-  await running.until(async () => faults.length > 0 || Boolean((await lamp())?.thumbnail), 'there is a picture');
+  await running.until(
+    async () => faults.length > 0 || Boolean((await lamp())?.thumbnail),
+    'there is a picture',
+  );
   expect(faults).toEqual([]);
-  await page.getByRole('link', { name: 'Back to the shelf' }).or(page.getByTitle('Back to the shelf')).first().click();
+  await page
+    .getByRole('link', { name: 'Back to the shelf' })
+    .or(page.getByTitle('Back to the shelf'))
+    .first()
+    .click();
   await page.waitForURL(home);
   await page.locator('img[src*="/bathyscope/api/models/"]').first().waitFor();
   await wait(500);

@@ -9,7 +9,9 @@ import type { RecordStore } from '../apps/web/src/workspace/source/source.ts';
 import type { Workspace } from '../apps/web/src/workspace/workspace.ts';
 import { publicFile, Running, seeded, SOAK, wait } from './running.ts';
 
-/* What pages keep of a model while web server and database are killed: by the pages' own code, over the wire. */
+/*
+ * What pages keep of a model while web server and database are killed: by the pages' own code, over the wire.
+ */
 
 jest.setTimeout(SOAK * 600_000);
 
@@ -36,7 +38,10 @@ const FIELDS = [
 
 function storeOf(model: string): RecordStore {
   const call = async <T>(path: string, init?: RequestInit): Promise<T> => {
-    const response = await fetch(`${running.address}/api/models/${model}${path}`, { ...init, signal: AbortSignal.timeout(60_000) });
+    const response = await fetch(`${running.address}/api/models/${model}${path}`, {
+      ...init,
+      signal: AbortSignal.timeout(60_000),
+    });
     if (!response.ok) throw new Error(`${response.status}`);
     return (await response.json()) as T;
   };
@@ -94,7 +99,13 @@ test(`${CHANGES} changes by ${PAGES} pages through ${KILLS} kills: what was ackn
     const ws = pages[p];
     const list = kept(ws, ledgerEntry);
     if (list.length < 40 && random() < 0.3) {
-      const entry = { name: `Figure ${++made}`, of: [{ kind: 'component' as const, component: '.' }], figure: '', was: n, revision: 1 };
+      const entry = {
+        name: `Figure ${++made}`,
+        of: [{ kind: 'component' as const, component: '.' }],
+        figure: '',
+        was: n,
+        revision: 1,
+      };
       const one = added(ws, ledgerEntry, entry);
       wrote.set(one.id, []);
       return changeRecords(ws, 'keep', [one]);
@@ -120,7 +131,10 @@ test(`${CHANGES} changes by ${PAGES} pages through ${KILLS} kills: what was ackn
   }
   await kills;
 
-  await running.until(async () => pages.every((ws) => ws.records.getState().unsent.size === 0), 'all that waits was sent');
+  await running.until(
+    async () => pages.every((ws) => ws.records.getState().unsent.size === 0),
+    'all that waits was sent',
+  );
   const stored = await records.list();
   process.stdout.write(
     `${changes} changes of ${made} records through ${KILLS} kills; ${acknowledged.size} were acknowledged at least once.\n`,
@@ -134,7 +148,9 @@ test(`${CHANGES} changes by ${PAGES} pages through ${KILLS} kills: what was ackn
   await running.until(
     async () =>
       pages.every((ws) =>
-        kept(ws, ledgerEntry).every((one) => JSON.stringify(one) === JSON.stringify(read(stored.find((r) => r.id === one.id)!))),
+        kept(ws, ledgerEntry).every(
+          (one) => JSON.stringify(one) === JSON.stringify(read(stored.find((r) => r.id === one.id)!)),
+        ),
       ),
     'every page shows what is stored',
   );

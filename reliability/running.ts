@@ -27,7 +27,10 @@ export function seeded(seed: number): () => number {
   };
 }
 
-/** What ends a wait that hangs, before the test's own end hides what was waited for: no assertion on how fast anything is. */
+/**
+ * What ends a wait that hangs, before the test's own end hides what was waited for: no assertion
+ * on how fast anything is.
+ */
 const PATIENCE_S = 400;
 
 export const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
@@ -90,14 +93,16 @@ export class Running {
         ...this.env,
       },
     });
-    for (const stream of [this.starter.stdout!, this.starter.stderr!]) stream.on('data', (d: Buffer) => (this.said += d.toString()));
+    for (const stream of [this.starter.stdout!, this.starter.stderr!])
+      stream.on('data', (d: Buffer) => (this.said += d.toString()));
     let ended: number | null | undefined;
     this.starter.once('exit', (code) => (ended = code));
     await this.until(async () => {
       if (ended !== undefined) return true;
       return this.said.includes('Bathyscope is ready') && (await this.get('/models')).status === 200;
     }, 'it answers');
-    if (ended !== undefined) throw new Error(`bin/start has ended with ${ended}. Said last:\n${this.said.slice(-2000)}`);
+    if (ended !== undefined)
+      throw new Error(`bin/start has ended with ${ended}. Said last:\n${this.said.slice(-2000)}`);
   }
 
   /** As Ctrl+C: the signal goes to every process of the group. @returns ms until all had ended */
@@ -108,7 +113,10 @@ export class Running {
     process.kill(-starter.pid!, 'SIGINT');
     await ended;
     await this.until(
-      () => Promise.resolve(this.pids('main.js').length + this.pids('worker.js').length + this.pids('postgres').length === 0),
+      () =>
+        Promise.resolve(
+          this.pids('main.js').length + this.pids('worker.js').length + this.pids('postgres').length === 0,
+        ),
       'all has ended',
     );
     return Date.now() - began;
@@ -133,7 +141,10 @@ export class Running {
       .filter((pid) => {
         const command = read(`/proc/${pid}/cmdline`).replaceAll('\0', ' ');
         if (what === 'postgres') return / -D .*\/cluster /.test(command) && command.includes(`-p ${port} `);
-        return command.includes(`dist/${what}`) && Number(/^PPid:\s+(\d+)/m.exec(read(`/proc/${pid}/status`))?.[1]) === supervisor;
+        return (
+          command.includes(`dist/${what}`) &&
+          Number(/^PPid:\s+(\d+)/m.exec(read(`/proc/${pid}/status`))?.[1]) === supervisor
+        );
       });
   }
 
@@ -143,7 +154,12 @@ export class Running {
     return fs
       .readdirSync('/proc')
       .filter((p) => /^\d+$/.test(p) && read(`/proc/${p}/cmdline`).includes(main))
-      .filter((p) => !read(`/proc/${/^PPid:\s+(\d+)/m.exec(read(`/proc/${p}/status`))?.[1]}/cmdline`).includes('dist/main.js'))
+      .filter(
+        (p) =>
+          !read(`/proc/${/^PPid:\s+(\d+)/m.exec(read(`/proc/${p}/status`))?.[1]}/cmdline`).includes(
+            'dist/main.js',
+          ),
+      )
       .map(Number);
   }
 
@@ -153,13 +169,17 @@ export class Running {
     const victim = running[Math.floor(random() * running.length)];
     if (!victim) return this.until(() => Promise.resolve(this.pids(what).length > 0), `${what} is there`);
     process.kill(victim, 'SIGKILL');
-    await this.until(() => Promise.resolve(this.pids(what).some((p) => p !== victim && !running.includes(p))), `${what} is there again`);
+    await this.until(
+      () => Promise.resolve(this.pids(what).some((p) => p !== victim && !running.includes(p))),
+      `${what} is there again`,
+    );
   }
 
   async until(condition: () => Promise<boolean>, what: string, seconds = PATIENCE_S): Promise<void> {
     const end = Date.now() + 1000 * seconds;
     while (!(await condition().catch(() => false))) {
-      if (Date.now() > end) throw new Error(`It is never so that ${what}. Said last:\n${this.said.slice(-2000)}`);
+      if (Date.now() > end)
+        throw new Error(`It is never so that ${what}. Said last:\n${this.said.slice(-2000)}`);
       await wait(50);
     }
   }
@@ -175,10 +195,14 @@ export class Running {
 
   async get<T = unknown>(url: string): Promise<{ status: number; body: T }> {
     try {
-      const response = await fetch(`${this.address}/api${url}`, { signal: AbortSignal.timeout(1000 * PATIENCE_S) });
+      const response = await fetch(`${this.address}/api${url}`, {
+        signal: AbortSignal.timeout(1000 * PATIENCE_S),
+      });
       return {
         status: response.status,
-        body: (response.headers.get('content-type')?.includes('json') ? await response.json() : await response.arrayBuffer()) as T,
+        body: (response.headers.get('content-type')?.includes('json')
+          ? await response.json()
+          : await response.arrayBuffer()) as T,
       };
     } catch {
       return { status: 0, body: undefined as T };
@@ -209,7 +233,9 @@ export class Running {
   databaseUrl(): string {
     const home = [
       path.join(this.data, 'database'),
-      ...(fs.existsSync('/var/lib/bathyscope') ? fs.readdirSync('/var/lib/bathyscope').map((f) => `/var/lib/bathyscope/${f}`) : []),
+      ...(fs.existsSync('/var/lib/bathyscope')
+        ? fs.readdirSync('/var/lib/bathyscope').map((f) => `/var/lib/bathyscope/${f}`)
+        : []),
     ].find((h) => read(path.join(h, 'password')) && fs.existsSync(path.join(h, 'cluster')))!;
     return `postgres://bathyscope:${read(path.join(home, 'password'))}@127.0.0.1:${read(path.join(this.data, 'database.port'))}/postgres`;
   }

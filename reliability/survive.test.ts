@@ -5,7 +5,9 @@ import { ORPHANS } from '../apps/server/src/testing/test-server.ts';
 import { Garbage } from '../apps/server/src/worker/garbage.ts';
 import { publicFile, Running, seeded, SOAK, wait } from './running.ts';
 
-/* The application as bin/start runs it, with two workers, while its processes are killed at random moments. */
+/*
+ * The application as bin/start runs it, with two workers, while its processes are killed at random moments.
+ */
 
 jest.setTimeout(SOAK * 600_000);
 
@@ -14,7 +16,8 @@ const random = seeded(20_261_126);
 const assembly = publicFile('as1-oc-214.stp');
 const cube = publicFile('cube-mm.step');
 let copies = 0;
-const fresh = (text: string): string => text.replace('END-ISO-10303-21;', `/* ${++copies} */\nEND-ISO-10303-21;`);
+const fresh = (text: string): string =>
+  text.replace('END-ISO-10303-21;', `/* ${++copies} */\nEND-ISO-10303-21;`);
 
 beforeAll(() => running.start());
 afterAll(async () => {
@@ -23,7 +26,8 @@ afterAll(async () => {
 });
 
 const jobs = async () => (await running.get<JobView[]>('/jobs')).body;
-const settled = () => running.until(async () => (await jobs()).every((j) => j.state === 'failed'), 'all jobs have ended');
+const settled = () =>
+  running.until(async () => (await jobs()).every((j) => j.state === 'failed'), 'all jobs have ended');
 
 /** What nothing refers to, in any table, once what is old enough was collected. */
 const orphans = () =>
@@ -47,7 +51,9 @@ test('200 readers at once are all served while a file is converted', async () =>
   const { structure } = (await running.get<ModelDetail>(`/models/${models[0].id}`)).body;
   const { body } = await running.upload('Under way.stp', fresh(assembly));
   const urls = [`/models/${models[0].id}`, '/models', `/geometries/${structure.parts[0].geometry}`, '/jobs'];
-  const answers = await Promise.all(Array.from({ length: 200 }, (_, i) => running.get(urls[i % urls.length])));
+  const answers = await Promise.all(
+    Array.from({ length: 200 }, (_, i) => running.get(urls[i % urls.length])),
+  );
   expect(answers.filter((a) => a.status !== 200)).toEqual([]);
   await settled();
   expect(await readable(body.model.id)).toBe(true);
@@ -77,7 +83,11 @@ test('kills of web server, workers and database at random moments lose nothing, 
     }
   };
   const senders = [sender(cube), sender(cube), sender(assembly)];
-  await Promise.all([killer('main.js', 20, 5000), killer('worker.js', 20, 5000), killer('postgres', 5, 15_000)]);
+  await Promise.all([
+    killer('main.js', 20, 5000),
+    killer('worker.js', 20, 5000),
+    killer('postgres', 5, 15_000),
+  ]);
   ended = true;
   await Promise.all(senders);
   await running.until(async () => (await running.get('/models')).status === 200, 'it answers again');
@@ -89,7 +99,10 @@ test('kills of web server, workers and database at random moments lose nothing, 
   expect(new Set(accepted.values()).size).toBe(accepted.size);
   for (const id of accepted.values()) expect([id, await readable(id)]).toEqual([id, true]);
   expect(
-    await running.database(async (knex) => (await knex.raw('select file_hash from revision group by file_hash having count(*) > 1')).rows),
+    await running.database(
+      async (knex) =>
+        (await knex.raw('select file_hash from revision group by file_hash having count(*) > 1')).rows,
+    ),
   ).toEqual([]);
   expect(await orphans()).toEqual([]);
 });
@@ -101,7 +114,10 @@ test('a web server that is killed as it starts takes its process of the question
     const before = running.pids('main.js');
     await running.kill('main.js', random);
     // At all moments of the start of the process that it begins.
-    await running.until(() => Promise.resolve(running.pids('main.js').some((pid) => !before.includes(pid))), 'it is started');
+    await running.until(
+      () => Promise.resolve(running.pids('main.js').some((pid) => !before.includes(pid))),
+      'it is started',
+    );
     await wait(350 * i);
   }
   await running.until(async () => (await running.get('/models')).status === 200, 'it answers again');
@@ -128,7 +144,9 @@ test('Ctrl+C ends everything while pages are open and files are converted; nothi
   );
   const { body } = await running.upload('Interrupted.stp', fresh(assembly));
   await wait(300);
-  process.stdout.write(`Everything had ended after ${await running.interrupt()} ms; three seconds are promised on a quiet machine.\n`);
+  process.stdout.write(
+    `Everything had ended after ${await running.interrupt()} ms; three seconds are promised on a quiet machine.\n`,
+  );
   await Promise.all(pages);
   await running.start();
   await settled();

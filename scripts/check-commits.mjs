@@ -1,4 +1,5 @@
-// Whether commit messages are as CONTRIBUTING.md has them: a subject of at most 72 characters, no more than a line, the reason in the body.
+// Whether commit messages are as CONTRIBUTING.md has them: a subject of at most 72 characters, no more than a
+// line, the reason in the body.
 import { execFileSync } from 'node:child_process';
 
 /** Of those there are; a copy without its history has none to check. */

@@ -1,6 +1,8 @@
 /*
- * Keeps the processes of Bathyscope running: the web server (unless WEB=0) and BATHYSCOPE_WORKERS workers. One that ends
- * is started again, at once at first, then after a growing pause; when that does not help, it is said and all ends.
+ * Keeps the processes of Bathyscope running: the web server (unless WEB=0) and
+ * BATHYSCOPE_WORKERS workers. One that ends
+ * is started again, at once at first, then after a growing pause; when that does not help,
+ * it is said and all ends.
  */
 import { spawn } from 'node:child_process';
 import os from 'node:os';
@@ -15,7 +17,10 @@ const LONG_LIFE = 10_000;
 const AT_ONCE = 5;
 const LONGEST_PAUSE = 5000;
 const MOST_RESTARTS = 30;
-/** ms. Longer than the processes give themselves, shorter than the three seconds in which everything is to end. */
+/**
+ * ms. Longer than the processes give themselves, shorter than the three seconds in
+ * which everything is to end.
+ */
 const PATIENCE = 1900;
 
 const children = new Map();
@@ -23,7 +28,10 @@ let ending = false;
 
 function start(name, script, restarts = 0) {
   if (ending) return;
-  const child = spawn(process.execPath, [path.join(dist, script)], { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], env: process.env });
+  const child = spawn(process.execPath, [path.join(dist, script)], {
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    env: process.env,
+  });
   const born = Date.now();
   children.set(name, child);
   child.on('exit', (code, signal) => {
@@ -33,7 +41,9 @@ function start(name, script, restarts = 0) {
     const again = Date.now() - born > LONG_LIFE ? 1 : restarts + 1;
     const why = signal ? `was ended by ${signal}` : `ended with code ${code}`;
     if (again > MOST_RESTARTS) {
-      console.error(`The ${name} ${why} ${again} times in a row. Bathyscope gives up; the lines above may say why.`);
+      console.error(
+        `The ${name} ${why} ${again} times in a row. Bathyscope gives up; the lines above may say why.`,
+      );
       return void end(1);
     }
     const pause = again <= AT_ONCE ? 0 : Math.min(LONGEST_PAUSE, 100 * 2 ** Math.min(again - AT_ONCE, 10));
@@ -46,7 +56,10 @@ async function end(code) {
   if (ending) return;
   ending = true;
   const running = [...children.values()];
-  const gone = running.map((c) => new Promise((done) => (c.exitCode === null && c.signalCode === null ? c.once('exit', done) : done())));
+  const gone = running.map(
+    (c) =>
+      new Promise((done) => (c.exitCode === null && c.signalCode === null ? c.once('exit', done) : done())),
+  );
   for (const c of running) c.kill('SIGTERM');
   const timer = setTimeout(() => running.forEach((c) => c.kill('SIGKILL')), PATIENCE);
   await Promise.all(gone);

@@ -37,7 +37,10 @@ export async function createApp(web?: string): Promise<NestExpressApplication> {
   app.useGlobalPipes(new BodyPipe());
   app.useGlobalFilters(new ProblemFilter());
   readJson(app, (id) => app.get(ModelsService).require(id));
-  app.use(['/api/models/:id/thumbnail', '/api/models/:id/records/:record/picture'], express.raw({ type: 'image/png', limit: '1mb' }));
+  app.use(
+    ['/api/models/:id/thumbnail', '/api/models/:id/records/:record/picture'],
+    express.raw({ type: 'image/png', limit: '1mb' }),
+  );
   app.use(answerEarlyErrors);
   const document = new DocumentBuilder()
     .setTitle('Bathyscope')

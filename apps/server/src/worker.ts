@@ -13,7 +13,10 @@ stayUp(() => close());
 try {
   installation();
   await prepareDatabase();
-  const app = await NestFactory.createApplicationContext(WorkModule, { logger: new PlainLogger(), abortOnError: false });
+  const app = await NestFactory.createApplicationContext(WorkModule, {
+    logger: new PlainLogger(),
+    abortOnError: false,
+  });
   close = () => app.close();
 } catch (error) {
   giveUpStart(error);

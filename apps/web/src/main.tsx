@@ -42,7 +42,12 @@ function App({ profile, events, router }: AppProps) {
           <Updates />
           <RouterProvider router={router} />
         </EventsContext>
-        <Toaster theme={theme === 'abyss' ? 'dark' : 'light'} position="bottom-center" offset={TOASTS_FROM_BELOW} toastOptions={TOASTS} />
+        <Toaster
+          theme={theme === 'abyss' ? 'dark' : 'light'}
+          position="bottom-center"
+          offset={TOASTS_FROM_BELOW}
+          toastOptions={TOASTS}
+        />
       </QueryClientProvider>
     </ProfileContext>
   );

@@ -107,7 +107,8 @@ const partOf = (
   const faceStart = [0];
   let base = 0;
   for (const n of faceSizes) {
-    for (let i = 0; i < n; i += 3) indices.push(base + i, base + Math.min(i + 1, n - 1), base + Math.min(i + 2, n - 1));
+    for (let i = 0; i < n; i += 3)
+      indices.push(base + i, base + Math.min(i + 1, n - 1), base + Math.min(i + 2, n - 1));
     faceStart.push(indices.length / 3);
     base += n;
   }
@@ -125,14 +126,21 @@ const partOf = (
       indices: Uint32Array.from(indices),
       faceStart: Uint32Array.from(faceStart),
     },
-    lines: { positions: Float32Array.from({ length: 3 * start.at(-1)! }, (_, i) => i), start: Uint32Array.from(start) },
+    lines: {
+      positions: Float32Array.from({ length: 3 * start.at(-1)! }, (_, i) => i),
+      start: Uint32Array.from(start),
+    },
     vertices: Float64Array.from({ length: 9 }, (_, i) => i / 7),
   };
 };
 
 const part = fc.array(fc.tuple(fc.integer({ min: 0, max: 9 }), facts), { maxLength: 6 }).chain((faces) =>
   fc
-    .tuple(fc.array(unit, { minLength: 1, maxLength: 9 }), rest, fc.array(fc.tuple(fc.nat(5), edge), { maxLength: 5 }))
+    .tuple(
+      fc.array(unit, { minLength: 1, maxLength: 9 }),
+      rest,
+      fc.array(fc.tuple(fc.nat(5), edge), { maxLength: 5 }),
+    )
     .map(([normals, more, edges]) =>
       partOf(
         faces.map(([n]) => n),
@@ -154,7 +162,8 @@ function expectSame(found: PartGeometry, wanted: PartGeometry): void {
   expect({ ...found, mesh: readMesh }).toEqual({ ...wanted, mesh });
   expect(read).toHaveLength(normals.length);
   for (let i = 0; i < normals.length; i++)
-    if (Math.abs(read[i] - normals[i]) > NORMAL_WITHIN) throw new Error(`normal ${i}: ${read[i]} for ${normals[i]}`);
+    if (Math.abs(read[i] - normals[i]) > NORMAL_WITHIN)
+      throw new Error(`normal ${i}: ${read[i]} for ${normals[i]}`);
 }
 
 test('what is packed is unpacked the same: every optional field, faces without triangles, parts without faces', () => {
@@ -176,7 +185,14 @@ test('a container reads the same from the middle of a larger buffer', () => {
 });
 
 test.each([65_535, 65_536, 65_539])('a face of %i vertices keeps its indices, of 16 bits or 32', (n) => {
-  const face = { surface: 'freeform', accuracy: { kind: 'exact' }, area: 1, concave: false, body: 0, edges: [] };
+  const face = {
+    surface: 'freeform',
+    accuracy: { kind: 'exact' },
+    area: 1,
+    concave: false,
+    body: 0,
+    edges: [],
+  };
   const more = {
     origin: [0, 0, 0],
     box: { min: [0, 0, 0], max: [1, 1, 1] },
@@ -195,7 +211,9 @@ test('what is no container, or one of another version, is refused in a sentence'
   const bytes = encodeGeometry(fc.sample(part, 1)[0]);
   expect(() => decodeGeometry(new Uint8Array())).toThrow(ContainerError);
   expect(() => decodeGeometry(bytes.subarray(0, 11))).toThrow(/not a geometry container/);
-  expect(() => decodeGeometry(Uint8Array.from(bytes, (b, i) => (i === 0 ? 1 : b)))).toThrow(/not a geometry container/);
+  expect(() => decodeGeometry(Uint8Array.from(bytes, (b, i) => (i === 0 ? 1 : b)))).toThrow(
+    /not a geometry container/,
+  );
   expect(() => decodeGeometry(Uint8Array.from(bytes, (b, i) => (i === 4 ? 9 : b)))).toThrow(
     /version 9; this program reads up to version 2/,
   );
@@ -204,7 +222,9 @@ test('what is no container, or one of another version, is refused in a sentence'
 
 test('what was stored by version 1 reads as it did', () => {
   // A box of 10 by 20 by 30 mm, written by the program as it was then.
-  const box = decodeGeometry(fs.readFileSync(path.join(path.dirname(__filename), 'testing', 'container-1.bin')));
+  const box = decodeGeometry(
+    fs.readFileSync(path.join(path.dirname(__filename), 'testing', 'container-1.bin')),
+  );
   expect(box.faces.map((f) => f.area)).toEqual([600, 600, 300, 300, 200, 200]);
   expect([...box.vertices.slice(21)]).toEqual([10, 20, 30]);
   expect([...box.mesh.positions.slice(0, 12)]).toEqual([0, 0, 0, 0, 0, 30, 0, 20, 30, 0, 20, 0]);
@@ -215,7 +235,11 @@ test('what was stored by version 1 reads as it did', () => {
 test('sections that a program does not know are passed over; a geometry says what it can do', () => {
   const wanted = fc.sample(part, 1)[0];
   const names = ['positions', 'normals', 'indices', 'face start', 'line positions', 'line start', 'vertices'];
-  expect(geometryHead(encodeGeometry(wanted))).toEqual({ exact: true, bound: wanted.chordTolerance, sections: names });
+  expect(geometryHead(encodeGeometry(wanted))).toEqual({
+    exact: true,
+    bound: wanted.chordTolerance,
+    sections: names,
+  });
   expect(geometryHead(encodeGeometry({ ...wanted, exact: false })).exact).toBe(false);
   expect(decodeGeometry(encodeGeometry({ ...wanted, exact: false })).exact).toBe(false);
   const more = withSection(encodeGeometry(wanted), 'levels of detail');
@@ -227,8 +251,13 @@ test('sections that a program does not know are passed over; a geometry says wha
 function withSection(bytes: Uint8Array, name: string): Uint8Array {
   const view = new DataView(bytes.buffer, bytes.byteOffset);
   const start = 12 + view.getUint32(8, true);
-  const header = JSON.parse(new TextDecoder().decode(bytes.subarray(12, start))) as { sections: { at: number }[] };
-  const sections = [{ name, type: 'u32', at: 0, length: 2 }, ...header.sections.map((s) => ({ ...s, at: s.at + 8 }))];
+  const header = JSON.parse(new TextDecoder().decode(bytes.subarray(12, start))) as {
+    sections: { at: number }[];
+  };
+  const sections = [
+    { name, type: 'u32', at: 0, length: 2 },
+    ...header.sections.map((s) => ({ ...s, at: s.at + 8 })),
+  ];
   const text = JSON.stringify({ ...header, sections });
   const json = new TextEncoder().encode(text.padEnd(text.length + 7));
   const length = ((12 + json.length) & ~7) - 12;

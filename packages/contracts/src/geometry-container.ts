@@ -1,4 +1,13 @@
-import type { BodyFacts, Box3, EdgeFacts, FaceFacts, Hole, MassFigures, PartGeometry, Vec3 } from '@bathyscope/core';
+import type {
+  BodyFacts,
+  Box3,
+  EdgeFacts,
+  FaceFacts,
+  Hole,
+  MassFigures,
+  PartGeometry,
+  Vec3,
+} from '@bathyscope/core';
 
 /*
  * The geometry container: how one part's geometry is stored and sent. Little-endian.
@@ -6,14 +15,19 @@ import type { BodyFacts, Box3, EdgeFacts, FaceFacts, Hole, MassFigures, PartGeom
  *   0   4  magic "BSGC"
  *   4   4  version (2)
  *   8   4  length of the header in bytes
- *  12   …  header: JSON, UTF-8, padded with spaces to a multiple of 8; what the geometry can do, its facts, and the sections by name
+ * 12 … header: JSON, UTF-8, padded with spaces to a multiple of 8; what the geometry can do, its facts, and
+ * the sections by name
  *   …   …  the sections, each padded to a multiple of 8
  *
- * Sections are found by their name: one that a program does not know is passed over, so that more can be added (levels of detail,
- * fitted surfaces, regions of meshes) without another version. Version 1 had no names but an order, and stays readable.
+ * Sections are found by their name: one that a program does not know is passed over, so that more can be
+ * added (levels of detail,
+ * fitted surfaces, regions of meshes) without another version. Version 1 had no names but an
+ * order, and stays readable.
  *
- * Positions are stored as 32-bit floats, normals octahedrally in two 16-bit integers (Meyer et al., On floating-point
- * normal vectors, EGSR 2010), indices as 16-bit numbers within each face: faces share no vertices, so they are small.
+ * Positions are stored as 32-bit floats, normals octahedrally in two 16-bit integers (Meyer
+ * et al., On floating-point
+ * normal vectors, EGSR 2010), indices as 16-bit numbers within each face: faces share no
+ * vertices, so they are small.
  */
 
 const MAGIC = 0x43475342;
@@ -29,7 +43,13 @@ export interface GeometryHead {
   sections: readonly string[];
 }
 
-const ARRAYS = { i16: Int16Array, u16: Uint16Array, u32: Uint32Array, f32: Float32Array, f64: Float64Array } as const;
+const ARRAYS = {
+  i16: Int16Array,
+  u16: Uint16Array,
+  u32: Uint32Array,
+  f32: Float32Array,
+  f64: Float64Array,
+} as const;
 type ElementType = keyof typeof ARRAYS;
 type Elements = Int16Array | Uint16Array | Uint32Array | Float32Array | Float64Array;
 
@@ -126,28 +146,45 @@ export function encodeGeometry(part: PartGeometry): Uint8Array {
   view.setUint32(8, headerLength, true);
   bytes.fill(0x20, 12, 12 + headerLength).set(json, 12);
   contents.forEach(([, array], i) =>
-    bytes.set(new Uint8Array(array.buffer, array.byteOffset, array.byteLength), 12 + headerLength + sections[i].at),
+    bytes.set(
+      new Uint8Array(array.buffer, array.byteOffset, array.byteLength),
+      12 + headerLength + sections[i].at,
+    ),
   );
   return bytes;
 }
 
-const typeOf = (array: Elements): ElementType => (Object.keys(ARRAYS) as ElementType[]).find((type) => array instanceof ARRAYS[type])!;
+const typeOf = (array: Elements): ElementType =>
+  (Object.keys(ARRAYS) as ElementType[]).find((type) => array instanceof ARRAYS[type])!;
 
-/** What a geometry can do, without reading more of its container than that. @throws ContainerError as `decodeGeometry` does */
+/**
+ * What a geometry can do, without reading more of its container than that. @throws ContainerError as
+ * `decodeGeometry` does
+ */
 export function geometryHead(bytes: Uint8Array): GeometryHead {
   const { header } = readHeader(bytes);
-  return { exact: header.exact, bound: header.chordTolerance, sections: header.sections.map(({ name }) => name) };
+  return {
+    exact: header.exact,
+    bound: header.chordTolerance,
+    sections: header.sections.map(({ name }) => name),
+  };
 }
 
 function readHeader(bytes: Uint8Array): { header: Header; start: number } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (bytes.byteLength < 12 || view.getUint32(0, true) !== MAGIC) throw new ContainerError('These bytes are not a geometry container.');
+  if (bytes.byteLength < 12 || view.getUint32(0, true) !== MAGIC)
+    throw new ContainerError('These bytes are not a geometry container.');
   const version = view.getUint32(4, true);
   if (version < 1 || version > VERSION)
-    throw new ContainerError(`Geometry container of version ${version}; this program reads up to version ${VERSION}. Load the page anew.`);
+    throw new ContainerError(
+      `Geometry container of version ${version}; this program reads up to version ${VERSION}. Load the page anew.`,
+    );
   const start = 12 + view.getUint32(8, true);
   const header = JSON.parse(new TextDecoder().decode(bytes.subarray(12, start))) as Header;
-  return { header: version === 1 ? { ...header, exact: true, sections: firstSections(header) } : header, start };
+  return {
+    header: version === 1 ? { ...header, exact: true, sections: firstSections(header) } : header,
+    start,
+  };
 }
 
 function firstSections({ lengths = [], wideIndices = false }: Header): Section[] {
@@ -159,14 +196,21 @@ function firstSections({ lengths = [], wideIndices = false }: Header): Section[]
   });
 }
 
-/** @throws ContainerError when the bytes are no container, one of a newer version, or lack what every geometry has */
+/**
+ * @throws ContainerError when the bytes are no container, one of a newer version, or
+ * lack what every geometry has
+ */
 export function decodeGeometry(bytes: Uint8Array): PartGeometry {
   const { header, start } = readHeader(bytes);
-  // Sections are aligned within the container, not within whatever buffer it arrived in; `slice` of Node's own kind of bytes copies nothing.
+  // Sections are aligned within the container, not within whatever buffer it arrived in; `slice` of Node's
+  // own kind of bytes copies nothing.
   const body = new Uint8Array(bytes.subarray(start)).buffer;
   const section = <T extends Elements>(name: string, ...types: ElementType[]): T => {
     const found = header.sections.find((s) => s.name === name);
-    const within = found && types.includes(found.type) && found.at + found.length * ARRAYS[found.type].BYTES_PER_ELEMENT <= body.byteLength;
+    const within =
+      found &&
+      types.includes(found.type) &&
+      found.at + found.length * ARRAYS[found.type].BYTES_PER_ELEMENT <= body.byteLength;
     if (!within) throw new ContainerError(`This geometry container has no ${name}: it is damaged.`);
     return new ARRAYS[found.type](body, found.at, found.length) as Elements as T;
   };
@@ -203,7 +247,8 @@ function countFaceVertices({ mesh, faces }: PartGeometry): number[] {
   let base = 0;
   for (let f = 0; f < faces.length; f++) {
     let last = base - 1;
-    for (let i = 3 * mesh.faceStart[f]; i < 3 * mesh.faceStart[f + 1]; i++) if (mesh.indices[i] > last) last = mesh.indices[i];
+    for (let i = 3 * mesh.faceStart[f]; i < 3 * mesh.faceStart[f + 1]; i++)
+      if (mesh.indices[i] > last) last = mesh.indices[i];
     counts.push(last + 1 - base);
     base = last + 1;
   }

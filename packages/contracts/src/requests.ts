@@ -28,7 +28,9 @@ const IsName = (what: string) =>
     Length(1, 200, { message: `The name of a ${what} has between 1 and 200 characters.` }),
     Matches(/\S/, { message: `The name of a ${what} cannot be blank.` }),
     // eslint-disable-next-line no-control-regex
-    Matches(/^[^\u0000-\u001f\u007f]*$/, { message: `The name of a ${what} is one line, without control characters.` }),
+    Matches(/^[^\u0000-\u001f\u007f]*$/, {
+      message: `The name of a ${what} is one line, without control characters.`,
+    }),
   );
 
 const applyAll =
@@ -148,7 +150,8 @@ export class SaveSettingsRequest {
 }
 
 const MOST_CHANGES = 500;
-const isWhole = (v: unknown): v is number => Number.isInteger(v) && (v as number) >= 0 && (v as number) <= 2 ** 31 - 1;
+const isWhole = (v: unknown): v is number =>
+  Number.isInteger(v) && (v as number) >= 0 && (v as number) <= 2 ** 31 - 1;
 const isText = (v: unknown): v is string => typeof v === 'string' && v.length > 0 && v.length <= 100;
 
 function isRecordChange(value: unknown): value is RecordChange {
@@ -217,7 +220,10 @@ export class FollowEventsRequest {
   models?: string;
 }
 
-/** Which records of a model are listed: those that are kept, or with `bin` those that were deleted; or those named, whichever. */
+/**
+ * Which records of a model are listed: those that are kept, or with `bin` those that were deleted; or those
+ * named, whichever.
+ */
 export class ListRecordsRequest {
   @IsOptional()
   @IsString({ message: 'Records are named by their identifiers, with commas between; at most 200.' })
@@ -264,6 +270,8 @@ export class RenameProfileRequest {
   @IsString({ message: 'The name of a profile is text.' })
   @Length(0, 80, { message: 'The name of a profile has at most 80 characters.' })
   // eslint-disable-next-line no-control-regex
-  @Matches(/^[^\u0000-\u001f\u007f]*$/, { message: 'The name of a profile is one line, without control characters.' })
+  @Matches(/^[^\u0000-\u001f\u007f]*$/, {
+    message: 'The name of a profile is one line, without control characters.',
+  })
   name!: string;
 }

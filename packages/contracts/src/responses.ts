@@ -82,7 +82,10 @@ export interface Likeness {
   to: number;
   /** Both have the same name at the top of their structure. */
   sameRoot: boolean;
-  /** How many parts it has, how many the other had, and how many of those of the other are there again by name or shape. */
+  /**
+   * How many parts it has, how many the other had, and how many of those of the other are
+   * there again by name or shape.
+   */
   parts: number;
   before: number;
   common: number;
@@ -168,7 +171,10 @@ export interface RecordChange {
   deleted: boolean;
   /** `rev` of what this was made of; null for a new one. */
   match: number | null;
-  /** Revision of the model that its references are of; absent where that is as it was, and of a new one the newest. */
+  /**
+   * Revision of the model that its references are of; absent where that is as it was, and
+   * of a new one the newest.
+   */
   madeOn?: number;
 }
 

@@ -21,7 +21,13 @@ export { recogniseCurve, type RecognisedCurve } from './recognise/recognise-curv
 export { recogniseHoles } from './holes/recognise-holes.ts';
 export { facesOfHole, type Hole, type HoleStep, type HoleStepKind } from './geometry/hole.ts';
 export { combineMass, placeMass, type Matrix3 } from './mass/combine-mass.ts';
-export { materialById, MATERIAL_FAMILIES, MATERIALS, type LibraryMaterial, type MaterialFamily } from './mass/materials.ts';
+export {
+  materialById,
+  MATERIAL_FAMILIES,
+  MATERIALS,
+  type LibraryMaterial,
+  type MaterialFamily,
+} from './mass/materials.ts';
 export {
   ellipsoidOf,
   inertiaIn,
@@ -43,7 +49,16 @@ export { readDensity, type ReadDensity } from './mass/read-density.ts';
 export { areaWithin } from './mass/area-within.ts';
 export { massWithin } from './mass/mass-within.ts';
 export { orientedBox, type OrientedBox } from './mass/oriented-box.ts';
-export { aboutAxis, groundPoints, GRAVITY, hangingFrom, NoSupport, ON_GROUND, standingOn, type Standing } from './mass/balance.ts';
+export {
+  aboutAxis,
+  groundPoints,
+  GRAVITY,
+  hangingFrom,
+  NoSupport,
+  ON_GROUND,
+  standingOn,
+  type Standing,
+} from './mass/balance.ts';
 export {
   afloat,
   displacedAfloat,
@@ -62,7 +77,14 @@ export { MOMENTS, type FaceSums } from './mass/line-sums.ts';
 export { hollowsOf, overlapOf, type Hollow, type Overlap, type RayMesh } from './mass/fill-rays.ts';
 export type { SampledSurface } from './mass/patch.ts';
 export { placeOnSurface, sineTo, steepestWay, type PlaceOnSurface } from './mass/surface-place.ts';
-export { breaksOf, curveEvaluator, surfaceEvaluator, type SplineBasis, type SplineCurve2, type SplineSurface } from './mass/splines.ts';
+export {
+  breaksOf,
+  curveEvaluator,
+  surfaceEvaluator,
+  type SplineBasis,
+  type SplineCurve2,
+  type SplineSurface,
+} from './mass/splines.ts';
 export { figuresOfMoments } from './mass/sum-moments.ts';
 export * from './model/structure.ts';
 export { placedBox, placedBoxKnown } from './geometry/placed-box.ts';
@@ -147,9 +169,23 @@ export {
   type QuantityKind,
   MILLIMETRES,
 } from './units/format-quantity.ts';
-export { ANGLE_STYLES, decimalsOf, INCH_STYLES, MOST_PRECISION, PLAIN_PRECISION, plainStyle, type UnitStyle } from './units/unit-style.ts';
+export {
+  ANGLE_STYLES,
+  decimalsOf,
+  INCH_STYLES,
+  MOST_PRECISION,
+  PLAIN_PRECISION,
+  plainStyle,
+  type UnitStyle,
+} from './units/unit-style.ts';
 export { bareUnit, readQuantity, type FieldKind, type ReadQuantity } from './units/read-quantity.ts';
-export { describePick, type Fact, type FactValue, type PickFacts, type PickedPart } from './facts/describe-pick.ts';
+export {
+  describePick,
+  type Fact,
+  type FactValue,
+  type PickFacts,
+  type PickedPart,
+} from './facts/describe-pick.ts';
 export {
   fingerprintOf,
   isReference,
@@ -163,7 +199,13 @@ export {
   type Resolved,
 } from './references/reference.ts';
 export { partKeys } from './model/part-keys.ts';
-export { matchParts, partsAlike, unchangedPart, type MatchedPart, type MatchedThings } from './revisions/match-parts.ts';
+export {
+  matchParts,
+  partsAlike,
+  unchangedPart,
+  type MatchedPart,
+  type MatchedThings,
+} from './revisions/match-parts.ts';
 export { matchStructures, type Carried, type MatchedStructures } from './revisions/match-structures.ts';
 export { carriedReference, motionOfReference, type RevisionMatch } from './revisions/carry-reference.ts';
 export {
@@ -192,7 +234,12 @@ export * from './section/curves/straighten.ts';
 export * from './section/mesh/clip-loops.ts';
 export * from './drawing/cut-drawing.ts';
 export { xmlText, type SheetMap } from './drawing/svg-sheet.ts';
-export { cutComponents, planeInPart, type ComponentCut, type CutInput } from './section/mesh/cut-components.ts';
+export {
+  cutComponents,
+  planeInPart,
+  type ComponentCut,
+  type CutInput,
+} from './section/mesh/cut-components.ts';
 export { cutsAgree, type ExactLoops } from './section/cuts-agree.ts';
 export * from './section/hatch-patterns.ts';
 export * from './section/planes/left-whole.ts';
@@ -200,18 +247,36 @@ export * from './section/curves/plane-curves.ts';
 export { ontoPlane, traceCut, type TracedCut } from './section/curves/trace-cut.ts';
 export * from './section/planes/plane-position.ts';
 export * from './section/planes/section-plane.ts';
-export { aboutPoint, combineSections, sectionProperties, type SectionProperties } from './section/section-properties.ts';
+export {
+  aboutPoint,
+  combineSections,
+  sectionProperties,
+  type SectionProperties,
+} from './section/section-properties.ts';
 export { sliceMesh, type CutPlane, type MeshSlice } from './section/mesh/slice-mesh.ts';
 export * from './section/planes/suggest-whole.ts';
 export { largestBall, middleOf, thicknessAt, type Thickness } from './walls/inscribed-ball.ts';
 export { FEW_RAYS, meshOverlap, type MeshOverlap } from './interference/mesh-overlap.ts';
-export { facesWithin, isInside, meshDistance, meshGap, solidMesh, type SolidMesh } from './interference/solid-mesh.ts';
+export {
+  facesWithin,
+  isInside,
+  meshDistance,
+  meshGap,
+  solidMesh,
+  type SolidMesh,
+} from './interference/solid-mesh.ts';
 export { boxPairs } from './interference/box-pairs.ts';
 export { placeLabels, type LabelBox } from './measure/place-labels.ts';
 export { patternOf, type HolePattern } from './holes/hole-patterns.ts';
 export { likelyFor, type LikelyUse } from './holes/likely-for.ts';
 export { deviationsOf, NoSuchClass, readClass, type ToleranceClass } from './ledger/iso-286.ts';
-export { limits, readTolerance, toleranceText, type ReadTolerance, type Tolerance } from './ledger/tolerance.ts';
+export {
+  limits,
+  readTolerance,
+  toleranceText,
+  type ReadTolerance,
+  type Tolerance,
+} from './ledger/tolerance.ts';
 export { limitsOf, readKeptFigure, verdictOf, type KeptFigure, type Verdict } from './ledger/kept-figure.ts';
 export { fieldOfKind, keptKind, oneOfKind, writtenFigure, type KeptKind } from './ledger/kept-kind.ts';
 export * from './math/axes.ts';

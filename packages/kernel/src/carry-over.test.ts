@@ -16,13 +16,24 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 import { convertStep } from './reading/convert-step.ts';
-import { at, component, firstRig, makeRevision, PARTS, type MadePart, type MadeRevision, type Rig } from './testing/made-revisions.ts';
+import {
+  at,
+  component,
+  firstRig,
+  makeRevision,
+  PARTS,
+  type MadePart,
+  type MadeRevision,
+  type Rig,
+} from './testing/made-revisions.ts';
 import { madeSolids } from './testing/made-solids.ts';
 import { testKernel } from './testing/test-kernel.ts';
 
 /*
- * What is kept of a model, looked up on revisions of it whose truth is known by construction: the model is made from
- * dimensions, each face knows what it is, edges and corners what meets in them, components a name that the structure does not show.
+ * What is kept of a model, looked up on revisions of it whose truth is known by
+ * construction: the model is made from
+ * dimensions, each face knows what it is, edges and corners what meets in them, components a name that the
+ * structure does not show.
  */
 
 const KINDS = ['component', 'face', 'edge', 'vertex', 'body'] as const;
@@ -31,7 +42,8 @@ const RECORDS = 2000;
 /** Finds a child by its path of names. */
 const child = (root: StructureNode, ...path: (string | number)[]): StructureNode =>
   path.reduce<StructureNode>(
-    (node, step) => (typeof step === 'number' ? node.children![step] : node.children!.find((c) => c.name === step)!),
+    (node, step) =>
+      typeof step === 'number' ? node.children![step] : node.children!.find((c) => c.name === step)!,
     root,
   );
 
@@ -59,7 +71,8 @@ const EDITS: Record<string, (rig: Rig) => void> = {
     holes['new'] = [40, 15, 3];
   },
   'all holes of the pattern moved by 2 mm': ({ holes }) => {
-    for (const [name, [x, y, r]] of Object.entries(holes)) if (name.startsWith('hole')) holes[name] = [x + 2, y, r];
+    for (const [name, [x, y, r]] of Object.entries(holes))
+      if (name.startsWith('hole')) holes[name] = [x + 2, y, r];
   },
   'a face split': (rig) => (rig.groove = true),
   'a fillet added': (rig) => (rig.fillet = 4),
@@ -84,7 +97,11 @@ const EDITS: Record<string, (rig: Rig) => void> = {
   },
   'an equal assembly added before the others': ({ root }) => {
     const legs = child(root, 'Legs').children!;
-    legs.unshift({ ...legs[0], placement: at(0, 0, -60), children: legs[0].children!.map((c) => ({ ...c })) });
+    legs.unshift({
+      ...legs[0],
+      placement: at(0, 0, -60),
+      children: legs[0].children!.map((c) => ({ ...c })),
+    });
   },
   'another part under the old name': ({ root }) => {
     const place = root.children!.findIndex((c) => c.name === 'Cube');
@@ -128,7 +145,9 @@ describe('records looked up on revisions', () => {
     const solids = madeSolids(kernel.oc);
     const fromText = (text: string) => {
       let geometry: MadePart['geometry'] | undefined;
-      convertStep(kernel, new TextEncoder().encode(text), 'part', { onGeometry: (g) => (geometry = g.geometry) });
+      convertStep(kernel, new TextEncoder().encode(text), 'part', {
+        onGeometry: (g) => (geometry = g.geometry),
+      });
       return geometry!;
     };
     make = (rig) => makeRevision(kernel.oc, solids, rig, fromText, known);
@@ -136,7 +155,9 @@ describe('records looked up on revisions', () => {
     records = someRecords(first);
   });
 
-  afterAll(() => console.log(`records   found  probably  lost though there  lost and gone  wrong\n${table.join('\n')}`));
+  afterAll(() =>
+    console.log(`records   found  probably  lost though there  lost and gone  wrong\n${table.join('\n')}`),
+  );
 
   test.each(Object.keys(EDITS))('%s: none is found as another thing', (name) => {
     const rig = marked(firstRig());
@@ -147,7 +168,8 @@ describe('records looked up on revisions', () => {
       `${RECORDS}  ${[result.found, result.probably, result.missed, result.gone, result.wrong.length].map((x) => String(x).padStart(8)).join('')}  ${name}`,
     );
     expect(result.wrong).toEqual([]);
-    // What there is to find is found, but where nobody could tell: under 3 % in all edits but those that leave nothing as it was.
+    // What there is to find is found, but where nobody could tell: under 3 % in all edits but those that
+    // leave nothing as it was.
     if (!LEAVE_NOTHING.includes(name)) expect(result.missed / RECORDS).toBeLessThan(0.03);
   });
 });
@@ -162,7 +184,8 @@ function someRecords({ structure, parts }: MadeRevision): { reference: Reference
   const all = listOccurrences(structure);
   const single = all.filter((o) => o.depth === 1 && o.part !== undefined);
   let seed = 1;
-  const random = (below: number) => Math.floor(((seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647) * below);
+  const random = (below: number) =>
+    Math.floor(((seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647) * below);
   const list: { reference: Reference; is: string }[] = [];
   while (list.length < RECORDS) {
     // Most of the parts that are edited, of which there is one each.
@@ -190,12 +213,22 @@ function someRecords({ structure, parts }: MadeRevision): { reference: Reference
 /** Middle of a face's first triangle. */
 function pointOn({ mesh, origin }: MadePart['geometry'], face: number): Vec3 {
   const t = 3 * mesh.faceStart[face];
-  return vecOf((k) => origin[k] + [0, 1, 2].reduce((s, i) => s + mesh.positions[3 * mesh.indices[t + i] + k], 0) / 3);
+  return vecOf(
+    (k) => origin[k] + [0, 1, 2].reduce((s, i) => s + mesh.positions[3 * mesh.indices[t + i] + k], 0) / 3,
+  );
 }
 
-function lookUpAll(was: MadeRevision, is: MadeRevision, records: readonly { reference: Reference; is: string }[]) {
-  const match = matchStructures(was.structure, is.structure, (o, n) => partsAlike(was.parts[o].geometry, is.parts[n].geometry));
-  const [before, now] = [was.structure, is.structure].map((s) => new Map(listOccurrences(s).map((o) => [o.path, o])));
+function lookUpAll(
+  was: MadeRevision,
+  is: MadeRevision,
+  records: readonly { reference: Reference; is: string }[],
+) {
+  const match = matchStructures(was.structure, is.structure, (o, n) =>
+    partsAlike(was.parts[o].geometry, is.parts[n].geometry),
+  );
+  const [before, now] = [was.structure, is.structure].map(
+    (s) => new Map(listOccurrences(s).map((o) => [o.path, o])),
+  );
   const [keysBefore, keysNow] = [partKeys(was.structure), partKeys(is.structure)];
   const matched = new Map<string, MatchedPart>();
   const things = (path: ComponentPath) => {
@@ -204,7 +237,12 @@ function lookUpAll(was: MadeRevision, is: MadeRevision, records: readonly { refe
     const [a, b] = [was.parts[o].geometry, is.parts[n].geometry];
     const key = `${o} ${n}`;
     if (!matched.has(key))
-      matched.set(key, was.structure.parts[o].geometry === is.structure.parts[n].geometry ? unchangedPart(b) : matchParts(a, b));
+      matched.set(
+        key,
+        was.structure.parts[o].geometry === is.structure.parts[n].geometry
+          ? unchangedPart(b)
+          : matchParts(a, b),
+      );
     return { matched: matched.get(key)!, geometry: b };
   };
   const marks = marksOf(is.structure);
@@ -227,7 +265,10 @@ function lookUpAll(was: MadeRevision, is: MadeRevision, records: readonly { refe
           return to && { to: keysNow[to.to], certain: to.certain };
         },
         things,
-        placements: (path) => ({ was: before.get(path)!.placement, is: now.get(match.components.get(path)!.to)!.placement }),
+        placements: (path) => ({
+          was: before.get(path)!.placement,
+          is: now.get(match.components.get(path)!.to)!.placement,
+        }),
         motion: match.motion,
       },
       (path) => (now.get(path)?.part === undefined ? undefined : keysNow[now.get(path)!.part!]),

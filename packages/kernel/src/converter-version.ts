@@ -24,12 +24,17 @@ const KERNEL = '@bitbybit-dev/occt/bitbybit-dev-occt/bitbybit-dev-occt.js';
 
 let known: string | undefined;
 
-/** Part of every geometry's identity, and kept with each revision: a model of another version is converted again. */
-export const converterVersion = (): string => (known ??= versionOf(filesOf(ENTRIES).set(KERNEL, packageVersion(KERNEL, ENTRIES[0]))));
+/**
+ * Part of every geometry's identity, and kept with each revision: a model of another
+ * version is converted again.
+ */
+export const converterVersion = (): string =>
+  (known ??= versionOf(filesOf(ENTRIES).set(KERNEL, packageVersion(KERNEL, ENTRIES[0]))));
 
 function versionOf(files: ReadonlyMap<string, string>): string {
   const hash = createHash('sha256');
-  for (const [name, text] of [...files].sort(([a], [b]) => (a < b ? -1 : 1))) hash.update(name).update('\0').update(text).update('\0');
+  for (const [name, text] of [...files].sort(([a], [b]) => (a < b ? -1 : 1)))
+    hash.update(name).update('\0').update(text).update('\0');
   return hash.digest('hex').slice(0, 24);
 }
 
@@ -40,8 +45,14 @@ const bare = (text: string): string =>
     .replace(/\s+/g, ' ')
     .trim();
 
-/** All that is reached from some files: their own text, and of packages the version. Of the core, which many things use, what is imported by name. */
-export function filesOf(entries: readonly string[], read = (file: string): string => fs.readFileSync(file, 'utf8')): Map<string, string> {
+/**
+ * All that is reached from some files: their own text, and of packages the version. Of the core, which many
+ * things use, what is imported by name.
+ */
+export function filesOf(
+  entries: readonly string[],
+  read = (file: string): string => fs.readFileSync(file, 'utf8'),
+): Map<string, string> {
   const found = new Map<string, string>();
   const waiting = [...entries];
   const barrel = new Barrel(CORE, read);
@@ -53,7 +64,8 @@ export function filesOf(entries: readonly string[], read = (file: string): strin
     for (const { names, from } of importsOf(text)) {
       if (from.startsWith('.')) waiting.push(path.join(path.dirname(file), from));
       else if (from === '@bathyscope/core') waiting.push(...names.flatMap((n) => barrel.fileOf(n) ?? []));
-      else if (!from.startsWith('node:') && !from.startsWith('@bathyscope/')) found.set(from, packageVersion(from, file));
+      else if (!from.startsWith('node:') && !from.startsWith('@bathyscope/'))
+        found.set(from, packageVersion(from, file));
     }
   }
   return found;
@@ -79,7 +91,9 @@ class Barrel {
 
   constructor(front: string, read: (file: string) => string) {
     const text = read(front);
-    for (const [, what, from] of text.matchAll(/^\s*export\s+(?!type\b)(\*|\{[\s\S]*?\})\s*from\s*['"]([^'"]+)['"]/gm)) {
+    for (const [, what, from] of text.matchAll(
+      /^\s*export\s+(?!type\b)(\*|\{[\s\S]*?\})\s*from\s*['"]([^'"]+)['"]/gm,
+    )) {
       const file = path.join(path.dirname(front), from);
       if (what === '*') this.wholes.push({ file, text: read(file) });
       else for (const name of namesIn(what)) this.named.set(name, file);
@@ -88,15 +102,23 @@ class Barrel {
 
   /** Undefined of types, which are gone when a program runs. */
   fileOf(name: string): string | undefined {
-    const declared = new RegExp(`export (?:async )?(?:function|const|class|let)\\*? ${name.replace(/\$/g, '\\$')}\\b`);
+    const declared = new RegExp(
+      `export (?:async )?(?:function|const|class|let)\\*? ${name.replace(/\$/g, '\\$')}\\b`,
+    );
     return this.named.get(name) ?? this.wholes.find(({ text }) => declared.test(text))?.file;
   }
 }
 
 function packageVersion(name: string, from: string): string {
-  for (let folder = path.dirname(createRequire(from).resolve(name)); folder !== path.dirname(folder); folder = path.dirname(folder)) {
+  for (
+    let folder = path.dirname(createRequire(from).resolve(name));
+    folder !== path.dirname(folder);
+    folder = path.dirname(folder)
+  ) {
     const file = path.join(folder, 'package.json');
-    const { version } = fs.existsSync(file) ? (JSON.parse(fs.readFileSync(file, 'utf8')) as { version?: string }) : {};
+    const { version } = fs.existsSync(file)
+      ? (JSON.parse(fs.readFileSync(file, 'utf8')) as { version?: string })
+      : {};
     if (version) return version;
   }
   return '';

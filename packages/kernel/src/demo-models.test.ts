@@ -1,6 +1,14 @@
 import fs from 'node:fs';
 import path from 'node:path';
-import { componentsOf, describePick, likelyFor, listOccurrences, patternOf, summariseModel, type PartGeometry } from '@bathyscope/core';
+import {
+  componentsOf,
+  describePick,
+  likelyFor,
+  listOccurrences,
+  patternOf,
+  summariseModel,
+  type PartGeometry,
+} from '@bathyscope/core';
 import { convertStep, type ConvertedModel } from './reading/convert-step.ts';
 import { ShapeSession } from './shapes/shape-session.ts';
 import { testKernel } from './testing/test-kernel.ts';
@@ -42,9 +50,13 @@ describe('Ballast valve BV-40', () => {
 
   test('colours, materials with density, and a part that has none', () => {
     const { parts } = valve.model.structure;
-    expect(parts[valve.index('Handwheel')].material).toMatchObject({ name: 'Aluminium EN AW-6082', density: 2700 });
+    expect(parts[valve.index('Handwheel')].material).toMatchObject({
+      name: 'Aluminium EN AW-6082',
+      density: 2700,
+    });
     // Of units that are turned into kg/m³ no noise is left.
-    for (const { material } of parts) if (material?.density) expect(Number.isInteger(material.density)).toBe(true);
+    for (const { material } of parts)
+      if (material?.density) expect(Number.isInteger(material.density)).toBe(true);
     expect(parts[valve.index('Gasket')].material).toBeUndefined();
     const [r, g, b] = parts[valve.index('Spool')].colour!;
     expect([r, g, b].map((x) => Math.round(x * 255))).toEqual([176, 84, 48]);
@@ -52,12 +64,17 @@ describe('Ballast valve BV-40', () => {
   });
 
   test('fasteners have their standard sizes: ISO 4017 M8 (across flats 13, head 5.3), ISO 4032 M10 (16, 8.4), ISO 7089 8 (8.4 × 16 × 1.6)', () => {
-    const size = (name: string) => [0, 1, 2].map((k) => valve.part(name).box.max[k] - valve.part(name).box.min[k]);
+    const size = (name: string) =>
+      [0, 1, 2].map((k) => valve.part(name).box.max[k] - valve.part(name).box.min[k]);
     const bolt = size('Hex bolt ISO 4017 M8x30');
     expect(bolt[0]).toBeCloseTo(35.3, 6);
     expect(Math.min(bolt[1], bolt[2])).toBeCloseTo(13, 6);
     expect(size('Hex nut ISO 4032 M10')[0]).toBeCloseTo(8.4, 6);
-    expect(size('Washer ISO 7089 8')).toEqual([expect.closeTo(1.6, 6), expect.closeTo(16, 6), expect.closeTo(16, 6)]);
+    expect(size('Washer ISO 7089 8')).toEqual([
+      expect.closeTo(1.6, 6),
+      expect.closeTo(16, 6),
+      expect.closeTo(16, 6),
+    ]);
     expect(valve.part('Washer ISO 7089 8').holes[0].diameter).toBeCloseTo(8.4, 9);
   });
 
@@ -73,8 +90,13 @@ describe('Ballast valve BV-40', () => {
 
   test('the mass of the whole is the sum of closed forms where they are easy: washers', () => {
     // π/4 (D² − d²) h, handbook formula of a ring.
-    expect(valve.part('Washer ISO 7089 8').mass!.volume).toBeCloseTo((Math.PI / 4) * (16 ** 2 - 8.4 ** 2) * 1.6, 5);
-    const summary = summariseModel(valve.model.structure, (i) => valve.part(valve.model.structure.parts[i].name));
+    expect(valve.part('Washer ISO 7089 8').mass!.volume).toBeCloseTo(
+      (Math.PI / 4) * (16 ** 2 - 8.4 ** 2) * 1.6,
+      5,
+    );
+    const summary = summariseModel(valve.model.structure, (i) =>
+      valve.part(valve.model.structure.parts[i].name),
+    );
     expect(summary.counts).toMatchObject({ components: 33, parts: 15, solids: 33 });
   });
 });
@@ -96,18 +118,26 @@ describe('Winch gearbox WG-16', () => {
     const { structure } = gearbox.model;
     expect(componentsOf(listOccurrences(structure))).toHaveLength(86);
     expect(structure.parts).toHaveLength(35);
-    const size = (name: string) => [0, 1, 2].map((k) => gearbox.part(name).box.max[k] - gearbox.part(name).box.min[k]);
+    const size = (name: string) =>
+      [0, 1, 2].map((k) => gearbox.part(name).box.max[k] - gearbox.part(name).box.min[k]);
     // ISO 4017 M6: across flats 10, head 4; ISO 4032 M6: 5.2; ISO 7089 6: 12 × 1.6; from memory.
     expect(size('Hex bolt ISO 4017 M6x30')[0]).toBeCloseTo(34, 6);
     expect(size('Hex nut ISO 4032 M6')[0]).toBeCloseTo(5.2, 6);
-    expect(size('Washer ISO 7089 6')).toEqual([expect.closeTo(1.6, 6), expect.closeTo(12, 6), expect.closeTo(12, 6)]);
-    const [input, intermediate, output] = ['Input pinion shaft', 'Intermediate pinion shaft', 'Output shaft'].map(
-      (n) => placed(n).placement,
-    );
+    expect(size('Washer ISO 7089 6')).toEqual([
+      expect.closeTo(1.6, 6),
+      expect.closeTo(12, 6),
+      expect.closeTo(12, 6),
+    ]);
+    const [input, intermediate, output] = [
+      'Input pinion shaft',
+      'Intermediate pinion shaft',
+      'Output shaft',
+    ].map((n) => placed(n).placement);
     expect(intermediate[13] - input[13]).toBeCloseTo(45, 9);
     expect(output[13] - intermediate[13]).toBeCloseTo(60, 9);
     // Tip circles of gears to ISO 53: module × (teeth + 2).
-    const tip = (name: string) => 2 * Math.max(...gearbox.part(name).faces.flatMap((f) => (f.surface === 'cylinder' ? [f.radius!] : [])));
+    const tip = (name: string) =>
+      2 * Math.max(...gearbox.part(name).faces.flatMap((f) => (f.surface === 'cylinder' ? [f.radius!] : [])));
     expect(tip('Wheel 1, 44 teeth')).toBeCloseTo(1.5 * 46, 9);
     expect(tip('Wheel 2, 45 teeth')).toBeCloseTo(2 * 47, 9);
     expect(tip('Input pinion shaft')).toBeCloseTo(1.5 * 18, 9);
@@ -121,7 +151,11 @@ describe('Winch gearbox WG-16', () => {
       pitchDiameter: expect.closeTo(66, 6),
       spacing: expect.closeTo(Math.PI / 3, 9),
     });
-    expect(gearbox.part('Housing, drum side').holes.filter((h) => likelyFor(h)[0]?.use === 'clearance hole for M6')).toHaveLength(10);
+    expect(
+      gearbox
+        .part('Housing, drum side')
+        .holes.filter((h) => likelyFor(h)[0]?.use === 'clearance hole for M6'),
+    ).toHaveLength(10);
   });
 
   test('what overlaps is meant so, in closed form: a pressed bush and a thread in its tapping hole; gears mesh without touching', () => {
@@ -151,7 +185,9 @@ describe('Lamp housing LH-20', () => {
     expect(holes(6.6)).toHaveLength(6);
     for (const { ends, steps } of holes(6.6)) {
       expect(ends).toBe('through');
-      expect(steps).toMatchObject([{ kind: 'counterbore', side: 'near', diameter: expect.closeTo(11, 9), depth: expect.closeTo(6.4, 6) }]);
+      expect(steps).toMatchObject([
+        { kind: 'counterbore', side: 'near', diameter: expect.closeTo(11, 9), depth: expect.closeTo(6.4, 6) },
+      ]);
     }
     expect(holes(4.2)).toHaveLength(3);
     expect(holes(64)).toHaveLength(1);
@@ -160,7 +196,12 @@ describe('Lamp housing LH-20', () => {
       {
         ends: 'through',
         steps: [
-          { kind: 'cone', diameter: expect.closeTo(18, 9), depth: expect.closeTo(1, 9), angle: expect.closeTo(2 * Math.atan(3), 6) },
+          {
+            kind: 'cone',
+            diameter: expect.closeTo(18, 9),
+            depth: expect.closeTo(1, 9),
+            angle: expect.closeTo(2 * Math.atan(3), 6),
+          },
           { kind: 'counterbore', diameter: expect.closeTo(18, 9), depth: expect.closeTo(3, 9) },
         ],
       },
@@ -171,9 +212,14 @@ describe('Lamp housing LH-20', () => {
 
   test('a picked hole says diameter, depth and axis, in model space', () => {
     const [bore] = holes(64);
-    const facts = describePick('face', bore.faces[0], { geometry: lamp, placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 100, 0, 0, 1] });
+    const facts = describePick('face', bore.faces[0], {
+      geometry: lamp,
+      placement: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 100, 0, 0, 1],
+    });
     expect(facts.title).toMatch(/^Hole/);
-    expect(facts.main).toMatchObject({ value: { kind: 'length', value: expect.closeTo(64, 9), prefix: 'Ø' } });
+    expect(facts.main).toMatchObject({
+      value: { kind: 'length', value: expect.closeTo(64, 9), prefix: 'Ø' },
+    });
     expect(facts.accuracy).toEqual({ kind: 'exact' });
     const start = facts.rows.find((r) => r.label === 'Starts at')!.value as { value: readonly number[] };
     expect(start.value[0]).toBeCloseTo(100, 6);
@@ -182,7 +228,8 @@ describe('Lamp housing LH-20', () => {
   test('smooth edges are told from sharp ones: the O-ring groove and its fillets', () => {
     const fillets = lamp.faces.filter((f) => f.surface === 'torus');
     expect(fillets.length).toBeGreaterThan(3);
-    for (const face of fillets) expect(face.edges.some((e) => lamp.edges[e].smooth || lamp.edges[e].seam)).toBe(true);
+    for (const face of fillets)
+      expect(face.edges.some((e) => lamp.edges[e].smooth || lamp.edges[e].seam)).toBe(true);
     expect(lamp.mass).not.toBeNull();
     expect(lamp.bodies).toEqual([expect.objectContaining({ closed: true })]);
   });

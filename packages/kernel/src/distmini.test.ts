@@ -9,7 +9,8 @@ import { testKernel } from './testing/test-kernel.ts';
 import { ShapeSession } from './shapes/shape-session.ts';
 
 /*
- * Least distances of random faces of public files, run independently by the native test harness of Debian's kernel (its command
+ * Least distances of random faces of public files, run independently by the native test harness of Debian's
+ * kernel (its command
  * `distmini`): another build, of another version, with its own reading, numbering and placing.
  */
 const HARNESS = '/usr/bin/occt-draw-7.6';
@@ -66,11 +67,18 @@ test('least distances of random faces are those of the native kernel', async () 
         'exit',
       ].join('\n'),
     );
-    const told = new Map([...output.matchAll(/^PAIR (\d+) (\S+)/gm)].map(([, i, value]) => [Number(i), Number(value)]));
+    const told = new Map(
+      [...output.matchAll(/^PAIR (\d+) (\S+)/gm)].map(([, i, value]) => [Number(i), Number(value)]),
+    );
     expect(told.size).toBe(PAIRS);
     for (const [i, { a, b, f, g, by }] of pairs.entries()) {
       const placed = (part: number, index: number, [x, y, z]: number[]) =>
-        ({ hash: parts[part].hash, kind: 'face', index, placement: [...IDENTITY.slice(0, 12), x, y, z, 1] }) as const;
+        ({
+          hash: parts[part].hash,
+          kind: 'face',
+          index,
+          placement: [...IDENTITY.slice(0, 12), x, y, z, 1],
+        }) as const;
       const { distance } = session.leastDistance(placed(a, f, [0, 0, 0]), placed(b, g, by));
       expect({ i, distance }).toEqual({ i, distance: expect.closeTo(told.get(i)!, 5) });
     }

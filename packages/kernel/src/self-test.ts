@@ -3,7 +3,8 @@ import type { LoadedKernel, Occt } from './occt/load.ts';
 import { SELF_TEST_WITHIN } from '@bathyscope/core';
 
 /**
- * Checks the kernel and everything that reads its memory against closed forms: box, cylinder, cone, sphere, torus.
+ * Checks the kernel and everything that reads its memory against closed forms: box,
+ * cylinder, cone, sphere, torus.
  * @throws Error naming the first figure that is off
  */
 export function selfTest({ oc }: LoadedKernel): void {
@@ -23,8 +24,12 @@ export function selfTest({ oc }: LoadedKernel): void {
     if (Math.abs(found - volume) > volume * SELF_TEST_WITHIN)
       throw new Error(`Kernel self-test: the ${name} has volume ${found} instead of ${volume}.`);
     const face = part.faces[0];
-    if (face.surface !== surface || (radius !== undefined && Math.abs((face.radius ?? 0) - radius) > SELF_TEST_WITHIN * radius))
+    if (
+      face.surface !== surface ||
+      (radius !== undefined && Math.abs((face.radius ?? 0) - radius) > SELF_TEST_WITHIN * radius)
+    )
       throw new Error(`Kernel self-test: the ${name} reads as ${face.surface} of radius ${face.radius}.`);
-    if (part.mesh.indices.length < 12 * 3) throw new Error(`Kernel self-test: the ${name} has ${part.mesh.indices.length / 3} triangles.`);
+    if (part.mesh.indices.length < 12 * 3)
+      throw new Error(`Kernel self-test: the ${name} has ${part.mesh.indices.length / 3} triangles.`);
   }
 }

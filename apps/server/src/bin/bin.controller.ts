@@ -11,7 +11,9 @@ export class BinController {
   constructor(private readonly bin: BinRepository) {}
 
   @Get()
-  @ApiOperation({ summary: 'Models that were deleted, newest first, and until when they can be put back (by restore)' })
+  @ApiOperation({
+    summary: 'Models that were deleted, newest first, and until when they can be put back (by restore)',
+  })
   list(): Promise<BinnedModel[]> {
     return this.bin.models();
   }

@@ -25,7 +25,9 @@ test('a deleted model lies in the bin, comes back with all that was kept of it, 
   const days = (new Date(model.until).getTime() - new Date(model.deletedAt).getTime()) / 86_400_000;
   expect([model.name, Math.round(days)]).toEqual(['Cube', 30]);
   expect((await server.send('POST', `/models/${id}/restore`)).status).toBe(204);
-  expect(await server.get<KeptRecord[]>(`/models/${id}/records`)).toMatchObject([{ document: record.document }]);
+  expect(await server.get<KeptRecord[]>(`/models/${id}/records`)).toMatchObject([
+    { document: record.document },
+  ]);
   await server.send('DELETE', `/models/${id}`);
   expect((await server.send('DELETE', `/bin/${id}`)).status).toBe(204);
   expect([await binned(), (await server.send('POST', `/models/${id}/restore`)).status]).toEqual([[], 404]);
@@ -38,12 +40,21 @@ test('a model whose bytes were put on the shelf again is not put back beside the
   const bytes = copyOf(cube, 'twice');
   const id = await server.open('First.stp', bytes);
   await server.send('DELETE', `/models/${id}`);
-  const [again, back] = await Promise.all([server.upload('Second.stp', bytes), server.send('POST', `/models/${id}/restore`)]);
+  const [again, back] = await Promise.all([
+    server.upload('Second.stp', bytes),
+    server.send('POST', `/models/${id}/restore`),
+  ]);
   const late = await server.send('POST', `/models/${id}/restore`);
-  const { length } = (await server.get<{ name: string }[]>('/models')).filter((m) => ['First', 'Second'].includes(m.name));
+  const { length } = (await server.get<{ name: string }[]>('/models')).filter((m) =>
+    ['First', 'Second'].includes(m.name),
+  );
   // One of both was first; the other was told.
-  expect([length, back.status === 204 ? again.body.duplicate : late.status]).toEqual([1, back.status === 204 ? true : 409]);
-  if (late.status === 409) expect(((await late.json()) as { detail: string }).detail).toContain('as “Second”');
+  expect([length, back.status === 204 ? again.body.duplicate : late.status]).toEqual([
+    1,
+    back.status === 204 ? true : 409,
+  ]);
+  if (late.status === 409)
+    expect(((await late.json()) as { detail: string }).detail).toContain('as “Second”');
 });
 
 test('what has lain in the bin for its days goes for good: models, records, views; so do failed jobs, and profiles that kept nothing', async () => {
@@ -51,7 +62,11 @@ test('what has lain in the bin for its days goes for good: models, records, view
   const young = await server.open('Young.stp', copyOf(cube, 'young'));
   const [kept, gone] = [randomUUID(), randomUUID()];
   for (const record of [kept, gone])
-    await server.send('PUT', `/models/${young}/records/${record}`, { kind: 'pick-set', version: 1, document: { name: 'Set', items: [] } });
+    await server.send('PUT', `/models/${young}/records/${record}`, {
+      kind: 'pick-set',
+      version: 1,
+      document: { name: 'Set', items: [] },
+    });
   for (const record of [kept, gone]) await server.send('DELETE', `/models/${young}/records/${record}`);
   await server.send('DELETE', `/models/${id}`);
   const ann = await server.browser();
@@ -67,7 +82,9 @@ test('what has lain in the bin for its days goes for good: models, records, view
   await collect();
   expect(await server.sql(`select 1 as one from job where state = 'failed'`)).toHaveLength(1);
   expect(await binned()).not.toContain('Old');
-  expect((await server.get<KeptRecord[]>(`/models/${young}/records?bin=true`)).map((r) => r.id)).toEqual([kept]);
+  expect((await server.get<KeptRecord[]>(`/models/${young}/records?bin=true`)).map((r) => r.id)).toEqual([
+    kept,
+  ]);
   expect((await server.get<{ name: string }[]>('/models')).map((m) => m.name)).toContain('Young');
   const owners = await server.sql<{ id: string }>('select id from owner');
   expect(owners.map((o) => o.id)).toContain(INSTALLATION);

@@ -12,14 +12,24 @@ export class ChecksController {
 
   @Post()
   @HttpCode(200)
-  @ApiOperation({ summary: 'Find what clashes with what, by a job that goes on when nobody looks; the same question has the same check' })
-  ask(@IdParam() id: string, @RevisionParam() revision: number, @Body() body: AskClashCheckRequest): Promise<ClashCheck> {
+  @ApiOperation({
+    summary:
+      'Find what clashes with what, by a job that goes on when nobody looks; the same question has the same check',
+  })
+  ask(
+    @IdParam() id: string,
+    @RevisionParam() revision: number,
+    @Body() body: AskClashCheckRequest,
+  ): Promise<ClashCheck> {
     return this.checks.ask(id, revision, body);
   }
 
   @Get()
   @ApiOperation({ summary: 'The last check of a revision, running or done; null when there is none' })
-  async newest(@IdParam() id: string, @RevisionParam() revision: number): Promise<{ check: ClashCheck | null }> {
+  async newest(
+    @IdParam() id: string,
+    @RevisionParam() revision: number,
+  ): Promise<{ check: ClashCheck | null }> {
     return { check: await this.checks.newest(id, revision) };
   }
 

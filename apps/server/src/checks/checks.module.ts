@@ -5,5 +5,9 @@ import { ChecksController } from './checks.controller.ts';
 import { ChecksRepository } from '../storage/checks.repository.ts';
 import { ChecksService } from './checks.service.ts';
 
-@Module({ imports: [JobsModule, ModelsModule], controllers: [ChecksController], providers: [ChecksService, ChecksRepository] })
+@Module({
+  imports: [JobsModule, ModelsModule],
+  controllers: [ChecksController],
+  providers: [ChecksService, ChecksRepository],
+})
 export class ChecksModule {}

@@ -24,16 +24,28 @@ export class ChecksService {
   ) {}
 
   /** Begins a check, or gives the one that was begun for the same components before. */
-  async ask(modelId: string, revision: number, { about, ...asked }: AskClashCheckRequest): Promise<ClashCheck> {
+  async ask(
+    modelId: string,
+    revision: number,
+    { about, ...asked }: AskClashCheckRequest,
+  ): Promise<ClashCheck> {
     const [among, some] = [asked.among ?? null, asked.some ?? null];
     const places = await this.documents.placesOf(modelId, revision);
-    for (const path of [...(among ?? []), ...(some ?? [])]) if (!places.has(path)) throw notFound('component');
+    for (const path of [...(among ?? []), ...(some ?? [])])
+      if (!places.has(path)) throw notFound('component');
     const key = keyOf(among, some, await this.models.converterOf(modelId, revision));
     const before = await this.checks.same(modelId, revision, key);
     if (before) return checkView(before);
     const name = (await this.models.details(modelId))?.name ?? 'Model';
     const made = await this.knex.transaction(async (trx) => {
-      const row = await this.checks.create(trx, { model_id: modelId, revision, about, input_key: key, among, wanted: some });
+      const row = await this.checks.create(trx, {
+        model_id: modelId,
+        revision,
+        about,
+        input_key: key,
+        among,
+        wanted: some,
+      });
       if (!row) return undefined;
       const job = await this.jobs.create(trx, {
         kind: 'clashes',
@@ -66,7 +78,18 @@ export class ChecksService {
 }
 
 /** What was converted again is checked again. */
-const keyOf = (among: readonly string[] | null, some: readonly string[] | null, converter: string | null | undefined): string =>
+const keyOf = (
+  among: readonly string[] | null,
+  some: readonly string[] | null,
+  converter: string | null | undefined,
+): string =>
   createHash('sha256')
-    .update(JSON.stringify([KERNEL_VERSION, converter, among && [...new Set(among)].sort(), some && [...new Set(some)].sort()]))
+    .update(
+      JSON.stringify([
+        KERNEL_VERSION,
+        converter,
+        among && [...new Set(among)].sort(),
+        some && [...new Set(some)].sort(),
+      ]),
+    )
     .digest('hex');

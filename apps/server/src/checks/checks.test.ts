@@ -18,7 +18,10 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 const at = (id = model) => `/models/${id}/revisions/1/clash-checks`;
-const ask = async (body: object, id = model): Promise<{ status: number; body: ClashCheck & { detail?: string } }> => {
+const ask = async (
+  body: object,
+  id = model,
+): Promise<{ status: number; body: ClashCheck & { detail?: string } }> => {
   const response = await server.send('POST', at(id), body);
   return { status: response.status, body: (await response.json()) as ClashCheck };
 };
@@ -31,12 +34,21 @@ const [rod, nut, other] = ['./rod-assembly/rod', './rod-assembly/nut', './rod-as
 
 /** Answers instead of the kernel, whose answers are tested elsewhere. */
 function answered(answer: (pair: { a: string; b: string }, how: string) => object): jest.SpyInstance {
-  return jest.spyOn(server.worker.get(QuestionsService), 'ask').mockImplementation((_asker, _model, _revision, _name, body) => {
-    const { pairs, how } = body as Questions['interference']['asked'];
-    return Promise.resolve(pairs.map(({ a, b }) => ({ a, b, ...answer({ a, b }, how!) })));
-  });
+  return jest
+    .spyOn(server.worker.get(QuestionsService), 'ask')
+    .mockImplementation((_asker, _model, _revision, _name, body) => {
+      const { pairs, how } = body as Questions['interference']['asked'];
+      return Promise.resolve(pairs.map(({ a, b }) => ({ a, b, ...answer({ a, b }, how!) })));
+    });
 }
-const contact = { relation: 'contact', distance: 0, from: [0, 0, 0], to: [0, 0, 0], clash: null, accuracy: { kind: 'exact' } };
+const contact = {
+  relation: 'contact',
+  distance: 0,
+  from: [0, 0, 0],
+  to: [0, 0, 0],
+  clash: null,
+  accuracy: { kind: 'exact' },
+};
 afterEach(() => jest.restoreAllMocks());
 
 test('a check is a job: its result is kept, and given again to whoever asks the same', async () => {
@@ -46,7 +58,9 @@ test('a check is a job: its result is kept, and given again to whoever asks the 
   const done = await finished(body);
   // Both nuts sit on the rod.
   expect(done).toMatchObject({ state: 'done', done: done.pairs });
-  expect(done.found.map((f) => [f.a, f.b].sort())).toEqual(expect.arrayContaining([[nut, rod].sort(), [other, rod].sort()]));
+  expect(done.found.map((f) => [f.a, f.b].sort())).toEqual(
+    expect.arrayContaining([[nut, rod].sort(), [other, rod].sort()]),
+  );
   for (const f of done.found) expect('failed' in f || f.relation !== 'gap').toBe(true);
   expect((await ask({ about: 'in other words', among: [other, nut, rod] })).body).toEqual(done);
   expect(await server.get(at())).toEqual({ check: done });
@@ -99,7 +113,11 @@ test('a wrong question gets a sentence', async () => {
     expect(answer.detail).toMatch(sentence);
   }
   expect(
-    (await server.send('POST', '/models/00000000-0000-4000-8000-00000000abcd/revisions/1/clash-checks', { about: 'all' })).status,
+    (
+      await server.send('POST', '/models/00000000-0000-4000-8000-00000000abcd/revisions/1/clash-checks', {
+        about: 'all',
+      })
+    ).status,
   ).toBe(404);
   expect((await server.send('GET', `${at()}/00000000-0000-4000-8000-00000000abcd`)).status).toBe(404);
 });
@@ -117,7 +135,10 @@ test('what the kernel gives up the meshes answer; a check that was interrupted g
   expect(asked.slice(3, 5).map(({ how }) => how)).toEqual(['quick', 'mesh']);
   // As if its worker had gone away after eight pairs.
   const found = check.found.slice(0, 8);
-  await server.sql("update clash_check set state = 'running', done = 8, found = $2 where id = $1", [check.id, JSON.stringify(found)]);
+  await server.sql("update clash_check set state = 'running', done = 8, found = $2 where id = $1", [
+    check.id,
+    JSON.stringify(found),
+  ]);
   asked.length = 0;
   const finish = await server.worker
     .get(ClashesJob)

@@ -4,7 +4,10 @@ import { KeptConnection } from './kept-connection.ts';
 export class Channel {
   private readonly connection: KeptConnection;
 
-  /** @param hear what is done with a message, by channel @param onGap called after messages may have been missed */
+  /**
+   * @param hear what is done with a message, by channel @param onGap called after
+   * messages may have been missed
+   */
   constructor(hear: Record<string, (payload: string) => void>, onGap: () => void = () => {}) {
     const hearers = new Map(Object.entries(hear));
     this.connection = new KeptConnection(async (client) => {

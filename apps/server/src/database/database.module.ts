@@ -16,10 +16,21 @@ const ACQUIRE_TIMEOUT = 20_000;
 
 /** Lost connections are told where they hurt. */
 const logger = new Logger('Database');
-const log = { warn: (m: unknown) => logger.debug(m), error: (m: unknown) => logger.debug(m), deprecate: () => {}, debug: () => {} };
+const log = {
+  warn: (m: unknown) => logger.debug(m),
+  error: (m: unknown) => logger.debug(m),
+  deprecate: () => {},
+  debug: () => {},
+};
 
 const connect = (): Knex =>
-  knexFactory({ client: 'pg', connection: databaseUrl(), pool: { min: 0, max: 12 }, acquireConnectionTimeout: ACQUIRE_TIMEOUT, log });
+  knexFactory({
+    client: 'pg',
+    connection: databaseUrl(),
+    pool: { min: 0, max: 12 },
+    acquireConnectionTimeout: ACQUIRE_TIMEOUT,
+    log,
+  });
 
 class KnexCloser implements OnApplicationShutdown {
   private readonly knex: Knex;

@@ -2,9 +2,11 @@
 export type DatabaseTrouble = 'unreachable' | 'full';
 
 /** SQLSTATE classes and codes (PostgreSQL's appendix A) and codes of the operating system. */
-const UNREACHABLE = /^(08\w{3}|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH)$/;
+const UNREACHABLE =
+  /^(08\w{3}|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH)$/;
 const FULL = /^(53100|ENOSPC)$/;
-const LOST = /connection (terminated|ended)|connection error|timeout acquiring a connection|not queryable|unable to acquire a connection/i;
+const LOST =
+  /connection (terminated|ended)|connection error|timeout acquiring a connection|not queryable|unable to acquire a connection/i;
 
 export function databaseTrouble(error: unknown): DatabaseTrouble | null {
   if (!(error instanceof Error)) return null;
@@ -16,7 +18,10 @@ export function databaseTrouble(error: unknown): DatabaseTrouble | null {
 const FIRST_PAUSE = 100;
 const LONGEST_PAUSE = 2000;
 
-/** Does something that may be done twice again for as long as the database cannot be reached, at most for so many seconds. */
+/**
+ * Does something that may be done twice again for as long as the database cannot be reached, at
+ * most for so many seconds.
+ */
 export async function patiently<T>(seconds: number, work: () => Promise<T>): Promise<T> {
   const end = Date.now() + 1000 * seconds;
   for (let pause = FIRST_PAUSE; ; pause = Math.min(2 * pause, LONGEST_PAUSE)) {

@@ -3,7 +3,10 @@ import { databaseUrl } from './database-url.ts';
 
 const PAUSE = 500;
 
-/** A connection to the database of its own, for what must hold as long as the process lives; it is made anew whenever it is lost. */
+/**
+ * A connection to the database of its own, for what must hold as long as the process lives; it is made anew
+ * whenever it is lost.
+ */
 export class KeptConnection {
   private readonly prepare: (client: pg.Client) => Promise<unknown>;
   private readonly onGap: () => void;
@@ -11,7 +14,10 @@ export class KeptConnection {
   private timer: NodeJS.Timeout | null = null;
   private closed = false;
 
-  /** @param prepare what each connection begins with @param onGap called when there is one again after it was lost */
+  /**
+   * @param prepare what each connection begins with @param onGap called when there is
+   * one again after it was lost
+   */
   constructor(prepare: (client: pg.Client) => Promise<unknown>, onGap: () => void = () => {}) {
     this.prepare = prepare;
     this.onGap = onGap;

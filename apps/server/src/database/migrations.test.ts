@@ -28,20 +28,34 @@ test('what was kept before there were profiles is kept: settings and last states
   const all = await migrationSource.getMigrations([]);
   const profiles = all.findIndex((m) => m.name.includes('profiles'));
   await migrate(0, profiles);
-  const [{ id }] = await rows<{ id: string }>(`insert into model (owner_id, name) values ('${INSTALLATION}', 'Valve') returning id`);
+  const [{ id }] = await rows<{ id: string }>(
+    `insert into model (owner_id, name) values ('${INSTALLATION}', 'Valve') returning id`,
+  );
   const of = `'${INSTALLATION}', '${id}'`;
-  await client.query(`insert into user_setting (owner_id, document) values ('${INSTALLATION}', '{"theme": "abyss"}')`);
-  await client.query(`insert into view_state (owner_id, model_id, revision, kind, document) values (${of}, 1, 'last', '{"version": 3}')`);
-  await client.query(`insert into model_preference (owner_id, model_id, document) values (${of}, '{"upAxis": "y"}')`);
+  await client.query(
+    `insert into user_setting (owner_id, document) values ('${INSTALLATION}', '{"theme": "abyss"}')`,
+  );
+  await client.query(
+    `insert into view_state (owner_id, model_id, revision, kind, document) values (${of}, 1, 'last', '{"version": 3}')`,
+  );
+  await client.query(
+    `insert into model_preference (owner_id, model_id, document) values (${of}, '{"upAxis": "y"}')`,
+  );
   await client.query(
     `insert into saved_view (owner_id, model_id, revision, name, thumbnail, position, slot, document) values (${of}, 1, 'A', 'png', 1, 3, '{"version": 3}')`,
   );
 
   await migrate(profiles, all.length);
-  const [waiting, ...more] = await rows<{ id: string; token_hash: null }>(`select * from owner where id <> '${INSTALLATION}'`);
+  const [waiting, ...more] = await rows<{ id: string; token_hash: null }>(
+    `select * from owner where id <> '${INSTALLATION}'`,
+  );
   expect([more, waiting.token_hash]).toEqual([[], null]);
-  expect(await rows('select owner_id, document from user_setting')).toEqual([{ owner_id: waiting.id, document: { theme: 'abyss' } }]);
-  expect(await rows('select owner_id, document from view_state')).toEqual([{ owner_id: waiting.id, document: { version: 3 } }]);
+  expect(await rows('select owner_id, document from user_setting')).toEqual([
+    { owner_id: waiting.id, document: { theme: 'abyss' } },
+  ]);
+  expect(await rows('select owner_id, document from view_state')).toEqual([
+    { owner_id: waiting.id, document: { version: 3 } },
+  ]);
   const recall = { camera: true, projection: true, visibility: true, style: true, section: true };
   const view = { name: 'A', slot: 3, recall, state: { version: 3 }, revision: 1 };
   expect(await rows('select kind, document from record order by kind')).toEqual([
@@ -49,7 +63,9 @@ test('what was kept before there were profiles is kept: settings and last states
     { kind: 'up-axis', document: { axis: 'y' } },
   ]);
   expect(RECORD_KINDS.get('saved-view')!.read(view)).toEqual(view);
-  expect(await rows(`select encode(picture, 'escape') as picture from record_picture`)).toEqual([{ picture: 'png' }]);
+  expect(await rows(`select encode(picture, 'escape') as picture from record_picture`)).toEqual([
+    { picture: 'png' },
+  ]);
 });
 
 test('what was kept of a model in one document is kept as records: each of its kind, in its order, what nobody knows under its own name', async () => {
@@ -71,7 +87,9 @@ test('what was kept of a model in one document is kept as records: each of its k
       { id: 'no uuid', name: 'Rims', items: [] },
     ],
     sections: [{ id: 'a', name: 'Middle', section: { planes: [] }, whole: ['Valve/1'] }],
-    accepted: [{ id: 'a', a: { kind: 'component', component: '0' }, b: { kind: 'component', component: '1' } }],
+    accepted: [
+      { id: 'a', a: { kind: 'component', component: '0' }, b: { kind: 'component', component: '1' } },
+    ],
     systems: [{ id: 'a', name: 'Flange', of: [face] }],
     materials: { 'part one': 'steel', prototype: 'brass' },
     componentMaterials: { '0/1': 'steel' },
@@ -84,20 +102,38 @@ test('what was kept of a model in one document is kept as records: each of its k
     ],
     tides: [{ id: 'a', height: 3 }],
   };
-  await client.query('insert into model_preference (model_id, owner_id, document) values ($1, $2, $3)', [id, INSTALLATION, document]);
+  await client.query('insert into model_preference (model_id, owner_id, document) values ($1, $2, $3)', [
+    id,
+    INSTALLATION,
+    document,
+  ]);
   // Of the second what is there is no such thing.
-  const [{ id: odd }] = await rows<{ id: string }>(`insert into model (owner_id, name) values ('${INSTALLATION}', 'Odd') returning id`);
+  const [{ id: odd }] = await rows<{ id: string }>(
+    `insert into model (owner_id, name) values ('${INSTALLATION}', 'Odd') returning id`,
+  );
   const nothing = { pickSets: 7, names: ['a'], figures: [null, 3, { id: 'a' }], materials: null, home: null };
-  await client.query('insert into model_preference (model_id, owner_id, document) values ($1, $2, $3)', [odd, INSTALLATION, nothing]);
+  await client.query('insert into model_preference (model_id, owner_id, document) values ($1, $2, $3)', [
+    odd,
+    INSTALLATION,
+    nothing,
+  ]);
 
   await migrate(records, all.length);
-  const kept = await rows<{ id: string; kind: string; version: number; document: Record<string, unknown>; made_on: number }>(
+  const kept = await rows<{
+    id: string;
+    kind: string;
+    version: number;
+    document: Record<string, unknown>;
+    made_on: number;
+  }>(
     `select id, kind, version, document, made_on from record where model_id = '${id}' order by kind, position, document::text`,
   );
   expect(kept.every((r) => r.version === 0 && r.made_on === 2)).toBe(true);
   const read = (kind: string) => {
     const described = RECORD_KINDS.get(kind)!;
-    return kept.filter((r) => r.kind === kind).map((r) => described.read(lifted(described, r.version, r.document)));
+    return kept
+      .filter((r) => r.kind === kind)
+      .map((r) => described.read(lifted(described, r.version, r.document)));
   };
   const readFace = readReference(face);
   expect(read('up-axis')).toEqual([{ axis: 'y' }]);
@@ -110,7 +146,9 @@ test('what was kept of a model in one document is kept as records: each of its k
     { name: 'Bores', items: [readFace] },
     { name: 'Rims', items: [] },
   ]);
-  expect(read('section')).toMatchObject([{ name: 'Middle', whole: [{ kind: 'component', component: './1' }] }]);
+  expect(read('section')).toMatchObject([
+    { name: 'Middle', whole: [{ kind: 'component', component: './1' }] },
+  ]);
   expect(read('accepted-clash')).toHaveLength(1);
   expect(read('reference-system')).toEqual([{ name: 'Flange', of: [readFace] }]);
   expect(read('part-material')).toEqual([
@@ -148,8 +186,12 @@ test('from the schema of every release that has landed: model, file, view and wh
        create table knex_migrations_lock (index serial primary key, is_locked int)`,
     );
     for (const { name } of all.slice(0, landed))
-      await client.query('insert into knex_migrations (name, batch, migration_time) values ($1, 1, now())', [name]);
-    const tables = new Set((await rows<{ tablename: string }>('select tablename from pg_tables')).map((t) => t.tablename));
+      await client.query('insert into knex_migrations (name, batch, migration_time) values ($1, 1, now())', [
+        name,
+      ]);
+    const tables = new Set(
+      (await rows<{ tablename: string }>('select tablename from pg_tables')).map((t) => t.tablename),
+    );
     const [{ id }] = await rows<{ id: string }>(
       `insert into model (owner_id, name) values ('${INSTALLATION}', 'Valve ${landed}') returning id`,
     );
@@ -158,7 +200,9 @@ test('from the schema of every release that has landed: model, file, view and wh
       await client.query(`insert into blob (id) values ('${id}')`);
       await client.query(`insert into source_file (hash, size, blob_id) values ('abc', 3, '${id}')`);
     } else {
-      await client.query(`insert into source_file (hash, owner_id, size) values ('abc', '${INSTALLATION}', 3)`);
+      await client.query(
+        `insert into source_file (hash, owner_id, size) values ('abc', '${INSTALLATION}', 3)`,
+      );
       await client.query(`insert into source_chunk (hash, position, bytes) values ('abc', 0, 'abc')`);
     }
     await client.query(
@@ -176,7 +220,10 @@ test('from the schema of every release that has landed: model, file, view and wh
         `insert into saved_view (owner_id, model_id, revision, name, position, document) values (${of}, 1, 'A', 1, '{"version": 3}')`,
       );
     if (tables.has('model_preference'))
-      await keep('up-axis', `insert into model_preference (owner_id, model_id, document) values (${of}, '{"upAxis": "y"}')`);
+      await keep(
+        'up-axis',
+        `insert into model_preference (owner_id, model_id, document) values (${of}, '{"upAxis": "y"}')`,
+      );
     if (tables.has('record'))
       await keep(
         'up-axis',
@@ -189,9 +236,11 @@ test('from the schema of every release that has landed: model, file, view and wh
       expect([landed, model.name, model.fileName]).toEqual([landed, `Valve ${landed}`, 'v.step']);
       const records = await server.get<KeptRecord[]>(`/models/${id}/records`);
       expect([landed, ...records.map((r) => r.kind).sort()]).toEqual([landed, ...kept]);
-      expect((await rows<{ bytes: string }>(`select encode(bytes, 'escape') as bytes from blob_chunk`)).map((c) => c.bytes)).toEqual(
-        tables.has('blob') ? [] : ['abc'],
-      );
+      expect(
+        (await rows<{ bytes: string }>(`select encode(bytes, 'escape') as bytes from blob_chunk`)).map(
+          (c) => c.bytes,
+        ),
+      ).toEqual(tables.has('blob') ? [] : ['abc']);
     } finally {
       await server.close();
     }
@@ -228,7 +277,9 @@ test('a process that lost its mark while the tables were changed ends with a sen
   await mark.onModuleInit();
   const ended = jest.spyOn(process, 'exit').mockImplementation((() => {}) as never);
   const said = jest.spyOn(console, 'error').mockImplementation(() => {});
-  await client.query(`insert into knex_migrations (name, batch, migration_time) values ('901-ebb', 99, now())`);
+  await client.query(
+    `insert into knex_migrations (name, batch, migration_time) values ('901-ebb', 99, now())`,
+  );
   await client.query(
     `select pg_terminate_backend(pid) from pg_locks where locktype = 'advisory' and objid = ${RUNNING} and pid <> pg_backend_pid()`,
   );
@@ -242,7 +293,11 @@ test('a process that lost its mark while the tables were changed ends with a sen
 
 test('a database of a newer version is told so in a sentence, and left as it is', async () => {
   await prepareDatabase();
-  await client.query(`insert into knex_migrations (name, batch, migration_time) values ('900-tides', 99, now())`);
-  await expect(prepareDatabase()).rejects.toThrow(/made by a newer version of Bathyscope \(its step “900-tides”/);
+  await client.query(
+    `insert into knex_migrations (name, batch, migration_time) values ('900-tides', 99, now())`,
+  );
+  await expect(prepareDatabase()).rejects.toThrow(
+    /made by a newer version of Bathyscope \(its step “900-tides”/,
+  );
   expect(await rows(`select name from knex_migrations where name = '900-tides'`)).toHaveLength(1);
 });

@@ -4,7 +4,10 @@ import type { Knex } from 'knex';
 /** Owns what no profile made, such as the demo and what scripts send; the first migration makes it. */
 export const INSTALLATION = '00000000-0000-4000-8000-000000000001';
 
-/** Plain SQL, in the order of the names. Once landed, a migration is never edited; the next change is the next file. */
+/**
+ * Plain SQL, in the order of the names. Once landed, a migration is never edited; the next
+ * change is the next file.
+ */
 const FOLDER = new URL('./migrations/', import.meta.url);
 
 interface Migration {

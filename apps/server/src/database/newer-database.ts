@@ -4,9 +4,13 @@ import { migrationNames } from './migrations.ts';
 
 /** The steps of the tables' form that were done; none in an empty database. */
 async function doneSteps(client: pg.Client): Promise<string[]> {
-  const there = await client.query<{ there: boolean }>(`select to_regclass('knex_migrations') is not null as there`);
+  const there = await client.query<{ there: boolean }>(
+    `select to_regclass('knex_migrations') is not null as there`,
+  );
   if (!there.rows[0].there) return [];
-  return (await client.query<{ name: string }>('select name from knex_migrations order by id')).rows.map((row) => row.name);
+  return (await client.query<{ name: string }>('select name from knex_migrations order by id')).rows.map(
+    (row) => row.name,
+  );
 }
 
 /** A database that a newer version made is left alone. @throws HopelessStart */

@@ -18,8 +18,10 @@ const LOOK = 500;
 const SAY = 60_000;
 
 /**
- * Brings the tables, and those of the queue, to the newest form. Several processes may start at once: one does it, the
- * others wait. What a killed process left locked is freed, for whoever holds the lock here is alone. Tables are not changed while
+ * Brings the tables, and those of the queue, to the newest form. Several processes may start
+ * at once: one does it, the
+ * others wait. What a killed process left locked is freed, for whoever holds the lock here is alone. Tables
+ * are not changed while
  * processes of another version work on them: those are waited for, and it is said.
  */
 export async function prepareDatabase(): Promise<void> {
@@ -45,14 +47,18 @@ export async function prepareDatabase(): Promise<void> {
 
 /** The version of the queue that made its tables; null where none is known. */
 async function madeQueue(client: pg.Client): Promise<string | null> {
-  const { rows } = await client.query<{ value: string }>(`select value from setting where key = 'queue-version'`);
+  const { rows } = await client.query<{ value: string }>(
+    `select value from setting where key = 'queue-version'`,
+  );
   return rows[0]?.value ?? null;
 }
 
 async function othersHaveEnded(client: pg.Client): Promise<void> {
   const logger = new Logger('Database');
   for (let said = 0; ;) {
-    const { rows } = await client.query<{ alone: boolean }>('select pg_try_advisory_lock($1) as alone', [RUNNING]);
+    const { rows } = await client.query<{ alone: boolean }>('select pg_try_advisory_lock($1) as alone', [
+      RUNNING,
+    ]);
     if (rows[0].alone) return;
     if (Date.now() - said > SAY) {
       said = Date.now();
@@ -69,7 +75,12 @@ async function othersHaveEnded(client: pg.Client): Promise<void> {
 }
 
 async function migrate(): Promise<void> {
-  const knex = knexFactory({ client: 'pg', connection: databaseUrl(), pool: { min: 0, max: 1 }, migrations: { migrationSource } });
+  const knex = knexFactory({
+    client: 'pg',
+    connection: databaseUrl(),
+    pool: { min: 0, max: 1 },
+    migrations: { migrationSource },
+  });
   try {
     await knex.migrate.forceFreeMigrationsLock();
     await knex.migrate.latest();

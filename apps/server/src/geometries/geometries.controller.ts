@@ -15,12 +15,17 @@ const KEPT = 128 * 1024 * 1024;
 @ApiTags('geometries')
 @Controller('geometries')
 export class GeometriesController {
-  private readonly kept = new LRUCache<string, Buffer>({ maxSize: KEPT, sizeCalculation: (bytes) => Math.max(1, bytes.length) });
+  private readonly kept = new LRUCache<string, Buffer>({
+    maxSize: KEPT,
+    sizeCalculation: (bytes) => Math.max(1, bytes.length),
+  });
 
   constructor(private readonly geometries: GeometriesRepository) {}
 
   @Get(':hash')
-  @ApiOperation({ summary: 'The geometry container of one part; its address is its content, so it never changes' })
+  @ApiOperation({
+    summary: 'The geometry container of one part; its address is its content, so it never changes',
+  })
   async get(@Param('hash') hash: string, @Req() request: Request, @Res() response: Response): Promise<void> {
     if (!HASH.test(hash)) throw notFound('geometry');
     const etag = `"${hash}"`;

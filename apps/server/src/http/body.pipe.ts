@@ -3,7 +3,8 @@ import { getMetadataStorage, validate, type ValidationError } from 'class-valida
 import { badRequest } from '../problems/problem.ts';
 
 /**
- * Makes the declared request of a body and checks it. Only the fields that are declared are looked at, and free documents among them
+ * Makes the declared request of a body and checks it. Only the fields that are declared are looked at, and
+ * free documents among them
  * are taken as they came: nothing walks them, and no name in them is taken for one of the language's.
  */
 @Injectable()
@@ -14,10 +15,12 @@ export class BodyPipe extends ValidationPipe {
 
   override async transform(value: unknown, metadata: ArgumentMetadata): Promise<unknown> {
     const { metatype, type } = metadata;
-    if (type !== 'body' || !metatype || metatype === Object) return type === 'body' ? value : super.transform(value, metadata);
+    if (type !== 'body' || !metatype || metatype === Object)
+      return type === 'body' ? value : super.transform(value, metadata);
     const body: object = typeof value === 'object' && value !== null ? value : {};
     const request = new metatype() as Record<string, unknown>;
-    for (const name of declaredIn(metatype)) if (Object.hasOwn(body, name)) request[name] = (body as Record<string, unknown>)[name];
+    for (const name of declaredIn(metatype))
+      if (Object.hasOwn(body, name)) request[name] = (body as Record<string, unknown>)[name];
     const errors = await validate(request);
     if (errors.length) throw badRequest(errors.flatMap(sentencesOf).join(' '));
     return request;

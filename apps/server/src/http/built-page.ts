@@ -1,7 +1,10 @@
 import fs from 'node:fs';
 import path from 'node:path';
 
-/** Which build of the page stands in a folder: the name of its entry, which changes with what is in it; empty where there is none. */
+/**
+ * Which build of the page stands in a folder: the name of its entry, which changes with what is in it; empty
+ * where there is none.
+ */
 export function builtPage(folder: string | undefined): string {
   if (!folder) return '';
   try {

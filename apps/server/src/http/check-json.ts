@@ -10,10 +10,13 @@ export interface BodyLimits {
 
 /** Brackets within brackets; what the interface sends has a dozen at most. */
 const DEEPEST = 100;
-const [QUOTE, ESCAPE, COMMA, COLON, OPEN_LIST, OPEN_OBJECT, CLOSE_LIST, CLOSE_OBJECT, U] = [...'"\\,:[{]}u'].map((c) => c.charCodeAt(0));
+const [QUOTE, ESCAPE, COMMA, COLON, OPEN_LIST, OPEN_OBJECT, CLOSE_LIST, CLOSE_OBJECT, U] = [
+  ...'"\\,:[{]}u',
+].map((c) => c.charCodeAt(0));
 
 /**
- * Looks once through the bytes of a body before anything is made of it: whatever walks it later finds no more than a route takes.
+ * Looks once through the bytes of a body before anything is made of it: whatever walks it later finds no more
+ * than a route takes.
  * @throws an error with a `type` that the problem filter knows
  */
 export function checkJson(body: Buffer, encoding: string, most: BodyLimits): void {
@@ -43,14 +46,18 @@ function nextOf(byte: number, body: Buffer, from: number): number {
   return at < 0 ? body.length : at;
 }
 
-/** Where a text ends that has escapes; NUL and halves of surrogate pairs are no text, and nothing that PostgreSQL stores. */
+/**
+ * Where a text ends that has escapes; NUL and halves of surrogate pairs are no text, and nothing that
+ * PostgreSQL stores.
+ */
 function endOfText(body: Buffer, from: number): number {
   /** Whether the first half of a pair stood just before. */
   let half = false;
   for (let i = from; i < body.length; i++) {
     const c = body[i];
     if (c === ESCAPE && body[i + 1] === U) {
-      const code = (hex(body[i + 2]) << 12) | (hex(body[i + 3]) << 8) | (hex(body[i + 4]) << 4) | hex(body[i + 5]);
+      const code =
+        (hex(body[i + 2]) << 12) | (hex(body[i + 3]) << 8) | (hex(body[i + 4]) << 4) | hex(body[i + 5]);
       const isSecond = code >= 0xdc00 && code <= 0xdfff;
       if (code === 0 || half !== isSecond) throw refusal('body.unstorable');
       half = code >= 0xd800 && code <= 0xdbff;

@@ -18,7 +18,10 @@ const LARGE_OF_MODEL = [
   'revisions/:revision/questions/:name',
 ].map((rest) => `/api/models/:id/${rest}`);
 
-/** Reads bodies of JSON: each route so much as it needs, counted while it is unpacked; nothing large for a model that is not there. @param requireModel throws where it is not there */
+/**
+ * Reads bodies of JSON: each route so much as it needs, counted while it is unpacked; nothing large for a
+ * model that is not there. @param requireModel throws where it is not there
+ */
 export function readJson(app: NestExpressApplication, requireModel: (id: string) => Promise<unknown>): void {
   const modelFirst = (request: Request, _response: Response, next: NextFunction): void => {
     if (request.method === 'GET' || request.method === 'HEAD' || !isUUID(request.params['id'])) return next();

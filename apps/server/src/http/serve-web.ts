@@ -4,7 +4,10 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import express from 'express';
 import type { NextFunction, Request, Response } from 'express';
 
-/** The built interface; every address that is not the API's is the interface's own. @param base where the page finds what it loads */
+/**
+ * The built interface; every address that is not the API's is the interface's own. @param base where the page
+ * finds what it loads
+ */
 export function serveWeb(app: NestExpressApplication, folder: string, base: string): void {
   app.use(
     express.static(folder, {
@@ -17,7 +20,12 @@ export function serveWeb(app: NestExpressApplication, folder: string, base: stri
     }),
   );
   app.use((request: Request, response: Response, next: NextFunction) => {
-    if (!['GET', 'HEAD'].includes(request.method) || request.path.startsWith('/api') || path.extname(request.path)) return next();
+    if (
+      !['GET', 'HEAD'].includes(request.method) ||
+      request.path.startsWith('/api') ||
+      path.extname(request.path)
+    )
+      return next();
     readFile(path.join(folder, 'index.html'), 'utf8').then(
       (page) =>
         response

@@ -2,7 +2,8 @@ import type { NextFunction, Request, Response } from 'express';
 import { ProblemException } from '../problems/problem.ts';
 
 /**
- * Takes the path that the installation stands under off every address; what is not under it is refused, but for the root, which
+ * Takes the path that the installation stands under off every address; what is not under it is refused, but
+ * for the root, which
  * leads there.
  * @param base begins and ends with a slash
  */

@@ -10,14 +10,21 @@ export interface RunningJob {
   progress(stage: string, share: number): void;
 }
 
-/** Stores the result, in the transaction that marks the job as done; may be called again when that transaction failed. */
+/**
+ * Stores the result, in the transaction that marks the job as done; may be called again when
+ * that transaction failed.
+ */
 export type Finish = (trx: Knex.Transaction) => Promise<void>;
 
-/** One kind of long computation. A new one is a class like this, a line in `job-kinds.module.ts`, and what stands for its result in `job-results.ts`. */
+/**
+ * One kind of long computation. A new one is a class like this, a line in `job-kinds.module.ts`, and what
+ * stands for its result in `job-results.ts`.
+ */
 export interface JobKind<Input = unknown> {
   readonly kind: string;
   /**
-   * Computes. What it stores on the way must be claimed as it is stored, and storing it twice must do no harm.
+   * Computes. What it stores on the way must be claimed as it is stored, and storing
+   * it twice must do no harm.
    * @throws JobRefused when it will never succeed, with a sentence; other errors are faults and tried again
    */
   run(input: Input, job: RunningJob): Promise<Finish>;

@@ -5,5 +5,9 @@ import { BlobsRepository } from '../storage/blobs.repository.ts';
 import { SourcesRepository } from '../storage/sources.repository.ts';
 import { JobResults } from './job-results.ts';
 
-@Module({ imports: [ModelsModule], providers: [JobResults, ChecksRepository, SourcesRepository, BlobsRepository], exports: [JobResults] })
+@Module({
+  imports: [ModelsModule],
+  providers: [JobResults, ChecksRepository, SourcesRepository, BlobsRepository],
+  exports: [JobResults],
+})
 export class JobResultsModule {}

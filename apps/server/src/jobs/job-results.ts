@@ -19,7 +19,10 @@ export interface ClashesInput {
   checkId: string;
 }
 
-/** What stands for the results of jobs while they are not there yet. Known apart from what computes them, which the web server never loads. */
+/**
+ * What stands for the results of jobs while they are not there yet. Known apart from what computes them,
+ * which the web server never loads.
+ */
 @Injectable()
 export class JobResults {
   constructor(
@@ -28,7 +31,10 @@ export class JobResults {
     private readonly sources: SourcesRepository,
   ) {}
 
-  /** Takes back what stands for the result to come, in the transaction that cancels the job or gives it up. What others use stays. */
+  /**
+   * Takes back what stands for the result to come, in the transaction that cancels the job or gives it up.
+   * What others use stays.
+   */
   async discard(trx: Knex.Transaction, kind: string, input: unknown): Promise<void> {
     await this.kinds.get(kind)?.(trx, input as never);
   }
@@ -42,7 +48,11 @@ export class JobResults {
         await this.sources.removeUnused(trx, fileHash);
       },
     ],
-    ['convert-again', (trx, { revisionId, converter }: ConvertAgainInput) => this.models.leaveAsItWas(trx, revisionId, converter)],
+    [
+      'convert-again',
+      (trx, { revisionId, converter }: ConvertAgainInput) =>
+        this.models.leaveAsItWas(trx, revisionId, converter),
+    ],
     ['clashes', (trx, { checkId }: ClashesInput) => this.checks.removeUnfinished(trx, checkId)],
   ]);
 }

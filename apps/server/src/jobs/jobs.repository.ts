@@ -57,17 +57,32 @@ type Change = Partial<Omit<JobRow, 'problem' | 'changed_at'>> & { problem?: stri
 const IDLE = { lease: null, lease_until: null } as const;
 
 /**
- * The states of jobs, and who may change them. `job` is the truth; the queue (graphile-worker) only decides which worker
+ * The states of jobs, and who may change them. `job` is the truth; the queue (graphile-worker)
+ * only decides which worker
  * gets a job next, and is put right from `job` whenever the two disagree.
  */
 @Injectable()
 export class JobsRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
-  /** Creates a job and hands it to the queue in the caller's transaction, so that neither exists without the other. Askers take turns. */
-  async create(trx: Knex.Transaction, { kind, subject, modelId, input, asker, lane }: NewJob): Promise<JobRow> {
+  /**
+   * Creates a job and hands it to the queue in the caller's transaction, so that neither exists without the
+   * other. Askers take turns.
+   */
+  async create(
+    trx: Knex.Transaction,
+    { kind, subject, modelId, input, asker, lane }: NewJob,
+  ): Promise<JobRow> {
     const [row] = (await trx('job')
-      .insert({ owner_id: INSTALLATION, kind, subject, model_id: modelId, input: JSON.stringify(input), askers: [asker], lane })
+      .insert({
+        owner_id: INSTALLATION,
+        kind,
+        subject,
+        model_id: modelId,
+        input: JSON.stringify(input),
+        askers: [asker],
+        lane,
+      })
       .returning('*')) as JobRow[];
     await this.enqueue(trx, row, 0, await this.waitingOf(trx, asker, lane));
     return row;
@@ -94,7 +109,10 @@ export class JobsRepository {
   }
 
   list(): Promise<JobRow[]> {
-    return this.knex<JobRow>('job').whereIn('state', ['queued', 'running', 'failed']).orderBy('created_at', 'desc').limit(200);
+    return this.knex<JobRow>('job')
+      .whereIn('state', ['queued', 'running', 'failed'])
+      .orderBy('created_at', 'desc')
+      .limit(200);
   }
 
   find(id: string): Promise<JobRow | undefined> {
@@ -113,14 +131,21 @@ export class JobsRepository {
 
   /** Renews a lease. @returns false when it is lost: the job was cancelled, or taken up by another */
   async renew(id: string, lease: string): Promise<boolean> {
-    return (await this.knex('job').where({ id, lease, state: 'running' }).update({ lease_until: this.leaseEnd() })) > 0;
+    return (
+      (await this.knex('job')
+        .where({ id, lease, state: 'running' })
+        .update({ lease_until: this.leaseEnd() })) > 0
+    );
   }
 
   async tellProgress(id: string, lease: string, stage: string, progress: number): Promise<void> {
     await this.change(this.knex, { id, lease, state: 'running' }, { stage, progress });
   }
 
-  /** Ends a job together with what belongs to it, if the lease still holds. @returns false when it does not; nothing is done then */
+  /**
+   * Ends a job together with what belongs to it, if the lease still holds. @returns false when it does not;
+   * nothing is done then
+   */
   async end(
     id: string,
     lease: string,
@@ -153,7 +178,12 @@ export class JobsRepository {
    * @param values what is counted
    * @param delay seconds
    */
-  async release(id: string, lease: string, values: Pick<Change, 'attempts' | 'interruptions' | 'stage'>, delay = 0): Promise<void> {
+  async release(
+    id: string,
+    lease: string,
+    values: Pick<Change, 'attempts' | 'interruptions' | 'stage'>,
+    delay = 0,
+  ): Promise<void> {
     await this.knex.transaction(async (trx) => {
       const [row] = await this.change(
         trx,
@@ -164,7 +194,10 @@ export class JobsRepository {
     });
   }
 
-  /** Cancels a waiting or running job with what stands for its result, and forgets it; of a finished one only the record goes. @returns false when there is none */
+  /**
+   * Cancels a waiting or running job with what stands for its result, and forgets it; of a finished one only
+   * the record goes. @returns false when there is none
+   */
   async cancel(
     id: string,
     asker: string,
@@ -174,7 +207,11 @@ export class JobsRepository {
       const job = await trx<JobRow>('job').where({ id }).forUpdate().first();
       if (!job) return 'gone';
       const others = job.askers.filter((a) => a !== asker);
-      if (others.length && others.length < job.askers.length && (job.state === 'queued' || job.state === 'running')) {
+      if (
+        others.length &&
+        others.length < job.askers.length &&
+        (job.state === 'queued' || job.state === 'running')
+      ) {
         await trx('job').where({ id }).update({ askers: others });
         return 'wanted by others';
       }
@@ -196,7 +233,10 @@ export class JobsRepository {
       .select('id')
       .forUpdate()
       .skipLocked();
-    return (await this.knex('job').whereIn('id', expired).update({ lease, lease_until: this.leaseEnd() }).returning('*')) as JobRow[];
+    return (await this.knex('job')
+      .whereIn('id', expired)
+      .update({ lease, lease_until: this.leaseEnd() })
+      .returning('*')) as JobRow[];
   }
 
   /** Puts waiting jobs that the queue has lost, or holds for a worker that is gone, into it again. */
@@ -204,25 +244,40 @@ export class JobsRepository {
     const lost = (await this.knex('job')
       .where({ state: 'queued' })
       .whereRaw('changed_at < now() - make_interval(secs => ?)', [LEASE])
-      .whereRaw('not exists (select 1 from graphile_worker.jobs q where q.key = job.id::text and q.locked_at is null)')
+      .whereRaw(
+        'not exists (select 1 from graphile_worker.jobs q where q.key = job.id::text and q.locked_at is null)',
+      )
       .select('id', 'lane')) as Pick<JobRow, 'id' | 'lane'>[];
     for (const job of lost) await this.knex.transaction((trx) => this.enqueue(trx, job));
   }
 
-  /** Forgets jobs that ended so many days ago, and entries of the queue whose worker is gone for so many seconds. */
+  /**
+   * Forgets jobs that ended so many days ago, and entries of the queue whose worker is
+   * gone for so many seconds.
+   */
   async forgetFinished(days: number, seconds: number): Promise<void> {
     await this.knex.raw(
       'delete from graphile_worker._private_jobs where key is null and attempts >= max_attempts and locked_at < now() - make_interval(secs => ?)',
       [seconds],
     );
     await this.knex('job')
-      .where((ended) => void ended.whereIn('state', ['done', 'cancelled']).orWhere({ state: 'failed', kind: 'convert-again' }))
+      .where(
+        (ended) =>
+          void ended
+            .whereIn('state', ['done', 'cancelled'])
+            .orWhere({ state: 'failed', kind: 'convert-again' }),
+      )
       .whereRaw('finished_at < now() - make_interval(days => ?)', [days])
       .delete();
   }
 
   /** @param delay seconds @param place lower goes first */
-  private async enqueue(trx: Knex.Transaction, { id, lane }: Pick<JobRow, 'id' | 'lane'>, delay = 0, place = 0): Promise<void> {
+  private async enqueue(
+    trx: Knex.Transaction,
+    { id, lane }: Pick<JobRow, 'id' | 'lane'>,
+    delay = 0,
+    place = 0,
+  ): Promise<void> {
     // If a worker still holds it, that entry loses its key and is never run again, and a new one is made.
     await trx.raw(
       'select graphile_worker.add_job(?, payload := ?::json, max_attempts := 1, job_key := ?, run_at := now() + make_interval(secs => ?), priority := ?)',

@@ -22,10 +22,18 @@ export class JobsService {
     return jobView(job);
   }
 
-  /** Cancels a waiting or running job, leaving nothing of it behind that another uses not; a finished one is only put out of sight. */
-  /** @param asker who cancels @throws ProblemException (409) where others want what it makes, too: then it goes on for them */
+  /**
+   * Cancels a waiting or running job, leaving nothing of it behind that another uses not; a finished one is
+   * only put out of sight.
+   */
+  /**
+   * @param asker who cancels @throws ProblemException (409) where others want what it makes, too: then it
+   * goes on for them
+   */
   async cancel(id: string, asker: string): Promise<void> {
-    const became = await this.jobs.cancel(id, asker, (trx, job) => this.results.discard(trx, job.kind, job.input));
+    const became = await this.jobs.cancel(id, asker, (trx, job) =>
+      this.results.discard(trx, job.kind, job.input),
+    );
     if (became === 'gone') throw notFound('job');
     if (became === 'wanted by others')
       throw new ProblemException(

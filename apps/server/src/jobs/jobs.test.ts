@@ -37,7 +37,9 @@ test('a kernel that crashes takes neither the worker nor the job with it; twice 
   const crash = async () =>
     (
       await (
-        server.worker.get(ConverterService) as unknown as { threads: Promise<{ short: { worker: { terminate(): Promise<number> } } }> }
+        server.worker.get(ConverterService) as unknown as {
+          threads: Promise<{ short: { worker: { terminate(): Promise<number> } } }>;
+        }
       ).threads
     ).short.worker.terminate();
   const { body } = await server.upload('Fragile.stp', fresh());
@@ -99,10 +101,15 @@ test('finishing is one step: when it fails the model is neither half ready nor l
     create trigger refuse_once before update on job for each row execute function refuse_once()`);
   const { body } = await server.upload('Finished twice.stp', fresh());
   await untilRow(`select from job where id = $1 and attempts = 1`, [body.job!.id]);
-  expect(await server.sql(`select state from revision where model_id = $1 and state = 'ready'`, [body.model.id])).toEqual([]);
+  expect(
+    await server.sql(`select state from revision where model_id = $1 and state = 'ready'`, [body.model.id]),
+  ).toEqual([]);
   expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
   await server.sql('drop trigger refuse_once on job; drop function refuse_once; drop sequence once');
-  expect(await server.get(`/models/${body.model.id}`)).toMatchObject({ state: 'ready', summary: { counts: { components: 18 } } });
+  expect(await server.get(`/models/${body.model.id}`)).toMatchObject({
+    state: 'ready',
+    summary: { counts: { components: 18 } },
+  });
 });
 
 test('a ready model is never discarded by a job, whatever the job’s row says', async () => {
@@ -134,7 +141,8 @@ test('cancelling a waiting job takes nothing from the one that runs, although bo
   await server.worker.get(Garbage).collect(0);
   await server.until(running.body.job!.id, ['done']);
   const { structure } = await server.get<ModelDetail>(`/models/${running.body.model.id}`);
-  for (const part of structure.parts) expect((await server.send('GET', `/geometries/${part.geometry}`)).status).toBe(200);
+  for (const part of structure.parts)
+    expect((await server.send('GET', `/geometries/${part.geometry}`)).status).toBe(200);
   expect(await modelStatus(waiting.body.model.id)).toBe(404);
   expect(await collected()).toEqual([]);
 });
@@ -156,8 +164,12 @@ test('who cancels what another put on the shelf as well takes back the own wish 
   const bytes = fresh();
   const [ann, ben] = [await server.cookie(), await server.cookie()];
   const { body } = await server.uploadBy(ann, 'Both.stp', bytes);
-  expect((await server.uploadBy(ben, 'Both again.stp', bytes)).body).toMatchObject({ duplicate: true, model: { id: body.model.id } });
-  const cancel = (cookie: string) => fetch(`${server.address}/api/jobs/${body.job!.id}`, { method: 'DELETE', headers: { Cookie: cookie } });
+  expect((await server.uploadBy(ben, 'Both again.stp', bytes)).body).toMatchObject({
+    duplicate: true,
+    model: { id: body.model.id },
+  });
+  const cancel = (cookie: string) =>
+    fetch(`${server.address}/api/jobs/${body.job!.id}`, { method: 'DELETE', headers: { Cookie: cookie } });
   const refused = await cancel(ann);
   expect([refused.status, ((await refused.json()) as { detail: string }).detail]).toEqual([
     409,
@@ -166,9 +178,14 @@ test('who cancels what another put on the shelf as well takes back the own wish 
   expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
   // The last of them takes it away.
   const other = await server.uploadBy(ann, 'Alone.stp', fresh());
-  expect((await fetch(`${server.address}/api/jobs/${other.body.job!.id}`, { method: 'DELETE', headers: { Cookie: ann } })).status).toBe(
-    204,
-  );
+  expect(
+    (
+      await fetch(`${server.address}/api/jobs/${other.body.job!.id}`, {
+        method: 'DELETE',
+        headers: { Cookie: ann },
+      })
+    ).status,
+  ).toBe(204);
   expect(await modelStatus(other.body.model.id)).toBe(404);
 });
 
@@ -176,16 +193,22 @@ test('a job whose worker went away is taken up by another; who has lost a lease 
   const { body } = await server.upload('Orphan.stp', fresh());
   await untilRow(`select from job where id = $1 and state = 'running'`, [body.job!.id]);
   // As if another had taken it up while this worker was asleep: its lease is not the job's any more.
-  await server.sql(`update job set lease = gen_random_uuid(), lease_until = now() - interval '1 second' where id = $1`, [body.job!.id]);
+  await server.sql(
+    `update job set lease = gen_random_uuid(), lease_until = now() - interval '1 second' where id = $1`,
+    [body.job!.id],
+  );
   await server.worker.get(JobRunner).sweep();
   expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
-  expect(await server.sql('select interruptions from job where id = $1', [body.job!.id])).toEqual([{ interruptions: 1 }]);
+  expect(await server.sql('select interruptions from job where id = $1', [body.job!.id])).toEqual([
+    { interruptions: 1 },
+  ]);
   // A job that the queue has lost is put into it again.
   const lost = await server.upload('Lost.stp', fresh());
   await server.sql(`delete from graphile_worker._private_jobs where key = $1`, [lost.body.job!.id]);
-  await server.sql(`update job set state = 'queued', lease = null, changed_at = now() - interval '1 minute' where id = $1`, [
-    lost.body.job!.id,
-  ]);
+  await server.sql(
+    `update job set state = 'queued', lease = null, changed_at = now() - interval '1 minute' where id = $1`,
+    [lost.body.job!.id],
+  );
   await server.worker.get(JobRunner).sweep();
   expect((await server.until(lost.body.job!.id, ['done', 'failed'])).state).toBe('done');
 });
@@ -194,7 +217,10 @@ test('a conversion that exceeds a limit is given up with a sentence, and the nex
   const converter = server.worker.get(ConverterService);
   const limits = { silence: () => 60_000, total: () => 60_000, memory: 1e12 };
   const convert = (more: object) =>
-    converter.convert(assembly, 'Limited.stp', () => {}, new AbortController().signal, { ...limits, ...more });
+    converter.convert(assembly, 'Limited.stp', () => {}, new AbortController().signal, {
+      ...limits,
+      ...more,
+    });
   await expect(convert({ silence: () => 1 })).rejects.toThrow(/no progress for/);
   await expect(convert({ total: () => 1 })).rejects.toThrow(/longest that a file of this size may take/);
   await expect(convert({ memory: 1 })).rejects.toThrow(/needed more than 0 MB of memory/);
@@ -230,7 +256,8 @@ test('a short file waits neither for a long one nor for the many of somebody els
   await server.until(jobs[0].body.job!.id, ['running']);
   for (let i = 0; i < 4; i++) jobs.push(await server.upload(`Many ${i}.stp`, fresh()));
   jobs.push(await server.uploadBy(await server.cookie(), 'Other.stp', fresh()));
-  for (const { body } of jobs.slice(1)) expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
+  for (const { body } of jobs.slice(1))
+    expect((await server.until(body.job!.id, ['done', 'failed'])).state).toBe('done');
   letGo();
   expect((await server.until(jobs[0].body.job!.id, ['done', 'failed'])).state).toBe('done');
   slow.mockRestore();
@@ -240,12 +267,16 @@ test('a short file waits neither for a long one nor for the many of somebody els
 
 test('a job fails with all its words, however many: a notice of them is short, the job itself has all', async () => {
   const words = `The file is wrong: ${'“\u0001quoted” '.repeat(2000)}`;
-  const failing = jest.spyOn(server.worker.get(ConverterService), 'convert').mockRejectedValue(new KernelRefusal(words));
+  const failing = jest
+    .spyOn(server.worker.get(ConverterService), 'convert')
+    .mockRejectedValue(new KernelRefusal(words));
   const { body } = await server.upload('Wordy.stp', fresh());
   const { state, problem } = await server.until(body.job!.id, ['done', 'failed']);
   failing.mockRestore();
   expect([state, problem!.detail]).toEqual(['failed', words]);
-  expect(await server.sql('select attempts from job where id = $1', [body.job!.id])).toEqual([{ attempts: 0 }]);
+  expect(await server.sql('select attempts from job where id = $1', [body.job!.id])).toEqual([
+    { attempts: 0 },
+  ]);
 });
 
 test('a file that refers to itself in a circle neither hangs the next nor shows the kernel’s words', async () => {
@@ -258,8 +289,14 @@ test('a file that refers to itself in a circle neither hangs the next nor shows 
   for (const n of [1, 2]) {
     const { body } = await server.upload(`Circle ${n}.stp`, copyOf(circle, n));
     const { state, problem } = await server.until(body.job!.id, ['done', 'failed'], 60);
-    if (state === 'failed') expect(problem!.detail).toMatch(/^The STEP file .*(holds no faces|could not be read|contradicts itself)/);
-    expect((await server.until((await server.upload('After.stp', fresh())).body.job!.id, ['done', 'failed'], 60)).state).toBe('done');
+    if (state === 'failed')
+      expect(problem!.detail).toMatch(
+        /^The STEP file .*(holds no faces|could not be read|contradicts itself)/,
+      );
+    expect(
+      (await server.until((await server.upload('After.stp', fresh())).body.job!.id, ['done', 'failed'], 60))
+        .state,
+    ).toBe('done');
   }
 });
 
@@ -283,9 +320,11 @@ test('what an older converter made is converted again, what it made is served un
   const now = version;
   const detail = () => server.get<ModelDetail>(`/models/${id}`);
   const before = await detail();
-  const converterOf = async () => (await server.sql('select converter from revision where model_id = $1', [id]))[0];
+  const converterOf = async () =>
+    (await server.sql('select converter from revision where model_id = $1', [id]))[0];
   expect(await converterOf()).toEqual({ converter: now });
-  const made = () => server.sql<{ id: string }>(`select id from job where kind = 'convert-again' order by created_at`);
+  const made = () =>
+    server.sql<{ id: string }>(`select id from job where kind = 'convert-again' order by created_at`);
   const again = async () => {
     // As before versions were kept.
     const older = `update revision set converter = null, structure = jsonb_set(structure, '{root,name}', '"As it was"') where model_id = $1`;
@@ -298,12 +337,15 @@ test('what an older converter made is converted again, what it made is served un
     expect(jobs).toHaveLength(before.length + 1);
     return server.until(jobs.at(-1)!.id, ['done', 'failed']);
   };
-  const failing = jest.spyOn(converter, 'convert').mockRejectedValue(new KernelRefusal('It cannot be read any more.'));
+  const failing = jest
+    .spyOn(converter, 'convert')
+    .mockRejectedValue(new KernelRefusal('It cannot be read any more.'));
   expect((await again()).state).toBe('failed');
   failing.mockRestore();
-  const [{ name }] = await server.sql<{ name: string }>(`select structure #>> '{root,name}' as name from revision where model_id = $1`, [
-    id,
-  ]);
+  const [{ name }] = await server.sql<{ name: string }>(
+    `select structure #>> '{root,name}' as name from revision where model_id = $1`,
+    [id],
+  );
   expect(name).toBe('As it was');
   expect(await converterOf()).toEqual({ converter: now });
   const second = await again();

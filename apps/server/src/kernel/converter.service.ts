@@ -12,7 +12,10 @@ const RECYCLE_HEAP = 1_500_000_000;
 
 /** What a conversion may cost before it is given up. */
 export interface ConversionLimits {
-  /** ms without progress. Reading and transferring a file cannot tell how far they are, so large files have longer. */
+  /**
+   * ms without progress. Reading and transferring a file cannot tell how far they are, so
+   * large files have longer.
+   */
   silence(size: number): number;
   /** ms in all. */
   total(size: number): number;
@@ -23,14 +26,25 @@ export interface ConversionLimits {
 /** Bytes of a file from which on it has all the time that is set, and of one that has more. */
 const MIDDLE = 10 * MB;
 const LARGE = 25 * MB;
-/** Seconds of silence, and minutes, that also the smallest has. The slowest small file known is silent for 4 s. */
+/**
+ * Seconds of silence, and minutes, that also the smallest has. The slowest small file
+ * known is silent for 4 s.
+ */
 const LEAST_SILENCE = 30;
 const LEAST_TOTAL = 2;
 
-/** What is set holds from MIDDLE to LARGE: a small damaged file shall not hold others up for as long as a large sound one needs. */
+/**
+ * What is set holds from MIDDLE to LARGE: a small damaged file shall not hold others up for as long as a
+ * large sound one needs.
+ */
 export function conversionLimits(): ConversionLimits {
-  const { BATHYSCOPE_SILENCE_S: silence, BATHYSCOPE_CONVERSION_MIN: total, BATHYSCOPE_MEMORY_MB: memory } = installation();
-  const share = (most: number, least: number, size: number) => Math.max(Math.min(most, least), most * Math.min(1, size / MIDDLE));
+  const {
+    BATHYSCOPE_SILENCE_S: silence,
+    BATHYSCOPE_CONVERSION_MIN: total,
+    BATHYSCOPE_MEMORY_MB: memory,
+  } = installation();
+  const share = (most: number, least: number, size: number) =>
+    Math.max(Math.min(most, least), most * Math.min(1, size / MIDDLE));
   return {
     silence: (size) => share(silence, LEAST_SILENCE, size) * 1000 * Math.max(1, size / LARGE),
     total: (size) => (share(total, LEAST_TOTAL, size) + 2 * (size / MB)) * MINUTE,
@@ -49,7 +63,10 @@ const patient = ({ silence, total, memory }: ConversionLimits): ConversionLimits
   memory,
 });
 
-/** Turns the bytes of files into geometry in kernel threads, each replaced after anything that may have hurt it. */
+/**
+ * Turns the bytes of files into geometry in kernel threads, each replaced after
+ * anything that may have hurt it.
+ */
 @Injectable()
 export class ConverterService implements OnApplicationShutdown {
   private readonly logger = new Logger('Converter');
@@ -73,7 +90,8 @@ export class ConverterService implements OnApplicationShutdown {
 
   /**
    * @param signal ends the conversion at once; KernelStopped is thrown then
-   * @throws KernelRefusal with a sentence for the user, also when a limit is exceeded; KernelStopped or KernelFault for faults
+   * @throws KernelRefusal with a sentence for the user, also when a limit is exceeded; KernelStopped or
+   * KernelFault for faults
    */
   async convert(
     bytes: Uint8Array,
@@ -92,7 +110,12 @@ export class ConverterService implements OnApplicationShutdown {
     };
     this.running++;
     // Of two, the long one is the likelier to have taken the memory.
-    const watch = new Watch(bytes.byteLength, how ? patient(limits) : limits, giveUp, () => isShort(bytes.byteLength) && this.running > 1);
+    const watch = new Watch(
+      bytes.byteLength,
+      how ? patient(limits) : limits,
+      giveUp,
+      () => isShort(bytes.byteLength) && this.running > 1,
+    );
     const stop = () => void thread.stop();
     signal.addEventListener('abort', stop);
     try {
@@ -131,7 +154,8 @@ export class ConverterService implements OnApplicationShutdown {
   }
 }
 
-const BIG = 'The file may be too large or damaged for the geometry kernel; export it again, if possible in smaller pieces.';
+const BIG =
+  'The file may be too large or damaged for the geometry kernel; export it again, if possible in smaller pieces.';
 
 /** Watches over one conversion. */
 class Watch {
@@ -139,15 +163,25 @@ class Watch {
   private readonly timer: NodeJS.Timeout;
 
   /** @param spared whether memory is likelier another's */
-  constructor(size: number, limits: ConversionLimits, giveUp: (sentence: string) => void, spared: () => boolean) {
+  constructor(
+    size: number,
+    limits: ConversionLimits,
+    giveUp: (sentence: string) => void,
+    spared: () => boolean,
+  ) {
     const begun = Date.now();
-    const minutes = (ms: number) => (ms < MINUTE ? `${Math.round(ms / 1000)} seconds` : `${Math.round(ms / MINUTE)} minutes`);
+    const minutes = (ms: number) =>
+      ms < MINUTE ? `${Math.round(ms / 1000)} seconds` : `${Math.round(ms / MINUTE)} minutes`;
     this.timer = setInterval(() => {
       const now = Date.now();
       if (now - this.last > limits.silence(size))
-        giveUp(`The conversion was given up: it made no progress for ${minutes(limits.silence(size))}. ${BIG}`);
+        giveUp(
+          `The conversion was given up: it made no progress for ${minutes(limits.silence(size))}. ${BIG}`,
+        );
       else if (now - begun > limits.total(size))
-        giveUp(`The conversion was given up after ${minutes(limits.total(size))}, the longest that a file of this size may take. ${BIG}`);
+        giveUp(
+          `The conversion was given up after ${minutes(limits.total(size))}, the longest that a file of this size may take. ${BIG}`,
+        );
       else if (!spared() && process.memoryUsage.rss() > limits.memory)
         giveUp(
           `The conversion was given up: it needed more than ${Math.round(limits.memory / MB).toLocaleString('en')} MB of memory. ${BIG}`,

@@ -37,7 +37,10 @@ interface Waiting {
   reject: (error: Error) => void;
 }
 
-/** One thread with a kernel of its own: starts on demand, does one thing at a time, starts anew after it ended. */
+/**
+ * One thread with a kernel of its own: starts on demand, does one thing at a time,
+ * starts anew after it ended.
+ */
 export class KernelThread {
   private readonly module: WebAssembly.Module;
   private worker: Worker | null = null;
@@ -93,7 +96,9 @@ export class KernelThread {
       this.worker = null;
       this.fail(new KernelStopped(why));
     };
-    worker.on('error', (error) => ended(`The thread crashed: ${String(error instanceof Error ? error.message : error)}.`));
+    worker.on('error', (error) =>
+      ended(`The thread crashed: ${String(error instanceof Error ? error.message : error)}.`),
+    );
     worker.on('messageerror', (error) => ended(`The thread sent what cannot be read: ${error.message}.`));
     worker.on('exit', (code) => ended(`The thread ended (code ${code}).`));
     return worker;

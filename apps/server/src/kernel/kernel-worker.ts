@@ -16,7 +16,14 @@ import {
   type ConvertedGeometry,
   type Question,
 } from '@bathyscope/kernel';
-import type { ConvertOutcome, KernelEnd, KernelReply, KernelRequest, KernelRole, StoredGeometry } from './messages.ts';
+import type {
+  ConvertOutcome,
+  KernelEnd,
+  KernelReply,
+  KernelRequest,
+  KernelRole,
+  StoredGeometry,
+} from './messages.ts';
 
 /* A thread that holds one kernel instance. A thin shell: each message is one call into the kernel package. */
 
@@ -25,7 +32,9 @@ const reply = (message: KernelReply): void => port.postMessage(message);
 
 /** Level 5 packs geometry to within a few per cent of the best at a tenth of its time. */
 const compress = (bytes: Uint8Array): Uint8Array =>
-  brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 5, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.byteLength } });
+  brotliCompressSync(bytes, {
+    params: { [constants.BROTLI_PARAM_QUALITY]: 5, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.byteLength },
+  });
 
 const { module, role } = workerData as { module: WebAssembly.Module; role: KernelRole };
 // Of this thread alone, where the system counts by threads: what nobody waits for takes what others leave.
@@ -49,7 +58,9 @@ function convert(request: Extract<KernelRequest, { type: 'convert' }>): KernelEn
     schema: model.schema,
     lengthUnit: model.lengthUnit,
     structure: model.structure,
-    summary: summariseModel(model.structure, (part) => geometries.get(model.structure.parts[part].geometry!)!),
+    summary: summariseModel(model.structure, (part) =>
+      geometries.get(model.structure.parts[part].geometry!)!,
+    ),
     warnings: model.warnings,
     converter: converterVersion(),
   };
@@ -70,20 +81,27 @@ function store({ hash, geometry, shape }: ConvertedGeometry): StoredGeometry {
 function answer({ name, asked, places, shapes }: Extract<KernelRequest, { type: 'ask' }>): KernelEnd {
   for (const [hash, bytes] of shapes) session.load(hash, brotliDecompressSync(bytes));
   const question = QUESTIONS[name] as unknown as Question<object, unknown>;
-  return { type: 'answered', answer: question.answer(asked, places, session), held: session.hashes(), heap: heap() };
+  return {
+    type: 'answered',
+    answer: question.answer(asked, places, session),
+    held: session.hashes(),
+    heap: heap(),
+  };
 }
 
 port.on('message', (request: KernelRequest) => {
   try {
     reply(request.type === 'convert' ? convert(request) : answer(request));
   } catch (error) {
-    if (error instanceof ModelFileError) reply({ type: 'refused', sentence: error.message, cause: error.cause ?? '' });
+    if (error instanceof ModelFileError)
+      reply({ type: 'refused', sentence: error.message, cause: error.cause ?? '' });
     else if (error instanceof QuestionRefusal) reply({ type: 'refused', sentence: error.message, cause: '' });
     // The kernel's own exceptions are numbers; what comes from its memory is no ordinary error either.
     else
       reply({
         type: 'failed',
-        message: error instanceof Error ? (error.stack ?? error.message) : `kernel exception ${String(error)}`,
+        message:
+          error instanceof Error ? (error.stack ?? error.message) : `kernel exception ${String(error)}`,
         broken: !(error instanceof Error) || error instanceof WebAssembly.RuntimeError,
       });
   }

@@ -5,7 +5,13 @@ import type { ModelStructure, ModelSummary } from '@bathyscope/core';
 export type KernelRequest =
   | { type: 'convert'; bytes: Uint8Array; fileName: string }
   /** `shapes`: brotli, those that the thread does not hold. */
-  | { type: 'ask'; name: QuestionName; asked: object; places: Places; shapes: [hash: string, bytes: Uint8Array][] };
+  | {
+      type: 'ask';
+      name: QuestionName;
+      asked: object;
+      places: Places;
+      shapes: [hash: string, bytes: Uint8Array][];
+    };
 
 export interface StoredGeometry {
   hash: string;
@@ -29,7 +35,8 @@ export interface ConvertOutcome {
 }
 
 /** What a kernel thread tells on the way. */
-export type KernelNews = { type: 'progress'; stage: ConvertStage; share: number } | { type: 'geometry'; geometry: StoredGeometry };
+export type KernelNews =
+  { type: 'progress'; stage: ConvertStage; share: number } | { type: 'geometry'; geometry: StoredGeometry };
 
 /** How it ends. `heap`: bytes of the kernel's memory, which never shrinks. */
 export type KernelEnd =

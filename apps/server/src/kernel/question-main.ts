@@ -4,7 +4,10 @@ import { KernelRefusal } from './kernel-thread.ts';
 import type { FromQuestions, Outcome, SentSubtask, ToQuestions } from './question-messages.ts';
 import { QuestionThreads } from './question-threads.ts';
 
-/* The process of the questions: its threads may take what memory they like, and it may die, without the web server's noticing. */
+/*
+ * The process of the questions: its threads may take what memory they like, and it may die, without the web
+ * server's noticing.
+ */
 
 // Whoever started it ends it, also by going away itself, and that may be before anything here has begun.
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => {});

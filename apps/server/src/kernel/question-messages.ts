@@ -21,4 +21,5 @@ export type Outcome =
 
 /** What it tells. `rss`: bytes of its memory. */
 export type FromQuestions =
-  { type: 'shape'; id: number; call: number; hash: string } | { type: 'end'; id: number; outcome: Outcome; rss: number };
+  | { type: 'shape'; id: number; call: number; hash: string }
+  | { type: 'end'; id: number; outcome: Outcome; rss: number };

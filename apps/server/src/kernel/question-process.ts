@@ -6,7 +6,10 @@ import { KernelRefusal } from './kernel-thread.ts';
 import type { FromQuestions, Outcome, ToQuestions } from './question-messages.ts';
 import { questionMainUrl } from './worker-url.ts';
 
-/** Bytes of its memory after which another process takes the next questions: four threads may each hold a gigabyte of the kernel's. */
+/**
+ * Bytes of its memory after which another process takes the next questions: four threads may each hold a
+ * gigabyte of the kernel's.
+ */
 const GROWN = 3_000_000_000;
 
 interface Asked {
@@ -22,8 +25,10 @@ interface Asked {
 }
 
 /**
- * Questions are answered in a process of their own, so that neither their memory nor their end is the web server's. One that died is
- * replaced; what it was at is asked once more, one after the other, so that whichever subtask kills it takes no other with it.
+ * Questions are answered in a process of their own, so that neither their memory nor their end is the web
+ * server's. One that died is
+ * replaced; what it was at is asked once more, one after the other, so that whichever subtask kills it takes
+ * no other with it.
  */
 @Injectable()
 export class QuestionProcess extends Answerer implements OnApplicationShutdown {
@@ -39,7 +44,8 @@ export class QuestionProcess extends Answerer implements OnApplicationShutdown {
 
   onApplicationShutdown(): void {
     this.closing = true;
-    for (const child of new Set([this.child, ...[...this.asked.values()].map((a) => a.child)])) child?.kill('SIGKILL');
+    for (const child of new Set([this.child, ...[...this.asked.values()].map((a) => a.child)]))
+      child?.kill('SIGKILL');
   }
 
   ask(subtask: Subtask): Promise<unknown> {
@@ -56,7 +62,10 @@ export class QuestionProcess extends Answerer implements OnApplicationShutdown {
         reject: (error) => (settled.abort(), reject(error as Error)),
       };
       this.asked.set(entry.id, entry);
-      subtask.signal.addEventListener('abort', () => this.leave(entry), { once: true, signal: settled.signal });
+      subtask.signal.addEventListener('abort', () => this.leave(entry), {
+        once: true,
+        signal: settled.signal,
+      });
       this.send(entry);
     });
   }
@@ -76,7 +85,11 @@ export class QuestionProcess extends Answerer implements OnApplicationShutdown {
   private started(): ChildProcess {
     if (this.child) return this.child;
     const { url, execArgv } = questionMainUrl();
-    const child = fork(fileURLToPath(url), { execArgv, serialization: 'advanced', stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    const child = fork(fileURLToPath(url), {
+      execArgv,
+      serialization: 'advanced',
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    });
     this.child = child;
     child.on('message', (message: FromQuestions) => void this.hear(child, message));
     child.once('exit', (code, signal) => this.ended(child, signal ?? `code ${code}`));
@@ -118,13 +131,20 @@ export class QuestionProcess extends Answerer implements OnApplicationShutdown {
     this.retire(child);
     if (this.closing) return;
     const lost = [...this.asked.values()].filter((a) => a.child === child);
-    if (lost.length) this.logger.warn(`The process of the questions ended (${why}) with ${lost.length} under way; it is started again.`);
+    if (lost.length)
+      this.logger.warn(
+        `The process of the questions ended (${why}) with ${lost.length} under way; it is started again.`,
+      );
     for (const entry of lost) {
       entry.child = null;
       if (!entry.suspect && !entry.subtask.signal.aborted) entry.suspect = true;
       else {
         this.asked.delete(entry.id);
-        entry.reject(entry.subtask.signal.aborted ? entry.subtask.signal.reason : new SubtaskFailed('the kernel could not do it'));
+        entry.reject(
+          entry.subtask.signal.aborted
+            ? entry.subtask.signal.reason
+            : new SubtaskFailed('the kernel could not do it'),
+        );
       }
     }
     this.tidy(child);
@@ -132,7 +152,8 @@ export class QuestionProcess extends Answerer implements OnApplicationShutdown {
 }
 
 /** One that has just ended hears nothing; that it ended is told of its own. */
-const tell = (child: ChildProcess, message: ToQuestions): void => void (child.connected && child.send(message, () => {}));
+const tell = (child: ChildProcess, message: ToQuestions): void =>
+  void (child.connected && child.send(message, () => {}));
 
 function settle(entry: Asked, outcome: Outcome): void {
   if (outcome.type === 'answer') entry.resolve(outcome.answer);

@@ -24,7 +24,8 @@ interface ThreadSlot {
 }
 
 /**
- * Threads that answer questions, so that none waits for a conversion and few for each other. Loading shapes and answering
+ * Threads that answer questions, so that none waits for a conversion and few for each other.
+ * Loading shapes and answering
  * is one unit of work in one thread; what is given up takes that thread with it, and nobody else's question.
  */
 @Injectable()
@@ -103,19 +104,29 @@ export class QuestionThreads extends Answerer implements OnModuleInit, OnApplica
     let timer: NodeJS.Timeout | undefined;
     try {
       const shapes = await Promise.all(
-        missingOf(subtask, slot).map(async (hash): Promise<[string, Uint8Array]> => [hash, await subtask.shapeOf(hash)]),
+        missingOf(subtask, slot).map(async (hash): Promise<[string, Uint8Array]> => [
+          hash,
+          await subtask.shapeOf(hash),
+        ]),
       );
       timer = setTimeout(() => {
         late = true;
         void slot.thread.stop();
       }, subtask.limit);
-      const end = await slot.thread.ask({ type: 'ask', name: subtask.name, asked: subtask.asked, places: subtask.places, shapes });
+      const end = await slot.thread.ask({
+        type: 'ask',
+        name: subtask.name,
+        asked: subtask.asked,
+        places: subtask.places,
+        shapes,
+      });
       if (end.type !== 'answered') throw new KernelStopped('The thread answered something else.');
       slot.held = new Set(end.held);
       entry.resolve(end.answer);
       if (end.heap > RECYCLE_HEAP) await this.replace(slot);
     } catch (error) {
-      if (error instanceof KernelStopped || (error instanceof KernelFault && error.broken)) await this.replace(slot);
+      if (error instanceof KernelStopped || (error instanceof KernelFault && error.broken))
+        await this.replace(slot);
       this.settle(entry, error, late);
     } finally {
       clearTimeout(timer);

@@ -19,10 +19,19 @@ export class MaterialsController {
 
   @Put(':id')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Add a material to the library, or change one; refused (409) when another one has its name' })
+  @ApiOperation({
+    summary: 'Add a material to the library, or change one; refused (409) when another one has its name',
+  })
   save(@Author() profile: string, @IdParam() id: string, @Body() body: SaveMaterialRequest): Promise<void> {
     const { name, family, density, spread, source } = body;
-    return this.materials.save(profile, { id, name: name.trim(), family, density, spread, source: source.trim() });
+    return this.materials.save(profile, {
+      id,
+      name: name.trim(),
+      family,
+      density,
+      spread,
+      source: source.trim(),
+    });
   }
 
   @Delete(':id')

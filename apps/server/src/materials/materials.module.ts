@@ -4,5 +4,9 @@ import { MaterialsController } from './materials.controller.ts';
 import { MaterialsRepository } from './materials.repository.ts';
 import { MaterialsService } from './materials.service.ts';
 
-@Module({ imports: [ProfilesModule], controllers: [MaterialsController], providers: [MaterialsService, MaterialsRepository] })
+@Module({
+  imports: [ProfilesModule],
+  controllers: [MaterialsController],
+  providers: [MaterialsService, MaterialsRepository],
+})
 export class MaterialsModule {}

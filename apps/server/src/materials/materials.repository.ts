@@ -18,7 +18,9 @@ export class MaterialsRepository {
 
   /** @returns whether another material has that name */
   async isTaken(name: string, id: string): Promise<boolean> {
-    return Boolean(await this.knex('own_material').whereRaw('lower(name) = lower(?)', name).whereNot({ id }).first('id'));
+    return Boolean(
+      await this.knex('own_material').whereRaw('lower(name) = lower(?)', name).whereNot({ id }).first('id'),
+    );
   }
 
   async save(owner: string, material: OwnMaterial): Promise<void> {

@@ -31,4 +31,8 @@ export class MaterialsService {
 }
 
 const taken = (name: string): ProblemException =>
-  new ProblemException(409, 'Name taken', `There is a material “${name}” already. Change that one, or choose another name.`);
+  new ProblemException(
+    409,
+    'Name taken',
+    `There is a material “${name}” already. Change that one, or choose another name.`,
+  );

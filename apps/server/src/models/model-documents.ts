@@ -21,10 +21,16 @@ interface Document {
   body: Buffer;
 }
 
-/** Models as they are sent, and what is read out of their structures; each is made once, and anew where a revision was converted again. */
+/**
+ * Models as they are sent, and what is read out of their structures; each is made once, and anew where a
+ * revision was converted again.
+ */
 @Injectable()
 export class ModelDocuments {
-  private readonly documents = new LRUCache<string, Buffer>({ maxSize: KEPT, sizeCalculation: (b) => Math.max(1, b.length) });
+  private readonly documents = new LRUCache<string, Buffer>({
+    maxSize: KEPT,
+    sizeCalculation: (b) => Math.max(1, b.length),
+  });
   private readonly places = new LRUCache<string, ReadonlyMap<string, Placed>>({
     maxSize: KEPT,
     sizeCalculation: (m) => 1 + m.size * COMPONENT,
@@ -33,16 +39,30 @@ export class ModelDocuments {
 
   constructor(private readonly models: ModelsRepository) {}
 
-  /** A ModelDetail as JSON. @param revision the newest where undefined @throws ProblemException when there is no such model */
+  /**
+   * A ModelDetail as JSON. @param revision the newest where undefined @throws ProblemException
+   * when there is no such model
+   */
   async detail(id: string, revision: number | undefined, packed: boolean): Promise<Document> {
     const details = await this.models.details(id, revision);
     if (!details) throw notFound(revision === undefined ? 'model' : 'revision of a model');
-    const key = [id, details.revision, details.newest, details.state, details.updatedAt, details.thumbnail, packed].join(' ');
+    const key = [
+      id,
+      details.revision,
+      details.newest,
+      details.state,
+      details.updatedAt,
+      details.thumbnail,
+      packed,
+    ].join(' ');
     const body = this.documents.get(key) ?? (await this.once(key, () => this.make(details, packed)));
     return { etag: `"${Buffer.from(key).toString('base64url')}"`, body };
   }
 
-  /** Where each component of a revision is, by its path. @throws ProblemException when there is no such revision, or it is not ready */
+  /**
+   * Where each component of a revision is, by its path. @throws ProblemException when there is no such
+   * revision, or it is not ready
+   */
   async placesOf(id: string, revision: number): Promise<ReadonlyMap<string, Placed>> {
     const key = `${id} ${revision} ${await this.models.converterOf(id, revision)}`;
     const known = this.places.get(key);

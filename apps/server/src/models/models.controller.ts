@@ -28,7 +28,10 @@ export class ModelsController {
     @Query() { limit = PAGE, after, search = '', tag = '', sort = 'newest' }: ListModelsRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<ModelListItem[]> {
-    const [page, total] = await Promise.all([this.models.list({ limit, after, search, tag, sort }), this.models.count({ search, tag })]);
+    const [page, total] = await Promise.all([
+      this.models.list({ limit, after, search, tag, sort }),
+      this.models.count({ search, tag }),
+    ]);
     response.set('X-Total-Count', String(total));
     const next = new URLSearchParams({
       limit: String(limit),

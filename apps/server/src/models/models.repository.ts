@@ -36,7 +36,9 @@ const listItem = (row: ModelRow): ModelListItem => ({
   createdAt: row.created_at.toISOString(),
   updatedAt: row.updated_at.toISOString(),
   state: row.state,
-  thumbnail: row.thumbnail_at ? `${basePath()}api/models/${row.id}/thumbnail?v=${row.thumbnail_at.getTime()}` : null,
+  thumbnail: row.thumbnail_at
+    ? `${basePath()}api/models/${row.id}/thumbnail?v=${row.thumbnail_at.getTime()}`
+    : null,
   summary: row.summary,
   tags: row.tags,
 });
@@ -100,7 +102,10 @@ export class ModelsRepository {
   /** One page of the shelf. @param after the last model of the page before; one that is gone begins anew */
   async list({ limit, after, sort, ...filter }: ShelfPage & ShelfFilter): Promise<ModelListItem[]> {
     const { by, order, sign } = ORDERS[sort];
-    const query = this.found(filter).select(LIST_COLUMNS).orderByRaw(`${by} ${order}, model.id ${order}`).limit(limit);
+    const query = this.found(filter)
+      .select(LIST_COLUMNS)
+      .orderByRaw(`${by} ${order}, model.id ${order}`)
+      .limit(limit);
     // Times have microseconds in the database and milliseconds here, so they are compared there.
     const last = after && this.current().where('model.id', after).select(this.knex.raw(by), 'model.id');
     if (last && (await last.clone().first())) void query.whereRaw(`(${by}, model.id) ${sign} (?)`, [last]);
@@ -112,7 +117,10 @@ export class ModelsRepository {
     if (tag) void query.whereRaw('? = any (model.tags)', [tag]);
     for (const word of search.split(/\s+/).filter(Boolean)) {
       const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-      void query.whereRaw("(model.name || ' ' || revision.file_name || ' ' || array_to_string(model.tags, ' ')) ilike ?", [like]);
+      void query.whereRaw(
+        "(model.name || ' ' || revision.file_name || ' ' || array_to_string(model.tags, ' ')) ilike ?",
+        [like],
+      );
     }
     return query;
   }
@@ -140,7 +148,8 @@ export class ModelsRepository {
 
   /** Number of the newest revision; undefined when there is no such model. */
   async newestRevision(id: string): Promise<number | undefined> {
-    const row = (await this.knex('model').where({ id }).whereNull('deleted_at').first('revision')) as { revision: number } | undefined;
+    const row = (await this.knex('model').where({ id }).whereNull('deleted_at').first('revision')) as
+      { revision: number } | undefined;
     return row?.revision;
   }
 
@@ -148,8 +157,13 @@ export class ModelsRepository {
   async details(id: string, revision?: number): Promise<Omit<ModelDetail, 'structure'> | undefined> {
     const row = (await (revision === undefined ? this.current() : this.at(revision))
       .where('model.id', id)
-      .first([...LIST_COLUMNS, 'revision.revision as shown', 'revision.schema', 'revision.length_unit', 'revision.warnings'])) as
-      (ModelRow & { shown: number }) | undefined;
+      .first([
+        ...LIST_COLUMNS,
+        'revision.revision as shown',
+        'revision.schema',
+        'revision.length_unit',
+        'revision.warnings',
+      ])) as (ModelRow & { shown: number }) | undefined;
     return (
       row && {
         ...listItem(row),
@@ -162,7 +176,9 @@ export class ModelsRepository {
     );
   }
 
-  /** What converted a revision, which changes with its structure; undefined when there is no such revision. */
+  /**
+   * What converted a revision, which changes with its structure; undefined when there is no such revision.
+   */
   async converterOf(id: string, revision: number): Promise<string | null | undefined> {
     const row = (await this.knex('revision')
       .join('model', 'model.id', 'revision.model_id')
@@ -172,7 +188,9 @@ export class ModelsRepository {
     return row?.converter;
   }
 
-  /** The structure of a revision as JSON text; null while it is being converted, undefined when there is none. */
+  /**
+   * The structure of a revision as JSON text; null while it is being converted, undefined when there is none.
+   */
   async structureText(id: string, revision: number): Promise<string | null | undefined> {
     const row = (await this.knex('revision')
       .join('model', 'model.id', 'revision.model_id')
@@ -208,8 +226,16 @@ export class ModelsRepository {
     return { modelId: model.id as string, revisionId: revision.id as string };
   }
 
-  /** Makes a revision ready, in the transaction that ends its job. What an attempt before stored and this one did not is claimed no longer. */
-  async complete(trx: Knex.Transaction, revisionId: string, outcome: ConvertOutcome, hashes: string[]): Promise<void> {
+  /**
+   * Makes a revision ready, in the transaction that ends its job. What an attempt before stored and this one
+   * did not is claimed no longer.
+   */
+  async complete(
+    trx: Knex.Transaction,
+    revisionId: string,
+    outcome: ConvertOutcome,
+    hashes: string[],
+  ): Promise<void> {
     await trx('revision')
       .where({ id: revisionId })
       .update({
@@ -222,12 +248,20 @@ export class ModelsRepository {
         warnings: JSON.stringify(outcome.warnings),
         converter: outcome.converter,
       });
-    await trx('revision_geometry').where({ revision_id: revisionId }).whereRaw('not (hash = any(?))', [hashes]).delete();
-    const { model_id: model } = (await trx('revision').where({ id: revisionId }).first('model_id')) as { model_id: string };
+    await trx('revision_geometry')
+      .where({ revision_id: revisionId })
+      .whereRaw('not (hash = any(?))', [hashes])
+      .delete();
+    const { model_id: model } = (await trx('revision').where({ id: revisionId }).first('model_id')) as {
+      model_id: string;
+    };
     await showNewest(trx, model);
   }
 
-  /** A revision that could not be converted again: not tried by this converter any more, and what it stored on the way is claimed no longer. */
+  /**
+   * A revision that could not be converted again: not tried by this converter any more, and what it stored on
+   * the way is claimed no longer.
+   */
   async leaveAsItWas(trx: Knex.Transaction, revisionId: string, converter: string): Promise<void> {
     await trx('revision').where({ id: revisionId }).update({ converter });
     await trx('revision_geometry')
@@ -240,9 +274,15 @@ export class ModelsRepository {
       .delete();
   }
 
-  /** Removes a revision that never became ready, and its model when it has no other. A ready one stays, whoever asks. */
+  /**
+   * Removes a revision that never became ready, and its model when it has no other. A ready
+   * one stays, whoever asks.
+   */
   async removeUnready(trx: Knex.Transaction, revisionId: string): Promise<void> {
-    const [gone] = (await trx('revision').where({ id: revisionId, state: 'converting' }).delete().returning('model_id')) as {
+    const [gone] = (await trx('revision')
+      .where({ id: revisionId, state: 'converting' })
+      .delete()
+      .returning('model_id')) as {
       model_id: string;
     }[];
     if (gone)
@@ -266,7 +306,10 @@ export class ModelsRepository {
     await this.knex('model').where({ id }).update({ deleted_at: new Date() });
   }
 
-  /** @returns the name of the model that has the same bytes and came meanwhile, where there is one: then nothing is changed */
+  /**
+   * @returns the name of the model that has the same bytes and came meanwhile, where there is one: then
+   * nothing is changed
+   */
   restore(id: string): Promise<'restored' | 'gone' | { like: string }> {
     return this.knex.transaction(async (trx) => {
       const row = await trx('revision')
@@ -288,7 +331,8 @@ export class ModelsRepository {
   }
 
   async thumbnail(id: string): Promise<Buffer | undefined> {
-    const row = (await this.current().where('model.id', id).first('revision.thumbnail')) as { thumbnail: Buffer | null } | undefined;
+    const row = (await this.current().where('model.id', id).first('revision.thumbnail')) as
+      { thumbnail: Buffer | null } | undefined;
     return row?.thumbnail ?? undefined;
   }
 

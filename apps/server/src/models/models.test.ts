@@ -22,7 +22,12 @@ const wire = (path: string, headers: Record<string, string>, method = 'GET') =>
       .request(`${server.address}/api${path}`, { method, headers }, (r) => {
         let length = 0;
         r.on('data', (d: Buffer) => (length += d.length)).on('end', () =>
-          resolve({ status: r.statusCode!, encoding: r.headers['content-encoding'], etag: r.headers.etag, length }),
+          resolve({
+            status: r.statusCode!,
+            encoding: r.headers['content-encoding'],
+            etag: r.headers.etag,
+            length,
+          }),
         );
       })
       .end();
@@ -52,7 +57,10 @@ test.each(['geometry', 'model'])(
     expect(packed).toMatchObject({ status: 200, encoding: 'br' });
     expect(plain.encoding).toBeUndefined();
     expect(packed.length).toBeLessThan(plain.length / 2);
-    expect(await wire(path, { 'Accept-Encoding': 'br', 'If-None-Match': packed.etag! })).toMatchObject({ status: 304, length: 0 });
+    expect(await wire(path, { 'Accept-Encoding': 'br', 'If-None-Match': packed.etag! })).toMatchObject({
+      status: 304,
+      length: 0,
+    });
     expect(await wire(path, {}, 'HEAD')).toMatchObject({ status: 200, length: 0 });
   },
 );
@@ -72,7 +80,11 @@ test('a renamed model is sent with its new name at once', async () => {
 });
 
 test('the same bytes give the model that is there; the same parts in other bytes are stored once', async () => {
-  expect((await server.upload('Other name.stp', assembly)).body).toMatchObject({ duplicate: true, job: null, model: { id } });
+  expect((await server.upload('Other name.stp', assembly)).body).toMatchObject({
+    duplicate: true,
+    job: null,
+    model: { id },
+  });
   const count = async () => (await server.sql<{ n: number }>('select count(*)::int as n from geometry'))[0].n;
   const before = await count();
   await server.open('Copy.stp', copyOf(assembly, 1));
@@ -123,7 +135,8 @@ test('the shelf is found by words of names, files and tags, and ordered by name 
   expect((await pages('search=page%201')).every((m) => m.name.includes('1'))).toBe(true);
   const changed = await server.send('PATCH', `/models/${id}`, { tags: [' winch ', 'winch', '', 'Deep %'] });
   expect(await changed.json()).toMatchObject({ name: 'Rod set', tags: ['winch', 'Deep %'] });
-  for (const search of ['WINCH', 'rod%20deep', '%25']) expect((await pages(`search=${search}`)).map((m) => m.id)).toEqual([id]);
+  for (const search of ['WINCH', 'rod%20deep', '%25'])
+    expect((await pages(`search=${search}`)).map((m) => m.id)).toEqual([id]);
   expect(await pages('search=no_such')).toEqual([]);
   expect(await (await server.send('GET', '/models/tags')).json()).toEqual([
     { tag: 'Deep %', count: 1 },
@@ -131,7 +144,8 @@ test('the shelf is found by words of names, files and tags, and ordered by name 
   ]);
   expect((await pages('tag=Deep%20%25&search=rod')).map((m) => m.id)).toEqual([id]);
   for (const query of ['tag=deep', 'tag=winch&search=page']) expect(await pages(query)).toEqual([]);
-  for (const query of ['sort=colour', `search=${'x'.repeat(201)}`]) expect((await server.send('GET', `/models?${query}`)).status).toBe(400);
+  for (const query of ['sort=colour', `search=${'x'.repeat(201)}`])
+    expect((await server.send('GET', `/models?${query}`)).status).toBe(400);
   for (const tags of ['winch', ['x'.repeat(41)], Array.from({ length: 13 }, (_, i) => String(i))])
     expect((await server.send('PATCH', `/models/${id}`, { tags })).status).toBe(400);
 });
@@ -148,8 +162,12 @@ test('a view state is kept as a checked document; rubbish is refused with a sent
   const browser = await server.browser();
   const put = (document: unknown) => browser('PUT', `/models/${id}/view-state`, { document });
   const camera = { projection: 'orthographic', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50 };
-  expect((await put({ version: 1, camera, visibility: { 'as1/plate': { visible: false } }, rubbish: 'x' })).status).toBe(204);
-  const { document } = (await (await browser('GET', `/models/${id}/view-state`)).json()) as { document: Record<string, unknown> };
+  expect(
+    (await put({ version: 1, camera, visibility: { 'as1/plate': { visible: false } }, rubbish: 'x' })).status,
+  ).toBe(204);
+  const { document } = (await (await browser('GET', `/models/${id}/view-state`)).json()) as {
+    document: Record<string, unknown>;
+  };
   expect(document).toEqual({
     version: VIEW_STATE_VERSION,
     camera: { ...camera, lens: Math.PI / 6 },

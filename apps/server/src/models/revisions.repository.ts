@@ -53,7 +53,11 @@ export class RevisionsRepository {
    * How much a revision has in common with another, which may be of another model.
    * @param to the last one before it where undefined
    */
-  async likeness(modelId: string, revision: number, to?: { modelId: string; revision: number }): Promise<Likeness | undefined> {
+  async likeness(
+    modelId: string,
+    revision: number,
+    to?: { modelId: string; revision: number },
+  ): Promise<Likeness | undefined> {
     const { rows } = (await this.knex.raw(
       `with now as (select structure, length_unit from revision where model_id = :modelId and revision = :revision and state = 'ready'),
          before as (
@@ -75,7 +79,9 @@ export class RevisionsRepository {
 
   /** One change of a model's revisions after the other. @returns whether there is such a model */
   async inTurn(trx: Knex.Transaction, modelId: string): Promise<boolean> {
-    return (await trx('model').where({ id: modelId }).whereNull('deleted_at').forUpdate().select('id')).length > 0;
+    return (
+      (await trx('model').where({ id: modelId }).whereNull('deleted_at').forUpdate().select('id')).length > 0
+    );
   }
 
   /** The number of the revision that has these bytes, where one has. */
@@ -89,16 +95,31 @@ export class RevisionsRepository {
   }
 
   /** The next revision of a model, waiting for conversion. */
-  async add(trx: Knex.Transaction, owner: string, modelId: string, fileName: string, fileHash: string): Promise<string> {
-    const last = (await trx('revision').where({ model_id: modelId }).max('revision as n').first()) as { n: number | null };
+  async add(
+    trx: Knex.Transaction,
+    owner: string,
+    modelId: string,
+    fileName: string,
+    fileHash: string,
+  ): Promise<string> {
+    const last = (await trx('revision').where({ model_id: modelId }).max('revision as n').first()) as {
+      n: number | null;
+    };
     const [row] = (await trx('revision')
-      .insert({ owner_id: owner, model_id: modelId, revision: (last.n ?? 0) + 1, file_name: fileName, file_hash: fileHash })
+      .insert({
+        owner_id: owner,
+        model_id: modelId,
+        revision: (last.n ?? 0) + 1,
+        file_name: fileName,
+        file_hash: fileHash,
+      })
       .returning('id')) as { id: string }[];
     return row.id;
   }
 
   /**
-   * Makes a model of one revision the next revision of another, also while it is converted. What somebody keeps of it already would
+   * Makes a model of one revision the next revision of another, also while it is converted. What somebody
+   * keeps of it already would
    * be lost, so then it stays.
    * @returns the number of the revision
    */
@@ -106,10 +127,14 @@ export class RevisionsRepository {
     return this.knex.transaction(async (trx) => {
       // As a job that ends does: itself first, then what it is of.
       await trx('job').where({ model_id: other }).forUpdate().select('id');
-      if (modelId === other || !(await this.inTurn(trx, modelId)) || !(await this.inTurn(trx, other))) return 'gone';
-      const has = async (table: string) => (await trx(table).where({ model_id: other }).limit(2).select(trx.raw('1'))).length;
+      if (modelId === other || !(await this.inTurn(trx, modelId)) || !(await this.inTurn(trx, other)))
+        return 'gone';
+      const has = async (table: string) =>
+        (await trx(table).where({ model_id: other }).limit(2).select(trx.raw('1'))).length;
       if ((await has('revision')) !== 1 || (await has('record')) || (await has('view_link'))) return 'in use';
-      const last = (await trx('revision').where({ model_id: modelId }).max('revision as n').first()) as { n: number };
+      const last = (await trx('revision').where({ model_id: modelId }).max('revision as n').first()) as {
+        n: number;
+      };
       await trx('revision')
         .where({ model_id: other })
         .update({ model_id: modelId, revision: last.n + 1 });
@@ -122,7 +147,12 @@ export class RevisionsRepository {
 
   /** @returns whether there is such a revision */
   async setNote(modelId: string, revision: number, note: string): Promise<boolean> {
-    return (await this.knex('revision').where({ model_id: modelId, revision }).whereNull('deleted_at').update({ note })) > 0;
+    return (
+      (await this.knex('revision')
+        .where({ model_id: modelId, revision })
+        .whereNull('deleted_at')
+        .update({ note })) > 0
+    );
   }
 
   /** Removes a revision, or puts it back. @returns what kept it from being done, if anything did */

@@ -9,7 +9,8 @@ import { RevisionsRepository } from './revisions.repository.ts';
 const REFUSALS = {
   'the only one': {
     title: 'The only revision',
-    detail: 'This is the only revision of the model that is ready. Take the model itself off the shelf, or add another revision first.',
+    detail:
+      'This is the only revision of the model that is ready. Take the model itself off the shelf, or add another revision first.',
   },
   'in use': {
     title: 'In use already',
@@ -18,7 +19,8 @@ const REFUSALS = {
   },
 } as const;
 
-const refused = (why: keyof typeof REFUSALS): ProblemException => new ProblemException(409, REFUSALS[why].title, REFUSALS[why].detail);
+const refused = (why: keyof typeof REFUSALS): ProblemException =>
+  new ProblemException(409, REFUSALS[why].title, REFUSALS[why].detail);
 
 @Injectable()
 export class RevisionsService {
@@ -43,7 +45,8 @@ export class RevisionsService {
   /** @param model of which the newest revision is compared with, where it is not the one before */
   async likeness(id: string, revision: number, model?: string): Promise<Likeness> {
     await this.models.require(id);
-    const to = model === undefined ? undefined : { modelId: model, revision: await this.models.require(model) };
+    const to =
+      model === undefined ? undefined : { modelId: model, revision: await this.models.require(model) };
     const found = await this.revisions.likeness(id, revision, to);
     if (!found) throw notFound('revision of a model that could be compared');
     return found;

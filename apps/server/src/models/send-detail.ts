@@ -1,7 +1,10 @@
 import type { Request, Response } from 'express';
 import type { ModelDocuments } from './model-documents.ts';
 
-/** Answers with a model and its structure, packed where the page can unpack it, and not at all where it has it. @param revision the newest where undefined */
+/**
+ * Answers with a model and its structure, packed where the page can unpack it, and not at all where it has
+ * it. @param revision the newest where undefined
+ */
 export async function sendDetail(
   documents: ModelDocuments,
   id: string,

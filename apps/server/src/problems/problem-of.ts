@@ -5,7 +5,12 @@ import { DISK_FULL, ProblemException } from './problem.ts';
 
 const logger = new Logger('Problem');
 
-const problem = (status: number, title: string, detail: string): Problem => ({ type: 'about:blank', title, status, detail });
+const problem = (status: number, title: string, detail: string): Problem => ({
+  type: 'about:blank',
+  title,
+  status,
+  detail,
+});
 
 const UNREADABLE = 'The address or the body of the request cannot be read.';
 
@@ -29,21 +34,35 @@ const BY_TYPE: Record<string, Problem> = {
     'The body of the request is compressed in a way that the server does not read. Send it plain or as gzip.',
   ),
   'request.aborted': problem(400, 'Bad request', 'The request broke off. Send it again.'),
-  'request.size.invalid': problem(400, 'Bad request', 'The request is not as long as it says. Send it again.'),
+  'request.size.invalid': problem(
+    400,
+    'Bad request',
+    'The request is not as long as it says. Send it again.',
+  ),
 };
 
-const tooLarge = (most: string): Problem => problem(413, 'Too large', `The request is larger than the server takes here: ${most}`);
-const sizeOf = (bytes: number): string => (bytes < 2 ** 20 ? `${Math.round(bytes / 2 ** 10)} kB` : `${Math.round(bytes / 2 ** 20)} MB`);
+const tooLarge = (most: string): Problem =>
+  problem(413, 'Too large', `The request is larger than the server takes here: ${most}`);
+const sizeOf = (bytes: number): string =>
+  bytes < 2 ** 20 ? `${Math.round(bytes / 2 ** 10)} kB` : `${Math.round(bytes / 2 ** 20)} MB`;
 
-/** What any error is to a user, as a problem document (RFC 9457). What is not meant for a user is logged and named plainly. */
+/**
+ * What any error is to a user, as a problem document (RFC 9457). What is not meant for a user is
+ * logged and named plainly.
+ */
 export function problemOf(error: unknown): Problem {
   if (error instanceof ProblemException) return error.problem;
   const trouble = databaseTrouble(error);
   if (trouble === 'full') return problem(507, 'No room', DISK_FULL);
   if (trouble === 'unreachable')
-    return problem(503, 'Not available', 'The database does not answer at the moment; nothing was changed. Try again in a few seconds.');
+    return problem(
+      503,
+      'Not available',
+      'The database does not answer at the moment; nothing was changed. Try again in a few seconds.',
+    );
   const { type, status, code } = error as { type?: unknown; status?: unknown; code?: unknown };
-  if (type === 'entity.too.large') return tooLarge(`${sizeOf((error as { limit?: number }).limit ?? 0)}. Send less at once.`);
+  if (type === 'entity.too.large')
+    return tooLarge(`${sizeOf((error as { limit?: number }).limit ?? 0)}. Send less at once.`);
   if (type === 'body.too.many') return tooLarge(`${(error as { most?: string }).most}. Send fewer at once.`);
   if (typeof type === 'string' && Object.hasOwn(BY_TYPE, type)) return BY_TYPE[type];
   if (error instanceof HttpException) return ofHttp(error);

@@ -13,8 +13,12 @@ export class ProblemFilter implements ExceptionFilter {
   }
 }
 
-/** Errors of what runs before the framework, such as the body parser's; the framework would forget what kind they are. */
-export const answerEarlyErrors: ErrorRequestHandler = (error: unknown, _request, response, _next) => sendProblem(response, error);
+/**
+ * Errors of what runs before the framework, such as the body parser's; the framework would
+ * forget what kind they are.
+ */
+export const answerEarlyErrors: ErrorRequestHandler = (error: unknown, _request, response, _next) =>
+  sendProblem(response, error);
 
 function sendProblem(response: Response, error: unknown): void {
   // Whoever asked is gone.
@@ -26,5 +30,9 @@ function sendProblem(response: Response, error: unknown): void {
   const problem = problemOf(error);
   if ([429, 503].includes(problem.status)) response.set('Retry-After', String(TRY_AGAIN));
   response.removeHeader('Content-Encoding');
-  response.status(problem.status).set('Cache-Control', 'no-store').type('application/problem+json').send(JSON.stringify(problem));
+  response
+    .status(problem.status)
+    .set('Cache-Control', 'no-store')
+    .type('application/problem+json')
+    .send(JSON.stringify(problem));
 }

@@ -14,9 +14,14 @@ export class ProblemException extends HttpException {
 }
 
 export const notFound = (what: string): ProblemException =>
-  new ProblemException(404, 'Not found', `There is no such ${what}; it may have been deleted. Go back to the shelf and look for it there.`);
+  new ProblemException(
+    404,
+    'Not found',
+    `There is no such ${what}; it may have been deleted. Go back to the shelf and look for it there.`,
+  );
 
-export const badRequest = (detail: string): ProblemException => new ProblemException(400, 'Bad request', detail);
+export const badRequest = (detail: string): ProblemException =>
+  new ProblemException(400, 'Bad request', detail);
 
 export const DISK_FULL =
   'The disk of the server is full. What is there can still be opened; ask whoever runs the server to make room, then try again.';

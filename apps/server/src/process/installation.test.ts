@@ -1,7 +1,12 @@
 import { addressOf, installation } from './installation.ts';
 
 test('what is not set is as the table of settings says; what is set is read', () => {
-  expect(installation({})).toMatchObject({ PORT: 4600, HOST: '127.0.0.1', BATHYSCOPE_BIN_DAYS: 30, BATHYSCOPE_MAX_UPLOAD_MB: 500 });
+  expect(installation({})).toMatchObject({
+    PORT: 4600,
+    HOST: '127.0.0.1',
+    BATHYSCOPE_BIN_DAYS: 30,
+    BATHYSCOPE_MAX_UPLOAD_MB: 500,
+  });
   expect(installation({}).BATHYSCOPE_HOSTS).toEqual(['localhost', '127.0.0.1', '[::1]']);
   expect(installation({ PORT: '4700', BATHYSCOPE_HOSTS: ' CAD.local ,10.0.0.7,' })).toMatchObject({
     PORT: 4700,
@@ -26,7 +31,9 @@ test.each([
 });
 
 test('all that is wrong is said at once', () => {
-  expect(() => installation({ PORT: 'x', BATHYSCOPE_SILENCE_S: 'y' })).toThrow(/PORT is “x”[\s\S]*BATHYSCOPE_SILENCE_S is “y”/);
+  expect(() => installation({ PORT: 'x', BATHYSCOPE_SILENCE_S: 'y' })).toThrow(
+    /PORT is “x”[\s\S]*BATHYSCOPE_SILENCE_S is “y”/,
+  );
 });
 
 test('a path is the same however its slashes are put, and proxies are a list', () => {

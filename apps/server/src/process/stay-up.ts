@@ -4,8 +4,10 @@ import { Logger } from '@nestjs/common';
 const LAST_MOMENTS = 1500;
 
 /**
- * What the process does when something unforeseen happens, or when it is told to end. A promise that nobody waited for is
- * logged. An exception that nobody caught leaves the process in a state that cannot be known: it finishes what it can and
+ * What the process does when something unforeseen happens, or when it is told to end. A promise
+ * that nobody waited for is
+ * logged. An exception that nobody caught leaves the process in a state that cannot be known: it
+ * finishes what it can and
  * ends, and its supervisor starts it again.
  */
 export function stayUp(close: () => Promise<void>): void {
@@ -22,7 +24,9 @@ export function stayUp(close: () => Promise<void>): void {
   // Whoever read the log may be gone; that is no reason to end.
   process.stdout.on('error', () => {});
   process.stderr.on('error', () => {});
-  process.on('unhandledRejection', (error) => logger.error(`A promise failed that nobody waited for: ${textOf(error)}`));
+  process.on('unhandledRejection', (error) =>
+    logger.error(`A promise failed that nobody waited for: ${textOf(error)}`),
+  );
   process.on('uncaughtException', (error) => {
     logger.error(`Unforeseen, the process is started anew: ${textOf(error)}`);
     end(1);
@@ -32,4 +36,5 @@ export function stayUp(close: () => Promise<void>): void {
   process.on('disconnect', () => end(0));
 }
 
-const textOf = (error: unknown): string => (error instanceof Error ? (error.stack ?? error.message) : String(error));
+const textOf = (error: unknown): string =>
+  error instanceof Error ? (error.stack ?? error.message) : String(error);

@@ -7,7 +7,8 @@ interface Waits {
 }
 
 /**
- * Whose turn it is among those who wait: of whoever has the least under way, and of these whoever was served longest ago. So one
+ * Whose turn it is among those who wait: of whoever has the least under way, and of these whoever was served
+ * longest ago. So one
  * with forty requests makes another wait for what is under way, and not for the forty.
  */
 export class Turns {
@@ -23,7 +24,10 @@ export class Turns {
 
   /** The next of those who wait, in the order in which they came; undefined where none does. */
   next<W extends Waits>(waiting: readonly W[]): W | undefined {
-    return waiting.reduce<W | undefined>((best, w) => (best && !this.isBefore(w.asker, best.asker) ? best : w), undefined);
+    return waiting.reduce<W | undefined>(
+      (best, w) => (best && !this.isBefore(w.asker, best.asker) ? best : w),
+      undefined,
+    );
   }
 
   /** Something of an asker begins. @returns what says that it has ended; saying it twice is once */

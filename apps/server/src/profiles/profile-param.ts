@@ -39,7 +39,10 @@ export class KnownProfilePipe implements PipeTransform<Exchange, Promise<string 
   }
 }
 
-/** The profile that asks, as a parameter of a handler; a page that has none gets one. For what is the profile's own. */
+/**
+ * The profile that asks, as a parameter of a handler; a page that has none gets one. For
+ * what is the profile's own.
+ */
 export const Profile = () => CurrentExchange(ProfilePipe);
 
 /** Who makes something of a model; for a program without a profile the installation. */

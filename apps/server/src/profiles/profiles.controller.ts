@@ -12,14 +12,18 @@ export class ProfilesController {
   constructor(private readonly profiles: ProfilesService) {}
 
   @Get()
-  @ApiOperation({ summary: 'The profile of this browser. A browser without one gets it, with a cookie that is its own' })
+  @ApiOperation({
+    summary: 'The profile of this browser. A browser without one gets it, with a cookie that is its own',
+  })
   async profile(@Profile() profile: string, @Req() request: Request): Promise<ProfileView> {
     return { name: await this.profiles.name(profile), earlier: await this.profiles.hasEarlier(request) };
   }
 
   @Post('earlier')
   @HttpCode(204)
-  @ApiOperation({ summary: 'Take up the profile that the browser had before, which was not known when it got this one' })
+  @ApiOperation({
+    summary: 'Take up the profile that the browser had before, which was not known when it got this one',
+  })
   takeUpEarlier(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
     return this.profiles.takeUpEarlier(request, response);
   }

@@ -13,13 +13,17 @@ export class ProfilesRepository {
 
   /** What tells this installation from others on the same host. */
   async installation(): Promise<string> {
-    return (await this.knex('setting').where({ key: 'installation' }).first<{ value: string }>('value')).value;
+    return (await this.knex('setting').where({ key: 'installation' }).first<{ value: string }>('value'))
+      .value;
   }
 
   async find(tokenHash: Buffer): Promise<string | undefined> {
-    const row = await this.knex('owner').where({ token_hash: tokenHash }).first<{ id: string; seen_at: Date } | undefined>('id', 'seen_at');
+    const row = await this.knex('owner')
+      .where({ token_hash: tokenHash })
+      .first<{ id: string; seen_at: Date } | undefined>('id', 'seen_at');
     // To the day is enough, and most requests write nothing.
-    if (row && Date.now() - row.seen_at.getTime() > DAY) await this.knex('owner').where({ id: row.id }).update({ seen_at: new Date() });
+    if (row && Date.now() - row.seen_at.getTime() > DAY)
+      await this.knex('owner').where({ id: row.id }).update({ seen_at: new Date() });
     return row?.id;
   }
 
@@ -33,7 +37,10 @@ export class ProfilesRepository {
       .forUpdate()
       .skipLocked()
       .select('id');
-    const [taken] = (await this.knex('owner').whereIn('id', waiting).update({ token_hash: tokenHash }).returning('id')) as { id: string }[];
+    const [taken] = (await this.knex('owner')
+      .whereIn('id', waiting)
+      .update({ token_hash: tokenHash })
+      .returning('id')) as { id: string }[];
     if (taken) return taken.id;
     await this.knex('owner').insert({ id, name: '', token_hash: tokenHash });
     return id;

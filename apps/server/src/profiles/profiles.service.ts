@@ -20,7 +20,8 @@ interface Known {
 }
 
 /**
- * Which profile a request comes from. The cookie holds a secret, the database its hash; its name is the installation's, for a host
+ * Which profile a request comes from. The cookie holds a secret, the database its hash; its name is the
+ * installation's, for a host
  * has one set of cookies for all its ports.
  */
 @Injectable()
@@ -35,8 +36,10 @@ export class ProfilesService {
   }
 
   /**
-   * The profile of the browser that asks; its page gets a new one when it has none. The cookie goes out with the answer.
-   * @throws ProblemException (403) for a request that no page of ours made: a link elsewhere sends no cookie and would replace it
+   * The profile of the browser that asks; its page gets a new one when it has none. The cookie
+   * goes out with the answer.
+   * @throws ProblemException (403) for a request that no page of ours made: a link elsewhere sends no cookie
+   * and would replace it
    */
   async of(request: Request, response: Response): Promise<string> {
     const known = await this.find(request);
@@ -60,7 +63,9 @@ export class ProfilesService {
     return isFromPage(request) ? this.of(request, response) : ((await this.known(request)) ?? INSTALLATION);
   }
 
-  /** Whether an earlier profile of the browser, that was not known when it got another one, is there again. */
+  /**
+   * Whether an earlier profile of the browser, that was not known when it got another one, is there again.
+   */
   async hasEarlier(request: Request): Promise<boolean> {
     return (await this.earlier(request)) !== null;
   }

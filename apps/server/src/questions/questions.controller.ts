@@ -15,7 +15,9 @@ export class QuestionsController {
   @Post(':name')
   @HttpCode(200)
   @ApiOperation({
-    summary: `Ask the kernel about a revision of a model; never waits for a conversion. ${Object.entries(QUESTIONS)
+    summary: `Ask the kernel about a revision of a model; never waits for a conversion. ${Object.entries(
+      QUESTIONS,
+    )
       .map(([name, q]) => `${name}: ${q.summary}.`)
       .join(' ')}`,
     description:
@@ -24,7 +26,9 @@ export class QuestionsController {
   @ApiParam({ name: 'name', enum: Object.keys(QUESTIONS) })
   @ApiBody({
     schema: { type: 'object' },
-    examples: Object.fromEntries(Object.entries(QUESTIONS).map(([name, q]) => [name, { summary: q.summary, value: q.example }])),
+    examples: Object.fromEntries(
+      Object.entries(QUESTIONS).map(([name, q]) => [name, { summary: q.summary, value: q.example }]),
+    ),
   })
   ask(
     @KnownProfile() profile: string | null,
@@ -37,7 +41,10 @@ export class QuestionsController {
     const gone = new AbortController();
     // Every subtask of a question listens.
     setMaxListeners(0, gone.signal);
-    response.once('close', () => response.writableFinished || gone.abort(new Error('Nobody waits for the answer.')));
+    response.once(
+      'close',
+      () => response.writableFinished || gone.abort(new Error('Nobody waits for the answer.')),
+    );
     const asker = profile ?? response.req.ip ?? '';
     return this.questions.ask(asker, id, revision, name, body, gone.signal);
   }

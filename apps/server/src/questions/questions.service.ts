@@ -12,7 +12,10 @@ import { badRequest, notFound, ProblemException } from '../problems/problem.ts';
 const INTERACTIVE = 10;
 const BACKGROUND = 1;
 
-/** Questions to the kernel about a model. What may be asked, and how it is answered, is the kernel's map alone. */
+/**
+ * Questions to the kernel about a model. What may be asked, and how it is answered,
+ * is the kernel's map alone.
+ */
 @Injectable()
 export class QuestionsService {
   constructor(
@@ -21,8 +24,17 @@ export class QuestionsService {
     private readonly geometries: GeometriesRepository,
   ) {}
 
-  /** @param asker who asks: several take turns @param signal fires when nobody waits for the answer any more */
-  async ask(asker: string, modelId: string, revision: number, name: string, body: unknown, signal: AbortSignal): Promise<unknown> {
+  /**
+   * @param asker who asks: several take turns @param signal fires when nobody waits for the answer any more
+   */
+  async ask(
+    asker: string,
+    modelId: string,
+    revision: number,
+    name: string,
+    body: unknown,
+    signal: AbortSignal,
+  ): Promise<unknown> {
     if (!Object.hasOwn(QUESTIONS, name))
       throw new ProblemException(
         404,
@@ -47,7 +59,9 @@ export class QuestionsService {
     placed: ReadonlyMap<string, Placed>,
     signal: AbortSignal,
   ): Promise<unknown> {
-    const places = Object.fromEntries(question.components(asked).map((path) => [path, placed.get(path) ?? fail(notFound('component'))]));
+    const places = Object.fromEntries(
+      question.components(asked).map((path) => [path, placed.get(path) ?? fail(notFound('component'))]),
+    );
     try {
       // Across the border to a thread goes plain data.
       return await this.answerer.ask({
@@ -65,7 +79,8 @@ export class QuestionsService {
         if (question.gaveUp) return question.gaveUp(asked, error.why);
         throw new ProblemException(422, 'No answer', `${question.refusal}: ${error.why}.`);
       }
-      if (error instanceof KernelRefusal) throw new ProblemException(422, 'No answer', `${question.refusal}: ${error.message}`);
+      if (error instanceof KernelRefusal)
+        throw new ProblemException(422, 'No answer', `${question.refusal}: ${error.message}`);
       throw error;
     }
   }
@@ -77,14 +92,16 @@ export class QuestionsService {
   }
 }
 
-const MESH_ONLY = 'This is a mesh: it has no exact surfaces to ask about. Figures of its mesh hold, with their bound.';
+const MESH_ONLY =
+  'This is a mesh: it has no exact surfaces to ask about. Figures of its mesh hold, with their bound.';
 
 const fail = (error: Error): never => {
   throw error;
 };
 
 async function readAsked(question: Question<object, unknown>, body: unknown): Promise<object> {
-  if (typeof body !== 'object' || body === null || Array.isArray(body)) throw badRequest('A question is asked by a JSON object.');
+  if (typeof body !== 'object' || body === null || Array.isArray(body))
+    throw badRequest('A question is asked by a JSON object.');
   const asked = plainToInstance(question.asked, body);
   const faults = await validate(asked, { whitelist: true });
   if (faults.length) throw badRequest(faults.flatMap(sentencesOf).join(' '));

@@ -36,14 +36,18 @@ const hurry = (limit: number) => {
 };
 
 test('questions are answered while a conversion runs', async () => {
-  // The first question starts its thread and loads the shapes; what is tested is that the next need not wait its turn.
+  // The first question starts its thread and loads the shapes; what is tested is that the
+  // next need not wait its turn.
   await ask('distance', nuts);
   const order: string[] = [];
   const { body } = await server.upload('Busy.stp', copyOf(assembly, 2));
   await server.until(body.job!.id, ['running']);
   const converted = server.until(body.job!.id, ['done']).then(() => order.push('conversion'));
   // Reference value (native OCCT 7.6): 170 mm between the two nuts of the rod.
-  expect((await ask('distance', nuts)).body).toMatchObject({ distance: expect.closeTo(170, 6), accuracy: 'exact' });
+  expect((await ask('distance', nuts)).body).toMatchObject({
+    distance: expect.closeTo(170, 6),
+    accuracy: 'exact',
+  });
   order.push('question');
   await converted;
   expect(order).toEqual(['question', 'conversion']);
@@ -51,22 +55,26 @@ test('questions are answered while a conversion runs', async () => {
 
 test('exact cuts: as native OCCT has them, of all components in their order; a plane or component that is none is refused in a sentence', async () => {
   const cut = (body: object) => ask<ExactCut[] & { detail?: string }>('section', body);
-  // The middle of the box across X: two solids, 3,078.5398 mm² in all (native OCCT 7.6; see the kernel's reference sections).
-  const all = componentsOf(listOccurrences((await server.get<ModelDetail>(`/models/${id}`)).structure)).map((c) => c.path);
+  // The middle of the box across X: two solids, 3,078.5398 mm² in all (native OCCT 7.6; see the kernel's
+  // reference sections).
+  const all = componentsOf(listOccurrences((await server.get<ModelDetail>(`/models/${id}`)).structure)).map(
+    (c) => c.path,
+  );
   const across = await cut({ normal: [1, 0, 0], constant: 83.999999994, components: all });
   expect(across.status).toBe(200);
   expect(across.body.map((c) => c.component)).toEqual(all);
-  const areas = across.body.map((c) => ('loops' in c && c.open === 0 ? (propertiesOfCurves(c.loops)?.area ?? 0) : NaN));
+  const areas = across.body.map((c) =>
+    'loops' in c && c.open === 0 ? (propertiesOfCurves(c.loops)?.area ?? 0) : NaN,
+  );
   expect(areas.filter((a) => a > 0)).toHaveLength(2);
   expect(areas.reduce((sum, a) => sum + a)).toBeCloseTo(3078.53982, 2);
   // In a model whose Y is up the same cut is told with Y upwards: (y, z) becomes (−z, y).
   const centre = (cuts: ExactCut[]) =>
     combineSections(cuts.flatMap((c) => ('loops' in c ? (propertiesOfCurves(c.loops) ?? []) : [])))!.centroid;
   const [y, z] = centre(across.body);
-  expect(centre((await cut({ normal: [1, 0, 0], constant: 83.999999994, up: 'y', components: all })).body)).toEqual([
-    expect.closeTo(-z, 6),
-    expect.closeTo(y, 6),
-  ]);
+  expect(
+    centre((await cut({ normal: [1, 0, 0], constant: 83.999999994, up: 'y', components: all })).body),
+  ).toEqual([expect.closeTo(-z, 6), expect.closeTo(y, 6)]);
   expect(await cut({ normal: [1, 0, 0], constant: 0, up: 'x', components: [nut] })).toMatchObject({
     status: 400,
     body: { detail: expect.stringContaining('y or z') },
@@ -81,24 +89,37 @@ test('exact cuts: as native OCCT has them, of all components in their order; a p
     body: { detail: expect.stringContaining('length 1') },
   });
   expect(await cut({ normal: [0, 1], constant: 0, components: [nut] })).toMatchObject({ status: 400 });
-  expect(await cut({ normal: [0, 0, 1], constant: 0, components: Array.from({ length: 201 }, () => 'x') })).toMatchObject({
+  expect(
+    await cut({ normal: [0, 0, 1], constant: 0, components: Array.from({ length: 201 }, () => 'x') }),
+  ).toMatchObject({
     status: 400,
     body: { detail: expect.stringContaining('200') },
   });
-  expect(await cut({ normal: [0, 0, 1], constant: 0, components: ['./no such thing'] })).toMatchObject({ status: 404 });
+  expect(await cut({ normal: [0, 0, 1], constant: 0, components: ['./no such thing'] })).toMatchObject({
+    status: 404,
+  });
 });
 
 test('how components stand to each other: gap and contact, pair by pair in their order; what is given up says so', async () => {
   const rod = './rod-assembly/rod';
   const interference = (pairs: unknown, how?: string) =>
-    ask<{ relation: string; distance: number; failed?: string; detail?: string }[]>('interference', { pairs, how });
+    ask<{ relation: string; distance: number; failed?: string; detail?: string }[]>('interference', {
+      pairs,
+      how,
+    });
   const pairs = [
     { a: nut, b: other },
     { a: rod, b: nut },
   ];
   // Reference value (native OCCT 7.6): 170 mm; the nut is screwed onto the rod.
   expect((await interference(pairs)).body).toEqual([
-    expect.objectContaining({ ...pairs[0], relation: 'gap', distance: expect.closeTo(170, 6), clash: null, accuracy: { kind: 'exact' } }),
+    expect.objectContaining({
+      ...pairs[0],
+      relation: 'gap',
+      distance: expect.closeTo(170, 6),
+      clash: null,
+      accuracy: { kind: 'exact' },
+    }),
     expect.objectContaining({ ...pairs[1], relation: 'contact', distance: 0, clash: null }),
   ]);
   const [quick] = (await interference([pairs[0]], 'quick')).body as unknown as {
@@ -117,8 +138,14 @@ test('how components stand to each other: gap and contact, pair by pair in their
     ['all', 400, 'pairs of components'],
     [[{ a: nut, b: './no such thing' }], 404, 'component'],
   ] as const)
-    expect(await interference(wrong)).toMatchObject({ status, body: { detail: expect.stringContaining(why) } });
-  expect(await interference(pairs, 'roughly')).toMatchObject({ status: 400, body: { detail: expect.stringContaining('exact, quick') } });
+    expect(await interference(wrong)).toMatchObject({
+      status,
+      body: { detail: expect.stringContaining(why) },
+    });
+  expect(await interference(pairs, 'roughly')).toMatchObject({
+    status: 400,
+    body: { detail: expect.stringContaining('exact, quick') },
+  });
 });
 
 test('what cannot be asked is refused in a sentence', async () => {
@@ -127,7 +154,10 @@ test('what cannot be asked is refused in a sentence', async () => {
     body: { detail: expect.stringContaining('distance, interference, section') },
   });
   expect(await ask('__proto__', {})).toMatchObject({ status: 404 });
-  expect(await ask('distance', nuts, 7)).toMatchObject({ status: 404, body: { detail: expect.stringContaining('revision') } });
+  expect(await ask('distance', nuts, 7)).toMatchObject({
+    status: 404,
+    body: { detail: expect.stringContaining('revision') },
+  });
   expect(await ask('distance', nuts, 'x')).toMatchObject({ status: 400 });
   expect(await ask('distance', [nuts])).toMatchObject({ status: 400 });
   expect(await ask('distance', { a: nuts.a })).toMatchObject({
@@ -143,7 +173,9 @@ test('what cannot be asked is refused in a sentence', async () => {
     status: 400,
     body: { detail: expect.stringContaining('face, edge, vertex or point') },
   });
-  expect(await ask('distance', { a: { component: nut, kind: 'face', index: 9999 }, b: nuts.b })).toMatchObject({
+  expect(
+    await ask('distance', { a: { component: nut, kind: 'face', index: 9999 }, b: nuts.b }),
+  ).toMatchObject({
     status: 422,
     body: { detail: expect.stringMatching(/no face number 9999/) },
   });
@@ -154,7 +186,10 @@ test('what takes too long is given up with its reason; what others ask at the sa
   hurry(0);
   const [late, distance] = [ask<ExactCut[]>('section', plane), ask('distance', nuts)];
   expect((await late).body).toEqual([{ component: nut, failed: 'the exact cut took too long' }]);
-  expect(await distance).toMatchObject({ status: 422, body: { detail: 'The least distance could not be found: it took too long.' } });
+  expect(await distance).toMatchObject({
+    status: 422,
+    body: { detail: 'The least distance could not be found: it took too long.' },
+  });
   jest.restoreAllMocks();
   const [cut, again] = [ask<ExactCut[]>('section', plane), ask('distance', nuts)];
   expect((await cut).body).toEqual([expect.objectContaining({ component: nut, open: 0 })]);
@@ -174,7 +209,10 @@ test('a mesh, which has no shape to ask, says so', async () => {
   const { structure } = await server.get<ModelDetail>(`/models/${mesh}`);
   const [{ path }] = componentsOf(listOccurrences(structure));
   const knex = server.worker.get<Knex>(KNEX);
-  const ofMesh = knex('revision_geometry').join('revision', 'revision.id', 'revision_id').where({ model_id: mesh }).select('hash');
+  const ofMesh = knex('revision_geometry')
+    .join('revision', 'revision.id', 'revision_id')
+    .where({ model_id: mesh })
+    .select('hash');
   await knex('geometry').whereIn('hash', ofMesh).update({ shape: null });
   const answer = await server.send('POST', `/models/${mesh}/revisions/1/questions/section`, {
     normal: [0, 0, 1],
@@ -182,7 +220,9 @@ test('a mesh, which has no shape to ask, says so', async () => {
     components: [path],
   });
   expect(answer.status).toBe(422);
-  expect(await answer.json()).toMatchObject({ detail: expect.stringContaining('This is a mesh: it has no exact surfaces') });
+  expect(await answer.json()).toMatchObject({
+    detail: expect.stringContaining('This is a mesh: it has no exact surfaces'),
+  });
 });
 
 /** The worker answers in threads of its own process, which a test can reach into. */
@@ -201,7 +241,8 @@ const askInThreads = (signal = new AbortController().signal) =>
     );
 
 test('one thread that hangs does not fail the question of another', async () => {
-  // Threads that have started and hold the shapes: what the others take is then far from the limit on any machine.
+  // Threads that have started and hold the shapes: what the others take is then far from
+  // the limit on any machine.
   await Promise.all(threadsOf().slots.map(() => askInThreads()));
   const hanging = threadsOf().slots[0].thread;
   // A thread that never answers, until its limit ends it.
@@ -212,7 +253,9 @@ test('one thread that hangs does not fail the question of another', async () => 
         new Promise((_, reject) =>
           jest
             .spyOn(hanging, 'stop')
-            .mockImplementationOnce(() => Promise.resolve(reject(Object.assign(new Error('stopped'), { name: 'KernelStopped' })))),
+            .mockImplementationOnce(() =>
+              Promise.resolve(reject(Object.assign(new Error('stopped'), { name: 'KernelStopped' }))),
+            ),
         ),
     );
   hurry(15_000);
@@ -236,7 +279,10 @@ test('whoever goes away is dropped from the queue', async () => {
 
 describe('the process of the questions', () => {
   const processOf = () =>
-    server.app.get(Answerer) as unknown as { child: { pid: number; kill(signal: string): void } | null; asked: Map<number, unknown> };
+    server.app.get(Answerer) as unknown as {
+      child: { pid: number; kill(signal: string): void } | null;
+      asked: Map<number, unknown>;
+    };
   const underWay = async (n: number) => {
     while (processOf().asked.size < n) await new Promise((r) => setTimeout(r, 5));
   };
@@ -274,7 +320,8 @@ describe('the process of the questions', () => {
     const asked = Array.from({ length: 5 }, () => ask<{ distance: number }>('distance', nuts));
     await underWay(5);
     await die();
-    for (const { status, body } of await Promise.all(asked)) expect([status, body.distance]).toEqual([200, expect.closeTo(170, 6)]);
+    for (const { status, body } of await Promise.all(asked))
+      expect([status, body.distance]).toEqual([200, expect.closeTo(170, 6)]);
   });
 
   test('a question that it dies of is given up after the second time, and none beside it', async () => {
@@ -285,16 +332,24 @@ describe('the process of the questions', () => {
     await die();
     await die();
     const other = ask('distance', nuts);
-    expect(await deadly).toMatchObject({ status: 422, body: { detail: expect.stringContaining('the kernel could not do it') } });
+    expect(await deadly).toMatchObject({
+      status: 422,
+      body: { detail: expect.stringContaining('the kernel could not do it') },
+    });
     expect((await other).status).toBe(200);
   });
 });
 
 test('the API describes itself, and each question', async () => {
   const description = await server.get<{
-    paths: Record<string, { post?: { summary: string; parameters: { name: string; schema: { enum?: string[] } }[] } }>;
+    paths: Record<
+      string,
+      { post?: { summary: string; parameters: { name: string; schema: { enum?: string[] } }[] } }
+    >;
   }>('/docs-json');
-  expect(Object.keys(description.paths)).toEqual(expect.arrayContaining(['/api/models', '/api/jobs/{id}', '/api/geometries/{hash}']));
+  expect(Object.keys(description.paths)).toEqual(
+    expect.arrayContaining(['/api/models', '/api/jobs/{id}', '/api/geometries/{hash}']),
+  );
   const { post } = description.paths['/api/models/{id}/revisions/{revision}/questions/{name}'];
   expect(post!.parameters.find((p) => p.name === 'name')!.schema.enum).toEqual(Object.keys(QUESTIONS));
   expect(post!.summary).toContain(QUESTIONS.section.summary);

@@ -1,4 +1,17 @@
-import { Body, Controller, Delete, Get, Headers, HttpCode, Patch, Post, Put, Query, Req, Res } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Headers,
+  HttpCode,
+  Patch,
+  Post,
+  Put,
+  Query,
+  Req,
+  Res,
+} from '@nestjs/common';
 import type { KeptRecord, RecordAnswer, RecordChange } from '@bathyscope/contracts';
 import { ChangeRecordsRequest, ListRecordsRequest, SaveRecordRequest } from '@bathyscope/contracts/requests';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
@@ -17,7 +30,9 @@ export class RecordsController {
   constructor(private readonly records: RecordsService) {}
 
   @Get()
-  @ApiOperation({ summary: 'What is kept of a model: all records, those of the bin, or those named in `ids`' })
+  @ApiOperation({
+    summary: 'What is kept of a model: all records, those of the bin, or those named in `ids`',
+  })
   async list(
     @KnownProfile() me: string | null,
     @IdParam() id: string,
@@ -37,7 +52,11 @@ export class RecordsController {
 
   @Patch()
   @ApiOperation({ summary: 'Change up to 500 records; each is answered for itself, in their order' })
-  change(@Author() profile: string, @IdParam() id: string, @Body() body: ChangeRecordsRequest): Promise<RecordAnswer[]> {
+  change(
+    @Author() profile: string,
+    @IdParam() id: string,
+    @Body() body: ChangeRecordsRequest,
+  ): Promise<RecordAnswer[]> {
     return this.records.change(profile, id, body.changes, body.revision);
   }
 
@@ -53,7 +72,10 @@ export class RecordsController {
   }
 
   @Put(':record')
-  @ApiOperation({ summary: 'Keep a record: a new one, or with If-Match a change; 412 with what is there when that was changed meanwhile' })
+  @ApiOperation({
+    summary:
+      'Keep a record: a new one, or with If-Match a change; 412 with what is there when that was changed meanwhile',
+  })
   async save(
     @Author() profile: string,
     @IdParam() id: string,
@@ -109,7 +131,12 @@ export class RecordsController {
     return this.records.setPicture(id, record, request.body as unknown);
   }
 
-  private async setDeleted(profile: string, model: string, record: string, deleted: boolean): Promise<KeptRecord> {
+  private async setDeleted(
+    profile: string,
+    model: string,
+    record: string,
+    deleted: boolean,
+  ): Promise<KeptRecord> {
     const { kind, version, document, position, rev } = await this.records.find(model, record, profile);
     return this.one(profile, model, { id: record, kind, version, document, position, deleted, match: rev });
   }

@@ -5,5 +5,9 @@ import { RecordsController } from './records.controller.ts';
 import { RecordsRepository } from './records.repository.ts';
 import { RecordsService } from './records.service.ts';
 
-@Module({ imports: [ModelsModule, ProfilesModule], controllers: [RecordsController], providers: [RecordsService, RecordsRepository] })
+@Module({
+  imports: [ModelsModule, ProfilesModule],
+  controllers: [RecordsController],
+  providers: [RecordsService, RecordsRepository],
+})
 export class RecordsModule {}

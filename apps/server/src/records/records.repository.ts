@@ -25,7 +25,8 @@ const PAGE = 1000;
 
 const who = (alias: string): string =>
   `case when ${alias}.id is null then null else json_build_object('name', ${alias}.name, 'you', ${alias}.id is not distinct from :me::uuid) end`;
-const time = (column: string): string => `to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`;
+const time = (column: string): string =>
+  `to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`;
 const PICTURE = `case when taken_at is not null
     then :base || 'api/models/' || record.model_id || '/records/' || record.id || '/picture\\?v=' || round(extract(epoch from taken_at) * 1000) end`;
 const SELECT = `
@@ -41,8 +42,16 @@ const SELECT = `
 export class RecordsRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
-  /** Pages of records, each as the text of its JSON, so that this process neither reads nor writes them. @param me who asks */
-  async *pages(modelId: string, wanted: Wanted, me: string | null, knex: Knex = this.knex): AsyncGenerator<string[]> {
+  /**
+   * Pages of records, each as the text of its JSON, so that this process neither reads nor writes them.
+   * @param me who asks
+   */
+  async *pages(
+    modelId: string,
+    wanted: Wanted,
+    me: string | null,
+    knex: Knex = this.knex,
+  ): AsyncGenerator<string[]> {
     const which =
       wanted === 'kept'
         ? 'and record.deleted_at is null'
@@ -50,20 +59,28 @@ export class RecordsRepository {
           ? 'and record.deleted_at is not null'
           : 'and record.id = any (:ids::uuid[])';
     for (let after = '00000000-0000-0000-0000-000000000000'; ;) {
-      const { rows } = (await knex.raw(`${SELECT} ${which} and record.id > :after order by record.id limit ${PAGE}`, {
-        modelId,
-        me,
-        base: basePath(),
-        after,
-        ids: typeof wanted === 'string' ? [] : [...wanted],
-      })) as { rows: { id: string; text: string }[] };
+      const { rows } = (await knex.raw(
+        `${SELECT} ${which} and record.id > :after order by record.id limit ${PAGE}`,
+        {
+          modelId,
+          me,
+          base: basePath(),
+          after,
+          ids: typeof wanted === 'string' ? [] : [...wanted],
+        },
+      )) as { rows: { id: string; text: string }[] };
       yield rows.map(({ text }) => text);
       if (rows.length < PAGE) return;
       after = rows[rows.length - 1].id;
     }
   }
 
-  async named(modelId: string, ids: readonly string[], me: string | null, trx?: Knex): Promise<Map<string, KeptRecord>> {
+  async named(
+    modelId: string,
+    ids: readonly string[],
+    me: string | null,
+    trx?: Knex,
+  ): Promise<Map<string, KeptRecord>> {
     const found = new Map<string, KeptRecord>();
     for await (const page of this.pages(modelId, ids, me, trx))
       for (const text of page) {
@@ -84,7 +101,17 @@ export class RecordsRepository {
   async stored(trx: Knex, ids: readonly string[]): Promise<Map<string, StoredRecord>> {
     const rows = (await trx('record')
       .whereIn('id', [...ids])
-      .select('id', 'model_id', 'kind', 'version', 'document', 'position', 'deleted_at', 'rev', 'made_on')) as StoredRecord[];
+      .select(
+        'id',
+        'model_id',
+        'kind',
+        'version',
+        'document',
+        'position',
+        'deleted_at',
+        'rev',
+        'made_on',
+      )) as StoredRecord[];
     return new Map(rows.map((row) => [row.id, row]));
   }
 
@@ -93,7 +120,13 @@ export class RecordsRepository {
     return row.n;
   }
 
-  async insert(trx: Knex, author: string, modelId: string, revision: number, changes: readonly RecordChange[]): Promise<void> {
+  async insert(
+    trx: Knex,
+    author: string,
+    modelId: string,
+    revision: number,
+    changes: readonly RecordChange[],
+  ): Promise<void> {
     if (!changes.length) return;
     await trx.raw(
       `insert into record (id, model_id, kind, version, document, position, author, changed_by, made_on, deleted_at)
@@ -122,18 +155,26 @@ export class RecordsRepository {
     return row?.picture;
   }
 
-  /** The record counts it as a change, so that whoever follows it is told. @returns whether there is such a record */
+  /**
+   * The record counts it as a change, so that whoever follows it is told. @returns
+   * whether there is such a record
+   */
   setPicture(modelId: string, id: string, picture: Buffer): Promise<boolean> {
     return this.knex.transaction(async (trx) => {
       const there = await trx('record').where({ model_id: modelId, id }).increment('rev');
       if (!there) return false;
-      await trx('record_picture').insert({ record_id: id, picture }).onConflict('record_id').merge({ picture, taken_at: trx.fn.now() });
+      await trx('record_picture')
+        .insert({ record_id: id, picture })
+        .onConflict('record_id')
+        .merge({ picture, taken_at: trx.fn.now() });
       return true;
     });
   }
 
   /** Takes a record out of the bin for good. @returns whether it lay there */
   async purge(modelId: string, id: string): Promise<boolean> {
-    return (await this.knex('record').where({ model_id: modelId, id }).whereNotNull('deleted_at').delete()) > 0;
+    return (
+      (await this.knex('record').where({ model_id: modelId, id }).whereNotNull('deleted_at').delete()) > 0
+    );
   }
 }

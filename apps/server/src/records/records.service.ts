@@ -16,7 +16,10 @@ const NO_ROOM = {
   refused: `A model keeps at most ${MOST_RECORDS.toLocaleString('en')} records. Delete some for good, from the bin.`,
 };
 
-/** What is kept of models, by a registry of kinds: what a kind describes is checked, what it does not know is kept as it came. */
+/**
+ * What is kept of models, by a registry of kinds: what a kind describes is checked, what it does not know is
+ * kept as it came.
+ */
 @Injectable()
 export class RecordsService {
   constructor(
@@ -36,8 +39,16 @@ export class RecordsService {
     return record;
   }
 
-  /** Stores changes, each for itself, new ones as made on a revision, or the newest; all that were stored are when this returns. */
-  async change(author: string, modelId: string, changes: readonly RecordChange[], madeOn?: number): Promise<RecordAnswer[]> {
+  /**
+   * Stores changes, each for itself, new ones as made on a revision, or the newest; all that were stored are
+   * when this returns.
+   */
+  async change(
+    author: string,
+    modelId: string,
+    changes: readonly RecordChange[],
+    madeOn?: number,
+  ): Promise<RecordAnswer[]> {
     const newest = await this.models.require(modelId);
     const revision = madeOn ?? newest;
     const ids = changes.map(({ id }) => id);
@@ -45,7 +56,9 @@ export class RecordsService {
       const stored = await this.records.stored(trx, ids);
       const wanted = changes.map((change) => decide(modelId, change, stored.get(change.id)));
       let room = wanted.includes('insert') ? MOST_RECORDS - (await this.records.count(trx, modelId)) : 0;
-      const decisions = wanted.map((decision): Decision => (decision !== 'insert' || room-- > 0 ? decision : NO_ROOM));
+      const decisions = wanted.map((decision): Decision =>
+        decision !== 'insert' || room-- > 0 ? decision : NO_ROOM,
+      );
       await this.records.insert(
         trx,
         author,
@@ -62,7 +75,8 @@ export class RecordsService {
       return changes.map(({ id }, i): RecordAnswer => {
         const decision = decisions[i];
         const record = now.get(id) ?? null;
-        if (typeof decision === 'object') return { id, outcome: 'refused', record, problem: decision.refused };
+        if (typeof decision === 'object')
+          return { id, outcome: 'refused', record, problem: decision.refused };
         return { id, outcome: decision === 'changed' ? 'changed' : 'stored', record };
       });
     });
@@ -91,15 +105,24 @@ function decide(modelId: string, change: RecordChange, stored: StoredRecord | un
   if (stored && (stored.model_id !== modelId || stored.kind !== change.kind))
     return { refused: 'This identifier belongs to another thing already. Make it anew.' };
   const kind = RECORD_KINDS.get(change.kind);
-  if (!kind) return { refused: `This server knows no “${change.kind}”. It is of another version than the page: load the page anew.` };
+  if (!kind)
+    return {
+      refused: `This server knows no “${change.kind}”. It is of another version than the page: load the page anew.`,
+    };
   if (stored && isSame(change, stored)) return 'same';
   if (
     stored &&
-    (stored.version > Math.min(kind.version, change.version) || (!change.deleted && kind.isNewer?.(stored.document, change.document)))
+    (stored.version > Math.min(kind.version, change.version) ||
+      (!change.deleted && kind.isNewer?.(stored.document, change.document)))
   )
-    return { refused: 'What is kept here was made by a newer version of Bathyscope, and stays as it is. Load the page anew.' };
+    return {
+      refused:
+        'What is kept here was made by a newer version of Bathyscope, and stays as it is. Load the page anew.',
+    };
   if (change.version > kind.version)
-    return { refused: `This “${change.kind}” is of a newer version of Bathyscope than the server. Start the newer one.` };
+    return {
+      refused: `This “${change.kind}” is of a newer version of Bathyscope than the server. Start the newer one.`,
+    };
   if (!change.deleted && kind.read(lifted(kind, change.version, change.document)) === null)
     return { refused: `This is no “${change.kind}”: its document lacks what one must have.` };
   // What was deleted for good meanwhile comes back with whoever changes it.

@@ -44,12 +44,21 @@ test('a record is made, found, changed by what it was made of, put into the bin,
   const made = await ann('PUT', address, { kind: 'kept-weight', version: 1, document: weight('Before') });
   expect([made.status, made.headers.get('etag')]).toEqual([200, '"1"']);
   const record = (await made.json()) as KeptRecord;
-  expect(record).toMatchObject({ document: weight('Before'), rev: 1, madeOn: 1, author: { name: 'Ann', you: true }, deletedAt: null });
+  expect(record).toMatchObject({
+    document: weight('Before'),
+    rev: 1,
+    madeOn: 1,
+    author: { name: 'Ann', you: true },
+    deletedAt: null,
+  });
   expect(await (await ben('GET', address)).json()).toMatchObject({ author: { name: 'Ann', you: false } });
   // Sending it twice is one.
   expect((await put(ann, 'Before')).headers.get('etag')).toBe('"1"');
   const late = await put(ben, 'Mine');
-  expect([late.status, ((await late.json()) as { record: KeptRecord }).record.document]).toEqual([412, weight('Before')]);
+  expect([late.status, ((await late.json()) as { record: KeptRecord }).record.document]).toEqual([
+    412,
+    weight('Before'),
+  ]);
   expect((await put(ben, 'Mine', '"1"')).headers.get('etag')).toBe('"2"');
   expect((await put(ben, 'Mine', 'yesterday')).status).toBe(400);
   expect(((await (await ann('DELETE', address)).json()) as KeptRecord).deletedAt).not.toBeNull();
@@ -86,11 +95,18 @@ test('changes of many are answered one by one: stored, changed by someone meanwh
     ['stored', 'New'],
   ]);
   // What belongs to another model, or is another thing, stays.
-  expect((await send(ann, [{ ...one, match: 2 }], other))[0]).toMatchObject({ outcome: 'refused', record: null });
-  expect((await send(ann, [{ ...one, kind: 'pick-set', match: 2 }]))[0].problem).toContain('belongs to another thing');
+  expect((await send(ann, [{ ...one, match: 2 }], other))[0]).toMatchObject({
+    outcome: 'refused',
+    record: null,
+  });
+  expect((await send(ann, [{ ...one, kind: 'pick-set', match: 2 }]))[0].problem).toContain(
+    'belongs to another thing',
+  );
   expect((await list()).find((r) => r.id === one.id)).toMatchObject({ document: weight('Ben’s'), rev: 2 });
   // Of many at once that change one, one gets through, and the others are told what there is.
-  const all = await Promise.all([1, 2, 3, 4, 5].map((n) => send(ann, [{ ...one, match: 2, document: weight(`At once ${n}`) }])));
+  const all = await Promise.all(
+    [1, 2, 3, 4, 5].map((n) => send(ann, [{ ...one, match: 2, document: weight(`At once ${n}`) }])),
+  );
   expect(all.map(([a]) => a.outcome).sort()).toEqual(['changed', 'changed', 'changed', 'changed', 'stored']);
 });
 
@@ -128,11 +144,13 @@ test('bad requests are told what is wrong, and change nothing', async () => {
     Array.from({ length: 501 }, () => change()),
   ])
     expect(await refused({ changes })).toEqual([400, expect.stringContaining('at most 500 records')]);
-  expect(await refused({ changes: [change({ document: { ...weight('Large'), more: 'x'.repeat(5e6) } })] })).toEqual([
-    413,
-    expect.stringContaining('4 MB'),
+  expect(
+    await refused({ changes: [change({ document: { ...weight('Large'), more: 'x'.repeat(5e6) } })] }),
+  ).toEqual([413, expect.stringContaining('4 MB')]);
+  expect(await refused({ changes: [one] }, randomUUID())).toEqual([
+    404,
+    expect.stringContaining('no such model'),
   ]);
-  expect(await refused({ changes: [one] }, randomUUID())).toEqual([404, expect.stringContaining('no such model')]);
   expect((await ann('GET', `/models/${id}/records?ids=all`)).status).toBe(400);
   expect(await list()).toEqual(before);
 });
@@ -173,6 +191,8 @@ test('whoever follows a model hears of its records within moments, whoever chang
   }
   ended.abort();
   expect(heard).toContain('event: version');
-  expect(heard).toContain(JSON.stringify({ model: id, record: mine.id, kind: 'kept-weight', rev: 1 }).slice(1, 40));
+  expect(heard).toContain(
+    JSON.stringify({ model: id, record: mine.id, kind: 'kept-weight', rev: 1 }).slice(1, 40),
+  );
   expect(heard).not.toContain(foreign.id);
 });

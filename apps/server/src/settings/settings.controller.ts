@@ -17,7 +17,9 @@ export class SettingsController {
 
   @Patch()
   @HttpCode(204)
-  @ApiOperation({ summary: 'Keep what this profile set about the interface: each of these by its name, the others stay' })
+  @ApiOperation({
+    summary: 'Keep what this profile set about the interface: each of these by its name, the others stay',
+  })
   save(@Profile() profile: string, @Body() body: SaveSettingsRequest): Promise<void> {
     return this.settings.save(profile, body.values);
   }

@@ -10,7 +10,9 @@ export class SettingsRepository {
   constructor(@Inject(KNEX) private readonly knex: Knex) {}
 
   async find(owner: string): Promise<Values | null> {
-    const row = await this.knex('user_setting').where({ owner_id: owner }).first<{ document: Values } | undefined>('document');
+    const row = await this.knex('user_setting')
+      .where({ owner_id: owner })
+      .first<{ document: Values } | undefined>('document');
     return row?.document ?? null;
   }
 
@@ -20,6 +22,9 @@ export class SettingsRepository {
     await this.knex('user_setting')
       .insert({ owner_id: owner, document })
       .onConflict('owner_id')
-      .merge({ document: this.knex.raw('user_setting.document || excluded.document'), updated_at: new Date() });
+      .merge({
+        document: this.knex.raw('user_setting.document || excluded.document'),
+        updated_at: new Date(),
+      });
   }
 }

@@ -30,7 +30,9 @@ export class BlobsRepository {
   async *pieces(id: string, size: number): AsyncGenerator<Buffer> {
     let at = 0;
     for (let position = 0; at < size; position++) {
-      const row = await this.knex('blob_chunk').where({ blob_id: id, position }).first<{ bytes: Buffer } | undefined>('bytes');
+      const row = await this.knex('blob_chunk')
+        .where({ blob_id: id, position })
+        .first<{ bytes: Buffer } | undefined>('bytes');
       if (!row) throw new Error(`Blob ${id} has lost a piece.`);
       yield row.bytes;
       at += row.bytes.length;

@@ -50,7 +50,10 @@ export class ChecksRepository {
   }
 
   async runBy(trx: Knex.Transaction, id: string, jobId: string): Promise<CheckRow> {
-    const [row] = (await trx('clash_check').where({ id }).update({ job_id: jobId }).returning('*')) as CheckRow[];
+    const [row] = (await trx('clash_check')
+      .where({ id })
+      .update({ job_id: jobId })
+      .returning('*')) as CheckRow[];
     return row;
   }
 
@@ -63,10 +66,16 @@ export class ChecksRepository {
   }
 
   newest(modelId: string, revision: number): Promise<CheckRow | undefined> {
-    return this.knex<CheckRow>('clash_check').where({ model_id: modelId, revision }).orderBy('created_at', 'desc').first();
+    return this.knex<CheckRow>('clash_check')
+      .where({ model_id: modelId, revision })
+      .orderBy('created_at', 'desc')
+      .first();
   }
 
-  /** Keeps what is found so far, so that a check that is interrupted goes on from there. Never less than there is. */
+  /**
+   * Keeps what is found so far, so that a check that is interrupted goes on from there.
+   * Never less than there is.
+   */
   async note(id: string, { pairs, done, found }: Pick<CheckRow, 'pairs' | 'done' | 'found'>): Promise<void> {
     await this.knex('clash_check')
       .where({ id, state: 'running' })
@@ -74,7 +83,11 @@ export class ChecksRepository {
       .update({ pairs, done, found: JSON.stringify(found) });
   }
 
-  async complete(trx: Knex.Transaction, id: string, { pairs, found }: Pick<CheckRow, 'pairs' | 'found'>): Promise<void> {
+  async complete(
+    trx: Knex.Transaction,
+    id: string,
+    { pairs, found }: Pick<CheckRow, 'pairs' | 'found'>,
+  ): Promise<void> {
     await trx('clash_check')
       .where({ id })
       .update({ state: 'done', pairs, done: pairs, found: JSON.stringify(found) });

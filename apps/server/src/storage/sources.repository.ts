@@ -25,12 +25,17 @@ export class SourcesRepository {
       .join('source_file', 'source_file.hash', 'revision.file_hash')
       .where({ model_id: modelId, 'revision.revision': revision })
       .whereNull('model.deleted_at')
-      .first('file_name', 'size', 'blob_id')) as { file_name: string; size: number; blob_id: string } | undefined;
-    return row && { fileName: row.file_name, size: row.size, pieces: this.blobs.pieces(row.blob_id, row.size) };
+      .first('file_name', 'size', 'blob_id')) as
+      { file_name: string; size: number; blob_id: string } | undefined;
+    return (
+      row && { fileName: row.file_name, size: row.size, pieces: this.blobs.pieces(row.blob_id, row.size) }
+    );
   }
 
   async read(hash: string): Promise<Uint8Array> {
-    const file = await this.knex('source_file').where({ hash }).first<{ size: number; blob_id: string } | undefined>('size', 'blob_id');
+    const file = await this.knex('source_file')
+      .where({ hash })
+      .first<{ size: number; blob_id: string } | undefined>('size', 'blob_id');
     if (!file) throw new Error(`Source file ${hash} is gone.`);
     return this.blobs.read(file.blob_id, file.size);
   }

@@ -1,11 +1,21 @@
 import { gzipSync } from 'node:zlib';
 
-export type Send = (method: string, url: string, body: string | Buffer, headers?: Record<string, string>) => Promise<Response>;
+export type Send = (
+  method: string,
+  url: string,
+  body: string | Buffer,
+  headers?: Record<string, string>,
+) => Promise<Response>;
 
 const settings = (values: string) => `{"values":${values}}`;
 
 /** Bodies that nobody means well by, with the status and the sentence that answer them. */
-export const ODD_BODIES: [name: string, status: number, sentence: RegExp, ask: (request: Send, model: string) => Promise<Response>][] = [
+export const ODD_BODIES: [
+  name: string,
+  status: number,
+  sentence: RegExp,
+  ask: (request: Send, model: string) => Promise<Response>,
+][] = [
   [
     'NUL in a name',
     400,
@@ -30,23 +40,48 @@ export const ODD_BODIES: [name: string, status: number, sentence: RegExp, ask: (
     /character that cannot be stored/,
     (request) => request('PATCH', '/api/settings', settings('{"a":"\\ud800"}')),
   ],
-  ['a name with a line break', 400, /one line/, (request, model) => request('PATCH', `/api/models/${model}`, '{"name":"a\\nb"}')],
-  ['a blank name', 400, /cannot be blank/, (request, model) => request('PATCH', `/api/models/${model}`, '{"name":"   "}')],
-  ['a name that is none', 400, /is text/, (request, model) => request('PATCH', `/api/models/${model}`, '{"name":{"a":1}}')],
+  [
+    'a name with a line break',
+    400,
+    /one line/,
+    (request, model) => request('PATCH', `/api/models/${model}`, '{"name":"a\\nb"}'),
+  ],
+  [
+    'a blank name',
+    400,
+    /cannot be blank/,
+    (request, model) => request('PATCH', `/api/models/${model}`, '{"name":"   "}'),
+  ],
+  [
+    'a name that is none',
+    400,
+    /is text/,
+    (request, model) => request('PATCH', `/api/models/${model}`, '{"name":{"a":1}}'),
+  ],
   ['no body', 400, /name/, (request, model) => request('PATCH', `/api/models/${model}`, '')],
-  ['a body that is no JSON', 400, /not valid JSON/, (request) => request('PATCH', '/api/settings', '{"values":')],
+  [
+    'a body that is no JSON',
+    400,
+    /not valid JSON/,
+    (request) => request('PATCH', '/api/settings', '{"values":'),
+  ],
   [
     'a bomb: 4 MB of empty lists in 4 kB',
     413,
     /takes here: 120000 values/,
-    (request) => request('PATCH', '/api/settings', gzipSync(settings(`[${'[],'.repeat(1.39e6)}0]`)), { 'Content-Encoding': 'gzip' }),
+    (request) =>
+      request('PATCH', '/api/settings', gzipSync(settings(`[${'[],'.repeat(1.39e6)}0]`)), {
+        'Content-Encoding': 'gzip',
+      }),
   ],
   [
     'the same for a name, unpacked no further than a name needs',
     413,
     /takes here: 64 kB/,
     (request, model) =>
-      request('PATCH', `/api/models/${model}`, gzipSync(settings(`[${'[],'.repeat(1.39e6)}0]`)), { 'Content-Encoding': 'gzip' }),
+      request('PATCH', `/api/models/${model}`, gzipSync(settings(`[${'[],'.repeat(1.39e6)}0]`)), {
+        'Content-Encoding': 'gzip',
+      }),
   ],
   [
     '5,000 values for a name',
@@ -84,7 +119,10 @@ export const ODD_BODIES: [name: string, status: number, sentence: RegExp, ask: (
     'a body that unpacks to more',
     413,
     /larger than the server takes/,
-    (request) => request('PATCH', '/api/settings', gzipSync(settings(`"${'x'.repeat(5e7)}"`)), { 'Content-Encoding': 'gzip' }),
+    (request) =>
+      request('PATCH', '/api/settings', gzipSync(settings(`"${'x'.repeat(5e7)}"`)), {
+        'Content-Encoding': 'gzip',
+      }),
   ],
   [
     'a body packed in an unknown way',
@@ -102,7 +140,10 @@ export const ODD_BODIES: [name: string, status: number, sentence: RegExp, ask: (
     'an unknown character set',
     415,
     /character set/,
-    (request) => request('PATCH', '/api/settings', settings('{}'), { 'Content-Type': 'application/json; charset=klingon' }),
+    (request) =>
+      request('PATCH', '/api/settings', settings('{}'), {
+        'Content-Type': 'application/json; charset=klingon',
+      }),
   ],
   [
     'brackets 100,000 deep',
@@ -116,19 +157,36 @@ export const ODD_BODIES: [name: string, status: number, sentence: RegExp, ask: (
     /nested too deeply/,
     (request) => request('PATCH', '/api/settings', settings('{"a":'.repeat(1e5) + '1' + '}'.repeat(1e5))),
   ],
-  ['an identifier that is none', 400, /no identifier/, (request) => request('PATCH', '/api/models/%00', '{"name":"x"}')],
-  ['an address that cannot be decoded', 400, /cannot be read/, (request) => request('PATCH', '/api/models/%E0%A4%A', '{"name":"x"}')],
+  [
+    'an identifier that is none',
+    400,
+    /no identifier/,
+    (request) => request('PATCH', '/api/models/%00', '{"name":"x"}'),
+  ],
+  [
+    'an address that cannot be decoded',
+    400,
+    /cannot be read/,
+    (request) => request('PATCH', '/api/models/%E0%A4%A', '{"name":"x"}'),
+  ],
   [
     'a picture that is none',
     415,
     /must be a PNG/,
-    (request, model) => request('PUT', `/api/models/${model}/thumbnail`, 'no', { 'Content-Type': 'image/png' }),
+    (request, model) =>
+      request('PUT', `/api/models/${model}/thumbnail`, 'no', { 'Content-Type': 'image/png' }),
   ],
   [
     'a picture too large',
     413,
     /takes here: 1 MB/,
-    (request, model) => request('PUT', `/api/models/${model}/thumbnail`, Buffer.alloc(2e6), { 'Content-Type': 'image/png' }),
+    (request, model) =>
+      request('PUT', `/api/models/${model}/thumbnail`, Buffer.alloc(2e6), { 'Content-Type': 'image/png' }),
   ],
-  ['an address that leads nowhere', 404, /nothing at this address/, (request) => request('POST', '/api/nothing', '{}')],
+  [
+    'an address that leads nowhere',
+    404,
+    /nothing at this address/,
+    (request) => request('POST', '/api/nothing', '{}'),
+  ],
 ];

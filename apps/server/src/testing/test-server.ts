@@ -15,7 +15,10 @@ export const publicFile = (name: string): Buffer => fs.readFileSync(publicPath(n
 
 /** The same model under other bytes. */
 export const copyOf = (bytes: Buffer, n: number | string): Buffer =>
-  Buffer.from(bytes.toString('latin1').replace('END-ISO-10303-21;', `/* ${n} */\nEND-ISO-10303-21;`), 'latin1');
+  Buffer.from(
+    bytes.toString('latin1').replace('END-ISO-10303-21;', `/* ${n} */\nEND-ISO-10303-21;`),
+    'latin1',
+  );
 
 async function admin(sql: string): Promise<void> {
   const client = new pg.Client({ connectionString: process.env['TEST_DATABASE_URL'] });
@@ -27,7 +30,8 @@ async function admin(sql: string): Promise<void> {
 /** An empty database of its own, named in DATABASE_URL. bin/test starts the cluster. */
 export async function freshDatabase(name: string): Promise<void> {
   process.env['TEST_DATABASE_URL'] ??= process.env['DATABASE_URL'];
-  if (!process.env['TEST_DATABASE_URL']) throw new Error('DATABASE_URL is not set: run the tests with bin/test.');
+  if (!process.env['TEST_DATABASE_URL'])
+    throw new Error('DATABASE_URL is not set: run the tests with bin/test.');
   await admin(`drop database if exists ${name} with (force)`);
   await admin(`create database ${name}`);
   const url = new URL(process.env['TEST_DATABASE_URL']);
@@ -40,7 +44,10 @@ export interface Uploaded {
   body: { model: ModelListItem; job: JobView | null; duplicate: boolean; others: unknown[]; detail: string };
 }
 
-/** The web server and a worker in this process, on one database. Started again on the same database it is a restart. */
+/**
+ * The web server and a worker in this process, on one database. Started again on the same
+ * database it is a restart.
+ */
 export class TestServer {
   app!: NestExpressApplication;
   worker!: INestApplicationContext;
@@ -78,7 +85,10 @@ export class TestServer {
   send = (method: string, url: string, body?: unknown): Promise<Response> =>
     fetch(`${this.address}/api${url}`, {
       method,
-      ...(body !== undefined && { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+      ...(body !== undefined && {
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(body),
+      }),
     });
 
   /** Of a new profile. */
@@ -105,8 +115,14 @@ export class TestServer {
   /** @param cookie of who uploads; empty for a program without a profile */
   async uploadBy(cookie: string, name: string, ...files: Buffer[]): Promise<Uploaded> {
     const form = new FormData();
-    files.forEach((bytes, i) => form.append('file', new Blob([new Uint8Array(bytes)]), i ? `${i} ${name}` : name));
-    const response = await fetch(`${this.address}/api/models`, { method: 'POST', body: form, headers: { Cookie: cookie } });
+    files.forEach((bytes, i) =>
+      form.append('file', new Blob([new Uint8Array(bytes)]), i ? `${i} ${name}` : name),
+    );
+    const response = await fetch(`${this.address}/api/models`, {
+      method: 'POST',
+      body: form,
+      headers: { Cookie: cookie },
+    });
     return { status: response.status, body: (await response.json()) as Uploaded['body'] };
   }
 
@@ -127,7 +143,10 @@ export class TestServer {
     }
   }
 
-  /** Sends bytes as they are and gives what comes back until the other side closes, or nothing comes for a while. */
+  /**
+   * Sends bytes as they are and gives what comes back until the other side closes, or
+   * nothing comes for a while.
+   */
   raw(request: string | Buffer, { breakAfter }: { breakAfter?: number } = {}): Promise<string> {
     return new Promise((resolve) => {
       const { hostname, port } = new URL(this.address);

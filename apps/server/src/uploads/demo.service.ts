@@ -11,7 +11,10 @@ import { patiently } from '../database/failures.ts';
 import { ProblemException } from '../problems/problem.ts';
 import { UploadsService } from './uploads.service.ts';
 
-/** Puts the demo models on the shelf, each once in the life of a database. Without them the server still serves. */
+/**
+ * Puts the demo models on the shelf, each once in the life of a database. Without them
+ * the server still serves.
+ */
 @Injectable()
 export class DemoService implements OnApplicationBootstrap {
   private readonly logger = new Logger('Demo');
@@ -29,9 +32,13 @@ export class DemoService implements OnApplicationBootstrap {
     );
   }
 
-  /** Each file once, whatever becomes of its model: who took one off the shelf does not get it back. A newer file is a revision of its model. */
+  /**
+   * Each file once, whatever becomes of its model: who took one off the shelf does not get it back. A newer
+   * file is a revision of its model.
+   */
   private async load(folder: string): Promise<void> {
-    const row = (await this.knex('setting').where({ key: LOADED }).first()) as { value: true | string[] } | undefined;
+    const row = (await this.knex('setting').where({ key: LOADED }).first()) as
+      { value: true | string[] } | undefined;
     const loaded = row?.value === true ? FIRST_DEMO : (row?.value ?? []);
     const files = fs.readdirSync(folder).filter((f) => /\.step$/i.test(f));
     const hashes: string[] = [];
@@ -43,9 +50,16 @@ export class DemoService implements OnApplicationBootstrap {
       if (loaded.includes(hash)) continue;
       const model = loaded.includes(file) ? await this.modelOf(file) : undefined;
       if (model === null) continue;
-      const taken = this.uploads.take(fs.createReadStream(path.join(folder, file)), file, INSTALLATION, model);
+      const taken = this.uploads.take(
+        fs.createReadStream(path.join(folder, file)),
+        file,
+        INSTALLATION,
+        model,
+      );
       // What was loaded before hashes were kept may be this very file: then nothing is added.
-      const added = await taken.catch((error: unknown) => (error instanceof ProblemException ? null : Promise.reject(error as Error)));
+      const added = await taken.catch((error: unknown) =>
+        error instanceof ProblemException ? null : Promise.reject(error as Error),
+      );
       if (added && !added.duplicate) this.logger.log(`Demo model ${file} is being converted.`);
     }
     await this.knex('setting')

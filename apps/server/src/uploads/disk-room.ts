@@ -5,7 +5,10 @@ import { DISK_FULL, ProblemException } from '../problems/problem.ts';
 /** Bytes kept free for the database's own work. */
 const RESERVE = 64 * 1024 * 1024;
 
-/** Refuses an upload for which the database's disk has no room. The folder is known (BATHYSCOPE_DISK) where the database is on this machine. @throws ProblemException (507) */
+/**
+ * Refuses an upload for which the database's disk has no room. The folder is known (BATHYSCOPE_DISK) where
+ * the database is on this machine. @throws ProblemException (507)
+ */
 export async function requireRoom(size: number): Promise<void> {
   const folder = installation().BATHYSCOPE_DISK;
   if (!folder) return;

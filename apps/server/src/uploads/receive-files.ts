@@ -12,7 +12,8 @@ const FILES_AT_ONCE = 50;
 /** Bytes; larger files are refused while they stream in. */
 export const uploadLimit = (): number => installation().BATHYSCOPE_MAX_UPLOAD_MB * 1024 * 1024;
 
-export const refusal = (detail: string, status = 422): ProblemException => new ProblemException(status, 'The file was not taken', detail);
+export const refusal = (detail: string, status = 422): ProblemException =>
+  new ProblemException(status, 'The file was not taken', detail);
 
 export type FileStream = Readable & { truncated?: boolean };
 
@@ -48,7 +49,11 @@ export async function receiveFiles<T>(
     outcomes.push(outcome);
   });
   parser.on('filesLimit', () =>
-    outcomes.push(Promise.resolve(refusal(`At most ${FILES_AT_ONCE} files are taken at once. Send the others again.`, 413))),
+    outcomes.push(
+      Promise.resolve(
+        refusal(`At most ${FILES_AT_ONCE} files are taken at once. Send the others again.`, 413),
+      ),
+    ),
   );
   try {
     await flow(request, parser, moved);
@@ -59,12 +64,18 @@ export async function receiveFiles<T>(
     parser.destroy();
     // Only then is every stream done with what it had.
     await Promise.allSettled(outcomes);
-    throw fault ?? (error instanceof ProblemException ? error : refusal('The upload broke off. Send the file again.', 400));
+    throw (
+      fault ??
+      (error instanceof ProblemException ? error : refusal('The upload broke off. Send the file again.', 400))
+    );
   }
   return Promise.all(outcomes);
 }
 
-/** Pipes a request into its parser to the end. Not by `pipeline`, which would cut the connection before an answer is sent. */
+/**
+ * Pipes a request into its parser to the end. Not by `pipeline`, which would cut the connection
+ * before an answer is sent.
+ */
 function flow(request: Request, parser: busboy.Busboy, moved: (bytes: number) => void): Promise<void> {
   const limit = idleLimit();
   let last = Date.now();
@@ -84,7 +95,12 @@ function flow(request: Request, parser: busboy.Busboy, moved: (bytes: number) =>
           last = Date.now();
           moved(Infinity);
         } else if (Date.now() - last > limit)
-          reject(refusal(`No byte arrived for ${Math.round(limit / 1000)} seconds, so the upload was given up. Send the file again.`, 408));
+          reject(
+            refusal(
+              `No byte arrived for ${Math.round(limit / 1000)} seconds, so the upload was given up. Send the file again.`,
+              408,
+            ),
+          );
       },
       Math.min(1000, limit / 4),
     );
@@ -92,13 +108,22 @@ function flow(request: Request, parser: busboy.Busboy, moved: (bytes: number) =>
 }
 
 function parserFor(request: Request): busboy.Busboy {
-  const none = refusal('The request carries no file. Send one as multipart/form-data in a field named “file”.', 400);
+  const none = refusal(
+    'The request carries no file. Send one as multipart/form-data in a field named “file”.',
+    400,
+  );
   if (!/^multipart\/form-data\b/i.test(request.headers['content-type'] ?? '')) throw none;
   try {
     const parser = busboy({
       headers: request.headers,
       defParamCharset: 'utf8',
-      limits: { fileSize: uploadLimit(), files: FILES_AT_ONCE, fields: 50, fieldSize: 10_000, headerPairs: 50 },
+      limits: {
+        fileSize: uploadLimit(),
+        files: FILES_AT_ONCE,
+        fields: 50,
+        fieldSize: 10_000,
+        headerPairs: 50,
+      },
     });
     parser.on('error', () => {});
     return parser;

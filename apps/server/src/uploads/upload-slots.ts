@@ -1,7 +1,10 @@
 import { Turns } from '../process/turns.ts';
 import { ProblemException } from '../problems/problem.ts';
 
-/** How many uploads may receive at once, and wait: by one profile (or address, where there is none), and in all. Too many that wait are refused. */
+/**
+ * How many uploads may receive at once, and wait: by one profile (or address, where there is none), and in
+ * all. Too many that wait are refused.
+ */
 export interface SlotLimits {
   each: number;
   /** Of those that bring something. */
@@ -14,7 +17,10 @@ export interface SlotLimits {
 
 export const SLOTS: SlotLimits = { each: 8, all: 32, open: 256, waitingEach: 32, waiting: 512 };
 
-/** Bytes a second below which an upload takes nobody's place, for it costs next to nothing; and ms over which that is looked at. */
+/**
+ * Bytes a second below which an upload takes nobody's place, for it costs next to nothing; and ms over which
+ * that is looked at.
+ */
 const TRICKLE = 4096;
 const LOOK = 5000;
 
@@ -31,7 +37,10 @@ interface Waiting {
   start: () => void;
 }
 
-/** Lets only so many uploads receive at once; those who wait take turns, and wait for nobody who only trickles. */
+/**
+ * Lets only so many uploads receive at once; those who wait take turns, and wait for
+ * nobody who only trickles.
+ */
 export class UploadSlots {
   private readonly limits: SlotLimits;
   private readonly turns = new Turns();
@@ -74,7 +83,11 @@ export class UploadSlots {
 
   private free(sender: string): boolean {
     const bringing = [...this.open.values()].filter(Boolean).length;
-    return bringing < this.limits.all && this.open.size < this.limits.open && this.turns.of(sender) < this.limits.each;
+    return (
+      bringing < this.limits.all &&
+      this.open.size < this.limits.open &&
+      this.turns.of(sender) < this.limits.each
+    );
   }
 
   private queue(sender: string, signal: AbortSignal): Promise<void> {

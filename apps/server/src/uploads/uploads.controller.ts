@@ -13,7 +13,8 @@ export class UploadsController {
 
   @Post()
   @ApiOperation({
-    summary: 'Upload STEP files; the conversion of each is a job. What became of the second and later ones stands under “others”',
+    summary:
+      'Upload STEP files; the conversion of each is a job. What became of the second and later ones stands under “others”',
   })
   @ApiConsumes('multipart/form-data')
   @ApiBody({ schema: { type: 'object', properties: { file: { type: 'string', format: 'binary' } } } })
@@ -22,10 +23,16 @@ export class UploadsController {
   }
 
   @Post(':id/revisions')
-  @ApiOperation({ summary: 'Upload the next revision of a model; the present one is shown until this is converted' })
+  @ApiOperation({
+    summary: 'Upload the next revision of a model; the present one is shown until this is converted',
+  })
   @ApiConsumes('multipart/form-data')
   @ApiBody({ schema: { type: 'object', properties: { file: { type: 'string', format: 'binary' } } } })
-  revise(@KnownProfile() profile: string | null, @IdParam() id: string, @Req() request: Request): Promise<UploadResult> {
+  revise(
+    @KnownProfile() profile: string | null,
+    @IdParam() id: string,
+    @Req() request: Request,
+  ): Promise<UploadResult> {
     return this.uploads.receive(request, profile, id);
   }
 }

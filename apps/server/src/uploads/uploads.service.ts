@@ -38,7 +38,8 @@ interface Received {
 }
 
 /**
- * Takes files in. Bytes go straight from the wire into rows, hashed and checked on the way, with no connection held while
+ * Takes files in. Bytes go straight from the wire into rows, hashed and checked on the way, with no
+ * connection held while
  * more are awaited; one short transaction then makes them a model with a conversion job.
  */
 @Injectable()
@@ -54,7 +55,11 @@ export class UploadsService {
     private readonly revisions: RevisionsRepository,
   ) {}
 
-  /** The files of a multipart request. @param revisionOf the model that they are revisions of @param profile whose they are; null of a script's: then the installation's @throws ProblemException with a sentence when none of them was taken */
+  /**
+   * The files of a multipart request. @param revisionOf the model that they are revisions of @param profile
+   * whose they are; null of a script's: then the installation's @throws ProblemException with a sentence when
+   * none of them was taken
+   */
   async receive(request: Request, profile: string | null, revisionOf?: string): Promise<UploadResult> {
     const gone = new AbortController();
     request.once('close', () => !request.complete && gone.abort());
@@ -68,8 +73,14 @@ export class UploadsService {
       );
       const refused = outcomes.flatMap((o) => (o instanceof ProblemException ? [o] : []));
       const [first, ...others] = outcomes.flatMap((o) => (o instanceof ProblemException ? [] : [o]));
-      if (!first) throw refused[0] ?? refusal('The request carries no file. Choose a STEP file and send it again.', 400);
-      return { ...first, others: [...others, ...refused.map((r): UploadOutcome => ({ refused: r.problem }))] };
+      if (!first)
+        throw (
+          refused[0] ?? refusal('The request carries no file. Choose a STEP file and send it again.', 400)
+        );
+      return {
+        ...first,
+        others: [...others, ...refused.map((r): UploadOutcome => ({ refused: r.problem }))],
+      };
     } finally {
       slot.release();
     }
@@ -100,10 +111,16 @@ export class UploadsService {
   }
 
   /**
-   * What was received as a model, or as the next revision of one, which shows its present one until this is ready. Equal bytes are one
+   * What was received as a model, or as the next revision of one, which shows its present one until this is
+   * ready. Equal bytes are one
    * model, also when they arrive at the same moment.
    */
-  private async adopt({ hash, size, blobId }: Received, fileName: string, owner: string, revisionOf: string | undefined) {
+  private async adopt(
+    { hash, size, blobId }: Received,
+    fileName: string,
+    owner: string,
+    revisionOf: string | undefined,
+  ) {
     const adopted = this.knex.transaction(async (trx) => {
       await lockFile(trx, hash);
       if (revisionOf) await this.requireOther(trx, revisionOf, hash, fileName);
@@ -114,26 +131,46 @@ export class UploadsService {
       }
       const used = await this.sources.adopt(trx, hash, size, blobId);
       const { modelId, revisionId } = revisionOf
-        ? { modelId: revisionOf, revisionId: await this.revisions.add(trx, owner, revisionOf, fileName, hash) }
+        ? {
+            modelId: revisionOf,
+            revisionId: await this.revisions.add(trx, owner, revisionOf, fileName, hash),
+          }
         : await this.models.create(trx, owner, modelName(fileName), fileName, hash);
       const input = { revisionId, fileHash: hash };
       const lane = isShort(size) ? 'run_short' : 'run_job';
-      const job = await this.jobs.create(trx, { kind: 'convert', subject: fileName, modelId, input, asker: owner, lane });
+      const job = await this.jobs.create(trx, {
+        kind: 'convert',
+        subject: fileName,
+        modelId,
+        input,
+        asker: owner,
+        lane,
+      });
       return { modelId, job: jobView(job), used };
     });
     // Should anything else fail, the bytes are collected by age.
-    const outcome = await adopted.catch((error: unknown) => (error instanceof ProblemException ? error : Promise.reject(error as Error)));
+    const outcome = await adopted.catch((error: unknown) =>
+      error instanceof ProblemException ? error : Promise.reject(error as Error),
+    );
     if (outcome instanceof ProblemException || !outcome.used) await this.blobs.remove(blobId).catch(() => {});
     if (outcome instanceof ProblemException) throw outcome;
     return outcome;
   }
 
   /** A revision is another file than those that there are. */
-  private async requireOther(trx: Knex.Transaction, modelId: string, hash: string, fileName: string): Promise<void> {
+  private async requireOther(
+    trx: Knex.Transaction,
+    modelId: string,
+    hash: string,
+    fileName: string,
+  ): Promise<void> {
     if (!(await this.revisions.inTurn(trx, modelId))) throw notFound('model');
     const same = await this.revisions.withFile(trx, modelId, hash);
     if (same !== undefined)
-      throw refusal(`“${fileName}” is, byte for byte, revision ${same} of this model. Open that one; nothing was added.`, 409);
+      throw refusal(
+        `“${fileName}” is, byte for byte, revision ${same} of this model. Open that one; nothing was added.`,
+        409,
+      );
   }
 
   private async store(stream: FileStream, fileName: string, reader: Reader): Promise<Received> {
@@ -147,7 +184,11 @@ export class UploadsService {
     }
   }
 
-  private async receiveBytes(stream: FileStream, blobId: string, reader: Reader): Promise<{ size: number; hash: string }> {
+  private async receiveBytes(
+    stream: FileStream,
+    blobId: string,
+    reader: Reader,
+  ): Promise<{ size: number; hash: string }> {
     const digest = createHash('sha256');
     let [size, position, lines] = [0, 0, 1];
     let head = Buffer.alloc(0);

@@ -37,15 +37,27 @@ describe('multipart bodies of every shape get an answer in the range of 400, lea
     ['nothing but the start of a boundary', body('--b')],
     ['an empty body', body('')],
     ['a part without headers', body('--b\r\n\r\n\r\n--b--')],
-    ['a part without a file name', body('--b\r\nContent-Disposition: form-data; name="file"\r\n\r\nx\r\n--b--')],
-    ['an empty file name', body('--b\r\nContent-Disposition: form-data; name="file"; filename=""\r\n\r\nx\r\n--b--')],
-    ['another boundary than stated', body('--c\r\nContent-Disposition: form-data; name="file"; filename="a.step"\r\n\r\nx\r\n--c--')],
+    [
+      'a part without a file name',
+      body('--b\r\nContent-Disposition: form-data; name="file"\r\n\r\nx\r\n--b--'),
+    ],
+    [
+      'an empty file name',
+      body('--b\r\nContent-Disposition: form-data; name="file"; filename=""\r\n\r\nx\r\n--b--'),
+    ],
+    [
+      'another boundary than stated',
+      body('--c\r\nContent-Disposition: form-data; name="file"; filename="a.step"\r\n\r\nx\r\n--c--'),
+    ],
     ['headers without end', body(`--b\r\n${'X: y\r\n'.repeat(5000)}`)],
     [
       'no boundary at all',
       'POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: multipart/form-data\r\nContent-Length: 3\r\n\r\nabc',
     ],
-    ['another type', 'POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: text/plain\r\nContent-Length: 3\r\n\r\nabc'],
+    [
+      'another type',
+      'POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Type: text/plain\r\nContent-Length: 3\r\n\r\nabc',
+    ],
     ['no type and no body', 'POST /api/models HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\n\r\n'],
     ['a wrong end in the middle of a file', body(`${PART}ISO-10303-21;\r\n--b-\r\nmore`)],
     [
@@ -71,29 +83,40 @@ test('uploads broken off after 0 to 20 ms, by a page of this site or another, le
     for (const origin of ['', 'Origin: http://elsewhere.example\r\n'])
       await server.raw(head(1e6, origin) + PART + 'ISO-10303-21;'.repeat(100), { breakAfter: ms });
   expect((await server.upload('Whole.step', copyOf(cube, 'whole'))).status).toBe(201);
-  for (let i = 0; i < 3000 && (await rows()).blob > before.blob + 1; i++) await new Promise((r) => setTimeout(r, 20));
+  for (let i = 0; i < 3000 && (await rows()).blob > before.blob + 1; i++)
+    await new Promise((r) => setTimeout(r, 20));
   expect(await rows()).toMatchObject({ blob: before.blob + 1, model: before.model + 1 });
 });
 
 test('equal bytes sent at the same moment are one model', async () => {
   const bytes = copyOf(cube, 'twins');
-  const answers = await Promise.all(Array.from({ length: 6 }, (_, i) => server.upload(`Twin ${i}.step`, bytes)));
+  const answers = await Promise.all(
+    Array.from({ length: 6 }, (_, i) => server.upload(`Twin ${i}.step`, bytes)),
+  );
   expect(answers.map((a) => a.status)).toEqual([201, 201, 201, 201, 201, 201]);
   expect(new Set(answers.map((a) => a.body.model.id)).size).toBe(1);
   expect(answers.filter((a) => !a.body.duplicate)).toHaveLength(1);
   await server.until(answers.find((a) => a.body.job)!.body.job!.id, ['done']);
   expect(
-    (await server.sql<{ what: string; n: number }>(ORPHANS)).filter((o) => o.n > 0 && o.what !== 'queue' && o.what !== 'converting'),
+    (await server.sql<{ what: string; n: number }>(ORPHANS)).filter(
+      (o) => o.n > 0 && o.what !== 'queue' && o.what !== 'converting',
+    ),
   ).toEqual([]);
 });
 
 test('two files in one request are both taken; one that is none is told, and does not take the other with it', async () => {
   const both = await server.upload('Pair.step', copyOf(cube, 'a'), copyOf(cube, 'b'));
-  expect(both).toMatchObject({ status: 201, body: { model: { name: 'Pair' }, others: [{ model: { name: '1 Pair' }, duplicate: false }] } });
+  expect(both).toMatchObject({
+    status: 201,
+    body: { model: { name: 'Pair' }, others: [{ model: { name: '1 Pair' }, duplicate: false }] },
+  });
   const one = await server.upload('Half.step', Buffer.from('Dear colleague'), copyOf(cube, 'c'));
   expect(one).toMatchObject({
     status: 201,
-    body: { model: { name: '1 Half' }, others: [{ refused: { detail: expect.stringMatching(/Half.step.*not a STEP file/) } }] },
+    body: {
+      model: { name: '1 Half' },
+      others: [{ refused: { detail: expect.stringMatching(/Half.step.*not a STEP file/) } }],
+    },
   });
 });
 
@@ -158,7 +181,8 @@ test('who sends a hundred files takes neither the places that others wait in nor
   const never = new AbortController().signal;
   const running = [await slots.take('many', never), await slots.take('many', never)];
   const order: string[] = [];
-  const wait = (sender: string) => slots.take(sender, never).then((slot) => (order.push(sender), running.push(slot)));
+  const wait = (sender: string) =>
+    slots.take(sender, never).then((slot) => (order.push(sender), running.push(slot)));
   const waiting = ['many', 'many', 'many', 'one'].map(wait);
   await expect(slots.take('many', never)).rejects.toMatchObject({ problem: { status: 429 } });
   while (running.length) {
@@ -200,7 +224,8 @@ test('a slow upload takes as long as it takes', async () => {
     socket.write(head(text.length));
     // Three times as long as an idle one would be waited for.
     const step = Math.ceil(text.length / 12);
-    for (let i = 0; i < 12; i++) setTimeout(() => socket.write(text.slice(i * step, (i + 1) * step), 'latin1'), i * 500);
+    for (let i = 0; i < 12; i++)
+      setTimeout(() => socket.write(text.slice(i * step, (i + 1) * step), 'latin1'), i * 500);
   });
   expect(answer).toMatch(/^HTTP\/1\.1 201/);
 });
@@ -210,7 +235,10 @@ test('a full disk is told as such, nothing of the upload stays, reading goes on,
   await server.sql(`create function no_room() returns trigger language plpgsql as $$ begin raise exception 'could not extend file: No space left on device' using errcode = '53100'; end $$;
     create trigger no_room before insert on blob_chunk execute function no_room()`);
   const refused = await server.upload('Big.step', copyOf(cube, 'big'));
-  expect(refused).toMatchObject({ status: 507, body: { detail: expect.stringContaining('The disk of the server is full') } });
+  expect(refused).toMatchObject({
+    status: 507,
+    body: { detail: expect.stringContaining('The disk of the server is full') },
+  });
   expect((await server.send('GET', '/models')).status).toBe(200);
   await server.sql('drop trigger no_room on blob_chunk; drop function no_room');
   expect(await rows()).toEqual(before);
@@ -228,7 +256,8 @@ test('a name is only a name', () => {
 test('each demo file is loaded once; a newer one is the next revision of its model, and none where that was taken off the shelf', async () => {
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'demo-'));
   const demo = server.app.get(DemoService) as unknown as { load(folder: string): Promise<void> };
-  const write = (name: string, version: string) => fs.writeFileSync(path.join(folder, name), copyOf(cube, `${name} ${version}`));
+  const write = (name: string, version: string) =>
+    fs.writeFileSync(path.join(folder, name), copyOf(cube, `${name} ${version}`));
   const revisions = async () =>
     (
       await server.sql<{ line: string }>(
@@ -241,7 +270,9 @@ test('each demo file is loaded once; a newer one is the next revision of its mod
     await demo.load(folder);
     await demo.load(folder);
     expect(await revisions()).toEqual(['Demo a.step 1', 'Demo b.step 1']);
-    await server.sql(`update model set deleted_at = now() where id = (select model_id from revision where file_name = 'Demo b.step')`);
+    await server.sql(
+      `update model set deleted_at = now() where id = (select model_id from revision where file_name = 'Demo b.step')`,
+    );
     write('Demo a.step', 'second');
     write('Demo b.step', 'second');
     await demo.load(folder);

@@ -16,7 +16,11 @@ export class ViewsController {
 
   @Post('links')
   @ApiOperation({ summary: 'A link that reopens exactly this state' })
-  async createLink(@Author() profile: string, @Id() id: string, @Body() body: SaveViewStateRequest): Promise<{ id: string }> {
+  async createLink(
+    @Author() profile: string,
+    @Id() id: string,
+    @Body() body: SaveViewStateRequest,
+  ): Promise<{ id: string }> {
     return { id: await this.views.createLink(profile, id, body) };
   }
 
@@ -27,7 +31,9 @@ export class ViewsController {
   }
 
   @Get('view-state')
-  @ApiOperation({ summary: 'How this profile left the model, and in which revision; the document is null when it never did' })
+  @ApiOperation({
+    summary: 'How this profile left the model, and in which revision; the document is null when it never did',
+  })
   lastState(@KnownProfile() profile: string | null, @Id() id: string): Promise<KeptState> {
     return this.views.lastState(profile, id);
   }
@@ -35,7 +41,11 @@ export class ViewsController {
   @Put('view-state')
   @HttpCode(204)
   @ApiOperation({ summary: 'Keep how this profile leaves the model' })
-  saveLastState(@Profile() profile: string, @Id() id: string, @Body() body: SaveViewStateRequest): Promise<void> {
+  saveLastState(
+    @Profile() profile: string,
+    @Id() id: string,
+    @Body() body: SaveViewStateRequest,
+  ): Promise<void> {
     return this.views.saveLastState(profile, id, body);
   }
 }

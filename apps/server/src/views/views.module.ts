@@ -5,5 +5,9 @@ import { ViewsController } from './views.controller.ts';
 import { ViewsRepository } from './views.repository.ts';
 import { ViewsService } from './views.service.ts';
 
-@Module({ imports: [ModelsModule, ProfilesModule], controllers: [ViewsController], providers: [ViewsRepository, ViewsService] })
+@Module({
+  imports: [ModelsModule, ProfilesModule],
+  controllers: [ViewsController],
+  providers: [ViewsRepository, ViewsService],
+})
 export class ViewsModule {}

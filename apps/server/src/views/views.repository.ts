@@ -21,7 +21,9 @@ export class ViewsRepository {
   }
 
   async link(modelId: string, id: string): Promise<KeptState | undefined> {
-    return this.knex('view_link').where({ model_id: modelId, id }).first<KeptState | undefined>('document', 'revision');
+    return this.knex('view_link')
+      .where({ model_id: modelId, id })
+      .first<KeptState | undefined>('document', 'revision');
   }
 
   /** How a profile left a model. */

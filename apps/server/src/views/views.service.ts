@@ -20,7 +20,11 @@ export class ViewsService {
     private readonly views: ViewsRepository,
   ) {}
 
-  async createLink(owner: string, modelId: string, { document, revision }: SaveViewStateRequest): Promise<string> {
+  async createLink(
+    owner: string,
+    modelId: string,
+    { document, revision }: SaveViewStateRequest,
+  ): Promise<string> {
     const newest = await this.models.require(modelId);
     return this.views.createLink(owner, modelId, revision ?? newest, readViewState(document));
   }
@@ -38,8 +42,13 @@ export class ViewsService {
     return (owner && (await this.views.lastState(owner, modelId))) || { document: null, revision };
   }
 
-  async saveLastState(owner: string, modelId: string, { document, revision }: SaveViewStateRequest): Promise<void> {
+  async saveLastState(
+    owner: string,
+    modelId: string,
+    { document, revision }: SaveViewStateRequest,
+  ): Promise<void> {
     const newest = await this.models.require(modelId);
-    if (!(await this.views.saveLastState(owner, modelId, revision ?? newest, readViewState(document)))) throw newerStands();
+    if (!(await this.views.saveLastState(owner, modelId, revision ?? newest, readViewState(document))))
+      throw newerStands();
   }
 }

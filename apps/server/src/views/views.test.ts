@@ -14,14 +14,22 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const camera = { projection: 'perspective', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50, lens: 0.5 };
+const camera = {
+  projection: 'perspective',
+  target: [1, 2, 3],
+  orientation: [0, 0, 0, 1],
+  height: 50,
+  lens: 0.5,
+};
 const state = { version: VIEW_STATE_VERSION, camera };
 const newer = { version: 99, camera, tide: { height: 3 } };
 const NEWER = expect.objectContaining({ detail: expect.stringContaining('newer version') });
 
 test('a link keeps what it was made of; what is no view state is refused', async () => {
   const links = `/models/${id}/links`;
-  const { id: link } = (await (await server.send('POST', links, { document: state })).json()) as { id: string };
+  const { id: link } = (await (await server.send('POST', links, { document: state })).json()) as {
+    id: string;
+  };
   expect(await server.get(`${links}/${link}`)).toEqual({ document: state, revision: 1 });
   const bad = { version: 2, camera: { ...camera, height: 'tall' } };
   expect((await server.send('POST', links, { document: bad })).status).toBe(422);
@@ -56,10 +64,21 @@ test('what a newer version wrote is never overwritten: a last state, a saved vie
 
 test('the picture of a record: told to whoever follows, beside the list, gone with it', async () => {
   const address = `/models/${id}/records/${randomUUID()}`;
-  await server.send('PUT', address, { kind: 'saved-view', version: 1, document: { name: 'A', slot: null, revision: 1, state } });
-  const png = Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.from('seen')]);
+  await server.send('PUT', address, {
+    kind: 'saved-view',
+    version: 1,
+    document: { name: 'A', slot: null, revision: 1, state },
+  });
+  const png = Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    Buffer.from('seen'),
+  ]);
   const put = (at: string, body: Buffer) =>
-    fetch(`${server.address}/api${at}/picture`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: new Uint8Array(body) });
+    fetch(`${server.address}/api${at}/picture`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'image/png' },
+      body: new Uint8Array(body),
+    });
   expect((await put(address, png)).status).toBe(204);
   const { picture, rev } = await server.get<KeptRecord>(address);
   expect(rev).toBe(2);

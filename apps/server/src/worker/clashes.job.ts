@@ -22,13 +22,17 @@ const PATIENCE = 60;
 const unpack = promisify(brotliDecompress);
 type Pair = Questions['interference']['asked']['pairs'][number];
 
-/** Finds what of a model clashes with what, pair by pair of components whose boxes meet. Interrupted, it goes on where it was. */
+/**
+ * Finds what of a model clashes with what, pair by pair of components whose boxes meet. Interrupted, it goes
+ * on where it was.
+ */
 @Injectable()
 export class ClashesJob implements JobKind<ClashesInput> {
   readonly kind = 'clashes';
   readonly givenUp = {
     title: 'The check was given up',
-    detail: 'Finding the clashes failed again and again and was given up. Check fewer components at a time: hide the others, or pick some.',
+    detail:
+      'Finding the clashes failed again and again and was given up. Check fewer components at a time: hide the others, or pick some.',
   };
 
   constructor(
@@ -65,7 +69,8 @@ export class ClashesJob implements JobKind<ClashesInput> {
     const places = await this.documents.placesOf(model_id, revision);
     const paths = among ?? [...places.keys()];
     const boxes = new Map<string, Box3>();
-    for (const hash of new Set(paths.map((p) => places.get(p)!.hash))) boxes.set(hash, await this.boxOf(hash));
+    for (const hash of new Set(paths.map((p) => places.get(p)!.hash)))
+      boxes.set(hash, await this.boxOf(hash));
     const placed = paths.map((p) => transformBox(places.get(p)!.placement, boxes.get(places.get(p)!.hash)!));
     const some = wanted && new Set(wanted);
     return boxPairs(placed)
@@ -80,9 +85,15 @@ export class ClashesJob implements JobKind<ClashesInput> {
   }
 
   /** Those that touch, clash or are not known; what the kernel gives up the meshes answer. */
-  private async interferences({ id, model_id, revision }: CheckRow, pairs: Pair[], signal: AbortSignal): Promise<ClashCheck['found']> {
+  private async interferences(
+    { id, model_id, revision }: CheckRow,
+    pairs: Pair[],
+    signal: AbortSignal,
+  ): Promise<ClashCheck['found']> {
     const ask = (of: Pair[], how: 'quick' | 'mesh') =>
-      this.questions.ask(id, model_id, revision, 'interference', { pairs: of, how }, signal) as Promise<ClashCheck['found']>;
+      this.questions.ask(id, model_id, revision, 'interference', { pairs: of, how }, signal) as Promise<
+        ClashCheck['found']
+      >;
     const found = await ask(pairs, 'quick');
     const failed = found.filter((f) => 'failed' in f).map(({ a, b }) => ({ a, b }));
     const byMesh = failed.length ? await ask(failed, 'mesh') : [];

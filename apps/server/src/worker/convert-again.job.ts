@@ -3,7 +3,10 @@ import type { Finish, JobKind, RunningJob } from '../jobs/job-kind.ts';
 import type { ConvertAgainInput } from '../jobs/job-results.ts';
 import { ConvertJob } from './convert.job.ts';
 
-/** Converts a model again that an older converter made. What it made is served until this is ready; should it fail, it stays. */
+/**
+ * Converts a model again that an older converter made. What it made is served until this is ready;
+ * should it fail, it stays.
+ */
 @Injectable()
 export class ConvertAgainJob implements JobKind<ConvertAgainInput> {
   readonly kind = 'convert-again';

@@ -10,7 +10,10 @@ import type { StoredGeometry } from '../kernel/messages.ts';
 import { ModelsRepository } from '../models/models.repository.ts';
 import { SourcesRepository } from '../storage/sources.repository.ts';
 
-/** Share of the progress bar that each stage ends at: measured on the public assemblies, meshing takes most of the time. */
+/**
+ * Share of the progress bar that each stage ends at: measured on the public assemblies,
+ * meshing takes most of the time.
+ */
 const STAGES = { reading: [0.02, 0.15], transferring: [0.15, 0.3], meshing: [0.3, 0.95] } as const;
 
 /** Seconds that a database which is away is waited for, so that what was computed is not lost. */

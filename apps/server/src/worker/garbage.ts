@@ -24,11 +24,16 @@ export class Garbage {
    */
   async collect(age = GARBAGE_AGE): Promise<void> {
     await this.bin.collect();
-    const old = (table: string) => this.knex(table).whereRaw(`${table}.touched_at < now() - make_interval(secs => ?)`, [age]);
+    const old = (table: string) =>
+      this.knex(table).whereRaw(`${table}.touched_at < now() - make_interval(secs => ?)`, [age]);
     const unused = (by: string, match: string) => this.knex(by).whereRaw(match).select(this.knex.raw('1'));
-    await old('source_file').whereNotExists(unused('revision', 'revision.file_hash = source_file.hash')).delete();
+    await old('source_file')
+      .whereNotExists(unused('revision', 'revision.file_hash = source_file.hash'))
+      .delete();
     await old('blob').whereNotExists(unused('source_file', 'source_file.blob_id = blob.id')).delete();
-    await old('geometry').whereNotExists(unused('revision_geometry', 'revision_geometry.hash = geometry.hash')).delete();
+    await old('geometry')
+      .whereNotExists(unused('revision_geometry', 'revision_geometry.hash = geometry.hash'))
+      .delete();
     await this.jobs.forgetFinished(RECORDS, age);
   }
 }

@@ -10,7 +10,9 @@ import { JobsRepository, LEASE, type JobRow } from '../jobs/jobs.repository.ts';
 
 /** A job that took the kernel down this often is not tried again. */
 const MAX_ATTEMPTS = 2;
-/** Workers may be killed for reasons of their own; a job that was interrupted this often is likely the reason. */
+/**
+ * Workers may be killed for reasons of their own; a job that was interrupted this often is likely the reason.
+ */
 const MAX_INTERRUPTIONS = 6;
 /** ms between renewals of a lease. */
 const BEAT = 3000;
@@ -20,7 +22,10 @@ const LET_GO = 1000 * (LEASE - 3);
 const WAIT_FOR_ROOM = 15;
 const PATIENCE = 60;
 
-/** Runs jobs, each under a lease: whoever loses it stops, and what is stored at the end is stored only under it. */
+/**
+ * Runs jobs, each under a lease: whoever loses it stops, and what is stored at the end
+ * is stored only under it.
+ */
 @Injectable()
 export class JobRunner {
   private readonly logger = new Logger('Jobs');
@@ -85,8 +90,13 @@ export class JobRunner {
   private async work(job: JobRow, lease: string, signal: AbortSignal): Promise<void> {
     const kind = this.kinds.find((k) => k.kind === job.kind);
     try {
-      if (!kind) throw new JobRefused(`This version of the program does not know jobs of the kind “${job.kind}”.`);
-      const finish = await kind.run(job.input, { subject: job.subject, signal, progress: this.progressOf(job.id, lease) });
+      if (!kind)
+        throw new JobRefused(`This version of the program does not know jobs of the kind “${job.kind}”.`);
+      const finish = await kind.run(job.input, {
+        subject: job.subject,
+        signal,
+        progress: this.progressOf(job.id, lease),
+      });
       await patiently(PATIENCE, () => this.jobs.end(job.id, lease, 'done', null, finish));
     } catch (error) {
       await patiently(PATIENCE, () => this.settle(job, lease, error, signal.aborted));
@@ -95,7 +105,8 @@ export class JobRunner {
 
   private async settle(job: JobRow, lease: string, error: unknown, aborted: boolean): Promise<void> {
     if (aborted) return this.closing ? this.jobs.release(job.id, lease, {}) : undefined;
-    if (error instanceof JobRefused) return this.fail(job, lease, { title: this.givenUp(job).title, detail: error.message });
+    if (error instanceof JobRefused)
+      return this.fail(job, lease, { title: this.givenUp(job).title, detail: error.message });
     const trouble = databaseTrouble(error);
     if (trouble === 'full') {
       this.logger.error(`The disk of the database is full; ${job.subject} waits for room.`);
@@ -113,10 +124,19 @@ export class JobRunner {
   }
 
   private givenUp(job: JobRow): Pick<Problem, 'title' | 'detail'> {
-    return this.kinds.find((k) => k.kind === job.kind)?.givenUp ?? { title: 'The job failed', detail: 'The job was given up.' };
+    return (
+      this.kinds.find((k) => k.kind === job.kind)?.givenUp ?? {
+        title: 'The job failed',
+        detail: 'The job was given up.',
+      }
+    );
   }
 
-  private async fail(job: JobRow, lease: string, { title, detail }: Pick<Problem, 'title' | 'detail'>): Promise<void> {
+  private async fail(
+    job: JobRow,
+    lease: string,
+    { title, detail }: Pick<Problem, 'title' | 'detail'>,
+  ): Promise<void> {
     await this.jobs.end(job.id, lease, 'failed', { type: 'about:blank', title, status: 422, detail }, (trx) =>
       this.results.discard(trx, job.kind, job.input),
     );
@@ -150,4 +170,5 @@ export class JobRunner {
   }
 }
 
-const textOf = (error: unknown): string => (error instanceof Error ? (error.stack ?? error.message) : String(error));
+const textOf = (error: unknown): string =>
+  error instanceof Error ? (error.stack ?? error.message) : String(error);

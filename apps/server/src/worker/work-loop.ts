@@ -12,7 +12,10 @@ import { Outdated } from './outdated.ts';
 const SWEEP = 4000;
 const PAUSE = 1000;
 
-/** Keeps one worker at each lane of the queue for as long as the process lives, whatever happens to the database. */
+/**
+ * Keeps one worker at each lane of the queue for as long as the process lives, whatever
+ * happens to the database.
+ */
 @Injectable()
 export class WorkLoop implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly logger = new Logger('Worker');

@@ -24,7 +24,8 @@ export const GROUPS = [
 ] as const;
 
 /**
- * One action of the program, the same wherever it is offered: rail, context menu, command field, key and help page are
+ * One action of the program, the same wherever it is offered: rail, context menu, command
+ * field, key and help page are
  * all drawn from the registry.
  */
 export interface Command {
@@ -40,7 +41,9 @@ export interface Command {
   /** The trade's other words for it. */
   searchWords: readonly string[];
   needs: Need;
-  /** How many of them it takes; picked ones count, the rest are clicked one after another. One when absent. */
+  /**
+   * How many of them it takes; picked ones count, the rest are clicked one after another. One when absent.
+   */
   count?: number;
   /** Which picked things it can act on; all when absent. */
   fits?: (item: Picked, ws: Workspace) => boolean;

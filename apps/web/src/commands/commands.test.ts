@@ -11,7 +11,11 @@ import { testWorkspace } from '../testing/test-workspace.ts';
 const told: string[] = [];
 const ws = testWorkspace(told);
 
-const press = (key: string, code: string, more: Partial<Record<'ctrlKey' | 'shiftKey' | 'altKey', boolean>> = {}) => ({
+const press = (
+  key: string,
+  code: string,
+  more: Partial<Record<'ctrlKey' | 'shiftKey' | 'altKey', boolean>> = {},
+) => ({
   key,
   code,
   ctrlKey: false,
@@ -77,7 +81,8 @@ describe('the registry', () => {
   test('the trade’s words find a command, names that begin with them first', () => {
     expect(ids('hide')[0]).toBe('hide');
     // Two commands clear the line of sight; the one of that very name comes first.
-    for (const text of ['Line of sight', 'line of']) expect(ids(text).slice(0, 2)).toEqual(['line-of-sight', 'section-sight']);
+    for (const text of ['Line of sight', 'line of'])
+      expect(ids(text).slice(0, 2)).toEqual(['line-of-sight', 'section-sight']);
     expect(findCommands('clip')[0].command.group).toBe('Section');
     expect(ids('no such thing')).toEqual([]);
     expect(ids('')).toHaveLength(COMMANDS.length);
@@ -133,7 +138,10 @@ describe('the registry', () => {
     ['language', 'English only', 'settings'],
     ['delete', 'never changes', 'hide'],
   ])('what “%s” asks for is not there, and is said with what comes nearest', (text, said, nearest) => {
-    expect(absentFor(text)).toMatchObject({ say: expect.stringContaining(said) as string, nearest: { id: nearest } });
+    expect(absentFor(text)).toMatchObject({
+      say: expect.stringContaining(said) as string,
+      nearest: { id: nearest },
+    });
   });
 
   test('what is there is not called absent', () => {

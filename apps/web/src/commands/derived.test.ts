@@ -1,6 +1,12 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { componentMaterial, componentName, ledgerEntry, partMaterial, RECORD_KINDS } from '@bathyscope/contracts/records';
+import {
+  componentMaterial,
+  componentName,
+  ledgerEntry,
+  partMaterial,
+  RECORD_KINDS,
+} from '@bathyscope/contracts/records';
 import { NO_SECTION, type SectionPlane } from '@bathyscope/core';
 import fc from 'fast-check';
 import { turnedPart } from '../../../../packages/core/src/testing/round-parts.ts';
@@ -29,7 +35,13 @@ import { referenceTo, resolve } from '../workspace/measuring/references.ts';
 import { cutNow } from '../workspace/cutting/section-now.ts';
 import { shownBox, visiblePaths } from '../workspace/shown/shown.ts';
 import { allPresets } from '../workspace/view/styles.ts';
-import { appearanceOf, giveMaterial, giveToComponents, typeMass, weighedSet } from '../workspace/mass/weights.ts';
+import {
+  appearanceOf,
+  giveMaterial,
+  giveToComponents,
+  typeMass,
+  weighedSet,
+} from '../workspace/mass/weights.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { wholePaths } from './cut/whole-commands.ts';
 import { COMMANDS } from './registry.ts';
@@ -40,7 +52,9 @@ import { envelopeVerdict } from './show/reference-commands.ts';
 jest.mock('../workers/start-section-worker.ts', () => ({ startSectionWorker: () => new CutInPlace() }));
 jest.mock('../workers/start-mass-worker.ts', () => ({ startMassWorker: () => new MassInPlace() }));
 
-/* What is derived from the stores is what one gets who computes it from them anew: after whatever was done. */
+/*
+ * What is derived from the stores is what one gets who computes it from them anew: after whatever was done.
+ */
 
 const PATHS = ['a/plate', 'a/left', 'a/right', 'a/hub'];
 
@@ -54,7 +68,10 @@ const opened = (): Workspace =>
     ]),
   );
 
-/** All that is told to readers, by what they ask: of this workspace, and of the same as if nothing had been computed yet. */
+/**
+ * All that is told to readers, by what they ask: of this workspace, and of the same as if
+ * nothing had been computed yet.
+ */
 const READERS: Record<string, (ws: Workspace) => unknown> = {
   'the boxes': (ws) => [modelBox(ws), shownBox(ws)],
   'what is shown': visiblePaths,
@@ -72,13 +89,16 @@ const READERS: Record<string, (ws: Workspace) => unknown> = {
         result.cuts.map((cut) => [boxOfCut(ws, cut), curvesOf(ws, result.plane.id, cut)]),
       ]),
   'how parts are hatched': (ws) => [0, 1, 2].map((part) => hatchOf(ws, part)),
-  'how components look': (ws) => ws.model.getState().components.map((c) => [shownName(ws, c.path), appearanceOf(ws, c)]),
+  'how components look': (ws) =>
+    ws.model.getState().components.map((c) => [shownName(ws, c.path), appearanceOf(ws, c)]),
   'what is kept': (ws) => [...RECORD_KINDS.values()].map((kind) => kept(ws, kind)),
   'where references lead': (ws) => kept(ws, ledgerEntry).map(({ of }) => of.map((r) => resolve(ws, r))),
   'figures drawn': (ws) => [keptShown(ws), ws.derived.of(drawnWalls), ws.derived.of(drawnClash)],
   'the figures of what is picked': (ws) => {
     const { picked, hover } = ws.selection.getState();
-    const lit = [...picked, ...(hover ? [hover] : [])].filter((i) => i.plane !== undefined || i.datum !== undefined);
+    const lit = [...picked, ...(hover ? [hover] : [])].filter(
+      (i) => i.plane !== undefined || i.datum !== undefined,
+    );
     return [
       ws.derived.of(probe),
       picked.map((i) => figuresOfOne(ws, i)),
@@ -107,7 +127,11 @@ const path = fc.constantFrom(...PATHS);
 const part = fc.nat({ max: 2 });
 const material = fc.constantFrom('steel', 'own', null);
 const thing: fc.Arbitrary<Picked> = fc.oneof(
-  fc.record({ kind: fc.constant('component' as const), component: fc.constantFrom('a', ...PATHS), index: fc.constant(0) }),
+  fc.record({
+    kind: fc.constant('component' as const),
+    component: fc.constantFrom('a', ...PATHS),
+    index: fc.constant(0),
+  }),
   fc.record({
     kind: fc.constantFrom('face' as const, 'edge' as const),
     component: fc.constantFrom(...PATHS.slice(0, 3)),
@@ -119,7 +143,12 @@ const thing: fc.Arbitrary<Picked> = fc.oneof(
   ),
 );
 const plane: fc.Arbitrary<SectionPlane> = fc
-  .record({ axis: fc.nat({ max: 2 }), offset: fc.integer({ min: -2, max: 30 }), flipped: fc.boolean(), on: fc.boolean() })
+  .record({
+    axis: fc.nat({ max: 2 }),
+    offset: fc.integer({ min: -2, max: 30 }),
+    flipped: fc.boolean(),
+    on: fc.boolean(),
+  })
   .map(({ axis, offset, flipped, on }) => ({
     id: `plane ${axis}`,
     name: `Plane ${axis}`,
@@ -135,7 +164,10 @@ const command = fc.constantFrom(...COMMANDS.filter((c) => COMMAND_GROUPS.include
 
 const steps = fc.oneof(
   { weight: 6, arbitrary: step(command, runCommand) },
-  { weight: 3, arbitrary: step(fc.array(thing, { maxLength: 2 }), (ws, items) => ws.selection.getState().pick(items)) },
+  {
+    weight: 3,
+    arbitrary: step(fc.array(thing, { maxLength: 2 }), (ws, items) => ws.selection.getState().pick(items)),
+  },
   step(fc.option(thing), (ws, item) => ws.selection.getState().setHover(item)),
   step(fc.constantFrom('undo', 'undo', 'redo'), (ws, way) => void ws.history.getState()[way as 'undo']()),
   {
@@ -147,11 +179,23 @@ const steps = fc.oneof(
   step(fc.constantFrom('any', 'all'), (ws, combine) => ws.section.setState({ combine: combine as 'any' })),
   step(fc.tuple(part, material), (ws, [p, m]) => giveMaterial(ws, [p], m)),
   step(fc.tuple(path, material), (ws, [p, m]) => giveToComponents(ws, [p], m)),
-  step(fc.tuple(part, fc.option(fc.integer({ min: 1, max: 9 }))), (ws, [p, kg]) => typeMass(ws, p, kg === null ? null : { kg, at: null })),
+  step(fc.tuple(part, fc.option(fc.integer({ min: 1, max: 9 }))), (ws, [p, kg]) =>
+    typeMass(ws, p, kg === null ? null : { kg, at: null }),
+  ),
   step(fc.nat({ max: 2 }), (ws, n) => ws.library.setState({ own: n ? [{ ...OWN, density: 7000 + n }] : [] })),
-  step(path, (ws, p) => changeRecords(ws, 'name', [given(ws, componentName, { component: p, name: `Called ${p}` })])),
+  step(path, (ws, p) =>
+    changeRecords(ws, 'name', [given(ws, componentName, { component: p, name: `Called ${p}` })]),
+  ),
   step(thing, (ws, item) =>
-    changeRecords(ws, 'keep', [added(ws, ledgerEntry, { name: 'Kept', of: [referenceTo(ws, item)], figure: 'Area', was: 1, revision: 1 })]),
+    changeRecords(ws, 'keep', [
+      added(ws, ledgerEntry, {
+        name: 'Kept',
+        of: [referenceTo(ws, item)],
+        figure: 'Area',
+        was: 1,
+        revision: 1,
+      }),
+    ]),
   ),
   step(fc.nat(), (ws, n) => {
     const kind = [ledgerEntry, componentName, partMaterial, componentMaterial][n % 4];
@@ -163,7 +207,10 @@ const steps = fc.oneof(
   step(fc.constantFrom('model', 'view'), (ws, displaySystem) => ws.measure.setState({ displaySystem })),
   step(fc.constantFrom('mm', 'in'), (ws, unit) => ws.profile.getState().change({ unit: unit as 'mm' })),
   step(fc.constantFrom('y', 'z'), (ws, up) => ws.camera.getState().setUpAxis(up as 'z')),
-  { weight: 4, arbitrary: step(fc.integer({ min: 1, max: 400 }), (_, ms) => void jest.advanceTimersByTime(ms)) },
+  {
+    weight: 4,
+    arbitrary: step(fc.integer({ min: 1, max: 400 }), (_, ms) => void jest.advanceTimersByTime(ms)),
+  },
 );
 
 beforeEach(() => {
@@ -182,9 +229,9 @@ function declared(folder: string): string[] {
     const at = join(folder, entry.name);
     if (entry.isDirectory()) return declared(at);
     if (!/\.tsx?$/.test(entry.name) || /\.test\.tsx?$/.test(entry.name)) return [];
-    return [...readFileSync(at, 'utf8').matchAll(/\b(derived|derivedBy|heavy)(?:<[^(]*>)?\(\s*'([^']+)'/g)].flatMap(([, how, name]) =>
-      how === 'heavy' ? [name, `the input of ${name}`] : [name],
-    );
+    return [
+      ...readFileSync(at, 'utf8').matchAll(/\b(derived|derivedBy|heavy)(?:<[^(]*>)?\(\s*'([^']+)'/g),
+    ].flatMap(([, how, name]) => (how === 'heavy' ? [name, `the input of ${name}`] : [name]));
   });
 }
 
@@ -199,14 +246,17 @@ test('after any sequence of commands, picks, records, planes, settings and undo 
         const ends = [
           ws.derived.work.want(ws, keptSide),
           // Some are watched as what draws them does, some only asked for now and then.
-          ...Object.values(READERS).flatMap((read, i) => (watched[i] ? [ws.derived.follow((seen) => void read(seen))] : [])),
+          ...Object.values(READERS).flatMap((read, i) =>
+            watched[i] ? [ws.derived.follow((seen) => void read(seen))] : [],
+          ),
         ];
         for (const [i, take] of run.entries()) {
           take(ws);
           const fresh = fromNothing(ws);
           for (const [name, read] of Object.entries(READERS)) {
             const now = read(ws);
-            if (!SLOW.includes(name) || i === run.length - 1) expect([i, name, now]).toEqual([i, name, read(fresh)]);
+            if (!SLOW.includes(name) || i === run.length - 1)
+              expect([i, name, now]).toEqual([i, name, read(fresh)]);
           }
         }
         for (const name of ws.derived.names()) asked.add(name);
@@ -222,7 +272,11 @@ test('after any sequence of commands, picks, records, planes, settings and undo 
 test('a derived value is computed once for all who read it, again only when what it read has changed, and writes nothing', () => {
   const ws = opened();
   let count = 0;
-  const value = derived('counted', (now) => [++count, now.mass.getState().assumed, now.visibility.getState().peeking]);
+  const value = derived('counted', (now) => [
+    ++count,
+    now.mass.getState().assumed,
+    now.visibility.getState().peeking,
+  ]);
   const heard: unknown[] = [];
   const end = ws.derived.follow((now) => heard.push(now.derived.of(value)));
   expect(ws.derived.of(value)).toEqual([1, null, false]);

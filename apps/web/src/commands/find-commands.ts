@@ -20,12 +20,16 @@ const wordsOf = (text: string): string[] => text.split(/[^\p{L}\p{N}]+/u).filter
 
 export interface FoundCommand {
   command: Command;
-  /** 0 the name or a word for it itself, 1 a name that starts so, 2 a name with these words, 3 one whose words mention them. */
+  /**
+   * 0 the name or a word for it itself, 1 a name that starts so, 2 a name with these words, 3 one
+   * whose words mention them.
+   */
   rank: number;
 }
 
 /**
- * Commands whose name or search words hold a word that starts like each word of the text, best first. “angle” is a word of its own,
+ * Commands whose name or search words hold a word that starts like each word of the text, best first. “angle”
+ * is a word of its own,
  * not the end of “triangle”. Without a text all, as they are listed.
  */
 export function findCommands(text: string): FoundCommand[] {
@@ -45,7 +49,9 @@ export function findCommands(text: string): FoundCommand[] {
   // Of names that start so the shortest is what is meant; a name itself goes before a word for another.
   const length = ({ command, rank }: FoundCommand) => (rank === 1 ? command.name.length : 0);
   const named = ({ command, rank }: FoundCommand) => (rank === 0 && plain(command.name) !== wanted ? 1 : 0);
-  return words.length ? found.sort((a, b) => a.rank - b.rank || named(a) - named(b) || length(a) - length(b)) : found;
+  return words.length
+    ? found.sort((a, b) => a.rank - b.rank || named(a) - named(b) || length(a) - length(b))
+    : found;
 }
 
 /** What the trade asks for and is not there, and the command that comes nearest. */
@@ -56,13 +62,21 @@ interface Absent {
 }
 
 const ABSENT: readonly Absent[] = [
-  { words: ['explode', 'exploded view', 'explosion'], say: 'There are no exploded views yet.', nearest: 'ghost-others' },
+  {
+    words: ['explode', 'exploded view', 'explosion'],
+    say: 'There are no exploded views yet.',
+    nearest: 'ghost-others',
+  },
   {
     words: ['note', 'annotation', 'annotate', 'markup', 'comment', 'remark', 'redline'],
     say: 'Notes cannot be pinned to the model yet. A saved view carries a name.',
     nearest: 'save-view',
   },
-  { words: ['thread', 'tap', 'screw thread'], say: 'Threads are not told apart from plain holes yet.', nearest: 'holes' },
+  {
+    words: ['thread', 'tap', 'screw thread'],
+    say: 'Threads are not told apart from plain holes yet.',
+    nearest: 'holes',
+  },
   {
     words: ['draft', 'draft angle', 'undercut', 'mould'],
     say: 'Draft is not looked for yet. Two faces picked tell their angle.',
@@ -73,21 +87,35 @@ const ABSENT: readonly Absent[] = [
     say: 'The program speaks English only.',
     nearest: 'settings',
   },
-  { words: ['delete', 'delete part', 'remove part', 'erase'], say: 'Parts cannot be deleted: the model never changes.', nearest: 'hide' },
+  {
+    words: ['delete', 'delete part', 'remove part', 'erase'],
+    say: 'Parts cannot be deleted: the model never changes.',
+    nearest: 'hide',
+  },
   {
     words: ['move part', 'drag part', 'rotate part', 'edit', 'sketch', 'extrude'],
     say: 'The model cannot be changed here.',
     nearest: 'settings',
   },
-  { words: ['curvature', 'zebra'], say: 'Curvature is not drawn yet. A round face that is picked tells its radius.', nearest: 'measure' },
-  { words: ['compare', 'difference', 'revision'], say: 'Two models cannot be compared yet.', nearest: 'panel' },
+  {
+    words: ['curvature', 'zebra'],
+    say: 'Curvature is not drawn yet. A round face that is picked tells its radius.',
+    nearest: 'measure',
+  },
+  {
+    words: ['compare', 'difference', 'revision'],
+    say: 'Two models cannot be compared yet.',
+    nearest: 'panel',
+  },
 ];
 
 /** A line on what does not exist, and the command nearest to it; null for anything else. */
 export function absentFor(text: string): { say: string; nearest: Command } | null {
   const wanted = plain(text);
   if (wanted.length < 3) return null;
-  const found = ABSENT.find(({ words }) => words.some((w) => w.startsWith(wanted) || wanted.startsWith(`${w} `) || wanted === `${w}s`));
+  const found = ABSENT.find(({ words }) =>
+    words.some((w) => w.startsWith(wanted) || wanted.startsWith(`${w} `) || wanted === `${w}s`),
+  );
   const nearest = found && COMMANDS.find((c) => c.id === found.nearest);
   return nearest ? { say: found.say, nearest } : null;
 }

@@ -9,11 +9,24 @@ const HOLD = 600;
 
 type Press = Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'shiftKey' | 'altKey'>;
 
-const ARROWS: Record<string, string> = { ArrowLeft: 'Left', ArrowRight: 'Right', ArrowUp: 'Up', ArrowDown: 'Down' };
+const ARROWS: Record<string, string> = {
+  ArrowLeft: 'Left',
+  ArrowRight: 'Right',
+  ArrowUp: 'Up',
+  ArrowDown: 'Down',
+};
 
-/** The press as written in shortcuts: `Ctrl+Shift+Z`, `F`, `?`, `T+Left`. Signs that need Shift to type are written without it. */
+/**
+ * The press as written in shortcuts: `Ctrl+Shift+Z`, `F`, `?`, `T+Left`. Signs that need Shift to type are
+ * written without it.
+ */
 export function pressName(ws: Workspace, e: Press): string {
-  const key = e.key === 'Escape' ? 'Esc' : e.key === ' ' ? 'Space' : (ARROWS[e.key] ?? (e.key.length === 1 ? e.key.toUpperCase() : e.key));
+  const key =
+    e.key === 'Escape'
+      ? 'Esc'
+      : e.key === ' '
+        ? 'Space'
+        : (ARROWS[e.key] ?? (e.key.length === 1 ? e.key.toUpperCase() : e.key));
   const sign = key.length === 1 && !/[A-Z0-9]/.test(key);
   const shift = e.shiftKey && !sign ? 'Shift+' : '';
   const held = key in { Left: 0, Right: 0, Up: 0, Down: 0 } && ws.mode.getState().panning ? 'T+' : '';
@@ -25,7 +38,11 @@ const placeName = (e: Press): string =>
   `${e.ctrlKey || e.metaKey ? 'Ctrl+' : ''}${e.altKey ? 'Alt+' : ''}${e.shiftKey ? 'Shift+' : ''}@${e.code}`;
 
 /** The keys of a command in force: the user's own instead of the first, then the others. */
-export function keysOf(ws: Workspace, command: Command, ownKeys: Record<string, string> = ws.profile.getState().ownKeys): string[] {
+export function keysOf(
+  ws: Workspace,
+  command: Command,
+  ownKeys: Record<string, string> = ws.profile.getState().ownKeys,
+): string[] {
   const own = ownKeys[command.id];
   const first = own === undefined ? command.shortcut : own;
   return [...(first ? [first] : []), ...(own === undefined ? (command.alsoKeys ?? []) : [])];
@@ -35,15 +52,22 @@ export function commandForPress(ws: Workspace, e: Press): Command | undefined {
   const [place, name] = [placeName(e), pressName(ws, e)];
   // A key that the user gave to a command wins over those that come with the program.
   const { ownKeys } = ws.profile.getState();
-  const own = COMMANDS.find((c) => ownKeys[c.id] !== undefined && (ownKeys[c.id] === name || ownKeys[c.id] === place));
-  return own ?? COMMANDS.find((c) => keysOf(ws, c).includes(place)) ?? COMMANDS.find((c) => keysOf(ws, c).includes(name));
+  const own = COMMANDS.find(
+    (c) => ownKeys[c.id] !== undefined && (ownKeys[c.id] === name || ownKeys[c.id] === place),
+  );
+  return (
+    own ??
+    COMMANDS.find((c) => keysOf(ws, c).includes(place)) ??
+    COMMANDS.find((c) => keysOf(ws, c).includes(name))
+  );
 }
 
 /** Asks the browser what is printed on the keys. */
 async function readCaps(ws: Workspace): Promise<void> {
   const { keyboard } = navigator as { keyboard?: { getLayoutMap(): Promise<Map<string, string>> } };
   const layout = await keyboard?.getLayoutMap().catch(() => undefined);
-  if (layout) ws.keyboard.setState({ caps: new Map(Array.from(layout, ([code, cap]) => [code, cap.toUpperCase()])) });
+  if (layout)
+    ws.keyboard.setState({ caps: new Map(Array.from(layout, ([code, cap]) => [code, cap.toUpperCase()])) });
 }
 
 const SHOWN: Record<string, string> = { Left: '←', Right: '→', Up: '↑', Down: '↓', Backspace: '⌫' };
@@ -65,13 +89,17 @@ export const shownShortcut = (ws: Workspace, command: Command): string | undefin
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable ||
-    (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && !/^(checkbox|radio|range|button)$/.test((target as HTMLInputElement).type)));
+    (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) &&
+      !/^(checkbox|radio|range|button)$/.test((target as HTMLInputElement).type)));
 
 /** Enter and Space belong to the button or link that has the focus. */
 const isPressing = (e: KeyboardEvent): boolean =>
-  (e.key === 'Enter' || e.key === ' ') && e.target instanceof HTMLElement && e.target.closest(PRESSED) !== null;
+  (e.key === 'Enter' || e.key === ' ') &&
+  e.target instanceof HTMLElement &&
+  e.target.closest(PRESSED) !== null;
 
-const PRESSED = 'button, a, summary, input, select, textarea, [role="row"], [role="option"], [role="menuitem"], [role="slider"]';
+const PRESSED =
+  'button, a, summary, input, select, textarea, [role="row"], [role="option"], [role="menuitem"], [role="slider"]';
 
 /** Listens for the keys of all commands. @returns what ends it */
 export function listenToKeys(ws: Workspace): () => void {

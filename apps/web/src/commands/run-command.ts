@@ -5,8 +5,10 @@ import type { Command } from './command.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 /**
- * Runs a command. If what it needs is picked it acts on that; otherwise it waits for one pick and ends; started a
- * second time while it waits, it repeats until Esc. Every other command ends one that waits, but for those that help to pick.
+ * Runs a command. If what it needs is picked it acts on that; otherwise it waits for one
+ * pick and ends; started a
+ * second time while it waits, it repeats until Esc. Every other command ends one that waits, but for those
+ * that help to pick.
  */
 export function runCommand(ws: Workspace, command: Command): void {
   const waiting = waitingCommand(ws);
@@ -66,11 +68,13 @@ export function stopWaiting(ws: Workspace): boolean {
 /** A command for components takes any picked thing for the component it belongs to, each once. */
 function fittingItems(ws: Workspace, command: Command, items: readonly Picked[]): Picked[] {
   if (command.needs !== 'components') return items.filter((i) => command.fits?.(i, ws) ?? true);
-  return [...new Set(items.filter((i) => i.datum === undefined).map((i) => i.component))].map((component) => ({
-    kind: 'component',
-    component,
-    index: 0,
-  }));
+  return [...new Set(items.filter((i) => i.datum === undefined).map((i) => i.component))].map(
+    (component) => ({
+      kind: 'component',
+      component,
+      index: 0,
+    }),
+  );
 }
 
 function act(ws: Workspace, command: Command, items: Picked[]): void {

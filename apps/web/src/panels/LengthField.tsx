@@ -9,5 +9,13 @@ type Props = Omit<ComponentProps<typeof NumberField>, 'kind' | 'one' | 'unit' | 
 /** A length (mm inside) in the unit the user set. */
 export function LengthField(props: Props) {
   const unit = useStore(useProfile(), (s) => s.unit);
-  return <NumberField {...props} kind="length" one={MILLIMETRES[unit]} unit={unit} decimals={LENGTH_DECIMALS[unit]} />;
+  return (
+    <NumberField
+      {...props}
+      kind="length"
+      one={MILLIMETRES[unit]}
+      unit={unit}
+      decimals={LENGTH_DECIMALS[unit]}
+    />
+  );
 }

@@ -43,7 +43,12 @@ export function WorkspacePage() {
   const profile = useProfile();
   const events = useEvents();
   const ws = useMemo(
-    () => createWorkspace(serverSource(id, events, { link, ...(revision && { revision: Number(revision) }) }), profile, toast),
+    () =>
+      createWorkspace(
+        serverSource(id, events, { link, ...(revision && { revision: Number(revision) }) }),
+        profile,
+        toast,
+      ),
     [id, link, revision, profile, events],
   );
   useEffect(() => openModel(ws), [ws]);
@@ -128,7 +133,11 @@ function SceneStatus() {
         <div>
           <p className="font-semibold">{error}</p>
           <div className="mt-3 flex justify-center gap-2">
-            <button type="button" onClick={() => location.reload()} className="rounded border border-border bg-panel px-4 py-2 font-medium">
+            <button
+              type="button"
+              onClick={() => location.reload()}
+              className="rounded border border-border bg-panel px-4 py-2 font-medium"
+            >
               Try again
             </button>
             <Link to="/" className="rounded border border-border bg-panel px-4 py-2 font-medium">

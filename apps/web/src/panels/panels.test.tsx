@@ -56,7 +56,8 @@ function show(ws: Workspace, node: ReactNode): HTMLElement {
 const said = (element: HTMLElement): string[] => [
   element.textContent ?? '',
   ...[...element.querySelectorAll<HTMLInputElement>('input, select, textarea')].map(
-    (field) => `${field.getAttribute('aria-label') ?? ''} ${field.value} ${field.checked ?? ''} ${field.min ?? ''} ${field.max ?? ''}`,
+    (field) =>
+      `${field.getAttribute('aria-label') ?? ''} ${field.value} ${field.checked ?? ''} ${field.min ?? ''} ${field.max ?? ''}`,
   ),
   ...[...element.querySelectorAll('[aria-pressed], [aria-label], [title]')].map((e) =>
     ['aria-label', 'aria-pressed', 'title'].map((name) => e.getAttribute(name)).join(' '),
@@ -85,11 +86,20 @@ const PANELS: Record<string, ComponentType> = {
   'View strip': ViewStrip,
 };
 
-const plane = { id: 'p', name: 'P', origin: [0, 0, 0], normal: [0, 0, 1], offset: 12, flipped: false, on: true } as const;
+const plane = {
+  id: 'p',
+  name: 'P',
+  origin: [0, 0, 0],
+  normal: [0, 0, 1],
+  offset: 12,
+  flipped: false,
+  on: true,
+} as const;
 const left = { kind: 'face', component: 'a/left', index: 5 } as const;
 const CHANGES: Record<string, (ws: Workspace) => void> = {
   inches: (ws) => ws.profile.getState().change({ unit: 'in' }),
-  'a name': (ws) => changeRecords(ws, 'name', [given(ws, componentName, { component: 'a/left', name: 'Cheek' })]),
+  'a name': (ws) =>
+    changeRecords(ws, 'name', [given(ws, componentName, { component: 'a/left', name: 'Cheek' })]),
   'a material': (ws) => giveMaterial(ws, [0, 2], 'copper'),
   'a material of one’s own that is changed': (ws) => {
     const own = { id: 'own', name: 'Own', family: 'Steel', spread: 50, source: 'a test' } as const;
@@ -98,7 +108,8 @@ const CHANGES: Record<string, (ws: Workspace) => void> = {
     ws.library.setState({ own: [{ ...own, density: 8000, name: 'Other' }] });
   },
   'another up axis': (ws) => ws.camera.getState().setUpAxis('y'),
-  'something hidden': (ws) => ws.visibility.getState().set({ 'a/left': { visible: false, ghosted: false, keptWhole: false } as never }),
+  'something hidden': (ws) =>
+    ws.visibility.getState().set({ 'a/left': { visible: false, ghosted: false, keptWhole: false } as never }),
   'a plane': (ws) => ws.section.setState({ ...NO_SECTION, planes: [{ ...plane }] as never }),
   'a plane elsewhere': (ws) => ws.section.setState({ planes: [{ ...plane, offset: 3 }] as never }),
   picks: (ws) => ws.selection.getState().pick([left]),
@@ -108,7 +119,15 @@ const CHANGES: Record<string, (ws: Workspace) => void> = {
   'the layout of the keyboard': (ws) => ws.keyboard.setState({ caps: new Map([['KeyQ', 'Ä']]) }),
   'a set': (ws) => ws.mass.setState({ set: 'picked' }),
   'a kept figure': (ws) =>
-    changeRecords(ws, 'keep', [added(ws, ledgerEntry, { name: 'Top', of: [referenceTo(ws, left)], figure: 'Area', was: 1, revision: 1 })]),
+    changeRecords(ws, 'keep', [
+      added(ws, ledgerEntry, {
+        name: 'Top',
+        of: [referenceTo(ws, left)],
+        figure: 'Area',
+        was: 1,
+        revision: 1,
+      }),
+    ]),
   'the model without a part': (ws) => {
     const { parts } = ws.model.getState();
     ws.model.setState({ parts: new Map([...parts].filter(([part]) => part !== 1)) });
@@ -125,7 +144,9 @@ for (const [name, Panel] of Object.entries(PANELS))
       make(ws);
       const fresh = show(ws, <Panel />);
       await settle();
-      await waitFor(() => expect([change, said(standing)]).toEqual([change, said(fresh)]), { timeout: LONGEST });
+      await waitFor(() => expect([change, said(standing)]).toEqual([change, said(fresh)]), {
+        timeout: LONGEST,
+      });
       fresh.remove();
     }
     ws.players.cutting!.stop();

@@ -20,7 +20,9 @@ export function useArrivals(): void {
             action: { label: 'Open', onClick: () => void navigate(`/models/${modelId}`) },
           });
         if (state === 'failed')
-          toast.error(`“${subject}” could not be read: ${problem?.detail ?? 'the conversion failed.'}`, { id: `arrived ${id}` });
+          toast.error(`“${subject}” could not be read: ${problem?.detail ?? 'the conversion failed.'}`, {
+            id: `arrived ${id}`,
+          });
       },
     });
   }, [navigate, events, open]);

@@ -31,7 +31,10 @@ export function useDerived<K, T>(value: Derived<T> | DerivedBy<K, T>, key?: K): 
   return useSignal('from' in value ? derived.signalOf(value) : derived.signalBy(value, key!));
 }
 
-/** What one component alone reads of the workspace; it is drawn again when any of that changes. @param read from `useCallback` where it takes time: else it is read whenever the component is drawn */
+/**
+ * What one component alone reads of the workspace; it is drawn again when any of that changes. @param read
+ * from `useCallback` where it takes time: else it is read whenever the component is drawn
+ */
 export function useSeen<T>(read: (ws: Workspace) => T): T {
   const { derived } = useWorkspace();
   return useSignal(useMemo(() => computed(() => read(derived.seen)), [derived, read]));

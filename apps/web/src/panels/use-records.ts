@@ -5,7 +5,8 @@ import { kept, keptAt } from '../workspace/keeping/records.ts';
 import { useSeen } from './use-derived.ts';
 
 /** What is kept of a kind, in its order. */
-export const useRecords = <D extends object>(kind: RecordKind<D>): readonly Of<D>[] => useSeen(useCallback((ws) => kept(ws, kind), [kind]));
+export const useRecords = <D extends object>(kind: RecordKind<D>): readonly Of<D>[] =>
+  useSeen(useCallback((ws) => kept(ws, kind), [kind]));
 
 /** What is kept of one thing, of a kind that there is one of for each. */
 export const useRecordAt = <D extends object>(kind: RecordKind<D>, key: string): Of<D> | undefined =>

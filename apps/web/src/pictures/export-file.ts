@@ -16,7 +16,9 @@ export async function printPicture(blob: Blob, mmWide?: number): Promise<void> {
   document.body.append(frame);
   const image = frame.contentDocument!.createElement('img');
   image.src = url;
-  image.style.cssText = mmWide ? `width:${mmWide}mm;display:block` : 'max-width:100%;max-height:100vh;display:block;margin:auto';
+  image.style.cssText = mmWide
+    ? `width:${mmWide}mm;display:block`
+    : 'max-width:100%;max-height:100vh;display:block;margin:auto';
   frame.contentDocument!.body.append(image);
   await image.decode();
   frame.contentWindow!.print();

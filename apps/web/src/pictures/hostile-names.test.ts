@@ -8,7 +8,10 @@ import { writeCsv } from './save-csv.ts';
 import { writeCutDxf } from './write-cut-dxf.ts';
 import { writeXlsx } from './write-xlsx.ts';
 
-/* Names from outside in all that goes out, read again by readers that are none of ours. What a spreadsheet works out: OWASP, CSV Injection. */
+/*
+ * Names from outside in all that goes out, read again by readers that are none of ours. What a spreadsheet
+ * works out: OWASP, CSV Injection.
+ */
 const HOSTILE = [
   '00450',
   '1E10',
@@ -40,7 +43,8 @@ const HOSTILE = [
   '😀'.repeat(150),
   '',
 ];
-const isFormula = (cell: string): boolean => /^[=+@＝＋＠－\t\r\n]/.test(cell) || (cell.startsWith('-') && Number.isNaN(Number(cell)));
+const isFormula = (cell: string): boolean =>
+  /^[=+@＝＋＠－\t\r\n]/.test(cell) || (cell.startsWith('-') && Number.isNaN(Number(cell)));
 /** As XML holds it. */
 const inXml = (text: string): string =>
   // eslint-disable-next-line no-control-regex
@@ -74,7 +78,14 @@ test('XLSX: a column of names holds texts, whatever they look like, and one of n
 
 const line: PlaneCurve = { shape: 'line', from: [0, 0], to: [9, 0] };
 const layersOf = (names: readonly string[]): CutLayer[] =>
-  names.map((name) => ({ name, colour: [0, 0, 0], hatch: HATCHES[0], thickness: 9, loops: [[line]], open: [] }));
+  names.map((name) => ({
+    name,
+    colour: [0, 0, 0],
+    hatch: HATCHES[0],
+    thickness: 9,
+    loops: [[line]],
+    open: [],
+  }));
 
 test('SVG is well-formed XML that holds the name as text, of drawings and of cuts', () => {
   for (const name of HOSTILE) {
@@ -105,5 +116,6 @@ test('DXF: a layer for each name, no two alike, and nothing in a name ends a lin
 });
 
 test('names of files are no ways', () => {
-  for (const name of HOSTILE) expect(fileName(name, 'bill', 'csv')).not.toMatch(/[\\/:*?"<>|\u0000-\u001f]|^\.\.[\\/]/); // eslint-disable-line no-control-regex
+  for (const name of HOSTILE)
+    expect(fileName(name, 'bill', 'csv')).not.toMatch(/[\\/:*?"<>|\u0000-\u001f]|^\.\.[\\/]/); // eslint-disable-line no-control-regex
 });

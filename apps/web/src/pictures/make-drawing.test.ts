@@ -33,10 +33,28 @@ const worker = {
 };
 jest.mock('../workers/start-drawing-worker.ts', () => ({ startDrawingWorker: () => worker }));
 
-const plane: SectionPlane = { id: 'p', name: 'P', origin: [0, 0, 20], normal: [0, 0, 1], offset: 0, flipped: false, on: true };
-const wishes: DrawingWishes = { format: 'svg', hidden: true, smooth: false, hatched: true, scale: 0.5, dimensions: [] };
+const plane: SectionPlane = {
+  id: 'p',
+  name: 'P',
+  origin: [0, 0, 20],
+  normal: [0, 0, 1],
+  offset: 0,
+  flipped: false,
+  on: true,
+};
+const wishes: DrawingWishes = {
+  format: 'svg',
+  hidden: true,
+  smooth: false,
+  hatched: true,
+  scale: 0.5,
+  dimensions: [],
+};
 
-/** A block 40 × 20 × 30 cut at half its height, a sheet of 0.5 mm beside it, a pin kept whole, a ghost and one hidden. */
+/**
+ * A block 40 × 20 × 30 cut at half its height, a sheet of 0.5 mm beside it, a pin kept
+ * whole, a ghost and one hidden.
+ */
 beforeEach(() => {
   [worker.requests, worker.ended] = [[], 0];
   showModel(
@@ -57,7 +75,9 @@ beforeEach(() => {
   });
   const { components, parts } = ws.model.getState();
   const cut = cutPlaneOf(plane);
-  const inputs = components.map(({ part, placement }, i) => (i < 2 ? { ...parts.get(part)!, placement, stored: placement } : null));
+  const inputs = components.map(({ part, placement }, i) =>
+    i < 2 ? { ...parts.get(part)!, placement, stored: placement } : null,
+  );
   ws.section.setState({ planes: [plane], on: true, combine: 'any', uncutPanes: [] });
   ws.cut.setState({
     results: [{ plane, cut, frame: planeFrame(cut), cuts: cutComponents(inputs, cut) }],
@@ -86,7 +106,8 @@ test('the worker gets what is shown and solid, and the section as it cuts it: ha
   ]);
   expect([...parts.keys()]).toEqual([0, 1, 2]);
   expect(section).toMatchObject({ combine: 'any', planes: [{ normal: [0, 0, 1], constant: 20 }] });
-  // 2.5 mm on paper at 1:2 are 5 in the model, times what sets the part apart from its neighbours; the sheet is filled, 0.25 mm wide lines side by side.
+  // 2.5 mm on paper at 1:2 are 5 in the model, times what sets the part apart from its neighbours; the sheet
+  // is filled, 0.25 mm wide lines side by side.
   const [block, sheet] = section!.caps;
   expect(block.spacing).toBeCloseTo(5 * block.hatch.spacing, 9);
   expect(sheet.spacing).toBeCloseTo(0.5, 9);
@@ -123,13 +144,16 @@ test('as DXF an independent reader (dxf-parser 1.1.2) finds each line kind on it
         .map((v) => v.y),
     );
   expect(front.header['$INSUNITS']).toBe(4);
-  // From the front the cut is seen edge on: the block is 20 high, the pin behind no plane 40; there is nothing to hatch.
+  // From the front the cut is seen edge on: the block is 20 high, the pin behind no plane 40; there is
+  // nothing to hatch.
   expect([top(-1, 41), top(59, 63)]).toEqual([expect.closeTo(20, 4), expect.closeTo(40, 4)]);
   expect(lines.filter((l) => l.layer === 'HATCH')).toEqual([]);
 
   setCamera({ ...panes[0].camera, orientation: pipOrientation([0, 0, 1], FRAMES.z) }, 0);
   void makeDrawing(ws, { ...wishes, format: 'dxf' }, () => {});
-  const above = (new DxfParser().parseSync(writeDxf(drawn()))!.entities as unknown as Line[]).filter((e) => e.layer === 'HATCH');
+  const above = (new DxfParser().parseSync(writeDxf(drawn()))!.entities as unknown as Line[]).filter(
+    (e) => e.layer === 'HATCH',
+  );
   const lengthOf = (from: number, to: number) =>
     above
       .filter((l) => l.vertices[0].x > from && l.vertices[0].x < to)

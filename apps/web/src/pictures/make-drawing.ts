@@ -20,7 +20,11 @@ export type DrawingWishes = Pick<DrawingRequest, 'hidden' | 'smooth' | 'format' 
 };
 
 /** The section as it cuts what is shown in a pane, by the best outlines there are. */
-function drawnSection(ws: Workspace, pane: string, { hatched, format, scale }: DrawingWishes): DrawnSection | undefined {
+function drawnSection(
+  ws: Workspace,
+  pane: string,
+  { hatched, format, scale }: DrawingWishes,
+): DrawnSection | undefined {
   const { results } = ws.cut.getState();
   if (!results.length || isUncut(ws, pane)) return undefined;
   const onPaper = format === 'dxf' ? 1 : scale;

@@ -1,4 +1,12 @@
-import { boxCentre, dimensionMarks, MILLIMETRES, fitView, withProjection, type Projection, type ViewStyle } from '@bathyscope/core';
+import {
+  boxCentre,
+  dimensionMarks,
+  MILLIMETRES,
+  fitView,
+  withProjection,
+  type Projection,
+  type ViewStyle,
+} from '@bathyscope/core';
 import { dimensionsNow } from '../workspace/measuring/drawn-dimensions.ts';
 import { shownBox } from '../workspace/shown/shown.ts';
 import { paintDimensions } from './paint-dimensions.ts';
@@ -49,7 +57,12 @@ export function exactSize(
       `At this scale the picture would be ${width} × ${height} px; the largest is ${LARGEST_PICTURE} on a side. Choose a smaller scale or fewer dots per inch.`,
     );
   const mmHigh = ((height / exact.dpi) * MILLIMETRES.in) / exact.scale;
-  return { width, height, mmWide: (width / exact.dpi) * MILLIMETRES.in, camera: { ...square, height: mmHigh } };
+  return {
+    width,
+    height,
+    mmWide: (width / exact.dpi) * MILLIMETRES.in,
+    camera: { ...square, height: mmHigh },
+  };
 }
 
 /** A picture of the pane under the cursor. The working view stays as it is. */
@@ -80,14 +93,23 @@ export async function makePicture(ws: Workspace, options: PictureOptions): Promi
   const bare = options.background === 'transparent' && options.type === 'image/png';
   const opaque = background !== null;
   const marks = options.dimensions
-    ? dimensionMarks(await dimensionsNow(ws), projected, { width, height }, boxCentre(shownBox(ws)), Math.max(1, scale))
+    ? dimensionMarks(
+        await dimensionsNow(ws),
+        projected,
+        { width, height },
+        boxCentre(shownBox(ws)),
+        Math.max(1, scale),
+      )
     : [];
   const ground = bare ? null : opaque || options.background !== 'theme' ? '#ffffff' : 'theme';
   const picture =
     (bare || (opaque && options.type === 'image/png')) && !marks.length
       ? blob
-      : await compose(blob, bare || (opaque && options.type === 'image/png') ? null : ground, options.type, (context) =>
-          paintDimensions(context, marks, Math.max(1, scale)),
+      : await compose(
+          blob,
+          bare || (opaque && options.type === 'image/png') ? null : ground,
+          options.type,
+          (context) => paintDimensions(context, marks, Math.max(1, scale)),
         );
   return options.exact ? withDensity(picture, options.exact.dpi) : picture;
 }
@@ -112,7 +134,10 @@ async function compose(
 }
 
 /** The water of the theme, as on the page. */
-export function themeGradient(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, height: number): CanvasGradient {
+export function themeGradient(
+  context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D,
+  height: number,
+): CanvasGradient {
   const style = getComputedStyle(document.documentElement);
   const gradient = context.createLinearGradient(0, 0, 0, height);
   gradient.addColorStop(0, style.getPropertyValue('--shoal-top').trim());

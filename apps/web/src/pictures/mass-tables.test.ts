@@ -12,7 +12,16 @@ function opened() {
 
 test('a bill of materials numbers its items, and says of what nothing is known; as a workbook its numbers are numbers', async () => {
   const rows = billRows(opened().derived.of(weighedSet).parts, 'bill');
-  expect(rows[0]).toEqual(['Item', 'Part', 'Quantity', 'Material', 'Density, kg/m³', 'Each, kg', 'Total, kg', 'Note']);
+  expect(rows[0]).toEqual([
+    'Item',
+    'Part',
+    'Quantity',
+    'Material',
+    'Density, kg/m³',
+    'Each, kg',
+    'Total, kg',
+    'Note',
+  ]);
   expect(rows[1]).toEqual(['1', 'Part 0', '2', 'Aluminium 6082', '2700', '0.0162', '0.0324', '']);
   expect(rows[2].slice(0, 3)).toEqual(['2', 'Part 1', '1']);
   expect(rows[2][7]).toContain('no volume');
@@ -27,7 +36,8 @@ test('a bill of materials numbers its items, and says of what nothing is known; 
 test('figures and JSON: units said, products of inertia with the sign that is chosen, what is missing counted', () => {
   const ws = opened();
   ws.mass.setState({ about: 'origin' });
-  const product = () => Number(massRows(ws, ws.derived.of(weighedSet).weighed).find(([name]) => name === 'Ixy')![1]);
+  const product = () =>
+    Number(massRows(ws, ws.derived.of(weighedSet).weighed).find(([name]) => name === 'Ixy')![1]);
   // Two blocks about the origin: −Σ m x y with x = 5 and 105, y = 10.
   expect(product()).toBeCloseTo(-0.0162 * (5 + 105) * 10, 6);
   ws.mass.setState({ products: 'plain' });
@@ -45,7 +55,9 @@ test('figures and JSON: units said, products of inertia with the sign that is ch
   expect(json.known.inertiaAbout.tensor[0][1]).toBeCloseTo(-17.82, 6);
   expect(json.units.mass).toBe('kg');
   // The same figures in every way out: what is declared is told by all.
-  expect(json.figures.map(({ name, unit }) => [name, unit])).toEqual(rows.map(([name, , unit]) => [name, unit]));
+  expect(json.figures.map(({ name, unit }) => [name, unit])).toEqual(
+    rows.map(([name, , unit]) => [name, unit]),
+  );
   expect(json.figures).toContainEqual({ name: 'Volume', value: expect.closeTo(12000, 6), unit: 'mm³' });
   expect(json.parts.filter((p) => p.problem)).toHaveLength(1);
 });

@@ -5,17 +5,35 @@ import type { Workspace } from '../workspace/workspace.ts';
 
 /* What was weighed as tables: plain numbers in kg and mm, whatever is shown. */
 
-const plain = (n: number | null | undefined): string => (n === null || n === undefined ? '' : String(Number(n.toPrecision(7))));
+const plain = (n: number | null | undefined): string =>
+  n === null || n === undefined ? '' : String(Number(n.toPrecision(7)));
 
 /** Headings of a bill's columns whose cells are numbers. */
-export const BILL_NUMBERS: ReadonlySet<string> = new Set(['Item', 'Quantity', 'Density, kg/m³', 'Each, kg', 'Total, kg']);
+export const BILL_NUMBERS: ReadonlySet<string> = new Set([
+  'Item',
+  'Quantity',
+  'Density, kg/m³',
+  'Each, kg',
+  'Total, kg',
+]);
 
-/** The parts with what they weigh; as a bill of materials with item numbers, without what nobody needs to buy. */
+/**
+ * The parts with what they weigh; as a bill of materials with item numbers, without what nobody needs to buy.
+ */
 export function billRows(parts: readonly PartWeight[], kind: 'parts' | 'bill'): string[][] {
   const bill = kind === 'bill';
   const named = bill ? inBillOrder(parts) : parts;
   return [
-    [...(bill ? ['Item'] : []), 'Part', 'Quantity', 'Material', 'Density, kg/m³', 'Each, kg', 'Total, kg', 'Note'],
+    [
+      ...(bill ? ['Item'] : []),
+      'Part',
+      'Quantity',
+      'Material',
+      'Density, kg/m³',
+      'Each, kg',
+      'Total, kg',
+      'Note',
+    ],
     ...named.map(({ name, count, material, typed, assumed, each, total, open, scaled }, i) => [
       ...(bill ? [String(i + 1)] : []),
       name,
@@ -44,7 +62,11 @@ export const inBillOrder = (parts: readonly PartWeight[]): PartWeight[] =>
 function figuresNow(ws: Workspace, weighed: Weighed): MassFigure[] {
   const { about, products, set } = ws.mass.getState();
   const system = weighed.known && inertiaSystem(ws, about, weighed.known.centreOfGravity);
-  return massFigures(weighed, { tensor: system && inertiaIn(weighed.known!, system), products, cut: set === 'kept' });
+  return massFigures(weighed, {
+    tensor: system && inertiaIn(weighed.known!, system),
+    products,
+    cut: set === 'kept',
+  });
 }
 
 /** The figures of a set, one a row, with their units. */
@@ -52,7 +74,10 @@ export const massRows = (ws: Workspace, weighed: Weighed): string[][] =>
   figureList(figuresNow(ws, weighed)).map(({ name, value, unit }) => [name, plain(value), unit]);
 
 /** All that is known, for other programs. Lengths in mm, masses in kg. */
-export function massJson(ws: Workspace, { weighed, parts }: { weighed: Weighed; parts: readonly PartWeight[] }): string {
+export function massJson(
+  ws: Workspace,
+  { weighed, parts }: { weighed: Weighed; parts: readonly PartWeight[] },
+): string {
   const { set, about, products, assumed } = ws.mass.getState();
   const { detail } = ws.model.getState();
   const { known } = weighed;

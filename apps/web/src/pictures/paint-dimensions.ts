@@ -4,7 +4,11 @@ import { TEXT_SIZE, type DimensionMarks } from '@bathyscope/core';
 const COLOUR = '#a3195b';
 
 /** Draws dimensions on a picture. @param scale of lines and texts */
-export function paintDimensions(context: OffscreenCanvasRenderingContext2D, marks: readonly DimensionMarks[], scale: number): void {
+export function paintDimensions(
+  context: OffscreenCanvasRenderingContext2D,
+  marks: readonly DimensionMarks[],
+  scale: number,
+): void {
   for (const { kind, colour = COLOUR, lines, arrows, dots, label } of marks) {
     context.strokeStyle = context.fillStyle = colour;
     context.lineWidth = 1.2 * scale;

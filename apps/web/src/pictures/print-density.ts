@@ -1,17 +1,23 @@
 import { MILLIMETRES } from '@bathyscope/core';
 import crc32 from 'crc-32';
 
-/** Length of a PNG's signature and of its first chunk, which is always IHDR with 13 bytes (ISO/IEC 15948, 5.2 and 11.2.2). */
+/**
+ * Length of a PNG's signature and of its first chunk, which is always IHDR with 13 bytes
+ * (ISO/IEC 15948, 5.2 and 11.2.2).
+ */
 const PNG_START = 8 + 12 + 13;
 
 /**
- * The same picture, which tells at how many dots per inch it is true to scale: a PNG in its pHYs chunk (ISO/IEC 15948,
+ * The same picture, which tells at how many dots per inch it is true to scale: a PNG in its
+ * pHYs chunk (ISO/IEC 15948,
  * 11.3.5.3), a JPEG in its JFIF header (ISO/IEC 10918-5, 10.1). Unchanged when it is neither.
  */
 export async function withDensity(picture: Blob, dpi: number): Promise<Blob> {
   const bytes = new Uint8Array(await picture.arrayBuffer());
   if (picture.type === 'image/png')
-    return new Blob([bytes.subarray(0, PNG_START), densityChunk(dpi), bytes.subarray(PNG_START)], { type: picture.type });
+    return new Blob([bytes.subarray(0, PNG_START), densityChunk(dpi), bytes.subarray(PNG_START)], {
+      type: picture.type,
+    });
   const isJfif = picture.type === 'image/jpeg' && String.fromCharCode(...bytes.subarray(6, 10)) === 'JFIF';
   if (!isJfif) return picture;
   const header = new DataView(bytes.buffer);

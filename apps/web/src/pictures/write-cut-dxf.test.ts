@@ -24,7 +24,14 @@ test('lines, arcs, circles and ellipses arrive as such, in millimetres, each com
     line([0, 20], [0, 0]),
   ];
   const hole: PlaneCurve = { shape: 'arc', centre: [40, 10], radius: 4, from: 0, to: 2 * Math.PI };
-  const ellipse: PlaneCurve = { shape: 'ellipse', centre: [5, 6], major: [3, 4], ratio: 0.5, from: 0, to: 2 * Math.PI };
+  const ellipse: PlaneCurve = {
+    shape: 'ellipse',
+    centre: [5, 6],
+    major: [3, 4],
+    ratio: 0.5,
+    from: 0,
+    to: 2 * Math.PI,
+  };
   const free: PlaneCurve = {
     shape: 'polyline',
     points: [
@@ -34,7 +41,10 @@ test('lines, arcs, circles and ellipses arrive as such, in millimetres, each com
     ],
     tolerance: 1e-4,
   };
-  const dxf = read([layer('Valve body', [rounded, [reverseCurve(hole)]]), layer('Bolt: M8', [[ellipse]], [[free]])]);
+  const dxf = read([
+    layer('Valve body', [rounded, [reverseCurve(hole)]]),
+    layer('Bolt: M8', [[ellipse]], [[free]]),
+  ]);
   expect(dxf.header['$INSUNITS']).toBe(4);
   expect(Object.keys(dxf.tables.layer.layers)).toEqual(expect.arrayContaining(['Valve_body', 'Bolt_M8']));
   type Entity = {
@@ -62,14 +72,17 @@ test('lines, arcs, circles and ellipses arrive as such, in millimetres, each com
   expect(Math.sin(arc.startAngle!)).toBeCloseTo(-1, 9);
   expect(Math.sin(arc.endAngle!)).toBeCloseTo(1, 9);
   expect(of('CIRCLE')).toMatchObject([{ radius: 4, center: { x: 40, y: 10 }, layer: 'Valve_body' }]);
-  expect(of('ELLIPSE')).toMatchObject([{ center: { x: 5, y: 6 }, majorAxisEndPoint: { x: 3, y: 4 }, axisRatio: 0.5, layer: 'Bolt_M8' }]);
+  expect(of('ELLIPSE')).toMatchObject([
+    { center: { x: 5, y: 6 }, majorAxisEndPoint: { x: 3, y: 4 }, axisRatio: 0.5, layer: 'Bolt_M8' },
+  ]);
   expect(of('LWPOLYLINE')[0].vertices).toHaveLength(3);
 });
 
 test('an arc run through clockwise, or of a mirrored component, is the same arc', () => {
   const arc: PlaneCurve = { shape: 'arc', centre: [1, 2], radius: 5, from: 0.3, to: 2.1 };
   const angles = (c: PlaneCurve) => {
-    const [{ startAngle, endAngle }] = read([layer('a', [[c, line([0, 0], [1, 1])]])]).entities as unknown as {
+    const [{ startAngle, endAngle }] = read([layer('a', [[c, line([0, 0], [1, 1])]])])
+      .entities as unknown as {
       startAngle: number;
       endAngle: number;
     }[];

@@ -1,9 +1,20 @@
 import { layerNames, wholeTurnDegrees, type CutLayer, type PlaneCurve, FULL_TURN } from '@bathyscope/core';
 import { Colors, DxfWriter, point2d, point3d, Units } from '@tarikjabiri/dxf';
 
-const COLOURS = [Colors.White, Colors.Red, Colors.Green, Colors.Blue, Colors.Cyan, Colors.Magenta, Colors.Yellow];
+const COLOURS = [
+  Colors.White,
+  Colors.Red,
+  Colors.Green,
+  Colors.Blue,
+  Colors.Cyan,
+  Colors.Magenta,
+  Colors.Yellow,
+];
 
-/** A section's outlines as DXF in millimetres at 1:1, a layer for each component; lines, arcs, circles and ellipses as such. */
+/**
+ * A section's outlines as DXF in millimetres at 1:1, a layer for each component; lines, arcs, circles and
+ * ellipses as such.
+ */
 export function writeCutDxf(layers: readonly CutLayer[]): string {
   const dxf = new DxfWriter();
   dxf.setUnits(Units.Millimeters);

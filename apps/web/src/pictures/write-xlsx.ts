@@ -26,10 +26,15 @@ export async function writeXlsx(
   const book = new exceljs.Workbook();
   const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
   for (const [r, row] of rows.entries())
-    sheet.addRow(row.map((cell, c) => (r > 0 && numbers.has(rows[0][c]) && cell !== '' ? Number(cell) : xmlText(cell))));
+    sheet.addRow(
+      row.map((cell, c) => (r > 0 && numbers.has(rows[0][c]) && cell !== '' ? Number(cell) : xmlText(cell))),
+    );
   sheet.getRow(1).font = { bold: true };
   for (const [c] of rows[0].entries())
-    sheet.getColumn(c + 1).width = Math.min(WIDEST, MARGIN + Math.max(...rows.map((row) => row[c]?.length ?? 0)));
+    sheet.getColumn(c + 1).width = Math.min(
+      WIDEST,
+      MARGIN + Math.max(...rows.map((row) => row[c]?.length ?? 0)),
+    );
   if (shown) await addPictures(book, sheet, shown);
   return (await book.xlsx.writeBuffer()) as unknown as ArrayBuffer;
 }

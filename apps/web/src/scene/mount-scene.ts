@@ -24,7 +24,10 @@ export function mountScene(ws: Workspace, canvas: HTMLCanvasElement): () => void
     shownBox: () => shownBox(ws),
     showPivot: (held) => mark.hold(held),
     offerPivot: (why) =>
-      ws.notify(why, { id: 'pivot', action: { label: 'Bring the pivot back', onClick: () => runCommand(ws, commandById('pivot-home')) } }),
+      ws.notify(why, {
+        id: 'pivot',
+        action: { label: 'Bring the pivot back', onClick: () => runCommand(ws, commandById('pivot-home')) },
+      }),
   });
   const controls = new PointerControls(
     ws,
@@ -51,10 +54,13 @@ function sayLostContext(ws: Workspace, canvas: HTMLCanvasElement, view: SceneVie
   return watchContext(
     canvas,
     () =>
-      ws.notify.warning('The graphics card has dropped the picture. It is drawn again as soon as the card answers.', {
-        id: 'context',
-        duration: Infinity,
-      }),
+      ws.notify.warning(
+        'The graphics card has dropped the picture. It is drawn again as soon as the card answers.',
+        {
+          id: 'context',
+          duration: Infinity,
+        },
+      ),
     () => {
       ws.notify.dismiss('context');
       view.invalidate();

@@ -16,7 +16,10 @@ import {
 } from '@bathyscope/core';
 import { OrthographicCamera, PerspectiveCamera, type Camera } from 'three';
 
-/** Share of the distance to the target below which a perspective clips: what is nearer fills the screen many times over. */
+/**
+ * Share of the distance to the target below which a perspective clips: what is nearer fills
+ * the screen many times over.
+ */
 const NEAREST = 0.01;
 /** Share by which near and far planes stand clear of the model, so that rounding cuts nothing off. */
 const CLEAR = 1e-3;
@@ -38,7 +41,9 @@ export class PaneCameras {
   }
 
   place(view: TileCamera, aspect: number): Camera {
-    return view.projection === 'orthographic' ? this.placeOrthographic(view, aspect) : this.placePerspective(view, aspect);
+    return view.projection === 'orthographic'
+      ? this.placeOrthographic(view, aspect)
+      : this.placePerspective(view, aspect);
   }
 
   private placeOrthographic(view: ViewCamera, aspect: number): Camera {

@@ -1,5 +1,15 @@
 import { appearanceOf } from '../workspace/mass/weights.ts';
-import { boxCentre, boxDiagonal, isEmptyBox, dot, FRAMES, viewBack, type Box3, type ViewCamera, type ViewStyle } from '@bathyscope/core';
+import {
+  boxCentre,
+  boxDiagonal,
+  isEmptyBox,
+  dot,
+  FRAMES,
+  viewBack,
+  type Box3,
+  type ViewCamera,
+  type ViewStyle,
+} from '@bathyscope/core';
 import { Color, Scene, WebGLRenderer } from 'three';
 import { type PaneState } from '../state/camera-store.ts';
 import { Ground } from './passes/ground.ts';
@@ -93,7 +103,12 @@ export class SceneView implements ScenePort {
     this.renderer.autoClear = false;
     this.renderer.localClippingEnabled = true;
     this.box = modelBox(this.ws);
-    this.model = new ModelScene(components, parts, detail!.structure.parts, isEmptyBox(this.box) ? [0, 0, 0] : boxCentre(this.box));
+    this.model = new ModelScene(
+      components,
+      parts,
+      detail!.structure.parts,
+      isEmptyBox(this.box) ? [0, 0, 0] : boxCentre(this.box),
+    );
     this.passes = new StylePasses(this.model, this.renderer);
     this.ground = new Ground(this.renderer);
     const source = {
@@ -150,7 +165,8 @@ export class SceneView implements ScenePort {
 
   private showCut(): void {
     this.section.show();
-    for (const drawn of [this.walls, this.hovered, this.picked]) drawn.setClips(this.section.clips, this.section.clipAll);
+    for (const drawn of [this.walls, this.hovered, this.picked])
+      drawn.setClips(this.section.clips, this.section.clipAll);
   }
 
   private showReferences(): void {
@@ -160,7 +176,10 @@ export class SceneView implements ScenePort {
       .map((r) => r.id)
       .concat('origin', 'plane xy', 'plane xz', 'plane yz', 'axis x', 'axis y', 'axis z')
       .filter((id) => !state.shown.includes(id));
-    this.references.build(this.ws.visibility.getState().peeking ? { ...state, shown: hidden } : state, shownBox(this.ws));
+    this.references.build(
+      this.ws.visibility.getState().peeking ? { ...state, shown: hidden } : state,
+      shownBox(this.ws),
+    );
   }
 
   private showTheme(): void {
@@ -185,7 +204,9 @@ export class SceneView implements ScenePort {
 
   /** Whole components among what is hovered or picked. */
   private light(highlights: Highlights, how: typeof PICKED | typeof HOVERED, items: readonly Picked[]): void {
-    const paths = items.flatMap((item) => (item.kind === 'component' ? componentsBelow(this.ws, item.component) : []));
+    const paths = items.flatMap((item) =>
+      item.kind === 'component' ? componentsBelow(this.ws, item.component) : [],
+    );
     this.model.light(how, paths);
     highlights.outlineWhole(paths, (path) => isShown(this.ws, path));
   }
@@ -210,7 +231,8 @@ export class SceneView implements ScenePort {
     this.frames++;
     this.renderer.info.reset();
     const { panes, canvas } = this.ws.camera.getState();
-    for (const pane of panes) this.drawPane(pane, pane.rect.x * canvas.width, (1 - pane.rect.y - pane.rect.height) * canvas.height);
+    for (const pane of panes)
+      this.drawPane(pane, pane.rect.x * canvas.width, (1 - pane.rect.y - pane.rect.height) * canvas.height);
     this.afterFrame?.();
   }
 
@@ -254,13 +276,28 @@ export class SceneView implements ScenePort {
       flatBack: this.section.flatBack,
     };
     if (style.shadow || style.ground)
-      this.ground.prepare(this.model, shownBox(this.ws), up, settings, Object.values(this.ws.visibility.getState()));
-    this.renderer.setClearColor(background ? displayColour(background).convertSRGBToLinear() : new Color(0), background ? 1 : 0);
+      this.ground.prepare(
+        this.model,
+        shownBox(this.ws),
+        up,
+        settings,
+        Object.values(this.ws.visibility.getState()),
+      );
+    this.renderer.setClearColor(
+      background ? displayColour(background).convertSRGBToLinear() : new Color(0),
+      background ? 1 : 0,
+    );
     this.renderer.clear();
     const camera = this.cameras.place(view, size.width / size.height);
     this.passes.draw(style, camera, settings);
     if (settings.clips.length) {
-      this.section.caps.prepare(view, { width: size.width, height: size.height }, size.scale, style, this.onDark(background));
+      this.section.caps.prepare(
+        view,
+        { width: size.width, height: size.height },
+        size.scale,
+        style,
+        this.onDark(background),
+      );
       this.renderer.render(this.section.caps.scene, camera);
     }
     this.ground.draw(camera, dot(viewBack(view), up) > 0, style.shadow, style.ground);

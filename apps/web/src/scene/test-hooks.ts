@@ -9,7 +9,9 @@ import { shownBox, visiblePaths } from '../workspace/shown/shown.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { SceneView } from './scene-view.ts';
 
-/** Gives tests and benchmarks in the browser a workspace and its view. Only the build that they run has this. */
+/**
+ * Gives tests and benchmarks in the browser a workspace and its view. Only the build that they run has this.
+ */
 export function exposeToTests(ws: Workspace, view: SceneView): void {
   (window as { bathyscope?: unknown }).bathyscope = exposed(ws, view);
 }

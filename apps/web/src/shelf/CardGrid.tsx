@@ -42,7 +42,12 @@ export function CardGrid({ label, cards, scroller, onNearEnd }: Props) {
     if (count && last >= count - NEAR_END) onNearEnd();
   });
   return (
-    <ul ref={list} aria-label={label} className="relative" style={{ height: Math.max(0, rows.getTotalSize() - GAP) }}>
+    <ul
+      ref={list}
+      aria-label={label}
+      className="relative"
+      style={{ height: Math.max(0, rows.getTotalSize() - GAP) }}
+    >
       {width > 0 &&
         shown.flatMap((row) =>
           cards.slice(row.index * columns, (row.index + 1) * columns).map(({ key, card }, column) => (
@@ -51,7 +56,12 @@ export function CardGrid({ label, cards, scroller, onNearEnd }: Props) {
               aria-setsize={cards.length}
               aria-posinset={row.index * columns + column + 1}
               className="absolute"
-              style={{ top: row.start - rows.options.scrollMargin, left: column * (wide + GAP), width: wide, height: high }}
+              style={{
+                top: row.start - rows.options.scrollMargin,
+                left: column * (wide + GAP),
+                width: wide,
+                height: high,
+              }}
             >
               {card}
             </li>

@@ -65,7 +65,12 @@ export function ModelCard({ model, onRemove, onRename, onTag, onRevise }: Props)
       </Link>
       <div className="p-3">
         <div className="flex items-center gap-1">
-          <EditableName name={model.name} label="Model name" className="-ml-1 min-w-0 flex-1 font-semibold" onRename={onRename} />
+          <EditableName
+            name={model.name}
+            label="Model name"
+            className="-ml-1 min-w-0 flex-1 font-semibold"
+            onRename={onRename}
+          />
           <IconButton
             icon={FilePlus2}
             label={`New revision of ${model.name} …`}
@@ -83,7 +88,12 @@ export function ModelCard({ model, onRemove, onRename, onTag, onRevise }: Props)
               e.target.value = '';
             }}
           />
-          <IconButton icon={Trash2} label={`Take ${model.name} off the shelf`} className="text-soft" onClick={onRemove} />
+          <IconButton
+            icon={Trash2}
+            label={`Take ${model.name} off the shelf`}
+            className="text-soft"
+            onClick={onRemove}
+          />
         </div>
         <p className="text-soft">
           {counts &&
@@ -99,7 +109,9 @@ export function ModelCard({ model, onRemove, onRename, onTag, onRevise }: Props)
           {model.fileName} · {fileSize(model.fileSize)}
         </p>
         <p className="flex items-baseline gap-2 text-[12.5px] text-soft">
-          <span className="flex-1 shrink-0 whitespace-nowrap">{formatDistanceToNow(new Date(model.createdAt), { addSuffix: true })}</span>
+          <span className="flex-1 shrink-0 whitespace-nowrap">
+            {formatDistanceToNow(new Date(model.createdAt), { addSuffix: true })}
+          </span>
           <EditableName
             name={model.tags.join(', ')}
             label={`Tags of ${model.name}, with commas between`}

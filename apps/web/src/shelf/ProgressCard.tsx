@@ -2,7 +2,17 @@ import { TriangleAlert, X } from 'lucide-react';
 import { IconButton } from '../ui/IconButton.tsx';
 
 /** A file on its way: uploading, waiting or being converted. */
-export function ProgressCard({ name, stage, share, onCancel }: { name: string; stage: string; share: number; onCancel: () => void }) {
+export function ProgressCard({
+  name,
+  stage,
+  share,
+  onCancel,
+}: {
+  name: string;
+  stage: string;
+  share: number;
+  onCancel: () => void;
+}) {
   const percent = Math.round(share * 100);
   return (
     <div className="flex h-full flex-col rounded-lg border border-dashed border-border bg-panel p-3">
@@ -30,7 +40,15 @@ export function ProgressCard({ name, stage, share, onCancel }: { name: string; s
 }
 
 /** A file that could not be opened, with the reason. */
-export function FailedCard({ name, reason, onDismiss }: { name: string; reason: string; onDismiss: () => void }) {
+export function FailedCard({
+  name,
+  reason,
+  onDismiss,
+}: {
+  name: string;
+  reason: string;
+  onDismiss: () => void;
+}) {
   return (
     <div role="alert" className="h-full overflow-y-auto rounded-lg border border-red bg-panel p-3">
       <div className="flex items-start gap-2">

@@ -11,7 +11,8 @@ const KEY = ['models', 'bin'];
 export function ShelfBin({ open, close }: { open: boolean; close: () => void }) {
   const queries = useQueryClient();
   const bin = useQuery({ queryKey: KEY, queryFn: api.bin, enabled: open });
-  const act = (work: Promise<void>) => void work.catch(toast.failed).then(() => queries.invalidateQueries({ queryKey: ['models'] }));
+  const act = (work: Promise<void>) =>
+    void work.catch(toast.failed).then(() => queries.invalidateQueries({ queryKey: ['models'] }));
   return (
     <Window open={open} close={close} title="Bin" className="flex max-h-[80vh] w-150 flex-col">
       <BinList

@@ -29,7 +29,10 @@ const STAGES: Record<string, string> = {
   done: 'Done',
 };
 
-/** The start page: the models one has, found and ordered, with pictures; uploads and conversions with their progress. */
+/**
+ * The start page: the models one has, found and ordered, with pictures; uploads and
+ * conversions with their progress.
+ */
 export function ShelfPage() {
   const queries = useQueryClient();
   const profile = useProfile();
@@ -47,7 +50,8 @@ export function ShelfPage() {
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => (last.length === SHELF_PAGE ? last.at(-1)!.id : undefined),
   });
-  // Read at every render: a change of what was not read at the last one renders nothing, and a list that asked then would wait for good.
+  // Read at every render: a change of what was not read at the last one renders nothing, and a list that
+  // asked then would wait for good.
   const { hasNextPage, isFetching, fetchNextPage } = pages;
   const models = useMemo(() => pages.data?.pages.flat() ?? [], [pages.data]);
   const scroller = useRef<HTMLElement>(null);
@@ -72,7 +76,9 @@ export function ShelfPage() {
   }, []);
   useEffect(() => {
     if (models.length)
-      void thumbnails.current!.makeMissing(models).then((made) => (made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined));
+      void thumbnails
+        .current!.makeMissing(models)
+        .then((made) => (made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined));
   }, [models, queries]);
 
   const removeModel = async (model: ModelListItem) => {
@@ -126,11 +132,24 @@ export function ShelfPage() {
       .filter((j) => j.state === 'failed')
       .map((j) => ({
         key: j.id,
-        card: <FailedCard name={j.subject} reason={j.problem?.detail ?? 'The conversion failed.'} onDismiss={() => dismiss(j.id)} />,
+        card: (
+          <FailedCard
+            name={j.subject}
+            reason={j.problem?.detail ?? 'The conversion failed.'}
+            onDismiss={() => dismiss(j.id)}
+          />
+        ),
       })),
     ...running.map((j) => ({
       key: j.id,
-      card: <ProgressCard name={j.subject} stage={STAGES[j.stage] ?? j.stage} share={j.progress} onCancel={() => dismiss(j.id)} />,
+      card: (
+        <ProgressCard
+          name={j.subject}
+          stage={STAGES[j.stage] ?? j.stage}
+          share={j.progress}
+          onCancel={() => dismiss(j.id)}
+        />
+      ),
     })),
     ...ready.map((m) => ({
       key: m.id,
@@ -195,13 +214,22 @@ export function ShelfPage() {
               {pages.error.message}
             </p>
           )}
-          <CardGrid label="Models" cards={cards} scroller={scroller} onNearEnd={() => hasNextPage && !isFetching && void fetchNextPage()} />
+          <CardGrid
+            label="Models"
+            cards={cards}
+            scroller={scroller}
+            onNearEnd={() => hasNextPage && !isFetching && void fetchNextPage()}
+          />
           {none && wanted && (
             <p className="mt-16 text-center text-soft">
               Nothing {tag ? `tagged “${tag}”` : 'on the shelf'} bears “{wanted}” in its name, file or tags.
             </p>
           )}
-          {empty && <p className="mt-16 text-center text-soft">The shelf is empty. Drop a STEP file (.step, .stp) here to open it.</p>}
+          {empty && (
+            <p className="mt-16 text-center text-soft">
+              The shelf is empty. Drop a STEP file (.step, .stp) here to open it.
+            </p>
+          )}
         </div>
       </main>
       <ShelfBin open={bin} close={() => setBin(false)} />
@@ -215,10 +243,22 @@ export function ShelfPage() {
 }
 
 /** The tags there are, to see only what bears one of them. */
-function TagList({ tags, chosen, choose }: { tags: readonly TagCount[]; chosen: string; choose: (tag: string) => void }) {
+function TagList({
+  tags,
+  chosen,
+  choose,
+}: {
+  tags: readonly TagCount[];
+  chosen: string;
+  choose: (tag: string) => void;
+}) {
   if (!tags.length) return null;
   return (
-    <div role="group" aria-label="Tags of the shelf" className="mb-4 flex max-h-20 flex-wrap gap-1.5 overflow-y-auto">
+    <div
+      role="group"
+      aria-label="Tags of the shelf"
+      className="mb-4 flex max-h-20 flex-wrap gap-1.5 overflow-y-auto"
+    >
       {tags.map(({ tag, count }) => (
         <button
           key={tag}

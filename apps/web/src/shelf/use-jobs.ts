@@ -4,7 +4,10 @@ import { useEffect, useState } from 'react';
 import { api } from '../api/api.ts';
 import { useEvents } from '../panels/use-events.ts';
 
-/** Waiting, running and failed jobs, kept current by server-sent events; survives leaving the page and a server restart. */
+/**
+ * Waiting, running and failed jobs, kept current by server-sent events; survives leaving the
+ * page and a server restart.
+ */
 export function useJobs(): { jobs: JobView[]; forget: (id: string) => void } {
   const [jobs, setJobs] = useState<ReadonlyMap<string, JobView>>(new Map());
   const queries = useQueryClient();

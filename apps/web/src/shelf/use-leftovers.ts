@@ -4,7 +4,10 @@ import { useEvents } from '../panels/use-events.ts';
 import { sendLeftovers } from '../workspace/keeping/keep-records.ts';
 import { browserOutbox } from '../workspace/keeping/unsent.ts';
 
-/** Sends what was kept of models while the server was away, and whose pages are closed, as soon as it can be reached. */
+/**
+ * Sends what was kept of models while the server was away, and whose pages are closed, as
+ * soon as it can be reached.
+ */
 export function useLeftovers(): void {
   const events = useEvents();
   useEffect(() => {

@@ -24,7 +24,10 @@ const LONG = 30_000;
 /** Uploads at the same moment: a browser has six connections for one server, and other requests need some. */
 const AT_ONCE = 3;
 
-/** Files on their way to the server, a few at a time. The same file dropped twice while it is on its way goes once. */
+/**
+ * Files on their way to the server, a few at a time. The same file dropped twice while it
+ * is on its way goes once.
+ */
 export function useUploads() {
   const [entries, setEntries] = useState<UploadEntry[]>([]);
   const active = useRef(new Set<string>());
@@ -51,7 +54,11 @@ export function useUploads() {
   };
 
   const begin = async (file: File, key: string, revisionOf?: string) => {
-    const { done, abort } = upload(file, (share) => change(key, { share }), revisionOf && `/api/models/${revisionOf}/revisions`);
+    const { done, abort } = upload(
+      file,
+      (share) => change(key, { share }),
+      revisionOf && `/api/models/${revisionOf}/revisions`,
+    );
     change(key, { abort });
     try {
       const { duplicate, model } = await done;
@@ -69,24 +76,32 @@ export function useUploads() {
     }
   };
 
-  /** A file of a name that is there may be meant as the next revision; it is a model of its own until somebody says so. */
+  /**
+   * A file of a name that is there may be meant as the next revision; it is a model of its
+   * own until somebody says so.
+   */
   const offerRevision = async (model: ModelListItem) => {
     const named = await api.models({ search: model.name, tag: '', sort: 'newest' }).catch(() => []);
     const alike = (other: ModelListItem) => other.name === model.name || other.fileName === model.fileName;
     const like = named.find((other) => other.id !== model.id && other.state === 'ready' && alike(other));
     if (!like) return;
     const ask = (common: string) =>
-      toast(`“${like.name}” has the name of this file${common && `, and ${common}`}. Is “${model.fileName}” its next revision?`, {
-        id: `revision of ${like.id}`,
-        duration: LONG,
-        action: {
-          label: 'Make it that',
-          onClick: () => {
-            off();
-            void api.adoptRevision(like.id, model.id).then(() => queries.invalidateQueries({ queryKey: ['models'] }), toast.failed);
+      toast(
+        `“${like.name}” has the name of this file${common && `, and ${common}`}. Is “${model.fileName}” its next revision?`,
+        {
+          id: `revision of ${like.id}`,
+          duration: LONG,
+          action: {
+            label: 'Make it that',
+            onClick: () => {
+              off();
+              void api
+                .adoptRevision(like.id, model.id)
+                .then(() => queries.invalidateQueries({ queryKey: ['models'] }), toast.failed);
+            },
           },
         },
-      });
+      );
     // What they have in common is known when it is converted; until then their names speak for it.
     const off = events.follow({
       onJob: ({ modelId, state }) => {
@@ -111,7 +126,10 @@ export function useUploads() {
       waiting.current = waiting.current.filter((w) => w.key !== key);
       active.current.delete(key);
     };
-    setEntries((old) => [{ key, name: file.name, share: 0, error: null, abort: leave }, ...old.filter((e) => e.key !== key)]);
+    setEntries((old) => [
+      { key, name: file.name, share: 0, error: null, abort: leave },
+      ...old.filter((e) => e.key !== key),
+    ]);
     waiting.current.push({ key, begin: () => begin(file, key, revisionOf) });
     next();
   };

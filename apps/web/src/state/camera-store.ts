@@ -52,7 +52,11 @@ interface CameraState {
   setHinge: (hinge: NamedHinge | null) => void;
   setActive: (pane: number) => void;
   setUpAxis: (upAxis: UpAxis) => void;
-  setLayout: (layout: PaneLayout, arrangement: Arrangement, panes?: { mode: PaneMode; camera: ViewCamera }[]) => void;
+  setLayout: (
+    layout: PaneLayout,
+    arrangement: Arrangement,
+    panes?: { mode: PaneMode; camera: ViewCamera }[],
+  ) => void;
   setMode: (pane: number, mode: PaneMode) => void;
 }
 
@@ -65,7 +69,10 @@ const START: ViewCamera = {
 };
 const CANVAS: Pane = { width: 800, height: 600 };
 
-const sizeOf = (rect: PaneRect, canvas: Pane): Pane => ({ width: rect.width * canvas.width, height: rect.height * canvas.height });
+const sizeOf = (rect: PaneRect, canvas: Pane): Pane => ({
+  width: rect.width * canvas.width,
+  height: rect.height * canvas.height,
+});
 
 export const paneId = (index: number): string => (index === 0 ? 'main' : `pane ${index + 1}`);
 
@@ -86,17 +93,25 @@ const scaleOf = (pane: PaneState, main: PaneState): number => pane.size.height /
 /** Brings every linked pane to where the main one puts it. */
 function relink(panes: PaneState[]): PaneState[] {
   const [main] = panes;
-  return panes.map((p) => (p.mode.kind === 'linked' ? { ...p, camera: linkedView(main.camera, p.mode.side, scaleOf(p, main)) } : p));
+  return panes.map((p) =>
+    p.mode.kind === 'linked' ? { ...p, camera: linkedView(main.camera, p.mode.side, scaleOf(p, main)) } : p,
+  );
 }
 
-/** The panes after one camera moved: a linked pane takes the main one along, a fixed one that was turned becomes free. */
+/**
+ * The panes after one camera moved: a linked pane takes the main one along, a fixed one that
+ * was turned becomes free.
+ */
 function moveCamera(panes: PaneState[], index: number, camera: ViewCamera): PaneState[] {
   const pane = panes[index];
   if (!pane) return panes;
   const { mode } = pane;
-  if (mode.kind === 'linked') return moveCamera(panes, 0, mainOfLinked(camera, mode.side, scaleOf(pane, panes[0])));
+  if (mode.kind === 'linked')
+    return moveCamera(panes, 0, mainOfLinked(camera, mode.side, scaleOf(pane, panes[0])));
   const turned = mode.kind === 'fixed' && !sameOrientation(camera.orientation, pane.camera.orientation);
-  const next = panes.map((p, i) => (i === index ? { ...p, camera, mode: turned ? ({ kind: 'free' } as const) : mode } : p));
+  const next = panes.map((p, i) =>
+    i === index ? { ...p, camera, mode: turned ? ({ kind: 'free' } as const) : mode } : p,
+  );
   return index === 0 ? relink(next) : next;
 }
 
@@ -104,14 +119,17 @@ export const createCameraState = () =>
   createStore<CameraState>()((set, get) => ({
     layout: 'one',
     arrangement: 'third angle',
-    panes: makePanes({ layout: 'one', arrangement: 'third angle', canvas: CANVAS }, [{ mode: { kind: 'free' }, camera: START }]),
+    panes: makePanes({ layout: 'one', arrangement: 'third angle', canvas: CANVAS }, [
+      { mode: { kind: 'free' }, camera: START },
+    ]),
     active: 0,
     canvas: CANVAS,
     upAxis: 'z',
     pivot: [0, 0, 0],
     hinge: null,
     setCamera: (camera, pane = get().active) => set((s) => ({ panes: moveCamera(s.panes, pane, camera) })),
-    setCanvas: (canvas) => set((s) => ({ canvas, panes: relink(s.panes.map((p) => ({ ...p, size: sizeOf(p.rect, canvas) }))) })),
+    setCanvas: (canvas) =>
+      set((s) => ({ canvas, panes: relink(s.panes.map((p) => ({ ...p, size: sizeOf(p.rect, canvas) }))) })),
     setPivot: (pivot) => set({ pivot }),
     setHinge: (hinge) => set({ hinge }),
     setActive: (active) => active !== get().active && set({ active }),
@@ -140,6 +158,8 @@ export const createCameraState = () =>
 /** Turns every fixed pane to its direction. */
 function refix(panes: PaneState[], upAxis: UpAxis): PaneState[] {
   return panes.map((p) =>
-    p.mode.kind === 'fixed' ? { ...p, camera: { ...p.camera, orientation: pipOrientation(p.mode.pip, FRAMES[upAxis]) } } : p,
+    p.mode.kind === 'fixed'
+      ? { ...p, camera: { ...p.camera, orientation: pipOrientation(p.mode.pip, FRAMES[upAxis]) } }
+      : p,
   );
 }

@@ -11,7 +11,8 @@ import { createStore } from './tracked-store.ts';
 import type { CapBuffers } from '../workers/section-work.ts';
 
 /** What the kernel says of a component's cut; or why the mesh has to do. */
-export type ExactAnswer = { loops: PlaneCurve[][]; properties: SectionProperties | null; tolerance: number } | { failed: string };
+export type ExactAnswer =
+  { loops: PlaneCurve[][]; properties: SectionProperties | null; tolerance: number } | { failed: string };
 
 /** One plane's cut. */
 export interface PlaneCut {

@@ -8,4 +8,5 @@ interface DialogState {
   goTo: (address: string) => void;
 }
 
-export const createDialogState = () => createStore<DialogState>()(() => ({ open: null, pictureKind: 'picture', goTo: () => {} }));
+export const createDialogState = () =>
+  createStore<DialogState>()(() => ({ open: null, pictureKind: 'picture', goTo: () => {} }));

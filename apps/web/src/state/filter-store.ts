@@ -11,7 +11,12 @@ interface FilterState {
 export const stateFor = (filter: PickFilter): FilterState => ({
   filter,
   kinds: {
-    face: filter === 'all' || filter === 'point' || filter === 'face' || filter === 'component' || filter === 'body',
+    face:
+      filter === 'all' ||
+      filter === 'point' ||
+      filter === 'face' ||
+      filter === 'component' ||
+      filter === 'body',
     edge: filter === 'all' || filter === 'point' || filter === 'edge',
     vertex: filter === 'all' || filter === 'point' || filter === 'vertex',
   },

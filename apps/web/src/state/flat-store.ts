@@ -9,4 +9,5 @@ interface FlatState {
   hatched: boolean;
 }
 
-export const createFlatState = () => createStore<FlatState>()(() => ({ open: false, plane: null, wide: false, hatched: true }));
+export const createFlatState = () =>
+  createStore<FlatState>()(() => ({ open: false, plane: null, wide: false, hatched: true }));

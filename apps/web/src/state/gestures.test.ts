@@ -4,7 +4,8 @@ const none = { ctrl: false, shift: false, alt: false };
 
 test('every preset binds orbit, pan and zoom to gestures that exist and may do so', () => {
   for (const preset of PRESETS) {
-    for (const action of ['orbit', 'pan', 'zoom'] as const) expect(Object.values(preset.map)).toContain(action);
+    for (const action of ['orbit', 'pan', 'zoom'] as const)
+      expect(Object.values(preset.map)).toContain(action);
     for (const [name, action] of Object.entries(preset.map)) {
       const gesture = GESTURES.find((g) => g.name === name)!;
       expect(ACTIONS_OF[gesture.kind]).toContain(action);

@@ -1,7 +1,19 @@
 import { capital } from '../ui/capital.ts';
 /** What a gesture does. */
 export type GestureAction =
-  'orbit' | 'pan' | 'zoom' | 'roll' | 'box' | 'window' | 'pick' | 'add' | 'pivot' | 'menu' | 'fit' | 'centre' | 'none';
+  | 'orbit'
+  | 'pan'
+  | 'zoom'
+  | 'roll'
+  | 'box'
+  | 'window'
+  | 'pick'
+  | 'add'
+  | 'pivot'
+  | 'menu'
+  | 'fit'
+  | 'centre'
+  | 'none';
 
 export type GestureKind = 'drag' | 'click' | 'double click' | 'wheel' | 'two fingers';
 
@@ -140,7 +152,13 @@ export const PRESETS: readonly GesturePreset[] = [
   {
     id: 'left',
     name: 'Left drag orbits',
-    map: { ...COMMON, 'left drag': 'orbit', 'Shift+left drag': 'box', 'right drag': 'pan', 'middle drag': 'zoom' },
+    map: {
+      ...COMMON,
+      'left drag': 'orbit',
+      'Shift+left drag': 'box',
+      'right drag': 'pan',
+      'middle drag': 'zoom',
+    },
   },
   {
     id: 'two',
@@ -158,13 +176,25 @@ export const PRESETS: readonly GesturePreset[] = [
   {
     id: 'alt',
     name: 'Alt drag',
-    map: { ...COMMON, 'Alt+left drag': 'orbit', 'Alt+middle drag': 'pan', 'Alt+right drag': 'zoom', 'left drag': 'box' },
+    map: {
+      ...COMMON,
+      'Alt+left drag': 'orbit',
+      'Alt+middle drag': 'pan',
+      'Alt+right drag': 'zoom',
+      'left drag': 'box',
+    },
   },
   {
     id: 'trackpad',
     name: 'Trackpad',
     trackpad: true,
-    map: { ...CLICKS, 'two fingers': 'orbit', 'Shift+two fingers': 'pan', 'Ctrl+wheel': 'zoom', 'left drag': 'box' },
+    map: {
+      ...CLICKS,
+      'two fingers': 'orbit',
+      'Shift+two fingers': 'pan',
+      'Ctrl+wheel': 'zoom',
+      'left drag': 'box',
+    },
   },
 ];
 
@@ -172,7 +202,11 @@ export const presetById = (id: string): GesturePreset => PRESETS.find((p) => p.i
 
 /** The action of a gesture; one with modifiers that nothing is bound to does what it does without them. */
 export function actionFor(map: GestureMap, kind: GestureKind, buttons: number, m: Modifiers): GestureAction {
-  return map[gestureName(kind, buttons, m)] ?? map[gestureName(kind, buttons, { ctrl: false, shift: false, alt: false })] ?? 'none';
+  return (
+    map[gestureName(kind, buttons, m)] ??
+    map[gestureName(kind, buttons, { ctrl: false, shift: false, alt: false })] ??
+    'none'
+  );
 }
 
 /** In words what the buttons do: “right drag orbits, middle drag pans, wheel zooms”. */
@@ -180,8 +214,9 @@ export function hintOf(map: GestureMap): string {
   const keys = (g: Gesture) => Number(g.ctrl) + Number(g.shift) + Number(g.alt);
   // Of several the one with the fewest keys.
   const first = (action: GestureAction) =>
-    GESTURES.filter((g) => map[g.name] === action && (g.kind === 'drag' || g.kind === 'two fingers')).sort((a, b) => keys(a) - keys(b))[0]
-      ?.name;
+    GESTURES.filter((g) => map[g.name] === action && (g.kind === 'drag' || g.kind === 'two fingers')).sort(
+      (a, b) => keys(a) - keys(b),
+    )[0]?.name;
   const said: [GestureAction, string][] = [
     ['orbit', 'orbits'],
     ['pan', 'pans'],

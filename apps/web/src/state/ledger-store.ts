@@ -3,7 +3,10 @@ import { createStore } from './tracked-store.ts';
 interface LedgerState {
   /** Ids of kept figures that are not drawn. */
   hidden: string[];
-  /** The dimension that is being moved, or of what is picked was moved last: its key, and by how many px from where it would stand. */
+  /**
+   * The dimension that is being moved, or of what is picked was moved last: its key, and by how many px from
+   * where it would stand.
+   */
   moved: { key: string; by: readonly [number, number] } | null;
 }
 

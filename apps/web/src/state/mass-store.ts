@@ -9,7 +9,10 @@ export interface MassState {
   set: WeighedSet;
   /** How the chart and the table are grouped. */
   by: 'part' | 'material';
-  /** What the inertia is told about: the centre of gravity, the model's origin, or a reference system by its id. */
+  /**
+   * What the inertia is told about: the centre of gravity, the model's origin, or a
+   * reference system by its id.
+   */
   about: string;
   /** Products of inertia as they stand in the tensor (−∫xy dm), or plain (∫xy dm). */
   products: 'tensor' | 'plain';
@@ -22,7 +25,10 @@ export interface MassState {
   /** What components share and which hollows they close, and of which set; null while it is not known. */
   immersed: { key: string; overlap: Overlap; hollows: Hollow[]; cell: number } | null;
   immersing: boolean;
-  /** How the set floats, and of what: its weight, the fluid, what is dry in it. Null until it is asked for; `found` is null while it is worked out. */
+  /**
+   * How the set floats, and of what: its weight, the fluid, what is dry in it. Null until it is asked for;
+   * `found` is null while it is worked out.
+   */
   floating: { key: string; found: FloatsSo | null; sinks?: boolean } | null;
   /** The fluid it is put into: a material of the library. */
   fluid: string;

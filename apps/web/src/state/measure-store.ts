@@ -8,4 +8,5 @@ interface MeasureState {
   displaySystem: string;
 }
 
-export const createMeasureState = () => createStore<MeasureState>()(() => ({ tab: 'figures', displaySystem: 'model' }));
+export const createMeasureState = () =>
+  createStore<MeasureState>()(() => ({ tab: 'figures', displaySystem: 'model' }));

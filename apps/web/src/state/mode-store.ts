@@ -1,7 +1,10 @@
 import { createStore } from './tracked-store.ts';
 import type { GestureAction } from './gestures.ts';
 
-/** What the left drag does until Esc or the next command, for hands with one button; null when it does what is bound. */
+/**
+ * What the left drag does until Esc or the next command, for hands with one button; null
+ * when it does what is bound.
+ */
 interface ModeState {
   leftDrag: { action: GestureAction; name: string } | null;
   /** Held keys that change a drag under way. */

@@ -1,5 +1,13 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import { componentsOf, listOccurrences, mostOf, partKeys, type Occurrence, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import {
+  componentsOf,
+  listOccurrences,
+  mostOf,
+  partKeys,
+  type Occurrence,
+  type PartGeometry,
+  type Vec3,
+} from '@bathyscope/core';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { createStore } from './tracked-store.ts';
 export type Component = Occurrence & { part: number };
@@ -42,7 +50,10 @@ const EMPTY = {
   parts: new Map(),
 } as const;
 
-/** Where a file colours the faces of a part and not the part itself, the part has the colour of most of its surface. */
+/**
+ * Where a file colours the faces of a part and not the part itself, the part has the
+ * colour of most of its surface.
+ */
 function withFaceColours(
   occurrences: readonly Occurrence[],
   parts: ReadonlyMap<number, LoadedPart>,
@@ -50,7 +61,8 @@ function withFaceColours(
 ): Occurrence[] {
   const found = new Map<number, Vec3 | undefined>();
   const colourOf = (part: number): Vec3 | undefined => {
-    if (!found.has(part)) found.set(part, mostOf(detail?.structure.parts[part]?.faceColours, parts.get(part)?.geometry));
+    if (!found.has(part))
+      found.set(part, mostOf(detail?.structure.parts[part]?.faceColours, parts.get(part)?.geometry));
     return found.get(part);
   };
   return occurrences.map((o) => (o.colour || o.part === undefined ? o : { ...o, colour: colourOf(o.part) }));

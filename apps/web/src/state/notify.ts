@@ -12,7 +12,13 @@ type Say = (message: string, options?: NoticeOptions) => void;
 type Failed = (error: unknown, options?: NoticeOptions) => void;
 
 /** Tells whoever uses the program something in passing. What shows it is given from outside. */
-export type Notify = Say & { success: Say; warning: Say; error: Say; failed: Failed; dismiss: (id: string) => void };
+export type Notify = Say & {
+  success: Say;
+  warning: Say;
+  error: Say;
+  failed: Failed;
+  dismiss: (id: string) => void;
+};
 
 /** For what is not on the screen. */
 export const NOTIFY_NOBODY: Notify = Object.assign(() => {}, {

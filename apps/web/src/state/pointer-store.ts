@@ -7,10 +7,14 @@ interface PointerState {
   point: Vec3 | null;
   /** px of the canvas, or null outside. */
   at: { x: number; y: number } | null;
-  /** Where the cursor stood when another than the first of what may be meant there was asked for, and which of how many. */
+  /**
+   * Where the cursor stood when another than the first of what may be meant there was asked
+   * for, and which of how many.
+   */
   cycled: { x: number; y: number; nth: number; of: number } | null;
   /** What was come to by keys; null once the mouse points. */
   walked: Picked | null;
 }
 
-export const createPointerState = () => createStore<PointerState>()(() => ({ point: null, at: null, cycled: null, walked: null }));
+export const createPointerState = () =>
+  createStore<PointerState>()(() => ({ point: null, at: null, cycled: null, walked: null }));

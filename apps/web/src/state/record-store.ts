@@ -20,13 +20,19 @@ export interface Entry {
   record: KeptRecord;
   /** What this version reads of its document, as it is stored; null where it is none, or lies in the bin. */
   stored: Of<object> | null;
-  /** The same as it reads on the revision that is open; null also where nothing of it is left there, or it was put aside. */
+  /**
+   * The same as it reads on the revision that is open; null also where nothing of it is left
+   * there, or it was put aside.
+   */
   read: Of<object> | null;
   /** What became of it, of what was kept on another revision and looked up. */
   carried?: Carried;
 }
 
-/** A document as it reads on another revision, and how well what it is of was found there; null where it is of no place. */
+/**
+ * A document as it reads on another revision, and how well what it is of was found there; null
+ * where it is of no place.
+ */
 interface Carried {
   read: object | null;
   status: Resolved['status'] | null;
@@ -34,7 +40,10 @@ interface Carried {
   aside: boolean;
 }
 
-/** Reads records of other revisions on the one that is open; undefined where there is nothing to look up, or nothing was yet. @param isThere whether something of a kind is kept of a thing */
+/**
+ * Reads records of other revisions on the one that is open; undefined where there is nothing to look up, or
+ * nothing was yet. @param isThere whether something of a kind is kept of a thing
+ */
 export type Carry = (
   record: KeptRecord,
   read: object,
@@ -68,14 +77,20 @@ export const recordsOn = <D extends object>(shelf: Shelf | undefined, _: RecordK
   (shelf?.list as readonly Of<D>[] | undefined) ?? NONE;
 
 /** Of a kind that there is one of for each thing: what is kept of one. */
-export const recordOn = <D extends object>(shelf: Shelf | undefined, _: RecordKind<D>, key: string): Of<D> | undefined =>
-  shelf?.byKey.get(key) as Of<D> | undefined;
+export const recordOn = <D extends object>(
+  shelf: Shelf | undefined,
+  _: RecordKind<D>,
+  key: string,
+): Of<D> | undefined => shelf?.byKey.get(key) as Of<D> | undefined;
 
 /** A record as it is here, also when it lies in the bin. */
 export const recordById = (state: RecordState, kind: string, id: string): KeptRecord | undefined =>
   state.shelves.get(kind)?.entries.get(id)?.record;
 
-/** Puts what the server has to what is here: what was changed here and is not stored yet stays, put to what others made of it. */
+/**
+ * Puts what the server has to what is here: what was changed here and is not stored yet stays, put to what
+ * others made of it.
+ */
 export function taken(state: RecordState, records: readonly KeptRecord[]): RecordState {
   const unsent = new Map(state.unsent);
   const now = records.map((theirs) => {
@@ -104,11 +119,19 @@ export function wanted(state: RecordState, records: readonly KeptRecord[], yield
 export function resumed(state: RecordState, unsent: Unsent): RecordState {
   const other = state.unsent.get(unsent.mine.id);
   const mine = other ? merged(unsent, other.mine) : unsent.mine;
-  return { ...state, shelves: shelved(state, [mine]), unsent: new Map(state.unsent).set(mine.id, { ...unsent, mine }) };
+  return {
+    ...state,
+    shelves: shelved(state, [mine]),
+    unsent: new Map(state.unsent).set(mine.id, { ...unsent, mine }),
+  };
 }
 
 /** Takes over what became of changes that were sent. What was changed again meanwhile is sent next. */
-export function answered(state: RecordState, sent: readonly Unsent[], answers: readonly RecordAnswer[]): RecordState {
+export function answered(
+  state: RecordState,
+  sent: readonly Unsent[],
+  answers: readonly RecordAnswer[],
+): RecordState {
   const unsent = new Map(state.unsent);
   const theirs: KeptRecord[] = [];
   sent.forEach(({ mine }, i) => {
@@ -116,7 +139,8 @@ export function answered(state: RecordState, sent: readonly Unsent[], answers: r
     const waiting = unsent.get(mine.id);
     if (!waiting) return;
     if (outcome === 'changed') return void (record && theirs.push(record));
-    // What is refused and was never there stays, and waits: a page of another version, or a newer server, may take it.
+    // What is refused and was never there stays, and waits: a page of another version, or a
+    // newer server, may take it.
     if (outcome === 'refused' && !record) return;
     if (waiting.mine === mine || outcome === 'refused') {
       unsent.delete(mine.id);
@@ -128,7 +152,9 @@ export function answered(state: RecordState, sent: readonly Unsent[], answers: r
 
 /** All records read anew, where it is known otherwise what became of them. */
 export function carriedWith(state: RecordState, carry: Carry): RecordState {
-  const all = [...state.shelves.values()].flatMap(({ entries }) => [...entries.values()].map(({ record }) => record));
+  const all = [...state.shelves.values()].flatMap(({ entries }) =>
+    [...entries.values()].map(({ record }) => record),
+  );
   const now = { ...state, carry };
   return { ...now, shelves: shelved(now, all) };
 }
@@ -136,9 +162,14 @@ export function carriedWith(state: RecordState, carry: Carry): RecordState {
 function shelved(state: RecordState, records: readonly KeptRecord[]): RecordState['shelves'] {
   const next = new Map(state.shelves);
   // What is put aside, or is no longer, is read anew.
-  const [asides, others] = [records.filter(({ kind }) => kind === putAside.name), records.filter(({ kind }) => kind !== putAside.name)];
+  const [asides, others] = [
+    records.filter(({ kind }) => kind === putAside.name),
+    records.filter(({ kind }) => kind !== putAside.name),
+  ];
   const about = new Set(asides.map(({ document }) => document['record']));
-  const again = [...next.values()].flatMap(({ entries }) => [...entries.values()].filter((e) => about.has(e.record.id)));
+  const again = [...next.values()].flatMap(({ entries }) =>
+    [...entries.values()].filter((e) => about.has(e.record.id)),
+  );
   for (const batch of [asides, [...again.map(({ record }) => record), ...others]]) {
     const changed = new Map<string, Map<string, Entry>>();
     for (const record of batch) {
@@ -155,7 +186,9 @@ function entryOf(carry: Carry | null, shelves: RecordState['shelves'], record: K
   const read = kind ? kind.read(documentNow(record)) : null;
   const named = (document: object | null): Of<object> | null => document && { ...document, id: record.id };
   const stored = named(read);
-  const carried = read ? carry?.(record, read, (of, key) => shelves.get(of.name)?.byKey.has(key) ?? false) : undefined;
+  const carried = read
+    ? carry?.(record, read, (of, key) => shelves.get(of.name)?.byKey.has(key) ?? false)
+    : undefined;
   return { record, stored, read: carried ? named(carried.read) : stored, ...(carried && { carried }) };
 }
 
@@ -170,22 +203,40 @@ function shelfOf(kind: RecordKind | undefined, entries: Shelf['entries']): Shelf
     .filter((entry) => entry.read !== null)
     .sort((a, b) => a.record.position - b.record.position || (a.record.id < b.record.id ? -1 : 1))
     .map((entry) => entry.read!);
-  return { entries, list, byKey: new Map(kind?.key ? list.map((read) => [kind.key!(read), read] as const) : []) };
+  return {
+    entries,
+    list,
+    byKey: new Map(kind?.key ? list.map((read) => [kind.key!(read), read] as const) : []),
+  };
 }
 
-/** What was changed here put to what someone else made of the same. A change goes before a deletion: nothing that was made is lost. */
+/**
+ * What was changed here put to what someone else made of the same. A change goes before a deletion: nothing
+ * that was made is lost.
+ */
 function merged({ base, mine, yields }: Unsent, theirs: KeptRecord): KeptRecord {
   if (mine.deletedAt !== null) return base && isSame(base, theirs) ? { ...mine, rev: theirs.rev } : theirs;
   if (theirs.deletedAt !== null && base && isSame(base, mine)) return theirs;
   const kind = RECORD_KINDS.get(mine.kind);
   const [first, second] = yields ? [theirs, mine] : [mine, theirs];
   const began = base ? documentNow(base) : {};
-  const document = (kind?.merge(began, documentNow(first), documentNow(second)) ?? mine.document) as KeptRecord['document'];
+  const document = (kind?.merge(began, documentNow(first), documentNow(second)) ??
+    mine.document) as KeptRecord['document'];
   const position = mergeKept(base?.position, first.position, second.position) as number;
   const madeOn = mergeKept(base?.madeOn, first.madeOn, second.madeOn) as number;
-  return { ...theirs, madeOn, version: Math.max(mine.version, theirs.version), document, position, deletedAt: null };
+  return {
+    ...theirs,
+    madeOn,
+    version: Math.max(mine.version, theirs.version),
+    document,
+    position,
+    deletedAt: null,
+  };
 }
 
 /** Whether two are the same but for who changed them and how often. */
 const isSame = (a: KeptRecord, b: KeptRecord): boolean =>
-  a.position === b.position && a.madeOn === b.madeOn && (a.deletedAt === null) === (b.deletedAt === null) && same(a.document, b.document);
+  a.position === b.position &&
+  a.madeOn === b.madeOn &&
+  (a.deletedAt === null) === (b.deletedAt === null) &&
+  same(a.document, b.document);

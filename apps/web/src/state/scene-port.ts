@@ -16,7 +16,10 @@ export interface PictureRequest {
   scale?: number;
 }
 
-/** What commands ask of the scene on the page: what only it can do. The scene hands itself in; nothing below it knows more of it. */
+/**
+ * What commands ask of the scene on the page: what only it can do. The scene hands itself in; nothing below
+ * it knows more of it.
+ */
 export interface ScenePort {
   picture(request: PictureRequest): Promise<Blob>;
   /** Called right after a frame was drawn, while its pixels can be read. */

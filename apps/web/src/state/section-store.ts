@@ -15,4 +15,11 @@ interface SectionState extends Section {
 }
 
 export const createSectionState = () =>
-  createStore<SectionState>()(() => ({ ...NO_SECTION, active: null, before: null, uncutPanes: [], step: 1, axes: false }));
+  createStore<SectionState>()(() => ({
+    ...NO_SECTION,
+    active: null,
+    before: null,
+    uncutPanes: [],
+    step: 1,
+    axes: false,
+  }));

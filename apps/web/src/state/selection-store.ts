@@ -4,7 +4,9 @@ import { createStore } from './tracked-store.ts';
 /** A picked or hovered thing. For a component `index` is 0. */
 export interface Picked {
   kind: PickKind;
-  /** Path of the component, or of the assembly when one was picked in the tree; empty for reference geometry. */
+  /**
+   * Path of the component, or of the assembly when one was picked in the tree; empty for reference geometry.
+   */
   component: string;
   index: number;
   point?: Vec3;
@@ -33,7 +35,8 @@ const sameSnap = (a: Picked, b: Picked): boolean =>
   a.snap?.which === b.snap?.which &&
   (!a.snap || !a.point || !b.point || a.point.every((x, k) => Math.abs(x - b.point![k]) <= SAME_POSITION));
 
-export const isOfCut = (kind: PickKind): kind is 'cap' | 'outline' | 'corner' => kind === 'cap' || kind === 'outline' || kind === 'corner';
+export const isOfCut = (kind: PickKind): kind is 'cap' | 'outline' | 'corner' =>
+  kind === 'cap' || kind === 'outline' || kind === 'corner';
 
 /** What each kind is called to the user. */
 export const KIND_NAMES: Record<PickKind, string> = {

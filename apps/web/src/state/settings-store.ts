@@ -1,4 +1,10 @@
-import { DEFAULT_LENS, PLAIN_PRECISION, type LengthUnit, type StylePreset, type UnitStyle } from '@bathyscope/core';
+import {
+  DEFAULT_LENS,
+  PLAIN_PRECISION,
+  type LengthUnit,
+  type StylePreset,
+  type UnitStyle,
+} from '@bathyscope/core';
 import { createStore } from './tracked-store.ts';
 import { persist } from 'zustand/middleware';
 import type { GestureAction } from './gestures.ts';
@@ -63,7 +69,10 @@ export interface Settings {
 export const PANEL_MIN = 220;
 export const PANEL_MAX = 520;
 
-/** What a user set about the interface. The browser's copy shows at once; the server's, which is the user's own, follows (`keep-settings.ts`). */
+/**
+ * What a user set about the interface. The browser's copy shows at once; the server's, which is the user's
+ * own, follows (`keep-settings.ts`).
+ */
 export const createProfileState = () =>
   createStore<Settings>()(
     persist(
@@ -98,7 +107,12 @@ export const createProfileState = () =>
         ownStyles: [],
         smoothEdges: true,
         change: ({ panelWidth, ...values }) =>
-          set({ ...values, ...(panelWidth !== undefined && { panelWidth: Math.min(PANEL_MAX, Math.max(PANEL_MIN, panelWidth)) }) }),
+          set({
+            ...values,
+            ...(panelWidth !== undefined && {
+              panelWidth: Math.min(PANEL_MAX, Math.max(PANEL_MIN, panelWidth)),
+            }),
+          }),
       }),
       { name: 'bathyscope-settings' },
     ),

@@ -16,5 +16,6 @@ export const createStyleState = () =>
     style: DEFAULT_STYLE.style,
     panes: {},
     carried: [],
-    set: (style, pane) => set((s) => (pane === undefined ? { style } : { panes: { ...s.panes, [pane]: style } })),
+    set: (style, pane) =>
+      set((s) => (pane === undefined ? { style } : { panes: { ...s.panes, [pane]: style } })),
   }));

@@ -1,16 +1,27 @@
 import { batch, signal, type Signal } from '@preact/signals-core';
-import { createStore as createPlain, type Mutate, type StateCreator, type StoreApi, type StoreMutatorIdentifier } from 'zustand/vanilla';
+import {
+  createStore as createPlain,
+  type Mutate,
+  type StateCreator,
+  type StoreApi,
+  type StoreMutatorIdentifier,
+} from 'zustand/vanilla';
 
 /** A store that can also be read so that it is seen what was read. */
 export type Tracked<T, S = StoreApi<T>> = S & {
-  /** The same store as derived values read it: each field of its state that is read is noted by who is being computed. It cannot be written. */
+  /**
+   * The same store as derived values read it: each field of its state that is read is noted by who is being
+   * computed. It cannot be written.
+   */
   readonly seen: S;
 };
 
 /** Like zustand's. */
 export const createStore =
   <T extends object>() =>
-  <Mos extends [StoreMutatorIdentifier, unknown][] = []>(make: StateCreator<T, [], Mos>): Tracked<T, Mutate<StoreApi<T>, Mos>> => {
+  <Mos extends [StoreMutatorIdentifier, unknown][] = []>(
+    make: StateCreator<T, [], Mos>,
+  ): Tracked<T, Mutate<StoreApi<T>, Mos>> => {
     const store = createPlain<T>()(make);
     return Object.assign(store, { seen: { ...store, getState: noting(store), setState: refuse } });
   };
@@ -38,7 +49,9 @@ function noting<T extends object>(store: StoreApi<T>): () => T {
     has: (_, key) => key in store.getState(),
     ownKeys: () => Reflect.ownKeys(store.getState()),
     getOwnPropertyDescriptor: (_, key) =>
-      key in store.getState() ? { configurable: true, enumerable: true, value: state[key as keyof T] } : undefined,
+      key in store.getState()
+        ? { configurable: true, enumerable: true, value: state[key as keyof T] }
+        : undefined,
   });
   return () => state;
 }

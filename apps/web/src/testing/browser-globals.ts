@@ -1,6 +1,9 @@
 import { TextDecoder, TextEncoder } from 'node:util';
 
-/* What the stores touch of a browser when they are loaded in tests; in tests of panels what their page (jsdom) lacks. */
+/*
+ * What the stores touch of a browser when they are loaded in tests; in tests of panels what
+ * their page (jsdom) lacks.
+ */
 if (typeof window === 'undefined') {
   const kept = new Map<string, string>();
   const storage = {
@@ -20,8 +23,15 @@ if (typeof window === 'undefined') {
     unobserve(): void {}
     disconnect(): void {}
   }
-  Object.assign(globalThis, { TextDecoder, TextEncoder, ResizeObserver: NoSizes, structuredClone: (value: unknown) => value });
-  Object.assign(window, { matchMedia: () => ({ matches: true, addEventListener: () => {}, removeEventListener: () => {} }) });
+  Object.assign(globalThis, {
+    TextDecoder,
+    TextEncoder,
+    ResizeObserver: NoSizes,
+    structuredClone: (value: unknown) => value,
+  });
+  Object.assign(window, {
+    matchMedia: () => ({ matches: true, addEventListener: () => {}, removeEventListener: () => {} }),
+  });
   // Lists of rows are as high as what they stand in: without a height there would be none.
   Object.defineProperty(Element.prototype, 'clientHeight', { get: () => 600 });
   Object.defineProperty(Element.prototype, 'clientWidth', { get: () => 400 });

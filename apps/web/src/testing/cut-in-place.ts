@@ -1,4 +1,9 @@
-import { SectionWork, type SectionJob, type SectionModel, type SectionReply } from '../workers/section-work.ts';
+import {
+  SectionWork,
+  type SectionJob,
+  type SectionModel,
+  type SectionReply,
+} from '../workers/section-work.ts';
 
 /** Stands for the worker that cuts: the same work, in the test's own thread. */
 export class CutInPlace {

@@ -6,7 +6,10 @@ export class MassInPlace {
   private ended = false;
 
   postMessage({ job, asked }: MassRequest): void {
-    setTimeout(() => this.ended || this.onmessage?.({ data: { answered: MASS_WORK[job](asked as never) } as MassReply }));
+    setTimeout(
+      () =>
+        this.ended || this.onmessage?.({ data: { answered: MASS_WORK[job](asked as never) } as MassReply }),
+    );
   }
 
   terminate(): void {

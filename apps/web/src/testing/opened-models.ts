@@ -6,7 +6,10 @@ import type { Workspace } from '../workspace/workspace.ts';
 import { placedAt, showModel } from './test-model.ts';
 import { testWorkspace } from './test-workspace.ts';
 
-/** A plate with two equal cheeks and a hub on it, in a small pane, cut as its section says: for tests of what follows from the stores. */
+/**
+ * A plate with two equal cheeks and a hub on it, in a small pane, cut as its section says: for tests of what
+ * follows from the stores.
+ */
 export function openedFrame(hub: PartGeometry): Workspace {
   const ws = testWorkspace();
   showModel(

@@ -3,7 +3,9 @@ import type { Workspace } from '../workspace/workspace.ts';
 
 export const placedAt = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, z, 1];
 
-/** Puts an assembly “a” on the screen: components by name, each with the number of its part and its placement. */
+/**
+ * Puts an assembly “a” on the screen: components by name, each with the number of its part and its placement.
+ */
 export function showModel(
   ws: Workspace,
   parts: readonly PartGeometry[],
@@ -19,7 +21,15 @@ export function showModel(
     part,
     children: [],
   }));
-  const root = { path: 'a', depth: 0, parent: null, name: 'a', placement: IDENTITY, mirrored: false, children: list.map((c) => c.path) };
+  const root = {
+    path: 'a',
+    depth: 0,
+    parent: null,
+    name: 'a',
+    placement: IDENTITY,
+    mirrored: false,
+    children: list.map((c) => c.path),
+  };
   ws.model.setState({
     status: 'ready',
     components: list,
@@ -27,6 +37,9 @@ export function showModel(
     byPath: new Map([root, ...list].map((o) => [o.path, o])),
     partKeys: parts.map((_, i) => `Part ${i}`),
     parts: new Map(parts.map((geometry, i) => [i, { geometry, bvh: buildPartBvh(geometry) }])),
-    detail: { name: 'Frame', structure: { parts: parts.map((_, i) => ({ name: `Part ${i}`, geometry: String(i) })) } } as never,
+    detail: {
+      name: 'Frame',
+      structure: { parts: parts.map((_, i) => ({ name: `Part ${i}`, geometry: String(i) })) },
+    } as never,
   });
 }

@@ -9,7 +9,10 @@ interface Props {
   onRename: (name: string) => void;
 }
 
-/** A name that becomes a field on a click: Enter keeps, Esc leaves it as it was, an empty name is not taken unless there is a word for none. */
+/**
+ * A name that becomes a field on a click: Enter keeps, Esc leaves it as it was, an empty name is not taken
+ * unless there is a word for none.
+ */
 export function EditableName({ name, label, empty, className = '', onRename }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   if (draft === null)

@@ -24,7 +24,8 @@ interface Props {
 }
 
 /**
- * A number that is typed, with units and sums: taken on Enter or when the field is left, as it was after Esc. It says what it
+ * A number that is typed, with units and sums: taken on Enter or when the field is left, as it was
+ * after Esc. It says what it
  * understood; what is wrong stays there, with what is wrong about it.
  */
 export function NumberField({
@@ -40,7 +41,14 @@ export function NumberField({
   onChange,
   onStep,
 }: Props) {
-  const { text, typing, value: next, note, type, forget } = useTypedNumber({ kind, value, one, unit, decimals, check });
+  const {
+    text,
+    typing,
+    value: next,
+    note,
+    type,
+    forget,
+  } = useTypedNumber({ kind, value, one, unit, decimals, check });
   const [focused, setFocused] = useState(false);
   const { refs, floatingStyles } = useFloating({
     placement: 'bottom-end',

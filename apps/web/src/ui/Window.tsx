@@ -19,7 +19,9 @@ export function Window({ open, close, title, className, children }: Props) {
     <Dialog open={open} onClose={close} className="relative z-50">
       <div className="fixed inset-0 bg-black/30" aria-hidden />
       <div className="fixed inset-0 grid place-items-center p-6">
-        <DialogPanel className={`rounded-lg border border-border bg-panel p-5 text-ink shadow-card ${className}`}>
+        <DialogPanel
+          className={`rounded-lg border border-border bg-panel p-5 text-ink shadow-card ${className}`}
+        >
           {title && (
             <div className="mb-3 flex items-center">
               <DialogTitle className="flex-1 text-lg font-semibold">{title}</DialogTitle>

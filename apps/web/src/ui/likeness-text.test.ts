@@ -21,5 +21,7 @@ test('what speaks for a revision and what against it is said in words', () => {
     'It has nothing in common with revision 1: is this really “Valve”?',
   );
   expect(doubtText(like({ parts: 1, common: 1 }), 'Valve')).toBe('It is one part, where revision 1 had 15.');
-  expect(doubtText(like({ lengthUnit: 'in' }), 'Valve')).toBe('Its file states “in”, that of revision 1 “mm”: look at the sizes.');
+  expect(doubtText(like({ lengthUnit: 'in' }), 'Valve')).toBe(
+    'Its file states “in”, that of revision 1 “mm”: look at the sizes.',
+  );
 });

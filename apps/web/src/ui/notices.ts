@@ -1,7 +1,10 @@
 import { messageOf } from '@bathyscope/core';
 import { toast as shown, type ExternalToast } from 'sonner';
 
-/** Says something at the foot of the window; `id` in the options is a name, under which one notice stands at a time. */
+/**
+ * Says something at the foot of the window; `id` in the options is a name, under which one
+ * notice stands at a time.
+ */
 export const toast = notices();
 
 function notices() {
@@ -9,7 +12,10 @@ function notices() {
   const gone = new Map<string | number, number>();
   const goneOf = (name: string | number): number => gone.get(name) ?? 0;
   const idOf = (name: string | number): string => `${name} ${goneOf(name)}`;
-  /** A notice that is there says the new thing; one that is just fading away would take it along, so it gets a successor. */
+  /**
+   * A notice that is there says the new thing; one that is just fading away would take it
+   * along, so it gets a successor.
+   */
   const inPlace = (options: ExternalToast = {}): ExternalToast => {
     const { id } = options;
     if (id === undefined) return options;

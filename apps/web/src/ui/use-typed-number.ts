@@ -32,10 +32,14 @@ export function useTypedNumber({ kind, value, one, unit, decimals, check }: Type
   const [typed, setTyped] = useState<string | null>(null);
   const shown = (value / one).toFixed(decimals);
   const rest = { type: setTyped, forget: () => setTyped(null) };
-  if (typed === null || typed === shown) return { text: typed ?? shown, typing: typed !== null, value, note: null, ...rest };
+  if (typed === null || typed === shown)
+    return { text: typed ?? shown, typing: typed !== null, value, note: null, ...rest };
   const read = readQuantity(typed, kind, one);
   const wrong = 'wrong' in read ? read.wrong : (check?.(read.value) ?? null);
-  if (wrong !== null || 'wrong' in read) return { text: typed, typing: true, value: null, note: { text: wrong!, wrong: true }, ...rest };
-  const note = read.worked ? { text: `= ${(read.value / one).toFixed(decimals)} ${unit}`, wrong: false } : null;
+  if (wrong !== null || 'wrong' in read)
+    return { text: typed, typing: true, value: null, note: { text: wrong!, wrong: true }, ...rest };
+  const note = read.worked
+    ? { text: `= ${(read.value / one).toFixed(decimals)} ${unit}`, wrong: false }
+    : null;
   return { text: typed, typing: true, value: read.value, note, ...rest };
 }

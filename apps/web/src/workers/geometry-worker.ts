@@ -18,8 +18,12 @@ self.onmessage = ({ data: { container } }: MessageEvent<GeometryRequest>) => {
     // The index stays with the geometry: sent once.
     const serialized = { ...bvh, index: null } as unknown as SerializedBVH;
     const { mesh, lines, vertices } = geometry;
-    const transfer = [mesh.positions, mesh.normals, mesh.indices, lines.positions, vertices].map((a) => a.buffer as ArrayBuffer);
-    self.postMessage({ geometry, bvh: serialized } satisfies GeometryReply, { transfer: [...new Set(transfer)] });
+    const transfer = [mesh.positions, mesh.normals, mesh.indices, lines.positions, vertices].map(
+      (a) => a.buffer as ArrayBuffer,
+    );
+    self.postMessage({ geometry, bvh: serialized } satisfies GeometryReply, {
+      transfer: [...new Set(transfer)],
+    });
   } catch (error) {
     self.postMessage({ error: messageOf(error) } satisfies GeometryReply);
   }

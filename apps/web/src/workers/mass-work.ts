@@ -51,7 +51,10 @@ export interface MassJobs {
     answered: (ClippedMass | null)[];
   };
   /** The smallest box about meshes. Hints are directions of each in its own frame. */
-  box: { asked: (Pick<RayMesh, 'positions' | 'place'> & { hints: readonly Vec3[] })[]; answered: OrientedBox };
+  box: {
+    asked: (Pick<RayMesh, 'positions' | 'place'> & { hints: readonly Vec3[] })[];
+    answered: OrientedBox;
+  };
   /** Where it floats; null where it sinks. Angles in rad. */
   float: {
     asked: {
@@ -67,7 +70,10 @@ export interface MassJobs {
     };
     answered: { floats: FloatsSo | null };
   };
-  /** What solids share, which hollows they close, and the size of a cell, mm: gaps narrower than that count as closed. */
+  /**
+   * What solids share, which hollows they close, and the size of a cell, mm: gaps narrower
+   * than that count as closed.
+   */
   immerse: { asked: RayMesh[]; answered: { overlap: Overlap; hollows: Hollow[]; cell: number } };
 }
 
@@ -76,7 +82,8 @@ export interface MassRequest<J extends MassJob = MassJob> {
   job: J;
   asked: MassJobs[J]['asked'];
 }
-export type MassReply<J extends MassJob = MassJob> = { answered: MassJobs[J]['answered'] } | { error: string };
+export type MassReply<J extends MassJob = MassJob> =
+  { answered: MassJobs[J]['answered'] } | { error: string };
 
 export const MASS_WORK: { [J in MassJob]: (asked: MassJobs[J]['asked']) => MassJobs[J]['answered'] } = {
   within: ({ items, cut: { planes, combine } }) =>
@@ -136,5 +143,10 @@ function outsideCorner(item: Item, planes: readonly Plane[]): ClippedMass | null
     removed.map((plane) => raised(plane, -chord)),
   ).round;
   const within = (LAYER * chord * (surface.round - clear)) / left.volume;
-  return { ...left, volumeErrorEstimate: within, accuracy: { kind: 'mesh', within }, area: surface.outer - outer + cut };
+  return {
+    ...left,
+    volumeErrorEstimate: within,
+    accuracy: { kind: 'mesh', within },
+    area: surface.outer - outer + cut,
+  };
 }

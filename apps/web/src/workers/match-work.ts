@@ -16,10 +16,18 @@ import {
 /* Finds the parts, components and things of one revision in another. */
 
 export type MatchRequest =
-  /** Containers of the geometries of parts that neither name nor hash tells: which of the old ones could be which of the new ones. */
+  /**
+   * Containers of the geometries of parts that neither name nor hash tells: which of the old ones could be
+   * which of the new ones.
+   */
   | { kind: 'alike'; was: readonly ArrayBuffer[]; is: readonly ArrayBuffer[] }
   /** @param alike pairs of old and new parts that are of one shape */
-  | { kind: 'structures'; was: ModelStructure; is: ModelStructure; alike: readonly (readonly [number, number])[] }
+  | {
+      kind: 'structures';
+      was: ModelStructure;
+      is: ModelStructure;
+      alike: readonly (readonly [number, number])[];
+    }
   | { kind: 'parts'; was: ArrayBuffer; is: ArrayBuffer }
   /** The lines that a thing of a part, or the whole part, is drawn by, in the part's own frame. */
   | { kind: 'outline'; container: ArrayBuffer; thing: IndexedKind | 'component'; index: number };
@@ -54,10 +62,15 @@ export function answerMatch(request: MatchRequest): MatchAnswers[keyof MatchAnsw
 
 function outlineOf(part: PartGeometry, thing: IndexedKind | 'component', index: number): Vec3[][] {
   const { start, positions } = part.lines;
-  const line = (e: number) => Array.from({ length: start[e + 1] - start[e] }, (_, i) => add(pointAt(positions, start[e] + i), part.origin));
+  const line = (e: number) =>
+    Array.from({ length: start[e + 1] - start[e] }, (_, i) =>
+      add(pointAt(positions, start[e] + i), part.origin),
+    );
   if (thing === 'vertex') {
     const at = pointAt(part.vertices, index);
-    return part.edges.flatMap((edge, e) => (edge.vertices.includes(index) ? [line(e)] : [])).concat([[at, at]]);
+    return part.edges
+      .flatMap((edge, e) => (edge.vertices.includes(index) ? [line(e)] : []))
+      .concat([[at, at]]);
   }
   const faces = thing === 'body' ? (part.bodies[index]?.faces ?? []) : thing === 'face' ? [index] : [];
   const edges =

@@ -71,7 +71,11 @@ export class SectionWork {
         { geometry, bvh: MeshBVH.deserialize(bvh, bvhGeometry(geometry), { setIndex: false }) },
       ]),
     );
-    this.inputs = components.map(({ part, placement, stored }) => ({ ...parts.get(part)!, placement, stored }));
+    this.inputs = components.map(({ part, placement, stored }) => ({
+      ...parts.get(part)!,
+      placement,
+      stored,
+    }));
   }
 
   cut({ id, planes: wanted, combine, include, outlinesOnly }: SectionJob): SectionReply {
@@ -85,7 +89,9 @@ export class SectionWork {
       filling += performance.now() - start;
       return { cuts, buffers };
     });
-    const whole = this.inputs.flatMap((input, i) => (include[i] === 2 && isLeftWhole(input, wanted, combine) ? [i] : []));
+    const whole = this.inputs.flatMap((input, i) =>
+      include[i] === 2 && isLeftWhole(input, wanted, combine) ? [i] : [],
+    );
     return { id, planes, filling, whole };
   }
 }
@@ -109,7 +115,14 @@ function buffersOf(cuts: readonly ComponentCut[], plane: CutPlane, outlinesOnly:
   const lift = plane.normal.map((n) => n * LIFT);
   const line = (a: readonly [number, number], b: readonly [number, number]) => {
     const [p, q] = [place(a), place(b)];
-    outlines.push(p[0] + lift[0], p[1] + lift[1], p[2] + lift[2], q[0] + lift[0], q[1] + lift[1], q[2] + lift[2]);
+    outlines.push(
+      p[0] + lift[0],
+      p[1] + lift[1],
+      p[2] + lift[2],
+      q[0] + lift[0],
+      q[1] + lift[1],
+      q[2] + lift[2],
+    );
   };
   for (const cut of cuts) {
     const loops = cut.loops.map(straighten).filter((l) => l.length >= 3);

@@ -13,7 +13,8 @@ export interface WallRequest {
 export type WallReply = { progress: number } | { map: WallMap } | { error: string };
 
 self.onmessage = ({ data: { chord, ...mesh } }: MessageEvent<WallRequest>) => {
-  const reply = (message: WallReply, transfer: Transferable[] = []) => self.postMessage(message, { transfer });
+  const reply = (message: WallReply, transfer: Transferable[] = []) =>
+    self.postMessage(message, { transfer });
   try {
     const map = wallMap(solidMesh(mesh, chord), (progress) => reply({ progress }));
     reply({ map }, [map.corners.buffer, map.thickness.buffer]);

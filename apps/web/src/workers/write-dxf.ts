@@ -1,8 +1,21 @@
 import { ISO_128_LINES, plainCurves, type Drawing, type LineKind } from '@bathyscope/core';
-import { Colors, DxfWriter, point2d, point3d, TextHorizontalAlignment, TextVerticalAlignment, Units } from '@tarikjabiri/dxf';
+import {
+  Colors,
+  DxfWriter,
+  point2d,
+  point3d,
+  TextHorizontalAlignment,
+  TextVerticalAlignment,
+  Units,
+} from '@tarikjabiri/dxf';
 
 /** Line widths of the layers in hundredths of a millimetre, as the format wants them. */
-const COLOURS: Record<LineKind, number> = { visible: Colors.White, hidden: Colors.Blue, smooth: Colors.Cyan, hatch: Colors.Green };
+const COLOURS: Record<LineKind, number> = {
+  visible: Colors.White,
+  hidden: Colors.Blue,
+  smooth: Colors.Cyan,
+  hatch: Colors.Green,
+};
 
 const DIMENSIONS = 'DIMENSIONS';
 
@@ -32,7 +45,11 @@ export function writeDxf(drawing: Drawing): string {
     for (const [tip, p, q] of arrows)
       dxf.addLWPolyline(
         [
-          { point: point2d(tip[0], tip[1]), startingWidth: 0, endWidth: Math.hypot(p[0] - q[0], p[1] - q[1]) },
+          {
+            point: point2d(tip[0], tip[1]),
+            startingWidth: 0,
+            endWidth: Math.hypot(p[0] - q[0], p[1] - q[1]),
+          },
           { point: point2d((p[0] + q[0]) / 2, (p[1] + q[1]) / 2) },
         ],
         layer,

@@ -37,7 +37,11 @@ import type { ModelSource } from './source/source.ts';
 import type { Profile, Workspace } from './workspace.ts';
 
 /** A workspace with nothing in it yet. A second model in the page is a second call of this. */
-export const createWorkspace = (source: ModelSource, profile: Profile, notify: Notify = NOTIFY_NOBODY): Workspace => {
+export const createWorkspace = (
+  source: ModelSource,
+  profile: Profile,
+  notify: Notify = NOTIFY_NOBODY,
+): Workspace => {
   const stores = {
     profile,
     notify,

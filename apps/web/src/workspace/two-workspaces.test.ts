@@ -14,7 +14,9 @@ import type { Workspace } from './workspace.ts';
 /** Everything that a user can have changed. */
 const seen = (ws: Workspace) =>
   JSON.stringify(
-    [ws.camera, ws.visibility, ws.section, ws.style, ws.reference, ws.selection, ws.waiting, ws.filter].map((s) => s.getState()),
+    [ws.camera, ws.visibility, ws.section, ws.style, ws.reference, ws.selection, ws.waiting, ws.filter].map(
+      (s) => s.getState(),
+    ),
   ) + JSON.stringify([...ws.records.getState().shelves.values()].map(({ list }) => list));
 
 const open = (): Workspace => {
@@ -38,12 +40,18 @@ test('two workspaces in one page share nothing: cut one, undo in the other, pick
   const before = seen(second);
 
   first.section.setState({
-    planes: [{ id: 'p', name: 'P', origin: [0, 0, 5], normal: [0, 0, 1], offset: 0, flipped: false, on: true }],
+    planes: [
+      { id: 'p', name: 'P', origin: [0, 0, 5], normal: [0, 0, 1], offset: 0, flipped: false, on: true },
+    ],
     on: true,
   });
   first.camera.getState().setCamera({ ...activePane(first).camera, height: 7 });
   run(first, 'next-style');
-  first.selection.getState().pick(first.model.getState().components.map(({ path }) => ({ kind: 'component', component: path, index: 0 })));
+  first.selection
+    .getState()
+    .pick(
+      first.model.getState().components.map(({ path }) => ({ kind: 'component', component: path, index: 0 })),
+    );
   expect(seen(second)).toBe(before);
 
   const kept = seen(first);
@@ -77,7 +85,8 @@ test('what is set about a model can be undone by name: up axis, a pane’s own s
   runCommand(ws, commandById('up-axis'));
   expect(ws.camera.getState().upAxis).toBe('y');
   const names: string[] = [];
-  for (let step = ws.history.getState().undo(); step; step = ws.history.getState().undo()) names.push(step.name);
+  for (let step = ws.history.getState().undo(); step; step = ws.history.getState().undo())
+    names.push(step.name);
   expect(names).toEqual(['Y up', 'a style for this pane only', 'forget “Set 1”', 'keep “Set 1”']);
   expect([ws.camera.getState().upAxis, ws.style.getState().panes, kept(ws, pickSet)]).toEqual(['z', {}, []]);
 });

@@ -39,7 +39,10 @@ import type { ModelSource } from './source/source.ts';
 /** What a user set about the interface; one for the page, shared by its workspaces. */
 export type Profile = ReturnType<typeof createProfileState>;
 
-/** Everything that one open model needs, and nothing that two would share. Each field is a store of one concern. */
+/**
+ * Everything that one open model needs, and nothing that two would share. Each field
+ * is a store of one concern.
+ */
 export interface Workspace {
   readonly profile: Profile;
   /** How the user is told something in passing. */

@@ -14,7 +14,9 @@ export const keptSection: RecordKind<KeptSection> = recordKind({
   version: 1,
   document: z.object({ name, section: z.unknown().transform(readSection), whole: references }),
   // Before, what is left whole could be named by its path alone.
-  migrations: { 1: (old) => ({ ...old, whole: Array.isArray(old['whole']) ? old['whole'].map(migrateWhole) : [] }) },
+  migrations: {
+    1: (old) => ({ ...old, whole: Array.isArray(old['whole']) ? old['whole'].map(migrateWhole) : [] }),
+  },
   references: ({ whole }) => whole,
   title: (section) => section.name,
 });

@@ -2,7 +2,10 @@ import type { TypedMass } from '@bathyscope/core';
 import { z } from 'zod';
 import { carriedComponent, carriedPart, point, recordKind, type RecordKind } from './record-kind.ts';
 
-/* What parts and components are made of and weigh, where it was said here. Materials are ids of the library, parts are keys of parts. */
+/*
+ * What parts and components are made of and weigh, where it was said here. Materials are ids of the library,
+ * parts are keys of parts.
+ */
 
 export interface PartMaterial {
   part: string;

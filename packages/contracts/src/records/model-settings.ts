@@ -25,7 +25,10 @@ const view = z.unknown().transform((document): ViewState | null => {
   }
 });
 
-/** Where Home leads: a view instead of the isometric one, and whether it frames what is visible instead of the whole model. */
+/**
+ * Where Home leads: a view instead of the isometric one, and whether it frames what is visible
+ * instead of the whole model.
+ */
 export interface HomeSetting {
   view: ViewState | null;
   framesVisible: boolean;

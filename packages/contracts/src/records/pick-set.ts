@@ -13,11 +13,15 @@ export const pickSet: RecordKind<PickSet> = recordKind({
   version: 1,
   document: z.object({ name, items: references }),
   // Before, paths could begin with the root's name.
-  migrations: { 1: (old) => ({ ...old, items: Array.isArray(old['items']) ? old['items'].map(liftItem) : [] }) },
+  migrations: {
+    1: (old) => ({ ...old, items: Array.isArray(old['items']) ? old['items'].map(liftItem) : [] }),
+  },
   references: ({ items }) => items,
   title: (set) => set.name,
 });
 
 function liftItem(item: unknown): unknown {
-  return isValues(item) && typeof item['component'] === 'string' ? { ...item, component: migratePath(item['component']) } : item;
+  return isValues(item) && typeof item['component'] === 'string'
+    ? { ...item, component: migratePath(item['component']) }
+    : item;
 }

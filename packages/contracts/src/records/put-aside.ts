@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { recordKind, type RecordKind } from './record-kind.ts';
 
-/** That a record is put aside on a revision on which what it is of is not there any more; on others it stays. */
+/**
+ * That a record is put aside on a revision on which what it is of is not there any more; on others it stays.
+ */
 export interface PutAside {
   record: string;
   revision: number;

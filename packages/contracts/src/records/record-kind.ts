@@ -1,4 +1,12 @@
-import { carryDocument, isValues, mergeKept, readReference, type CarryOver, type Reference, type Vec3 } from '@bathyscope/core';
+import {
+  carryDocument,
+  isValues,
+  mergeKept,
+  readReference,
+  type CarryOver,
+  type Reference,
+  type Vec3,
+} from '@bathyscope/core';
 import { z } from 'zod';
 
 /** One kind of thing that is kept of a model. */
@@ -6,13 +14,19 @@ export interface RecordKind<D extends object = object> {
   readonly name: string;
   /** Of the documents that are written now. */
   readonly version: number;
-  /** A document of the present version; null for what is none. Fields it does not know are left out here, and stay where it is stored. */
+  /**
+   * A document of the present version; null for what is none. Fields it does not know are left out here, and
+   * stay where it is stored.
+   */
   readonly read: (document: unknown) => D | null;
   /** To each version, from the one before. */
   readonly migrations: Readonly<Record<number, (old: Document) => Document>>;
   /** What two made of one document, put together. */
   readonly merge: (base: unknown, mine: unknown, theirs: unknown) => unknown;
-  /** Whether what is kept was written by a newer version than a change of it, though both are of the same version outside; then it stays. */
+  /**
+   * Whether what is kept was written by a newer version than a change of it, though both are of the same
+   * version outside; then it stays.
+   */
   readonly isNewer?: (there: unknown, change: unknown) => boolean;
   /** What a document is of, where a model has one of this kind for each such thing. */
   readonly key?: (document: D) => string;

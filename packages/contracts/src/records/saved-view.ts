@@ -17,13 +17,21 @@ export interface SavedView {
   /** The number key that recalls it. */
   slot: number | null;
   recall: RecallParts;
-  /** A view state of this version, or of another: what it is to whoever reads it, `understoodViewState` tells. */
+  /**
+   * A view state of this version, or of another: what it is to whoever reads it, `understoodViewState` tells.
+   */
   state: { version: number; [part: string]: unknown };
   /** Of the model, that the state was made on. */
   revision: number;
 }
 
-export const RECALL_ALL: RecallParts = { camera: true, projection: true, visibility: true, style: true, section: true };
+export const RECALL_ALL: RecallParts = {
+  camera: true,
+  projection: true,
+  visibility: true,
+  style: true,
+  section: true,
+};
 export const MOST_SLOTS = 9;
 
 const part = z.boolean().default(true);
@@ -34,7 +42,9 @@ export const savedView: RecordKind<SavedView> = recordKind({
   document: z.object({
     name,
     slot: z.number().int().min(1).max(MOST_SLOTS).nullable().catch(null),
-    recall: z.object({ camera: part, projection: part, visibility: part, style: part, section: part }).catch(RECALL_ALL),
+    recall: z
+      .object({ camera: part, projection: part, visibility: part, style: part, section: part })
+      .catch(RECALL_ALL),
     state: z.looseObject({ version: z.number().int() }),
     revision: z.number().int().min(1),
   }),
@@ -49,7 +59,10 @@ const versionOf = (document: unknown): number => {
   return isValues(state) && typeof state['version'] === 'number' ? state['version'] : 0;
 };
 
-/** Of two who replaced a view at once one wins: the camera of one with the section of the other would be nobody's view. */
+/**
+ * Of two who replaced a view at once one wins: the camera of one with the section of the
+ * other would be nobody's view.
+ */
 const bound = (document: unknown): unknown => {
   if (!isValues(document)) return document;
   const { state, revision, ...rest } = document;

@@ -16,7 +16,8 @@ export function betweenViews(a: ViewCamera, b: ViewCamera, t: number): ViewCamer
 }
 
 export function sameView(a: ViewCamera, b: ViewCamera): boolean {
-  const near = (x: readonly number[], y: readonly number[], size: number) => x.every((v, i) => Math.abs(v - y[i]) <= SAME_VIEW * size);
+  const near = (x: readonly number[], y: readonly number[], size: number) =>
+    x.every((v, i) => Math.abs(v - y[i]) <= SAME_VIEW * size);
   const flipped = b.orientation.map((x) => -x);
   return (
     a.projection === b.projection &&

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { distance, dot, length, normalize, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
-import { lookFrom, multiplyQuaternions, rotate, rotationAbout, slerp, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
+import {
+  lookFrom,
+  multiplyQuaternions,
+  rotate,
+  rotationAbout,
+  slerp,
+  unitQuaternion,
+  type Quaternion,
+} from '../math/quaternion.ts';
 import { betweenViews } from './between-views.ts';
 import {
   behind,
@@ -34,9 +42,18 @@ import {
   zoomWindow,
   isBehindEye,
 } from './move-camera.ts';
-import { defaultModes, fitLinked, linkedView, mainOfLinked, paneRects } from './pane-layout.ts';
-import { DEFAULT_LENS, eyePoint, project, unproject, viewBack, viewRay, viewRight, viewUp, type ViewCamera } from './view-camera.ts';
-import { EMPTY_TRAIL, settle, step } from './view-trail.ts';
+import { fitLinked, linkedView } from './pane-layout.ts';
+import {
+  DEFAULT_LENS,
+  eyePoint,
+  project,
+  unproject,
+  viewBack,
+  viewRay,
+  viewRight,
+  viewUp,
+  type ViewCamera,
+} from './view-camera.ts';
 
 const PANE = { width: 900, height: 600 };
 const base: ViewCamera = {
@@ -62,7 +79,8 @@ const camera: fc.Arbitrary<ViewCamera> = fc.record({
   lens: fc.double({ min: degrees(10), max: degrees(60), noNaN: true }),
 });
 const angle = fc.double({ min: -3, max: 3, noNaN: true });
-const samePixel = (a: { x: number; y: number }, b: { x: number; y: number }) => expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeLessThan(1e-5);
+const samePixel = (a: { x: number; y: number }, b: { x: number; y: number }) =>
+  expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeLessThan(1e-5);
 
 describe('what stays where it is', () => {
   test('the pivot keeps its place on the screen while orbiting and rolling, in both projections', () => {
@@ -70,7 +88,11 @@ describe('what stays where it is', () => {
       fc.property(camera, point, angle, angle, (c, pivot, yaw, pitch) => {
         fc.pre(!isBehindEye(c, pivot));
         const before = project(c, PANE, pivot);
-        for (const moved of [orbitTurntable(c, pivot, yaw, pitch), orbitFree(c, pivot, yaw, pitch), roll(c, pivot, yaw)])
+        for (const moved of [
+          orbitTurntable(c, pivot, yaw, pitch),
+          orbitFree(c, pivot, yaw, pitch),
+          roll(c, pivot, yaw),
+        ])
           samePixel(project(moved, PANE, pivot), before);
       }),
     );
@@ -83,7 +105,8 @@ describe('what stays where it is', () => {
         const zoomed = zoomAbout(c, anchor, factor);
         samePixel(project(zoomed, PANE, anchor), project(c, PANE, anchor));
         expect(zoomed.height).toBeCloseTo(c.height / factor, 6);
-        if (c.projection === 'perspective') expect(dot(subtract(eyePoint(zoomed), anchor), viewBack(c))).toBeGreaterThan(0);
+        if (c.projection === 'perspective')
+          expect(dot(subtract(eyePoint(zoomed), anchor), viewBack(c))).toBeGreaterThan(0);
       }),
     );
   });
@@ -150,14 +173,17 @@ describe('turning', () => {
       for (let i = 0; i < 360; i++) c = turn(c);
       expect(distance(c.target, base.target)).toBeLessThan(1e-9);
       // A whole turn may come back as the other of the two quaternions of one orientation.
-      expect(1 - Math.abs(c.orientation.reduce((sum, x, k) => sum + x * base.orientation[k], 0))).toBeLessThan(1e-9);
+      expect(
+        1 - Math.abs(c.orientation.reduce((sum, x, k) => sum + x * base.orientation[k], 0)),
+      ).toBeLessThan(1e-9);
     }
   });
 
   test('between two views the eye takes the shortest arc at even speed', () => {
     fc.assert(
       fc.property(quaternion, quaternion, (a, b) => {
-        const turned = (p: Quaternion, q: Quaternion) => 2 * Math.acos(Math.min(1, Math.abs(p.reduce((sum, x, k) => sum + x * q[k], 0))));
+        const turned = (p: Quaternion, q: Quaternion) =>
+          2 * Math.acos(Math.min(1, Math.abs(p.reduce((sum, x, k) => sum + x * q[k], 0))));
         const whole = turned(a, b);
         expect(whole).toBeLessThanOrEqual(Math.PI + 1e-9);
         for (const t of [0.25, 0.5, 0.75]) expect(turned(a, slerp(a, b, t))).toBeCloseTo(t * whole, 5);
@@ -177,19 +203,28 @@ describe('turning', () => {
       expect((after.x - 450) * axis[2] + (after.y - 300) * axis[0]).toBeGreaterThan(5);
     }
     const endOn = { origin: [0, 0, 0] as Vec3, axis: [0, -1, 0] as Vec3 };
-    expect(hingeAngle(front, PANE, endOn, { x: 550, y: 300 }, { x: 450, y: 200 }, 0.002)).toBeCloseTo(Math.PI / 2, 9);
-    samePixel(project(turnAboutHinge(front, endOn, Math.PI / 2), PANE, unproject(front, PANE, 550, 300)), { x: 450, y: 200 });
+    expect(hingeAngle(front, PANE, endOn, { x: 550, y: 300 }, { x: 450, y: 200 }, 0.002)).toBeCloseTo(
+      Math.PI / 2,
+      9,
+    );
+    samePixel(project(turnAboutHinge(front, endOn, Math.PI / 2), PANE, unproject(front, PANE, 550, 300)), {
+      x: 450,
+      y: 200,
+    });
   });
 
   test('the helm moves all six axes at once, as much as each alone', () => {
     const rates = { right: 0.1, up: -0.2, nearer: 0.3, pitch: 0.4, yaw: -0.5, roll: 0.6 };
     const moved = sixAxisStep(base, base.target, rates, 0.5);
     expect(moved.height).toBeCloseTo(base.height * Math.exp(-0.15), 9);
-    const spin = 2 * Math.acos(Math.abs(moved.orientation.reduce((sum, x, k) => sum + x * base.orientation[k], 0)));
+    const spin =
+      2 * Math.acos(Math.abs(moved.orientation.reduce((sum, x, k) => sum + x * base.orientation[k], 0)));
     expect(spin).toBeCloseTo(0.5 * Math.hypot(0.4, 0.5, 0.6), 9);
     expect(sixAxisStep(base, base.target, STILL, 1)).toEqual(base);
     // The model slides the way the stick does.
-    expect(project(sixAxisStep(base, base.target, { ...STILL, right: 0.1 }, 1), PANE, base.target).x).toBeCloseTo(450 + 60, 6);
+    expect(
+      project(sixAxisStep(base, base.target, { ...STILL, right: 0.1 }, 1), PANE, base.target).x,
+    ).toBeCloseTo(450 + 60, 6);
   });
 });
 
@@ -206,9 +241,14 @@ describe('fitting', () => {
         const [top, bottom] = [Math.min(...seen.map((p) => p.y)), Math.max(...seen.map((p) => p.y))];
         const [mx, my] = [FIT_MARGIN * PANE.width, FIT_MARGIN * PANE.height];
         expect(seen.every((p) => !p.behind)).toBe(true);
-        expect(Math.min(left - mx, PANE.width - mx - right, top - my, PANE.height - my - bottom)).toBeGreaterThan(-0.01);
         expect(
-          Math.min(Math.abs(left - mx) + Math.abs(PANE.width - mx - right), Math.abs(top - my) + Math.abs(PANE.height - my - bottom)),
+          Math.min(left - mx, PANE.width - mx - right, top - my, PANE.height - my - bottom),
+        ).toBeGreaterThan(-0.01);
+        expect(
+          Math.min(
+            Math.abs(left - mx) + Math.abs(PANE.width - mx - right),
+            Math.abs(top - my) + Math.abs(PANE.height - my - bottom),
+          ),
         ).toBeLessThan(0.1);
       }),
     );
@@ -225,7 +265,10 @@ describe('fitting', () => {
         const main = fitLinked(c, PANE, panes, supportOfPoints(points));
         const views = [
           { camera: main, size: PANE },
-          ...panes.map(({ side, size }) => ({ camera: linkedView(main, side, size.height / PANE.height), size })),
+          ...panes.map(({ side, size }) => ({
+            camera: linkedView(main, side, size.height / PANE.height),
+            size,
+          })),
         ];
         const reaches = views.flatMap(({ camera: view, size }) =>
           points.map((p) => {
@@ -249,7 +292,9 @@ describe('fitting', () => {
 describe('directions', () => {
   test('there are 26, six faces, twelve edges, eight corners, each found again and upright', () => {
     expect(PIPS).toHaveLength(26);
-    expect(['face', 'edge', 'corner'].map((k) => PIPS.filter((p) => pipKind(p) === k).length)).toEqual([6, 12, 8]);
+    expect(['face', 'edge', 'corner'].map((k) => PIPS.filter((p) => pipKind(p) === k).length)).toEqual([
+      6, 12, 8,
+    ]);
     for (const frame of Object.values(FRAMES))
       for (const pip of PIPS) {
         const q = pipOrientation(pip, frame);
@@ -262,7 +307,8 @@ describe('directions', () => {
   test('front, top and right of a Z-up and a Y-up model', () => {
     expect(pipDirection([0, 1, 0], FRAMES.z)).toEqual([0, -1, 0]);
     expect(pipDirection([0, 0, 1], FRAMES.y)).toEqual([0, 1, 0]);
-    // Unfolded projection: the top view has the front at its lower edge, the bottom view at its upper edge (ISO 5456-2).
+    // Unfolded projection: the top view has the front at its lower edge, the bottom view at its
+    // upper edge (ISO 5456-2).
     expect(rotate(pipOrientation([0, 0, 1], FRAMES.z), [0, 1, 0])[1]).toBeCloseTo(1, 12);
     expect(rotate(pipOrientation([0, 0, -1], FRAMES.z), [0, 1, 0])[1]).toBeCloseTo(-1, 12);
     expect(pipDirection(VIEW_PAD['KeyA'], behind(FRAMES.z))).toEqual(pipDirection([1, 0, 0], FRAMES.z));
@@ -315,7 +361,16 @@ describe('directions', () => {
       names.push(pipName(next.pip));
       q = next.orientation;
     }
-    expect(names).toEqual(['front right', 'right', 'back right', 'back', 'back left', 'left', 'front left', 'front']);
+    expect(names).toEqual([
+      'front right',
+      'right',
+      'back right',
+      'back',
+      'back left',
+      'left',
+      'front left',
+      'front',
+    ]);
     const over: Pip[] = [];
     for (let i = 0; i < 2; i++) {
       const next = neighbourPip(q, FRAMES.z, 0, 1);
@@ -331,65 +386,16 @@ describe('directions', () => {
   });
 });
 
-describe('panes and trail', () => {
-  test('linked panes look at the main view from its own sides and back again, with edges aligned', () => {
-    for (const side of ['top', 'bottom', 'left', 'right'] as const) {
-      const linked = linkedView(base, side, 1);
-      const toEye = { top: viewUp(base), bottom: scale(viewUp(base), -1), left: scale(viewRight(base), -1), right: viewRight(base) }[side];
-      expect(distance(viewBack(linked), toEye)).toBeLessThan(1e-12);
-      const p: Vec3 = [11, 4, -6];
-      const [a, b] = [project(base, PANE, p), project(linked, PANE, p)];
-      if (side === 'top' || side === 'bottom') expect(b.x).toBeCloseTo(a.x, 9);
-      else expect(b.y).toBeCloseTo(a.y, 9);
-      const back = mainOfLinked(linked, side, 1);
-      expect(back.orientation.every((x, k) => Math.abs(x - base.orientation[k]) < 1e-12)).toBe(true);
-    }
-  });
-
-  test('third angle puts the top above and the right side to the right; first angle the other way (ISO 5456-2)', () => {
-    const place = (arrangement: 'first angle' | 'third angle') => {
-      const rects = paneRects('four', arrangement);
-      const modes = defaultModes('four', arrangement);
-      return modes.map((m, i) => [
-        m.kind === 'linked' ? m.side : m.kind,
-        Math.sign(rects[i].x - rects[0].x),
-        Math.sign(rects[i].y - rects[0].y),
-      ]);
-    };
-    expect(place('third angle')).toEqual([
-      ['free', 0, 0],
-      ['top', 0, -1],
-      ['right', 1, 0],
-      ['free', 1, -1],
-    ]);
-    expect(place('first angle')).toEqual([
-      ['free', 0, 0],
-      ['top', 0, 1],
-      ['left', 1, 0],
-      ['free', 1, 1],
-    ]);
-  });
-
-  test('the trail goes back and forward; a new view drops what lay ahead, the same view adds nothing', () => {
-    const views = [1, 2, 3].map((k) => ({ ...base, height: 100 * k }));
-    let trail = views.reduce(settle, EMPTY_TRAIL);
-    expect(settle(trail, { ...views[2] })).toBe(trail);
-    trail = step(step(trail, -1)!, -1)!;
-    expect(trail.views[trail.at]).toBe(views[0]);
-    expect(step(trail, -1)).toBeNull();
-    trail = settle(trail, { ...base, height: 7 });
-    expect(trail.views.map((v) => v.height)).toEqual([100, 7]);
-    expect(step(trail, 1)).toBeNull();
-  });
-});
-
 test('a view that is rolled says so; upright it is plainly what it is', () => {
   const frame = FRAMES.z;
   for (const pip of PIPS) {
     const upright = pipOrientation(pip, frame);
     expect(viewName(upright, frame)).toBe(pipName(pip));
     for (const degrees of [90, -90, 30]) {
-      const rolled = multiplyQuaternions(rotationAbout(rotate(upright, [0, 0, 1]), (degrees * Math.PI) / 180), upright);
+      const rolled = multiplyQuaternions(
+        rotationAbout(rotate(upright, [0, 0, 1]), (degrees * Math.PI) / 180),
+        upright,
+      );
       expect(viewName(rolled, frame)).toBe(`${pipName(pip)}, rolled ${Math.abs(degrees)}°`);
     }
   }

@@ -34,11 +34,16 @@ export const PIPS: readonly Pip[] = [-1, 0, 1]
   .flatMap((x) => [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((z): Pip => [x, y, z])))
   .filter((p) => p.some((k) => k !== 0));
 
-export const pipKind = (p: Pip): 'face' | 'edge' | 'corner' => (['face', 'edge', 'corner'] as const)[p.filter((k) => k !== 0).length - 1];
+export const pipKind = (p: Pip): 'face' | 'edge' | 'corner' =>
+  (['face', 'edge', 'corner'] as const)[p.filter((k) => k !== 0).length - 1];
 
 /** “top”, “front right”, “front right top”. */
 export function pipName(p: Pip): string {
-  return [p[1] && (p[1] > 0 ? 'front' : 'back'), p[0] && (p[0] > 0 ? 'right' : 'left'), p[2] && (p[2] > 0 ? 'top' : 'bottom')]
+  return [
+    p[1] && (p[1] > 0 ? 'front' : 'back'),
+    p[0] && (p[0] > 0 ? 'right' : 'left'),
+    p[2] && (p[2] > 0 ? 'top' : 'bottom'),
+  ]
     .filter(Boolean)
     .join(' ');
 }
@@ -47,14 +52,21 @@ export function pipName(p: Pip): string {
 export const pipDirection = (p: Pip, frame: ModelFrame): Vec3 =>
   normalize(add(add(scale(frame.right, p[0]), scale(frame.front, p[1])), scale(frame.up, p[2])));
 
-/** The eye at a pip, upright; the top is seen with the front below it and the bottom with the front above it, as unfolded projections are. */
+/**
+ * The eye at a pip, upright; the top is seen with the front below it and the bottom with the front above it,
+ * as unfolded projections are.
+ */
 export function pipOrientation(p: Pip, frame: ModelFrame): Quaternion {
   const level = p[0] === 0 && p[1] === 0 ? scale(frame.front, -p[2]) : frame.up;
   return lookFrom(pipDirection(p, frame), level);
 }
 
 /** The frame of somebody who stands behind the model. */
-export const behind = (frame: ModelFrame): ModelFrame => ({ right: scale(frame.right, -1), front: scale(frame.front, -1), up: frame.up });
+export const behind = (frame: ModelFrame): ModelFrame => ({
+  right: scale(frame.right, -1),
+  front: scale(frame.front, -1),
+  up: frame.up,
+});
 
 /** The view pad by the key's place: an unfolded projection, the corners its isometrics. */
 export const VIEW_PAD: Record<string, Pip> = {
@@ -70,8 +82,10 @@ export const VIEW_PAD: Record<string, Pip> = {
 };
 
 /**
- * Dimetric axonometry of ISO 5456-3:1996, 5.3: two axes at full scale, the receding one at half. With the sum of the
- * squared foreshortenings 2 they are √(8/9) and √(2/9), so the direction to the eye is (1/3, √7/3, 1/3): the drawn
+ * Dimetric axonometry of ISO 5456-3:1996, 5.3: two axes at full scale, the receding one at
+ * half. With the sum of the
+ * squared foreshortenings 2 they are √(8/9) and √(2/9), so the direction to the eye is
+ * (1/3, √7/3, 1/3): the drawn
  * axes lie 7.2° and 41.4° off the horizontal (the standard rounds to 7° and 42°).
  */
 export const DIMETRIC: Vec3 = [1 / 3, Math.sqrt(7) / 3, 1 / 3];
@@ -87,9 +101,15 @@ export const TRIMETRIC: Vec3 = [
 
 /** The eye in a direction given along right, front and up. */
 export const frameOrientation = (d: Vec3, frame: ModelFrame): Quaternion =>
-  lookFrom(normalize(add(add(scale(frame.right, d[0]), scale(frame.front, d[1])), scale(frame.up, d[2]))), frame.up);
+  lookFrom(
+    normalize(add(add(scale(frame.right, d[0]), scale(frame.front, d[1])), scale(frame.up, d[2]))),
+    frame.up,
+  );
 
-/** Isometric from the front, right and top (ISO 5456-3): elevation arctan(1/√2) = 35.264°, foreshortening √(2/3). */
+/**
+ * Isometric from the front, right and top (ISO 5456-3): elevation arctan(1/√2) =
+ * 35.264°, foreshortening √(2/3).
+ */
 export const HOME_PIP: Pip = [1, 1, 1];
 
 /** The pip from which a view looks exactly, whatever its roll, or null. */
@@ -116,7 +136,8 @@ export function viewName(orientation: Quaternion, frame: ModelFrame): string | n
 }
 
 /**
- * The next pip in a direction of the screen: the view turned by 45° about the screen's axis, set down on the nearest
+ * The next pip in a direction of the screen: the view turned by 45° about the screen's
+ * axis, set down on the nearest
  * pip other than where it is.
  * @param across −1, 0 or 1: the eye goes left or right; @param along the same, down or up
  */
@@ -136,7 +157,10 @@ export function neighbourPip(
   );
   return {
     pip,
-    orientation: pip[0] === 0 && pip[1] === 0 ? nearestRoll(pipDirection(pip, frame), turned, frame) : pipOrientation(pip, frame),
+    orientation:
+      pip[0] === 0 && pip[1] === 0
+        ? nearestRoll(pipDirection(pip, frame), turned, frame)
+        : pipOrientation(pip, frame),
   };
 }
 
@@ -149,12 +173,19 @@ function nearestRoll(direction: Vec3, from: Quaternion, frame: ModelFrame): Quat
 }
 
 /** The orientation turned by a quarter about one of the screen's axes. */
-export function quarterTurn(orientation: Quaternion, about: 'right' | 'up' | 'back', sign: 1 | -1): Quaternion {
+export function quarterTurn(
+  orientation: Quaternion,
+  about: 'right' | 'up' | 'back',
+  sign: 1 | -1,
+): Quaternion {
   const axis = rotate(orientation, about === 'right' ? [1, 0, 0] : about === 'up' ? [0, 1, 0] : [0, 0, 1]);
   return unitQuaternion(multiplyQuaternions(rotationAbout(axis, (sign * Math.PI) / 2), orientation));
 }
 
-/** The orientation that looks along −`direction` with as little turn about the line of sight as upright allows. */
+/**
+ * The orientation that looks along −`direction` with as little turn about the line of
+ * sight as upright allows.
+ */
 export function squareOn(direction: Vec3, frame: ModelFrame): Quaternion {
   const d = normalize(direction);
   const pole = Math.abs(dot(d, frame.up)) > 1 - ROUNDING;
@@ -165,7 +196,10 @@ export function squareOn(direction: Vec3, frame: ModelFrame): Quaternion {
 export function acrossEdge(edge: Vec3, eye: Vec3): Quaternion {
   const x = normalize(edge);
   const sideways = add(eye, scale(x, -dot(eye, x)));
-  const z = dot(sideways, sideways) > TINY ** 2 ? normalize(sideways) : normalize(cross(x, Math.abs(x[2]) < 0.9 ? [0, 0, 1] : [0, 1, 0]));
+  const z =
+    dot(sideways, sideways) > TINY ** 2
+      ? normalize(sideways)
+      : normalize(cross(x, Math.abs(x[2]) < 0.9 ? [0, 0, 1] : [0, 1, 0]));
   return quaternionFromAxes(x, cross(z, x), z);
 }
 

@@ -1,10 +1,21 @@
 import { add, addScaled, dot, scale, type Vec3 } from '../math/vec3.ts';
-import { eyeDistance, MIN_HEIGHT, viewBack, viewRight, viewUp, type Pane, type ViewCamera } from './view-camera.ts';
+import {
+  eyeDistance,
+  MIN_HEIGHT,
+  viewBack,
+  viewRight,
+  viewUp,
+  type Pane,
+  type ViewCamera,
+} from './view-camera.ts';
 
 /** Share of the pane that stays free on each side when a model is fitted. */
 export const FIT_MARGIN = 0.06;
 
-/** How far a shape reaches in a direction (not necessarily of unit length): the largest dot product of its points with it; −Infinity for nothing. */
+/**
+ * How far a shape reaches in a direction (not necessarily of unit length): the largest dot product of its
+ * points with it; −Infinity for nothing.
+ */
 export type Support = (direction: Vec3) => number;
 
 export const supportOfPoints =
@@ -13,12 +24,16 @@ export const supportOfPoints =
     points.reduce((far, p) => Math.max(far, dot(p, d)), -Infinity);
 
 /**
- * The same direction, moved and scaled so that the shape's exact outline lies within the pane less the margin, touching
+ * The same direction, moved and scaled so that the shape's exact outline lies within the pane less the
+ * margin, touching
  * it on the tighter side and centred on the other. Unchanged for an empty shape.
  *
- * All conditions are linear in the points, so the support function of the shape answers them. Orthographic: its extent
- * along right and up. Perspective: x − e·z-planes of the frustum; for the eye at (ex, ez) and half-angle tangent t the
- * right side asks x + t·z ≤ ex + t·ez for all points, the left −x + t·z ≤ −ex + t·ez, which add up to the least ez.
+ * All conditions are linear in the points, so the support function of the shape answers them.
+ * Orthographic: its extent
+ * along right and up. Perspective: x − e·z-planes of the frustum; for the eye at (ex, ez) and
+ * half-angle tangent t the
+ * right side asks x + t·z ≤ ex + t·ez for all points, the left −x + t·z ≤ −ex + t·ez,
+ * which add up to the least ez.
  */
 export function fitView(c: ViewCamera, pane: Pane, reach: Support, margin = FIT_MARGIN): ViewCamera {
   const [right, up, back] = [viewRight(c), viewUp(c), viewBack(c)];
@@ -51,7 +66,8 @@ export function fitView(c: ViewCamera, pane: Pane, reach: Support, margin = FIT_
 }
 
 /**
- * mm: the least picture height with which a shape's exact outline lies within the pane less the margin while the target
+ * mm: the least picture height with which a shape's exact outline lies within the pane less
+ * the margin while the target
  * stays where it is, from the same linear conditions as `fitView`. −Infinity for an empty shape.
  */
 export function heightHolding(c: ViewCamera, pane: Pane, reach: Support, margin = FIT_MARGIN): number {
@@ -65,13 +81,19 @@ export function heightHolding(c: ViewCamera, pane: Pane, reach: Support, margin 
     [up, 1],
     [scale(up, -1), 1],
   ];
-  if (c.projection === 'orthographic') return Math.max(...sides.map(([side, share]) => (2 * beyond(side)) / (free * share)));
+  if (c.projection === 'orthographic')
+    return Math.max(...sides.map(([side, share]) => (2 * beyond(side)) / (free * share)));
   const tangent = Math.tan(c.lens / 2);
-  const distances = sides.map(([side, share]) => beyond(addScaled(side, back, tangent * free * share)) / (tangent * free * share));
+  const distances = sides.map(
+    ([side, share]) => beyond(addScaled(side, back, tangent * free * share)) / (tangent * free * share),
+  );
   return 2 * tangent * Math.max(...distances, beyond(back) + MIN_HEIGHT);
 }
 
-/** The distances from the eye between which a shape lies, for the near and far planes of a perspective; the eye may be within it. */
+/**
+ * The distances from the eye between which a shape lies, for the near and far planes of a perspective; the
+ * eye may be within it.
+ */
 export function depthRange(c: ViewCamera, reach: Support): { near: number; far: number } {
   const back = viewBack(c);
   const eye = dot(c.target, back) + eyeDistance(c);

@@ -3,7 +3,10 @@ interface Pixel {
   y: number;
 }
 
-/** Where a segment on the screen comes nearest to a pixel: its share of the way, 0 at the first end and 1 at the second, and how far that is, px. */
+/**
+ * Where a segment on the screen comes nearest to a pixel: its share of the way, 0 at the first end and 1 at
+ * the second, and how far that is, px.
+ */
 export function nearSegment(a: Pixel, b: Pixel, x: number, y: number): { share: number; away: number } {
   const [dx, dy] = [b.x - a.x, b.y - a.y];
   const square = dx * dx + dy * dy;

@@ -20,13 +20,23 @@ interface Best {
 }
 
 /**
- * The point of the drawn model that is nearest to a pixel on the screen: on its silhouette when the pixel lies beside
+ * The point of the drawn model that is nearest to a pixel on the screen: on its silhouette
+ * when the pixel lies beside
  * it. Boxes bound the distance from below, so that few triangles are looked at.
  * @returns null when nothing lies in front of the eye
  */
-export function nearestOnScreen(camera: ViewCamera, pane: Pane, x: number, y: number, components: Iterable<ScreenComponent>): Vec3 | null {
+export function nearestOnScreen(
+  camera: ViewCamera,
+  pane: Pane,
+  x: number,
+  y: number,
+  components: Iterable<ScreenComponent>,
+): Vec3 | null {
   const best: Best = { away: Infinity, point: null };
-  const ordered = [...components].map((c) => ({ c, bound: boxDistance(camera, pane, x, y, boxCorners(transformBox(c.placement, c.box))) }));
+  const ordered = [...components].map((c) => ({
+    c,
+    bound: boxDistance(camera, pane, x, y, boxCorners(transformBox(c.placement, c.box))),
+  }));
   ordered.sort((a, b) => a.bound - b.bound);
   for (const { c, bound } of ordered) {
     if (bound >= best.away) break;
@@ -35,7 +45,14 @@ export function nearestOnScreen(camera: ViewCamera, pane: Pane, x: number, y: nu
   return best.point;
 }
 
-function searchPart(camera: ViewCamera, pane: Pane, x: number, y: number, { placement, bvh }: ScreenComponent, best: Best): void {
+function searchPart(
+  camera: ViewCamera,
+  pane: Pane,
+  x: number,
+  y: number,
+  { placement, bvh }: ScreenComponent,
+  best: Best,
+): void {
   const distanceOf = (box: Box3) =>
     boxDistance(
       camera,
@@ -46,7 +63,8 @@ function searchPart(camera: ViewCamera, pane: Pane, x: number, y: number, { plac
     );
   bvh.shapecast({
     boundsTraverseOrder: distanceOf,
-    intersectsBounds: (box, _leaf, score) => ((score ?? distanceOf(box)) < best.away ? INTERSECTED : NOT_INTERSECTED),
+    intersectsBounds: (box, _leaf, score) =>
+      (score ?? distanceOf(box)) < best.away ? INTERSECTED : NOT_INTERSECTED,
     intersectsTriangle: (triangle: Triangle) => {
       const corners = [triangle.a, triangle.b, triangle.c].map((v) => transformPoint(placement, v.toArray()));
       for (let i = 0; i < 3; i++) tryEdge(camera, pane, x, y, corners[i], corners[(i + 1) % 3], best);

@@ -1,4 +1,9 @@
-import { multiplyQuaternions, quaternionFromAxes, unitQuaternion, type Quaternion } from '../math/quaternion.ts';
+import {
+  multiplyQuaternions,
+  quaternionFromAxes,
+  unitQuaternion,
+  type Quaternion,
+} from '../math/quaternion.ts';
 import { addScaled, scale, type Vec3 } from '../math/vec3.ts';
 import type { Pip } from './directions.ts';
 import { FIT_MARGIN, heightHolding, type Support } from './fit-view.ts';
@@ -51,17 +56,29 @@ function quadrant(x: number, y: number): PaneRect {
   return { x, y, width: 0.5, height: 0.5 };
 }
 
-/** Where the panes are; the first is the main one. In `four` the second shows its top, the third its side, the fourth is free. */
-export const paneRects = (layout: PaneLayout, arrangement: Arrangement): readonly PaneRect[] => RECTS[layout][arrangement];
+/**
+ * Where the panes are; the first is the main one. In `four` the second shows its top, the third its
+ * side, the fourth is free.
+ */
+export const paneRects = (layout: PaneLayout, arrangement: Arrangement): readonly PaneRect[] =>
+  RECTS[layout][arrangement];
 
-/** What the panes of a layout are at first: linked as a drawing would arrange them (ISO 5456-2), the last of four free. */
+/**
+ * What the panes of a layout are at first: linked as a drawing would arrange them (ISO
+ * 5456-2), the last of four free.
+ */
 export function defaultModes(layout: PaneLayout, arrangement: Arrangement): PaneMode[] {
   const beside: LinkedSide = arrangement === 'third angle' ? 'right' : 'left';
   const modes: Record<PaneLayout, PaneMode[]> = {
     one: [{ kind: 'free' }],
     beside: [{ kind: 'free' }, { kind: 'linked', side: beside }],
     above: [{ kind: 'free' }, { kind: 'linked', side: 'top' }],
-    four: [{ kind: 'free' }, { kind: 'linked', side: 'top' }, { kind: 'linked', side: beside }, { kind: 'free' }],
+    four: [
+      { kind: 'free' },
+      { kind: 'linked', side: 'top' },
+      { kind: 'linked', side: beside },
+      { kind: 'free' },
+    ],
   };
   return modes[layout];
 }
@@ -92,7 +109,10 @@ const SIDES: Record<LinkedSide, readonly [Vec3, Vec3, Vec3]> = {
 
 const sideTurn = (side: LinkedSide): Quaternion => quaternionFromAxes(...SIDES[side]);
 
-/** The view of a linked pane: from that side of the main view, same target and scale, so that the pictures align. */
+/**
+ * The view of a linked pane: from that side of the main view, same target and scale, so
+ * that the pictures align.
+ */
 export const linkedView = (main: ViewCamera, side: LinkedSide, scaleTo: number): ViewCamera => ({
   ...main,
   orientation: unitQuaternion(multiplyQuaternions(main.orientation, sideTurn(side))),
@@ -109,7 +129,10 @@ export const mainOfLinked = (linked: ViewCamera, side: LinkedSide, scaleTo: numb
   };
 };
 
-/** The main view, fitted such that the shape's exact outline lies within it and within every linked pane; all share the target, the middle of the shape. */
+/**
+ * The main view, fitted such that the shape's exact outline lies within it and within every linked pane; all
+ * share the target, the middle of the shape.
+ */
 export function fitLinked(
   main: ViewCamera,
   size: Pane,
@@ -120,7 +143,10 @@ export function fitLinked(
   const axes = [viewRight(main), viewUp(main), viewBack(main)];
   const ends = axes.map((a) => [reach(a), reach(scale(a, -1))]);
   if (!ends.flat().every(Number.isFinite)) return main;
-  const target = axes.reduce<Vec3>((sum, a, k) => addScaled(sum, a, (ends[k][0] - ends[k][1]) / 2), [0, 0, 0]);
+  const target = axes.reduce<Vec3>(
+    (sum, a, k) => addScaled(sum, a, (ends[k][0] - ends[k][1]) / 2),
+    [0, 0, 0],
+  );
   const centred = { ...main, target };
   const needed = linked.map(({ side, size: pane }) => {
     const scaleTo = pane.height / size.height;

@@ -11,11 +11,18 @@ interface Placed {
 }
 
 /**
- * How far placed parts reach in a direction, to the last vertex of their meshes. Boxes are asked first, and only the
- * meshes whose box reaches further than the best so far: of thousands of components a handful is gone through.
+ * How far placed parts reach in a direction, to the last vertex of their meshes. Boxes are
+ * asked first, and only the
+ * meshes whose box reaches further than the best so far: of thousands of components a
+ * handful is gone through.
  */
-export function reachOfComponents(components: readonly { placement: Mat4; geometry: PartGeometry }[]): Support {
-  const placed: Placed[] = components.map((c) => ({ ...c, corners: boxCorners(transformBox(c.placement, c.geometry.box)) }));
+export function reachOfComponents(
+  components: readonly { placement: Mat4; geometry: PartGeometry }[],
+): Support {
+  const placed: Placed[] = components.map((c) => ({
+    ...c,
+    corners: boxCorners(transformBox(c.placement, c.geometry.box)),
+  }));
   return (direction) => {
     const bounded = placed
       .map((p) => ({ p, bound: Math.max(...p.corners.map((c) => dot(c, direction))) }))
@@ -41,5 +48,13 @@ function meshReach({ placement: m, geometry }: Placed, d: Vec3): number {
     const x = positions[i] * local[0] + positions[i + 1] * local[1] + positions[i + 2] * local[2];
     if (x > far) far = x;
   }
-  return far + origin[0] * local[0] + origin[1] * local[1] + origin[2] * local[2] + m[12] * d[0] + m[13] * d[1] + m[14] * d[2];
+  return (
+    far +
+    origin[0] * local[0] +
+    origin[1] * local[1] +
+    origin[2] * local[2] +
+    m[12] * d[0] +
+    m[13] * d[1] +
+    m[14] * d[2]
+  );
 }

@@ -6,7 +6,13 @@ describe('pictures and drawings', () => {
     const whole = { width: 4000, height: 3000 };
     const tile = { x: 2048, y: 1024, width: 1000, height: 700 };
     for (const projection of ['orthographic', 'perspective'] as const) {
-      const camera: ViewCamera = { projection, target: [1, 2, 3], orientation: lookFrom([1, -2, 1], [0, 0, 1]), height: 60, lens: 0.7 };
+      const camera: ViewCamera = {
+        projection,
+        target: [1, 2, 3],
+        orientation: lookFrom([1, -2, 1], [0, 0, 1]),
+        height: 60,
+        lens: 0.7,
+      };
       const part = tileOf(camera, whole, tile);
       for (const p of [
         [4, 5, 6],

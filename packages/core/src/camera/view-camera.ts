@@ -46,7 +46,10 @@ export const eyeDistance = (c: ViewCamera): number => c.height / 2 / Math.tan(c.
 /** Where the eye of a perspective view is. */
 export const eyePoint = (c: ViewCamera): Vec3 => addScaled(c.target, viewBack(c), eyeDistance(c));
 
-/** How much larger than at the target a thing at this height towards the eye appears; infinite or negative at and behind the eye. */
+/**
+ * How much larger than at the target a thing at this height towards the eye appears; infinite or negative at
+ * and behind the eye.
+ */
 export function magnification(c: ViewCamera, towardsEye: number): number {
   if (c.projection === 'orthographic') return 1;
   const d = eyeDistance(c);
@@ -84,11 +87,17 @@ export function project(c: ViewCamera, pane: Pane, p: Vec3): Projected {
 /** The point under a pixel at the given height towards the eye over the plane of the target (0: in it). */
 export function unproject(c: ViewCamera, pane: Pane, x: number, y: number, depth = 0): Vec3 {
   const size = pixelSize(c, pane) / magnification(c, depth);
-  const inPlane = addScaled(addScaled(c.target, viewRight(c), (x - pane.width / 2) * size), viewUp(c), (pane.height / 2 - y) * size);
+  const inPlane = addScaled(
+    addScaled(c.target, viewRight(c), (x - pane.width / 2) * size),
+    viewUp(c),
+    (pane.height / 2 - y) * size,
+  );
   return addScaled(inPlane, viewBack(c), depth);
 }
 
-/** The line of sight through a pixel, away from the eye. Orthographic rays start in the plane of the target. */
+/**
+ * The line of sight through a pixel, away from the eye. Orthographic rays start in the plane of the target.
+ */
 export function viewRay(c: ViewCamera, pane: Pane, x: number, y: number): { origin: Vec3; direction: Vec3 } {
   const under = unproject(c, pane, x, y);
   if (c.projection === 'orthographic') {
@@ -104,7 +113,8 @@ export const towardsEye = (c: ViewCamera, p: Vec3): Vec3 =>
   c.projection === 'orthographic' ? viewBack(c) : normalize(subtract(eyePoint(c), p));
 
 /**
- * The camera that sees one tile of a picture (px of the whole) as the whole picture's camera does. A perspective tile
+ * The camera that sees one tile of a picture (px of the whole) as the whole picture's camera does. A
+ * perspective tile
  * off the middle is no plain camera; it is given a frustum of its own by `offset`.
  */
 export interface TileCamera extends ViewCamera {
@@ -112,7 +122,11 @@ export interface TileCamera extends ViewCamera {
   offset?: readonly [number, number];
 }
 
-export function tileOf(c: ViewCamera, whole: Pane, tile: { x: number; y: number; width: number; height: number }): TileCamera {
+export function tileOf(
+  c: ViewCamera,
+  whole: Pane,
+  tile: { x: number; y: number; width: number; height: number },
+): TileCamera {
   const height = (c.height * tile.height) / whole.height;
   if (c.projection === 'orthographic')
     return { ...c, height, target: unproject(c, whole, tile.x + tile.width / 2, tile.y + tile.height / 2) };

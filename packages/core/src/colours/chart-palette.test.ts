@@ -26,5 +26,7 @@ test('a colour given on the screen goes before the file’s, that before the pal
   expect(componentColour({ part: 1 })).toBe(CHART_PALETTE[1]);
   expect(componentColour({ part: CHART_PALETTE.length + 1 })).toBe(CHART_PALETTE[1]);
   // Neighbours differ.
-  CHART_PALETTE.forEach((colour, i) => expect(colour).not.toEqual(CHART_PALETTE[(i + 1) % CHART_PALETTE.length]));
+  CHART_PALETTE.forEach((colour, i) =>
+    expect(colour).not.toEqual(CHART_PALETTE[(i + 1) % CHART_PALETTE.length]),
+  );
 });

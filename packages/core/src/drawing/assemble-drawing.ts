@@ -5,7 +5,8 @@ import type { Stretch } from './view-chain.ts';
 import { DRAWN_PARALLEL } from '../tolerances.ts';
 
 /*
- * From stretches of chains to the curves of a drawing: what lies on a line that is drawn already is left out, straight
+ * From stretches of chains to the curves of a drawing: what lies on a line that is drawn
+ * already is left out, straight
  * pieces of one line are joined, arcs stay arcs, the rest becomes polylines.
  */
 
@@ -46,7 +47,10 @@ class DrawnPieces {
       let [from, to] = [low, high];
       if (slope !== 0) {
         // Where the piece is within this column, a little wider on both sides.
-        const [left, right] = [p[1] + slope * (x * cell - near - p[0]), p[1] + slope * ((x + 1) * cell + near - p[0])];
+        const [left, right] = [
+          p[1] + slope * (x * cell - near - p[0]),
+          p[1] + slope * ((x + 1) * cell + near - p[0]),
+        ];
         from = Math.max(low, Math.min(left, right));
         to = Math.min(high, Math.max(left, right));
       }
@@ -84,9 +88,15 @@ class DrawnPieces {
         const [ox, oy] = [b[0] - a[0], b[1] - a[1]];
         const size = Math.hypot(ox, oy);
         if (size === 0 || Math.abs(ox * uy - oy * ux) > Math.max(DRAWN_PARALLEL * size, this.near)) continue;
-        const [offA, offB] = [Math.abs((a[0] - ax) * uy - (a[1] - ay) * ux), Math.abs((b[0] - ax) * uy - (b[1] - ay) * ux)];
+        const [offA, offB] = [
+          Math.abs((a[0] - ax) * uy - (a[1] - ay) * ux),
+          Math.abs((b[0] - ax) * uy - (b[1] - ay) * ux),
+        ];
         if (Math.min(offA, offB) > this.near) continue;
-        const [s, t] = [((a[0] - ax) * ux + (a[1] - ay) * uy) / length, ((b[0] - ax) * ux + (b[1] - ay) * uy) / length];
+        const [s, t] = [
+          ((a[0] - ax) * ux + (a[1] - ay) * uy) / length,
+          ((b[0] - ax) * ux + (b[1] - ay) * uy) / length,
+        ];
         covered.push(s < t ? [s, t] : [t, s]);
       }
     });
@@ -110,18 +120,28 @@ function subtractIntervals(covered: [number, number][], least: number): [number,
 
 const ORDER: LineKind[] = ['visible', 'smooth', 'hidden', 'hatch'];
 
-/** Visible lines first: where a hidden one runs over a visible one, the visible one is drawn (ISO 128-2, priority of coinciding lines). */
+/**
+ * Visible lines first: where a hidden one runs over a visible one, the visible one is drawn (ISO 128-2,
+ * priority of coinciding lines).
+ */
 export function assembleDrawing(stretches: readonly Stretch[], tolerance: number): Drawing {
   const points = stretches.flatMap((s) => s.points);
   const size = points.length ? Math.max(extent(points, 0), extent(points, 1)) : 1;
   const near = Math.max(ON_EACH_OTHER * tolerance, size * DRAWN_NEAR);
-  // About one piece a cell where lines are spread evenly; long lines pass as many cells as there are in a row.
-  const drawn = new DrawnPieces(Math.max(size / Math.max(100, Math.min(2000, Math.sqrt(points.length) * 2)), near * 10), near);
+  // About one piece a cell where lines are spread evenly; long lines pass as many
+  // cells as there are in a row.
+  const drawn = new DrawnPieces(
+    Math.max(size / Math.max(100, Math.min(2000, Math.sqrt(points.length) * 2)), near * 10),
+    near,
+  );
   const curves = ORDER.flatMap((kind) => {
     const bent: DrawnCurve[] = [];
     const straight: Piece[] = [];
     for (const stretch of stretches) if (stretch.kind === kind) place(stretch, drawn, near, bent, straight);
-    return [...joinStraight(straight, near).map((p): DrawnCurve => ({ kind, shape: 'line', from: p.a, to: p.b })), ...bent];
+    return [
+      ...joinStraight(straight, near).map((p): DrawnCurve => ({ kind, shape: 'line', from: p.a, to: p.b })),
+      ...bent,
+    ];
   });
   return { curves, tolerance, box: boxOfCurves(curves) };
 }
@@ -135,7 +155,13 @@ function extent(points: readonly Point2[], k: 0 | 1 | number): number {
   return high - low;
 }
 
-function place(stretch: Stretch, drawn: DrawnPieces, near: number, bent: DrawnCurve[], straight: Piece[]): void {
+function place(
+  stretch: Stretch,
+  drawn: DrawnPieces,
+  near: number,
+  bent: DrawnCurve[],
+  straight: Piece[],
+): void {
   const runs = freeRuns(stretch.points, drawn, near);
   for (const run of runs) {
     if (stretch.circle) bent.push(arcOf(run, stretch.circle, stretch.kind));
@@ -156,7 +182,10 @@ function freeRuns(points: readonly Point2[], drawn: DrawnPieces, near: number): 
     const free = drawn.free(piece);
     if (!free.length) current = null;
     for (const [from, to] of free) {
-      const at = (t: number): Point2 => [piece.a[0] + (piece.b[0] - piece.a[0]) * t, piece.a[1] + (piece.b[1] - piece.a[1]) * t];
+      const at = (t: number): Point2 => [
+        piece.a[0] + (piece.b[0] - piece.a[0]) * t,
+        piece.a[1] + (piece.b[1] - piece.a[1]) * t,
+      ];
       if (!current || from > 0) runs.push((current = [at(from)]));
       current.push(at(to));
       if (to < 1) current = null;
@@ -171,13 +200,16 @@ function isStraight(run: readonly Point2[], near: number): boolean {
 }
 
 /** A circle seen edge on runs along one line and back. */
-const foldsBack = (run: readonly Point2[], near: number): boolean => farFromChord([spanOf(run).a, ...run, spanOf(run).b]) <= near;
+const foldsBack = (run: readonly Point2[], near: number): boolean =>
+  farFromChord([spanOf(run).a, ...run, spanOf(run).b]) <= near;
 
 function farFromChord(run: readonly Point2[]): number {
   const [a, b] = [run[0], run[run.length - 1]];
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
   if (length === 0) return Infinity;
-  return Math.max(...run.map((p) => Math.abs((p[0] - a[0]) * (b[1] - a[1]) - (p[1] - a[1]) * (b[0] - a[0])) / length));
+  return Math.max(
+    ...run.map((p) => Math.abs((p[0] - a[0]) * (b[1] - a[1]) - (p[1] - a[1]) * (b[0] - a[0])) / length),
+  );
 }
 
 function turnsBack(run: readonly Point2[]): boolean {
@@ -198,7 +230,11 @@ function spanOf(run: readonly Point2[]): Piece {
   return { a: sorted[0], b: sorted[sorted.length - 1] };
 }
 
-function arcOf(run: readonly Point2[], circle: { centre: Point2; radius: number }, kind: LineKind): DrawnCurve {
+function arcOf(
+  run: readonly Point2[],
+  circle: { centre: Point2; radius: number },
+  kind: LineKind,
+): DrawnCurve {
   const angle = (p: Point2) => Math.atan2(p[1] - circle.centre[1], p[0] - circle.centre[0]);
   let sweep = 0;
   for (let i = 0; i + 1 < run.length; i++) {

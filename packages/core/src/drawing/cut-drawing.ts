@@ -26,19 +26,34 @@ export interface CutSheet {
   hatched: boolean;
 }
 
-/** Relative to the distance of the hatch lines: a mean wall thinner than this is filled (ISO 128-3, thin cuts). */
+/**
+ * Relative to the distance of the hatch lines: a mean wall thinner than this is
+ * filled (ISO 128-3, thin cuts).
+ */
 const THIN = 0.8;
 const HATCH_SPACING = 2.5;
 
-/** Whether a cut is too thin to be hatched, where its hatch lines lie `spacing` mm apart at the usual distance. */
-export const isThin = ({ thickness, hatch }: Pick<CutLayer, 'thickness' | 'hatch'>, spacing: number): boolean =>
-  thickness < THIN * spacing * hatch.spacing;
+/**
+ * Whether a cut is too thin to be hatched, where its hatch lines lie `spacing` mm
+ * apart at the usual distance.
+ */
+export const isThin = (
+  { thickness, hatch }: Pick<CutLayer, 'thickness' | 'hatch'>,
+  spacing: number,
+): boolean => thickness < THIN * spacing * hatch.spacing;
 
-/** Distance of a cut's hatch lines in the model, mm, on paper of a scale; where it is too thin for them the lines touch. */
+/**
+ * Distance of a cut's hatch lines in the model, mm, on paper of a scale; where it is too thin
+ * for them the lines touch.
+ */
 export const hatchDistance = (cut: Pick<CutLayer, 'thickness' | 'hatch'>, scale: number): number =>
-  (isThin(cut, HATCH_SPACING / scale) ? ISO_128_LINES.hatch.width : HATCH_SPACING * cut.hatch.spacing) / scale;
+  (isThin(cut, HATCH_SPACING / scale) ? ISO_128_LINES.hatch.width : HATCH_SPACING * cut.hatch.spacing) /
+  scale;
 
-/** The box of a drawing of cuts, mm; round curves taken in steps of 1°, so that it holds them within 4e-5 of their radius. */
+/**
+ * The box of a drawing of cuts, mm; round curves taken in steps of 1°, so that it holds them
+ * within 4e-5 of their radius.
+ */
 export function boxOfLayers(layers: readonly CutLayer[]): Drawing['box'] {
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   for (const { loops, open } of layers)
@@ -52,7 +67,10 @@ export function boxOfLayers(layers: readonly CutLayer[]): Drawing['box'] {
   return box.minX <= box.maxX ? box : { minX: 0, minY: 0, maxX: 0, maxY: 0 };
 }
 
-/** Distinct names that exchange formats take: no characters that DXF forbids in layers, no two alike, also but for capitals. */
+/**
+ * Distinct names that exchange formats take: no characters that DXF forbids in layers, no two
+ * alike, also but for capitals.
+ */
 export function layerNames(layers: readonly { name: string }[]): string[] {
   const used = new Set<string>();
   return layers.map(({ name }) => {
@@ -64,10 +82,16 @@ export function layerNames(layers: readonly { name: string }[]): string[] {
   });
 }
 
-/** What DXF forbids in names of layers; control characters and halves of pairs, which would end a line or a file. */
+/**
+ * What DXF forbids in names of layers; control characters and halves of pairs, which
+ * would end a line or a file.
+ */
 const NO_LAYER = /[<>/\\":;?*|=`',\s\p{Control}\p{Surrogate}]+/gu;
 
-/** The SVG path of curves that follow each other, in the given mapping of model to paper (y turned over). Lines, arcs and ellipses as such. */
+/**
+ * The SVG path of curves that follow each other, in the given mapping of model to paper (y turned over).
+ * Lines, arcs and ellipses as such.
+ */
 export function pathOf(curves: readonly PlaneCurve[], { x, y, scale }: SheetMap, closed: boolean): string {
   const at = (p: Point2) => `${n(x(p[0]))} ${n(y(p[1]))}`;
   const parts = [`M${at(startOf(curves[0]))}`];
@@ -80,7 +104,11 @@ export function pathOf(curves: readonly PlaneCurve[], { x, y, scale }: SheetMap,
 }
 
 /** SVG draws no full turn with one arc: two halves. */
-function arcs(c: PlaneCurve & { shape: 'arc' | 'ellipse' }, at: (p: Point2) => string, scale: number): string[] {
+function arcs(
+  c: PlaneCurve & { shape: 'arc' | 'ellipse' },
+  at: (p: Point2) => string,
+  scale: number,
+): string[] {
   const run = c.to - c.from;
   const halves = Math.abs(run) > Math.PI ? 2 : 1;
   const major = c.shape === 'arc' ? c.radius : Math.hypot(...c.major);
@@ -103,7 +131,10 @@ const hex = (c: Vec3): string =>
         .padStart(2, '0'),
     )
     .join('')}`;
-/** The cut as SVG at true scale in mm of paper: a group for each component, outlines wide, hatches narrow (ISO 128-2, ISO 128-3). */
+/**
+ * The cut as SVG at true scale in mm of paper: a group for each component, outlines wide, hatches narrow (ISO
+ * 128-2, ISO 128-3).
+ */
 export function writeCutSvg(layers: readonly CutLayer[], { title, scale, hatched }: CutSheet): string {
   const names = layerNames(layers);
   const tolerance = Math.max(0, ...layers.map((l) => toleranceOf([...l.loops, ...l.open].flat())));

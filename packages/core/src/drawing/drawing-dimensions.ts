@@ -12,11 +12,22 @@ export const TEXT_ON_PAPER = 3.5;
 const LETTER = 0.62;
 
 /** Adds dimensions to a drawing. @param scale paper to model */
-export function withDimensions(drawing: Drawing, drawn: readonly DrawnDimension[], orientation: Quaternion, scale: number): Drawing {
+export function withDimensions(
+  drawing: Drawing,
+  drawn: readonly DrawnDimension[],
+  orientation: Quaternion,
+  scale: number,
+): Drawing {
   if (!drawn.length) return drawing;
-  const [x, y, z]: Vec3[] = [rotate(orientation, [1, 0, 0]), rotate(orientation, [0, 1, 0]), rotate(orientation, [0, 0, 1])];
+  const [x, y, z]: Vec3[] = [
+    rotate(orientation, [1, 0, 0]),
+    rotate(orientation, [0, 1, 0]),
+    rotate(orientation, [0, 0, 1]),
+  ];
   const { minX, minY, maxX, maxY } = drawing.box;
-  const sizes = Object.fromEntries(Object.entries(PAPER_SIZES).map(([k, v]) => [k, v / scale])) as unknown as DimensionSizes;
+  const sizes = Object.fromEntries(
+    Object.entries(PAPER_SIZES).map(([k, v]) => [k, v / scale]),
+  ) as unknown as DimensionSizes;
   const height = TEXT_ON_PAPER / scale;
   const view: DimensionView = {
     flat: (p) => [dot(p, x), dot(p, y)],
@@ -64,7 +75,11 @@ export function withDimensions(drawing: Drawing, drawn: readonly DrawnDimension[
 function boxWith(box: Drawing['box'], dimensions: readonly DrawingDimension[]): Drawing['box'] {
   const points = dimensions.flatMap(({ lines, text: { value, at, height } }) => {
     const half = (value.length * height * LETTER) / 2;
-    return [...lines.flat(), [at[0] - half, at[1] - height] as const, [at[0] + half, at[1] + height] as const];
+    return [
+      ...lines.flat(),
+      [at[0] - half, at[1] - height] as const,
+      [at[0] + half, at[1] + height] as const,
+    ];
   });
   return {
     minX: Math.min(box.minX, ...points.map((p) => p[0])),

@@ -28,8 +28,10 @@ export type DrawnCurve = { kind: LineKind } & (
 );
 
 /**
- * How each kind is drawn. ISO 128-2:2020: 01.2 continuous wide for visible edges and outlines, 02.1 dashed narrow for
- * hidden ones, 01.1 continuous narrow for imaginary intersections (smooth edges) and hatching; wide to narrow 2:1, here line group
+ * How each kind is drawn. ISO 128-2:2020: 01.2 continuous wide for visible edges and
+ * outlines, 02.1 dashed narrow for
+ * hidden ones, 01.1 continuous narrow for imaginary intersections (smooth edges) and hatching; wide to narrow
+ * 2:1, here line group
  * 0.5. Dashes of 12 and gaps of 3 line widths. mm on paper.
  */
 export const ISO_128_LINES: Record<LineKind, { width: number; dash: readonly number[]; layer: string }> = {
@@ -62,6 +64,7 @@ export const pointOnArc = (a: { centre: Point2; radius: number }, angle: number)
 
 function arcExtremes(a: { centre: Point2; radius: number; from: number; to: number }): Point2[] {
   const points = [pointOnArc(a, a.from), pointOnArc(a, a.to)];
-  for (let q = Math.ceil(a.from / (Math.PI / 2)); q * (Math.PI / 2) <= a.to; q++) points.push(pointOnArc(a, q * (Math.PI / 2)));
+  for (let q = Math.ceil(a.from / (Math.PI / 2)); q * (Math.PI / 2) <= a.to; q++)
+    points.push(pointOnArc(a, q * (Math.PI / 2)));
   return points;
 }

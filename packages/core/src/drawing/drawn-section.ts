@@ -35,14 +35,20 @@ const STEP = Math.PI / 36;
 const outline = (loops: readonly (readonly PlaneCurve[])[], step = STEP): Point2[][] =>
   loops.map((l) => l.flatMap((c) => pointsAlong(c, step).slice(0, -1)));
 
-/** The triangles of a cut face in model space, three corners each; round outlines are followed in steps of an angle (rad). */
+/**
+ * The triangles of a cut face in model space, three corners each; round outlines are followed in
+ * steps of an angle (rad).
+ */
 export function capTriangles({ frame, loops }: Pick<DrawnCap, 'frame' | 'loops'>, step = STEP): Vec3[] {
   const { positions, indices } = fillLoops(outline(loops, step));
   return indices.map((i) => fromPlane(frame, [positions[2 * i], positions[2 * i + 1]]));
 }
 
 /** The outlines of a cut and its hatch lines. */
-export function capChains({ frame, loops, open, hatch, spacing }: DrawnCap, toView: (p: Vec3) => Vec3): ViewChain[] {
+export function capChains(
+  { frame, loops, open, hatch, spacing }: DrawnCap,
+  toView: (p: Vec3) => Vec3,
+): ViewChain[] {
   const place = (p: Point2): Vec3 => toView(fromPlane(frame, p));
   const faceOn = Math.hypot(toView(frame.u)[2], toView(frame.v)[2]) < FACE_ON;
   const outlines = [...loops, ...open].flat().map((c): ViewChain => ({
@@ -52,12 +58,18 @@ export function capChains({ frame, loops, open, hatch, spacing }: DrawnCap, toVi
   }));
   const hatches =
     spacing > 0
-      ? hatchLines(outline(loops), hatch.angle, spacing).map((ends): ViewChain => ({ kind: 'hatch', points: ends.map(place) }))
+      ? hatchLines(outline(loops), hatch.angle, spacing).map((ends): ViewChain => ({
+          kind: 'hatch',
+          points: ends.map(place),
+        }))
       : [];
   return [...outlines, ...hatches];
 }
 
-/** Parallel lines within a region, `spacing` apart, counted from the origin so that all cuts of a part in one plane agree. */
+/**
+ * Parallel lines within a region, `spacing` apart, counted from the origin so that all cuts of a
+ * part in one plane agree.
+ */
 export function hatchLines(loops: readonly Point2[][], angle: number, spacing: number): [Point2, Point2][] {
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
   const crossings = new Map<number, number[]>();
@@ -74,6 +86,9 @@ export function hatchLines(loops: readonly Point2[][], angle: number, spacing: n
   return [...crossings].flatMap(([k, met]) => {
     met.sort((a, b) => a - b);
     const at = (along: number): Point2 => [along * cos - k * spacing * sin, along * sin + k * spacing * cos];
-    return Array.from({ length: Math.floor(met.length / 2) }, (_, i): [Point2, Point2] => [at(met[2 * i]), at(met[2 * i + 1])]);
+    return Array.from({ length: Math.floor(met.length / 2) }, (_, i): [Point2, Point2] => [
+      at(met[2 * i]),
+      at(met[2 * i + 1]),
+    ]);
   });
 }

@@ -33,7 +33,11 @@ const length = (curves: readonly DrawnCurve[], kind: LineKind) =>
     .reduce(
       (sum, c) =>
         sum +
-        (c.shape === 'line' ? Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1]) : c.shape === 'arc' ? c.radius * (c.to - c.from) : 0),
+        (c.shape === 'line'
+          ? Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1])
+          : c.shape === 'arc'
+            ? c.radius * (c.to - c.from)
+            : 0),
       0,
     );
 
@@ -53,8 +57,12 @@ test('in an isometric view no dash of a cube runs over a visible line', () => {
     for (const seen of lines.filter((c) => c.kind === 'visible'))
       for (const t of [0.25, 0.5, 0.75]) {
         const p = [0, 1].map((k) => hidden.from[k] + t * (hidden.to[k] - hidden.from[k]));
-        const off = Math.abs((p[0] - seen.from[0]) * (seen.to[1] - seen.from[1]) - (p[1] - seen.from[1]) * (seen.to[0] - seen.from[0]));
-        const beyond = (p[0] - seen.from[0]) * (p[0] - seen.to[0]) + (p[1] - seen.from[1]) * (p[1] - seen.to[1]);
+        const off = Math.abs(
+          (p[0] - seen.from[0]) * (seen.to[1] - seen.from[1]) -
+            (p[1] - seen.from[1]) * (seen.to[0] - seen.from[0]),
+        );
+        const beyond =
+          (p[0] - seen.from[0]) * (p[0] - seen.to[0]) + (p[1] - seen.from[1]) * (p[1] - seen.to[1]);
         expect(off > 0.1 || beyond > 0.1).toBe(true);
       }
 });
@@ -85,16 +93,23 @@ test('a cylinder from the front is a rectangle, from the top a circle', () => {
 
 test('the outline of a sphere is its circle, of a turned cylinder its two generators, on the exact surface', () => {
   const sphere = draw([[spherePart(8), IDENTITY]], trimetric, false);
-  const points = sphere.curves.flatMap((c) => (c.shape === 'line' ? [c.from, c.to] : c.shape === 'polyline' ? c.points : []));
+  const points = sphere.curves.flatMap((c) =>
+    c.shape === 'line' ? [c.from, c.to] : c.shape === 'polyline' ? c.points : [],
+  );
   expect(points.length).toBeGreaterThan(20);
   for (const [x, y] of points) expect(Math.hypot(x, y)).toBeCloseTo(8, 6);
   // Closed form: generators at ± the radius, of the projected length h·cos(elevation).
   const cylinder = draw([[cylinderPart(5, 20), IDENTITY]], trimetric, false);
-  const generators = cylinder.curves.filter((c) => c.shape === 'line' && Math.abs(c.to[1] - c.from[1]) > 10) as {
+  const generators = cylinder.curves.filter(
+    (c) => c.shape === 'line' && Math.abs(c.to[1] - c.from[1]) > 10,
+  ) as {
     from: readonly [number, number];
     to: readonly [number, number];
   }[];
-  expect(generators.map((g) => g.from[0]).sort((a, b) => a - b)).toEqual([expect.closeTo(-5, 6), expect.closeTo(5, 6)]);
+  expect(generators.map((g) => g.from[0]).sort((a, b) => a - b)).toEqual([
+    expect.closeTo(-5, 6),
+    expect.closeTo(5, 6),
+  ]);
 });
 
 test('a cube behind a cube is hidden where the first stands before it', () => {
@@ -162,18 +177,25 @@ describe('with a section', () => {
       })),
     );
     return hiddenLineDrawing(
-      [{ geometry: part, placement: IDENTITY }, ...whole.map(([geometry, placement]) => ({ geometry, placement, whole: true }))],
+      [
+        { geometry: part, placement: IDENTITY },
+        ...whole.map(([geometry, placement]) => ({ geometry, placement, whole: true })),
+      ],
       orientation,
       { hidden: true, smooth: false, section: { planes, combine, caps } },
     );
   };
   const same = (a: readonly DrawnCurve[], b: readonly DrawnCurve[]) => {
-    for (const kind of ['visible', 'hidden'] as const) expect(length(a, kind)).toBeCloseTo(length(b, kind), 3);
+    for (const kind of ['visible', 'hidden'] as const)
+      expect(length(a, kind)).toBeCloseTo(length(b, kind), 3);
   };
 
   test('a box that is cut is drawn as the box that is left, from whichever side', () => {
     for (const orientation of [trimetric, isometric, front, pipOrientation([-1, 0, 1], FRAMES.z)]) {
-      same(cutDrawing(box, [plane([0, 0, 1], 18)], orientation).curves, draw([[boxPart(40, 20, 18), IDENTITY]], orientation).curves);
+      same(
+        cutDrawing(box, [plane([0, 0, 1], 18)], orientation).curves,
+        draw([[boxPart(40, 20, 18), IDENTITY]], orientation).curves,
+      );
       same(
         cutDrawing(box, [plane([1, 0, 0], 25), plane([0, 0, -1], -12)], orientation).curves,
         draw([[boxPart(25, 20, 18), at(0, 0, 12)]], orientation).curves,
@@ -182,13 +204,23 @@ describe('with a section', () => {
   });
 
   test('a quarter taken out of a block: an L from above, with the corner’s edges', () => {
-    const { curves } = cutDrawing(box, [plane([1, 0, 0], 25), plane([0, 0, 1], 10)], pipOrientation([0, 1, 0], FRAMES.z), {
-      combine: 'all',
-    });
+    const { curves } = cutDrawing(
+      box,
+      [plane([1, 0, 0], 25), plane([0, 0, 1], 10)],
+      pipOrientation([0, 1, 0], FRAMES.z),
+      {
+        combine: 'all',
+      },
+    );
     // Seen from the front (along Y): the outline of the L is as long as the block's; nothing is hidden.
     expect(length(curves, 'visible')).toBeCloseTo(2 * (40 + 30), 6);
     expect(count(curves, 'hidden')).toBe(0);
-    const above = cutDrawing(box, [plane([1, 0, 0], 25), plane([0, 0, 1], 10)], pipOrientation([0, 0, 1], FRAMES.z), { combine: 'all' });
+    const above = cutDrawing(
+      box,
+      [plane([1, 0, 0], 25), plane([0, 0, 1], 10)],
+      pipOrientation([0, 0, 1], FRAMES.z),
+      { combine: 'all' },
+    );
     expect(length(above.curves, 'visible')).toBeCloseTo(2 * (40 + 20) + 20, 6);
   });
 
@@ -222,8 +254,13 @@ describe('with a section', () => {
         ? [[c.from[0], Math.abs(c.to[1] - c.from[1])]]
         : [],
     );
-    expect(upright.sort((a, b) => a[0] - b[0])).toEqual([-10, -8, 8, 10].map((x) => [expect.closeTo(x, 3), expect.closeTo(50, 3)]));
-    const behind = cutDrawing(tube, half, facing, { spacing: 0.5, whole: [[boxPart(4, 4, 20), at(7, 3, 10)]] });
+    expect(upright.sort((a, b) => a[0] - b[0])).toEqual(
+      [-10, -8, 8, 10].map((x) => [expect.closeTo(x, 3), expect.closeTo(50, 3)]),
+    );
+    const behind = cutDrawing(tube, half, facing, {
+      spacing: 0.5,
+      whole: [[boxPart(4, 4, 20), at(7, 3, 10)]],
+    });
     expect(length(behind.curves, 'hatch') * 0.5).toBeCloseTo(200 - 2 * 20, -1);
     // The drawing with the section says what each line is, on paper and as layers.
     expect(writeSvg(behind, { scale: 1, title: 'Tube' })).toMatch(/<g id="HATCH" stroke-width="0.25">/);
@@ -237,9 +274,14 @@ describe('with a section', () => {
         fc.double({ min: 0.25, max: 0.75, noNaN: true }),
         (n, share) => {
           const normal = normalize(n as Vec3);
-          const reach = [0, 40].flatMap((x) => [0, 20].flatMap((y) => [0, 30].map((z) => dot([x, y, z], normal))));
+          const reach = [0, 40].flatMap((x) =>
+            [0, 20].flatMap((y) => [0, 30].map((z) => dot([x, y, z], normal))),
+          );
           const constant = Math.min(...reach) + share * (Math.max(...reach) - Math.min(...reach));
-          const [left, right] = [cutDrawing(box, [plane(normal, constant)]), cutDrawing(box, [plane(scale(normal, -1), -constant)])];
+          const [left, right] = [
+            cutDrawing(box, [plane(normal, constant)]),
+            cutDrawing(box, [plane(scale(normal, -1), -constant)]),
+          ];
           const whole = draw([[box, IDENTITY]]);
           // Every edge of the box lies in one of the halves; each half has the cut's outline besides.
           const outline =

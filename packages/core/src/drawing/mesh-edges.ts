@@ -2,7 +2,8 @@ import type { PartGeometry } from '../geometry/part-geometry.ts';
 import { weld } from '../geometry/weld.ts';
 
 /**
- * The edges between the triangles of a part that can become its outline: within curved faces and across smooth edges.
+ * The edges between the triangles of a part that can become its outline: within curved faces
+ * and across smooth edges.
  * Sharp edges are drawn anyway. Flat arrays; triangle numbers are those of the part's mesh.
  */
 export interface MeshEdges {
@@ -44,7 +45,11 @@ export function meshEdges(part: PartGeometry): MeshEdges {
     triangles.push(t1, t2);
     faces.push(part.faces[f1].surface === 'plane' ? f2 : f1);
   }
-  return { vertices: Uint32Array.from(vertices), triangles: Int32Array.from(triangles), faces: Uint32Array.from(faces) };
+  return {
+    vertices: Uint32Array.from(vertices),
+    triangles: Int32Array.from(triangles),
+    faces: Uint32Array.from(faces),
+  };
 }
 
 /** All edges of the triangles, each once: for showing the mesh itself. Two vertex numbers an edge. */

@@ -18,7 +18,8 @@ export function plainCurves({ curves }: Drawing): PlainCurves {
   for (const c of curves) {
     if (c.shape === 'line') plain.lines.push({ kind: c.kind, from: c.from, to: c.to });
     else if (c.shape === 'polyline') plain.polylines.push({ kind: c.kind, points: c.points });
-    else if (c.to - c.from > FULL_TURN) plain.circles.push({ kind: c.kind, centre: c.centre, radius: c.radius });
+    else if (c.to - c.from > FULL_TURN)
+      plain.circles.push({ kind: c.kind, centre: c.centre, radius: c.radius });
     else
       plain.arcs.push({
         kind: c.kind,

@@ -6,7 +6,10 @@ const MARGIN = 5;
 /** A figure in SVG: six places, never −0. */
 export const svgNumber = (x: number): string => String(Math.round(x * 1e6) / 1e6 + 0);
 
-/** What no XML document may hold (XML 1.0, 2.2 Char): most control characters, halves of surrogate pairs, U+FFFE and U+FFFF. */
+/**
+ * What no XML document may hold (XML 1.0, 2.2 Char): most control characters, halves of surrogate pairs,
+ * U+FFFE and U+FFFF.
+ */
 const NO_XML = /[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu;
 
 /** Text of any origin as XML can hold it. */
@@ -32,7 +35,10 @@ export function svgSheet(
   { box, scale, title, about }: { box: Drawing['box']; scale: number; title: string; about: string },
   draw: (map: SheetMap) => string[],
 ): string {
-  const [width, height] = [(box.maxX - box.minX) * scale + 2 * MARGIN, (box.maxY - box.minY) * scale + 2 * MARGIN].map(svgNumber);
+  const [width, height] = [
+    (box.maxX - box.minX) * scale + 2 * MARGIN,
+    (box.maxY - box.minY) * scale + 2 * MARGIN,
+  ].map(svgNumber);
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}mm" height="${height}mm" viewBox="0 0 ${width} ${height}" fill="none" stroke="#000" stroke-linecap="round" stroke-linejoin="round">`,

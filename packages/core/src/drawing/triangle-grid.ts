@@ -5,8 +5,12 @@ import { crossingOf, cutTriangle, type CutBy } from '../math/plane.ts';
 import { add, pointAt, type Vec3 } from '../math/vec3.ts';
 import { DEPTH_SLACK, EDGE_ON, INSIDE_SLACK, HIDDEN_GAP } from '../tolerances.ts';
 
-/** Whether a triangle is seen edge on, as far as single precision and a turned view can tell. @param turn twice its area in the drawing's plane */
-const isEdgeOn = (turn: number, a: Vec3, b: Vec3, c: Vec3): boolean => Math.abs(turn) <= EDGE_ON * (squared(a, b) + squared(a, c));
+/**
+ * Whether a triangle is seen edge on, as far as single precision and a turned view can tell. @param turn
+ * twice its area in the drawing's plane
+ */
+const isEdgeOn = (turn: number, a: Vec3, b: Vec3, c: Vec3): boolean =>
+  Math.abs(turn) <= EDGE_ON * (squared(a, b) + squared(a, c));
 
 const squared = (a: Vec3, b: Vec3): number => (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2 + (b[2] - a[2]) ** 2;
 
@@ -36,7 +40,8 @@ export class TriangleGrid {
   ): TriangleGrid {
     const corners: number[] = [];
     const addTriangles = (triangles: readonly Vec3[]) => {
-      for (let i = 0; i < triangles.length; i += 3) addTriangle(triangles[i], triangles[i + 1], triangles[i + 2]);
+      for (let i = 0; i < triangles.length; i += 3)
+        addTriangle(triangles[i], triangles[i + 1], triangles[i + 2]);
     };
     const addTriangle = (a: Vec3, b: Vec3, c: Vec3) => {
       const turn = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
@@ -48,10 +53,13 @@ export class TriangleGrid {
       const closed = geometry.bodies.length > 0 && geometry.bodies.every((b) => b.closed);
       const sign = isMirrored(placement) ? -1 : 1;
       const seen = new Float64Array(mesh.positions.length);
-      for (let v = 0; v < seen.length / 3; v++) seen.set(toView(transformPoint(placement, add(pointAt(mesh.positions, v), origin))), 3 * v);
+      for (let v = 0; v < seen.length / 3; v++)
+        seen.set(toView(transformPoint(placement, add(pointAt(mesh.positions, v), origin))), 3 * v);
       for (let t = 0; t < mesh.indices.length; t += 3) {
         const [a, b, c] = [3 * mesh.indices[t], 3 * mesh.indices[t + 1], 3 * mesh.indices[t + 2]];
-        const turn = (seen[b] - seen[a]) * (seen[c + 1] - seen[a + 1]) - (seen[b + 1] - seen[a + 1]) * (seen[c] - seen[a]);
+        const turn =
+          (seen[b] - seen[a]) * (seen[c + 1] - seen[a + 1]) -
+          (seen[b + 1] - seen[a + 1]) * (seen[c] - seen[a]);
         // Of a closed body the back is always behind its front; seen edge on a triangle hides nothing.
         if (closed && turn * sign < 0) continue;
         const its = (turn > 0 ? [a, b, c] : [a, c, b]).map((i): Vec3 => [seen[i], seen[i + 1], seen[i + 2]]);
@@ -91,8 +99,10 @@ export class TriangleGrid {
     this.cellStart = start;
   }
 
-  private column = (x: number): number => Math.max(0, Math.min(this.columns - 1, Math.floor((x - this.low[0]) / this.step)));
-  private row = (y: number): number => Math.max(0, Math.min(this.rows - 1, Math.floor((y - this.low[1]) / this.step)));
+  private column = (x: number): number =>
+    Math.max(0, Math.min(this.columns - 1, Math.floor((x - this.low[0]) / this.step)));
+  private row = (y: number): number =>
+    Math.max(0, Math.min(this.rows - 1, Math.floor((y - this.low[1]) / this.step)));
 
   private cellsOf(t: number, visit: (cell: number) => void): void {
     const c = this.corners.subarray(9 * t, 9 * t + 9);
@@ -101,7 +111,10 @@ export class TriangleGrid {
     for (let y = y0; y <= y1; y++) for (let x = x0; x <= x1; x++) visit(y * this.columns + x);
   }
 
-  /** Where (0…1) a segment is hidden, as disjoint intervals in order. `tolerance` mm in depth: nearer in front counts as on it. */
+  /**
+   * Where (0…1) a segment is hidden, as disjoint intervals in order. `tolerance` mm in depth: nearer in front
+   * counts as on it.
+   */
   hiddenIntervals(a: Vec3, b: Vec3, tolerance: number): [number, number][] {
     const found: [number, number][] = [];
     this.query++;
@@ -150,9 +163,11 @@ export class TriangleGrid {
     }
     if (to - from < RUN_END) return null;
     const slack = tolerance + DEPTH_SLACK * this.size;
-    const over = (s: number) => this.depthAt(o, a[0] + (b[0] - a[0]) * s, a[1] + (b[1] - a[1]) * s) - (a[2] + (b[2] - a[2]) * s);
+    const over = (s: number) =>
+      this.depthAt(o, a[0] + (b[0] - a[0]) * s, a[1] + (b[1] - a[1]) * s) - (a[2] + (b[2] - a[2]) * s);
     const [d0, d1] = [over(from), over(to)];
-    // A line that lies on the surface is nowhere clearly behind it; one that is somewhere, is hidden up to where it comes out.
+    // A line that lies on the surface is nowhere clearly behind it; one that is somewhere, is hidden up to
+    // where it comes out.
     if (d0 <= slack && d1 <= slack) return null;
     if (d0 < 0) from += (to - from) * crossingOf(d0, d1);
     else if (d1 < 0) to = from + (to - from) * crossingOf(d0, d1);

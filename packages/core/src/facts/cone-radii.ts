@@ -3,17 +3,22 @@ import { cross, dot, length, pointAt, subtract, type Vec3 } from '../math/vec3.t
 import { ALONG_AXIS } from '../tolerances.ts';
 
 /**
- * The largest and smallest radius of a conical face, mm: where it ends, not the reference circle that its cone is stored by.
+ * The largest and smallest radius of a conical face, mm: where it ends, not the reference circle that its
+ * cone is stored by.
  * Exact where it ends in circles about its axis or in its tip; else of the points that stand for its outline.
  */
-export function coneRadii(part: PartGeometry, face: number): { largest: number; smallest: number; exact: boolean } {
+export function coneRadii(
+  part: PartGeometry,
+  face: number,
+): { largest: number; smallest: number; exact: boolean } {
   const { origin, axis, edges } = part.faces[face];
   const around = (p: Vec3): number => length(cross(subtract(p, origin!), axis!));
   const radii: number[] = [];
   let exact = true;
   for (const e of edges) {
     const edge = part.edges[e];
-    const coaxial = edge.curve === 'circle' && edge.axis && edge.radius && Math.abs(dot(edge.axis, axis!)) > 1 - ALONG_AXIS;
+    const coaxial =
+      edge.curve === 'circle' && edge.axis && edge.radius && Math.abs(dot(edge.axis, axis!)) > 1 - ALONG_AXIS;
     if (coaxial) radii.push(edge.radius!);
     else {
       const { start, positions } = part.lines;

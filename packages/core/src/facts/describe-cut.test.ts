@@ -1,6 +1,13 @@
 import fc from 'fast-check';
 import { planeFrame } from '../section/mesh/cap-of-loops.ts';
-import { propertiesOfCurves, splitCurve, curveLength, endOf, startOf, type PlaneCurve } from '../section/curves/plane-curves.ts';
+import {
+  propertiesOfCurves,
+  splitCurve,
+  curveLength,
+  endOf,
+  startOf,
+  type PlaneCurve,
+} from '../section/curves/plane-curves.ts';
 import { readSection } from '../section/planes/section-plane.ts';
 import { distance, subtract, addScaled, dot, cross, length, normalize, type Vec3 } from '../math/vec3.ts';
 import { nearestOfSegments, patchDistance } from '../math/patch-distance.ts';
@@ -37,7 +44,10 @@ describe('what is said of a picked cut', () => {
     expect(exact).toMatchObject({ title: 'Cut face', accuracy: { kind: 'followed' } });
     expect(describeCut('cap', 0, { ...cut(true), chord: 0 })!.accuracy).toEqual({ kind: 'exact' });
     // The plate, half a disc, a sliver of 20 × 0.1 / 2, less the hole.
-    expect(exact.main!.value).toMatchObject({ kind: 'area', value: expect.closeTo(800 + 50 * Math.PI + 1 - 16 * Math.PI, 9) });
+    expect(exact.main!.value).toMatchObject({
+      kind: 'area',
+      value: expect.closeTo(800 + 50 * Math.PI + 1 - 16 * Math.PI, 9),
+    });
     expect(exact.rows.find((r) => r.label === 'Centroid')!.value).toMatchObject({
       kind: 'point',
       value: [expect.any(Number), expect.closeTo(10, 9), 15],
@@ -55,7 +65,10 @@ describe('what is said of a picked cut', () => {
       accuracy: { kind: 'exact' },
     });
     const arc = describeCut('outline', 1, cut(true))!;
-    expect(arc).toMatchObject({ title: 'Arc of the cut', main: { label: 'Radius', value: { value: 10, prefix: 'R' } } });
+    expect(arc).toMatchObject({
+      title: 'Arc of the cut',
+      main: { label: 'Radius', value: { value: 10, prefix: 'R' } },
+    });
     expect(arc.rows.map((r) => [r.label, r.value])).toEqual([
       ['Angle', { kind: 'angle', value: Math.PI }],
       ['Length', { kind: 'length', value: expect.closeTo(10 * Math.PI, 9) }],
@@ -66,7 +79,10 @@ describe('what is said of a picked cut', () => {
       main: { label: 'Diameter', value: { value: 8, prefix: 'Ø' } },
     });
     expect(describeCut('outline', 3, cut(true))!.accuracy).toMatchObject({ kind: 'followed' });
-    expect(describeCut('outline', 0, cut(false))!.accuracy).toMatchObject({ kind: 'mesh', within: 0.02 / 40 });
+    expect(describeCut('outline', 0, cut(false))!.accuracy).toMatchObject({
+      kind: 'mesh',
+      within: 0.02 / 40,
+    });
     expect(describeCut('outline', 9, cut(true))).toBeNull();
   });
 
@@ -170,9 +186,17 @@ describe('distance of curves and surfaces', () => {
       [x, 10, z],
     ];
     expect(patchDistance({ triangles: plate(0) }, { triangles: plate(7, 3) })!.distance).toBeCloseTo(7, 12);
-    expect(patchDistance({ triangles: plate(0) }, { triangles: plate(4, 13) })).toMatchObject({ distance: expect.closeTo(5, 12) });
-    expect(patchDistance({ chains: [[[4, 6, 2.5]]] }, { triangles: plate(0) })).toMatchObject({ distance: 2.5, to: [4, 6, 0] });
-    expect(patchDistance({ triangles: plate(0) }, { chains: [[[13, 6, 4]]] })).toMatchObject({ distance: 5, from: [10, 6, 0] });
+    expect(patchDistance({ triangles: plate(0) }, { triangles: plate(4, 13) })).toMatchObject({
+      distance: expect.closeTo(5, 12),
+    });
+    expect(patchDistance({ chains: [[[4, 6, 2.5]]] }, { triangles: plate(0) })).toMatchObject({
+      distance: 2.5,
+      to: [4, 6, 0],
+    });
+    expect(patchDistance({ triangles: plate(0) }, { chains: [[[13, 6, 4]]] })).toMatchObject({
+      distance: 5,
+      from: [10, 6, 0],
+    });
     expect(
       patchDistance(
         {
@@ -201,7 +225,9 @@ describe('distance of curves and surfaces', () => {
           for (let j = 0; i + j <= 4; j++)
             for (let k = 0; k <= 4; k++)
               for (let l = 0; k + l <= 4; l++)
-                expect(distance(at(a, i / 4, j / 4), at(b, k / 4, l / 4))).toBeGreaterThan(found.distance - 1e-6);
+                expect(distance(at(a, i / 4, j / 4), at(b, k / 4, l / 4))).toBeGreaterThan(
+                  found.distance - 1e-6,
+                );
         // The other way round it is the same.
         expect(patchDistance({ triangles: b }, { triangles: a })!.distance).toBeCloseTo(found.distance, 6);
       }),
@@ -215,16 +241,18 @@ describe('distance of curves and surfaces', () => {
         const away = distance(from, to);
         for (let i = 0; i <= 12; i++)
           for (let j = 0; j <= 12; j++)
-            expect(distance(addScaled(a, subtract(b, a), i / 12), addScaled(c, subtract(d, c), j / 12))).toBeGreaterThan(away - 1e-9);
+            expect(
+              distance(addScaled(a, subtract(b, a), i / 12), addScaled(c, subtract(d, c), j / 12)),
+            ).toBeGreaterThan(away - 1e-9);
         for (const [p, s, e] of [
           [from, a, b],
           [to, c, d],
         ] as [Vec3, Vec3, Vec3][]) {
           const along = subtract(e, s);
           const share = dot(subtract(p, s), along) / Math.max(dot(along, along), 1e-12);
-          expect(length(cross(subtract(p, s), normalize(length(along) > 0 ? along : [1, 0, 0])))).toBeLessThan(
-            1e-6 + (length(along) > 0 ? 0 : distance(p, s)),
-          );
+          expect(
+            length(cross(subtract(p, s), normalize(length(along) > 0 ? along : [1, 0, 0]))),
+          ).toBeLessThan(1e-6 + (length(along) > 0 ? 0 : distance(p, s)));
           expect(share).toBeGreaterThan(-1e-9);
           expect(share).toBeLessThan(1 + 1e-9);
         }
@@ -234,7 +262,11 @@ describe('distance of curves and surfaces', () => {
 });
 
 test('a curve split along any line: its pieces follow each other, have its length, and each lies on one side', () => {
-  const all: PlaneCurve[] = [...curves, hole, { shape: 'ellipse', centre: [3, 4], major: [6, 2], ratio: -0.4, from: 0.3, to: 5.9 }];
+  const all: PlaneCurve[] = [
+    ...curves,
+    hole,
+    { shape: 'ellipse', centre: [3, 4], major: [6, 2], ratio: -0.4, from: 0.3, to: 5.9 },
+  ];
   fc.assert(
     fc.property(
       fc.constantFrom(...all),
@@ -247,9 +279,13 @@ test('a curve split along any line: its pieces follow each other, have its lengt
         pieces.forEach(({ piece, inside }, i) => {
           if (i > 0)
             expect(
-              Math.hypot(startOf(piece)[0] - endOf(pieces[i - 1].piece)[0], startOf(piece)[1] - endOf(pieces[i - 1].piece)[1]),
+              Math.hypot(
+                startOf(piece)[0] - endOf(pieces[i - 1].piece)[0],
+                startOf(piece)[1] - endOf(pieces[i - 1].piece)[1],
+              ),
             ).toBeLessThan(1e-9);
-          for (const [x, y] of [startOf(piece), endOf(piece)]) expect((c - a * x - b * y) * (inside ? 1 : -1)).toBeGreaterThan(-1e-6);
+          for (const [x, y] of [startOf(piece), endOf(piece)])
+            expect((c - a * x - b * y) * (inside ? 1 : -1)).toBeGreaterThan(-1e-6);
         });
       },
     ),
@@ -261,7 +297,12 @@ test('an arc that touches a line, and segments that nearly lie in one line: told
   for (const angle of [0, 5e-324, 1e-17])
     expect(splitCurve(arc, [Math.cos(angle), Math.sin(angle), 50])).toEqual([{ piece: arc, inside: true }]);
   expect(splitCurve(arc, [-1, 0, -50])).toEqual([{ piece: arc, inside: false }]);
-  const { from, to } = nearestOfSegments([0, 0, 0], [9.999998867433435, 0, 0], [0, -4.475111832181086e-8, 0], [9.999999049962659, 0, 0]);
+  const { from, to } = nearestOfSegments(
+    [0, 0, 0],
+    [9.999998867433435, 0, 0],
+    [0, -4.475111832181086e-8, 0],
+    [9.999999049962659, 0, 0],
+  );
   expect(distance(from, to)).toBeLessThan(1e-13);
 });
 
@@ -269,7 +310,13 @@ test('a stored section is read as far as it makes sense: planes without a unit n
   const plane = { id: 'a', name: 'A', origin: [0, 0, 0], normal: [0, 0, 1], offset: 3 };
   expect(
     readSection({
-      planes: [plane, { ...plane, normal: [0, 0, 2] }, { ...plane, origin: [0, 0] }, { ...plane, offset: 'x' }, null],
+      planes: [
+        plane,
+        { ...plane, normal: [0, 0, 2] },
+        { ...plane, origin: [0, 0] },
+        { ...plane, offset: 'x' },
+        null,
+      ],
       on: true,
       combine: 'all',
     }),

@@ -16,7 +16,11 @@ export interface KnownCut {
 }
 
 /** The facts of a picked face, outline or corner of a cut. */
-export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, cut: KnownCut): PickFacts | null {
+export function describeCut(
+  kind: 'cap' | 'outline' | 'corner',
+  index: number,
+  cut: KnownCut,
+): PickFacts | null {
   if (kind === 'cap') {
     const { properties: p } = cut;
     if (!p) return null;
@@ -58,7 +62,9 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
       ? { label: 'Diameter', value: { kind: 'length', value: 2 * curve.radius, prefix: 'Ø' } }
       : { label: 'Radius', value: { kind: 'length', value: curve.radius, prefix: 'R' } },
     rows: [
-      ...(full ? [] : [{ label: 'Angle', value: { kind: 'angle' as const, value: Math.abs(curve.to - curve.from) } }]),
+      ...(full
+        ? []
+        : [{ label: 'Angle', value: { kind: 'angle' as const, value: Math.abs(curve.to - curve.from) } }]),
       lengthFact,
       { label: 'Centre', value: { kind: 'point', value: fromPlane(cut.frame, curve.centre) } },
     ],
@@ -66,6 +72,9 @@ export function describeCut(kind: 'cap' | 'outline' | 'corner', index: number, c
   };
 }
 
-/** How good a figure of a cut is. @param off mm: how far outlines may be from the true ones @param share the same as a share of the figure */
+/**
+ * How good a figure of a cut is. @param off mm: how far outlines may be from the true ones @param share the
+ * same as a share of the figure
+ */
 export const accuracyOfCut = ({ exact }: Pick<KnownCut, 'exact'>, off: number, share: number): SumAccuracy =>
   exact && off === 0 ? { kind: 'exact' } : { kind: exact ? 'followed' : 'mesh', within: Math.min(1, share) };

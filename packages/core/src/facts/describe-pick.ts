@@ -1,5 +1,11 @@
 import { FULL_TURN } from '../tolerances.ts';
-import type { CurveKind, EdgeFacts, FaceFacts, PartGeometry, SurfaceKind } from '../geometry/part-geometry.ts';
+import type {
+  CurveKind,
+  EdgeFacts,
+  FaceFacts,
+  PartGeometry,
+  SurfaceKind,
+} from '../geometry/part-geometry.ts';
 import { coneRadii } from './cone-radii.ts';
 import { patternOf } from '../holes/hole-patterns.ts';
 import { likelyFor } from '../holes/likely-for.ts';
@@ -31,7 +37,10 @@ export interface PickFacts {
   title: string;
   main: Fact | null;
   rows: Fact[];
-  /** Sums: within a share of the figure; `chords`: within so many mm, where round things are followed in short lines. */
+  /**
+   * Sums: within a share of the figure; `chords`: within so many mm, where round things are
+   * followed in short lines.
+   */
   accuracy: Accuracy | SumAccuracy | { kind: 'chords'; within: number } | null;
 }
 
@@ -89,14 +98,16 @@ function describeFace(part: PickedPart, index: number): PickFacts {
   const area: Fact = { label: 'Area', value: { kind: 'area', value: face.area } };
   if (face.hole !== undefined) return describeHole(part.geometry.holes[face.hole], part, index, area);
   const rows: Fact[] = [area, ...axisRows(face, part.placement)];
-  const title = SURFACES[face.surface] + (face.surface === 'cylinder' ? (face.concave ? ' · hollow' : ' · outside') : '');
+  const title =
+    SURFACES[face.surface] + (face.surface === 'cylinder' ? (face.concave ? ' · hollow' : ' · outside') : '');
   const sizes = face.surface === 'cone' ? coneRows(part.geometry, index) : sizeRows(face);
   return { title, main: mainOfFace(face), rows: [...sizes, ...rows], accuracy: face.accuracy };
 }
 
 function mainOfFace(face: FaceFacts): Fact | null {
   if (face.surface === 'cylinder' || face.surface === 'sphere') return diameter(2 * face.radius!);
-  if (face.surface === 'cone') return { label: 'Opening angle', value: { kind: 'angle', value: 2 * face.semiAngle! } };
+  if (face.surface === 'cone')
+    return { label: 'Opening angle', value: { kind: 'angle', value: 2 * face.semiAngle! } };
   if (face.surface === 'torus') return length('Tube radius', face.minorRadius!, 'R');
   return null;
 }
@@ -126,13 +137,20 @@ function axisRows(face: FaceFacts, placement: Mat4): Fact[] {
       value: { kind: 'direction', value: direction(placement, face.axis) },
     });
   if (face.surface === 'cylinder' || face.surface === 'cone')
-    rows.push({ label: 'Axis through', value: { kind: 'point', value: transformPoint(placement, face.origin!) } });
+    rows.push({
+      label: 'Axis through',
+      value: { kind: 'point', value: transformPoint(placement, face.origin!) },
+    });
   return rows;
 }
 
 const direction = (placement: Mat4, d: Vec3): Vec3 => normalize(transformDirection(placement, d));
 
-const ENDS: Record<Hole['ends'], string> = { through: 'through', blind: 'blind', closed: 'closed at both ends' };
+const ENDS: Record<Hole['ends'], string> = {
+  through: 'through',
+  blind: 'blind',
+  closed: 'closed at both ends',
+};
 
 const STEPS: Record<HoleStepKind, string> = {
   counterbore: 'Counterbore',
@@ -159,7 +177,10 @@ function stepRows({ steps }: Hole): Fact[] {
       ...(bothEnds && step.side === 'far' && { note: 'at the far end' }),
     });
     const across = diameter(step.diameter).value;
-    const angle: Fact[] = step.angle === undefined ? [] : [{ label: '\u2013 angle', value: { kind: 'angle', value: step.angle } }];
+    const angle: Fact[] =
+      step.angle === undefined
+        ? []
+        : [{ label: '\u2013 angle', value: { kind: 'angle', value: step.angle } }];
     switch (step.kind) {
       case 'rounding':
       case 'bottom rounding':
@@ -190,7 +211,8 @@ function patternRows(holes: readonly Hole[], index: number): Fact[] {
   const pattern = patternOf(holes, index);
   if (!pattern) return [];
   const says = (value: string): Fact => ({ label: 'Pattern', value: { kind: 'text', value } });
-  if (pattern.kind === 'row') return [says(`row of ${pattern.holes.length}`), length('\u2013 pitch', pattern.pitch)];
+  if (pattern.kind === 'row')
+    return [says(`row of ${pattern.holes.length}`), length('\u2013 pitch', pattern.pitch)];
   if (pattern.kind === 'grid')
     return [
       says(`${pattern.counts.join(' × ')} holes`),
@@ -216,18 +238,32 @@ function describeHole(hole: Hole, part: PickedPart, index: number, area: Fact): 
     title: `Hole · ${ENDS[hole.ends]}`,
     main: diameter(hole.diameter),
     rows: [
-      { ...length('Depth', hole.depth), note: hole.along ? `${ENDS[hole.ends]}, along the axis` : ENDS[hole.ends] },
-      ...(hole.along ? [length('\u2013 least along the wall', hole.along.least), length('\u2013 greatest', hole.along.greatest)] : []),
+      {
+        ...length('Depth', hole.depth),
+        note: hole.along ? `${ENDS[hole.ends]}, along the axis` : ENDS[hole.ends],
+      },
+      ...(hole.along
+        ? [
+            length('\u2013 least along the wall', hole.along.least),
+            length('\u2013 greatest', hole.along.greatest),
+          ]
+        : []),
       ...stepRows(hole),
       ...patternRows(part.geometry.holes, face.hole!),
-      ...likelyFor(hole).map(({ use, rule }): Fact => ({ label: 'Likely', value: { kind: 'text', value: use }, note: rule })),
+      ...likelyFor(hole).map(({ use, rule }): Fact => ({
+        label: 'Likely',
+        value: { kind: 'text', value: use },
+        note: rule,
+      })),
       ...[...into].map((radius): Fact => ({ label: 'Opens into a bore', value: diameter(2 * radius).value })),
       length('Radius', hole.diameter / 2),
       { label: 'Axis', value: { kind: 'direction', value: direction(part.placement, hole.axis) } },
       { label: 'Starts at', value: { kind: 'point', value: transformPoint(part.placement, hole.start) } },
       { label: 'Wall area', value: { kind: 'area', value: wall } },
       ...(step ? [{ ...area, label: 'Picked face', note: `of the ${step.kind}` }] : []),
-      ...(!step && hole.faces.length > 1 ? [{ ...area, label: 'Picked face', note: `one of ${hole.faces.length} in the file` }] : []),
+      ...(!step && hole.faces.length > 1
+        ? [{ ...area, label: 'Picked face', note: `one of ${hole.faces.length} in the file` }]
+        : []),
     ],
     accuracy: face.accuracy,
   };
@@ -235,22 +271,43 @@ function describeHole(hole: Hole, part: PickedPart, index: number, area: Fact): 
 
 function describeEdge(edge: EdgeFacts, { placement }: PickedPart): PickFacts {
   const whole = length('Length', edge.length);
-  const centre: Fact[] = edge.centre ? [{ label: 'Centre', value: { kind: 'point', value: transformPoint(placement, edge.centre) } }] : [];
+  const centre: Fact[] = edge.centre
+    ? [{ label: 'Centre', value: { kind: 'point', value: transformPoint(placement, edge.centre) } }]
+    : [];
   const axis: Fact[] = edge.axis
-    ? [{ label: edge.curve === 'line' ? 'Direction' : 'Axis', value: { kind: 'direction', value: direction(placement, edge.axis) } }]
+    ? [
+        {
+          label: edge.curve === 'line' ? 'Direction' : 'Axis',
+          value: { kind: 'direction', value: direction(placement, edge.axis) },
+        },
+      ]
     : [];
   if (edge.curve === 'circle') {
     const full = (edge.arcAngle ?? 0) > FULL_TURN;
-    const angle: Fact[] = full ? [] : [{ label: 'Arc angle', value: { kind: 'angle', value: edge.arcAngle! } }];
+    const angle: Fact[] = full
+      ? []
+      : [{ label: 'Arc angle', value: { kind: 'angle', value: edge.arcAngle! } }];
     return {
       title: full ? 'Circle edge' : CURVES.circle,
       main: full ? diameter(2 * edge.radius!) : length('Radius', edge.radius!, 'R'),
-      rows: [full ? length('Radius', edge.radius!) : length('Diameter', 2 * edge.radius!), ...angle, whole, ...centre, ...axis],
+      rows: [
+        full ? length('Radius', edge.radius!) : length('Diameter', 2 * edge.radius!),
+        ...angle,
+        whole,
+        ...centre,
+        ...axis,
+      ],
       accuracy: edge.accuracy,
     };
   }
-  const radii = edge.curve === 'ellipse' ? [length('Half axes', edge.radius!), length('', edge.minorRadius!)] : [];
-  return { title: CURVES[edge.curve], main: whole, rows: [...radii, ...centre, ...axis], accuracy: edge.accuracy };
+  const radii =
+    edge.curve === 'ellipse' ? [length('Half axes', edge.radius!), length('', edge.minorRadius!)] : [];
+  return {
+    title: CURVES[edge.curve],
+    main: whole,
+    rows: [...radii, ...centre, ...axis],
+    accuracy: edge.accuracy,
+  };
 }
 
 function describeBody({ geometry }: PickedPart, index: number): PickFacts {
@@ -260,10 +317,15 @@ function describeBody({ geometry }: PickedPart, index: number): PickFacts {
     main: null,
     accuracy: { kind: 'exact' },
     rows: [
-      { label: 'Area', value: { kind: 'area', value: body.faces.reduce((sum, f) => sum + geometry.faces[f].area, 0) } },
+      {
+        label: 'Area',
+        value: { kind: 'area', value: body.faces.reduce((sum, f) => sum + geometry.faces[f].area, 0) },
+      },
       { label: 'Faces', value: { kind: 'count', value: body.faces.length } },
       { label: 'Bodies of the part', value: { kind: 'count', value: geometry.bodies.length } },
-      ...(body.closed ? [] : [{ label: 'Volume', value: { kind: 'text' as const, value: 'none: not a closed solid' } }]),
+      ...(body.closed
+        ? []
+        : [{ label: 'Volume', value: { kind: 'text' as const, value: 'none: not a closed solid' } }]),
     ],
   };
 }
@@ -274,7 +336,8 @@ function notInVolume({ bodies }: PartGeometry): { note?: string } {
   return open ? { note: open === 1 ? 'without one open sheet' : `without ${open} open sheets` } : {};
 }
 
-const boxNote = (within: number): { note?: string } => (within > 0 ? { note: `free forms: within ${boundText(within, 'mm')}` } : {});
+const boxNote = (within: number): { note?: string } =>
+  within > 0 ? { note: `free forms: within ${boundText(within, 'mm')}` } : {};
 
 function describeComponent({ geometry, placement, material }: PickedPart): PickFacts {
   const { mass } = geometry;
@@ -286,11 +349,24 @@ function describeComponent({ geometry, placement, material }: PickedPart): PickF
       : { label: 'Volume', value: { kind: 'text', value: 'none: not a closed solid' } },
     { label: 'Area', value: { kind: 'area', value: geometry.area } },
     ...(mass
-      ? [{ label: 'Centre of gravity', value: { kind: 'point' as const, value: transformPoint(placement, mass.centreOfGravity) } }]
+      ? [
+          {
+            label: 'Centre of gravity',
+            value: { kind: 'point' as const, value: transformPoint(placement, mass.centreOfGravity) },
+          },
+        ]
       : []),
     { label: 'Material', value: { kind: 'text', value: material?.name ?? 'none given' } },
-    { label: 'Faces, edges', value: { kind: 'text', value: `${geometry.faces.length}, ${geometry.edges.filter((e) => !e.seam).length}` } },
-    ...(isMirrored(placement) ? [{ label: 'Placed', value: { kind: 'text' as const, value: 'as a mirror image' } }] : []),
+    {
+      label: 'Faces, edges',
+      value: {
+        kind: 'text',
+        value: `${geometry.faces.length}, ${geometry.edges.filter((e) => !e.seam).length}`,
+      },
+    },
+    ...(isMirrored(placement)
+      ? [{ label: 'Placed', value: { kind: 'text' as const, value: 'as a mirror image' } }]
+      : []),
   ];
   return { title: 'Component', main: null, rows, accuracy: mass ? mass.accuracy : null };
 }

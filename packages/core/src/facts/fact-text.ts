@@ -1,6 +1,13 @@
 import { ALONG_AXIS, LEAST_DEVIATION } from '../tolerances.ts';
 import type { Vec3 } from '../math/vec3.ts';
-import { fixed, formatQuantity, MILLIMETRES, styleOf, type FormattedQuantity, type LengthUnit } from '../units/format-quantity.ts';
+import {
+  fixed,
+  formatQuantity,
+  MILLIMETRES,
+  styleOf,
+  type FormattedQuantity,
+  type LengthUnit,
+} from '../units/format-quantity.ts';
 import type { UnitStyle } from '../units/unit-style.ts';
 import { boundText, sharePercent } from './bound-text.ts';
 import type { Fact, FactValue, PickFacts } from './describe-pick.ts';
@@ -38,14 +45,29 @@ export function valueText(value: FactValue, wanted: LengthUnit | UnitStyle): For
   }
 }
 
-/** The mark of a figure that is not what it is to all its digits. What was recognised is, within a deviation that is told. */
+/**
+ * The mark of a figure that is not what it is to all its digits. What was recognised is, within
+ * a deviation that is told.
+ */
 export const markOf = (value: FactValue, accuracy: PickFacts['accuracy']): string =>
-  accuracy && accuracy.kind !== 'exact' && accuracy.kind !== 'recognised' && MARKED.has(value.kind) ? '\u2248\u2009' : '';
+  accuracy && accuracy.kind !== 'exact' && accuracy.kind !== 'recognised' && MARKED.has(value.kind)
+    ? '\u2248\u2009'
+    : '';
 
-const MARKED: ReadonlySet<FactValue['kind']> = new Set(['length', 'area', 'volume', 'second moment', 'angle']);
+const MARKED: ReadonlySet<FactValue['kind']> = new Set([
+  'length',
+  'area',
+  'volume',
+  'second moment',
+  'angle',
+]);
 
 /** A figure as it stands wherever it is told: its mark, its digits, its unit. */
-export function figureText(value: FactValue, accuracy: PickFacts['accuracy'], wanted: LengthUnit | UnitStyle): string {
+export function figureText(
+  value: FactValue,
+  accuracy: PickFacts['accuracy'],
+  wanted: LengthUnit | UnitStyle,
+): string {
   const { text, unit } = valueText(value, wanted);
   return `${markOf(value, accuracy)}${text} ${unit}`.trim();
 }
@@ -56,7 +78,11 @@ export function factsAsText(facts: PickFacts, where: string, unit: LengthUnit | 
     const { text, unit: shown } = valueText(f.value, unit);
     return `${f.label}\t${text}${shown ? ` ${shown}` : ''}${f.note ? `, ${f.note}` : ''}`;
   };
-  return [`${facts.title}\t${where}`, ...(facts.main ? [line(facts.main)] : []), ...facts.rows.map(line)].join('\n');
+  return [
+    `${facts.title}\t${where}`,
+    ...(facts.main ? [line(facts.main)] : []),
+    ...facts.rows.map(line),
+  ].join('\n');
 }
 
 /** A length in the second unit as well, where there is one; empty otherwise. */
@@ -79,18 +105,24 @@ export function accuracyText(
     case 'slits':
     case 'followed':
     case 'estimate':
-      return { exact: false, text: SUMMED[accuracy.kind](sharePercent(accuracy.within)), sentence: SUMMED_HOW[accuracy.kind] };
+      return {
+        exact: false,
+        text: SUMMED[accuracy.kind](sharePercent(accuracy.within)),
+        sentence: SUMMED_HOW[accuracy.kind],
+      };
     case 'chords':
       return {
         exact: false,
         text: `within ${boundText(accuracy.within, unit)}`,
-        sentence: 'Round edges and faces are followed in short straight pieces; the true figure differs by this at most',
+        sentence:
+          'Round edges and faces are followed in short straight pieces; the true figure differs by this at most',
       };
     default:
       return {
         exact: false,
         text: `recognised, deviation ${deviationText(accuracy.deviation, unit)}`,
-        sentence: 'An analytic shape found in a free-form one; the deviation is the largest distance of a sample from it',
+        sentence:
+          'An analytic shape found in a free-form one; the deviation is the largest distance of a sample from it',
       };
   }
 }
@@ -104,7 +136,8 @@ const SUMMED = {
 
 const SUMMED_HOW = {
   mesh: 'Summed over the triangles that stand for the exact shape',
-  slits: 'Summed exactly over faces that do not quite meet: how much the slits between them may amount to is told',
+  slits:
+    'Summed exactly over faces that do not quite meet: how much the slits between them may amount to is told',
   followed: 'Free curves are followed in short straight pieces; the true figure differs by this at most',
   estimate: 'Two independent ways do not agree; the difference is told, and is no bound',
 };

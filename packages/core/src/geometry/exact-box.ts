@@ -1,7 +1,20 @@
 import { BOX_SNAP, LEVEL_TORUS, FULL_TURN, ROUNDING, TINY } from '../tolerances.ts';
 import { boxOfPoints, uniteBoxes, type Box3 } from '../math/box3.ts';
 import { distanceToSegment } from '../math/segment-distance.ts';
-import { addScaled, cross, dot, frameOf, length, map3, normalize, pointAt, scale, subtract, toVec3, type Vec3 } from '../math/vec3.ts';
+import {
+  addScaled,
+  cross,
+  dot,
+  frameOf,
+  length,
+  map3,
+  normalize,
+  pointAt,
+  scale,
+  subtract,
+  toVec3,
+  type Vec3,
+} from '../math/vec3.ts';
 import type { EdgeFacts, PartGeometry, SurfaceKind } from './part-geometry.ts';
 
 interface BoxInput extends Pick<PartGeometry, 'origin' | 'vertices' | 'faces' | 'edges' | 'chordTolerance'> {
@@ -10,16 +23,25 @@ interface BoxInput extends Pick<PartGeometry, 'origin' | 'vertices' | 'faces' | 
 }
 
 /**
- * The box of a part's faces. A mesh falls short of every bulge by up to its chord tolerance, so the extremes of
- * circles, ellipses, spheres and tori are put in from their exact shape wherever the mesh shows that they belong to the part;
- * planes, cylinders and cones have theirs on their edges. Free-form shapes stay within the chord tolerance, as `boxWithin` tells.
+ * The box of a part's faces. A mesh falls short of every bulge by up to its chord
+ * tolerance, so the extremes of
+ * circles, ellipses, spheres and tori are put in from their exact shape wherever the mesh shows that they
+ * belong to the part;
+ * planes, cylinders and cones have theirs on their edges. Free-form shapes stay within the chord tolerance,
+ * as `boxWithin` tells.
  */
 export const exactBox = (part: BoxInput): Box3 => knownBox(part).box;
 
-/** The same, and how much farther a part may reach, mm: where its mesh cannot tell whether a crown lies just within a face or beyond its outline. */
+/**
+ * The same, and how much farther a part may reach, mm: where its mesh cannot tell whether a crown lies just
+ * within a face or beyond its outline.
+ */
 export function knownBox(part: BoxInput): { box: Box3; within: number } {
   const drawn = boxOfDrawn(part);
-  const shifted: Box3 = { min: addScaled(drawn.min, part.origin, 1), max: addScaled(drawn.max, part.origin, 1) };
+  const shifted: Box3 = {
+    min: addScaled(drawn.min, part.origin, 1),
+    max: addScaled(drawn.max, part.origin, 1),
+  };
   const min = [...shifted.min];
   const max = [...shifted.max];
   const doubtful: Vec3[] = [];
@@ -31,7 +53,8 @@ export function knownBox(part: BoxInput): { box: Box3; within: number } {
   };
   for (let i = 0; i < part.vertices.length / 3; i++) include(pointAt(part.vertices, i));
   part.edges.forEach((edge, e) => {
-    if ((edge.curve === 'circle' || edge.curve === 'ellipse') && edge.centre) roundExtremes(part, e).forEach(include);
+    if ((edge.curve === 'circle' || edge.curve === 'ellipse') && edge.centre)
+      roundExtremes(part, e).forEach(include);
   });
   part.faces.forEach((face, f) => {
     if (face.surface !== 'sphere' && face.surface !== 'torus') return;
@@ -40,7 +63,10 @@ export function knownBox(part: BoxInput): { box: Box3; within: number } {
     doubtful.push(...near);
   });
   const box = snapToVertices({ min: toVec3(min), max: toVec3(max) }, part.vertices);
-  const within = doubtful.reduce((most, p) => p.reduce((m, x, k) => Math.max(m, x - box.max[k], box.min[k] - x), most), 0);
+  const within = doubtful.reduce(
+    (most, p) => p.reduce((m, x, k) => Math.max(m, x - box.max[k], box.min[k] - x), most),
+    0,
+  );
   return { box, within };
 }
 
@@ -57,7 +83,8 @@ function snapToVertices(box: Box3, vertices: Float64Array): Box3 {
 }
 
 /**
- * The box of the lines, and of the meshes of faces that have no extremes in closed form: those of others may stick out of their outline
+ * The box of the lines, and of the meshes of faces that have no extremes in closed form: those of others may
+ * stick out of their outline
  * by up to the chord, where that curves inwards. Of what has no lines the whole mesh.
  */
 function boxOfDrawn({ mesh: { positions, indices, faceStart }, faces, lines }: BoxInput): Box3 {
@@ -72,7 +99,10 @@ function boxOfDrawn({ mesh: { positions, indices, faceStart }, faces, lines }: B
   return all.reduce(uniteBoxes);
 }
 
-/** mm: how much farther a part may reach than its `exactBox`: where anything of it is of no shape that has its extremes in closed form. */
+/**
+ * mm: how much farther a part may reach than its `exactBox`: where anything of it is of no shape that has its
+ * extremes in closed form.
+ */
 export function boxWithin(part: Pick<PartGeometry, 'faces' | 'edges' | 'chordTolerance'>): number {
   const known =
     part.faces.every((f) => isElementary(f.surface) && f.accuracy.kind === 'exact') &&
@@ -84,9 +114,13 @@ export function boxWithin(part: Pick<PartGeometry, 'faces' | 'edges' | 'chordTol
 export const isKnownCurve = (e: EdgeFacts): boolean =>
   e.curve === 'line' || e.curve === 'circle' || (e.curve === 'ellipse' && Boolean(e.major));
 
-const isElementary = (surface: SurfaceKind): boolean => ['plane', 'cylinder', 'cone', 'sphere', 'torus'].includes(surface);
+const isElementary = (surface: SurfaceKind): boolean =>
+  ['plane', 'cylinder', 'cone', 'sphere', 'torus'].includes(surface);
 
-/** Points of an arc of a circle or an ellipse where it is furthest along ±X, ±Y, ±Z, when the arc reaches there. */
+/**
+ * Points of an arc of a circle or an ellipse where it is furthest along ±X, ±Y, ±Z,
+ * when the arc reaches there.
+ */
 function roundExtremes(part: BoxInput, e: number): Vec3[] {
   const { centre, axis, radius, arcAngle, curve, major, minorRadius } = part.edges[e] as EdgeFacts & {
     centre: Vec3;
@@ -116,7 +150,12 @@ function arcPasses(part: BoxInput, e: number, point: Vec3, centre: Vec3, axis: V
     const a = addScaled(subtract(pointAt(positions, i), centre), part.origin, 1);
     const b = addScaled(subtract(pointAt(positions, i + 1), centre), part.origin, 1);
     const side = Math.sign(dot(cross(a, b), axis)) || 1;
-    if (dot(cross(a, target), axis) * side >= 0 && dot(cross(target, b), axis) * side >= 0 && dot(a, target) > 0) return true;
+    if (
+      dot(cross(a, target), axis) * side >= 0 &&
+      dot(cross(target, b), axis) * side >= 0 &&
+      dot(a, target) > 0
+    )
+      return true;
   }
   return false;
 }
@@ -137,9 +176,13 @@ function bulgeExtremes(part: BoxInput, f: number): { found: Vec3[]; doubtful: Ve
     for (const sign of [1, -1] as const) {
       const unit: Vec3 = [k === 0 ? sign : 0, k === 1 ? sign : 0, k === 2 ? sign : 0];
       const across = addScaled(unit, axis, -dot(unit, axis));
-      // Where a torus lies level, or nearly, its crown is a circle: any point of it will do, and each is looked at.
+      // Where a torus lies level, or nearly, its crown is a circle: any point of it will
+      // do, and each is looked at.
       const level = surface === 'torus' && length(across) < LEVEL_TORUS;
-      const ways = [...(length(across) > 0 || surface === 'sphere' ? [normalize(across)] : []), ...(level ? aroundAxis(axis) : [])];
+      const ways = [
+        ...(length(across) > 0 || surface === 'sphere' ? [normalize(across)] : []),
+        ...(level ? aroundAxis(axis) : []),
+      ];
       for (const radial of ways) {
         const middle = surface === 'sphere' ? origin : addScaled(origin, radial, radius);
         // The farthest of the ball, or of the tube's circle there.
@@ -158,12 +201,20 @@ function bulgeExtremes(part: BoxInput, f: number): { found: Vec3[]; doubtful: Ve
 }
 
 /** Whether a point is nearer to the drawn outline of a face than that may be off. */
-function isAtOutline({ faces, edges, lines, origin, chordTolerance }: BoxInput, f: number, point: Vec3): boolean {
+function isAtOutline(
+  { faces, edges, lines, origin, chordTolerance }: BoxInput,
+  f: number,
+  point: Vec3,
+): boolean {
   const near = subtract(point, origin);
   return faces[f].edges.some((e) => {
     if (edges[e].seam) return false;
     for (let i = lines.start[e]; i + 1 < lines.start[e + 1]; i++) {
-      if (distanceToSegment(near, pointAt(lines.positions, i), pointAt(lines.positions, i + 1)) <= 2 * chordTolerance) return true;
+      if (
+        distanceToSegment(near, pointAt(lines.positions, i), pointAt(lines.positions, i + 1)) <=
+        2 * chordTolerance
+      )
+        return true;
     }
     return false;
   });
@@ -188,7 +239,9 @@ interface Triangles {
   to?: number;
 }
 
-/** Whether a triangle lies just beneath or above a point, seen along an axis, no farther away than so much. mm */
+/**
+ * Whether a triangle lies just beneath or above a point, seen along an axis, no farther away than so much. mm
+ */
 export function isCovered(
   { positions: p, indices, from = 0, to = indices.length }: Triangles,
   point: Vec3,
@@ -199,7 +252,8 @@ export function isCovered(
   const [x, y] = [point[a], point[b]];
   for (let t = from; t < to; t += 3) {
     const [i, j, k] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]];
-    const twice = (p[j + a] - p[i + a]) * (p[k + b] - p[i + b]) - (p[j + b] - p[i + b]) * (p[k + a] - p[i + a]);
+    const twice =
+      (p[j + a] - p[i + a]) * (p[k + b] - p[i + b]) - (p[j + b] - p[i + b]) * (p[k + a] - p[i + a]);
     if (twice === 0) continue;
     const s = ((x - p[i + a]) * (p[k + b] - p[i + b]) - (y - p[i + b]) * (p[k + a] - p[i + a])) / twice;
     const r = ((p[j + a] - p[i + a]) * (y - p[i + b]) - (p[j + b] - p[i + b]) * (x - p[i + a])) / twice;

@@ -2,8 +2,10 @@ import type { Accuracy } from './accuracy.ts';
 import { type Vec3 } from '../math/vec3.ts';
 
 /**
- * What a hole has besides its bore. `counterbore` and `countersink` widen it at an end or on the way to one, `chamfer` and
- * `rounding` break its rim, `drill point`, `ball bottom` and `bottom rounding` close it, `groove`, `keyway` and `slit` are cut into its
+ * What a hole has besides its bore. `counterbore` and `countersink` widen it at an end or on the
+ * way to one, `chamfer` and
+ * `rounding` break its rim, `drill point`, `ball bottom` and `bottom rounding` close it, `groove`, `keyway`
+ * and `slit` are cut into its
  * wall, a `cone` leads from it to a wider step, and a `gap` is where something crosses the whole of it.
  */
 export type HoleStepKind =
@@ -41,9 +43,15 @@ export interface Hole {
   faces: number[];
   /** Of the bore: the smallest there is all along. */
   diameter: number;
-  /** Along the axis, from the face a hole starts in (rims count) to the face it comes out of, or to where the full diameter ends. */
+  /**
+   * Along the axis, from the face a hole starts in (rims count) to the face it comes out of, or to where the
+   * full diameter ends.
+   */
   depth: number;
-  /** Least and greatest depth along the wall, where a face that it comes out of is not square to it; then `depth` is that along the axis. */
+  /**
+   * Least and greatest depth along the wall, where a face that it comes out of is not square to it; then
+   * `depth` is that along the axis.
+   */
   along?: { least: number; greatest: number };
   /** Nothing but the hole of a ring, such as a washer. */
   ofRing?: boolean;
@@ -58,7 +66,20 @@ export interface Hole {
   accuracy: Accuracy;
 }
 
-const OWN_FACES: ReadonlySet<HoleStepKind> = new Set(['counterbore', 'countersink', 'groove', 'drill point', 'ball bottom', 'cone']);
+const OWN_FACES: ReadonlySet<HoleStepKind> = new Set([
+  'counterbore',
+  'countersink',
+  'groove',
+  'drill point',
+  'ball bottom',
+  'cone',
+]);
 
-/** The faces that are read as the hole when one is picked: walls and what closes it; broken rims and keyways are read as themselves. */
-export const facesOfHole = (hole: Hole): number[] => [...hole.faces, ...hole.steps.flatMap((s) => (OWN_FACES.has(s.kind) ? s.faces : []))];
+/**
+ * The faces that are read as the hole when one is picked: walls and what closes it; broken rims and keyways
+ * are read as themselves.
+ */
+export const facesOfHole = (hole: Hole): number[] => [
+  ...hole.faces,
+  ...hole.steps.flatMap((s) => (OWN_FACES.has(s.kind) ? s.faces : [])),
+];

@@ -3,14 +3,17 @@ import type { Vec3 } from '../math/vec3.ts';
 import type { Hole } from './hole.ts';
 import type { Accuracy, SumAccuracy } from './accuracy.ts';
 
-export type SurfaceKind = 'plane' | 'cylinder' | 'cone' | 'sphere' | 'torus' | 'freeform' | 'extrusion' | 'revolution' | 'offset';
+export type SurfaceKind =
+  'plane' | 'cylinder' | 'cone' | 'sphere' | 'torus' | 'freeform' | 'extrusion' | 'revolution' | 'offset';
 export type CurveKind = 'line' | 'circle' | 'ellipse' | 'hyperbola' | 'parabola' | 'freeform';
 
 /** What is known of one face, in the part's own frame; lengths mm, angles rad, area mm². */
 export interface FaceFacts {
   surface: SurfaceKind;
   accuracy: Accuracy;
-  /** A point on the plane or axis; the centre of a sphere or torus; the apex side reference point of a cone. */
+  /**
+   * A point on the plane or axis; the centre of a sphere or torus; the apex side reference point of a cone.
+   */
   origin?: Vec3;
   /** Unit. Plane: the outward normal (away from the material). Others: the axis. */
   axis?: Vec3;
@@ -59,7 +62,10 @@ export interface EdgeFacts {
 export interface MassFigures {
   /** mm³ */
   volume: number;
-  /** Relative: what quadrature leaves, and what slits in the boundaries of faces and between faces may amount to. */
+  /**
+   * Relative: what quadrature leaves, and what slits in the boundaries of faces and
+   * between faces may amount to.
+   */
   volumeErrorEstimate: number;
   /** mm */
   centreOfGravity: Vec3;
@@ -74,7 +80,10 @@ export interface BodyFacts {
   faces: number[];
 }
 
-/** Triangles of all faces; face f owns triangles faceStart[f] … faceStart[f+1]−1, and no vertex is shared between faces. */
+/**
+ * Triangles of all faces; face f owns triangles faceStart[f] … faceStart[f+1]−1, and no vertex
+ * is shared between faces.
+ */
 export interface FaceMesh {
   /** xyz relative to `PartGeometry.origin`, mm. */
   positions: Float32Array;
@@ -90,7 +99,10 @@ export interface EdgeLines {
   start: Uint32Array;
 }
 
-/** All there is to draw, pick and question one part: shared by its components, known by the hash of its source shape. */
+/**
+ * All there is to draw, pick and question one part: shared by its components, known by the
+ * hash of its source shape.
+ */
 export interface PartGeometry {
   /** Added to mesh and line positions; keeps single precision fine for parts far from their origin. */
   origin: Vec3;

@@ -5,7 +5,10 @@ import { pointAt, type Vec3 } from '../math/vec3.ts';
 import { boxWithin, knownBox } from './exact-box.ts';
 import type { PartGeometry } from './part-geometry.ts';
 
-/** The box of a placed part: the part's own box for turns by quarter turns, else found anew from the turned shape. */
+/**
+ * The box of a placed part: the part's own box for turns by quarter turns, else found
+ * anew from the turned shape.
+ */
 export const placedBox = (part: PartGeometry, m: Mat4): Box3 => placedBoxKnown(part, m).box;
 
 /** The same, and how much farther the placed part may reach, mm; 0 where that is exact. */
@@ -25,7 +28,12 @@ function turnedBox(part: PartGeometry, m: Mat4): ReturnType<typeof knownBox> {
     lines: { ...part.lines, positions: turn(part.lines.positions, local) },
     vertices: turn(part.vertices, m),
     faces: part.faces.map((f) => ({ ...f, origin: point(f.origin), axis: direction(f.axis) })),
-    edges: part.edges.map((e) => ({ ...e, centre: point(e.centre), axis: direction(e.axis), major: direction(e.major) })),
+    edges: part.edges.map((e) => ({
+      ...e,
+      centre: point(e.centre),
+      axis: direction(e.axis),
+      major: direction(e.major),
+    })),
     chordTolerance: part.chordTolerance,
   });
 }

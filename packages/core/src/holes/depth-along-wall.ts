@@ -10,11 +10,17 @@ export interface WallEnd {
   onto: FaceFacts | null;
 }
 
-/** Directions round an axis in which the depth along the wall is taken; the extremes are then found between them. */
+/**
+ * Directions round an axis in which the depth along the wall is taken; the extremes are
+ * then found between them.
+ */
 const ROUND = 720;
 const GOLDEN_STEPS = 50;
 
-/** mm: least and greatest depth along the wall of a bore; null where both ends are square to it, or on a face that tells no place in closed form. */
+/**
+ * mm: least and greatest depth along the wall of a bore; null where both ends are square to it, or on a face
+ * that tells no place in closed form.
+ */
 export function depthAlongWall(
   bore: AxisLine & { radius: number },
   low: WallEnd,
@@ -23,14 +29,18 @@ export function depthAlongWall(
   const leans = [low, high].map(({ onto }) => onto !== null && !isSquare(onto, bore));
   if (!leans[0] && !leans[1]) return null;
   const { u, v } = frameOf(bore.axis);
-  const [from, to] = [low, high].map((end, i) => (leans[i] ? heightRound(bore, end, u, v) : () => end.height));
+  const [from, to] = [low, high].map((end, i) =>
+    leans[i] ? heightRound(bore, end, u, v) : () => end.height,
+  );
   if (!from || !to) return null;
   const depth = (t: number) => to(t) - from(t);
   const step = (2 * Math.PI) / ROUND;
   const depths = Array.from({ length: ROUND }, (_, i) => depth(i * step));
   const extreme = (sign: 1 | -1) => {
     const at = depths.reduce((best, d, i) => (sign * d > sign * depths[best] ? i : best), 0);
-    return sign * highestBetween((t) => sign * depth(t), (at - 1) * step, (at + 1) * step, GOLDEN_STEPS).value;
+    return (
+      sign * highestBetween((t) => sign * depth(t), (at - 1) * step, (at + 1) * step, GOLDEN_STEPS).value
+    );
   };
   const [least, greatest] = [extreme(-1), extreme(1)];
   const axial = Math.abs(high.height - low.height);
@@ -40,17 +50,32 @@ export function depthAlongWall(
 const isSquare = (face: FaceFacts, { axis }: AxisLine): boolean =>
   face.surface === 'plane' && Math.abs(dot(face.axis!, axis)) > 1 - ALMOST_ALONG ** 2;
 
-/** Where the wall ends at each angle about the axis; null where the face it comes out of has no such place in closed form. */
-function heightRound(bore: AxisLine & { radius: number }, { onto, height }: WallEnd, u: Vec3, v: Vec3): ((t: number) => number) | null {
+/**
+ * Where the wall ends at each angle about the axis; null where the face it comes out of has no
+ * such place in closed form.
+ */
+function heightRound(
+  bore: AxisLine & { radius: number },
+  { onto, height }: WallEnd,
+  u: Vec3,
+  v: Vec3,
+): ((t: number) => number) | null {
   const face = onto!;
   if (!['plane', 'cylinder', 'sphere'].includes(face.surface)) return null;
   return (t) => {
-    const origin = addScaled(addScaled(bore.origin, u, bore.radius * Math.cos(t)), v, bore.radius * Math.sin(t));
+    const origin = addScaled(
+      addScaled(bore.origin, u, bore.radius * Math.cos(t)),
+      v,
+      bore.radius * Math.sin(t),
+    );
     return crossingNearest(face, { origin, axis: bore.axis }, height) ?? height;
   };
 }
 
-/** The height nearest to another at which an axis meets a plane, a cylinder or a sphere; undefined where it meets none. */
+/**
+ * The height nearest to another at which an axis meets a plane, a cylinder or a sphere;
+ * undefined where it meets none.
+ */
 export const crossingNearest = (face: FaceFacts, line: AxisLine, height: number): number | undefined =>
   crossings(face, line).sort((a, b) => Math.abs(a - height) - Math.abs(b - height))[0];
 

@@ -1,6 +1,16 @@
 import type { EdgeFacts, EdgeLines, FaceFacts, FaceMesh } from '../geometry/part-geometry.ts';
 import { boxCentre, boxOfPoints } from '../math/box3.ts';
-import { addScaled, cross, distance, dot, frameOf, length, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
+import {
+  addScaled,
+  cross,
+  distance,
+  dot,
+  frameOf,
+  length,
+  pointAt,
+  subtract,
+  type Vec3,
+} from '../math/vec3.ts';
 import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
 
 export interface HoleInput {
@@ -62,7 +72,9 @@ interface Chain {
   reach: number;
 }
 
-/** Chains the boundary of a set of faces into its outlines; each set once, for plates have thousands of holes. */
+/**
+ * Chains the boundary of a set of faces into its outlines; each set once, for plates have thousands of holes.
+ */
 function chainsOf(part: HoleScope, faces: ReadonlySet<number>): Chain[] {
   const key = [...faces].sort((a, b) => a - b).join();
   const known = part.chains.get(key);
@@ -79,7 +91,8 @@ function chainsOf(part: HoleScope, faces: ReadonlySet<number>): Chain[] {
       const points = linePoints(part, edge);
       const vertices: readonly number[] = part.edges[edge].vertices;
       const from = vertex === undefined ? undefined : pointAt(part.vertices, vertex);
-      if (from && points.length > 1 && distance(points[0], from) > distance(points.at(-1)!, from)) points.reverse();
+      if (from && points.length > 1 && distance(points[0], from) > distance(points.at(-1)!, from))
+        points.reverse();
       pieces.push({ edge, points });
       vertex = vertices.length > 1 ? (vertices[0] === vertex ? vertices[1] : vertices[0]) : vertex;
       edge = vertex === undefined ? undefined : at.get(vertex)?.find((e) => left.has(e));
@@ -111,14 +124,17 @@ export function ringsOf(part: HoleScope, faces: ReadonlySet<number>, line: AxisL
   });
 }
 
-export const mean = (points: readonly Vec3[], of: (p: Vec3) => number): number => points.reduce((sum, p) => sum + of(p), 0) / points.length;
+export const mean = (points: readonly Vec3[], of: (p: Vec3) => number): number =>
+  points.reduce((sum, p) => sum + of(p), 0) / points.length;
 
 const isAbout = ({ axis, centre, radius }: EdgeFacts, line: AxisLine): boolean =>
   length(cross(axis!, line.axis)) <= PARALLEL_ANGLE && offAxis(centre!, line) < radius! * COAXIAL_RELATIVE;
 
 function goesRound({ pieces }: Chain, { origin, axis }: AxisLine): boolean {
   const { u, v } = frameOf(axis);
-  const angles = pieces.flatMap(({ points }) => points.map((p) => Math.atan2(dot(subtract(p, origin), v), dot(subtract(p, origin), u))));
+  const angles = pieces.flatMap(({ points }) =>
+    points.map((p) => Math.atan2(dot(subtract(p, origin), v), dot(subtract(p, origin), u))),
+  );
   let turn = 0;
   angles.forEach((angle, i) => {
     const step = angles[(i + 1) % angles.length] - angle;
@@ -129,18 +145,24 @@ function goesRound({ pieces }: Chain, { origin, axis }: AxisLine): boolean {
 
 const FULL = 2 * Math.PI;
 
-export const offAxis = (p: Vec3, { origin, axis }: AxisLine): number => length(cross(subtract(p, origin), axis));
+export const offAxis = (p: Vec3, { origin, axis }: AxisLine): number =>
+  length(cross(subtract(p, origin), axis));
 
 /** The faces beyond a loop of some faces, with the length along which each adjoins. */
 export function beyond(part: HoleInput, loop: Loop, faces: ReadonlySet<number>): Map<number, number> {
   const found = new Map<number, number>();
   for (const e of loop.edges)
-    for (const f of part.edges[e].faces) if (!faces.has(f)) found.set(f, (found.get(f) ?? 0) + part.edges[e].length);
+    for (const f of part.edges[e].faces)
+      if (!faces.has(f)) found.set(f, (found.get(f) ?? 0) + part.edges[e].length);
   return found;
 }
 
 /** A face and those it adjoins of the same kind, as far as they go. */
-export function joined(part: HoleInput, seed: number, same: (face: FaceFacts, index: number) => boolean): number[] {
+export function joined(
+  part: HoleInput,
+  seed: number,
+  same: (face: FaceFacts, index: number) => boolean,
+): number[] {
   const group = [seed];
   const seen = new Set(group);
   for (const f of group)

@@ -118,7 +118,9 @@ test('what a hole is likely for, by ISO 273 and ISO 261 (values from memory)', (
     likelyFor({ diameter, steps: steps as Hole['steps'] }).map((l) => l.use);
   expect(uses(6.6)).toEqual(['clearance hole for M6']);
   expect(uses(6.6, { kind: 'counterbore', diameter: 11 })).toEqual(['clearance hole for M6, socket head']);
-  expect(uses(5.5, { kind: 'countersink', diameter: 11 })).toEqual(['clearance hole for M5, countersunk head']);
+  expect(uses(5.5, { kind: 'countersink', diameter: 11 })).toEqual([
+    'clearance hole for M5, countersunk head',
+  ]);
   expect(uses(4.2)).toEqual(['tapping drill for M5']);
   // Two rules know it: both are offered.
   expect(uses(10.5)).toEqual(['clearance hole for M10']);

@@ -2,7 +2,10 @@ import { add, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3
 import { PARALLEL_ANGLE, PATTERN_WITHIN } from '../tolerances.ts';
 import type { Hole, HoleStep } from '../geometry/hole.ts';
 
-/** Equal holes side by side; part's own frame, mm and rad. `holes` are in the order of the pattern; `deviation` is how far the worst is off. */
+/**
+ * Equal holes side by side; part's own frame, mm and rad. `holes` are in the order of the pattern;
+ * `deviation` is how far the worst is off.
+ */
 export type HolePattern = { holes: number[]; deviation: number } & (
   | {
       kind: 'circle';
@@ -19,7 +22,8 @@ export type HolePattern = { holes: number[]; deviation: number } & (
 const MOST_TRIED = 150;
 
 /**
- * The pattern that a hole belongs to, among the equal holes that start in its plane: a full circle of pitch, a grid, a row, or the circle
+ * The pattern that a hole belongs to, among the equal holes that start in its plane: a full circle of pitch,
+ * a grid, a row, or the circle
  * through the most of them. Three holes make a circle only at equal angles, four that are a rectangle a grid.
  * @returns null where it stands alone or the others lie without order
  */
@@ -47,7 +51,12 @@ export function patternOf(holes: readonly Hole[], index: number): HolePattern | 
   };
   const whole = circle(flat);
   if (whole?.kind === 'circle' && whole.spacing !== null) return whole;
-  return gridOf(flat, way) ?? rowOf(flat, way) ?? (flat.length > 4 ? whole : null) ?? circle(mostOnCircle(flat, index));
+  return (
+    gridOf(flat, way) ??
+    rowOf(flat, way) ??
+    (flat.length > 4 ? whole : null) ??
+    circle(mostOnCircle(flat, index))
+  );
 }
 
 interface Flat {
@@ -66,7 +75,10 @@ function equalHoles(holes: readonly Hole[], index: number): number[] {
     if (length(cross(h.axis, one.axis)) > PARALLEL_ANGLE) return [];
     // A through hole may be told from either side.
     const off = dot(subtract(h.start, one.start), one.axis);
-    return Math.abs(off) <= PATTERN_WITHIN || (h.ends === 'through' && Math.abs(Math.abs(off) - one.depth) <= PATTERN_WITHIN) ? [i] : [];
+    return Math.abs(off) <= PATTERN_WITHIN ||
+      (h.ends === 'through' && Math.abs(Math.abs(off) - one.depth) <= PATTERN_WITHIN)
+      ? [i]
+      : [];
   });
 }
 
@@ -82,9 +94,14 @@ function sameStep(a: HoleStep, b: HoleStep): boolean {
   );
 }
 
-function circleOf(
-  members: readonly Flat[],
-): { x: number; y: number; radius: number; spacing: number | null; order: number[]; deviation: number } | null {
+function circleOf(members: readonly Flat[]): {
+  x: number;
+  y: number;
+  radius: number;
+  spacing: number | null;
+  order: number[];
+  deviation: number;
+} | null {
   if (members.length < 3) return null;
   const centre = centreOf(members);
   if (!centre) return null;
@@ -96,7 +113,9 @@ function circleOf(
     .map((m) => ({ hole: m.hole, angle: Math.atan2(m.y - centre.y, m.x - centre.x) }))
     .sort((a, b) => a.angle - b.angle);
   const step = (2 * Math.PI) / members.length;
-  const gaps = angled.map(({ angle }, i) => (i + 1 < angled.length ? angled[i + 1].angle : angled[0].angle + 2 * Math.PI) - angle);
+  const gaps = angled.map(
+    ({ angle }, i) => (i + 1 < angled.length ? angled[i + 1].angle : angled[0].angle + 2 * Math.PI) - angle,
+  );
   const equal = gaps.every((g) => Math.abs(g - step) * radius <= PATTERN_WITHIN);
   if (!equal && members.length < 5) return null;
   return { ...centre, radius, deviation, spacing: equal ? step : null, order: angled.map((a) => a.hole) };
@@ -135,12 +154,16 @@ function rowOf(flat: readonly Flat[], way: (x: number, y: number) => Vec3): Hole
   along.sort((a, b) => a.at - b.at);
   const pitch = reach / (flat.length - 1);
   const deviation = Math.max(...along.map((m, i) => Math.max(m.off, Math.abs(m.at - i * pitch))));
-  return deviation <= PATTERN_WITHIN ? { kind: 'row', direction: way(dx, dy), pitch, holes: along.map((m) => m.hole), deviation } : null;
+  return deviation <= PATTERN_WITHIN
+    ? { kind: 'row', direction: way(dx, dy), pitch, holes: along.map((m) => m.hole), deviation }
+    : null;
 }
 
 function farthest(flat: readonly Flat[]): [Flat, Flat] {
   const from = (p: Flat) =>
-    flat.reduce((best, m) => (Math.hypot(m.x - p.x, m.y - p.y) > Math.hypot(best.x - p.x, best.y - p.y) ? m : best));
+    flat.reduce((best, m) =>
+      Math.hypot(m.x - p.x, m.y - p.y) > Math.hypot(best.x - p.x, best.y - p.y) ? m : best,
+    );
   const one = from(flat[0]);
   return [one, from(one)];
 }
@@ -150,7 +173,9 @@ function gridOf(flat: readonly Flat[], way: (x: number, y: number) => Vec3): Hol
   if (flat.length < 4) return null;
   const corner = farthest(flat)[0];
   // One side of the grid runs to the hole next to a corner.
-  const near = [...flat].sort((a, b) => Math.hypot(a.x - corner.x, a.y - corner.y) - Math.hypot(b.x - corner.x, b.y - corner.y))[1];
+  const near = [...flat].sort(
+    (a, b) => Math.hypot(a.x - corner.x, a.y - corner.y) - Math.hypot(b.x - corner.x, b.y - corner.y),
+  )[1];
   const step = Math.hypot(near.x - corner.x, near.y - corner.y);
   const [dx, dy] = [(near.x - corner.x) / step, (near.y - corner.y) / step];
   const told = flat.map((m) => ({
@@ -196,7 +221,9 @@ function mostOnCircle(flat: readonly Flat[], hole: number): Flat[] {
       const centre = centreOf([me, flat[i], flat[j]]);
       if (!centre) continue;
       const radius = Math.hypot(me.x - centre.x, me.y - centre.y);
-      const members = flat.filter((m) => Math.abs(Math.hypot(m.x - centre.x, m.y - centre.y) - radius) <= PATTERN_WITHIN);
+      const members = flat.filter(
+        (m) => Math.abs(Math.hypot(m.x - centre.x, m.y - centre.y) - radius) <= PATTERN_WITHIN,
+      );
       if (members.length > best.length && (members.length > 4 || circleOf(members))) best = members;
     }
   return best;

@@ -7,8 +7,18 @@ export interface LikelyUse {
   rule: string;
 }
 
-/** Nominal diameter; coarse pitch (ISO 261) and its drill (ISO 2306); clearance holes fine, medium, coarse (ISO 273). Values from memory, mm. */
-const THREADS: readonly (readonly [d: number, pitch: number, drill: number, fine: number, medium: number, coarse: number])[] = [
+/**
+ * Nominal diameter; coarse pitch (ISO 261) and its drill (ISO 2306); clearance holes fine, medium, coarse
+ * (ISO 273). Values from memory, mm.
+ */
+const THREADS: readonly (readonly [
+  d: number,
+  pitch: number,
+  drill: number,
+  fine: number,
+  medium: number,
+  coarse: number,
+])[] = [
   [1.6, 0.35, 1.25, 1.7, 1.8, 2],
   [2, 0.4, 1.6, 2.2, 2.4, 2.6],
   [2.5, 0.45, 2.05, 2.7, 2.9, 3.1],
@@ -49,7 +59,8 @@ const is = (a: number, b: number): boolean => Math.abs(a - b) <= TABLE_DIAMETER;
 const LEAST_FIT = 3;
 
 /**
- * What a hole is likely for, the likeliest first; offered, never asserted. Empty where no rule knows its diameter. What a screw goes
+ * What a hole is likely for, the likeliest first; offered, never asserted. Empty where no rule knows its
+ * diameter. What a screw goes
  * through is open at both ends, and the hole of a washer is the washer's own.
  */
 export function likelyFor({
@@ -64,12 +75,23 @@ export function likelyFor({
   /** A head that sits in the counterbore says more than a diameter that two rules know. */
   const seated: LikelyUse[] = [];
   const uses = THREADS.flatMap(([d, pitch, drill, ...clearances]): LikelyUse[] => {
-    const series = ends === 'blind' || ends === 'closed' ? undefined : SERIES.find((_, i) => is(diameter, clearances[i]));
+    const series =
+      ends === 'blind' || ends === 'closed' ? undefined : SERIES.find((_, i) => is(diameter, clearances[i]));
     const head = sunk && SOCKET_HEADS.has(d) && is(sunk.diameter, SOCKET_HEADS.get(d)!);
-    if (series && head) seated.push({ use: `clearance hole for M${d}, socket head`, rule: `ISO 273, ${series}; ISO 4762` });
+    if (series && head)
+      seated.push({ use: `clearance hole for M${d}, socket head`, rule: `ISO 273, ${series}; ISO 4762` });
     return [
-      ...(series && !head ? [{ use: `clearance hole for M${d}${flared ? ', countersunk head' : ''}`, rule: `ISO 273, ${series}` }] : []),
-      ...(is(diameter, drill) && !sunk ? [{ use: `tapping drill for M${d}`, rule: `ISO 261, coarse pitch ${pitch}` }] : []),
+      ...(series && !head
+        ? [
+            {
+              use: `clearance hole for M${d}${flared ? ', countersunk head' : ''}`,
+              rule: `ISO 273, ${series}`,
+            },
+          ]
+        : []),
+      ...(is(diameter, drill) && !sunk
+        ? [{ use: `tapping drill for M${d}`, rule: `ISO 261, coarse pitch ${pitch}` }]
+        : []),
     ];
   });
   const whole = Math.round(diameter);

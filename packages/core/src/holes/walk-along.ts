@@ -1,7 +1,16 @@
 import type { FaceFacts } from '../geometry/part-geometry.ts';
 import { cross, dot, length, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import { COAXIAL_ANGLE, COAXIAL_RELATIVE } from '../tolerances.ts';
-import { beyond, joined, linePoints, ringsOf, offAxis, type AxisLine, type HoleScope, type Loop } from './face-loops.ts';
+import {
+  beyond,
+  joined,
+  linePoints,
+  ringsOf,
+  offAxis,
+  type AxisLine,
+  type HoleScope,
+  type Loop,
+} from './face-loops.ts';
 import type { BoreWall, Ring } from './bore-walls.ts';
 
 /** A turned face about the axis that a walk along it comes through. */
@@ -40,14 +49,21 @@ const LONGEST_WALK = 24;
  * @param way unit, along the axis
  * @param walls by face
  */
-export function walkAlong(part: HoleScope, line: AxisLine, ring: Ring, way: Vec3, walls: ReadonlyMap<number, BoreWall>): Walk {
+export function walkAlong(
+  part: HoleScope,
+  line: AxisLine,
+  ring: Ring,
+  way: Vec3,
+  walls: ReadonlyMap<number, BoreWall>,
+): Walk {
   const through: Turned[] = [];
   let [last, of]: [Loop, ReadonlySet<number>] = [ring, ring.of];
   for (let n = 0; n < LONGEST_WALK; n++) {
     const onto = beyond(part, last, of);
     const next = turnedBeyond(part, line, last, onto, way, walls);
     const before = through.at(-1);
-    if (!next || !goesOn(before, next)) return { through, end: endOf(part, through, next, onto, way, last), last, ...facesOnto(onto) };
+    if (!next || !goesOn(before, next))
+      return { through, end: endOf(part, through, next, onto, way, last), last, ...facesOnto(onto) };
     through.push(next);
     if (!next.to)
       return {
@@ -69,10 +85,14 @@ function facesOnto(onto: ReadonlyMap<number, number>): Pick<Walk, 'onto' | 'most
   return { onto: sorted.map(([f]) => f), mostly: sorted.length > 0 && sorted[0][1] >= whole * GOOD_PART };
 }
 
-/** Off a plane that looks the way of the walk only what is hollow belongs to the hole: else the plane is the face it comes out of. */
+/**
+ * Off a plane that looks the way of the walk only what is hollow belongs to the hole: else the plane is the
+ * face it comes out of.
+ */
 function goesOn(before: Turned | undefined, next: Turned): boolean {
   // The outside of a ball, a pin or a taper is what the hole comes out of.
-  if (next.surface === 'cylinder' || next.surface === 'sphere' || next.surface === 'cone') return next.facts.concave;
+  if (next.surface === 'cylinder' || next.surface === 'sphere' || next.surface === 'cone')
+    return next.facts.concave;
   return !(before?.surface === 'plane' && before.looksOn) || next.facts.concave;
 }
 
@@ -96,7 +116,8 @@ function endOf(
 const RIM_LOOKS = 6;
 
 /**
- * How much the faces beyond a rim look the way of the walk, at the rim itself: over the whole of a face that goes round, as a bar's does,
+ * How much the faces beyond a rim look the way of the walk, at the rim itself: over the whole of a face that
+ * goes round, as a bar's does,
  * its normals would cancel.
  */
 function facingAt(part: HoleScope, rim: Loop, onto: ReadonlyMap<number, number>, way: Vec3): number {
@@ -107,7 +128,8 @@ function facingAt(part: HoleScope, rim: Loop, onto: ReadonlyMap<number, number>,
       const points = linePoints(part, e);
       const step = Math.max(1, Math.floor(points.length / RIM_LOOKS));
       const looked = points.filter((_, i) => i % step === 0);
-      for (const p of looked) facing += (part.edges[e].length / looked.length) * dot(normalAt(part, f, p), way);
+      for (const p of looked)
+        facing += (part.edges[e].length / looked.length) * dot(normalAt(part, f, p), way);
     }
   return facing;
 }
@@ -118,7 +140,8 @@ function normalAt({ mesh, origin }: HoleScope, face: number, point: Vec3): Vec3 
   let [nearest, least] = [-1, Infinity];
   for (let i = 3 * mesh.faceStart[face]; i < 3 * mesh.faceStart[face + 1]; i++) {
     const at = 3 * mesh.indices[i];
-    const off = (mesh.positions[at] - x) ** 2 + (mesh.positions[at + 1] - y) ** 2 + (mesh.positions[at + 2] - z) ** 2;
+    const off =
+      (mesh.positions[at] - x) ** 2 + (mesh.positions[at + 1] - y) ** 2 + (mesh.positions[at + 2] - z) ** 2;
     if (off < least) [nearest, least] = [mesh.indices[i], off];
   }
   return nearest < 0 ? [0, 0, 0] : pointAt(mesh.normals, nearest);
@@ -155,9 +178,21 @@ function turnedBeyond(
     (l) => !l.edges.some((e) => edges.has(e)),
   );
   // Of a plane that looks on the next ring outwards, of one that looks back the next inwards.
-  const candidates = facts.surface !== 'plane' ? rings : rings.filter((l) => (looksOn ? l.radius > ring.radius : l.radius < ring.radius));
-  const to = candidates.sort((a, b) => Math.abs(a.radius - ring.radius) - Math.abs(b.radius - ring.radius))[0] ?? null;
-  return { surface: facts.surface as Turned['surface'], facts, faces, looksOn, from: ring, to, ...(wall && { wall }) };
+  const candidates =
+    facts.surface !== 'plane'
+      ? rings
+      : rings.filter((l) => (looksOn ? l.radius > ring.radius : l.radius < ring.radius));
+  const to =
+    candidates.sort((a, b) => Math.abs(a.radius - ring.radius) - Math.abs(b.radius - ring.radius))[0] ?? null;
+  return {
+    surface: facts.surface as Turned['surface'],
+    facts,
+    faces,
+    looksOn,
+    from: ring,
+    to,
+    ...(wall && { wall }),
+  };
 }
 
 /** A ring as it is counted from another origin of the same axis. */
@@ -173,7 +208,10 @@ function isTurnedAbout(f: FaceFacts, line: AxisLine, size: number): boolean {
   if (f.surface === 'sphere') return offAxis(f.origin, line) <= size * COAXIAL_RELATIVE;
   if (!f.axis || length(cross(f.axis, line.axis)) > COAXIAL_ANGLE) return false;
   if (f.surface === 'plane') return true;
-  return ['cylinder', 'cone', 'torus'].includes(f.surface) && offAxis(f.origin, line) <= Math.max(size, f.radius!) * COAXIAL_RELATIVE;
+  return (
+    ['cylinder', 'cone', 'torus'].includes(f.surface) &&
+    offAxis(f.origin, line) <= Math.max(size, f.radius!) * COAXIAL_RELATIVE
+  );
 }
 
 function sameTurned(a: FaceFacts, b: FaceFacts, line: AxisLine, size: number): boolean {
@@ -181,7 +219,10 @@ function sameTurned(a: FaceFacts, b: FaceFacts, line: AxisLine, size: number): b
   const near = (x = 0, y = 0) => Math.abs(x - y) <= Math.max(Math.abs(x), Math.abs(y)) * COAXIAL_RELATIVE;
   const along = (f: FaceFacts) => dot(f.origin!, line.axis);
   if (a.surface === 'plane')
-    return dot(a.axis!, b.axis!) > 0 && Math.abs(along(a) - along(b)) <= Math.sqrt(Math.min(a.area, b.area)) * COAXIAL_RELATIVE;
+    return (
+      dot(a.axis!, b.axis!) > 0 &&
+      Math.abs(along(a) - along(b)) <= Math.sqrt(Math.min(a.area, b.area)) * COAXIAL_RELATIVE
+    );
   if (a.surface === 'cone') return near(a.semiAngle, b.semiAngle);
   return near(a.radius, b.radius) && near(a.minorRadius, b.minorRadius);
 }

@@ -23,7 +23,8 @@ test('the sweep finds just the pairs that all pairs tried one by one would, touc
           for (let j = i + 1; j < boxes.length; j++) {
             const [a, b] = [boxes[i], boxes[j]];
             if (a === EMPTY_BOX || b === EMPTY_BOX) continue;
-            if ([0, 1, 2].every((k) => a.min[k] - b.max[k] <= reach && b.min[k] - a.max[k] <= reach)) wanted.push([i, j]);
+            if ([0, 1, 2].every((k) => a.min[k] - b.max[k] <= reach && b.min[k] - a.max[k] <= reach))
+              wanted.push([i, j]);
           }
         expect(boxPairs(boxes, reach)).toEqual(wanted);
       },

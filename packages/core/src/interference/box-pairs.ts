@@ -1,7 +1,8 @@
 import { isEmptyBox, type Box3 } from '../math/box3.ts';
 
 /**
- * All pairs of boxes that come within a distance of each other: sweep along the axis in which they are spread widest, so that the cost
+ * All pairs of boxes that come within a distance of each other: sweep along the axis in which they are spread
+ * widest, so that the cost
  * grows with the boxes that lie side by side, not with all pairs.
  * @param reach mm @returns indices, the smaller first, in order
  */

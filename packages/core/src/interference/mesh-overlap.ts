@@ -19,8 +19,10 @@ const RAYS = 96;
 export const FEW_RAYS = 24;
 
 /**
- * The common volume of two closed meshes: parallel rays along the shortest side of the box that both share, the lengths within both
- * summed up (midpoint rule). The bound takes what half the rays make of it, and the chords over the surface that was met.
+ * The common volume of two closed meshes: parallel rays along the shortest side of the box that both share,
+ * the lengths within both
+ * summed up (midpoint rule). The bound takes what half the rays make of it, and the chords over
+ * the surface that was met.
  * @param toA places B in A's frame
  */
 export function meshOverlap(a: SolidMesh, b: SolidMesh, toA: Mat4, rays = RAYS): MeshOverlap {
@@ -45,13 +47,18 @@ export function meshOverlap(a: SolidMesh, b: SolidMesh, toA: Mat4, rays = RAYS):
       start[q] = shared.min[q] + (size[q] * (j + 0.5)) / rays;
       const common = commonRuns(a, b, toVec3(start), way, toB);
       const length = common.reduce((sum, [from, to]) => sum + to - from, 0);
-      for (const [from, to] of common) runs.push({ length: to - from, middle: addScaled(toVec3(start), way, (from + to) / 2) });
+      for (const [from, to] of common)
+        runs.push({ length: to - from, middle: addScaled(toVec3(start), way, (from + to) / 2) });
       whole += length * cell;
       halves[(i + j) % 2] += 2 * length * cell;
       met += 2 * common.length;
     }
   const chords = (a.chord + b.chord) * met * cell;
-  return { volume: whole, within: Math.abs(halves[0] - halves[1]) + chords, thickest: thickestOf(a, b, runs, toB) };
+  return {
+    volume: whole,
+    within: Math.abs(halves[0] - halves[1]) + chords,
+    thickest: thickestOf(a, b, runs, toB),
+  };
 }
 
 function commonBox(a: Box3, b: Box3): Box3 | null {
@@ -92,11 +99,20 @@ function spans(mesh: SolidMesh, from: Vec3, through: Vec3): [number, number][] {
   return found;
 }
 
-/** Where it is thickest that two meshes share: middles of the longest runs, and how far they are from both surfaces. */
-function thickestOf(a: SolidMesh, b: SolidMesh, runs: { length: number; middle: Vec3 }[], toB: Mat4): MeshOverlap['thickest'] {
+/**
+ * Where it is thickest that two meshes share: middles of the longest runs, and how far
+ * they are from both surfaces.
+ */
+function thickestOf(
+  a: SolidMesh,
+  b: SolidMesh,
+  runs: { length: number; middle: Vec3 }[],
+  toB: Mat4,
+): MeshOverlap['thickest'] {
   let best: MeshOverlap['thickest'] = null;
   for (const { middle } of runs.sort((p, q) => q.length - p.length).slice(0, MOST_RUNS)) {
-    const depth = 2 * Math.min(meshDistance(a, middle).distance, meshDistance(b, transformPoint(toB, middle)).distance);
+    const depth =
+      2 * Math.min(meshDistance(a, middle).distance, meshDistance(b, transformPoint(toB, middle)).distance);
     if (depth > (best?.depth ?? 0)) best = { depth, at: middle };
   }
   return best;

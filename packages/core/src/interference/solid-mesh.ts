@@ -1,6 +1,14 @@
 import { DoubleSide, Ray, Vector3, type Box3 as ThreeBox } from 'three';
 import { INTERSECTED, NOT_INTERSECTED, type MeshBVH } from 'three-mesh-bvh';
-import { boxCentre, boxGap, boxOfPoints, transformBox, uniteBoxes, EMPTY_BOX, type Box3 } from '../math/box3.ts';
+import {
+  boxCentre,
+  boxGap,
+  boxOfPoints,
+  transformBox,
+  uniteBoxes,
+  EMPTY_BOX,
+  type Box3,
+} from '../math/box3.ts';
 import { invertAffine, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { patchDistance, type NearestPair } from '../math/patch-distance.ts';
 import { buildPartBvh } from '../picking/pick-scene.ts';
@@ -23,7 +31,10 @@ export interface SolidMesh extends MeshTree {
 }
 
 /** @param mesh triangles in the order of their faces; kept, not copied */
-export function solidMesh(mesh: Pick<SolidMesh, 'positions' | 'indices' | 'faceStart'>, chord: number): SolidMesh {
+export function solidMesh(
+  mesh: Pick<SolidMesh, 'positions' | 'indices' | 'faceStart'>,
+  chord: number,
+): SolidMesh {
   return { ...mesh, chord, bvh: buildPartBvh({ mesh }), box: boxOfPoints(mesh.positions) };
 }
 
@@ -33,7 +44,11 @@ const TO_AND_FRO = 6;
 /** mm, and the nearest points in A's frame; 0 where the surfaces meet. @param toA places B in A's frame */
 export function meshGap(a: MeshTree, b: MeshTree, toA: Mat4): NearestPair {
   const toB = invertAffine(toA);
-  let best: NearestPair = { distance: Infinity, from: boxCentre(a.box), to: transformPoint(toA, boxCentre(b.box)) };
+  let best: NearestPair = {
+    distance: Infinity,
+    from: boxCentre(a.box),
+    to: transformPoint(toA, boxCentre(b.box)),
+  };
   let from = boxCentre(a.box);
   for (let i = 0; i < TO_AND_FRO; i++) {
     const to = transformPoint(toA, meshDistance(b, transformPoint(toB, from)).point);
@@ -72,16 +87,27 @@ export interface NearestPlace {
 }
 
 /** mm from a point to the mesh, both in its frame. */
-export const meshDistance = (mesh: MeshTree, point: Vec3): NearestPlace => nearestWithin(mesh, point, Infinity)!;
+export const meshDistance = (mesh: MeshTree, point: Vec3): NearestPlace =>
+  nearestWithin(mesh, point, Infinity)!;
 
 /** The same, looking no farther than so many mm; null where there is nothing. */
 export function nearestWithin({ bvh }: MeshTree, point: Vec3, most: number): NearestPlace | null {
   if (most <= 0) return null;
-  const found = bvh.closestPointToPoint(new Vector3(...point), { point: new Vector3(), distance: 0, faceIndex: 0 }, 0, most);
-  return found && found.distance < most ? { distance: found.distance, point: found.point.toArray(), triangle: found.faceIndex } : null;
+  const found = bvh.closestPointToPoint(
+    new Vector3(...point),
+    { point: new Vector3(), distance: 0, faceIndex: 0 },
+    0,
+    most,
+  );
+  return found && found.distance < most
+    ? { distance: found.distance, point: found.point.toArray(), triangle: found.faceIndex }
+    : null;
 }
 
-/** Three directions along nothing that parts are built along; what two of them say counts, for one may meet an edge. */
+/**
+ * Three directions along nothing that parts are built along; what two of them say counts,
+ * for one may meet an edge.
+ */
 const PROBES: readonly Vec3[] = [
   [0.5311, 0.6213, 0.5762],
   [-0.6127, 0.3391, 0.7138],
@@ -101,9 +127,15 @@ export function isInside(mesh: SolidMesh, point: Vec3): boolean {
  * Faces of both that come within a distance of each other, by their boxes: none that does is left out.
  * @param toA places B in A's frame @param reach mm
  */
-export function facesWithin(a: SolidMesh, b: SolidMesh, toA: Mat4, reach: number): { a: number[]; b: number[] } {
+export function facesWithin(
+  a: SolidMesh,
+  b: SolidMesh,
+  toA: Mat4,
+  reach: number,
+): { a: number[]; b: number[] } {
   const [mine, theirs] = [faceBoxes(a), faceBoxes(b).map((box) => transformBox(toA, box))];
-  const near = (boxes: Box3[], whole: Box3) => boxes.flatMap((box, f) => (boxGap(box, whole) <= reach ? [f] : []));
+  const near = (boxes: Box3[], whole: Box3) =>
+    boxes.flatMap((box, f) => (boxGap(box, whole) <= reach ? [f] : []));
   const fa = near(mine, theirs.reduce(uniteBoxes, EMPTY_BOX));
   const fb = near(theirs, a.box);
   const keptOfB = new Set<number>();
@@ -118,7 +150,8 @@ export function facesWithin(a: SolidMesh, b: SolidMesh, toA: Mat4, reach: number
 function faceBoxes({ positions, indices, faceStart }: SolidMesh): Box3[] {
   return Array.from({ length: faceStart.length - 1 }, (_, f) => {
     const corners: number[] = [];
-    for (let i = 3 * faceStart[f]; i < 3 * faceStart[f + 1]; i++) corners.push(...pointAt(positions, indices[i]));
+    for (let i = 3 * faceStart[f]; i < 3 * faceStart[f + 1]; i++)
+      corners.push(...pointAt(positions, indices[i]));
     return boxOfPoints(corners);
   });
 }

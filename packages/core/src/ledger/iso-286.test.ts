@@ -66,7 +66,18 @@ test.each(PRINTED)('%d %s has the limits that ISO 286-2 prints', (size, written,
 
 test('grades follow the formulas of ISO 286-1: IT6 = 10 i, then by the fifth root of ten; i = 0.45 ∛D + 0.001 D, D the middle of the step', () => {
   const steps = [3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500];
-  const factors: Record<number, number> = { 6: 10, 7: 16, 8: 25, 9: 40, 10: 64, 11: 100, 12: 160, 14: 400, 16: 1000, 18: 2500 };
+  const factors: Record<number, number> = {
+    6: 10,
+    7: 16,
+    8: 25,
+    9: 40,
+    10: 64,
+    11: 100,
+    12: 160,
+    14: 400,
+    16: 1000,
+    18: 2500,
+  };
   for (let s = 1; s < steps.length; s++) {
     const d = Math.sqrt(steps[s - 1] * steps[s]);
     const i = 0.45 * Math.cbrt(d) + 0.001 * d;
@@ -79,7 +90,10 @@ test('grades follow the formulas of ISO 286-1: IT6 = 10 i, then by the fifth roo
 });
 
 test('deviations follow the formulas of ISO 286-1: cd, ef and fg between their neighbours, v to zc a grade and a share of the size', () => {
-  const fine = [3, 6, 10, 14, 18, 24, 30, 40, 50, 65, 80, 100, 120, 140, 160, 180, 200, 225, 250, 280, 315, 355, 400, 450, 500];
+  const fine = [
+    3, 6, 10, 14, 18, 24, 30, 40, 50, 65, 80, 100, 120, 140, 160, 180, 200, 225, 250, 280, 315, 355, 400, 450,
+    500,
+  ];
   const of = (size: number, position: string): number => {
     const { lower, upper } = deviationsOf(size, { position, grade: 6 });
     return 1000 * Math.min(Math.abs(lower), Math.abs(upper));
@@ -140,7 +154,10 @@ test('tolerances are read as people write them', () => {
   expect(read('0/-0.05')).toEqual(bounds(-0.05, 0));
   expect(read('+1/64 in')).not.toHaveProperty('tolerance.kind', 'class');
   expect(read('H7')).toEqual({ tolerance: { kind: 'class', of: { position: 'H', grade: 7 } } });
-  expect(read('30 g6', null)).toEqual({ tolerance: { kind: 'class', of: { position: 'g', grade: 6 } }, nominal: 30 });
+  expect(read('30 g6', null)).toEqual({
+    tolerance: { kind: 'class', of: { position: 'g', grade: 6 } },
+    nominal: 30,
+  });
   const fit = read('40 H7/g6');
   expect(fit).toMatchObject({ tolerance: { kind: 'fit', size: 40 } });
   // 40 H7/g6: clearance from 9 to 50 µm, handbook value (from memory).
@@ -191,12 +208,25 @@ test('a kept figure says whether it keeps within its limits; what nobody wrote i
     nominal: 24,
   };
   const kept = readKeptFigure({ ...stored, tolerance: { kind: 'class', of: { position: 'H', grade: 7 } } })!;
-  expect([24, 24.021, 24.0211, 23.999].map((x) => verdictOf(kept, x))).toEqual(['within', 'within', 'out', 'out']);
+  expect([24, 24.021, 24.0211, 23.999].map((x) => verdictOf(kept, x))).toEqual([
+    'within',
+    'within',
+    'out',
+    'out',
+  ]);
   expect(verdictOf(readKeptFigure(stored)!, 99)).toBeNull();
   expect(verdictOf({ ...kept, nominal: 700 }, 700)).toBeNull();
   expect(keepsWithin(0.1 + 0.2, { least: 0, greatest: 0.3 })).toBe(true);
-  expect(readKeptFigure({ ...stored, tolerance: { kind: 'class', of: { position: 'q', grade: 7 } } })).not.toHaveProperty('tolerance');
-  for (const bad of [null, {}, { ...stored, of: [] }, { ...stored, of: [{ kind: 'face' }] }, { ...stored, id: 3 }])
+  expect(
+    readKeptFigure({ ...stored, tolerance: { kind: 'class', of: { position: 'q', grade: 7 } } }),
+  ).not.toHaveProperty('tolerance');
+  for (const bad of [
+    null,
+    {},
+    { ...stored, of: [] },
+    { ...stored, of: [{ kind: 'face' }] },
+    { ...stored, id: 3 },
+  ])
     expect(readKeptFigure(bad)).toBeNull();
 });
 

@@ -14,7 +14,10 @@ export interface Deviations {
 /** Upper ends of the main steps of size, mm (each step: over the end before, up to its own). */
 const STEPS = [3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500];
 /** Upper ends of the intermediate steps, which some deviations have. */
-const FINE_STEPS = [3, 6, 10, 14, 18, 24, 30, 40, 50, 65, 80, 100, 120, 140, 160, 180, 200, 225, 250, 280, 315, 355, 400, 450, 500];
+const FINE_STEPS = [
+  3, 6, 10, 14, 18, 24, 30, 40, 50, 65, 80, 100, 120, 140, 160, 180, 200, 225, 250, 280, 315, 355, 400, 450,
+  500,
+];
 
 /** Standard tolerances IT1 to IT18 by main step (ISO 286-1, table 1). */
 const GRADES: readonly (readonly number[])[] = [
@@ -38,11 +41,23 @@ const GRADES: readonly (readonly number[])[] = [
   [1400, 1800, 2200, 2700, 3300, 3900, 4600, 5400, 6300, 7200, 8100, 8900, 9700],
 ];
 
-/** Sizes of fundamental deviations of shafts: below the nominal size for a to g, above it for k to zc. By main or intermediate step; 0 where there is none, and no figure past 10 mm for cd, ef and fg. */
+/**
+ * Sizes of fundamental deviations of shafts: below the nominal size for a to g, above it for k to zc. By main
+ * or intermediate step; 0 where there is none, and no figure past 10 mm for cd, ef and fg.
+ */
 const SHAFTS: Readonly<Record<string, readonly number[]>> = {
-  a: [270, 270, 280, 290, 290, 300, 300, 310, 320, 340, 360, 380, 410, 460, 520, 580, 660, 740, 820, 920, 1050, 1200, 1350, 1500, 1650],
-  b: [140, 140, 150, 150, 150, 160, 160, 170, 180, 190, 200, 220, 240, 260, 280, 310, 340, 380, 420, 480, 540, 600, 680, 760, 840],
-  c: [60, 70, 80, 95, 95, 110, 110, 120, 130, 140, 150, 170, 180, 200, 210, 230, 240, 260, 280, 300, 330, 360, 400, 440, 480],
+  a: [
+    270, 270, 280, 290, 290, 300, 300, 310, 320, 340, 360, 380, 410, 460, 520, 580, 660, 740, 820, 920, 1050,
+    1200, 1350, 1500, 1650,
+  ],
+  b: [
+    140, 140, 150, 150, 150, 160, 160, 170, 180, 190, 200, 220, 240, 260, 280, 310, 340, 380, 420, 480, 540,
+    600, 680, 760, 840,
+  ],
+  c: [
+    60, 70, 80, 95, 95, 110, 110, 120, 130, 140, 150, 170, 180, 200, 210, 230, 240, 260, 280, 300, 330, 360,
+    400, 440, 480,
+  ],
   cd: [34, 46, 56],
   d: [20, 30, 40, 50, 65, 80, 100, 120, 145, 170, 190, 210, 230],
   e: [14, 20, 25, 32, 40, 50, 60, 72, 85, 100, 110, 125, 135],
@@ -55,16 +70,45 @@ const SHAFTS: Readonly<Record<string, readonly number[]>> = {
   n: [4, 8, 10, 12, 15, 17, 20, 23, 27, 31, 34, 37, 40],
   p: [6, 12, 15, 18, 22, 26, 32, 37, 43, 50, 56, 62, 68],
   r: [10, 15, 19, 23, 23, 28, 28, 34, 34, 41, 43, 51, 54, 63, 65, 68, 77, 80, 84, 94, 98, 108, 114, 126, 132],
-  s: [14, 19, 23, 28, 28, 35, 35, 43, 43, 53, 59, 71, 79, 92, 100, 108, 122, 130, 140, 158, 170, 190, 208, 232, 252],
-  t: [0, 0, 0, 0, 0, 0, 41, 48, 54, 66, 75, 91, 104, 122, 134, 146, 166, 180, 196, 218, 240, 268, 294, 330, 360],
-  u: [18, 23, 28, 33, 33, 41, 48, 60, 70, 87, 102, 124, 144, 170, 190, 210, 236, 258, 284, 315, 350, 390, 435, 490, 540],
-  v: [0, 0, 0, 0, 39, 47, 55, 68, 81, 102, 120, 146, 172, 202, 228, 252, 284, 310, 340, 385, 425, 475, 530, 595, 660],
-  x: [20, 28, 34, 40, 45, 54, 64, 80, 97, 122, 146, 178, 210, 248, 280, 310, 350, 385, 425, 475, 525, 590, 660, 740, 820],
-  y: [0, 0, 0, 0, 0, 63, 75, 94, 114, 144, 174, 214, 254, 300, 340, 380, 425, 470, 520, 580, 650, 730, 820, 920, 1000],
-  z: [26, 35, 42, 50, 60, 73, 88, 112, 136, 172, 210, 258, 310, 365, 415, 465, 520, 575, 640, 710, 790, 900, 1000, 1100, 1250],
-  za: [32, 42, 52, 64, 77, 98, 118, 148, 180, 226, 274, 335, 400, 470, 535, 600, 670, 740, 820, 920, 1000, 1150, 1300, 1450, 1600],
-  zb: [40, 50, 67, 90, 108, 136, 160, 200, 242, 300, 360, 445, 525, 620, 700, 780, 880, 960, 1050, 1200, 1300, 1500, 1650, 1850, 2100],
-  zc: [60, 80, 97, 130, 150, 188, 218, 274, 325, 405, 480, 585, 690, 800, 900, 1000, 1150, 1250, 1350, 1550, 1700, 1900, 2100, 2400, 2600],
+  s: [
+    14, 19, 23, 28, 28, 35, 35, 43, 43, 53, 59, 71, 79, 92, 100, 108, 122, 130, 140, 158, 170, 190, 208, 232,
+    252,
+  ],
+  t: [
+    0, 0, 0, 0, 0, 0, 41, 48, 54, 66, 75, 91, 104, 122, 134, 146, 166, 180, 196, 218, 240, 268, 294, 330, 360,
+  ],
+  u: [
+    18, 23, 28, 33, 33, 41, 48, 60, 70, 87, 102, 124, 144, 170, 190, 210, 236, 258, 284, 315, 350, 390, 435,
+    490, 540,
+  ],
+  v: [
+    0, 0, 0, 0, 39, 47, 55, 68, 81, 102, 120, 146, 172, 202, 228, 252, 284, 310, 340, 385, 425, 475, 530, 595,
+    660,
+  ],
+  x: [
+    20, 28, 34, 40, 45, 54, 64, 80, 97, 122, 146, 178, 210, 248, 280, 310, 350, 385, 425, 475, 525, 590, 660,
+    740, 820,
+  ],
+  y: [
+    0, 0, 0, 0, 0, 63, 75, 94, 114, 144, 174, 214, 254, 300, 340, 380, 425, 470, 520, 580, 650, 730, 820, 920,
+    1000,
+  ],
+  z: [
+    26, 35, 42, 50, 60, 73, 88, 112, 136, 172, 210, 258, 310, 365, 415, 465, 520, 575, 640, 710, 790, 900,
+    1000, 1100, 1250,
+  ],
+  za: [
+    32, 42, 52, 64, 77, 98, 118, 148, 180, 226, 274, 335, 400, 470, 535, 600, 670, 740, 820, 920, 1000, 1150,
+    1300, 1450, 1600,
+  ],
+  zb: [
+    40, 50, 67, 90, 108, 136, 160, 200, 242, 300, 360, 445, 525, 620, 700, 780, 880, 960, 1050, 1200, 1300,
+    1500, 1650, 1850, 2100,
+  ],
+  zc: [
+    60, 80, 97, 130, 150, 188, 218, 274, 325, 405, 480, 585, 690, 800, 900, 1000, 1150, 1250, 1350, 1550,
+    1700, 1900, 2100, 2400, 2600,
+  ],
 };
 
 /** Lower deviations of shafts j, below the nominal size, by grade. */
@@ -102,7 +146,8 @@ export function readClass(text: string): ToleranceClass | null {
 export const isHoleClass = ({ position }: ToleranceClass): boolean => position === position.toUpperCase();
 
 /**
- * Deviations of a tolerance class for a nominal size (ISO 286-2; the rules of ISO 286-1 give holes from shafts).
+ * Deviations of a tolerance class for a nominal size (ISO 286-2; the rules of ISO 286-1
+ * give holes from shafts).
  * @param size mm @throws NoSuchClass with a sentence
  */
 export function deviationsOf(size: number, { position, grade }: ToleranceClass): Deviations {
@@ -113,18 +158,28 @@ export function deviationsOf(size: number, { position, grade }: ToleranceClass):
     );
   const step = STEPS.findIndex((end) => size <= end);
   const width = GRADES[grade - 1]?.[step];
-  if (width === undefined) throw new NoSuchClass(`ISO 286 has no grade IT${grade} here: grades run from 1 to 18.`);
+  if (width === undefined)
+    throw new NoSuchClass(`ISO 286 has no grade IT${grade} here: grades run from 1 to 18.`);
   // ISO 286-1: a and b, and N of grades beyond 8, are not used for sizes up to 1 mm.
   if (size <= NOT_SO_SMALL && (/^[ab]$/i.test(position) || (position === 'N' && grade > 8)))
     throw new NoSuchClass(`ISO 286 does not use ${position}${grade} for sizes up to ${NOT_SO_SMALL} mm.`);
   const hole = isHoleClass({ position, grade });
-  const found = hole ? ofHole(size, step, position, grade, width) : ofShaft(size, step, position, grade, width);
-  if (!found) throw new NoSuchClass(`ISO 286 has no ${position}${grade} for a size of ${Number(size.toPrecision(6))} mm.`);
+  const found = hole
+    ? ofHole(size, step, position, grade, width)
+    : ofShaft(size, step, position, grade, width);
+  if (!found)
+    throw new NoSuchClass(
+      `ISO 286 has no ${position}${grade} for a size of ${Number(size.toPrecision(6))} mm.`,
+    );
   return { lower: printed(found.lower), upper: printed(found.upper) };
 }
 
-/** What is printed, to hundredths of a micrometre as half of a fine grade has them, on both sides of nil alike; in mm. */
-const printed = (micrometres: number): number => (Math.sign(micrometres) * Math.round(Math.abs(micrometres) * 100)) / 100 / MICROMETRES + 0;
+/**
+ * What is printed, to hundredths of a micrometre as half of a fine grade has them, on both
+ * sides of nil alike; in mm.
+ */
+const printed = (micrometres: number): number =>
+  (Math.sign(micrometres) * Math.round(Math.abs(micrometres) * 100)) / 100 / MICROMETRES + 0;
 
 const ZERO_IS_A_FIGURE = new Set(['k']);
 
@@ -134,7 +189,13 @@ function sizeOf(letter: string, size: number, step: number): number | undefined 
   return found === 0 && !ZERO_IS_A_FIGURE.has(letter) ? undefined : found;
 }
 
-function ofShaft(size: number, step: number, letter: string, grade: number, width: number): Deviations | null {
+function ofShaft(
+  size: number,
+  step: number,
+  letter: string,
+  grade: number,
+  width: number,
+): Deviations | null {
   if (letter === 'h') return { lower: -width, upper: 0 };
   if (letter === 'js') return { lower: -width / 2, upper: width / 2 };
   if (letter === 'j') {
@@ -164,8 +225,18 @@ function ofHole(size: number, step: number, letter: string, grade: number, width
   return upper === null ? null : { lower: upper - width, upper };
 }
 
-/** K to ZC lie below the nominal size; in fine grades less deep by the step between two grades, so that hole and shaft fit alike. */
-function upperOfHole(letter: string, found: number, size: number, step: number, grade: number, width: number): number | null {
+/**
+ * K to ZC lie below the nominal size; in fine grades less deep by the step between two grades, so that hole
+ * and shaft fit alike.
+ */
+function upperOfHole(
+  letter: string,
+  found: number,
+  size: number,
+  step: number,
+  grade: number,
+  width: number,
+): number | null {
   if (letter === 'm' && grade === 6 && size > STEPS[9] && size <= STEPS[10]) return -9;
   if (letter === 'n' && grade > 8) return size <= NO_DELTA_UP_TO ? -found : 0;
   if (letter === 'k' && grade > 8) return size <= NO_DELTA_UP_TO ? 0 : null;

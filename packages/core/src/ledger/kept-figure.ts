@@ -29,7 +29,10 @@ export function verdictOf(kept: Pick<KeptFigure, 'nominal' | 'tolerance'>, value
 }
 
 /** The least and the greatest that a kept figure may be; null where none are set. */
-export function limitsOf({ nominal, tolerance }: Pick<KeptFigure, 'nominal' | 'tolerance'>): { least: number; greatest: number } | null {
+export function limitsOf({
+  nominal,
+  tolerance,
+}: Pick<KeptFigure, 'nominal' | 'tolerance'>): { least: number; greatest: number } | null {
   if (!tolerance || (nominal === undefined && tolerance.kind !== 'fit')) return null;
   try {
     return limits(tolerance, nominal ?? 0);
@@ -47,7 +50,8 @@ const number = (v: unknown): v is number => typeof v === 'number' && Number.isFi
 export function readKeptFigure(values: unknown): KeptFigure | null {
   const v = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;
   const of = Array.isArray(v['of']) ? v['of'].slice(0, MOST_THINGS).map(readReference) : [];
-  if (typeof v['id'] !== 'string' || typeof v['name'] !== 'string' || !of.length || of.includes(null)) return null;
+  if (typeof v['id'] !== 'string' || typeof v['name'] !== 'string' || !of.length || of.includes(null))
+    return null;
   const tolerance = readStoredTolerance(v['tolerance'], v['nominal']);
   return {
     id: v['id'],

@@ -15,7 +15,8 @@ export const oneOfKind = (kind: KeptKind, unit: LengthUnit): number =>
   kind === 'angle' ? Math.PI / 180 : MILLIMETRES[unit] ** POWERS[kind];
 
 /** How a field reads it. */
-export const fieldOfKind = (kind: KeptKind): FieldKind => (kind === 'length' || kind === 'angle' ? kind : 'number');
+export const fieldOfKind = (kind: KeptKind): FieldKind =>
+  kind === 'length' || kind === 'angle' ? kind : 'number';
 
 const ANGLE_DECIMALS = 4;
 const FIGURES = 7;
@@ -24,5 +25,7 @@ const FIGURES = 7;
 export function writtenFigure(value: number, kind: KeptKind, unit: LengthUnit): string {
   const shown = value / oneOfKind(kind, unit);
   if (kind === 'length') return String(Number(shown.toFixed(LENGTH_DECIMALS[unit])));
-  return kind === 'angle' ? `${Number(shown.toFixed(ANGLE_DECIMALS))}°` : String(Number(shown.toPrecision(FIGURES)));
+  return kind === 'angle'
+    ? `${Number(shown.toFixed(ANGLE_DECIMALS))}°`
+    : String(Number(shown.toPrecision(FIGURES)));
 }

@@ -8,7 +8,10 @@ export type Tolerance =
   | { kind: 'limits'; lower: number; upper: number }
   /** A class of ISO 286, of the nominal size. */
   | { kind: 'class'; of: ToleranceClass }
-  /** Of a bore and a shaft: the figure is the difference of their diameters. `size`: mm, the nominal diameter of both. */
+  /**
+   * Of a bore and a shaft: the figure is the difference of their diameters. `size`: mm, the
+   * nominal diameter of both.
+   */
   | { kind: 'fit'; size: number; hole: ToleranceClass; shaft: ToleranceClass };
 
 export type ReadTolerance = { tolerance: Tolerance; nominal?: number } | { fault: string };
@@ -16,21 +19,30 @@ export type ReadTolerance = { tolerance: Tolerance; nominal?: number } | { fault
 const MINUS = /[−–]/g;
 
 /**
- * Reads what people write behind a nominal value: `±0.1`, `0.1`, `+0.2/-0.1`, `+0.2 -0.1`, `0/-0.05`, `H7`, `24 H7`, `40 H7/g6`.
+ * Reads what people write behind a nominal value: `±0.1`, `0.1`, `+0.2/-0.1`, `+0.2 -0.1`, `0/-0.05`, `H7`,
+ * `24 H7`, `40 H7/g6`.
  * Sizes and deviations are in the unit shown.
- * @param nominal mm or rad, for the classes @returns what it is, with the nominal value where that was written too; or what is wrong
+ * @param nominal mm or rad, for the classes @returns what it is, with the nominal value where that was
+ * written too; or what is wrong
  */
-export function readTolerance(text: string, kind: KeptKind, unit: LengthUnit, nominal: number | null): ReadTolerance {
+export function readTolerance(
+  text: string,
+  kind: KeptKind,
+  unit: LengthUnit,
+  nominal: number | null,
+): ReadTolerance {
   const plain = text.trim().replace(MINUS, '-');
   if (!plain) return { fault: 'Write a tolerance: ±0.1, +0.2/-0.1 or a class such as H7.' };
   const one = oneOfKind(kind, unit);
   const ofClass = fitOf(plain, one, nominal) ?? classOf(plain, one, nominal);
-  if (ofClass && kind !== 'length') return { fault: 'Classes of ISO 286 are for lengths and diameters. Write ±0.1 or +0.2/-0.1.' };
+  if (ofClass && kind !== 'length')
+    return { fault: 'Classes of ISO 286 are for lengths and diameters. Write ±0.1 or +0.2/-0.1.' };
   return ofClass ?? limitsOf(plain, kind, one);
 }
 
 function fitOf(text: string, one: number, nominal: number | null): ReadTolerance | null {
-  const [, size, bore, pin] = /^(\d+(?:[.,]\d+)?)?\s*([A-Z]{1,2}\d{1,2})\s*\/\s*([a-z]{1,2}\d{1,2})$/.exec(text) ?? [];
+  const [, size, bore, pin] =
+    /^(\d+(?:[.,]\d+)?)?\s*([A-Z]{1,2}\d{1,2})\s*\/\s*([a-z]{1,2}\d{1,2})$/.exec(text) ?? [];
   if (!bore) return null;
   const [hole, shaft] = [readClass(bore)!, readClass(pin)!];
   const of = size ? one * Number(size.replace(',', '.')) : nominal;
@@ -66,12 +78,17 @@ function limitsOf(text: string, kind: KeptKind, one: number): ReadTolerance {
   if (!two) {
     const by = value(text.replace(/^(±|\+\/-|\+-)\s*/, ''));
     if (typeof by === 'string') return { fault: by };
-    return by < 0 ? { fault: 'A tolerance of ± is not below 0.' } : { tolerance: { kind: 'limits', lower: -by, upper: by } };
+    return by < 0
+      ? { fault: 'A tolerance of ± is not below 0.' }
+      : { tolerance: { kind: 'limits', lower: -by, upper: by } };
   }
   const [upper, lower] = [value(two[1]), value(two[2])];
   if (typeof upper === 'string') return { fault: upper };
   if (typeof lower === 'string') return { fault: lower };
-  if (lower > upper) return { fault: 'The limits are the wrong way round: the upper deviation comes first, for example +0.2/-0.1.' };
+  if (lower > upper)
+    return {
+      fault: 'The limits are the wrong way round: the upper deviation comes first, for example +0.2/-0.1.',
+    };
   return { tolerance: { kind: 'limits', lower, upper } };
 }
 
@@ -80,12 +97,16 @@ export function deviations(tolerance: Tolerance, nominal: number): { lower: numb
   if (tolerance.kind === 'limits') return tolerance;
   if (tolerance.kind === 'class') return deviationsOf(nominal, tolerance.of);
   const { size, hole, shaft } = tolerance;
-  if (!isHoleClass(hole) || isHoleClass(shaft)) throw new NoSuchClass('A fit names the hole first, in capitals, then the shaft: H7/g6.');
+  if (!isHoleClass(hole) || isHoleClass(shaft))
+    throw new NoSuchClass('A fit names the hole first, in capitals, then the shaft: H7/g6.');
   const [bore, pin] = [deviationsOf(size, hole), deviationsOf(size, shaft)];
   return { lower: bore.lower - pin.upper, upper: bore.upper - pin.lower };
 }
 
-/** The least and the greatest that a figure may be. A fit tells of the difference itself, whatever its nominal value. @throws NoSuchClass */
+/**
+ * The least and the greatest that a figure may be. A fit tells of the difference itself, whatever its nominal
+ * value. @throws NoSuchClass
+ */
 export function limits(tolerance: Tolerance, nominal: number): { least: number; greatest: number } {
   const { lower, upper } = deviations(tolerance, nominal);
   const from = tolerance.kind === 'fit' ? 0 : nominal;
@@ -93,7 +114,10 @@ export function limits(tolerance: Tolerance, nominal: number): { least: number; 
 }
 
 /** Whether a figure keeps within its limits; what is off by rounding alone does. */
-export function keepsWithin(value: number, { least, greatest }: { least: number; greatest: number }): boolean {
+export function keepsWithin(
+  value: number,
+  { least, greatest }: { least: number; greatest: number },
+): boolean {
   const slack = Math.max(Math.abs(least), Math.abs(greatest), 1) / 1e9;
   return value >= least - slack && value <= greatest + slack;
 }

@@ -4,7 +4,8 @@ import { addScaled, cross, dot, length, pointAt, scale, subtract, type Vec3 } fr
 import type { RayMesh } from './fill-rays.ts';
 
 /**
- * How much surface of a closed mesh lies below all of some planes, and how much the planes cut: mm². Exact for the mesh.
+ * How much surface of a closed mesh lies below all of some planes, and how much the planes cut:
+ * mm². Exact for the mesh.
  * @param mesh xyz in the frame that `place` places
  */
 export function areaWithin(
@@ -19,7 +20,9 @@ export function areaWithin(
   const cuts = near.map(() => 0);
   let [outer, round] = [0, 0];
   for (let t = 0; t < indices.length; t += 3) {
-    const corners = [0, 1, 2].map((k) => subtract(transformPoint(place, pointAt(positions, indices[t + k])), base));
+    const corners = [0, 1, 2].map((k) =>
+      subtract(transformPoint(place, pointAt(positions, indices[t + k])), base),
+    );
     const area = Math.abs(areaOf(belowAll(corners, near)));
     outer += area;
     if (mesh.round?.[t / 3]) round += area;
@@ -28,7 +31,10 @@ export function areaWithin(
   return { outer, cut: cuts.reduce((sum, c) => sum + Math.abs(c), 0), round };
 }
 
-/** What a triangle's line in a plane gives to the area cut there: the triangle it makes with a fixed point of the plane, within the other planes. */
+/**
+ * What a triangle's line in a plane gives to the area cut there: the triangle it makes with a fixed point of
+ * the plane, within the other planes.
+ */
 function cutBy(corners: readonly Vec3[], plane: Plane, planes: readonly Plane[]): number {
   const line = throughPlane(corners, plane);
   if (!line) return 0;

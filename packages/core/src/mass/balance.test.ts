@@ -31,7 +31,11 @@ test('a block stands on its lower face, tips at the angle of its half width over
     ),
   ).toThrow(NoSupport);
   // A tripod at 120° on a circle of 100: half the radius to each side (an equilateral triangle).
-  const feet = [0, 120, 240].map((d): Vec3 => [100 * Math.cos((d * Math.PI) / 180), 100 * Math.sin((d * Math.PI) / 180), 0]);
+  const feet = [0, 120, 240].map((d): Vec3 => [
+    100 * Math.cos((d * Math.PI) / 180),
+    100 * Math.sin((d * Math.PI) / 180),
+    0,
+  ]);
   expect(standingOn([0, 0, 80], feet, UP).margin).toBeCloseTo(50, 10);
 });
 
@@ -51,7 +55,12 @@ test('hanging and turning about an axis (statics)', () => {
 test('a sphere, a box and ballast by Archimedes', () => {
   // A hollow glass sphere Ø200 of 2.5 kg in sea water of 1026: (4/3)π·0.1³·1026 = 4.2977 kg.
   const displaced = (4 / 3) * Math.PI * 100 ** 3;
-  const sphere: Immersed = { mass: 2.5, centreOfGravity: [0, 0, -10], displaced, centreOfBuoyancy: [0, 0, 0] };
+  const sphere: Immersed = {
+    mass: 2.5,
+    centreOfGravity: [0, 0, -10],
+    displaced,
+    centreOfBuoyancy: [0, 0, 0],
+  };
   const { net, lift, above, lever, trim } = afloat(sphere, 1026, UP);
   expect(lift / GRAVITY).toBeCloseTo(4.2977, 4);
   expect(net).toBeCloseTo((4.2977 - 2.5) * GRAVITY, 3);
@@ -64,15 +73,24 @@ test('a sphere, a box and ballast by Archimedes', () => {
   expect(ballast.kg).toBeCloseTo(1.7977 / (1 - 1026 / 11340), 3);
   expect(afloat(ballast.with, 1026, UP).net).toBeCloseTo(0, 9);
   expect(afloat(ballast.with, 1026, UP).above).toBeGreaterThan(50);
-  // What of the water is not known for sure is not known of the lift and of the lead either: 1 cm³ is 1.026 g of water.
+  // What of the water is not known for sure is not known of the lift and of the lead either: 1
+  // cm³ is 1.026 g of water.
   const unsure = { ...sphere, within: 1000 };
   expect(afloat(unsure, 1026, [0, 0, 1]).within).toBeCloseTo(1.026e-3 * 9.80665, 12);
-  expect(neutralBallast(unsure, 1026, 11340, [0, 0, -120]).within.kg).toBeCloseTo(1.026e-3 / (1 - 1026 / 11340), 12);
+  expect(neutralBallast(unsure, 1026, 11340, [0, 0, -120]).within.kg).toBeCloseTo(
+    1.026e-3 / (1 - 1026 / 11340),
+    12,
+  );
   expect(ballast.within).toEqual({ kg: 0, volume: 0 });
   expect(() => neutralBallast(sphere, 1026, 450, [0, 0, 0])).toThrow(NoBallast);
   expect(() => neutralBallast(sphere, 1026, 1026, [0, 0, 0])).toThrow(/as dense as the fluid/);
   // What sinks is lifted by foam.
-  const block: Immersed = { mass: 7.85, centreOfGravity: [0, 0, 0], displaced: 1e6, centreOfBuoyancy: [0, 0, 0] };
+  const block: Immersed = {
+    mass: 7.85,
+    centreOfGravity: [0, 0, 0],
+    displaced: 1e6,
+    centreOfBuoyancy: [0, 0, 0],
+  };
   const foam = neutralBallast(block, 1026, 450, [0, 0, 80]);
   expect(afloat(foam.with, 1026, UP).net).toBeCloseTo(0, 9);
   expect(foam.volume).toBeCloseTo(((7.85 - 1.026) / (1026 - 450)) * 1e9, 3);
@@ -92,7 +110,9 @@ test('the smallest box about a turned block is the block, within one per cent; a
         const { size, axes, centre } = orientedBox(points);
         expect(size[0] * size[1] * size[2]).toBeLessThan(10 * 25 * 60 * 1.01);
         expect(size[0] * size[1] * size[2]).toBeGreaterThan(10 * 25 * 60 * 0.999999);
-        expect(Math.abs(axes[0][0] * axes[1][0] + axes[0][1] * axes[1][1] + axes[0][2] * axes[1][2])).toBeLessThan(1e-9);
+        expect(
+          Math.abs(axes[0][0] * axes[1][0] + axes[0][1] * axes[1][1] + axes[0][2] * axes[1][2]),
+        ).toBeLessThan(1e-9);
         expect(centre).toEqual(rotate(q, [5, 12.5, 30]).map((x) => expect.closeTo(x, 0)));
       },
     ),

@@ -27,7 +27,8 @@ export const ON_GROUND = 0.01;
 /** The points that touch the ground when something stands as it is, of its outermost ones. @param up unit */
 export function groundPoints(points: ArrayLike<number>, up: Vec3): Vec3[] {
   let low = Infinity;
-  for (let i = 0; i < points.length; i += 3) low = Math.min(low, up[0] * points[i] + up[1] * points[i + 1] + up[2] * points[i + 2]);
+  for (let i = 0; i < points.length; i += 3)
+    low = Math.min(low, up[0] * points[i] + up[1] * points[i + 1] + up[2] * points[i + 2]);
   const found: Vec3[] = [];
   for (let i = 0; i < points.length; i += 3) {
     const p: Vec3 = [points[i], points[i + 1], points[i + 2]];
@@ -37,7 +38,8 @@ export function groundPoints(points: ArrayLike<number>, up: Vec3): Vec3[] {
 }
 
 /**
- * Whether something stands on points: its centre of gravity has to lie above their convex outline. The angle of tipping is
+ * Whether something stands on points: its centre of gravity has to lie above their convex
+ * outline. The angle of tipping is
  * atan(margin / height), the height over the plane of support (statics of a rigid body).
  * @param up unit @throws NoSupport
  */
@@ -46,7 +48,10 @@ export function standingOn(centre: Vec3, points: readonly Vec3[], up: Vec3): Sta
   const { u, v } = frameOf(up);
   const flat = points.map((p): Point2 => [dot(p, u), dot(p, v)]);
   const hull = convexHull2(flat);
-  if (hull.length < 3) throw new NoSupport('What it stands on lies on a line: it falls to one side. Pick points that span a surface.');
+  if (hull.length < 3)
+    throw new NoSupport(
+      'What it stands on lies on a line: it falls to one side. Pick points that span a surface.',
+    );
   const level = Math.max(...points.map((p) => dot(p, up)));
   const lift = ([x, y]: Point2): Vec3 => addScaled(addScaled(scale(u, x), v, y), up, level);
   const [cx, cy] = [dot(centre, u), dot(centre, v)];
@@ -68,16 +73,32 @@ export function standingOn(centre: Vec3, points: readonly Vec3[], up: Vec3): Sta
   };
 }
 
-/** How something hangs from a point: by which angle it turns until its centre of gravity is below, and the point above it that would hold it level. */
-export function hangingFrom(centre: Vec3, point: Vec3, up: Vec3): { tilt: number; offset: number; above: number; level: Vec3 } {
+/**
+ * How something hangs from a point: by which angle it turns until its centre of gravity is below, and the
+ * point above it that would hold it level.
+ */
+export function hangingFrom(
+  centre: Vec3,
+  point: Vec3,
+  up: Vec3,
+): { tilt: number; offset: number; above: number; level: Vec3 } {
   const down = subtract(centre, point);
   const above = -dot(down, up);
   const offset = length(addScaled(down, up, above));
   return { tilt: Math.atan2(offset, above), offset, above, level: addScaled(centre, up, above) };
 }
 
-/** How far a centre of gravity lies from an axis, and the torque that its weight has about it where the axis lies level. N·mm */
-export function aboutAxis(centre: Vec3, mass: number, origin: Vec3, direction: Vec3, up: Vec3): { away: number; torque: number } {
+/**
+ * How far a centre of gravity lies from an axis, and the torque that its weight has about it where the axis
+ * lies level. N·mm
+ */
+export function aboutAxis(
+  centre: Vec3,
+  mass: number,
+  origin: Vec3,
+  direction: Vec3,
+  up: Vec3,
+): { away: number; torque: number } {
   const axis = normalize(direction);
   const d = subtract(centre, origin);
   const off = addScaled(d, axis, -dot(d, axis));

@@ -6,10 +6,21 @@ const number = fc.double({ min: -9, max: 9, noNaN: true }).map((x) => x + 0);
 const pair = fc.tuple(number, number);
 const curve: fc.Arbitrary<BoundaryCurve> = fc.oneof(
   fc.record({ shape: fc.constant('line' as const), from: pair, to: pair }),
-  fc.record({ shape: fc.constant('conic' as const), centre: pair, a: pair, b: pair, from: number, to: number }),
+  fc.record({
+    shape: fc.constant('conic' as const),
+    centre: pair,
+    a: pair,
+    b: pair,
+    from: number,
+    to: number,
+  }),
   fc
     .record({ from: number, to: number, breaks: fc.array(number, { maxLength: 6 }) })
-    .map((range): BoundaryCurve => ({ shape: 'free', ...range, at: (t) => [t ** 3, Math.sin(t), 3 * t * t, Math.cos(t)] })),
+    .map((range): BoundaryCurve => ({
+      shape: 'free',
+      ...range,
+      at: (t) => [t ** 3, Math.sin(t), 3 * t * t, Math.cos(t)],
+    })),
 );
 
 test('the pieces of a curve lead from its beginning to its end, in its direction and without a gap', () => {
@@ -20,8 +31,11 @@ test('the pieces of a curve lead from its beginning to its end, in its direction
       expect(pieces[0][0]).toBe(from);
       expect(pieces[pieces.length - 1][1]).toBe(to);
       pieces.slice(1).forEach(([start], i) => expect(start).toBe(pieces[i][1]));
-      for (const [start, end] of pieces) expect(Math.sign(end - start) * Math.sign(to - from)).toBeGreaterThanOrEqual(0);
-      if (c.shape === 'conic') for (const [start, end] of pieces) expect(Math.abs(end - start)).toBeLessThanOrEqual(Math.PI / 2 + 1e-12);
+      for (const [start, end] of pieces)
+        expect(Math.sign(end - start) * Math.sign(to - from)).toBeGreaterThanOrEqual(0);
+      if (c.shape === 'conic')
+        for (const [start, end] of pieces)
+          expect(Math.abs(end - start)).toBeLessThanOrEqual(Math.PI / 2 + 1e-12);
     }),
   );
 });

@@ -1,4 +1,6 @@
-/** A piece of a face's boundary in its parameters, as it runs round the face: with what is inside on its left. */
+/**
+ * A piece of a face's boundary in its parameters, as it runs round the face: with what is inside on its left.
+ */
 export type BoundaryCurve =
   | { shape: 'line'; from: readonly [number, number]; to: readonly [number, number] }
   /** centre + cos t · a + sin t · b */
@@ -24,7 +26,8 @@ export type BoundaryCurve =
 const PIECE = Math.PI / 2;
 
 /** The parameters between which a curve runs, in its direction. */
-export const rangeOf = (curve: BoundaryCurve): readonly [number, number] => (curve.shape === 'line' ? [0, 1] : [curve.from, curve.to]);
+export const rangeOf = (curve: BoundaryCurve): readonly [number, number] =>
+  curve.shape === 'line' ? [0, 1] : [curve.from, curve.to];
 
 /** u, v and their derivatives along a curve. */
 export type Place = (t: number) => readonly [u: number, v: number, du: number, dv: number];
@@ -39,7 +42,12 @@ export function placeOn(curve: BoundaryCurve): Place {
   const { centre, a, b } = curve;
   return (t) => {
     const [c, s] = [Math.cos(t), Math.sin(t)];
-    return [centre[0] + c * a[0] + s * b[0], centre[1] + c * a[1] + s * b[1], c * b[0] - s * a[0], c * b[1] - s * a[1]];
+    return [
+      centre[0] + c * a[0] + s * b[0],
+      centre[1] + c * a[1] + s * b[1],
+      c * b[0] - s * a[0],
+      c * b[1] - s * a[1],
+    ];
   };
 }
 
@@ -57,7 +65,9 @@ export function piecesOf(curve: BoundaryCurve): (readonly [number, number])[] {
 /** A way from one parameter to another, cut at those of some that lie between. */
 export function cutAt(breaks: readonly number[], from: number, to: number): (readonly [number, number])[] {
   const [low, high] = [Math.min(from, to), Math.max(from, to)];
-  const inner = [...new Set(breaks.filter((t) => t > low && t < high))].sort((a, b) => (from < to ? a - b : b - a));
+  const inner = [...new Set(breaks.filter((t) => t > low && t < high))].sort((a, b) =>
+    from < to ? a - b : b - a,
+  );
   const ends = [from, ...inner, to];
   return ends.slice(1).map((end, i) => [ends[i], end] as const);
 }

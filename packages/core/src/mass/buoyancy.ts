@@ -22,18 +22,27 @@ export interface Afloat {
   within: number;
   /** Above 0: it rises. */
   net: number;
-  /** From the plumb line of the centre of gravity to that of the centre of buoyancy, in the attitude it has. */
+  /**
+   * From the plumb line of the centre of gravity to that of the centre of buoyancy, in the attitude it has.
+   */
   lever: number;
   /** How far the centre of buoyancy lies above that of gravity: above 0 it rights itself. */
   above: number;
-  /** By which angle it turns until the centre of buoyancy stands over that of gravity; where the two are one place, none. */
+  /**
+   * By which angle it turns until the centre of buoyancy stands over that of gravity; where the
+   * two are one place, none.
+   */
   trim: number;
 }
 
 const CUBIC_METRE = 1e9;
 
 /** Archimedes: lift is the weight of the fluid whose place is taken. @param fluid kg/m³ @param up unit */
-export function afloat({ mass, centreOfGravity, displaced, within = 0, centreOfBuoyancy }: Immersed, fluid: number, up: Vec3): Afloat {
+export function afloat(
+  { mass, centreOfGravity, displaced, within = 0, centreOfBuoyancy }: Immersed,
+  fluid: number,
+  up: Vec3,
+): Afloat {
   const weight = mass * GRAVITY;
   const liftOf = (volume: number) => (volume / CUBIC_METRE) * fluid * GRAVITY;
   const lift = liftOf(displaced);
@@ -48,15 +57,22 @@ export function afloat({ mass, centreOfGravity, displaced, within = 0, centreOfB
 export const displacedAfloat = (mass: number, fluid: number): number => (mass / fluid) * CUBIC_METRE;
 
 /**
- * The righting arm of something wholly under water when it is tilted about a level axis: how far the plumb lines of the two centres
+ * The righting arm of something wholly under water when it is tilted about a level axis: how far the plumb
+ * lines of the two centres
  * are apart, above 0 where that turns it back. Under water it is a turn of one vector: level·cos + above·sin.
  * @param axis unit, level @returns mm for each angle
  */
-export function rightingArms({ centreOfGravity, centreOfBuoyancy }: Immersed, up: Vec3, axis: Vec3, angles: readonly number[]): number[] {
+export function rightingArms(
+  { centreOfGravity, centreOfBuoyancy }: Immersed,
+  up: Vec3,
+  axis: Vec3,
+  angles: readonly number[],
+): number[] {
   const d = subtract(centreOfBuoyancy, centreOfGravity);
   return angles.map((angle) => {
     const turned = rotate(rotationAbout(axis, angle), d);
-    // Tilted by a positive angle its top leans towards axis × up; lift that acts farther that way than weight turns it back.
+    // Tilted by a positive angle its top leans towards axis × up; lift that acts farther that way
+    // than weight turns it back.
     return dot(turned, normalize(cross(axis, up)));
   });
 }
@@ -82,7 +98,10 @@ export interface Ballast {
  */
 export function neutralBallast(body: Immersed, fluid: number, density: number, at: Vec3): Ballast {
   const excess = (body.displaced / CUBIC_METRE) * fluid - body.mass;
-  if (density === fluid) throw new NoBallast('A material as dense as the fluid changes nothing. Choose a heavier or a lighter one.');
+  if (density === fluid)
+    throw new NoBallast(
+      'A material as dense as the fluid changes nothing. Choose a heavier or a lighter one.',
+    );
   const needed = (kg: number) => kg / (1 - fluid / density) + 0;
   const volumeOf = (kg: number) => (kg / density) * CUBIC_METRE;
   const kg = needed(excess);
@@ -93,11 +112,17 @@ export function neutralBallast(body: Immersed, fluid: number, density: number, a
         : 'It sinks, so what is added must be lighter than the fluid. Choose a foam, or take weight away.',
     );
   const off = Math.abs(needed(((body.within ?? 0) / CUBIC_METRE) * fluid));
-  return { kg, volume: volumeOf(kg), within: { kg: off, volume: volumeOf(off) }, with: joined(body, kg, volumeOf(kg), at) };
+  return {
+    kg,
+    volume: volumeOf(kg),
+    within: { kg: off, volume: volumeOf(off) },
+    with: joined(body, kg, volumeOf(kg), at),
+  };
 }
 
 function joined(body: Immersed, kg: number, volume: number, at: Vec3): Immersed {
-  const mean = (a: Vec3, wa: number, b: Vec3, wb: number): Vec3 => scale(addScaled(scale(a, wa), b, wb), 1 / (wa + wb));
+  const mean = (a: Vec3, wa: number, b: Vec3, wb: number): Vec3 =>
+    scale(addScaled(scale(a, wa), b, wb), 1 / (wa + wb));
   return {
     mass: body.mass + kg,
     centreOfGravity: mean(body.centreOfGravity, body.mass, at, kg),

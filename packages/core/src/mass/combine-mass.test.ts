@@ -11,7 +11,8 @@ describe('mass', () => {
     const whole = boxPart(20, 20, 30).mass!;
     const both = combineMass([half, placeMass(half, [...IDENTITY.slice(0, 12), 10, 0, 0, 1])])!;
     expect(both.volume).toBeCloseTo(whole.volume, 9);
-    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) expect(both.inertia[i][j]).toBeCloseTo(whole.inertia[i][j], 4);
+    for (let i = 0; i < 3; i++)
+      for (let j = 0; j < 3; j++) expect(both.inertia[i][j]).toBeCloseTo(whole.inertia[i][j], 4);
   });
 
   test('the mesh figures of a box are the closed form, wherever it is placed', () => {
@@ -19,7 +20,9 @@ describe('mass', () => {
     const found = meshMass(part.mesh.positions, part.mesh.indices, 0)!;
     expect(found.volume).toBeCloseTo(60, 9);
     for (let k = 0; k < 3; k++) expect(found.inertia[k][k]).toBeCloseTo(part.mass!.inertia[k][k], 6);
-    const turnedMoments = symmetricEigen(placeMass(part.mass!, placed([5, 6, 7], [1, 2, 3])).inertia.map((r) => [...r])).values;
+    const turnedMoments = symmetricEigen(
+      placeMass(part.mass!, placed([5, 6, 7], [1, 2, 3])).inertia.map((r) => [...r]),
+    ).values;
     const moments = [0, 1, 2].map((k) => part.mass!.inertia[k][k]).sort((a, b) => a - b);
     turnedMoments.forEach((m, k) => expect(m).toBeCloseTo(moments[k], 6));
   });

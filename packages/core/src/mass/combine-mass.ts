@@ -27,10 +27,15 @@ export function combineMass(bodies: readonly MassFigures[]): MassFigures | null 
 }
 
 /**
- * Several bodies taken together, with how much there is of each (mm³, or kg). Inertia adds about a common point (Steiner's theorem),
- * then is brought back to the common centre of gravity; bounds add weighted by amount. Returns null for nothing.
+ * Several bodies taken together, with how much there is of each (mm³, or kg). Inertia adds about a common
+ * point (Steiner's theorem),
+ * then is brought back to the common centre of gravity; bounds add weighted by amount.
+ * Returns null for nothing.
  */
-export function combineSpread(bodies: readonly Spread[], amounts: readonly number[]): { amount: number; spread: Spread } | null {
+export function combineSpread(
+  bodies: readonly Spread[],
+  amounts: readonly number[],
+): { amount: number; spread: Spread } | null {
   let [amount, x, y, z] = [0, 0, 0, 0];
   bodies.forEach(({ centreOfGravity: c }, i) => {
     const a = amounts[i];
@@ -47,7 +52,8 @@ export function combineSpread(bodies: readonly Spread[], amounts: readonly numbe
     const d = [c[0] - centreOfGravity[0], c[1] - centreOfGravity[1], c[2] - centreOfGravity[2]];
     const square = d[0] * d[0] + d[1] * d[1] + d[2] * d[2];
     for (let i = 0; i < 3; i++)
-      for (let j = 0; j < 3; j++) sum[3 * i + j] += own[i][j] + amounts[n] * ((i === j ? square : 0) - d[i] * d[j]);
+      for (let j = 0; j < 3; j++)
+        sum[3 * i + j] += own[i][j] + amounts[n] * ((i === j ? square : 0) - d[i] * d[j]);
   });
   const inertia = matrixOf((i) => toVec3(sum.subarray(3 * i)));
   const spread = {
@@ -72,7 +78,8 @@ export function turnedInertia(m: Matrix3, axes: readonly Vec3[]): Matrix3 {
 }
 
 /**
- * The figures of a body placed by a rigid, mirrored or uniformly scaled placement: V·s³, C·s⁵ turned by R·I·Rᵀ.
+ * The figures of a body placed by a rigid, mirrored or uniformly scaled placement:
+ * V·s³, C·s⁵ turned by R·I·Rᵀ.
  * @param times how often it is there: −1 takes it away
  */
 export function placeMass(
@@ -92,7 +99,8 @@ export function placeMass(
     volume: volume * times * s ** 3,
     volumeErrorEstimate,
     centreOfGravity: transformPoint(m, centreOfGravity),
-    inertia: factor === 1 ? turned : [scale(turned[0], factor), scale(turned[1], factor), scale(turned[2], factor)],
+    inertia:
+      factor === 1 ? turned : [scale(turned[0], factor), scale(turned[1], factor), scale(turned[2], factor)],
     accuracy,
   };
 }

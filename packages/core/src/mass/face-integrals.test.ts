@@ -7,7 +7,10 @@ import { gaussLegendre } from './gauss-legendre.ts';
 import { figuresOfMoments } from './sum-moments.ts';
 import type { SplineSurface } from './splines.ts';
 
-/* Whole solids of elementary faces, each by its boundary alone. Closed forms of any handbook of mechanics (Dubbel, section B). */
+/*
+ * Whole solids of elementary faces, each by its boundary alone. Closed forms of any handbook of mechanics
+ * (Dubbel, section B).
+ */
 
 const TURN = 2 * Math.PI;
 type Pair = readonly [number, number];
@@ -28,12 +31,21 @@ const circle = (radius: number, way: 1 | -1 = 1, centre: Pair = [0, 0]): Boundar
 });
 
 /** A surface at a place, its axis anywhere. */
-const at = (kind: ParametricSurface['kind'], origin: Vec3, axis: Vec3, first = 0, second = 0): ParametricSurface => {
+const at = (
+  kind: ParametricSurface['kind'],
+  origin: Vec3,
+  axis: Vec3,
+  first = 0,
+  second = 0,
+): ParametricSurface => {
   const { u } = frameOf(axis);
   return { kind, origin, x: u, y: cross(axis, u), axis, first, second };
 };
 /** Sums of faces, each with +1 where its own normal looks outwards. */
-function solid(faces: readonly (readonly [ParametricSurface, readonly BoundaryCurve[], 1 | -1])[], about: Vec3) {
+function solid(
+  faces: readonly (readonly [ParametricSurface, readonly BoundaryCurve[], 1 | -1])[],
+  about: Vec3,
+) {
   const moments = new Float64Array(MOMENTS);
   let area = 0;
   let within = 0;
@@ -49,10 +61,13 @@ function solid(faces: readonly (readonly [ParametricSurface, readonly BoundaryCu
 const axes = fc
   .tuple(...[0, 1, 2].map(() => fc.double({ min: -1, max: 1, noNaN: true })))
   .map(([x, y, z]): Vec3 => normalize([x, y, z + (z < 0 ? -0.1 : 0.1)]));
-const place = fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -50, max: 50, noNaN: true }))).map((p): Vec3 => [p[0], p[1], p[2]]);
+const place = fc
+  .tuple(...[0, 1, 2].map(() => fc.double({ min: -50, max: 50, noNaN: true })))
+  .map((p): Vec3 => [p[0], p[1], p[2]]);
 
 /** Moments about an axis through the centre and across it. */
-const along = ({ inertia }: { inertia: readonly Vec3[] }, a: Vec3): number => inertia.reduce((sum, row, i) => sum + a[i] * dot(row, a), 0);
+const along = ({ inertia }: { inertia: readonly Vec3[] }, a: Vec3): number =>
+  inertia.reduce((sum, row, i) => sum + a[i] * dot(row, a), 0);
 
 test('quadrature with n nodes is exact up to degree 2n − 1 and not beyond', () => {
   for (const n of [3, 6, 10, 28]) {
@@ -93,7 +108,10 @@ test('a cylinder with a bore, wherever it stands and leans: volume, area, centre
 test('sphere, torus and frustum; about any point, and in a left-handed frame with the boundary turned', () => {
   fc.assert(
     fc.property(place, axes, place, (origin, axis, about) => {
-      const ball = solid([[at('sphere', origin, axis, 7), rectangle(0, TURN, -Math.PI / 2, Math.PI / 2), 1]], about);
+      const ball = solid(
+        [[at('sphere', origin, axis, 7), rectangle(0, TURN, -Math.PI / 2, Math.PI / 2), 1]],
+        about,
+      );
       expect(ball.volume / ((4 / 3) * Math.PI * 343)).toBeCloseTo(1, 11);
       expect(ball.area / (4 * Math.PI * 49)).toBeCloseTo(1, 12);
       expect(along(ball, axis) / ((2 / 5) * ball.volume * 49)).toBeCloseTo(1, 7);
@@ -115,7 +133,10 @@ test('sphere, torus and frustum; about any point, and in a left-handed frame wit
       expect(frustum.volume / ((Math.PI * 10 * (25 + 10 + 4)) / 3)).toBeCloseTo(1, 11);
       // Mirrored in its own frame: the parameters run the other way round, and so does the normal.
       const left: ParametricSurface = { ...base, y: scale(base.y, -1) };
-      expect(integrateFace(left, [circle(5)], about).moments[0]).toBeCloseTo(-integrateFace(base, [circle(5)], about).moments[0], 8);
+      expect(integrateFace(left, [circle(5)], about).moments[0]).toBeCloseTo(
+        -integrateFace(base, [circle(5)], about).moments[0],
+        8,
+      );
     }),
     { numRuns: 40 },
   );
@@ -134,7 +155,11 @@ test('a plane bounded by a curve that is only known by its points and slopes: th
   const found = integrateFace(surface, [free], [0, 0, 0]);
   expect(found.area).toBeCloseTo(Math.PI * a * b, 9);
   expect(found.moments[0]).toBeCloseTo((5 * Math.PI * a * b) / 3, 8);
-  const exact = integrateFace(surface, [{ shape: 'conic', centre: [0, 0], a: [a, 0], b: [0, b], from: 0, to: TURN }], [0, 0, 0]);
+  const exact = integrateFace(
+    surface,
+    [{ shape: 'conic', centre: [0, 0], a: [a, 0], b: [0, b], from: 0, to: TURN }],
+    [0, 0, 0],
+  );
   exact.moments.forEach((m, k) => expect(found.moments[k] / m).toBeCloseTo(1, 10));
   expect(found.areaWithin).toBeLessThan(1e-7);
 });

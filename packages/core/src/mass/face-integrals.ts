@@ -7,10 +7,14 @@ import { patchOfSampled, patchOfSpline, type SampledSurface } from './patch.ts';
 import type { SplineSurface } from './splines.ts';
 
 /*
- * What a face gives to the figures of its solid, from its boundary alone. By the divergence theorem a solid's moments are sums over
- * its faces of ∫ x·n {1, x, x·xᵀ} dA (each divided by 3, 4, 5); over a face by its parameters, and by Green's theorem
- * ∬ f du dv = ∮ (∫ f du) dv, once round its boundary. Both integrals are one-dimensional and taken by Gauss–Legendre quadrature:
- * exact to rounding where the integrand is a polynomial (planes bounded by lines), and with so many nodes elsewhere that what is
+ * What a face gives to the figures of its solid, from its boundary alone. By the divergence theorem a solid's
+ * moments are sums over
+ * its faces of ∫ x·n {1, x, x·xᵀ} dA (each divided by 3, 4, 5); over a face by its
+ * parameters, and by Green's theorem
+ * ∬ f du dv = ∮ (∫ f du) dv, once round its boundary. Both integrals are one-dimensional and taken by
+ * Gauss–Legendre quadrature:
+ * exact to rounding where the integrand is a polynomial (planes bounded by lines), and with so many nodes
+ * elsewhere that what is
  * left of a trigonometric one is below rounding.
  */
 
@@ -29,14 +33,16 @@ export interface ParametricSurface {
 }
 
 /** A B-spline surface or any other; elementary ones are integrated as what they are. */
-export type FreeSurface = { kind: 'spline'; spline: SplineSurface } | { kind: 'sampled'; sampled: SampledSurface };
+export type FreeSurface =
+  { kind: 'spline'; spline: SplineSurface } | { kind: 'sampled'; sampled: SampledSurface };
 
 /** Of no kind that is known in closed form. */
 export const isFree = (surface: ParametricSurface | FreeSurface): surface is FreeSurface =>
   surface.kind === 'spline' || surface.kind === 'sampled';
 
 /*
- * How many nodes: a trigonometric polynomial of degree 4 over an angle r is e^(ict) with c = 2r on [−1, 1]; n nodes leave about
+ * How many nodes: a trigonometric polynomial of degree 4 over an angle r is e^(ict) with c = 2r on [−1, 1]; n
+ * nodes leave about
  * (e·c/4n)^2n of it (Davis & Rabinowitz, Methods of Numerical Integration, 2.7).
  */
 const STRAIGHT = gaussLegendre(4);
@@ -52,10 +58,15 @@ const SHORT_ANGLE = 0.8;
 const MIDDLE_ANGLE = Math.PI / 1.4;
 
 /**
- * Sums of a face about the origin of its coordinates. A bound of zero width (dv = 0) gives nothing and costs nothing.
+ * Sums of a face about the origin of its coordinates. A bound of zero width (dv = 0) gives
+ * nothing and costs nothing.
  * @param about subtracted from all coordinates, so that nothing is lost far from the origin
  */
-export function integrateFace(surface: ParametricSurface | FreeSurface, boundary: readonly BoundaryCurve[], about: Vec3): FaceSums {
+export function integrateFace(
+  surface: ParametricSurface | FreeSurface,
+  boundary: readonly BoundaryCurve[],
+  about: Vec3,
+): FaceSums {
   if (surface.kind === 'spline') return integratePatch(patchOfSpline(surface.spline, about), boundary);
   if (surface.kind === 'sampled') return integratePatch(patchOfSampled(surface.sampled, about), boundary);
   const face = new FaceIntegral(surface, about, startOf(boundary));
@@ -63,7 +74,10 @@ export function integrateFace(surface: ParametricSurface | FreeSurface, boundary
   return face.sums();
 }
 
-/** The u from which lines across are counted: that of the boundary's beginning, or its middle where it is round. */
+/**
+ * The u from which lines across are counted: that of the boundary's beginning, or its
+ * middle where it is round.
+ */
 function startOf([first]: readonly BoundaryCurve[]): number {
   if (!first) return 0;
   return first.shape === 'conic' ? first.centre[0] : placeOn(first)(rangeOf(first)[0])[0];
@@ -109,7 +123,10 @@ class FaceIntegral {
     }
   }
 
-  /** Free pieces come last and the large ones first: the noise of those that run along a parameter is judged beside them. */
+  /**
+   * Free pieces come last and the large ones first: the noise of those that run along a
+   * parameter is judged beside them.
+   */
   sums(): FaceSums {
     this.pieces.sort((a, b) => b.size - a.size).forEach(({ take }) => take());
     return this.lines.sums();
@@ -120,7 +137,8 @@ class FaceIntegral {
     const [half, middle] = [(u - this.u0) / 2, (u + this.u0) / 2];
     if (half === 0 || dv === 0) return dv;
     const rule = this.flat ? STRAIGHT : ruleFor(2 * Math.abs(half));
-    for (let i = 0; i < rule.nodes.length; i++) this.integrand(middle + half * rule.nodes[i], v, half * rule.weights[i]);
+    for (let i = 0; i < rule.nodes.length; i++)
+      this.integrand(middle + half * rule.nodes[i], v, half * rule.weights[i]);
     return dv;
   }
 }
@@ -129,7 +147,11 @@ const ruleFor = (angle: number): Quadrature =>
   angle <= SLIM_ANGLE ? STRAIGHT : angle <= SHORT_ANGLE ? SHORT : angle <= MIDDLE_ANGLE ? MIDDLE : WHOLE_TURN;
 
 /** Adds weight · (x·N){1, x, x·xᵀ} and weight · |N| at a place. */
-function integrandOf({ kind, origin, x, y, axis, first, second }: ParametricSurface, about: Vec3, lines: LineSums) {
+function integrandOf(
+  { kind, origin, x, y, axis, first, second }: ParametricSurface,
+  about: Vec3,
+  lines: LineSums,
+) {
   const [ox, oy, oz] = [origin[0] - about[0], origin[1] - about[1], origin[2] - about[2]];
   // A left-handed frame turns the normal round.
   const hand = Math.sign(dot(cross(x, y), axis)) || 1;

@@ -19,16 +19,24 @@ const chest = (): RayMesh[] => [
 ];
 
 test('what two blocks share is taken off once, three times two of three that share all; what only touches shares nothing', () => {
-  const { volume, moment, within } = overlapOf([block([10, 10, 10], IDENTITY), block([10, 10, 10], at(7, 6, 5))]);
+  const { volume, moment, within } = overlapOf([
+    block([10, 10, 10], IDENTITY),
+    block([10, 10, 10], at(7, 6, 5)),
+  ]);
   // 3 × 4 × 5 at (8.5, 8, 7.5).
   expect(Math.abs(volume - 60)).toBeLessThan(Math.max(within, 1.5));
   expect(within).toBeLessThan(10);
   moment.forEach((m, k) => expect(m / volume).toBeCloseTo([8.5, 8, 7.5][k], 1));
   expect(overlapOf([0, 0, 0].map(() => block([10, 10, 10], IDENTITY))).volume / 2000).toBeCloseTo(1, 1);
-  expect(overlapOf([block([10, 10, 10], IDENTITY), block([10, 10, 10], at(10, 0, 0))]).volume).toBeLessThan(1e-9);
+  expect(overlapOf([block([10, 10, 10], IDENTITY), block([10, 10, 10], at(10, 0, 0))]).volume).toBeLessThan(
+    1e-9,
+  );
   // Mirrored placements are solids too.
   const mirrored: Mat4 = [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 10, 0, 0, 1];
-  expect(overlapOf([block([10, 10, 10], IDENTITY), block([10, 10, 10], mirrored)]).volume / 1000).toBeCloseTo(1, 1);
+  expect(overlapOf([block([10, 10, 10], IDENTITY), block([10, 10, 10], mirrored)]).volume / 1000).toBeCloseTo(
+    1,
+    1,
+  );
 });
 
 test('a hollow closed by six plates is found with its volume and place; with one plate gone there is none', () => {
@@ -46,19 +54,25 @@ test('what rays tell of an overlap is within its bound: blocks anyhow to each ot
   const angle = fc.double({ min: 0, max: 2, noNaN: true });
   let exceeded = 0;
   fc.assert(
-    fc.property(size, size, fc.tuple(angle, angle, angle), fc.boolean(), ([a, b, c], [d, e, f], [x, y, z], square) => {
-      const place = square ? at(2 * x, 2 * y, 2 * z) : (placed([x, y, z], [2, 3, 1]) as Mat4);
-      const [one, other] = [block([a, b, c], IDENTITY), block([d, e, f], place)];
-      const sides = [0, 1, 2].flatMap((k) =>
-        [1, -1].map((sign) => ({
-          normal: vecOf((i) => (i === k ? -sign : 0)),
-          constant: sign > 0 ? 0 : [a, b, c][k],
-        })),
-      );
-      const truth = massWithin(other, place, sides)?.volume ?? 0;
-      const { volume, within } = overlapOf([one, other]);
-      if (Math.abs(volume - truth) > within + 1e-9) exceeded++;
-    }),
+    fc.property(
+      size,
+      size,
+      fc.tuple(angle, angle, angle),
+      fc.boolean(),
+      ([a, b, c], [d, e, f], [x, y, z], square) => {
+        const place = square ? at(2 * x, 2 * y, 2 * z) : (placed([x, y, z], [2, 3, 1]) as Mat4);
+        const [one, other] = [block([a, b, c], IDENTITY), block([d, e, f], place)];
+        const sides = [0, 1, 2].flatMap((k) =>
+          [1, -1].map((sign) => ({
+            normal: vecOf((i) => (i === k ? -sign : 0)),
+            constant: sign > 0 ? 0 : [a, b, c][k],
+          })),
+        );
+        const truth = massWithin(other, place, sides)?.volume ?? 0;
+        const { volume, within } = overlapOf([one, other]);
+        if (Math.abs(volume - truth) > within + 1e-9) exceeded++;
+      },
+    ),
     { numRuns: 40 },
   );
   expect(exceeded).toBe(0);

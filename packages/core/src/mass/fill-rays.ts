@@ -4,14 +4,20 @@ import { map3, pointAt, toVec3, type Vec3 } from '../math/vec3.ts';
 import { SEGMENT_SIZE, type WeightedSegments } from './weighted-segments.ts';
 import { LAYER } from '../tolerances.ts';
 
-/* Several solids at once, by rays through their meshes: where they overlap, and which hollows between them are closed. */
+/*
+ * Several solids at once, by rays through their meshes: where they overlap, and which hollows
+ * between them are closed.
+ */
 
 /** A closed, outward-oriented mesh where it is placed. */
 export interface RayMesh {
   positions: ArrayLike<number>;
   indices: ArrayLike<number>;
   place: Mat4;
-  /** mm: how far it may lie from the shape, where `round` (one a triangle) is set; nothing of either where it is the shape. */
+  /**
+   * mm: how far it may lie from the shape, where `round` (one a triangle) is set; nothing of
+   * either where it is the shape.
+   */
   chord?: number;
   round?: Uint8Array;
 }
@@ -67,22 +73,32 @@ class Rays {
 
   /** The middle of a ray's cell across it. */
   at(i: number, j: number): [number, number] {
-    return [this.origin[this.axes[0]] + (i + SHIFTS[0]) * this.cell, this.origin[this.axes[1]] + (j + SHIFTS[1]) * this.cell];
+    return [
+      this.origin[this.axes[0]] + (i + SHIFTS[0]) * this.cell,
+      this.origin[this.axes[1]] + (j + SHIFTS[1]) * this.cell,
+    ];
   }
 
   add({ positions, indices, place }: RayMesh): void {
     const [a, b, c] = this.axes;
     const turn = isMirrored(place) ? -1 : 1;
     const at = new Float64Array(positions.length);
-    for (let i = 0; i < positions.length / 3; i++) at.set(transformPoint(place, pointAt(positions, i)), 3 * i);
+    for (let i = 0; i < positions.length / 3; i++)
+      at.set(transformPoint(place, pointAt(positions, i)), 3 * i);
     for (let t = 0; t < indices.length; t += 3) {
       const [p, q, r] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]];
       const [px, py, qx, qy, rx, ry] = [at[p + a], at[p + b], at[q + a], at[q + b], at[r + a], at[r + b]];
       const twice = (qx - px) * (ry - py) - (qy - py) * (rx - px);
       if (twice === 0) continue;
       const ray = (x: number, k: 0 | 1) => Math.ceil((x - this.origin[this.axes[k]]) / this.cell - SHIFTS[k]);
-      const [i0, i1] = [Math.max(0, ray(Math.min(px, qx, rx), 0)), Math.min(this.count[0], ray(Math.max(px, qx, rx), 0))];
-      const [j0, j1] = [Math.max(0, ray(Math.min(py, qy, ry), 1)), Math.min(this.count[1], ray(Math.max(py, qy, ry), 1))];
+      const [i0, i1] = [
+        Math.max(0, ray(Math.min(px, qx, rx), 0)),
+        Math.min(this.count[0], ray(Math.max(px, qx, rx), 0)),
+      ];
+      const [j0, j1] = [
+        Math.max(0, ray(Math.min(py, qy, ry), 1)),
+        Math.min(this.count[1], ray(Math.max(py, qy, ry), 1)),
+      ];
       for (let i = i0; i < i1; i++)
         for (let j = j0; j < j1; j++) {
           const [x, y] = this.at(i, j);
@@ -102,14 +118,17 @@ class Rays {
   }
 }
 
-/** Rays do not run through the middle of cells, nor along their diagonals, where edges of meshes like to lie. */
+/**
+ * Rays do not run through the middle of cells, nor along their diagonals, where edges of meshes like to lie.
+ */
 const SHIFTS = [0.4871, 0.5317] as const;
 
 /** What solids have in common, counted as often as there is one too many. */
 export function overlapOf(meshes: readonly RayMesh[]): Overlap {
   const box = boxOfMeshes(meshes);
   const longest = Math.max(...box.max.map((x, k) => x - box.min[k]));
-  if (!(longest > 0) || meshes.length < 2) return { volume: 0, moment: [0, 0, 0], within: 0, segments: new Float64Array(0) };
+  if (!(longest > 0) || meshes.length < 2)
+    return { volume: 0, moment: [0, 0, 0], within: 0, segments: new Float64Array(0) };
   const found = [0, 1, 2].map((along) => {
     const rays = new Rays(box, longest / RAYS, along);
     for (const mesh of meshes) rays.add(mesh);
@@ -175,18 +194,22 @@ function overlapAlong(rays: Rays, along: number): SeenOverlap {
 
 /** By how much each cell differs most from one beside it, in sum; beyond the border there is nothing. */
 function unevenness(depths: Float64Array, columns: number, rows: number): number {
-  const at = (i: number, j: number) => (i < 0 || j < 0 || i >= columns || j >= rows ? 0 : depths[i * rows + j]);
+  const at = (i: number, j: number) =>
+    i < 0 || j < 0 || i >= columns || j >= rows ? 0 : depths[i * rows + j];
   let sum = 0;
   for (let i = 0; i < columns; i++)
     for (let j = 0; j < rows; j++) {
       const here = at(i, j);
-      sum += Math.max(...[at(i - 1, j), at(i + 1, j), at(i, j - 1), at(i, j + 1)].map((d) => Math.abs(d - here)));
+      sum += Math.max(
+        ...[at(i - 1, j), at(i + 1, j), at(i, j - 1), at(i, j + 1)].map((d) => Math.abs(d - here)),
+      );
     }
   return sum;
 }
 
 /**
- * Hollows that are closed off from the outside by the solids: a flood from outside through cells that no solid fills does not come
+ * Hollows that are closed off from the outside by the solids: a flood from outside through cells that no
+ * solid fills does not come
  * there. Gaps narrower than a cell count as closed; hollows a few cells wide are not told.
  * @returns the hollows, the largest first, and the size of a cell
  */
@@ -214,7 +237,11 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
       let from = 0;
       for (const { at, step } of rays.sorted(i, j)) {
         if (depth > 0)
-          for (let k = Math.max(0, Math.ceil((from - wide.min[2]) / cell - 0.5)); k < nz && wide.min[2] + (k + 0.5) * cell < at; k++)
+          for (
+            let k = Math.max(0, Math.ceil((from - wide.min[2]) / cell - 0.5));
+            k < nz && wide.min[2] + (k + 0.5) * cell < at;
+            k++
+          )
             state[index(i, j, k)] = SOLID;
         depth += step;
         from = at;
@@ -259,7 +286,8 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
       [high[0], high[1], high[2]] = [Math.max(high[0], i), Math.max(high[1], j), Math.max(high[2], k)];
       for (const step of around) if (state[at + step] === SOLID) wall++;
     });
-    const place = (x: readonly number[], shift: number) => map3(x, (n, k) => wide.min[k] + (n + shift) * cell);
+    const place = (x: readonly number[], shift: number) =>
+      map3(x, (n, k) => wide.min[k] + (n + shift) * cell);
     hollows.push({
       volume: count * cell ** 3,
       centre: place(
@@ -276,14 +304,21 @@ export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell
 }
 
 /** Cells that stand on one another as one piece. */
-function segmentsOf(cells: number[], [ny, nz]: readonly [number, number], cell: number, min: Vec3, rays: Rays): WeightedSegments {
+function segmentsOf(
+  cells: number[],
+  [ny, nz]: readonly [number, number],
+  cell: number,
+  min: Vec3,
+  rays: Rays,
+): WeightedSegments {
   const segments: number[] = [];
   const sorted = cells.sort((a, b) => a - b);
   let from = 0;
   while (from < sorted.length) {
     const column = Math.floor(sorted[from] / nz);
     let to = from + 1;
-    while (to < sorted.length && sorted[to] === sorted[to - 1] + 1 && Math.floor(sorted[to] / nz) === column) to++;
+    while (to < sorted.length && sorted[to] === sorted[to - 1] + 1 && Math.floor(sorted[to] / nz) === column)
+      to++;
     const [x, y] = rays.at(Math.floor(column / ny), column % ny);
     const low = min[2] + (sorted[from] % nz) * cell;
     segments.push(x, y, low, low + (to - from) * cell, cell * cell);

@@ -2,14 +2,20 @@
 export interface Quadrature {
   nodes: readonly number[];
   weights: readonly number[];
-  /** Of what was taken at the nodes: weights that give its last four coefficients in Legendre polynomials, the highest first. */
+  /**
+   * Of what was taken at the nodes: weights that give its last four coefficients in Legendre
+   * polynomials, the highest first.
+   */
   tail: readonly (readonly number[])[];
 }
 
 const NEWTON = 100;
 const TAIL = 4;
 
-/** Gauss–Legendre quadrature with n nodes, exact for polynomials of degree 2n − 1: roots of the Legendre polynomial by Newton's method. */
+/**
+ * Gauss–Legendre quadrature with n nodes, exact for polynomials of degree 2n − 1: roots of the Legendre
+ * polynomial by Newton's method.
+ */
 export function gaussLegendre(n: number): Quadrature {
   const nodes: number[] = [];
   const weights: number[] = [];
@@ -44,12 +50,19 @@ function legendre(degree: number, x: number): [number, number] {
 const SAFE = 8;
 
 /**
- * What a rule leaves of an integral over [−1, 1], judged from how fast the coefficients fall: of a smooth function they fall like a
- * power, and the first that Gauss's rule does not see is of degree 2n (Trefethen, Approximation Theory and Approximation Practice,
+ * What a rule leaves of an integral over [−1, 1], judged from how fast the coefficients fall: of a smooth
+ * function they fall like a
+ * power, and the first that Gauss's rule does not see is of degree 2n (Trefethen, Approximation Theory and
+ * Approximation Practice,
  * chapter 19). Only half of that fall is counted on.
  * @param values what was taken at the nodes: from the first, each so many further on
  */
-export function leftBy({ nodes, tail }: Quadrature, values: Float64Array, first: number, step: number): number {
+export function leftBy(
+  { nodes, tail }: Quadrature,
+  values: Float64Array,
+  first: number,
+  step: number,
+): number {
   const n = nodes.length;
   const [a, b, c, d] = tail;
   let [p, q, r, s] = [0, 0, 0, 0];
@@ -61,5 +74,7 @@ export function leftBy({ nodes, tail }: Quadrature, values: Float64Array, first:
     s += d[i] * x;
   }
   const last = Math.max(Math.abs(p), Math.abs(q));
-  return last === 0 ? 0 : SAFE * last * Math.min(1, Math.sqrt(last / Math.max(Math.abs(r), Math.abs(s)))) ** (n / 2);
+  return last === 0
+    ? 0
+    : SAFE * last * Math.min(1, Math.sqrt(last / Math.max(Math.abs(r), Math.abs(s)))) ** (n / 2);
 }

@@ -12,13 +12,19 @@ export const SUMS = VECTOR + 3;
 const POWERS = [1, 2, 2, 2, 3, 3, 3, 3, 3, 3, 0, 0, 0, 0];
 const SHARES = [3, 4, 4, 4, 5, 5, 5, 5, 5, 5];
 
-/** What a face gives: its area, and ∫ x·N {1, x, y, z, xx, xy, xz, yy, yz, zz}/{3, 4, 5}, where N is the normal as the parameters turn. */
+/**
+ * What a face gives: its area, and ∫ x·N {1, x, y, z, xx, xy, xz, yy, yz, zz}/{3, 4, 5}, where N is the
+ * normal as the parameters turn.
+ */
 export interface FaceSums {
   area: number;
   moments: Float64Array;
   /** ∫ N: area along each axis, mm². */
   vector: Vec3;
-  /** Bounds of what quadrature leaves of the area, mm², and of the first moment, mm³, relative to all that was added up. */
+  /**
+   * Bounds of what quadrature leaves of the area, mm², and of the first moment, mm³, relative
+   * to all that was added up.
+   */
   areaWithin: number;
   volumeWithin: number;
 }
@@ -44,14 +50,28 @@ export class LineSums {
   private readonly sizes = new Float64Array(SUMS);
   private readonly lefts = new Float64Array(SUMS);
 
-  /** Where the rule is known to be exact. @param integrand writes `across`, and gives by how much it counts there */
+  /**
+   * Where the rule is known to be exact. @param integrand writes `across`, and gives by
+   * how much it counts there
+   */
   exactly(integrand: (t: number) => number, from: number, to: number, rule: Quadrature): void {
     this.take(integrand, from, to, rule);
     this.keep();
   }
 
-  /** Halved where the rule leaves too much. @param judged sums from this on are judged; those before are known to be exact */
-  halving(integrand: (t: number) => number, from: number, to: number, rule: Quadrature, judged = 0, depth = 0, before = Infinity): void {
+  /**
+   * Halved where the rule leaves too much. @param judged sums from this on are judged; those
+   * before are known to be exact
+   */
+  halving(
+    integrand: (t: number) => number,
+    from: number,
+    to: number,
+    rule: Quadrature,
+    judged = 0,
+    depth = 0,
+    before = Infinity,
+  ): void {
     this.take(integrand, from, to, rule);
     const off = this.judge(rule, judged);
     if (off > QUADRATURE_AGREES && depth < HALVINGS && (off > KINK_LEAVES || off < before * GAINS)) {
@@ -109,7 +129,10 @@ export class LineSums {
     }
   }
 
-  /** The largest share that the rule leaves of any sum, beside what the area at the farthest place would give; adds to `lefts`. */
+  /**
+   * The largest share that the rule leaves of any sum, beside what the area at the farthest place would give;
+   * adds to `lefts`.
+   */
   private judge(rule: Quadrature, judged: number): number {
     let off = 0;
     const area = this.size[AREA] + this.sizes[AREA];

@@ -7,7 +7,10 @@ import type { Weighed } from './weigh.ts';
 const UNITS = { mass: 'kg', count: '', volume: 'mm³', area: 'mm²', length: 'mm', inertia: 'kg·mm²' } as const;
 
 export interface MassFigure {
-  /** Where it stands: the total with what it leaves out, the whole, the tensor of inertia, or what follows from that. */
+  /**
+   * Where it stands: the total with what it leaves out, the whole, the tensor of inertia,
+   * or what follows from that.
+   */
   group: 'total' | 'whole' | 'tensor' | 'inertia';
   /** What all its values are called together. */
   label: string;
@@ -20,7 +23,9 @@ export interface MassFigure {
 export interface ToldSo {
   /** mm; where the centre of gravity is told otherwise than in the model's axes. */
   centreOfGravity?: Vec3;
-  /** The tensor of inertia that is to be told, minus the products off its diagonal; null where there is none. */
+  /**
+   * The tensor of inertia that is to be told, minus the products off its diagonal; null where there is none.
+   */
   tensor?: Matrix3 | null;
   /** Products of inertia as they stand in the tensor, −∫xy dm, or plain, +∫xy dm. */
   products?: 'tensor' | 'plain';
@@ -31,9 +36,18 @@ export interface ToldSo {
 const AXES = ['x', 'y', 'z'];
 
 /** What is known of a set. kg, mm, kg·mm²; each with the unit of its quantity ({@link unitOfFigure}). */
-export function massFigures({ known, noDensity, noVolume, assumed }: Weighed, told: ToldSo = {}): MassFigure[] {
+export function massFigures(
+  { known, noDensity, noVolume, assumed }: Weighed,
+  told: ToldSo = {},
+): MassFigure[] {
   const partly = noDensity + noVolume > 0;
-  const one = (group: MassFigure['group'], name: string, quantity: MassFigure['quantity'], value: number, more = {}): MassFigure => ({
+  const one = (
+    group: MassFigure['group'],
+    name: string,
+    quantity: MassFigure['quantity'],
+    value: number,
+    more = {},
+  ): MassFigure => ({
     group,
     label: name,
     quantity,
@@ -47,7 +61,8 @@ export function massFigures({ known, noDensity, noVolume, assumed }: Weighed, to
   if (!known) return counts;
   const { tensor, products = 'tensor' } = told;
   const sign = products === 'tensor' ? 1 : -1;
-  const numbered = (name: string, values: readonly number[]) => values.map((value, k) => ({ name: `${name} ${k + 1}`, value }));
+  const numbered = (name: string, values: readonly number[]) =>
+    values.map((value, k) => ({ name: `${name} ${k + 1}`, value }));
   return [
     one('total', partly ? 'Known mass' : 'Mass', 'mass', known.mass),
     ...counts,
@@ -61,7 +76,10 @@ export function massFigures({ known, noDensity, noVolume, assumed }: Weighed, to
       group: 'whole',
       label: 'Centre of gravity',
       quantity: 'length',
-      values: (told.centreOfGravity ?? known.centreOfGravity).map((value, k) => ({ name: `Centre of gravity ${AXES[k]}`, value })),
+      values: (told.centreOfGravity ?? known.centreOfGravity).map((value, k) => ({
+        name: `Centre of gravity ${AXES[k]}`,
+        value,
+      })),
     },
     ...(tensor
       ? [
@@ -70,13 +88,25 @@ export function massFigures({ known, noDensity, noVolume, assumed }: Weighed, to
             label: 'Tensor of inertia',
             quantity: 'inertia' as const,
             values: tensor.flatMap((row, i) =>
-              row.slice(i).map((x, j) => ({ name: `I${AXES[i]}${AXES[i + j]}`, value: j === 0 ? x : sign * x })),
+              row
+                .slice(i)
+                .map((x, j) => ({ name: `I${AXES[i]}${AXES[i + j]}`, value: j === 0 ? x : sign * x })),
             ),
           },
         ]
       : []),
-    { group: 'inertia', label: 'Principal I₁ I₂ I₃', quantity: 'inertia', values: numbered('Principal moment', known.principal.moments) },
-    { group: 'inertia', label: 'Radii of gyration', quantity: 'length', values: numbered('Radius of gyration', known.radiiOfGyration) },
+    {
+      group: 'inertia',
+      label: 'Principal I₁ I₂ I₃',
+      quantity: 'inertia',
+      values: numbered('Principal moment', known.principal.moments),
+    },
+    {
+      group: 'inertia',
+      label: 'Radii of gyration',
+      quantity: 'length',
+      values: numbered('Radius of gyration', known.radiiOfGyration),
+    },
   ];
 }
 
@@ -84,4 +114,6 @@ export const unitOfFigure = ({ quantity }: MassFigure): string => UNITS[quantity
 
 /** One value a line, for programs: its name, the value and its unit. */
 export const figureList = (figures: readonly MassFigure[]): { name: string; value: number; unit: string }[] =>
-  figures.flatMap((figure) => figure.values.map(({ name, value }) => ({ name, value, unit: unitOfFigure(figure) })));
+  figures.flatMap((figure) =>
+    figure.values.map(({ name, value }) => ({ name, value, unit: unitOfFigure(figure) })),
+  );

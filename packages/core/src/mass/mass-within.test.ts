@@ -36,19 +36,27 @@ test('a block cut square and aslant: volume, centre and inertia in closed form',
 test('the two sides of any plane make the whole, turned, mirrored and ten kilometres away', () => {
   const whole = meshMass(block.positions, block.indices, 0)!;
   fc.assert(
-    fc.property(unit, fc.double({ min: -12, max: 12, noNaN: true }), fc.boolean(), fc.boolean(), (normal, offset, mirror, far) => {
-      const place = [...placed([3, 4, 5], [1, 2, 3])] as unknown as number[];
-      if (mirror) for (const k of [0, 1, 2]) place[k] = -place[k];
-      if (far) place[12] += 1e7;
-      const at = place as unknown as Mat4;
-      const middle: Vec3 = [place[12], place[13], place[14]];
-      const constant = offset - normal.reduce((sum, n, k) => sum + n * middle[k], 0);
-      const sides = [1, -1].map((s) => massWithin(block, at, [{ normal: scale(normal, -s), constant: s * constant }]));
-      const both = combineMass(sides.filter((x) => x !== null))!;
-      expect(both.volume / whole.volume).toBeCloseTo(1, far ? 7 : 10);
-      const trace = (m: typeof both) => m.inertia[0][0] + m.inertia[1][1] + m.inertia[2][2];
-      expect(trace(both) / trace(whole)).toBeCloseTo(1, far ? 6 : 9);
-    }),
+    fc.property(
+      unit,
+      fc.double({ min: -12, max: 12, noNaN: true }),
+      fc.boolean(),
+      fc.boolean(),
+      (normal, offset, mirror, far) => {
+        const place = [...placed([3, 4, 5], [1, 2, 3])] as unknown as number[];
+        if (mirror) for (const k of [0, 1, 2]) place[k] = -place[k];
+        if (far) place[12] += 1e7;
+        const at = place as unknown as Mat4;
+        const middle: Vec3 = [place[12], place[13], place[14]];
+        const constant = offset - normal.reduce((sum, n, k) => sum + n * middle[k], 0);
+        const sides = [1, -1].map((s) =>
+          massWithin(block, at, [{ normal: scale(normal, -s), constant: s * constant }]),
+        );
+        const both = combineMass(sides.filter((x) => x !== null))!;
+        expect(both.volume / whole.volume).toBeCloseTo(1, far ? 7 : 10);
+        const trace = (m: typeof both) => m.inertia[0][0] + m.inertia[1][1] + m.inertia[2][2];
+        expect(trace(both) / trace(whole)).toBeCloseTo(1, far ? 6 : 9);
+      },
+    ),
   );
 });
 
@@ -61,14 +69,26 @@ test('surface of what is kept: what was there and what the planes cut, also wher
     );
   expect(within()).toEqual({ outer: expect.closeTo(2 * (10 * 20 + 10 * 30 + 20 * 30), 9), cut: 0, round: 0 });
   const lower = within([[0, 0, 1], 12]);
-  expect(lower).toEqual({ outer: expect.closeTo(200 + 2 * 12 * 30, 9), cut: expect.closeTo(200, 9), round: 0 });
+  expect(lower).toEqual({
+    outer: expect.closeTo(200 + 2 * 12 * 30, 9),
+    cut: expect.closeTo(200, 9),
+    round: 0,
+  });
   // A slab from 10 to 15 and of it what lies beyond x = 4.
   const slab = within([[0, 0, -1], -10], [[0, 0, 1], 15], [[-1, 0, 0], -4]);
-  expect(slab).toEqual({ outer: expect.closeTo(5 * (20 + 6 + 6), 9), cut: expect.closeTo(2 * 6 * 20 + 5 * 20, 9), round: 0 });
+  expect(slab).toEqual({
+    outer: expect.closeTo(5 * (20 + 6 + 6), 9),
+    cut: expect.closeTo(2 * 6 * 20 + 5 * 20, 9),
+    round: 0,
+  });
   // The corner of 3 × 3 × 3 that a slanting plane takes: three right triangles, and an equilateral one.
   const s = 1 / Math.sqrt(3);
   const corner = within([[s, s, s], 3 * s]);
-  expect(corner).toEqual({ outer: expect.closeTo(3 * 4.5, 9), cut: expect.closeTo((Math.sqrt(3) / 4) * 18, 9), round: 0 });
+  expect(corner).toEqual({
+    outer: expect.closeTo(3 * 4.5, 9),
+    cut: expect.closeTo((Math.sqrt(3) / 4) * 18, 9),
+    round: 0,
+  });
 });
 
 /** A rod about Z, meshed with n sides, and how far that lies within it. */
@@ -77,7 +97,11 @@ function rod(radius: number, length: number, n: number) {
   for (const z of [0, length]) {
     positions.push(0, 0, z);
     for (let i = 0; i < n; i++)
-      positions.push(radius * Math.cos((2 * Math.PI * (i + 0.3)) / n), radius * Math.sin((2 * Math.PI * (i + 0.3)) / n), z);
+      positions.push(
+        radius * Math.cos((2 * Math.PI * (i + 0.3)) / n),
+        radius * Math.sin((2 * Math.PI * (i + 0.3)) / n),
+        z,
+      );
   }
   const indices: number[] = [];
   const round: number[] = [];
@@ -96,7 +120,9 @@ test('a thin slice off a rod is known within its own layer, not within a share o
   for (let k = 0; k < 12; k++)
     for (const h of [0.05, 0.1, 0.5, 3, 15, 30]) {
       const t = k / 11;
-      const found = massWithin(mesh, IDENTITY, [{ normal: [-Math.cos(t), -Math.sin(t), 0], constant: h - r }]);
+      const found = massWithin(mesh, IDENTITY, [
+        { normal: [-Math.cos(t), -Math.sin(t), 0], constant: h - r },
+      ]);
       const volume = found?.volume ?? 0;
       const within = found ? (found.accuracy as { within: number }).within * volume : Infinity;
       expect(Math.abs(volume - segment(h) * length)).toBeLessThanOrEqual(within);
@@ -105,5 +131,8 @@ test('a thin slice off a rod is known within its own layer, not within a share o
   // Square across it only the wall counts; of flat things nothing.
   const half = massWithin(mesh, IDENTITY, [{ normal: [0, 0, -1], constant: -length / 2 }])!;
   expect((half.accuracy as { within: number }).within).toBeLessThan(0.01);
-  expect(massWithin(block, IDENTITY, [{ normal: [0, 0, 1], constant: 12 }])!.accuracy).toEqual({ kind: 'mesh', within: 0 });
+  expect(massWithin(block, IDENTITY, [{ normal: [0, 0, 1], constant: 12 }])!.accuracy).toEqual({
+    kind: 'mesh',
+    within: 0,
+  });
 });

@@ -8,9 +8,12 @@ import { cross, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
 import { LAYER } from '../tolerances.ts';
 
 /**
- * Volume figures of what of a closed mesh lies below all of some planes: the kept side of sections, what lies below water. Each
- * triangle makes a signed tetrahedron with a fixed point; each is cut by the planes, which needs no caps and is exact for the mesh.
- * Its bound is the layer between mesh and shape, of what of the round surface lies there or within a chord of it.
+ * Volume figures of what of a closed mesh lies below all of some planes: the kept side of sections, what lies
+ * below water. Each
+ * triangle makes a signed tetrahedron with a fixed point; each is cut by the planes, which needs no caps and
+ * is exact for the mesh.
+ * Its bound is the layer between mesh and shape, of what of the round surface lies there
+ * or within a chord of it.
  * @param mesh outward-oriented, xyz in the frame that `place` places
  * @returns null when nothing is left
  */
@@ -28,7 +31,9 @@ export function massWithin(
   const turn = isMirrored(place) ? -1 : 1;
   const origin: Vec3 = [0, 0, 0];
   for (let t = 0; t < indices.length; t += 3) {
-    const [a, b, c] = [0, 1, 2].map((k) => subtract(transformPoint(place, pointAt(positions, indices[t + k])), apex));
+    const [a, b, c] = [0, 1, 2].map((k) =>
+      subtract(transformPoint(place, pointAt(positions, indices[t + k])), apex),
+    );
     const sign = Math.sign(dot(a, cross(b, c))) * turn;
     if (sign !== 0) addClipped(sums, [origin, a, b, c], near, 0, sign);
   }
@@ -37,9 +42,17 @@ export function massWithin(
   return sums.figures(apex, chord > 0 ? LAYER * chord * areaWithin(mesh, place, beyond).round : 0);
 }
 
-function addClipped(sums: Moments, tetrahedron: Tetrahedron, planes: readonly Plane[], from: number, sign: number): void {
+function addClipped(
+  sums: Moments,
+  tetrahedron: Tetrahedron,
+  planes: readonly Plane[],
+  from: number,
+  sign: number,
+): void {
   if (from === planes.length) sums.add(tetrahedron, sign);
-  else for (const piece of belowOfTetrahedron(tetrahedron, planes[from])) addClipped(sums, piece, planes, from + 1, sign);
+  else
+    for (const piece of belowOfTetrahedron(tetrahedron, planes[from]))
+      addClipped(sums, piece, planes, from + 1, sign);
 }
 
 /** Sums of volumes and moments of tetrahedra: ∫1, ∫x, ∫x·xᵀ (F. Tonon, J. Math. Stat. 1(1), 2005). */
@@ -56,7 +69,8 @@ class Moments {
     for (let i = 0, n = 0; i < 3; i++) {
       this.first[i] += (volume * sum[i]) / 4;
       for (let j = i; j < 3; j++, n++)
-        this.second[n] += (volume / 20) * (a[i] * a[j] + b[i] * b[j] + c[i] * c[j] + d[i] * d[j] + sum[i] * sum[j]);
+        this.second[n] +=
+          (volume / 20) * (a[i] * a[j] + b[i] * b[j] + c[i] * c[j] + d[i] * d[j] + sum[i] * sum[j]);
     }
   }
 
@@ -64,6 +78,9 @@ class Moments {
   figures(base: Vec3, layer: number): MassFigures | null {
     if (!(this.volume > 0)) return null;
     const within = layer / this.volume;
-    return figuresOfMoments([this.volume, ...this.first, ...this.second], base, within, { kind: 'mesh', within });
+    return figuresOfMoments([this.volume, ...this.first, ...this.second], base, within, {
+      kind: 'mesh',
+      within,
+    });
   }
 }

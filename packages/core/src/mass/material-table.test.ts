@@ -64,8 +64,14 @@ test('materials look as their family does, those of a file as their name says', 
   expect(lookOfMaterial('Aluminium 6082', 'Aluminium')).toBe('metal');
   expect(lookOfMaterial('Alumina 99.5 %', 'Glass and ceramic')).toBe('polymer');
   expect(
-    ['Stainless steel A4-80', 'NBR 70', 'PEEK', 'Sapphire', 'Titanium Ti-6Al-4V', 'Nickel aluminium bronze CC333G', 'Zylonite'].map((n) =>
-      lookOfMaterial(n),
-    ),
+    [
+      'Stainless steel A4-80',
+      'NBR 70',
+      'PEEK',
+      'Sapphire',
+      'Titanium Ti-6Al-4V',
+      'Nickel aluminium bronze CC333G',
+      'Zylonite',
+    ].map((n) => lookOfMaterial(n)),
   ).toEqual(['metal', 'rubber', 'polymer', 'glass', 'metal', 'metal', 'plain']);
 });

@@ -3,7 +3,10 @@ import type { Vec3 } from '../math/vec3.ts';
 import { lookOfMaterial } from './material-look.ts';
 import type { MaterialFamily } from './materials.ts';
 
-/* The colour a material has of itself, for parts whose file gives none. Common practice; no standard says one. */
+/*
+ * The colour a material has of itself, for parts whose file gives none. Common
+ * practice; no standard says one.
+ */
 
 /** The first whose words are in the name; sRGB of a clean, machined or moulded surface. */
 const BY_NAME: readonly (readonly [RegExp, string])[] = [
@@ -47,9 +50,17 @@ const BY_NAME: readonly (readonly [RegExp, string])[] = [
 ];
 
 /** What is left of each look; null where nothing is known. */
-const BY_LOOK = { plain: null, metal: '#a3a8ac', polymer: '#dddbd3', rubber: '#34373a', glass: '#cfe3e2' } as const;
+const BY_LOOK = {
+  plain: null,
+  metal: '#a3a8ac',
+  polymer: '#dddbd3',
+  rubber: '#34373a',
+  glass: '#cfe3e2',
+} as const;
 
-const HEXES = [...new Set([...BY_NAME.map(([, hex]) => hex), ...Object.values(BY_LOOK).filter((hex) => hex !== null)])];
+const HEXES = [
+  ...new Set([...BY_NAME.map(([, hex]) => hex), ...Object.values(BY_LOOK).filter((hex) => hex !== null)]),
+];
 
 /** All tones there are, sRGB 0–1. */
 export const MATERIAL_TONES: readonly Vec3[] = HEXES.map(fromHex);

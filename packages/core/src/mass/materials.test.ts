@@ -2,11 +2,15 @@ import { createRequire } from 'node:module';
 import { MATERIALS } from './materials.ts';
 
 /*
- * Densities against sources outside the project: pure metals against the data of the registry package periodic-table,
- * water against the equation of state of seawater EOS-80 (Fofonoff & Millard, Unesco technical papers in marine science
+ * Densities against sources outside the project: pure metals against the data of the
+ * registry package periodic-table,
+ * water against the equation of state of seawater EOS-80 (Fofonoff & Millard, Unesco technical
+ * papers in marine science
  * 44, 1983; coefficients from memory, held by the check values of that paper), air against the gas law.
  */
-const { symbols } = createRequire(__filename)('periodic-table') as { symbols: Record<string, { density: number }> };
+const { symbols } = createRequire(__filename)('periodic-table') as {
+  symbols: Record<string, { density: number }>;
+};
 
 const library = (id: string) => MATERIALS.find((m) => m.id === id)!;
 const within = (id: string, density: number) => {
@@ -28,8 +32,13 @@ function seawater(s: number, t: number, p: number): number {
     powers(t, 19652.21, 148.4206, -2.327105, 1.360477e-2, -5.155288e-5) +
     s * powers(t, 54.6746, -0.603459, 1.09987e-2, -6.167e-5) +
     r * powers(t, 7.944e-2, 1.6483e-2, -5.3009e-4) +
-    p * (powers(t, 3.239908, 1.43713e-3, 1.16092e-4, -5.77905e-7) + s * powers(t, 2.2838e-3, -1.0981e-5, -1.6078e-6) + 1.91075e-4 * r) +
-    p * p * (powers(t, 8.50935e-5, -6.12293e-6, 5.2787e-8) + s * powers(t, -9.9348e-7, 2.0816e-8, 9.1697e-10));
+    p *
+      (powers(t, 3.239908, 1.43713e-3, 1.16092e-4, -5.77905e-7) +
+        s * powers(t, 2.2838e-3, -1.0981e-5, -1.6078e-6) +
+        1.91075e-4 * r) +
+    p *
+      p *
+      (powers(t, 8.50935e-5, -6.12293e-6, 5.2787e-8) + s * powers(t, -9.9348e-7, 2.0816e-8, 9.1697e-10));
   return surface / (1 - p / bulk);
 }
 

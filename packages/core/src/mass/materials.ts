@@ -30,7 +30,8 @@ export interface LibraryMaterial {
 }
 
 /*
- * Sources. All values are from memory of these and were not looked up; the spread is common practice for the family. A part that
+ * Sources. All values are from memory of these and were not looked up; the spread is common practice for the
+ * family. A part that
  * matters is weighed, or its maker's sheet is taken.
  */
 const EN10088 = 'EN 10088-1, annex A (from memory)';
@@ -43,7 +44,14 @@ const EOS_DEEP = 'seawater of salinity 34.7 at 2 °C and 611 bar, EOS-80 (Unesco
 type Row = readonly [id: string, name: string, density: number, spread: number, source?: string];
 
 const family = (name: MaterialFamily, source: string, rows: readonly Row[]): LibraryMaterial[] =>
-  rows.map(([id, title, density, spread, own]) => ({ id, name: title, family: name, density, spread, source: own ?? source }));
+  rows.map(([id, title, density, spread, own]) => ({
+    id,
+    name: title,
+    family: name,
+    density,
+    spread,
+    source: own ?? source,
+  }));
 
 /** The library, by family and then by name as trade has it. */
 export const MATERIALS: readonly LibraryMaterial[] = [

@@ -38,10 +38,13 @@ test.each(PARTS)('%s: the volume that manifold-3d 3.5.4 gives', async (_, { mesh
 
 test.each(PARTS)('%s: the volume that Debian’s admesh gives', (_, { mesh }) => {
   const file = path.join(fs.mkdtempSync(path.join(os.tmpdir(), 'admesh-')), 'part.stl');
-  const corner = (i: number) => `vertex ${[0, 1, 2].map((k) => mesh.positions[3 * i + k].toFixed(6)).join(' ')}`;
+  const corner = (i: number) =>
+    `vertex ${[0, 1, 2].map((k) => mesh.positions[3 * i + k].toFixed(6)).join(' ')}`;
   const facets: string[] = [];
   for (let t = 0; t < mesh.indices.length; t += 3)
-    facets.push(`facet normal 0 0 0\nouter loop\n${[0, 1, 2].map((k) => corner(mesh.indices[t + k])).join('\n')}\nendloop\nendfacet`);
+    facets.push(
+      `facet normal 0 0 0\nouter loop\n${[0, 1, 2].map((k) => corner(mesh.indices[t + k])).join('\n')}\nendloop\nendfacet`,
+    );
   fs.writeFileSync(file, `solid part\n${facets.join('\n')}\nendsolid part\n`);
   const said = spawnSync('admesh', [file], { encoding: 'utf8' }).stdout;
   const volume = Number(/Volume\s*:\s*([\d.]+)/.exec(said)?.[1]);

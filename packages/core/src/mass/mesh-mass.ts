@@ -3,12 +3,17 @@ import { figuresOfMoments } from './sum-moments.ts';
 import { cross, dot, length, pointAt, subtract } from '../math/vec3.ts';
 
 /**
- * Volume, centre of gravity and inertia of a closed, outward-oriented triangle mesh: signed tetrahedra against a
+ * Volume, centre of gravity and inertia of a closed, outward-oriented triangle mesh:
+ * signed tetrahedra against a
  * reference point inside the box (F. Tonon, Explicit exact formulas for the 3-D tetrahedron inertia tensor,
  * J. Math. Stat. 1(1), 2005). Exact for the mesh; `within` is the caller's estimate of mesh against shape.
  * @returns null when the mesh encloses no positive volume
  */
-export function meshMass(positions: ArrayLike<number>, indices: ArrayLike<number>, within: number): MassFigures | null {
+export function meshMass(
+  positions: ArrayLike<number>,
+  indices: ArrayLike<number>,
+  within: number,
+): MassFigures | null {
   const base = pointAt(positions, indices[0] ?? 0);
   let volume6 = 0;
   const first = [0, 0, 0];
@@ -27,7 +32,8 @@ export function meshMass(positions: ArrayLike<number>, indices: ArrayLike<number
       first[i] += det * (a[i] + b[i] + c[i]);
       // ∫ x_i x_j over the tetrahedron (0, a, b, c) = det/120 · (Σ v_i v_j + Σv_i · Σv_j)
       for (let j = i; j < 3; j++)
-        second[i][j] += det * (a[i] * a[j] + b[i] * b[j] + c[i] * c[j] + (a[i] + b[i] + c[i]) * (a[j] + b[j] + c[j]));
+        second[i][j] +=
+          det * (a[i] * a[j] + b[i] * b[j] + c[i] * c[j] + (a[i] + b[i] + c[i]) * (a[j] + b[j] + c[j]));
     }
   }
   if (!(volume6 > 0)) return null;
@@ -37,11 +43,23 @@ export function meshMass(positions: ArrayLike<number>, indices: ArrayLike<number
 }
 
 /** mm², of triangles. */
-export function areaOfMesh({ positions, indices }: { positions: ArrayLike<number>; indices: ArrayLike<number> }): number {
+export function areaOfMesh({
+  positions,
+  indices,
+}: {
+  positions: ArrayLike<number>;
+  indices: ArrayLike<number>;
+}): number {
   let sum = 0;
   for (let t = 0; t < indices.length; t += 3) {
     const a = pointAt(positions, indices[t]);
-    sum += length(cross(subtract(pointAt(positions, indices[t + 1]), a), subtract(pointAt(positions, indices[t + 2]), a))) / 2;
+    sum +=
+      length(
+        cross(
+          subtract(pointAt(positions, indices[t + 1]), a),
+          subtract(pointAt(positions, indices[t + 2]), a),
+        ),
+      ) / 2;
   }
   return sum;
 }

@@ -13,7 +13,10 @@ export interface OrientedBox {
   size: Vec3;
 }
 
-/** Directions that are tried as the box's own, beside those the shape suggests, spread evenly over a half sphere. */
+/**
+ * Directions that are tried as the box's own, beside those the shape suggests, spread
+ * evenly over a half sphere.
+ */
 const SPREAD = 300;
 /** Of those the best that are turned further until nothing gains. */
 const REFINED = 6;
@@ -23,8 +26,10 @@ const OUTER = 3000;
 const STEPS = [0.1, 0.03, 0.01, 0.003, 0.001, 0.0003];
 
 /**
- * The smallest box about points, within about one per cent: a direction is tried as one axis, the smallest rectangle across it is
- * found exactly (it lies flush with an edge of the hull), and the best are turned on in small steps. The exact one (O'Rourke 1985)
+ * The smallest box about points, within about one per cent: a direction is tried as one axis, the smallest
+ * rectangle across it is
+ * found exactly (it lies flush with an edge of the hull), and the best are turned on in small steps. The
+ * exact one (O'Rourke 1985)
  * takes the cube of the number of hull edges and gains nothing an engineer would see.
  * @param points xyz flat, mm @param hints directions of the shape: normals of faces, axes
  * @throws Error when there is no point
@@ -32,7 +37,10 @@ const STEPS = [0.1, 0.03, 0.01, 0.003, 0.001, 0.0003];
 export function orientedBox(points: ArrayLike<number>, hints: readonly Vec3[] = []): OrientedBox {
   if (points.length < 3) throw new Error('There is nothing to put a box about.');
   const outer = outermost(points);
-  const tried = [...AXES, ...distinct(hints), ...spread(SPREAD)].map((axis) => ({ axis, volume: acrossOf(outer, axis).volume }));
+  const tried = [...AXES, ...distinct(hints), ...spread(SPREAD)].map((axis) => ({
+    axis,
+    volume: acrossOf(outer, axis).volume,
+  }));
   tried.sort((a, b) => a.volume - b.volume);
   let best = tried[0];
   for (const start of tried.slice(0, REFINED)) {
@@ -77,17 +85,23 @@ function spread(count: number): Vec3[] {
 /** Directions that are not one another's own or opposite. */
 function distinct(hints: readonly Vec3[]): Vec3[] {
   const found: Vec3[] = [];
-  for (const h of hints) if (found.length < SPREAD && !found.some((f) => Math.abs(dot(f, h)) > 1 - ALONG_AXIS)) found.push(h);
+  for (const h of hints)
+    if (found.length < SPREAD && !found.some((f) => Math.abs(dot(f, h)) > 1 - ALONG_AXIS)) found.push(h);
   return found;
 }
 
 /** The outermost points in many directions; all of them where there are few. */
 function outermost(points: ArrayLike<number>): Vec3[] {
-  const all = Array.from({ length: points.length / 3 }, (_, i): Vec3 => [points[3 * i], points[3 * i + 1], points[3 * i + 2]]);
+  const all = Array.from({ length: points.length / 3 }, (_, i): Vec3 => [
+    points[3 * i],
+    points[3 * i + 1],
+    points[3 * i + 2],
+  ]);
   if (all.length <= OUTER) return all;
   const cells = cellsOf(all, boxOfPoints(points));
   const found = new Set<Vec3>();
-  for (const d of [...AXES, ...spread(OUTER / 2)]) found.add(farthest(cells, d)).add(farthest(cells, scale(d, -1)));
+  for (const d of [...AXES, ...spread(OUTER / 2)])
+    found.add(farthest(cells, d)).add(farthest(cells, scale(d, -1)));
   return [...found];
 }
 
@@ -102,7 +116,8 @@ interface Cell {
 
 function cellsOf(all: readonly Vec3[], { min, max }: Box3): Cell[] {
   const cells = new Map<number, Vec3[]>();
-  const place = (p: Vec3, k: number) => Math.min(CELLS - 1, Math.floor(((p[k] - min[k]) / (max[k] - min[k] || 1)) * CELLS));
+  const place = (p: Vec3, k: number) =>
+    Math.min(CELLS - 1, Math.floor(((p[k] - min[k]) / (max[k] - min[k] || 1)) * CELLS));
   for (const p of all) {
     const key = (place(p, 0) * CELLS + place(p, 1)) * CELLS + place(p, 2);
     const cell = cells.get(key);
@@ -112,7 +127,10 @@ function cellsOf(all: readonly Vec3[], { min, max }: Box3): Cell[] {
   return [...cells.values()].map((points) => ({ points, box: boxOfPoints(points.flat()) }));
 }
 
-/** The point that lies farthest in a direction: of cells whose box reaches no farther than what is found none is opened. */
+/**
+ * The point that lies farthest in a direction: of cells whose box reaches no farther than what
+ * is found none is opened.
+ */
 function farthest(cells: readonly Cell[], d: Vec3): Vec3 {
   const reach = ({ box: { min, max } }: Cell): number => {
     let sum = 0;
@@ -146,7 +164,9 @@ function acrossOf(points: readonly Vec3[], axis: Vec3): { volume: number; angle:
   return { volume: area * (high - low), angle };
 }
 
-/** The smallest rectangle about a convex outline lies flush with one of its sides (Freeman & Shapira 1975). */
+/**
+ * The smallest rectangle about a convex outline lies flush with one of its sides (Freeman & Shapira 1975).
+ */
 function smallestRectangle(hull: readonly Point2[]): { area: number; angle: number } {
   let best = { area: Infinity, angle: 0 };
   for (let i = 0; i < hull.length; i++) {

@@ -5,7 +5,10 @@ import { integratePatch } from './patch-integrals.ts';
 import { patchOfSpline } from './patch.ts';
 import { breaksOf, surfaceEvaluator, type SplineSurface } from './splines.ts';
 
-/* Trimmed B-spline faces against quadrature over their own region in polar coordinates, which knows nothing of knots, columns or Green's theorem. */
+/*
+ * Trimmed B-spline faces against quadrature over their own region in polar coordinates, which knows nothing
+ * of knots, columns or Green's theorem.
+ */
 
 const TURN = 2 * Math.PI;
 const CENTRE = [0.45, 0.52] as const;
@@ -23,7 +26,10 @@ const sheet = fc
   .chain(({ degrees: [p, q], inner, rational }) => {
     const [rows, columns] = [p + inner.length + 1, q + inner.length + 1];
     return fc
-      .array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: 4 * rows * columns, maxLength: 4 * rows * columns })
+      .array(fc.double({ min: -1, max: 1, noNaN: true }), {
+        minLength: 4 * rows * columns,
+        maxLength: 4 * rows * columns,
+      })
       .map((shakes): SplineSurface => ({
         u: { degree: p, knots: knots(p, inner) },
         v: { degree: q, knots: knots(q, inner) },
@@ -32,7 +38,9 @@ const sheet = fc
           const [i, j] = [Math.floor(pole / columns) / (rows - 1), (pole % columns) / (columns - 1)];
           return [10 * i, 8 * j, 3 + 4 * i * (1 - j)][k] + shakes[at] / 3;
         }),
-        weights: rational ? Float64Array.from({ length: rows * columns }, (_, i) => 1 + shakes[3 * rows * columns + i] / 3) : null,
+        weights: rational
+          ? Float64Array.from({ length: rows * columns }, (_, i) => 1 + shakes[3 * rows * columns + i] / 3)
+          : null,
       }));
   });
 
@@ -61,7 +69,10 @@ function integrands(spline: SplineSurface) {
   };
 }
 
-/** Rings of many thin pieces by the rule of six nodes; pieces that a knot crosses are off by part of what lies in them. */
+/**
+ * Rings of many thin pieces by the rule of six nodes; pieces that a knot crosses are off by
+ * part of what lies in them.
+ */
 function polar(spline: SplineSurface, pieces: number): [volume: number, area: number] {
   const of = integrands(spline);
   const { nodes, weights } = gaussLegendre(6);
@@ -73,7 +84,10 @@ function polar(spline: SplineSurface, pieces: number): [volume: number, area: nu
           const t = (TURN * (i + (x + 1) / 2)) / pieces;
           const share = (j + (y + 1) / 2) / pieces;
           const weight = (weights[a] * weights[b] * TURN * share * radius(t) ** 2) / (4 * pieces * pieces);
-          const [flux, here] = of(CENTRE[0] + share * radius(t) * Math.cos(t), CENTRE[1] + share * radius(t) * Math.sin(t));
+          const [flux, here] = of(
+            CENTRE[0] + share * radius(t) * Math.cos(t),
+            CENTRE[1] + share * radius(t) * Math.sin(t),
+          );
           volume += weight * flux;
           area += weight * here;
         }),
@@ -90,7 +104,10 @@ test('a sheet trimmed by a curve across its knots: as polar quadrature has it, a
       expect(Math.abs(found.area / area - 1)).toBeLessThan(smooth ? 1e-8 : 2e-3);
       expect(Math.abs(found.moments[0] - volume) / area).toBeLessThan(smooth ? 1e-8 : 1e-2);
       expect(found.areaWithin).toBeLessThan(1e-7 * area);
-      const [rows, columns] = [spline.u.knots.length - spline.u.degree - 1, spline.v.knots.length - spline.v.degree - 1];
+      const [rows, columns] = [
+        spline.u.knots.length - spline.u.degree - 1,
+        spline.v.knots.length - spline.v.degree - 1,
+      ];
       const turned = {
         u: spline.v,
         v: spline.u,
@@ -98,7 +115,9 @@ test('a sheet trimmed by a curve across its knots: as polar quadrature has it, a
           const [k, pole] = [at % 3, Math.floor(at / 3)];
           return spline.poles[3 * ((pole % rows) * columns + Math.floor(pole / rows)) + k];
         }),
-        weights: spline.weights && spline.weights.map((_, at) => spline.weights![(at % rows) * columns + Math.floor(at / rows)]),
+        weights:
+          spline.weights &&
+          spline.weights.map((_, at) => spline.weights![(at % rows) * columns + Math.floor(at / rows)]),
       };
       const mirrored: BoundaryCurve = {
         ...round,
@@ -109,7 +128,9 @@ test('a sheet trimmed by a curve across its knots: as polar quadrature has it, a
       };
       const other = integratePatch(patchOfSpline(turned, [0, 0, 0]), [mirrored]);
       expect(other.area / -found.area).toBeCloseTo(1, 8);
-      other.moments.forEach((m, k) => expect(Math.abs(m - found.moments[k])).toBeLessThan(1e-8 * area * 20 ** 3));
+      other.moments.forEach((m, k) =>
+        expect(Math.abs(m - found.moments[k])).toBeLessThan(1e-8 * area * 20 ** 3),
+      );
     }),
     { numRuns: 25 },
   );
@@ -133,13 +154,22 @@ test('a quarter of a cylinder is what it is however it is cut up: whole, by line
     if (way < 0) corners.reverse();
     return corners.map((from, i) => ({ shape: 'line', from, to: corners[(i + 1) % 4] }));
   };
-  const area = (boundary: readonly BoundaryCurve[]) => Math.abs(integratePatch(patchOfSpline(cylinder, [0, 0, 0]), boundary).area);
+  const area = (boundary: readonly BoundaryCurve[]) =>
+    Math.abs(integratePatch(patchOfSpline(cylinder, [0, 0, 0]), boundary).area);
   expect(area(box(0, 5, 0, 1))).toBeCloseTo((5 * Math.PI) / 2, 12);
   // By symmetry half a turn of the parameter is half of the quarter.
   expect(area(box(1, 3, 0, 0.5))).toBeCloseTo((2 * Math.PI) / 4, 12);
-  expect(area([...box(0, 5, 0, 1), ...box(1, 3, 0, 0.5, -1)])).toBeCloseTo((4.5 * Math.PI) / 2 - Math.PI / 4, 12);
+  expect(area([...box(0, 5, 0, 1), ...box(1, 3, 0, 0.5, -1)])).toBeCloseTo(
+    (4.5 * Math.PI) / 2 - Math.PI / 4,
+    12,
+  );
   // Noise on a line along a parameter costs nothing of it.
   const noisy = box(0, 5, 0, 1);
-  noisy[1] = { shape: 'free', from: 0, to: 1, at: (t) => [5 + 1e-13 * Math.sin(40 * t), t, 4e-12 * Math.cos(40 * t), 1] };
+  noisy[1] = {
+    shape: 'free',
+    from: 0,
+    to: 1,
+    at: (t) => [5 + 1e-13 * Math.sin(40 * t), t, 4e-12 * Math.cos(40 * t), 1],
+  };
   expect(area(noisy)).toBeCloseTo((5 * Math.PI) / 2, 11);
 });

@@ -5,10 +5,15 @@ import { AREA, LineSums, SUMS, VECTOR, type FaceSums } from './line-sums.ts';
 import { HIGH, type Patch } from './patch.ts';
 
 /*
- * Sums over a trimmed face of a B-spline, or of any surface that is smooth between breaks; these are called knots here. By Green's theorem ∬ f du dv = ∮ (∫ f du) dv; between two knots the integrands are smooth, across
- * knots they are not. So the integral along u is split at the knots: a piece of the boundary that lies in one column of knots is
- * integrated from the column's left side only, and the columns on its left are kept as spans of v, each with the number of times that
- * it counts. What pieces on both sides of a face add and take away there cancels, and what remains are the parts of columns that lie
+ * Sums over a trimmed face of a B-spline, or of any surface that is smooth between breaks; these are called
+ * knots here. By Green's theorem ∬ f du dv = ∮ (∫ f du) dv; between two knots the
+ * integrands are smooth, across
+ * knots they are not. So the integral along u is split at the knots: a piece of the boundary that lies in one
+ * column of knots is
+ * integrated from the column's left side only, and the columns on its left are kept as spans of v, each with
+ * the number of times that
+ * it counts. What pieces on both sides of a face add and take away there cancels, and what remains are the
+ * parts of columns that lie
  * within the boundary: whole rectangles, on which Gauss's rule does both parameters at once.
  */
 
@@ -32,8 +37,15 @@ export function integratePatch(patch: Patch, boundary: readonly BoundaryCurve[])
   return patch.turned ? { ...sums, area: -sums.area } : sums;
 }
 
-/** Columns may begin anywhere: where the boundary runs along a line of one u, too, nothing is left beside them. */
-function withLines(breaks: readonly number[], boundary: readonly BoundaryCurve[], places: readonly Place[]): number[] {
+/**
+ * Columns may begin anywhere: where the boundary runs along a line of one u, too,
+ * nothing is left beside them.
+ */
+function withLines(
+  breaks: readonly number[],
+  boundary: readonly BoundaryCurve[],
+  places: readonly Place[],
+): number[] {
   const near = ALONG_PARAMETER * (breaks[breaks.length - 1] - breaks[0]);
   const all = [...breaks];
   boundary.forEach((curve, i) => {
@@ -48,7 +60,8 @@ function withLines(breaks: readonly number[], boundary: readonly BoundaryCurve[]
 const LOOKS = 6;
 
 function staysAt(at: Place, which: 0 | 1, value: number, from: number, to: number, near: number): boolean {
-  for (let i = 0; i <= LOOKS; i++) if (Math.abs(at(from + (i / LOOKS) * (to - from))[which] - value) > near) return false;
+  for (let i = 0; i <= LOOKS; i++)
+    if (Math.abs(at(from + (i / LOOKS) * (to - from))[which] - value) > near) return false;
   return true;
 }
 
@@ -109,7 +122,9 @@ class PatchFace {
         if (dv !== 0) this.acrossTo(column, u, v);
         return dv;
       };
-      const isSlim = staysAt(at, 1, at(from)[1], from, to, this.slim) || staysAt(at, 0, this.us[column], from, to, this.near);
+      const isSlim =
+        staysAt(at, 1, at(from)[1], from, to, this.slim) ||
+        staysAt(at, 0, this.us[column], from, to, this.near);
       this.take(integrand, from, to, rule, 0, isSlim);
     }
     return this.lines.sums();
@@ -131,7 +146,14 @@ class PatchFace {
     this.pieces.push({ column, at, from, to, rule });
   }
 
-  private take(integrand: (t: number) => number, from: number, to: number, rule: Quadrature, judged: number, isSlim: boolean): void {
+  private take(
+    integrand: (t: number) => number,
+    from: number,
+    to: number,
+    rule: Quadrature,
+    judged: number,
+    isSlim: boolean,
+  ): void {
     this.coarse = isSlim;
     if (isSlim) this.lines.exactly(integrand, from, to, SLIM_ALONG);
     else this.lines.halving(integrand, from, to, rule, judged);
@@ -162,14 +184,22 @@ class PatchFace {
   }
 
   /** What lies within the boundary of a column. */
-  private cellsOf(column: number, steps: ReadonlyMap<number, number>): { column: number; low: number; high: number; counts: number }[] {
+  private cellsOf(
+    column: number,
+    steps: ReadonlyMap<number, number>,
+  ): { column: number; low: number; high: number; counts: number }[] {
     const ends = [...steps.keys()].filter((v) => steps.get(v) !== 0).sort((a, b) => a - b);
     let counts = 0;
     return ends.slice(0, -1).flatMap((low, i) => {
       counts += steps.get(low)!;
       if (counts === 0) return [];
       const here = counts;
-      return cutAt(this.vs, low, ends[i + 1]).map(([from, to]) => ({ column, low: from, high: to, counts: here }));
+      return cutAt(this.vs, low, ends[i + 1]).map(([from, to]) => ({
+        column,
+        low: from,
+        high: to,
+        counts: here,
+      }));
     });
   }
 
@@ -233,7 +263,10 @@ const turned =
     return [v, u, dv, du];
   };
 
-/** Where a smooth piece crosses knots of one parameter, by its own: between places at which it lies on either side. A crossing that is missed costs time, not exactness. */
+/**
+ * Where a smooth piece crosses knots of one parameter, by its own: between places at which it lies on either
+ * side. A crossing that is missed costs time, not exactness.
+ */
 function crossings(at: Place, which: 0 | 1, knots: readonly number[], from: number, to: number): number[] {
   if (knots.length < 3) return [];
   const found: number[] = [];
@@ -241,7 +274,9 @@ function crossings(at: Place, which: 0 | 1, knots: readonly number[], from: numb
   for (let i = 1; i <= LOOKS; i++) {
     const next = from + (i * (to - from)) / LOOKS;
     const y = at(next)[which];
-    for (const knot of knots) if ((x < knot && y > knot) || (x > knot && y < knot)) found.push(root(at, which, knot, t, next, x < knot));
+    for (const knot of knots)
+      if ((x < knot && y > knot) || (x > knot && y < knot))
+        found.push(root(at, which, knot, t, next, x < knot));
     [t, x] = [next, y];
   }
   return found;

@@ -1,11 +1,25 @@
 import type { Vec3 } from '../math/vec3.ts';
 import { gaussLegendre, type Quadrature } from './gauss-legendre.ts';
 import { AREA } from './line-sums.ts';
-import { breaksOf, exchanged, isPolynomialAlongU, spanAt, SplineRow, type SplineBasis, type SplineSurface } from './splines.ts';
+import {
+  breaksOf,
+  exchanged,
+  isPolynomialAlongU,
+  spanAt,
+  SplineRow,
+  type SplineBasis,
+  type SplineSurface,
+} from './splines.ts';
 
-/* What is integrated over: a surface in pieces that are smooth between breaks, and how it is evaluated along lines of one v. */
+/*
+ * What is integrated over: a surface in pieces that are smooth between breaks, and how it is
+ * evaluated along lines of one v.
+ */
 
-/** A surface that is asked for its places: of extrusion, of revolution, an offset, or any other that is smooth between its breaks. mm */
+/**
+ * A surface that is asked for its places: of extrusion, of revolution, an offset, or any other that is smooth
+ * between its breaks. mm
+ */
 export interface SampledSurface {
   /** Writes a place and both derivatives at a parameter: x, y, z, then along u, then along v. */
   at: (u: number, v: number, out: Float64Array) => void;
@@ -45,13 +59,19 @@ export interface Patch {
   turned: boolean;
 }
 
-/** Along a parameter in which a surface is polynomial of degree p, ∫ x·N x·xᵀ is of degree 5p − 1: half as many nodes are exact. */
+/**
+ * Along a parameter in which a surface is polynomial of degree p, ∫ x·N x·xᵀ is of degree 5p − 1: half as
+ * many nodes are exact.
+ */
 const POLYNOMIAL = [4, 5, 6, 8, 10, 13].map(gaussLegendre);
 /** Beside curves, and where weights are not even. */
 const SMOOTH = gaussLegendre(12);
 export const HIGH = gaussLegendre(16);
 
-/** @param about subtracted from all places before anything is added up: far from the origin the sums would round */
+/**
+ * @param about subtracted from all places before anything is added up: far from the
+ * origin the sums would round
+ */
 export function patchOfSpline(surface: SplineSurface, about: Vec3): Patch {
   const near = { ...surface, poles: surface.poles.map((x, i) => x - about[i % 3]) };
   const one = alongSpline(surface.u, isPolynomialAlongU(surface));

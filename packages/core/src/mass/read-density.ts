@@ -11,7 +11,9 @@ export type ReadDensity =
     }
   | { wrong: string };
 
-/** kg/m³ that one of a unit is. The pound is 0.453 592 37 kg, the inch 25.4 mm exactly (agreement of 1959). */
+/**
+ * kg/m³ that one of a unit is. The pound is 0.453 592 37 kg, the inch 25.4 mm exactly (agreement of 1959).
+ */
 const UNITS: Readonly<Record<string, number>> = {
   'kg/m³': 1,
   'g/l': 1,
@@ -33,7 +35,8 @@ const DENSEST = 22700;
 const LIKELY_GRAMS = 25;
 
 /**
- * A density as people write it: `7850`, `7,85 g/cm³`, `0.284 lb/in3`. A bare number is taken as kg/m³, unless it may as well be g/cm³:
+ * A density as people write it: `7850`, `7,85 g/cm³`, `0.284 lb/in3`. A bare number is taken as kg/m³, unless
+ * it may as well be g/cm³:
  * then both are given, for the user to say which.
  */
 export function readDensity(text: string): ReadDensity {
@@ -41,7 +44,8 @@ export function readDensity(text: string): ReadDensity {
   if (!written) return { wrong: 'Type a density, for example 7850 or 7.85 g/cm³.' };
   const [, digits, unit] = /^([-+]?[\d\s]*[.,]?\d+(?:e[-+]?\d+)?)\s*(\D.*)?$/i.exec(written) ?? [];
   const number = digits === undefined ? NaN : Number(digits.replace(/\s/g, '').replace(',', '.'));
-  if (!Number.isFinite(number)) return { wrong: `“${written}” is no density. Type a number, for example 7850 or 7.85 g/cm³.` };
+  if (!Number.isFinite(number))
+    return { wrong: `“${written}” is no density. Type a number, for example 7850 or 7.85 g/cm³.` };
   if (number === 0) return { wrong: 'A density of 0 weighs nothing. Leave it without a material instead.' };
   if (number < 0) return { wrong: 'A density is above 0.' };
   if (unit === undefined) {
@@ -49,12 +53,17 @@ export function readDensity(text: string): ReadDensity {
     return within(number);
   }
   const factor = UNITS[unit.trim().toLowerCase().replace('^', '').replace(/3$/, '³')];
-  if (!factor) return { wrong: `“${unit.trim()}” is no unit of density that is known here. Use kg/m³, g/cm³, lb/in³ or lb/ft³.` };
+  if (!factor)
+    return {
+      wrong: `“${unit.trim()}” is no unit of density that is known here. Use kg/m³, g/cm³, lb/in³ or lb/ft³.`,
+    };
   return within(number * factor);
 }
 
 function within(density: number): ReadDensity {
   if (density > DENSEST)
-    return { wrong: `${Number(density.toPrecision(6))} kg/m³ is denser than any material (osmium: 22 590). Look at the unit.` };
+    return {
+      wrong: `${Number(density.toPrecision(6))} kg/m³ is denser than any material (osmium: 22 590). Look at the unit.`,
+    };
   return { density };
 }

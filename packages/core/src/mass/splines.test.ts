@@ -1,5 +1,11 @@
 import fc from 'fast-check';
-import { breaksOf, curveEvaluator, isPolynomialAlongU, surfaceEvaluator, type SplineSurface } from './splines.ts';
+import {
+  breaksOf,
+  curveEvaluator,
+  isPolynomialAlongU,
+  surfaceEvaluator,
+  type SplineSurface,
+} from './splines.ts';
 
 /** A half circle of radius 1 as two rational quadratics (The NURBS Book, section 7.3). */
 const half = {
@@ -58,7 +64,11 @@ test('slopes are those of differences; a surface moves with its poles and stays 
       at(s, t, here);
       const step = 1e-6;
       // Beside a knot the slope of a straight piece jumps.
-      if (breaksOf(spline.u).some((k) => Math.abs(k - s) < 2 * step) || breaksOf(spline.v).some((k) => Math.abs(k - t) < 2 * step)) return;
+      if (
+        breaksOf(spline.u).some((k) => Math.abs(k - s) < 2 * step) ||
+        breaksOf(spline.v).some((k) => Math.abs(k - t) < 2 * step)
+      )
+        return;
       at(s + step, t, right);
       at(s - step, t, left);
       at(s, t + step, above);

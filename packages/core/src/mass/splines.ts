@@ -1,4 +1,7 @@
-/* B-splines as ISO 10303-42 has them, with their first derivatives: Piegl & Tiller, The NURBS Book, algorithms A2.2, A2.3 and A4.4. */
+/*
+ * B-splines as ISO 10303-42 has them, with their first derivatives: Piegl & Tiller, The NURBS Book,
+ * algorithms A2.2, A2.3 and A4.4.
+ */
 
 /** One parameter of a spline: its degree, and its knots, each as often as it counts. */
 export interface SplineBasis {
@@ -26,9 +29,14 @@ export interface SplineCurve2 {
 const MOST = 26;
 
 /** The knots at which the pieces of a spline meet. */
-export const breaksOf = ({ degree, knots }: SplineBasis): number[] => [...new Set(knots.slice(degree, knots.length - degree))];
+export const breaksOf = ({ degree, knots }: SplineBasis): number[] => [
+  ...new Set(knots.slice(degree, knots.length - degree)),
+];
 
-/** Number of the knot at which the piece begins that holds at a place; beyond the ends that of the first or last piece. */
+/**
+ * Number of the knot at which the piece begins that holds at a place; beyond the ends that of
+ * the first or last piece.
+ */
 export function spanAt({ degree: p, knots: k }: SplineBasis, t: number): number {
   let [low, high] = [p, k.length - p - 1];
   if (t >= k[high]) {
@@ -223,7 +231,8 @@ export function exchanged({ u, v, poles, weights }: SplineSurface): SplineSurfac
     const turned = new Float64Array(values.length);
     for (let i = 0; i < rows; i++)
       for (let j = 0; j < columns; j++)
-        for (let k = 0; k < size; k++) turned[size * (j * rows + i) + k] = values[size * (i * columns + j) + k];
+        for (let k = 0; k < size; k++)
+          turned[size * (j * rows + i) + k] = values[size * (i * columns + j) + k];
     return turned;
   };
   return { u: v, v: u, poles: turn(poles, 3), weights: weights && turn(weights, 1) };
@@ -259,6 +268,7 @@ export function isPolynomialAlongU({ u, v, weights }: SplineSurface): boolean {
   if (!weights) return true;
   const columns = v.knots.length - v.degree - 1;
   const rows = u.knots.length - u.degree - 1;
-  for (let i = 1; i < rows; i++) for (let j = 0; j < columns; j++) if (weights[i * columns + j] !== weights[j]) return false;
+  for (let i = 1; i < rows; i++)
+    for (let j = 0; j < columns; j++) if (weights[i * columns + j] !== weights[j]) return false;
   return true;
 }

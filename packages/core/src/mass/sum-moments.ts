@@ -2,7 +2,8 @@ import type { MassFigures } from '../geometry/part-geometry.ts';
 import { add, scale, type Vec3 } from '../math/vec3.ts';
 
 /**
- * The figures of a body from its moments {V, ∫x, ∫x·xᵀ} about a point. What is stored inside out is turned right.
+ * The figures of a body from its moments {V, ∫x, ∫x·xᵀ} about a point. What is stored
+ * inside out is turned right.
  * @param within relative, of the volume @returns null where there is no volume
  */
 export function figuresOfMoments(

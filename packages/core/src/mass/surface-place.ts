@@ -24,7 +24,8 @@ export function placeOnSurface(surface: ParametricSurface | FreeSurface): PlaceO
   switch (kind) {
     case 'plane':
       return (u, v, out) => {
-        for (let k = 0; k < 3; k++) [out[k], out[3 + k], out[6 + k]] = [origin[k] + u * x[k] + v * y[k], x[k], y[k]];
+        for (let k = 0; k < 3; k++)
+          [out[k], out[3 + k], out[6 + k]] = [origin[k] + u * x[k] + v * y[k], x[k], y[k]];
       };
     case 'cylinder':
       return (u, v, out) => turned(out, u, first, v, 0, 1);
@@ -33,14 +34,24 @@ export function placeOnSurface(surface: ParametricSurface | FreeSurface): PlaceO
       return (u, v, out) => turned(out, u, first + v * s, v * c, s, c);
     }
     case 'sphere':
-      return (u, v, out) => turned(out, u, first * Math.cos(v), first * Math.sin(v), -first * Math.sin(v), first * Math.cos(v));
+      return (u, v, out) =>
+        turned(out, u, first * Math.cos(v), first * Math.sin(v), -first * Math.sin(v), first * Math.cos(v));
     case 'torus':
-      return (u, v, out) => turned(out, u, first + second * Math.cos(v), second * Math.sin(v), -second * Math.sin(v), second * Math.cos(v));
+      return (u, v, out) =>
+        turned(
+          out,
+          u,
+          first + second * Math.cos(v),
+          second * Math.sin(v),
+          -second * Math.sin(v),
+          second * Math.cos(v),
+        );
   }
 }
 
 /**
- * The way in parameters along which a surface rises the most, and how much it rises along it; the shortest in space for that rise.
+ * The way in parameters along which a surface rises the most, and how much it rises along it; the shortest in
+ * space for that rise.
  * @param su, sv derivatives there @returns null at a pole, where parameters are no ways
  */
 export function steepestWay(up: Vec3, su: Vec3, sv: Vec3): { du: number; dv: number; rise: number } | null {

@@ -6,11 +6,17 @@ import { boxPart } from '../testing/box-part.ts';
 import { hollowsOf, overlapOf, type RayMesh } from './fill-rays.ts';
 import { armsAfloat, Hull } from './waterline.ts';
 
-/* Closed forms of hydrostatics: Archimedes; a floating box has KB = T/2 and BM = B²/12T, its metacentric height is KB + BM − KG (any book of naval architecture). */
+/*
+ * Closed forms of hydrostatics: Archimedes; a floating box has KB = T/2 and BM = B²/12T, its metacentric
+ * height is KB + BM − KG (any book of naval architecture).
+ */
 
 const UP: Vec3 = [0, 0, 1];
 const at = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, z, 1];
-const block = (size: [number, number, number], place: Mat4 = IDENTITY): RayMesh => ({ ...boxPart(...size).mesh, place });
+const block = (size: [number, number, number], place: Mat4 = IDENTITY): RayMesh => ({
+  ...boxPart(...size).mesh,
+  place,
+});
 const BARGE = block([200, 80, 60]);
 const G: Vec3 = [100, 40, 30];
 
@@ -19,7 +25,8 @@ function cylinder(radius: number, length: number, n: number): RayMesh {
   const positions: number[] = [];
   for (const x of [0, length]) {
     positions.push(x, 0, 0);
-    for (let i = 0; i < n; i++) positions.push(x, radius * Math.cos((2 * Math.PI * i) / n), radius * Math.sin((2 * Math.PI * i) / n));
+    for (let i = 0; i < n; i++)
+      positions.push(x, radius * Math.cos((2 * Math.PI * i) / n), radius * Math.sin((2 * Math.PI * i) / n));
   }
   const indices: number[] = [];
   for (let i = 0; i < n; i++) {
@@ -32,7 +39,11 @@ function cylinder(radius: number, length: number, n: number): RayMesh {
 test('a box floats as deep as its weight says, and its metacentric height is that of the books', () => {
   const hull = new Hull([BARGE]);
   const found = hull.floats(200 * 80 * 24, UP)!;
-  expect(found).toMatchObject({ draught: expect.closeTo(24, 9), freeboard: expect.closeTo(36, 9), waterplane: expect.closeTo(16_000, 6) });
+  expect(found).toMatchObject({
+    draught: expect.closeTo(24, 9),
+    freeboard: expect.closeTo(36, 9),
+    waterplane: expect.closeTo(16_000, 6),
+  });
   expect(found.centreOfBuoyancy).toEqual([100, 40, 12].map((x) => expect.closeTo(x, 9)));
   const about = (axis: Vec3) => hull.metacentre(200 * 80 * 24, G, UP, axis)!;
   expect(about([1, 0, 0])).toEqual({ height: expect.closeTo(12 + 80 ** 2 / (12 * 24) - 30, 9), within: 0 });
@@ -77,9 +88,14 @@ test('turned and moved anywhere it floats the same, in parts too, and mirrored',
         const volume = share * 200 * 80 * 60;
         const whole = new Hull([BARGE]).floats(volume, up)!;
         expect(whole.displaced / volume).toBeCloseTo(1, 9);
-        const far = new Hull([block([100, 80, 60], at(1e6, 2e6, 0)), block([100, 80, 60], at(1e6 + 100, 2e6, 0))]).floats(volume, up)!;
+        const far = new Hull([
+          block([100, 80, 60], at(1e6, 2e6, 0)),
+          block([100, 80, 60], at(1e6 + 100, 2e6, 0)),
+        ]).floats(volume, up)!;
         expect(far.draught).toBeCloseTo(whole.draught, 5);
-        far.centreOfBuoyancy.forEach((c, k) => expect(c - [1e6, 2e6, 0][k]).toBeCloseTo(whole.centreOfBuoyancy[k], 4));
+        far.centreOfBuoyancy.forEach((c, k) =>
+          expect(c - [1e6, 2e6, 0][k]).toBeCloseTo(whole.centreOfBuoyancy[k], 4),
+        );
         const mirrored: Mat4 = [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 200, 0, 0, 1];
         const other = new Hull([{ ...BARGE, place: mirrored }]).floats(volume, up)!;
         expect(other.draught).toBeCloseTo(whole.draught, 6);

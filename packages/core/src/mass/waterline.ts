@@ -21,7 +21,10 @@ export interface Floating {
   waterplane: number;
 }
 
-/** How far the metacentre lies above the centre of gravity, for tilts about a level axis: above 0 it floats upright. mm */
+/**
+ * How far the metacentre lies above the centre of gravity, for tilts about a level axis:
+ * above 0 it floats upright. mm
+ */
 export interface Metacentre {
   height: number;
   within: number;
@@ -47,7 +50,10 @@ export class Hull {
   private readonly chords: Float64Array;
   private readonly off: number;
 
-  /** @param meshes closed, outward-oriented @param segments of hollows that stay dry, and of what solids share @param off mm³: how far those may be off */
+  /**
+   * @param meshes closed, outward-oriented @param segments of hollows that stay dry, and of what solids share
+   * @param off mm³: how far those may be off
+   */
   constructor(meshes: readonly RayMesh[], segments: readonly WeightedSegments[] = [], off = 0) {
     this.off = off;
     const first = meshes.find((m) => m.positions.length);
@@ -60,13 +66,18 @@ export class Hull {
       for (let t = 0; t < indices.length; t += 3) {
         if (round?.[t / 3]) this.chords[at / 9] = chord;
         for (const k of order) {
-          this.triangles.set(subtract(transformPoint(place, pointAt(positions, indices[t + k])), this.base), at);
+          this.triangles.set(
+            subtract(transformPoint(place, pointAt(positions, indices[t + k])), this.base),
+            at,
+          );
           at += 3;
         }
       }
     }
     const [x, y, z] = this.base;
-    this.segments = Float64Array.from(segments.flatMap((all) => Array.from(all, (value, i) => value - [x, y, z, z, 0][i % SEGMENT_SIZE])));
+    this.segments = Float64Array.from(
+      segments.flatMap((all) => Array.from(all, (value, i) => value - [x, y, z, z, 0][i % SEGMENT_SIZE])),
+    );
   }
 
   /**
@@ -100,7 +111,10 @@ export class Hull {
     };
   }
 
-  /** By how much the level may be off: until so much more, or less, lies under water. Round bottoms and tops may reach a chord farther. */
+  /**
+   * By how much the level may be off: until so much more, or less, lies under water. Round bottoms and tops
+   * may reach a chord farther.
+   */
   private levelWithin(up: Vec3, height: number, found: Below, layer: number): number {
     const ends = this.chords.reduce((most, c) => Math.max(most, c), 0) * LAYER;
     if (layer === 0) return ends;
@@ -113,7 +127,8 @@ export class Hull {
   }
 
   /**
-   * By the second moment of the area in the water line: KB + I/V − KG (any book of naval architecture). Its bound adds up what outlines,
+   * By the second moment of the area in the water line: KB + I/V − KG (any book of naval architecture). Its
+   * bound adds up what outlines,
    * volume and centre of buoyancy may be off. @param axis unit, level @returns null where it sinks
    */
   metacentre(volume: number, centreOfGravity: Vec3, up: Vec3, axis: Vec3): Metacentre | null {
@@ -127,11 +142,17 @@ export class Hull {
     return {
       height: dot(up, floating.centreOfBuoyancy) + inertia / volume - dot(up, centreOfGravity),
       within:
-        outlineOff / volume + (inertia * layer) / volume ** 2 + (layer * Math.max(buoyancy, floating.draught)) / volume + floating.within,
+        outlineOff / volume +
+        (inertia * layer) / volume ** 2 +
+        (layer * Math.max(buoyancy, floating.draught)) / volume +
+        floating.within,
     };
   }
 
-  /** ∫ s² over the area in the water line, about its own middle, s across the axis; and how much of it outlines that are off by their chord make. mm⁴ */
+  /**
+   * ∫ s² over the area in the water line, about its own middle, s across the axis; and how much of it
+   * outlines that are off by their chord make. mm⁴
+   */
   private waterplaneInertia(up: Vec3, height: number, across: Vec3): { inertia: number; outlineOff: number } {
     const { triangles, chords, segments } = this;
     let [area, first, second, off, firstOff] = [0, 0, 0, 0, 0];
@@ -182,7 +203,8 @@ export class Hull {
   }
 
   /**
-   * What lies below a level, by the divergence theorem with fields that are nil on the water: with s the height above it,
+   * What lies below a level, by the divergence theorem with fields that are nil on the water: with s the
+   * height above it,
    * V = ∮ s n·up dA and ∫x dV = ∮ x s n·up dA − up ∮ ½ s² n·up dA over what of the surface is under water.
    */
   private below(up: Vec3, height: number): Below {
@@ -212,7 +234,11 @@ export class Hull {
     return found;
   }
 
-  private addSegments(found: { volume: number; moment: [number, number, number]; waterplane: number }, up: Vec3, height: number): void {
+  private addSegments(
+    found: { volume: number; moment: [number, number, number]; waterplane: number },
+    up: Vec3,
+    height: number,
+  ): void {
     const { segments } = this;
     for (let i = 0; i < segments.length; i += SEGMENT_SIZE) {
       const [x, y, area] = [segments[i], segments[i + 1], segments[i + 4]];
@@ -260,7 +286,8 @@ function addTriangle(sums: Float64Array, at: Float64Array, b: number, c: number,
 
 /**
  * Righting arms of something afloat, tilted about a level axis, at each angle in the water that carries it.
- * @param axis unit, level @returns mm, above 0 where it is turned towards the tilt's beginning as `rightingArms` has it; null where it sinks
+ * @param axis unit, level @returns mm, above 0 where it is turned towards the tilt's beginning as
+ * `rightingArms` has it; null where it sinks
  */
 export function armsAfloat(
   hull: Hull,

@@ -29,7 +29,9 @@ test('a steel block of 100 × 50 × 20: 0.785 kg, moments and radii in closed fo
   const { known } = weigh([{ figures: box(100, 50, 20), placement: IDENTITY, density: 7850 }]);
   expect(known!.mass).toBeCloseTo(0.785, 12);
   const moment = (p: number, q: number) => (0.785 * (p * p + q * q)) / 12;
-  expect(known!.principal.moments).toEqual([moment(50, 20), moment(100, 20), moment(100, 50)].map((m) => expect.closeTo(m, 9)));
+  expect(known!.principal.moments).toEqual(
+    [moment(50, 20), moment(100, 20), moment(100, 50)].map((m) => expect.closeTo(m, 9)),
+  );
   expect(known!.radiiOfGyration[2]).toBeCloseTo(Math.sqrt((100 ** 2 + 50 ** 2) / 12), 9);
 });
 
@@ -71,7 +73,13 @@ test('principal moments keep the triangle inequality and do not change when all 
       fc.boolean(),
       (parts, axis, angle, far) => {
         const q = rotationAbout(normalize(axis as Vec3), angle);
-        const still = weigh(parts.map(({ size, place, density }) => ({ figures: box(...size), placement: at(...place), density }))).known!;
+        const still = weigh(
+          parts.map(({ size, place, density }) => ({
+            figures: box(...size),
+            placement: at(...place),
+            density,
+          })),
+        ).known!;
         const columns = (
           [
             [1, 0, 0],
@@ -83,12 +91,18 @@ test('principal moments keep the triangle inequality and do not change when all 
         const turned = weigh(
           parts.map(({ size, place, density }) => {
             const [x, y, z] = rotate(q, place);
-            return { figures: box(...size), placement: [...columns.slice(0, 12), x + shift, y, z, 1], density };
+            return {
+              figures: box(...size),
+              placement: [...columns.slice(0, 12), x + shift, y, z, 1],
+              density,
+            };
           }),
         ).known!;
         const [a, b, c] = still.principal.moments;
         expect(a + b).toBeGreaterThan(c * (1 - 1e-9));
-        turned.principal.moments.forEach((m, k) => expect(m / still.principal.moments[k]).toBeCloseTo(1, far ? 5 : 8));
+        turned.principal.moments.forEach((m, k) =>
+          expect(m / still.principal.moments[k]).toBeCloseTo(1, far ? 5 : 8),
+        );
         expect(turned.mass).toBeCloseTo(still.mass, 9);
       },
     ),
@@ -116,7 +130,9 @@ test('the library: eighty materials and more, each once, with a density, a sprea
 });
 
 test('a typed mass goes before the density, with its own centre or that of its shape; without a shape it is a point', () => {
-  const typed = weigh([{ figures: box(10, 10, 10), placement: at(50, 0, 0), density: 7850, typed: { kg: 2, at: null } }]);
+  const typed = weigh([
+    { figures: box(10, 10, 10), placement: at(50, 0, 0), density: 7850, typed: { kg: 2, at: null } },
+  ]);
   expect(typed.known).toMatchObject({ mass: 2, centreOfGravity: [50, 0, 0] });
   expect(typed.known!.inertia[0][0]).toBeCloseTo((2 * 200) / 12, 12);
   const off = weigh([
@@ -141,7 +157,14 @@ test('inertia about another system is Steiner’s; areas grow with the square of
   expect(about[1][1]).toBeCloseTo((m * (20 ** 2 + 30 ** 2)) / 12, 3);
   expect(known!.area).toBe(2200);
   expect(
-    weigh([{ figures: box(1, 1, 1), placement: [2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 1], density: 1, area: 6 }]).known,
+    weigh([
+      {
+        figures: box(1, 1, 1),
+        placement: [2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 1],
+        density: 1,
+        area: 6,
+      },
+    ]).known,
   ).toMatchObject({
     area: 24,
     volume: 8,

@@ -3,16 +3,30 @@ import { determinant3, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { symmetricEigen3 } from '../math/eigen.ts';
 import { map3, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import type { ReferenceSystem } from '../math/axes.ts';
-import { combineSpread, matrixOf, placeMass, shiftedInertia, turnedInertia, type Matrix3, type Spread } from './combine-mass.ts';
+import {
+  combineSpread,
+  matrixOf,
+  placeMass,
+  shiftedInertia,
+  turnedInertia,
+  type Matrix3,
+  type Spread,
+} from './combine-mass.ts';
 
 /** A mass that somebody typed in, of a part that is bought or was weighed. */
 export interface TypedMass {
   kg: number;
-  /** Its centre of gravity in the part's frame, mm; null for that of its shape, or the middle of its box where it has no volume. */
+  /**
+   * Its centre of gravity in the part's frame, mm; null for that of its shape, or the middle of its box where
+   * it has no volume.
+   */
   at: Vec3 | null;
 }
 
-/** One component to weigh: the volume figures of its part (null where it is no closed solid), where it is, and what it is made of. */
+/**
+ * One component to weigh: the volume figures of its part (null where it is no closed solid), where it is, and
+ * what it is made of.
+ */
 export interface Weighable {
   figures: MassFigures | null;
   placement: Mat4;
@@ -53,7 +67,10 @@ export interface Weighed {
   noVolume: number;
   /** Those weighed by a density that was only assumed: how many, and their mass in kg. */
   assumed: { count: number; mass: number };
-  /** Those weighed by a typed mass, and how many of them have no shape of which an inertia of their own would follow. */
+  /**
+   * Those weighed by a typed mass, and how many of them have no shape of which an inertia
+   * of their own would follow.
+   */
   typed: { count: number; asPoints: number };
 }
 
@@ -66,7 +83,8 @@ const NO_INERTIA: Matrix3 = [
 ];
 
 /** kg with the digits that a scale would show: four of grams, or grams of kilograms. */
-export const massText = (kg: number): string => (kg < 1 ? `${(kg * GRAMS).toPrecision(4)} g` : `${kg.toFixed(3)} kg`);
+export const massText = (kg: number): string =>
+  kg < 1 ? `${(kg * GRAMS).toPrecision(4)} g` : `${kg.toFixed(3)} kg`;
 
 /** With the digits that a density is known to; those of units that were turned into each other are none. */
 export const densityText = (kgPerM3: number): string => `${Number(kgPerM3.toPrecision(6))} kg/m³`;
@@ -74,9 +92,19 @@ export const densityText = (kgPerM3: number): string => `${Number(kgPerM3.toPrec
 /** Where a mass is: kg, mm, kg·mm². */
 export type PlacedMass = Spread & { mass: number };
 
-/** Null where the mass is not known. A typed mass is spread as its shape is, about its own centre; without a shape it is a point. */
-export function weighOne({ figures, placement, density, typed, middle = [0, 0, 0] }: Weighable): PlacedMass | null {
-  if (typed && !figures) return { ...POINT, mass: typed.kg, centreOfGravity: transformPoint(placement, typed.at ?? middle) };
+/**
+ * Null where the mass is not known. A typed mass is spread as its shape is, about its own centre; without a
+ * shape it is a point.
+ */
+export function weighOne({
+  figures,
+  placement,
+  density,
+  typed,
+  middle = [0, 0, 0],
+}: Weighable): PlacedMass | null {
+  if (typed && !figures)
+    return { ...POINT, mass: typed.kg, centreOfGravity: transformPoint(placement, typed.at ?? middle) };
   if (!figures || (!typed && density === null)) return null;
   const { volume, inertia, ...placed } = placeMass(figures, placement);
   const mass = typed ? typed.kg : volume * (density! / CUBIC_METRE);
@@ -95,7 +123,10 @@ const POINT: Spread = {
   accuracy: { kind: 'exact' },
 };
 
-/** Weighs a set: each component's figures times its density, placed and added (parallel axes). What is not known is counted, never assumed. */
+/**
+ * Weighs a set: each component's figures times its density, placed and added (parallel axes). What is not
+ * known is counted, never assumed.
+ */
 export function weigh(items: readonly Weighable[]): Weighed {
   const found = items.map(weighOne);
   const masses = found.filter((f) => f !== null);
@@ -146,11 +177,19 @@ function principalOf(inertia: Matrix3, mass: number): Pick<Weight, 'principal' |
 }
 
 /** The tensor of inertia about the origin of a system, in its axes: Steiner's shift, then R·I·Rᵀ. kg·mm² */
-export function inertiaIn({ inertia, mass, centreOfGravity }: Weight, { origin, x, y, z }: ReferenceSystem): Matrix3 {
+export function inertiaIn(
+  { inertia, mass, centreOfGravity }: Weight,
+  { origin, x, y, z }: ReferenceSystem,
+): Matrix3 {
   const away = subtract(centreOfGravity, origin);
   return turnedInertia(shiftedInertia(inertia, away, mass), [x, y, z]);
 }
 
-/** Half axes of the ellipsoid of even density that has these principal moments: a² = 5 (I₂ + I₃ − I₁)/(2 m). mm */
+/**
+ * Half axes of the ellipsoid of even density that has these principal moments: a² = 5
+ * (I₂ + I₃ − I₁)/(2 m). mm
+ */
 export const ellipsoidOf = ({ mass, principal: { moments } }: Weight): Vec3 =>
-  map3(moments, (m) => Math.sqrt(Math.max(0, (5 * (moments[0] + moments[1] + moments[2] - 2 * m)) / (2 * mass))));
+  map3(moments, (m) =>
+    Math.sqrt(Math.max(0, (5 * (moments[0] + moments[1] + moments[2] - 2 * m)) / (2 * mass))),
+  );

@@ -7,9 +7,13 @@ export interface Box3 {
   readonly max: Vec3;
 }
 
-export const EMPTY_BOX: Box3 = { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
+export const EMPTY_BOX: Box3 = {
+  min: [Infinity, Infinity, Infinity],
+  max: [-Infinity, -Infinity, -Infinity],
+};
 
-export const isEmptyBox = (b: Box3): boolean => !(b.min[0] <= b.max[0] && b.min[1] <= b.max[1] && b.min[2] <= b.max[2]);
+export const isEmptyBox = (b: Box3): boolean =>
+  !(b.min[0] <= b.max[0] && b.min[1] <= b.max[1] && b.min[2] <= b.max[2]);
 
 export const uniteBoxes = (a: Box3, b: Box3): Box3 => ({
   min: [Math.min(a.min[0], b.min[0]), Math.min(a.min[1], b.min[1]), Math.min(a.min[2], b.min[2])],
@@ -30,7 +34,8 @@ export function boxOfPoints(flat: ArrayLike<number>): Box3 {
 
 export function boxCorners(b: Box3): Vec3[] {
   const corners: Vec3[] = [];
-  for (let i = 0; i < 8; i++) corners.push([i & 1 ? b.max[0] : b.min[0], i & 2 ? b.max[1] : b.min[1], i & 4 ? b.max[2] : b.min[2]]);
+  for (let i = 0; i < 8; i++)
+    corners.push([i & 1 ? b.max[0] : b.min[0], i & 2 ? b.max[1] : b.min[1], i & 4 ? b.max[2] : b.min[2]]);
   return corners;
 }
 

@@ -60,7 +60,10 @@ function rotate(a: number[][], v: number[][], p: number, q: number): void {
  * Least-squares solution of A·x = b through the normal equations and Gaussian elimination with partial
  * pivoting; null when the columns of A are dependent. For the few unknowns of a surface fit.
  */
-export function solveLeastSquares(rows: readonly (readonly number[])[], b: readonly number[]): number[] | null {
+export function solveLeastSquares(
+  rows: readonly (readonly number[])[],
+  b: readonly number[],
+): number[] | null {
   const n = rows[0]?.length ?? 0;
   const m = Array.from({ length: n }, () => new Array<number>(n + 1).fill(0));
   rows.forEach((row, r) => {
@@ -85,7 +88,10 @@ export function solveLeastSquares(rows: readonly (readonly number[])[], b: reado
 }
 
 /** The same of a tensor in space: moments ascending, and their unit axes. */
-export function symmetricEigen3(matrix: readonly (readonly number[])[]): { values: Vec3; vectors: readonly [Vec3, Vec3, Vec3] } {
+export function symmetricEigen3(matrix: readonly (readonly number[])[]): {
+  values: Vec3;
+  vectors: readonly [Vec3, Vec3, Vec3];
+} {
   const { values, vectors } = symmetricEigen(matrix);
   return { values: toVec3(values), vectors: [toVec3(vectors[0]), toVec3(vectors[1]), toVec3(vectors[2])] };
 }

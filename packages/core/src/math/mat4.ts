@@ -9,7 +9,8 @@ export const IDENTITY: Mat4 = Object.freeze([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0,
 export function multiply(a: Mat4, b: Mat4): Mat4 {
   const out = new Array<number>(16).fill(0);
   for (let column = 0; column < 4; column++)
-    for (let row = 0; row < 4; row++) for (let k = 0; k < 4; k++) out[column * 4 + row] += a[k * 4 + row] * b[column * 4 + k];
+    for (let row = 0; row < 4; row++)
+      for (let k = 0; k < 4; k++) out[column * 4 + row] += a[k * 4 + row] * b[column * 4 + k];
   return out;
 }
 
@@ -27,14 +28,17 @@ export const transformDirection = (m: Mat4, d: Vec3): Vec3 => [
 
 /** Determinant of the linear part: 1 for a rigid placement, negative for a mirrored one. */
 export const determinant3 = (m: Mat4): number =>
-  m[0] * (m[5] * m[10] - m[9] * m[6]) - m[4] * (m[1] * m[10] - m[9] * m[2]) + m[8] * (m[1] * m[6] - m[5] * m[2]);
+  m[0] * (m[5] * m[10] - m[9] * m[6]) -
+  m[4] * (m[1] * m[10] - m[9] * m[2]) +
+  m[8] * (m[1] * m[6] - m[5] * m[2]);
 
 export const isMirrored = (m: Mat4): boolean => determinant3(m) < 0;
 
 /** Inverse of an affine placement. Throws RangeError when the linear part is singular. */
 export function invertAffine(m: Mat4): Mat4 {
   const det = determinant3(m);
-  if (det === 0 || !Number.isFinite(det)) throw new RangeError('This placement has no inverse: its linear part is singular.');
+  if (det === 0 || !Number.isFinite(det))
+    throw new RangeError('This placement has no inverse: its linear part is singular.');
   const r = [
     (m[5] * m[10] - m[9] * m[6]) / det,
     (m[9] * m[2] - m[1] * m[10]) / det,
@@ -68,4 +72,21 @@ export function invertAffine(m: Mat4): Mat4 {
 }
 
 /** The turning part transposed, which is the inverse of a rotation or mirroring; without the shift. */
-export const transposed = (m: Mat4): Mat4 => [m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, 0, 0, 0, 1];
+export const transposed = (m: Mat4): Mat4 => [
+  m[0],
+  m[4],
+  m[8],
+  0,
+  m[1],
+  m[5],
+  m[9],
+  0,
+  m[2],
+  m[6],
+  m[10],
+  0,
+  0,
+  0,
+  0,
+  1,
+];

@@ -22,11 +22,21 @@ export function nearestOfSegments(p1: Vec3, q1: Vec3, p2: Vec3, q2: Vec3): { fro
       else if (t > 1) [t, s] = [1, clamp((b - c) / a)];
     }
   }
-  // Of lines that are nearly parallel the crossing is ill determined; then the nearest pair is at an end of one of them.
+  // Of lines that are nearly parallel the crossing is ill determined; then the nearest pair is
+  // at an end of one of them.
   const at = (s1: number, t2: number) => ({ from: add(p1, scale(d1, s1)), to: add(p2, scale(d2, t2)) });
-  const onto = (p: Vec3, from: Vec3, d: Vec3, dd: number) => (dd === 0 ? 0 : clamp(dot(subtract(p, from), d) / dd));
-  const pairs = [at(s, t), at(0, onto(p1, p2, d2, e)), at(1, onto(q1, p2, d2, e)), at(onto(p2, p1, d1, a), 0), at(onto(q2, p1, d1, a), 1)];
-  return pairs.reduce((best, pair) => (distance(pair.from, pair.to) < distance(best.from, best.to) ? pair : best));
+  const onto = (p: Vec3, from: Vec3, d: Vec3, dd: number) =>
+    dd === 0 ? 0 : clamp(dot(subtract(p, from), d) / dd);
+  const pairs = [
+    at(s, t),
+    at(0, onto(p1, p2, d2, e)),
+    at(1, onto(q1, p2, d2, e)),
+    at(onto(p2, p1, d1, a), 0),
+    at(onto(q2, p1, d1, a), 1),
+  ];
+  return pairs.reduce((best, pair) =>
+    distance(pair.from, pair.to) < distance(best.from, best.to) ? pair : best,
+  );
 }
 
 /** A curve in chains of points, a single one being a point; or a surface, three corners a triangle. mm */
@@ -38,7 +48,10 @@ export interface NearestPair {
   to: Vec3;
 }
 
-/** How many segments or triangles a thing has: its cost for `patchDistance`, about 0.1 ms each for two things of some hundred that face each other. */
+/**
+ * How many segments or triangles a thing has: its cost for `patchDistance`, about 0.1 ms each for two things
+ * of some hundred that face each other.
+ */
 export const piecesIn = (p: Patch): number =>
   'triangles' in p ? p.triangles.length / 3 : p.chains.reduce((n, c) => n + Math.max(1, c.length - 1), 0);
 
@@ -62,7 +75,8 @@ interface Branch extends Boxed {
 const FEW = 4;
 
 /**
- * The least distance of two curves or surfaces, and where it is; 0 where they meet. Down both trees of boxes, the nearer
+ * The least distance of two curves or surfaces, and where it is; 0 where they meet. Down both
+ * trees of boxes, the nearer
  * halves first; what is further apart than the best so far is left out.
  * @returns null where one of them is empty
  */
@@ -91,13 +105,24 @@ export function patchDistance(a: Patch, b: Patch): NearestPair | null {
 
 function branchOf(pieces: Piece[]): Branch {
   const bound = (take: 'min' | 'max', k: number) =>
-    pieces.reduce((m, p) => (take === 'min' ? Math.min(m, p.min[k]) : Math.max(m, p.max[k])), take === 'min' ? Infinity : -Infinity);
+    pieces.reduce(
+      (m, p) => (take === 'min' ? Math.min(m, p.min[k]) : Math.max(m, p.max[k])),
+      take === 'min' ? Infinity : -Infinity,
+    );
   const [min, max] = (['min', 'max'] as const).map((take) => vecOf((k) => bound(take, k)));
   if (pieces.length <= FEW) return { min, max, halves: [], pieces };
-  const k = [0, 1, 2].reduce((longest, i) => (max[i] - min[i] > max[longest] - min[longest] ? i : longest), 0);
+  const k = [0, 1, 2].reduce(
+    (longest, i) => (max[i] - min[i] > max[longest] - min[longest] ? i : longest),
+    0,
+  );
   const sorted = [...pieces].sort((p, q) => p.min[k] + p.max[k] - q.min[k] - q.max[k]);
   const middle = sorted.length >> 1;
-  return { min, max, halves: [branchOf(sorted.slice(0, middle)), branchOf(sorted.slice(middle))], pieces: [] };
+  return {
+    min,
+    max,
+    halves: [branchOf(sorted.slice(0, middle)), branchOf(sorted.slice(middle))],
+    pieces: [],
+  };
 }
 
 const sizeOf = ({ min, max }: Boxed): number => Math.max(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
@@ -109,7 +134,9 @@ function piecesOf(patch: Patch): Piece[] {
     max: vecOf((k) => Math.max(...corners.map((c) => c[k]))),
   });
   if ('triangles' in patch)
-    return Array.from({ length: Math.floor(patch.triangles.length / 3) }, (_, i) => piece(patch.triangles.slice(3 * i, 3 * i + 3)));
+    return Array.from({ length: Math.floor(patch.triangles.length / 3) }, (_, i) =>
+      piece(patch.triangles.slice(3 * i, 3 * i + 3)),
+    );
   return patch.chains.flatMap((chain) =>
     chain.length === 1 ? [piece([chain[0], chain[0]])] : chain.slice(1).map((to, i) => piece([chain[i], to])),
   );
@@ -121,7 +148,10 @@ function gapSquared(a: Boxed, b: Boxed): number {
   return sum;
 }
 
-/** Of segments and triangles: between sides, between corners and insides, or where a side passes through an inside. */
+/**
+ * Of segments and triangles: between sides, between corners and insides, or where a side
+ * passes through an inside.
+ */
 function nearestOfPieces(a: readonly Vec3[], b: readonly Vec3[]): NearestPair {
   let best: NearestPair = { distance: Infinity, from: a[0], to: b[0] };
   const take = (from: Vec3, to: Vec3) => {
@@ -153,7 +183,10 @@ function nearestOfPieces(a: readonly Vec3[], b: readonly Vec3[]): NearestPair {
 const sidesOf = (corners: readonly Vec3[]): [Vec3, Vec3][] =>
   corners.length === 2 ? [[corners[0], corners[1]]] : corners.map((c, i) => [c, corners[(i + 1) % 3]]);
 
-/** The foot of the perpendicular on a triangle, where it lies within (Ericson, Real-Time Collision Detection, 3.4, barycentric coordinates). */
+/**
+ * The foot of the perpendicular on a triangle, where it lies within (Ericson, Real-Time Collision Detection,
+ * 3.4, barycentric coordinates).
+ */
 function onInside(p: Vec3, [a, b, c]: readonly Vec3[]): Vec3 | null {
   const [u, v, w] = [subtract(b, a), subtract(c, a), subtract(p, a)];
   const [uu, uv, vv, wu, wv] = [dot(u, u), dot(u, v), dot(v, v), dot(w, u), dot(w, v)];

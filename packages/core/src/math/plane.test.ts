@@ -14,7 +14,10 @@ import {
   type Tetrahedron,
 } from './plane.ts';
 
-/* The ways in which planes cut agree with each other: each is written for other things, all must leave the same. */
+/*
+ * The ways in which planes cut agree with each other: each is written for other things,
+ * all must leave the same.
+ */
 
 const number = fc.double({ min: -10, max: 10, noNaN: true });
 const point: fc.Arbitrary<Vec3> = fc.tuple(number, number, number);
@@ -25,9 +28,14 @@ const plane: fc.Arbitrary<Plane> = fc
 const triangle = fc.tuple(point, point, point);
 
 const areaOf = ([first, ...rest]: readonly Vec3[]): number =>
-  rest.slice(1).reduce((sum, c, i) => sum + length(cross(subtract(rest[i], first), subtract(c, first))) / 2, 0);
+  rest
+    .slice(1)
+    .reduce((sum, c, i) => sum + length(cross(subtract(rest[i], first), subtract(c, first))) / 2, 0);
 const areaOfAll = (corners: readonly Vec3[]): number =>
-  Array.from({ length: corners.length / 3 }, (_, t) => areaOf(corners.slice(3 * t, 3 * t + 3))).reduce((a, b) => a + b, 0);
+  Array.from({ length: corners.length / 3 }, (_, t) => areaOf(corners.slice(3 * t, 3 * t + 3))).reduce(
+    (a, b) => a + b,
+    0,
+  );
 const volumeOf = ([a, b, c, d]: Tetrahedron): number => {
   const [u, v, w] = [subtract(b, a), subtract(c, a), subtract(d, a)];
   const n = cross(u, v);
@@ -49,7 +57,10 @@ test('a polygon falls into what is below and what is above, whichever function c
         Float64Array.from(corners, (p) => heightOver(by, p)),
         out,
       );
-      expect(areaOf(Array.from({ length: n }, (_, i) => map3(out.subarray(4 * i), (x) => x)))).toBeCloseTo(below, 8);
+      expect(areaOf(Array.from({ length: n }, (_, i) => map3(out.subarray(4 * i), (x) => x)))).toBeCloseTo(
+        below,
+        8,
+      );
       const line = throughPlane(corners, by);
       for (const end of line ? [line.up, line.down] : []) expect(heightOver(by, end)).toBeCloseTo(0, 8);
     }),

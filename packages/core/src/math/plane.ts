@@ -1,15 +1,24 @@
 import { dot, scale, type Vec3 } from './vec3.ts';
 
-/** Points p with normal · p = constant, the normal of unit length. Above it lies what a cut takes away, below it and in it what stays. */
+/**
+ * Points p with normal · p = constant, the normal of unit length. Above it lies what a cut takes away, below
+ * it and in it what stays.
+ */
 export interface Plane {
   normal: Vec3;
   constant: number;
 }
 
-/** What several planes do together: take what lies above any of them, or only what lies above all (a quarter cut). */
+/**
+ * What several planes do together: take what lies above any of them, or only what lies
+ * above all (a quarter cut).
+ */
 export type Combination = 'any' | 'all';
 
-/** Planes that cut; how far (mm) from one counts as in it, and then as taken: there the cut's outline takes the place of what lies in it. */
+/**
+ * Planes that cut; how far (mm) from one counts as in it, and then as taken: there the cut's outline takes
+ * the place of what lies in it.
+ */
 export interface CutBy {
   planes: readonly (Plane & { within?: number })[];
   combine: Combination;
@@ -28,24 +37,37 @@ export const opposite = <P extends Plane>(plane: P): P => ({
 });
 
 /** Moved along its normal, which leaves more. */
-export const raised = <P extends Plane>(plane: P, by: number): P => ({ ...plane, constant: plane.constant + by });
+export const raised = <P extends Plane>(plane: P, by: number): P => ({
+  ...plane,
+  constant: plane.constant + by,
+});
 
 /** The same plane where points are counted from another one. */
-export const countedFrom = <P extends Plane>(plane: P, base: Vec3): P => raised(plane, -dot(plane.normal, base));
+export const countedFrom = <P extends Plane>(plane: P, base: Vec3): P =>
+  raised(plane, -dot(plane.normal, base));
 
 /** Whether planes take what `isAbove` says of each; none takes nothing. */
-export const isTaken = <P>(planes: readonly P[], combine: Combination, isAbove: (plane: P) => boolean): boolean =>
-  combine === 'any' ? planes.some(isAbove) : planes.length > 0 && planes.every(isAbove);
+export const isTaken = <P>(
+  planes: readonly P[],
+  combine: Combination,
+  isAbove: (plane: P) => boolean,
+): boolean => (combine === 'any' ? planes.some(isAbove) : planes.length > 0 && planes.every(isAbove));
 
-const isAbove = (plane: CutBy['planes'][number], p: Vec3): boolean => heightOver(plane, p) > -(plane.within ?? 0);
+const isAbove = (plane: CutBy['planes'][number], p: Vec3): boolean =>
+  heightOver(plane, p) > -(plane.within ?? 0);
 
 /** Whether a point is cut away. */
-export const takesPoint = ({ planes, combine }: CutBy, p: Vec3): boolean => isTaken(planes, combine, (plane) => isAbove(plane, p));
+export const takesPoint = ({ planes, combine }: CutBy, p: Vec3): boolean =>
+  isTaken(planes, combine, (plane) => isAbove(plane, p));
 
 /** Share of the way between two points at which the height between them is 0. */
 export const crossingOf = (from: number, to: number): number => from / (from - to);
 
-const between = (a: Vec3, b: Vec3, t: number): Vec3 => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
+const between = (a: Vec3, b: Vec3, t: number): Vec3 => [
+  a[0] + (b[0] - a[0]) * t,
+  a[1] + (b[1] - a[1]) * t,
+  a[2] + (b[2] - a[2]) * t,
+];
 
 /** What planes leave of a chain of points; it may fall into several. */
 export function cutChain(points: readonly Vec3[], cut: CutBy): Vec3[][] {
@@ -92,7 +114,10 @@ export function cutTriangle(triangle: readonly Vec3[], { planes, combine }: CutB
 
 /** What lies below all planes of a convex polygon: its corners. */
 export const belowAll = (corners: readonly Vec3[], planes: readonly Plane[]): readonly Vec3[] =>
-  planes.reduce((left, plane) => (left.some((p) => heightOver(plane, p) > 0) ? splitPolygon(left, plane).below : left), corners);
+  planes.reduce(
+    (left, plane) => (left.some((p) => heightOver(plane, p) > 0) ? splitPolygon(left, plane).below : left),
+    corners,
+  );
 
 /** A convex polygon in two at a plane (I. Sutherland and G. Hodgman, Comm. ACM 17(1), 1974). */
 function splitPolygon(polygon: readonly Vec3[], plane: Plane): { below: Vec3[]; above: Vec3[] } {
@@ -128,7 +153,12 @@ export function throughPlane(corners: readonly Vec3[], plane: Plane): { up: Vec3
  * @param at where its nine numbers begin @param heights of its corners; what is below 0 stays
  * @param out takes up to four corners, four numbers each: x, y, z and the height @returns how many
  */
-export function belowOfTriangle(triangles: Float64Array, at: number, heights: Float64Array, out: Float64Array): number {
+export function belowOfTriangle(
+  triangles: Float64Array,
+  at: number,
+  heights: Float64Array,
+  out: Float64Array,
+): number {
   let n = 0;
   for (let k = 0; k < 3; k++) {
     const l = (k + 1) % 3;
@@ -139,7 +169,8 @@ export function belowOfTriangle(triangles: Float64Array, at: number, heights: Fl
     }
     if (heights[k] < 0 === heights[l] < 0) continue;
     const share = crossingOf(heights[k], heights[l]);
-    for (let c = 0; c < 3; c++) out[4 * n + c] = triangles[p + c] + share * (triangles[q + c] - triangles[p + c]);
+    for (let c = 0; c < 3; c++)
+      out[4 * n + c] = triangles[p + c] + share * (triangles[q + c] - triangles[p + c]);
     out[4 * n++ + 3] = 0;
   }
   return n;
@@ -152,10 +183,12 @@ export function belowOfTetrahedron(tetrahedron: Tetrahedron, plane: Plane): read
   const heights = tetrahedron.map((p) => heightOver(plane, p));
   const on = [0, 1, 2, 3].filter((i) => heights[i] <= 0);
   const off = [0, 1, 2, 3].filter((i) => heights[i] > 0);
-  const cut = (i: number, j: number): Vec3 => between(tetrahedron[i], tetrahedron[j], crossingOf(heights[i], heights[j]));
+  const cut = (i: number, j: number): Vec3 =>
+    between(tetrahedron[i], tetrahedron[j], crossingOf(heights[i], heights[j]));
   if (on.length === 4) return [tetrahedron];
   if (on.length === 0) return [];
-  if (on.length === 1) return [[tetrahedron[on[0]], cut(on[0], off[0]), cut(on[0], off[1]), cut(on[0], off[2])]];
+  if (on.length === 1)
+    return [[tetrahedron[on[0]], cut(on[0], off[0]), cut(on[0], off[1]), cut(on[0], off[2])]];
   const [low, high] =
     on.length === 3
       ? [on.map((i) => tetrahedron[i]), on.map((i) => cut(i, off[0]))]

@@ -29,7 +29,10 @@ export function rotate(q: Quaternion, v: Vec3): Vec3 {
   return [v[0] + 2 * t2[0], v[1] + 2 * t2[1], v[2] + 2 * t2[2]];
 }
 
-/** The turn whose frame has the given orthonormal axes as its X, Y and Z. (Shepperd, J. Guidance and Control 1, 1978.) */
+/**
+ * The turn whose frame has the given orthonormal axes as its X, Y and Z. (Shepperd, J.
+ * Guidance and Control 1, 1978.)
+ */
 export function quaternionFromAxes(x: Vec3, y: Vec3, z: Vec3): Quaternion {
   const trace = x[0] + y[1] + z[2];
   if (trace > 0) {
@@ -55,11 +58,15 @@ export function slerp(a: Quaternion, b: Quaternion, t: number): Quaternion {
   d *= sign;
   const angle = Math.acos(Math.min(1, d));
   const sin = Math.sin(angle);
-  const [wa, wb] = sin < STRAIGHT_MIX ? [1 - t, t] : [Math.sin((1 - t) * angle) / sin, Math.sin(t * angle) / sin];
+  const [wa, wb] =
+    sin < STRAIGHT_MIX ? [1 - t, t] : [Math.sin((1 - t) * angle) / sin, Math.sin(t * angle) / sin];
   return unitQuaternion([0, 1, 2, 3].map((i) => wa * a[i] + wb * sign * b[i]) as unknown as Quaternion);
 }
 
-/** The orientation of an eye that looks from `direction` (from the model to the eye), with `up` upright on the screen. */
+/**
+ * The orientation of an eye that looks from `direction` (from the model to the eye), with
+ * `up` upright on the screen.
+ */
 export function lookFrom(direction: Vec3, up: Vec3): Quaternion {
   const z = normalize(direction);
   const level = Math.abs(dot(z, normalize(up))) > 1 - SAME_ORIENTATION ? frameOf(z).v : up;

@@ -8,7 +8,10 @@ import { boxPart } from '../testing/box-part.ts';
 import { measurePair } from './measure-pair.ts';
 import { shapeOfPick } from './shape-of-pick.ts';
 
-/** A block whose first edge has no length, and whose first face no area and no mesh, as damaged files have them. */
+/**
+ * A block whose first edge has no length, and whose first face no area and no mesh, as
+ * damaged files have them.
+ */
 function damaged(): PickedPart {
   const part = boxPart(10, 20, 30);
   const geometry: PartGeometry = {
@@ -16,7 +19,10 @@ function damaged(): PickedPart {
     edges: part.edges.map((e, i) => (i === 0 ? { ...e, length: 0, vertices: [0, 0] } : e)),
     faces: part.faces.map((f, i) => (i === 0 ? { ...f, area: 0 } : f)),
     mesh: { ...part.mesh, faceStart: Uint32Array.from([0, 0, 4, 6, 8, 10, 12]) },
-    lines: { positions: new Float32Array(part.lines.positions), start: Uint32Array.from([0, 0, ...part.lines.start.slice(2)]) },
+    lines: {
+      positions: new Float32Array(part.lines.positions),
+      start: Uint32Array.from([0, 0, ...part.lines.start.slice(2)]),
+    },
   };
   return { geometry, placement: IDENTITY };
 }
@@ -30,7 +36,8 @@ test('an edge of no length and a face of no area have figures, alone and with an
   const others = [...odd, ['edge', 5], ['face', 3], ['vertex', 2], ['component', 0]] as const;
   for (const [kind, index] of odd) {
     const { main, rows } = describePick(kind, index, part);
-    for (const fact of [...(main ? [main] : []), ...rows]) expect(JSON.stringify(fact)).not.toMatch(/null|NaN/);
+    for (const fact of [...(main ? [main] : []), ...rows])
+      expect(JSON.stringify(fact)).not.toMatch(/null|NaN/);
     for (const [other, at] of others)
       for (const [a, b] of [
         [shapeOfPick(kind, index, part), shapeOfPick(other, at, part)],
@@ -38,7 +45,8 @@ test('an edge of no length and a face of no area have figures, alone and with an
       ]) {
         const { lead, rows: beneath, dimension } = measurePair(a, b);
         // Numbers that are none become null when they are written.
-        for (const fact of [...(lead ? [lead] : []), ...beneath]) expect(JSON.stringify(fact.value)).not.toContain('null');
+        for (const fact of [...(lead ? [lead] : []), ...beneath])
+          expect(JSON.stringify(fact.value)).not.toContain('null');
         expect(JSON.stringify(dimension?.kind === 'dimension' ? dimension.ends : [])).not.toContain('null');
       }
   }
@@ -51,7 +59,12 @@ test('a component of lines only is measured by its lines, weighs nothing that is
     ...part,
     faces: [],
     bodies: [],
-    mesh: { ...part.mesh, positions: new Float32Array(0), indices: new Uint32Array(0), faceStart: Uint32Array.from([0]) },
+    mesh: {
+      ...part.mesh,
+      positions: new Float32Array(0),
+      indices: new Uint32Array(0),
+      faceStart: Uint32Array.from([0]),
+    },
     edges: part.edges.map((e) => ({ ...e, faces: [] })) as PartGeometry['edges'],
     mass: null,
   } as PartGeometry;
@@ -63,10 +76,20 @@ test('a component of lines only is measured by its lines, weighs nothing that is
   ] as const) {
     const { main, rows } = describePick(kind, index, wire);
     expect(JSON.stringify([main, rows])).not.toMatch(/NaN/);
-    const { lead, rows: beneath } = measurePair(shapeOfPick(kind, index, wire), shapeOfPick('edge', 5, damaged()));
-    for (const fact of [...(lead ? [lead] : []), ...beneath]) expect(JSON.stringify(fact.value)).not.toContain('null');
+    const { lead, rows: beneath } = measurePair(
+      shapeOfPick(kind, index, wire),
+      shapeOfPick('edge', 5, damaged()),
+    );
+    for (const fact of [...(lead ? [lead] : []), ...beneath])
+      expect(JSON.stringify(fact.value)).not.toContain('null');
   }
-  expect(describePick('edge', 0, wire).main ?? describePick('edge', 0, wire).rows[0]).toMatchObject({ value: { value: 10 } });
-  expect(weigh([{ figures: geometry.mass, placement: IDENTITY, density: 1000 }])).toMatchObject({ known: null, noDensity: 0, noVolume: 1 });
+  expect(describePick('edge', 0, wire).main ?? describePick('edge', 0, wire).rows[0]).toMatchObject({
+    value: { value: 10 },
+  });
+  expect(weigh([{ figures: geometry.mass, placement: IDENTITY, density: 1000 }])).toMatchObject({
+    known: null,
+    noDensity: 0,
+    noVolume: 1,
+  });
   expect(recogniseHoles(geometry)).toEqual([]);
 });

@@ -5,7 +5,13 @@ import type { DrawnDimension } from './flatten-dimension.ts';
 import { placeLabels } from './place-labels.ts';
 
 /** Looks down Z at 1 px a millimetre: model (x, y) is at (200 + x, 150 − y). */
-const camera: ViewCamera = { projection: 'orthographic', target: [0, 0, 0], orientation: [0, 0, 0, 1], height: 300, lens: 0.5 };
+const camera: ViewCamera = {
+  projection: 'orthographic',
+  target: [0, 0, 0],
+  orientation: [0, 0, 0, 1],
+  height: 300,
+  lens: 0.5,
+};
 const size = { width: 400, height: 300 };
 const drawn = (
   kind: 'dimension' | 'least' | 'place' | 'pointed',
@@ -33,7 +39,11 @@ test('a dimension is seen beside its ends, away from the middle of the model, an
         [250, 110 - 34 * scale],
       ].map((p) => p.map((x) => expect.closeTo(x, 6))),
     );
-    expect(marks.label).toMatchObject({ x: expect.closeTo(200, 6), y: expect.closeTo(110 - 34 * scale, 6), height: 16 * scale });
+    expect(marks.label).toMatchObject({
+      x: expect.closeTo(200, 6),
+      y: expect.closeTo(110 - 34 * scale, 6),
+      height: 16 * scale,
+    });
     expect(marks.arrows).toHaveLength(2);
   }
 });
@@ -99,7 +109,9 @@ test('texts never lie on each other where there is room, and the first stays whe
   expect(placed[0]).toEqual({ x: 100, y: 80 });
   for (let i = 0; i < placed.length; i++)
     for (let j = i + 1; j < placed.length; j++)
-      expect(Math.abs(placed[i].x - placed[j].x) >= 70 || Math.abs(placed[i].y - placed[j].y) >= 16).toBe(true);
+      expect(Math.abs(placed[i].x - placed[j].x) >= 70 || Math.abs(placed[i].y - placed[j].y) >= 16).toBe(
+        true,
+      );
   const far = [
     { x: 0, y: 0, width: 10, height: 10 },
     { x: 50, y: 0, width: 10, height: 10 },

@@ -1,5 +1,13 @@
 import type { Point2 } from '../math/point2.ts';
-import { pixelSizeAt, project, towardsEye, viewRight, viewUp, type Pane, type ViewCamera } from '../camera/view-camera.ts';
+import {
+  pixelSizeAt,
+  project,
+  towardsEye,
+  viewRight,
+  viewUp,
+  type Pane,
+  type ViewCamera,
+} from '../camera/view-camera.ts';
 import type { Vec3 } from '../math/vec3.ts';
 import { flatPointer, SCREEN_SIZES, type DimensionSizes } from './flat-dimension.ts';
 import { flattenDimension, type DimensionView, type DrawnDimension } from './flatten-dimension.ts';
@@ -25,7 +33,8 @@ const FAR_OFF = 20;
 export const TEXT_SIZE = TEXT_HEIGHT;
 
 /**
- * Dimensions as they are seen through a camera: beside what they measure, away from the middle of the model, texts level and pushed
+ * Dimensions as they are seen through a camera: beside what they measure, away from the middle of the model,
+ * texts level and pushed
  * apart, with a line back to where they belong. What lies behind the eye is left out.
  * @param middle of the model @param scale of lines and texts: 1 on the screen, more in large pictures
  */
@@ -37,7 +46,9 @@ export function dimensionMarks(
   scale = 1,
 ): DimensionMarks[] {
   const centre = project(camera, size, middle);
-  const sizes = Object.fromEntries(Object.entries(SCREEN_SIZES).map(([k, v]) => [k, v * scale])) as unknown as DimensionSizes;
+  const sizes = Object.fromEntries(
+    Object.entries(SCREEN_SIZES).map(([k, v]) => [k, v * scale]),
+  ) as unknown as DimensionSizes;
   const view: DimensionView = {
     flat: (p) => {
       const { x, y, behind } = project(camera, size, p);
@@ -79,7 +90,9 @@ export function dimensionMarks(
       ],
       arrows: flat?.arrows ?? pointer?.arrows ?? [],
       dots: kind === 'least' ? [a, b] : kind === 'place' ? [a] : [],
-      label: said ? { text: said, x, y, width: (said.length * LETTER + 8) * scale, height: (TEXT_HEIGHT + 3) * scale } : null,
+      label: said
+        ? { text: said, x, y, width: (said.length * LETTER + 8) * scale, height: (TEXT_HEIGHT + 3) * scale }
+        : null,
     };
   });
 }

@@ -15,7 +15,10 @@ test('a dimension lies away from the middle, its arrowheads meet the extension l
     expect(distance(lines[k][1], end)).toBeCloseTo(10, 12);
     expect(distance(arrows[k][0], end)).toBeCloseTo(8, 12);
     const [tip, p, q] = arrows[k];
-    const cosine = ((p[0] - tip[0]) * (q[0] - tip[0]) + (p[1] - tip[1]) * (q[1] - tip[1])) / distance(p, tip) / distance(q, tip);
+    const cosine =
+      ((p[0] - tip[0]) * (q[0] - tip[0]) + (p[1] - tip[1]) * (q[1] - tip[1])) /
+      distance(p, tip) /
+      distance(q, tip);
     expect((Math.acos(cosine) * 180) / Math.PI).toBeCloseTo(15, 9);
     // Inwards: there is room.
     expect(distance(p, text)).toBeLessThan(25);

@@ -22,7 +22,10 @@ const HALF_ANGLE = (7.5 * Math.PI) / 180;
 /** Arrowheads stand outside where the line is shorter than so many of them. */
 const ROOM = 3;
 
-/** ISO 129-1 at a line width of 0.25 mm on paper: extension lines begin 1 mm off and run 2 mm past. mm of paper. */
+/**
+ * ISO 129-1 at a line width of 0.25 mm on paper: extension lines begin 1 mm off and
+ * run 2 mm past. mm of paper.
+ */
 export const PAPER_SIZES: DimensionSizes = { arrow: 2.5, gap: 1, past: 2, away: 8 };
 export const SCREEN_SIZES: DimensionSizes = { arrow: 12, gap: 4, past: 7, away: 34 };
 
@@ -30,7 +33,8 @@ export const SCREEN_SIZES: DimensionSizes = { arrow: 12, gap: 4, past: 7, away: 
 export type Moved = readonly [away: number, along: number];
 
 /**
- * A dimension between two points, beside them on the side that lies away from the middle of what is drawn, or where it was moved.
+ * A dimension between two points, beside them on the side that lies away from the middle of what is drawn, or
+ * where it was moved.
  */
 export function flatDimension(
   a: Point2,
@@ -72,17 +76,29 @@ function arrowhead(tip: Point2, from: Point2, arrow: number): [Point2, Point2, P
   const way: Point2 = [((from[0] - tip[0]) / length) * arrow, ((from[1] - tip[1]) / length) * arrow];
   const half = Math.tan(HALF_ANGLE);
   const back: Point2 = [tip[0] + way[0], tip[1] + way[1]];
-  return [tip, [back[0] - way[1] * half, back[1] + way[0] * half], [back[0] + way[1] * half, back[1] - way[0] * half]];
+  return [
+    tip,
+    [back[0] - way[1] * half, back[1] + way[0] * half],
+    [back[0] + way[1] * half, back[1] - way[0] * half],
+  ];
 }
 
-const pairs = (points: readonly Point2[]): [Point2, Point2][] => points.slice(1).map((p, i) => [points[i], p]);
+const pairs = (points: readonly Point2[]): [Point2, Point2][] =>
+  points.slice(1).map((p, i) => [points[i], p]);
 const beyondOf = (from: Point2, to: Point2, by: number): Point2 => {
   const length = Math.hypot(to[0] - from[0], to[1] - from[1]) || 1;
   return [to[0] + ((to[0] - from[0]) / length) * by, to[1] + ((to[1] - from[1]) / length) * by];
 };
 
-/** An angle: its arc between extension lines from the corner, arrowheads along the arc. @param arc as it is seen, from end to end */
-export function flatAngle(corner: Point2, arc: readonly Point2[], { arrow, gap, past }: DimensionSizes): FlatDimension {
+/**
+ * An angle: its arc between extension lines from the corner, arrowheads along the arc. @param arc as it is
+ * seen, from end to end
+ */
+export function flatAngle(
+  corner: Point2,
+  arc: readonly Point2[],
+  { arrow, gap, past }: DimensionSizes,
+): FlatDimension {
   const [first, last] = [arc[0], arc.at(-1)!];
   return {
     lines: [
@@ -95,18 +111,31 @@ export function flatAngle(corner: Point2, arc: readonly Point2[], { arrow, gap, 
   };
 }
 
-/** A diameter from p to q, or a radius from its centre p to q: the line goes on to the text; where it is short the arrowheads stand outside. */
-export function flatRound(p: Point2, q: Point2, isRadius: boolean, { arrow, away }: DimensionSizes): FlatDimension {
+/**
+ * A diameter from p to q, or a radius from its centre p to q: the line goes on to the text; where it is short
+ * the arrowheads stand outside.
+ */
+export function flatRound(
+  p: Point2,
+  q: Point2,
+  isRadius: boolean,
+  { arrow, away }: DimensionSizes,
+): FlatDimension {
   const length = Math.hypot(q[0] - p[0], q[1] - p[1]);
   const seen: Point2 = length > 0 ? q : [p[0] + 1, p[1]];
   const inside = length >= ROOM * arrow;
   const end = beyondOf(p, seen, away);
   const start = inside || isRadius ? p : beyondOf(seen, p, 2 * arrow);
-  const head = (tip: Point2, other: Point2) => arrowhead(tip, inside ? other : beyondOf(other, tip, arrow), arrow);
+  const head = (tip: Point2, other: Point2) =>
+    arrowhead(tip, inside ? other : beyondOf(other, tip, arrow), arrow);
   return { lines: [[start, end]], arrows: [head(seen, p), ...(isRadius ? [] : [head(p, seen)])], text: end };
 }
 
 /** A text with a line to the place it tells of. */
-export function flatPointer(at: Point2, text: Point2, arrow: number): Pick<FlatDimension, 'lines' | 'arrows'> {
+export function flatPointer(
+  at: Point2,
+  text: Point2,
+  arrow: number,
+): Pick<FlatDimension, 'lines' | 'arrows'> {
   return { lines: [[at, text]], arrows: [arrowhead(at, text, arrow)] };
 }

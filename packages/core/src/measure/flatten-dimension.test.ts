@@ -6,9 +6,16 @@ import { dimensionMarks } from './dimension-marks.ts';
 import { arcOfAngle, endsOfRound } from './dimension-shape.ts';
 
 /** Looks down Z at 1 px a millimetre: model (x, y) is at (200 + x, 150 − y). */
-const camera: ViewCamera = { projection: 'orthographic', target: [0, 0, 0], orientation: [0, 0, 0, 1], height: 300, lens: 0.5 };
+const camera: ViewCamera = {
+  projection: 'orthographic',
+  target: [0, 0, 0],
+  orientation: [0, 0, 0, 1],
+  height: 300,
+  lens: 0.5,
+};
 const size = { width: 400, height: 300 };
-const marksOf = (drawn: Parameters<typeof dimensionMarks>[0][number]) => dimensionMarks([drawn], camera, size, [0, 0, 0])[0];
+const marksOf = (drawn: Parameters<typeof dimensionMarks>[0][number]) =>
+  dimensionMarks([drawn], camera, size, [0, 0, 0])[0];
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const direction = fc
   .tuple(real(-1, 1), real(-1, 1), real(-1, 1))
@@ -61,7 +68,12 @@ test('a diameter lies in its circle and is seen in its full length from anywhere
     fc.property(direction, direction, (axis, toEye) => {
       const orientation = lookFrom(toEye, Math.abs(toEye[2]) > 0.9 ? [0, 1, 0] : [0, 0, 1]);
       const [right, up] = [rotate(orientation, [1, 0, 0]), rotate(orientation, [0, 1, 0])];
-      const [p, q] = endsOfRound({ kind: 'round', centre: [1, 2, 3], axis, radius: 4, towards: null }, toEye, right, up);
+      const [p, q] = endsOfRound(
+        { kind: 'round', centre: [1, 2, 3], axis, radius: 4, towards: null },
+        toEye,
+        right,
+        up,
+      );
       expect(distance(p, q)).toBeCloseTo(8, 9);
       // Square to the line of sight, and to the axis unless that is nearly the line of sight.
       const way = subtract(q, p);

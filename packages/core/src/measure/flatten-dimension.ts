@@ -21,7 +21,8 @@ export type DrawnDimension = {
 } & (
   | DimensionShape
   | {
-      /** The line between two nearest points; a place that is marked, or pointed to. */ kind: 'least' | 'place' | 'pointed';
+      /** The line between two nearest points; a place that is marked, or pointed to. */ kind:
+        'least' | 'place' | 'pointed';
       ends: readonly [Vec3, Vec3];
     }
 );
@@ -77,7 +78,9 @@ export function flattenDimension(drawn: DrawnDimension, view: DimensionView): Fl
     const flat = flatAngle(corner, arc as Point2[], sizes);
     return { ends: [corner, corner], flat, anchor: flat.text, text: moved(flat.text), axes: aside };
   }
-  const [a, b] = (drawn.kind === 'round' ? endsOfRound(drawn, view.toEye(drawn.centre), view.right, view.up) : drawn.ends).map(project);
+  const [a, b] = (
+    drawn.kind === 'round' ? endsOfRound(drawn, view.toEye(drawn.centre), view.right, view.up) : drawn.ends
+  ).map(project);
   if (!a || !b) return null;
   const ends: [Point2, Point2] = [a, b];
   if (drawn.kind === 'round') {
@@ -93,7 +96,13 @@ export function flattenDimension(drawn: DrawnDimension, view: DimensionView): Fl
   }
   const between: Point2 = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
   const [right, over] = drawn.kind === 'pointed' ? [sizes.away, sizes.away] : [0, OVER * sizes.away];
-  return { ends, flat: null, anchor: between, text: moved([between[0] + right, between[1] + upwards * over]), axes: aside };
+  return {
+    ends,
+    flat: null,
+    anchor: between,
+    text: moved([between[0] + right, between[1] + upwards * over]),
+    axes: aside,
+  };
 }
 /** Of a dimension's distance from its thing: how far a text stands over the middle of a line. */
 const OVER = 10 / 34;

@@ -5,13 +5,16 @@ import { add, distance, scale, type Vec3 } from '../math/vec3.ts';
 const TO_AND_FRO = 8;
 
 /**
- * The two points of two sets that are farthest apart: exact for what has straight edges and flat faces, whose corners they are.
- * A first answer rules most points out by how far they are from the middle of the other set (triangle inequality).
+ * The two points of two sets that are farthest apart: exact for what has straight edges and flat faces, whose
+ * corners they are.
+ * A first answer rules most points out by how far they are from the middle of the other
+ * set (triangle inequality).
  * @returns null where a set is empty
  */
 export function greatestDistance(a: readonly Vec3[], b: readonly Vec3[]): NearestPair | null {
   if (!a.length || !b.length) return null;
-  const farthest = (from: Vec3, among: readonly Vec3[]) => among.reduce((best, p) => (distance(p, from) > distance(best, from) ? p : best));
+  const farthest = (from: Vec3, among: readonly Vec3[]) =>
+    among.reduce((best, p) => (distance(p, from) > distance(best, from) ? p : best));
   let best: NearestPair = { distance: -1, from: a[0], to: b[0] };
   let from = a[0];
   for (let i = 0; i < TO_AND_FRO; i++) {

@@ -22,9 +22,28 @@ const line = (origin: Vec3, axis: Vec3): MeasuredShape => ({
   axis,
   ends: [add(origin, scale(axis, -10)), add(origin, scale(axis, 10))],
 });
-const circle = (origin: Vec3, axis: Vec3, radius = 5): MeasuredShape => ({ ...exact, kind: 'circle', origin, axis, radius });
-const plane = (origin: Vec3, axis: Vec3, bounds = true): MeasuredShape => ({ ...exact, kind: 'plane', origin, axis, bounds });
-const turned = (origin: Vec3, axis: Vec3, radius: number | null, hollow = true, from = 0, to = 20): MeasuredShape => ({
+const circle = (origin: Vec3, axis: Vec3, radius = 5): MeasuredShape => ({
+  ...exact,
+  kind: 'circle',
+  origin,
+  axis,
+  radius,
+});
+const plane = (origin: Vec3, axis: Vec3, bounds = true): MeasuredShape => ({
+  ...exact,
+  kind: 'plane',
+  origin,
+  axis,
+  bounds,
+});
+const turned = (
+  origin: Vec3,
+  axis: Vec3,
+  radius: number | null,
+  hollow = true,
+  from = 0,
+  to = 20,
+): MeasuredShape => ({
   ...exact,
   kind: 'turned',
   what: radius === null ? 'cone' : hollow ? 'hole' : 'cylinder',
@@ -38,7 +57,10 @@ const turned = (origin: Vec3, axis: Vec3, radius: number | null, hollow = true, 
 const sphere = (origin: Vec3, radius = 3): MeasuredShape => ({ ...exact, kind: 'sphere', origin, radius });
 const O: Vec3 = [0, 0, 0];
 
-/** Two things for every case of the table, and their leading figure by hand: mm, or degrees where it is an angle. */
+/**
+ * Two things for every case of the table, and their leading figure by hand: mm, or
+ * degrees where it is an angle.
+ */
 const SAMPLES: Record<string, [MeasuredShape, MeasuredShape, number]> = {
   'point point any': [point(1, 2, 3), point(4, 6, 15), 13],
   'point line any': [point(3, 4, 50), line(O, Z), 5],
@@ -87,34 +109,41 @@ const SAMPLES: Record<string, [MeasuredShape, MeasuredShape, number]> = {
 };
 
 const labelOf = (f: Fact) => f.label;
-const numberOf = (f: Fact): number => (f.value.kind === 'length' || f.value.kind === 'angle' ? f.value.value : NaN);
+const numberOf = (f: Fact): number =>
+  f.value.kind === 'length' || f.value.kind === 'angle' ? f.value.value : NaN;
 
 describe('the table of pairs', () => {
-  const all = PAIR_RULES.flatMap((rule) => Object.entries(rule.cases).map(([name, said]) => ({ rule, name, said })));
+  const all = PAIR_RULES.flatMap((rule) =>
+    Object.entries(rule.cases).map(([name, said]) => ({ rule, name, said })),
+  );
 
-  test.each(all.map(({ rule, name, said }) => [`${rule.of.join(' ')} ${name}`, said] as const))('%s', (key, said) => {
-    const [, last] = key.split(' ');
-    if (last === 'free' || last === 'solid') {
-      const [a, b] = key.split(' ').map((kind) => ({ ...exact, kind }) as unknown as MeasuredShape);
-      return expect(measurePair(a, b)).toMatchObject({ lead: null, rows: [] });
-    }
-    expect(SAMPLES[key]).toBeDefined();
-    const [a, b, value] = SAMPLES[key];
-    const found = measurePair(a, b);
-    expect(found.case).toBe(key.split(' ')[2]);
-    if (said.leads === 'Least distance') return expect(found.lead).toBeNull();
-    expect(found.lead!.label).toBe(said.leads);
-    const figure = numberOf(found.lead!);
-    expect(found.lead!.value.kind === 'angle' ? (figure * 180) / Math.PI : figure).toBeCloseTo(value, 9);
-    const allowed = said.beneath.map((l) => l.replace(/ \(.*/, ''));
-    for (const label of found.rows.map(labelOf)) expect(allowed).toContain(label);
-    if (found.dimension?.kind === 'dimension' && found.lead!.value.kind === 'length')
-      expect(distance(...found.dimension.ends)).toBeCloseTo(Math.abs(figure), 9);
-    // An angle is drawn between two directions that enclose it, at a place of both.
-    if (found.lead!.value.kind !== 'angle') return;
-    expect(found.dimension).toMatchObject({ kind: 'angle', angle: figure });
-    if (found.dimension?.kind === 'angle') expect(Math.acos(dot(...found.dimension.ways))).toBeCloseTo(figure, 6);
-  });
+  test.each(all.map(({ rule, name, said }) => [`${rule.of.join(' ')} ${name}`, said] as const))(
+    '%s',
+    (key, said) => {
+      const [, last] = key.split(' ');
+      if (last === 'free' || last === 'solid') {
+        const [a, b] = key.split(' ').map((kind) => ({ ...exact, kind }) as unknown as MeasuredShape);
+        return expect(measurePair(a, b)).toMatchObject({ lead: null, rows: [] });
+      }
+      expect(SAMPLES[key]).toBeDefined();
+      const [a, b, value] = SAMPLES[key];
+      const found = measurePair(a, b);
+      expect(found.case).toBe(key.split(' ')[2]);
+      if (said.leads === 'Least distance') return expect(found.lead).toBeNull();
+      expect(found.lead!.label).toBe(said.leads);
+      const figure = numberOf(found.lead!);
+      expect(found.lead!.value.kind === 'angle' ? (figure * 180) / Math.PI : figure).toBeCloseTo(value, 9);
+      const allowed = said.beneath.map((l) => l.replace(/ \(.*/, ''));
+      for (const label of found.rows.map(labelOf)) expect(allowed).toContain(label);
+      if (found.dimension?.kind === 'dimension' && found.lead!.value.kind === 'length')
+        expect(distance(...found.dimension.ends)).toBeCloseTo(Math.abs(figure), 9);
+      // An angle is drawn between two directions that enclose it, at a place of both.
+      if (found.lead!.value.kind !== 'angle') return;
+      expect(found.dimension).toMatchObject({ kind: 'angle', angle: figure });
+      if (found.dimension?.kind === 'angle')
+        expect(Math.acos(dot(...found.dimension.ways))).toBeCloseTo(figure, 6);
+    },
+  );
 
   test('there is a rule for every two kinds, and one only', () => {
     const pairs = PAIR_RULES.map((r) => r.of.join(' '));
@@ -123,7 +152,10 @@ describe('the table of pairs', () => {
   });
 
   test('docs/MEASURING.md holds the table of the rules (npm run measuring-table writes it)', () => {
-    const docs = fs.readFileSync(path.join(__dirname, '..', '..', '..', '..', 'docs', 'MEASURING.md'), 'utf8');
+    const docs = fs.readFileSync(
+      path.join(__dirname, '..', '..', '..', '..', 'docs', 'MEASURING.md'),
+      'utf8',
+    );
     const plain = (s: string) => s.replace(/ +/g, ' ').replace(/-+/g, '-');
     expect(plain(docs)).toContain(plain(measuringTable()));
   });
@@ -142,8 +174,10 @@ describe('round walls', () => {
       [20, 8, 4],
       [10, 9.9, 0.1],
     ])
-      // prettier-ignore
-      for (const [a, b] of [[turned(O, Z, large), turned([off, 0, 0], Z, small, false)], [turned([0, off, 0], Z, small), turned(O, scale(Z, -1), large, false)]]) { // prettier-ignore
+      for (const [a, b] of [
+        [turned(O, Z, large), turned([off, 0, 0], Z, small, false)],
+        [turned([0, off, 0], Z, small), turned(O, scale(Z, -1), large, false)],
+      ]) {
         expect(measurePair(a, b).case).toBe('inside');
         expect(row(a, b, 'Least between the walls')).toBeCloseTo(large - small - off, 9);
         expect(row(a, b, 'Greatest between the walls')).toBeCloseTo(large - small + off, 9);
@@ -174,13 +208,15 @@ describe('round walls', () => {
           [point(...at), plane(O, Z)],
         ];
         const { lead, rows } = measurePair(...pairs[which]);
-        for (const f of [lead!, ...rows]) if (f.value.kind === 'length') expect(f.value.value).toBeGreaterThanOrEqual(0);
+        for (const f of [lead!, ...rows])
+          if (f.value.kind === 'length') expect(f.value.value).toBeGreaterThanOrEqual(0);
       }),
     );
   });
 
   test('on which side of a plane something lies is said in words', () => {
-    const said = (a: MeasuredShape, b: MeasuredShape) => measurePair(a, b).rows.find((r) => r.label === 'It lies')?.value.value;
+    const said = (a: MeasuredShape, b: MeasuredShape) =>
+      measurePair(a, b).rows.find((r) => r.label === 'It lies')?.value.value;
     expect(said(point(0, 0, 5), plane(O, Z))).toBe('in front of the face');
     expect(said(point(0, 0, -5), plane(O, Z))).toMatch(/^behind the face/);
     expect(said(sphere([0, 0, -5]), plane(O, Z))).toMatch(/^behind the face/);
@@ -202,9 +238,18 @@ describe('what is nearly so is said, and by how much', () => {
   test('the same axis: 0.05 µm off is, 0.5 µm nearly, 5 µm is not', () => {
     const at = (mm: number) => measurePair(turned(O, Z, 10), turned([mm, 0, 0], Z, 9.9, false));
     expect(at(5e-5)).toMatchObject({ case: 'fit' });
-    expect(at(5e-5).rows.find((r) => r.label === 'Axis')!.value).toEqual({ kind: 'text', value: 'same axis, 0.05 µm off' });
-    expect(at(5e-4).rows.find((r) => r.label === 'Axis')!.value).toEqual({ kind: 'text', value: 'nearly the same axis, 0.5 µm off' });
-    expect(at(5e-3)).toMatchObject({ case: 'inside', lead: { label: 'Axis to axis', value: { value: expect.closeTo(5e-3, 12) } } });
+    expect(at(5e-5).rows.find((r) => r.label === 'Axis')!.value).toEqual({
+      kind: 'text',
+      value: 'same axis, 0.05 µm off',
+    });
+    expect(at(5e-4).rows.find((r) => r.label === 'Axis')!.value).toEqual({
+      kind: 'text',
+      value: 'nearly the same axis, 0.5 µm off',
+    });
+    expect(at(5e-3)).toMatchObject({
+      case: 'inside',
+      lead: { label: 'Axis to axis', value: { value: expect.closeTo(5e-3, 12) } },
+    });
   });
 
   test('what was recognised in splines is judged by its own deviation as well', () => {
@@ -266,9 +311,14 @@ test('figures are the same whichever was picked first, and wherever the model is
   fc.assert(
     fc.property(shapes, shapes, direction, number, vec, (a, b, axis, angle, by) => {
       const here = figuresOf(a, b);
-      for (const other of [figuresOf(b, a), figuresOf(moved(a, axis, angle, by), moved(b, axis, angle, by))]) {
+      for (const other of [
+        figuresOf(b, a),
+        figuresOf(moved(a, axis, angle, by), moved(b, axis, angle, by)),
+      ]) {
         expect(other.name).toBe(here.name);
-        expect(other.figures).toEqual(here.figures.map(([label, x]) => [label, typeof x === 'number' ? expect.closeTo(x, 6) : x]));
+        expect(other.figures).toEqual(
+          here.figures.map(([label, x]) => [label, typeof x === 'number' ? expect.closeTo(x, 6) : x]),
+        );
       }
     }),
     { numRuns: 500 },

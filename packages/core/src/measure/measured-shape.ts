@@ -2,7 +2,10 @@ import type { Accuracy } from '../geometry/accuracy.ts';
 import type { Vec3 } from '../math/vec3.ts';
 
 /** What a picked thing is for measuring, in model space; lengths mm, directions unit. */
-export type MeasuredShape = { accuracy: Accuracy; /** mm: over so much of it a deviation of direction counts. */ span: number } & (
+export type MeasuredShape = {
+  accuracy: Accuracy;
+  /** mm: over so much of it a deviation of direction counts. */ span: number;
+} & (
   | { kind: 'point'; at: Vec3 }
   | { kind: 'line'; origin: Vec3; axis: Vec3; ends: readonly [Vec3, Vec3] | null }
   | { kind: 'circle'; origin: Vec3; axis: Vec3; /** Of an ellipse there is none. */ radius: number | null }
@@ -12,7 +15,10 @@ export type MeasuredShape = { accuracy: Accuracy; /** mm: over so much of it a d
       axis: Vec3;
       /** Whether its normal looks out of material. */
       bounds: boolean;
-      /** Of a face: where its longest straight edge begins and how it runs, or the centre of its largest circle. */
+      /**
+       * Of a face: where its longest straight edge begins and how it runs, or the
+       * centre of its largest circle.
+       */
       datum?: { at: Vec3; along: Vec3 | null };
     }
   | {
@@ -38,7 +44,16 @@ export type MeasuredKind = MeasuredShape['kind'];
 export type Shape<K extends MeasuredKind> = Extract<MeasuredShape, { kind: K }>;
 
 /** In the order in which pairs are told. */
-export const MEASURED_KINDS: readonly MeasuredKind[] = ['point', 'line', 'circle', 'plane', 'turned', 'sphere', 'free', 'solid'];
+export const MEASURED_KINDS: readonly MeasuredKind[] = [
+  'point',
+  'line',
+  'circle',
+  'plane',
+  'turned',
+  'sphere',
+  'free',
+  'solid',
+];
 
 /** What each kind stands for, as the table says it. */
 export const MEASURED_NAMES: Record<MeasuredKind, string> = {

@@ -25,13 +25,26 @@ export interface PairRule {
   measure: (a: MeasuredShape, b: MeasuredShape, within: number) => Found;
 }
 
-export const fact = (label: string, kind: 'length' | 'angle', value: number, note?: string, prefix?: string): Fact => ({
+export const fact = (
+  label: string,
+  kind: 'length' | 'angle',
+  value: number,
+  note?: string,
+  prefix?: string,
+): Fact => ({
   label,
   value: { kind, value, ...(prefix && { prefix }) },
   ...(note && { note }),
 });
-export const at = (label: string, value: Vec3, note?: string): Fact => ({ label, value: { kind: 'point', value }, ...(note && { note }) });
-export const says = (label: string, value: string): Fact => ({ label, value: { kind: 'text', value } as FactValue });
+export const at = (label: string, value: Vec3, note?: string): Fact => ({
+  label,
+  value: { kind: 'point', value },
+  ...(note && { note }),
+});
+export const says = (label: string, value: string): Fact => ({
+  label,
+  value: { kind: 'text', value } as FactValue,
+});
 
 const MICROMETRE = 1000;
 const degrees = (angle: number): string => `${Number(((angle * 180) / Math.PI).toPrecision(2))}°`;
@@ -57,7 +70,12 @@ export function rule<A extends MeasuredKind, B extends MeasuredKind, C extends R
 }
 
 /** Two lines or axes, by how they run; `names` are the labels of the case. */
-export function ofLines(a: LineOf & MeasuredShape, b: LineOf & MeasuredShape, within: number, names: { parallel: string; skew: string }) {
+export function ofLines(
+  a: LineOf & MeasuredShape,
+  b: LineOf & MeasuredShape,
+  within: number,
+  names: { parallel: string; skew: string },
+) {
   const size = smaller(a, b);
   const runs = parallel(a.axis, b.axis, size, within);
   const angle = angleOfLines(a.axis, b.axis);
@@ -73,7 +91,8 @@ export function ofLines(a: LineOf & MeasuredShape, b: LineOf & MeasuredShape, wi
   }
   const [p, q] = nearestOfLines(a, b);
   const apart = distance(p, q);
-  if (apart <= within) return { case: 'meeting' as const, lead: fact('Angle', 'angle', angle), rows: [at('They meet at', p)] };
+  if (apart <= within)
+    return { case: 'meeting' as const, lead: fact('Angle', 'angle', angle), rows: [at('They meet at', p)] };
   return {
     case: 'skew' as const,
     lead: fact(names.skew, 'length', apart),
@@ -82,17 +101,28 @@ export function ofLines(a: LineOf & MeasuredShape, b: LineOf & MeasuredShape, wi
   };
 }
 
-/** Distances are told without a sign, whatever they are of; on which side of a plane something lies is said beneath. */
+/**
+ * Distances are told without a sign, whatever they are of; on which side of a plane
+ * something lies is said beneath.
+ */
 export function sideOf(p: Vec3, { origin, axis, bounds }: Shape<'plane'>, within: number): Fact[] {
   const height = dot(subtract(p, origin), axis);
   if (Math.abs(height) <= within) return [];
-  if (bounds) return [says('It lies', height > 0 ? 'in front of the face' : 'behind the face, on the side of its material')];
+  if (bounds)
+    return [
+      says('It lies', height > 0 ? 'in front of the face' : 'behind the face, on the side of its material'),
+    ];
   return [says('It lies', height > 0 ? 'on the side of the normal' : 'on the other side')];
 }
 
-/** Least and greatest between a wall of a radius and something that lies so far from its axis: none where it cuts the wall. */
+/**
+ * Least and greatest between a wall of a radius and something that lies so far from its axis:
+ * none where it cuts the wall.
+ */
 export const toWall = (away: number, radius: number, within: number, label: string): Fact =>
-  away < radius - within ? fact(label, 'length', 0, 'it cuts the wall') : fact(label, 'length', Math.max(0, away - radius));
+  away < radius - within
+    ? fact(label, 'length', 0, 'it cuts the wall')
+    : fact(label, 'length', Math.max(0, away - radius));
 
 export const LINES = (parallelLeads: string, skewLeads: string) => ({
   parallel: { when: 'parallel', leads: parallelLeads, beneath: ['Angle (where nearly parallel)'] },

@@ -11,7 +11,8 @@ const RINGS = 8;
 const SPOKES = 8;
 
 /**
- * Moves texts apart that would lie on each other: each in its turn goes to the nearest place around its own that is free.
+ * Moves texts apart that would lie on each other: each in its turn goes to the nearest place
+ * around its own that is free.
  * Those that find none stay. @returns the middles
  */
 export function placeLabels(labels: readonly LabelBox[]): { x: number; y: number }[] {
@@ -25,7 +26,8 @@ export function placeLabels(labels: readonly LabelBox[]): { x: number; y: number
 }
 
 const meet = (a: LabelBox, b: LabelBox): boolean =>
-  Math.abs(a.x - b.x) < (a.width + b.width) / 2 + GAP && Math.abs(a.y - b.y) < (a.height + b.height) / 2 + GAP;
+  Math.abs(a.x - b.x) < (a.width + b.width) / 2 + GAP &&
+  Math.abs(a.y - b.y) < (a.height + b.height) / 2 + GAP;
 
 function placesAround({ x, y, width, height }: LabelBox): [number, number][] {
   const places: [number, number][] = [[x, y]];
@@ -33,7 +35,10 @@ function placesAround({ x, y, width, height }: LabelBox): [number, number][] {
     for (let spoke = 0; spoke < SPOKES; spoke++) {
       // Upwards first: texts stand over their lines.
       const angle = -Math.PI / 2 + (2 * Math.PI * spoke) / SPOKES;
-      places.push([x + Math.cos(angle) * ring * (width / 2 + GAP), y + Math.sin(angle) * ring * (height + GAP)]);
+      places.push([
+        x + Math.cos(angle) * ring * (width / 2 + GAP),
+        y + Math.sin(angle) * ring * (height + GAP),
+      ]);
     }
   return places;
 }

@@ -4,7 +4,13 @@ import { directionIn, factsIn, NoSystem, pointFrom, pointIn, systemOf } from './
 
 const common = { accuracy: { kind: 'exact' as const }, span: 10 };
 const point = (at: Vec3): MeasuredShape => ({ kind: 'point', at, ...common });
-const line = (from: Vec3, axis: Vec3): MeasuredShape => ({ kind: 'line', origin: from, axis, ends: null, ...common });
+const line = (from: Vec3, axis: Vec3): MeasuredShape => ({
+  kind: 'line',
+  origin: from,
+  axis,
+  ends: null,
+  ...common,
+});
 
 test('origin and two directions make a right-handed system; points go there and back', () => {
   const system = systemOf(point([10, 20, 30]), line([0, 0, 0], [0, 0, 1]), point([10, 27, 99]));
@@ -14,7 +20,11 @@ test('origin and two directions make a right-handed system; points go there and 
   expect(distance(pointFrom(system, pointIn(system, p)), p)).toBeLessThan(1e-12);
   const aslant = systemOf(point([1, 2, 3]), point([4, 6, 3]));
   expect(dot(aslant.x, aslant.y)).toBeCloseTo(0, 12);
-  expect(directionIn(aslant, [0.6, 0.8, 0])).toEqual([expect.closeTo(1, 12), expect.closeTo(0, 12), expect.closeTo(0, 12)]);
+  expect(directionIn(aslant, [0.6, 0.8, 0])).toEqual([
+    expect.closeTo(1, 12),
+    expect.closeTo(0, 12),
+    expect.closeTo(0, 12),
+  ]);
   expect(systemOf(point([1, 2, 3]))).toMatchObject({ origin: [1, 2, 3], x: [1, 0, 0] });
 });
 
@@ -35,7 +45,10 @@ test('a distance keeps its length whatever axes it is told in; points and direct
     main: { label: 'Least distance', value: { kind: 'length' as const, value: 5 } },
     accuracy: null,
     rows: [
-      ...[3, 4, 0].map((value, k) => ({ label: ['dX', 'dY', 'dZ'][k], value: { kind: 'length' as const, value } })),
+      ...[3, 4, 0].map((value, k) => ({
+        label: ['dX', 'dY', 'dZ'][k],
+        value: { kind: 'length' as const, value },
+      })),
       { label: 'From', value: { kind: 'point' as const, value: [1, 1, 1] as Vec3 } },
       { label: 'To', value: { kind: 'point' as const, value: [4, 5, 1] as Vec3 } },
       { label: 'Axis', value: { kind: 'direction' as const, value: [0, 0, 1] as Vec3 } },

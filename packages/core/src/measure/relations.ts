@@ -1,7 +1,10 @@
 import { addScaled, cross, distance, dot, length, scale, subtract, type Vec3 } from '../math/vec3.ts';
 import { ALMOST_ALONG } from '../tolerances.ts';
 
-/** How two directions, or two places, stand to each other: judged by what the deviation does over the size of the smaller thing. */
+/**
+ * How two directions, or two places, stand to each other: judged by what the deviation does over the size of
+ * the smaller thing.
+ */
 export interface Judged {
   /** `is`: within what the file can tell; `nearly`: within ten times that; `not`. */
   answer: 'is' | 'nearly' | 'not';
@@ -18,11 +21,14 @@ export const judge = (deviation: number, within: number): Judged => ({
 });
 
 /** rad, 0 … π/2: between two lines, whichever way they run. */
-export const angleOfLines = (a: Vec3, b: Vec3): number => Math.atan2(length(cross(a, b)), Math.abs(dot(a, b)));
+export const angleOfLines = (a: Vec3, b: Vec3): number =>
+  Math.atan2(length(cross(a, b)), Math.abs(dot(a, b)));
 
-export const parallel = (a: Vec3, b: Vec3, size: number, within: number): Judged => judge(length(cross(a, b)) * size, within);
+export const parallel = (a: Vec3, b: Vec3, size: number, within: number): Judged =>
+  judge(length(cross(a, b)) * size, within);
 
-export const square = (a: Vec3, b: Vec3, size: number, within: number): Judged => judge(Math.abs(dot(a, b)) * size, within);
+export const square = (a: Vec3, b: Vec3, size: number, within: number): Judged =>
+  judge(Math.abs(dot(a, b)) * size, within);
 
 export interface LineOf {
   origin: Vec3;
@@ -30,22 +36,34 @@ export interface LineOf {
 }
 
 /** The foot of a point on a line. */
-export const footOnLine = (p: Vec3, { origin, axis }: LineOf): Vec3 => addScaled(origin, axis, dot(subtract(p, origin), axis));
+export const footOnLine = (p: Vec3, { origin, axis }: LineOf): Vec3 =>
+  addScaled(origin, axis, dot(subtract(p, origin), axis));
 
-export const footOnPlane = (p: Vec3, { origin, axis }: LineOf): Vec3 => addScaled(p, axis, -dot(subtract(p, origin), axis));
+export const footOnPlane = (p: Vec3, { origin, axis }: LineOf): Vec3 =>
+  addScaled(p, axis, -dot(subtract(p, origin), axis));
 
-/** The nearest points of two lines that are not parallel (P. J. Schneider, D. H. Eberly, Geometric Tools for Computer Graphics, 10.8). */
+/**
+ * The nearest points of two lines that are not parallel (P. J. Schneider, D. H. Eberly, Geometric Tools for
+ * Computer Graphics, 10.8).
+ */
 export function nearestOfLines(a: LineOf, b: LineOf): [Vec3, Vec3] {
   const d = subtract(b.origin, a.origin);
   const n = cross(a.axis, b.axis);
   const square_ = dot(n, n);
   if (square_ < ALMOST_ALONG ** 2) return [a.origin, footOnLine(a.origin, b)];
-  return [addScaled(a.origin, a.axis, dot(cross(d, b.axis), n) / square_), addScaled(b.origin, b.axis, dot(cross(d, a.axis), n) / square_)];
+  return [
+    addScaled(a.origin, a.axis, dot(cross(d, b.axis), n) / square_),
+    addScaled(b.origin, b.axis, dot(cross(d, a.axis), n) / square_),
+  ];
 }
 
 /** Where a line meets a plane that it is not parallel to. */
 export const meets = (line: LineOf, plane: LineOf): Vec3 =>
-  addScaled(line.origin, line.axis, dot(subtract(plane.origin, line.origin), plane.axis) / dot(line.axis, plane.axis));
+  addScaled(
+    line.origin,
+    line.axis,
+    dot(subtract(plane.origin, line.origin), plane.axis) / dot(line.axis, plane.axis),
+  );
 
 /** A point of the line in which two planes meet, nearest to the first one's origin, and its direction. */
 export function lineOfPlanes(a: LineOf, b: LineOf): LineOf {

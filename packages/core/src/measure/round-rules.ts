@@ -1,8 +1,31 @@
 import type { Fact } from '../facts/describe-pick.ts';
 import { addScaled, distance, dot, subtract } from '../math/vec3.ts';
 import type { Shape } from './measured-shape.ts';
-import { at, fact, LINES, off, ofLines, one, rule, sameAxis, says, sideOf, smaller, toWall, type PairRule } from './pair-rule.ts';
-import { angleOfLines, footOnLine, footOnPlane, judge, lineOfPlanes, meets, parallel, square } from './relations.ts';
+import {
+  at,
+  fact,
+  LINES,
+  off,
+  ofLines,
+  one,
+  rule,
+  sameAxis,
+  says,
+  sideOf,
+  smaller,
+  toWall,
+  type PairRule,
+} from './pair-rule.ts';
+import {
+  angleOfLines,
+  footOnLine,
+  footOnPlane,
+  judge,
+  lineOfPlanes,
+  meets,
+  parallel,
+  square,
+} from './relations.ts';
 
 /** Circles, planes, turned things and spheres to each other. */
 export const ROUND_RULES: readonly PairRule[] = [
@@ -10,7 +33,11 @@ export const ROUND_RULES: readonly PairRule[] = [
     ['circle', 'circle'],
     {
       same: { when: 'same axis', leads: 'Distance of their planes', beneath: ['Difference of diameters'] },
-      parallel: { when: 'parallel axes', leads: 'Centre to centre', beneath: ['In the plane', 'Along the axis'] },
+      parallel: {
+        when: 'parallel axes',
+        leads: 'Centre to centre',
+        beneath: ['In the plane', 'Along the axis'],
+      },
       any: { when: 'else', leads: 'Centre to centre', beneath: ['Angle of the axes'] },
     },
     (a, b, within) => {
@@ -19,7 +46,12 @@ export const ROUND_RULES: readonly PairRule[] = [
       const centres = fact('Centre to centre', 'length', distance(a.origin, b.origin));
       const dimension = [a.origin, b.origin] as const;
       if (runs.answer === 'not')
-        return { case: 'any', lead: centres, rows: [fact('Angle of the axes', 'angle', angleOfLines(a.axis, b.axis))], dimension };
+        return {
+          case: 'any',
+          lead: centres,
+          rows: [fact('Angle of the axes', 'angle', angleOfLines(a.axis, b.axis))],
+          dimension,
+        };
       const along = Math.abs(dot(subtract(b.origin, a.origin), a.axis));
       const aside = distance(footOnLine(b.origin, a), b.origin);
       const same = judge(aside, within);
@@ -33,7 +65,10 @@ export const ROUND_RULES: readonly PairRule[] = [
       return {
         case: 'same',
         lead: fact('Distance of their planes', 'length', along, sameAxis(same)),
-        rows: a.radius === null || b.radius === null ? [] : [fact('Difference of diameters', 'length', 2 * Math.abs(a.radius - b.radius))],
+        rows:
+          a.radius === null || b.radius === null
+            ? []
+            : [fact('Difference of diameters', 'length', 2 * Math.abs(a.radius - b.radius))],
         dimension,
       };
     },
@@ -57,7 +92,10 @@ export const ROUND_RULES: readonly PairRule[] = [
       return {
         case: 'any',
         lead: fact('Centre to the plane', 'length', away),
-        rows: [...sideOf(a.origin, b, within), fact('Angle of the planes', 'angle', angleOfLines(a.axis, b.axis))],
+        rows: [
+          ...sideOf(a.origin, b, within),
+          fact('Angle of the planes', 'angle', angleOfLines(a.axis, b.axis)),
+        ],
         dimension: [a.origin, foot],
       };
     },
@@ -88,7 +126,11 @@ export const ROUND_RULES: readonly PairRule[] = [
           lead: fact('Difference of diameters', 'length', 2 * Math.abs(a.radius - b.radius)),
           rows: [says('Axis', sameAxis(same) ?? 'the same')],
         };
-      return { case: 'parallel', lead: fact('Axis to axis', 'length', away, off('parallel', runs, size)), dimension: [a.origin, foot] };
+      return {
+        case: 'parallel',
+        lead: fact('Axis to axis', 'length', away, off('parallel', runs, size)),
+        dimension: [a.origin, foot],
+      };
     },
   ),
   rule(['circle', 'sphere'], one('Centre to centre'), (a, b) => ({
@@ -100,7 +142,11 @@ export const ROUND_RULES: readonly PairRule[] = [
     ['plane', 'plane'],
     {
       same: { when: 'in one plane', leads: 'Least distance', beneath: ['They lie', 'They look'] },
-      parallel: { when: 'parallel', leads: 'Normal distance', beneath: ['They look', 'Angle (where nearly parallel)'] },
+      parallel: {
+        when: 'parallel',
+        leads: 'Normal distance',
+        beneath: ['They look', 'Angle (where nearly parallel)'],
+      },
       material: {
         when: 'at an angle, the material between them',
         leads: 'Angle through the material',
@@ -111,7 +157,11 @@ export const ROUND_RULES: readonly PairRule[] = [
         leads: 'Angle through the air',
         beneath: ['Through the material', 'They meet along', 'They meet at'],
       },
-      any: { when: 'at an angle, the sides of no one corner', leads: 'Angle', beneath: ['They meet along', 'They meet at'] },
+      any: {
+        when: 'at an angle, the sides of no one corner',
+        leads: 'Angle',
+        beneath: ['They meet along', 'They meet at'],
+      },
     },
     (a, b, within) => {
       const size = smaller(a, b);
@@ -119,25 +169,38 @@ export const ROUND_RULES: readonly PairRule[] = [
       if (runs.answer !== 'not') {
         const foot = footOnPlane(a.origin, b);
         const away = dot(subtract(b.origin, a.origin), a.axis);
-        const facing = dot(a.axis, b.axis) > 0 ? 'the same way' : away > 0 ? 'at each other' : 'away from each other';
+        const facing =
+          dot(a.axis, b.axis) > 0 ? 'the same way' : away > 0 ? 'at each other' : 'away from each other';
         if (Math.abs(away) <= within)
           return {
             case: 'same',
             lead: null,
-            rows: [says('They lie', 'in one plane'), says('They look', dot(a.axis, b.axis) > 0 ? 'the same way' : 'opposite ways')],
+            rows: [
+              says('They lie', 'in one plane'),
+              says('They look', dot(a.axis, b.axis) > 0 ? 'the same way' : 'opposite ways'),
+            ],
           };
         return {
           case: 'parallel',
           lead: fact('Normal distance', 'length', distance(a.origin, foot), off('parallel', runs, size)),
-          rows: [says('They look', facing), ...(runs.answer === 'nearly' ? [fact('Angle', 'angle', angleOfLines(a.axis, b.axis))] : [])],
+          rows: [
+            says('They look', facing),
+            ...(runs.answer === 'nearly' ? [fact('Angle', 'angle', angleOfLines(a.axis, b.axis))] : []),
+          ],
           dimension: [a.origin, foot],
         };
       }
       const line = lineOfPlanes(a, b);
-      const where: Fact[] = [{ label: 'They meet along', value: { kind: 'direction', value: line.axis } }, at('They meet at', line.origin)];
+      const where: Fact[] = [
+        { label: 'They meet along', value: { kind: 'direction', value: line.axis } },
+        at('They meet at', line.origin),
+      ];
       const normals = Math.acos(Math.max(-1, Math.min(1, dot(a.axis, b.axis))));
       // Each behind the other: the material lies between them; each before the other: the air.
-      const behind = [dot(subtract(b.origin, a.origin), a.axis) < 0, dot(subtract(a.origin, b.origin), b.axis) < 0];
+      const behind = [
+        dot(subtract(b.origin, a.origin), a.axis) < 0,
+        dot(subtract(a.origin, b.origin), b.axis) < 0,
+      ];
       if (!a.bounds || !b.bounds || behind[0] !== behind[1])
         return { case: 'any', lead: fact('Angle', 'angle', angleOfLines(a.axis, b.axis)), rows: where };
       const [material] = behind;
@@ -158,7 +221,11 @@ export const ROUND_RULES: readonly PairRule[] = [
   rule(
     ['plane', 'turned'],
     {
-      parallel: { when: 'its axis parallel to the plane', leads: 'Axis to the plane', beneath: ['Least to the wall'] },
+      parallel: {
+        when: 'its axis parallel to the plane',
+        leads: 'Axis to the plane',
+        beneath: ['Least to the wall'],
+      },
       square: { when: 'its axis square on the plane', leads: 'Depth to the plane', beneath: ['Axis'] },
       any: { when: 'else', leads: 'Angle of axis and plane', beneath: ['Meets it at'] },
     },
@@ -206,7 +273,11 @@ export const ROUND_RULES: readonly PairRule[] = [
   rule(
     ['turned', 'turned'],
     {
-      fit: { when: 'same axis, bore and shaft', leads: 'Difference of diameters', beneath: ['It is', 'Length of engagement', 'Axis'] },
+      fit: {
+        when: 'same axis, bore and shaft',
+        leads: 'Difference of diameters',
+        beneath: ['It is', 'Length of engagement', 'Axis'],
+      },
       same: { when: 'same axis, else', leads: 'Difference of diameters', beneath: ['Axis'] },
       axis: { when: 'same axis, a cone or torus', leads: 'Offset of the axes', beneath: ['Axis'] },
       ...LINES('Axis to axis', 'Shortest distance of the axes'),
@@ -230,20 +301,34 @@ export const ROUND_RULES: readonly PairRule[] = [
         if (a.radius === null || b.radius === null)
           return { case: 'axis', lead: fact('Offset of the axes', 'length', aside), rows: [axis] };
         if (a.hollow === b.hollow)
-          return { case: 'same', lead: fact('Difference of diameters', 'length', 2 * Math.abs(a.radius - b.radius)), rows: [axis] };
+          return {
+            case: 'same',
+            lead: fact('Difference of diameters', 'length', 2 * Math.abs(a.radius - b.radius)),
+            rows: [axis],
+          };
         const [bore, shaft] = a.hollow ? [a.radius, b.radius] : [b.radius, a.radius];
         const play = 2 * (bore - shaft);
         return {
           case: 'fit',
           lead: fact('Difference of diameters', 'length', Math.abs(play)),
           rows: [
-            says('It is', Math.abs(play) <= within ? 'neither clearance nor interference' : play > 0 ? 'clearance' : 'interference'),
+            says(
+              'It is',
+              Math.abs(play) <= within
+                ? 'neither clearance nor interference'
+                : play > 0
+                  ? 'clearance'
+                  : 'interference',
+            ),
             fact('Length of engagement', 'length', engagement(a, b)),
             axis,
           ],
         };
       }
-      const found = ofLines(a, b, within, { parallel: 'Axis to axis', skew: 'Shortest distance of the axes' });
+      const found = ofLines(a, b, within, {
+        parallel: 'Axis to axis',
+        skew: 'Shortest distance of the axes',
+      });
       if (found.case !== 'parallel' || a.radius === null || b.radius === null) return found;
       const [large, small] = [Math.max(a.radius, b.radius), Math.min(a.radius, b.radius)];
       // R − r ∓ e: beside each other nothing is between, and inside nothing is over both.
@@ -272,7 +357,10 @@ export const ROUND_RULES: readonly PairRule[] = [
     return {
       case: 'any',
       lead: fact('Centre to the axis', 'length', distance(b.origin, foot)),
-      rows: a.radius === null ? [] : [fact('Difference of diameters', 'length', 2 * Math.abs(a.radius - b.radius))],
+      rows:
+        a.radius === null
+          ? []
+          : [fact('Difference of diameters', 'length', 2 * Math.abs(a.radius - b.radius))],
       dimension: [b.origin, foot],
     };
   }),
@@ -282,7 +370,11 @@ export const ROUND_RULES: readonly PairRule[] = [
     return {
       case: 'any',
       lead: fact('Centre to centre', 'length', apart),
-      rows: [inside >= 0 ? fact('Surface to surface', 'length', inside) : toWall(apart, a.radius + b.radius, within, 'Surface to surface')],
+      rows: [
+        inside >= 0
+          ? fact('Surface to surface', 'length', inside)
+          : toWall(apart, a.radius + b.radius, within, 'Surface to surface'),
+      ],
       dimension: [a.origin, b.origin],
     };
   }),

@@ -9,7 +9,12 @@ import type { MeasuredShape } from './measured-shape.ts';
 export function shapeOfPick(kind: PickKind, index: number, part: PickedPart): MeasuredShape {
   const { geometry, placement } = part;
   if (kind === 'vertex')
-    return { kind: 'point', at: transformPoint(placement, pointAt(geometry.vertices, index)), accuracy: { kind: 'exact' }, span: 0 };
+    return {
+      kind: 'point',
+      at: transformPoint(placement, pointAt(geometry.vertices, index)),
+      accuracy: { kind: 'exact' },
+      span: 0,
+    };
   if (kind === 'edge') return shapeOfEdge(geometry.edges[index], part);
   if (kind === 'face') return shapeOfFace(index, part);
   return { kind: 'solid', accuracy: { kind: 'exact' }, span: 0 };
@@ -20,7 +25,9 @@ function shapeOfEdge(edge: EdgeFacts, { geometry, placement }: PickedPart): Meas
   const direction = (d: Vec3) => normalize(transformDirection(placement, d));
   const common = { accuracy, span: length };
   if (edge.curve === 'line' && edge.axis && edge.vertices.length) {
-    const [from, to] = [edge.vertices[0], edge.vertices.at(-1)!].map((v) => transformPoint(placement, pointAt(geometry.vertices, v)));
+    const [from, to] = [edge.vertices[0], edge.vertices.at(-1)!].map((v) =>
+      transformPoint(placement, pointAt(geometry.vertices, v)),
+    );
     return {
       kind: 'line',
       origin: scale([from[0] + to[0], from[1] + to[1], from[2] + to[2]], 0.5),
@@ -51,7 +58,15 @@ function shapeOfFace(index: number, part: PickedPart): MeasuredShape {
   if (face.hole !== undefined) {
     const hole = geometry.holes[face.hole];
     const common = { origin: point(hole.start), axis: direction(hole.axis), from: 0, to: hole.depth };
-    return { kind: 'turned', what: 'hole', radius: hole.diameter / 2, hollow: true, accuracy: hole.accuracy, span: hole.depth, ...common };
+    return {
+      kind: 'turned',
+      what: 'hole',
+      radius: hole.diameter / 2,
+      hollow: true,
+      accuracy: hole.accuracy,
+      span: hole.depth,
+      ...common,
+    };
   }
   const middle = middleOfFace(index, geometry);
   if (face.surface === 'plane' && face.axis)
@@ -65,8 +80,13 @@ function shapeOfFace(index: number, part: PickedPart): MeasuredShape {
       accuracy,
       span,
     };
-  if (face.surface === 'sphere') return { kind: 'sphere', origin: point(face.origin!), radius: face.radius!, accuracy, span };
-  if ((face.surface === 'cylinder' || face.surface === 'cone' || face.surface === 'torus') && face.axis && face.origin) {
+  if (face.surface === 'sphere')
+    return { kind: 'sphere', origin: point(face.origin!), radius: face.radius!, accuracy, span };
+  if (
+    (face.surface === 'cylinder' || face.surface === 'cone' || face.surface === 'torus') &&
+    face.axis &&
+    face.origin
+  ) {
     const [low, high] = heightsOf(index, face, geometry);
     const base = addScaled(face.origin, face.axis, (low + high) / 2);
     return {
@@ -85,15 +105,27 @@ function shapeOfFace(index: number, part: PickedPart): MeasuredShape {
   return { kind: 'free', accuracy, span };
 }
 
-/** Where axes of a planar face begin, exactly: at an end of its longest straight edge, which X then runs along, else in the centre of its largest circle. */
-function datumOf(face: FaceFacts, { geometry, placement }: PickedPart): { datum?: { at: Vec3; along: Vec3 | null } } {
+/**
+ * Where axes of a planar face begin, exactly: at an end of its longest straight edge, which X then runs
+ * along, else in the centre of its largest circle.
+ */
+function datumOf(
+  face: FaceFacts,
+  { geometry, placement }: PickedPart,
+): { datum?: { at: Vec3; along: Vec3 | null } } {
   const edges = face.edges.map((e) => geometry.edges[e]);
-  const longest = edges.filter((e) => e.curve === 'line' && e.vertices.length > 1).sort((a, b) => b.length - a.length)[0];
+  const longest = edges
+    .filter((e) => e.curve === 'line' && e.vertices.length > 1)
+    .sort((a, b) => b.length - a.length)[0];
   if (longest) {
-    const [from, to] = [longest.vertices[0], longest.vertices.at(-1)!].map((v) => transformPoint(placement, pointAt(geometry.vertices, v)));
+    const [from, to] = [longest.vertices[0], longest.vertices.at(-1)!].map((v) =>
+      transformPoint(placement, pointAt(geometry.vertices, v)),
+    );
     return { datum: { at: from, along: normalize(subtract(to, from)) } };
   }
-  const largest = edges.filter((e) => e.curve === 'circle' && e.centre).sort((a, b) => b.radius! - a.radius!)[0];
+  const largest = edges
+    .filter((e) => e.curve === 'circle' && e.centre)
+    .sort((a, b) => b.radius! - a.radius!)[0];
   return largest ? { datum: { at: transformPoint(placement, largest.centre!), along: null } } : {};
 }
 
@@ -109,14 +141,21 @@ function middleOfFace(index: number, geometry: PickedPart['geometry']): Vec3 {
     for (let k = 0; k < 3; k++) sum[k] += p[k];
     count++;
   }
-  return count ? [sum[0] / count, sum[1] / count, sum[2] / count] : (geometry.faces[index].origin ?? [0, 0, 0]);
+  return count
+    ? [sum[0] / count, sum[1] / count, sum[2] / count]
+    : (geometry.faces[index].origin ?? [0, 0, 0]);
 }
 
-/** Heights between which a turned face lies along its axis: from its circles where it has them, else from its mesh. */
+/**
+ * Heights between which a turned face lies along its axis: from its circles where it has
+ * them, else from its mesh.
+ */
 function heightsOf(index: number, face: FaceFacts, geometry: PickedPart['geometry']): [number, number] {
   const height = (p: Vec3) => dot(subtract(p, face.origin!), face.axis!);
   let [low, high] = [Infinity, -Infinity];
-  const rims = face.edges.map((e) => geometry.edges[e]).filter((e) => !e.seam && e.curve === 'circle' && e.centre);
+  const rims = face.edges
+    .map((e) => geometry.edges[e])
+    .filter((e) => !e.seam && e.curve === 'circle' && e.centre);
   const points = rims.length > 1 ? rims.map((e) => e.centre!) : cornersOf(index, geometry);
   for (const p of points) {
     low = Math.min(low, height(p));

@@ -1,5 +1,17 @@
 import { dot, distance, subtract } from '../math/vec3.ts';
-import { at, fact, LINES, off, ofLines, one, rule, sideOf, smaller, toWall, type PairRule } from './pair-rule.ts';
+import {
+  at,
+  fact,
+  LINES,
+  off,
+  ofLines,
+  one,
+  rule,
+  sideOf,
+  smaller,
+  toWall,
+  type PairRule,
+} from './pair-rule.ts';
 import { angleOfLines, footOnLine, footOnPlane, meets, parallel, square, toCircle } from './relations.ts';
 
 /** Points and lines to everything. */
@@ -23,7 +35,9 @@ export const STRAIGHT_RULES: readonly PairRule[] = [
     case: 'any',
     lead: fact('To the centre', 'length', distance(a.at, b.origin)),
     rows: [
-      ...(b.radius === null ? [] : [fact('To the curve', 'length', toCircle(a.at, b.origin, b.axis, b.radius))]),
+      ...(b.radius === null
+        ? []
+        : [fact('To the curve', 'length', toCircle(a.at, b.origin, b.axis, b.radius))]),
       fact('Height over its plane', 'length', dot(subtract(a.at, b.origin), b.axis)),
     ],
     dimension: [a.at, b.origin],
@@ -109,10 +123,17 @@ export const STRAIGHT_RULES: readonly PairRule[] = [
     ['line', 'turned'],
     {
       ...LINES('Line to the axis', 'Shortest distance of line and axis'),
-      parallel: { when: 'parallel', leads: 'Line to the axis', beneath: ['To the wall', 'Angle (where nearly parallel)'] },
+      parallel: {
+        when: 'parallel',
+        leads: 'Line to the axis',
+        beneath: ['To the wall', 'Angle (where nearly parallel)'],
+      },
     },
     (a, b, within) => {
-      const found = ofLines(a, b, within, { parallel: 'Line to the axis', skew: 'Shortest distance of line and axis' });
+      const found = ofLines(a, b, within, {
+        parallel: 'Line to the axis',
+        skew: 'Shortest distance of line and axis',
+      });
       if (found.case !== 'parallel' || b.radius === null) return found;
       // Along an axis a line keeps its distance from the wall, inside it as well as outside.
       const away = distance(a.origin, footOnLine(a.origin, b));

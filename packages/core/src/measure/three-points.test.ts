@@ -21,7 +21,8 @@ test('points of a circle have that circle, wherever it lies; the angle over a ch
       fc.tuple(real(-1, 1), real(-1, 1), real(0.2, 1)),
       (r, s, t, turn, axis) => {
         const q = rotationAbout(normalize(axis as Vec3), turn);
-        const place = (angle: number): Vec3 => add(rotate(q, [r * Math.cos(angle), r * Math.sin(angle), 0]), [7, -3, 11]);
+        const place = (angle: number): Vec3 =>
+          add(rotate(q, [r * Math.cos(angle), r * Math.sin(angle), 0]), [7, -3, 11]);
         const [a, b, c] = [place(0), place(s), place(s + t)];
         const { lead, rows } = measureThreePoints(a, b, c)!;
         // Inscribed angle theorem (Euclid III.20): from the arc that does not hold b.
@@ -34,6 +35,9 @@ test('points of a circle have that circle, wherever it lies; the angle over a ch
 });
 
 test('on one line there is no circle; of two that are one there is nothing', () => {
-  expect(measureThreePoints([0, 0, 0], [1, 1, 1], [3, 3, 3])).toMatchObject({ lead: { value: { value: Math.PI } }, rows: [] });
+  expect(measureThreePoints([0, 0, 0], [1, 1, 1], [3, 3, 3])).toMatchObject({
+    lead: { value: { value: Math.PI } },
+    rows: [],
+  });
   expect(measureThreePoints([0, 0, 0], [0, 0, 0], [3, 3, 3])).toBeNull();
 });

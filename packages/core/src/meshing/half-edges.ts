@@ -1,5 +1,6 @@
 /**
- * Triangles that know their neighbours, to be changed in place. Corner h of triangle ⌊h / 3⌋ stands for the half-edge
+ * Triangles that know their neighbours, to be changed in place. Corner h of triangle ⌊h / 3⌋
+ * stands for the half-edge
  * from its vertex to that of the next corner. Nothing here looks at positions.
  */
 export interface HalfEdges {
@@ -73,7 +74,9 @@ export function splitEdge(mesh: HalfEdges, h: number, vertex: number): void {
   join(mesh, g, m);
 }
 
-/** Draws the vertex that a half-edge of an inner edge leaves into the one it goes to; two triangles are gone. */
+/**
+ * Draws the vertex that a half-edge of an inner edge leaves into the one it goes to; two triangles are gone.
+ */
 export function collapseEdge(mesh: HalfEdges, h: number): void {
   const { at, twin } = mesh;
   const into = at[next(h)];
@@ -84,7 +87,10 @@ export function collapseEdge(mesh: HalfEdges, h: number): void {
   }
 }
 
-/** The half-edges that leave the same vertex as h, in order round it, the way its triangles are turned; open where the outline passes the vertex. */
+/**
+ * The half-edges that leave the same vertex as h, in order round it, the way its triangles are turned; open
+ * where the outline passes the vertex.
+ */
 export function leavingFrom({ twin }: HalfEdges, h: number): { halfEdges: number[]; open: boolean } {
   const halfEdges = [h];
   for (let g = twin[previous(h)]; g !== h; g = twin[previous(g)]) {

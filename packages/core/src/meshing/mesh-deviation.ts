@@ -1,7 +1,10 @@
 import type { RingMesh } from '../geometry/ring-mesh.ts';
 import type { MeshedSurface } from './round-surface.ts';
 
-/** Weights of the corners of a triangle at the places that are looked at: middles of its sides, its own middle; and three within. */
+/**
+ * Weights of the corners of a triangle at the places that are looked at: middles of its sides, its own
+ * middle; and three within.
+ */
 const FEW = [
   [1 / 2, 1 / 2, 0],
   [0, 1 / 2, 1 / 2],
@@ -24,7 +27,8 @@ export interface Deviation {
 }
 
 /**
- * How far triangles lie from their surface. The distance is taken at a few places of each triangle, at more where the surface is not
+ * How far triangles lie from their surface. The distance is taken at a few places of each triangle, at more
+ * where the surface is not
  * of second order, and closely in the triangles that are farthest off; what may lie between is added.
  */
 export function meshDeviation(mesh: RingMesh, surface: MeshedSurface): Deviation {
@@ -42,11 +46,21 @@ export function meshDeviation(mesh: RingMesh, surface: MeshedSurface): Deviation
   for (const t of farthest)
     for (let i = 0; i <= CLOSELY; i++)
       for (let j = 0; i + j <= CLOSELY; j++)
-        each[t] = Math.max(each[t], offAt(mesh, surface, 3 * t, i / CLOSELY, j / CLOSELY, 1 - (i + j) / CLOSELY));
+        each[t] = Math.max(
+          each[t],
+          offAt(mesh, surface, 3 * t, i / CLOSELY, j / CLOSELY, 1 - (i + j) / CLOSELY),
+        );
   return { most: BETWEEN * farthest.reduce((most, t) => Math.max(most, each[t]), 0), each };
 }
 
-function offAt({ positions: p, indices, uv }: RingMesh, surface: MeshedSurface, t: number, a: number, b: number, c: number): number {
+function offAt(
+  { positions: p, indices, uv }: RingMesh,
+  surface: MeshedSurface,
+  t: number,
+  a: number,
+  b: number,
+  c: number,
+): number {
   const [i, j, k] = [indices[t], indices[t + 1], indices[t + 2]];
   return surface.distance(
     a * p[3 * i] + b * p[3 * j] + c * p[3 * k],

@@ -16,14 +16,28 @@ const SPHERE = face({ surface: 'sphere', radius: 20 });
 
 const around = (angle: number): Vec3 => add(scale(X, Math.cos(angle)), scale(Y, Math.sin(angle)));
 /** Its point and outward normal at two angles: round the axis, and from the plane across it. */
-function onSurface({ surface, radius, minorRadius }: FaceFacts, u: number, v: number): { point: Vec3; normal: Vec3 } {
+function onSurface(
+  { surface, radius, minorRadius }: FaceFacts,
+  u: number,
+  v: number,
+): { point: Vec3; normal: Vec3 } {
   const normal = add(scale(around(u), Math.cos(v)), scale(AXIS, Math.sin(v)));
   const from = surface === 'torus' ? addScaled(CENTRE, around(u), radius!) : CENTRE;
   return { point: addScaled(from, normal, surface === 'torus' ? minorRadius! : radius!), normal };
 }
 
-/** Rows and columns over a rectangle of angles, every second diagonal the wrong way; inside out where side is −1. */
-function rowsAndColumns(facts: FaceFacts, [u0, u1]: number[], [v0, v1]: number[], columns: number, rows: number, side = 1): RingMesh {
+/**
+ * Rows and columns over a rectangle of angles, every second diagonal the wrong way;
+ * inside out where side is −1.
+ */
+function rowsAndColumns(
+  facts: FaceFacts,
+  [u0, u1]: number[],
+  [v0, v1]: number[],
+  columns: number,
+  rows: number,
+  side = 1,
+): RingMesh {
   const positions: number[] = [];
   const normals: number[] = [];
   const indices: number[] = [];
@@ -33,15 +47,23 @@ function rowsAndColumns(facts: FaceFacts, [u0, u1]: number[], [v0, v1]: number[]
       positions.push(...point);
       normals.push(...scale(normal, side));
       if (i === columns || j === rows) continue;
-      const [a, b, c, d] = [j, j, j + 1, j + 1].map((row, k) => row * (columns + 1) + i + (k === 1 || k === 2 ? 1 : 0));
+      const [a, b, c, d] = [j, j, j + 1, j + 1].map(
+        (row, k) => row * (columns + 1) + i + (k === 1 || k === 2 ? 1 : 0),
+      );
       const quad = (i + j) % 2 ? [a, b, c, a, c, d] : [a, b, d, b, c, d];
       indices.push(...(side > 0 ? quad : quad.reverse()));
     }
-  return { positions: Float64Array.from(positions), normals: Float32Array.from(normals), indices: Uint32Array.from(indices) };
+  return {
+    positions: Float64Array.from(positions),
+    normals: Float32Array.from(normals),
+    indices: Uint32Array.from(indices),
+  };
 }
 
 const cornersOf = (mesh: RingMesh) =>
-  Array.from({ length: mesh.indices.length / 3 }, (_, t) => [0, 1, 2].map((k) => pointAt(mesh.positions, mesh.indices[3 * t + k])));
+  Array.from({ length: mesh.indices.length / 3 }, (_, t) =>
+    [0, 1, 2].map((k) => pointAt(mesh.positions, mesh.indices[3 * t + k])),
+  );
 
 /** mm: how far the triangles are from the surface at 21 points of each. */
 function worst(mesh: RingMesh, facts: FaceFacts): number {
@@ -56,7 +78,10 @@ function worst(mesh: RingMesh, facts: FaceFacts): number {
   return most;
 }
 
-/** The edges that have a triangle on one side only, as text; throws where one has more than two or two turned alike. */
+/**
+ * The edges that have a triangle on one side only, as text; throws where one has more than
+ * two or two turned alike.
+ */
 function outline(mesh: RingMesh): string[] {
   const name = (v: number) =>
     pointAt(mesh.positions, v)
@@ -86,7 +111,8 @@ test.each(cases)(
     const before = rowsAndColumns(facts, u, v, columns, rows, side);
     const after = meshWithinChord(before, roundSurface(facts)!, chord, 0.25);
     expect(worst(before, facts)).toBeGreaterThan(0);
-    // Between the points that are looked at, the middle and those of its sides, a triangle reaches hardly farther out.
+    // Between the points that are looked at, the middle and those of its sides, a triangle
+    // reaches hardly farther out.
     expect(worst(after, facts)).toBeLessThan(chord * 1.25);
     expect(after.indices.length).toBeLessThan(0.75 * before.indices.length);
     expect(outline(after)).toEqual(outline(before));
@@ -122,7 +148,12 @@ test('what is too coarse is split until it keeps within the chord; small radii k
   expect(worst(within, TORUS)).toBeLessThan(0.05 * 1.25);
 
   // A chord as long as the part asks for nothing; the angle still does.
-  const small = meshWithinChord(rowsAndColumns(SPHERE, [0, 3], [-1, 1], 60, 40), roundSurface(SPHERE)!, 100, 0.25);
+  const small = meshWithinChord(
+    rowsAndColumns(SPHERE, [0, 3], [-1, 1], 60, 40),
+    roundSurface(SPHERE)!,
+    100,
+    0.25,
+  );
   const turns = Array.from(small.indices, (v, t) => {
     const [n, m] = [v, small.indices[t % 3 === 2 ? t - 2 : t + 1]].map((i) => pointAt(small.normals, i));
     return Math.acos(Math.min(1, dot(n, m)));

@@ -1,11 +1,24 @@
 import type { RingMesh } from '../geometry/ring-mesh.ts';
 import { distance, dot, pointAt, type Vec3 } from '../math/vec3.ts';
-import { collapseEdge, flipEdge, halfEdges, leavingFrom, neighbours, next, previous, splitEdge, type HalfEdges } from './half-edges.ts';
+import {
+  collapseEdge,
+  flipEdge,
+  halfEdges,
+  leavingFrom,
+  neighbours,
+  next,
+  previous,
+  splitEdge,
+  type HalfEdges,
+} from './half-edges.ts';
 import type { MeshedSurface } from './round-surface.ts';
 
 /** Cosine of the most that a triangle may lean from the surface over its middle. */
 const UPRIGHT = 0.7;
-/** How often edges are turned, split and drawn together at most; each round gains far less than the one before. */
+/**
+ * How often edges are turned, split and drawn together at most; each round gains far
+ * less than the one before.
+ */
 const ROUNDS = 6;
 /** Few triangles are looked at then, and each split halves them. */
 const REFINING_ROUNDS = 12;
@@ -15,17 +28,26 @@ const GAIN = 0.999;
 const HARDLY_ANY = 0.03;
 
 /**
- * Triangles of the same piece of a sphere or torus that keep within a chord of it, and no more of them than that takes:
- * a mesher that looks at rows and columns of parameters leaves some outside and many to no purpose. Vertices of the
+ * Triangles of the same piece of a sphere or torus that keep within a chord of it, and no more
+ * of them than that takes:
+ * a mesher that looks at rows and columns of parameters leaves some outside and many to no
+ * purpose. Vertices of the
  * outline stay, so neighbours still meet it.
  *
- * Edges are turned where that brings both triangles nearer; those still too far are split at the surface; then inner
- * vertices are drawn into a neighbour wherever what remains keeps within the chord and the angle. After H. Hoppe et al.,
+ * Edges are turned where that brings both triangles nearer; those still too far are split
+ * at the surface; then inner
+ * vertices are drawn into a neighbour wherever what remains keeps within the chord and the
+ * angle. After H. Hoppe et al.,
  * Mesh Optimization, SIGGRAPH 1993, with the distance to the surface itself in place of samples of it.
  * @param chord mm, the largest distance between a triangle and the surface
  * @param angle rad, the most the surface turns along an edge
  */
-export function meshWithinChord(face: RingMesh, surface: MeshedSurface, chord: number, angle: number): RingMesh {
+export function meshWithinChord(
+  face: RingMesh,
+  surface: MeshedSurface,
+  chord: number,
+  angle: number,
+): RingMesh {
   const work = workpiece(face, surface);
   // An outline that lies off the surface, as of a file made carelessly, cannot be met by what lies on it.
   if (work.positions.some((p, i) => surface.distance(...p, work.us[i], work.vs[i]) > chord / 2)) return face;
@@ -39,10 +61,16 @@ export function meshWithinChord(face: RingMesh, surface: MeshedSurface, chord: n
 }
 
 /**
- * The same for any surface, where a mesher went too far from it here and there: triangles are only added, within the outline.
+ * The same for any surface, where a mesher went too far from it here and there: triangles are only added,
+ * within the outline.
  * @param each mm: how far each triangle is off
  */
-export function refineWithinChord(face: RingMesh, surface: MeshedSurface, chord: number, each: ArrayLike<number>): RingMesh {
+export function refineWithinChord(
+  face: RingMesh,
+  surface: MeshedSurface,
+  chord: number,
+  each: ArrayLike<number>,
+): RingMesh {
   const work = workpiece(face, surface);
   let suspects = Array.from(each, (off, t) => (off > chord ? 3 * t : -1)).filter((t) => t >= 0);
   for (let round = 0; round < REFINING_ROUNDS && suspects.length; round++) {
@@ -80,18 +108,30 @@ function workpiece(face: RingMesh, surface: MeshedSurface): Workpiece {
   const normals = Array.from({ length: count }, (_, i) => pointAt(face.normals, i));
   const [us, vs] = [0, 1].map((k) => Array.from({ length: count }, (_, i) => face.uv?.[2 * i + k] ?? 0));
   const first = face.indices[0];
-  const side = dot(normals[first], surface.nearest(positions[first], us[first], vs[first]).normal) < 0 ? -1 : 1;
+  const side =
+    dot(normals[first], surface.nearest(positions[first], us[first], vs[first]).normal) < 0 ? -1 : 1;
   return { mesh: halfEdges(face.indices, count), positions, normals, us, vs, surface, side };
 }
 
 /** mm from the surface to the middle of an edge. */
 function edgeOff({ positions, us, vs, surface }: Workpiece, a: number, b: number): number {
   const [p, q] = [positions[a], positions[b]];
-  return surface.distance((p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2, (us[a] + us[b]) / 2, (vs[a] + vs[b]) / 2);
+  return surface.distance(
+    (p[0] + q[0]) / 2,
+    (p[1] + q[1]) / 2,
+    (p[2] + q[2]) / 2,
+    (us[a] + us[b]) / 2,
+    (vs[a] + vs[b]) / 2,
+  );
 }
 
 /** mm from the surface to the middle of a triangle; infinite where it leans too much. */
-function middleOff({ positions, normals, us, vs, surface }: Workpiece, a: number, b: number, c: number): number {
+function middleOff(
+  { positions, normals, us, vs, surface }: Workpiece,
+  a: number,
+  b: number,
+  c: number,
+): number {
   const [p, q, r] = [positions[a], positions[b], positions[c]];
   const [ux, uy, uz] = [q[0] - p[0], q[1] - p[1], q[2] - p[2]];
   const [vx, vy, vz] = [r[0] - p[0], r[1] - p[1], r[2] - p[2]];
@@ -99,12 +139,16 @@ function middleOff({ positions, normals, us, vs, surface }: Workpiece, a: number
   const [l, m, n] = [normals[a], normals[b], normals[c]];
   const [sx, sy, sz] = [l[0] + m[0] + n[0], l[1] + m[1] + n[1], l[2] + m[2] + n[2]];
   const upright = nx * sx + ny * sy + nz * sz;
-  if (!(upright > UPRIGHT * Math.sqrt((nx * nx + ny * ny + nz * nz) * (sx * sx + sy * sy + sz * sz)))) return Infinity;
+  if (!(upright > UPRIGHT * Math.sqrt((nx * nx + ny * ny + nz * nz) * (sx * sx + sy * sy + sz * sz))))
+    return Infinity;
   const [u, v] = [(us[a] + us[b] + us[c]) / 3, (vs[a] + vs[b] + vs[c]) / 3];
   return surface.distance((p[0] + q[0] + r[0]) / 3, (p[1] + q[1] + r[1]) / 3, (p[2] + q[2] + r[2]) / 3, u, v);
 }
 
-/** Turns edges to the diagonal that lies nearer, until none gains. @param waiting half-edges to begin with @returns the triangles that were changed */
+/**
+ * Turns edges to the diagonal that lies nearer, until none gains. @param waiting half-edges to begin with
+ * @returns the triangles that were changed
+ */
 function flipEdges(work: Workpiece, waiting = innerEdges(work)): number[] {
   const { mesh } = work;
   const { at, twin } = mesh;
@@ -124,14 +168,19 @@ function flipEdges(work: Workpiece, waiting = innerEdges(work)): number[] {
     if (!(then < now * GAIN) || neighbours(mesh, previous(h)).has(d)) continue;
     flipEdge(mesh, h);
     changed.push(h - (h % 3), g - (g % 3));
-    for (const side of [h, next(h), previous(h), g, next(g), previous(g)]) if (twin[side] >= 0) waiting.push(side);
+    for (const side of [h, next(h), previous(h), g, next(g), previous(g)])
+      if (twin[side] >= 0) waiting.push(side);
   }
   return changed;
 }
 
-const innerEdges = ({ mesh: { at, twin } }: Workpiece): number[] => at.flatMap((_, h) => (twin[h] > h && at[h] >= 0 ? [h] : []));
+const innerEdges = ({ mesh: { at, twin } }: Workpiece): number[] =>
+  at.flatMap((_, h) => (twin[h] > h && at[h] >= 0 ? [h] : []));
 
-/** Splits inner edges of triangles that are too far off, the longest of each. @param triangles their first corners @returns those that were made or changed */
+/**
+ * Splits inner edges of triangles that are too far off, the longest of each. @param triangles their first
+ * corners @returns those that were made or changed
+ */
 function splitEdges(work: Workpiece, chord: number, triangles = allTriangles(work)): number[] {
   const { mesh, positions, normals, us, vs, surface, side } = work;
   const { at, twin } = mesh;
@@ -161,7 +210,10 @@ function splitEdges(work: Workpiece, chord: number, triangles = allTriangles(wor
 
 const allTriangles = ({ mesh: { at } }: Workpiece): number[] => at.flatMap((_, h) => (h % 3 ? [] : [h]));
 
-/** Draws inner vertices into a neighbour where that leaves nothing too far off; of neighbours one a round. @returns how many */
+/**
+ * Draws inner vertices into a neighbour where that leaves nothing too far off; of neighbours one a round.
+ * @returns how many
+ */
 function collapseEdges(work: Workpiece, chord: number, cosine: number): number {
   const { mesh, positions } = work;
   const { at, twin } = mesh;
@@ -187,8 +239,16 @@ function collapseEdges(work: Workpiece, chord: number, cosine: number): number {
   return drawn;
 }
 
-/** Where in the ring of a vertex the neighbour is that it can be drawn into, the nearest first; −1 if none. */
-function nearestThatServes(work: Workpiece, ring: number[], vertex: number, chord: number, cosine: number): number {
+/**
+ * Where in the ring of a vertex the neighbour is that it can be drawn into, the nearest first; −1 if none.
+ */
+function nearestThatServes(
+  work: Workpiece,
+  ring: number[],
+  vertex: number,
+  chord: number,
+  cosine: number,
+): number {
   const { positions } = work;
   const p = positions[vertex];
   const reach = ring.map((v) => distance(positions[v], p));
@@ -208,7 +268,10 @@ function serves(work: Workpiece, ring: number[], k: number, chord: number, cosin
   return true;
 }
 
-/** Whether a vertex and the one it would be drawn into have more neighbours in common than the two beside their edge. */
+/**
+ * Whether a vertex and the one it would be drawn into have more neighbours in common than
+ * the two beside their edge.
+ */
 function sharesMore(mesh: HalfEdges, spoke: number, ring: number[]): boolean {
   const { at, twin } = mesh;
   const beside = [at[previous(spoke)], at[previous(twin[spoke])]];

@@ -1,7 +1,10 @@
 import type { FaceFacts } from '../geometry/part-geometry.ts';
 import { add, addScaled, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
 
-/** A surface that triangles are compared with. u and v are about where on it a point is meant to be: who knows without them does not look. */
+/**
+ * A surface that triangles are compared with. u and v are about where on it a point is meant to be: who knows
+ * without them does not look.
+ */
 export interface MeshedSurface {
   /** That it is of no known kind, and may turn between any two places. */
   free?: boolean;
@@ -11,10 +14,16 @@ export interface MeshedSurface {
   nearest(p: Vec3, u?: number, v?: number): { point: Vec3; normal: Vec3; u: number; v: number };
 }
 
-/** What curves both ways, and whose nearest point is known in closed form. @returns null for what is no sphere and no torus, or a torus that runs through itself */
-export function roundSurface(face: Pick<FaceFacts, 'surface' | 'origin' | 'axis' | 'radius' | 'minorRadius'>): MeshedSurface | null {
+/**
+ * What curves both ways, and whose nearest point is known in closed form. @returns null for what is no sphere
+ * and no torus, or a torus that runs through itself
+ */
+export function roundSurface(
+  face: Pick<FaceFacts, 'surface' | 'origin' | 'axis' | 'radius' | 'minorRadius'>,
+): MeshedSurface | null {
   if (face.surface === 'sphere') return sphere(face.origin!, face.radius!);
-  if (face.surface === 'torus' && face.minorRadius! < face.radius!) return torus(face.origin!, face.axis!, face.radius!, face.minorRadius!);
+  if (face.surface === 'torus' && face.minorRadius! < face.radius!)
+    return torus(face.origin!, face.axis!, face.radius!, face.minorRadius!);
   return null;
 }
 

@@ -5,7 +5,8 @@ import { addScaled, cross, dot, frameOf, length, normalize, scale, subtract } fr
 import { roundSurface, type MeshedSurface } from './round-surface.ts';
 
 /**
- * How far points are from any surface of a face. Of cylinders, cones, spheres and tori that is known in closed form; others are
+ * How far points are from any surface of a face. Of cylinders, cones, spheres and tori that is known in
+ * closed form; others are
  * asked at the parameters where a point is meant to be, which are bettered a few times.
  * @returns null of a plane, from which no triangle strays
  */
@@ -28,12 +29,16 @@ export function meshedSurface(surface: ParametricSurface | FreeSurface): MeshedS
   }
 }
 
-/** A cylinder or cone: r = first + h · tan(angle), seen in the half plane of its axis, on both sides of an apex. */
+/**
+ * A cylinder or cone: r = first + h · tan(angle), seen in the half plane of its axis,
+ * on both sides of an apex.
+ */
 function slopeSurface({ origin, axis, first }: ParametricSurface, angle: number): MeshedSurface {
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   const t = s / c;
   /** The signed distance in the half plane, beyond an apex of the side that goes on there. */
-  const off = (r: number, h: number) => (first + h * t >= 0 ? (r - first - h * t) * c : (r + first + h * t) * c);
+  const off = (r: number, h: number) =>
+    first + h * t >= 0 ? (r - first - h * t) * c : (r + first + h * t) * c;
   return {
     distance(x, y, z) {
       const [dx, dy, dz] = [x - origin[0], y - origin[1], z - origin[2]];
@@ -95,7 +100,12 @@ function parametric(surface: ParametricSurface | FreeSurface): MeshedSurface {
       search(...p, u, v);
       at(foot.u, foot.v, out);
       const normal = cross([out[3], out[4], out[5]], [out[6], out[7], out[8]]);
-      return { point: [out[0], out[1], out[2]], normal: length(normal) > 0 ? normalize(normal) : [0, 0, 1], u: foot.u, v: foot.v };
+      return {
+        point: [out[0], out[1], out[2]],
+        normal: length(normal) > 0 ? normalize(normal) : [0, 0, 1],
+        u: foot.u,
+        v: foot.v,
+      };
     },
   };
 }

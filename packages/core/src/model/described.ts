@@ -15,7 +15,8 @@ export const isTrue = anything.transform((v) => v === true);
 export const isNotFalse = anything.transform((v) => v !== false);
 
 /** A name; what is none, or longer, is cut to what can be shown. */
-export const label = (absent = ''): z.ZodType<string> => anything.transform((text) => String(text ?? absent).slice(0, LONGEST_NAME));
+export const label = (absent = ''): z.ZodType<string> =>
+  anything.transform((text) => String(text ?? absent).slice(0, LONGEST_NAME));
 
 /** A part that may be missing, and is left out where it is not what it should be. */
 export const perhaps = <T>(description: z.ZodType<T>) => description.optional().catch(undefined);
@@ -28,7 +29,9 @@ export const listOf = <T>(entry: z.ZodType<T>, most = Infinity): z.ZodType<T[]> 
     .catch([])
     .transform((values) => values ?? [])
     .transform((values) =>
-      values.slice(0, most).flatMap((value): T[] => [entry.safeParse(value)].flatMap((r) => (r.success ? [r.data] : []))),
+      values
+        .slice(0, most)
+        .flatMap((value): T[] => [entry.safeParse(value)].flatMap((r) => (r.success ? [r.data] : []))),
     );
 
 /** An object without the fields that are not there. */

@@ -30,10 +30,13 @@ describe('identity', () => {
   };
 
   test('a file by another name has the same paths, and what was kept by the paths of before is found', () => {
-    const paths = (name: string) => listOccurrences({ ...structure, root: { ...structure.root, name } }).map((o) => o.path);
+    const paths = (name: string) =>
+      listOccurrences({ ...structure, root: { ...structure.root, name } }).map((o) => o.path);
     expect(paths('Rig, checked')).toEqual(paths('Rig'));
     const hidden = { visible: false, ghosted: false, keptWhole: false };
-    expect(migrateViewState({ version: 2, visibility: { 'Rig/Sub/Bolt': hidden, Rig: hidden } }).visibility).toEqual({
+    expect(
+      migrateViewState({ version: 2, visibility: { 'Rig/Sub/Bolt': hidden, Rig: hidden } }).visibility,
+    ).toEqual({
       './Sub/Bolt': hidden,
       '.': hidden,
     });
@@ -42,11 +45,18 @@ describe('identity', () => {
 
   test('components are known by paths of names with ordinals; nested placements multiply; mirrored ones are flagged', () => {
     const all = listOccurrences(structure);
-    expect(componentsOf(all).map((o) => o.path)).toEqual(['./Bolt', './Bolt~2', './Sub/Plate%2Fhalf%7E1', './Sub/Bolt']);
+    expect(componentsOf(all).map((o) => o.path)).toEqual([
+      './Bolt',
+      './Bolt~2',
+      './Sub/Plate%2Fhalf%7E1',
+      './Sub/Bolt',
+    ]);
     const last = all.at(-1)!;
     expect(last.mirrored).toBe(true);
     expect(last.colour).toEqual([0, 1, 0]);
-    expect(distance(transformPoint(last.placement, [1, 1, 1]), transformPoint(placed([0, 0, 5]), [-1, 1, 1]))).toBeLessThan(1e-12);
+    expect(
+      distance(transformPoint(last.placement, [1, 1, 1]), transformPoint(placed([0, 0, 5]), [-1, 1, 1])),
+    ).toBeLessThan(1e-12);
     const back = multiply(last.placement, invertAffine(last.placement));
     back.forEach((x, i) => expect(x).toBeCloseTo(IDENTITY[i], 12));
   });

@@ -39,7 +39,10 @@ export interface ModelStructure {
   uncertainty?: number;
 }
 
-/** Path of occurrence ids with ordinals from the root, such as `./Body group/Hex bolt~3`: how a component is known. The root's own name is not in it, for that is the file's. */
+/**
+ * Path of occurrence ids with ordinals from the root, such as `./Body group/Hex bolt~3`: how a component is
+ * known. The root's own name is not in it, for that is the file's.
+ */
 export type ComponentPath = string;
 
 /** One row of the structure, with everything resolved from the root down. */
@@ -61,12 +64,19 @@ export interface Occurrence {
 /** The path of the root. */
 export const ROOT = '.';
 
-/** A path as it was written before version 3 of view states, when it began with the name of the root. What is a path of today already stays. */
+/**
+ * A path as it was written before version 3 of view states, when it began with the name of the root. What is
+ * a path of today already stays.
+ */
 export const migratePath = (path: ComponentPath): ComponentPath => path.replace(/^[^/]*/, ROOT);
 
-const escapeName = (name: string): string => name.replace(/%/g, '%25').replace(/\//g, '%2F').replace(/~/g, '%7E');
+const escapeName = (name: string): string =>
+  name.replace(/%/g, '%25').replace(/\//g, '%2F').replace(/~/g, '%7E');
 
-/** Every occurrence of the structure in depth-first order, the root first. Names repeat among siblings, so each gets an ordinal. */
+/**
+ * Every occurrence of the structure in depth-first order, the root first. Names repeat among siblings, so
+ * each gets an ordinal.
+ */
 export function listOccurrences(structure: ModelStructure): Occurrence[] {
   const list: Occurrence[] = [];
   const visit = (node: StructureNode, parent: Occurrence | null, id: string, inherited: Vec3 | undefined) => {
@@ -103,4 +113,8 @@ export function listOccurrences(structure: ModelStructure): Occurrence[] {
 export const componentsOf = (occurrences: readonly Occurrence[]): (Occurrence & { part: number })[] =>
   occurrences.filter((o): o is Occurrence & { part: number } => o.part !== undefined);
 
-export const wholeModel = (name: string, part: number): StructureNode => ({ name, part, placement: IDENTITY });
+export const wholeModel = (name: string, part: number): StructureNode => ({
+  name,
+  part,
+  placement: IDENTITY,
+});

@@ -26,8 +26,13 @@ export interface ModelSummary {
   openComponents: number;
 }
 
-/** Counts, box and volume figures of a whole model. `geometryOf` gives the geometry of each part by its index. */
-export function summariseModel(structure: ModelStructure, geometryOf: (part: number) => PartGeometry): ModelSummary {
+/**
+ * Counts, box and volume figures of a whole model. `geometryOf` gives the geometry of each part by its index.
+ */
+export function summariseModel(
+  structure: ModelStructure,
+  geometryOf: (part: number) => PartGeometry,
+): ModelSummary {
   const components = componentsOf(listOccurrences(structure));
   const counts: ModelCounts = {
     components: components.length,

@@ -16,8 +16,10 @@ export interface ScreenBox {
 }
 
 /**
- * Which components a rectangle of the screen picks: those whose every drawn point lies inside, or, touching, those with
- * a triangle that meets it. What is hidden behind others counts as well, as the trade expects of a window pick.
+ * Which components a rectangle of the screen picks: those whose every drawn point lies inside,
+ * or, touching, those with
+ * a triangle that meets it. What is hidden behind others counts as well, as the trade
+ * expects of a window pick.
  */
 export function boxesOnScreen(
   camera: ViewCamera,
@@ -37,7 +39,8 @@ export function boxesOnScreen(
 /** Whether one rectangle lies within another. */
 export const liesWithin = (a: ScreenBox, b: ScreenBox): boolean =>
   a.left >= b.left && a.right <= b.right && a.top >= b.top && a.bottom <= b.bottom;
-const isApart = (a: ScreenBox, b: ScreenBox): boolean => a.right < b.left || a.left > b.right || a.bottom < b.top || a.top > b.bottom;
+const isApart = (a: ScreenBox, b: ScreenBox): boolean =>
+  a.right < b.left || a.left > b.right || a.bottom < b.top || a.top > b.bottom;
 
 /** The rectangle around points as seen, or null when one lies behind the eye. */
 export function outlineOf(camera: ViewCamera, pane: Pane, points: readonly Vec3[]): ScreenBox | null {
@@ -48,14 +51,25 @@ export function outlineOf(camera: ViewCamera, pane: Pane, points: readonly Vec3[
   return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) };
 }
 
-const placedCorners = (placement: Mat4, b: { min: { toArray(): number[] }; max: { toArray(): number[] } }): Vec3[] =>
-  boxCorners({ min: toVec3(b.min.toArray()), max: toVec3(b.max.toArray()) }).map((p) => transformPoint(placement, p));
+const placedCorners = (
+  placement: Mat4,
+  b: { min: { toArray(): number[] }; max: { toArray(): number[] } },
+): Vec3[] =>
+  boxCorners({ min: toVec3(b.min.toArray()), max: toVec3(b.max.toArray()) }).map((p) =>
+    transformPoint(placement, p),
+  );
 
 function meets(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, bvh }: ScreenComponent): boolean {
   return bvh.shapecast({
     intersectsBounds: (b) => {
       const outline = outlineOf(camera, pane, placedCorners(placement, b));
-      return !outline ? INTERSECTED : isApart(outline, box) ? NOT_INTERSECTED : liesWithin(outline, box) ? CONTAINED : INTERSECTED;
+      return !outline
+        ? INTERSECTED
+        : isApart(outline, box)
+          ? NOT_INTERSECTED
+          : liesWithin(outline, box)
+            ? CONTAINED
+            : INTERSECTED;
     },
     intersectsTriangle: (t: Triangle, _i: number, contained: boolean) =>
       contained ||
@@ -68,7 +82,12 @@ function meets(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, bvh 
   });
 }
 
-function sticksOut(camera: ViewCamera, pane: Pane, box: ScreenBox, { placement, bvh }: ScreenComponent): boolean {
+function sticksOut(
+  camera: ViewCamera,
+  pane: Pane,
+  box: ScreenBox,
+  { placement, bvh }: ScreenComponent,
+): boolean {
   return bvh.shapecast({
     intersectsBounds: (b) => {
       const outline = outlineOf(camera, pane, placedCorners(placement, b));
@@ -95,7 +114,11 @@ export function isSeenIn(camera: ViewCamera, pane: Pane, box: ScreenBox, corners
     [box.right, box.bottom],
     [box.left, box.bottom],
   ];
-  const axes = [[1, 0], [0, 1], ...p.map((q, i) => [q.y - p[(i + 1) % p.length].y, p[(i + 1) % p.length].x - q.x])];
+  const axes = [
+    [1, 0],
+    [0, 1],
+    ...p.map((q, i) => [q.y - p[(i + 1) % p.length].y, p[(i + 1) % p.length].x - q.x]),
+  ];
   return axes.every(([x, y]) => {
     const a = p.map((q) => q.x * x + q.y * y);
     const b = rectangle.map(([u, v]) => u * x + v * y);

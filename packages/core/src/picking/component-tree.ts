@@ -1,7 +1,10 @@
 import type { Box3 } from '../math/box3.ts';
 import type { Vec3 } from '../math/vec3.ts';
 
-/** A binary tree of boxes over many components: which of them a ray may meet, without asking each. Built once, flat arrays. */
+/**
+ * A binary tree of boxes over many components: which of them a ray may meet, without asking each.
+ * Built once, flat arrays.
+ */
 export class ComponentTree {
   /** Six numbers a node. */
   private readonly bounds: Float64Array;

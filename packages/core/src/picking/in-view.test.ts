@@ -7,7 +7,11 @@ import { buildPartBvh, PickScene } from './pick-scene.ts';
 
 const PANE = { width: 400, height: 300 };
 const part = boxPart(20, 10, 6);
-const scene = new PickScene([{ part: 0, placement: IDENTITY }], new Map([[0, part]]), new Map([[0, buildPartBvh(part)]]));
+const scene = new PickScene(
+  [{ part: 0, placement: IDENTITY }],
+  new Map([[0, part]]),
+  new Map([[0, buildPartBvh(part)]]),
+);
 /** From above, a little aslant: +Z, +X and −Y are seen. */
 const camera: ViewCamera = {
   projection: 'orthographic',
@@ -28,7 +32,10 @@ test('a pane is looked over from its middle outwards, all of it', () => {
 });
 
 test('of a face that is seen its four edges and corners are found, the nearest first; of what is covered or cut away nothing', () => {
-  const top = scene.pick(camera, PANE, 200, 150, { ...options, kinds: { face: true, edge: false, vertex: false } })!;
+  const top = scene.pick(camera, PANE, 200, 150, {
+    ...options,
+    kinds: { face: true, edge: false, vertex: false },
+  })!;
   expect(top).toMatchObject({ kind: 'face', index: 5 });
   const bounds = boundsInView(scene, camera, PANE, { ...top, x: 200, y: 150 }, options);
   expect(

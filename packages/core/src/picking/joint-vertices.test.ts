@@ -13,7 +13,8 @@ const edge = (facts: Partial<EdgeFacts>): EdgeFacts => ({
   axis: [0, 0, 1],
   ...facts,
 });
-const arc = (vertices: number[], radius = 5, centre: Vec3 = [0, 0, 0]) => edge({ curve: 'circle', centre, radius, vertices });
+const arc = (vertices: number[], radius = 5, centre: Vec3 = [0, 0, 0]) =>
+  edge({ curve: 'circle', centre, radius, vertices });
 const joints = (...edges: EdgeFacts[]) => [...jointVertices({ edges })].sort((a, b) => a - b);
 
 test('where the halves of a hole meet its rim there is no corner', () => {
@@ -29,6 +30,8 @@ test('corners stay: of lines that turn, of a line and an arc, of arcs of two siz
   expect(joints(edge({ vertices: [0, 1] }), edge({ vertices: [1, 2], axis: [1, 0, 0] }))).toEqual([]);
   expect(joints(edge({ vertices: [0, 1] }), arc([1, 2]))).toEqual([]);
   expect(joints(arc([0, 1]), arc([1, 2], 6))).toEqual([]);
-  expect(joints(arc([0, 1]), arc([1, 0]), edge({ vertices: [0, 2] }), edge({ vertices: [1, 3] }))).toEqual([]);
+  expect(joints(arc([0, 1]), arc([1, 0]), edge({ vertices: [0, 2] }), edge({ vertices: [1, 3] }))).toEqual(
+    [],
+  );
   expect(joints(edge({ vertices: [0, 1] }))).toEqual([]);
 });

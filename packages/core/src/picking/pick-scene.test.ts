@@ -41,10 +41,15 @@ describe('picking', () => {
       expect(scene.pick(camera, PANE, 200, 152, any)).toMatchObject({ kind: 'edge' });
       expect(scene.pick(camera, PANE, 152, 152, any)).toMatchObject({ kind: 'vertex' });
       expect(scene.pick(camera, PANE, 20, 20, any)).toBeNull();
-      expect(scene.pick(camera, PANE, 200, 200, { pickable: (i) => i === 1 })).toMatchObject({ component: 1 });
+      expect(scene.pick(camera, PANE, 200, 200, { pickable: (i) => i === 1 })).toMatchObject({
+        component: 1,
+      });
       // Cut away in front of y = 5: the inside of the back wall is seen.
       expect(
-        scene.pick(camera, PANE, 200, 200, { ...any, cut: { planes: [{ normal: [0, -1, 0], constant: -5 }], combine: 'any' } }),
+        scene.pick(camera, PANE, 200, 200, {
+          ...any,
+          cut: { planes: [{ normal: [0, -1, 0], constant: -5 }], combine: 'any' },
+        }),
       ).toMatchObject({
         component: 0,
         index: 3,
@@ -54,12 +59,19 @@ describe('picking', () => {
 
   test('a box picks what lies fully inside, or what it touches', () => {
     const onScreen = components.map((c) => ({ placement: c.placement, box: part.box, bvh }));
-    const side = { ...front, target: [5, 20, 5] as Vec3, orientation: lookFrom([1, 0, 0], [0, 0, 1]), height: 80 };
+    const side = {
+      ...front,
+      target: [5, 20, 5] as Vec3,
+      orientation: lookFrom([1, 0, 0], [0, 0, 1]),
+      height: 80,
+    };
     // Seen from the right, the first spans x 100…150 px and the second 250…300.
     const box = { left: 90, right: 260, top: 100, bottom: 300 };
     expect(boxesOnScreen(side, PANE, box, false, onScreen)).toEqual([0]);
     expect(boxesOnScreen(side, PANE, box, true, onScreen)).toEqual([0, 1]);
-    expect(boxesOnScreen(side, PANE, { left: 160, right: 240, top: 100, bottom: 300 }, true, onScreen)).toEqual([]);
+    expect(
+      boxesOnScreen(side, PANE, { left: 160, right: 240, top: 100, bottom: 300 }, true, onScreen),
+    ).toEqual([]);
   });
 
   test('beside the model the nearest point of its silhouette is found; a fit reaches its last vertex', () => {
@@ -81,7 +93,13 @@ describe('picking', () => {
 });
 
 test('a line is seen in a rectangle that it crosses without an end or a corner in it; beside it, and behind the eye, it is not', () => {
-  const camera: ViewCamera = { projection: 'orthographic', target: [0, 0, 0], orientation: [0, 0, 0, 1], height: 100, lens: 0.5 };
+  const camera: ViewCamera = {
+    projection: 'orthographic',
+    target: [0, 0, 0],
+    orientation: [0, 0, 0, 1],
+    height: 100,
+    lens: 0.5,
+  };
   const pane = { width: 200, height: 100 };
   const box = { left: 90, right: 110, top: 40, bottom: 60 };
   // Two px a millimetre, the middle at (100, 50), y downwards.

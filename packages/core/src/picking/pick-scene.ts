@@ -1,23 +1,51 @@
 import { IN_FRONT } from '../tolerances.ts';
-import { BufferAttribute, BufferGeometry, FrontSide, DoubleSide, Ray, Vector3, type Intersection } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  FrontSide,
+  DoubleSide,
+  Ray,
+  Vector3,
+  type Intersection,
+} from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { EdgeFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { transformBox } from '../math/box3.ts';
-import { invertAffine, isMirrored, multiply, transformDirection, transformPoint, IDENTITY, type Mat4 } from '../math/mat4.ts';
+import {
+  invertAffine,
+  isMirrored,
+  multiply,
+  transformDirection,
+  transformPoint,
+  IDENTITY,
+  type Mat4,
+} from '../math/mat4.ts';
 import { takesPoint, type CutBy } from '../math/plane.ts';
 import { addScaled, distance, dot, pointAt, subtract, type Vec3 } from '../math/vec3.ts';
-import { pixelSizeAt, project, towardsEye, viewRay, type Pane, type ViewCamera } from '../camera/view-camera.ts';
+import {
+  pixelSizeAt,
+  project,
+  towardsEye,
+  viewRay,
+  type Pane,
+  type ViewCamera,
+} from '../camera/view-camera.ts';
 import { nearSegment } from '../camera/near-segment.ts';
 import { jointVertices } from './joint-vertices.ts';
 import { ComponentTree } from './component-tree.ts';
 
 /**
- * `cap`, `outline` and `corner` belong to a section: a component's face, outline and corners in a cut. A `point` is one of a thing,
+ * `cap`, `outline` and `corner` belong to a section: a component's face, outline and corners in a cut. A
+ * `point` is one of a thing,
  * as a snap tells; a `datum` is a plane, an axis or the origin of the reference geometry.
  */
-export type PickKind = 'component' | 'body' | 'face' | 'edge' | 'vertex' | 'cap' | 'outline' | 'corner' | 'point' | 'datum';
+export type PickKind =
+  'component' | 'body' | 'face' | 'edge' | 'vertex' | 'cap' | 'outline' | 'corner' | 'point' | 'datum';
 
-/** What a pick found. `component` is the index in the scene's component list, `index` that of the face, edge or vertex. */
+/**
+ * What a pick found. `component` is the index in the scene's component list, `index` that of
+ * the face, edge or vertex.
+ */
 export interface PickHit {
   kind: PickKind;
   component: number;
@@ -38,13 +66,18 @@ export interface PickOptions {
   /** Components that no plane cuts. */
   uncut?: (component: number) => boolean;
   kinds?: { face: boolean; edge: boolean; vertex: boolean };
-  /** Which edges are reached: sharp ones only, those between faces that meet smoothly as well, or also seams. What is not drawn should not win over what is; nor should, unless `all` is asked for, a vertex that is no corner. */
+  /**
+   * Which edges are reached: sharp ones only, those between faces that meet smoothly as well, or also seams.
+   * What is not drawn should not win over what is; nor should, unless `all` is asked for, a
+   * vertex that is no corner.
+   */
   edges?: EdgeReach;
 }
 
 export type EdgeReach = 'sharp' | 'smooth' | 'all';
 
-const isReached = ({ smooth, seam }: EdgeFacts, reach: EdgeReach): boolean => reach === 'all' || (!seam && (reach === 'smooth' || !smooth));
+const isReached = ({ smooth, seam }: EdgeFacts, reach: EdgeReach): boolean =>
+  reach === 'all' || (!seam && (reach === 'smooth' || !smooth));
 
 /** Whether a point of a component is cut away. */
 const isCutAway = (component: number, point: Vec3, { cut, uncut }: PickOptions): boolean =>
@@ -54,9 +87,15 @@ const isCutAway = (component: number, point: Vec3, { cut, uncut }: PickOptions):
 const EDGE_REACH = 6;
 const VERTEX_REACH = 8;
 /** Rays around the cursor that find the faces whose edges may be near it. */
-const RING = Array.from({ length: 8 }, (_, i) => [Math.cos((i * Math.PI) / 4), Math.sin((i * Math.PI) / 4)] as const);
+const RING = Array.from(
+  { length: 8 },
+  (_, i) => [Math.cos((i * Math.PI) / 4), Math.sin((i * Math.PI) / 4)] as const,
+);
 
-/** An edge near the cursor: its nearest point as seen, in model space, and how far that is from the cursor, px. */
+/**
+ * An edge near the cursor: its nearest point as seen, in model space, and how far
+ * that is from the cursor, px.
+ */
 export interface EdgeNear {
   component: number;
   index: number;
@@ -89,7 +128,10 @@ interface FaceHit {
   distance: number;
 }
 
-/** Answers what is under a pixel: components by a tree of boxes, triangles by a tree per part, then edges and vertices by nearness. */
+/**
+ * Answers what is under a pixel: components by a tree of boxes, triangles by a tree per part, then edges and
+ * vertices by nearness.
+ */
 export class PickScene {
   private readonly parts: ReadonlyMap<number, PartGeometry>;
   private readonly bvhs: ReadonlyMap<number, MeshBVH>;
@@ -101,18 +143,28 @@ export class PickScene {
   /** Vertices that are no corners, found when a part is first picked. */
   private readonly joints = new Map<PartGeometry, ReadonlySet<number>>();
 
-  constructor(components: readonly PickComponent[], parts: ReadonlyMap<number, PartGeometry>, bvhs: ReadonlyMap<number, MeshBVH>) {
+  constructor(
+    components: readonly PickComponent[],
+    parts: ReadonlyMap<number, PartGeometry>,
+    bvhs: ReadonlyMap<number, MeshBVH>,
+  ) {
     this.components = components;
     this.parts = parts;
     this.bvhs = bvhs;
     const boxes = components.map((c) => transformBox(c.placement, parts.get(c.part)!.box));
     this.tree = new ComponentTree(boxes);
-    this.local = components.map((c) => multiply(c.placement, [...IDENTITY.slice(0, 12), ...parts.get(c.part)!.origin, 1]));
+    this.local = components.map((c) =>
+      multiply(c.placement, [...IDENTITY.slice(0, 12), ...parts.get(c.part)!.origin, 1]),
+    );
     this.inverses = this.local.map(invertAffine);
-    this.reach = boxes.reduce((far, b) => Math.max(far, ...b.min.map(Math.abs), ...b.max.map(Math.abs)), 1) * 4;
+    this.reach =
+      boxes.reduce((far, b) => Math.max(far, ...b.min.map(Math.abs), ...b.max.map(Math.abs)), 1) * 4;
   }
 
-  /** The nearest face under a pixel, or what wins over it: a vertex, else an edge near the cursor that nothing covers. */
+  /**
+   * The nearest face under a pixel, or what wins over it: a vertex, else an edge near the
+   * cursor that nothing covers.
+   */
   pick(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): PickHit | null {
     const kinds = options.kinds ?? { face: true, edge: true, vertex: true };
     const hit = this.faceAt(camera, pane, x, y, options);
@@ -121,7 +173,9 @@ export class PickScene {
       const line = this.nearestOnEdges(camera, pane, x, y, near, kinds, options);
       if (line) return line;
     }
-    return hit && kinds.face ? { kind: 'face', component: hit.component, index: hit.face, point: hit.point } : null;
+    return hit && kinds.face
+      ? { kind: 'face', component: hit.component, index: hit.face, point: hit.point }
+      : null;
   }
 
   /** The point of the model under a pixel, or null. */
@@ -129,7 +183,10 @@ export class PickScene {
     return this.faceAt(camera, pane, x, y, options)?.point ?? null;
   }
 
-  /** Every face that the line of sight enters or leaves, nearest first, each once; for picking what is hidden behind. */
+  /**
+   * Every face that the line of sight enters or leaves, nearest first, each once; for
+   * picking what is hidden behind.
+   */
   through(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): PickHit[] {
     const { origin, direction } = this.sight(camera, pane, x, y);
     const hits: FaceHit[] = [];
@@ -149,12 +206,23 @@ export class PickScene {
   private allHits(index: number, origin: Vec3, direction: Vec3, options: PickOptions): FaceHit[] {
     const { part } = this.components[index];
     const inverse = this.inverses[index];
-    const ray = new Ray(new Vector3(...transformPoint(inverse, origin)), new Vector3(...transformDirection(inverse, direction)));
+    const ray = new Ray(
+      new Vector3(...transformPoint(inverse, origin)),
+      new Vector3(...transformDirection(inverse, direction)),
+    );
     const geometry = this.parts.get(part)!;
     return (this.bvhs.get(part)?.raycast(ray, DoubleSide) ?? []).flatMap((hit) => {
       const point = transformPoint(this.local[index], [hit.point.x, hit.point.y, hit.point.z]);
-      if (hit.faceIndex === undefined || hit.faceIndex === null || isCutAway(index, point, options)) return [];
-      return [{ component: index, face: faceOfTriangle(geometry, hit.faceIndex), point, distance: distance(origin, point) }];
+      if (hit.faceIndex === undefined || hit.faceIndex === null || isCutAway(index, point, options))
+        return [];
+      return [
+        {
+          component: index,
+          face: faceOfTriangle(geometry, hit.faceIndex),
+          point,
+          distance: distance(origin, point),
+        },
+      ];
     });
   }
 
@@ -169,12 +237,18 @@ export class PickScene {
     return best;
   }
 
-  /** An orthographic line of sight starts outside everything, wherever the target has been moved to; a perspective one at the eye. */
+  /**
+   * An orthographic line of sight starts outside everything, wherever the target has been moved to; a
+   * perspective one at the eye.
+   */
   private sight(camera: ViewCamera, pane: Pane, x: number, y: number): { origin: Vec3; direction: Vec3 } {
     const { origin, direction } = viewRay(camera, pane, x, y);
     return {
       direction,
-      origin: camera.projection === 'perspective' ? origin : addScaled(origin, direction, -(this.reach + Math.hypot(...origin))),
+      origin:
+        camera.projection === 'perspective'
+          ? origin
+          : addScaled(origin, direction, -(this.reach + Math.hypot(...origin))),
     };
   }
 
@@ -183,45 +257,72 @@ export class PickScene {
     const bvh = this.bvhs.get(part);
     if (!bvh) return null;
     const inverse = this.inverses[index];
-    const ray = new Ray(new Vector3(...transformPoint(inverse, origin)), new Vector3(...transformDirection(inverse, direction)));
+    const ray = new Ray(
+      new Vector3(...transformPoint(inverse, origin)),
+      new Vector3(...transformDirection(inverse, direction)),
+    );
     const geometry = this.parts.get(part)!;
     const isCut = options.cut !== undefined && options.cut.planes.length > 0 && !options.uncut?.(index);
     const side = isCut || geometry.bodies.some((b) => !b.closed) ? DoubleSide : FrontSide;
     // In a mirrored placement the triangles wind the other way round.
-    const hits = isCut ? bvh.raycast(ray, side) : [bvh.raycastFirst(ray, isMirrored(this.local[index]) ? DoubleSide : side)];
+    const hits = isCut
+      ? bvh.raycast(ray, side)
+      : [bvh.raycastFirst(ray, isMirrored(this.local[index]) ? DoubleSide : side)];
     let best: FaceHit | null = null;
     for (const hit of hits as (Intersection | null)[]) {
       if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) continue;
       const point = transformPoint(this.local[index], [hit.point.x, hit.point.y, hit.point.z]);
       if (isCut && isCutAway(index, point, options)) continue;
       const away = distance(origin, point);
-      if (!best || away < best.distance) best = { component: index, face: faceOfTriangle(geometry, hit.faceIndex), point, distance: away };
+      if (!best || away < best.distance)
+        best = { component: index, face: faceOfTriangle(geometry, hit.faceIndex), point, distance: away };
     }
     return best;
   }
 
   /** The face under the cursor and those a few pixels around it, each once. */
-  private nearbyFaces(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions, middle: FaceHit | null): FaceHit[] {
+  private nearbyFaces(
+    camera: ViewCamera,
+    pane: Pane,
+    x: number,
+    y: number,
+    options: PickOptions,
+    middle: FaceHit | null,
+  ): FaceHit[] {
     const found = new Map<string, FaceHit>();
     const note = (hit: FaceHit | null) => hit && found.set(`${hit.component}/${hit.face}`, hit);
     note(middle);
-    for (const [dx, dy] of RING) note(this.faceAt(camera, pane, x + dx * EDGE_REACH, y + dy * EDGE_REACH, options));
+    for (const [dx, dy] of RING)
+      note(this.faceAt(camera, pane, x + dx * EDGE_REACH, y + dy * EDGE_REACH, options));
     return [...found.values()];
   }
 
-  /** The face under the cursor, and the edges of it and of those around it that are reached, each with how near the cursor it comes (px). */
-  around(camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): { face: PickHit | null; edges: EdgeNear[] } {
+  /**
+   * The face under the cursor, and the edges of it and of those around it that are reached, each with how
+   * near the cursor it comes (px).
+   */
+  around(
+    camera: ViewCamera,
+    pane: Pane,
+    x: number,
+    y: number,
+    options: PickOptions,
+  ): { face: PickHit | null; edges: EdgeNear[] } {
     const hit = this.faceAt(camera, pane, x, y, options);
     const edges = new Map<string, EdgeNear>();
     for (const { component, face } of this.nearbyFaces(camera, pane, x, y, options, hit)) {
       const part = this.parts.get(this.components[component].part)!;
       for (const index of part.faces[face].edges) {
-        if (!isReached(part.edges[index], options.edges ?? 'sharp') || edges.has(`${component}/${index}`)) continue;
+        if (!isReached(part.edges[index], options.edges ?? 'sharp') || edges.has(`${component}/${index}`))
+          continue;
         const near = this.nearestOnLine(camera, pane, x, y, component, index);
         if (near) edges.set(`${component}/${index}`, { component, index, ...near });
       }
     }
-    return { face: hit && { kind: 'face', component: hit.component, index: hit.face, point: hit.point }, edges: [...edges.values()] };
+    return {
+      face: hit && { kind: 'face', component: hit.component, index: hit.face, point: hit.point },
+      edges: [...edges.values()],
+    };
   }
 
   /** A component's geometry, and where it is placed. */
@@ -254,11 +355,13 @@ export class PickScene {
             const s = project(camera, pane, point);
             if (s.behind) continue;
             const away = Math.hypot(s.x - x, s.y - y);
-            if (away < (vertex?.away ?? VERTEX_REACH)) vertex = { kind: 'vertex', component, index: v, point, away };
+            if (away < (vertex?.away ?? VERTEX_REACH))
+              vertex = { kind: 'vertex', component, index: v, point, away };
           }
         if (!kinds.edge) continue;
         const near = this.nearestOnLine(camera, pane, x, y, component, e);
-        if (near && near.away < (edge?.away ?? EDGE_REACH)) edge = { kind: 'edge', component, index: e, ...near };
+        if (near && near.away < (edge?.away ?? EDGE_REACH))
+          edge = { kind: 'edge', component, index: e, ...near };
       }
     }
     for (const candidate of [vertex, edge]) {
@@ -298,7 +401,8 @@ export class PickScene {
       }
       if (previous) {
         const { share, away } = nearSegment(previous, s, x, y);
-        if (!best || away < best.away) best = { away, point: addScaled(previous.world, subtract(world, previous.world), share) };
+        if (!best || away < best.away)
+          best = { away, point: addScaled(previous.world, subtract(world, previous.world), share) };
       }
       previous = { world, x: s.x, y: s.y };
     }
@@ -311,7 +415,11 @@ export class PickScene {
     const s = project(camera, pane, point);
     if (s.behind) return true;
     const hit = this.faceAt(camera, pane, s.x, s.y, options);
-    return hit !== null && dot(subtract(hit.point, point), towardsEye(camera, point)) > 3 * pixelSizeAt(camera, pane, point) + IN_FRONT;
+    return (
+      hit !== null &&
+      dot(subtract(hit.point, point), towardsEye(camera, point)) >
+        3 * pixelSizeAt(camera, pane, point) + IN_FRONT
+    );
   }
 }
 

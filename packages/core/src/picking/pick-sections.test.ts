@@ -26,7 +26,8 @@ const pane = { width: 400, height: 400 };
 /** To rounding. */
 const near = (...p: number[]) => p.map((x) => expect.closeTo(x, 9));
 const FACES = { face: true, edge: false, vertex: false };
-const pick = (options: Partial<PickOptions>) => scene.pick(camera, pane, 200, 200, { pickable: () => true, kinds: FACES, ...options });
+const pick = (options: Partial<PickOptions>) =>
+  scene.pick(camera, pane, 200, 200, { pickable: () => true, kinds: FACES, ...options });
 /** Takes away what lies before y = at. */
 const before = (at: number): Plane => ({ normal: [0, -1, 0], constant: -at });
 /** Takes away what lies left of x = at. */

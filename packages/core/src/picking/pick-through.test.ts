@@ -51,12 +51,19 @@ test('an edge that is not drawn does not win over its face; asked for, it is rea
   // At the middle of the front face's upper edge, a little beneath it.
   const pick = (marks: object, options: Partial<PickOptions> = {}) => {
     const marked = { ...part, edges: part.edges.map((e) => ({ ...e, ...marks })) };
-    const scene = new PickScene([{ part: 0, placement: IDENTITY }], new Map([[0, marked]]), new Map([[0, buildPartBvh(marked)]]));
-    return scene.pick(camera, { width: 100, height: 100 }, 50, 27, { pickable: () => true, ...options })!.kind;
+    const scene = new PickScene(
+      [{ part: 0, placement: IDENTITY }],
+      new Map([[0, marked]]),
+      new Map([[0, buildPartBvh(marked)]]),
+    );
+    return scene.pick(camera, { width: 100, height: 100 }, 50, 27, { pickable: () => true, ...options })!
+      .kind;
   };
   expect(pick({})).toBe('edge');
   for (const marks of [{ smooth: true }, { seam: true }]) expect(pick(marks)).toBe('face');
   expect(pick({ smooth: true }, { edges: 'smooth' })).toBe('edge');
   expect(pick({ seam: true }, { edges: 'smooth' })).toBe('face');
-  expect(pick({ seam: true }, { edges: 'all', kinds: { face: false, edge: true, vertex: false } })).toBe('edge');
+  expect(pick({ seam: true }, { edges: 'all', kinds: { face: false, edge: true, vertex: false } })).toBe(
+    'edge',
+  );
 });

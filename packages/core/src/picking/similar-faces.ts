@@ -2,21 +2,34 @@ import type { FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../tolerances.ts';
 import { cross, dot, length, subtract } from '../math/vec3.ts';
 
-const close = (a: number, b: number): boolean => Math.abs(a - b) <= Math.max(Math.abs(a), Math.abs(b)) * COAXIAL_RELATIVE;
+const close = (a: number, b: number): boolean =>
+  Math.abs(a - b) <= Math.max(Math.abs(a), Math.abs(b)) * COAXIAL_RELATIVE;
 
-/** The faces of the same kind and radius: all holes of one drill, all fillets of one size. Empty for faces without a radius. */
+/**
+ * The faces of the same kind and radius: all holes of one drill, all fillets of one size. Empty for faces
+ * without a radius.
+ */
 export function facesOfSameRadius(part: PartGeometry, index: number): number[] {
   const face = part.faces[index];
   const size = radiusOf(face);
   if (size === undefined) return [];
   return part.faces.flatMap((f, i) =>
-    f.surface === face.surface && f.concave === face.concave && radiusOf(f) !== undefined && close(radiusOf(f)!, size) ? [i] : [],
+    f.surface === face.surface &&
+    f.concave === face.concave &&
+    radiusOf(f) !== undefined &&
+    close(radiusOf(f)!, size)
+      ? [i]
+      : [],
   );
 }
 
 /** Of a torus the tube counts: that is what a fillet is called by. */
 const radiusOf = (f: FaceFacts): number | undefined =>
-  f.surface === 'torus' ? f.minorRadius : f.surface === 'cylinder' || f.surface === 'sphere' ? f.radius : undefined;
+  f.surface === 'torus'
+    ? f.minorRadius
+    : f.surface === 'cylinder' || f.surface === 'sphere'
+      ? f.radius
+      : undefined;
 
 /** The faces reached from one over smooth edges only, itself included. */
 export function tangentFaces(part: PartGeometry, index: number): number[] {

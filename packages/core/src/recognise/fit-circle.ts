@@ -1,5 +1,16 @@
 import { solveLeastSquares, symmetricEigen3 } from '../math/eigen.ts';
-import { add, addScaled, cross, dot, frameOf, length, normalize, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import {
+  add,
+  addScaled,
+  cross,
+  dot,
+  frameOf,
+  length,
+  normalize,
+  scale,
+  subtract,
+  type Vec3,
+} from '../math/vec3.ts';
 
 export interface FittedLine {
   origin: Vec3;
@@ -34,7 +45,10 @@ export function scatterOf(points: readonly Vec3[], c: Vec3): number[][] {
   return m;
 }
 
-/** Line through the points by orthogonal least squares (principal direction of their scatter); `deviation` is the largest distance, mm. */
+/**
+ * Line through the points by orthogonal least squares (principal direction of their scatter); `deviation` is
+ * the largest distance, mm.
+ */
 export function fitLine(points: readonly Vec3[]): FittedLine {
   const origin = centroidOf(points);
   const axis = normalize(symmetricEigen3(scatterOf(points, origin)).vectors[2]);
@@ -44,10 +58,13 @@ export function fitLine(points: readonly Vec3[]): FittedLine {
 }
 
 /**
- * Circle through points given in a plane: algebraic least squares (Kåsa, IEEE Trans. Instrum. Meas. 25, 1976),
+ * Circle through points given in a plane: algebraic least squares (Kåsa, IEEE Trans.
+ * Instrum. Meas. 25, 1976),
  * which is exact for exact data. Returns null for collinear points.
  */
-export function fitCircle2(xy: readonly (readonly [number, number])[]): { x: number; y: number; radius: number } | null {
+export function fitCircle2(
+  xy: readonly (readonly [number, number])[],
+): { x: number; y: number; radius: number } | null {
   const solution = solveLeastSquares(
     xy.map(([x, y]) => [x, y, 1]),
     xy.map(([x, y]) => x * x + y * y),
@@ -58,7 +75,10 @@ export function fitCircle2(xy: readonly (readonly [number, number])[]): { x: num
   return square > 0 ? { x, y, radius: Math.sqrt(square) } : null;
 }
 
-/** Circle through points in space; null when they are collinear. `deviation`: largest distance of a point from the circle, mm. */
+/**
+ * Circle through points in space; null when they are collinear. `deviation`: largest distance of a
+ * point from the circle, mm.
+ */
 export function fitCircle(points: readonly Vec3[]): FittedCircle | null {
   const c = centroidOf(points);
   let axis = normalize(symmetricEigen3(scatterOf(points, c)).vectors[0]);

@@ -3,7 +3,8 @@ import { distance, type Vec3 } from '../math/vec3.ts';
 import { fitCircle, fitLine } from './fit-circle.ts';
 
 export type RecognisedCurve =
-  { kind: 'line'; axis: Vec3; deviation: number } | { kind: 'circle'; centre: Vec3; axis: Vec3; radius: number; deviation: number };
+  | { kind: 'line'; axis: Vec3; deviation: number }
+  | { kind: 'circle'; centre: Vec3; axis: Vec3; radius: number; deviation: number };
 
 /** The largest deviation accepted for a shape of the given size, mm. */
 export const recognitionTolerance = (size: number): number =>

@@ -1,6 +1,18 @@
 import { CONE_LEAST, ROUNDING } from '../tolerances.ts';
 import { solveLeastSquares, symmetricEigen, symmetricEigen3 } from '../math/eigen.ts';
-import { addScaled, cross, distance, dot, frameOf, length, normalize, scale, subtract, toVec3, type Vec3 } from '../math/vec3.ts';
+import {
+  addScaled,
+  cross,
+  distance,
+  dot,
+  frameOf,
+  length,
+  normalize,
+  scale,
+  subtract,
+  toVec3,
+  type Vec3,
+} from '../math/vec3.ts';
 import { centroidOf, fitCircle2, scatterOf } from './fit-circle.ts';
 import { recognitionTolerance } from './recognise-curve.ts';
 
@@ -22,9 +34,12 @@ export interface RecognisedSurface {
 }
 
 /**
- * Finds the plane, cylinder, cone, sphere or torus that a free-form surface really is, simplest first. The axis
- * comes from the normals (the normals of a cylinder are square to it, those of a cone lean equally, the normal
- * lines of a surface of revolution all meet it: Pottmann & Wallner, Computational Line Geometry, 2001, ch. 4),
+ * Finds the plane, cylinder, cone, sphere or torus that a free-form surface really is,
+ * simplest first. The axis
+ * comes from the normals (the normals of a cylinder are square to it, those of a cone
+ * lean equally, the normal
+ * lines of a surface of revolution all meet it: Pottmann & Wallner, Computational
+ * Line Geometry, 2001, ch. 4),
  * the sizes from the points; what decides is the distance of every sample from the result.
  */
 export function recogniseSurface(samples: SurfaceSamples): RecognisedSurface | null {
@@ -71,7 +86,13 @@ function fitSphere({ points }: SurfaceSamples, c: Vec3, size: number): Recognise
   if (!(square > 0) || square > (size * FLATTEST_FACE) ** 2) return null;
   const radius = Math.sqrt(square);
   const origin = addScaled(c, offset, 1);
-  return { kind: 'sphere', origin, axis: [0, 0, 1], radius, deviation: largest(points, (p) => distance(p, origin) - radius) };
+  return {
+    kind: 'sphere',
+    origin,
+    axis: [0, 0, 1],
+    radius,
+    deviation: largest(points, (p) => distance(p, origin) - radius),
+  };
 }
 
 function fitCone({ points, normals }: SurfaceSamples, c: Vec3): RecognisedSurface | null {
@@ -93,11 +114,19 @@ function fitCone({ points, normals }: SurfaceSamples, c: Vec3): RecognisedSurfac
     return length(addScaled(d, axis, -height)) * cos - height * sin;
   });
   const height = dot(subtract(c, apex), axis);
-  return { kind: 'cone', origin: addScaled(apex, axis, height), axis, radius: height * Math.tan(semiAngle), semiAngle, deviation };
+  return {
+    kind: 'cone',
+    origin: addScaled(apex, axis, height),
+    axis,
+    radius: height * Math.tan(semiAngle),
+    semiAngle,
+    deviation,
+  };
 }
 
 function fitTorus({ points, normals }: SurfaceSamples, c: Vec3, size: number): RecognisedSurface | null {
-  // Every normal line (n, m = p × n) meets the axis (a, a0): a·m + a0·n = 0. Scaled by the size, so that both halves weigh alike.
+  // Every normal line (n, m = p × n) meets the axis (a, a0): a·m + a0·n = 0. Scaled by the size, so that both
+  // halves weigh alike.
   const m = Array.from({ length: 6 }, () => new Array<number>(6).fill(0));
   points.forEach((p, k) => {
     const row = [...cross(scale(subtract(p, c), 1 / size), normals[k]), ...normals[k]];
@@ -118,8 +147,17 @@ function fitTorus({ points, normals }: SurfaceSamples, c: Vec3, size: number): R
   });
   const circle = fitCircle2(profile);
   if (!circle || circle.x <= 0 || circle.radius > size * FLATTEST_FACE) return null;
-  const deviation = Math.max(...profile.map(([r, h]) => Math.abs(Math.hypot(r - circle.x, h - circle.y) - circle.radius)));
-  return { kind: 'torus', origin: addScaled(onAxis, axis, circle.y), axis, radius: circle.x, minorRadius: circle.radius, deviation };
+  const deviation = Math.max(
+    ...profile.map(([r, h]) => Math.abs(Math.hypot(r - circle.x, h - circle.y) - circle.radius)),
+  );
+  return {
+    kind: 'torus',
+    origin: addScaled(onAxis, axis, circle.y),
+    axis,
+    radius: circle.x,
+    minorRadius: circle.radius,
+    deviation,
+  };
 }
 
 const largest = (points: readonly Vec3[], off: (p: Vec3) => number): number =>

@@ -35,7 +35,10 @@ describe('reference geometry', () => {
       best: { sides: [1, 0, 2], fits: true, spare: [10, 5, 5] },
     });
     expect(checkEnvelope(model, { size: [90, 90, 90], at: null }).best.fits).toBe(false);
-    expect(checkEnvelope(model, { size: [200, 200, 200], at: [10, 0, 0] })).toMatchObject({ fitsAsPlaced: false, asPlaced: [-10, 0, 0] });
+    expect(checkEnvelope(model, { size: [200, 200, 200], at: [10, 0, 0] })).toMatchObject({
+      fitsAsPlaced: false,
+      asPlaced: [-10, 0, 0],
+    });
   });
 
   test('the grid has round steps', () => {

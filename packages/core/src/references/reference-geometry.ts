@@ -4,7 +4,19 @@ import { fromOf, type Reference } from './reference.ts';
 import { anything, label, listOf, vector } from '../model/described.ts';
 import { isValues } from '../tables/own.ts';
 import { boxSize, type Box3 } from '../math/box3.ts';
-import { add, addScaled, cross, dot, length, map3, normalize, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
+import {
+  add,
+  addScaled,
+  cross,
+  dot,
+  length,
+  map3,
+  normalize,
+  scale,
+  subtract,
+  vecOf,
+  type Vec3,
+} from '../math/vec3.ts';
 
 /** A plane of one's own: where it is and how large it is drawn. */
 export interface ReferencePlane {
@@ -85,7 +97,10 @@ const plane = z
 const axis = z
   .object({ ...named, origin: vector, direction })
   .transform(({ from, ...rest }): ReferenceAxis => ({ ...rest, ...fromOf(from) }));
-const envelope = z.object({ size: vector.refine((size) => size.every((x) => x > 0)), at: vector.nullable().catch(null) });
+const envelope = z.object({
+  size: vector.refine((size) => size.every((x) => x > 0)),
+  at: vector.nullable().catch(null),
+});
 const geometry = z.object({
   planes: listOf(plane),
   axes: listOf(axis),
@@ -115,7 +130,10 @@ export function axisThroughPoints(a: Vec3, b: Vec3): { origin: Vec3; direction: 
 }
 
 /** A plane moved along its normal, mm. */
-export const offsetPlane = (p: { origin: Vec3; normal: Vec3 }, by: number): { origin: Vec3; normal: Vec3 } => ({
+export const offsetPlane = (
+  p: { origin: Vec3; normal: Vec3 },
+  by: number,
+): { origin: Vec3; normal: Vec3 } => ({
   origin: addScaled(p.origin, p.normal, by),
   normal: p.normal,
 });
@@ -124,7 +142,10 @@ export interface EnvelopeCheck {
   /** mm that remain on each axis of the model, X Y Z; negative: sticks out by so much. */
   asPlaced: Vec3;
   fitsAsPlaced: boolean;
-  /** The best of the six axis-aligned turns: which side of the envelope each axis of the model lies along, and what remains. */
+  /**
+   * The best of the six axis-aligned turns: which side of the envelope each axis of the model lies
+   * along, and what remains.
+   */
   best: { sides: readonly [number, number, number]; spare: Vec3; fits: boolean };
 }
 
@@ -137,14 +158,18 @@ const TURNS = [
   [2, 1, 0],
 ] as const;
 
-/** Whether a model's box fits an envelope: where it stands (by size alone when the envelope has no place), and in the best axis-aligned turn. */
+/**
+ * Whether a model's box fits an envelope: where it stands (by size alone when the envelope has no place), and
+ * in the best axis-aligned turn.
+ */
 export function checkEnvelope(model: Box3, envelope: Envelope): EnvelopeCheck {
   const size = boxSize(model);
   const { at } = envelope;
   const asPlaced = vecOf((k) =>
     at ? Math.min(model.min[k] - at[k], at[k] + envelope.size[k] - model.max[k]) : envelope.size[k] - size[k],
   );
-  const spareOf = (turn: readonly [number, number, number]): Vec3 => map3(turn, (side, k) => envelope.size[side] - size[k]);
+  const spareOf = (turn: readonly [number, number, number]): Vec3 =>
+    map3(turn, (side, k) => envelope.size[side] - size[k]);
   const best = TURNS.reduce<(typeof TURNS)[number]>(
     (b, t) => (Math.min(...spareOf(t)) > Math.min(...spareOf(b)) + ROUNDING ? t : b),
     TURNS[0],
@@ -157,7 +182,10 @@ export function checkEnvelope(model: Box3, envelope: Envelope): EnvelopeCheck {
   };
 }
 
-/** A round step of the ground grid for a model of this size: 1, 2 or 5 times a power of ten, about a fiftieth of it. */
+/**
+ * A round step of the ground grid for a model of this size: 1, 2 or 5 times a power of
+ * ten, about a fiftieth of it.
+ */
 export function gridStep(size: number): number {
   const raw = Math.max(size, TINY) / 50;
   const power = 10 ** Math.floor(Math.log10(raw));
@@ -165,4 +193,5 @@ export function gridStep(size: number): number {
 }
 
 /** Signed distance of a point from a plane, mm. */
-export const planeDistance = (p: { origin: Vec3; normal: Vec3 }, point: Vec3): number => dot(subtract(point, p.origin), p.normal);
+export const planeDistance = (p: { origin: Vec3; normal: Vec3 }, point: Vec3): number =>
+  dot(subtract(point, p.origin), p.normal);

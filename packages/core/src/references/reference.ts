@@ -5,7 +5,10 @@ import { isValues } from '../tables/own.ts';
 import { readSnap, type Snap } from './snap.ts';
 import { SAME_DIRECTION, SAME_POSITION, SAME_SIZE, TINY } from '../tolerances.ts';
 
-/** What a thing looked like when it was referred to: enough to find it again in a later revision. Part's own frame, mm. */
+/**
+ * What a thing looked like when it was referred to: enough to find it again in a later
+ * revision. Part's own frame, mm.
+ */
 export interface Fingerprint {
   /** Surface or curve kind, or `vertex`. */
   shape: string;
@@ -20,9 +23,15 @@ export interface Fingerprint {
 /** What a reference says of where it belongs. */
 interface OfComponent {
   component: ComponentPath;
-  /** Key of the component's part (`partKeys`), by which a component that was moved in the structure is found. Absent for assemblies, and in what was kept before there were keys. */
+  /**
+   * Key of the component's part (`partKeys`), by which a component that was moved in the structure is found.
+   * Absent for assemblies, and in what was kept before there were keys.
+   */
   part?: string;
-  /** What became of it when it was carried over from another revision, where it is not plainly found; gone when it is pointed to anew or accepted. */
+  /**
+   * What became of it when it was carried over from another revision, where it is not plainly found; gone
+   * when it is pointed to anew or accepted.
+   */
   became?: 'probably found' | 'lost';
 }
 
@@ -48,7 +57,10 @@ export interface CutReference extends OfComponent {
   position?: Vec3;
 }
 
-/** A point of an edge or face, or of a cut; the position is that of its thing: in the part's own frame, or of a cut in model space. */
+/**
+ * A point of an edge or face, or of a cut; the position is that of its thing: in the part's own frame, or of
+ * a cut in model space.
+ */
 export interface PointReference extends OfComponent {
   kind: 'point';
   snap: Omit<Snap, 'with'>;
@@ -68,8 +80,11 @@ export interface DatumReference extends OfComponent {
   datum: string;
 }
 
-/** A thing of a model, named so that kept picks, planes, notes, measurements and views can keep hold of it. */
-export type Reference = ComponentReference | IndexedReference | CutReference | PointReference | DatumReference;
+/**
+ * A thing of a model, named so that kept picks, planes, notes, measurements and views can keep hold of it.
+ */
+export type Reference =
+  ComponentReference | IndexedReference | CutReference | PointReference | DatumReference;
 
 /** Kinds that are known by an index and a fingerprint. */
 export type IndexedKind = 'body' | 'face' | 'edge' | 'vertex';
@@ -77,7 +92,8 @@ export type IndexedKind = 'body' | 'face' | 'edge' | 'vertex';
 export type Found = { status: 'found' | 'probably found'; index: number } | { status: 'lost' };
 
 /** Where a reference leads in a model, which may be a later revision of the one it was made in. */
-export type Resolved = { status: 'found' | 'probably found'; component: ComponentPath; index: number } | { status: 'lost' };
+export type Resolved =
+  { status: 'found' | 'probably found'; component: ComponentPath; index: number } | { status: 'lost' };
 
 const WORSE: readonly Resolved['status'][] = ['found', 'probably found', 'lost'];
 
@@ -96,8 +112,10 @@ export interface ReferenceScope {
 }
 
 /**
- * Looks a reference up. A component that is not where it was is probably the only one of its part; of several it is lost,
- * for any of them would be a guess. Things of cuts are found in their component here, and by their place where cuts are known.
+ * Looks a reference up. A component that is not where it was is probably the only one of its
+ * part; of several it is lost,
+ * for any of them would be a guess. Things of cuts are found in their component here, and by their place
+ * where cuts are known.
  */
 export function resolveReference(reference: Reference, scope: ReferenceScope): Resolved {
   const found = where(reference, scope);
@@ -106,8 +124,14 @@ export function resolveReference(reference: Reference, scope: ReferenceScope): R
 
 function where(reference: Reference, scope: ReferenceScope): Resolved {
   if (reference.became === 'lost') return { status: 'lost' };
-  if (reference.kind === 'datum') return scope.datum?.(reference.datum) ? { status: 'found', component: '', index: 0 } : { status: 'lost' };
-  if (reference.kind === 'point' && reference.with && resolveReference(reference.with, scope).status === 'lost') return { status: 'lost' };
+  if (reference.kind === 'datum')
+    return scope.datum?.(reference.datum) ? { status: 'found', component: '', index: 0 } : { status: 'lost' };
+  if (
+    reference.kind === 'point' &&
+    reference.with &&
+    resolveReference(reference.with, scope).status === 'lost'
+  )
+    return { status: 'lost' };
   const there = scope.component(reference.component);
   const others = there || reference.part === undefined ? [] : scope.ofPart(reference.part);
   const path = there ? reference.component : others.length === 1 ? others[0] : undefined;
@@ -120,7 +144,8 @@ function where(reference: Reference, scope: ReferenceScope): Resolved {
   const geometry = scope.component(path)?.geometry;
   if (!geometry) return { status: 'lost' };
   const { index, fingerprint } = reference;
-  if (!fingerprint) return index < countOf(kind, geometry) ? { status: least, component: path, index } : { status: 'lost' };
+  if (!fingerprint)
+    return index < countOf(kind, geometry) ? { status: least, component: path, index } : { status: 'lost' };
   const found = findAgain(kind, index, fingerprint, geometry);
   if (found.status === 'lost') return found;
   return { status: moved ? 'probably found' : found.status, component: path, index: found.index };
@@ -143,14 +168,16 @@ const KINDS: readonly unknown[] = [
 export const isReference = (value: unknown): value is Reference =>
   isValues(value) && KINDS.includes(value['kind']) && typeof value['component'] === 'string';
 
-const isVec = (v: unknown): v is Vec3 => Array.isArray(v) && v.length === 3 && v.every((x) => Number.isFinite(x));
+const isVec = (v: unknown): v is Vec3 =>
+  Array.isArray(v) && v.length === 3 && v.every((x) => Number.isFinite(x));
 
 /** A reference from stored values; null for what no version ever wrote. */
 export function readReference(values: unknown): Reference | null {
   const v = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;
   const { kind, index, plane } = v;
   if (typeof v['component'] !== 'string') return null;
-  if (kind === 'datum') return typeof v['datum'] === 'string' ? { kind, component: '', datum: v['datum'] } : null;
+  if (kind === 'datum')
+    return typeof v['datum'] === 'string' ? { kind, component: '', datum: v['datum'] } : null;
   const of = {
     component: v['component'],
     ...(typeof v['part'] === 'string' && { part: v['part'] }),
@@ -159,16 +186,23 @@ export function readReference(values: unknown): Reference | null {
   if (kind === 'component') return { kind, ...of };
   if (!Number.isInteger(index) || (index as number) < 0) return null;
   const at = { ...of, index: index as number, ...(isVec(v['position']) && { position: v['position'] }) };
-  if (kind === 'cap' || kind === 'outline' || kind === 'corner') return typeof plane === 'string' ? { kind, plane, ...at } : null;
+  if (kind === 'cap' || kind === 'outline' || kind === 'corner')
+    return typeof plane === 'string' ? { kind, plane, ...at } : null;
   const fingerprint = readFingerprint(v['fingerprint']);
   const known = { ...at, ...(fingerprint && { fingerprint }) };
   if (kind === 'point') return readPoint(v, known);
-  return kind === 'body' || kind === 'face' || kind === 'edge' || kind === 'vertex' ? { kind, ...known } : null;
+  return kind === 'body' || kind === 'face' || kind === 'edge' || kind === 'vertex'
+    ? { kind, ...known }
+    : null;
 }
 
-const becameOf = (became: unknown): Pick<OfComponent, 'became'> => (became === 'probably found' || became === 'lost' ? { became } : {});
+const becameOf = (became: unknown): Pick<OfComponent, 'became'> =>
+  became === 'probably found' || became === 'lost' ? { became } : {};
 
-function readPoint(v: Record<string, unknown>, known: Omit<PointReference, 'kind' | 'snap'>): PointReference | null {
+function readPoint(
+  v: Record<string, unknown>,
+  known: Omit<PointReference, 'kind' | 'snap'>,
+): PointReference | null {
   const snap = readSnap(v['snap']);
   if (!snap) return null;
   const other = v['with'] === undefined ? null : readReference(v['with']);
@@ -199,19 +233,39 @@ export function fingerprintOf(kind: IndexedKind, index: number, part: PartGeomet
   if (kind === 'body') return fingerprintOfBody(part, index);
   if (kind === 'face') {
     const f: FaceFacts = part.faces[index];
-    return { shape: f.surface, size: f.area, radius: f.radius, axis: f.axis, position: middleOfFace(part, index) };
+    return {
+      shape: f.surface,
+      size: f.area,
+      radius: f.radius,
+      axis: f.axis,
+      position: middleOfFace(part, index),
+    };
   }
   const e: EdgeFacts = part.edges[index];
-  return { shape: e.curve, size: e.length, radius: e.radius, axis: e.axis, position: e.centre ?? middleOfLine(part, index) };
+  return {
+    shape: e.curve,
+    size: e.length,
+    radius: e.radius,
+    axis: e.axis,
+    position: e.centre ?? middleOfLine(part, index),
+  };
 }
 
 /**
- * Looks a fingerprint up in a part, which may be of a later revision. The remembered index is believed first; else the
- * thing of the same shape that is nearest in size and place. `probably found` when something about it changed.
+ * Looks a fingerprint up in a part, which may be of a later revision. The remembered index is
+ * believed first; else the
+ * thing of the same shape that is nearest in size and place. `probably found` when
+ * something about it changed.
  */
-export function findAgain(kind: IndexedKind, index: number, fingerprint: Fingerprint, part: PartGeometry): Found {
+export function findAgain(
+  kind: IndexedKind,
+  index: number,
+  fingerprint: Fingerprint,
+  part: PartGeometry,
+): Found {
   const count = countOf(kind, part);
-  if (index < count && difference(fingerprint, fingerprintOf(kind, index, part)) === 0) return { status: 'found', index };
+  if (index < count && difference(fingerprint, fingerprintOf(kind, index, part)) === 0)
+    return { status: 'found', index };
   let best = { index: -1, off: Infinity };
   for (let i = 0; i < count; i++) {
     const off = difference(fingerprint, fingerprintOf(kind, i, part));
@@ -222,9 +276,14 @@ export function findAgain(kind: IndexedKind, index: number, fingerprint: Fingerp
 }
 
 const countOf = (kind: IndexedKind, part: PartGeometry): number =>
-  kind === 'vertex' ? part.vertices.length / 3 : { body: part.bodies, face: part.faces, edge: part.edges }[kind].length;
+  kind === 'vertex'
+    ? part.vertices.length / 3
+    : { body: part.bodies, face: part.faces, edge: part.edges }[kind].length;
 
-/** Sum of the relative differences in size and of the shift over the size, beyond which nothing is called the same thing. */
+/**
+ * Sum of the relative differences in size and of the shift over the size, beyond which nothing
+ * is called the same thing.
+ */
 const LOST_BEYOND = 0.5;
 
 function difference(a: Fingerprint, b: Fingerprint): number {
@@ -234,7 +293,11 @@ function difference(a: Fingerprint, b: Fingerprint): number {
   const extent = a.shape === 'vertex' ? 1 : (a.radius ?? Math.sqrt(Math.max(a.size, TINY)));
   const size = a.size ? Math.abs(a.size - b.size) / a.size : 0;
   const radius = a.radius && b.radius ? Math.abs(a.radius - b.radius) / a.radius : 0;
-  return (size > SAME_SIZE ? size : 0) + (radius > SAME_SIZE ? radius : 0) + (shift > SAME_POSITION ? shift / extent : 0);
+  return (
+    (size > SAME_SIZE ? size : 0) +
+    (radius > SAME_SIZE ? radius : 0) +
+    (shift > SAME_POSITION ? shift / extent : 0)
+  );
 }
 
 /** A body by the area of its faces and their middle. */

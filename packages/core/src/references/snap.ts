@@ -23,8 +23,13 @@ export const snapName = ({ kind, on }: Snap): string => {
 
 /** A snap from stored values, without the other edge; null for what no version ever wrote. */
 export function readSnap(values: unknown): Omit<Snap, 'with'> | null {
-  const { kind, on, which } = (typeof values === 'object' && values !== null ? values : {}) as Record<string, unknown>;
+  const { kind, on, which } = (typeof values === 'object' && values !== null ? values : {}) as Record<
+    string,
+    unknown
+  >;
   const found = KINDS.find((k) => k === kind);
   const of = (['edge', 'face', 'outline', 'cap'] as const).find((o) => o === on);
-  return found && of ? { kind: found, on: of, ...(Number.isInteger(which) && { which: which as number }) } : null;
+  return found && of
+    ? { kind: found, on: of, ...(Number.isInteger(which) && { which: which as number }) }
+    : null;
 }

@@ -9,7 +9,9 @@ import { carryOverOf, carryState } from './carry-document.ts';
 const number = fc.double({ min: -500, max: 500, noNaN: true });
 const point = fc.tuple(number, number, number);
 const direction = point.filter((p) => Math.hypot(...p) > 1).map(normalize);
-const turn = fc.tuple(direction, fc.double({ min: -3, max: 3, noNaN: true })).map(([axis, angle]) => rotationAbout(axis, angle));
+const turn = fc
+  .tuple(direction, fc.double({ min: -3, max: 3, noNaN: true }))
+  .map(([axis, angle]) => rotationAbout(axis, angle));
 
 const motionOf = (q: Quaternion, by: Vec3): Mat4 => {
   const [x, y, z] = [rotate(q, [1, 0, 0]), rotate(q, [0, 1, 0]), rotate(q, [0, 0, 1])];
@@ -18,24 +20,38 @@ const motionOf = (q: Quaternion, by: Vec3): Mat4 => {
 
 test('where the model was shifted and turned as a whole, a view shows it as before, and what was put freely cuts it where it did', () => {
   fc.assert(
-    fc.property(point, turn, point, turn, direction, point, (target, orientation, by, turned, normal, seen) => {
-      const whole = motionOf(turned, by);
-      const camera = { projection: 'orthographic' as const, target, orientation, height: 300, lens: 0.5 };
-      const state = {
-        version: 3,
-        camera: { ...camera, pivot: target },
-        panes: { panes: [{ mode: 'own', camera }] },
-        section: { planes: [{ id: 'a', origin: target, normal, offset: 3 }], on: true },
-      };
-      const now = carryState(state, carryOverOf({ whole }));
-      const pane = { width: 400, height: 300 };
-      const [before, after] = [project(camera, pane, seen), project(now.camera, pane, transformPoint(whole, seen))];
-      expect(Math.hypot(before.x - after.x, before.y - after.y)).toBeLessThan(1e-6);
-      expect(now.panes.panes[0].camera).toEqual({ ...now.camera, pivot: undefined });
-      expect(Math.hypot(...subtract(now.camera.pivot, transformPoint(whole, target)))).toBe(0);
-      const [was, is] = [state.section.planes[0], now.section.planes[0]];
-      expect(dot(subtract(transformPoint(whole, seen), is.origin), is.normal)).toBeCloseTo(dot(subtract(seen, was.origin), was.normal), 6);
-    }),
+    fc.property(
+      point,
+      turn,
+      point,
+      turn,
+      direction,
+      point,
+      (target, orientation, by, turned, normal, seen) => {
+        const whole = motionOf(turned, by);
+        const camera = { projection: 'orthographic' as const, target, orientation, height: 300, lens: 0.5 };
+        const state = {
+          version: 3,
+          camera: { ...camera, pivot: target },
+          panes: { panes: [{ mode: 'own', camera }] },
+          section: { planes: [{ id: 'a', origin: target, normal, offset: 3 }], on: true },
+        };
+        const now = carryState(state, carryOverOf({ whole }));
+        const pane = { width: 400, height: 300 };
+        const [before, after] = [
+          project(camera, pane, seen),
+          project(now.camera, pane, transformPoint(whole, seen)),
+        ];
+        expect(Math.hypot(before.x - after.x, before.y - after.y)).toBeLessThan(1e-6);
+        expect(now.panes.panes[0].camera).toEqual({ ...now.camera, pivot: undefined });
+        expect(Math.hypot(...subtract(now.camera.pivot, transformPoint(whole, target)))).toBe(0);
+        const [was, is] = [state.section.planes[0], now.section.planes[0]];
+        expect(dot(subtract(transformPoint(whole, seen), is.origin), is.normal)).toBeCloseTo(
+          dot(subtract(seen, was.origin), was.normal),
+          6,
+        );
+      },
+    ),
     { numRuns: 200 },
   );
 });

@@ -24,7 +24,10 @@ export interface CarryOver {
 /** Where a place of the model is there, mm. */
 export const placeThere = (p: Vec3, { whole }: CarryOver): Vec3 => (whole ? transformPoint(whole, p) : p);
 
-/** A document with all references in it carried over; what was made from one of them and has a place of its own moves along. */
+/**
+ * A document with all references in it carried over; what was made from one of them and has a place of its
+ * own moves along.
+ */
 export function carryDocument<T>(value: T, to: CarryOver): T {
   if (Array.isArray(value)) return value.map((v: unknown) => carryDocument(v, to)) as T;
   if (!isValues(value)) return value;
@@ -36,7 +39,8 @@ export function carryDocument<T>(value: T, to: CarryOver): T {
 }
 
 /**
- * A view state of any version carried over: what is hidden or coloured stays so where it is now. That counts nothing: a view is not
+ * A view state of any version carried over: what is hidden or coloured stays so where it is now. That counts
+ * nothing: a view is not
  * lost with what it hides. Where the model moved as a whole, cameras and what was put freely move along.
  */
 export function carryState<T extends object>(state: T, to: CarryOver): T {
@@ -50,7 +54,10 @@ export function carryState<T extends object>(state: T, to: CarryOver): T {
   return { ...carried, visibility: Object.fromEntries(there) };
 }
 
-/** What of a view state has a place of its own, and was made from nothing that could lead it, moved with the whole. */
+/**
+ * What of a view state has a place of its own, and was made from nothing that could lead
+ * it, moved with the whole.
+ */
 function withWhole<T extends object>(state: T, whole: Mat4 | null): T {
   if (!whole) return state;
   const alone = (v: unknown): unknown => {
@@ -104,7 +111,10 @@ function moved(value: Record<string, unknown>, by: Mat4): Record<string, unknown
   const { orientation } = value;
   if (Array.isArray(orientation)) {
     const axes = UNIT.map((axis) => normalize(transformDirection(by, axis)));
-    found['orientation'] = multiplyQuaternions(quaternionFromAxes(axes[0], axes[1], axes[2]), orientation as unknown as Quaternion);
+    found['orientation'] = multiplyQuaternions(
+      quaternionFromAxes(axes[0], axes[1], axes[2]),
+      orientation as unknown as Quaternion,
+    );
   }
   return found;
 }

@@ -1,9 +1,22 @@
 import { Triangle, Vector3 } from 'three';
 import type { PartGeometry } from '../geometry/part-geometry.ts';
-import { invertAffine, multiply, IDENTITY, transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
+import {
+  invertAffine,
+  multiply,
+  IDENTITY,
+  transformDirection,
+  transformPoint,
+  type Mat4,
+} from '../math/mat4.ts';
 import { add, pointAt, type Vec3 } from '../math/vec3.ts';
 import type { ComponentPath } from '../model/structure.ts';
-import { fingerprintOf, worseStatus, type IndexedKind, type Reference, type Resolved } from '../references/reference.ts';
+import {
+  fingerprintOf,
+  worseStatus,
+  type IndexedKind,
+  type Reference,
+  type Resolved,
+} from '../references/reference.ts';
 import type { MatchedPart } from './match-parts.ts';
 import type { Carried } from './match-structures.ts';
 
@@ -38,7 +51,10 @@ export function carriedReference(
   return became ? { ...now, became } : now;
 }
 
-/** How what was made from a reference moves with it, in model space: with its component, and with its face or edge in that. */
+/**
+ * How what was made from a reference moves with it, in model space: with its component, and with
+ * its face or edge in that.
+ */
 export function motionOfReference(reference: Reference, match: RevisionMatch): Mat4 | null {
   if (reference.kind === 'datum') return match.motion;
   const placements = match.placements(reference.component);
@@ -54,15 +70,25 @@ export function motionOfReference(reference: Reference, match: RevisionMatch): M
   return whole.map((x, i) => (i >= 12 && i < 15 ? x + shift[i - 12] : x));
 }
 
-/** Carries a reference over to a new revision. @param keyOf key of the part of a new component; undefined for assemblies */
-function carryReference(reference: Reference, match: RevisionMatch, keyOf: (path: ComponentPath) => string | undefined): CarriedReference {
+/**
+ * Carries a reference over to a new revision. @param keyOf key of the part of a new component;
+ * undefined for assemblies
+ */
+function carryReference(
+  reference: Reference,
+  match: RevisionMatch,
+  keyOf: (path: ComponentPath) => string | undefined,
+): CarriedReference {
   const lost: CarriedReference = { reference, status: 'lost' };
   if (reference.kind === 'datum') return { reference, status: 'found' };
   const there = match.component(reference.component);
   if (!there) return lost;
   const part = keyOf(there.to);
   const { part: _, ...rest } = reference;
-  const moved = { ...rest, component: there.to, ...(part !== undefined && { part }) } as Exclude<Reference, { kind: 'datum' }>;
+  const moved = { ...rest, component: there.to, ...(part !== undefined && { part }) } as Exclude<
+    Reference,
+    { kind: 'datum' }
+  >;
   const status = (certain: boolean) => (certain ? 'found' : 'probably found') as CarriedReference['status'];
   // Of a cut the place is known, and the component; what is there is seen when it is cut.
   if (moved.kind === 'component') return { reference: moved, status: status(there.certain) };
@@ -89,7 +115,10 @@ function carryReference(reference: Reference, match: RevisionMatch, keyOf: (path
   if (carried.reference.kind !== 'point' || !carried.reference.with) return carried;
   const other = carryReference(carried.reference.with, match, keyOf);
   if (other.status === 'lost' || other.reference.kind !== 'edge') return lost;
-  return { status: worseStatus(carried.status, other.status), reference: { ...carried.reference, with: other.reference } };
+  return {
+    status: worseStatus(carried.status, other.status),
+    reference: { ...carried.reference, with: other.reference },
+  };
 }
 
 /** The new thing that an old one became. Of a face that was split it is the piece on which it was picked. */
@@ -105,7 +134,9 @@ function thingIn(
   const pieces = kind === 'face' ? matched.pieces.get(index) : undefined;
   if (!pieces || !position) return null;
   const at = matched.motion ? transformPoint(matched.motion, position) : position;
-  const near = pieces.map((face) => distanceToFace(geometry, face, at)).map((d, i) => ({ d, face: pieces[i] }));
+  const near = pieces
+    .map((face) => distanceToFace(geometry, face, at))
+    .map((d, i) => ({ d, face: pieces[i] }));
   const on = near.filter(({ d }) => d <= 2 * geometry.chordTolerance + ON_FACE);
   return on.length === 1 ? { index: on[0].face, same: false } : null;
 }

@@ -4,14 +4,19 @@ import { SAME_AFTER_MOTION, SAME_POSITION } from '../tolerances.ts';
 import { addTo } from '../tables/grouped.ts';
 import type { PartThings } from './part-things.ts';
 
-/** Motions that are tried at most: a part that could have been moved in more ways is symmetric, and none of them is believed. */
+/**
+ * Motions that are tried at most: a part that could have been moved in more ways is symmetric, and none of
+ * them is believed.
+ */
 const MOST_MOTIONS = 60;
 /** Relative to the spread of the points: how far apart they have to be to give a direction well. */
 const FAR_ENOUGH = 0.1;
 
 /**
- * The rigid motions that lay three rare points of one part (corners, centres of circles) on points of the same kind of
- * another, at the same distances from each other. One of them is that of the part, if the part was moved as a whole.
+ * The rigid motions that lay three rare points of one part (corners, centres of circles) on
+ * points of the same kind of
+ * another, at the same distances from each other. One of them is that of the part, if the
+ * part was moved as a whole.
  */
 export function findMotions(was: PartThings, is: PartThings): Mat4[] {
   const [old, now] = [anchorsOf(was), anchorsOf(is)];
@@ -23,9 +28,14 @@ export function findMotions(was: PartThings, is: PartThings): Mat4[] {
   if (!p) return [];
   const spread = rare.reduce((most, { at }) => Math.max(most, distance(at, p.at)), 0);
   const q = rare.find(({ at }) => distance(at, p.at) > FAR_ENOUGH * spread);
-  const r = q && rare.find(({ at }) => length(cross(subtract(at, p.at), subtract(q.at, p.at))) > (FAR_ENOUGH * spread) ** 2);
+  const r =
+    q &&
+    rare.find(
+      ({ at }) => length(cross(subtract(at, p.at), subtract(q.at, p.at))) > (FAR_ENOUGH * spread) ** 2,
+    );
   if (!r) return [];
-  const far = (a: Vec3, b: Vec3, wanted: number) => Math.abs(distance(a, b) - wanted) > SAME_POSITION + SAME_AFTER_MOTION * wanted;
+  const far = (a: Vec3, b: Vec3, wanted: number) =>
+    Math.abs(distance(a, b) - wanted) > SAME_POSITION + SAME_AFTER_MOTION * wanted;
   const [pq, pr, qr] = [distance(p.at, q.at), distance(p.at, r.at), distance(q.at, r.at)];
   const from = frameOf(p.at, q.at, r.at);
   const motions: Mat4[] = [];

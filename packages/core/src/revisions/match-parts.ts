@@ -25,7 +25,10 @@ import {
 
 /** What became of the things of one kind. */
 export interface MatchedThings {
-  /** By index in the old part, the index in the new one; −1 where it is gone, or where nobody can tell which it became. */
+  /**
+   * By index in the old part, the index in the new one; −1 where it is gone, or where nobody
+   * can tell which it became.
+   */
   to: Int32Array;
   /** 1 where it is as it was; 0 where something about it changed. */
   same: Uint8Array;
@@ -37,16 +40,23 @@ export interface MatchedPart extends Record<IndexedKind, MatchedThings> {
   motion: Mat4 | null;
   /** Faces that were split, by what they were split into. */
   pieces: ReadonlyMap<number, readonly number[]>;
-  /** Of each face that was found, by how much its surface lies elsewhere in the part's frame after that motion, mm, xyz; without what cannot be told (a plane along itself). */
+  /**
+   * Of each face that was found, by how much its surface lies elsewhere in the part's frame after that
+   * motion, mm, xyz; without what cannot be told (a plane along itself).
+   */
   shifts: Float64Array;
 }
 
-/** Share of the faces that has to be as it was, for a part to lie in its frame as it did, or as a motion says. */
+/**
+ * Share of the faces that has to be as it was, for a part to lie in its frame as it did, or as a motion says.
+ */
 const PLACED_BY = 0.5;
 
 /**
- * Finds the things of a part again in its next revision: first what is as it was, each taken once; then what changed, by its
- * surface and by what stands beside it, among what is not taken. Where two could be it none is: nothing is guessed.
+ * Finds the things of a part again in its next revision: first what is as it was, each taken once;
+ * then what changed, by its
+ * surface and by what stands beside it, among what is not taken. Where two could be it
+ * none is: nothing is guessed.
  */
 export function matchParts(old: PartGeometry, now: PartGeometry): MatchedPart {
   const [was, is] = [thingsOf(old), thingsOf(now)];
@@ -69,7 +79,8 @@ export function matchParts(old: PartGeometry, now: PartGeometry): MatchedPart {
 const KINDS = ['body', 'face', 'edge', 'vertex'] as const;
 
 function keepAgreed(found: MatchedPart, other: MatchedPart): void {
-  for (const kind of KINDS) found[kind].to.forEach((to, i) => other[kind].to[i] !== to && (found[kind].to[i] = -1));
+  for (const kind of KINDS)
+    found[kind].to.forEach((to, i) => other[kind].to[i] !== to && (found[kind].to[i] = -1));
 }
 
 /** One way the things of two parts belong together. */
@@ -124,7 +135,9 @@ class Matching {
       2,
       (i, j) => {
         const [a, b] = [was.edges[i], is.edges[j]];
-        return a.facts.curve === b.facts.curve ? distance(a.middle, b.middle) / Math.max(a.facts.length, SAME_POSITION) : Infinity;
+        return a.facts.curve === b.facts.curve
+          ? distance(a.middle, b.middle) / Math.max(a.facts.length, SAME_POSITION)
+          : Infinity;
       },
     );
     this.takeBetween(
@@ -137,7 +150,11 @@ class Matching {
     return {
       motion,
       pieces: this.pieces,
-      shifts: Float64Array.from(was.faces.flatMap((face, i) => (faces.of(i) < 0 ? NOWHERE : surfaceShift(face, is.faces[faces.of(i)])))),
+      shifts: Float64Array.from(
+        was.faces.flatMap((face, i) =>
+          faces.of(i) < 0 ? NOWHERE : surfaceShift(face, is.faces[faces.of(i)]),
+        ),
+      ),
       body: this.bodies(),
       face: faces.found(),
       edge: edges.found(),
@@ -145,7 +162,10 @@ class Matching {
     };
   }
 
-  /** Faces whose boundary changed: what lies on the same surface and in the same place. Split ones are told by their pieces, joined ones all became the one. */
+  /**
+   * Faces whose boundary changed: what lies on the same surface and in the same place. Split ones are told by
+   * their pieces, joined ones all became the one.
+   */
   private takeOnSurfaces(): void {
     const { was, is, faces } = this;
     const [left, free] = [faces.left(), faces.free()];
@@ -154,7 +174,8 @@ class Matching {
     for (const [a, b] of boxPairs(boxes, SAME_POSITION)) {
       if (a >= left.length || b < left.length) continue;
       const [i, j] = [left[a], free[b - left.length]];
-      if (!onOneSurface(was.faces[i], is.faces[j]) || boxesShare(was.faces[i].box, is.faces[j].box) < OVERLAP) continue;
+      if (!onOneSurface(was.faces[i], is.faces[j]) || boxesShare(was.faces[i].box, is.faces[j].box) < OVERLAP)
+        continue;
       addTo(onto, i, j);
       addTo(from, j, i);
     }
@@ -162,14 +183,23 @@ class Matching {
       if (those.length === 1) {
         const [j] = those;
         const others = from.get(j)!;
-        if (others.length === 1 || others.every((o) => onto.get(o)!.length === 1 && boxWithin(was.faces[o].box, is.faces[j].box)))
+        if (
+          others.length === 1 ||
+          others.every((o) => onto.get(o)!.length === 1 && boxWithin(was.faces[o].box, is.faces[j].box))
+        )
           faces.take(i, j, false);
-      } else if (those.length > 1 && those.every((j) => from.get(j)!.length === 1 && boxWithin(is.faces[j].box, was.faces[i].box)))
+      } else if (
+        those.length > 1 &&
+        those.every((j) => from.get(j)!.length === 1 && boxWithin(is.faces[j].box, was.faces[i].box))
+      )
         this.pieces.set(i, those);
     }
   }
 
-  /** Faces of another size or place, beside the same neighbours: those that can be no other. @returns whether some were found */
+  /**
+   * Faces of another size or place, beside the same neighbours: those that can be no other.
+   * @returns whether some were found
+   */
   private takeBesideKnown(): boolean {
     const { was, is, faces } = this;
     const free = new Set(faces.free());
@@ -182,10 +212,12 @@ class Matching {
       if (known.size < Math.max(least, BESIDE * a.beside.length)) continue;
       // How many of the neighbours each face has that stands beside one of them.
       const kept = new Map<number, number>();
-      for (const n of known) for (const j of is.faces[n].beside) if (free.has(j)) kept.set(j, (kept.get(j) ?? 0) + 1);
+      for (const n of known)
+        for (const j of is.faces[n].beside) if (free.has(j)) kept.set(j, (kept.get(j) ?? 0) + 1);
       for (const [j, count] of kept) {
         const b = is.faces[j];
-        if (count < least || count < BESIDE * Math.max(a.beside.length, b.beside.length) || !couldBe(a, b)) continue;
+        if (count < least || count < BESIDE * Math.max(a.beside.length, b.beside.length) || !couldBe(a, b))
+          continue;
         pairs.push([i, j, faceDifference(a, b)]);
       }
     }
@@ -254,15 +286,25 @@ const CLEARLY = 4;
 function couldBe(a: ThingFace, b: ThingFace): boolean {
   const [f, g] = [a.facts, b.facts];
   if (f.surface !== g.surface || f.concave !== g.concave) return false;
-  const close = (x: number | undefined, y: number | undefined) => !x || !y || Math.max(x / y, y / x) <= MOST_FACTOR;
-  if (!close(f.area, g.area) || !close(f.radius, g.radius) || !close(f.minorRadius, g.minorRadius)) return false;
-  if (f.axis && g.axis && (length(cross(f.axis, g.axis)) > 0.2 || (f.surface === 'plane' && dot(f.axis, g.axis) < 0))) return false;
+  const close = (x: number | undefined, y: number | undefined) =>
+    !x || !y || Math.max(x / y, y / x) <= MOST_FACTOR;
+  if (!close(f.area, g.area) || !close(f.radius, g.radius) || !close(f.minorRadius, g.minorRadius))
+    return false;
+  if (
+    f.axis &&
+    g.axis &&
+    (length(cross(f.axis, g.axis)) > 0.2 || (f.surface === 'plane' && dot(f.axis, g.axis) < 0))
+  )
+    return false;
   const shift = distance(a.middle, b.middle);
   // A plane moves along its normal by less than it is wide; what is round by less than twice its radius.
   return shift <= (f.surface === 'plane' || f.radius === undefined ? 0.5 : MOST_SHIFT) * extentOf(a);
 }
 
-/** Which of some old things became which of the new ones; each new one is taken once, but where several became one. */
+/**
+ * Which of some old things became which of the new ones; each new one is taken once, but
+ * where several became one.
+ */
 class Pairing {
   private readonly to: Int32Array;
   private readonly same: Uint8Array;
@@ -287,8 +329,16 @@ class Pairing {
     this.taken[j] = 1;
   }
 
-  /** Pairs what is the same and in the same place. Of several that are all the same each is as good. @param slack mm, by which places may differ */
-  takeSame(at: (i: number) => Vec3, atNow: (j: number) => Vec3, slack: number, isSame: (i: number, j: number) => boolean): void {
+  /**
+   * Pairs what is the same and in the same place. Of several that are all the same each is as good. @param
+   * slack mm, by which places may differ
+   */
+  takeSame(
+    at: (i: number) => Vec3,
+    atNow: (j: number) => Vec3,
+    slack: number,
+    isSame: (i: number, j: number) => boolean,
+  ): void {
     const grid = new PointGrid<number>(slack);
     for (const j of this.free()) grid.add(atNow(j), j);
     for (const i of this.left()) {
@@ -297,7 +347,10 @@ class Pairing {
     }
   }
 
-  /** Pairs those that are nearest to each other, where no other comes nearly as near. @param pairs those that could be one, with their difference @returns whether there were some */
+  /**
+   * Pairs those that are nearest to each other, where no other comes nearly as near. @param pairs those that
+   * could be one, with their difference @returns whether there were some
+   */
   takeNearest(pairs: readonly (readonly [i: number, j: number, difference: number])[]): boolean {
     const [ofOld, ofNew] = [new Map<number, Nearest>(), new Map<number, Nearest>()];
     for (const [i, j, difference] of pairs) {
@@ -348,11 +401,17 @@ export function unchangedPart(part: PartGeometry): MatchedPart {
   };
 }
 
-/** Whether two parts are of one shape, wherever it lies in their frames and whoever wrote it: by area, volume and what their faces are. */
+/**
+ * Whether two parts are of one shape, wherever it lies in their frames and whoever wrote it: by area, volume
+ * and what their faces are.
+ */
 export function partsAlike(a: PartGeometry, b: PartGeometry): boolean {
   const near = (x: number, y: number) => Math.abs(x - y) <= ALIKE * Math.max(Math.abs(x), Math.abs(y));
   const kinds = ({ faces }: PartGeometry) => [...new Set(faces.map((f) => f.surface))].sort().join(' ');
   return (
-    near(a.area, b.area) && near(a.mass?.volume ?? 0, b.mass?.volume ?? 0) && a.bodies.length === b.bodies.length && kinds(a) === kinds(b)
+    near(a.area, b.area) &&
+    near(a.mass?.volume ?? 0, b.mass?.volume ?? 0) &&
+    a.bodies.length === b.bodies.length &&
+    kinds(a) === kinds(b)
   );
 }

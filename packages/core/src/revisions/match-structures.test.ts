@@ -6,7 +6,12 @@ import { matchStructures } from './match-structures.ts';
 /* What became of components; the same rules on real shapes are measured beside the kernel. */
 
 const never = () => false;
-const node = (name: string, part: number, at: readonly [number, number, number], instanceName?: string): StructureNode => ({
+const node = (
+  name: string,
+  part: number,
+  at: readonly [number, number, number],
+  instanceName?: string,
+): StructureNode => ({
   name,
   part,
   placement: placed(at),
@@ -26,7 +31,12 @@ const BOLTS = [
 ] as const;
 const row = (...xs: number[]) => xs.map((x) => node('Bolt', 0, [x, 0, 0]));
 const went = (old: ModelStructure, now: ModelStructure) =>
-  Object.fromEntries([...matchStructures(old, now, never).components].map(([path, { to, certain }]) => [path, certain ? to : `${to}?`]));
+  Object.fromEntries(
+    [...matchStructures(old, now, never).components].map(([path, { to, certain }]) => [
+      path,
+      certain ? to : `${to}?`,
+    ]),
+  );
 
 test('parts that have swapped their names are not swapped with them in certainty', () => {
   const old = model(
@@ -49,8 +59,16 @@ test('parts that have swapped their names are not swapped with them in certainty
 
 test('of equal ones each stays the one in its place, whatever its number; the one that is gone is none of them', () => {
   const old = model(BOLTS, row(0, 10, 20, 30));
-  expect(went(old, model(BOLTS, row(-10, 0, 10, 20, 30)))).toMatchObject({ './Bolt': './Bolt~2', './Bolt~4': './Bolt~5' });
-  expect(went(old, model(BOLTS, row(0, 20, 30)))).toEqual({ '.': '.', './Bolt': './Bolt', './Bolt~3': './Bolt~2', './Bolt~4': './Bolt~3' });
+  expect(went(old, model(BOLTS, row(-10, 0, 10, 20, 30)))).toMatchObject({
+    './Bolt': './Bolt~2',
+    './Bolt~4': './Bolt~5',
+  });
+  expect(went(old, model(BOLTS, row(0, 20, 30)))).toEqual({
+    '.': '.',
+    './Bolt': './Bolt',
+    './Bolt~3': './Bolt~2',
+    './Bolt~4': './Bolt~3',
+  });
   // One is gone and one is somewhere else: nobody can tell that it is the same.
   expect(went(old, model(BOLTS, row(0, 20, 30, 500)))).not.toHaveProperty('./Bolt~2');
   // Moved by less than half the way to the next it is probably the same.
@@ -60,10 +78,18 @@ test('of equal ones each stays the one in its place, whatever its number; the on
 test('a model that was moved as a whole is laid back; a row that moved by its own pitch is not taken for that', () => {
   const turn = placed([500, 0, 0], [0, 1, 0]);
   const old = model(BOLTS, [...row(0, 10, 20), node('Plate', 1, [0, 50, 0])]);
-  const moved = matchStructures(old, model(BOLTS, [...row(0, 10, 20), node('Plate', 1, [0, 50, 0])], turn), never);
+  const moved = matchStructures(
+    old,
+    model(BOLTS, [...row(0, 10, 20), node('Plate', 1, [0, 50, 0])], turn),
+    never,
+  );
   expect(moved.motion!.map((x) => x + 0)).toEqual(multiply(turn, IDENTITY).map((x) => expect.closeTo(x, 9)));
   expect([...moved.components.values()].every(({ certain }) => certain)).toBe(true);
-  const shifted = matchStructures(old, model(BOLTS, [...row(-10, 0, 10, 20), node('Plate', 1, [0, 50, 0])]), never);
+  const shifted = matchStructures(
+    old,
+    model(BOLTS, [...row(-10, 0, 10, 20), node('Plate', 1, [0, 50, 0])]),
+    never,
+  );
   expect(shifted.motion).toBeNull();
 });
 
@@ -86,7 +112,11 @@ test('names of occurrences tell equal ones apart that all moved', () => {
     ],
     'CAB',
   );
-  expect(went(old, now)).toMatchObject({ './Bolt': './Bolt~2', './Bolt~2': './Bolt~3', './Bolt~3': './Bolt' });
+  expect(went(old, now)).toMatchObject({
+    './Bolt': './Bolt~2',
+    './Bolt~2': './Bolt~3',
+    './Bolt~3': './Bolt',
+  });
   // All moved alike, and the names say otherwise than the places: neither is certain.
   const alike = named(
     [
@@ -96,7 +126,11 @@ test('names of occurrences tell equal ones apart that all moved', () => {
     ],
     'CAB',
   );
-  expect(went(old, alike)).toMatchObject({ './Bolt': './Bolt?', './Bolt~2': './Bolt~2?', './Bolt~3': './Bolt~3?' });
+  expect(went(old, alike)).toMatchObject({
+    './Bolt': './Bolt?',
+    './Bolt~2': './Bolt~2?',
+    './Bolt~3': './Bolt~3?',
+  });
 });
 
 test('thousands that all moved each for itself are given up, and soon', () => {

@@ -1,7 +1,13 @@
 import { invertAffine, multiply, IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { distance, type Vec3 } from '../math/vec3.ts';
 import { partKeys } from '../model/part-keys.ts';
-import { listOccurrences, ROOT, type ComponentPath, type ModelStructure, type Occurrence } from '../model/structure.ts';
+import {
+  listOccurrences,
+  ROOT,
+  type ComponentPath,
+  type ModelStructure,
+  type Occurrence,
+} from '../model/structure.ts';
 import { SAME_AFTER_MOTION, SAME_POSITION } from '../tolerances.ts';
 import { grouped } from '../tables/grouped.ts';
 import { PointGrid } from './point-grid.ts';
@@ -23,30 +29,43 @@ export interface MatchedStructures {
 }
 
 /**
- * Finds parts, components and assemblies of a model again in its next revision. Parts are known by name and shape; components
- * by their part and place, each taken once; then by the names of their occurrences, by the assembly that they moved with, and
+ * Finds parts, components and assemblies of a model again in its next revision. Parts are known by name and
+ * shape; components
+ * by their part and place, each taken once; then by the names of their occurrences, by the assembly
+ * that they moved with, and
  * by being the only one that is left. What could be several is none.
- * @param alike whether an old and a new part are of one shape, where their geometry was written anew; not asked where hashes tell
+ * @param alike whether an old and a new part are of one shape, where their geometry was written anew; not
+ * asked where hashes tell
  */
-export function matchStructures(old: ModelStructure, now: ModelStructure, alike: (old: number, now: number) => boolean): MatchedStructures {
+export function matchStructures(
+  old: ModelStructure,
+  now: ModelStructure,
+  alike: (old: number, now: number) => boolean,
+): MatchedStructures {
   const parts = matchPartList(old, now, alike);
   const [was, is] = [sideOf(old), sideOf(now)];
   const match = new ComponentMatch(was, is, parts);
   return { parts, components: match.components, motion: match.motion };
 }
 
-function matchPartList(old: ModelStructure, now: ModelStructure, alike: (o: number, n: number) => boolean): Map<number, Carried<number>> {
+function matchPartList(
+  old: ModelStructure,
+  now: ModelStructure,
+  alike: (o: number, n: number) => boolean,
+): Map<number, Carried<number>> {
   const found = new Map<number, Carried<number>>();
   const taken = new Set<number>();
   const take = (o: number, n: number, certain: boolean) => (found.set(o, { to: n, certain }), taken.add(n));
   const left = () => [...old.parts.keys()].filter((o) => !found.has(o));
   const free = () => [...now.parts.keys()].filter((n) => !taken.has(n));
   const [keysBefore, keysNow] = [partKeys(old), partKeys(now)];
-  // Of the same name and shape each is as good; the one that also stands at the same number of that name first.
+  // Of the same name and shape each is as good; the one that also stands at the same
+  // number of that name first.
   const like = grouped(free(), (n) => `${now.parts[n].geometry} ${now.parts[n].name}`);
   for (const sameNumber of [true, false])
     for (const o of left()) {
-      const there = like.get(`${old.parts[o].geometry} ${old.parts[o].name}`)?.filter((n) => !taken.has(n)) ?? [];
+      const there =
+        like.get(`${old.parts[o].geometry} ${old.parts[o].name}`)?.filter((n) => !taken.has(n)) ?? [];
       const n = there.find((m) => !sameNumber || keysNow[m] === keysBefore[o]);
       if (n !== undefined) take(o, n, true);
     }
@@ -56,13 +75,15 @@ function matchPartList(old: ModelStructure, now: ModelStructure, alike: (o: numb
     const news = free().filter((n) => nameOfNow(n) === name);
     pairUnique(olds, news, alike, (o, n) => take(o, n, true));
   }
-  // Of one name several may have been reshaped: then only as many as before, in their order, and not for certain.
+  // Of one name several may have been reshaped: then only as many as before, in their
+  // order, and not for certain.
   const newsByName = grouped(free(), nameOfNow);
   const hashesLeft = grouped(free(), (n) => String(now.parts[n].geometry));
   for (const [name, olds] of grouped(left(), nameOfOld)) {
     const news = newsByName.get(name) ?? [];
     if (olds.length !== news.length) continue;
-    const elsewhere = hashesLeft.get(String(old.parts[olds[0]].geometry))?.some((n) => nameOfNow(n) !== name) ?? false;
+    const elsewhere =
+      hashesLeft.get(String(old.parts[olds[0]].geometry))?.some((n) => nameOfNow(n) !== name) ?? false;
     olds.forEach((o, i) => take(o, news[i], olds.length === 1 && !elsewhere));
   }
   pairUnique(
@@ -75,11 +96,19 @@ function matchPartList(old: ModelStructure, now: ModelStructure, alike: (o: numb
   return found;
 }
 
-/** Pairs that are looked at to find those that fit one alone: of more, nobody can tell in sensible time, and none is taken. */
+/**
+ * Pairs that are looked at to find those that fit one alone: of more, nobody can tell in sensible
+ * time, and none is taken.
+ */
 const MOST_PAIRS = 2e7;
 
 /** Pairs what fits one alone, on both sides. */
-function pairUnique<A, B>(left: readonly A[], free: readonly B[], fits: (a: A, b: B) => boolean, take: (a: A, b: B) => void): void {
+function pairUnique<A, B>(
+  left: readonly A[],
+  free: readonly B[],
+  fits: (a: A, b: B) => boolean,
+  take: (a: A, b: B) => void,
+): void {
   if (left.length * free.length > MOST_PAIRS) return;
   const uses = new Uint32Array(free.length);
   const only = left.map((a) => {
@@ -109,7 +138,13 @@ function sideOf(structure: ModelStructure): Side {
   const local = (o: Occurrence): Mat4 => {
     let found = locals.get(o);
     if (!found)
-      locals.set(o, (found = o.parent === null ? o.placement : multiply(invertAffine(byPath.get(o.parent)!.placement), o.placement)));
+      locals.set(
+        o,
+        (found =
+          o.parent === null
+            ? o.placement
+            : multiply(invertAffine(byPath.get(o.parent)!.placement), o.placement)),
+      );
     return found;
   };
   return { all, byPath, local };
@@ -151,7 +186,8 @@ class ComponentMatch {
     this.take(ROOT, ROOT, true);
   }
 
-  private partOf = (o: Occurrence): number | undefined => (o.part === undefined ? undefined : this.parts.get(o.part)?.to);
+  private partOf = (o: Occurrence): number | undefined =>
+    o.part === undefined ? undefined : this.parts.get(o.part)?.to;
 
   private group(part: number): Group {
     let group = this.groups.get(part);
@@ -161,14 +197,22 @@ class ComponentMatch {
 
   private take(from: ComponentPath, to: ComponentPath, certain: boolean): void {
     const part = this.was.byPath.get(from)!.part;
-    this.components.set(from, { to, certain: certain && (part === undefined || (this.parts.get(part)?.certain ?? false)) });
+    this.components.set(from, {
+      to,
+      certain: certain && (part === undefined || (this.parts.get(part)?.certain ?? false)),
+    });
     this.taken.add(to);
   }
 
-  private left = (group: { was: Occurrence[] }): Occurrence[] => group.was.filter((o) => !this.components.has(o.path));
-  private free = (group: { is: Occurrence[] }): Occurrence[] => group.is.filter((o) => !this.taken.has(o.path));
+  private left = (group: { was: Occurrence[] }): Occurrence[] =>
+    group.was.filter((o) => !this.components.has(o.path));
+  private free = (group: { is: Occurrence[] }): Occurrence[] =>
+    group.is.filter((o) => !this.taken.has(o.path));
 
-  /** Of the motions that components of one path made, the one that lays most components on one of their part; none where as many lie right without. */
+  /**
+   * Of the motions that components of one path made, the one that lays most components on one of their part;
+   * none where as many lie right without.
+   */
   private wholeMotion(): Mat4 | null {
     const votes: { motion: Mat4; count: number }[] = [];
     for (const { was, is } of this.groups.values()) {
@@ -178,12 +222,16 @@ class ComponentMatch {
         if (!now || samePlace(o.placement, now.placement)) continue;
         const like = votes.find(({ motion }) => samePlace(multiply(motion, o.placement), now.placement));
         if (like) like.count++;
-        else if (votes.length < MOST_VOTES) votes.push({ motion: multiply(now.placement, invertAffine(o.placement)), count: 1 });
+        else if (votes.length < MOST_VOTES)
+          votes.push({ motion: multiply(now.placement, invertAffine(o.placement)), count: 1 });
       }
     }
     const tried = votes.sort((a, b) => b.count - a.count).slice(0, MOST_TRIED);
     const scored = tried.map(({ motion }) => ({ motion, inPlace: this.countInPlace(motion) }));
-    const best = scored.reduce((a, b) => (b.inPlace > a.inPlace ? b : a), { motion: IDENTITY, inPlace: this.countInPlace(null) });
+    const best = scored.reduce((a, b) => (b.inPlace > a.inPlace ? b : a), {
+      motion: IDENTITY,
+      inPlace: this.countInPlace(null),
+    });
     return best.motion === IDENTITY ? null : best.motion;
   }
 
@@ -203,11 +251,15 @@ class ComponentMatch {
       const named = new Set(is.map((n) => n.instanceName));
       for (const o of was) {
         const place = this.motion ? multiply(this.motion, o.placement) : o.placement;
-        const there = grid.near(originOf(place)).filter((n) => !this.taken.has(n.path) && samePlace(place, n.placement));
-        const best = there.find((n) => n.path === o.path) ?? there.find((n) => nameOf(n) === nameOf(o)) ?? there[0];
+        const there = grid
+          .near(originOf(place))
+          .filter((n) => !this.taken.has(n.path) && samePlace(place, n.placement));
+        const best =
+          there.find((n) => n.path === o.path) ?? there.find((n) => nameOf(n) === nameOf(o)) ?? there[0];
         if (!best) continue;
         // A motion is only likely: where names say another, it is not certain.
-        const contradicted = this.motion !== null && best.instanceName !== o.instanceName && named.has(o.instanceName);
+        const contradicted =
+          this.motion !== null && best.instanceName !== o.instanceName && named.has(o.instanceName);
         this.take(o.path, best.path, !contradicted);
       }
     }
@@ -223,14 +275,25 @@ class ComponentMatch {
         const parent = to === undefined ? null : this.is.byPath.get(to)!.parent;
         if (parent !== null) votes.set(parent, (votes.get(parent) ?? 0) + 1);
       }
-      const [best] = [...votes].sort((a, b) => b[1] - a[1] || Number(b[0] === o.path) - Number(a[0] === o.path));
-      if (!best || best[0] === ROOT || (this.taken.has(best[0]) && this.components.get(o.path)?.to !== best[0])) continue;
+      const [best] = [...votes].sort(
+        (a, b) => b[1] - a[1] || Number(b[0] === o.path) - Number(a[0] === o.path),
+      );
+      if (
+        !best ||
+        best[0] === ROOT ||
+        (this.taken.has(best[0]) && this.components.get(o.path)?.to !== best[0])
+      )
+        continue;
       const now = this.is.byPath.get(best[0])!;
-      if (best[1] > o.children.length / 2) this.take(o.path, now.path, best[1] === o.children.length || nameOf(now) === nameOf(o));
+      if (best[1] > o.children.length / 2)
+        this.take(o.path, now.path, best[1] === o.children.length || nameOf(now) === nameOf(o));
     }
   }
 
-  /** What has the same name for its occurrence, or moved with the assembly it stands in: alone of its kind on both sides. */
+  /**
+   * What has the same name for its occurrence, or moved with the assembly it stands in: alone
+   * of its kind on both sides.
+   */
   private takeNamed(): void {
     for (const group of this.groups.values()) {
       const inAssembly = (a: Occurrence, b: Occurrence) =>
@@ -241,20 +304,29 @@ class ComponentMatch {
       pairUnique(this.left(group), this.free(group), inAssembly, (a, b) => this.take(a.path, b.path, true));
       const named = (a: Occurrence, b: Occurrence) =>
         a.instanceName !== undefined && a.instanceName === b.instanceName && this.parentFits(a, b);
-      pairUnique(this.left(group), this.free(group), named, (a, b) => this.take(a.path, b.path, group.was.length === group.is.length));
+      pairUnique(this.left(group), this.free(group), named, (a, b) =>
+        this.take(a.path, b.path, group.was.length === group.is.length),
+      );
     }
   }
 
-  /** Whether two stand in assemblies that can be one: found as such, or of the same name and neither found. */
+  /**
+   * Whether two stand in assemblies that can be one: found as such, or of the same name and neither found.
+   */
   private parentFits(a: Occurrence, b: Occurrence): boolean {
     if (a.parent === null || b.parent === null) return a.parent === b.parent;
     const found = this.components.get(a.parent);
     if (a.parent === ROOT || b.parent === ROOT) return a.parent === b.parent;
     if (found) return found.to === b.parent;
-    return !this.taken.has(b.parent) && this.was.byPath.get(a.parent)!.name === this.is.byPath.get(b.parent)!.name;
+    return (
+      !this.taken.has(b.parent) && this.was.byPath.get(a.parent)!.name === this.is.byPath.get(b.parent)!.name
+    );
   }
 
-  /** What was moved: the only one of its part; of several the only one that is left, where it moved by less than half the way to the next. */
+  /**
+   * What was moved: the only one of its part; of several the only one that is left, where it moved by less
+   * than half the way to the next.
+   */
   private takeLeft(): void {
     for (const group of this.groups.values()) {
       const [left, free] = [this.left(group), this.free(group)];
@@ -269,7 +341,10 @@ class ComponentMatch {
       const reach = new Map(
         left.map((a) => {
           const from = this.placeOf(a);
-          const next = places.reduce((least, p, i) => (group.was[i] === a ? least : Math.min(least, distance(p, from))), Infinity);
+          const next = places.reduce(
+            (least, p, i) => (group.was[i] === a ? least : Math.min(least, distance(p, from))),
+            Infinity,
+          );
           return [a, { from, within: HALF_WAY * next }] as const;
         }),
       );
@@ -281,7 +356,8 @@ class ComponentMatch {
     }
   }
 
-  private placeOf = (o: Occurrence): Vec3 => originOf(this.motion ? multiply(this.motion, o.placement) : o.placement);
+  private placeOf = (o: Occurrence): Vec3 =>
+    originOf(this.motion ? multiply(this.motion, o.placement) : o.placement);
 
   /** Another part in the place and under the name of one that is gone. */
   private takeReplaced(): void {
@@ -290,7 +366,13 @@ class ComponentMatch {
       if (o.part === undefined || this.parts.has(o.part)) continue;
       const now = this.is.byPath.get(o.path);
       const place = this.motion ? multiply(this.motion, o.placement) : o.placement;
-      if (now?.part === undefined || used.has(now.part) || this.taken.has(now.path) || !samePlace(place, now.placement)) continue;
+      if (
+        now?.part === undefined ||
+        used.has(now.part) ||
+        this.taken.has(now.path) ||
+        !samePlace(place, now.placement)
+      )
+        continue;
       this.components.set(o.path, { to: now.path, certain: false });
       this.taken.add(now.path);
     }
@@ -306,4 +388,5 @@ const HALF_WAY = 0.5;
 
 const originOf = (m: Mat4): Vec3 => [m[12], m[13], m[14]];
 const nameOf = (o: Occurrence): string => o.instanceName ?? o.name;
-const samePlace = (a: Mat4, b: Mat4): boolean => a.every((x, i) => Math.abs(x - b[i]) <= (i >= 12 ? SAME_POSITION : SAME_AFTER_MOTION));
+const samePlace = (a: Mat4, b: Mat4): boolean =>
+  a.every((x, i) => Math.abs(x - b[i]) <= (i >= 12 ? SAME_POSITION : SAME_AFTER_MOTION));

@@ -1,5 +1,16 @@
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
-import { add, addScaled, cross, distance, dot, length, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import {
+  add,
+  addScaled,
+  cross,
+  distance,
+  dot,
+  length,
+  pointAt,
+  scale,
+  subtract,
+  type Vec3,
+} from '../math/vec3.ts';
 import { boxCentre, transformBox, type Box3 } from '../math/box3.ts';
 import { transformDirection, transformPoint, type Mat4 } from '../math/mat4.ts';
 import { SAME_AFTER_MOTION, SAME_POSITION, SAME_SIZE, TINY } from '../tolerances.ts';
@@ -37,10 +48,15 @@ export interface PartThings {
 
 export function thingsOf(part: PartGeometry): PartThings {
   const atVertex = Array.from({ length: part.vertices.length / 3 }, () => new Set<number>());
-  for (const { vertices, faces } of part.edges) for (const v of vertices) for (const f of faces) atVertex[v].add(f);
+  for (const { vertices, faces } of part.edges)
+    for (const v of vertices) for (const f of faces) atVertex[v].add(f);
   return {
     faces: part.faces.map((facts, i) => faceThing(part, facts, i)),
-    edges: part.edges.map((facts, i) => ({ facts, middle: halfWay(part, i), ends: facts.vertices.map((v) => pointAt(part.vertices, v)) })),
+    edges: part.edges.map((facts, i) => ({
+      facts,
+      middle: halfWay(part, i),
+      ends: facts.vertices.map((v) => pointAt(part.vertices, v)),
+    })),
     vertices: Array.from({ length: part.vertices.length / 3 }, (_, v) => pointAt(part.vertices, v)),
     bodies: part.bodies.map(({ faces }) => faces),
     atVertex: atVertex.map((faces) => [...faces].sort((a, b) => a - b)),
@@ -71,17 +87,26 @@ function faceThing(part: PartGeometry, facts: FaceFacts, face: number): ThingFac
   const beside = new Set(facts.edges.flatMap((e) => part.edges[e].faces));
   beside.delete(face);
   const by = 1 / Math.max(area, TINY);
-  return { facts, middle: scale(middle, by), facing: scale(facing, by), box: { min, max } as unknown as Box3, beside: [...beside] };
+  return {
+    facts,
+    middle: scale(middle, by),
+    facing: scale(facing, by),
+    box: { min, max } as unknown as Box3,
+    beside: [...beside],
+  };
 }
 
 function halfWay(part: PartGeometry, edge: number): Vec3 {
   const { start, positions } = part.lines;
-  const points = Array.from({ length: start[edge + 1] - start[edge] }, (_, i) => add(pointAt(positions, start[edge] + i), part.origin));
+  const points = Array.from({ length: start[edge + 1] - start[edge] }, (_, i) =>
+    add(pointAt(positions, start[edge] + i), part.origin),
+  );
   const whole = points.slice(1).reduce((sum, p, i) => sum + distance(p, points[i]), 0);
   let left = whole / 2;
   for (let i = 1; i < points.length; i++) {
     const step = distance(points[i - 1], points[i]);
-    if (step >= left && step > 0) return addScaled(points[i - 1], subtract(points[i], points[i - 1]), left / step);
+    if (step >= left && step > 0)
+      return addScaled(points[i - 1], subtract(points[i], points[i - 1]), left / step);
     left -= step;
   }
   return points[0] ?? [0, 0, 0];
@@ -95,13 +120,21 @@ export function movedThings(things: PartThings, motion: Mat4): PartThings {
     ...things,
     faces: things.faces.map(({ facts, ...face }) => ({
       ...face,
-      facts: { ...facts, ...(facts.origin && { origin: point(facts.origin) }), ...(facts.axis && { axis: direction(facts.axis) }) },
+      facts: {
+        ...facts,
+        ...(facts.origin && { origin: point(facts.origin) }),
+        ...(facts.axis && { axis: direction(facts.axis) }),
+      },
       middle: point(face.middle),
       facing: direction(face.facing),
       box: transformBox(motion, face.box),
     })),
     edges: things.edges.map(({ facts, middle, ends }) => ({
-      facts: { ...facts, ...(facts.centre && { centre: point(facts.centre) }), ...(facts.axis && { axis: direction(facts.axis) }) },
+      facts: {
+        ...facts,
+        ...(facts.centre && { centre: point(facts.centre) }),
+        ...(facts.axis && { axis: direction(facts.axis) }),
+      },
       middle: point(middle),
       ends: ends.map(point),
     })),
@@ -114,7 +147,10 @@ const sameNumber = (a: number | undefined, b: number | undefined): boolean =>
   a === undefined || b === undefined ? a === b : ratioOff(a, b) <= SAME_SIZE || Math.abs(a - b) <= SAME_SIZE;
 const parallel = (a: Vec3, b: Vec3): boolean => length(cross(a, b)) <= SAME_AFTER_MOTION;
 
-/** Whether two faces lie on one surface, from the same side: what was drawn with one dimension less or more. Free forms never do, for it cannot be told. */
+/**
+ * Whether two faces lie on one surface, from the same side: what was drawn with one dimension less or more.
+ * Free forms never do, for it cannot be told.
+ */
 export function onOneSurface({ facts: a }: ThingFace, { facts: b }: ThingFace): boolean {
   if (a.surface !== b.surface || a.concave !== b.concave || !a.origin || !b.origin) return false;
   if (!sameNumber(a.radius, b.radius) && a.surface !== 'cone') return false;
@@ -122,7 +158,11 @@ export function onOneSurface({ facts: a }: ThingFace, { facts: b }: ThingFace): 
   const off = subtract(b.origin, a.origin);
   switch (a.surface) {
     case 'plane':
-      return parallel(a.axis!, b.axis!) && dot(a.axis!, b.axis!) > 0 && Math.abs(dot(off, a.axis!)) <= SAME_POSITION;
+      return (
+        parallel(a.axis!, b.axis!) &&
+        dot(a.axis!, b.axis!) > 0 &&
+        Math.abs(dot(off, a.axis!)) <= SAME_POSITION
+      );
     case 'cylinder':
       return parallel(a.axis!, b.axis!) && length(cross(off, a.axis!)) <= SAME_POSITION;
     case 'cone':
@@ -136,14 +176,22 @@ export function onOneSurface({ facts: a }: ThingFace, { facts: b }: ThingFace): 
   }
 }
 
-/** Apexes in one place; the radius is given at the origin, which may lie anywhere along the axis, on either side. */
+/**
+ * Apexes in one place; the radius is given at the origin, which may lie anywhere along
+ * the axis, on either side.
+ */
 function sameCone(a: FaceFacts, b: FaceFacts): boolean {
   const apexes = (f: FaceFacts): Vec3[] =>
-    [1, -1].map((side) => addScaled(f.origin!, f.axis!, (side * (f.radius ?? 0)) / Math.tan(f.semiAngle || TINY)));
+    [1, -1].map((side) =>
+      addScaled(f.origin!, f.axis!, (side * (f.radius ?? 0)) / Math.tan(f.semiAngle || TINY)),
+    );
   return apexes(a).some((p) => apexes(b).some((q) => distance(p, q) <= SAME_POSITION));
 }
 
-/** How far a surface lies from another of its kind: of planes along the normal, of what is turned across the axis. */
+/**
+ * How far a surface lies from another of its kind: of planes along the normal, of what
+ * is turned across the axis.
+ */
 export function surfaceShift({ facts: a }: ThingFace, { facts: b }: ThingFace): Vec3 {
   if (!a.origin || !b.origin) return [0, 0, 0];
   const off = subtract(b.origin, a.origin);
@@ -152,14 +200,27 @@ export function surfaceShift({ facts: a }: ThingFace, { facts: b }: ThingFace): 
   return b.surface === 'plane' ? along : subtract(off, along);
 }
 
-/** Whether a face is as it was: kind, size, surface, place and side. @param chord mm, by which the middles of curved faces may differ */
+/**
+ * Whether a face is as it was: kind, size, surface, place and side. @param chord mm, by which the middles of
+ * curved faces may differ
+ */
 export function sameFace(a: ThingFace, b: ThingFace, chord: number): boolean {
-  if (a.facts.surface !== b.facts.surface || a.facts.concave !== b.facts.concave || !sameNumber(a.facts.area, b.facts.area)) return false;
-  const known = a.facts.origin !== undefined && a.facts.surface !== 'extrusion' && a.facts.surface !== 'revolution';
+  if (
+    a.facts.surface !== b.facts.surface ||
+    a.facts.concave !== b.facts.concave ||
+    !sameNumber(a.facts.area, b.facts.area)
+  )
+    return false;
+  const known =
+    a.facts.origin !== undefined && a.facts.surface !== 'extrusion' && a.facts.surface !== 'revolution';
   if (known && !onOneSurface(a, b)) return false;
   const extent = Math.sqrt(Math.max(a.facts.area, TINY));
-  // Of a free form nothing but its middle tells where it is, so that has to be as good as single precision allows.
-  const within = a.facts.surface === 'plane' || !known ? Math.max(SAME_POSITION, SAME_AFTER_MOTION * extent) : SAME_POSITION + chord;
+  // Of a free form nothing but its middle tells where it is, so that has to be as good as
+  // single precision allows.
+  const within =
+    a.facts.surface === 'plane' || !known
+      ? Math.max(SAME_POSITION, SAME_AFTER_MOTION * extent)
+      : SAME_POSITION + chord;
   return distance(a.middle, b.middle) <= within && length(subtract(a.facing, b.facing)) <= 0.01;
 }
 
@@ -171,8 +232,15 @@ export function sameEdge(a: ThingEdge, b: ThingEdge, chord: number): boolean {
   const [p, q] = [a.ends, b.ends];
   const near = (i: number, j: number) => distance(p[i], q[j]) <= SAME_POSITION;
   // What closes on itself begins anywhere.
-  const closed = p.length < 2 || q.length < 2 || distance(p[0], p[1]) <= SAME_POSITION || distance(q[0], q[1]) <= SAME_POSITION;
-  if (closed) return f.centre !== undefined ? f.arcAngle === g.arcAngle : distance(a.middle, b.middle) <= SAME_POSITION + chord;
+  const closed =
+    p.length < 2 ||
+    q.length < 2 ||
+    distance(p[0], p[1]) <= SAME_POSITION ||
+    distance(q[0], q[1]) <= SAME_POSITION;
+  if (closed)
+    return f.centre !== undefined
+      ? f.arcAngle === g.arcAngle
+      : distance(a.middle, b.middle) <= SAME_POSITION + chord;
   if (!((near(0, 0) && near(1, 1)) || (near(0, 1) && near(1, 0)))) return false;
   return f.curve === 'line' || distance(a.middle, b.middle) <= SAME_POSITION + chord;
 }
@@ -189,12 +257,18 @@ export function boxesShare(a: Box3, b: Box3): number {
 
 /** Whether one box lies in another. */
 export const boxWithin = (inner: Box3, outer: Box3): boolean =>
-  [0, 1, 2].every((k) => inner.min[k] >= outer.min[k] - SAME_POSITION && inner.max[k] <= outer.max[k] + SAME_POSITION);
+  [0, 1, 2].every(
+    (k) => inner.min[k] >= outer.min[k] - SAME_POSITION && inner.max[k] <= outer.max[k] + SAME_POSITION,
+  );
 
 /** How large a face is, as a length: what a shift of it is compared with. */
-export const extentOf = ({ facts }: ThingFace): number => facts.minorRadius ?? facts.radius ?? Math.sqrt(Math.max(facts.area, TINY));
+export const extentOf = ({ facts }: ThingFace): number =>
+  facts.minorRadius ?? facts.radius ?? Math.sqrt(Math.max(facts.area, TINY));
 
-/** How different two faces of one kind are: their shift over their extent, and by what factors area and radius differ. */
+/**
+ * How different two faces of one kind are: their shift over their extent, and by what
+ * factors area and radius differ.
+ */
 export function faceDifference(a: ThingFace, b: ThingFace): number {
   const factor = (x: number | undefined, y: number | undefined) => (x && y ? Math.abs(Math.log(x / y)) : 0);
   const shift = distance(boxCentre(a.box), boxCentre(b.box)) / Math.max(extentOf(a), TINY);

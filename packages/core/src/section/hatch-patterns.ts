@@ -16,12 +16,20 @@ export interface Hatch {
 const LEANS = [Math.PI / 4, -Math.PI / 4];
 const SPACINGS = [1, 0.7, 1.4, 2];
 
-/** ISO 128-3:2020, hatching of cuts: thin lines at 45°; where parts meet they lean opposite ways, then differ in spacing. */
-export const HATCHES: readonly Hatch[] = SPACINGS.flatMap((spacing) => LEANS.map((angle) => ({ angle, spacing })));
+/**
+ * ISO 128-3:2020, hatching of cuts: thin lines at 45°; where parts meet they lean opposite
+ * ways, then differ in spacing.
+ */
+export const HATCHES: readonly Hatch[] = SPACINGS.flatMap((spacing) =>
+  LEANS.map((angle) => ({ angle, spacing })),
+);
 
 /** mm. Surfaces nearer than this meet: fits and gaskets leave gaps that a drawing hardly shows. */
 const MEETING = 1.5;
-/** Triangles of the smaller of two components that are looked at: so many of the largest, and so many of the rest. */
+/**
+ * Triangles of the smaller of two components that are looked at: so many of the largest,
+ * and so many of the rest.
+ */
 const SAMPLES = 48;
 /** Pairs of components whose surfaces are compared; of further ones the boxes have to do. */
 const MOST_PAIRS = 250;
@@ -42,8 +50,10 @@ interface Meeting {
 }
 
 /**
- * A hatch for each part, the same wherever it is cut. Parts that meet lean opposite ways, those with the largest common
- * boundaries first; where three meet in a ring and two have to lean alike, they differ in spacing. A part that touches
+ * A hatch for each part, the same wherever it is cut. Parts that meet lean opposite ways,
+ * those with the largest common
+ * boundaries first; where three meet in a ring and two have to lean alike, they differ in
+ * spacing. A part that touches
  * itself keeps one pattern, as practice has it.
  * Thin parts, such as gaskets, are filled as a rule and decide nothing: what lies on both their sides meets.
  * @param components placed meshes with the number of their part, and whether it is thin
@@ -52,11 +62,14 @@ interface Meeting {
 export function hatchPatterns(components: readonly Hatched[]): Map<number, number> {
   const thin = new Set(components.flatMap((c) => (c.thin ? [c.part] : [])));
   const decides = ({ a, b }: Meeting): number => (thin.has(a) || thin.has(b) ? 0 : 1);
-  const meetings = meetingsOf(components).sort((m, n) => decides(n) - decides(m) || n.size - m.size || m.a - n.a || m.b - n.b);
+  const meetings = meetingsOf(components).sort(
+    (m, n) => decides(n) - decides(m) || n.size - m.size || m.a - n.a || m.b - n.b,
+  );
   const parts = [...new Set(components.map((c) => c.part))].sort((a, b) => a - b);
   const leans = leansOf(parts, meetings);
   const chosen = new Map<number, number>();
-  // Those that meet most others first; each takes the first spacing that none of its neighbours of the same lean has.
+  // Those that meet most others first; each takes the first spacing that none of its
+  // neighbours of the same lean has.
   const degree = (part: number) => meetings.filter((m) => m.a === part || m.b === part).length;
   for (const part of [...parts].sort((a, b) => degree(b) - degree(a) || a - b)) {
     const lean = leans.get(part)!;
@@ -68,7 +81,9 @@ export function hatchPatterns(components: readonly Hatched[]): Map<number, numbe
   return chosen;
 }
 
-/** Opposite leans along the largest common boundaries: a spanning forest by size, whose ends always differ. */
+/**
+ * Opposite leans along the largest common boundaries: a spanning forest by size, whose ends always differ.
+ */
 function leansOf(parts: readonly number[], meetings: readonly Meeting[]): Map<number, number> {
   const group = new Map(parts.map((p) => [p, { members: [p] }]));
   const lean = new Map(parts.map((p) => [p, 0]));
@@ -92,7 +107,11 @@ function meetingsOf(components: readonly Hatched[]): Meeting[] {
   const samples = new Map<MeshBVH, Sample[]>();
   let left = MOST_PAIRS;
   sorted.forEach((a, i) => {
-    for (let j = i + 1; j < sorted.length && sorted[j].placedBox.min[0] <= a.placedBox.max[0] + MEETING; j++) {
+    for (
+      let j = i + 1;
+      j < sorted.length && sorted[j].placedBox.min[0] <= a.placedBox.max[0] + MEETING;
+      j++
+    ) {
       const b = sorted[j];
       if (a.part === b.part || !boxesMeet(a.placedBox, b.placedBox)) continue;
       const [low, high] = a.part < b.part ? [a.part, b.part] : [b.part, a.part];
@@ -106,20 +125,30 @@ function meetingsOf(components: readonly Hatched[]): Meeting[] {
   return [...found.values()].filter((m) => m.size > 0);
 }
 
-const boxesMeet = (a: Box3, b: Box3): boolean => [0, 1, 2].every((k) => b.min[k] <= a.max[k] + MEETING && a.min[k] <= b.max[k] + MEETING);
+const boxesMeet = (a: Box3, b: Box3): boolean =>
+  [0, 1, 2].every((k) => b.min[k] <= a.max[k] + MEETING && a.min[k] <= b.max[k] + MEETING);
 
-/** About the length of what two components have in common, mm: the root of the area of the smaller one that lies on the other. */
+/**
+ * About the length of what two components have in common, mm: the root of the area of the smaller one that
+ * lies on the other.
+ */
 function commonBoundary(a: PlacedMesh, b: PlacedMesh, samples: Map<MeshBVH, Sample[]>): number {
   const [small, large] = boxDiagonal(a.box) <= boxDiagonal(b.box) ? [a, b] : [b, a];
   const toLarge = multiply(invertAffine(large.placement), small.placement);
   const at = new Vector3();
   const target = { point: new Vector3(), distance: 0, faceIndex: 0 };
   const isNear = (p: Vec3): boolean =>
-    large.bvh.closestPointToPoint(at.set(...(transformPoint(toLarge, p) as [number, number, number])), target, 0, MEETING) !== null &&
-    target.distance <= MEETING;
+    large.bvh.closestPointToPoint(
+      at.set(...(transformPoint(toLarge, p) as [number, number, number])),
+      target,
+      0,
+      MEETING,
+    ) !== null && target.distance <= MEETING;
   const known = samples.get(small.bvh) ?? samples.set(small.bvh, samplesOf(small.bvh)).get(small.bvh)!;
-  // Corners alone would meet where faces only meet in an edge, the middle alone misses large triangles that partly lie on.
-  const met = ({ corners, middle }: Sample): number => corners.filter(isNear).length / 6 + (isNear(middle) ? 1 / 2 : 0);
+  // Corners alone would meet where faces only meet in an edge, the middle alone misses large
+  // triangles that partly lie on.
+  const met = ({ corners, middle }: Sample): number =>
+    corners.filter(isNear).length / 6 + (isNear(middle) ? 1 / 2 : 0);
   return Math.sqrt(known.reduce((sum, s) => sum + s.area * met(s), 0));
 }
 
@@ -134,7 +163,11 @@ interface Sample {
 function samplesOf({ geometry }: MeshBVH): Sample[] {
   const { array } = geometry.getAttribute('position');
   const indices = geometry.index!.array;
-  const corner = (i: number): Vec3 => [array[3 * indices[i]], array[3 * indices[i] + 1], array[3 * indices[i] + 2]];
+  const corner = (i: number): Vec3 => [
+    array[3 * indices[i]],
+    array[3 * indices[i] + 1],
+    array[3 * indices[i] + 2],
+  ];
   const all: Sample[] = [];
   for (let i = 0; i + 2 < indices.length; i += 3) {
     const [p, q, r] = [corner(i), corner(i + 1), corner(i + 2)];
@@ -147,5 +180,8 @@ function samplesOf({ geometry }: MeshBVH): Sample[] {
   const bySize = [...all].sort((s, t) => t.area - s.area);
   const rest = bySize.slice(SAMPLES);
   const step = Math.max(1, Math.floor(rest.length / SAMPLES));
-  return [...bySize.slice(0, SAMPLES), ...rest.filter((_, i) => i % step === 0).map((s) => ({ ...s, area: s.area * step }))];
+  return [
+    ...bySize.slice(0, SAMPLES),
+    ...rest.filter((_, i) => i % step === 0).map((s) => ({ ...s, area: s.area * step })),
+  ];
 }

@@ -13,7 +13,10 @@ export interface PickableCut {
   loops: readonly (readonly Point2[])[];
   /** minX, minY, maxX, maxY of it. */
   box: readonly [number, number, number, number];
-  /** Of all loops, in one list: what `index` of an outline or corner counts. Asked for only where the pixel is near. */
+  /**
+   * Of all loops, in one list: what `index` of an outline or corner counts. Asked for only
+   * where the pixel is near.
+   */
   curves: () => readonly PlaneCurve[];
 }
 
@@ -24,7 +27,8 @@ const CORNER_REACH = 8;
 const PLAY = 3;
 
 /**
- * What of a cut is under a pixel: a corner or an outline near it, else the face there. The caller asks what of the model
+ * What of a cut is under a pixel: a corner or an outline near it, else the face there. The
+ * caller asks what of the model
  * lies before it.
  * @param wanted the kinds that may be picked
  * @returns null where the plane is seen edge on or nothing of the cut is near
@@ -59,7 +63,8 @@ export function pickCut(
   let outline: (PickHit & { away: number }) | null = null;
   let face: PickHit | null = null;
   for (const { component, loops, box, curves } of cuts) {
-    if (at[0] < box[0] - reach || at[1] < box[1] - reach || at[0] > box[2] + reach || at[1] > box[3] + reach) continue;
+    if (at[0] < box[0] - reach || at[1] < box[1] - reach || at[0] > box[2] + reach || at[1] > box[3] + reach)
+      continue;
     if (wanted.cap && !face && isWithinLoops(at, loops)) face = { kind: 'cap', component, index: 0, point };
     const list = wanted.outline || wanted.corner ? curves() : [];
     list.forEach((curve, index) => {
@@ -67,13 +72,18 @@ export function pickCut(
       if (!isNear(points, at, reach)) return;
       const start = fromPlane(frame, startOf(curve));
       const away = awayOnScreen(camera, pane, start, x, y);
-      const turns = wanted.corner && list.length > 1 && !(curve.shape === 'arc' && Math.abs(curve.to - curve.from) > 6.28);
-      if (turns && away < (corner?.away ?? CORNER_REACH)) corner = { kind: 'corner', component, index, point: start, away };
+      const turns =
+        wanted.corner &&
+        list.length > 1 &&
+        !(curve.shape === 'arc' && Math.abs(curve.to - curve.from) > 6.28);
+      if (turns && away < (corner?.away ?? CORNER_REACH))
+        corner = { kind: 'corner', component, index, point: start, away };
       if (!wanted.outline) return;
       const near = nearestOnPolyline(points, at);
       const on = fromPlane(frame, near);
       const off = awayOnScreen(camera, pane, on, x, y);
-      if (off < (outline?.away ?? OUTLINE_REACH)) outline = { kind: 'outline', component, index, point: on, away: off };
+      if (off < (outline?.away ?? OUTLINE_REACH))
+        outline = { kind: 'outline', component, index, point: on, away: off };
     });
   }
   const hit = corner ?? outline;
@@ -95,7 +105,12 @@ const awayOnScreen = (camera: ViewCamera, pane: Pane, p: Vec3, x: number, y: num
 function isNear(points: readonly Point2[], [x, y]: Point2, reach: number): boolean {
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   for (const [px, py] of points)
-    [minX, minY, maxX, maxY] = [Math.min(minX, px), Math.min(minY, py), Math.max(maxX, px), Math.max(maxY, py)];
+    [minX, minY, maxX, maxY] = [
+      Math.min(minX, px),
+      Math.min(minY, py),
+      Math.max(maxX, px),
+      Math.max(maxY, py),
+    ];
   return x >= minX - reach && x <= maxX + reach && y >= minY - reach && y <= maxY + reach;
 }
 

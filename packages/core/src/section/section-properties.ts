@@ -25,8 +25,10 @@ export interface SectionProperties {
 }
 
 /**
- * Area, centroid and second moments of a region bounded by loops, outer ones anticlockwise and holes clockwise, by
- * Green's theorem over the edges (Steger, On the calculation of arbitrary moments of polygons, TU München FGBV-96-05).
+ * Area, centroid and second moments of a region bounded by loops, outer ones
+ * anticlockwise and holes clockwise, by
+ * Green's theorem over the edges (Steger, On the calculation of arbitrary moments of
+ * polygons, TU München FGBV-96-05).
  * Taken about the first point, so that a section far from the origin loses no digits.
  * @returns null when the loops enclose no area
  */
@@ -47,13 +49,29 @@ export function sectionProperties(loops: readonly (readonly Point2[])[]): Sectio
       yy += (y0 * y0 + y0 * y1 + y1 * y1) * cross;
       xy += (x0 * y1 + 2 * x0 * y0 + 2 * x1 * y1 + x1 * y0) * cross;
     });
-  return finish(base, { area: a / 2, sx: sx / 6, sy: sy / 6, xx: xx / 12, yy: yy / 12, xy: xy / 24, perimeter });
+  return finish(base, {
+    area: a / 2,
+    sx: sx / 6,
+    sy: sy / 6,
+    xx: xx / 12,
+    yy: yy / 12,
+    xy: xy / 24,
+    perimeter,
+  });
 }
 
 /** The figures about the centroid from integrals about a base point: ∫x, ∫y, ∫x², ∫y², ∫xy over the area. */
 export function finish(
   base: Point2,
-  { area, sx, sy, xx, yy, xy, perimeter }: Record<'area' | 'sx' | 'sy' | 'xx' | 'yy' | 'xy' | 'perimeter', number>,
+  {
+    area,
+    sx,
+    sy,
+    xx,
+    yy,
+    xy,
+    perimeter,
+  }: Record<'area' | 'sx' | 'sy' | 'xx' | 'yy' | 'xy' | 'perimeter', number>,
 ): SectionProperties | null {
   if (!(area > 0)) return null;
   const [cx, cy] = [sx / area, sy / area];
@@ -67,7 +85,10 @@ export function finish(
 
 /** The figures of several regions together, about their common centroid; null when there are none. */
 export function combineSections(sections: readonly SectionProperties[]): SectionProperties | null {
-  const [area, perimeter] = [sections.reduce((sum, s) => sum + s.area, 0), sections.reduce((sum, s) => sum + s.perimeter, 0)];
+  const [area, perimeter] = [
+    sections.reduce((sum, s) => sum + s.area, 0),
+    sections.reduce((sum, s) => sum + s.perimeter, 0),
+  ];
   if (!(area > 0)) return null;
   const mean = (k: 0 | 1) => sections.reduce((sum, s) => sum + s.area * s.centroid[k], 0) / area;
   const centroid: Point2 = [mean(0), mean(1)];

@@ -1,6 +1,17 @@
 import type { Accuracy } from '../geometry/accuracy.ts';
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
-import { addScaled, cross, distance, dot, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import {
+  addScaled,
+  cross,
+  distance,
+  dot,
+  length,
+  normalize,
+  pointAt,
+  scale,
+  subtract,
+  type Vec3,
+} from '../math/vec3.ts';
 import { footOnLine, footOnPlane } from '../measure/relations.ts';
 import type { SnapKind } from '../references/snap.ts';
 import { FULL_TURN, MEASURED_SAME, ROUNDING, SAME_POSITION } from '../tolerances.ts';
@@ -15,17 +26,23 @@ export interface DerivedPoint {
 }
 
 /** How far a point that was found on a mesh may be from the true one. */
-const onMesh = ({ chordTolerance }: PartGeometry): Accuracy => ({ kind: 'recognised', deviation: chordTolerance });
+const onMesh = ({ chordTolerance }: PartGeometry): Accuracy => ({
+  kind: 'recognised',
+  deviation: chordTolerance,
+});
 
 /**
- * The points that belong to an edge: its midpoint; the centre of a circle or an ellipse; a circle's quadrants, the points where it
- * runs along the two directions of its plane that lie nearest to the part's axes. Those of lines and circles are exact.
+ * The points that belong to an edge: its midpoint; the centre of a circle or an ellipse; a circle's
+ * quadrants, the points where it
+ * runs along the two directions of its plane that lie nearest to the part's axes. Those of
+ * lines and circles are exact.
  */
 export function derivedPoints(part: PartGeometry, index: number): DerivedPoint[] {
   const edge = part.edges[index];
   const { accuracy } = edge;
   const centre: DerivedPoint[] = edge.centre ? [{ kind: 'centre', at: edge.centre, accuracy }] : [];
-  if (edge.curve === 'circle' && edge.centre && edge.axis && edge.radius) return [...centre, ...pointsOfCircle(part, index, edge)];
+  if (edge.curve === 'circle' && edge.centre && edge.axis && edge.radius)
+    return [...centre, ...pointsOfCircle(part, index, edge)];
   const middle = middleOf(part, index, edge);
   return middle ? [...centre, middle] : centre;
 }
@@ -34,18 +51,27 @@ function pointsOfCircle(part: PartGeometry, index: number, edge: EdgeFacts): Der
   const { accuracy } = edge;
   const centre = edge.centre!;
   const { u, v } = acrossAxis(edge.axis!);
-  const at = (angle: number): Vec3 => addScaled(addScaled(centre, u, edge.radius! * Math.cos(angle)), v, edge.radius! * Math.sin(angle));
+  const at = (angle: number): Vec3 =>
+    addScaled(addScaled(centre, u, edge.radius! * Math.cos(angle)), v, edge.radius! * Math.sin(angle));
   const full = (edge.arcAngle ?? 0) > FULL_TURN;
   const arc = full ? null : arcOf(part, index, edge, u, v);
   const quadrants = [0, 1, 2, 3].flatMap((which): DerivedPoint[] =>
-    full || (arc && isOnArc((which * Math.PI) / 2, arc)) ? [{ kind: 'quadrant', which, at: at((which * Math.PI) / 2), accuracy }] : [],
+    full || (arc && isOnArc((which * Math.PI) / 2, arc))
+      ? [{ kind: 'quadrant', which, at: at((which * Math.PI) / 2), accuracy }]
+      : [],
   );
-  return [...(arc ? [{ kind: 'midpoint' as const, at: at(arc.from + arc.sweep / 2), accuracy }] : []), ...quadrants];
+  return [
+    ...(arc ? [{ kind: 'midpoint' as const, at: at(arc.from + arc.sweep / 2), accuracy }] : []),
+    ...quadrants,
+  ];
 }
 
 /** Two directions square to an axis; the first as near to one of the frame's axes as can be. */
 function acrossAxis(axis: Vec3): { u: Vec3; v: Vec3 } {
-  const k = [0, 1, 2].reduce((least, i) => (Math.abs(axis[i]) < Math.abs(axis[least]) - ROUNDING ? i : least), 0);
+  const k = [0, 1, 2].reduce(
+    (least, i) => (Math.abs(axis[i]) < Math.abs(axis[least]) - ROUNDING ? i : least),
+    0,
+  );
   const along: Vec3 = [Number(k === 0), Number(k === 1), Number(k === 2)];
   const u = normalize(addScaled(along, axis, -dot(along, axis)));
   return { u, v: cross(axis, u) };
@@ -78,11 +104,18 @@ function isOnArc(angle: number, { from, sweep }: Arc): boolean {
   return within <= Math.abs(sweep) + ROUNDING || within >= turn - ROUNDING;
 }
 
-/** Of a line between its vertices, exact; of another curve half way along its polyline, whose points lie on it. */
+/**
+ * Of a line between its vertices, exact; of another curve half way along its
+ * polyline, whose points lie on it.
+ */
 function middleOf(part: PartGeometry, index: number, edge: EdgeFacts): DerivedPoint | null {
   if (edge.curve === 'line' && edge.vertices.length > 1) {
     const [from, to] = [edge.vertices[0], edge.vertices.at(-1)!].map((i) => pointAt(part.vertices, i));
-    return { kind: 'midpoint', at: scale([from[0] + to[0], from[1] + to[1], from[2] + to[2]], 0.5), accuracy: edge.accuracy };
+    return {
+      kind: 'midpoint',
+      at: scale([from[0] + to[0], from[1] + to[1], from[2] + to[2]], 0.5),
+      accuracy: edge.accuracy,
+    };
   }
   const points = pointsOf(part, index);
   if (points.length < 2 || distance(points[0], points.at(-1)!) <= SAME_POSITION) return null;
@@ -90,7 +123,11 @@ function middleOf(part: PartGeometry, index: number, edge: EdgeFacts): DerivedPo
   let left = steps.reduce((sum, s) => sum + s, 0) / 2;
   for (const [i, step] of steps.entries()) {
     if (left <= step && step > 0)
-      return { kind: 'midpoint', at: addScaled(points[i], subtract(points[i + 1], points[i]), left / step), accuracy: onMesh(part) };
+      return {
+        kind: 'midpoint',
+        at: addScaled(points[i], subtract(points[i + 1], points[i]), left / step),
+        accuracy: onMesh(part),
+      };
     left -= step;
   }
   return null;
@@ -99,7 +136,8 @@ function middleOf(part: PartGeometry, index: number, edge: EdgeFacts): DerivedPo
 /** Points of an edge's polyline, in the part's own frame. */
 function pointsOf({ lines, origin }: PartGeometry, index: number): Vec3[] {
   const points: Vec3[] = [];
-  for (let i = lines.start[index]; i < lines.start[index + 1]; i++) points.push(addScaled(pointAt(lines.positions, i), origin, 1));
+  for (let i = lines.start[index]; i < lines.start[index + 1]; i++)
+    points.push(addScaled(pointAt(lines.positions, i), origin, 1));
   return points;
 }
 
@@ -114,13 +152,20 @@ export function pointOnEdge(part: PartGeometry, index: number, near: Vec3): Deri
   if (edge.curve === 'circle' && edge.centre && edge.axis && edge.radius) {
     const flat = footOnPlane(found, { origin: edge.centre, axis: edge.axis });
     const out = subtract(flat, edge.centre);
-    if (length(out) > 0) return { kind: 'on edge', at: addScaled(edge.centre, out, edge.radius / length(out)), accuracy: edge.accuracy };
+    if (length(out) > 0)
+      return {
+        kind: 'on edge',
+        at: addScaled(edge.centre, out, edge.radius / length(out)),
+        accuracy: edge.accuracy,
+      };
   }
   return { kind: 'on edge', at: found, accuracy: onMesh(part) };
 }
 
 function nearestOnPolyline(points: readonly Vec3[], near: Vec3): Vec3 | null {
-  let best: { at: Vec3; away: number } | null = points.length ? { at: points[0], away: distance(points[0], near) } : null;
+  let best: { at: Vec3; away: number } | null = points.length
+    ? { at: points[0], away: distance(points[0], near) }
+    : null;
   for (let i = 1; i < points.length; i++) {
     const along = subtract(points[i], points[i - 1]);
     const square = dot(along, along);
@@ -132,7 +177,10 @@ function nearestOnPolyline(points: readonly Vec3[], near: Vec3): Vec3 | null {
   return best?.at ?? null;
 }
 
-/** The point of a face that a point of its mesh stands for: exact on planes, cylinders, spheres, cones and tori. */
+/**
+ * The point of a face that a point of its mesh stands for: exact on planes, cylinders,
+ * spheres, cones and tori.
+ */
 export function pointOnFace(part: PartGeometry, index: number, near: Vec3): DerivedPoint {
   const at = onSurface(part.faces[index], near);
   // What is farther off than the mesh can be is not what was meant.
@@ -158,7 +206,8 @@ function onSurface(face: FaceFacts, near: Vec3): Vec3 | null {
   const away = length(out);
   if (away === 0) return null;
   if (face.surface === 'cylinder') return addScaled(foot, out, radius / away);
-  if (face.surface === 'torus' && face.minorRadius) return towards(addScaled(origin, out, radius / away), face.minorRadius);
+  if (face.surface === 'torus' && face.minorRadius)
+    return towards(addScaled(origin, out, radius / away), face.minorRadius);
   if (face.surface !== 'cone' || face.semiAngle === undefined) return null;
   // Square to its generating line in the half plane of the axis and the point.
   const height = dot(subtract(near, origin), axis);
@@ -176,7 +225,8 @@ const STILL = 0.998;
 export type OnCurve = (near: Vec3) => Vec3;
 
 /**
- * Where two edges meet, near a place: by going from the one to the other and back, each time to the nearest point, until they stand
+ * Where two edges meet, near a place: by going from the one to the other and back, each time to the nearest
+ * point, until they stand
  * still. Null where they stay apart, or run along each other.
  */
 export function crossingOf(a: OnCurve, b: OnCurve, near: Vec3): Vec3 | null {

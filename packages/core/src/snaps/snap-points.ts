@@ -23,7 +23,10 @@ export interface SnapHit extends PickHit {
 const REACH = 10;
 /** Edges that are looked at for where they cross. */
 const MOST_CROSSED = 12;
-/** Times the reach: where two edges come nearest to the cursor they are no farther from each other, if they cross there. */
+/**
+ * Times the reach: where two edges come nearest to the cursor they are no farther from each
+ * other, if they cross there.
+ */
 const TOGETHER = 6;
 
 /** Points of one edge are the same wherever it is placed. */
@@ -38,10 +41,19 @@ function pointsOfEdge(part: PartGeometry, index: number): readonly DerivedPoint[
 }
 
 /**
- * The points near a pixel, nearest first: vertices, intersections, centres, midpoints and quadrants; then the nearest point of the
- * edge there, centres of the round edges there, and the point of the face. None that something covers, but for centres.
+ * The points near a pixel, nearest first: vertices, intersections, centres, midpoints and quadrants; then the
+ * nearest point of the
+ * edge there, centres of the round edges there, and the point of the face. None that something
+ * covers, but for centres.
  */
-export function snapPoints(scene: PickScene, camera: ViewCamera, pane: Pane, x: number, y: number, options: PickOptions): SnapHit[] {
+export function snapPoints(
+  scene: PickScene,
+  camera: ViewCamera,
+  pane: Pane,
+  x: number,
+  y: number,
+  options: PickOptions,
+): SnapHit[] {
   const { face, edges: around } = scene.around(camera, pane, x, y, options);
   const edges = around.sort((a, b) => a.away - b.away);
   const near: (SnapHit & { away: number })[] = [];
@@ -53,7 +65,8 @@ export function snapPoints(scene: PickScene, camera: ViewCamera, pane: Pane, x: 
   const offer = (hit: SnapHit): void => {
     const away = onScreen(hit.point);
     const isCentre = hit.snap?.kind === 'centre';
-    if (away <= REACH && (isCentre || !scene.isCovered(camera, pane, hit.component, hit.point, options))) near.push({ ...hit, away });
+    if (away <= REACH && (isCentre || !scene.isCovered(camera, pane, hit.component, hit.point, options)))
+      near.push({ ...hit, away });
   };
   const vertices = new Set<string>();
   for (const { component, index, away } of edges) {
@@ -61,7 +74,12 @@ export function snapPoints(scene: PickScene, camera: ViewCamera, pane: Pane, x: 
     for (const v of geometry.edges[index].vertices) {
       if (vertices.has(`${component}/${v}`) || scene.isJoint(component, v)) continue;
       vertices.add(`${component}/${v}`);
-      offer({ kind: 'vertex', component, index: v, point: transformPoint(placement, pointAt(geometry.vertices, v)) });
+      offer({
+        kind: 'vertex',
+        component,
+        index: v,
+        point: transformPoint(placement, pointAt(geometry.vertices, v)),
+      });
     }
     for (const { kind, which, at } of pointsOfEdge(geometry, index)) {
       const snap = { kind, on: 'edge' as const, ...(which !== undefined && { which }) };
@@ -87,7 +105,13 @@ function crossings(scene: PickScene, edges: readonly EdgeNear[], unit: (p: Vec3)
   for (const [i, a] of close.entries())
     for (const b of close.slice(i + 1)) {
       if (distance(a.point, b.point) > TOGETHER * REACH * unit(a.point)) continue;
-      const point = crossingOfEdges(scene.placed(a.component), a.index, scene.placed(b.component), b.index, a.point)?.at;
+      const point = crossingOfEdges(
+        scene.placed(a.component),
+        a.index,
+        scene.placed(b.component),
+        b.index,
+        a.point,
+      )?.at;
       if (point && ![a, b].some((e) => isAtVertex(scene, e, point)))
         found.push({
           kind: 'point',
@@ -102,7 +126,10 @@ function crossings(scene: PickScene, edges: readonly EdgeNear[], unit: (p: Vec3)
 
 type Placed = ReturnType<PickScene['placed']>;
 
-/** Where two placed edges meet, near a place, as exact as the less exact of them; null where they do not. In model space. */
+/**
+ * Where two placed edges meet, near a place, as exact as the less exact of them; null where
+ * they do not. In model space.
+ */
 export function crossingOfEdges(
   a: Placed,
   edgeOfA: number,
@@ -116,8 +143,8 @@ export function crossingOfEdges(
   };
   const at = crossingOf(on(a, edgeOfA), on(b, edgeOfB), near);
   if (!at) return null;
-  const deviations = [pointOnEdge(a.geometry, edgeOfA, at), pointOnEdge(b.geometry, edgeOfB, at)].map(({ accuracy }) =>
-    accuracy.kind === 'exact' ? 0 : accuracy.deviation,
+  const deviations = [pointOnEdge(a.geometry, edgeOfA, at), pointOnEdge(b.geometry, edgeOfB, at)].map(
+    ({ accuracy }) => (accuracy.kind === 'exact' ? 0 : accuracy.deviation),
   );
   const deviation = Math.max(...deviations);
   return { at, accuracy: deviation ? { kind: 'recognised', deviation } : { kind: 'exact' } };
@@ -130,7 +157,11 @@ function isAtVertex(scene: PickScene, { component, index }: EdgeNear, point: Vec
   );
 }
 
-function nearestEdge(scene: PickScene, edges: readonly EdgeNear[], seen: (edge: EdgeNear) => boolean): SnapHit[] {
+function nearestEdge(
+  scene: PickScene,
+  edges: readonly EdgeNear[],
+  seen: (edge: EdgeNear) => boolean,
+): SnapHit[] {
   const edge = edges.find((e) => e.away <= REACH && seen(e));
   if (!edge) return [];
   const { geometry, placement } = scene.placed(edge.component);
@@ -149,12 +180,21 @@ function nearestEdge(scene: PickScene, edges: readonly EdgeNear[], seen: (edge: 
 function onFaceOf(scene: PickScene, { component, index, point }: PickHit): SnapHit {
   const { geometry, placement } = scene.placed(component);
   const { at } = pointOnFace(geometry, index, transformPoint(invertAffine(placement), point));
-  return { kind: 'point', component, index, point: transformPoint(placement, at), snap: { kind: 'on face', on: 'face' } };
+  return {
+    kind: 'point',
+    component,
+    index,
+    point: transformPoint(placement, at),
+    snap: { kind: 'on face', on: 'face' },
+  };
 }
 
 /** Of points of one kind at one place the first: edges of two parts often end in one. */
 function withoutRepeats(hits: readonly SnapHit[]): SnapHit[] {
   return hits.filter(
-    (hit, i) => !hits.slice(0, i).some((h) => h.snap?.kind === hit.snap?.kind && distance(h.point, hit.point) <= SAME_POSITION),
+    (hit, i) =>
+      !hits
+        .slice(0, i)
+        .some((h) => h.snap?.kind === hit.snap?.kind && distance(h.point, hit.point) <= SAME_POSITION),
   );
 }

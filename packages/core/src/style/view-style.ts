@@ -13,7 +13,10 @@ export interface ViewStyle {
   /** The contour of curved faces. */
   outlines: boolean;
   stroke: 'ruled' | 'hand-drawn';
-  /** Cut faces: hatched in a light tint of their component's colour, in that colour itself, or all in one tint. */
+  /**
+   * Cut faces: hatched in a light tint of their component's colour, in that colour
+   * itself, or all in one tint.
+   */
   caps: 'hatched' | 'plain' | 'tinted';
   shadow: boolean;
   ground: boolean;
@@ -51,29 +54,56 @@ export interface StylePreset {
 export const STYLE_PRESETS: readonly StylePreset[] = [
   { id: 'work', name: 'Work', style: BASE },
   { id: 'look-through', name: 'Look through', style: { ...BASE, hiddenEdges: 'dashed', outlines: true } },
-  { id: 'line', name: 'Line drawing', style: { ...BASE, surface: 'none', outlines: true, background: 'white' } },
+  {
+    id: 'line',
+    name: 'Line drawing',
+    style: { ...BASE, surface: 'none', outlines: true, background: 'white' },
+  },
   {
     id: 'line-dashed',
     name: 'Line drawing, dashed',
     style: { ...BASE, surface: 'none', outlines: true, hiddenEdges: 'dashed', background: 'white' },
   },
-  { id: 'wireframe', name: 'Wireframe', style: { ...BASE, surface: 'none', outlines: true, hiddenEdges: 'full' } },
+  {
+    id: 'wireframe',
+    name: 'Wireframe',
+    style: { ...BASE, surface: 'none', outlines: true, hiddenEdges: 'full' },
+  },
   {
     id: 'catalogue',
     name: 'Catalogue',
-    style: { ...BASE, surface: 'material', edges: false, caps: 'plain', shadow: true, ground: true, background: 'white' },
+    style: {
+      ...BASE,
+      surface: 'material',
+      edges: false,
+      caps: 'plain',
+      shadow: true,
+      ground: true,
+      background: 'white',
+    },
   },
   {
     id: 'handout',
     name: 'Handout',
-    style: { ...BASE, surface: 'tint', edgeWeight: 1, outlines: true, stroke: 'hand-drawn', background: 'white' },
+    style: {
+      ...BASE,
+      surface: 'tint',
+      edgeWeight: 1,
+      outlines: true,
+      stroke: 'hand-drawn',
+      background: 'white',
+    },
   },
 ];
 
 export const DEFAULT_STYLE: StylePreset = STYLE_PRESETS[0];
 
 const CHOICES: {
-  [K in keyof ViewStyle]: ViewStyle[K] extends boolean ? 'boolean' : ViewStyle[K] extends number ? 'number' : readonly ViewStyle[K][];
+  [K in keyof ViewStyle]: ViewStyle[K] extends boolean
+    ? 'boolean'
+    : ViewStyle[K] extends number
+      ? 'number'
+      : readonly ViewStyle[K][];
 } = {
   surface: ['none', 'plain', 'material', 'tint', 'see-through'],
   colours: ['file', 'material'],
@@ -98,14 +128,19 @@ export function readStyle(values: unknown): ViewStyle {
     const value = source[key];
     const fits = Array.isArray(allowed)
       ? allowed.includes(value as never)
-      : typeof value === allowed && (allowed !== 'number' || (Number.isFinite(value) && (value as number) >= 1 && (value as number) <= 4));
+      : typeof value === allowed &&
+        (allowed !== 'number' ||
+          (Number.isFinite(value) && (value as number) >= 1 && (value as number) <= 4));
     return [key, fits ? value : BASE[key as keyof ViewStyle]];
   });
   return Object.fromEntries(entries) as unknown as ViewStyle;
 }
 
-export const sameStyle = (a: ViewStyle, b: ViewStyle): boolean => (Object.keys(BASE) as (keyof ViewStyle)[]).every((k) => a[k] === b[k]);
+export const sameStyle = (a: ViewStyle, b: ViewStyle): boolean =>
+  (Object.keys(BASE) as (keyof ViewStyle)[]).every((k) => a[k] === b[k]);
 
 /** The preset with exactly these choices, or null. */
-export const presetOfStyle = (style: ViewStyle, presets: readonly StylePreset[] = STYLE_PRESETS): StylePreset | null =>
-  presets.find((p) => sameStyle(p.style, style)) ?? null;
+export const presetOfStyle = (
+  style: ViewStyle,
+  presets: readonly StylePreset[] = STYLE_PRESETS,
+): StylePreset | null => presets.find((p) => sameStyle(p.style, style)) ?? null;

@@ -1,7 +1,11 @@
-/* Tables whose names come from outside: a part may be called "constructor", and "__proto__" is a name as any other. */
+/*
+ * Tables whose names come from outside: a part may be called "constructor", and
+ * "__proto__" is a name as any other.
+ */
 
 /** Whether something is a table by name, and no list. */
-export const isValues = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);
+export const isValues = (v: unknown): v is Record<string, unknown> =>
+  typeof v === 'object' && v !== null && !Array.isArray(v);
 
 /** What a table holds under a name; nothing that every object has. */
 export const ownOf = <T>(table: Readonly<Record<string, T>>, name: string): T | undefined =>

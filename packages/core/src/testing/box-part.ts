@@ -1,7 +1,10 @@
 import type { EdgeFacts, FaceFacts, PartGeometry } from '../geometry/part-geometry.ts';
 import { distance, scale, subtract, normalize, type Vec3 } from '../math/vec3.ts';
 
-/** A box from the origin, with faces in the order −X +X −Y +Y −Z +Z, its 12 edges and 8 vertices: a part for tests, without a kernel. */
+/**
+ * A box from the origin, with faces in the order −X +X −Y +Y −Z +Z, its 12 edges and 8 vertices: a part for
+ * tests, without a kernel.
+ */
 export function boxPart(x: number, y: number, z: number): PartGeometry {
   const corner = (i: number): Vec3 => [i & 1 ? x : 0, i & 2 ? y : 0, i & 4 ? z : 0];
   const quads = [

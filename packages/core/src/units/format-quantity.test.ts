@@ -2,7 +2,12 @@ import { valueText } from '../facts/fact-text.ts';
 import { formatQuantity, formatWithin, significant } from './format-quantity.ts';
 import { plainStyle, type UnitStyle } from './unit-style.ts';
 
-const shown = (value: number, kind: 'length' | 'angle' | 'area', unit: UnitStyle['unit'], style: Partial<UnitStyle> = {}) =>
+const shown = (
+  value: number,
+  kind: 'length' | 'angle' | 'area',
+  unit: UnitStyle['unit'],
+  style: Partial<UnitStyle> = {},
+) =>
   Object.values(formatQuantity(value, kind, { ...plainStyle(unit), ...style }))
     .join(' ')
     .trim();
@@ -14,10 +19,25 @@ describe('what is shown', () => {
   });
 
   test('a bound has two figures upwards, and what it bounds goes no further than it', () => {
-    expect(formatWithin(1727.051, 1206.299, 'volume', 'mm')).toEqual({ text: '1700', within: '1300', unit: 'mm³' });
-    expect(formatWithin(1937035.4, 36.2, 'volume', 'mm')).toEqual({ text: '1\u2009937\u2009035', within: '37', unit: 'mm³' });
-    expect(formatWithin(1727.051, 0.012, 'volume', 'mm')).toMatchObject({ text: '1727.051', within: '0.012' });
-    expect(formatWithin(1727051, 1206.299, 'volume', 'cm')).toEqual({ text: '1727.1', within: '1.3', unit: 'cm³' });
+    expect(formatWithin(1727.051, 1206.299, 'volume', 'mm')).toEqual({
+      text: '1700',
+      within: '1300',
+      unit: 'mm³',
+    });
+    expect(formatWithin(1937035.4, 36.2, 'volume', 'mm')).toEqual({
+      text: '1\u2009937\u2009035',
+      within: '37',
+      unit: 'mm³',
+    });
+    expect(formatWithin(1727.051, 0.012, 'volume', 'mm')).toMatchObject({
+      text: '1727.051',
+      within: '0.012',
+    });
+    expect(formatWithin(1727051, 1206.299, 'volume', 'cm')).toEqual({
+      text: '1727.1',
+      within: '1.3',
+      unit: 'cm³',
+    });
   });
 
   test('areas and volumes have the decimals that are set, and figures enough where they are small', () => {
@@ -61,12 +81,16 @@ describe('what is shown', () => {
     expect(shown(rad, 'angle', 'mm')).toBe('45.500 °');
     expect(shown(rad, 'angle', 'mm', { angles: 'minutes' })).toBe('45° 30′ 00.00″');
     expect(shown(-rad / 100, 'angle', 'mm', { angles: 'minutes' })).toBe('−0° 27′ 18.00″');
-    expect(shown((59.999999 / 60 / 180) * Math.PI, 'angle', 'mm', { angles: 'minutes' })).toBe('1° 00′ 00.00″'.replace('1°', '1°'));
+    expect(shown((59.999999 / 60 / 180) * Math.PI, 'angle', 'mm', { angles: 'minutes' })).toBe(
+      '1° 00′ 00.00″'.replace('1°', '1°'),
+    );
     expect(shown(rad, 'angle', 'mm', { angles: 'radians' })).toBe('0.79412 rad');
   });
 
   test('points are told in the same way', () => {
-    expect(valueText({ kind: 'point', value: [25.4, 0, -12.7] }, { ...plainStyle('in'), inches: 'fraction' })).toEqual({
+    expect(
+      valueText({ kind: 'point', value: [25.4, 0, -12.7] }, { ...plainStyle('in'), inches: 'fraction' }),
+    ).toEqual({
       text: '1  0  −1/2',
       unit: 'in',
     });

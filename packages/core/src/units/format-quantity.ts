@@ -16,8 +16,15 @@ const EXPONENTS = ['', '', '²', '³', '⁴'];
 const THIN_SPACE = '\u2009';
 const MINUS = '\u2212';
 
-/** A quantity as text in the wanted unit or way. Decimals are those that are set; of areas, volumes and second moments as far as seven figures go. */
-export function formatQuantity(value: number, kind: QuantityKind, wanted: LengthUnit | UnitStyle): FormattedQuantity {
+/**
+ * A quantity as text in the wanted unit or way. Decimals are those that are set; of areas, volumes and second
+ * moments as far as seven figures go.
+ */
+export function formatQuantity(
+  value: number,
+  kind: QuantityKind,
+  wanted: LengthUnit | UnitStyle,
+): FormattedQuantity {
   const style = styleOf(wanted);
   const { unit } = style;
   if (kind === 'angle') return formatAngle(value, style);
@@ -36,11 +43,17 @@ const MOST_FIGURES = 7;
 const LEAST_FIGURES = 4;
 const FINEST_PLACE = 15;
 
-/** Areas, volumes and second moments have the decimals that are set, but no more than seven figures, and never fewer than four. */
+/**
+ * Areas, volumes and second moments have the decimals that are set, but no more than seven figures, and never
+ * fewer than four.
+ */
 function decimalsOfPower(value: number, wanted: number): number {
   const before = value === 0 ? 0 : Math.floor(Math.log10(Math.abs(value)));
   const most = Math.max(0, MOST_FIGURES - 1 - before);
-  return Math.min(FINEST_PLACE, Math.max(Math.min(wanted, most), before < 0 ? LEAST_FIGURES - 1 - before : 0));
+  return Math.min(
+    FINEST_PLACE,
+    Math.max(Math.min(wanted, most), before < 0 ? LEAST_FIGURES - 1 - before : 0),
+  );
 }
 
 /** A quantity known to within a bound above 0: that to two figures upwards, the value to the same place. */
@@ -53,12 +66,14 @@ export function formatWithin(
   const { unit } = styleOf(wanted);
   const size = MILLIMETRES[unit] ** POWERS[kind];
   const place = Math.floor(Math.log10(within / size)) - 1;
-  const to = (x: number) => fixed(place < 0 ? x / size : Math.round(x / size / 10 ** place) * 10 ** place, Math.max(0, -place));
+  const to = (x: number) =>
+    fixed(place < 0 ? x / size : Math.round(x / size / 10 ** place) * 10 ** place, Math.max(0, -place));
   const upwards = Math.ceil(Number((within / size / 10 ** place).toPrecision(12))) * 10 ** place * size;
   return { text: to(value), within: to(upwards), unit: unit + EXPONENTS[POWERS[kind]] };
 }
 
-export const styleOf = (wanted: LengthUnit | UnitStyle): UnitStyle => (typeof wanted === 'string' ? plainStyle(wanted) : wanted);
+export const styleOf = (wanted: LengthUnit | UnitStyle): UnitStyle =>
+  typeof wanted === 'string' ? plainStyle(wanted) : wanted;
 
 function formatAngle(value: number, { angles, precision }: UnitStyle): FormattedQuantity {
   if (angles === 'minutes') return { text: minutesText(value), unit: '' };

@@ -82,31 +82,43 @@ test.each<[string, RegExp]>([
 
 test('any sum of quantities is their sum in millimetres', () => {
   const quantity = fc.record({
-    number: fc.double({ min: 0, max: 1e6, noNaN: true, noDefaultInfinity: true }).map((x) => Number(x.toFixed(4))),
+    number: fc
+      .double({ min: 0, max: 1e6, noNaN: true, noDefaultInfinity: true })
+      .map((x) => Number(x.toFixed(4))),
     unit: fc.constantFrom(...LENGTH_UNITS, ''),
     sign: fc.constantFrom('+', '-'),
   });
   fc.assert(
-    fc.property(fc.array(quantity, { minLength: 1, maxLength: 5 }), fc.constantFrom(...LENGTH_UNITS), (parts, shown) => {
-      const bare = MILLIMETRES[shown];
-      const text = parts.map((p, i) => `${i || p.sign === '-' ? p.sign : ''} ${p.number} ${p.unit}`).join(' ');
-      const expected = parts.reduce((sum, p, i) => {
-        const value = p.number * (p.unit ? MILLIMETRES[p.unit] : bare);
-        return sum + (p.sign === '-' ? -value : i || p.sign === '+' ? value : value);
-      }, 0);
-      const scale = parts.reduce((sum, p) => sum + p.number * 1000, 1);
-      const read = readQuantity(text, 'length', bare);
-      expect('value' in read && Math.abs(read.value - expected) < 1e-12 * scale).toBe(true);
-    }),
+    fc.property(
+      fc.array(quantity, { minLength: 1, maxLength: 5 }),
+      fc.constantFrom(...LENGTH_UNITS),
+      (parts, shown) => {
+        const bare = MILLIMETRES[shown];
+        const text = parts
+          .map((p, i) => `${i || p.sign === '-' ? p.sign : ''} ${p.number} ${p.unit}`)
+          .join(' ');
+        const expected = parts.reduce((sum, p, i) => {
+          const value = p.number * (p.unit ? MILLIMETRES[p.unit] : bare);
+          return sum + (p.sign === '-' ? -value : i || p.sign === '+' ? value : value);
+        }, 0);
+        const scale = parts.reduce((sum, p) => sum + p.number * 1000, 1);
+        const read = readQuantity(text, 'length', bare);
+        expect('value' in read && Math.abs(read.value - expected) < 1e-12 * scale).toBe(true);
+      },
+    ),
   );
 });
 
 test('nothing that is typed throws', () => {
   fc.assert(
-    fc.property(fc.string({ maxLength: 30 }), fc.constantFrom('length', 'angle', 'time', 'number'), (text, kind) => {
-      const read = readQuantity(text, kind as 'length', 1);
-      expect('wrong' in read ? read.wrong.length > 3 : Number.isFinite(read.value)).toBe(true);
-    }),
+    fc.property(
+      fc.string({ maxLength: 30 }),
+      fc.constantFrom('length', 'angle', 'time', 'number'),
+      (text, kind) => {
+        const read = readQuantity(text, kind as 'length', 1);
+        expect('wrong' in read ? read.wrong.length > 3 : Number.isFinite(read.value)).toBe(true);
+      },
+    ),
   );
 });
 

@@ -1,6 +1,9 @@
 import { MILLIMETRES, type LengthUnit } from './format-quantity.ts';
 
-/** What a field wants: lengths in mm and angles in radians inside, times in seconds, masses in kilograms, plain numbers as they are. */
+/**
+ * What a field wants: lengths in mm and angles in radians inside, times in seconds, masses in kilograms,
+ * plain numbers as they are.
+ */
 export type FieldKind = 'length' | 'angle' | 'time' | 'mass' | 'number';
 
 export type ReadQuantity =
@@ -14,7 +17,10 @@ export type ReadQuantity =
 
 const DEGREE = Math.PI / 180;
 
-/** Names of units and what one is inside. The yard of 1959 is 0.9144 m exactly, foot, inch and mil are its parts; a gon is a 400th of a turn (ISO 80000-3). */
+/**
+ * Names of units and what one is inside. The yard of 1959 is 0.9144 m exactly, foot, inch and mil are its
+ * parts; a gon is a 400th of a turn (ISO 80000-3).
+ */
 const UNITS: Record<FieldKind, Record<string, number>> = {
   length: {
     ...MILLIMETRES,
@@ -55,11 +61,25 @@ const UNITS: Record<FieldKind, Record<string, number>> = {
   },
   time: { s: 1, sec: 1, ms: 1 / 1000, min: 60 },
   // The pound of 1959 is 0.453 592 37 kg exactly, the ounce its sixteenth.
-  mass: { kg: 1, g: 1 / 1000, mg: 1 / 1_000_000, t: 1000, lb: 0.45359237, lbs: 0.45359237, oz: 0.45359237 / 16 },
+  mass: {
+    kg: 1,
+    g: 1 / 1000,
+    mg: 1 / 1_000_000,
+    t: 1000,
+    lb: 0.45359237,
+    lbs: 0.45359237,
+    oz: 0.45359237 / 16,
+  },
   number: {},
 };
 
-const WANTED: Record<FieldKind, string> = { length: 'a length', angle: 'an angle', time: 'a time', mass: 'a mass', number: 'a number' };
+const WANTED: Record<FieldKind, string> = {
+  length: 'a length',
+  angle: 'an angle',
+  time: 'a time',
+  mass: 'a mass',
+  number: 'a number',
+};
 
 /** A value and how often the unit is in it: 0 for a bare number, 1 for a quantity. */
 interface Term {
@@ -79,8 +99,10 @@ const NUMBER = /^(?:\d{1,3}(?:[\u2009\u202f\u00a0]\d{3})+|\d+)?(?:[.,]\d+|[.,](?
 const UNIT = /^(?:[a-zµμ]+|[°"'″′”’])/i;
 
 /**
- * Reads what was typed into a number field: numbers with decimal point or comma, units, sums, products and brackets, mixed
- * fractions ("1 1/2 in"), units one after another ("5' 3\"", "12° 30'"). Bare numbers beside quantities, and a result without
+ * Reads what was typed into a number field: numbers with decimal point or comma, units, sums,
+ * products and brackets, mixed
+ * fractions ("1 1/2 in"), units one after another ("5' 3\"", "12° 30'"). Bare numbers beside quantities, and
+ * a result without
  * any unit, are in the field's own unit (`bare` of the inside unit: mm, rad, s).
  * Common practice of the trade's number fields; no published grammar.
  */
@@ -88,7 +110,9 @@ export function readQuantity(text: string, kind: FieldKind, bare: number): ReadQ
   const reader = new Reader(text, kind, bare);
   try {
     const value = reader.read();
-    return Number.isFinite(value) ? { value, worked: reader.worked } : { wrong: 'This is divided by nothing.' };
+    return Number.isFinite(value)
+      ? { value, worked: reader.worked }
+      : { wrong: 'This is divided by nothing.' };
   } catch (e) {
     if (e instanceof Misread) return { wrong: e.message };
     throw e;
@@ -120,7 +144,8 @@ class Reader {
     const { value, power } = this.sum();
     if (this.rest) throw new Misread(`“${this.rest}” is not understood.`);
     if (power > 1) throw new Misread(`This is not ${WANTED[this.kind]}: units are multiplied.`);
-    if (power < 0 || (power === 0 && this.hadUnit)) throw new Misread(`This is not ${WANTED[this.kind]}: the units cancel.`);
+    if (power < 0 || (power === 0 && this.hadUnit))
+      throw new Misread(`This is not ${WANTED[this.kind]}: the units cancel.`);
     return power ? value : value * this.bare;
   }
 
@@ -140,7 +165,8 @@ class Reader {
       this.worked = true;
       const next = this.product();
       const power = Math.max(sum.power, next.power);
-      if (power > 1 || Math.min(sum.power, next.power) < 0) throw new Misread(`This is not ${WANTED[this.kind]}: units are multiplied.`);
+      if (power > 1 || Math.min(sum.power, next.power) < 0)
+        throw new Misread(`This is not ${WANTED[this.kind]}: units are multiplied.`);
       const inside = (t: Term) => (power && !t.power ? t.value * this.bare : t.value);
       sum = { value: inside(sum) + (sign === '+' ? 1 : -1) * inside(next), power };
     }
@@ -154,7 +180,8 @@ class Reader {
       const next = this.signed();
       if (sign === '*') product = { value: product.value * next.value, power: product.power + next.power };
       // "1/2 in" is half an inch, not one over two inches.
-      else if (!product.power && next.power === 1 && !next.closed) product = { value: this.half(product.value, next), power: 1 };
+      else if (!product.power && next.power === 1 && !next.closed)
+        product = { value: this.half(product.value, next), power: 1 };
       else product = { value: product.value / next.value, power: product.power - next.power };
     }
     return product;
@@ -181,7 +208,9 @@ class Reader {
       if (!this.take(/^\)/)) throw new Misread('A bracket is not closed.');
       this.depth--;
       const unit = inner.power ? null : this.unit();
-      return unit === null ? { ...inner, closed: true } : { value: inner.value * unit, power: 1, closed: true };
+      return unit === null
+        ? { ...inner, closed: true }
+        : { value: inner.value * unit, power: 1, closed: true };
     }
     const number = this.number();
     const unit = this.unit();
@@ -194,7 +223,8 @@ class Reader {
     if (!/^\s*[\d.,]/.test(this.rest)) return 0;
     const number = this.fraction() ?? this.number();
     const unit = this.unit();
-    if (unit === null || unit >= than) throw new Misread(`A sign is missing before “${number}”, or a finer unit behind it.`);
+    if (unit === null || unit >= than)
+      throw new Misread(`A sign is missing before “${number}”, or a finer unit behind it.`);
     return number * unit + this.finer(unit);
   }
 
@@ -212,12 +242,15 @@ class Reader {
       const what = /^\S+/.exec(this.rest.trimStart())?.[0];
       throw new Misread(what ? `“${what}” is not a number.` : 'A number is missing at the end.');
     }
-    if (/^[.,]\d/.test(this.rest)) throw new Misread('A number has two decimal marks; leave out what groups the digits.');
+    if (/^[.,]\d/.test(this.rest))
+      throw new Misread('A number has two decimal marks; leave out what groups the digits.');
     const number = Number(found.replace(/[\u2009\u202f\u00a0]/g, '').replace(',', '.'));
     // Three digits behind a comma may have been meant as a group: what was understood is shown.
     if (/^\d{1,3},\d{3}$/.test(found)) this.worked = true;
     // A whole number, a space and a fraction: 1 1/2; of inches and feet also 1-1/2, as drawings write it.
-    const fraction = /^\s+(\d+)\s*\/\s*(\d+)(?![\d.,])/.exec(this.rest) ?? (this.kind === 'length' ? INCH_FRACTION.exec(this.rest) : null);
+    const fraction =
+      /^\s+(\d+)\s*\/\s*(\d+)(?![\d.,])/.exec(this.rest) ??
+      (this.kind === 'length' ? INCH_FRACTION.exec(this.rest) : null);
     if (!fraction || !/^\d+$/.test(found)) return number;
     this.worked = true;
     this.rest = this.rest.slice(fraction[0].length);

@@ -61,7 +61,11 @@ function reduced(parts: number): string {
 /** Degrees, minutes and seconds to a hundredth: `45° 30′ 00.00″`. */
 export function minutesText(angle: number): string {
   const hundredths = Math.round(((Math.abs(angle) * 180) / Math.PI) * 360_000);
-  const [degrees, minutes, seconds] = [Math.floor(hundredths / 360_000), Math.floor(hundredths / 6000) % 60, (hundredths % 6000) / 100];
+  const [degrees, minutes, seconds] = [
+    Math.floor(hundredths / 360_000),
+    Math.floor(hundredths / 6000) % 60,
+    (hundredths % 6000) / 100,
+  ];
   const two = (text: string) => text.padStart(text.includes('.') ? 5 : 2, '0');
   return `${angle < 0 && hundredths > 0 ? MINUS : ''}${degrees}° ${two(String(minutes))}${PRIME} ${two(seconds.toFixed(2))}${DOUBLE_PRIME}`;
 }

@@ -30,9 +30,19 @@ describe('what is shown', () => {
   test('of a newer version it is shown as far as it goes; each part that is not understood is left out', () => {
     const camera = { projection: 'orthographic', target: [1, 2, 3], orientation: [0, 0, 0, 1], height: 50 };
     const style = { nothing: 1 };
-    const newer = { version: 99, camera, tide: { height: 3 }, section: { planes: [] }, panes: { layout: 'nine' }, style };
+    const newer = {
+      version: 99,
+      camera,
+      tide: { height: 3 },
+      section: { planes: [] },
+      panes: { layout: 'nine' },
+      style,
+    };
     const { version, ...parts } = understoodViewState(newer);
-    expect([version, Object.keys(parts).sort()]).toEqual([VIEW_STATE_VERSION, ['camera', 'section', 'style']]);
+    expect([version, Object.keys(parts).sort()]).toEqual([
+      VIEW_STATE_VERSION,
+      ['camera', 'section', 'style'],
+    ]);
     expect(parts.camera).toMatchObject({ target: camera.target, height: camera.height });
     expect(() => understoodViewState({ version: 99, tide: 3 })).toThrow(/another version/);
     expect(() => understoodViewState({ version: 'x', camera })).toThrow(/another version/);

@@ -52,7 +52,10 @@ export interface PanesPart {
   panes: PanePart[];
 }
 
-/** Everything that can be recalled about how a model is seen; every part is optional, so that a recall can take some only. */
+/**
+ * Everything that can be recalled about how a model is seen; every part is optional, so that a
+ * recall can take some only.
+ */
 /** Of the documents that are written now. */
 export const VIEW_STATE_VERSION = 3;
 
@@ -76,18 +79,25 @@ export class ViewStateError extends Error {
   override name = 'ViewStateError';
 }
 
-/** A stored view state as far as this version understands it, also one of a newer version. @throws ViewStateError when nothing of it is understood */
+/**
+ * A stored view state as far as this version understands it, also one of a newer version. @throws
+ * ViewStateError when nothing of it is understood
+ */
 export function understoodViewState(document: unknown): ViewState {
   const { version, ...parts } = (document ?? {}) as Record<string, unknown>;
-  if (!Number.isInteger(version) || (version as number) <= VIEW_STATE_VERSION) return migrateViewState(document);
+  if (!Number.isInteger(version) || (version as number) <= VIEW_STATE_VERSION)
+    return migrateViewState(document);
   const understood = Object.entries(parts).flatMap(([name, part]) => {
     try {
-      return Object.entries(migrateViewState({ version: VIEW_STATE_VERSION, [name]: part })).filter(([key]) => key === name);
+      return Object.entries(migrateViewState({ version: VIEW_STATE_VERSION, [name]: part })).filter(
+        ([key]) => key === name,
+      );
     } catch {
       return [];
     }
   });
-  if (!understood.length) throw new ViewStateError(`This view was written by another version of the program (${String(version)}).`);
+  if (!understood.length)
+    throw new ViewStateError(`This view was written by another version of the program (${String(version)}).`);
   return { version: VIEW_STATE_VERSION, ...(Object.fromEntries(understood) as Partial<ViewState>) };
 }
 
@@ -100,7 +110,12 @@ const LONGEST = 2;
 
 /** Lengths are what people stored; a hinge without a direction is none. */
 const hinge = z
-  .object({ origin: vector, axis: vector.refine((v) => Math.hypot(...v) >= SHORTEST), name: label('an axis'), from: anything })
+  .object({
+    origin: vector,
+    axis: vector.refine((v) => Math.hypot(...v) >= SHORTEST),
+    name: label('an axis'),
+    from: anything,
+  })
   .transform(({ axis, from, ...rest }): HingePart => ({ ...rest, axis: normalize(axis), ...fromOf(from) }));
 
 const number = z.number();
@@ -110,7 +125,9 @@ const camera = z
     target: vector,
     orientation: z
       .tuple([number, number, number, number])
-      .refine((q) => Math.hypot(...q) > SHORTEST && Math.hypot(...q) < LONGEST, { error: 'The camera of this view has no direction.' })
+      .refine((q) => Math.hypot(...q) > SHORTEST && Math.hypot(...q) < LONGEST, {
+        error: 'The camera of this view has no direction.',
+      })
       .transform((q) => q.map((x) => x / Math.hypot(...q)) as unknown as CameraPart['orientation']),
     height: number.positive(),
     // Version 1 knew no perspective: its cameras lack a lens.
@@ -126,7 +143,10 @@ const isPip = (pip: readonly number[]): boolean => PIPS.some((p) => p.every((x, 
 const mode = z
   .union([
     z.object({ kind: z.literal('linked'), side: z.enum(['top', 'bottom', 'left', 'right']) }),
-    z.object({ kind: z.literal('fixed'), pip: vector.refine(isPip).transform((pip) => pip as unknown as Pip) }),
+    z.object({
+      kind: z.literal('fixed'),
+      pip: vector.refine(isPip).transform((pip) => pip as unknown as Pip),
+    }),
   ])
   .catch({ kind: 'free' } as never)
   .transform((read): PaneMode => read);
@@ -136,7 +156,9 @@ const panes = z.object({
   arrangement: z.enum(['third angle', 'first angle']).catch('third angle'),
   panes: z
     .array(
-      z.object({ mode, camera, style: style.optional(), uncut: perhaps(z.literal(true)) }).transform((pane): PanePart => compact(pane)),
+      z
+        .object({ mode, camera, style: style.optional(), uncut: perhaps(z.literal(true)) })
+        .transform((pane): PanePart => compact(pane)),
     )
     .min(1)
     .max(4),
@@ -191,9 +213,13 @@ export function migrateViewState(document: unknown): ViewState {
   const read = parts.safeParse(compact(document));
   if (!read.success) {
     const { code, message, path } = read.error.issues[0];
-    throw new ViewStateError(code === 'custom' ? message : (SENTENCES.get(path[0]) ?? 'This is no view state.'));
+    throw new ViewStateError(
+      code === 'custom' ? message : (SENTENCES.get(path[0]) ?? 'This is no view state.'),
+    );
   }
-  const state: Omit<ViewState, 'version'> = Object.fromEntries(Object.entries(read.data).filter(([part]) => document[part] !== undefined));
+  const state: Omit<ViewState, 'version'> = Object.fromEntries(
+    Object.entries(read.data).filter(([part]) => document[part] !== undefined),
+  );
   const { visibility } = read.data;
   // Up to version 2 paths began with the root's name.
   const lifted =

@@ -21,22 +21,36 @@ export const PLAIN_STATE: ComponentState = Object.freeze({ visible: true, ghoste
 /** Only components that differ from plain are listed. */
 export type ComponentStates = Readonly<Record<ComponentPath, ComponentState>>;
 
-export const stateOf = (states: ComponentStates, path: ComponentPath): ComponentState => ownOf(states, path) ?? PLAIN_STATE;
+export const stateOf = (states: ComponentStates, path: ComponentPath): ComponentState =>
+  ownOf(states, path) ?? PLAIN_STATE;
 
-const isPlain = (s: ComponentState): boolean => s.visible && !s.ghosted && !s.keptWhole && !s.colour && !s.transparency && !s.style;
+const isPlain = (s: ComponentState): boolean =>
+  s.visible && !s.ghosted && !s.keptWhole && !s.colour && !s.transparency && !s.style;
 
-/** The table with the given components changed; the old table stays as it was, so it is its own undo. A value of undefined takes a choice away. */
-export function changeStates(states: ComponentStates, paths: Iterable<ComponentPath>, change: Partial<ComponentState>): ComponentStates {
+/**
+ * The table with the given components changed; the old table stays as it was, so it is its own undo. A value
+ * of undefined takes a choice away.
+ */
+export function changeStates(
+  states: ComponentStates,
+  paths: Iterable<ComponentPath>,
+  change: Partial<ComponentState>,
+): ComponentStates {
   const changed = Array.from(paths, (path) => {
     const state = { ...stateOf(states, path), ...change };
-    for (const key of ['colour', 'transparency', 'style'] as const) if (state[key] === undefined) delete state[key];
+    for (const key of ['colour', 'transparency', 'style'] as const)
+      if (state[key] === undefined) delete state[key];
     return [path, isPlain(state) ? undefined : state] as const;
   });
   return withOwn(states, changed);
 }
 
 /** Only these are visible; ghosts among them stand solid again. */
-export function isolate(states: ComponentStates, all: readonly ComponentPath[], kept: Iterable<ComponentPath>): ComponentStates {
+export function isolate(
+  states: ComponentStates,
+  all: readonly ComponentPath[],
+  kept: Iterable<ComponentPath>,
+): ComponentStates {
   return changeStates(changeStates(states, all, { visible: false }), kept, { visible: true, ghosted: false });
 }
 
@@ -55,7 +69,9 @@ export const showAll = (states: ComponentStates, all: readonly ComponentPath[]):
 export function sameStates(a: ComponentStates, b: ComponentStates): boolean {
   if (a === b) return true;
   const keys = Object.keys(a);
-  return keys.length === Object.keys(b).length && keys.every((k) => Object.hasOwn(b, k) && sameState(a[k], b[k]));
+  return (
+    keys.length === Object.keys(b).length && keys.every((k) => Object.hasOwn(b, k) && sameState(a[k], b[k]))
+  );
 }
 
 function sameState(a: ComponentState, b: ComponentState): boolean {
@@ -70,7 +86,10 @@ function sameState(a: ComponentState, b: ComponentState): boolean {
 }
 
 /** What an assembly's visibility mark shows: of its components all, some or none are visible. */
-export function visibilityOf(states: ComponentStates, components: readonly ComponentPath[]): 'all' | 'some' | 'none' {
+export function visibilityOf(
+  states: ComponentStates,
+  components: readonly ComponentPath[],
+): 'all' | 'some' | 'none' {
   let visible = 0;
   for (const path of components) if (stateOf(states, path).visible) visible++;
   return visible === components.length ? 'all' : visible === 0 ? 'none' : 'some';

@@ -3,7 +3,16 @@ import { IDENTITY } from '../math/mat4.ts';
 import { buildPartBvh } from '../picking/pick-scene.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { cylinderPart } from '../testing/round-parts.ts';
-import { changeStates, invert, isolate, sameStates, showAll, stateOf, visibilityOf, type ComponentStates } from './component-states.ts';
+import {
+  changeStates,
+  invert,
+  isolate,
+  sameStates,
+  showAll,
+  stateOf,
+  visibilityOf,
+  type ComponentStates,
+} from './component-states.ts';
 import { neighboursWithin } from './neighbours.ts';
 
 const at = (x: number, y = 0, z = 0) => [...IDENTITY.slice(0, 12), x, y, z, 1];
@@ -11,7 +20,14 @@ const at = (x: number, y = 0, z = 0) => [...IDENTITY.slice(0, 12), x, y, z, 1];
 describe('visibility as sets', () => {
   const all = ['a', 'b', 'c', 'd'];
   const anyTable = fc
-    .record(Object.fromEntries(all.map((p) => [p, fc.record({ visible: fc.boolean(), ghosted: fc.boolean(), keptWhole: fc.boolean() })])))
+    .record(
+      Object.fromEntries(
+        all.map((p) => [
+          p,
+          fc.record({ visible: fc.boolean(), ghosted: fc.boolean(), keptWhole: fc.boolean() }),
+        ]),
+      ),
+    )
     .map((t) => changeStates(t as ComponentStates, [], {}));
   const shown = (t: ComponentStates) => all.filter((p) => stateOf(t, p).visible);
 
@@ -29,7 +45,9 @@ describe('visibility as sets', () => {
   test('a change and its old table are undo and redo; a colour of undefined is the file’s again', () => {
     const painted = changeStates({}, ['a'], { colour: [1, 0, 0], transparency: 0.5 });
     expect(stateOf(painted, 'a')).toMatchObject({ colour: [1, 0, 0], transparency: 0.5, visible: true });
-    expect(sameStates(changeStates(painted, ['a'], { colour: undefined, transparency: undefined }), {})).toBe(true);
+    expect(sameStates(changeStates(painted, ['a'], { colour: undefined, transparency: undefined }), {})).toBe(
+      true,
+    );
     expect(sameStates(painted, changeStates({}, ['a'], { colour: [1, 0, 0], transparency: 0.5 }))).toBe(true);
   });
 

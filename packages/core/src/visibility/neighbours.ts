@@ -12,17 +12,24 @@ export interface PlacedMesh {
 }
 
 /**
- * Which components come nearer than a distance (mm) to one of some others, by their meshes. Boxes are asked first.
+ * Which components come nearer than a distance (mm) to one of some others, by their
+ * meshes. Boxes are asked first.
  * @returns indices, those of the others themselves included
  */
-export function neighboursWithin(components: readonly PlacedMesh[], of: readonly number[], distance: number): number[] {
+export function neighboursWithin(
+  components: readonly PlacedMesh[],
+  of: readonly number[],
+  distance: number,
+): number[] {
   const boxes = components.map((c) => transformBox(c.placement, c.box));
   const chosen = new Set(of);
   components.forEach((c, i) => {
     if (chosen.has(i)) return;
-    if (of.some((o) => boxGap(boxes[o], boxes[i]) <= distance && gapOf(components[o], c) <= distance)) chosen.add(i);
+    if (of.some((o) => boxGap(boxes[o], boxes[i]) <= distance && gapOf(components[o], c) <= distance))
+      chosen.add(i);
   });
   return [...chosen].sort((a, b) => a - b);
 }
 
-const gapOf = (a: PlacedMesh, b: PlacedMesh): number => meshGap(a, b, multiply(invertAffine(a.placement), b.placement)).distance;
+const gapOf = (a: PlacedMesh, b: PlacedMesh): number =>
+  meshGap(a, b, multiply(invertAffine(a.placement), b.placement)).distance;

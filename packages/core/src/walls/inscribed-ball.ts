@@ -1,6 +1,18 @@
 import { BackSide, Ray, Vector3 } from 'three';
 import { ARC_STEP, BALL_SETTLED, BELOW_SURFACE } from '../tolerances.ts';
-import { addScaled, cross, distance, dot, length, normalize, pointAt, scale, subtract, vecOf, type Vec3 } from '../math/vec3.ts';
+import {
+  addScaled,
+  cross,
+  distance,
+  dot,
+  length,
+  normalize,
+  pointAt,
+  scale,
+  subtract,
+  vecOf,
+  type Vec3,
+} from '../math/vec3.ts';
 import { meshDistance, nearestWithin, type SolidMesh } from '../interference/solid-mesh.ts';
 
 /** How thick the material is below a point of a surface, two ways; mm, in the mesh's frame. */
@@ -19,13 +31,19 @@ export interface Thickness {
 }
 
 const MOST_STEPS = 60;
-/** Cosine of the angle, seen from the ball, within which a mesh's facets are of the surface at the point itself: some steps of a meshed arc. */
+/**
+ * Cosine of the angle, seen from the ball, within which a mesh's facets are of the surface at the point
+ * itself: some steps of a meshed arc.
+ */
 const BESIDE = Math.cos(4 * ARC_STEP);
 
 /**
- * Thickness of a closed mesh below a point of it. The ball is found by shrinking: it begins as wide as the material along the normal
- * and is made to touch whatever reaches into it, until nothing does (Ma, Bae, Choi: 3D medial axis point approximation, 2012).
- * @param outward unit @param slack mm that a ball may be too wide: with the chord of the mesh, searches over many places are quicker
+ * Thickness of a closed mesh below a point of it. The ball is found by shrinking: it begins as wide as the
+ * material along the normal
+ * and is made to touch whatever reaches into it, until nothing does (Ma, Bae, Choi: 3D medial axis point
+ * approximation, 2012).
+ * @param outward unit @param slack mm that a ball may be too wide: with the chord of the mesh, searches over
+ * many places are quicker
  */
 export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3, slack = 0): Thickness {
   const inward = scale(outward, -1);
@@ -54,11 +72,16 @@ export function thicknessAt(mesh: SolidMesh, point: Vec3, outward: Vec3, slack =
     if (depth <= 0 || dot(subtract(near.point, centre), scale(inward, -1)) > near.distance * BESIDE) break;
     const next = dot(chord, chord) / (2 * depth);
     if (next >= radius) break;
-    // From a point to what is nearest leads along the normal, also of an edge that stands into the material, which has many.
+    // From a point to what is nearest leads along the normal, also of an edge that stands into the
+    // material, which has many.
     normal = normalize(subtract(near.point, centre));
     [radius, touches] = [next, near.point];
   }
-  return { along, ball: { diameter: 2 * radius, centre: addScaled(point, inward, radius), touches }, facing: dot(normal, outward) };
+  return {
+    along,
+    ball: { diameter: 2 * radius, centre: addScaled(point, inward, radius), touches },
+    facing: dot(normal, outward),
+  };
 }
 
 /** Triangles that a search for the largest ball starts from. */
@@ -80,7 +103,10 @@ export function largestBall(mesh: SolidMesh): { diameter: number; centre: Vec3 }
 }
 
 /** Middle and outward normal of a triangle; null where it has no area. */
-export function middleOf({ positions, indices }: SolidMesh, triangle: number): { point: Vec3; normal: Vec3 } | null {
+export function middleOf(
+  { positions, indices }: SolidMesh,
+  triangle: number,
+): { point: Vec3; normal: Vec3 } | null {
   const [p, q, r] = [0, 1, 2].map((k) => pointAt(positions, indices[3 * triangle + k]));
   const normal = cross(subtract(q, p), subtract(r, p));
   if (length(normal) === 0) return null;

@@ -39,14 +39,19 @@ test('a plate is as thick as it is: along the normal, as a ball, and near an edg
 test('a step of the thickness is drawn where it is, on the long triangles of a flat face too', () => {
   // 10 mm thick to a radius of 20, 3 mm from there to 40.
   const outline = [[1, 0], [40, 0], [40, 3], [20, 3], [20, 10], [1, 10]] as const; // prettier-ignore
-  const { corners, thickness, range } = wallMap(meshOf(turnedPart(outline, 24)), undefined, { everywhere: 4000, atSteps: 6000 });
+  const { corners, thickness, range } = wallMap(meshOf(turnedPart(outline, 24)), undefined, {
+    everywhere: 4000,
+    atSteps: 6000,
+  });
   const [thin, thick, lengths]: number[][] = [[], [], []];
   thickness.forEach((t, i) => {
     const [p, q, r] = [0, 1, 2].map((k) => pointAt(corners, 3 * i + k));
     lengths.push(distance(p, q), distance(q, r), distance(r, p));
-    if (p[2] + q[2] + r[2] < 1e-6 && t > 0) (t < 5 ? thin : thick).push(Math.hypot(p[0] + q[0] + r[0], p[1] + q[1] + r[1]) / 3);
+    if (p[2] + q[2] + r[2] < 1e-6 && t > 0)
+      (t < 5 ? thin : thick).push(Math.hypot(p[0] + q[0] + r[0], p[1] + q[1] + r[1]) / 3);
   });
-  // A ball still touches the inner corner as an opposite wall up to 3 tan 30° beside it; sides of 24 come 0.17 within their circle.
+  // A ball still touches the inner corner as an opposite wall up to 3 tan 30° beside it; sides of 24 come
+  // 0.17 within their circle.
   expect(Math.min(...thin)).toBeGreaterThan(18.1);
   expect(Math.max(...thick)).toBeLessThan(20);
   expect(Math.max(...thick) - Math.min(...thin)).toBeLessThan(0.3);
@@ -77,8 +82,28 @@ test('the gap of two meshes is that of all their triangles, whichever is asked f
   const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647;
   for (let round = 0; round < 25; round++) {
     const [c, s] = [Math.cos(round), Math.sin(round)];
-    const toA: Mat4 = [c, s, 0, 0, -s, c, 0, 0, 0, 0, 1, 0, 30 * random() - 15, 30 * random() - 15, 40 * random() - 10, 1];
-    const exact = patchDistance({ triangles: triangles(a, IDENTITY) }, { triangles: triangles(b, toA) })!.distance;
+    const toA: Mat4 = [
+      c,
+      s,
+      0,
+      0,
+      -s,
+      c,
+      0,
+      0,
+      0,
+      0,
+      1,
+      0,
+      30 * random() - 15,
+      30 * random() - 15,
+      40 * random() - 10,
+      1,
+    ];
+    const exact = patchDistance(
+      { triangles: triangles(a, IDENTITY) },
+      { triangles: triangles(b, toA) },
+    )!.distance;
     expect(meshGap(a, b, toA).distance).toBeCloseTo(exact, 4);
   }
   expect(isInside(b, [4, 3, 2])).toBe(true);

@@ -1,5 +1,15 @@
 import { boxDiagonal } from '../math/box3.ts';
-import { add, cross, distance, length, normalize, pointAt, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import {
+  add,
+  cross,
+  distance,
+  length,
+  normalize,
+  pointAt,
+  scale,
+  subtract,
+  type Vec3,
+} from '../math/vec3.ts';
 import { thicknessAt } from './inscribed-ball.ts';
 import type { SolidMesh } from '../interference/solid-mesh.ts';
 
@@ -14,7 +24,10 @@ export interface WallMap {
   range: [number, number];
 }
 
-/** How many pieces there may be more than a mesh has triangles, all over it, and again where the thickness has a step. */
+/**
+ * How many pieces there may be more than a mesh has triangles, all over it, and again where
+ * the thickness has a step.
+ */
 const MORE_PIECES = { everywhere: 20_000, atSteps: 40_000 };
 /** Pieces are no longer than this share of the mesh, as long as they are enough for that. */
 const FINEST = 1 / 50;
@@ -27,8 +40,10 @@ const MOST_SHARE = 0.9;
 const OPPOSITE = -0.5;
 
 /**
- * Thickness of the wall at a point: the diameter of the largest ball there where that ball touches an opposite wall, else what lies
- * along the normal (near an edge a ball is held by the side beside it, which is no wall), if it faces back: beside an acute edge the
+ * Thickness of the wall at a point: the diameter of the largest ball there where that ball touches an
+ * opposite wall, else what lies
+ * along the normal (near an edge a ball is held by the side beside it, which is no wall), if it faces back:
+ * beside an acute edge the
  * normal meets the other side of that edge.
  */
 export function wallAt(mesh: SolidMesh, point: Vec3, outward: Vec3): { thickness: number; to: Vec3 } | null {
@@ -50,7 +65,11 @@ interface Read extends Piece {
 }
 
 /** @param tell hears how far it is, 0–1 */
-export function wallMap(mesh: SolidMesh, tell: (share: number) => void = () => {}, more = MORE_PIECES): WallMap {
+export function wallMap(
+  mesh: SolidMesh,
+  tell: (share: number) => void = () => {},
+  more = MORE_PIECES,
+): WallMap {
   const expected = mesh.indices.length / 3 + more.everywhere + more.atSteps;
   let asked = 0;
   const read = (piece: Piece): Read => {
@@ -64,16 +83,24 @@ export function wallMap(mesh: SolidMesh, tell: (share: number) => void = () => {
   const most = pieces.length + more.atSteps;
   const finest = boxDiagonal(mesh.box) * FINEST_AT_STEP;
   // The longest first: what is seen most.
-  for (let side = pieces.reduce((most, piece) => Math.max(most, longestSide(piece)), 0); side > finest; side *= Math.SQRT1_2) {
+  for (
+    let side = pieces.reduce((most, piece) => Math.max(most, longestSide(piece)), 0);
+    side > finest;
+    side *= Math.SQRT1_2
+  ) {
     const split = pieces.map(
-      (piece, k) => longestSide(piece) > side * Math.SQRT1_2 && [pieces[k - 1], pieces[k + 1]].some((p) => isStep(piece, p)),
+      (piece, k) =>
+        longestSide(piece) > side * Math.SQRT1_2 &&
+        [pieces[k - 1], pieces[k + 1]].some((p) => isStep(piece, p)),
     );
     if (pieces.length + split.filter(Boolean).length > most) break;
     pieces = pieces.flatMap((piece, k) => (split[k] ? halvesOf(piece).map(read) : [piece]));
   }
   const thinnest = pieces.reduce<WallMap['thinnest']>(
     (least, { wall, middle }) =>
-      wall && wall.thickness > mesh.chord && !(least && least.thickness <= wall.thickness) ? { ...wall, at: middle } : least,
+      wall && wall.thickness > mesh.chord && !(least && least.thickness <= wall.thickness)
+        ? { ...wall, at: middle }
+        : least,
     null,
   );
   return {
@@ -98,7 +125,10 @@ function rangeOf(pieces: readonly Read[]): WallMap['range'] {
   return [least, most > least ? most : least + 1];
 }
 
-/** Whether the thickness jumps between a piece and the one before or after it: of one face, they mostly lie side by side. */
+/**
+ * Whether the thickness jumps between a piece and the one before or after it: of one face, they
+ * mostly lie side by side.
+ */
 function isStep(piece: Read, beside: Read | undefined): boolean {
   if (beside?.face !== piece.face) return false;
   const [a, b] = [piece, beside].map(({ wall }) => wall?.thickness ?? Infinity);

@@ -34,8 +34,15 @@ import type { Occt } from '../occt/load.ts';
 import { vertexPoint } from './describe-faces.ts';
 import { explore, indexedMap, ShapeType } from '../occt/shapes.ts';
 
-/** The bodies of a shape, each with the numbers of its faces: solids first, then loose shells and faces. What has no face of its own is none. */
-export function bodiesOf(oc: Occt, shape: Occt, faceMap: Occt): { shape: Occt; solid: boolean; faces: number[] }[] {
+/**
+ * The bodies of a shape, each with the numbers of its faces: solids first, then loose shells and faces. What
+ * has no face of its own is none.
+ */
+export function bodiesOf(
+  oc: Occt,
+  shape: Occt,
+  faceMap: Occt,
+): { shape: Occt; solid: boolean; faces: number[] }[] {
   const bodies: ReturnType<typeof bodiesOf> = [];
   const taken = new Set<number>();
   const add = (solid: boolean) => (owner: Occt) => {
@@ -55,7 +62,13 @@ export function bodiesOf(oc: Occt, shape: Occt, faceMap: Occt): { shape: Occt; s
 }
 
 /** What is known of each body. Sets `body` of every face. */
-export function findBodies(oc: Occt, shape: Occt, faceMap: Occt, faces: FaceFacts[], edges: EdgeFacts[]): BodyFacts[] {
+export function findBodies(
+  oc: Occt,
+  shape: Occt,
+  faceMap: Occt,
+  faces: FaceFacts[],
+  edges: EdgeFacts[],
+): BodyFacts[] {
   return bodiesOf(oc, shape, faceMap).map((body, b) => {
     for (const f of body.faces) faces[f].body = b;
     const facts = { closed: false, faces: body.faces };
@@ -64,7 +77,9 @@ export function findBodies(oc: Occt, shape: Occt, faceMap: Occt, faces: FaceFact
 }
 
 const isClosed = (body: BodyFacts, faces: FaceFacts[], edges: EdgeFacts[]): boolean =>
-  body.faces.every((f) => faces[f].edges.every((e) => edges[e].seam || edges[e].faces.length === 2 || edges[e].faces.length > 2));
+  body.faces.every((f) =>
+    faces[f].edges.every((e) => edges[e].seam || edges[e].faces.length === 2 || edges[e].faces.length > 2),
+  );
 
 /** A shape with what is known of it already. Deviations: how far each face's triangles may be off, mm. */
 export interface ShapeToWeigh {
@@ -79,8 +94,10 @@ export interface ShapeToWeigh {
 }
 
 /**
- * The figures of all closed solids together, and the area of every face: sums over the faces of each body, taken about a point in its
- * middle, because far from it products of coordinates would lose what they differ by, and slits between faces would count more. A
+ * The figures of all closed solids together, and the area of every face: sums over the faces of each body,
+ * taken about a point in its
+ * middle, because far from it products of coordinates would lose what they differ by, and slits between faces
+ * would count more. A
  * solid one of whose faces has no sums is taken from the mesh, with a warning. Sets `area` of every face.
  */
 export function weighBodies(
@@ -115,14 +132,19 @@ export function weighBodies(
   return combineMass(figures);
 }
 
-/** Volume figures and area (mm²) of one solid, of whatever shape it is a part. @param from the point that sums are taken about, its middle as a rule @returns null where its faces have no sums */
+/**
+ * Volume figures and area (mm²) of one solid, of whatever shape it is a part. @param from the point that sums
+ * are taken about, its middle as a rule @returns null where its faces have no sums
+ */
 export function solidFigures(oc: Occt, solid: Occt, from?: Vec3): { mass: MassFigures; area: number } | null {
   const [faces, edges] = [indexedMap(oc, solid, ShapeType.face), indexedMap(oc, solid, ShapeType.edge)];
   const reader = new FaceReader(oc, edges);
   try {
     const { middle, reach } = middleOf(oc, solid);
     const about = from ?? middle;
-    const sums = Array.from({ length: faces.Size() as number }, (_, f) => reader.sums(faces.FindKey(f + 1), about));
+    const sums = Array.from({ length: faces.Size() as number }, (_, f) =>
+      reader.sums(faces.FindKey(f + 1), about),
+    );
     const mass = massOfFaces(sums, about, reader.takeSlits(), reach + distance(about, middle));
     return mass && { mass, area: sums.reduce((sum, s) => sum + s!.area, 0) };
   } finally {
@@ -145,7 +167,12 @@ function middleOf(oc: Occt, shape: Occt): { middle: Vec3; reach: number } {
 const SLIT_SAFETY = 1.5;
 
 /** @param reach mm: half the diagonal of the body's box */
-function massOfFaces(sums: readonly (OwnSums | null)[], about: Vec3, slits: readonly Slit[], reach: number): MassFigures | null {
+function massOfFaces(
+  sums: readonly (OwnSums | null)[],
+  about: Vec3,
+  slits: readonly Slit[],
+  reach: number,
+): MassFigures | null {
   const total = new Float64Array(MOMENTS);
   let within = 0;
   let open: Vec3 = [0, 0, 0];
@@ -157,14 +184,23 @@ function massOfFaces(sums: readonly (OwnSums | null)[], about: Vec3, slits: read
     open = add(open, face.vector);
     byKernel ||= face.byKernel;
   }
-  // About another point a shell that is open by an area would have another volume; a slit gives a third of its area times its distance.
+  // About another point a shell that is open by an area would have another volume; a slit gives a third of
+  // its area times its distance.
   const vector = byKernel ? 0 : length(open);
   const gaps = slits.reduce((sum, s) => sum + s.volume, 0);
   const relative = (within + (vector * reach) / 3 + SLIT_SAFETY * gaps) / Math.abs(total[0]);
-  return figuresOfMoments(total, about, relative, relative > SLITS_TELL ? { kind: 'slits', within: relative } : { kind: 'exact' });
+  return figuresOfMoments(
+    total,
+    about,
+    relative,
+    relative > SLITS_TELL ? { kind: 'slits', within: relative } : { kind: 'exact' },
+  );
 }
 
-/** The second way, which shares nothing with the first but the shape: where the mesh says otherwise, the first is an estimate. */
+/**
+ * The second way, which shares nothing with the first but the shape: where the mesh says otherwise,
+ * the first is an estimate.
+ */
 function checkedByMesh(mass: MassFigures | null, meshed: MassFigures | null): MassFigures | null {
   if (!mass || !meshed) return mass;
   const off = Math.abs(mass.volume - meshed.volume);
@@ -173,9 +209,12 @@ function checkedByMesh(mass: MassFigures | null, meshed: MassFigures | null): Ma
 }
 
 function warningsOf(accuracy: SumAccuracy): string[] {
-  if (accuracy.kind === 'mesh') return ['The exact integration failed on one solid; its volume is taken from the mesh.'];
+  if (accuracy.kind === 'mesh')
+    return ['The exact integration failed on one solid; its volume is taken from the mesh.'];
   if (accuracy.kind !== 'estimate') return [];
-  return [`The volume of one solid is an estimate: its faces and its mesh differ by ${sharePercent(accuracy.within)}.`];
+  return [
+    `The volume of one solid is an estimate: its faces and its mesh differ by ${sharePercent(accuracy.within)}.`,
+  ];
 }
 
 /** A solid whose faces do not quite meet: within what share its volume is known, and its largest slit. */
@@ -191,13 +230,22 @@ const widest = (slits: readonly Slit[]): Slit =>
 function openWarning(open: readonly OpenSolid[]): string[] {
   if (!open.length) return [];
   const { within, slit } = open.reduce((most, o) => (o.within > most.within ? o : most));
-  const where = slit.width ? `, the largest slit of ${significant(slit.width, 2)} mm at ${slit.at.map((x) => fixed(x, 3)).join(', ')}` : '';
-  const [whose, known] = open.length === 1 ? ['one solid', 'its volume is known'] : [`${open.length} solids`, 'their volumes are known'];
+  const where = slit.width
+    ? `, the largest slit of ${significant(slit.width, 2)} mm at ${slit.at.map((x) => fixed(x, 3)).join(', ')}`
+    : '';
+  const [whose, known] =
+    open.length === 1
+      ? ['one solid', 'its volume is known']
+      : [`${open.length} solids`, 'their volumes are known'];
   return [`Faces of ${whose} do not quite meet: ${known} within ${sharePercent(within)}${where}.`];
 }
 
 /** @param deviations mm: how far each face's triangles may be off */
-function massFromMesh(body: BodyFacts, raw: readonly RingMesh[], deviations: readonly number[]): MassFigures | null {
+function massFromMesh(
+  body: BodyFacts,
+  raw: readonly RingMesh[],
+  deviations: readonly number[],
+): MassFigures | null {
   const positions: number[] = [];
   const indices: number[] = [];
   let between = 0;

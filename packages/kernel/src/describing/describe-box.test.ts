@@ -4,7 +4,10 @@ import type { Occt } from '../occt/load.ts';
 import { madeSolids, type MadeSolids, type Segment } from '../testing/made-solids.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
-/* Boxes of round and free-form solids against closed forms: an ellipsoid, ellipse or torus reaches √Σ(half axis · component)² along a direction. */
+/*
+ * Boxes of round and free-form solids against closed forms: an ellipsoid, ellipse or torus reaches √Σ(half
+ * axis · component)² along a direction.
+ */
 
 let oc: Occt;
 let made: MadeSolids;
@@ -15,7 +18,18 @@ beforeAll(async () => {
 
 const { cos, sin, hypot, PI } = Math;
 const ellipse: Segment[] = [{ kind: 'conic', centre: [0, 0], a: [18, 0], b: [0, 9], from: 0, to: 2 * PI }];
-const POLES = [[20, 0], [22, 12], [8, 20], [-6, 15], [-20, 12], [-24, -4], [-9, -18], [3, -10], [18, -14], [20, 0]] as const; // prettier-ignore
+const POLES = [
+  [20, 0],
+  [22, 12],
+  [8, 20],
+  [-6, 15],
+  [-20, 12],
+  [-24, -4],
+  [-9, -18],
+  [3, -10],
+  [18, -14],
+  [20, 0],
+] as const;
 
 const expectBox = (shape: Occt, min: Vec3, max: Vec3, digits = 9, within = 0): void => {
   const part = describePart(oc, shape);
@@ -37,7 +51,12 @@ test('a revolved ellipse, its crown cut off, and an arc of it', () => {
   expectBox(made.revolved(2 * PI, ring), [-68, -68, -6], [68, 68, 12]);
   expectBox(made.revolved(PI / 2, ring), [0, 0, -6], [68, 68, 12]);
   // Cut a hair below the crown, its surface is level beyond the outline.
-  expectBox(made.minus(made.revolved(PI / 2, ring), made.box([-100, -100, 11.995], [100, 100, 20])), [0, 0, -6], [68, 68, 11.995], 6);
+  expectBox(
+    made.minus(made.revolved(PI / 2, ring), made.box([-100, -100, 11.995], [100, 100, 20])),
+    [0, 0, -6],
+    [68, 68, 11.995],
+    6,
+  );
 });
 
 test('B-splines: a ball, a torus that leans, a blob against many of its points', () => {
@@ -75,7 +94,12 @@ function blobAt(t: number): [number, number] {
 }
 
 test('a ball cut just before its pole reaches to the cut', () => {
-  expectBox(made.minus(made.sphere([0, 0, 0], 20), made.box([-30, -30, 19.99], [30, 30, 30])), [-20, -20, -20], [20, 20, 19.99], 7);
+  expectBox(
+    made.minus(made.sphere([0, 0, 0], 20), made.box([-30, -30, 19.99], [30, 30, 30])),
+    [-20, -20, -20],
+    [20, 20, 19.99],
+    7,
+  );
   // The crown is nearer to its outline than the mesh can tell: that is said.
   expectBox(
     made.minus(made.torus([0, 0, 0], 30, 8), made.box([-60, -60, 7.995], [60, 60, 30])),
@@ -90,14 +114,16 @@ test('turned in the model: elementary parts exact, free-form ones within what is
   const turn = (t: number): Mat4 => [1, 0, 0, 0, 0, cos(t), sin(t), 0, 0, -sin(t), cos(t), 0, 0, 0, 0, 1];
   const spin: Mat4 = [cos(0.4), sin(0.4), 0, 0, -sin(0.4), cos(0.4), 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
   const m = multiply(turn(0.7), spin);
-  const reachOf = (axes: Vec3[]) => [0, 1, 2].map((k) => hypot(...axes.map((a) => m[k] * a[0] + m[k + 4] * a[1] + m[k + 8] * a[2])));
+  const reachOf = (axes: Vec3[]) =>
+    [0, 1, 2].map((k) => hypot(...axes.map((a) => m[k] * a[0] + m[k + 4] * a[1] + m[k + 8] * a[2])));
   const disc = describePart(oc, made.cylinder([0, 0, 0], 20, 5));
   const thick = [m[8], m[9], m[10]].map((x) => 5 * x);
   const rim = reachOf([[20, 0, 0], [0, 20, 0]]); // prettier-ignore
   const turned = placedBoxKnown(disc, m);
   expect(turned.within).toBe(0);
   turned.box.max.forEach((x, k) => expect(x).toBeCloseTo(rim[k] + Math.max(0, thick[k]), 6));
-  // Ends of an extruded ellipse are ellipses, its wall reaches farthest on them; but that is not known of every extrusion.
+  // Ends of an extruded ellipse are ellipses, its wall reaches farthest on them; but that is not known of
+  // every extrusion.
   const part = describePart(oc, made.extruded([0, 0, 5], ellipse));
   const ends = reachOf([[18, 0, 0], [0, 9, 0]]); // prettier-ignore
   const { box, within } = placedBoxKnown(part, m);

@@ -26,8 +26,10 @@ import type { Occt } from '../occt/load.ts';
 import { copyXYZ } from '../occt/memory.ts';
 
 /*
- * How far free-form edges and faces reach along the axes: from where the mesh reaches farthest a search goes on, on the curve or surface
- * itself, to where it is level. Whatever could reach farther is searched, so the box is exact but where a search finds nothing.
+ * How far free-form edges and faces reach along the axes: from where the mesh reaches farthest a search goes
+ * on, on the curve or surface
+ * itself, to where it is level. Whatever could reach farther is searched, so the box is exact but where a
+ * search finds nothing.
  */
 
 interface ShapeToBox {
@@ -60,7 +62,10 @@ export function boxWithFreeForms(shape: ShapeToBox, known: Box3): { box: Box3; w
   // Points of lines, and of free-form faces as the kernel meshed them, are points of the shape.
   const free = raw.filter((_, f) => isFree(surfaces[f]));
   const met = [...free.map((f) => f.positions), ...[...lines.values()].map((l) => l.positions)];
-  const box = met.reduce((all, points) => (points.length ? uniteBoxes(all, boxOfPoints(points)) : all), uniteBoxes(known, EMPTY_BOX));
+  const box = met.reduce(
+    (all, points) => (points.length ? uniteBoxes(all, boxOfPoints(points)) : all),
+    uniteBoxes(known, EMPTY_BOX),
+  );
   const [min, max] = [[...box.min], [...box.max]];
   let within = 0;
   for (let k = 0; k < 3; k++)
@@ -73,12 +78,19 @@ export function boxWithFreeForms(shape: ShapeToBox, known: Box3): { box: Box3; w
 }
 
 /** @param from how far it is known to reach @returns how far it does, and how much farther it may */
-function reachAlong(shape: ShapeToBox, k: number, sign: 1 | -1, from: number): { reach: number; left: number } {
+function reachAlong(
+  shape: ShapeToBox,
+  k: number,
+  sign: 1 | -1,
+  from: number,
+): { reach: number; left: number } {
   const { oc, edgeMap, edges, lines, lineOff, faces, surfaces, raw, deviations } = shape;
   let reach = from;
   for (const [e, { positions, parameters }] of lines)
     // Known in closed form, which the box has.
-    for (const at of parameters && !(edges[e].accuracy.kind === 'exact' && isKnownCurve(edges[e])) ? peaksOfLine(positions, k, sign) : [])
+    for (const at of parameters && !(edges[e].accuracy.kind === 'exact' && isKnownCurve(edges[e]))
+      ? peaksOfLine(positions, k, sign)
+      : [])
       if (sign * positions[3 * at + k] + lineOff >= reach)
         reach = Math.max(reach, highestOfEdge(oc, edgeMap.FindKey(e + 1), parameters!, at, k, sign));
   const open: number[] = [];
@@ -106,7 +118,8 @@ function slopeAt(surface: ParametricSurface | FreeSurface, u: number, v: number,
   const size = length(normal);
   // At a pole the slopes along one parameter are nothing; what is left tells.
   const along = Math.hypot(out[3], out[4], out[5]) > Math.hypot(out[6], out[7], out[8]) ? 3 : 6;
-  if (!(size > 0)) return Math.abs(out[along + k]) / Math.max(Math.hypot(out[along], out[along + 1], out[along + 2]), TINY);
+  if (!(size > 0))
+    return Math.abs(out[along + k]) / Math.max(Math.hypot(out[along], out[along + 1], out[along + 2]), TINY);
   return Math.sqrt(Math.max(0, 1 - (normal[k] / size) ** 2));
 }
 
@@ -123,7 +136,14 @@ function isOnOutline({ indices }: RawFace, point: number): boolean {
 }
 
 /** How high a free-form face reaches near a peak of its mesh; null where that is not found. */
-function topNear(face: RawFace, surface: FreeSurface, at: number, k: number, sign: number, deviation: number): number | null {
+function topNear(
+  face: RawFace,
+  surface: FreeSurface,
+  at: number,
+  k: number,
+  sign: number,
+  deviation: number,
+): number | null {
   const start = sign * face.positions[3 * at + k];
   if (!face.uv) return null;
   const [u, v] = [face.uv[2 * at], face.uv[2 * at + 1]];
@@ -132,7 +152,8 @@ function topNear(face: RawFace, surface: FreeSurface, at: number, k: number, sig
   if (slope <= LEVEL_PLACE || (slope > STEEP && isOnOutline(face, at))) return start;
   const top = levelPlace(surface, u, v, k);
   const height = top ? sign * top[k] : -Infinity;
-  if (top && height >= start - TINY && height <= start + deviation && isCovered(face, top, k, 2 * deviation)) return height;
+  if (top && height >= start - TINY && height <= start + deviation && isCovered(face, top, k, 2 * deviation))
+    return height;
   // Where it is level beyond its outline it falls from there: then the edges tell.
   return top && isOnOutline(face, at) ? start : null;
 }
@@ -141,7 +162,9 @@ function topNear(face: RawFace, surface: FreeSurface, at: number, k: number, sig
 function peaksOfLine(positions: Float64Array, k: number, sign: number): number[] {
   const count = positions.length / 3;
   const height = (i: number) => (i < 0 || i >= count ? -Infinity : sign * positions[3 * i + k]);
-  return Array.from({ length: count }, (_, i) => i).filter((i) => height(i) >= height(i - 1) && height(i) >= height(i + 1));
+  return Array.from({ length: count }, (_, i) => i).filter(
+    (i) => height(i) >= height(i - 1) && height(i) >= height(i + 1),
+  );
 }
 
 /** So many peaks of a mesh are searched from; the highest first. */
@@ -166,7 +189,14 @@ function peaksOfMesh({ positions, indices }: RawFace, k: number, sign: number, l
 }
 
 /** How high an edge reaches between the neighbours of a point of its line. */
-function highestOfEdge(oc: Occt, shape: Occt, parameters: Float64Array, at: number, k: number, sign: number): number {
+function highestOfEdge(
+  oc: Occt,
+  shape: Occt,
+  parameters: Float64Array,
+  at: number,
+  k: number,
+  sign: number,
+): number {
   const edge = oc.TopoDS.Edge_1(shape);
   const curve = new oc.BRepAdaptor_Curve_2(edge);
   const place = new oc.gp_Pnt_1();
@@ -182,7 +212,10 @@ function highestOfEdge(oc: Occt, shape: Occt, parameters: Float64Array, at: numb
   return most;
 }
 
-/** Where a surface is level along an axis, by Newton's method from a place near it; null where it is not found. */
+/**
+ * Where a surface is level along an axis, by Newton's method from a place near it;
+ * null where it is not found.
+ */
 function levelPlace(surface: ParametricSurface | FreeSurface, u: number, v: number, k: number): Vec3 | null {
   const at = placeOnSurface(surface);
   const out = new Float64Array(9);
@@ -215,4 +248,7 @@ function levelPlace(surface: ParametricSurface | FreeSurface, u: number, v: numb
   return null;
 }
 
-const difference = (a: [number, number], b: [number, number], by: number): [number, number] => [(a[0] - b[0]) / by, (a[1] - b[1]) / by];
+const difference = (a: [number, number], b: [number, number], by: number): [number, number] => [
+  (a[0] - b[0]) / by,
+  (a[1] - b[1]) / by,
+];

@@ -10,7 +10,10 @@ export type CurveFacts = Pick<
 
 const SAMPLES = 32;
 
-/** The exact curve of an edge; a line or circle hidden in a free-form curve is recognised. Lengths by adaptive quadrature. */
+/**
+ * The exact curve of an edge; a line or circle hidden in a free-form curve is recognised.
+ * Lengths by adaptive quadrature.
+ */
 export function describeCurve(oc: Occt, edge: Occt): CurveFacts {
   const curve = new oc.BRepAdaptor_Curve_2(edge);
   try {
@@ -53,15 +56,25 @@ function byType(curve: Occt, type: string, length: number): Omit<CurveFacts, 'le
     if (round) return { curve: 'circle', accuracy: exact, centre, axis, radius, arcAngle: length / radius };
     return { curve: 'ellipse', accuracy: exact, centre, axis, radius, minorRadius, major: major! };
   }
-  if (type === 'Hyperbola' || type === 'Parabola') return { curve: type.toLowerCase() as CurveKind, accuracy: exact };
+  if (type === 'Hyperbola' || type === 'Parabola')
+    return { curve: type.toLowerCase() as CurveKind, accuracy: exact };
   const found = recogniseCurve(sampleCurve(curve));
   if (!found) return { curve: 'freeform', accuracy: exact };
   const accuracy = { kind: 'recognised', deviation: found.deviation } as const;
   if (found.kind === 'line') return { curve: 'line', accuracy, axis: found.axis };
-  return { curve: 'circle', accuracy, centre: found.centre, axis: found.axis, radius: found.radius, arcAngle: length / found.radius };
+  return {
+    curve: 'circle',
+    accuracy,
+    centre: found.centre,
+    axis: found.axis,
+    radius: found.radius,
+    arcAngle: length / found.radius,
+  };
 }
 
 function sampleCurve(curve: Occt): Vec3[] {
   const [from, to] = [curve.FirstParameter() as number, curve.LastParameter() as number];
-  return Array.from({ length: SAMPLES + 1 }, (_, i) => takeXYZ(curve.Value(from + ((to - from) * i) / SAMPLES)));
+  return Array.from({ length: SAMPLES + 1 }, (_, i) =>
+    takeXYZ(curve.Value(from + ((to - from) * i) / SAMPLES)),
+  );
 }

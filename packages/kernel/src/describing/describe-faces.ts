@@ -14,7 +14,10 @@ import type { Occt } from '../occt/load.ts';
 import { className, elementaryFrame } from '../occt/memory.ts';
 import { isReversed, takeXYZ } from '../occt/shapes.ts';
 
-export type SurfaceFacts = Pick<FaceFacts, 'surface' | 'accuracy' | 'origin' | 'axis' | 'radius' | 'minorRadius' | 'semiAngle'>;
+export type SurfaceFacts = Pick<
+  FaceFacts,
+  'surface' | 'accuracy' | 'origin' | 'axis' | 'radius' | 'minorRadius' | 'semiAngle'
+>;
 
 const KINDS: Record<string, SurfaceKind> = {
   Geom_Plane: 'plane',
@@ -27,10 +30,16 @@ const KINDS: Record<string, SurfaceKind> = {
   Geom_OffsetSurface: 'offset',
 };
 
-/** Samples a side for recognising: enough to tell a cylinder from a barrel, cheap enough for thousands of faces. */
+/**
+ * Samples a side for recognising: enough to tell a cylinder from a barrel, cheap
+ * enough for thousands of faces.
+ */
 const SAMPLES = 8;
 
-/** The exact surface under a face; a plane, cylinder, cone, sphere or torus hidden in any other surface is recognised. */
+/**
+ * The exact surface under a face; a plane, cylinder, cone, sphere or torus hidden in any
+ * other surface is recognised.
+ */
 export function describeSurface(oc: Occt, face: Occt): SurfaceFacts {
   const handle = oc.BRep_Tool.Surface_2(face);
   const surface = handle.get();
@@ -45,7 +54,12 @@ export function describeSurface(oc: Occt, face: Occt): SurfaceFacts {
 
 function elementaryFacts(oc: Occt, surface: Occt, kind: SurfaceKind): SurfaceFacts {
   const frame = elementaryFrame(oc, surface);
-  const facts: SurfaceFacts = { surface: kind, accuracy: { kind: 'exact' }, origin: frame.origin, axis: frame.axis };
+  const facts: SurfaceFacts = {
+    surface: kind,
+    accuracy: { kind: 'exact' },
+    origin: frame.origin,
+    axis: frame.axis,
+  };
   if (kind !== 'plane') facts.radius = frame.first;
   if (kind === 'torus') facts.minorRadius = frame.second;
   if (kind === 'cone') {
@@ -74,17 +88,22 @@ function sampleSurface(oc: Occt, face: Occt, surface: Occt): { points: Vec3[]; n
   for (let i = 0; i <= SAMPLES; i++)
     for (let j = 0; j <= SAMPLES; j++) {
       surface.D1(u0 + ((u1 - u0) * i) / SAMPLES, v0 + ((v1 - v0) * j) / SAMPLES, p, du, dv);
-      samples.push({ point: [p.X(), p.Y(), p.Z()], across: cross([du.X(), du.Y(), du.Z()], [dv.X(), dv.Y(), dv.Z()]) });
+      samples.push({
+        point: [p.X(), p.Y(), p.Z()],
+        across: cross([du.X(), du.Y(), du.Z()], [dv.X(), dv.Y(), dv.Z()]),
+      });
     }
   for (const o of [p, du, dv]) o.delete();
-  // At a pole, such as the tip of a cone, a side of the parameters shrinks to a point and has no normal but noise.
+  // At a pole, such as the tip of a cone, a side of the parameters shrinks to a point and
+  // has no normal but noise.
   const usual = Math.max(...samples.map((s) => length(s.across)));
   const sound = samples.filter((s) => length(s.across) > usual * POLE_RELATIVE);
   return { points: sound.map((s) => s.point), normals: sound.map((s) => normalize(s.across)) };
 }
 
 /**
- * Whether the material lies outside a curved face: its outward normal then points towards the axis (or the centre).
+ * Whether the material lies outside a curved face: its outward normal then points towards
+ * the axis (or the centre).
  * Asked of one mesh point and its normal.
  */
 export function isConcave(facts: SurfaceFacts, point: Vec3, normal: Vec3): boolean {
@@ -93,7 +112,11 @@ export function isConcave(facts: SurfaceFacts, point: Vec3, normal: Vec3): boole
   if (facts.surface === 'sphere') return dot(d, normal) < 0;
   const radial: Vec3 = normalizeRadial(d, facts.axis);
   if (facts.surface !== 'torus') return dot(radial, normal) < 0;
-  const tube: Vec3 = [d[0] - radial[0] * facts.radius!, d[1] - radial[1] * facts.radius!, d[2] - radial[2] * facts.radius!];
+  const tube: Vec3 = [
+    d[0] - radial[0] * facts.radius!,
+    d[1] - radial[1] * facts.radius!,
+    d[2] - radial[2] * facts.radius!,
+  ];
   return dot(tube, normal) < 0;
 }
 

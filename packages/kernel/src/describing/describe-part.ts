@@ -24,7 +24,15 @@ import { explore, indexedMap, ShapeType } from '../occt/shapes.ts';
 import { findBodies, weighBodies } from './describe-bodies.ts';
 import { FaceSurfaces } from './face-surface.ts';
 import { fitMeshes, lineDeviation, meshRoundFaces, roundedTo } from './fit-meshes.ts';
-import { DEFAULT_MESH, meshAgain, meshShape, readFace, type MeshSettings, type RawFace, type RawLine } from './mesh-shape.ts';
+import {
+  DEFAULT_MESH,
+  meshAgain,
+  meshShape,
+  readFace,
+  type MeshSettings,
+  type RawFace,
+  type RawLine,
+} from './mesh-shape.ts';
 import { chooseOrigin, packFaces, packLines } from './pack-mesh.ts';
 
 /** Times the chord that was asked for: the kernel's mesher strays so far on round faces. */
@@ -34,7 +42,8 @@ const KERNEL_STRAYS = 3;
 const MESHED = 0.6;
 
 /**
- * Everything there is to draw, pick and question one part. The shape keeps its triangulation until `clean` is called on it.
+ * Everything there is to draw, pick and question one part. The shape keeps its triangulation until
+ * `clean` is called on it.
  * @param tell hears how far it is, 0–1
  */
 export function describePart(
@@ -53,9 +62,11 @@ export function describePart(
 
   const rawFaces: RawFace[] = [];
   const polylines = new Map<number, RawLine>();
-  for (let f = 1; f <= faceMap.Size(); f++) rawFaces.push(readFace(oc, faceMap.FindKey(f), edgeMap, polylines));
+  for (let f = 1; f <= faceMap.Size(); f++)
+    rawFaces.push(readFace(oc, faceMap.FindKey(f), edgeMap, polylines));
   const vertices = new Float64Array(3 * vertexMap.Size());
-  for (let v = 1; v <= vertexMap.Size(); v++) vertices.set(vertexPoint(oc, vertexMap.FindKey(v)), 3 * (v - 1));
+  for (let v = 1; v <= vertexMap.Size(); v++)
+    vertices.set(vertexPoint(oc, vertexMap.FindKey(v)), 3 * (v - 1));
 
   const edges = edgeFacts(oc, edgeMap, faceMap, topology, shape);
   const bare = fillBareFaces(oc, faceMap, rawFaces, topology, edges, (face) => {
@@ -69,14 +80,24 @@ export function describePart(
   const faces = rawFaces.map((raw, f) => faceFacts(oc, faceMap.FindKey(f + 1), raw, topology.faceEdges[f]));
   const surfaces = new FaceSurfaces(oc);
   const under = rawFaces.map((raw, f) => surfaces.of(faceMap.FindKey(f + 1), raw.uv));
-  // What is mended may stick out of an outline within the chord: the kernel's own points are points of the shape.
+  // What is mended may stick out of an outline within the chord: the kernel's own points
+  // are points of the shape.
   const met = [...rawFaces];
   meshRoundFaces(faces, rawFaces, settings.angle);
   const { now: deviations, before } = fitMeshes(faces, rawFaces, under, chord);
   const lineOff = lineDeviation(oc, edgeMap, edges, polylines);
   const bodies = findBodies(oc, shape, faceMap, faces, edges);
   const mass = weighBodies(
-    { oc, faceMap, edgeMap, surfaces: under, bodies, faces, raw: rawFaces, deviations: deviations.map((d) => Math.max(d, lineOff)) },
+    {
+      oc,
+      faceMap,
+      edgeMap,
+      surfaces: under,
+      bodies,
+      faces,
+      raw: rawFaces,
+      deviations: deviations.map((d) => Math.max(d, lineOff)),
+    },
     warnings,
     (share) => tell(MESHED + (1 - MESHED) * share),
   );
@@ -107,7 +128,10 @@ export function describePart(
     mass,
   };
   const own = rawFaces.map((raw, f) => (isFree(under[f]) ? met[f] : raw));
-  const known = knownBox({ ...inDouble(part, own, polylines), chordTolerance: Math.max(part.chordTolerance, KERNEL_STRAYS * chord) });
+  const known = knownBox({
+    ...inDouble(part, own, polylines),
+    chordTolerance: Math.max(part.chordTolerance, KERNEL_STRAYS * chord),
+  });
   const reach = boxWithFreeForms(
     { oc, edgeMap, edges, lines: polylines, lineOff, faces, surfaces: under, raw: met, deviations: before },
     known.box,
@@ -121,7 +145,11 @@ export function describePart(
 }
 
 /** A part with mesh and lines as the kernel has them: in single precision a point may stick out. */
-function inDouble(part: PartGeometry, faces: readonly RawFace[], lines: ReadonlyMap<number, RawLine>): Parameters<typeof knownBox>[0] {
+function inDouble(
+  part: PartGeometry,
+  faces: readonly RawFace[],
+  lines: ReadonlyMap<number, RawLine>,
+): Parameters<typeof knownBox>[0] {
   const along = part.edges.map((_, e) => lines.get(e)?.positions ?? []);
   return {
     ...part,
@@ -171,14 +199,17 @@ function readTopology(oc: Occt, faceMap: Occt, edgeMap: Occt, vertexMap: Occt): 
   }
   for (let e = 0; e < edgeCount; e++) {
     const ends: number[] = [];
-    explore(oc, edgeMap.FindKey(e + 1), ShapeType.vertex, (v) => ends.push((vertexMap.FindIndex(v) as number) - 1));
+    explore(oc, edgeMap.FindKey(e + 1), ShapeType.vertex, (v) =>
+      ends.push((vertexMap.FindIndex(v) as number) - 1),
+    );
     topology.edgeVertices.push(ends);
   }
   return topology;
 }
 
 /**
- * The mesher sometimes leaves a face without triangles. A cone or cylinder between two full circles is then meshed
+ * The mesher sometimes leaves a face without triangles. A cone or cylinder between two
+ * full circles is then meshed
  * here; others are tried again with other deflections; what stays bare is said.
  */
 function fillBareFaces(
@@ -206,9 +237,11 @@ function turnOutward(oc: Occt, shape: Occt, ring: RawFace): RawFace {
   const { point, normal } = outwardNormal(oc, shape);
   let nearest = 0;
   for (let i = 1; i < ring.positions.length / 3; i++)
-    if (distance(pointAt(ring.positions, i), point) < distance(pointAt(ring.positions, nearest), point)) nearest = i;
+    if (distance(pointAt(ring.positions, i), point) < distance(pointAt(ring.positions, nearest), point))
+      nearest = i;
   if (dot(pointAt(ring.normals, nearest), normal) >= 0) return ring;
-  for (let i = 0; i < ring.indices.length; i += 3) [ring.indices[i + 1], ring.indices[i + 2]] = [ring.indices[i + 2], ring.indices[i + 1]];
+  for (let i = 0; i < ring.indices.length; i += 3)
+    [ring.indices[i + 1], ring.indices[i + 2]] = [ring.indices[i + 2], ring.indices[i + 1]];
   return { ...ring, normals: ring.normals.map((x) => -x) };
 }
 
@@ -218,7 +251,8 @@ function faceFacts(oc: Occt, shape: Occt, raw: RawFace, edges: number[]): FaceFa
   face.delete();
   const normal: Vec3 = raw.normals.length ? pointAt(raw.normals, raw.indices[0]) : [0, 0, 0];
   if (surface.surface === 'plane' && dot(surface.axis!, normal) < 0) surface.axis = scale(surface.axis!, -1);
-  const concave = raw.indices.length > 0 && isConcave(surface, pointAt(raw.positions, raw.indices[0]), normal);
+  const concave =
+    raw.indices.length > 0 && isConcave(surface, pointAt(raw.positions, raw.indices[0]), normal);
   return { ...surface, area: 0, concave, body: -1, edges };
 }
 
@@ -230,7 +264,8 @@ function edgeFacts(oc: Occt, edgeMap: Occt, faceMap: Occt, topology: Topology, s
     const faces = topology.edgeFaces[e];
     const common = { faces, vertices: topology.edgeVertices[e], seam: false, smooth: false };
     if (oc.BRep_Tool.Degenerated(edge)) {
-      // A point that a surface's pole shrinks to: no line to draw or pick, kept so that indices stay those of the kernel.
+      // A point that a surface's pole shrinks to: no line to draw or pick, kept so that indices
+      // stay those of the kernel.
       facts.push({ ...common, curve: 'freeform', accuracy: { kind: 'exact' }, length: 0, seam: true });
     } else {
       const seam = topology.doubled.has(e) && faces.length === 1;
@@ -244,7 +279,10 @@ function edgeFacts(oc: Occt, edgeMap: Occt, faceMap: Occt, topology: Topology, s
 
 function isSmooth(oc: Occt, edge: Occt, faceMap: Occt, faces: number[]): boolean {
   const [a, b] = faces.map((f) => oc.TopoDS.Face_1(faceMap.FindKey(f + 1)));
-  const continuity = (oc.BRep_Tool.Continuity_1(edge, a, b).constructor.name as string).replace(/.*GeomAbs_/, '');
+  const continuity = (oc.BRep_Tool.Continuity_1(edge, a, b).constructor.name as string).replace(
+    /.*GeomAbs_/,
+    '',
+  );
   a.delete();
   b.delete();
   return continuity !== 'C0';

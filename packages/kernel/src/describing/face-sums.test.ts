@@ -10,7 +10,10 @@ import { madeSolids, type MadeSolids, type Segment } from '../testing/made-solid
 import { publicFile } from '../testing/public-file.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
-/* Our own integrals over faces, against the kernel's adaptive integration of whole solids and against meshes: three ways that share nothing but the shape. */
+/*
+ * Our own integrals over faces, against the kernel's adaptive integration of whole solids and against meshes:
+ * three ways that share nothing but the shape.
+ */
 
 let kernel: LoadedKernel;
 let oc: Occt;
@@ -56,8 +59,13 @@ function expectAgree(part: PartGeometry, shape: Occt, within: number): void {
   const size = Math.cbrt(volume);
   const diagonal = [0, 1, 2].reduce((sum, k) => sum + wanted[0].inertia[k][k], 0);
   for (let i = 0; i < 3; i++) {
-    expect(Math.abs(part.mass!.centreOfGravity[i] - wanted[0].centreOfGravity[i])).toBeLessThan(within * size * 10);
-    for (let j = 0; j < 3; j++) expect(Math.abs(part.mass!.inertia[i][j] - wanted[0].inertia[i][j])).toBeLessThan(within * diagonal * 10);
+    expect(Math.abs(part.mass!.centreOfGravity[i] - wanted[0].centreOfGravity[i])).toBeLessThan(
+      within * size * 10,
+    );
+    for (let j = 0; j < 3; j++)
+      expect(Math.abs(part.mass!.inertia[i][j] - wanted[0].inertia[i][j])).toBeLessThan(
+        within * diagonal * 10,
+      );
   }
 }
 
@@ -66,21 +74,65 @@ const SKEW: Vec3 = [0.48, 0.6, 0.64];
 
 /** Every elementary face kind, cut aslant: its boundaries become ellipses and curves of the fourth order. */
 const CUT: [string, () => Occt][] = [
-  ['cylinder', () => made.minus(made.cylinder([0, 0, 0], 10, 60), made.turned(made.box([-50, -50, 30], [50, 50, 90]), SKEW, 0.5))],
-  ['cone', () => made.minus(made.cone([0, 0, 0], 20, 5, 60), made.turned(made.box([-50, -50, 30], [50, 50, 90]), SKEW, 0.4))],
-  ['sphere', () => made.minus(made.sphere([1, 2, 3], 20), made.turned(made.box([-50, -50, 5], [50, 50, 90]), SKEW, 0.7))],
-  ['torus', () => made.minus(made.torus([0, 0, 0], 30, 8), made.turned(made.box([-90, -90, 2], [90, 90, 90]), SKEW, 0.3))],
-  ['cylinders that cross', () => made.plus(made.cylinder([0, 0, -30], 8, 60), made.cylinder([-30, 0, 0], 7, 60, [1, 0, 0]))],
+  [
+    'cylinder',
+    () =>
+      made.minus(
+        made.cylinder([0, 0, 0], 10, 60),
+        made.turned(made.box([-50, -50, 30], [50, 50, 90]), SKEW, 0.5),
+      ),
+  ],
+  [
+    'cone',
+    () =>
+      made.minus(
+        made.cone([0, 0, 0], 20, 5, 60),
+        made.turned(made.box([-50, -50, 30], [50, 50, 90]), SKEW, 0.4),
+      ),
+  ],
+  [
+    'sphere',
+    () =>
+      made.minus(made.sphere([1, 2, 3], 20), made.turned(made.box([-50, -50, 5], [50, 50, 90]), SKEW, 0.7)),
+  ],
+  [
+    'torus',
+    () =>
+      made.minus(made.torus([0, 0, 0], 30, 8), made.turned(made.box([-90, -90, 2], [90, 90, 90]), SKEW, 0.3)),
+  ],
+  [
+    'cylinders that cross',
+    () => made.plus(made.cylinder([0, 0, -30], 8, 60), made.cylinder([-30, 0, 0], 7, 60, [1, 0, 0])),
+  ],
   ['torus and cylinder', () => made.minus(made.torus([0, 0, 0], 30, 8), made.cylinder([30, 0, -20], 5, 40))],
-  ['sphere and leaning cone', () => made.minus(made.sphere([0, 0, 0], 25), made.cone([-20, 0, -20], 9, 3, 60, AXIS))],
+  [
+    'sphere and leaning cone',
+    () => made.minus(made.sphere([0, 0, 0], 25), made.cone([-20, 0, -20], 9, 3, 60, AXIS)),
+  ],
   [
     'plate with bores',
-    () => made.minus(made.box([0, 0, 0], [40, 30, 8]), made.cylinder([10, 10, -1], 3, 12), made.cylinder([25, 15, -1], 5.5, 12)),
+    () =>
+      made.minus(
+        made.box([0, 0, 0], [40, 30, 8]),
+        made.cylinder([10, 10, -1], 3, 12),
+        made.cylinder([25, 15, -1], 5.5, 12),
+      ),
   ],
-  ['mirrored', () => made.mirrored(made.minus(made.box([0, 0, 0], [40, 30, 8]), made.cylinder([10, 10, -1], 3, 12)), [1, 0, 0])],
+  [
+    'mirrored',
+    () =>
+      made.mirrored(
+        made.minus(made.box([0, 0, 0], [40, 30, 8]), made.cylinder([10, 10, -1], 3, 12)),
+        [1, 0, 0],
+      ),
+  ],
   [
     'turned and scaled',
-    () => made.scaled(made.turned(made.minus(made.cone([0, 0, 0], 20, 5, 60), made.cylinder([3, 0, -1], 2, 90)), SKEW, 1), 2.5),
+    () =>
+      made.scaled(
+        made.turned(made.minus(made.cone([0, 0, 0], 20, 5, 60), made.cylinder([3, 0, -1], 2, 90)), SKEW, 1),
+        2.5,
+      ),
   ],
 ];
 
@@ -92,7 +144,8 @@ test.each(CUT)(
     expectAgree(part, shape, 1e-9);
     expect(byKernel(shape)).toBe(0);
     const { positions, indices } = part.mesh;
-    // A mesh lies within its chord tolerance of the surface, at the middle of a chord twice that of the mesher at most.
+    // A mesh lies within its chord tolerance of the surface, at the middle of a chord twice
+    // that of the mesher at most.
     const mesh = meshMass(positions, indices, 0)!;
     expect(Math.abs(mesh.volume - part.mass!.volume)).toBeLessThan(2 * part.chordTolerance * part.area);
     // The kernel's own cuts leave slits of up to its tolerance, which the bound tells.
@@ -102,13 +155,27 @@ test.each(CUT)(
 
 const TURN = 2 * Math.PI;
 /** A closed B-spline that nothing about it is even in. */
-const POLES = [[20, 0], [22, 12], [8, 20], [-6, 15], [-20, 12], [-24, -4], [-9, -18], [3, -10], [18, -14], [20, 0]] as const; // prettier-ignore
+const POLES = [
+  [20, 0],
+  [22, 12],
+  [8, 20],
+  [-6, 15],
+  [-20, 12],
+  [-24, -4],
+  [-9, -18],
+  [3, -10],
+  [18, -14],
+  [20, 0],
+] as const;
 const BLOB: Segment[] = [{ kind: 'spline', poles: POLES, degree: 3 }];
 const ellipse = (x: number, y: number, a: number, b: number): Segment[] => [
   { kind: 'conic', centre: [x, y], a: [a, 0], b: [0, b], from: 0, to: TURN },
 ];
 
-/** Area of a clamped cubic B-spline with even knots, by de Boor's recursion and the trapezoidal rule over its turns (Euler–Maclaurin takes care of the ends of spans). */
+/**
+ * Area of a clamped cubic B-spline with even knots, by de Boor's recursion and the trapezoidal rule over its
+ * turns (Euler–Maclaurin takes care of the ends of spans).
+ */
 function areaOfBlob(): number {
   const knots = [0, 0, 0, ...Array.from({ length: 8 }, (_, i) => i), 7, 7, 7];
   const at = (t: number): [number, number] => {
@@ -149,7 +216,12 @@ describe('extruded, revolved and offset curves, where adaptive integration conve
       expect(twin.mass!.volume / part.mass!.volume).toBeCloseTo(1, 11);
       expect(twin.area / part.area).toBeCloseTo(1, 9);
       part.mass!.inertia.forEach((row, i) =>
-        row.forEach((x, j) => expect(x / part.mass!.inertia[0][0]).toBeCloseTo(twin.mass!.inertia[i][j] / part.mass!.inertia[0][0], 9)),
+        row.forEach((x, j) =>
+          expect(x / part.mass!.inertia[0][0]).toBeCloseTo(
+            twin.mass!.inertia[i][j] / part.mass!.inertia[0][0],
+            9,
+          ),
+        ),
       );
     }
   });
@@ -177,30 +249,44 @@ describe('extruded, revolved and offset curves, where adaptive integration conve
       expect(part.faces.map((f) => f.surface)).toContain('revolution');
       expect(part.mass!.volume / (angle * 50 * Math.PI * 18 * 9)).toBeCloseTo(1, 11);
       expect(part.mass!.volumeErrorEstimate).toBeLessThan(1e-12);
-      if (angle === TURN) part.mass!.centreOfGravity.forEach((x, k) => expect(x).toBeCloseTo([0, 0, 3][k], 9));
+      if (angle === TURN)
+        part.mass!.centreOfGravity.forEach((x, k) => expect(x).toBeCloseTo([0, 0, 3][k], 9));
     }
   });
 
   test('offset: a sphere of B-splines, two larger, is a sphere', () => {
-    const part = describePart(oc, made.offset(made.asSplines(made.sphere([0, 0, 0], 20)), 2), { chord: 0.01, angle: 0.5 });
+    const part = describePart(oc, made.offset(made.asSplines(made.sphere([0, 0, 0], 20)), 2), {
+      chord: 0.01,
+      angle: 0.5,
+    });
     expect(part.area / (4 * Math.PI * 22 ** 2)).toBeCloseTo(1, 9);
   });
 
   test('none of them is asked of the kernel’s integration', () => {
     expect(
-      [made.extruded([0, 0, 9], BLOB), made.revolved(4, ellipse(50, 3, 18, 9)), made.extruded([0, 0, 9], ellipse(0, 0, 9, 4))].map(
-        byKernel,
-      ),
+      [
+        made.extruded([0, 0, 9], BLOB),
+        made.revolved(4, ellipse(50, 3, 18, 9)),
+        made.extruded([0, 0, 9], ellipse(0, 0, 9, 4)),
+      ].map(byKernel),
     ).toEqual([0, 0, 0]);
   });
 });
 
-test.each(['dm1-id-214.stp', 'io1-tu-203.stp', 'HEAD_FRONT.stp', 'TAIL_TURBINE.stp', 'main_body_back_prt.stp'])(
+test.each([
+  'dm1-id-214.stp',
+  'io1-tu-203.stp',
+  'HEAD_FRONT.stp',
+  'TAIL_TURBINE.stp',
+  'main_body_back_prt.stp',
+])(
   '%s: faces that do not quite meet give another volume about another point; the bound of each holds the others, and the place is told',
   (name) => {
     const shape = readStepShape(name);
     for (const solid of solidsOf(shape)) {
-      const figures = [undefined, [0, 0, 0], [500, -300, 200]].map((from) => solidFigures(oc, solid, from as Vec3 | undefined)!.mass);
+      const figures = [undefined, [0, 0, 0], [500, -300, 200]].map(
+        (from) => solidFigures(oc, solid, from as Vec3 | undefined)!.mass,
+      );
       for (const one of figures)
         for (const other of figures)
           expect(Math.abs(one.volume - other.volume)).toBeLessThanOrEqual(
@@ -216,11 +302,16 @@ test.each(['dm1-id-214.stp', 'io1-tu-203.stp', 'HEAD_FRONT.stp', 'TAIL_TURBINE.s
 );
 
 test('B-splines are integrated as they are, periodic ones and trimmed curves too', () => {
-  const shape = made.asSplines(made.minus(made.box([0, 0, 0], [40, 30, 8]), made.cylinder([10, 10, -1], 3, 12)));
+  const shape = made.asSplines(
+    made.minus(made.box([0, 0, 0], [40, 30, 8]), made.cylinder([10, 10, -1], 3, 12)),
+  );
   expect(byKernel(shape)).toBe(0);
   const part = describePart(oc, shape);
   expect(part.mass!.volume / (40 * 30 * 8 - Math.PI * 9 * 8)).toBeCloseTo(1, 12);
-  expect(part.area / (2 * (40 * 30 + 40 * 8 + 30 * 8) - 2 * Math.PI * 9 + 6 * Math.PI * 8)).toBeCloseTo(1, 12);
+  expect(part.area / (2 * (40 * 30 + 40 * 8 + 30 * 8) - 2 * Math.PI * 9 + 6 * Math.PI * 8)).toBeCloseTo(
+    1,
+    12,
+  );
 });
 
 test('a face that lies across the seam of a periodic spline, and one that is most of the way round it', () => {
@@ -235,7 +326,9 @@ test('a face that lies across the seam of a periodic spline, and one that is mos
   ] as const) {
     const part = describePart(oc, shape);
     expect(part.mass!.volume / (section * 30)).toBeCloseTo(1, 6);
-    expect(Math.abs(part.mass!.volume - section * 30)).toBeLessThan(1e-6 * section * 30 + part.mass!.volumeErrorEstimate);
+    expect(Math.abs(part.mass!.volume - section * 30)).toBeLessThan(
+      1e-6 * section * 30 + part.mass!.volumeErrorEstimate,
+    );
     expect(part.mass!.centreOfGravity[2]).toBeCloseTo(15, 4);
     expect(part.mass!.centreOfGravity[1]).toBeCloseTo(0, 4);
   }
@@ -255,7 +348,8 @@ test.each([
   const part = describePart(oc, shape);
   const wanted = solidsOf(shape).reduce((sum, s) => sum + adaptiveMass(oc, s, VOLUME_RELATIVE)!.volume, 0);
   const off = Math.abs(part.mass!.volume / wanted - 1);
-  // Faces of dm1-oc meet within the file's accuracy only: face by face and all at once the kernel itself differs by 2.2e-9.
+  // Faces of dm1-oc meet within the file's accuracy only: face by face and all at once the kernel itself
+  // differs by 2.2e-9.
   expect(off).toBeLessThan(5e-9 + part.mass!.volumeErrorEstimate);
   expect(off).toBeLessThan(3e-7);
 });

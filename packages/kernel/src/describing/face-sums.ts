@@ -27,7 +27,10 @@ import { FaceSurfaces } from './face-surface.ts';
 import { className, splineCurve2, untrimmed } from '../occt/memory.ts';
 import { explore, isReversed, movedShape, ShapeType, takeXYZ, vertexAt } from '../occt/shapes.ts';
 
-/* What each face gives to area, volume, centre and inertia: by our own integrals on elementary surfaces and B-splines, by the kernel on others. */
+/*
+ * What each face gives to area, volume, centre and inertia: by our own integrals on elementary surfaces and
+ * B-splines, by the kernel on others.
+ */
 
 /** Positions in TopAbs_Orientation below this are of edges that bound; others bound nothing. */
 const BOUNDS = 2;
@@ -44,11 +47,16 @@ export interface Slit {
   at: Vec3;
   /** mm²: of the slit. */
   area: number;
-  /** mm³: what the slit may give to a volume about the point of the sums: a third of its area times its distance. */
+  /**
+   * mm³: what the slit may give to a volume about the point of the sums: a third of its
+   * area times its distance.
+   */
   volume: number;
 }
 
-/** A piece of a face's boundary, and the edge that it lies on (its number in the map, −1 where there is none). */
+/**
+ * A piece of a face's boundary, and the edge that it lies on (its number in the map, −1 where there is none).
+ */
 export interface BoundaryEdge {
   curve: BoundaryCurve;
   edge: number;
@@ -89,7 +97,8 @@ export class FaceReader {
   }
 
   delete(): void {
-    for (const o of [this.curve, this.surface, this.location, this.faceLocation, this.point, this.slope]) o.delete();
+    for (const o of [this.curve, this.surface, this.location, this.faceLocation, this.point, this.slope])
+      o.delete();
   }
 
   /** Lets go of curves that the kernel made for a boundary that was asked for. */
@@ -103,7 +112,9 @@ export class FaceReader {
     return this.slits.splice(0);
   }
 
-  /** The sums of a face about a point, signed by its outward normal. @param surface where it was read already */
+  /**
+   * The sums of a face about a point, signed by its outward normal. @param surface where it was read already
+   */
   sums(shape: Occt, about: Vec3, surface?: ParametricSurface | FreeSurface): OwnSums | null {
     const face = this.oc.TopoDS.Face_1(shape);
     const surfaces = new FaceSurfaces(this.oc);
@@ -160,7 +171,8 @@ export class FaceReader {
       if ((edge.Orientation_1().value as number) < BOUNDS && complete) {
         const reversed = isReversed(edge) !== turned;
         const curve = this.curveOn(edge, onFace, reversed);
-        const number = this.edgeMap && !oc.BRep_Tool.Degenerated(edge) ? (this.edgeMap.FindIndex(edge) as number) : -1;
+        const number =
+          this.edgeMap && !oc.BRep_Tool.Degenerated(edge) ? (this.edgeMap.FindIndex(edge) as number) : -1;
         if (curve) found.push({ curve, edge: number, reversed });
         else complete = false;
       }
@@ -170,7 +182,9 @@ export class FaceReader {
     return complete ? found : null;
   }
 
-  /** The curve of an edge in a face's parameters, as it runs round the face. Of a seam the one of this side. */
+  /**
+   * The curve of an edge in a face's parameters, as it runs round the face. Of a seam the one of this side.
+   */
   private curveOn(edge: Occt, onFace: Occt, reversed: boolean): BoundaryCurve | null {
     const { oc, curve, surface, location, first, last } = this;
     let found: BoundaryCurve | null = null;
@@ -203,14 +217,24 @@ export class FaceReader {
     if (kind === 'Geom2d_Circle' || kind === 'Geom2d_Ellipse') {
       const [p, q, r] = [0, Math.PI / 2, Math.PI].map((t) => this.at(curve, t));
       const centre = [(p[0] + r[0]) / 2, (p[1] + r[1]) / 2] as const;
-      return { shape: 'conic', centre, a: [p[0] - centre[0], p[1] - centre[1]], b: [q[0] - centre[0], q[1] - centre[1]], from: a, to: b };
+      return {
+        shape: 'conic',
+        centre,
+        a: [p[0] - centre[0], p[1] - centre[1]],
+        b: [q[0] - centre[0], q[1] - centre[1]],
+        from: a,
+        to: b,
+      };
     }
     const spline = kind === 'Geom2d_BSplineCurve' ? splineCurve2(this.oc, whole) : null;
     const breaks = spline ? breaksOf(spline.basis) : [];
     if (spline && Math.min(from, to) >= breaks[0] && Math.max(from, to) <= breaks[breaks.length - 1]) {
       const at = curveEvaluator(spline);
       const [p, q] = [this.at(curve, (a + b) / 2), at((a + b) / 2)];
-      if (Math.hypot(p[0] - q[0], p[1] - q[1]) <= SUM_ROUNDING * 1000 * Math.max(1, ...spline.poles.map(Math.abs)))
+      if (
+        Math.hypot(p[0] - q[0], p[1] - q[1]) <=
+        SUM_ROUNDING * 1000 * Math.max(1, ...spline.poles.map(Math.abs))
+      )
         return { shape: 'free', from: a, to: b, at, breaks };
     }
     // Kept alive by the shape, or held; only asked while the face is integrated.
@@ -227,7 +251,10 @@ export class FaceReader {
     return [this.point.X(), this.point.Y(), this.slope.X(), this.slope.Y()];
   }
 
-  /** The kernel takes the cone from the mean of a shape's vertices: a copy where the point is the origin, with a vertex that makes it the mean. */
+  /**
+   * The kernel takes the cone from the mean of a shape's vertices: a copy where the point is the origin, with
+   * a vertex that makes it the mean.
+   */
   private byKernel(face: Occt, about: Vec3): OwnSums | null {
     const { oc } = this;
     const moved = movedShape(oc, face, scale(about, -1));
@@ -282,12 +309,19 @@ interface Gap {
 }
 
 /** Sums within a boundary, with what a slit in it may amount to. */
-function integrated(surface: ParametricSurface | FreeSurface, boundary: readonly BoundaryCurve[], gap: Gap, about: Vec3): FaceSums | null {
+function integrated(
+  surface: ParametricSurface | FreeSurface,
+  boundary: readonly BoundaryCurve[],
+  gap: Gap,
+  about: Vec3,
+): FaceSums | null {
   const sums = integrateFace(surface, boundary, about);
   if (!Number.isFinite(sums.area) || sums.area === 0) return null;
   // A slit between two ends of edges, as long as the face: files join them within their own tolerance.
   const slit = isFree(surface) ? (gap.du + gap.dv) * Math.abs(sums.area / gap.reach) : slitOf(surface, gap);
-  const away = isFree(surface) ? Math.sqrt(Math.abs(sums.area)) : distance(surface.origin, about) + gap.reach * wideness(surface);
+  const away = isFree(surface)
+    ? Math.sqrt(Math.abs(sums.area))
+    : distance(surface.origin, about) + gap.reach * wideness(surface);
   return { ...sums, areaWithin: sums.areaWithin + slit, volumeWithin: sums.volumeWithin + (slit * away) / 3 };
 }
 
@@ -320,15 +354,21 @@ function centred(oc: Occt, face: Occt): Occt {
   return compound;
 }
 
-/** mm a parameter is worth. Of a surface with one radius the second figure is whatever lies in memory there. */
+/**
+ * mm a parameter is worth. Of a surface with one radius the second figure is whatever lies in memory there.
+ */
 function wideness({ kind, first, second }: ParametricSurface): number {
   if (kind === 'plane') return 1;
   return Math.max(1, kind === 'torus' ? first + second : first);
 }
 
-const slitOf = (surface: ParametricSurface, { du, dv, reach }: Gap): number => Math.max(du, dv) * reach * wideness(surface) ** 2;
+const slitOf = (surface: ParametricSurface, { du, dv, reach }: Gap): number =>
+  Math.max(du, dv) * reach * wideness(surface) ** 2;
 
-/** By how much a boundary does not come back to where it began, along each parameter, and how far it reaches; null where it has no end. */
+/**
+ * By how much a boundary does not come back to where it began, along each parameter, and how far it reaches;
+ * null where it has no end.
+ */
 function openBy(boundary: readonly BoundaryCurve[]): Gap | null {
   let [du, dv, reach] = [0, 0, 0];
   for (const curve of boundary) {
@@ -347,11 +387,13 @@ function momentsOf(properties: Occt): Float64Array {
   const volume = properties.Mass() as number;
   const g = takeXYZ(properties.CentreOfMass());
   const tensor = properties.MatrixOfInertia();
-  const trace = ((tensor.Value(1, 1) as number) + (tensor.Value(2, 2) as number) + (tensor.Value(3, 3) as number)) / 2;
+  const trace =
+    ((tensor.Value(1, 1) as number) + (tensor.Value(2, 2) as number) + (tensor.Value(3, 3) as number)) / 2;
   const moments = new Float64Array(MOMENTS);
   moments[0] = volume;
   g.forEach((x, k) => (moments[1 + k] = volume * x));
   for (let i = 0, n = 4; i < 3; i++)
-    for (let j = i; j < 3; j++, n++) moments[n] = (i === j ? trace : 0) - (tensor.Value(i + 1, j + 1) as number) + volume * g[i] * g[j];
+    for (let j = i; j < 3; j++, n++)
+      moments[n] = (i === j ? trace : 0) - (tensor.Value(i + 1, j + 1) as number) + volume * g[i] * g[j];
   return moments;
 }

@@ -39,7 +39,9 @@ export class FaceSurfaces {
   of(shape: Occt, uv?: Float64Array): ParametricSurface | FreeSurface {
     const face = this.oc.TopoDS.Face_1(shape);
     const handle = this.oc.BRep_Tool.Surface_2(face);
-    const surface = surfaceOfFace(this.oc, handle.get(), () => (uv?.length ? rangeOfUv(uv) : this.boundsOf(face)));
+    const surface = surfaceOfFace(this.oc, handle.get(), () =>
+      uv?.length ? rangeOfUv(uv) : this.boundsOf(face),
+    );
     face.delete();
     if (surface.kind === 'sampled') this.held.push(handle, { delete: surface.sampled.release! });
     else handle.delete();
@@ -63,16 +65,22 @@ function rangeOfUv(uv: Float64Array): ParameterRange {
     [Infinity, Infinity],
     [-Infinity, -Infinity],
   ];
-  for (let i = 0; i < uv.length; i++) [low[i % 2], high[i % 2]] = [Math.min(low[i % 2], uv[i]), Math.max(high[i % 2], uv[i])];
+  for (let i = 0; i < uv.length; i++)
+    [low[i % 2], high[i % 2]] = [Math.min(low[i % 2], uv[i]), Math.max(high[i % 2], uv[i])];
   return { u: [low[0], high[0]], v: [low[1], high[1]] };
 }
 
 /**
- * Elementary surfaces by their frame, B-splines by their poles, all others (extruded, revolved, offset …) by asking the kernel where
+ * Elementary surfaces by their frame, B-splines by their poles, all others (extruded, revolved, offset …) by
+ * asking the kernel where
  * they are: only places and slopes, never an integral.
  * @param surface stays alive as long as what is returned is used
  */
-export function surfaceOfFace(oc: Occt, surface: Occt, range: () => ParameterRange): ParametricSurface | FreeSurface {
+export function surfaceOfFace(
+  oc: Occt,
+  surface: Occt,
+  range: () => ParameterRange,
+): ParametricSurface | FreeSurface {
   const whole = untrimmedSurface(oc, surface);
   const name = className(oc, whole);
   const kind = ELEMENTARY[name];
@@ -82,7 +90,9 @@ export function surfaceOfFace(oc: Occt, surface: Occt, range: () => ParameterRan
 }
 
 const untrimmedSurface = (oc: Occt, surface: Occt): Occt =>
-  className(oc, surface) === 'Geom_RectangularTrimmedSurface' ? untrimmedSurface(oc, basisOf(oc, surface)) : surface;
+  className(oc, surface) === 'Geom_RectangularTrimmedSurface'
+    ? untrimmedSurface(oc, basisOf(oc, surface))
+    : surface;
 
 /** Places at which a spline that was read is compared, as shares of its parameters. */
 const SHARES = [0.11, 0.47, 0.83];
@@ -100,7 +110,10 @@ function checkedSpline(oc: Occt, surface: Occt, whole: Occt): SplineSurface | nu
     const at = (ends: readonly number[]) => ends[0] + s * (ends[ends.length - 1] - ends[0]);
     evaluate(at(us), at(vs), found);
     surface.D0(at(us), at(vs), there);
-    return Math.hypot(found[0] - there.X(), found[1] - there.Y(), found[2] - there.Z()) <= SUM_ROUNDING * 1000 * size;
+    return (
+      Math.hypot(found[0] - there.X(), found[1] - there.Y(), found[2] - there.Z()) <=
+      SUM_ROUNDING * 1000 * size
+    );
   });
   there.delete();
   return agrees ? spline : null;
@@ -143,12 +156,19 @@ function piecesOfSurface(oc: Occt, surface: Occt, range: ParameterRange): Pieces
     const spline = splineSurface(oc, surface);
     return spline ? { us: breaksOf(spline.u), vs: breaksOf(spline.v) } : { us: range.u, vs: range.v };
   }
-  const round = { u: name in ELEMENTARY && name !== 'Geom_Plane', v: name === 'Geom_SphericalSurface' || name === 'Geom_ToroidalSurface' };
+  const round = {
+    u: name in ELEMENTARY && name !== 'Geom_Plane',
+    v: name === 'Geom_SphericalSurface' || name === 'Geom_ToroidalSurface',
+  };
   return { us: round.u ? quarters(range.u) : range.u, vs: round.v ? quarters(range.v) : range.v };
 }
 
 /** Of what class a curve is tells where it may not be smooth, and whether it is a polynomial. */
-function piecesOfCurve(oc: Occt, curve: Occt, range: readonly [number, number]): { breaks: readonly number[]; degree?: number } {
+function piecesOfCurve(
+  oc: Occt,
+  curve: Occt,
+  range: readonly [number, number],
+): { breaks: readonly number[]; degree?: number } {
   const name = className(oc, curve);
   if (name === 'Geom_TrimmedCurve') return piecesOfCurve(oc, basisOf(oc, curve), range);
   if (name === 'Geom_OffsetCurve') return { breaks: piecesOfCurve(oc, basisOf(oc, curve), range).breaks };

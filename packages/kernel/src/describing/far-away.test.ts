@@ -35,14 +35,18 @@ const flange = () =>
     made.cylinder([30, 0, -1], 3.5, 20),
   );
 
-const relative = (found: number, wanted: number, scale = wanted) => Math.abs(found - wanted) / Math.abs(scale);
+const relative = (found: number, wanted: number, scale = wanted) =>
+  Math.abs(found - wanted) / Math.abs(scale);
 
 function expectSameMass(found: MassFigures, wanted: MassFigures, shift: Vec3): void {
   expect(relative(found.volume, wanted.volume)).toBeLessThan(1e-8);
-  found.centreOfGravity.forEach((x, k) => expect(Math.abs(x - shift[k] - wanted.centreOfGravity[k])).toBeLessThan(1e-6));
+  found.centreOfGravity.forEach((x, k) =>
+    expect(Math.abs(x - shift[k] - wanted.centreOfGravity[k])).toBeLessThan(1e-6),
+  );
   const scale = wanted.inertia[0][0];
   for (let i = 0; i < 3; i++)
-    for (let j = 0; j < 3; j++) expect(relative(found.inertia[i][j], wanted.inertia[i][j], scale)).toBeLessThan(1e-8);
+    for (let j = 0; j < 3; j++)
+      expect(relative(found.inertia[i][j], wanted.inertia[i][j], scale)).toBeLessThan(1e-8);
 }
 
 test.each(FAR)('mass, box, holes and surfaces of a part modelled far away: %d, %d, %d', (...shift) => {
@@ -59,15 +63,18 @@ test.each(FAR)('mass, box, holes and surfaces of a part modelled far away: %d, %
   );
 });
 
-test.each(FAR)('the same written as B-splines: analytic shapes are recognised there too: %d, %d, %d', (...shift) => {
-  const here = describePart(kernel.oc, made.asSplines(flange()));
-  const there = describePart(kernel.oc, made.moved(made.asSplines(flange()), shift));
-  const kinds = (faces: readonly { surface: string }[]) => faces.map((f) => f.surface).sort();
-  expect(kinds(there.faces)).toEqual(kinds(here.faces));
-  const diameters = (part: typeof here) => part.holes.map((h) => h.diameter).sort((a, b) => a - b);
-  expect(diameters(there)).toEqual(diameters(here).map((d) => expect.closeTo(d, 5)));
-  expectSameMass(there.mass!, here.mass!, shift);
-});
+test.each(FAR)(
+  'the same written as B-splines: analytic shapes are recognised there too: %d, %d, %d',
+  (...shift) => {
+    const here = describePart(kernel.oc, made.asSplines(flange()));
+    const there = describePart(kernel.oc, made.moved(made.asSplines(flange()), shift));
+    const kinds = (faces: readonly { surface: string }[]) => faces.map((f) => f.surface).sort();
+    expect(kinds(there.faces)).toEqual(kinds(here.faces));
+    const diameters = (part: typeof here) => part.holes.map((h) => h.diameter).sort((a, b) => a - b);
+    expect(diameters(there)).toEqual(diameters(here).map((d) => expect.closeTo(d, 5)));
+    expectSameMass(there.mass!, here.mass!, shift);
+  },
+);
 
 test('the box of a component placed far away and turned is known in double precision', () => {
   const part = describePart(kernel.oc, flange());
@@ -94,7 +101,12 @@ test.each(FAR)('sections far away, exact and from the mesh: %d, %d, %d', (...shi
   expect(relative(exact.area, wanted)).toBeLessThan(1e-8);
   const geometry = describePart(kernel.oc, shape);
   const stored = [...IDENTITY.slice(0, 12), ...geometry.origin, 1] as unknown as Mat4;
-  const [cut] = cutComponents([{ geometry, bvh: buildPartBvh(geometry), placement: IDENTITY, stored }], { ...plane, within: 1e-4 });
+  const [cut] = cutComponents([{ geometry, bvh: buildPartBvh(geometry), placement: IDENTITY, stored }], {
+    ...plane,
+    within: 1e-4,
+  });
   expect(cut.open).toEqual([]);
-  expect(Math.abs(cut.properties!.area - wanted)).toBeLessThan(geometry.chordTolerance * cut.properties!.perimeter);
+  expect(Math.abs(cut.properties!.area - wanted)).toBeLessThan(
+    geometry.chordTolerance * cut.properties!.perimeter,
+  );
 });

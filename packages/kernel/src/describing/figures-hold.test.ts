@@ -18,9 +18,12 @@ import { madeSolids, type MadeSolids, type Segment } from '../testing/made-solid
 import { testKernel } from '../testing/test-kernel.ts';
 
 /*
- * Figures of solids that nobody chose: random profiles of lines, arcs and splines, with round or elliptic holes, extruded or revolved,
- * turned, mirrored, scaled and far away. Against quadrature of the test's own (Green's theorem along the profile, Pappus), against the
- * same solid with all its faces stored as B-splines, against the sum of its pieces, and against its mesh. No bound is ever exceeded.
+ * Figures of solids that nobody chose: random profiles of lines, arcs and splines, with round or elliptic
+ * holes, extruded or revolved,
+ * turned, mirrored, scaled and far away. Against quadrature of the test's own (Green's theorem along the
+ * profile, Pappus), against the
+ * same solid with all its faces stored as B-splines, against the sum of its pieces, and against its mesh. No
+ * bound is ever exceeded.
  */
 
 let kernel: LoadedKernel;
@@ -36,7 +39,8 @@ beforeAll(async () => {
 const bounds = { seen: 0, exceeded: [] as string[] };
 const holds = (what: string, found: number, truth: number, within: number): void => {
   bounds.seen++;
-  if (!(Math.abs(found - truth) <= within)) bounds.exceeded.push(`${what}: ${found} for ${truth}, within ${within}`);
+  if (!(Math.abs(found - truth) <= within))
+    bounds.exceeded.push(`${what}: ${found} for ${truth}, within ${within}`);
 };
 afterAll(() => {
   process.stdout.write(`Of ${bounds.seen} bounds ${bounds.exceeded.length} were exceeded.\n`);
@@ -47,7 +51,8 @@ type Point = readonly [number, number];
 const RUNS = 6;
 
 /** To a thousandth: nothing is learnt from what differs by a power of ten to the minus three hundred. */
-const real = (min: number, max: number) => fc.integer({ min: Math.ceil(1000 * min), max: Math.floor(1000 * max) }).map((x) => x / 1000);
+const real = (min: number, max: number) =>
+  fc.integer({ min: Math.ceil(1000 * min), max: Math.floor(1000 * max) }).map((x) => x / 1000);
 
 /** A side from one corner to the next: straight, an arc that bulges, or a spline that swings. */
 function side(kind: 'line' | 'arc' | 'spline', [px, py]: Point, [qx, qy]: Point, bulge: number): Segment {
@@ -72,7 +77,10 @@ function side(kind: 'line' | 'arc' | 'spline', [px, py]: Point, [qx, qy]: Point,
   const radius = (half * half + rise * rise) / (2 * rise);
   const inwards = (Math.sign(bulge) * (radius - rise)) / (2 * half);
   const centre: Point = [mx - inwards * nx, my - inwards * ny];
-  const [from, to] = [[px, py], [qx, qy]].map(([x, y]) => Math.atan2(y - centre[1], x - centre[0])); // prettier-ignore
+  const [from, to] = [
+    [px, py],
+    [qx, qy],
+  ].map(([x, y]) => Math.atan2(y - centre[1], x - centre[0]));
   const turn = to - from;
   const short = turn - 2 * Math.PI * Math.round(turn / (2 * Math.PI));
   // The kernel's arcs run anticlockwise: one that runs back has its second axis turned over.
@@ -106,14 +114,21 @@ const outline = (x: number, y: number) =>
 const hole = (x: number, y: number) =>
   fc
     .record({ a: real(2, 6), b: real(2, 6), round: fc.boolean() })
-    .map(({ a, b, round }): Segment[] => [{ kind: 'conic', centre: [x, y], a: [a, 0], b: [0, round ? a : b], from: 0, to: 2 * Math.PI }]);
+    .map(({ a, b, round }): Segment[] => [
+      { kind: 'conic', centre: [x, y], a: [a, 0], b: [0, round ? a : b], from: 0, to: 2 * Math.PI },
+    ]);
 
 /** Place and slope along a segment, over [0, 1] in equal smooth pieces. */
 function along(s: Segment): { pieces: number; at: (t: number) => readonly [number, number, number, number] } {
   if (s.kind === 'line')
     return {
       pieces: 1,
-      at: (t) => [s.from[0] + t * (s.to[0] - s.from[0]), s.from[1] + t * (s.to[1] - s.from[1]), s.to[0] - s.from[0], s.to[1] - s.from[1]],
+      at: (t) => [
+        s.from[0] + t * (s.to[0] - s.from[0]),
+        s.from[1] + t * (s.to[1] - s.from[1]),
+        s.to[0] - s.from[0],
+        s.to[1] - s.from[1],
+      ],
     };
   if (s.kind === 'conic') {
     const run = s.to - s.from;
@@ -189,8 +204,12 @@ const firstOf = (outlines: readonly (readonly Segment[])[]) =>
   outlines.reduce((sum, o, i) => sum + (i ? -1 : 1) * Math.abs(round(o, (x) => (x * x) / 2)), 0);
 
 const COARSE = { chord: 0.004, angle: 0.4 };
-const boundOf = ({ mass }: PartGeometry): number => Math.max(mass!.volumeErrorEstimate, withinOf(mass!.accuracy)) * mass!.volume;
-/** Relative: what rounding leaves of quadratures of thousands of terms, and of parameters that the kernel is given in other words. */
+const boundOf = ({ mass }: PartGeometry): number =>
+  Math.max(mass!.volumeErrorEstimate, withinOf(mass!.accuracy)) * mass!.volume;
+/**
+ * Relative: what rounding leaves of quadratures of thousands of terms, and of parameters that the kernel is
+ * given in other words.
+ */
 const ROUNDING = 2e-12;
 
 /** Figures of a solid against what its volume is, its spline twin, its mesh, and its two pieces. */
@@ -204,13 +223,20 @@ function expectFigures(shape: Occt, truth: number, normal: Vec3, constant: numbe
   expect(Math.abs(v / truth - 1)).toBeLessThan(1e-9);
   expect(Math.abs(part.area / twin.area - 1)).toBeLessThan(1e-8);
   const size = Math.cbrt(truth);
-  part.mass!.centreOfGravity.forEach((x, k) => expect(Math.abs(x - twin.mass!.centreOfGravity[k])).toBeLessThan(1e-8 * size));
+  part.mass!.centreOfGravity.forEach((x, k) =>
+    expect(Math.abs(x - twin.mass!.centreOfGravity[k])).toBeLessThan(1e-8 * size),
+  );
   part.mass!.inertia.forEach((row, i) =>
     row.forEach((x, j) => expect(Math.abs(x - twin.mass!.inertia[i][j])).toBeLessThan(1e-8 * size ** 5)),
   );
   for (let k = 0; k < 3; k++)
     for (const end of ['min', 'max'] as const)
-      holds('box', part.box[end][k], twin.box[end][k], (part.boxWithin ?? 0) + (twin.boxWithin ?? 0) + 1e-7 * size);
+      holds(
+        'box',
+        part.box[end][k],
+        twin.box[end][k],
+        (part.boxWithin ?? 0) + (twin.boxWithin ?? 0) + 1e-7 * size,
+      );
   // Both pieces make the whole.
   const middle = scale(normal, constant);
   const far = 400;
@@ -229,8 +255,14 @@ function expectFigures(shape: Occt, truth: number, normal: Vec3, constant: numbe
   };
   const pieces = [half(1), half(-1)].map((p) => describePart(oc, p, COARSE)).filter((p) => p.mass);
   const sum = pieces.reduce((all, p) => all + p.mass!.volume, 0);
-  // The kernel's own cuts are good to 1e-7 mm: what that makes of the cut faces is told by their slits, or is too small to be.
-  holds('sum of the pieces', sum, v, pieces.reduce((all, p) => all + boundOf(p), boundOf(part)) + 1e-6 * size * size);
+  // The kernel's own cuts are good to 1e-7 mm: what that makes of the cut faces is told by their slits, or is
+  // too small to be.
+  holds(
+    'sum of the pieces',
+    sum,
+    v,
+    pieces.reduce((all, p) => all + boundOf(p), boundOf(part)) + 1e-6 * size * size,
+  );
   expectCut(shape, part, normal, constant);
 }
 
@@ -240,11 +272,14 @@ function expectCut(shape: Occt, part: PartGeometry, normal: Vec3, constant: numb
   const [exact, twin] = [cut(shape), cut(made.asSplines(shape))];
   expect([exact.open, twin.open]).toEqual([0, 0]);
   const [one, other] = [exact, twin].map((e) => propertiesOfCurves(e.loops));
-  const [mesh] = cutComponents([{ geometry: part, bvh: buildPartBvh(part), placement: IDENTITY, stored: IDENTITY }], {
-    normal,
-    constant,
-    within: 1e-6,
-  });
+  const [mesh] = cutComponents(
+    [{ geometry: part, bvh: buildPartBvh(part), placement: IDENTITY, stored: IDENTITY }],
+    {
+      normal,
+      constant,
+      within: 1e-6,
+    },
+  );
   const meshed = mesh && sectionProperties(mesh.loops);
   if (!one || !other || !meshed) return;
   holds('area of a cut', one.area, other.area, (exact.tolerance + twin.tolerance + 1e-9) * one.perimeter);
@@ -252,7 +287,8 @@ function expectCut(shape: Occt, part: PartGeometry, normal: Vec3, constant: numb
     'area of a cut of the mesh',
     meshed.area,
     one.area,
-    part.chordTolerance * Math.max(mesh.lean.most, exact.lean) * 1.5 * one.perimeter + exact.tolerance * one.perimeter,
+    part.chordTolerance * Math.max(mesh.lean.most, exact.lean) * 1.5 * one.perimeter +
+      exact.tolerance * one.perimeter,
   );
 }
 
@@ -263,44 +299,75 @@ const way = fc.tuple(real(-1, 1), real(-1, 1), real(0.3, 1)).map(([x, y, z]): Ve
 
 test('extruded profiles, straight and aslant', () => {
   fc.assert(
-    fc.property(outline(3, -2), hole(3, -2), real(5, 30), real(-8, 8), way, (outer, inner, height, lean, normal) => {
-      const outlines = [outer, inner];
-      const shape = made.extruded([lean, -lean / 2, height], ...outlines);
-      expectFigures(shape, areaOf(outlines) * height, normal, normal[0] * 3 - normal[1] * 2 + (normal[2] * height) / 2);
-    }),
+    fc.property(
+      outline(3, -2),
+      hole(3, -2),
+      real(5, 30),
+      real(-8, 8),
+      way,
+      (outer, inner, height, lean, normal) => {
+        const outlines = [outer, inner];
+        const shape = made.extruded([lean, -lean / 2, height], ...outlines);
+        expectFigures(
+          shape,
+          areaOf(outlines) * height,
+          normal,
+          normal[0] * 3 - normal[1] * 2 + (normal[2] * height) / 2,
+        );
+      },
+    ),
     { numRuns: RUNS, endOnFailure: true, includeErrorInReport: true },
   );
 });
 
 test('revolved profiles, whole turns and less', () => {
   fc.assert(
-    fc.property(outline(60, 5), hole(60, 5), fc.constantFrom(2 * Math.PI, 4, 1.2), way, (outer, inner, angle, normal) => {
-      const outlines = [outer, inner];
-      const shape = made.revolved(angle, ...outlines);
-      expectFigures(shape, angle * firstOf(outlines), normal, normal[2] * 5 + normal[0] * 20);
-    }),
+    fc.property(
+      outline(60, 5),
+      hole(60, 5),
+      fc.constantFrom(2 * Math.PI, 4, 1.2),
+      way,
+      (outer, inner, angle, normal) => {
+        const outlines = [outer, inner];
+        const shape = made.revolved(angle, ...outlines);
+        expectFigures(shape, angle * firstOf(outlines), normal, normal[2] * 5 + normal[0] * 20);
+      },
+    ),
     { numRuns: RUNS, endOnFailure: true, includeErrorInReport: true },
   );
 });
 
 test('turned, mirrored, scaled and a kilometre away: the same figures', () => {
   fc.assert(
-    fc.property(outline(3, -2), hole(3, -2), real(5, 30), way, real(0, 3), real(0.3, 4), (outer, inner, height, axis, angle, factor) => {
-      const outlines = [outer, inner];
-      const truth = areaOf(outlines) * height;
-      const shape = made.extruded([0, 0, height], ...outlines);
-      const ways: [string, Occt, number][] = [
-        ['turned', made.turned(shape, axis, angle), 1],
-        ['mirrored', made.mirrored(shape, axis), 1],
-        ['scaled', made.scaled(shape, factor), factor ** 3],
-        ['far away', made.moved(shape, [1e6, -5e5, 2e5]), 1],
-      ];
-      for (const [how, placed, times] of ways) {
-        const part = describePart(oc, placed, COARSE);
-        // A coordinate of 1e6 mm is known to 1e-10 mm.
-        holds(`volume ${how}`, part.mass!.volume, truth * times, boundOf(part) + (how === 'far away' ? 1e-9 : ROUNDING) * truth * times);
-      }
-    }),
+    fc.property(
+      outline(3, -2),
+      hole(3, -2),
+      real(5, 30),
+      way,
+      real(0, 3),
+      real(0.3, 4),
+      (outer, inner, height, axis, angle, factor) => {
+        const outlines = [outer, inner];
+        const truth = areaOf(outlines) * height;
+        const shape = made.extruded([0, 0, height], ...outlines);
+        const ways: [string, Occt, number][] = [
+          ['turned', made.turned(shape, axis, angle), 1],
+          ['mirrored', made.mirrored(shape, axis), 1],
+          ['scaled', made.scaled(shape, factor), factor ** 3],
+          ['far away', made.moved(shape, [1e6, -5e5, 2e5]), 1],
+        ];
+        for (const [how, placed, times] of ways) {
+          const part = describePart(oc, placed, COARSE);
+          // A coordinate of 1e6 mm is known to 1e-10 mm.
+          holds(
+            `volume ${how}`,
+            part.mass!.volume,
+            truth * times,
+            boundOf(part) + (how === 'far away' ? 1e-9 : ROUNDING) * truth * times,
+          );
+        }
+      },
+    ),
     { numRuns: RUNS, endOnFailure: true, includeErrorInReport: true },
   );
 });

@@ -1,10 +1,23 @@
-import { add, addScaled, distance, dot, MESH_CHORD_RELATIVE, pointAt, subtract, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import {
+  add,
+  addScaled,
+  distance,
+  dot,
+  MESH_CHORD_RELATIVE,
+  pointAt,
+  subtract,
+  type PartGeometry,
+  type Vec3,
+} from '@bathyscope/core';
 import { describePart } from './describe-part.ts';
 import type { Occt } from '../occt/load.ts';
 import { madeSolids, type MadeSolids } from '../testing/made-solids.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
-/* What is told of how far a mesh lies from the shape, against distances in closed form at random places of its triangles. */
+/*
+ * What is told of how far a mesh lies from the shape, against distances in closed form at random
+ * places of its triangles.
+ */
 
 let oc: Occt;
 let made: MadeSolids;
@@ -13,11 +26,18 @@ beforeAll(async () => {
   made = madeSolids(oc);
 });
 
-/** Parts that each side of a triangle is divided into; none of the places is one of those that the bound was found at, but for the middles. */
+/**
+ * Parts that each side of a triangle is divided into; none of the places is one of those that the bound was
+ * found at, but for the middles.
+ */
 const PARTS = 10;
 
 /** mm: the farthest of many places of the triangles of some faces from where they should be. */
-function farthest({ mesh: { positions, indices, faceStart }, origin }: PartGeometry, faces: number[], off: (p: Vec3) => number): number {
+function farthest(
+  { mesh: { positions, indices, faceStart }, origin }: PartGeometry,
+  faces: number[],
+  off: (p: Vec3) => number,
+): number {
   let most = 0;
   for (const f of faces)
     for (let t = faceStart[f]; t < faceStart[f + 1]; t++) {
@@ -25,14 +45,18 @@ function farthest({ mesh: { positions, indices, faceStart }, origin }: PartGeome
       for (let i = 0; i <= PARTS; i++)
         for (let j = 0; i + j <= PARTS; j++) {
           const shares = [i, j, PARTS - i - j].map((n) => n / PARTS);
-          most = Math.max(most, off(corners.reduce((sum, c, k) => addScaled(sum, c, shares[k]), [0, 0, 0] as Vec3)));
+          most = Math.max(
+            most,
+            off(corners.reduce((sum, c, k) => addScaled(sum, c, shares[k]), [0, 0, 0] as Vec3)),
+          );
         }
     }
   return most;
 }
 
 const fromAxis = (p: Vec3): number => Math.hypot(p[0], p[1]);
-const allOf = (part: PartGeometry, kinds: string[]) => part.faces.flatMap((f, i) => (kinds.includes(f.surface) ? [i] : []));
+const allOf = (part: PartGeometry, kinds: string[]) =>
+  part.faces.flatMap((f, i) => (kinds.includes(f.surface) ? [i] : []));
 
 const CASES: [string, () => Occt, string[], (p: Vec3) => number][] = [
   ...(
@@ -50,12 +74,31 @@ const CASES: [string, () => Occt, string[], (p: Vec3) => number][] = [
       (p) => Math.abs(fromAxis(p) - below + ((below - above) * p[2]) / height) * Math.cos(angle),
     ];
   }),
-  ['a cylinder of B-splines', () => made.asSplines(made.cylinder([0, 0, 0], 20, 60)), ['cylinder'], (p) => Math.abs(fromAxis(p) - 20)],
-  ['a torus', () => made.torus([0, 0, 0], 30, 8), ['torus'], (p) => Math.abs(Math.hypot(fromAxis(p) - 30, p[2]) - 8)],
-  ['a sphere of B-splines', () => made.asSplines(made.sphere([0, 0, 0], 20)), ['sphere'], (p) => Math.abs(distance(p, [0, 0, 0]) - 20)],
+  [
+    'a cylinder of B-splines',
+    () => made.asSplines(made.cylinder([0, 0, 0], 20, 60)),
+    ['cylinder'],
+    (p) => Math.abs(fromAxis(p) - 20),
+  ],
+  [
+    'a torus',
+    () => made.torus([0, 0, 0], 30, 8),
+    ['torus'],
+    (p) => Math.abs(Math.hypot(fromAxis(p) - 30, p[2]) - 8),
+  ],
+  [
+    'a sphere of B-splines',
+    () => made.asSplines(made.sphere([0, 0, 0], 20)),
+    ['sphere'],
+    (p) => Math.abs(distance(p, [0, 0, 0]) - 20),
+  ],
   [
     'an extruded ellipse',
-    () => made.extruded([0, 0, 30], [{ kind: 'conic', centre: [0, 0], a: [18, 0], b: [0, 9], from: 0, to: 2 * Math.PI }]),
+    () =>
+      made.extruded(
+        [0, 0, 30],
+        [{ kind: 'conic', centre: [0, 0], a: [18, 0], b: [0, 9], from: 0, to: 2 * Math.PI }],
+      ),
     ['extrusion'],
     fromEllipse,
   ],
@@ -71,19 +114,22 @@ function fromEllipse([x, y]: Vec3): number {
   return Math.hypot(x - 18 * Math.cos(t), y - 9 * Math.sin(t));
 }
 
-test.each(CASES)('%s: its mesh is nowhere farther off than is told, and not farther than was asked', (_, make, kinds, off) => {
-  const shape = make();
-  const box = new oc.Bnd_Box_1();
-  oc.BRepBndLib.Add(shape, box, false);
-  const asked = MESH_CHORD_RELATIVE * (box.CornerMin().Distance(box.CornerMax()) as number);
-  const part = describePart(oc, shape);
-  const found = farthest(part, allOf(part, kinds), off);
-  expect(found).toBeGreaterThan(0.3 * part.chordTolerance);
-  expect(found).toBeLessThanOrEqual(part.chordTolerance);
-  expect(part.chordTolerance).toBeLessThanOrEqual(asked * 1.001);
-  // Where triangles were added neighbours still meet: nothing was put onto the outlines.
-  if (kinds.includes('cone')) expect(openEdges(part)).toBe(0);
-});
+test.each(CASES)(
+  '%s: its mesh is nowhere farther off than is told, and not farther than was asked',
+  (_, make, kinds, off) => {
+    const shape = make();
+    const box = new oc.Bnd_Box_1();
+    oc.BRepBndLib.Add(shape, box, false);
+    const asked = MESH_CHORD_RELATIVE * (box.CornerMin().Distance(box.CornerMax()) as number);
+    const part = describePart(oc, shape);
+    const found = farthest(part, allOf(part, kinds), off);
+    expect(found).toBeGreaterThan(0.3 * part.chordTolerance);
+    expect(found).toBeLessThanOrEqual(part.chordTolerance);
+    expect(part.chordTolerance).toBeLessThanOrEqual(asked * 1.001);
+    // Where triangles were added neighbours still meet: nothing was put onto the outlines.
+    if (kinds.includes('cone')) expect(openEdges(part)).toBe(0);
+  },
+);
 
 /** How many sides of triangles have none on the other side. */
 function openEdges({ mesh: { positions, indices } }: PartGeometry): number {
@@ -106,7 +152,7 @@ test('a box is met by its mesh to single precision', () => {
   expect(part.chordTolerance).toBeLessThan(1e-5);
   const faces = part.faces.map((_, f) => f);
   for (const f of faces)
-    expect(farthest(part, [f], (p) => Math.abs(dot(subtract(p, part.faces[f].origin!), part.faces[f].axis!)))).toBeLessThanOrEqual(
-      part.chordTolerance,
-    );
+    expect(
+      farthest(part, [f], (p) => Math.abs(dot(subtract(p, part.faces[f].origin!), part.faces[f].axis!))),
+    ).toBeLessThanOrEqual(part.chordTolerance);
 });

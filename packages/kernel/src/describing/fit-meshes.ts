@@ -25,16 +25,23 @@ import { copyXYZ } from '../occt/memory.ts';
 import { indexedMap, ShapeType } from '../occt/shapes.ts';
 import { boxOfMeshes } from './pack-mesh.ts';
 
-/* What the kernel's mesher leaves too far from the shape is mended, and how far it is then is measured: nobody believes what was asked for. */
+/*
+ * What the kernel's mesher leaves too far from the shape is mended, and how far it is then is measured:
+ * nobody believes what was asked for.
+ */
 
-/** Of the chord: what is mended is brought a little nearer, so that what lies between places keeps within it too. */
+/**
+ * Of the chord: what is mended is brought a little nearer, so that what lies between
+ * places keeps within it too.
+ */
 const REFINED = 0.9;
 
 /**
  * Brings the triangles of all faces within a chord of their surfaces, in place.
  * @param surfaces under the faces
  * @param chord mm
- * @returns mm: how far the triangles of each face lie from it now, inside its outline, and how far they did at first
+ * @returns mm: how far the triangles of each face lie from it now, inside its outline, and
+ * how far they did at first
  */
 export function fitMeshes(
   faces: readonly FaceFacts[],
@@ -56,7 +63,11 @@ export function fitMeshes(
 }
 
 /** Triangles within a chord of their surface, as far as that can be had, and how far they are off. */
-function fittedTo(surface: MeshedSurface, mesh: RawFace, chord: number): { mesh: RawFace; off: number; before: number } {
+function fittedTo(
+  surface: MeshedSurface,
+  mesh: RawFace,
+  chord: number,
+): { mesh: RawFace; off: number; before: number } {
   const found = meshDeviation(mesh, surface);
   const before = found.most;
   if (before <= chord) return { mesh, off: before, before };
@@ -66,8 +77,12 @@ function fittedTo(surface: MeshedSurface, mesh: RawFace, chord: number): { mesh:
 }
 
 /** What a face's triangles are compared with, and how far that may itself be from the face, mm. */
-function comparedWith(face: FaceFacts, surface: ParametricSurface | FreeSurface): { surface: MeshedSurface | null; beside: number } {
-  if (face.accuracy.kind === 'recognised') return { surface: recognisedSurface(face), beside: face.accuracy.deviation };
+function comparedWith(
+  face: FaceFacts,
+  surface: ParametricSurface | FreeSurface,
+): { surface: MeshedSurface | null; beside: number } {
+  if (face.accuracy.kind === 'recognised')
+    return { surface: recognisedSurface(face), beside: face.accuracy.deviation };
   return { surface: roundSurface(face) ?? meshedSurface(surface), beside: 0 };
 }
 
@@ -75,10 +90,21 @@ function comparedWith(face: FaceFacts, surface: ParametricSurface | FreeSurface)
 function recognisedSurface(face: FaceFacts): MeshedSurface | null {
   const { surface, origin, axis, radius, semiAngle } = face;
   if (surface !== 'cylinder' && surface !== 'cone') return roundSurface(face);
-  return meshedSurface({ kind: surface, origin: origin!, x: axis!, y: axis!, axis: axis!, first: radius!, second: semiAngle ?? 0 });
+  return meshedSurface({
+    kind: surface,
+    origin: origin!,
+    x: axis!,
+    y: axis!,
+    axis: axis!,
+    first: radius!,
+    second: semiAngle ?? 0,
+  });
 }
 
-/** Meshes spheres and tori anew, in place. The chord is that of the mesh's own box: the kernel's, which takes in the poles of splines, can be twice as large. */
+/**
+ * Meshes spheres and tori anew, in place. The chord is that of the mesh's own box: the kernel's, which takes
+ * in the poles of splines, can be twice as large.
+ */
 export function meshRoundFaces(faces: readonly FaceFacts[], raw: RawFace[], angle: number): void {
   const surfaces = faces.map((face, f) => (raw[f].indices.length ? roundSurface(face) : null));
   if (!surfaces.some(Boolean)) return;
@@ -94,12 +120,18 @@ const BETWEEN = [0.25, 0.5, 0.75];
 const BETWEEN_THEM = 1.05;
 
 /** mm: how far the lines of edges lie from their curves at most. */
-export function lineDeviation(oc: Occt, edgeMap: Occt, edges: readonly EdgeFacts[], lines: ReadonlyMap<number, RawLine>): number {
+export function lineDeviation(
+  oc: Occt,
+  edgeMap: Occt,
+  edges: readonly EdgeFacts[],
+  lines: ReadonlyMap<number, RawLine>,
+): number {
   let most = 0;
   for (const [e, { positions, parameters }] of lines) {
     const edge = edges[e];
     if (edge.curve === 'line' && edge.accuracy.kind === 'exact') continue;
-    if (edge.curve === 'circle' && edge.accuracy.kind === 'exact') most = Math.max(most, sagitta(positions, edge.radius!));
+    if (edge.curve === 'circle' && edge.accuracy.kind === 'exact')
+      most = Math.max(most, sagitta(positions, edge.radius!));
     else if (parameters && parameters.length === positions.length / 3)
       most = Math.max(most, BETWEEN_THEM * curveDeviation(oc, edgeMap.FindKey(e + 1), positions, parameters));
   }
@@ -109,7 +141,8 @@ export function lineDeviation(oc: Occt, edgeMap: Occt, edges: readonly EdgeFacts
 /** Of an arc: what its chords cut off at most. */
 function sagitta(positions: Float64Array, radius: number): number {
   let longest = 0;
-  for (let i = 1; i < positions.length / 3; i++) longest = Math.max(longest, distance(pointAt(positions, i - 1), pointAt(positions, i)));
+  for (let i = 1; i < positions.length / 3; i++)
+    longest = Math.max(longest, distance(pointAt(positions, i - 1), pointAt(positions, i)));
   return radius - Math.sqrt(Math.max(0, radius * radius - (longest * longest) / 4));
 }
 
@@ -134,10 +167,20 @@ function curveDeviation(oc: Occt, shape: Occt, positions: Float64Array, paramete
 /** mm: what single precision adds, at the corner that is farthest from the origin of a mesh. */
 export const roundedTo = (faces: readonly RawFace[], origin: Vec3): number =>
   SINGLE_PRECISION *
-  faces.reduce((most, { positions }) => positions.reduce((m, x, i) => Math.max(m, Math.abs(x - origin[i % 3])), most), 0);
+  faces.reduce(
+    (most, { positions }) => positions.reduce((m, x, i) => Math.max(m, Math.abs(x - origin[i % 3])), most),
+    0,
+  );
 
-/** The mesh of a shape of which nothing else is known, mended where it is too far off. @returns within, mm: how far it lies from the shape at most */
-export function measuredMesh(oc: Occt, shape: Occt, settings: MeshSettings): { faces: RawFace[]; within: number } {
+/**
+ * The mesh of a shape of which nothing else is known, mended where it is too far off. @returns within, mm:
+ * how far it lies from the shape at most
+ */
+export function measuredMesh(
+  oc: Occt,
+  shape: Occt,
+  settings: MeshSettings,
+): { faces: RawFace[]; within: number } {
   const chord = meshShape(oc, shape, settings);
   const [faceMap, edgeMap] = [indexedMap(oc, shape, ShapeType.face), indexedMap(oc, shape, ShapeType.edge)];
   const surfaces = new FaceSurfaces(oc);

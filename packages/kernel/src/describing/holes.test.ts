@@ -1,13 +1,15 @@
 import fc from 'fast-check';
-import { likelyFor, patternOf, recogniseHoles, type Hole, type HoleStep } from '@bathyscope/core';
-import { describeCurve } from './describe-edges.ts';
+import { likelyFor, patternOf, recogniseHoles } from '@bathyscope/core';
 import { describePart } from './describe-part.ts';
 import type { LoadedKernel, Occt } from '../occt/load.ts';
-import { explore, ShapeType } from '../occt/shapes.ts';
 import { madeSolids, type MadeSolids } from '../testing/made-solids.ts';
+import { expectHolesOf, roundRims, WAYS, type ExpectedHole } from '../testing/expect-holes.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
-/* Holes of solids made here, each as it is, written as B-splines, a thousandth of the size, and turned in space. */
+/*
+ * Holes of solids made here, each as it is, written as B-splines, a thousandth of the
+ * size, and turned in space.
+ */
 let kernel: LoadedKernel;
 let made: MadeSolids;
 beforeAll(async () => {
@@ -15,81 +17,37 @@ beforeAll(async () => {
   made = madeSolids(kernel.oc);
 });
 
-const WAYS: [string, number, (shape: Occt) => Occt][] = [
-  ['as it is', 1, (s) => s],
-  ['as B-splines', 1, (s) => made.asSplines(s)],
-  ['a thousandth', 1e-3, (s) => made.scaled(s, 1e-3)],
-  ['turned', 1, (s) => made.moved(made.turned(s, [1, 2, 3], 0.7), [300, -200, 100])],
-];
-
-type Said = Pick<Hole, 'diameter' | 'depth' | 'ends'> & { steps?: (Partial<HoleStep> & Pick<HoleStep, 'kind'>)[]; opensInto?: number };
-
-const rounded = (x: number) => Number(x.toPrecision(6));
-
-/** The holes of a shape, by diameter and depth, in each way it is written; lengths in mm of the shape as made. */
-function expectHoles(make: () => Occt, wanted: Said[]): void {
-  for (const [how, factor, write] of WAYS) {
-    const { holes } = describePart(kernel.oc, write(make()));
-    const said = holes
-      .map((h): Said => ({
-        diameter: rounded(h.diameter / factor),
-        depth: rounded(h.depth / factor),
-        ends: h.ends,
-        steps: h.steps.map(({ kind, diameter, depth, angle, width, side }) => ({
-          kind,
-          side,
-          diameter: rounded(diameter / factor),
-          depth: rounded(depth / factor),
-          ...(angle !== undefined && { angle: rounded((angle * 180) / Math.PI) }),
-          ...(width !== undefined && { width: rounded(width / factor) }),
-        })),
-        opensInto: h.opensInto.length,
-      }))
-      .sort((a, b) => b.diameter - a.diameter || b.depth - a.depth);
-    const like = (x: number) => expect.closeTo(x, 2);
-    const numbers = <T extends object>(o: T): T =>
-      Object.fromEntries(Object.entries(o).map(([k, v]) => [k, typeof v === 'number' ? like(v) : v])) as T;
-    expect({ how, said }).toEqual({
-      how,
-      said: wanted.map((w) => ({
-        ...numbers(w),
-        opensInto: w.opensInto ?? 0,
-        steps: (w.steps ?? []).map((s) => expect.objectContaining(numbers(s))),
-      })),
-    });
-  }
-}
-
+const expectHoles = (make: () => Occt, wanted: ExpectedHole[]) => expectHolesOf(kernel, made, make, wanted);
 const plate = () => made.box([-30, -30, 0], [30, 30, 40]);
 const bore = (radius: number, from = -1, to = 41) => made.cylinder([0, 0, from], radius, to - from);
-
-/** Rounds the circles of a radius at a height. */
-function roundRims(shape: Occt, at: (centreZ: number, radius: number) => boolean, radius: number): Occt {
-  const { oc } = kernel;
-  const fillet = new oc.BRepFilletAPI_MakeFillet(shape, oc.ChFi3d_FilletShape.ChFi3d_Rational);
-  const seen = new Set<number>();
-  explore(oc, shape, ShapeType.edge, (e) => {
-    const edge = oc.TopoDS.Edge_1(e);
-    const { curve, centre, radius: own } = describeCurve(oc, edge);
-    const key = edge.HashCode(1e9) as number;
-    if (curve !== 'circle' || seen.has(key) || !at(centre![2], own!)) return;
-    seen.add(key);
-    fillet.Add_2(radius, edge);
-  });
-  return fillet.Shape();
-}
 
 test('through, blind with a drill point, blind and flat', () => {
   const drill = (depth: number, r: number, x: number) =>
     made.plus(
       made.cylinder([x, 0, 40 - depth], r, depth + 1),
-      made.cone([x, 0, 40 - depth - r / Math.tan((59 * Math.PI) / 180)], 0, r, r / Math.tan((59 * Math.PI) / 180)),
+      made.cone(
+        [x, 0, 40 - depth - r / Math.tan((59 * Math.PI) / 180)],
+        0,
+        r,
+        r / Math.tan((59 * Math.PI) / 180),
+      ),
     );
   expectHoles(
-    () => made.minus(plate(), made.cylinder([-20, 0, -1], 4, 50), drill(25, 3, 0), made.cylinder([20, 0, 30], 2, 11)),
+    () =>
+      made.minus(
+        plate(),
+        made.cylinder([-20, 0, -1], 4, 50),
+        drill(25, 3, 0),
+        made.cylinder([20, 0, 30], 2, 11),
+      ),
     [
       { diameter: 8, depth: 40, ends: 'through' },
-      { diameter: 6, depth: 25, ends: 'blind', steps: [{ kind: 'drill point', angle: 118, depth: 3 / Math.tan((59 * Math.PI) / 180) }] },
+      {
+        diameter: 6,
+        depth: 25,
+        ends: 'blind',
+        steps: [{ kind: 'drill point', angle: 118, depth: 3 / Math.tan((59 * Math.PI) / 180) }],
+      },
       { diameter: 4, depth: 10, ends: 'blind' },
     ],
   );
@@ -98,11 +56,25 @@ test('through, blind with a drill point, blind and flat', () => {
 test('counterbored, countersunk, both ends widened; a much wider bore is a bore of its own', () => {
   expectHoles(
     () => made.minus(plate(), bore(3.3), made.cylinder([0, 0, 33.6], 5.5, 10)),
-    [{ diameter: 6.6, depth: 40, ends: 'through', steps: [{ kind: 'counterbore', side: 'near', diameter: 11, depth: 6.4 }] }],
+    [
+      {
+        diameter: 6.6,
+        depth: 40,
+        ends: 'through',
+        steps: [{ kind: 'counterbore', side: 'near', diameter: 11, depth: 6.4 }],
+      },
+    ],
   );
   expectHoles(
     () => made.minus(plate(), bore(3), made.cone([0, 0, 37], 3, 6, 3)),
-    [{ diameter: 6, depth: 40, ends: 'through', steps: [{ kind: 'countersink', side: 'near', diameter: 12, depth: 3, angle: 90 }] }],
+    [
+      {
+        diameter: 6,
+        depth: 40,
+        ends: 'through',
+        steps: [{ kind: 'countersink', side: 'near', diameter: 12, depth: 3, angle: 90 }],
+      },
+    ],
   );
   expectHoles(
     () => made.minus(plate(), bore(5), made.cylinder([0, 0, 30], 9, 11), made.cylinder([0, 0, -1], 8, 6)),
@@ -137,9 +109,14 @@ test('rounded corners of a pocket and the ends of a slot are no holes', () => {
     corner(-14, 8),
     corner(14, 8),
   );
-  const slot = made.plus(made.box([-15, 24, -1], [15, 34, 12]), made.cylinder([-15, 29, -1], 5, 13), made.cylinder([15, 29, -1], 5, 13));
+  const slot = made.plus(
+    made.box([-15, 24, -1], [15, 34, 12]),
+    made.cylinder([-15, 29, -1], 5, 13),
+    made.cylinder([15, 29, -1], 5, 13),
+  );
   expectHoles(
-    () => made.minus(made.box([-40, -40, 0], [40, 40, 10]), pocket, slot, made.cylinder([-32, 29, -1], 3, 13)),
+    () =>
+      made.minus(made.box([-40, -40, 0], [40, 40, 10]), pocket, slot, made.cylinder([-32, 29, -1], 3, 13)),
     [{ diameter: 6, depth: 10, ends: 'through' }],
   );
 });
@@ -148,7 +125,14 @@ test('a bore with a keyway is a bore with a keyway; with six it is one too; a sl
   const key = (angle: number) => made.turned(made.box([0, -3, -1], [12.8, 3, 41]), [0, 0, 1], angle);
   expectHoles(
     () => made.minus(plate(), bore(10), key(0)),
-    [{ diameter: 20, depth: 40, ends: 'through', steps: [{ kind: 'keyway', width: 6, diameter: 22.8, depth: 40 }] }],
+    [
+      {
+        diameter: 20,
+        depth: 40,
+        ends: 'through',
+        steps: [{ kind: 'keyway', width: 6, diameter: 22.8, depth: 40 }],
+      },
+    ],
   );
   expectHoles(
     () => made.minus(plate(), bore(10), ...[0, 1, 2, 3, 4, 5].map((i) => key((i * Math.PI) / 3))),
@@ -166,7 +150,10 @@ test('a bore with a keyway is a bore with a keyway; with six it is one too; a sl
     () => made.minus(made.cylinder([0, 0, 0], 15, 40), bore(10), made.box([0, -3, -1], [20, 3, 41])),
     [{ diameter: 20, depth: 40, ends: 'through', steps: [{ kind: 'slit', width: 6 }] }],
   );
-  expectHoles(() => made.minus(made.cylinder([0, 0, 0], 15, 40), bore(10), made.box([0, -9, -1], [20, 9, 41])), []);
+  expectHoles(
+    () => made.minus(made.cylinder([0, 0, 0], 15, 40), bore(10), made.box([0, -9, -1], [20, 9, 41])),
+    [],
+  );
 });
 
 test('a circlip groove does not part its bore; a groove in a face is no hole', () => {
@@ -174,10 +161,19 @@ test('a circlip groove does not part its bore; a groove in a face is no hole', (
     () => made.minus(plate(), bore(15), made.cylinder([0, 0, 20], 15.7, 2)),
     [{ diameter: 30, depth: 40, ends: 'through', steps: [{ kind: 'groove', diameter: 31.4, depth: 2 }] }],
   );
-  expectHoles(() => made.minus(plate(), made.minus(made.cylinder([0, 0, 36], 20, 5), made.cylinder([0, 0, 30], 16, 20))), []);
+  expectHoles(
+    () =>
+      made.minus(plate(), made.minus(made.cylinder([0, 0, 36], 20, 5), made.cylinder([0, 0, 30], 16, 20))),
+    [],
+  );
   // Round a bore, which stays one.
   expectHoles(
-    () => made.minus(plate(), bore(5), made.minus(made.cylinder([0, 0, 36], 20, 5), made.cylinder([0, 0, 30], 16, 20))),
+    () =>
+      made.minus(
+        plate(),
+        bore(5),
+        made.minus(made.cylinder([0, 0, 36], 20, 5), made.cylinder([0, 0, 30], 16, 20)),
+      ),
     [{ diameter: 10, depth: 40, ends: 'through' }],
   );
   // A relief at the bottom of a blind bore.
@@ -229,7 +225,7 @@ test('broken rims count in the depth to the face', () => {
     ],
   );
   expectHoles(
-    () => roundRims(slab(), (z, r) => Math.abs(r - 6) < 1e-6 && (z > 9.9 || z < 0.1), 1),
+    () => roundRims(kernel.oc, slab(), (z, r) => Math.abs(r - 6) < 1e-6 && (z > 9.9 || z < 0.1), 1),
     [
       {
         diameter: 12,
@@ -246,16 +242,28 @@ test('broken rims count in the depth to the face', () => {
 
 test('the eyes of a fork are two holes; a hole through a leaning face is as deep as its axis is long', () => {
   expectHoles(
-    () => made.minus(plate(), made.box([-10, -31, 10], [10, 31, 41]), made.cylinder([-31, 0, 25], 6, 62, [1, 0, 0])),
+    () =>
+      made.minus(
+        plate(),
+        made.box([-10, -31, 10], [10, 31, 41]),
+        made.cylinder([-31, 0, 25], 6, 62, [1, 0, 0]),
+      ),
     [
       { diameter: 12, depth: 20, ends: 'through' },
       { diameter: 12, depth: 20, ends: 'through' },
     ],
   );
-  const wedge = () => made.minus(plate(), made.moved(made.turned(made.box([-60, -60, 0], [60, 60, 60]), [0, 1, 0], 0.3), [0, 0, 25]));
+  const wedge = () =>
+    made.minus(
+      plate(),
+      made.moved(made.turned(made.box([-60, -60, 0], [60, 60, 60]), [0, 1, 0], 0.3), [0, 0, 25]),
+    );
   expectHoles(() => made.minus(wedge(), bore(4)), [{ diameter: 8, depth: 25, ends: 'through' }]);
   // Half way over the edge to a step: the face that holds most of the rim counts.
-  expectHoles(() => made.minus(plate(), made.box([2, -31, 35], [31, 31, 41]), bore(4)), [{ diameter: 8, depth: 40, ends: 'through' }]);
+  expectHoles(
+    () => made.minus(plate(), made.box([2, -31, 35], [31, 31, 41]), bore(4)),
+    [{ diameter: 8, depth: 40, ends: 'through' }],
+  );
 });
 
 test('a part whose topology is damaged may lose holes; no figure is ever none, and nothing throws', () => {
@@ -272,7 +280,8 @@ test('a part whose topology is damaged may lose holes; no figure is ever none, a
   });
   fc.assert(
     fc.property(damage, ({ lost, bare, alone, turned }) => {
-      // Edges that are in no face's outline, have no line, or bound one face only; faces told to look the other way.
+      // Edges that are in no face's outline, have no line, or bound one face only; faces
+      // told to look the other way.
       const edges = whole.edges.map((e, i) => (alone.includes(i) ? { ...e, faces: e.faces.slice(0, 1) } : e));
       const faces = whole.faces.map((f, i) => ({
         ...f,
@@ -296,24 +305,32 @@ describe('bores that come out of what is round', () => {
   /** Least and greatest depth along the wall, in each way it is written. */
   const alongOf = (make: () => Occt, which = 0) =>
     WAYS.map(([, factor, write]) => {
-      const { along } = describePart(kernel.oc, write(make())).holes[which];
-      return along && [along.least / factor, along.greatest / factor].map(rounded);
+      const { along } = describePart(kernel.oc, write(made, make())).holes[which];
+      return along && [along.least / factor, along.greatest / factor];
     });
 
   test('through a bar, also beside its middle; depth to the axis of its mouth, least and greatest along the wall', () => {
     const make = () => made.minus(bar(), across(3));
     expectHoles(make, [{ diameter: 6, depth: 40, ends: 'through' }]);
     // Along the bar’s own direction the wall is as deep as on the axis; square to it less.
-    for (const along of alongOf(make)) expect(along).toEqual([expect.closeTo(2 * Math.sqrt(400 - 9), 3), expect.closeTo(40, 3)]);
+    for (const along of alongOf(make))
+      expect(along).toEqual([expect.closeTo(2 * Math.sqrt(400 - 9), 3), expect.closeTo(40, 3)]);
     const beside = () => made.minus(bar(), across(3, 0, 12));
     expectHoles(beside, [{ diameter: 6, depth: 32, ends: 'through' }]);
     for (const along of alongOf(beside))
-      expect(along).toEqual([expect.closeTo(2 * Math.sqrt(400 - 225), 3), expect.closeTo(2 * Math.sqrt(400 - 81), 3)]);
+      expect(along).toEqual([
+        expect.closeTo(2 * Math.sqrt(400 - 225), 3),
+        expect.closeTo(2 * Math.sqrt(400 - 81), 3),
+      ]);
   });
 
   test('blind in a bar, and through one wall of a tube', () => {
-    expectHoles(() => made.minus(bar(), made.cylinder([0, 0, 5], 3, 40)), [{ diameter: 6, depth: 15, ends: 'blind' }]);
-    const tube = () => made.minus(bar(), made.cylinder([-60, 0, 0], 15, 120, [1, 0, 0]), made.cylinder([0, 0, 0], 3, 40));
+    expectHoles(
+      () => made.minus(bar(), made.cylinder([0, 0, 5], 3, 40)),
+      [{ diameter: 6, depth: 15, ends: 'blind' }],
+    );
+    const tube = () =>
+      made.minus(bar(), made.cylinder([-60, 0, 0], 15, 120, [1, 0, 0]), made.cylinder([0, 0, 0], 3, 40));
     expectHoles(tube, [
       { diameter: 30, depth: 100, ends: 'through' },
       { diameter: 6, depth: 5, ends: 'through', opensInto: 1 },
@@ -331,11 +348,15 @@ describe('bores that come out of what is round', () => {
 test('a clamp bore with a slit is a bore; a relieved corner of a pocket is none', () => {
   const clamp = () => made.minus(plate(), bore(10), made.box([-1.5, 0, -1], [1.5, 40, 41]));
   expectHoles(clamp, [{ diameter: 20, depth: 40, ends: 'through', steps: [{ kind: 'slit', width: 3 }] }]);
-  expectHoles(() => made.minus(plate(), made.box([-20, -20, 10], [20, 20, 41]), made.cylinder([20, 20, 10], 4, 40)), []);
+  expectHoles(
+    () => made.minus(plate(), made.box([-20, -20, 10], [20, 20, 41]), made.cylinder([20, 20, 10], 4, 40)),
+    [],
+  );
 });
 
 test('a figure of eight is two bores that meet, without keyways', () => {
-  const make = () => made.minus(plate(), made.cylinder([-7, 0, -1], 10, 50), made.cylinder([8, 0, -1], 8, 50));
+  const make = () =>
+    made.minus(plate(), made.cylinder([-7, 0, -1], 10, 50), made.cylinder([8, 0, -1], 8, 50));
   expectHoles(make, [
     { diameter: 20, depth: 40, ends: 'through', opensInto: 1 },
     { diameter: 16, depth: 40, ends: 'through', opensInto: 1 },
@@ -373,7 +394,13 @@ test('a bore that a slot interrupts is one bore in two pieces; two lugs far apar
 test('a cone between a bore and a wider one is a cone; equal bores with unlike points are no row', () => {
   const cone = 4 / Math.tan((143.13 / 2 / 180) * Math.PI);
   expectHoles(
-    () => made.minus(plate(), bore(4), made.cone([0, 0, 30 - cone], 4, 8, cone), made.cylinder([0, 0, 30], 8, 20)),
+    () =>
+      made.minus(
+        plate(),
+        bore(4),
+        made.cone([0, 0, 30 - cone], 4, 8, cone),
+        made.cylinder([0, 0, 30], 8, 20),
+      ),
     [
       {
         diameter: 8,
@@ -386,14 +413,16 @@ test('a cone between a bore and a wider one is a cone; equal bores with unlike p
       },
     ],
   );
-  const blind = (x: number, tip: number) => made.plus(made.cylinder([x, 0, 20], 3, 30), made.cone([x, 0, 20 - tip], 0, 3, tip));
+  const blind = (x: number, tip: number) =>
+    made.plus(made.cylinder([x, 0, 20], 3, 30), made.cone([x, 0, 20 - tip], 0, 3, tip));
   const { holes } = describePart(kernel.oc, made.minus(plate(), blind(-20, 1), blind(0, 2), blind(20, 1)));
   expect(holes).toHaveLength(3);
   expect(patternOf(holes, 0)).toBeNull();
 });
 
 test('what a hole is likely for: no clearance for a shallow recess, nor for the hole of a washer', () => {
-  const uses = (shape: Occt) => describePart(kernel.oc, shape).holes.flatMap((h) => likelyFor(h).map((l) => l.use));
+  const uses = (shape: Occt) =>
+    describePart(kernel.oc, shape).holes.flatMap((h) => likelyFor(h).map((l) => l.use));
   expect(uses(made.minus(plate(), bore(4.5)))).toEqual(['clearance hole for M8']);
   expect(uses(made.minus(plate(), made.cylinder([0, 0, 37], 4.5, 10)))).toEqual(['fit bore of 9']);
   expect(uses(made.minus(made.cylinder([0, 0, 0], 8, 1.6), made.cylinder([0, 0, -1], 4.2, 4)))).toEqual([]);

@@ -1,4 +1,11 @@
-import { MESH_ANGLE, MESH_CHORD_RELATIVE, pointAt, transformDirection, transformPoint, type RingMesh } from '@bathyscope/core';
+import {
+  MESH_ANGLE,
+  MESH_CHORD_RELATIVE,
+  pointAt,
+  transformDirection,
+  transformPoint,
+  type RingMesh,
+} from '@bathyscope/core';
 import type { Occt } from '../occt/load.ts';
 import { readLocation, readPolygonNodes, readPolygonParameters, readTriangulation } from '../occt/memory.ts';
 import { explore, isReversed, ShapeType } from '../occt/shapes.ts';
@@ -20,7 +27,10 @@ export type RawFace = RingMesh;
 /** Forgets the triangulation, so that the stored shape is the source shape alone. */
 export const clean = (oc: Occt, shape: Occt): void => oc.BRepTools.Clean(shape, true);
 
-/** Meshes a shape, which keeps its triangulation until `clean` is called on it. @returns mm: the chord that was asked for */
+/**
+ * Meshes a shape, which keeps its triangulation until `clean` is called on it. @returns mm: the
+ * chord that was asked for
+ */
 export function meshShape(oc: Occt, shape: Occt, settings: MeshSettings): number {
   const box = new oc.Bnd_Box_1();
   oc.BRepBndLib.Add(shape, box, false);
@@ -41,7 +51,13 @@ export function meshShape(oc: Occt, shape: Occt, settings: MeshSettings): number
 export function meshAgain(oc: Occt, face: Occt, chord: number, settings: MeshSettings): void {
   for (const factor of [0.25, 4]) {
     oc.BRepTools.Clean(face, true);
-    new oc.BRepMesh_IncrementalMesh_2(face, chord * factor, false, settings.angle * (factor > 1 ? 2 : 1), false).delete();
+    new oc.BRepMesh_IncrementalMesh_2(
+      face,
+      chord * factor,
+      false,
+      settings.angle * (factor > 1 ? 2 : 1),
+      false,
+    ).delete();
     if (hasTriangles(oc, face)) return;
   }
 }
@@ -55,7 +71,11 @@ function hasTriangles(oc: Occt, shape: Occt): boolean {
   return found;
 }
 
-const NO_FACE: RawFace = { positions: new Float64Array(0), normals: new Float32Array(0), indices: new Uint32Array(0) };
+const NO_FACE: RawFace = {
+  positions: new Float64Array(0),
+  normals: new Float32Array(0),
+  indices: new Uint32Array(0),
+};
 
 /** An edge as drawn: xyz of its points in the part's frame, and the parameters of its curve there. */
 export interface RawLine {
@@ -63,7 +83,10 @@ export interface RawLine {
   parameters: Float64Array | null;
 }
 
-/** Triangles and normals of one face in the part's frame; the polylines of its edges that are not known yet go to `polylines`, by their number in `edgeMap`. */
+/**
+ * Triangles and normals of one face in the part's frame; the polylines of its edges that are not known yet go
+ * to `polylines`, by their number in `edgeMap`.
+ */
 export function readFace(oc: Occt, shape: Occt, edgeMap?: Occt, polylines?: Map<number, RawLine>): RawFace {
   const face = oc.TopoDS.Face_1(shape);
   const location = new oc.TopLoc_Location_1();
@@ -75,7 +98,8 @@ export function readFace(oc: Occt, shape: Occt, edgeMap?: Occt, polylines?: Map<
     const placement = readLocation(location);
     const reversed = isReversed(face);
     if (reversed) {
-      for (let i = 0; i < raw.indices.length; i += 3) [raw.indices[i + 1], raw.indices[i + 2]] = [raw.indices[i + 2], raw.indices[i + 1]];
+      for (let i = 0; i < raw.indices.length; i += 3)
+        [raw.indices[i + 1], raw.indices[i + 2]] = [raw.indices[i + 2], raw.indices[i + 1]];
       for (let i = 0; i < raw.normals.length; i++) raw.normals[i] = -raw.normals[i];
     }
     if (placement)
@@ -83,7 +107,12 @@ export function readFace(oc: Occt, shape: Occt, edgeMap?: Occt, polylines?: Map<
         raw.points.set(transformPoint(placement, pointAt(raw.points, i)), 3 * i);
         raw.normals.set(transformDirection(placement, pointAt(raw.normals, i)), 3 * i);
       }
-    const found: RawFace = { positions: raw.points, normals: raw.normals, indices: raw.indices, ...(raw.uv && { uv: raw.uv }) };
+    const found: RawFace = {
+      positions: raw.points,
+      normals: raw.normals,
+      indices: raw.indices,
+      ...(raw.uv && { uv: raw.uv }),
+    };
     if (!edgeMap || !polylines) return found;
     explore(oc, face, ShapeType.edge, (current) => {
       const index = (edgeMap.FindIndex(current) as number) - 1;

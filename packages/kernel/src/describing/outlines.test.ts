@@ -23,8 +23,10 @@ import { publicFile } from '../testing/public-file.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
 /*
- * What is drawn against the exact outline. A convex outline is known by its support function; that of a torus is
- * R·|d across the axis| + r, that of a disc with rounded rims the same and the half of its height that is straight.
+ * What is drawn against the exact outline. A convex outline is known by its support
+ * function; that of a torus is
+ * R·|d across the axis| + r, that of a disc with rounded rims the same and the half of its
+ * height that is straight.
  */
 let kernel: LoadedKernel;
 let made: MadeSolids;
@@ -62,18 +64,32 @@ test.each([
 ])('the outline of %s is within half a pixel of the true one when fitted', (_, make, support) => {
   const part = describePart(kernel.oc, make());
   const camera = fitView(
-    { projection: 'orthographic', target: [0, 0, 0], orientation: homeOrientationOf('z'), height: 1, lens: 0.6 },
+    {
+      projection: 'orthographic',
+      target: [0, 0, 0],
+      orientation: homeOrientationOf('z'),
+      height: 1,
+      lens: 0.6,
+    },
     PANE,
     support,
   );
-  for (const view of [camera, { ...camera, orientation: [0.2, 0.1, 0.4, Math.sqrt(0.79)] as ViewCamera['orientation'] }]) {
+  for (const view of [
+    camera,
+    { ...camera, orientation: [0.2, 0.1, 0.4, Math.sqrt(0.79)] as ViewCamera['orientation'] },
+  ]) {
     const [right, up] = [viewRight(view), viewUp(view)];
     let most = 0;
     for (let i = 0; i < 180; i++) {
       const d = add(scale(right, Math.cos((i * Math.PI) / 90)), scale(up, Math.sin((i * Math.PI) / 90)));
       let reach = -Infinity;
       for (let p = 0; p < part.mesh.positions.length; p += 3)
-        reach = Math.max(reach, d[0] * part.mesh.positions[p] + d[1] * part.mesh.positions[p + 1] + d[2] * part.mesh.positions[p + 2]);
+        reach = Math.max(
+          reach,
+          d[0] * part.mesh.positions[p] +
+            d[1] * part.mesh.positions[p + 1] +
+            d[2] * part.mesh.positions[p + 2],
+        );
       most = Math.max(most, Math.abs(support(d) - reach));
     }
     expect((most * PANE.height) / camera.height).toBeLessThan(0.5);
@@ -118,7 +134,10 @@ function visible(shape: Occt, toward: Vec3): number {
         ? Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1])
         : c.shape === 'arc'
           ? c.radius * Math.abs(c.to - c.from)
-          : c.points.reduce((l, p, i) => (i ? l + Math.hypot(p[0] - c.points[i - 1][0], p[1] - c.points[i - 1][1]) : 0), 0)),
+          : c.points.reduce(
+              (l, p, i) => (i ? l + Math.hypot(p[0] - c.points[i - 1][0], p[1] - c.points[i - 1][1]) : 0),
+              0,
+            )),
     0,
   );
 }

@@ -51,11 +51,16 @@ export function packFaces(faces: RingMesh[], origin: Vec3): PartGeometry['mesh']
   return mesh;
 }
 
-export function packLines(polylines: ReadonlyMap<number, RawLine>, count: number, origin: Vec3): PartGeometry['lines'] {
+export function packLines(
+  polylines: ReadonlyMap<number, RawLine>,
+  count: number,
+  origin: Vec3,
+): PartGeometry['lines'] {
   const start = new Uint32Array(count + 1);
   for (let e = 0; e < count; e++) start[e + 1] = start[e] + (polylines.get(e)?.positions.length ?? 0) / 3;
   const positions = new Float32Array(3 * start[count]);
   for (const [e, { positions: line }] of polylines)
-    for (let k = 0; k < line.length / 3; k++) positions.set(addScaled(pointAt(line, k), origin, -1), 3 * (start[e] + k));
+    for (let k = 0; k < line.length / 3; k++)
+      positions.set(addScaled(pointAt(line, k), origin, -1), 3 * (start[e] + k));
   return { positions, start };
 }

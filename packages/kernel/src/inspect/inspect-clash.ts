@@ -1,7 +1,10 @@
 import { boxPairs, placedBox, type Occurrence, type PartGeometry, type Vec3 } from '@bathyscope/core';
 import type { ShapeSession } from '../shapes/shape-session.ts';
 
-/** What `--clash` adds: mm and mm³; `position` is where what both share is thickest, and `depth` how thick it is there. */
+/**
+ * What `--clash` adds: mm and mm³; `position` is where what both share is thickest, and
+ * `depth` how thick it is there.
+ */
 export interface InspectedClash {
   a: { path: string; name: string };
   b: { path: string; name: string };
@@ -45,7 +48,11 @@ export function inspectClash(
 
 type Placed = Parameters<ShapeSession['interference']>[0];
 
-function interferenceOf(session: ShapeSession, a: Placed, b: Placed): ReturnType<ShapeSession['interference']> {
+function interferenceOf(
+  session: ShapeSession,
+  a: Placed,
+  b: Placed,
+): ReturnType<ShapeSession['interference']> {
   try {
     return session.interference(a, b, 'quick');
   } catch (error) {

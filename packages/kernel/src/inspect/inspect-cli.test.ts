@@ -10,7 +10,10 @@ const inspect = path.join(path.dirname(__filename), '..', '..', '..', '..', 'bin
 
 test('--json prints one object with figures in mm, and exits with 0', () => {
   const found = JSON.parse(
-    execFileSync(inspect, [publicFile('cube-in.step'), '--json'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }),
+    execFileSync(inspect, [publicFile('cube-in.step'), '--json'], {
+      encoding: 'utf8',
+      stdio: ['ignore', 'pipe', 'ignore'],
+    }),
   ) as Record<string, unknown>;
   expect(Object.keys(found)).toEqual(
     expect.arrayContaining([
@@ -35,7 +38,9 @@ test('--json prints one object with figures in mm, and exits with 0', () => {
 });
 
 const inspected = (...args: string[]) =>
-  JSON.parse(execFileSync(inspect, [...args, '--json'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })) as Inspection;
+  JSON.parse(
+    execFileSync(inspect, [...args, '--json'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }),
+  ) as Inspection;
 
 test('--section adds the cut, of all and component by component; a plane may lie along an axis or anywhere', () => {
   const file = publicFile('as1_pe_203.stp');
@@ -50,14 +55,24 @@ test('--section adds the cut, of all and component by component; a plane may lie
   const same = inspected(file, '--section=5,-3,10,0,0,-2').section!;
   expect(same.normal).toEqual([0, 0, -1]);
   expect(same.area).toBeCloseTo(section!.area, 6);
-  expect(inspected(file, '--section', 'z=1e6').section).toMatchObject({ area: 0, centroid: null, components: [] });
+  expect(inspected(file, '--section', 'z=1e6').section).toMatchObject({
+    area: 0,
+    centroid: null,
+    components: [],
+  });
 });
 
 test('--holes adds each hole of each part once, with how often the part occurs', () => {
   const { holes } = inspected(publicFile('as1-oc-214.stp'), '--holes');
   // Its nuts: M10, 3 mm thick, 8 of them (reference-cases: as1-oc-214).
   const [nut] = holes!.filter((h) => h.part === 'nut');
-  expect(nut).toMatchObject({ kind: 'through', diameter: expect.closeTo(10, 6), depth: expect.closeTo(3, 5), count: 8, steps: [] });
+  expect(nut).toMatchObject({
+    kind: 'through',
+    diameter: expect.closeTo(10, 6),
+    depth: expect.closeTo(3, 5),
+    count: 8,
+    steps: [],
+  });
   expect(Math.hypot(...nut.axis)).toBeCloseTo(1, 9);
 });
 
@@ -80,7 +95,11 @@ test('--measure tells the figures of one thing or of two, the leading one first'
   const least = two.find((f) => f.name === 'Least distance')!.value as number;
   // Of the halves that are named, no nearer than the whole walls.
   expect(least).toBeGreaterThan(apart - first.diameter - 1e-4);
-  const { status, stdout } = spawnSync(inspect, [file, '--json', '--measure', `${first.component}#face:99999`], { encoding: 'utf8' });
+  const { status, stdout } = spawnSync(
+    inspect,
+    [file, '--json', '--measure', `${first.component}#face:99999`],
+    { encoding: 'utf8' },
+  );
   expect([status, (JSON.parse(stdout) as { error: string }).error]).toEqual([
     1,
     expect.stringMatching(/has \d+ faces, counted from 0; there is no number 99999/),
@@ -88,7 +107,10 @@ test('--measure tells the figures of one thing or of two, the leading one first'
 });
 
 test('without --json it prints for people', () => {
-  const text = execFileSync(inspect, [publicFile('as1-tu-203.stp')], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] });
+  const text = execFileSync(inspect, [publicFile('as1-tu-203.stp')], {
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'ignore'],
+  });
   expect(text).toMatch(/nut/);
   expect(text).toMatch(/18/);
 });
@@ -115,7 +137,9 @@ test.each([
   [['--measure', 'nowhere'], /no component “nowhere”/],
   [['--measure', '.#side:1'], /names nothing to measure/],
 ])('%p: exit 1 and a sentence', (wrong, sentence) => {
-  const { status, stdout } = spawnSync(inspect, [publicFile('cube-in.step'), '--json', ...wrong], { encoding: 'utf8' });
+  const { status, stdout } = spawnSync(inspect, [publicFile('cube-in.step'), '--json', ...wrong], {
+    encoding: 'utf8',
+  });
   expect(status).toBe(1);
   expect((JSON.parse(stdout) as { error: string }).error).toMatch(sentence);
 });

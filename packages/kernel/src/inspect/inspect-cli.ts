@@ -58,7 +58,8 @@ function readArguments(args: readonly string[]): Asked {
     else if (arg === '--measure') {
       asked.measure = [given ?? args[++i] ?? ''];
       // A second thing, unless it is the file, which comes first or is the last word of all.
-      if (asked.file !== undefined && args[i + 1] !== undefined && !args[i + 1].startsWith('--')) asked.measure.push(args[++i]);
+      if (asked.file !== undefined && args[i + 1] !== undefined && !args[i + 1].startsWith('--'))
+        asked.measure.push(args[++i]);
     } else if (arg === '--mass') {
       // A table follows, unless that is the file itself.
       const next = given ?? (/\.csv$/i.test(args[i + 1] ?? '') ? args[++i] : '');
@@ -73,7 +74,8 @@ function readArguments(args: readonly string[]): Asked {
 /** What a terminal would obey, not show. */
 const NO_LINE = /(?![\t\n])\p{Control}/gu;
 
-const figure = (x: number): string => x.toLocaleString('en', { maximumSignificantDigits: 9, useGrouping: false });
+const figure = (x: number): string =>
+  x.toLocaleString('en', { maximumSignificantDigits: 9, useGrouping: false });
 const triple = (v: readonly number[]): string => v.map(figure).join(', ');
 
 const HOW: Record<SumAccuracy['kind'], string> = {
@@ -99,7 +101,10 @@ function report(i: Inspection): string {
     `Area               ${figure(i.area)} mm²`,
     ...(i.centreOfGravity ? [`Centre of gravity  ${triple(i.centreOfGravity)} mm`] : []),
     ...(i.inertia
-      ? ['Inertia about it   (mm⁵, minus the products off the diagonal)', ...i.inertia.map((row) => `  ${row.map(figure).join('  ')}`)]
+      ? [
+          'Inertia about it   (mm⁵, minus the products off the diagonal)',
+          ...i.inertia.map((row) => `  ${row.map(figure).join('  ')}`),
+        ]
       : []),
     ...(i.section ? sectionLines(i.section) : []),
     ...(i.holes ? holeLines(i.holes) : []),
@@ -114,7 +119,9 @@ function report(i: Inspection): string {
 }
 
 const good = (a: CutAccuracy): string =>
-  a.accuracy === 'exact' ? 'exact' : `${a.accuracy === 'mesh' ? 'from mesh, ' : ''}outlines within ${figure(a.within)} mm`;
+  a.accuracy === 'exact'
+    ? 'exact'
+    : `${a.accuracy === 'mesh' ? 'from mesh, ' : ''}outlines within ${figure(a.within)} mm`;
 
 const sectionLines = (s: InspectedSection): string[] => [
   `Section            ${figure(s.area)} mm² (${good(s)}), outlines ${figure(s.perimeter)} mm${s.centroid ? `, centroid ${triple(s.centroid)}` : ''}`,
@@ -126,7 +133,10 @@ const holeLines = (holes: readonly InspectedHole[]): string[] => [
   ...holes.map(
     (h) =>
       `  ${h.part}${h.count > 1 ? ` (${h.count} times)` : ''}: Ø${figure(h.diameter)} × ${figure(h.depth)} mm, ${h.kind}, at ${triple(h.position)}${h.steps
-        .map((s) => `; ${s.kind} ${s.angle ? `${figure((s.angle * 180) / Math.PI)}° ` : ''}Ø${figure(s.diameter)} × ${figure(s.depth)}`)
+        .map(
+          (s) =>
+            `; ${s.kind} ${s.angle ? `${figure((s.angle * 180) / Math.PI)}° ` : ''}Ø${figure(s.diameter)} × ${figure(s.depth)}`,
+        )
         .join('')}`,
   ),
 ];

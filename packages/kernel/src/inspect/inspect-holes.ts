@@ -25,7 +25,14 @@ export interface InspectedHole {
   kind: 'through' | 'blind' | 'closed';
   position: Vec3;
   axis: Vec3;
-  steps: { kind: HoleStepKind; diameter: number; depth: number; angle?: number; width?: number; side: 'near' | 'far' }[];
+  steps: {
+    kind: HoleStepKind;
+    diameter: number;
+    depth: number;
+    angle?: number;
+    width?: number;
+    side: 'near' | 'far';
+  }[];
   /** Components of the part. */
   count: number;
   /** Equal holes beside it: their number and sizes, mm and rad. */
@@ -71,6 +78,7 @@ function patternOfHole(holes: readonly Hole[], index: number): Pick<InspectedHol
   if (!found) return {};
   const count = found.holes.length;
   if (found.kind === 'row') return { pattern: { kind: 'row', count, pitch: found.pitch } };
-  if (found.kind === 'grid') return { pattern: { kind: 'grid', counts: found.counts, pitches: found.pitches } };
+  if (found.kind === 'grid')
+    return { pattern: { kind: 'grid', counts: found.counts, pitches: found.pitches } };
   return { pattern: { kind: 'circle', count, pitchDiameter: found.pitchDiameter, spacing: found.spacing } };
 }

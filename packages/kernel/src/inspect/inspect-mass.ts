@@ -14,7 +14,9 @@ import {
 import Papa from 'papaparse';
 import { ModelFileError } from '../reading/step-text.ts';
 
-/** What `--mass` adds: kg, mm, kg·mm². What has no density or no volume is counted, and named among the parts. */
+/**
+ * What `--mass` adds: kg, mm, kg·mm². What has no density or no volume is counted, and named among the parts.
+ */
 export interface InspectedMass extends Weighed {
   /** One by one, as *Mass* shows and saves them; inertia about the centre of gravity. */
   figures: ReturnType<typeof figureList>;
@@ -51,11 +53,19 @@ export function inspectMass(
   geometryOf: (part: number) => PartGeometry,
   table: ReadonlyMap<string, GivenByTable>,
 ): InspectedMass {
-  const given = (part: number): GivenByTable => table.get(parts[part].name.toLowerCase()) ?? { material: null, typed: null };
+  const given = (part: number): GivenByTable =>
+    table.get(parts[part].name.toLowerCase()) ?? { material: null, typed: null };
   const materialOf = (part: number) => given(part).material ?? parts[part].material ?? null;
   const weighable = ({ part, placement }: Occurrence & { part: number }) => {
     const { mass, area, box } = geometryOf(part);
-    return { figures: mass, placement, area, density: materialOf(part)?.density ?? null, typed: given(part).typed, middle: boxCentre(box) };
+    return {
+      figures: mass,
+      placement,
+      area,
+      density: materialOf(part)?.density ?? null,
+      typed: given(part).typed,
+      middle: boxCentre(box),
+    };
   };
   const byPart = new Map<number, (Occurrence & { part: number })[]>();
   for (const c of components) byPart.set(c.part, [...(byPart.get(c.part) ?? []), c]);

@@ -35,13 +35,18 @@ export interface MeasuredReference {
 export function readMeasuredReference(text: string): MeasuredReference {
   const [, component, kind, index] = /^(.+?)(?:#(face|edge|vertex):(\d+))?$/.exec(text) ?? [];
   if (!component || (text.includes('#') && !kind))
-    throw new ModelFileError(`“${text}” names nothing to measure. Give a component’s path, or COMPONENT#face:12 (face, edge or vertex).`);
+    throw new ModelFileError(
+      `“${text}” names nothing to measure. Give a component’s path, or COMPONENT#face:12 (face, edge or vertex).`,
+    );
   return { component, kind: (kind as Kind) ?? 'component', index: Number(index ?? 0) };
 }
 
 type Component = Occurrence & { part: number };
 
-/** The figures of one thing, or of two: the engineer's first, then the least distance. @param uncertainty mm, the file's own @throws ModelFileError for a thing that is not there */
+/**
+ * The figures of one thing, or of two: the engineer's first, then the least distance. @param uncertainty mm,
+ * the file's own @throws ModelFileError for a thing that is not there
+ */
 export function inspectMeasure(
   references: readonly MeasuredReference[],
   components: readonly Component[],
@@ -56,9 +61,12 @@ export function inspectMeasure(
         `There is no component “${reference.component}” in this file; bin/inspect FILE --section or --holes tells their paths.`,
       );
     const { hash, geometry } = geometryOf(component.part);
-    const count = { component: 1, face: geometry.faces.length, edge: geometry.edges.length, vertex: geometry.vertices.length / 3 }[
-      reference.kind
-    ];
+    const count = {
+      component: 1,
+      face: geometry.faces.length,
+      edge: geometry.edges.length,
+      vertex: geometry.vertices.length / 3,
+    }[reference.kind];
     if (reference.index >= count)
       throw new ModelFileError(
         `“${reference.component}” has ${count} ${reference.kind === 'vertex' ? 'vertices' : `${reference.kind}s`}, counted from 0; there is no number ${reference.index}.`,
@@ -69,9 +77,16 @@ export function inspectMeasure(
   if (!b) {
     const { main, rows, accuracy } = describePick(a.kind, a.index, a.placed);
     const of: Accuracy = accuracy?.kind === 'recognised' ? accuracy : { kind: 'exact' };
-    return [...(main ? [figure(main, of, true)] : []), ...rows.map((row, i) => figure(row, of, !main && i === 0))];
+    return [
+      ...(main ? [figure(main, of, true)] : []),
+      ...rows.map((row, i) => figure(row, of, !main && i === 0)),
+    ];
   }
-  const pair = measurePair(shapeOfPick(a.kind, a.index, a.placed), shapeOfPick(b.kind, b.index, b.placed), uncertainty);
+  const pair = measurePair(
+    shapeOfPick(a.kind, a.index, a.placed),
+    shapeOfPick(b.kind, b.index, b.placed),
+    uncertainty,
+  );
   const least = leastOf(
     [a, b].map((t): PlacedShape => ({
       hash: t.hash,
@@ -98,12 +113,20 @@ function leastOf([a, b]: PlacedShape[], session: ShapeSession): Fact[] {
     ];
   } catch (error) {
     if (error instanceof QuestionRefusal) throw new ModelFileError(error.message);
-    // The kernel's own exceptions are numbers: there is no exact least distance, and what else is known stands.
+    // The kernel's own exceptions are numbers: there is no exact least distance, and
+    // what else is known stands.
     return [];
   }
 }
 
-const UNITS: Record<string, string> = { length: 'mm', area: 'mm²', volume: 'mm³', angle: 'rad', point: 'mm', size: 'mm' };
+const UNITS: Record<string, string> = {
+  length: 'mm',
+  area: 'mm²',
+  volume: 'mm³',
+  angle: 'rad',
+  point: 'mm',
+  size: 'mm',
+};
 
 function figure({ label, value, note }: Fact, accuracy: Accuracy, leading: boolean): InspectedFigure {
   return {

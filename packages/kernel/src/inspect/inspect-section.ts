@@ -27,7 +27,8 @@ import type { ShapeSession } from '../shapes/shape-session.ts';
 import { ModelFileError } from '../reading/step-text.ts';
 
 /** How good a figure is: by the exact outlines, or from the mesh, whose outlines lie within so many mm. */
-export type CutAccuracy = { accuracy: 'exact'; within?: undefined } | { accuracy: 'followed' | 'mesh'; within: number };
+export type CutAccuracy =
+  { accuracy: 'exact'; within?: undefined } | { accuracy: 'followed' | 'mesh'; within: number };
 
 /** What `--section` adds: mm and mm², points in the model. */
 export type InspectedSection = {
@@ -51,7 +52,8 @@ export function readPlane(text: string): CutPlaneAsked {
   const numbers = (along ? [along[2]] : text.split(',')).map((s) => (s.trim() === '' ? NaN : Number(s)));
   const axis = along ? 'xyz'.indexOf(along[1].toLowerCase()) : -1;
   const unit = (k: number, size: number): Vec3 => vecOf((i) => (i === k ? size : 0));
-  if (along && numbers.every(Number.isFinite)) return { origin: unit(axis, numbers[0]), normal: unit(axis, 1) };
+  if (along && numbers.every(Number.isFinite))
+    return { origin: unit(axis, numbers[0]), normal: unit(axis, 1) };
   const normal = toVec3(numbers.slice(3));
   if (numbers.length === 6 && numbers.every(Number.isFinite) && length(normal) > 0)
     return { origin: toVec3(numbers.slice(0, 3)), normal: normalize(normal) };
@@ -75,7 +77,12 @@ export function inspectSection(
   const inputs = components.map(({ part, placement }) => {
     const { hash, geometry } = geometryOf(part);
     if (!trees.has(hash)) trees.set(hash, buildPartBvh(geometry));
-    return { geometry, bvh: trees.get(hash)!, placement, stored: multiply(placement, [...IDENTITY.slice(0, 12), ...geometry.origin, 1]) };
+    return {
+      geometry,
+      bvh: trees.get(hash)!,
+      placement,
+      stored: multiply(placement, [...IDENTITY.slice(0, 12), ...geometry.origin, 1]),
+    };
   });
   const cuts = cutComponents(inputs, plane).flatMap((cut) => {
     const component = components[cut.component];
@@ -122,8 +129,14 @@ function exactCut(
   try {
     const exact = session.section(hash, cuttingFrame(plane, placement));
     const { loops, open, tolerance } = exact;
-    const properties = open === 0 && cutsAgree(exact, cut, geometry.chordTolerance) ? propertiesOfCurves(loops) : null;
-    return properties && { properties, ...(tolerance > 0 ? { accuracy: 'followed', within: tolerance } : { accuracy: 'exact' }) };
+    const properties =
+      open === 0 && cutsAgree(exact, cut, geometry.chordTolerance) ? propertiesOfCurves(loops) : null;
+    return (
+      properties && {
+        properties,
+        ...(tolerance > 0 ? { accuracy: 'followed', within: tolerance } : { accuracy: 'exact' }),
+      }
+    );
   } catch (error) {
     // Of the kernel's own exceptions, which are numbers, one cut less is exact; the mesh still answers.
     if (error instanceof NoSection || typeof error === 'number') return null;

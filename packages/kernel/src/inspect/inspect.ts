@@ -65,7 +65,10 @@ export interface InspectionWishes {
   measure?: MeasuredReference[];
 }
 
-/** A model file by its path, or of a revision by its address (http://…/models/ID or …/models/ID/revisions/2). @throws ModelFileError with a sentence */
+/**
+ * A model file by its path, or of a revision by its address (http://…/models/ID or …/models/ID/revisions/2).
+ * @throws ModelFileError with a sentence
+ */
 export async function openModelFile(file: string): Promise<{ bytes: Uint8Array; fileName: string }> {
   if (/^https?:\/\//i.test(file)) return fetchRevision(file);
   try {
@@ -85,17 +88,27 @@ export async function openModelFile(file: string): Promise<{ bytes: Uint8Array; 
 }
 
 async function fetchRevision(address: string): Promise<{ bytes: Uint8Array; fileName: string }> {
-  const [, base, id, revision] = /^(https?:\/\/.*?\/)(?:api\/)?models\/([0-9a-f-]{36})(?:\/revisions\/(\d+))?/i.exec(address) ?? [];
-  if (!id) throw new ModelFileError(`${address} is no address of a model. Copy it from the page: …/models/ID or …/models/ID/revisions/2.`);
+  const [, base, id, revision] =
+    /^(https?:\/\/.*?\/)(?:api\/)?models\/([0-9a-f-]{36})(?:\/revisions\/(\d+))?/i.exec(address) ?? [];
+  if (!id)
+    throw new ModelFileError(
+      `${address} is no address of a model. Copy it from the page: …/models/ID or …/models/ID/revisions/2.`,
+    );
   const get = async (path: string): Promise<Response> => {
     const answer = await fetch(`${base}api/models/${id}${path}`).catch((error: Error) => {
-      throw new ModelFileError(`${base} cannot be reached: ${String((error.cause as Error | undefined)?.message ?? error.message)}.`);
+      throw new ModelFileError(
+        `${base} cannot be reached: ${String((error.cause as Error | undefined)?.message ?? error.message)}.`,
+      );
     });
     if (answer.ok) return answer;
     const problem = (await answer.json().catch(() => null)) as { detail?: string } | null;
-    throw new ModelFileError(`${address} cannot be opened: ${problem?.detail ?? `the server answered ${answer.status}`}`);
+    throw new ModelFileError(
+      `${address} cannot be opened: ${problem?.detail ?? `the server answered ${answer.status}`}`,
+    );
   };
-  const { revision: shown, fileName } = (await (await get(revision ? `/revisions/${revision}` : '')).json()) as {
+  const { revision: shown, fileName } = (await (
+    await get(revision ? `/revisions/${revision}` : '')
+  ).json()) as {
     revision: number;
     fileName: string;
   };
@@ -130,7 +143,8 @@ export function inspectModel(
     counts: { ...counts, edges: counts.edges + model.looseEdges },
     box: summary.box,
     volume: summary.mass?.volume ?? null,
-    volumeErrorEstimate: summary.mass && Math.max(summary.mass.volumeErrorEstimate, withinOf(summary.mass.accuracy)),
+    volumeErrorEstimate:
+      summary.mass && Math.max(summary.mass.volumeErrorEstimate, withinOf(summary.mass.accuracy)),
     volumeAccuracy: summary.mass?.accuracy.kind ?? null,
     area: summary.area,
     centreOfGravity: summary.mass?.centreOfGravity ?? null,
@@ -140,10 +154,14 @@ export function inspectModel(
     ...(wishes.section && {
       section: inspectSection(wishes.section, components, known, summary.box ?? EMPTY_BOX, session),
     }),
-    ...(wishes.measure && { figures: inspectMeasure(wishes.measure, components, known, session, model.structure.uncertainty) }),
+    ...(wishes.measure && {
+      figures: inspectMeasure(wishes.measure, components, known, session, model.structure.uncertainty),
+    }),
     ...(wishes.mass && { mass: inspectMass(components, model.structure.parts, geometryOf, wishes.mass) }),
     ...(wishes.clash && { clashes: inspectClash(components, known, session) }),
-    ...(wishes.holes && { holes: inspectHoles(components, (part) => model.structure.parts[part].name, geometryOf) }),
+    ...(wishes.holes && {
+      holes: inspectHoles(components, (part) => model.structure.parts[part].name, geometryOf),
+    }),
   };
 }
 

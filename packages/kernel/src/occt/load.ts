@@ -2,11 +2,17 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { createRequire } from 'node:module';
 
-/** The raw bindings: thousands of generated classes, so they stay untyped inside this package and never leave it. */
+/**
+ * The raw bindings: thousands of generated classes, so they stay untyped inside this
+ * package and never leave it.
+ */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
 export type Occt = any;
 
-/** Raised where what is found between solids changes: checks are then made anew. What conversions make has a version of its own. */
+/**
+ * Raised where what is found between solids changes: checks are then made anew. What conversions make has a
+ * version of its own.
+ */
 export const KERNEL_VERSION = 'occt-7.6.2/bitbybit-0.20.11/5';
 
 const require_ = createRequire(import.meta.url);
@@ -23,7 +29,9 @@ export interface LoadedKernel {
 
 let compiled: Promise<WebAssembly.Module> | undefined;
 
-/** Reads and compiles the kernel, once a process; the module can be shared with any number of worker threads. */
+/**
+ * Reads and compiles the kernel, once a process; the module can be shared with any number of worker threads.
+ */
 export function compileKernel(): Promise<WebAssembly.Module> {
   return (compiled ??= WebAssembly.compile(fs.readFileSync(gluePath().replace(/\.js$/, '.wasm'))));
 }
@@ -48,13 +56,17 @@ export async function loadKernel(module: WebAssembly.Module): Promise<LoadedKern
   const oc = await new factory({
     print: keep,
     printErr: keep,
-    instantiateWasm(imports: WebAssembly.Imports, done: (i: WebAssembly.Instance, m: WebAssembly.Module) => void) {
+    instantiateWasm(
+      imports: WebAssembly.Imports,
+      done: (i: WebAssembly.Instance, m: WebAssembly.Module) => void,
+    ) {
       void WebAssembly.instantiate(module, imports).then((instance) => done(instance, module));
       return {};
     },
   });
   // The glue installs process-wide handlers that rethrow everything: a server must not have them.
-  for (const l of process.listeners('uncaughtException')) if (!before.exception.includes(l)) process.removeListener('uncaughtException', l);
+  for (const l of process.listeners('uncaughtException'))
+    if (!before.exception.includes(l)) process.removeListener('uncaughtException', l);
   for (const l of process.listeners('unhandledRejection'))
     if (!before.rejection.includes(l)) process.removeListener('unhandledRejection', l);
   return { oc, takeMessages: () => messages.splice(0) };

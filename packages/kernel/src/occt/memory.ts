@@ -3,17 +3,31 @@ import { breaksOf, IDENTITY, invertAffine, multiply, type Mat4, type Vec3 } from
 import type { Occt } from './load.ts';
 
 /*
- * Everything that depends on how this build of the kernel lays out its objects in memory. Reading arrays straight
+ * Everything that depends on how this build of the kernel lays out its objects in
+ * memory. Reading arrays straight
  * from the heap is five times faster than through the bindings, and surface kinds have no binding at all. The
- * self-test checks each of these against closed forms at start-up, so a changed build fails loudly, not quietly.
+ * self-test checks each of these against closed forms at start-up, so a changed build
+ * fails loudly, not quietly.
  */
 
 /** Byte offsets inside Poly_Triangulation and the arrays it holds. */
-const TRIANGULATION = { nodes: 24, nodeStride: 28, nodeCount: 32, triangles: 40, uv: 56, uvStride: 60, uvCount: 64, normals: 72 };
+const TRIANGULATION = {
+  nodes: 24,
+  nodeStride: 28,
+  nodeCount: 32,
+  triangles: 40,
+  uv: 56,
+  uvStride: 60,
+  uvCount: 64,
+  normals: 72,
+};
 /** The handle of the parameters in Poly_PolygonOnTriangulation. */
 const POLYGON_PARAMETERS = 32;
 const ARRAY1 = { lower: 0, upper: 4, data: 12 };
-/** Elementary surfaces: gp_Ax3 (origin, main, Y, X direction: 12 doubles) after the vtable and reference count. */
+/**
+ * Elementary surfaces: gp_Ax3 (origin, main, Y, X direction: 12 doubles) after the
+ * vtable and reference count.
+ */
 const ELEMENTARY = { frame: 8, first: 104, second: 112 };
 
 /** HArray1 and HArray2: vtable and count, then the array; a matrix holds the addresses of its rows. */
@@ -36,7 +50,10 @@ function cString(oc: Occt, pointer: number): string {
 
 const classNames = new WeakMap<object, Map<number, string>>();
 
-/** The C++ class of an object through its run-time type information (Itanium C++ ABI): the bindings only know the base class. */
+/**
+ * The C++ class of an object through its run-time type information (Itanium C++ ABI): the bindings
+ * only know the base class.
+ */
 export function className(oc: Occt, object: Occt): string {
   const table = oc.HEAPU32[address(object) >>> 2] as number;
   let known = classNames.get(oc);
@@ -76,7 +93,10 @@ export function elementaryFrame(oc: Occt, surface: Occt): ElementaryFrame {
   };
 }
 
-/** A B-spline surface straight from memory; null where it is not laid out as known. Whoever reads it checks a place of it. */
+/**
+ * A B-spline surface straight from memory; null where it is not laid out as known. Whoever reads
+ * it checks a place of it.
+ */
 export function splineSurface(oc: Occt, surface: Occt): SplineSurface | null {
   const p = address(surface);
   const words: Uint32Array = oc.HEAPU32;
@@ -87,7 +107,15 @@ export function splineSurface(oc: Occt, surface: Occt): SplineSurface | null {
   const [u, v] = [0, 1].map((k) => {
     const degree = words[(p + SPLINE_SURFACE.degrees + 4 * k) >>> 2];
     const knots = reals(oc, words[(p + SPLINE_SURFACE.knots + 4 * k) >>> 2]);
-    return knots && unrolled(degree, knots, k === 0 ? poles.rows : poles.columns, flags[p + SPLINE_SURFACE.periodic + k] !== 0);
+    return (
+      knots &&
+      unrolled(
+        degree,
+        knots,
+        k === 0 ? poles.rows : poles.columns,
+        flags[p + SPLINE_SURFACE.periodic + k] !== 0,
+      )
+    );
   });
   if (!u || !v) return null;
   const spread = (values: Float64Array, size: number) => {
@@ -99,19 +127,35 @@ export function splineSurface(oc: Occt, surface: Occt): SplineSurface | null {
       }
     return all;
   };
-  return { u: u.basis, v: v.basis, poles: spread(poles.values, 3), weights: weights && spread(weights.values, 1) };
+  return {
+    u: u.basis,
+    v: v.basis,
+    poles: spread(poles.values, 3),
+    weights: weights && spread(weights.values, 1),
+  };
 }
 
-/** The curve of which a trimmed one is a part, with the same parameters; the curve itself where it is none. To be read from memory only. */
+/**
+ * The curve of which a trimmed one is a part, with the same parameters; the curve itself where it is none. To
+ * be read from memory only.
+ */
 export function untrimmed(oc: Occt, curve: Occt): Occt {
   if (className(oc, curve) !== 'Geom2d_TrimmedCurve') return curve;
   return basisOf(oc, curve);
 }
 
-/** The curve or surface that a trimmed, offset, extruded or revolved one is made from. To be read from memory only. */
-export const basisOf = (oc: Occt, object: Occt): Occt => ({ $$: { ptr: oc.HEAPU32[(address(object) + BASIS) >>> 2] as number } });
+/**
+ * The curve or surface that a trimmed, offset, extruded or revolved one is made from. To
+ * be read from memory only.
+ */
+export const basisOf = (oc: Occt, object: Occt): Occt => ({
+  $$: { ptr: oc.HEAPU32[(address(object) + BASIS) >>> 2] as number },
+});
 
-/** Where the pieces of a B-spline curve in space meet; of a periodic one over three periods. Null where it is not laid out as known. */
+/**
+ * Where the pieces of a B-spline curve in space meet; of a periodic one over three periods. Null where it is
+ * not laid out as known.
+ */
 export function splineBreaks(oc: Occt, curve: Occt): number[] | null {
   const spline = splineCurve(oc, curve, 3);
   return spline && breaksOf(spline.basis);
@@ -137,15 +181,26 @@ function splineCurve(oc: Occt, curve: Occt, size: 2 | 3): SplineCurve2 | null {
   const knots = reals(oc, words[(p + SPLINE_CURVE.knots) >>> 2]);
   const poles = reals(oc, words[(p + SPLINE_CURVE.poles) >>> 2], size);
   const weights = reals(oc, words[(p + SPLINE_CURVE.weights) >>> 2]);
-  const all = knots && poles && unrolled(degree, knots, poles.length / size, (oc.HEAPU8 as Uint8Array)[p + SPLINE_CURVE.periodic] !== 0);
+  const all =
+    knots &&
+    poles &&
+    unrolled(degree, knots, poles.length / size, (oc.HEAPU8 as Uint8Array)[p + SPLINE_CURVE.periodic] !== 0);
   if (!all) return null;
   const spread = (values: Float64Array, each: number) =>
     Float64Array.from({ length: all.poles * each }, (_, i) => values[i % values.length]);
   return { basis: all.basis, poles: spread(poles, size), weights: weights && spread(weights, 1) };
 }
 
-/** A periodic spline as one over three periods, the middle of which is its own: faces and edges may lie across its seam. Poles repeat. */
-function unrolled(degree: number, knots: Float64Array, poles: number, periodic: boolean): { basis: SplineBasis; poles: number } | null {
+/**
+ * A periodic spline as one over three periods, the middle of which is its own: faces and edges may lie across
+ * its seam. Poles repeat.
+ */
+function unrolled(
+  degree: number,
+  knots: Float64Array,
+  poles: number,
+  periodic: boolean,
+): { basis: SplineBasis; poles: number } | null {
   if (!periodic) return knots.length === poles + degree + 1 ? { basis: { degree, knots }, poles } : null;
   const period = knots[knots.length - 1 - degree] - knots[degree];
   if (!(period > 0) || knots.length <= poles) return null;
@@ -172,7 +227,11 @@ function reals(oc: Occt, handle: number, size = 1): Float64Array | null {
   return (oc.HEAPF64 as Float64Array).slice(from, from + count);
 }
 
-function matrix(oc: Occt, handle: number, size: number): { rows: number; columns: number; values: Float64Array } | null {
+function matrix(
+  oc: Occt,
+  handle: number,
+  size: number,
+): { rows: number; columns: number; values: Float64Array } | null {
   if (!handle) return null;
   const ints: Int32Array = oc.HEAP32;
   const words: Uint32Array = oc.HEAPU32;
@@ -199,8 +258,15 @@ export function extendedString(oc: Occt, text: Occt): string {
 /** The address of a label's node: equal for two handles of one label. */
 export const labelNode = (oc: Occt, label: Occt): number => oc.HEAPU32[address(label) >>> 2];
 
-/** The label that a tree-node attribute hangs below: how a part points to its material. Null when nothing known is found. */
-export function fatherOf(oc: Occt, attributeHandle: Occt, known: ReadonlyMap<number, unknown>): number | null {
+/**
+ * The label that a tree-node attribute hangs below: how a part points to its material. Null
+ * when nothing known is found.
+ */
+export function fatherOf(
+  oc: Occt,
+  attributeHandle: Occt,
+  known: ReadonlyMap<number, unknown>,
+): number | null {
   const attribute = oc.HEAPU32[address(attributeHandle) >>> 2] as number;
   const words: Uint32Array = oc.HEAPU32;
   for (let k = 2; k < 24; k++) {
@@ -259,14 +325,19 @@ function uvNodes(oc: Occt, triangulation: number, count: number): Float64Array |
     : Float64Array.from((oc.HEAPF32 as Float32Array).subarray(from >>> 2, (from >>> 2) + 2 * count));
 }
 
-/** NCollection_Array1 stores the address of its element 0, which lies before the first when counting starts at 1. */
+/**
+ * NCollection_Array1 stores the address of its element 0, which lies before the first
+ * when counting starts at 1.
+ */
 function arrayStart(words: Uint32Array, ints: Int32Array, array: number, size: number): number {
   return (words[(array + ARRAY1.data) >>> 2] + size * ints[(array + ARRAY1.lower) >>> 2]) >>> 0;
 }
 
 /** The curve parameters of an edge's nodes; null where none are kept. */
 export const readPolygonParameters = (oc: Occt, polygon: Occt): Float64Array | null =>
-  polygon.HasParameters() ? reals(oc, oc.HEAPU32[(address(polygon) + POLYGON_PARAMETERS) >>> 2] as number) : null;
+  polygon.HasParameters()
+    ? reals(oc, oc.HEAPU32[(address(polygon) + POLYGON_PARAMETERS) >>> 2] as number)
+    : null;
 
 /** Node numbers (zero-based) of an edge along the triangulation of one of its faces. */
 export function readPolygonNodes(oc: Occt, polygon: Occt): Uint32Array {
@@ -294,8 +365,14 @@ export function readLocation(location: Occt, meaning?: (step: Mat4) => Mat4 | nu
     const next = left.NextLocation();
     const power = left.FirstPower() as number;
     const step = multiply(next.IsIdentity() ? IDENTITY : invertAffine(matrixOf(next)), matrixOf(left));
-    const once = power > 1 ? meaning([...step.slice(0, 12), step[12] / power, step[13] / power, step[14] / power, 1]) : meaning(step);
-    whole = multiply(once ? Array.from({ length: Math.max(1, power) }, () => once).reduce(multiply) : step, whole);
+    const once =
+      power > 1
+        ? meaning([...step.slice(0, 12), step[12] / power, step[13] / power, step[14] / power, 1])
+        : meaning(step);
+    whole = multiply(
+      once ? Array.from({ length: Math.max(1, power) }, () => once).reduce(multiply) : step,
+      whole,
+    );
   }
   return whole;
 }
@@ -303,7 +380,8 @@ export function readLocation(location: Occt, meaning?: (step: Mat4) => Mat4 | nu
 function matrixOf(location: Occt): Mat4 {
   const t = location.Transformation();
   const m = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 1];
-  for (let row = 1; row <= 3; row++) for (let column = 1; column <= 4; column++) m[(column - 1) * 4 + row - 1] = t.Value(row, column);
+  for (let row = 1; row <= 3; row++)
+    for (let column = 1; column <= 4; column++) m[(column - 1) * 4 + row - 1] = t.Value(row, column);
   t.delete();
   return m;
 }

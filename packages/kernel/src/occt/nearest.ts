@@ -10,15 +10,23 @@ export interface LeastDistance {
   to: Vec3;
 }
 
-/** The exact least distance of two shapes by the kernel's extrema search (BRepExtrema_DistShapeShape). @throws Error where it finds none */
+/**
+ * The exact least distance of two shapes by the kernel's extrema search (BRepExtrema_DistShapeShape). @throws
+ * Error where it finds none
+ */
 export function nearestOfShapes(oc: Occt, one: Occt, two: Occt): LeastDistance {
   const search = new oc.BRepExtrema_DistShapeShape_1();
   const progress = new oc.Message_ProgressRange_1();
   try {
     search.LoadS1(one);
     search.LoadS2(two);
-    if (!search.Perform(progress) || search.NbSolution() < 1) throw new Error('The kernel found no least distance between these two.');
-    return { distance: search.Value() as number, from: takeXYZ(search.PointOnShape1(1)), to: takeXYZ(search.PointOnShape2(1)) };
+    if (!search.Perform(progress) || search.NbSolution() < 1)
+      throw new Error('The kernel found no least distance between these two.');
+    return {
+      distance: search.Value() as number,
+      from: takeXYZ(search.PointOnShape1(1)),
+      to: takeXYZ(search.PointOnShape2(1)),
+    };
   } finally {
     search.delete();
     progress.delete();

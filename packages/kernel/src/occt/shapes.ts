@@ -27,7 +27,13 @@ const ENUM_NAMES = [
 const enumOf = (oc: Occt, type: ShapeType): Occt => oc.TopAbs_ShapeEnum[ENUM_NAMES[type]];
 
 /** Calls `visit` for every sub-shape of a type in the kernel's exploring order (repeats shared ones). */
-export function explore(oc: Occt, shape: Occt, type: ShapeType, visit: (s: Occt) => void, avoid?: ShapeType): void {
+export function explore(
+  oc: Occt,
+  shape: Occt,
+  type: ShapeType,
+  visit: (s: Occt) => void,
+  avoid?: ShapeType,
+): void {
   const explorer = new oc.TopExp_Explorer_2(
     shape,
     enumOf(oc, type),
@@ -74,7 +80,9 @@ export const movedShape = (oc: Occt, shape: Occt, by: Vec3): Occt =>
 
 /** A copy where a placement of the model puts it. Sub-shapes keep their order. */
 export const placedShape = (oc: Occt, shape: Occt, m: Mat4): Occt =>
-  transformed(oc, shape, (t) => t.SetValues(m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]));
+  transformed(oc, shape, (t) =>
+    t.SetValues(m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]),
+  );
 
 function transformed(oc: Occt, shape: Occt, set: (transformation: Occt) => void): Occt {
   const transformation = new oc.gp_Trsf_1();

@@ -1,5 +1,14 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, Min, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import type { PairInterference } from '../shapes/interference-of-pair.ts';
 import { QuestionRefusal } from '../shapes/shape-session.ts';
 import { question } from './question.ts';
@@ -30,18 +39,23 @@ export class InterferenceAsked {
   @Type(() => InterferencePair)
   pairs!: InterferencePair[];
 
-  /** `quick`: the distance of two that are clearly apart may come from the meshes; `mesh`: all of it may. `exact` where absent. */
+  /**
+   * `quick`: the distance of two that are clearly apart may come from the meshes; `mesh`: all of it may.
+   * `exact` where absent.
+   */
   @IsOptional()
   @IsIn(['exact', 'quick', 'mesh'], { message: 'An interference is found exact, quick or by the mesh.' })
   how?: 'exact' | 'quick' | 'mesh';
 }
 
 /** How two components stand to each other, or why there is no answer. */
-export type InterferenceAnswered = Pick<InterferencePair, 'a' | 'b'> & (PairInterference | { failed: string });
+export type InterferenceAnswered = Pick<InterferencePair, 'a' | 'b'> &
+  (PairInterference | { failed: string });
 
 export const interference = question<InterferenceAsked, InterferenceAnswered[]>({
   asked: InterferenceAsked,
-  summary: 'How pairs of components stand to each other: the least gap, contact, or clash with what they share',
+  summary:
+    'How pairs of components stand to each other: the least gap, contact, or clash with what they share',
   example: { pairs: [{ a: './Spool group/Spool', b: './Body group/Valve body' }], how: 'exact' },
   components: ({ pairs }) => pairs.flatMap(({ a, b }) => [a, b]),
   // Two threaded parts take a second or two; worse ones are answered from the mesh when that is asked for.
@@ -53,7 +67,15 @@ export const interference = question<InterferenceAsked, InterferenceAnswered[]>(
   answer: ({ pairs, how }, places, session) =>
     pairs.map(({ a, b, bodyOfA, bodyOfB }) => {
       try {
-        return { a, b, ...session.interference({ ...places[a], body: bodyOfA }, { ...places[b], body: bodyOfB }, how ?? 'exact') };
+        return {
+          a,
+          b,
+          ...session.interference(
+            { ...places[a], body: bodyOfA },
+            { ...places[b], body: bodyOfB },
+            how ?? 'exact',
+          ),
+        };
       } catch (error) {
         if (error instanceof QuestionRefusal) return { a, b, failed: error.message };
         throw error;

@@ -23,7 +23,9 @@ export class PickedThing {
   @IsString({ message: 'A picked thing names its component by its path.' })
   component!: string;
 
-  @IsIn(['part', 'body', 'face', 'edge', 'vertex', 'point'], { message: 'A picked thing is a part, body, face, edge, vertex or point.' })
+  @IsIn(['part', 'body', 'face', 'edge', 'vertex', 'point'], {
+    message: 'A picked thing is a part, body, face, edge, vertex or point.',
+  })
   kind!: 'part' | 'body' | 'face' | 'edge' | 'vertex' | 'point';
 
   @IsOptional()
@@ -74,6 +76,9 @@ export const leastDistance = question<LeastDistanceAsked, LeastDistanceAnswered>
   },
   components: ({ a, b }) => [a.component, b.component],
   limit: 30_000,
-  answer: ({ a, b }, places, session) => ({ ...session.leastDistance(placed(a, places), placed(b, places)), accuracy: 'exact' }),
+  answer: ({ a, b }, places, session) => ({
+    ...session.leastDistance(placed(a, places), placed(b, places)),
+    accuracy: 'exact',
+  }),
   refusal: 'The least distance could not be found',
 });

@@ -14,7 +14,10 @@ export type Places = Readonly<Record<string, Placed>>;
 /** Why a piece of a question came to nothing. */
 export type GaveUp = 'it took too long' | 'the kernel could not do it';
 
-/** One kind of question to the kernel: what may be asked, how it is answered, and for how long one may work on it. */
+/**
+ * One kind of question to the kernel: what may be asked, how it is answered, and for how
+ * long one may work on it.
+ */
 export interface Question<Asked extends object, Answered> {
   /** What is asked, a class with class-validator's rules. */
   asked: new () => Asked;
@@ -40,4 +43,6 @@ export interface Question<Asked extends object, Answered> {
 }
 
 /** Checks a definition's types against each other, and returns it. */
-export const question = <Asked extends object, Answered>(definition: Question<Asked, Answered>): Question<Asked, Answered> => definition;
+export const question = <Asked extends object, Answered>(
+  definition: Question<Asked, Answered>,
+): Question<Asked, Answered> => definition;

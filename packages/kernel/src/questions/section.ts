@@ -1,6 +1,15 @@
 import { UNIT_LENGTH } from '@bathyscope/core';
 import type { Vec3 } from '@bathyscope/core';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsNumber, IsOptional, IsString, ValidateBy } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsIn,
+  IsNumber,
+  IsOptional,
+  IsString,
+  ValidateBy,
+} from 'class-validator';
 import { cuttingFrame, NoSection } from '../sections/cutting-frame.ts';
 import { type ShapeSection } from '../sections/section-shape.ts';
 import { question } from './question.ts';
@@ -9,7 +18,8 @@ const IsUnitVector = (): PropertyDecorator =>
   ValidateBy({
     name: 'isUnitVector',
     validator: {
-      validate: (v: unknown) => Array.isArray(v) && v.length === 3 && Math.abs(Math.hypot(...(v as number[])) - 1) <= UNIT_LENGTH,
+      validate: (v: unknown) =>
+        Array.isArray(v) && v.length === 3 && Math.abs(Math.hypot(...(v as number[])) - 1) <= UNIT_LENGTH,
       defaultMessage: () => 'The normal of the plane has three numbers and must have length 1.',
     },
   });
@@ -46,7 +56,8 @@ export type ExactCut =
 
 export const section = question<SectionAsked, ExactCut[]>({
   asked: SectionAsked,
-  summary: 'The exact outlines that a plane cuts of components, in the axes that core’s planeFrame gives the plane',
+  summary:
+    'The exact outlines that a plane cuts of components, in the axes that core’s planeFrame gives the plane',
   example: { normal: [0, 0, 1], constant: 10, components: ['./Body group/Valve body'] },
   components: (asked) => asked.components,
   // Threaded parts take half a second; worse ones are answered from the mesh.

@@ -11,14 +11,18 @@ import { publicFile } from '../testing/public-file.ts';
 import { readStepText } from './step-text.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
-const demo = (name: string): string => path.join(path.dirname(__filename), '..', '..', '..', '..', 'demo', 'models', name);
+const demo = (name: string): string =>
+  path.join(path.dirname(__filename), '..', '..', '..', '..', 'demo', 'models', name);
 
 const made = async (root: MadeNode): Promise<Uint8Array> => {
   const solids = madeSolids((await testKernel()).oc);
   return Buffer.from(assemblyText(solids.stepText(solids.box([0, 0, 0], [10, 10, 10])), root));
 };
 
-/* The kernel's own reading of the structure is the second way that ours is checked by: names, places and what is shared, of every public assembly. */
+/*
+ * The kernel's own reading of the structure is the second way that ours is checked by: names, places and what
+ * is shared, of every public assembly.
+ */
 test.each([
   ...[
     'as1-oc-214.stp',
@@ -41,9 +45,13 @@ test.each([
     return { rows: rowsOf(model.structure), warnings: model.warnings };
   };
   const [ours, kernels] = [rows(0), rows(Infinity)];
-  expect(ours.rows.map(({ placement: _, ...row }) => row)).toEqual(kernels.rows.map(({ placement: _, ...row }) => row));
+  expect(ours.rows.map(({ placement: _, ...row }) => row)).toEqual(
+    kernels.rows.map(({ placement: _, ...row }) => row),
+  );
   ours.rows.forEach(({ placement }, i) =>
-    placement.forEach((x, k) => expect(Math.abs(x - kernels.rows[i].placement[k])).toBeLessThan(1e-9 * Math.max(1, Math.abs(x)))),
+    placement.forEach((x, k) =>
+      expect(Math.abs(x - kernels.rows[i].placement[k])).toBeLessThan(1e-9 * Math.max(1, Math.abs(x))),
+    ),
   );
   // What is left out is counted by use there, and by product here.
   const texts = ({ warnings }: typeof ours) => warnings.map((w) => w.replace(/\d+/g, 'n'));
@@ -65,7 +73,10 @@ async function bothWays(text: string): Promise<unknown[][]> {
 
 test('where two frames of a placement seem to be named the wrong way round the kernel’s rules hold', async () => {
   const text = fs.readFileSync(publicFile('as1-oc-214.stp'), 'latin1');
-  const swapped = text.replace(/(ITEM_DEFINED_TRANSFORMATION\('[^']*','[^']*',)\s*(#\d+)\s*,\s*(#\d+)/g, '$1$3,$2');
+  const swapped = text.replace(
+    /(ITEM_DEFINED_TRANSFORMATION\('[^']*','[^']*',)\s*(#\d+)\s*,\s*(#\d+)/g,
+    '$1$3,$2',
+  );
   expect(swapped).not.toBe(text);
   const [ours, kernels] = await bothWays(swapped);
   expect(ours).toEqual(kernels);
@@ -105,7 +116,10 @@ const rowsOf = (structure: ModelStructure) =>
     colour,
   }));
 
-/* The kernel alone takes 0.9, 1.8, 6.7 and 44 s for 500, 1,000, 2,000 and 4,000, and overflows at 2,000 levels. */
+/*
+ * The kernel alone takes 0.9, 1.8, 6.7 and 44 s for 500, 1,000, 2,000 and 4,000, and
+ * overflows at 2,000 levels.
+ */
 test.each<[string, (n: number) => MadeNode]>([
   ['children of one node', broad],
   ['levels', deep],
@@ -122,7 +136,9 @@ test.each<[string, (n: number) => MadeNode]>([
 });
 
 test('all of many children are there, each in its place, by its own name', async () => {
-  const { structure, warnings } = convertStep(await testKernel(), await made(broad(5000)), 'Test', { onGeometry: () => {} });
+  const { structure, warnings } = convertStep(await testKernel(), await made(broad(5000)), 'Test', {
+    onGeometry: () => {},
+  });
   const components = componentsOf(listOccurrences(structure));
   expect(components).toHaveLength(5000);
   expect(structure.parts).toHaveLength(1);
@@ -132,7 +148,9 @@ test('all of many children are there, each in its place, by its own name', async
 });
 
 test('what lies deeper than anybody opens is hung higher, in its place, and that is said', async () => {
-  const { structure, warnings } = convertStep(await testKernel(), await made(deep(3000)), 'Test', { onGeometry: () => {} });
+  const { structure, warnings } = convertStep(await testKernel(), await made(deep(3000)), 'Test', {
+    onGeometry: () => {},
+  });
   const all = listOccurrences(structure);
   const [only] = componentsOf(all);
   expect(only.placement[12]).toBe(3000);
@@ -141,7 +159,8 @@ test('what lies deeper than anybody opens is hung higher, in its place, and that
 });
 
 describe('a structure that cannot be', () => {
-  const convert = async (bytes: Uint8Array) => convertStep(await testKernel(), bytes, 'Test', { onGeometry: () => {} });
+  const convert = async (bytes: Uint8Array) =>
+    convertStep(await testKernel(), bytes, 'Test', { onGeometry: () => {} });
 
   test('a product that holds itself, near or far', async () => {
     const text = Buffer.from(await made(deep(3))).toString();
@@ -155,19 +174,30 @@ describe('a structure that cannot be', () => {
   });
 
   test('a kilobyte that asks for a thousand million components', () => {
-    const held = Array.from({ length: 30 }, (_, i) => [`#${i}`, `#${i + 1}`] as const).flatMap((pair) => [pair, pair]);
+    const held = Array.from({ length: 30 }, (_, i) => [`#${i}`, `#${i + 1}`] as const).flatMap((pair) => [
+      pair,
+      pair,
+    ]);
     expect(() => readAssemblyText(Buffer.alloc(0), held)).toThrow(/more than 1,000,000 components/);
   });
 });
 
 test('comments of any length are no concern of the kernel, and a string with such marks stays', async () => {
   const text = Buffer.from(await made(broad(2))).toString();
-  const commented = text.replace('DATA;', `DATA;/* ${'a comment\n'.repeat(120_000)}*/`).replace("'Pin 1'", "'Pin /* 1 */'");
-  const { structure } = convertStep(await testKernel(), Buffer.from(commented), 'Test', { onGeometry: () => {} });
-  expect(componentsOf(listOccurrences(structure)).map((c) => c.instanceName)).toEqual(['Pin 0', 'Pin /* 1 */']);
+  const commented = text
+    .replace('DATA;', `DATA;/* ${'a comment\n'.repeat(120_000)}*/`)
+    .replace("'Pin 1'", "'Pin /* 1 */'");
+  const { structure } = convertStep(await testKernel(), Buffer.from(commented), 'Test', {
+    onGeometry: () => {},
+  });
+  expect(componentsOf(listOccurrences(structure)).map((c) => c.instanceName)).toEqual([
+    'Pin 0',
+    'Pin /* 1 */',
+  ]);
   const long = Buffer.from(`a/*x\n${'y'.repeat(1000)}*/b'/*'c`);
   expect(Buffer.from(withoutLongComments(long)).toString()).toBe(`a   \n${' '.repeat(1002)}b'/*'c`);
-  for (const short of ['none', 'a /* b */ c', "'/*'"]) expect(Buffer.from(withoutLongComments(Buffer.from(short))).toString()).toBe(short);
+  for (const short of ['none', 'a /* b */ c', "'/*'"])
+    expect(Buffer.from(withoutLongComments(Buffer.from(short))).toString()).toBe(short);
 });
 
 /* The examples of ISO 10303-21, clause 6.4.3, from memory. */

@@ -1,6 +1,8 @@
 /*
- * The product structure of a STEP file straight from its text (ISO 10303-44, and -43 for the placements). The kernel takes time that
- * grows with the square of how often one part is used, and overflows in deep trees; so of files with many uses or many levels
+ * The product structure of a STEP file straight from its text (ISO 10303-44, and -43 for the placements). The
+ * kernel takes time that
+ * grows with the square of how often one part is used, and overflows in deep trees; so of files with many
+ * uses or many levels
  * it is given the products alone, and what holds what, and where, is read here.
  */
 
@@ -26,11 +28,16 @@ import { vectorOf } from './step-operators.ts';
 
 /** Uses of one product from which on the kernel's square tells. */
 const MANY_USES = 400;
-/** Levels that a structure is shown with. What lies deeper is hung there: nobody opens so many, and paths and calls stay short. */
+/**
+ * Levels that a structure is shown with. What lies deeper is hung there: nobody opens so many, and paths and
+ * calls stay short.
+ */
 export const MOST_LEVELS = 200;
 /** Components of a model, each use counted: a file of a kilobyte could ask for any number. */
 const MOST_COMPONENTS = 1_000_000;
-/** Bytes of one statement that is read: a node's representation lists a placement for each of its children. */
+/**
+ * Bytes of one statement that is read: a node's representation lists a placement for each of its children.
+ */
 const LONGEST = 50_000_000;
 
 interface Use {
@@ -43,13 +50,17 @@ interface Use {
 export interface AssemblyText {
   bytes: Uint8Array;
   /**
-   * The trees, from what the kernel made of each product alone. What lies below level MOST_LEVELS is hung there.
+   * The trees, from what the kernel made of each product alone. What lies below level
+   * MOST_LEVELS is hung there.
    * @param alone by the name that the product has in `bytes`
    */
   compose(alone: ReadonlyMap<string, StructureNode>): StructureNode[];
   /** Those of them that hold others, and need no shape of their own. */
   holders: ReadonlySet<string>;
-  /** Those of them that the file gives a shape, if an empty one: one that the kernel does not name shares that of another. */
+  /**
+   * Those of them that the file gives a shape, if an empty one: one that the kernel does not
+   * name shares that of another.
+   */
   shaped: ReadonlySet<string>;
   /** How deep the file has it. */
   levels: number;
@@ -76,7 +87,8 @@ export function readAssemblyText(
   const names = read.names();
   if (!names) return null;
   const marked = new Map([...names.keys()].map((definition, i) => [definition, `@product ${i}@`]));
-  const marks = (definitions: Iterable<string>) => new Set([...definitions].flatMap((definition) => marked.get(definition) ?? []));
+  const marks = (definitions: Iterable<string>) =>
+    new Set([...definitions].flatMap((definition) => marked.get(definition) ?? []));
   return {
     bytes: read.withoutUses(marked),
     names: new Map([...names].map(([definition, name]) => [marked.get(definition)!, name])),
@@ -87,8 +99,14 @@ export function readAssemblyText(
   };
 }
 
-/** How deep a structure is, and how often its most used product is used in it; in time linear in the uses. @throws ModelFileError */
-function measure(held: readonly (readonly [parent: string, child: string])[]): { levels: number; mostUses: number } {
+/**
+ * How deep a structure is, and how often its most used product is used in it; in time linear in the uses.
+ * @throws ModelFileError
+ */
+function measure(held: readonly (readonly [parent: string, child: string])[]): {
+  levels: number;
+  mostUses: number;
+} {
   const children = new Map<string, string[]>();
   const waits = new Map<string, number>();
   for (const [parent, child] of held) {
@@ -114,7 +132,9 @@ function measure(held: readonly (readonly [parent: string, child: string])[]): {
     }
   }
   if ([...waits.values()].some((left) => left > 0))
-    throw new ModelFileError('The structure of the STEP file contradicts itself: a product in it holds itself. Export it again.');
+    throw new ModelFileError(
+      'The structure of the STEP file contradicts itself: a product in it holds itself. Export it again.',
+    );
   if (components > MOST_COMPONENTS)
     throw new ModelFileError(
       `The STEP file asks for more than ${MOST_COMPONENTS.toLocaleString('en')} components, each use counted, which is more than can be opened. Export a part of the assembly.`,
@@ -142,7 +162,13 @@ const REPRESENTATIONS = [
   'GEOMETRICALLY_BOUNDED_WIREFRAME_SHAPE_REPRESENTATION',
 ];
 const READ = [
-  ...['PRODUCT', USE, 'PRODUCT_DEFINITION_SHAPE', 'CONTEXT_DEPENDENT_SHAPE_REPRESENTATION', 'SHAPE_DEFINITION_REPRESENTATION'],
+  ...[
+    'PRODUCT',
+    USE,
+    'PRODUCT_DEFINITION_SHAPE',
+    'CONTEXT_DEPENDENT_SHAPE_REPRESENTATION',
+    'SHAPE_DEFINITION_REPRESENTATION',
+  ],
   ...['ITEM_DEFINED_TRANSFORMATION', 'AXIS2_PLACEMENT_3D', ''],
   ...FORMATIONS,
   ...DEFINITIONS,
@@ -162,7 +188,9 @@ class StructureText {
     this.bytes = bytes;
     for (const statement of stepStatements(bytes, (t) => this.of.has(t), LONGEST))
       this.of.get(statement.type)!.set(statement.id, statement);
-    this.shapeOf = new Map(this.all('PRODUCT_DEFINITION_SHAPE').map(({ id, body }) => [id, parametersOf(body)[2]]));
+    this.shapeOf = new Map(
+      this.all('PRODUCT_DEFINITION_SHAPE').map(({ id, body }) => [id, parametersOf(body)[2]]),
+    );
     const shaped = new Map<string, Set<string>>();
     for (const { body } of this.all('SHAPE_DEFINITION_REPRESENTATION')) {
       const [shape, representation] = parametersOf(body);
@@ -180,7 +208,10 @@ class StructureText {
     return parametersOf(this.of.get(type)!.get(id ?? '')?.body ?? '');
   }
 
-  /** What each product definition holds, in the file's order; null where a placement or a unit is told in a way that is not known here. */
+  /**
+   * What each product definition holds, in the file's order; null where a placement or a unit is told in a
+   * way that is not known here.
+   */
   uses(): ReadonlyMap<string, readonly Use[]> | null {
     const unit = this.millimetres();
     if (unit === null || this.all('').some(({ body }) => body.includes(USE))) return null;
@@ -193,12 +224,20 @@ class StructureText {
     }
     const frames = this.frames(unit);
     const items = new Map(
-      this.all(...REPRESENTATIONS).map(({ id, body }) => [id, new Set(parametersOf(body)[1]?.match(/#\d+/g))] as const),
+      this.all(...REPRESENTATIONS).map(
+        ({ id, body }) => [id, new Set(parametersOf(body)[1]?.match(/#\d+/g))] as const,
+      ),
     );
     const uses = new Map<string, Use[]>();
     for (const { id, body } of this.all(USE)) {
       const [own, name, description, parent, child] = parametersOf(body);
-      const placement = this.placementOf(relations.get(id), this.shaped.get(child), this.shaped.get(parent), frames, items);
+      const placement = this.placementOf(
+        relations.get(id),
+        this.shaped.get(child),
+        this.shaped.get(parent),
+        frames,
+        items,
+      );
       if (!placement) return null;
       const said = [description, name, own].map((raw) => stringOf(raw ?? '').trim()).find(Boolean) ?? '';
       listed(uses, parent).push({ child, name: said, placement });
@@ -206,7 +245,9 @@ class StructureText {
     return uses;
   }
 
-  /** By product definition; null where two are of one product, whose shapes the kernel would give one name. */
+  /**
+   * By product definition; null where two are of one product, whose shapes the kernel would give one name.
+   */
   names(): ReadonlyMap<string, string> | null {
     const products = this.products();
     if (new Set(products.map(({ product }) => product)).size < products.length) return null;
@@ -227,7 +268,8 @@ class StructureText {
   }
 
   /**
-   * Where the child stands in its parent: what takes its own frame onto that of the parent. Where whose items they are speaks for
+   * Where the child stands in its parent: what takes its own frame onto that of the parent. Where whose items
+   * they are speaks for
    * their being named the wrong way round, the kernel has rules of its own, and it is left to it.
    */
   private placementOf(
@@ -238,9 +280,13 @@ class StructureText {
     items: ReadonlyMap<string, ReadonlySet<string>>,
   ): Mat4 | null {
     const body = relation === undefined ? undefined : this.of.get('')!.get(relation)?.body;
-    const of = (type: string) => parametersOf(new RegExp(`\\b${type}\\s*(\\([^()]*\\))`).exec(body ?? '')?.[1] ?? '');
+    const of = (type: string) =>
+      parametersOf(new RegExp(`\\b${type}\\s*(\\([^()]*\\))`).exec(body ?? '')?.[1] ?? '');
     const [first, second] = of('REPRESENTATION_RELATIONSHIP').slice(2);
-    const [from, to] = this.parameters('ITEM_DEFINED_TRANSFORMATION', of('REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION')[0]).slice(2);
+    const [from, to] = this.parameters(
+      'ITEM_DEFINED_TRANSFORMATION',
+      of('REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION')[0],
+    ).slice(2);
     const [a, b] = [frames.get(from), frames.get(to)];
     if (!a || !b || !own?.has(first) || !parents?.has(second)) return null;
     const [mine, theirs] = [items.get(first), items.get(second)];
@@ -250,11 +296,18 @@ class StructureText {
 
   /** Every placement of the file, mm. */
   private frames(unit: number): ReadonlyMap<string, Mat4> {
-    const wanted = new Map(this.all('AXIS2_PLACEMENT_3D').map(({ id, body }) => [id, parametersOf(body).slice(1)]));
-    const used = new Set(this.all('ITEM_DEFINED_TRANSFORMATION').flatMap(({ body }) => parametersOf(body).slice(2)));
+    const wanted = new Map(
+      this.all('AXIS2_PLACEMENT_3D').map(({ id, body }) => [id, parametersOf(body).slice(1)]),
+    );
+    const used = new Set(
+      this.all('ITEM_DEFINED_TRANSFORMATION').flatMap(({ body }) => parametersOf(body).slice(2)),
+    );
     const ids = new Set([...wanted].flatMap(([id, of]) => (used.has(id) ? of : [])));
     const vectors = new Map<string, Vec3>();
-    for (const { id, body } of stepStatements(this.bytes, (t) => t === 'CARTESIAN_POINT' || t === 'DIRECTION')) {
+    for (const { id, body } of stepStatements(
+      this.bytes,
+      (t) => t === 'CARTESIAN_POINT' || t === 'DIRECTION',
+    )) {
       const vector = ids.has(id) ? vectorOf(body) : null;
       if (vector) vectors.set(id, vector);
     }
@@ -262,7 +315,8 @@ class StructureText {
     for (const id of used) {
       const [at, axis, across] = wanted.get(id) ?? [];
       const origin = vectors.get(at);
-      const frame = origin && frameOf(scale(origin, unit), directionOf(axis, vectors), directionOf(across, vectors));
+      const frame =
+        origin && frameOf(scale(origin, unit), directionOf(axis, vectors), directionOf(across, vectors));
       if (frame) frames.set(id, frame);
     }
     return frames;
@@ -279,12 +333,17 @@ class StructureText {
     return units.size === 1 ? [...units][0] : null;
   }
 
-  /** The file without what says that one product holds another, and with each product by a name of its own. */
+  /**
+   * The file without what says that one product holds another, and with each product by a name of its own.
+   */
   withoutUses(marked: ReadonlyMap<string, string>): Uint8Array {
-    const relations = new Set(this.all('CONTEXT_DEPENDENT_SHAPE_REPRESENTATION').map(({ body }) => parametersOf(body)[0]));
+    const relations = new Set(
+      this.all('CONTEXT_DEPENDENT_SHAPE_REPRESENTATION').map(({ body }) => parametersOf(body)[0]),
+    );
     const edits: { from: number; to: number; text: string }[] = [];
     // What refers to them finds something; the kernel sees nothing in it.
-    const put = ({ from, to, id }: StepStatement, text: string) => edits.push({ from, to, text: `${id}=${text}` });
+    const put = ({ from, to, id }: StepStatement, text: string) =>
+      edits.push({ from, to, text: `${id}=${text}` });
     const nothing = "DESCRIPTIVE_REPRESENTATION_ITEM('','')";
     for (const statement of this.all('CONTEXT_DEPENDENT_SHAPE_REPRESENTATION')) put(statement, nothing);
     for (const statement of this.all('')) if (relations.has(statement.id)) put(statement, nothing);
@@ -295,7 +354,8 @@ class StructureText {
     for (const { definition, product } of this.products()) {
       const statement = this.of.get('PRODUCT')!.get(product);
       const contexts = this.parameters('PRODUCT', product)[3];
-      if (statement) put(statement, `PRODUCT('${marked.get(definition)}','${marked.get(definition)}','',${contexts})`);
+      if (statement)
+        put(statement, `PRODUCT('${marked.get(definition)}','${marked.get(definition)}','',${contexts})`);
     }
     const buffer = Buffer.from(this.bytes.buffer, this.bytes.byteOffset, this.bytes.byteLength);
     const pieces: Buffer[] = [];
@@ -334,7 +394,11 @@ function compose(
   const used = new Set([...uses.values()].flatMap((held) => held.map((use) => use.child)));
   const nodeOf = (definition: string, placement: Mat4, said: string): StructureNode => {
     const name = names.get(definition) ?? 'Unnamed';
-    return { name, placement, ...(said && said !== name && !MADE_UP_NAME.test(said) && { instanceName: said }) };
+    return {
+      name,
+      placement,
+      ...(said && said !== name && !MADE_UP_NAME.test(said) && { instanceName: said }),
+    };
   };
   const roots: StructureNode[] = [];
   const assemblies: StructureNode[] = [];
@@ -359,9 +423,15 @@ function compose(
     }
     if (own) children.push({ ...own, name: node.name, placement: multiply(placement, own.placement) });
     for (const { child, name, placement: at } of [...held].reverse())
-      open.push({ definition: child, node: nodeOf(child, multiply(placement, at), name), into: children, depth: depth + 1 });
+      open.push({
+        definition: child,
+        node: nodeOf(child, multiply(placement, at), name),
+        into: children,
+        depth: depth + 1,
+      });
   }
-  const hasAny = ({ part, children }: StructureNode): boolean => part !== undefined || Boolean(children?.length);
+  const hasAny = ({ part, children }: StructureNode): boolean =>
+    part !== undefined || Boolean(children?.length);
   for (const node of [...assemblies].reverse()) node.children = node.children!.filter(hasAny);
   return roots.filter(hasAny);
 }

@@ -15,19 +15,26 @@ const good = fs.readFileSync(publicFile('cube-mm.step'));
 const CASES: [string, () => Buffer, RegExp][] = [
   ['an empty file', () => Buffer.alloc(0), /is empty/],
   ['plain text', () => Buffer.from('hello world, this is no model'), /not a STEP file/],
-  ['binary rubbish', () => Buffer.from(Array.from({ length: 5000 }, (_, i) => (i * 7919) % 256)), /not a STEP file/],
+  [
+    'binary rubbish',
+    () => Buffer.from(Array.from({ length: 5000 }, (_, i) => (i * 7919) % 256)),
+    /not a STEP file/,
+  ],
   ['a file cut in half', () => good.subarray(0, good.length / 2), /breaks off at line \d+/],
   ['a file without geometry', () => step(''), /holds no faces or solids/],
   ['a file with a syntax error', () => step("#1=CARTESIAN_POINT('',(0.,0.,;"), /line \d+ is not valid STEP/],
 ];
 
-test.each(CASES)('%s is refused with a sentence, and the kernel stays usable', async (_name, bytes, sentence) => {
-  const kernel = await testKernel();
-  const convert = (data: Uint8Array) => convertStep(kernel, data, 'Test', { onGeometry: () => {} });
-  expect(() => convert(bytes())).toThrow(ModelFileError);
-  expect(() => convert(bytes())).toThrow(sentence);
-  expect(convert(good).structure.parts).toHaveLength(1);
-});
+test.each(CASES)(
+  '%s is refused with a sentence, and the kernel stays usable',
+  async (_name, bytes, sentence) => {
+    const kernel = await testKernel();
+    const convert = (data: Uint8Array) => convertStep(kernel, data, 'Test', { onGeometry: () => {} });
+    expect(() => convert(bytes())).toThrow(ModelFileError);
+    expect(() => convert(bytes())).toThrow(sentence);
+    expect(convert(good).structure.parts).toHaveLength(1);
+  },
+);
 
 test('the unit is the one of the unit context, and is null when there is none', () => {
   expect(readStepText(good).lengthUnit).toBe('mm');
@@ -39,16 +46,24 @@ test('the unit is the one of the unit context, and is null when there is none', 
 test('how well a file knows its lengths is read with its unit, and believed within reason', () => {
   const stated = (value: string, unit = '( LENGTH_UNIT() NAMED_UNIT(*) SI_UNIT(.MILLI.,.METRE.) )') =>
     readStepText(
-      step(`#1=${unit};\n#2=UNCERTAINTY_MEASURE_WITH_UNIT(LENGTH_MEASURE(${value}),#1,'distance_accuracy_value','confusion accuracy');`),
+      step(
+        `#1=${unit};\n#2=UNCERTAINTY_MEASURE_WITH_UNIT(LENGTH_MEASURE(${value}),#1,'distance_accuracy_value','confusion accuracy');`,
+      ),
     ).uncertainty;
   expect(stated('1.E-05')).toBe(1e-5);
-  expect(stated('1.E-06', "( CONVERSION_BASED_UNIT('INCH',#9) LENGTH_UNIT() NAMED_UNIT(#8) )")).toBeCloseTo(2.54e-5, 12);
+  expect(stated('1.E-06', "( CONVERSION_BASED_UNIT('INCH',#9) LENGTH_UNIT() NAMED_UNIT(#8) )")).toBeCloseTo(
+    2.54e-5,
+    12,
+  );
   expect(stated('2.E-7', '( LENGTH_UNIT() NAMED_UNIT(*) SI_UNIT($,.METRE.) )')).toBeCloseTo(2e-4, 12);
   for (const odd of ['0.', '-1.', '1.E9', '1.E-30', 'x']) expect(stated(odd)).toBeNull();
   expect(readStepText(step('')).uncertainty).toBeNull();
 });
 
-/* Each shape makes a text scan slow that looks again and again at what it has seen. Compared with one pass over the same bytes, not with a clock. */
+/*
+ * Each shape makes a text scan slow that looks again and again at what it has seen. Compared with one pass
+ * over the same bytes, not with a clock.
+ */
 test.each<[string, string, string]>([
   ['unit contexts without end', '#1=(GLOBAL_UNIT_ASSIGNED_CONTEXT((', '#2,'],
   ['units that are never closed', '', '#1=(LENGTH_UNIT('],
@@ -94,7 +109,11 @@ test('what stands in strings and comments is no statement', () => {
 });
 
 test('a reader is found by the ending of a name, and what cannot be opened is told what can', () => {
-  expect(['a.step', 'B.STP', 'c.d.p21'].map((name) => readerOf(name).format)).toEqual(['STEP', 'STEP', 'STEP']);
+  expect(['a.step', 'B.STP', 'c.d.p21'].map((name) => readerOf(name).format)).toEqual([
+    'STEP',
+    'STEP',
+    'STEP',
+  ]);
   expect(['Valve.step', 'B.STP', 'c.d.p21', '.stp'].map(modelName)).toEqual(['Valve', 'B', 'c.d', '.stp']);
   for (const name of ['picture.png', 'step', 'a.step.zip', '']) {
     expect(() => readerOf(name)).toThrow(ModelFileError);

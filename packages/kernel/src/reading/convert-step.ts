@@ -9,7 +9,10 @@ import { readStep, type ReadStage } from './read-step.ts';
 export interface ConvertedGeometry {
   hash: string;
   geometry: PartGeometry;
-  /** The source shape in the kernel's own text format, for questions asked later; null where there is none to ask. */
+  /**
+   * The source shape in the kernel's own text format, for questions asked later; null
+   * where there is none to ask.
+   */
   shape: Uint8Array | null;
 }
 
@@ -69,7 +72,10 @@ export function convertStep(
       format: 'STEP',
       schema: model.text.schema,
       lengthUnit: model.text.lengthUnit,
-      structure: { ...model.structure, ...(model.text.uncertainty !== null && { uncertainty: model.text.uncertainty }) },
+      structure: {
+        ...model.structure,
+        ...(model.text.uncertainty !== null && { uncertainty: model.text.uncertainty }),
+      },
       looseEdges: model.looseEdges,
       warnings,
     };
@@ -105,6 +111,11 @@ export function serialise(oc: Occt, shape: Occt): Uint8Array {
 /** The stored form of a shape and its identity: source shape, kernel version and meshing settings. */
 function identify(oc: Occt, shape: Occt, settings: MeshSettings): { hash: string; shape: Uint8Array } {
   const bytes = serialise(oc, shape);
-  const hash = createHash('sha256').update(converterVersion()).update(JSON.stringify(settings)).update(bytes).digest('hex').slice(0, 40);
+  const hash = createHash('sha256')
+    .update(converterVersion())
+    .update(JSON.stringify(settings))
+    .update(bytes)
+    .digest('hex')
+    .slice(0, 40);
   return { hash, shape: bytes };
 }

@@ -7,8 +7,10 @@ import { testKernel } from '../testing/test-kernel.ts';
 import { publicFile } from '../testing/public-file.ts';
 
 /*
- * The CAx implementor-forum files that the npm package occt-import-js ships, against (a) values computed with native
- * OCCT 7.6 and cross-checked by Gauss–Kronrod integration and fine meshes, kept in testing/reference-cases.json, and
+ * The CAx implementor-forum files that the npm package occt-import-js ships, against (a)
+ * values computed with native
+ * OCCT 7.6 and cross-checked by Gauss–Kronrod integration and fine meshes, kept in
+ * testing/reference-cases.json, and
  * (b) the validation properties (ISO 10303-42) that the authoring systems wrote into the files themselves.
  */
 interface ReferenceCase {
@@ -22,9 +24,15 @@ interface ReferenceCase {
   area: number;
   centreOfGravity: number[];
   inertia: number[][];
-  /** Relative. The reference was integrated to 1e-6 in volume, which leaves the inertia of conical-surface 1.7e-4 off (the turned-part test shows it). */
+  /**
+   * Relative. The reference was integrated to 1e-6 in volume, which leaves the inertia of conical-surface
+   * 1.7e-4 off (the turned-part test shows it).
+   */
   inertiaWithin: number;
-  /** Relative: as1-oc-214 and as1-tu-203 carry figures that their own system computed from a mesh or with low order. */
+  /**
+   * Relative: as1-oc-214 and as1-tu-203 carry figures that their own system computed from
+   * a mesh or with low order.
+   */
   validationWithin: number;
   validation: { part: string; what: 'volume' | 'area'; value: number }[];
 }
@@ -41,11 +49,14 @@ interface Converted {
 async function convert(file: string): Promise<Converted> {
   const kernel = await testKernel();
   const geometries = new Map<string, PartGeometry>();
-  const model = convertStep(kernel, fs.readFileSync(publicFile(file)), 'Test', { onGeometry: (g) => geometries.set(g.hash, g.geometry) });
+  const model = convertStep(kernel, fs.readFileSync(publicFile(file)), 'Test', {
+    onGeometry: (g) => geometries.set(g.hash, g.geometry),
+  });
   return { model, geometries };
 }
 
-const geometryOf = ({ model, geometries }: Converted, part: number): PartGeometry => geometries.get(model.structure.parts[part].geometry!)!;
+const geometryOf = ({ model, geometries }: Converted, part: number): PartGeometry =>
+  geometries.get(model.structure.parts[part].geometry!)!;
 
 const names = (structure: ModelStructure): string[] => structure.parts.map((p) => p.name).sort();
 
@@ -69,7 +80,9 @@ describe.each(CASES)('$file', (wanted) => {
     for (let k = 0; k < 3; k++) {
       expect(Math.abs(summary.box!.min[k] - wanted.box.min[k])).toBeLessThan(1e-6 * diagonal);
       expect(Math.abs(summary.box!.max[k] - wanted.box.max[k])).toBeLessThan(1e-6 * diagonal);
-      expect(Math.abs(summary.mass!.centreOfGravity[k] - wanted.centreOfGravity[k])).toBeLessThan(1e-6 * diagonal);
+      expect(Math.abs(summary.mass!.centreOfGravity[k] - wanted.centreOfGravity[k])).toBeLessThan(
+        1e-6 * diagonal,
+      );
       for (let j = 0; j < 3; j++)
         expect(Math.abs(summary.mass!.inertia[k][j] - wanted.inertia[k][j])).toBeLessThan(
           wanted.inertiaWithin * Math.abs(wanted.inertia[k][k]),
@@ -96,7 +109,9 @@ describe.each(CASES)('$file', (wanted) => {
 
 test('as1-oc-214 has no cylinder in it, yet its holes read as diameters', async () => {
   const found = await convert('as1-oc-214.stp');
-  const holes = found.model.structure.parts.flatMap((p, i) => geometryOf(found, i).holes.map((h) => ({ part: p.name, ...h })));
+  const holes = found.model.structure.parts.flatMap((p, i) =>
+    geometryOf(found, i).holes.map((h) => ({ part: p.name, ...h })),
+  );
   const nut = holes.filter((h) => h.part === 'nut');
   expect(nut).toHaveLength(1);
   expect(nut[0]).toMatchObject({ ends: 'through' });
@@ -110,7 +125,9 @@ test('as1-oc-214 has no cylinder in it, yet its holes read as diameters', async 
 test('a part used twice is described once, and its placed copies keep its volume', async () => {
   const found = await convert('as1-tu-203.stp');
   expect(found.geometries.size).toBe(5);
-  const nuts = componentsOf(listOccurrences(found.model.structure)).filter((c) => found.model.structure.parts[c.part].name === 'nut');
+  const nuts = componentsOf(listOccurrences(found.model.structure)).filter(
+    (c) => found.model.structure.parts[c.part].name === 'nut',
+  );
   expect(nuts).toHaveLength(8);
   expect(new Set(nuts.map((n) => n.path)).size).toBe(8);
   const volumes = nuts.map((n) => placeMass(geometryOf(found, n.part).mass!, n.placement).volume);

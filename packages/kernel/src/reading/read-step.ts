@@ -70,7 +70,10 @@ function transferred(
     const progress = new oc.Message_ProgressRange_1();
     const isTransferred = reader.Transfer_1(handle, progress) as boolean;
     progress.delete();
-    const model = new StructureReader(oc, document, text.densities, operators.placementOf).read(fallbackName, assembly);
+    const model = new StructureReader(oc, document, text.densities, operators.placementOf).read(
+      fallbackName,
+      assembly,
+    );
     if (model.parts.length === 0 && !model.isShared) throw nothingToShow(text, isTransferred);
     return {
       text,
@@ -130,7 +133,9 @@ function textWarnings(text: StepText, dropped: number, unread: number): string[]
       `${dropped} item${dropped === 1 ? '' : 's'} without faces (loose curves or points) ${dropped === 1 ? 'is' : 'are'} left out.`,
     );
   if (text.externalFiles.length)
-    warnings.push(`The file refers to others that are not in it: ${text.externalFiles.slice(0, 5).join(', ')}.`);
+    warnings.push(
+      `The file refers to others that are not in it: ${text.externalFiles.slice(0, 5).join(', ')}.`,
+    );
   return warnings;
 }
 

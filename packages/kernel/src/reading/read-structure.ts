@@ -81,7 +81,9 @@ export class StructureReader {
     if (MADE_UP_NAME.test(root.name)) root.name = fallbackName;
     const structure = { root, parts: this.parts.map((p) => p.definition) };
     const mirrored = countMirrored(root);
-    const warnings = mirrored ? [`${mirrored} component${mirrored === 1 ? ' is' : 's are'} placed as a mirror image.`] : [];
+    const warnings = mirrored
+      ? [`${mirrored} component${mirrored === 1 ? ' is' : 's are'} placed as a mirror image.`]
+      : [];
     if (this.sizes.length)
       warnings.push(
         `Some components are placed at another size than their part has (times ${[...new Set(this.sizes)].slice(0, 5).join(', ')}); all figures are those of the size they are placed at.`,
@@ -97,12 +99,19 @@ export class StructureReader {
   }
 
   private composed(assembly: AssemblyText, alone: readonly StructureNode[]): StructureNode[] {
-    for (const { definition } of this.parts) definition.name = assembly.names.get(definition.name) ?? definition.name;
+    for (const { definition } of this.parts)
+      definition.name = assembly.names.get(definition.name) ?? definition.name;
     return assembly.compose(new Map(alone.map((node) => [node.name, node])));
   }
 
   /** A node for a label, or null when nothing below it has a face. */
-  private readNode(label: Occt, placement: Mat4, size: number, instanceName?: string, colour?: Vec3): StructureNode | null {
+  private readNode(
+    label: Occt,
+    placement: Mat4,
+    size: number,
+    instanceName?: string,
+    colour?: Vec3,
+  ): StructureNode | null {
     const tool = this.oc.XCAFDoc_ShapeTool;
     if (tool.IsReference(label)) {
       const referred = new this.oc.TDF_Label();
@@ -113,7 +122,8 @@ export class StructureReader {
       return this.readNode(referred, multiply(placement, rigid), size * factor, own, this.colourOf(label));
     }
     const name = this.nameOf(label) ?? 'Unnamed';
-    const says = instanceName && !MADE_UP_NAME.test(instanceName) && instanceName !== name ? instanceName : undefined;
+    const says =
+      instanceName && !MADE_UP_NAME.test(instanceName) && instanceName !== name ? instanceName : undefined;
     const node: StructureNode = { name, placement };
     if (says) node.instanceName = says;
     if (colour) node.colour = colour;
@@ -141,7 +151,12 @@ export class StructureReader {
       // A part that its writer wrapped in a product of its own: the wrapper's name is the part's.
       const definition = this.parts[only.part].definition;
       if (MADE_UP_NAME.test(definition.name)) definition.name = node.name;
-      return { ...node, colour: node.colour ?? only.colour, placement: multiply(node.placement, only.placement), part: only.part };
+      return {
+        ...node,
+        colour: node.colour ?? only.colour,
+        placement: multiply(node.placement, only.placement),
+        part: only.part,
+      };
     }
     return { ...node, children };
   }
@@ -225,7 +240,10 @@ export class StructureReader {
       const density = { current: 0 };
       tool.GetMaterial(labels.Value(i), texts[0], texts[1], density, texts[2], texts[3]);
       const name = texts[0].IsNull() ? '' : (texts[0].get().ToCString() as string);
-      materials.set(labelNode(oc, labels.Value(i)), { name: name || 'Unnamed material', density: densities.get(name) ?? null });
+      materials.set(labelNode(oc, labels.Value(i)), {
+        name: name || 'Unnamed material',
+        density: densities.get(name) ?? null,
+      });
       texts.forEach((t) => t.delete());
     }
     labels.delete();
@@ -248,7 +266,8 @@ export class StructureReader {
 const SAME_SIZE_FACTOR = 1 / 1e9;
 
 /**
- * A placement without its scale, which goes into the shapes below it: everything that is said of a part then is true where it
+ * A placement without its scale, which goes into the shapes below it: everything that is said of a part then
+ * is true where it
  * is placed. What places within something scaled is shifted as much farther.
  */
 function unscaled(m: Mat4, size: number): { rigid: Mat4; factor: number } {
@@ -260,7 +279,8 @@ function unscaled(m: Mat4, size: number): { rigid: Mat4; factor: number } {
 }
 
 const countMirrored = (node: StructureNode): number =>
-  (isMirrored(node.placement) ? 1 : 0) + (node.children ?? []).reduce((sum, child) => sum + countMirrored(child), 0);
+  (isMirrored(node.placement) ? 1 : 0) +
+  (node.children ?? []).reduce((sum, child) => sum + countMirrored(child), 0);
 
 /** Linear light to sRGB (IEC 61966-2-1), as the files mean their colours. */
 function toSrgb(linear: number): number {

@@ -1,10 +1,20 @@
-import { combineMass, componentsOf, listOccurrences, placeMass, type MassFigures, type ModelStructure } from '@bathyscope/core';
+import {
+  combineMass,
+  componentsOf,
+  listOccurrences,
+  placeMass,
+  type MassFigures,
+  type ModelStructure,
+} from '@bathyscope/core';
 import { convertStep } from './convert-step.ts';
 import type { LoadedKernel } from '../occt/load.ts';
 import { madeSolids, type MadeSolids } from '../testing/made-solids.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
-/* Mapped items placed by operators (ISO 10303-42, cartesian_transformation_operator_3d): mirrors, scales, odd numbers of names. */
+/*
+ * Mapped items placed by operators (ISO 10303-42, cartesian_transformation_operator_3d): mirrors, scales, odd
+ * numbers of names.
+ */
 let kernel: LoadedKernel;
 let made: MadeSolids;
 beforeAll(async () => {
@@ -12,11 +22,22 @@ beforeAll(async () => {
   made = madeSolids(kernel.oc);
 });
 
-/** A file whose product is the solid mapped by each operator; `#A` to `#D` are directions X, Y, Z and −X, `#O` is (100, 0, 0), `#P` the origin. */
+/**
+ * A file whose product is the solid mapped by each operator; `#A` to `#D` are directions X, Y, Z and −X, `#O`
+ * is (100, 0, 0), `#P` the origin.
+ */
 function mappedFile(text: string, operators: readonly string[], names: readonly string[] = []): string {
-  const [, brep, axis, , context] = /(#\d+) = ADVANCED_BREP_SHAPE_REPRESENTATION\('',\((#\d+),(#\d+)\),(#\d+)\)/.exec(text)!;
+  const [, brep, axis, , context] =
+    /(#\d+) = ADVANCED_BREP_SHAPE_REPRESENTATION\('',\((#\d+),(#\d+)\),(#\d+)\)/.exec(text)!;
   const [whole, link, product] = /(#\d+) = SHAPE_DEFINITION_REPRESENTATION\((#\d+),(#\d+)\)/.exec(text)!;
-  const ids: Record<string, string> = { A: '#9010', B: '#9011', C: '#9012', D: '#9013', O: '#9014', P: '#9015' };
+  const ids: Record<string, string> = {
+    A: '#9010',
+    B: '#9011',
+    C: '#9012',
+    D: '#9013',
+    O: '#9014',
+    P: '#9015',
+  };
   const items = operators.map((_, i) => `#${9200 + i}`);
   return text.replace(
     whole,
@@ -59,9 +80,15 @@ const OPERATOR = 'CARTESIAN_TRANSFORMATION_OPERATOR_3D';
 const boxText = () => made.stepText(made.box([1, 2, 3], [4, 7, 10]));
 
 test('a mirror is a mirror: the centre of gravity changes sides, products of inertia their sign', () => {
-  const wedge = made.minus(made.box([0, 0, 0], [10, 20, 30]), made.turned(made.box([0, 0, -1], [50, 50, 50]), [0, 0, 1], 0.6));
+  const wedge = made.minus(
+    made.box([0, 0, 0], [10, 20, 30]),
+    made.turned(made.box([0, 0, -1], [50, 50, 50]), [0, 0, 1], 0.6),
+  );
   const { each, warnings } = read(
-    mappedFile(made.stepText(wedge), [`${OPERATOR}('','','',#A,#B,#P,1.,#C)`, `${OPERATOR}('','','',#D,#B,#O,1.,#C)`]),
+    mappedFile(made.stepText(wedge), [
+      `${OPERATOR}('','','',#A,#B,#P,1.,#C)`,
+      `${OPERATOR}('','','',#D,#B,#O,1.,#C)`,
+    ]),
   );
   const [plain, mirrored] = each;
   expect(mirrored.volume).toBeCloseTo(plain.volume, 9);
@@ -83,9 +110,13 @@ test('a scale counts squared in areas, cubed in volumes, to the fifth in inertia
   );
   expect(structure.parts).toHaveLength(2);
   expect(areas).toEqual([142, 142 * 2.5 ** 2, 142 * 2.5 ** 2].map((a) => expect.closeTo(a, 9)));
-  expect(each.map((m) => m.volume)).toEqual([105, 105 * 2.5 ** 3, 105 * 2.5 ** 3].map((v) => expect.closeTo(v, 9)));
+  expect(each.map((m) => m.volume)).toEqual(
+    [105, 105 * 2.5 ** 3, 105 * 2.5 ** 3].map((v) => expect.closeTo(v, 9)),
+  );
   expect(each[1].inertia[0][0]).toBeCloseTo((105 / 12) * (25 + 49) * 2.5 ** 5, 6);
-  expect(each.map((m) => m.centreOfGravity[0])).toEqual([2.5, 106.25, -6.25].map((x) => expect.closeTo(x, 9)));
+  expect(each.map((m) => m.centreOfGravity[0])).toEqual(
+    [2.5, 106.25, -6.25].map((x) => expect.closeTo(x, 9)),
+  );
   expect(warnings.join()).toContain('1 component is placed as a mirror image');
   expect(warnings.join()).toContain('times 2.5');
 });
@@ -110,7 +141,9 @@ test('operators with fewer names, and those written as complex entities, are rea
 });
 
 test('axis 1 turned round alone is a mirror: axis 2 is the model’s Y where none is given (base_axis)', () => {
-  const { each, warnings } = read(mappedFile(boxText(), [`${OPERATOR}('','','',#D,$,#O,1.,$)`, `${OPERATOR}('','','',#B,$,#P,1.,$)`]));
+  const { each, warnings } = read(
+    mappedFile(boxText(), [`${OPERATOR}('','','',#D,$,#O,1.,$)`, `${OPERATOR}('','','',#B,$,#P,1.,$)`]),
+  );
   expect(warnings.join()).toContain('1 component is placed as a mirror image');
   expect(each.map((m) => m.centreOfGravity)).toEqual(
     [

@@ -1,6 +1,8 @@
 /*
- * Mapped items whose target is an operator (CARTESIAN_TRANSFORMATION_OPERATOR_3D, ISO 10303-42): the kernel reads mirrors
- * and scales as rotations, and operators with other than its own count of names as nothing at all. So each is read from the text
+ * Mapped items whose target is an operator (CARTESIAN_TRANSFORMATION_OPERATOR_3D, ISO 10303-42):
+ * the kernel reads mirrors
+ * and scales as rotations, and operators with other than its own count of names as nothing at all. So each is
+ * read from the text
  * here, and the kernel is given a mere shift in its place, by which the component is known again.
  */
 
@@ -23,7 +25,10 @@ import { parametersOf, stepStatements } from './step-statements.ts';
 /** What was read from the text, and the text that the kernel is given. */
 export interface OperatorText {
   bytes: Uint8Array;
-  /** The true placement, mm, of what the kernel placed by one of the shifts; null for all others. Absent when there are none. */
+  /**
+   * The true placement, mm, of what the kernel placed by one of the shifts; null for all others.
+   * Absent when there are none.
+   */
   placementOf?: (read: Mat4) => Mat4 | null;
   /** Operators that could not be understood; what they place is put at their origin, as it is. */
   unread: number;
@@ -31,7 +36,10 @@ export interface OperatorText {
 
 const TYPE = 'CARTESIAN_TRANSFORMATION_OPERATOR_3D';
 
-/** Shifts are (1, a, b), (2, a, b) … in the file's unit; their ratios tell them from all others, whatever the unit. */
+/**
+ * Shifts are (1, a, b), (2, a, b) … in the file's unit; their ratios tell them from all
+ * others, whatever the unit.
+ */
 const MARK_Y = 12345.678;
 const MARK_Z = 98765.4321;
 /** Relative to the mark; coordinates keep fifteen digits. */
@@ -50,13 +58,18 @@ export function readOperators(bytes: Uint8Array): OperatorText {
   if (!buffer.includes('CARTESIAN_TRANSFORMATION_OPERATOR')) return { bytes, unread: 0 };
   const found = new Map<string, { from: number; to: number; operator: Operator | null }>();
   const targets = new Set<string>();
-  for (const { id, type, body, from, to } of stepStatements(bytes, (t) => t === TYPE || t === 'MAPPED_ITEM' || t === '')) {
+  for (const { id, type, body, from, to } of stepStatements(
+    bytes,
+    (t) => t === TYPE || t === 'MAPPED_ITEM' || t === '',
+  )) {
     if (type === 'MAPPED_ITEM') targets.add(parametersOf(body)[2] ?? '');
     else if (type === TYPE) found.set(id, { from, to, operator: operatorOf(parametersOf(body)) });
     else if (body.includes(TYPE)) found.set(id, { from, to, operator: complexOperator(body) });
   }
   const used = [...found].filter(([id]) => targets.has(id)).map(([, o]) => o);
-  const wanted = new Set(used.flatMap(({ operator }) => (operator ? [operator.origin, ...operator.axes] : [])));
+  const wanted = new Set(
+    used.flatMap(({ operator }) => (operator ? [operator.origin, ...operator.axes] : [])),
+  );
   const vectors = new Map<string, Vec3>();
   for (const { id, body } of stepStatements(bytes, (t) => t === 'CARTESIAN_POINT' || t === 'DIRECTION')) {
     const vector = wanted.has(id) ? vectorOf(body) : null;
@@ -70,7 +83,9 @@ export function readOperators(bytes: Uint8Array): OperatorText {
   for (const { from, to, operator } of used) {
     const placement = operator && placementOf(operator, vectors);
     if (!placement) unread++;
-    placements.push(placement ?? [...IDENTITY.slice(0, 12), ...(vectors.get(operator?.origin ?? '') ?? [0, 0, 0]), 1]);
+    placements.push(
+      placement ?? [...IDENTITY.slice(0, 12), ...(vectors.get(operator?.origin ?? '') ?? [0, 0, 0]), 1],
+    );
     const point = `#${FIRST_ID + placements.length}`;
     const id = /^#\d+/.exec(buffer.toString('latin1', from, from + 24))![0];
     pieces.push(
@@ -82,7 +97,11 @@ export function readOperators(bytes: Uint8Array): OperatorText {
     );
     at = to;
   }
-  return { bytes: Buffer.concat([...pieces, buffer.subarray(at)]), unread, placementOf: (read) => marked(read, placements) };
+  return {
+    bytes: Buffer.concat([...pieces, buffer.subarray(at)]),
+    unread,
+    placementOf: (read) => marked(read, placements),
+  };
 }
 
 function marked(read: Mat4, placements: readonly Mat4[]): Mat4 | null {
@@ -95,7 +114,9 @@ function marked(read: Mat4, placements: readonly Mat4[]): Mat4 | null {
     return null;
   const n = Math.round(read[12] / unit);
   const placement = placements[n - 1];
-  return placement ? ([...placement.slice(0, 12), ...placement.slice(12, 15).map((x) => x * unit), 1] as unknown as Mat4) : null;
+  return placement
+    ? ([...placement.slice(0, 12), ...placement.slice(12, 15).map((x) => x * unit), 1] as unknown as Mat4)
+    : null;
 }
 
 /** Axis 1, axis 2, local origin, scale, axis 3: the last five, whatever names stand before them. */
@@ -113,17 +134,30 @@ function complexOperator(body: string): Operator | null {
   return base.length === 4 ? operatorOf([...base, of(TYPE)[0] ?? '$']) : null;
 }
 
-/** ISO 10303-42, function base_axis in three dimensions: axis 3, then axis 1 square to it, then axis 2 square to both on its own side. */
-function placementOf({ axes, origin, scale: factor }: Operator, vectors: ReadonlyMap<string, Vec3>): Mat4 | null {
+/**
+ * ISO 10303-42, function base_axis in three dimensions: axis 3, then axis 1 square to it, then axis 2 square
+ * to both on its own side.
+ */
+function placementOf(
+  { axes, origin, scale: factor }: Operator,
+  vectors: ReadonlyMap<string, Vec3>,
+): Mat4 | null {
   const at = vectors.get(origin);
   const [a1, a2, a3] = axes.map((id) => (id === null ? undefined : vectors.get(id)));
-  if (!at || !(factor > 0) || axes.some((id) => id !== null && !(length(vectors.get(id) ?? [0, 0, 0]) > TINY))) return null;
+  if (
+    !at ||
+    !(factor > 0) ||
+    axes.some((id) => id !== null && !(length(vectors.get(id) ?? [0, 0, 0]) > TINY))
+  )
+    return null;
   const w = a3 ? normalize(a3) : ([0, 0, 1] as Vec3);
-  const square = (v: Vec3, ...to: Vec3[]): Vec3 => to.reduce((left, n) => subtract(left, scale(n, dot(left, n))), v);
+  const square = (v: Vec3, ...to: Vec3[]): Vec3 =>
+    to.reduce((left, n) => subtract(left, scale(n, dot(left, n))), v);
   const first = square(a1 ?? (Math.abs(w[0]) < 1 ? [1, 0, 0] : [0, 1, 0]), w);
   if (!(length(first) > TINY)) return null;
   const u = normalize(first);
-  // Without axis 2 the model's Y counts, on its own side: a turned axis 1 alone is a mirror. Where it is axis 1 there is no side.
+  // Without axis 2 the model's Y counts, on its own side: a turned axis 1 alone is a mirror. Where it is axis
+  // 1 there is no side.
   const given = square(a2 ?? [0, 1, 0], w, u);
   const second = a2 || length(given) > ALMOST_ALONG ? given : cross(w, u);
   if (!(length(second) > TINY)) return null;
@@ -132,6 +166,9 @@ function placementOf({ axes, origin, scale: factor }: Operator, vectors: Readonl
 }
 
 export function vectorOf(body: string): Vec3 | null {
-  const numbers = /\(\s*([-+\d.eE]+)\s*,\s*([-+\d.eE]+)\s*,\s*([-+\d.eE]+)\s*\)\s*\)\s*$/.exec(body)?.slice(1).map(Number);
+  const numbers = /\(\s*([-+\d.eE]+)\s*,\s*([-+\d.eE]+)\s*,\s*([-+\d.eE]+)\s*\)\s*\)\s*$/
+    .exec(body)
+    ?.slice(1)
+    .map(Number);
   return numbers?.every(Number.isFinite) ? toVec3(numbers) : null;
 }

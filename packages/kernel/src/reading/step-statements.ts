@@ -1,5 +1,6 @@
 /*
- * The statements of an ISO 10303-21 file, found in one pass over its bytes. Strings and comments are stepped over, so
+ * The statements of an ISO 10303-21 file, found in one pass over its bytes. Strings and
+ * comments are stepped over, so
  * nothing in them is taken for a statement, and the time is linear in the size of the file whatever it holds.
  */
 
@@ -7,7 +8,8 @@ const [HASH, QUOTE, SEMICOLON, EQUALS, SLASH, STAR] = [..."#';=/*"].map((c) => c
 const BLANK = 32;
 const isDigit = (c: number): boolean => c >= 48 && c <= 57;
 const isSpace = (c: number): boolean => c === 32 || (c >= 9 && c <= 13);
-const isWord = (c: number): boolean => (c >= 65 && c <= 90) || (c >= 97 && c <= 122) || isDigit(c) || c === 95;
+const isWord = (c: number): boolean =>
+  (c >= 65 && c <= 90) || (c >= 97 && c <= 122) || isDigit(c) || c === 95;
 
 export interface StepStatement {
   /** Such as #12; empty for statements of the header. */
@@ -21,7 +23,10 @@ export interface StepStatement {
   to: number;
 }
 
-/** Bytes. Units, contexts, names and densities are short; long complex entities are rational curves and surfaces. */
+/**
+ * Bytes. Units, contexts, names and densities are short; long complex entities are
+ * rational curves and surfaces.
+ */
 const LONGEST = 4000;
 
 /**
@@ -29,7 +34,11 @@ const LONGEST = 4000;
  * @param wanted decides by the type in upper case; complex entities have the type ''
  * @param longest bytes; longer ones are left out
  */
-export function* stepStatements(bytes: Uint8Array, wanted: (type: string) => boolean, longest = LONGEST): Generator<StepStatement> {
+export function* stepStatements(
+  bytes: Uint8Array,
+  wanted: (type: string) => boolean,
+  longest = LONGEST,
+): Generator<StepStatement> {
   let at = 0;
   while (at < bytes.length) {
     at = skipBlank(bytes, at);
@@ -46,7 +55,8 @@ export function* stepStatements(bytes: Uint8Array, wanted: (type: string) => boo
     const type = at - word > 100 ? '?' : latin1(bytes, word, at).toUpperCase();
     const body = at;
     at = endOfStatement(bytes, at);
-    if (at > start && wanted(type) && at - body <= longest) yield { id, type, body: latin1(bytes, body, at), from: start, to: at };
+    if (at > start && wanted(type) && at - body <= longest)
+      yield { id, type, body: latin1(bytes, body, at), from: start, to: at };
     at++;
   }
 }
@@ -87,7 +97,10 @@ function endOfComment(bytes: Uint8Array, from: number): number {
 const latin1 = (bytes: Uint8Array, from: number, to: number): string =>
   from === to ? '' : Buffer.from(bytes.buffer, bytes.byteOffset + from, to - from).toString('latin1');
 
-/** What stands between the outermost brackets of a statement's body, parted at its commas; nothing where there are none. */
+/**
+ * What stands between the outermost brackets of a statement's body, parted at its commas;
+ * nothing where there are none.
+ */
 export function parametersOf(body: string): string[] {
   const text = body.trim();
   if (!text.startsWith('(') || !text.endsWith(')')) return [];
@@ -111,8 +124,10 @@ export function parametersOf(body: string): string[] {
 const HEX = { X2: 4, X4: 8 } as const;
 
 /**
- * The text of a string as it stands in a file, with its apostrophes (ISO 10303-21, 6.4.3: doubled apostrophes and backslashes,
- * \S\ and \X\ for Latin letters, \X2\ and \X4\ for all others); other bytes are UTF-8, as most writers mean them.
+ * The text of a string as it stands in a file, with its apostrophes (ISO 10303-21, 6.4.3: doubled apostrophes
+ * and backslashes,
+ * \S\ and \X\ for Latin letters, \X2\ and \X4\ for all others); other bytes are UTF-8,
+ * as most writers mean them.
  * @param raw one character for each byte
  * @returns '' for what is no string
  */
@@ -151,7 +166,8 @@ function mayHoldLongComment(bytes: Uint8Array): boolean {
 }
 
 /**
- * A copy of a file with its comments blanked, line breaks kept; the same bytes where there is no long one. The kernel's scanner gives
+ * A copy of a file with its comments blanked, line breaks kept; the same bytes where there is no long one.
+ * The kernel's scanner gives
  * up at a comment of some kilobytes.
  */
 export function withoutLongComments(bytes: Uint8Array): Uint8Array {

@@ -42,12 +42,30 @@ const UNCERTAINTY = 'UNCERTAINTY_MEASURE_WITH_UNIT';
 export const USE = 'NEXT_ASSEMBLY_USAGE_OCCURRENCE';
 const USE_COLOURED = 'CONTEXT_DEPENDENT_OVER_RIDING_STYLED_ITEM';
 
-/** Statements that the text is asked about; complex entities, which have no type of their own, hold the units. */
-const WANTED = new Set(['', UNCERTAINTY, 'FILE_SCHEMA', 'DOCUMENT_FILE', USE, USE_COLOURED, ...DENSITY_TYPES]);
+/**
+ * Statements that the text is asked about; complex entities, which have no type of their own, hold the units.
+ */
+const WANTED = new Set([
+  '',
+  UNCERTAINTY,
+  'FILE_SCHEMA',
+  'DOCUMENT_FILE',
+  USE,
+  USE_COLOURED,
+  ...DENSITY_TYPES,
+]);
 
-/** Checks the frame of a STEP file and reads what its text says, in time linear in its size. @throws ModelFileError */
+/**
+ * Checks the frame of a STEP file and reads what its text says, in time linear in its
+ * size. @throws ModelFileError
+ */
 export function readStepText(bytes: Uint8Array): StepText {
-  checkStepFrame(bytes.subarray(0, HEAD), bytes.subarray(Math.max(0, bytes.length - TAIL)), bytes.length, () => countLines(bytes));
+  checkStepFrame(
+    bytes.subarray(0, HEAD),
+    bytes.subarray(Math.max(0, bytes.length - TAIL)),
+    bytes.length,
+    () => countLines(bytes),
+  );
   const facts = gatherFacts(bytes);
   return {
     lengthUnit: readLengthUnit(facts.complex),
@@ -55,13 +73,17 @@ export function readStepText(bytes: Uint8Array): StepText {
     schema: readSchema(facts),
     externalFiles: readExternalFiles(facts),
     densities: readDensities(facts),
-    uses: [...facts.byType.get(USE)!.values()].map((body) => parametersOf(body).slice(3, 5) as [string, string]),
+    uses: [...facts.byType.get(USE)!.values()].map(
+      (body) => parametersOf(body).slice(3, 5) as [string, string],
+    ),
     coloursUses: facts.byType.get(USE_COLOURED)!.size > 0,
   };
 }
 
 function gatherFacts(bytes: Uint8Array): StepFacts {
-  const byType = new Map<string, Map<string, string>>([...WANTED].map((type) => [type, new Map<string, string>()]));
+  const byType = new Map<string, Map<string, string>>(
+    [...WANTED].map((type) => [type, new Map<string, string>()]),
+  );
   const complex = byType.get('')!;
   for (const { id, type, body } of stepStatements(bytes, (t) => WANTED.has(t))) {
     if (type === '' && !(body.startsWith('(') && /UNIT/i.test(body))) continue;
@@ -81,7 +103,12 @@ export function countLines(bytes: Uint8Array): number {
  * @param lines counts the lines of the file, asked only for the message
  * @throws ModelFileError for an empty, foreign or truncated file
  */
-export function checkStepFrame(first: Uint8Array, last: Uint8Array, length: number, lines: () => number): void {
+export function checkStepFrame(
+  first: Uint8Array,
+  last: Uint8Array,
+  length: number,
+  lines: () => number,
+): void {
   const [head, tail] = [first, last].map((bytes) => Buffer.from(bytes).toString('latin1'));
   if (length === 0) throw new ModelFileError('The file is empty. Export it again and upload the new file.');
   if (
@@ -99,9 +126,19 @@ export function checkStepFrame(first: Uint8Array, last: Uint8Array, length: numb
     );
 }
 
-const SI_PREFIX: Record<string, string> = { KILO: 'km', CENTI: 'cm', MILLI: 'mm', MICRO: 'µm', DECI: 'dm', $: 'm' };
+const SI_PREFIX: Record<string, string> = {
+  KILO: 'km',
+  CENTI: 'cm',
+  MILLI: 'mm',
+  MICRO: 'µm',
+  DECI: 'dm',
+  $: 'm',
+};
 
-/** The length unit that the file's unit context (GLOBAL_UNIT_ASSIGNED_CONTEXT) names; else the first length unit there is. */
+/**
+ * The length unit that the file's unit context (GLOBAL_UNIT_ASSIGNED_CONTEXT) names; else the
+ * first length unit there is.
+ */
 function readLengthUnit(complex: ReadonlyMap<string, string>): string | null {
   const lengths = new Map([...complex].filter(([, body]) => /LENGTH_UNIT/i.test(body)));
   for (const body of complex.values()) {
@@ -129,7 +166,16 @@ export function unitSymbol(entity: string): string | null {
   return si ? (SI_PREFIX[si[1] ?? si[2]] ?? null) : null;
 }
 
-export const IN_MM: Record<string, number> = { km: 1e6, m: 1000, dm: 100, cm: 10, mm: 1, µm: 1 / 1000, in: 25.4, ft: 304.8 };
+export const IN_MM: Record<string, number> = {
+  km: 1e6,
+  m: 1000,
+  dm: 100,
+  cm: 10,
+  mm: 1,
+  µm: 1 / 1000,
+  in: 25.4,
+  ft: 304.8,
+};
 
 /** The smallest length uncertainty of its contexts (ISO 10303-43); what cannot be one is left aside. */
 function readUncertainty({ byType, complex }: StepFacts): number | null {
@@ -152,6 +198,8 @@ function readSchema({ byType }: StepFacts): string | null {
 }
 
 function readExternalFiles({ byType }: StepFacts): string[] {
-  const names = [...byType.get('DOCUMENT_FILE')!.values()].flatMap((body) => /'([^']+)'/.exec(body)?.[1] ?? []);
+  const names = [...byType.get('DOCUMENT_FILE')!.values()].flatMap(
+    (body) => /'([^']+)'/.exec(body)?.[1] ?? [],
+  );
   return [...new Set(names)].filter((n) => /\.\w{2,5}$/.test(n));
 }

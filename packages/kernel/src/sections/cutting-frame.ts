@@ -10,7 +10,10 @@ import {
   type Vec3,
 } from '@bathyscope/core';
 
-/** A plane in a part's own frame, and the axes that its cut is told in: x = u · p + shift[0], y = v · p + shift[1]. */
+/**
+ * A plane in a part's own frame, and the axes that its cut is told in: x = u · p +
+ * shift[0], y = v · p + shift[1].
+ */
 export interface CuttingFrame {
   /** Points p with normal · p = constant; unit normal, mm. */
   normal: Vec3;

@@ -18,7 +18,9 @@ import { sectionShape } from './section-shape.ts';
 import { madeSolids, type MadeSolids } from '../testing/made-solids.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
-/* Cuts of solids made here, against closed forms; the mesh's cut must agree with sign, within its own bound. */
+/*
+ * Cuts of solids made here, against closed forms; the mesh's cut must agree with sign, within its own bound.
+ */
 let kernel: LoadedKernel;
 let oc: Occt;
 let { box, cylinder, cone, minus, plus, together }: MadeSolids = {} as MadeSolids;
@@ -38,7 +40,10 @@ function cutOf(
   const { loops, open, tolerance } = sectionShape(kernel, shape, cuttingFrame(plane, IDENTITY));
   const geometry = describePart(oc, shape);
   const stored = multiply(IDENTITY, [...IDENTITY.slice(0, 12), ...geometry.origin, 1]);
-  const [cut] = cutComponents([{ geometry, bvh: buildPartBvh(geometry), placement: IDENTITY, stored }], { ...plane, within: 1e-5 });
+  const [cut] = cutComponents([{ geometry, bvh: buildPartBvh(geometry), placement: IDENTITY, stored }], {
+    ...plane,
+    within: 1e-5,
+  });
   return {
     exact: propertiesOfCurves(loops)?.area ?? 0,
     mesh: cut?.properties?.area ?? 0,
@@ -57,7 +62,12 @@ function expectArea(shape: Occt, normal: Vec3, constant: number, area: number, d
 
 test('thin tubes are rings, at any wall', () => {
   for (const wall of [1, 0.1, 0.01])
-    expectArea(minus(cylinder([0, 0, 0], 50, 20), cylinder([0, 0, -1], 50 - wall, 22)), [0, 0, 1], 10, Math.PI * wall * (100 - wall));
+    expectArea(
+      minus(cylinder([0, 0, 0], 50, 20), cylinder([0, 0, -1], 50 - wall, 22)),
+      [0, 0, 1],
+      10,
+      Math.PI * wall * (100 - wall),
+    );
 });
 
 test('a post with a collar, cut through both', () => {
@@ -84,7 +94,8 @@ test('a plane in a face with a step shows the material behind it, whichever side
 });
 
 test('where walls lean gently to a face in the plane, its own outline is taken', () => {
-  // A flat cone frustum, its top of radius 2 in the plane: 1e-5 mm lower its radius is larger by 48 times that.
+  // A flat cone frustum, its top of radius 2 in the plane: 1e-5 mm lower its radius is
+  // larger by 48 times that.
   const cut = cutOf(cone([0, 0, 0], 50, 2, 1), [0, 0, 1], 1);
   expect(cut.exact).toBeCloseTo(4 * Math.PI, 10);
   expect(cut.tolerance).toBe(0);
@@ -111,7 +122,10 @@ describe('a plane that only touches what is round', () => {
       const edge = oc.TopoDS.Edge_1(s);
       const curve = new oc.BRepAdaptor_Curve_2(edge);
       const at = [0, 0.3, 1].map(
-        (t) => curve.Value(curve.FirstParameter() + t * (curve.LastParameter() - curve.FirstParameter())).Z() as number,
+        (t) =>
+          curve
+            .Value(curve.FirstParameter() + t * (curve.LastParameter() - curve.FirstParameter()))
+            .Z() as number,
       );
       if (at.every((z) => Math.abs(z - height) < 1e-9)) maker.Add_2(radius, edge);
     });
@@ -126,7 +140,8 @@ describe('a plane that only touches what is round', () => {
     const pocket = rounded(minus(box([0, 0, 0], [60, 40, 20]), cylinder([20, 20, 8], 6, 20)), 20, 1.5);
     expectArea(pocket, [0, 0, 1], 20, 57 * 37 - Math.PI * 7.5 ** 2);
     expectArea(pocket, [0, 0, -1], 0, 60 * 40);
-    for (const cut of [cutOf(pocket, [0, 0, 1], 20), cutOf(pocket, [0, 0, 1], 8)]) expect(cut.tolerance).toBeLessThan(1e-6);
+    for (const cut of [cutOf(pocket, [0, 0, 1], 20), cutOf(pocket, [0, 0, 1], 8)])
+      expect(cut.tolerance).toBeLessThan(1e-6);
   });
 
   test('the crown of a torus, the side of a cylinder, a sphere, the slope of a cone: nothing is cut, and the mesh does not object', () => {
@@ -144,11 +159,16 @@ describe('a plane that only touches what is round', () => {
       const exact = sectionShape(kernel, shape, cuttingFrame(plane, IDENTITY));
       expect({ loops: exact.loops, open: exact.open }).toEqual({ loops: [], open: 0 });
       const geometry = describePart(oc, shape);
-      const [cut] = cutComponents([{ geometry, bvh: buildPartBvh(geometry), placement: IDENTITY, stored: IDENTITY }], {
-        ...plane,
-        within: 1e-5,
-      });
-      expect(cutsAgree(exact, cut ?? { loops: [], lean: { mean: 1, most: 1 } }, geometry.chordTolerance)).toBe(true);
+      const [cut] = cutComponents(
+        [{ geometry, bvh: buildPartBvh(geometry), placement: IDENTITY, stored: IDENTITY }],
+        {
+          ...plane,
+          within: 1e-5,
+        },
+      );
+      expect(
+        cutsAgree(exact, cut ?? { loops: [], lean: { mean: 1, most: 1 } }, geometry.chordTolerance),
+      ).toBe(true);
     }
   });
 
@@ -159,15 +179,23 @@ describe('a plane that only touches what is round', () => {
     const exact = sectionShape(kernel, shape, cuttingFrame(plane, IDENTITY));
     expect(propertiesOfCurves(exact.loops)!.area).toBeCloseTo(Math.PI * (2 * 20 * 0.01 - 1e-4), 9);
     const geometry = describePart(oc, shape);
-    const [cut] = cutComponents([{ geometry, bvh: buildPartBvh(geometry), placement: IDENTITY, stored: IDENTITY }], {
-      ...plane,
-      within: 1e-5,
-    });
-    expect(cutsAgree(exact, cut ?? { loops: [], lean: { mean: 1, most: 1 } }, geometry.chordTolerance)).toBe(true);
+    const [cut] = cutComponents(
+      [{ geometry, bvh: buildPartBvh(geometry), placement: IDENTITY, stored: IDENTITY }],
+      {
+        ...plane,
+        within: 1e-5,
+      },
+    );
+    expect(cutsAgree(exact, cut ?? { loops: [], lean: { mean: 1, most: 1 } }, geometry.chordTolerance)).toBe(
+      true,
+    );
     // But not what is far from any cap.
     expect(
       cutsAgree(
-        { ...exact, loops: sectionShape(kernel, shape, cuttingFrame({ ...plane, constant: 10 }, IDENTITY)).loops },
+        {
+          ...exact,
+          loops: sectionShape(kernel, shape, cuttingFrame({ ...plane, constant: 10 }, IDENTITY)).loops,
+        },
         cut!,
         geometry.chordTolerance,
       ),
@@ -188,7 +216,8 @@ describe('free curves are followed on the surface itself', () => {
         ]);
       }),
     );
-  const cutAt = (shape: Occt, normal: Vec3, constant: number) => sectionShape(kernel, shape, cuttingFrame({ normal, constant }, IDENTITY));
+  const cutAt = (shape: Occt, normal: Vec3, constant: number) =>
+    sectionShape(kernel, shape, cuttingFrame({ normal, constant }, IDENTITY));
   const frame = (normal: Vec3, constant: number) => planeFrame({ normal, constant });
 
   test('a sphere of B-splines cut anywhere is a circle to rounding', () => {
@@ -200,8 +229,15 @@ describe('free curves are followed on the surface itself', () => {
   });
 
   test.each([
-    // Off a torus of radii 30 and 8, off a cone, and off an extruded ellipse, by how far a point is from the surface in the plane.
-    ['a torus', () => madeSolids(oc).torus([0, 0, 0], 30, 8), [0, 0.6, 0.8], 3, ([x, y, z]: Vec3) => abs(hypot(hypot(x, y) - 30, z) - 8)],
+    // Off a torus of radii 30 and 8, off a cone, and off an extruded ellipse, by how far a point is from the
+    // surface in the plane.
+    [
+      'a torus',
+      () => madeSolids(oc).torus([0, 0, 0], 30, 8),
+      [0, 0.6, 0.8],
+      3,
+      ([x, y, z]: Vec3) => abs(hypot(hypot(x, y) - 30, z) - 8),
+    ],
     [
       'a cone, in a hyperbola',
       () => cone([0, 0, 0], 20, 5, 60),
@@ -211,7 +247,11 @@ describe('free curves are followed on the surface itself', () => {
     ],
     [
       'an extruded ellipse',
-      () => madeSolids(oc).extruded([0, 0, 30], [{ kind: 'conic', centre: [0, 0], a: [18, 0], b: [0, 9], from: 0, to: 2 * Math.PI }]),
+      () =>
+        madeSolids(oc).extruded(
+          [0, 0, 30],
+          [{ kind: 'conic', centre: [0, 0], a: [18, 0], b: [0, 9], from: 0, to: 2 * Math.PI }],
+        ),
       [0, 0.6, 0.8],
       12,
       offEllipse,

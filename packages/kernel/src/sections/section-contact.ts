@@ -21,9 +21,12 @@ import { curveOfEdge, curvesOfSection, type CutFaces, type FoundCurve } from './
 import { NoSection, type CuttingFrame } from './cutting-frame.ts';
 
 /*
- * A plane that touches a solid: a planar face or an edge lies in it. What is cut is the material just behind the plane, and its
- * outline is where that ends. So an edge in the plane belongs to it just where one of its two faces goes down from it and the other
- * does not; everything else is where faces go through the plane. Nothing is moved, so nothing moves with the square root of it, as
+ * A plane that touches a solid: a planar face or an edge lies in it. What is cut is the material just behind
+ * the plane, and its
+ * outline is where that ends. So an edge in the plane belongs to it just where one of its two faces goes down
+ * from it and the other
+ * does not; everything else is where faces go through the plane. Nothing is moved, so nothing moves with the
+ * square root of it, as
  * outlines along tangent fillets do.
  */
 
@@ -33,7 +36,9 @@ const LOOKS = [0.03, 0.31, 0.5, 0.72, 0.97];
 const INWARDS = 0.02;
 const INWARDS_MOST = 0.5;
 
-/** Whether a face leads up or down from an edge in the plane, or stays in it with its material below or above. */
+/**
+ * Whether a face leads up or down from an edge in the plane, or stays in it with its material below or above.
+ */
 type Way = 'up' | 'down' | 'material below' | 'material above';
 
 /** Numbers (from 1) of the edges that lie in a plane. */
@@ -41,7 +46,11 @@ export function edgesInPlane(oc: Occt, edgeMap: Occt, frame: CuttingFrame): numb
   const found: number[] = [];
   for (let e = 1; e <= edgeMap.Size(); e++) {
     const edge = oc.TopoDS.Edge_1(edgeMap.FindKey(e));
-    if (!oc.BRep_Tool.Degenerated(edge) && placesOf(oc, edge).every((p) => Math.abs(heightOf(p, frame)) < FACE_IN_PLANE)) found.push(e);
+    if (
+      !oc.BRep_Tool.Degenerated(edge) &&
+      placesOf(oc, edge).every((p) => Math.abs(heightOf(p, frame)) < FACE_IN_PLANE)
+    )
+      found.push(e);
     edge.delete();
   }
   return found;
@@ -96,8 +105,12 @@ export function contactCurves(
     return found;
   };
   try {
-    const outline = edges.filter(({ e }) => bounds(ways.get(e)!)).map(({ shape }) => curveOfEdge(oc, shape, null, faces, frame));
-    const through = across.flatMap((face) => curvesOfSection(oc, face, faces, frame, (edge) => !placesOf(oc, edge).every(isAnEdge)));
+    const outline = edges
+      .filter(({ e }) => bounds(ways.get(e)!))
+      .map(({ shape }) => curveOfEdge(oc, shape, null, faces, frame));
+    const through = across.flatMap((face) =>
+      curvesOfSection(oc, face, faces, frame, (edge) => !placesOf(oc, edge).every(isAnEdge)),
+    );
     return [...outline, ...through.filter((c) => c.crosses)];
   } finally {
     for (const shape of held) shape.delete();
@@ -107,10 +120,16 @@ export function contactCurves(
 /** Just one of both sides goes down, or the plane lies between two faces back to back. */
 function bounds(ways: readonly Way[]): boolean {
   if (ways.length !== 2) throw new NoSection(`${ways.length} faces meet in an edge in the plane`);
-  return ways.filter((w) => w === 'down').length === 1 || (ways.includes('material below') && ways.includes('material above'));
+  return (
+    ways.filter((w) => w === 'down').length === 1 ||
+    (ways.includes('material below') && ways.includes('material above'))
+  );
 }
 
-/** Where a face leads from the middle of an edge of it in the plane. @param edge in the face's parameters, the face on its left */
+/**
+ * Where a face leads from the middle of an edge of it in the plane. @param edge in the face's parameters, the
+ * face on its left
+ */
 function wayFrom(edge: BoundaryCurve, at: PlaceOnSurface, reversed: boolean, { normal }: CuttingFrame): Way {
   const along = placeOn(edge);
   const [from, to] = rangeOf(edge);
@@ -129,7 +148,10 @@ function wayFrom(edge: BoundaryCurve, at: PlaceOnSurface, reversed: boolean, { n
   // To the left, by so much in space.
   const [lu, lv] = to > from ? [-dv, du] : [dv, -du];
   const aside = Math.hypot(...[0, 1, 2].map((k) => lu * su[k] + lv * sv[k]));
-  const step = Math.min(INWARDS_MOST, Math.max(INWARDS_LEAST, INWARDS * (distance(start, here) + distance(here, end))));
+  const step = Math.min(
+    INWARDS_MOST,
+    Math.max(INWARDS_LEAST, INWARDS * (distance(start, here) + distance(here, end))),
+  );
   const rise = dot(normal, place(u + (step / aside) * lu, v + (step / aside) * lv)) - dot(normal, here);
   if (Math.abs(rise) > LEVEL_FACE * step) return rise > 0 ? 'up' : 'down';
   const outward = dot(cross(su, sv), normal) * (reversed ? -1 : 1);

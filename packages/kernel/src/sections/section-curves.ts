@@ -36,7 +36,10 @@ export interface FoundCurve {
   curve: PlaneCurve;
   /** mm: how far the true curve may be from it. */
   tolerance: number;
-  /** How much farther off an outline lies than its face, where the plane cuts it aslant: 1/sin of the angle between them. */
+  /**
+   * How much farther off an outline lies than its face, where the plane cuts it aslant: 1/sin
+   * of the angle between them.
+   */
   lean: number;
   /** The plane goes through the face there, and does not only touch it. */
   crosses: boolean;
@@ -75,7 +78,9 @@ export class CutFaces {
     return this.known[number];
   }
 
-  /** The parameters of an edge's places on a face, from its own parameters; null where it has no curve there. */
+  /**
+   * The parameters of an edge's places on a face, from its own parameters; null where it has no curve there.
+   */
   parametersOf(edge: Occt, face: Occt): ((t: number) => [number, number]) | null {
     const { oc } = this;
     const [curve, surface] = [new oc.Handle_Geom2d_Curve_1(), new oc.Handle_Geom_Surface_1()];
@@ -130,7 +135,10 @@ export function curvesOfSection(
     const found: FoundCurve[] = [];
     explore(oc, section.Shape(), ShapeType.edge, (s) => {
       const [edge, ancestor] = [oc.TopoDS.Edge_1(s), new oc.TopoDS_Face()];
-      if (wanted(edge)) found.push(curveOfEdge(oc, edge, section.HasAncestorFaceOn1(edge, ancestor) ? ancestor : null, faces, frame));
+      if (wanted(edge))
+        found.push(
+          curveOfEdge(oc, edge, section.HasAncestorFaceOn1(edge, ancestor) ? ancestor : null, faces, frame),
+        );
       ancestor.delete();
       edge.delete();
     });
@@ -141,13 +149,23 @@ export function curvesOfSection(
 }
 
 /** @param face that the plane cuts there; null where it is not known */
-export function curveOfEdge(oc: Occt, edge: Occt, face: Occt | null, faces: CutFaces, frame: CuttingFrame): FoundCurve {
+export function curveOfEdge(
+  oc: Occt,
+  edge: Occt,
+  face: Occt | null,
+  faces: CutFaces,
+  frame: CuttingFrame,
+): FoundCurve {
   const curve = new oc.BRepAdaptor_Curve_2(edge);
   try {
     const uv = face && faces.parametersOf(edge, face);
     const range = [curve.FirstParameter() as number, curve.LastParameter() as number] as const;
     const on = uv ? { ...faces.of(face), uv, ...angleTo(frame.normal, faces.of(face).at, uv, range) } : null;
-    return { lean: on?.lean ?? 1, crosses: on?.crosses ?? true, ...planeCurve(oc, curve, range, curveClass(oc, edge), frame, on) };
+    return {
+      lean: on?.lean ?? 1,
+      crosses: on?.crosses ?? true,
+      ...planeCurve(oc, curve, range, curveClass(oc, edge), frame, on),
+    };
   } finally {
     curve.delete();
   }
@@ -156,8 +174,16 @@ export function curveOfEdge(oc: Occt, edge: Occt, face: Occt | null, faces: CutF
 /** Shares of a curve at which the angle between plane and face is taken. */
 const LOOKS = [0.07, 0.29, 0.5, 0.73, 0.94];
 
-/** The mean of 1/sin of the angle between a plane and a face along a curve, and whether the face goes on to the other side. */
-function angleTo(normal: Vec3, at: PlaceOnSurface, uv: (t: number) => [number, number], [first, last]: readonly [number, number]) {
+/**
+ * The mean of 1/sin of the angle between a plane and a face along a curve, and whether the face
+ * goes on to the other side.
+ */
+function angleTo(
+  normal: Vec3,
+  at: PlaceOnSurface,
+  uv: (t: number) => [number, number],
+  [first, last]: readonly [number, number],
+) {
   const out = new Float64Array(9);
   const heights = (u: number, v: number) => {
     at(u, v, out);
@@ -221,14 +247,22 @@ function planeCurve(
         to: last,
       });
     const start = Math.atan2(major[1], major[0]);
-    return exact({ shape: 'arc', centre: flat(centre), radius: Math.hypot(...x), from: start + sense * first, to: start + sense * last });
+    return exact({
+      shape: 'arc',
+      centre: flat(centre),
+      radius: Math.hypot(...x),
+      from: start + sense * first,
+      to: start + sense * last,
+    });
   }
-  const { points, between, within } = (on && followed(frame, on, [first, last])) ?? sampled(oc, curve, [first, last]);
+  const { points, between, within } =
+    (on && followed(frame, on, [first, last])) ?? sampled(oc, curve, [first, last]);
   const plain = points.length > 4 ? recogniseCurve(points) : null;
   const planar = points.map(flat);
   if (plain) {
     const all = [...points, ...between];
-    const off = BETWEEN * all.reduce((most, p) => Math.max(most, offPlain(p, plain, points[0], points.at(-1)!)), 0);
+    const off =
+      BETWEEN * all.reduce((most, p) => Math.max(most, offPlain(p, plain, points[0], points.at(-1)!)), 0);
     const tolerance = off < ROUNDING ? 0 : off;
     if (tolerance < CUT_RECOGNISED && plain.kind === 'line')
       return { curve: { shape: 'line', from: planar[0], to: planar.at(-1)! }, tolerance };
@@ -246,7 +280,11 @@ interface Followed {
 }
 
 /** The curve on the surface itself, near the kernel's. */
-function followed({ normal, constant }: CuttingFrame, { at, uv }: OnFace, [first, last]: readonly [number, number]): Followed | null {
+function followed(
+  { normal, constant }: CuttingFrame,
+  { at, uv }: OnFace,
+  [first, last]: readonly [number, number],
+): Followed | null {
   const seeds = Array.from({ length: SEEDS + 1 }, (_, i) => uv(first + (i / SEEDS) * (last - first)));
   const cut = traceCut(at, { normal, constant }, seeds, CUT_CHORD / 2);
   return cut && { points: cut.points.map((p) => p.at), between: cut.between, within: BETWEEN * cut.within };
@@ -254,13 +292,23 @@ function followed({ normal, constant }: CuttingFrame, { at, uv }: OnFace, [first
 
 /** Places of a curve as the kernel has it, where its face is not known; it may itself lie off the face. */
 function sampled(oc: Occt, curve: Occt, [first, last]: readonly [number, number]): Followed {
-  const deflection = new oc.GCPnts_TangentialDeflection_2(curve, TURN, CUT_CHORD / 2, 2, KERNEL_CURVATURE, KERNEL_LENGTH);
+  const deflection = new oc.GCPnts_TangentialDeflection_2(
+    curve,
+    TURN,
+    CUT_CHORD / 2,
+    2,
+    KERNEL_CURVATURE,
+    KERNEL_LENGTH,
+  );
   const count = deflection.NbPoints() as number;
   const points = Array.from({ length: count }, (_, i) => takeXYZ(deflection.Value(i + 1)));
   const times = Array.from({ length: count }, (_, i) => deflection.Parameter(i + 1) as number);
   deflection.delete();
   const between = times.slice(1).map((t, i) => takeXYZ(curve.Value((t + times[i]) / 2)));
-  const within = between.reduce((most, p, i) => Math.max(most, distanceToSegment(p, points[i], points[i + 1])), 0);
+  const within = between.reduce(
+    (most, p, i) => Math.max(most, distanceToSegment(p, points[i], points[i + 1])),
+    0,
+  );
   return {
     points: points.length > 1 ? points : [first, last].map((t) => takeXYZ(curve.Value(t))),
     between,
@@ -268,7 +316,12 @@ function sampled(oc: Occt, curve: Occt, [first, last]: readonly [number, number]
   };
 }
 
-function offPlain(p: Vec3, plain: NonNullable<ReturnType<typeof recogniseCurve>>, start: Vec3, end: Vec3): number {
+function offPlain(
+  p: Vec3,
+  plain: NonNullable<ReturnType<typeof recogniseCurve>>,
+  start: Vec3,
+  end: Vec3,
+): number {
   if (plain.kind === 'line') return distanceToSegment(p, start, end);
   const from = subtract(p, plain.centre);
   const up = dot(from, plain.axis);

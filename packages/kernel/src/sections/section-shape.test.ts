@@ -27,9 +27,12 @@ import { testKernel } from '../testing/test-kernel.ts';
 import { publicFile } from '../testing/public-file.ts';
 
 /*
- * Cuts of the CAx implementor-forum files that the npm package occt-import-js ships, against area and outline length
- * computed with native OCCT 7.6 and cross-checked by fine meshes (testing/reference-sections.json). Where the native
- * section and its mesh disagreed only the mesh figure is kept (the aslant cut of dm1-id-214); for conical-surface it is the
+ * Cuts of the CAx implementor-forum files that the npm package occt-import-js ships,
+ * against area and outline length
+ * computed with native OCCT 7.6 and cross-checked by fine meshes
+ * (testing/reference-sections.json). Where the native
+ * section and its mesh disagreed only the mesh figure is kept (the aslant cut of dm1-id-214); for
+ * conical-surface it is the
  * native section, since the native mesh lacks the cone.
  */
 interface ReferenceSection {
@@ -78,21 +81,32 @@ describe.each(Object.entries(CASES))('%s', (file, sections) => {
         const { hash, placement } = placed[component];
         const { loops, open } = session.section(hash, cuttingFrame(plane, placement));
         expect(open).toBe(0);
-        caps.push({ frame: planeFrame(plane), loops, open: [], hatch: HATCHES[0], spacing: Math.sqrt(area) / 100 });
+        caps.push({
+          frame: planeFrame(plane),
+          loops,
+          open: [],
+          hatch: HATCHES[0],
+          spacing: Math.sqrt(area) / 100,
+        });
         return { properties: propertiesOfCurves(loops)!, tolerance: toleranceOf(loops.flat()) };
       });
       const all = combineSections(exact.map((e) => e.properties))!;
       const within = exact.some((e) => e.tolerance > 0) ? 2e-5 : 1e-7;
       expect(Math.abs(all.area / area - 1)).toBeLessThan(within);
       expect(Math.abs(all.perimeter / length - 1)).toBeLessThan(1e-5);
-      // The line drawing square on to the cut: nothing stands before it, so its hatch lines times their distance are the area.
+      // The line drawing square on to the cut: nothing stands before it, so its hatch lines times their
+      // distance are the area.
       const drawing = hiddenLineDrawing(inputs, lookFrom(normal, [normal[1], normal[2], normal[0]]), {
         hidden: false,
         smooth: false,
         section: { planes: [plane], combine: 'any', caps },
       });
       const hatched = drawing.curves.reduce(
-        (sum, c) => sum + (c.kind === 'hatch' && c.shape === 'line' ? Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1]) : 0),
+        (sum, c) =>
+          sum +
+          (c.kind === 'hatch' && c.shape === 'line'
+            ? Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1])
+            : 0),
         0,
       );
       expect(Math.abs((hatched * caps[0].spacing) / area - 1)).toBeLessThan(0.02);

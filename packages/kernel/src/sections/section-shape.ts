@@ -22,16 +22,24 @@ export interface ShapeSection {
   loops: PlaneCurve[][];
   /** How many chains of curves do not close. */
   open: number;
-  /** mm: how far the outlines may be from the true ones; 0 when all are lines, arcs and ellipses that meet. */
+  /**
+   * mm: how far the outlines may be from the true ones; 0 when all are lines, arcs and ellipses that meet.
+   */
   tolerance: number;
-  /** How much farther off an outline lies than its face on the average, where the plane cuts it aslant: 1/sin of the angle. */
+  /**
+   * How much farther off an outline lies than its face on the average, where the plane cuts it
+   * aslant: 1/sin of the angle.
+   */
   lean: number;
-  /** Closed curves in which the plane only touches the shape, which bound nothing: a mesh may be cut there. */
+  /**
+   * Closed curves in which the plane only touches the shape, which bound nothing: a mesh may be cut there.
+   */
   touches: PlaneCurve[][];
 }
 
 /**
- * The exact outlines that a plane cuts from a shape, by the kernel's section (BRepAlgoAPI_Section) of each of its bodies, each curve
+ * The exact outlines that a plane cuts from a shape, by the kernel's section (BRepAlgoAPI_Section) of each of
+ * its bodies, each curve
  * followed on the surface itself; of bodies that touch, cut together, it would lose what they have in common.
  * @throws NoSection
  */
@@ -64,12 +72,20 @@ function bodiesOf(oc: Occt, shape: Occt): { body: Occt; solid: boolean }[] {
 }
 
 /** @returns also `run`, mm: the length of all curves */
-function sectionBody(oc: Occt, body: Occt, solid: boolean, faces: CutFaces, frame: CuttingFrame): ShapeSection & { run: number } {
+function sectionBody(
+  oc: Occt,
+  body: Occt,
+  solid: boolean,
+  faces: CutFaces,
+  frame: CuttingFrame,
+): ShapeSection & { run: number } {
   const found = curvesOfBody(oc, body, solid, faces, frame);
   const extent = extentOf(found.flatMap((f) => pointsAlong(f.curve)));
   if (found.length && extent < SMALLEST_CUT) throw new NoSection('this cut is too small for the kernel');
   const curves = found.filter((f) => f.crosses).map((f) => f.curve);
-  const within = [CUT_JOINED, CUT_JOINED_COARSELY].map((most) => Math.min(most, extent * CUT_JOINED_RELATIVE));
+  const within = [CUT_JOINED, CUT_JOINED_COARSELY].map((most) =>
+    Math.min(most, extent * CUT_JOINED_RELATIVE),
+  );
   let chained = chainCurves(curves, within[0]);
   if (chained.open.some((chain) => !isContact(chain))) chained = chainCurves(curves, within[1]);
   const { loops, open, gap } = chained;
@@ -78,7 +94,8 @@ function sectionBody(oc: Occt, body: Occt, solid: boolean, faces: CutFaces, fram
     loops,
     open: open.filter((chain) => !isContact(chain)).length,
     tolerance: Math.max(gap > CUT_MEETS ? gap : 0, ...found.map((f) => f.tolerance)),
-    lean: run > 0 ? found.reduce((sum, f) => sum + (f.crosses ? f.lean * curveLength(f.curve) : 0), 0) / run : 1,
+    lean:
+      run > 0 ? found.reduce((sum, f) => sum + (f.crosses ? f.lean * curveLength(f.curve) : 0), 0) / run : 1,
     touches: chainCurves(
       found.filter((f) => !f.crosses).map((f) => f.curve),
       within[0],
@@ -87,22 +104,34 @@ function sectionBody(oc: Occt, body: Occt, solid: boolean, faces: CutFaces, fram
   };
 }
 
-function curvesOfBody(oc: Occt, body: Occt, solid: boolean, faces: CutFaces, frame: CuttingFrame): FoundCurve[] {
+function curvesOfBody(
+  oc: Occt,
+  body: Occt,
+  solid: boolean,
+  faces: CutFaces,
+  frame: CuttingFrame,
+): FoundCurve[] {
   if (!solid) return curvesOfSection(oc, body, faces, frame);
   const edgeMap = indexedMap(oc, body, ShapeType.edge);
   try {
     const inPlane = edgesInPlane(oc, edgeMap, frame);
-    return inPlane.length ? contactCurves(oc, body, edgeMap, inPlane, faces, frame) : curvesOfSection(oc, body, faces, frame);
+    return inPlane.length
+      ? contactCurves(oc, body, edgeMap, inPlane, faces, frame)
+      : curvesOfSection(oc, body, faces, frame);
   } finally {
     edgeMap.delete();
   }
 }
 
-/** Where the plane only touches a round face the section has a line that bounds nothing. What it would miss if it were the rest of an outline shows against the mesh. */
+/**
+ * Where the plane only touches a round face the section has a line that bounds nothing. What it would miss if
+ * it were the rest of an outline shows against the mesh.
+ */
 const isContact = (chain: readonly PlaneCurve[]): boolean => chain.length === 1 && chain[0].shape === 'line';
 
 function extentOf(points: readonly Point2[]): number {
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const [x, y] of points) [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
+  for (const [x, y] of points)
+    [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
   return points.length ? Math.hypot(x1 - x0, y1 - y0) : 0;
 }

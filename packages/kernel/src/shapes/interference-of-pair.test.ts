@@ -1,5 +1,10 @@
 import { IDENTITY, type Mat4, type Vec3 } from '@bathyscope/core';
-import { solidMeshOf, interferenceOfPair, type InterferenceEffort, type PairInterference } from './interference-of-pair.ts';
+import {
+  solidMeshOf,
+  interferenceOfPair,
+  type InterferenceEffort,
+  type PairInterference,
+} from './interference-of-pair.ts';
 import type { Occt } from '../occt/load.ts';
 import { madeSolids, type MadeSolids } from '../testing/made-solids.ts';
 import { testKernel } from '../testing/test-kernel.ts';
@@ -29,14 +34,21 @@ describe('what two solids share, against closed forms', () => {
   });
 
   test('spheres: a lens, π(4r + d)(2r − d)²/12', () => {
-    const { clash, from } = interference(made.sphere([0, 0, 0], 10), made.sphere([0, 0, 0], 10), at(0, 0, 19));
+    const { clash, from } = interference(
+      made.sphere([0, 0, 0], 10),
+      made.sphere([0, 0, 0], 10),
+      at(0, 0, 19),
+    );
     expect(clash!.volume).toBeCloseTo((Math.PI * (40 + 19) * (20 - 19) ** 2) / 12, 7);
     expect(clash!.depth).toBeCloseTo(1, 5);
     expect(from[2]).toBeCloseTo(9.5, 4);
   });
 
   test('crossing cylinders of one radius: Steinmetz, 16 r³/3', () => {
-    const { clash } = interference(made.cylinder([0, 0, -20], 5, 40), made.cylinder([-20, 0, 0], 5, 40, [1, 0, 0]));
+    const { clash } = interference(
+      made.cylinder([0, 0, -20], 5, 40),
+      made.cylinder([-20, 0, 0], 5, 40, [1, 0, 0]),
+    );
     expect(clash!.volume / ((16 * 125) / 3)).toBeCloseTo(1, 7);
     expect(clash!.depth).toBeCloseTo(10, 4);
   });
@@ -55,8 +67,11 @@ describe('what two solids share, against closed forms', () => {
       [200, 30, 0.01],
       [10, 10, 0.05],
     ]) {
-      // prettier-ignore
-      const { clash } = interference(made.sphere([0, 0, 0], r), made.sphere([0, 0, 0], s), at((r + s - thick) * 0.6, (r + s - thick) * 0.8, 0));
+      const { clash } = interference(
+        made.sphere([0, 0, 0], r),
+        made.sphere([0, 0, 0], s),
+        at((r + s - thick) * 0.6, (r + s - thick) * 0.8, 0),
+      );
       expect(clash!.depth / thick).toBeCloseTo(1, 3);
     }
   });
@@ -77,7 +92,12 @@ describe('what two solids share, against closed forms', () => {
 test('by the meshes alone, what two share is within what is said', () => {
   for (const [a, b, there, volume] of [
     [made.sphere([0, 0, 0], 10), made.sphere([0, 0, 0], 10), at(0, 0, 15), (Math.PI * 55 * 25) / 12],
-    [made.cylinder([0, 0, -20], 5, 40), made.cylinder([-20, 0, 0], 5, 40, [1, 0, 0]), IDENTITY, (16 * 125) / 3],
+    [
+      made.cylinder([0, 0, -20], 5, 40),
+      made.cylinder([-20, 0, 0], 5, 40, [1, 0, 0]),
+      IDENTITY,
+      (16 * 125) / 3,
+    ],
   ] as const) {
     const { relation, clash, accuracy } = interference(a, b, there, 'mesh');
     expect({ relation, kind: accuracy.kind }).toEqual({ relation: 'clash', kind: 'mesh' });
@@ -94,12 +114,21 @@ describe('gap and contact', () => {
       distance: 0,
       clash: null,
     });
-    expect(interference(plate, made.cylinder([0, 0, -10], 6, 40))).toMatchObject({ relation: 'contact', distance: 0, clash: null });
+    expect(interference(plate, made.cylinder([0, 0, -10], 6, 40))).toMatchObject({
+      relation: 'contact',
+      distance: 0,
+      clash: null,
+    });
   });
 
   test('a gap far below the mesh’s own accuracy is exact', () => {
     const hub = made.minus(made.cylinder([0, 0, 0], 60, 12), made.cylinder([0, 0, -1], 40, 14));
-    const { relation, distance, accuracy } = interference(hub, made.cylinder([0, 0, -10], 39.995, 40), IDENTITY, 'quick');
+    const { relation, distance, accuracy } = interference(
+      hub,
+      made.cylinder([0, 0, -10], 39.995, 40),
+      IDENTITY,
+      'quick',
+    );
     expect({ relation, accuracy }).toEqual({ relation: 'gap', accuracy: { kind: 'exact' } });
     expect(distance).toBeCloseTo(0.005, 9);
   });
@@ -125,25 +154,36 @@ describe('gap and contact', () => {
   });
 
   test('the same 10 km from the origin, either way round, and mirrored', () => {
-    const ring = made.moved(made.minus(made.cylinder([0, 0, 0], 20, 12), made.cylinder([0, 0, -1], 8, 14)), [1e7, 2e7, 0]);
+    const ring = made.moved(
+      made.minus(made.cylinder([0, 0, 0], 20, 12), made.cylinder([0, 0, -1], 8, 14)),
+      [1e7, 2e7, 0],
+    );
     const pin = made.cylinder([0, 0, -10], 8.02, 40);
-    for (const { relation, clash } of [interference(ring, pin, at(1e7, 2e7, 0)), interference(made.moved(pin, [1e7, 2e7, 0]), ring)]) {
+    for (const { relation, clash } of [
+      interference(ring, pin, at(1e7, 2e7, 0)),
+      interference(made.moved(pin, [1e7, 2e7, 0]), ring),
+    ]) {
       expect(relation).toBe('clash');
       expect(clash!.volume / (Math.PI * (8.02 ** 2 - 64) * 12)).toBeCloseTo(1, 5);
       expect(clash!.depth).toBeCloseTo(0.02, 5);
     }
     const wedge = made.box([0, 0, 0], [10, 5, 2]);
-    expect(interference(wedge, wedge, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 10.5, 0, 0, 1]).clash!.volume).toBeCloseTo(9.5 * 5 * 2, 8);
+    expect(
+      interference(wedge, wedge, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 10.5, 0, 0, 1]).clash!.volume,
+    ).toBeCloseTo(9.5 * 5 * 2, 8);
   });
 });
 
 test('a taper that fits its socket is contact, also as B-splines: a clash smaller than its bound is none', () => {
-  const [taper, socket] = [made.cone([0, 0, 0], 20, 5, 60), made.minus(made.cylinder([0, 0, 0], 30, 60), made.cone([0, 0, 0], 20, 5, 60))];
+  const [taper, socket] = [
+    made.cone([0, 0, 0], 20, 5, 60),
+    made.minus(made.cylinder([0, 0, 0], 30, 60), made.cone([0, 0, 0], 20, 5, 60)),
+  ];
   for (const [a, b] of [
     [taper, socket],
     [made.asSplines(taper), made.asSplines(socket)],
     [made.asSplines(taper), socket],
   ])
-    // prettier-ignore
-    for (const effort of ['exact', 'quick', 'mesh'] as const) expect(interference(a, b, IDENTITY, effort)).toMatchObject({ relation: 'contact', clash: null });
+    for (const effort of ['exact', 'quick', 'mesh'] as const)
+      expect(interference(a, b, IDENTITY, effort)).toMatchObject({ relation: 'contact', clash: null });
 });

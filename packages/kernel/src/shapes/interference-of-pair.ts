@@ -30,7 +30,16 @@ import type { LoadedKernel, Occt } from '../occt/load.ts';
 import { nearestOfShapes, type LeastDistance } from '../occt/nearest.ts';
 import { measuredMesh, roundedTo } from '../describing/fit-meshes.ts';
 import { clean, DEFAULT_MESH, meshShape, readFace } from '../describing/mesh-shape.ts';
-import { explore, hasAny, indexedMap, movedShape, placedShape, ShapeType, takeXYZ, vertexAt } from '../occt/shapes.ts';
+import {
+  explore,
+  hasAny,
+  indexedMap,
+  movedShape,
+  placedShape,
+  ShapeType,
+  takeXYZ,
+  vertexAt,
+} from '../occt/shapes.ts';
 import { chooseOrigin, packFaces } from '../describing/pack-mesh.ts';
 import { solidFigures } from '../describing/describe-bodies.ts';
 
@@ -43,7 +52,11 @@ export interface PairInterference {
   from: Vec3;
   to: Vec3;
   /** mm³ and mm; `within` is how far the volume may be off, 0 where the kernel found it. */
-  clash: { volume: number; within: number; /** Of the largest ball within what they share. */ depth: number } | null;
+  clash: {
+    volume: number;
+    within: number;
+    /** Of the largest ball within what they share. */ depth: number;
+  } | null;
   /** `within`, mm: of the distance. */
   accuracy: { kind: 'exact' } | { kind: 'mesh'; within: number };
 }
@@ -62,7 +75,10 @@ export interface InterferenceMesh {
   solid: boolean;
 }
 
-/** How much is done: the distance of two that are clearly apart may be the meshes' with `quick`; all of it with `mesh`. */
+/**
+ * How much is done: the distance of two that are clearly apart may be the meshes' with
+ * `quick`; all of it with `mesh`.
+ */
 export type InterferenceEffort = 'exact' | 'quick' | 'mesh';
 
 /** The mesh of a stored shape, which keeps none. */
@@ -78,8 +94,10 @@ export function solidMeshOf(oc: Occt, shape: Occt): InterferenceMesh {
 }
 
 /**
- * How two solids stand to each other. Where their meshes are clearly apart, that is said; an exact distance is then sought among the
- * faces that can be nearest. Else the kernel finds what they share (BRepAlgoAPI_Common), body by body, and is not believed when the
+ * How two solids stand to each other. Where their meshes are clearly apart, that is said; an exact distance
+ * is then sought among the
+ * faces that can be nearest. Else the kernel finds what they share (BRepAlgoAPI_Common), body by body, and is
+ * not believed when the
  * meshes lie deeper in each other than they can be off.
  */
 export function interferenceOfPair(
@@ -95,7 +113,8 @@ export function interferenceOfPair(
   const [mine, theirs] = [a.mesh.mesh, b.mesh.mesh];
   const bound = mine.chord + theirs.chord;
   const gap = meshGap(mine, theirs, toHome);
-  const nested = gap.distance > 0 && (liesIn(mine, theirs, invertAffine(toHome)) || liesIn(theirs, mine, toHome));
+  const nested =
+    gap.distance > 0 && (liesIn(mine, theirs, invertAffine(toHome)) || liesIn(theirs, mine, toHome));
   const solids = a.mesh.solid && b.mesh.solid;
   const clashOf = ({ position, ...clash }: FoundClash): PairInterference => ({
     relation: 'clash',
@@ -120,7 +139,8 @@ export function interferenceOfPair(
   }
   const shapes = new Shapes(kernel, a, b, toHome);
   try {
-    const found = solids && !apart ? (shapes.common() ?? meshClash(mine, theirs, toHome, bound, nested)) : null;
+    const found =
+      solids && !apart ? (shapes.common() ?? meshClash(mine, theirs, toHome, bound, nested)) : null;
     if (found) return clashOf(found);
     const near = facesWithin(mine, theirs, toHome, gap.distance + 2 * bound);
     const { distance, from, to } = shapes.distance(near.a, near.b);
@@ -145,7 +165,10 @@ interface FoundClash {
   position: Vec3;
 }
 
-/** What the meshes alone say of two that the kernel finds nothing between; null where they could as well only touch. */
+/**
+ * What the meshes alone say of two that the kernel finds nothing between; null where they
+ * could as well only touch.
+ */
 function meshClash(a: SolidMesh, b: SolidMesh, toA: Mat4, bound: number, nested: boolean): FoundClash | null {
   const seen = meshOverlap(a, b, toA, FEW_RAYS).thickest;
   if (!seen || (seen.depth <= bound && !nested)) return null;
@@ -189,7 +212,10 @@ class Shapes {
     };
     const theirs = bodies(this.b);
     const found = bodies(this.a).flatMap((one) => theirs.flatMap((other) => this.commonOf(one, other)));
-    const thickest = found.reduce<FoundClash | null>((most, f) => (most && most.depth >= f.depth ? most : f), null);
+    const thickest = found.reduce<FoundClash | null>(
+      (most, f) => (most && most.depth >= f.depth ? most : f),
+      null,
+    );
     if (!thickest || thickest.depth <= CLASH_LEAST) return null;
     return { ...thickest, volume: found.reduce((sum, f) => sum + f.volume, 0) };
   }
@@ -204,7 +230,11 @@ class Shapes {
         explore(oc, common.Shape(), ShapeType.solid, (piece) => {
           const found = solidFigures(oc, piece);
           if (found)
-            pieces.push({ volume: found.mass.volume, within: 0, ...thickestPlace(this.kernel, piece, found.mass.volume, found.area) });
+            pieces.push({
+              volume: found.mass.volume,
+              within: 0,
+              ...thickestPlace(this.kernel, piece, found.mass.volume, found.area),
+            });
         });
       return pieces;
     } finally {
@@ -236,8 +266,16 @@ function someFaces(oc: Occt, shape: Occt, faces: readonly number[]): Occt {
   return compound;
 }
 
-/** The largest ball in a solid: found on a mesh as fine as the solid is thin, then moved to where the kernel's own distances let it be largest. */
-function thickestPlace({ oc }: LoadedKernel, piece: Occt, volume: number, area: number): { depth: number; position: Vec3 } {
+/**
+ * The largest ball in a solid: found on a mesh as fine as the solid is thin, then moved to where the kernel's
+ * own distances let it be largest.
+ */
+function thickestPlace(
+  { oc }: LoadedKernel,
+  piece: Occt,
+  volume: number,
+  area: number,
+): { depth: number; position: Vec3 } {
   const thickness = (2 * volume) / area;
   const size = boxSizeOf(oc, piece);
   const chord = meshShape(oc, piece, {
@@ -334,7 +372,10 @@ class Room {
     return { depth: 2 * radius, position: centre };
   }
 
-  /** Unit directions away from what is nearest at a place and a little beside it: of all walls that a ball there touches, or nearly. */
+  /**
+   * Unit directions away from what is nearest at a place and a little beside it: of all walls that a ball
+   * there touches, or nearly.
+   */
   private wallsAround(centre: Vec3, step: number): Vec3[] {
     return [ORIGIN, ...SIDES].map((side) => {
       const place = addScaled(centre, side, step);
@@ -352,14 +393,20 @@ const SIDES: readonly Vec3[] = [
   [0, 0, 1],
   [0, 0, -1],
 ];
-/** Of a ball's radius: walls that are further from it by no more count as touched, at first; and by how much that is narrowed down. */
+/**
+ * Of a ball's radius: walls that are further from it by no more count as touched, at first; and by how much
+ * that is narrowed down.
+ */
 const AROUND = 1 / 20;
 const NARROWER = 8;
 /** Times what counts as touched: how far the ball moves at once. */
 const REACH = 20;
 const HULL_STEPS = 100;
 
-/** The direction that leads away from all walls at once: the shortest vector to the hull of theirs (Gilbert's algorithm, 1966); null where they hold the ball from all sides. */
+/**
+ * The direction that leads away from all walls at once: the shortest vector to the hull of theirs (Gilbert's
+ * algorithm, 1966); null where they hold the ball from all sides.
+ */
 function awayFromAll(walls: readonly Vec3[], around: number): Vec3 | null {
   let way = walls[0];
   for (let i = 0; i < HULL_STEPS; i++) {

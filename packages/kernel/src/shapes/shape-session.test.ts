@@ -20,24 +20,37 @@ test('distances between placed shapes are exact, and shapes give way when the se
   const [cube, other] = shapes;
   session.load(cube.hash, cube.shape);
 
-  // Two cubes of 1 m (what the file calls mm is 1000 of them) whose near edges are 3 m and 4 m apart: 5 m by 3-4-5.
+  // Two cubes of 1 m (what the file calls mm is 1000 of them) whose near edges are 3 m and
+  // 4 m apart: 5 m by 3-4-5.
   const at = { hash: cube.hash, kind: 'part', index: 0 } as const;
-  const found = session.leastDistance({ ...at, placement: IDENTITY }, { ...at, placement: moved(4000, 5000, 0) });
-  expect(found.distance).toBeCloseTo(5000, 6);
-  expect(() => session.leastDistance({ ...at, kind: 'face', index: 99, placement: IDENTITY }, { ...at, placement: IDENTITY })).toThrow(
-    /no face number 99/,
+  const found = session.leastDistance(
+    { ...at, placement: IDENTITY },
+    { ...at, placement: moved(4000, 5000, 0) },
   );
+  expect(found.distance).toBeCloseTo(5000, 6);
+  expect(() =>
+    session.leastDistance(
+      { ...at, kind: 'face', index: 99, placement: IDENTITY },
+      { ...at, placement: IDENTITY },
+    ),
+  ).toThrow(/no face number 99/);
 
   session.load(other.hash, other.shape);
   expect(session.hashes()).toEqual([other.hash]);
-  expect(() => session.leastDistance({ ...at, placement: IDENTITY }, { ...at, placement: IDENTITY })).toThrow(/not loaded/);
+  expect(() => session.leastDistance({ ...at, placement: IDENTITY }, { ...at, placement: IDENTITY })).toThrow(
+    /not loaded/,
+  );
 });
 
 test('a body of a part is measured alone, and a point of the model to anything', async () => {
   const kernel = await testKernel();
   const made = madeSolids(kernel.oc);
   // Two blocks 7 mm apart and a ball, in one part.
-  const shape = made.together(made.box([0, 0, 0], [10, 10, 10]), made.box([17, 0, 0], [20, 10, 10]), made.sphere([5, 5, 30], 4));
+  const shape = made.together(
+    made.box([0, 0, 0], [10, 10, 10]),
+    made.box([17, 0, 0], [20, 10, 10]),
+    made.sphere([5, 5, 30], 4),
+  );
   const geometry = describePart(kernel.oc, shape);
   expect(geometry.bodies).toHaveLength(3);
   const session = new ShapeSession(kernel);
@@ -55,11 +68,19 @@ test('a body of a part is measured alone, and a point of the model to anything',
   const body = (index: number) => ({ kind: 'body' as const, index, ...part });
   expect(session.leastDistance(body(first), body(second)).distance).toBeCloseTo(7, 9);
   expect(session.leastDistance(body(first), body(ball)).distance).toBeCloseTo(16, 9);
-  expect(session.interference({ ...part, body: first }, { ...part, body: second }, 'exact')).toMatchObject({ relation: 'gap' });
+  expect(session.interference({ ...part, body: first }, { ...part, body: second }, 'exact')).toMatchObject({
+    relation: 'gap',
+  });
   expect(
-    session.interference({ ...part, body: first }, { ...part, placement: moved(9, 0, 0), body: first }, 'exact').clash!.volume,
+    session.interference(
+      { ...part, body: first },
+      { ...part, placement: moved(9, 0, 0), body: first },
+      'exact',
+    ).clash!.volume,
   ).toBeCloseTo(100, 8);
   expect(session.leastDistance(body(ball), { kind: 'point', at: [5, 5, 40] }).distance).toBeCloseTo(6, 9);
-  expect(session.leastDistance({ kind: 'point', at: [13, 14, 10] }, { kind: 'part', index: 0, ...part }).distance).toBeCloseTo(5, 9);
+  expect(
+    session.leastDistance({ kind: 'point', at: [13, 14, 10] }, { kind: 'part', index: 0, ...part }).distance,
+  ).toBeCloseTo(5, 9);
   expect(() => session.leastDistance(body(7), body(0))).toThrow(/no body number 7/);
 });

@@ -21,9 +21,13 @@ export interface PlacedPart {
   body?: number;
 }
 
-/** One thing to measure from: a face, an edge, a vertex, a body or the whole part, placed in the model (indices as in PartGeometry); or a point of the model. */
+/**
+ * One thing to measure from: a face, an edge, a vertex, a body or the whole part, placed in the model
+ * (indices as in PartGeometry); or a point of the model.
+ */
 export type PlacedShape =
-  (PlacedPart & { kind: 'part' | 'body' | 'face' | 'edge' | 'vertex'; index: number }) | { kind: 'point'; at: Vec3 };
+  | (PlacedPart & { kind: 'part' | 'body' | 'face' | 'edge' | 'vertex'; index: number })
+  | { kind: 'point'; at: Vec3 };
 
 const isWhole = (item: PlacedShape): item is PlacedPart & { kind: 'part' | 'body'; index: number } =>
   item.kind === 'part' || item.kind === 'body';
@@ -71,7 +75,11 @@ export class ShapeSession {
 
   private read(hash: string, bytes: Uint8Array): Occt {
     const { oc } = this.kernel;
-    const [shape, builder, progress] = [new oc.TopoDS_Shape(), new oc.BRep_Builder(), new oc.Message_ProgressRange_1()];
+    const [shape, builder, progress] = [
+      new oc.TopoDS_Shape(),
+      new oc.BRep_Builder(),
+      new oc.Message_ProgressRange_1(),
+    ];
     oc.FS.writeFile('/session.brep', bytes);
     try {
       if (oc.BRepTools.Read_2(shape, '/session.brep', builder, progress) as boolean) return shape;
@@ -84,7 +92,10 @@ export class ShapeSession {
     }
   }
 
-  /** Exact least distance between two placed shapes by the kernel's extrema search (BRepExtrema_DistShapeShape). */
+  /**
+   * Exact least distance between two placed shapes by the kernel's extrema search
+   * (BRepExtrema_DistShapeShape).
+   */
   leastDistance(a: PlacedShape, b: PlacedShape): LeastDistance {
     // Of whole parts few faces can be nearest; all of both would take the kernel seconds.
     if (isWhole(a) && isWhole(b)) return this.interference(bodyOf(a), bodyOf(b), 'exact');
@@ -97,7 +108,10 @@ export class ShapeSession {
     }
   }
 
-  /** The exact outlines of a cut through a whole part, in its own frame. Parts that repeat in an assembly lie alike to a plane, so the last cuts are kept. */
+  /**
+   * The exact outlines of a cut through a whole part, in its own frame. Parts that repeat in an assembly lie
+   * alike to a plane, so the last cuts are kept.
+   */
   section(hash: string, frame: CuttingFrame): ShapeSection {
     const key = `${hash} ${JSON.stringify(frame, (_, x: unknown) => (typeof x === 'number' ? Math.round(x * SAME_FRAME) : x))}`;
     const cut = this.cuts.get(key) ?? sectionShape(this.kernel, this.use(hash), frame);
@@ -141,7 +155,8 @@ export class ShapeSession {
     if (item.kind === 'point') return vertexAt(oc, item.at);
     const shape = this.use(item.hash);
     if (item.kind === 'part') return placedShape(oc, shape, item.placement);
-    const piece = item.kind === 'body' ? this.bodyShape(shape, item.index) : this.subShape(shape, item.kind, item.index);
+    const piece =
+      item.kind === 'body' ? this.bodyShape(shape, item.index) : this.subShape(shape, item.kind, item.index);
     return placedShape(oc, piece, item.placement);
   }
 
@@ -160,7 +175,8 @@ export class ShapeSession {
   private subShape(shape: Occt, kind: 'face' | 'edge' | 'vertex', index: number): Occt {
     const map = indexedMap(this.kernel.oc, shape, SHAPE_TYPE[kind]);
     try {
-      if (index < 0 || index >= map.Size()) throw new QuestionRefusal(`This part has no ${kind} number ${index}.`);
+      if (index < 0 || index >= map.Size())
+        throw new QuestionRefusal(`This part has no ${kind} number ${index}.`);
       return map.FindKey(index + 1);
     } finally {
       map.delete();
@@ -168,7 +184,12 @@ export class ShapeSession {
   }
 }
 
-const bodyOf = ({ hash, placement, kind, index }: PlacedPart & { kind: 'part' | 'body'; index: number }): PlacedPart => ({
+const bodyOf = ({
+  hash,
+  placement,
+  kind,
+  index,
+}: PlacedPart & { kind: 'part' | 'body'; index: number }): PlacedPart => ({
   hash,
   placement,
   ...(kind === 'body' && { body: index }),

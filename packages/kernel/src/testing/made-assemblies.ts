@@ -8,7 +8,8 @@ export interface MadeNode {
 }
 
 /**
- * The text of a STEP file (AP214, mm) of an assembly, each node with children a product of its own and each leaf an instance of one
+ * The text of a STEP file (AP214, mm) of an assembly, each node with children a product of its own and each
+ * leaf an instance of one
  * box. Nothing of it goes through the kernel, so that it is linear in its size whatever its shape.
  * @param box text of a STEP file of one part, whose entities are taken over
  */
@@ -28,7 +29,9 @@ export function assemblyText(box: string, root: MadeNode): string {
   const axis = put("DIRECTION('',(0.,0.,1.))");
   const across = put("DIRECTION('',(1.,0.,0.))");
   const frame = ([x, y, z]: readonly [number, number, number]): string =>
-    put(`AXIS2_PLACEMENT_3D('',${put(`CARTESIAN_POINT('',(${real(x)},${real(y)},${real(z)}))`)},${axis},${across})`);
+    put(
+      `AXIS2_PLACEMENT_3D('',${put(`CARTESIAN_POINT('',(${real(x)},${real(y)},${real(z)}))`)},${axis},${across})`,
+    );
   const origin = frame([0, 0, 0]);
 
   // From the leaves up and without recursion: a test may make a tree of any depth.
@@ -51,7 +54,9 @@ export function assemblyText(box: string, root: MadeNode): string {
     put(`SHAPE_DEFINITION_REPRESENTATION(${shape},${representation})`);
     node.children.forEach((child, i) => {
       const below = made.get(child) ?? { definition: boxDefinition, representation: boxShape };
-      const use = put(`NEXT_ASSEMBLY_USAGE_OCCURRENCE('${i}','${child.name}','',${definition},${below.definition},$)`);
+      const use = put(
+        `NEXT_ASSEMBLY_USAGE_OCCURRENCE('${i}','${child.name}','',${definition},${below.definition},$)`,
+      );
       const placed = put(`PRODUCT_DEFINITION_SHAPE('','',${use})`);
       const move = put(`ITEM_DEFINED_TRANSFORMATION('','',${origin},${frames[i]})`);
       const relation = put(
@@ -69,7 +74,10 @@ const real = (x: number): string => (Number.isInteger(x) ? `${x}.` : String(x));
 /** One node with so many boxes under it, in rows. */
 export const broad = (n: number): MadeNode => ({
   name: 'Tray',
-  children: Array.from({ length: n }, (_, i) => ({ name: `Pin ${i}`, at: [(i % 100) * 20, Math.floor(i / 100) * 20, 0] })),
+  children: Array.from({ length: n }, (_, i) => ({
+    name: `Pin ${i}`,
+    at: [(i % 100) * 20, Math.floor(i / 100) * 20, 0],
+  })),
 });
 
 /** A box at the end of so many nodes, each within the last. */

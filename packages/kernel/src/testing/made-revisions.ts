@@ -14,7 +14,10 @@ import type { Occt } from '../occt/load.ts';
 import { describePart } from '../describing/describe-part.ts';
 import type { MadeSolids } from './made-solids.ts';
 
-/* A model that is revised: made from dimensions, so that of each face of each revision it is known what it is. mm. */
+/*
+ * A model that is revised: made from dimensions, so that of each face of each revision it
+ * is known what it is. mm.
+ */
 
 /** A hole that goes through: place and radius. */
 type Drilled = readonly [x: number, y: number, r: number];
@@ -44,7 +47,8 @@ export type RigPart = (typeof PARTS)[number];
 
 const grid = (): Record<string, Drilled> => {
   const holes: Record<string, Drilled> = { 'dowel a': [-85, -45, 4], 'dowel b': [85, 45, 4] };
-  for (const [i, x] of [-60, -20, 20, 60].entries()) for (const [j, y] of [-30, 0, 30].entries()) holes[`hole ${i} ${j}`] = [x, y, 3];
+  for (const [i, x] of [-60, -20, 20, 60].entries())
+    for (const [j, y] of [-30, 0, 30].entries()) holes[`hole ${i} ${j}`] = [x, y, 3];
   return holes;
 };
 
@@ -54,7 +58,12 @@ export const at = (x: number, y: number, z: number, turn = 0): Mat4 => {
   return [c, s, 0, 0, -s, c, 0, 0, 0, 0, 1, 0, x, y, z, 1];
 };
 
-export const component = (part: RigPart, name: string, placement: Mat4, instanceName?: string): StructureNode => ({
+export const component = (
+  part: RigPart,
+  name: string,
+  placement: Mat4,
+  instanceName?: string,
+): StructureNode => ({
   name,
   part: PARTS.indexOf(part),
   placement,
@@ -80,12 +89,24 @@ export function firstRig(): Rig {
     children: [
       component('plate', 'Base plate', at(0, 0, 0)),
       { name: 'Washers', placement: at(0, 0, 0), children: washers },
-      { name: 'Legs', placement: at(0, 0, 0), children: [leg(0, -90, -50), leg(1, 90, -50), leg(2, 90, 50), leg(3, -90, 50)] },
+      {
+        name: 'Legs',
+        placement: at(0, 0, 0),
+        children: [leg(0, -90, -50), leg(1, 90, -50), leg(2, 90, 50), leg(3, -90, 50)],
+      },
       component('flange', 'Flange', at(0, 0, 40)),
       component('cube', 'Cube', at(0, 80, 0)),
     ],
   };
-  const names = { plate: 'Base plate', bracket: 'Bracket', flange: 'Flange', pin: 'Pin', washer: 'Washer', cube: 'Cube', lid: 'Lid' };
+  const names = {
+    plate: 'Base plate',
+    bracket: 'Bracket',
+    flange: 'Flange',
+    pin: 'Pin',
+    washer: 'Washer',
+    cube: 'Cube',
+    lid: 'Lid',
+  };
   return {
     thickness: 10,
     right: 100,
@@ -153,7 +174,11 @@ function rounded(oc: Occt, blank: Occt, { fillet, chamfer }: Rig, t: number): Oc
   const maker = fillet
     ? new oc.BRepFilletAPI_MakeFillet(blank, oc.ChFi3d_FilletShape.ChFi3d_Rational)
     : new oc.BRepFilletAPI_MakeChamfer(blank);
-  const explorer = new oc.TopExp_Explorer_2(blank, oc.TopAbs_ShapeEnum.TopAbs_EDGE, oc.TopAbs_ShapeEnum.TopAbs_SHAPE);
+  const explorer = new oc.TopExp_Explorer_2(
+    blank,
+    oc.TopAbs_ShapeEnum.TopAbs_EDGE,
+    oc.TopAbs_ShapeEnum.TopAbs_SHAPE,
+  );
   let done = false;
   for (; explorer.More() && !done; explorer.Next()) {
     const edge = oc.TopoDS.Edge_1(explorer.Current());
@@ -205,7 +230,10 @@ export interface MadeRevision {
 
 const INCH = 25.4;
 
-/** @param describe how a shape becomes a geometry where it goes through a file @param known parts that were made before, by their dimensions */
+/**
+ * @param describe how a shape becomes a geometry where it goes through a file @param known parts that were
+ * made before, by their dimensions
+ */
 export function makeRevision(
   oc: Occt,
   make: MadeSolids,
@@ -215,7 +243,10 @@ export function makeRevision(
 ): MadeRevision {
   const { root, names, ...dimensions } = rig;
   const parts = PARTS.map((part) => {
-    const key = JSON.stringify([part, part === 'plate' ? dimensions : [rig.flangeHoles, rig.bracketHole, rig.baked, rig.written]]);
+    const key = JSON.stringify([
+      part,
+      part === 'plate' ? dimensions : [rig.flangeHoles, rig.bracketHole, rig.baked, rig.written],
+    ]);
     let found = known.get(key);
     if (!found) known.set(key, (found = makePart(oc, make, rig, part, fromText)));
     return { key, found };
@@ -226,7 +257,13 @@ export function makeRevision(
   };
 }
 
-function makePart(oc: Occt, make: MadeSolids, rig: Rig, part: RigPart, fromText: (text: string) => PartGeometry): MadePart {
+function makePart(
+  oc: Occt,
+  make: MadeSolids,
+  rig: Rig,
+  part: RigPart,
+  fromText: (text: string) => PartGeometry,
+): MadePart {
   const plain = shapeOf(rig, part, oc, make);
   const moved = rig.baked ? placed(oc, plain, rig.baked) : plain;
   const geometry =
@@ -234,7 +271,11 @@ function makePart(oc: Occt, make: MadeSolids, rig: Rig, part: RigPart, fromText:
       ? fromText(shuffledFaces(make.stepText(moved)))
       : describePart(
           oc,
-          rig.written === 'as splines' ? make.asSplines(moved) : rig.written === 'in inches' ? make.scaled(moved, INCH) : moved,
+          rig.written === 'as splines'
+            ? make.asSplines(moved)
+            : rig.written === 'in inches'
+              ? make.scaled(moved, INCH)
+              : moved,
         );
   const scale = rig.written === 'in inches' ? 1 / INCH : 1;
   const face = geometry.faces.map((f) => labelOf(rig, part, asMade(f, rig.baked, scale)));
@@ -283,6 +324,9 @@ export function shuffledFaces(text: string): string {
   const [data, tail] = rest.split('ENDSEC;');
   const statements = data.split(/;\s*\n/).filter((s) => s.trim());
   const faces = (s: string) =>
-    s.replace(/(CLOSED_SHELL\('[^']*',\()([^)]*)\)/, (_, begin: string, list: string) => `${begin}${shuffle(list.split(',')).join(',')})`);
+    s.replace(
+      /(CLOSED_SHELL\('[^']*',\()([^)]*)\)/,
+      (_, begin: string, list: string) => `${begin}${shuffle(list.split(',')).join(',')})`,
+    );
   return `${head}DATA;\n${shuffle(statements).map(faces).join(';\n')};\nENDSEC;${tail}`;
 }

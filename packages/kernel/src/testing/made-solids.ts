@@ -19,11 +19,14 @@ export function madeSolids(oc: Occt) {
       new oc.BRepPrimAPI_MakeCylinder_3(frame(from, axis), radius, height).Solid(),
     cone: (from: Vec3, radius: number, radiusAbove: number, height: number, axis = Z): Occt =>
       new oc.BRepPrimAPI_MakeCone_3(frame(from, axis), radius, radiusAbove, height).Solid(),
-    sphere: (centre: Vec3, radius: number): Occt => new oc.BRepPrimAPI_MakeSphere_5(at(centre), radius).Solid(),
+    sphere: (centre: Vec3, radius: number): Occt =>
+      new oc.BRepPrimAPI_MakeSphere_5(at(centre), radius).Solid(),
     torus: (centre: Vec3, radius: number, tube: number, axis = Z): Occt =>
       new oc.BRepPrimAPI_MakeTorus_5(frame(centre, axis), radius, tube).Solid(),
-    minus: (a: Occt, ...bs: Occt[]): Occt => bs.reduce((left, b) => new oc.BRepAlgoAPI_Cut_3(left, b, progress()).Shape(), a),
-    plus: (a: Occt, ...bs: Occt[]): Occt => bs.reduce((left, b) => new oc.BRepAlgoAPI_Fuse_3(left, b, progress()).Shape(), a),
+    minus: (a: Occt, ...bs: Occt[]): Occt =>
+      bs.reduce((left, b) => new oc.BRepAlgoAPI_Cut_3(left, b, progress()).Shape(), a),
+    plus: (a: Occt, ...bs: Occt[]): Occt =>
+      bs.reduce((left, b) => new oc.BRepAlgoAPI_Fuse_3(left, b, progress()).Shape(), a),
     together: (...shapes: Occt[]): Occt => {
       const [builder, compound] = [new oc.BRep_Builder(), new oc.TopoDS_Compound()];
       builder.MakeCompound(compound);
@@ -31,12 +34,14 @@ export function madeSolids(oc: Occt) {
       return compound;
     },
     /** The same with every curve and surface a B-spline. */
-    asSplines: (shape: Occt): Occt => new oc.BRepBuilderAPI_GTransform_2(shape, new oc.gp_GTrsf_1(), true).Shape(),
+    asSplines: (shape: Occt): Occt =>
+      new oc.BRepBuilderAPI_GTransform_2(shape, new oc.gp_GTrsf_1(), true).Shape(),
     scaled: (shape: Occt, factor: number): Occt => placed(shape, (t) => t.SetScale(at([0, 0, 0]), factor)),
     moved: (shape: Occt, by: Vec3): Occt => placed(shape, (t) => t.SetTranslation_1(new oc.gp_Vec_4(...by))),
     turned: (shape: Occt, axis: Vec3, angle: number): Occt =>
       placed(shape, (t) => t.SetRotation_1(new oc.gp_Ax1_2(at([0, 0, 0]), along(axis)), angle)),
-    mirrored: (shape: Occt, normal: Vec3): Occt => placed(shape, (t) => t.SetMirror_3(frame([0, 0, 0], normal))),
+    mirrored: (shape: Occt, normal: Vec3): Occt =>
+      placed(shape, (t) => t.SetMirror_3(frame([0, 0, 0], normal))),
     ...profiles(oc),
     /** The text of a STEP file of it (AP214, mm). */
     stepText: (shape: Occt): string => {
@@ -53,7 +58,9 @@ export function madeSolids(oc: Occt) {
 
 export type MadeSolids = ReturnType<typeof madeSolids>;
 
-/** A piece of a closed profile in the plane y = 0 (of an extrusion z = 0), as it runs round; mm and radians. */
+/**
+ * A piece of a closed profile in the plane y = 0 (of an extrusion z = 0), as it runs round; mm and radians.
+ */
 export type Segment =
   | { kind: 'line'; from: Point; to: Point }
   /** centre + cos t · a + sin t · b; a and b are square, and equal where it is a circle. */
@@ -62,7 +69,10 @@ export type Segment =
   | { kind: 'spline'; poles: readonly Point[]; degree: number };
 type Point = readonly [number, number];
 
-/** Solids from profiles: their walls become what the kernel makes of a line, a circle, or any other curve that is swept. */
+/**
+ * Solids from profiles: their walls become what the kernel makes of a line, a circle, or any
+ * other curve that is swept.
+ */
 function profiles(oc: Occt) {
   const edgeOf = (s: Segment, lay: (p: Point) => Vec3): Occt => {
     const pnt = (p: Point): Occt => new oc.gp_Pnt_3(...lay(p));
@@ -79,10 +89,18 @@ function profiles(oc: Occt) {
       const shift = major ? 0 : -Math.PI / 2;
       const [o, ex, ey] = [lay([0, 0]), lay(x), lay(y)].map((p) => new oc.gp_Vec_4(...p));
       const normal = ex.Subtracted(o).Crossed(ey.Subtracted(o));
-      const frame = new oc.gp_Ax2_2(pnt(s.centre), new oc.gp_Dir_4(normal.X(), normal.Y(), normal.Z()), dir(x));
+      const frame = new oc.gp_Ax2_2(
+        pnt(s.centre),
+        new oc.gp_Dir_4(normal.X(), normal.Y(), normal.Z()),
+        dir(x),
+      );
       const [from, to] = [s.from + shift, s.to + shift];
       if (ra === rb) return new oc.BRepBuilderAPI_MakeEdge_9(new oc.gp_Circ_2(frame, ra), from, to).Edge();
-      return new oc.BRepBuilderAPI_MakeEdge_13(new oc.gp_Elips_2(frame, Math.max(ra, rb), Math.min(ra, rb)), from, to).Edge();
+      return new oc.BRepBuilderAPI_MakeEdge_13(
+        new oc.gp_Elips_2(frame, Math.max(ra, rb), Math.min(ra, rb)),
+        from,
+        to,
+      ).Edge();
     }
     const { poles, degree } = s;
     const spans = poles.length - degree;

@@ -3,9 +3,15 @@ import path from 'node:path';
 import { createRequire } from 'node:module';
 
 const folder = (): string =>
-  path.join(path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')), 'test', 'testfiles');
+  path.join(
+    path.dirname(createRequire(import.meta.url).resolve('occt-import-js/package.json')),
+    'test',
+    'testfiles',
+  );
 
-/** Where a CAx implementor-forum STEP file is, as the npm package occt-import-js ships it for its own tests. */
+/**
+ * Where a CAx implementor-forum STEP file is, as the npm package occt-import-js ships it for its own tests.
+ */
 export function publicFile(name: string): string {
   const found = (fs.readdirSync(folder(), { recursive: true }) as string[])
     .map((p) => path.join(folder(), p))

@@ -41,7 +41,8 @@ export const towardsEye = (ws: Workspace, d: Vec3): Vec3 => {
 export const addPlane = (ws: Workspace, place: PlanePlace, how: string): Inverse | void =>
   addPlanes(ws, [place], [planeName(ws, how)], `section ${how}`);
 
-export const isKind = (ws: Workspace, item: Picked, ...kinds: string[]) => kinds.includes(directionOf(ws, item)?.kind ?? '');
+export const isKind = (ws: Workspace, item: Picked, ...kinds: string[]) =>
+  kinds.includes(directionOf(ws, item)?.kind ?? '');
 
 /** Looks square on to a cut, from the removed side. */
 export const lookAtPlane = (ws: Workspace, plane: SectionPlane): void =>
@@ -88,18 +89,30 @@ export function quarterCut(ws: Workspace): Inverse | void {
   const back = viewBack(activePane(ws).camera);
   // The two directions that look most at the eye; seen from an upper corner those in the ground plan.
   const seen = [right, front, up]
-    .map((d, i) => ({ d: towardsEye(ws, d), weight: Math.abs(d[0] * back[0] + d[1] * back[1] + d[2] * back[2]) + (i < 2 ? 0.05 : 0) }))
+    .map((d, i) => ({
+      d: towardsEye(ws, d),
+      weight: Math.abs(d[0] * back[0] + d[1] * back[1] + d[2] * back[2]) + (i < 2 ? 0.05 : 0),
+    }))
     .sort((a, b) => b.weight - a.weight);
-  return addPlanes(ws, quarterPlanes(middle(ws), seen[0].d, seen[1].d), ['Quarter · one', 'Quarter · other'], 'quarter cut', {
-    combine: 'all',
-    planes: [],
-  });
+  return addPlanes(
+    ws,
+    quarterPlanes(middle(ws), seen[0].d, seen[1].d),
+    ['Quarter · one', 'Quarter · other'],
+    'quarter cut',
+    {
+      combine: 'all',
+      planes: [],
+    },
+  );
 }
 
 export function boxCut(ws: Workspace): Inverse | void {
   const box = shownBox(ws);
   const [c, s] = [boxCentre(box), boxSize(box)];
-  const inner = { min: c.map((x, k) => x - (s[k] * BOX_SHARE) / 2), max: c.map((x, k) => x + (s[k] * BOX_SHARE) / 2) } as unknown as Box3;
+  const inner = {
+    min: c.map((x, k) => x - (s[k] * BOX_SHARE) / 2),
+    max: c.map((x, k) => x + (s[k] * BOX_SHARE) / 2),
+  } as unknown as Box3;
   return addPlanes(
     ws,
     boxPlanes(inner),
@@ -130,13 +143,21 @@ export function askAngle(ws: Workspace, [item]: Picked[]): void {
   });
 }
 
-/** mm in front of the picked face: nothing of it is cut, nothing before it stays. More where the model is so large that this would count as in the face. */
+/**
+ * mm in front of the picked face: nothing of it is cut, nothing before it stays. More where the model is so
+ * large that this would count as in the face.
+ */
 const BEFORE_FACE = 0.01;
 
 /** A plane across the line of sight just in front of the picked point. */
 export function cutToFace(ws: Workspace, item: Picked): Inverse | void {
   const planar = directionOf(ws, item);
   const point = item.point ?? planar?.origin ?? middle(ws);
-  const facing = planar?.kind === 'normal' ? towardsEye(ws, planar.direction) : viewBack(activePane(ws).camera);
-  return addPlane(ws, { origin: addScaled(point, facing, Math.max(BEFORE_FACE, 4 * flushNow(ws))), normal: facing }, 'line of sight');
+  const facing =
+    planar?.kind === 'normal' ? towardsEye(ws, planar.direction) : viewBack(activePane(ws).camera);
+  return addPlane(
+    ws,
+    { origin: addScaled(point, facing, Math.max(BEFORE_FACE, 4 * flushNow(ws))), normal: facing },
+    'line of sight',
+  );
 }

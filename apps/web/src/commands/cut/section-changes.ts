@@ -34,7 +34,10 @@ export function changePlane(ws: Workspace, id: string, values: Partial<SectionPl
 const moved = ({ planes, on }: Section): Partial<Section> => ({ planes, on });
 
 /** A change by dragging: seen at once, one step back for all of it. */
-export function startDrag(ws: Workspace, name: string): { move: (planes: SectionPlane[]) => void; end: () => void; abandon: () => void } {
+export function startDrag(
+  ws: Workspace,
+  name: string,
+): { move: (planes: SectionPlane[]) => void; end: () => void; abandon: () => void } {
   const before = sectionNow(ws);
   return {
     move: (planes) => ws.section.setState({ planes, on: true }),
@@ -42,9 +45,11 @@ export function startDrag(ws: Workspace, name: string): { move: (planes: Section
     end: () => {
       const after = sectionNow(ws);
       if (after.planes !== before.planes)
-        ws.history
-          .getState()
-          .record({ name, undo: () => ws.section.setState(moved(before)), redo: () => ws.section.setState(moved(after)) });
+        ws.history.getState().record({
+          name,
+          undo: () => ws.section.setState(moved(before)),
+          redo: () => ws.section.setState(moved(after)),
+        });
     },
   };
 }
@@ -62,7 +67,10 @@ export function acceptSection(ws: Workspace): boolean {
   return setting;
 }
 
-/** Back to how the section was before its planes were being set; that can be undone too. @returns false when nothing was being set */
+/**
+ * Back to how the section was before its planes were being set; that can be undone too. @returns false when
+ * nothing was being set
+ */
 export function abandonSection(ws: Workspace): boolean {
   const { before } = ws.section.getState();
   if (!before) return false;
@@ -82,9 +90,12 @@ export function addPlanes(
   const before = sectionNow(ws);
   const kept = change.planes ?? before.planes;
   if (kept.length + places.length > MAX_PLANES)
-    return void ws.notify(`There can be ${MAX_PLANES} planes; delete ${kept.length + places.length - MAX_PLANES} first.`, {
-      id: 'refusal',
-    });
+    return void ws.notify(
+      `There can be ${MAX_PLANES} planes; delete ${kept.length + places.length - MAX_PLANES} first.`,
+      {
+        id: 'refusal',
+      },
+    );
   changeSettings(ws, { task: 'section' });
   const made = places.map((place, i): SectionPlane => ({
     ...place,
@@ -100,7 +111,8 @@ export function addPlanes(
 }
 
 /** The next name of a plane. */
-export const planeName = (ws: Workspace, how: string): string => `Plane ${ws.section.getState().planes.length + 1} · ${how}`;
+export const planeName = (ws: Workspace, how: string): string =>
+  `Plane ${ws.section.getState().planes.length + 1} · ${how}`;
 
 /** The plane that commands act on: the one with the handle, else the last. */
 export function planeInHand(ws: Workspace): SectionPlane | undefined {
@@ -114,14 +126,21 @@ export function rangeOf(ws: Workspace, plane: SectionPlane): [number, number] {
   return [Math.min(...along), Math.max(...along)];
 }
 
-/** One step of the set size, of the figure that says where the plane is; quick steps one after another are one step back. */
+/**
+ * One step of the set size, of the figure that says where the plane is; quick steps one after
+ * another are one step back.
+ */
 export function stepPlane(ws: Workspace, plane: SectionPlane, steps: number): void {
   const name = `step ${plane.name}`;
   const { done, undo } = ws.history.getState();
   const again = done.at(-1)?.name === name && Date.now() - ws.players.lastStep < STEP_PAUSE;
   ws.players.lastStep = Date.now();
   const system = ownSystem(ws);
-  const offset = offsetAt(plane, planePosition(plane, system).at + steps * ws.section.getState().step, system);
+  const offset = offsetAt(
+    plane,
+    planePosition(plane, system).at + steps * ws.section.getState().step,
+    system,
+  );
   if (again) undo();
   recordSection(ws, name, { planes: changePlane(ws, plane.id, { offset }) });
 }

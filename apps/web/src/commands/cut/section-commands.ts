@@ -51,13 +51,17 @@ function toggleFlat(ws: Workspace): void {
   const fitted = fittedToShown(ws, camera);
   const middleOf = project(camera, size, fitted.target);
   const inView =
-    camera.height > fitted.height * 0.9 && Math.hypot(middleOf.x - size.width / 2, middleOf.y - size.height / 2) < size.height / 4;
+    camera.height > fitted.height * 0.9 &&
+    Math.hypot(middleOf.x - size.width / 2, middleOf.y - size.height / 2) < size.height / 4;
   ws.flat.setState((s) => ({ open: !s.open, plane: planeInHand(ws)?.id ?? null }));
   if (inView)
-    requestAnimationFrame(() => requestAnimationFrame(() => ws.camera.getState().setCamera(fittedToShown(ws, activePane(ws).camera))));
+    requestAnimationFrame(() =>
+      requestAnimationFrame(() => ws.camera.getState().setCamera(fittedToShown(ws, activePane(ws).camera))),
+    );
 }
 
-const noPlane = (ws: Workspace): string | null => (planeInHand(ws) ? null : 'There is no section plane; K makes one.');
+const noPlane = (ws: Workspace): string | null =>
+  planeInHand(ws) ? null : 'There is no section plane; K makes one.';
 const words = ['cut', 'clip', 'cross section', 'cutaway'];
 
 export const SECTION_COMMANDS: Command[] = [
@@ -77,7 +81,8 @@ export const SECTION_COMMANDS: Command[] = [
     icon: Eye,
     searchWords: [...words, 'screen plane'],
     needs: 'nothing',
-    run: (ws) => addPlane(ws, { origin: middle(ws), normal: viewBack(activePane(ws).camera) }, 'facing the eye'),
+    run: (ws) =>
+      addPlane(ws, { origin: middle(ws), normal: viewBack(activePane(ws).camera) }, 'facing the eye'),
   },
   {
     id: 'section-face',
@@ -92,7 +97,11 @@ export const SECTION_COMMANDS: Command[] = [
     run: (ws, [item]) =>
       addPlane(
         ws,
-        { origin: directionOf(ws, item)!.origin, normal: directionOf(ws, item)!.direction, from: referenceTo(ws, item) },
+        {
+          origin: directionOf(ws, item)!.origin,
+          normal: directionOf(ws, item)!.direction,
+          from: referenceTo(ws, item),
+        },
         'at a face',
       ),
   },
@@ -193,7 +202,8 @@ export const SECTION_COMMANDS: Command[] = [
     keepsMode: true,
     run: (ws) => {
       const { planes, on } = ws.section.getState();
-      if (!planes.length) return addPlane(ws, { origin: middle(ws), normal: towardsEye(ws, [0, 1, 0]) }, 'along Y');
+      if (!planes.length)
+        return addPlane(ws, { origin: middle(ws), normal: towardsEye(ws, [0, 1, 0]) }, 'along Y');
       return changeSection(ws, on ? 'section off' : 'section on', { on: !on });
     },
   },
@@ -224,7 +234,9 @@ export const SECTION_COMMANDS: Command[] = [
     keepsMode: true,
     refusal: noPlane,
     run: (ws) =>
-      changeSection(ws, 'flip the section', { planes: changePlane(ws, planeInHand(ws)!.id, { flipped: !planeInHand(ws)!.flipped }) }),
+      changeSection(ws, 'flip the section', {
+        planes: changePlane(ws, planeInHand(ws)!.id, { flipped: !planeInHand(ws)!.flipped }),
+      }),
   },
   {
     id: 'section-normal',
@@ -303,9 +315,12 @@ export const SECTION_COMMANDS: Command[] = [
     refusal: noPlane,
     run: (ws) => {
       const count = sectionNow(ws).planes.length;
-      ws.notify(`Removed ${count === 1 ? 'the plane' : `${count} planes`}; Ctrl+Z brings ${count === 1 ? 'it' : 'them'} back.`, {
-        id: 'section',
-      });
+      ws.notify(
+        `Removed ${count === 1 ? 'the plane' : `${count} planes`}; Ctrl+Z brings ${count === 1 ? 'it' : 'them'} back.`,
+        {
+          id: 'section',
+        },
+      );
       return changeSection(ws, 'remove the section', { planes: [] });
     },
   },

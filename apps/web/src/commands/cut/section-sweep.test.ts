@@ -23,7 +23,15 @@ const pass = (ms: number): void => {
   now.forEach((f) => f(clock));
 };
 const offset = (): number => ws.section.getState().planes[0].offset;
-const plane: SectionPlane = { id: 'p', name: 'P', origin: [0, 0, 0], normal: [0, 0, 1], offset: 0, flipped: false, on: true };
+const plane: SectionPlane = {
+  id: 'p',
+  name: 'P',
+  origin: [0, 0, 0],
+  normal: [0, 0, 1],
+  offset: 0,
+  flipped: false,
+  on: true,
+};
 
 beforeEach(() => {
   // The model reaches from z = −10 to 30.

@@ -5,7 +5,9 @@ import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 export const setSweepPace = (ws: Workspace, seconds: number): void =>
   changeSettings(ws, { sweepSeconds: Math.max(0.5, Math.min(120, seconds)) });
 
-/** Plays a plane through what is shown, from one end to the other and back, until it is stopped where it is. */
+/**
+ * Plays a plane through what is shown, from one end to the other and back, until it is stopped where it is.
+ */
 export function startSweep(ws: Workspace, id: string): void {
   stopSweep(ws);
   const plane = ws.section.getState().planes.find((p) => p.id === id);
@@ -22,7 +24,9 @@ export function startSweep(ws: Workspace, id: string): void {
     along = (along + ((now - last) / 1000 / ws.profile.getState().sweepSeconds) * reach) % (2 * reach);
     last = now;
     if (!ws.section.getState().planes.some((p) => p.id === id)) return void stopSweep(ws);
-    ws.players.sweepDrag?.move(changePlane(ws, id, { offset: low + (along <= reach ? along : 2 * reach - along) }));
+    ws.players.sweepDrag?.move(
+      changePlane(ws, id, { offset: low + (along <= reach ? along : 2 * reach - along) }),
+    );
     ws.players.sweepFrame = requestAnimationFrame(step);
   };
   ws.players.sweepFrame = requestAnimationFrame(step);

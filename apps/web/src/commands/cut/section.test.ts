@@ -89,8 +89,15 @@ describe('exact cuts', () => {
     [10, 10],
     [0, 10],
   ];
-  const lines = (loop: Point2[]): PlaneCurve[] => loop.map((from, i) => ({ shape: 'line', from, to: loop[(i + 1) % loop.length] }));
-  const kernel = (...loops: Point2[][]) => ({ loops: loops.map(lines), open: 0, tolerance: 0, lean: 1, touches: [] });
+  const lines = (loop: Point2[]): PlaneCurve[] =>
+    loop.map((from, i) => ({ shape: 'line', from, to: loop[(i + 1) % loop.length] }));
+  const kernel = (...loops: Point2[][]) => ({
+    loops: loops.map(lines),
+    open: 0,
+    tolerance: 0,
+    lean: 1,
+    touches: [],
+  });
   const cut: ComponentCut = {
     component: 0,
     loops: [square],
@@ -114,15 +121,24 @@ describe('exact cuts', () => {
     ws.model.setState({
       components: [component],
       byPath: new Map([[component.path, component]]),
-      parts: new Map([[0, { geometry: { ...boxPart(10, 10, 10), chordTolerance: 0.01 }, bvh: null as never }]]),
+      parts: new Map([
+        [0, { geometry: { ...boxPart(10, 10, 10), chordTolerance: 0.01 }, bvh: null as never }],
+      ]),
       detail: { structure: { parts: [{ name: 'Hex bolt M8', geometry: 'x' }] } } as never,
     });
     const made = cutPlaneOf(plane);
-    ws.cut.setState({ results: [{ plane, cut: made, frame: planeFrame(made), cuts: [cut] }], exact: new Map(), whole: new Set() });
+    ws.cut.setState({
+      results: [{ plane, cut: made, frame: planeFrame(made), cuts: [cut] }],
+      exact: new Map(),
+      whole: new Set(),
+    });
   });
 
   test('are taken where they close and agree with the mesh, clipped by the other planes, and refused with the reason where not', () => {
-    expect(checkExact(ws, cut, kernel(square), [])).toMatchObject({ properties: { area: 100 }, tolerance: 0 });
+    expect(checkExact(ws, cut, kernel(square), [])).toMatchObject({
+      properties: { area: 100 },
+      tolerance: 0,
+    });
     const half = {
       ...cut,
       loops: [
@@ -134,7 +150,9 @@ describe('exact cuts', () => {
         ],
       ] as Point2[][],
     };
-    expect(checkExact(ws, { ...half, properties: sectionProperties(half.loops) }, kernel(square), [[1, 0, 4]])).toMatchObject({
+    expect(
+      checkExact(ws, { ...half, properties: sectionProperties(half.loops) }, kernel(square), [[1, 0, 4]]),
+    ).toMatchObject({
       properties: { area: expect.closeTo(40, 9) },
     });
     expect(checkExact(ws, cut, { loops: [], open: 1, tolerance: 0, lean: 1, touches: [] }, [])).toEqual({
@@ -148,8 +166,12 @@ describe('exact cuts', () => {
       [5, 4],
     ];
     const pierced = { ...cut, loops: [square, hole], properties: sectionProperties([square, hole]) };
-    expect(checkExact(ws, pierced, kernel(square, hole), [])).toMatchObject({ properties: { area: expect.closeTo(99, 9) } });
-    expect(checkExact(ws, pierced, kernel(square), [])).toEqual({ failed: expect.stringContaining('disagree') });
+    expect(checkExact(ws, pierced, kernel(square, hole), [])).toMatchObject({
+      properties: { area: expect.closeTo(99, 9) },
+    });
+    expect(checkExact(ws, pierced, kernel(square), [])).toEqual({
+      failed: expect.stringContaining('disagree'),
+    });
     expect(
       checkExact(
         ws,
@@ -215,12 +237,17 @@ describe('exact cuts', () => {
   });
 
   test('keep whole is suggested with its reason and never done by itself', () => {
-    expect(wholeSuggestions(ws)).toEqual([{ part: 0, name: 'Hex bolt M8', reason: 'named as a bolt or screw', paths: ['a/box'] }]);
+    expect(wholeSuggestions(ws)).toEqual([
+      { part: 0, name: 'Hex bolt M8', reason: 'named as a bolt or screw', paths: ['a/box'] },
+    ]);
     expect(wholePaths(ws)).toEqual([]);
     runCommand(ws, {
       ...COMMANDS.find((c) => c.id === 'keep-whole')!,
       needs: 'nothing',
-      run: () => COMMANDS.find((c) => c.id === 'keep-whole')!.run(ws, [{ kind: 'component', component: 'a/box', index: 0 }]),
+      run: () =>
+        COMMANDS.find((c) => c.id === 'keep-whole')!.run(ws, [
+          { kind: 'component', component: 'a/box', index: 0 },
+        ]),
     });
     expect(wholePaths(ws)).toEqual(['a/box']);
     expect(wholeSuggestions(ws)).toEqual([]);

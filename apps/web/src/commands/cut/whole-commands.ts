@@ -7,7 +7,9 @@ import type { Workspace } from '../../workspace/workspace.ts';
 import { componentsBelow } from '../../workspace/shown/components.ts';
 
 const table = (ws: Workspace) => ws.visibility.getState().states;
-const below = (ws: Workspace, paths: readonly string[]): string[] => [...new Set(paths.flatMap((path) => componentsBelow(ws, path)))];
+const below = (ws: Workspace, paths: readonly string[]): string[] => [
+  ...new Set(paths.flatMap((path) => componentsBelow(ws, path))),
+];
 const count = (n: number): string => `${n} component${n === 1 ? '' : 's'}`;
 
 export const wholePaths = (ws: Workspace): string[] =>
@@ -16,14 +18,25 @@ export const wholePaths = (ws: Workspace): string[] =>
     .components.map((c) => c.path)
     .filter((p) => stateOf(table(ws), p).keptWhole);
 
-export const keepWhole = (ws: Workspace, paths: readonly ComponentPath[], keptWhole: boolean): Inverse | void =>
-  changeTable(ws, `${keptWhole ? 'keep whole' : 'cut again'} ${count(paths.length)}`, changeStates(table(ws), paths, { keptWhole }));
+export const keepWhole = (
+  ws: Workspace,
+  paths: readonly ComponentPath[],
+  keptWhole: boolean,
+): Inverse | void =>
+  changeTable(
+    ws,
+    `${keptWhole ? 'keep whole' : 'cut again'} ${count(paths.length)}`,
+    changeStates(table(ws), paths, { keptWhole }),
+  );
 
 /** Parts that drawing practice leaves uncut, with the reason and their components that are cut now. */
-export function wholeSuggestions(ws: Workspace): { part: number; name: string; reason: string; paths: string[] }[] {
+export function wholeSuggestions(
+  ws: Workspace,
+): { part: number; name: string; reason: string; paths: string[] }[] {
   const { components, parts, detail } = ws.model.getState();
   const byPart = new Map<number, string[]>();
-  for (const c of components) if (!stateOf(table(ws), c.path).keptWhole) byPart.set(c.part, [...(byPart.get(c.part) ?? []), c.path]);
+  for (const c of components)
+    if (!stateOf(table(ws), c.path).keptWhole) byPart.set(c.part, [...(byPart.get(c.part) ?? []), c.path]);
   return [...byPart].flatMap(([part, paths]) => {
     const name = detail!.structure.parts[part].name;
     const reason = wholeReason(name, parts.get(part)!.geometry);
@@ -97,7 +110,9 @@ export const WHOLE_COMMANDS: Command[] = [
     searchWords: ['fasteners', 'bolts', 'shafts', 'pins', 'balls', 'recognise'],
     needs: 'nothing',
     refusal: (ws) =>
-      wholeSuggestions(ws).length ? null : 'Nothing here is named or shaped like a fastener, shaft, pin or ball that is still cut.',
+      wholeSuggestions(ws).length
+        ? null
+        : 'Nothing here is named or shaped like a fastener, shaft, pin or ball that is still cut.',
     run: (ws) => ws.dialog.setState({ open: 'whole' }),
   },
 ];

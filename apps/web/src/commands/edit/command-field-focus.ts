@@ -1,4 +1,7 @@
-/** When the command field was asked for last, as the field itself remembers it; a choice made just before must not take the focus away from it again. */
+/**
+ * When the command field was asked for last, as the field itself remembers it; a choice made just before must
+ * not take the focus away from it again.
+ */
 const askedAt = (): number => Number(field()?.dataset['askedAt'] ?? -Infinity);
 
 const field = (): HTMLInputElement | null => document.querySelector<HTMLInputElement>('#command-field');
@@ -11,7 +14,10 @@ export function focusCommandField(): void {
   input.focus();
 }
 
-/** After a choice the keys go to the model again, before what was chosen runs: a dialog gives the focus back to where it was. */
+/**
+ * After a choice the keys go to the model again, before what was chosen runs: a dialog gives the focus back
+ * to where it was.
+ */
 export function leaveCommandField(then: () => void): void {
   const chosenAt = performance.now();
   // The list gives the focus back to its field in the next frame: after that.

@@ -154,8 +154,14 @@ export const EDIT_COMMANDS: Command[] = [
     needs: 'nothing',
     keepsMode: true,
     run: (ws) => {
-      const done = document.fullscreenElement ? document.exitFullscreen() : document.documentElement.requestFullscreen();
-      done.catch(() => ws.notify('The browser does not give the whole screen here. Its own key for that is F11.', { id: 'refusal' }));
+      const done = document.fullscreenElement
+        ? document.exitFullscreen()
+        : document.documentElement.requestFullscreen();
+      done.catch(() =>
+        ws.notify('The browser does not give the whole screen here. Its own key for that is F11.', {
+          id: 'refusal',
+        }),
+      );
     },
   },
   {

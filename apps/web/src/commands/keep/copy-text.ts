@@ -1,7 +1,8 @@
 import copy from 'copy-to-clipboard';
 
 /**
- * Puts text on the clipboard, also on a page over plain http, which has no clipboard of its own. Where the browser allows neither way
+ * Puts text on the clipboard, also on a page over plain http, which has no clipboard of its own. Where the
+ * browser allows neither way
  * it is shown to be copied by hand.
  * @returns whether it is on the clipboard
  */

@@ -22,7 +22,12 @@ export function accept(ws: Workspace, { kind, id, title }: LookedUp): void {
 }
 
 /** Puts what is picked in the place of a reference that was not plainly found. */
-export function pointAgain(ws: Workspace, { kind, id, title }: LookedUp, reference: Reference, item: Picked): void {
+export function pointAgain(
+  ws: Workspace,
+  { kind, id, title }: LookedUp,
+  reference: Reference,
+  item: Picked,
+): void {
   const put = (r: Reference): Reference => (r === reference ? referenceTo(ws, item) : r);
   changeRecords(
     ws,

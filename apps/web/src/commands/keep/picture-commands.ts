@@ -23,8 +23,12 @@ const asShown = (ws: Workspace): PictureOptions => ({
 export async function copyPicture(ws: Workspace, options: PictureOptions): Promise<void> {
   // Over plain http pages have none for pictures.
   if (!('clipboard' in navigator) || !('ClipboardItem' in window))
-    throw new Error('Over plain http the browser lets no picture on the clipboard. Save the picture instead, or open the page over https.');
-  await navigator.clipboard.write([new ClipboardItem({ 'image/png': makePicture(ws, { ...options, type: 'image/png' }) })]);
+    throw new Error(
+      'Over plain http the browser lets no picture on the clipboard. Save the picture instead, or open the page over https.',
+    );
+  await navigator.clipboard.write([
+    new ClipboardItem({ 'image/png': makePicture(ws, { ...options, type: 'image/png' }) }),
+  ]);
   ws.notify('The picture is on the clipboard.');
 }
 

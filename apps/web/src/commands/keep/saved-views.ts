@@ -26,7 +26,11 @@ export const viewInSlot = (ws: Workspace, slot: number): View | undefined =>
 
 /** A slot is taken from the view that had it. */
 const emptied = (ws: Workspace, slot: number | null | undefined) =>
-  slot ? savedViews(ws).flatMap((view) => (view.slot === slot ? [changed(ws, savedView, view, { slot: null })] : [])) : [];
+  slot
+    ? savedViews(ws).flatMap((view) =>
+        view.slot === slot ? [changed(ws, savedView, view, { slot: null })] : [],
+      )
+    : [];
 
 /** What is seen now, and on which revision. */
 const seenNow = (ws: Workspace): Pick<SavedView, 'state' | 'revision'> => ({
@@ -71,8 +75,10 @@ export function saveView(ws: Workspace, slot: number | null = null): void {
 const change = (ws: Workspace, name: string, view: View, values: Partial<SavedView>): void =>
   changeRecords(ws, name, [...emptied(ws, values.slot), changed(ws, savedView, view, values)]);
 
-export const renameView = (ws: Workspace, view: View, name: string): void => change(ws, `rename “${view.name}”`, view, { name });
-export const setSlot = (ws: Workspace, view: View, slot: number | null): void => change(ws, `slot of “${view.name}”`, view, { slot });
+export const renameView = (ws: Workspace, view: View, name: string): void =>
+  change(ws, `rename “${view.name}”`, view, { name });
+export const setSlot = (ws: Workspace, view: View, slot: number | null): void =>
+  change(ws, `slot of “${view.name}”`, view, { slot });
 export const setRecall = (ws: Workspace, view: View, recall: SavedView['recall']): void =>
   change(ws, `what “${view.name}” recalls`, view, { recall });
 
@@ -99,13 +105,19 @@ export function moveView(ws: Workspace, id: string, over: string): void {
   if (view && to >= 0) changeRecords(ws, `move “${view.name}”`, [moved(ws, savedView, view, to)]);
 }
 
-/** Recalls what the view is set to recall. What it changes of the display can be undone; the camera has its trail. */
+/**
+ * Recalls what the view is set to recall. What it changes of the display can be undone;
+ * the camera has its trail.
+ */
 export function recallView(ws: Workspace, view: View): Inverse | void {
   const state = lastState(view.state);
   if (!state)
-    return void ws.notify(`“${view.name}” was saved by another version of Bathyscope, which alone can show it. Load the page anew.`, {
-      id: 'newer',
-    });
+    return void ws.notify(
+      `“${view.name}” was saved by another version of Bathyscope, which alone can show it. Load the page anew.`,
+      {
+        id: 'newer',
+      },
+    );
   const inverse = patchedBy(`recall “${view.name}”`, [ws.visibility, ws.style, ws.section, ws.ledger], () =>
     recallState(ws, state, view.recall),
   );
@@ -123,8 +135,14 @@ export function showSavedView(ws: Workspace, view: View): void {
 export async function copyLink(ws: Workspace, document: object = currentState(ws)): Promise<void> {
   try {
     const address = `${location.origin}${await ws.source.states.createLink(document)}`;
-    if (await copyText(address)) ws.notify('The link is on the clipboard. It opens exactly this view.', { id: 'link' });
-    else ws.notify(address, { id: 'link', description: 'Copy this link; the browser did not allow the clipboard.', duration: 20_000 });
+    if (await copyText(address))
+      ws.notify('The link is on the clipboard. It opens exactly this view.', { id: 'link' });
+    else
+      ws.notify(address, {
+        id: 'link',
+        description: 'Copy this link; the browser did not allow the clipboard.',
+        duration: 20_000,
+      });
   } catch (error) {
     ws.notify.failed(error);
   }

@@ -9,7 +9,10 @@ export function startTour(ws: Workspace): void {
   const end = (e: Event) => {
     if (!(e.target instanceof Element && e.target.closest('[data-tour]'))) stopTour(ws);
   };
-  window.addEventListener('pointerdown', end, { capture: true, signal: (ws.players.tourStop = new AbortController()).signal });
+  window.addEventListener('pointerdown', end, {
+    capture: true,
+    signal: (ws.players.tourStop = new AbortController()).signal,
+  });
   window.addEventListener('wheel', end, { capture: true, signal: ws.players.tourStop.signal });
 }
 

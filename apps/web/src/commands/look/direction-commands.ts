@@ -17,7 +17,16 @@ import {
   type Pip,
   type Quaternion,
 } from '@bathyscope/core';
-import { Box, ChevronsUp, Compass, MoveHorizontal, RotateCcw, RotateCw, Rotate3d, Square } from 'lucide-react';
+import {
+  Box,
+  ChevronsUp,
+  Compass,
+  MoveHorizontal,
+  RotateCcw,
+  RotateCw,
+  Rotate3d,
+  Square,
+} from 'lucide-react';
 import { stopTurning, turnTo } from '../../workspace/view/turn-view.ts';
 import { fittedToShown } from '../../workspace/view/camera-targets.ts';
 import type { Command } from '../command.ts';
@@ -44,7 +53,8 @@ export function lookFromPip(ws: Workspace, pip: Pip, frame = modelFrame(ws)): vo
   if (pipKind(pip) === 'face') mentionPerspective(ws);
 }
 
-const padKey = (pip: Pip): string | undefined => Object.entries(VIEW_PAD).find(([, p]) => p.join() === pip.join())?.[0];
+const padKey = (pip: Pip): string | undefined =>
+  Object.entries(VIEW_PAD).find(([, p]) => p.join() === pip.join())?.[0];
 
 const ALSO: Record<string, string[]> = {
   front: ['front view', 'elevation', 'front elevation'],
@@ -66,7 +76,11 @@ const PIP_COMMANDS: Command[] = [...PIPS]
       group: 'Directions',
       icon: pipKind(pip) === 'face' ? Square : Box,
       ...(key && { shortcut: `@${key}` }),
-      searchWords: [...(ALSO[name] ?? []), 'standard view', ...(pipKind(pip) === 'corner' ? ['isometric'] : [])],
+      searchWords: [
+        ...(ALSO[name] ?? []),
+        'standard view',
+        ...(pipKind(pip) === 'corner' ? ['isometric'] : []),
+      ],
       needs: 'nothing',
       keepsMode: true,
       run: (ws) => lookFromPip(ws, pip),
@@ -149,7 +163,10 @@ function step(ws: Workspace, x: number, y: number): void {
 
 function quarter(ws: Workspace, x: number, y: number): void {
   const { orientation } = activePane(ws).camera;
-  turnToOrientation(ws, x ? quarterTurn(orientation, 'up', x > 0 ? -1 : 1) : quarterTurn(orientation, 'right', y > 0 ? -1 : 1));
+  turnToOrientation(
+    ws,
+    x ? quarterTurn(orientation, 'up', x > 0 ? -1 : 1) : quarterTurn(orientation, 'right', y > 0 ? -1 : 1),
+  );
 }
 
 const turning = (
@@ -159,31 +176,71 @@ const turning = (
   icon: Command['icon'],
   words: string[],
   run: (ws: Workspace) => void,
-): Command => ({ id, name, group: 'Turning', icon, shortcut, searchWords: words, needs: 'nothing', keepsMode: true, run });
+): Command => ({
+  id,
+  name,
+  group: 'Turning',
+  icon,
+  shortcut,
+  searchWords: words,
+  needs: 'nothing',
+  keepsMode: true,
+  run,
+});
 
 const TURN_COMMANDS: Command[] = [
   ...ARROWS.flatMap(([arrow, x, y]) => {
     const way = arrow.toLowerCase();
     return [
-      turning(`orbit-${way}`, `Orbit ${way} by 10°`, arrow, Rotate3d, ['rotate', 'turn'], (ws) => orbitBy(ws, x, y, STEP)),
-      turning(`orbit-fine-${way}`, `Orbit ${way} by 1°`, `Shift+${arrow}`, Rotate3d, ['rotate', 'fine'], (ws) =>
-        orbitBy(ws, x, y, FINE_STEP),
+      turning(`orbit-${way}`, `Orbit ${way} by 10°`, arrow, Rotate3d, ['rotate', 'turn'], (ws) =>
+        orbitBy(ws, x, y, STEP),
       ),
-      turning(`neighbour-${way}`, `Next direction ${way}`, `Ctrl+${arrow}`, Compass, ['neighbouring view', '45°', 'globe'], (ws) =>
-        step(ws, x, y),
+      turning(
+        `orbit-fine-${way}`,
+        `Orbit ${way} by 1°`,
+        `Shift+${arrow}`,
+        Rotate3d,
+        ['rotate', 'fine'],
+        (ws) => orbitBy(ws, x, y, FINE_STEP),
       ),
-      turning(`quarter-${way}`, `Turn ${way} by 90°`, `Ctrl+Shift+${arrow}`, ChevronsUp, ['quarter turn', 'rotate 90'], (ws) =>
-        quarter(ws, x, y),
+      turning(
+        `neighbour-${way}`,
+        `Next direction ${way}`,
+        `Ctrl+${arrow}`,
+        Compass,
+        ['neighbouring view', '45°', 'globe'],
+        (ws) => step(ws, x, y),
+      ),
+      turning(
+        `quarter-${way}`,
+        `Turn ${way} by 90°`,
+        `Ctrl+Shift+${arrow}`,
+        ChevronsUp,
+        ['quarter turn', 'rotate 90'],
+        (ws) => quarter(ws, x, y),
       ),
       turning(`pan-${way}`, `Pan ${way}`, `T+${arrow}`, MoveHorizontal, ['move', 'shift', 'scroll'], (ws) =>
-        ws.camera.getState().setCamera(pan(activePane(ws).camera, activePane(ws).size, x * PAN_STEP, y * PAN_STEP)),
+        ws.camera
+          .getState()
+          .setCamera(pan(activePane(ws).camera, activePane(ws).size, x * PAN_STEP, y * PAN_STEP)),
       ),
     ];
   }),
   turning('roll-left', 'Roll left by 15°', '[', RotateCcw, ['twist', 'tilt'], (ws) => rollBy(ws, ROLL_STEP)),
-  turning('roll-right', 'Roll right by 15°', ']', RotateCw, ['twist', 'tilt'], (ws) => rollBy(ws, -ROLL_STEP)),
-  turning('roll-left-90', 'Roll left by 90°', '{', RotateCcw, ['twist', 'quarter'], (ws) => rollBy(ws, Math.PI / 2)),
-  turning('roll-right-90', 'Roll right by 90°', '}', RotateCw, ['twist', 'quarter'], (ws) => rollBy(ws, -Math.PI / 2)),
+  turning('roll-right', 'Roll right by 15°', ']', RotateCw, ['twist', 'tilt'], (ws) =>
+    rollBy(ws, -ROLL_STEP),
+  ),
+  turning('roll-left-90', 'Roll left by 90°', '{', RotateCcw, ['twist', 'quarter'], (ws) =>
+    rollBy(ws, Math.PI / 2),
+  ),
+  turning('roll-right-90', 'Roll right by 90°', '}', RotateCw, ['twist', 'quarter'], (ws) =>
+    rollBy(ws, -Math.PI / 2),
+  ),
 ];
 
-export const DIRECTION_COMMANDS: Command[] = [...PIP_COMMANDS, ...BEHIND_COMMANDS, ...AXONOMETRIC, ...TURN_COMMANDS];
+export const DIRECTION_COMMANDS: Command[] = [
+  ...PIP_COMMANDS,
+  ...BEHIND_COMMANDS,
+  ...AXONOMETRIC,
+  ...TURN_COMMANDS,
+];

@@ -41,7 +41,9 @@ const looksAlong = (camera: ViewCamera, d: Vec3): number => {
   return Math.abs(along) > 1 - ALONG_AXIS ? Math.sign(along) : 0;
 };
 
-/** Straight on to a face, along an axis, along an edge; a second time from the other side, or across the edge. */
+/**
+ * Straight on to a face, along an axis, along an edge; a second time from the other side, or across the edge.
+ */
 function normalTo(ws: Workspace, item: Picked): void {
   const found = directionAt(ws, item);
   if (!found) return;
@@ -49,11 +51,17 @@ function normalTo(ws: Workspace, item: Picked): void {
   const side = looksAlong(camera, found.direction);
   if (found.kind === 'along') {
     if (side === 0)
-      return turn(ws, item, facing(found.direction, camera), 'Looking along the edge.', 'Across it', () => showAcross(ws, found));
+      return turn(ws, item, facing(found.direction, camera), 'Looking along the edge.', 'Across it', () =>
+        showAcross(ws, found),
+      );
     return showAcross(ws, found);
   }
   const towards =
-    side > 0 ? scale(found.direction, -1) : found.kind === 'normal' || side < 0 ? found.direction : facing(found.direction, camera);
+    side > 0
+      ? scale(found.direction, -1)
+      : found.kind === 'normal' || side < 0
+        ? found.direction
+        : facing(found.direction, camera);
   if (found.kind === 'axis') {
     const pick = placedPick(ws, item)!;
     const curved = item.kind === 'face' && normalAt(pick);
@@ -65,14 +73,30 @@ function normalTo(ws: Workspace, item: Picked): void {
       'Normal at the picked point',
       curved ? () => turnToOrientation(ws, squareOn(curved.direction, modelFrame(ws))) : undefined,
     );
-  } else turn(ws, item, towards, found.kind === 'tangent plane' ? 'Looking along the normal at the picked point.' : null);
+  } else
+    turn(
+      ws,
+      item,
+      towards,
+      found.kind === 'tangent plane' ? 'Looking along the normal at the picked point.' : null,
+    );
 }
 
 /** Of an axis, which has two ends, the one nearer to the eye. */
 const facing = (d: Vec3, camera: ViewCamera): Vec3 => (dot(d, viewBack(camera)) < 0 ? scale(d, -1) : d);
 
-function turn(ws: Workspace, item: Picked, towards: Vec3, says: string | null, label?: string, other?: () => void): void {
-  const camera = fittedToShown(ws, { ...activePane(ws).camera, orientation: squareOn(towards, modelFrame(ws)) });
+function turn(
+  ws: Workspace,
+  item: Picked,
+  towards: Vec3,
+  says: string | null,
+  label?: string,
+  other?: () => void,
+): void {
+  const camera = fittedToShown(ws, {
+    ...activePane(ws).camera,
+    orientation: squareOn(towards, modelFrame(ws)),
+  });
   showView(ws, camera);
   if (says) ws.notify(says, { id: 'normal', ...(label && other && { action: { label, onClick: other } }) });
   else mentionPerspective(ws);
@@ -98,7 +122,10 @@ function whatHides(ws: Workspace, item: Picked, camera: ViewCamera): string | nu
     const hit = firstFace(ws, camera, activePane(ws).size, point);
     if (!hit || (hit.component === item.component && hit.index === item.index)) return null;
     const other = ws.model.getState().byPath.get(hit.component);
-    hider ??= hit.component === item.component ? 'the rest of its part' : (other?.instanceName ?? other?.name ?? 'another component');
+    hider ??=
+      hit.component === item.component
+        ? 'the rest of its part'
+        : (other?.instanceName ?? other?.name ?? 'another component');
   }
   return hider;
 }
@@ -108,13 +135,19 @@ const HAS_DIRECTION = 'Pick a face or an edge: a vertex or a whole component has
 function hinge(ws: Workspace, item: Picked): void {
   const pick = placedPick(ws, item)!;
   const { setHinge, setPivot } = ws.camera.getState();
-  const point = item.kind === 'vertex' ? transformPoint(pick.placement, pointAt(pick.geometry.vertices, item.index)) : null;
+  const point =
+    item.kind === 'vertex'
+      ? transformPoint(pick.placement, pointAt(pick.geometry.vertices, item.index))
+      : null;
   const face = item.kind === 'face' ? pick.geometry.faces[item.index] : null;
   const centre = point ?? (face?.surface === 'sphere' ? transformPoint(pick.placement, face.origin!) : null);
   if (centre) {
     setHinge(null);
     setPivot(centre);
-    ws.notify(point ? 'The model turns about this vertex.' : 'The model turns about the centre of the sphere.', { id: 'hinge' });
+    ws.notify(
+      point ? 'The model turns about this vertex.' : 'The model turns about the centre of the sphere.',
+      { id: 'hinge' },
+    );
     return;
   }
   const found = directionAt(ws, item);

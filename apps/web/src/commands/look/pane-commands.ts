@@ -34,7 +34,13 @@ export function setPaneDirection(ws: Workspace, index: number, pip: Pip | null):
   if (pip) setCamera(fittedToShown(ws, pane.camera, pane.size), index);
 }
 
-const layout = (id: string, name: string, panes: PaneLayout, icon: Command['icon'], words: string[]): Command => ({
+const layout = (
+  id: string,
+  name: string,
+  panes: PaneLayout,
+  icon: Command['icon'],
+  words: string[],
+): Command => ({
   id,
   name,
   group: 'Panes',
@@ -57,7 +63,8 @@ export const PANE_COMMANDS: Command[] = [
     icon: SquareSplitHorizontal,
     searchWords: ['projection method', 'european', 'american', 'iso 5456-2'],
     needs: 'nothing',
-    run: (ws) => setArrangement(ws, ws.profile.getState().arrangement === 'third angle' ? 'first angle' : 'third angle'),
+    run: (ws) =>
+      setArrangement(ws, ws.profile.getState().arrangement === 'third angle' ? 'first angle' : 'third angle'),
   },
   {
     id: 'pane-free',
@@ -66,7 +73,8 @@ export const PANE_COMMANDS: Command[] = [
     icon: Unlink,
     searchWords: ['unlink', 'detach', 'own view', 'let it turn'],
     needs: 'nothing',
-    refusal: (ws) => (activePane(ws).mode.kind === 'free' ? 'This pane has a direction of its own already.' : null),
+    refusal: (ws) =>
+      activePane(ws).mode.kind === 'free' ? 'This pane has a direction of its own already.' : null,
     run: (ws) => setPaneDirection(ws, ws.camera.getState().active, null),
   },
   {
@@ -76,7 +84,8 @@ export const PANE_COMMANDS: Command[] = [
     icon: Link2,
     searchWords: ['align', 'relink'],
     needs: 'nothing',
-    refusal: (ws) => (ws.camera.getState().panes.length > 1 ? null : 'There is one pane only; divide the scene first.'),
+    refusal: (ws) =>
+      ws.camera.getState().panes.length > 1 ? null : 'There is one pane only; divide the scene first.',
     run: (ws) => setLayout(ws, ws.camera.getState().layout),
   },
 ];

@@ -1,4 +1,11 @@
-import { directionOfPick, fromPlane, normalAt, vecOf, type PickDirection, type PlacedPick } from '@bathyscope/core';
+import {
+  directionOfPick,
+  fromPlane,
+  normalAt,
+  vecOf,
+  type PickDirection,
+  type PlacedPick,
+} from '@bathyscope/core';
 import { cutOfPick } from '../../workspace/picking/cut-picks.ts';
 import { datumOf } from '../../workspace/picking/datums.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
@@ -6,7 +13,10 @@ import { geometryOf } from '../../workspace/view/camera-targets.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { curvesOf } from '../../workspace/cutting/cuts.ts';
 
-/** The direction of a picked cut: square to its plane, along a straight outline, or through the centre of a round one. */
+/**
+ * The direction of a picked cut: square to its plane, along a straight outline, or through
+ * the centre of a round one.
+ */
 export function cutDirection(ws: Workspace, item: Picked): PickDirection | null {
   const found = cutOfPick(ws, item);
   if (!found || !item.point) return null;
@@ -20,7 +30,8 @@ export function cutDirection(ws: Workspace, item: Picked): PickDirection | null 
   } = found;
   if (item.kind === 'cap') return { kind: 'normal', origin: item.point, direction: normal };
   const curve = item.kind === 'outline' ? curvesOf(ws, plane.id, cut)[item.index] : undefined;
-  if (curve?.shape === 'arc') return { kind: 'axis', origin: fromPlane(frame, curve.centre), direction: normal };
+  if (curve?.shape === 'arc')
+    return { kind: 'axis', origin: fromPlane(frame, curve.centre), direction: normal };
   if (curve?.shape !== 'line') return null;
   const [dx, dy] = [curve.to[0] - curve.from[0], curve.to[1] - curve.from[1]];
   const length = Math.hypot(dx, dy);
@@ -42,7 +53,11 @@ export function directionOf(ws: Workspace, item: Picked): PickDirection | null {
   if (item.datum !== undefined) {
     const datum = datumOf(ws, item.datum);
     if (!datum || datum.kind === 'origin') return null;
-    return { kind: datum.kind === 'plane' ? 'normal' : 'along', origin: datum.origin, direction: datum.direction };
+    return {
+      kind: datum.kind === 'plane' ? 'normal' : 'along',
+      origin: datum.origin,
+      direction: datum.direction,
+    };
   }
   const pick = placedOf(ws, item);
   return pick && directionOfPick(pick);

@@ -1,4 +1,10 @@
-import { STYLE_PRESETS, changeStates, presetOfStyle, type StylePreset, type ViewStyle } from '@bathyscope/core';
+import {
+  STYLE_PRESETS,
+  changeStates,
+  presetOfStyle,
+  type StylePreset,
+  type ViewStyle,
+} from '@bathyscope/core';
 import { Brush, ChevronLeft, ChevronRight, Grid3x3, Palette, PanelsTopLeft, Slash } from 'lucide-react';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Command } from '../command.ts';
@@ -9,10 +15,20 @@ import { allPresets, styleOfPane } from '../../workspace/view/styles.ts';
 import { patched } from '../../workspace/perform.ts';
 
 /** Where a change of style goes: the pane under the cursor when it has a style of its own, else the model. */
-const target = (ws: Workspace): string | undefined => (ws.style.getState().panes[activePane(ws).id] ? activePane(ws).id : undefined);
+const target = (ws: Workspace): string | undefined =>
+  ws.style.getState().panes[activePane(ws).id] ? activePane(ws).id : undefined;
 
-export function changeStyle(ws: Workspace, name: string, style: ViewStyle, pane: string | undefined = target(ws)): Inverse {
-  return patched(name, ws.style, pane === undefined ? { style } : { panes: { ...ws.style.getState().panes, [pane]: style } });
+export function changeStyle(
+  ws: Workspace,
+  name: string,
+  style: ViewStyle,
+  pane: string | undefined = target(ws),
+): Inverse {
+  return patched(
+    name,
+    ws.style,
+    pane === undefined ? { style } : { panes: { ...ws.style.getState().panes, [pane]: style } },
+  );
 }
 
 export const recordStyle = (ws: Workspace, name: string, style: ViewStyle): void =>
@@ -42,11 +58,17 @@ const toggle = (ws: Workspace, key: 'triangles' | 'openEdges', name: string): In
 };
 
 /** A style for single components, instead of the pane's; undefined for the pane's again. */
-export function styleComponents(ws: Workspace, paths: readonly string[], preset: StylePreset | undefined): Inverse | void {
+export function styleComponents(
+  ws: Workspace,
+  paths: readonly string[],
+  preset: StylePreset | undefined,
+): Inverse | void {
   const { states } = ws.visibility.getState();
   return changeTable(
     ws,
-    preset ? `style ${preset.name} for ${paths.length} component${paths.length === 1 ? '' : 's'}` : 'style of the pane again',
+    preset
+      ? `style ${preset.name} for ${paths.length} component${paths.length === 1 ? '' : 's'}`
+      : 'style of the pane again',
     changeStates(states, belowAll(ws, paths), { style: preset?.id }),
   );
 }

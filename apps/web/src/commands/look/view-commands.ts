@@ -29,7 +29,13 @@ import { stopTurning, turnTo } from '../../workspace/view/turn-view.ts';
 import type { Inverse } from '../../state/history-store.ts';
 import type { GestureAction } from '../../state/gestures.ts';
 import { currentState } from '../../workspace/keeping/view-states.ts';
-import { centredOn, fittedToPicked, fittedToShown, homeView, upAxisOf } from '../../workspace/view/camera-targets.ts';
+import {
+  centredOn,
+  fittedToPicked,
+  fittedToShown,
+  homeView,
+  upAxisOf,
+} from '../../workspace/view/camera-targets.ts';
 import type { Command } from '../command.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { activePane, limitsOf } from '../../workspace/view/panes.ts';
@@ -44,14 +50,22 @@ function zoomBy(ws: Workspace, factor: number): void {
   if (isBeyond(camera.height, factor, limitsOf(ws))) return;
   turnTo(
     ws,
-    camera.projection === 'perspective' ? zoomAbout(camera, pivot, factor) : zoomAt(camera, size, factor, size.width / 2, size.height / 2),
+    camera.projection === 'perspective'
+      ? zoomAbout(camera, pivot, factor)
+      : zoomAt(camera, size, factor, size.width / 2, size.height / 2),
   );
 }
 
 export const showView = (ws: Workspace, camera: ViewCamera): void => turnTo(ws, camera);
 
 /** Makes the left drag do something else until Esc or the next command. */
-const leftDrag = (id: string, name: string, action: GestureAction, icon: Command['icon'], words: string[]): Command => ({
+const leftDrag = (
+  id: string,
+  name: string,
+  action: GestureAction,
+  icon: Command['icon'],
+  words: string[],
+): Command => ({
   id,
   name,
   group: 'Views',
@@ -73,7 +87,8 @@ export function switchProjection(ws: Workspace, projection?: 'orthographic' | 'p
   const wanted = projection ?? (camera.projection === 'orthographic' ? 'perspective' : 'orthographic');
   setCamera({
     ...withProjection(camera, wanted, pivot),
-    ...(wanted === 'perspective' && camera.projection === 'orthographic' && { lens: ws.profile.getState().lens }),
+    ...(wanted === 'perspective' &&
+      camera.projection === 'orthographic' && { lens: ws.profile.getState().lens }),
   });
 }
 
@@ -89,7 +104,11 @@ export const VIEW_COMMANDS: Command[] = [
     needs: 'nothing',
     menu: 'space',
     keepsMode: true,
-    run: (ws) => showView(ws, activePane(ws).mode.kind === 'fixed' ? fittedToShown(ws, activePane(ws).camera) : homeView(ws)),
+    run: (ws) =>
+      showView(
+        ws,
+        activePane(ws).mode.kind === 'fixed' ? fittedToShown(ws, activePane(ws).camera) : homeView(ws),
+      ),
   },
   {
     id: 'set-home',
@@ -101,7 +120,9 @@ export const VIEW_COMMANDS: Command[] = [
     run: (ws) => {
       const { camera, version } = currentState(ws);
       ws.notify('Home leads to this view now.');
-      return putRecords(ws, 'change of Home', [given(ws, home, { view: { version, camera }, framesVisible: false })]);
+      return putRecords(ws, 'change of Home', [
+        given(ws, home, { view: { version, camera }, framesVisible: false }),
+      ]);
     },
   },
   {
@@ -187,7 +208,8 @@ export const VIEW_COMMANDS: Command[] = [
     searchWords: ['centre of rotation', 'rotation centre', 'orbit point'],
     keepsMode: true,
     needs: 'nothing',
-    refusal: (ws) => (ws.pointer.getState().point ? null : 'Point at the model, then press “.” to turn about that point.'),
+    refusal: (ws) =>
+      ws.pointer.getState().point ? null : 'Point at the model, then press “.” to turn about that point.',
     run: (ws) => ws.camera.getState().setPivot(ws.pointer.getState().point!),
   },
   {
@@ -211,7 +233,10 @@ export const VIEW_COMMANDS: Command[] = [
     searchWords: ['look at', 'centre here', 'pan to'],
     needs: 'nothing',
     keepsMode: true,
-    refusal: (ws) => (ws.pointer.getState().point ? null : 'Point at the model, then press Space to bring that point to the middle.'),
+    refusal: (ws) =>
+      ws.pointer.getState().point
+        ? null
+        : 'Point at the model, then press Space to bring that point to the middle.',
     run: (ws) => showView(ws, centredOn(ws, ws.pointer.getState().point!)),
   },
   {
@@ -237,9 +262,14 @@ export const VIEW_COMMANDS: Command[] = [
     run: (ws) => {
       const orbitMode = ws.profile.getState().orbitMode === 'turntable' ? 'free' : 'turntable';
       changeSettings(ws, { orbitMode });
-      ws.notify(orbitMode === 'free' ? 'Free orbit: the model turns any way.' : 'Turntable orbit: the model stays upright.', {
-        id: 'orbit-mode',
-      });
+      ws.notify(
+        orbitMode === 'free'
+          ? 'Free orbit: the model turns any way.'
+          : 'Turntable orbit: the model stays upright.',
+        {
+          id: 'orbit-mode',
+        },
+      );
     },
   },
   {

@@ -18,7 +18,9 @@ export const INTERFERENCE_COMMANDS: Command[] = [
     icon: SearchCheck,
     searchWords: [...WORDS, 'check the assembly'],
     needs: 'nothing',
-    refusal: (ws) => few(ws) ?? (visiblePaths(ws).length < 2 ? 'Show two components or more; what is hidden is not checked.' : null),
+    refusal: (ws) =>
+      few(ws) ??
+      (visiblePaths(ws).length < 2 ? 'Show two components or more; what is hidden is not checked.' : null),
     run: (ws) => {
       openMeasure(ws, 'clashes');
       void checkInterferences(ws, 'all that is shown', visiblePaths(ws), null);

@@ -30,7 +30,8 @@ export const LEDGER_COMMANDS: Command[] = [
     icon: Download,
     searchWords: ['export measurements', 'spreadsheet', 'table', 'inspection sheet'],
     needs: 'nothing',
-    refusal: (ws) => (kept(ws, ledgerEntry).length ? null : 'The ledger is empty. Pick something and keep its figure (J).'),
+    refusal: (ws) =>
+      kept(ws, ledgerEntry).length ? null : 'The ledger is empty. Pick something and keep its figure (J).',
     run: (ws) => void ledgerRows(ws, ws.profile.getState().unit).then((rows) => saveCsv(ws, 'ledger', rows)),
   },
 ];

@@ -103,10 +103,14 @@ export const MEASURE_COMMANDS: Command[] = [
     // As `bin/inspect --measure` takes them.
     run: (ws, items) => {
       const text = items
-        .map(({ kind, component, index }) => (kind === 'component' ? component : `${component}#${kind}:${index}`))
+        .map(({ kind, component, index }) =>
+          kind === 'component' ? component : `${component}#${kind}:${index}`,
+        )
         .join('\n');
       void copyText(text).then(
-        (done) => done && ws.notify(items.length === 1 ? `Copied: ${text}` : `${items.length} references are copied.`),
+        (done) =>
+          done &&
+          ws.notify(items.length === 1 ? `Copied: ${text}` : `${items.length} references are copied.`),
       );
     },
   },

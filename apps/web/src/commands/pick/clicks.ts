@@ -25,7 +25,10 @@ export function clickAt(ws: Workspace, x: number, y: number, add: boolean): void
   clickOn(ws, pickAt(ws, x, y), add);
 }
 
-/** A click on a thing, wherever it is shown: in the scene or in a drawing of a cut; null for a click beside everything. */
+/**
+ * A click on a thing, wherever it is shown: in the scene or in a drawing of a cut; null for a
+ * click beside everything.
+ */
 export function clickOn(ws: Workspace, hit: Picked | null, add: boolean): void {
   const { pick, toggle, picked } = ws.selection.getState();
   if (hit && offerPick(ws, hit)) return;
@@ -39,26 +42,45 @@ export function clickOn(ws: Workspace, hit: Picked | null, add: boolean): void {
   pick([again ? { kind: 'component', component: hit.component, index: 0 } : hit]);
 }
 
-/** Opens the menu for what is under the cursor, which is picked unless it was. @param page where it opens, px of the page */
+/**
+ * Opens the menu for what is under the cursor, which is picked unless it was. @param page where
+ * it opens, px of the page
+ */
 export function openMenuAt(ws: Workspace, x: number, y: number, page: { x: number; y: number }): void {
   const hit = pickAt(ws, x, y);
   const { picked, pick } = ws.selection.getState();
-  if (hit && !picked.some((p) => samePick(p, hit) || (p.kind === 'component' && p.component === hit.component))) pick([hit]);
+  if (
+    hit &&
+    !picked.some((p) => samePick(p, hit) || (p.kind === 'component' && p.component === hit.component))
+  )
+    pick([hit]);
   ws.menu.setState({ open: { ...page, on: hit ? 'thing' : 'space' } });
 }
 
-/** Picks what a drawn rectangle holds: drawn to the right what lies fully inside, to the left what it touches. */
-export function pickInBox(ws: Workspace, from: { x: number; y: number }, to: { x: number; y: number }, add: boolean): void {
+/**
+ * Picks what a drawn rectangle holds: drawn to the right what lies fully inside, to the left what it touches.
+ */
+export function pickInBox(
+  ws: Workspace,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+  add: boolean,
+): void {
   const found = pickInRectangle(ws, from, to, to.x < from.x);
   const before = add ? ws.selection.getState().picked : [];
   const had = new Set(before.map(keyOf));
   ws.selection.getState().pick([...before, ...found.filter((f) => !had.has(keyOf(f)))]);
 }
 
-const keyOf = ({ kind, component, index, plane, datum }: Picked): string => `${kind} ${index} ${plane ?? ''} ${datum ?? ''} ${component}`;
+const keyOf = ({ kind, component, index, plane, datum }: Picked): string =>
+  `${kind} ${index} ${plane ?? ''} ${datum ?? ''} ${component}`;
 
 /** Zooms to a drawn rectangle, and ends the mode that asked for it. */
-export function zoomToWindow(ws: Workspace, from: { x: number; y: number }, to: { x: number; y: number }): void {
+export function zoomToWindow(
+  ws: Workspace,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+): void {
   const a = paneAt(ws, from.x, from.y);
   const { camera, size } = activePane(ws);
   const box = {

@@ -1,7 +1,19 @@
 import { pickSet } from '@bathyscope/contracts/records';
 import { added, kept, putRecords } from '../../workspace/keeping/records.ts';
 import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
-import { BookmarkPlus, Boxes, Circle, Crosshair, Disc3, Filter, Footprints, Layers, MousePointerClick, Spline, Users } from 'lucide-react';
+import {
+  BookmarkPlus,
+  Boxes,
+  Circle,
+  Crosshair,
+  Disc3,
+  Filter,
+  Footprints,
+  Layers,
+  MousePointerClick,
+  Spline,
+  Users,
+} from 'lucide-react';
 import { visiblePaths } from '../../workspace/shown/shown.ts';
 import { walkBounds, walkFaces } from '../../workspace/picking/walk.ts';
 import { clickOn } from './clicks.ts';
@@ -21,7 +33,8 @@ function pickThrough(ws: Workspace): void {
   if (ws.pickList.getState().list) return walkPickList(ws, 1);
   const { at } = ws.pointer.getState();
   const items = at ? through(ws, at.x, at.y) : [];
-  if (!items.length) return void ws.notify('Point at the model to list what lies under the cursor.', { id: 'refusal' });
+  if (!items.length)
+    return void ws.notify('Point at the model to list what lies under the cursor.', { id: 'refusal' });
   openPickList(ws, items, at!.x, at!.y);
 }
 
@@ -29,14 +42,22 @@ function pickThrough(ws: Workspace): void {
 function nextPoint(ws: Workspace, by: 1 | -1): void {
   const { at, cycled } = ws.pointer.getState();
   const all = at ? candidatesAt(ws, at.x, at.y) : [];
-  if (!all.length) return void ws.notify('Point at the model for the points that may be meant there.', { id: 'refusal' });
+  if (!all.length)
+    return void ws.notify('Point at the model for the points that may be meant there.', { id: 'refusal' });
   const nth = ((cycled?.nth ?? 0) + by + all.length) % all.length;
   ws.pointer.setState({ cycled: { x: at!.x, y: at!.y, nth, of: all.length } });
   ws.selection.getState().setHover(all[nth]);
 }
 
 /** A command that points by keys. */
-const walk = (id: string, name: string, shortcut: string, words: string[], go: (ws: Workspace) => boolean, none: string): Command => ({
+const walk = (
+  id: string,
+  name: string,
+  shortcut: string,
+  words: string[],
+  go: (ws: Workspace) => boolean,
+  none: string,
+): Command => ({
   id,
   name,
   group: 'Picking',
@@ -53,7 +74,10 @@ const walk = (id: string, name: string, shortcut: string, words: string[], go: (
 /** Clicks by key: what is pointed at is picked, or what a waiting command wants. */
 function pickPointed(ws: Workspace, adding: boolean): void {
   const { hover } = ws.selection.getState();
-  if (!hover) return void ws.notify('Nothing is pointed at. Page Down goes to the next face in view.', { id: 'refusal' });
+  if (!hover)
+    return void ws.notify('Nothing is pointed at. Page Down goes to the next face in view.', {
+      id: 'refusal',
+    });
   clickOn(ws, hover, adding);
 }
 
@@ -83,7 +107,9 @@ const similar = (
   },
   run: (ws, [item]) => {
     const faces = find(geometryOf(ws, item)!.geometry, item.index);
-    ws.selection.getState().pick(faces.map((index): Picked => ({ kind: 'face', component: item.component, index })));
+    ws.selection
+      .getState()
+      .pick(faces.map((index): Picked => ({ kind: 'face', component: item.component, index })));
     ws.notify(`${faces.length} face${faces.length === 1 ? '' : 's'} picked.`, { id: 'similar' });
   },
 });
@@ -133,8 +159,22 @@ export const PICKING_COMMANDS: Command[] = [
     keepsMode: true,
     run: (ws) => nextPoint(ws, -1),
   },
-  walk('next-in-view', 'Point at the next face in view', 'PageDown', ['next face', 'walk'], (ws) => walkFaces(ws, 1), NO_FACE),
-  walk('previous-in-view', 'Point at the face before', 'PageUp', ['previous face'], (ws) => walkFaces(ws, -1), NO_FACE),
+  walk(
+    'next-in-view',
+    'Point at the next face in view',
+    'PageDown',
+    ['next face', 'walk'],
+    (ws) => walkFaces(ws, 1),
+    NO_FACE,
+  ),
+  walk(
+    'previous-in-view',
+    'Point at the face before',
+    'PageUp',
+    ['previous face'],
+    (ws) => walkFaces(ws, -1),
+    NO_FACE,
+  ),
   walk(
     'next-bound',
     'Point at the next edge or corner of the face',
@@ -143,7 +183,14 @@ export const PICKING_COMMANDS: Command[] = [
     (ws) => walkBounds(ws, 1),
     NO_BOUNDS,
   ),
-  walk('previous-bound', 'Point at the edge or corner before', 'Shift+PageUp', ['previous edge'], (ws) => walkBounds(ws, -1), NO_BOUNDS),
+  walk(
+    'previous-bound',
+    'Point at the edge or corner before',
+    'Shift+PageUp',
+    ['previous edge'],
+    (ws) => walkBounds(ws, -1),
+    NO_BOUNDS,
+  ),
   {
     id: 'pick-pointed',
     name: 'Pick what is pointed at',
@@ -174,7 +221,14 @@ export const PICKING_COMMANDS: Command[] = [
     'Pick a cylinder, sphere or fillet face.',
     facesOfSameRadius,
   ),
-  similar('tangent-faces', 'Pick tangent faces', Spline, ['smooth', 'tangent chain', 'loop'], 'Pick a face.', tangentFaces),
+  similar(
+    'tangent-faces',
+    'Pick tangent faces',
+    Spline,
+    ['smooth', 'tangent chain', 'loop'],
+    'Pick a face.',
+    tangentFaces,
+  ),
   similar(
     'coaxial-faces',
     'Pick coaxial holes',
@@ -222,7 +276,9 @@ export const PICKING_COMMANDS: Command[] = [
       const { picked } = ws.selection.getState();
       const name = `Set ${kept(ws, pickSet).length + 1}`;
       ws.notify(`${picked.length} thing${picked.length === 1 ? '' : 's'} kept as “${name}”, in Parts.`);
-      return putRecords(ws, `keep “${name}”`, [added(ws, pickSet, { name, items: picked.map((item) => referenceTo(ws, item)) })]);
+      return putRecords(ws, `keep “${name}”`, [
+        added(ws, pickSet, { name, items: picked.map((item) => referenceTo(ws, item)) }),
+      ]);
     },
   },
   {
@@ -233,6 +289,9 @@ export const PICKING_COMMANDS: Command[] = [
     shortcut: 'Ctrl+A',
     searchWords: ['select all'],
     needs: 'nothing',
-    run: (ws) => ws.selection.getState().pick(visiblePaths(ws).map((component) => ({ kind: 'component', component, index: 0 }))),
+    run: (ws) =>
+      ws.selection
+        .getState()
+        .pick(visiblePaths(ws).map((component) => ({ kind: 'component', component, index: 0 }))),
   },
 ];

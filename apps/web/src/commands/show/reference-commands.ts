@@ -37,7 +37,9 @@ export const recordReferences = (ws: Workspace, name: string, change: Partial<Re
 export function toggleReference(ws: Workspace, id: string, name: string): Inverse {
   const { shown } = ws.reference.getState();
   const on = shown.includes(id);
-  return changeReferences(ws, `${on ? 'hide' : 'show'} ${name}`, { shown: on ? shown.filter((s) => s !== id) : [...shown, id] });
+  return changeReferences(ws, `${on ? 'hide' : 'show'} ${name}`, {
+    shown: on ? shown.filter((s) => s !== id) : [...shown, id],
+  });
 }
 
 const nextName = (word: string, used: readonly { name: string }[]): string => {
@@ -46,20 +48,34 @@ const nextName = (word: string, used: readonly { name: string }[]): string => {
   return `${word} ${n}`;
 };
 
-function addPlane(ws: Workspace, plane: { origin: Vec3; normal: Vec3; from?: Reference }, made: string): Inverse {
+function addPlane(
+  ws: Workspace,
+  plane: { origin: Vec3; normal: Vec3; from?: Reference },
+  made: string,
+): Inverse {
   const { planes, shown } = ws.reference.getState();
   const id = uuid();
   const name = nextName('Plane', planes);
   ws.notify(`${name}: ${made}.`, { id: 'reference' });
-  return changeReferences(ws, `add ${name}`, { planes: [...planes, { id, name, made, ...plane }], shown: [...shown, id] });
+  return changeReferences(ws, `add ${name}`, {
+    planes: [...planes, { id, name, made, ...plane }],
+    shown: [...shown, id],
+  });
 }
 
-function addAxis(ws: Workspace, axis: { origin: Vec3; direction: Vec3; from?: Reference }, made: string): Inverse {
+function addAxis(
+  ws: Workspace,
+  axis: { origin: Vec3; direction: Vec3; from?: Reference },
+  made: string,
+): Inverse {
   const { axes, shown } = ws.reference.getState();
   const id = uuid();
   const name = nextName('Axis', axes);
   ws.notify(`${name}: ${made}.`, { id: 'reference' });
-  return changeReferences(ws, `add ${name}`, { axes: [...axes, { id, name, made, ...axis }], shown: [...shown, id] });
+  return changeReferences(ws, `add ${name}`, {
+    axes: [...axes, { id, name, made, ...axis }],
+    shown: [...shown, id],
+  });
 }
 
 /** The point a picked vertex is at, the centre of a circle, or where another thing was picked. */
@@ -71,13 +87,18 @@ function pointOf(ws: Workspace, item: Picked): Vec3 | null {
   if (item.kind === 'point' || item.datum === 'origin') return pointOfPick(ws, item)?.at ?? null;
   const placed = item.kind === 'component' ? undefined : geometryOf(ws, item);
   if (!placed) return null;
-  if (item.kind === 'vertex') return transformPoint(placed.placement, pointAt(placed.geometry.vertices, item.index));
+  if (item.kind === 'vertex')
+    return transformPoint(placed.placement, pointAt(placed.geometry.vertices, item.index));
   const edge = item.kind === 'edge' ? placed.geometry.edges[item.index] : undefined;
   return edge?.centre ? transformPoint(placed.placement, edge.centre) : (item.point ?? null);
 }
 
 /** Makes something from the points of what was picked; says so when they do not span it. */
-export function fromPoints(ws: Workspace, items: readonly Picked[], make: (points: Vec3[]) => Inverse | void): Inverse | void {
+export function fromPoints(
+  ws: Workspace,
+  items: readonly Picked[],
+  make: (points: Vec3[]) => Inverse | void,
+): Inverse | void {
   try {
     return make(items.map((i) => pointOf(ws, i)!));
   } catch (error) {
@@ -111,7 +132,8 @@ export function envelopeVerdict(ws: Workspace): string | null {
   const { envelope } = ws.reference.getState();
   if (!envelope) return null;
   const { asPlaced, fitsAsPlaced, best } = checkEnvelope(shownBox(ws), envelope);
-  const axis = (v: Vec3) => v.flatMap((x, k) => (x < 0 ? [`${(-x).toFixed(3)} mm in ${'XYZ'[k]}`] : [])).join(', ');
+  const axis = (v: Vec3) =>
+    v.flatMap((x, k) => (x < 0 ? [`${(-x).toFixed(3)} mm in ${'XYZ'[k]}`] : [])).join(', ');
   const spare = Math.min(...asPlaced).toFixed(3);
   if (fitsAsPlaced) return `Fits as placed, with ${spare} mm to spare.`;
   const turned = `its X, Y and Z along the envelope’s ${best.sides.map((s) => 'XYZ'[s]).join(', ')}`;
@@ -139,12 +161,17 @@ export const REFERENCE_COMMANDS: Command[] = [
     keepsMode: true,
     run: (ws) => {
       const { shown, planes, axes, envelope } = ws.reference.getState();
-      const all = [...FIXED_REFERENCES.filter((id) => id !== 'envelope' || envelope), ...[...planes, ...axes].map((r) => r.id)];
+      const all = [
+        ...FIXED_REFERENCES.filter((id) => id !== 'envelope' || envelope),
+        ...[...planes, ...axes].map((r) => r.id),
+      ];
       const known = ws.mode.getState().referencesBefore.filter((id) => all.includes(id));
       // Off and on again brings back what was shown.
       const on = shown.some((id) => id !== 'triad');
       if (on) ws.mode.setState({ referencesBefore: shown });
-      return changeReferences(ws, `${on ? 'hide' : 'show'} all reference geometry`, { shown: on ? [] : known.length ? known : all });
+      return changeReferences(ws, `${on ? 'hide' : 'show'} all reference geometry`, {
+        shown: on ? [] : known.length ? known : all,
+      });
     },
   },
   {
@@ -186,7 +213,8 @@ export const REFERENCE_COMMANDS: Command[] = [
     searchWords: ['datum plane', '3 points'],
     ...POINTS,
     count: 3,
-    run: (ws, items) => fromPoints(ws, items, ([a, b, c]) => addPlane(ws, planeThroughPoints(a, b, c), 'through three points')),
+    run: (ws, items) =>
+      fromPoints(ws, items, ([a, b, c]) => addPlane(ws, planeThroughPoints(a, b, c), 'through three points')),
   },
   {
     id: 'plane-edge',
@@ -221,7 +249,11 @@ export const REFERENCE_COMMANDS: Command[] = [
     wants: 'Pick a hole, a turned face, a circle or a straight edge.',
     run: (ws, [item]) => {
       const { origin, direction, kind } = directionOf(ws, item)!;
-      return addAxis(ws, { origin, direction, from: referenceTo(ws, item) }, kind === 'axis' ? 'of a turned face' : 'along an edge');
+      return addAxis(
+        ws,
+        { origin, direction, from: referenceTo(ws, item) },
+        kind === 'axis' ? 'of a turned face' : 'along an edge',
+      );
     },
   },
   {
@@ -232,7 +264,8 @@ export const REFERENCE_COMMANDS: Command[] = [
     searchWords: ['datum axis', '2 points'],
     ...POINTS,
     count: 2,
-    run: (ws, items) => fromPoints(ws, items, ([a, b]) => addAxis(ws, axisThroughPoints(a, b), 'through two points')),
+    run: (ws, items) =>
+      fromPoints(ws, items, ([a, b]) => addAxis(ws, axisThroughPoints(a, b), 'through two points')),
   },
   {
     id: 'envelope',
@@ -248,7 +281,10 @@ export const REFERENCE_COMMANDS: Command[] = [
       const box = shownBox(ws);
       // Round numbers that just hold it.
       const size = vecOf((k) => Math.ceil((box.max[k] - box.min[k]) / 10) * 10);
-      return changeReferences(ws, 'envelope', { envelope: { size, at: null }, shown: [...shown, 'envelope'] });
+      return changeReferences(ws, 'envelope', {
+        envelope: { size, at: null },
+        shown: [...shown, 'envelope'],
+      });
     },
   },
 ];

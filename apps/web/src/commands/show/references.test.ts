@@ -1,4 +1,12 @@
-import { cutComponents, cutPlaneOf, NO_REFERENCES, planeFrame, type SectionPlane, toVec3, type Vec3 } from '@bathyscope/core';
+import {
+  cutComponents,
+  cutPlaneOf,
+  NO_REFERENCES,
+  planeFrame,
+  type SectionPlane,
+  toVec3,
+  type Vec3,
+} from '@bathyscope/core';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../../packages/core/src/testing/round-parts.ts';
 import { type Picked } from '../../state/selection-store.ts';
@@ -49,7 +57,13 @@ test('what is there anyway goes on and off, singly and all at once, each a step 
   expect(shown()).toEqual([]);
   run('references-all');
   expect(shown()).toEqual(['triad', 'axis z']);
-  const names = ['show all reference geometry', 'hide all reference geometry', 'hide plane xy', 'show axis z', 'show plane xy'];
+  const names = [
+    'show all reference geometry',
+    'hide all reference geometry',
+    'hide plane xy',
+    'show axis z',
+    'show plane xy',
+  ];
   for (const name of names) {
     expect(ws.history.getState().done.at(-1)!.name).toBe(name);
     ws.history.getState().undo();
@@ -79,7 +93,8 @@ test('own planes: off a face where the part is placed, through three points clic
     [140, 0, 0],
     [100, 20, 30],
   ];
-  for (const p of at) expect(p.reduce((sum, x, k) => sum + (x - through.origin[k]) * through.normal[k], 0)).toBeCloseTo(0, 9);
+  for (const p of at)
+    expect(p.reduce((sum, x, k) => sum + (x - through.origin[k]) * through.normal[k], 0)).toBeCloseTo(0, 9);
   expect(ws.waiting.getState().waiting).toBeNull();
   pick({ kind: 'edge', component: 'a/Block', index: 8, point: [100, 0, 12] });
   run('plane-edge');
@@ -144,7 +159,15 @@ test('the envelope says whether the model fits, turned if need be, and by how mu
 });
 
 test('a cut has directions too: its face, a straight outline where it was picked, and nothing where there is none', () => {
-  const plane: SectionPlane = { id: 'p', name: 'P', origin: [0, 0, 12], normal: [0, 0, 1], offset: 0, flipped: false, on: true };
+  const plane: SectionPlane = {
+    id: 'p',
+    name: 'P',
+    origin: [0, 0, 12],
+    normal: [0, 0, 1],
+    offset: 0,
+    flipped: false,
+    on: true,
+  };
   const { components, parts } = ws.model.getState();
   const cut = cutPlaneOf(plane);
   const cuts = cutComponents(
@@ -152,13 +175,24 @@ test('a cut has directions too: its face, a straight outline where it was picked
     cut,
   );
   ws.section.setState({ planes: [plane], on: true, combine: 'any' });
-  ws.cut.setState({ results: [{ plane, cut, frame: planeFrame(cut), cuts }], exact: new Map(), whole: new Set() });
+  ws.cut.setState({
+    results: [{ plane, cut, frame: planeFrame(cut), cuts }],
+    exact: new Map(),
+    whole: new Set(),
+  });
   const of = (kind: Picked['kind'], component: string, index: number, point: Vec3) =>
     directionOf(ws, { kind, component, index, point, plane: 'p' });
-  expect(of('cap', 'a/Block', 0, [110, 5, 12])).toEqual({ kind: 'normal', origin: [110, 5, 12], direction: [0, 0, 1] });
+  expect(of('cap', 'a/Block', 0, [110, 5, 12])).toEqual({
+    kind: 'normal',
+    origin: [110, 5, 12],
+    direction: [0, 0, 1],
+  });
   const curves = curvesOf(ws, 'p', cuts[0]);
   const front = curves.findIndex((c) => c.shape === 'line' && c.from[1] === 0 && c.to[1] === 0);
-  expect(of('outline', 'a/Block', front, [110, 0, 12])).toMatchObject({ kind: 'along', origin: [110, 0, 12] });
+  expect(of('outline', 'a/Block', front, [110, 0, 12])).toMatchObject({
+    kind: 'along',
+    origin: [110, 0, 12],
+  });
   expect(Math.abs(of('outline', 'a/Block', front, [110, 0, 12])!.direction[0])).toBeCloseTo(1, 9);
   // The pin's outline is a circle: through its centre, square to the cut.
   expect(of('outline', 'a/Pin', 0, [5, 50, 12])).toMatchObject({

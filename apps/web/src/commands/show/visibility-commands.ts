@@ -56,9 +56,18 @@ const componentsOf = (ws: Workspace, items: readonly Picked[]): string[] =>
   );
 
 /** Changes everything at or below the given occurrences. */
-export function changeBelow(ws: Workspace, verb: string, paths: readonly string[], change: Partial<ComponentState>): Inverse | void {
+export function changeBelow(
+  ws: Workspace,
+  verb: string,
+  paths: readonly string[],
+  change: Partial<ComponentState>,
+): Inverse | void {
   const all = belowAll(ws, paths);
-  return changeTable(ws, `${verb} ${count(all.length)}`, changeStates(ws.visibility.getState().states, all, change));
+  return changeTable(
+    ws,
+    `${verb} ${count(all.length)}`,
+    changeStates(ws.visibility.getState().states, all, change),
+  );
 }
 
 /** Hides or shows everything at or below the given occurrences. */
@@ -78,7 +87,8 @@ export function sizeOf(ws: Workspace, path: string): number {
 
 export function hideSmallerThan(ws: Workspace, mm: number): void {
   const small = allPaths(ws).filter((path) => stateOf(table(ws), path).visible && sizeOf(ws, path) < mm);
-  if (!small.length) return void ws.notify(`Nothing visible is smaller than ${shortLength(mm, ws.profile.getState().unit)}.`);
+  if (!small.length)
+    return void ws.notify(`Nothing visible is smaller than ${shortLength(mm, ws.profile.getState().unit)}.`);
   record(
     ws,
     changeTable(
@@ -112,8 +122,14 @@ export function lineOfSight(ws: Workspace, item: Picked): Inverse | void {
   const inFront = standingBefore(ws, item);
   const paths = inFront.filter((p) => p !== item.component);
   if (!paths.length)
-    return void ws.notify(inFront.length ? 'Only its own part stands before this face.' : 'Nothing stands before this face.');
-  return changeTable(ws, `line of sight: ghost ${count(paths.length)}`, changeStates(table(ws), paths, { ghosted: true }));
+    return void ws.notify(
+      inFront.length ? 'Only its own part stands before this face.' : 'Nothing stands before this face.',
+    );
+  return changeTable(
+    ws,
+    `line of sight: ghost ${count(paths.length)}`,
+    changeStates(table(ws), paths, { ghosted: true }),
+  );
 }
 
 export const VISIBILITY_COMMANDS: Command[] = [
@@ -237,7 +253,10 @@ export const VISIBILITY_COMMANDS: Command[] = [
     needs: 'nothing',
     menu: 'space',
     keepsMode: true,
-    refusal: (ws) => (ws.visibility.getState().peeking || allPaths(ws).some((p) => !isShown(ws, p)) ? null : 'Nothing is hidden.'),
+    refusal: (ws) =>
+      ws.visibility.getState().peeking || allPaths(ws).some((p) => !isShown(ws, p))
+        ? null
+        : 'Nothing is hidden.',
     run: (ws) => ws.visibility.setState((s) => ({ peeking: !s.peeking })),
   },
   {
@@ -254,7 +273,11 @@ export const VISIBILITY_COMMANDS: Command[] = [
         items.map((i) => i.component),
       );
       ws.selection.getState().pick([]);
-      return changeTable(ws, `hide ${count(same.length)} of the same part`, changeStates(table(ws), same, { visible: false }));
+      return changeTable(
+        ws,
+        `hide ${count(same.length)} of the same part`,
+        changeStates(table(ws), same, { visible: false }),
+      );
     },
   },
   {

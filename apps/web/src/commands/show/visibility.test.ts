@@ -85,7 +85,10 @@ test('ghosts: one key there and back; ghosting the others keeps the picked ones 
   run('ghost', 'a/Post 2', 'a/Post 3');
   expect(PATHS.filter((p) => state(p).ghosted)).toEqual(['a/Post 1', 'a/Post 2', 'a/Post 3']);
   run('ghost', 'a/Post 2', 'a/Post 3');
-  expect([PATHS.filter((p) => state(p).ghosted), undoName()]).toEqual([['a/Post 1'], 'make solid 2 components']);
+  expect([PATHS.filter((p) => state(p).ghosted), undoName()]).toEqual([
+    ['a/Post 1'],
+    'make solid 2 components',
+  ]);
   run('hide', 'a/Pin');
   run('ghost-others', 'a/Pin');
   expect(PATHS.filter((p) => !state(p).ghosted)).toEqual(['a/Pin']);
@@ -110,7 +113,13 @@ test('neighbours are asked for by a distance in mm, and found where they touch; 
   expect(visiblePaths(ws)).toEqual(['a/Plate 1', 'a/Pin']);
   ws.visibility
     .getState()
-    .set(isolate({ 'a/Pin': { visible: true, ghosted: false, keptWhole: true, colour: [1, 0, 0], transparency: 0.5 } }, PATHS, ['a/Pin']));
+    .set(
+      isolate(
+        { 'a/Pin': { visible: true, ghosted: false, keptWhole: true, colour: [1, 0, 0], transparency: 0.5 } },
+        PATHS,
+        ['a/Pin'],
+      ),
+    );
   run('reset-look', 'a/Pin');
   expect(state('a/Pin')).toEqual({ visible: true, ghosted: false, keptWhole: true });
   expect(hidden()).toHaveLength(5);

@@ -74,7 +74,10 @@ function AskNumber({ question, close }: { question: NumberQuestion; close: () =>
         {unit}
       </label>
       {note && (
-        <p role={note.wrong ? 'alert' : 'status'} className={`mt-1 text-right text-[13px] ${note.wrong ? 'text-red' : 'figures'}`}>
+        <p
+          role={note.wrong ? 'alert' : 'status'}
+          className={`mt-1 text-right text-[13px] ${note.wrong ? 'text-red' : 'figures'}`}
+        >
           {note.text}
         </p>
       )}
@@ -104,7 +107,10 @@ function AskColour({ paths, close }: { paths: string[]; close: () => void }) {
         const inverse = changeTable(
           ws,
           `colour ${paths.length} component${paths.length === 1 ? '' : 's'}`,
-          changeStates(ws.visibility.getState().states, paths, { colour, transparency: transparency || undefined }),
+          changeStates(ws.visibility.getState().states, paths, {
+            colour,
+            transparency: transparency || undefined,
+          }),
         );
         if (inverse) ws.history.getState().record(inverse);
         close();

@@ -39,7 +39,14 @@ const MIDDLE = SIZE / 2;
 const SPHERE = 42;
 const RING = 50;
 const RIM = 62;
-const LETTERS: Record<string, string> = { front: 'F', back: 'Bk', left: 'L', right: 'R', top: 'T', bottom: 'Bt' };
+const LETTERS: Record<string, string> = {
+  front: 'F',
+  back: 'Bk',
+  left: 'L',
+  right: 'R',
+  top: 'T',
+  bottom: 'Bt',
+};
 const AXES = [
   ['X', [1, 0, 0], '#b3261e'],
   ['Y', [0, 1, 0], '#2c7a4b'],
@@ -55,10 +62,17 @@ interface Seen {
 
 const seen = (q: Quaternion, v: Vec3, radius: number): Seen => {
   const [right, up, back] = [rotate(q, [1, 0, 0]), rotate(q, [0, 1, 0]), rotate(q, [0, 0, 1])];
-  return { x: MIDDLE + dot(v, right) * radius, y: MIDDLE - dot(v, up) * radius, front: dot(v, back) > -ROUNDING };
+  return {
+    x: MIDDLE + dot(v, right) * radius,
+    y: MIDDLE - dot(v, up) * radius,
+    front: dot(v, back) > -ROUNDING,
+  };
 };
 
-/** The orientation control: 26 pips to look from, the sphere to turn freely, rings about the model's axes, the rim to roll. */
+/**
+ * The orientation control: 26 pips to look from, the sphere to turn freely, rings about the
+ * model's axes, the rim to roll.
+ */
 export function BearingGlobe() {
   const ws = useWorkspace();
   const camera = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera);
@@ -66,7 +80,11 @@ export function BearingGlobe() {
   const q = camera.orientation;
   const at = pipOf(q, frame);
   return (
-    <div role="group" aria-label="Bearing globe" className="absolute right-3 bottom-2 z-10 flex flex-col items-center">
+    <div
+      role="group"
+      aria-label="Bearing globe"
+      className="absolute right-3 bottom-2 z-10 flex flex-col items-center"
+    >
       <Sphere q={q} frame={frame} at={at} />
       <div className="-mt-1 flex gap-0.5 text-soft">
         {(['roll-left-90', 'home', 'roll-right-90'] as const).map((id) => {
@@ -117,7 +135,10 @@ interface Vec2 {
 
 const move = (
   ws: Workspace,
-  change: (c: ReturnType<typeof activePane>['camera'], pivot: Vec3) => ReturnType<typeof activePane>['camera'],
+  change: (
+    c: ReturnType<typeof activePane>['camera'],
+    pivot: Vec3,
+  ) => ReturnType<typeof activePane>['camera'],
 ): void => {
   const { pivot, setCamera } = ws.camera.getState();
   setCamera(change(activePane(ws).camera, pivot));
@@ -131,7 +152,9 @@ function around(from: Vec2, to: Vec2): number {
 
 function Sphere({ q, frame, at }: { q: Quaternion; frame: ModelFrame; at: Pip | null }) {
   const ws = useWorkspace();
-  const turn = useDrag((dx, dy) => move(ws, (c, pivot) => orbitFree(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN)));
+  const turn = useDrag((dx, dy) =>
+    move(ws, (c, pivot) => orbitFree(c, pivot, dx * ORBIT_GAIN, dy * ORBIT_GAIN)),
+  );
   const rim = useDrag((_dx, _dy, from, to) => move(ws, (c, pivot) => roll(c, pivot, around(from, to))));
   const pips = PIPS.map((pip) => ({ pip, ...seen(q, pipDirection(pip, frame), SPHERE) }));
   return (
@@ -185,7 +208,15 @@ function Sphere({ q, frame, at }: { q: Quaternion; frame: ModelFrame; at: Pip | 
       {pips
         .filter((p) => !p.front && pipKind(p.pip) === 'face')
         .map((p) => (
-          <circle key={pipName(p.pip)} cx={p.x} cy={p.y} r={2} fill="var(--soft)" opacity={0.4} pointerEvents="none" />
+          <circle
+            key={pipName(p.pip)}
+            cx={p.x}
+            cy={p.y}
+            r={2}
+            fill="var(--soft)"
+            opacity={0.4}
+            pointerEvents="none"
+          />
         ))}
       {pips
         .filter((p) => p.front)
@@ -200,7 +231,13 @@ function PipMark({ pip, x, y, active }: { pip: Pip; active: boolean } & Seen) {
   const ws = useWorkspace();
   const kind = pipKind(pip);
   const name = pipName(pip);
-  const fill = active ? 'var(--magenta)' : kind === 'face' ? 'var(--blue)' : kind === 'corner' ? 'var(--ink)' : 'var(--panel)';
+  const fill = active
+    ? 'var(--magenta)'
+    : kind === 'face'
+      ? 'var(--blue)'
+      : kind === 'corner'
+        ? 'var(--ink)'
+        : 'var(--panel)';
   return (
     <g
       role="button"
@@ -244,12 +281,25 @@ const STEPS = 48;
 function Graticule({ q, frame }: { q: Quaternion; frame: ModelFrame }) {
   const circle = (point: (a: number) => Vec3) => pathOf(q, point, SPHERE - 0.5, true);
   const on = (a: number, lat: number): Vec3 =>
-    vecOf((k) => Math.cos(lat) * (Math.cos(a) * frame.right[k] + Math.sin(a) * frame.front[k]) + Math.sin(lat) * frame.up[k]);
+    vecOf(
+      (k) =>
+        Math.cos(lat) * (Math.cos(a) * frame.right[k] + Math.sin(a) * frame.front[k]) +
+        Math.sin(lat) * frame.up[k],
+    );
   const lines = [
     ...[-Math.PI / 4, 0, Math.PI / 4].map((lat) => circle((a) => on(a, lat))),
     ...[0, Math.PI / 4, Math.PI / 2, (3 * Math.PI) / 4].map((lon) => circle((a) => on(lon, a))),
   ];
-  return <path d={lines.join('')} fill="none" stroke="var(--soft)" strokeWidth={0.8} opacity={0.55} pointerEvents="none" />;
+  return (
+    <path
+      d={lines.join('')}
+      fill="none"
+      stroke="var(--soft)"
+      strokeWidth={0.8}
+      opacity={0.55}
+      pointerEvents="none"
+    />
+  );
 }
 
 /** A circle on the sphere as a path, of it the half that faces the eye or the other. */
@@ -266,7 +316,19 @@ function pathOf(q: Quaternion, point: (angle: number) => Vec3, radius: number, f
 }
 
 /** A lettered ring about one of the model's axes: dragging along it turns the model about that axis. */
-function Ring({ name, axis, colour, q, front }: { name: string; axis: Vec3; colour: string; q: Quaternion; front: boolean }) {
+function Ring({
+  name,
+  axis,
+  colour,
+  q,
+  front,
+}: {
+  name: string;
+  axis: Vec3;
+  colour: string;
+  q: Quaternion;
+  front: boolean;
+}) {
   const ws = useWorkspace();
   const [u, v]: [Vec3, Vec3] = axis[0]
     ? [
@@ -296,14 +358,32 @@ function Ring({ name, axis, colour, q, front }: { name: string; axis: Vec3; colo
   const path = pathOf(q, point, RING, front);
   const letter = letterPlace(q, point, name);
   return (
-    <g {...(front ? turn : {})} className={front ? 'cursor-pointer' : ''} pointerEvents={front ? undefined : 'none'}>
+    <g
+      {...(front ? turn : {})}
+      className={front ? 'cursor-pointer' : ''}
+      pointerEvents={front ? undefined : 'none'}
+    >
       {front && <title>{`Drag to turn about ${name}`}</title>}
-      <path d={path} fill="none" stroke={colour} strokeWidth={1.6} opacity={front ? 0.75 : 0.25} className="dark:brightness-150" />
+      <path
+        d={path}
+        fill="none"
+        stroke={colour}
+        strokeWidth={1.6}
+        opacity={front ? 0.75 : 0.25}
+        className="dark:brightness-150"
+      />
       {front && <path d={path} fill="none" stroke="transparent" strokeWidth={7} />}
       {front && (
         <>
           <circle cx={letter.x} cy={letter.y} r={6} fill={colour} className="dark:brightness-125" />
-          <text x={letter.x} y={letter.y + 3} textAnchor="middle" fontSize={8.5} fontWeight={600} fill="#ffffff">
+          <text
+            x={letter.x}
+            y={letter.y + 3}
+            textAnchor="middle"
+            fontSize={8.5}
+            fontWeight={600}
+            fill="#ffffff"
+          >
             {name}
           </text>
         </>
@@ -312,7 +392,10 @@ function Ring({ name, axis, colour, q, front }: { name: string; axis: Vec3; colo
   );
 }
 
-/** Each letter sits on the half of its ring that faces the eye, where it is furthest from the lettered pips and near its own side. */
+/**
+ * Each letter sits on the half of its ring that faces the eye, where it is furthest from the lettered pips
+ * and near its own side.
+ */
 function letterPlace(q: Quaternion, point: (a: number) => Vec3, name: string): Seen {
   const side = { X: [0, 1], Y: [1, 0], Z: [-1, 0] }[name]!;
   const faces = AXES.flatMap(([, axis]) => [axis, scale(axis, -1)])

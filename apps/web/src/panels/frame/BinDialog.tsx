@@ -29,7 +29,9 @@ export function BinDialog() {
   const anew = () => queries.invalidateQueries({ queryKey: key });
   const putBack = async (record: KeptRecord) => {
     const { id, kind, version, document, position, rev } = record;
-    const [answer] = await ws.source.records.change([{ id, kind, version, document, position, deleted: false, match: rev }]);
+    const [answer] = await ws.source.records.change([
+      { id, kind, version, document, position, deleted: false, match: rev },
+    ]);
     if (answer.outcome === 'refused') throw new Error(answer.problem);
     if (answer.record) ws.records.setState(taken(ws.records.getState(), [answer.record]));
   };

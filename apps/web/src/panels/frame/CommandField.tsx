@@ -60,12 +60,16 @@ function entriesFor(ws: Workspace, text: string): Found {
     ...others.map((p) => p.entry),
   ];
   const once = entries.filter(
-    (e, i) => e.kind !== 'command' || entries.findIndex((o) => o.kind === 'command' && o.command === e.command) === i,
+    (e, i) =>
+      e.kind !== 'command' || entries.findIndex((o) => o.kind === 'command' && o.command === e.command) === i,
   );
   return { entries: once, more, absent: absent?.say ?? null };
 }
 
-/** Parts by name, each once, with all its places: 0 the name itself, 1 a name that starts so, 2 one that holds the text. */
+/**
+ * Parts by name, each once, with all its places: 0 the name itself, 1 a name that starts so, 2
+ * one that holds the text.
+ */
 function partsNamed(ws: Workspace, wanted: string): { entry: Entry; rank: number }[] {
   const { byPath } = ws.model.getState();
   const groups = new Map<string, { paths: string[]; name: string; rank: number }>();
@@ -79,7 +83,10 @@ function partsNamed(ws: Workspace, wanted: string): { entry: Entry; rank: number
   }
   return [...groups.values()]
     .sort((a, b) => a.rank - b.rank)
-    .map(({ paths, name, rank }) => ({ rank, entry: { kind: 'part', paths, name, within: ancestorsOf(byPath, paths[0]) } }));
+    .map(({ paths, name, rank }) => ({
+      rank,
+      entry: { kind: 'part', paths, name, within: ancestorsOf(byPath, paths[0]) },
+    }));
 }
 
 /** The names of what a place lies in, from the top down without the model itself. */
@@ -107,7 +114,11 @@ function PinMark({ id }: { id: string }) {
     <span
       aria-hidden
       data-pin={id}
-      title={on ? 'Take it out of the strip in the scene (Alt+Enter)' : 'Pin it to the strip in the scene (Alt+Enter)'}
+      title={
+        on
+          ? 'Take it out of the strip in the scene (Alt+Enter)'
+          : 'Pin it to the strip in the scene (Alt+Enter)'
+      }
       className={`grid size-6 place-items-center rounded hover:bg-line ${on ? 'text-magenta' : 'text-soft'}`}
       onMouseDown={(e) => {
         e.preventDefault();
@@ -125,7 +136,9 @@ function PinMark({ id }: { id: string }) {
 
 function shownAs(entry: Entry): [key: string, name: string, icon: LucideIcon] {
   if (entry.kind === 'command') return [entry.command.id, entry.command.name, entry.command.icon];
-  return entry.kind === 'view' ? [entry.view.id, entry.view.name, Bookmark] : [entry.paths[0], entry.name, Box];
+  return entry.kind === 'view'
+    ? [entry.view.id, entry.view.name, Bookmark]
+    : [entry.paths[0], entry.name, Box];
 }
 
 /** Finds commands by their names and the trade's other words for them, and components by name. */
@@ -143,7 +156,9 @@ export function CommandField() {
       if (entry?.kind === 'command') runCommand(ws, entry.command);
       if (entry?.kind === 'view') showSavedView(ws, entry.view);
       if (entry?.kind === 'part')
-        ws.selection.getState().pick(entry.paths.map((component) => ({ kind: 'component', component, index: 0 })));
+        ws.selection
+          .getState()
+          .pick(entry.paths.map((component) => ({ kind: 'component', component, index: 0 })));
     });
   };
   return (
@@ -161,7 +176,8 @@ export function CommandField() {
             onBlur={(e) => {
               setOpens(true);
               setText('');
-              // The field shows what was typed until it is told otherwise; left, it is empty for the next search.
+              // The field shows what was typed until it is told otherwise; left, it is
+              // empty for the next search.
               e.currentTarget.value = '';
             }}
             onKeyDown={(e) => {
@@ -185,11 +201,14 @@ export function CommandField() {
             className="absolute top-8 z-40 max-h-96 w-full min-w-72 overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card empty:hidden"
           >
             {absent && <p className="px-3 pb-1 text-[12.5px] text-soft">{absent} Nearest:</p>}
-            {!entries.length && text.trim() && <p className="px-3 py-1 text-[13px] text-soft">Nothing found for “{text.trim()}”.</p>}
+            {!entries.length && text.trim() && (
+              <p className="px-3 py-1 text-[13px] text-soft">Nothing found for “{text.trim()}”.</p>
+            )}
             {entries.map((entry) => {
               const [key, name, Icon] = shownAs(entry);
               return (
-                // Another text makes another list: Enter takes its first entry, not the one that was first before.
+                // Another text makes another list: Enter takes its first entry, not the
+                // one that was first before.
                 <ComboboxOption
                   key={`${text}\n${key}`}
                   value={entry}
@@ -210,7 +229,9 @@ export function CommandField() {
                 </ComboboxOption>
               );
             })}
-            {more > 0 && <p className="px-3 pt-1 text-[12.5px] text-soft">and {more} more commands: type on</p>}
+            {more > 0 && (
+              <p className="px-3 pt-1 text-[12.5px] text-soft">and {more} more commands: type on</p>
+            )}
           </ComboboxOptions>
         </div>
       )}

@@ -30,8 +30,12 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
   // Beside the cursor, as far as it has room there.
   useLayoutEffect(() => {
     const { width, height } = ref.current!.getBoundingClientRect();
-    const within = (x: number, size: number, space: number) => Math.max(MARGIN, Math.min(x, space - size - MARGIN));
-    setAt({ left: within(open.x, width, window.innerWidth), top: within(open.y, height, window.innerHeight) });
+    const within = (x: number, size: number, space: number) =>
+      Math.max(MARGIN, Math.min(x, space - size - MARGIN));
+    setAt({
+      left: within(open.x, width, window.innerWidth),
+      top: within(open.y, height, window.innerHeight),
+    });
   }, [open, all]);
   useEffect(() => {
     const buttons = () => [...(ref.current?.querySelectorAll('button') ?? [])];
@@ -39,7 +43,12 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
     const onKey = (e: KeyboardEvent) => {
       const all = buttons();
       const at = all.indexOf(document.activeElement as HTMLButtonElement);
-      const steps: Record<string, number> = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: all.length - 1 };
+      const steps: Record<string, number> = {
+        ArrowDown: at + 1,
+        ArrowUp: at - 1,
+        Home: 0,
+        End: all.length - 1,
+      };
       if (e.key in steps) all[(steps[e.key] + all.length) % all.length]?.focus();
       else if (e.key === 'Escape' || e.key === 'Tab') close();
       else return;
@@ -63,7 +72,12 @@ function OpenContextMenu({ open }: { open: OpenMenu }) {
       className="fixed z-40 max-h-[calc(100vh-16px)] w-max min-w-56 overflow-y-auto rounded-md border border-border bg-panel py-1 whitespace-nowrap shadow-card"
     >
       {(all ? [...short, ...more] : short).map(({ name, commands }) => (
-        <div key={name} role="group" aria-label={name} className="border-line not-first:mt-1 not-first:border-t not-first:pt-1">
+        <div
+          key={name}
+          role="group"
+          aria-label={name}
+          className="border-line not-first:mt-1 not-first:border-t not-first:pt-1"
+        >
           {commands.map((command) => (
             <Entry key={command.id} command={command} close={close} />
           ))}

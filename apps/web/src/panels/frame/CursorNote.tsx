@@ -7,7 +7,10 @@ import { useWorkspace } from '../use-workspace.ts';
 /** px from the cursor. */
 const BESIDE = 14;
 
-/** Beside the cursor: which point is meant there, where points are picked or cycled through; what keys point at; and its figure, where the user wants it there. */
+/**
+ * Beside the cursor: which point is meant there, where points are picked or cycled through; what keys point
+ * at; and its figure, where the user wants it there.
+ */
 export function CursorNote() {
   const ws = useWorkspace();
   const { at, cycled, walked } = useStore(ws.pointer);

@@ -19,7 +19,12 @@ type Part = 'slide' | 'tilt' | 'twist' | 'lever';
 /** How far each part of the stick is pushed, −1…1 across and up. */
 type Deflections = Record<Part, { x: number; y: number }>;
 
-const CENTRED: Deflections = { slide: { x: 0, y: 0 }, tilt: { x: 0, y: 0 }, twist: { x: 0, y: 0 }, lever: { x: 0, y: 0 } };
+const CENTRED: Deflections = {
+  slide: { x: 0, y: 0 },
+  tilt: { x: 0, y: 0 },
+  twist: { x: 0, y: 0 },
+  lever: { x: 0, y: 0 },
+};
 
 const ratesOf = (d: Deflections): SixRates => ({
   right: d.slide.x * SLIDE,
@@ -30,7 +35,10 @@ const ratesOf = (d: Deflections): SixRates => ({
   roll: -d.twist.x * TWIST,
 });
 
-/** The on-screen stand-in for a six-axis hand controller. What is pushed moves on; with Shift it stays pushed when let go, so that all six can go at once. */
+/**
+ * The on-screen stand-in for a six-axis hand controller. What is pushed moves on; with Shift it stays pushed
+ * when let go, so that all six can go at once.
+ */
 export function Helm() {
   const ws = useWorkspace();
   const shown = useStore(ws.profile, (s) => s.helm);
@@ -44,15 +52,27 @@ function OpenHelm() {
   const push = (part: Part, x: number, y: number) => setPushed((old) => ({ ...old, [part]: { x, y } }));
   const still = Object.values(pushed).every((d) => d.x === 0 && d.y === 0);
   return (
-    <section aria-label="Helm" className="absolute right-44 bottom-3 z-10 rounded-md border border-line bg-panel p-2 shadow-card">
+    <section
+      aria-label="Helm"
+      className="absolute right-44 bottom-3 z-10 rounded-md border border-line bg-panel p-2 shadow-card"
+    >
       <header className="mb-1 flex items-center gap-1">
         <h2 className="flex-1 text-[13px] font-semibold">Helm</h2>
         {!still && (
-          <button type="button" className="rounded px-1.5 text-[12px] text-magenta hover:bg-hover" onClick={() => setPushed(CENTRED)}>
+          <button
+            type="button"
+            className="rounded px-1.5 text-[12px] text-magenta hover:bg-hover"
+            onClick={() => setPushed(CENTRED)}
+          >
             Centre all
           </button>
         )}
-        <IconButton icon={X} label="Close the helm" className="size-6" onClick={() => changeSettings(ws, { helm: false })} />
+        <IconButton
+          icon={X}
+          label="Close the helm"
+          className="size-6"
+          onClick={() => changeSettings(ws, { helm: false })}
+        />
       </header>
       <div className="flex items-center gap-3">
         <Stick part="slide" label="Slide" at={pushed.slide} push={push} />
@@ -97,7 +117,12 @@ interface StickProps {
   only?: 'x' | 'y';
 }
 
-const KEYS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+const KEYS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
 
 function Stick({ part, label, at, push, only }: StickProps) {
   const start = useRef<{ x: number; y: number } | null>(null);
@@ -120,7 +145,9 @@ function Stick({ part, label, at, push, only }: StickProps) {
           e.currentTarget.setPointerCapture(e.pointerId);
           start.current = { x: e.clientX - at.x * REACH, y: e.clientY + at.y * REACH };
         }}
-        onPointerMove={(e) => start.current && set((e.clientX - start.current.x) / REACH, (start.current.y - e.clientY) / REACH)}
+        onPointerMove={(e) =>
+          start.current && set((e.clientX - start.current.x) / REACH, (start.current.y - e.clientY) / REACH)
+        }
         onPointerUp={(e) => letGo(e.shiftKey)}
         onKeyDown={(e) => {
           if (!(e.key in KEYS)) return;
@@ -134,7 +161,9 @@ function Stick({ part, label, at, push, only }: StickProps) {
         <span
           aria-hidden
           className={`absolute top-1/2 left-1/2 size-5 rounded-full border border-border ${at.x || at.y ? 'bg-magenta' : 'bg-blue'}`}
-          style={{ transform: `translate(calc(-50% + ${at.x * (width / 2 - 14)}px), calc(-50% - ${at.y * (height / 2 - 14)}px))` }}
+          style={{
+            transform: `translate(calc(-50% + ${at.x * (width / 2 - 14)}px), calc(-50% - ${at.y * (height / 2 - 14)}px))`,
+          }}
         />
       </button>
       <span className="text-[12px] text-soft">{label}</span>

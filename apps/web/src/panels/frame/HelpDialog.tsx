@@ -46,12 +46,20 @@ export function HelpDialog() {
   const groups = GROUPS.map((group) => ({
     group,
     rows: COMMANDS.filter((c) => c.group === group)
-      .map((command) => ({ command, keys: keysOf(ws, command, settings.ownKeys).map((key) => shownKey(key, caps)) }))
+      .map((command) => ({
+        command,
+        keys: keysOf(ws, command, settings.ownKeys).map((key) => shownKey(key, caps)),
+      }))
       .filter(({ command, keys }) => keys.length && fits(command.name, ...command.searchWords, ...keys))
       .map(({ command, keys }): [string, string] => [keys.join('  '), command.name]),
   })).filter(({ rows }) => rows.length);
   return (
-    <Window open={open} close={close} title="Keys and gestures" className="max-h-full w-full max-w-3xl overflow-y-auto">
+    <Window
+      open={open}
+      close={close}
+      title="Keys and gestures"
+      className="max-h-full w-full max-w-3xl overflow-y-auto"
+    >
       <SearchField
         label="Find a key or gesture"
         placeholder="Find a key or gesture"
@@ -75,7 +83,9 @@ export function HelpDialog() {
           ))}
         </div>
       </div>
-      {!mouse.length && !groups.length && <p className="text-soft">No key or gesture for “{text.trim()}”. Ctrl+K finds every command.</p>}
+      {!mouse.length && !groups.length && (
+        <p className="text-soft">No key or gesture for “{text.trim()}”. Ctrl+K finds every command.</p>
+      )}
     </Window>
   );
 }

@@ -1,6 +1,12 @@
 import { X } from 'lucide-react';
 import { useStore } from 'zustand';
-import { accept, giveTo, pointAgain, putAsideHere, takeBack } from '../../commands/keep/looked-up-commands.ts';
+import {
+  accept,
+  giveTo,
+  pointAgain,
+  putAsideHere,
+  takeBack,
+} from '../../commands/keep/looked-up-commands.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { toast } from '../../ui/notices.ts';
 import { lookUp, type LookedUp } from '../../workspace/revisions/look-up.ts';
@@ -11,9 +17,13 @@ import { pathOf, placeIn } from './SystemAxes.tsx';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
-const BUTTON = 'rounded border border-border bg-paper px-1.5 text-[12.5px] hover:bg-hover disabled:opacity-50';
+const BUTTON =
+  'rounded border border-border bg-paper px-1.5 text-[12.5px] hover:bg-hover disabled:opacity-50';
 
-/** What was kept on other revisions and is not plainly found here, to be gone through: shown where it was and where it is, pointed to again, accepted or put aside. */
+/**
+ * What was kept on other revisions and is not plainly found here, to be gone through: shown where it was and
+ * where it is, pointed to again, accepted or put aside.
+ */
 export function LookedUpCard() {
   const ws = useWorkspace();
   const open = useStore(ws.lookedUp, (s) => s.open);
@@ -31,7 +41,9 @@ export function LookedUpCard() {
         <div>
           <h2 className="font-semibold">Kept on other revisions</h2>
           <p className="text-[13px] text-soft">
-            {doubtful.length ? `${doubtful.length} of ${others.length} to be looked at` : `All ${others.length} are settled.`}
+            {doubtful.length
+              ? `${doubtful.length} of ${others.length} to be looked at`
+              : `All ${others.length} are settled.`}
           </p>
         </div>
         <IconButton icon={X} label="Close the list" className="text-soft" onClick={close} />
@@ -62,7 +74,10 @@ function Doubtful({ kept }: { kept: LookedUp }) {
   const { title, status, madeOn, references } = kept;
   const open = references.filter((r) => r.became);
   return (
-    <li aria-label={title} className={`rounded border p-1.5 ${old?.record === kept.id ? 'border-amber' : 'border-line'}`}>
+    <li
+      aria-label={title}
+      className={`rounded border p-1.5 ${old?.record === kept.id ? 'border-amber' : 'border-line'}`}
+    >
       <p className="flex items-center gap-2">
         <span className="min-w-0 flex-1 truncate font-medium" title={title}>
           {title}
@@ -81,12 +96,22 @@ function Doubtful({ kept }: { kept: LookedUp }) {
           </button>
         )}
         {references.some((r) => r.became !== 'lost') && (
-          <button type="button" className={BUTTON} title="Picks what it is thought to be" onClick={() => showNewPlace(ws, kept)}>
+          <button
+            type="button"
+            className={BUTTON}
+            title="Picks what it is thought to be"
+            onClick={() => showNewPlace(ws, kept)}
+          >
             Where it is
           </button>
         )}
         {status === 'probably found' && (
-          <button type="button" className={BUTTON} title="It is this: keep it so on this revision" onClick={() => accept(ws, kept)}>
+          <button
+            type="button"
+            className={BUTTON}
+            title="It is this: keep it so on this revision"
+            onClick={() => accept(ws, kept)}
+          >
             Accept
           </button>
         )}
@@ -100,9 +125,18 @@ function Doubtful({ kept }: { kept: LookedUp }) {
         </button>
       </div>
       {open.map((reference, i) => {
-        return <Again key={i} what={reference.kind} status={reference.became!} onPoint={(item) => pointAgain(ws, kept, reference, item)} />;
+        return (
+          <Again
+            key={i}
+            what={reference.kind}
+            status={reference.became!}
+            onPoint={(item) => pointAgain(ws, kept, reference, item)}
+          />
+        );
       })}
-      {status === 'lost' && !references.length && <Again what="component" status="lost" onPoint={(item) => giveTo(ws, kept, item)} />}
+      {status === 'lost' && !references.length && (
+        <Again what="component" status="lost" onPoint={(item) => giveTo(ws, kept, item)} />
+      )}
     </li>
   );
 }
@@ -143,7 +177,11 @@ export function OldPlace() {
     const top = all.reduce((a, b) => (b[1] < a[1] ? b : a), all[0]);
     return (
       <OverPane key={pane.id} rect={pane.rect}>
-        <svg className="pointer-events-none absolute inset-0 size-full" role="img" aria-label={`Where it was on revision ${old.revision}`}>
+        <svg
+          className="pointer-events-none absolute inset-0 size-full"
+          role="img"
+          aria-label={`Where it was on revision ${old.revision}`}
+        >
           {lines.map((line, i) => (
             <g key={i} fill="none">
               <path d={pathOf(line)} stroke="var(--panel)" strokeWidth={5} opacity={0.85} />

@@ -7,7 +7,12 @@ export function OverPane({ rect, children }: Pick<PaneState, 'rect'> & { childre
   return (
     <div
       className="pointer-events-none absolute z-10 overflow-hidden"
-      style={{ left: share(rect.x), top: share(rect.y), width: share(rect.width), height: share(rect.height) }}
+      style={{
+        left: share(rect.x),
+        top: share(rect.y),
+        width: share(rect.width),
+        height: share(rect.height),
+      }}
     >
       {children}
     </div>

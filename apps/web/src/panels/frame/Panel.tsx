@@ -48,7 +48,9 @@ export function Panel() {
         aria-valuemax={PANEL_MAX}
         className="absolute inset-y-0 -right-1 z-10 w-2 cursor-col-resize hover:bg-blue/30 focus-visible:bg-blue/40"
         onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-        onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && setPanelWidth(panelWidth + e.movementX)}
+        onPointerMove={(e) =>
+          e.currentTarget.hasPointerCapture(e.pointerId) && setPanelWidth(panelWidth + e.movementX)
+        }
         onKeyDown={(e) => {
           if (e.key === 'ArrowLeft') setPanelWidth(panelWidth - STEP);
           if (e.key === 'ArrowRight') setPanelWidth(panelWidth + STEP);

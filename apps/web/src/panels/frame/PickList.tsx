@@ -9,7 +9,8 @@ import { closePickList, walkPickList } from '../../workspace/picking/pick-list.t
 const nameOf = (ws: Workspace, item: Picked): { what: string; where: string } => {
   const { byPath, parts } = ws.model.getState();
   const occurrence = byPath.get(item.component);
-  const face = occurrence?.part === undefined ? undefined : parts.get(occurrence.part)?.geometry.faces[item.index];
+  const face =
+    occurrence?.part === undefined ? undefined : parts.get(occurrence.part)?.geometry.faces[item.index];
   return {
     what: face ? `${face.hole !== undefined ? 'hole' : face.surface} face` : item.kind,
     where: occurrence?.instanceName ?? occurrence?.name ?? '',
@@ -27,7 +28,8 @@ export function PickList() {
     ref.current?.focus();
     // A press in the scene decides itself whether it goes on with the list.
     const onPress = (e: PointerEvent) =>
-      !(ref.current?.contains(e.target as Node) || (e.target as Element).closest('[data-testid=scene]')) && closePickList(ws);
+      !(ref.current?.contains(e.target as Node) || (e.target as Element).closest('[data-testid=scene]')) &&
+      closePickList(ws);
     window.addEventListener('pointerdown', onPress, true);
     return () => window.removeEventListener('pointerdown', onPress, true);
   }, [open, ws]);

@@ -20,7 +20,10 @@ export function Rail() {
   const folded = useStore(ws.mode, (s) => s.panelFolded);
   const task = folded ? null : chosen;
   return (
-    <nav aria-label="Tasks" className="flex w-14 shrink-0 flex-col overflow-y-auto border-r border-line bg-paper pt-1">
+    <nav
+      aria-label="Tasks"
+      className="flex w-14 shrink-0 flex-col overflow-y-auto border-r border-line bg-paper pt-1"
+    >
       {TASKS.map(({ id, name, icon: Icon }) => (
         <button
           key={id}
@@ -28,7 +31,9 @@ export function Rail() {
           aria-pressed={task === id}
           title={name}
           onClick={() =>
-            folded && chosen === id ? ws.mode.setState({ panelFolded: false }) : changeSettings(ws, { task: task === id ? null : id })
+            folded && chosen === id
+              ? ws.mode.setState({ panelFolded: false })
+              : changeSettings(ws, { task: task === id ? null : id })
           }
           className="relative flex flex-col items-center gap-0.5 py-2 text-[12px] [@media(max-height:559px)]:py-0.5 text-soft hover:bg-hover aria-pressed:bg-panel aria-pressed:font-semibold aria-pressed:text-blue"
         >

@@ -20,7 +20,11 @@ export function Readout() {
   const card = useRef<HTMLElement>(null);
   const left = useClearSide(card, shown && !flat);
   // Beside the flat view, not over what is measured on it.
-  const place = !flat ? `top-3 ${left ? 'left-3' : 'right-3'}` : wide ? 'top-12 right-3' : 'top-3 right-[calc(50%+0.75rem)]';
+  const place = !flat
+    ? `top-3 ${left ? 'left-3' : 'right-3'}`
+    : wide
+      ? 'top-12 right-3'
+      : 'top-3 right-[calc(50%+0.75rem)]';
   if (!shown) return null;
   return (
     <section

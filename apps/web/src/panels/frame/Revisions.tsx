@@ -17,7 +17,10 @@ import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { useRevisions } from './use-revisions.ts';
 
-/** Which revision is shown; its list, with what leads to the others, a line about each, and the way to add the next. */
+/**
+ * Which revision is shown; its list, with what leads to the others, a line about each, and
+ * the way to add the next.
+ */
 export function Revisions() {
   const ws = useWorkspace();
   const detail = useStore(ws.model, (s) => s.detail);
@@ -42,7 +45,12 @@ export function Revisions() {
             <h2 className="px-1 font-semibold">Revisions</h2>
             <ol className="mt-1 max-h-[50vh] space-y-1 overflow-y-auto">
               {revisions.map((revision) => (
-                <Row key={revision.revision} of={revision} model={detail.id} shown={revision.revision === detail.revision} />
+                <Row
+                  key={revision.revision}
+                  of={revision}
+                  model={detail.id}
+                  shown={revision.revision === detail.revision}
+                />
               ))}
             </ol>
             <Kept close={close} />
@@ -64,7 +72,10 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
     again();
     toast(`Revision ${revision} was removed.`, {
       id: `removed ${revision}`,
-      action: { label: 'Undo', onClick: () => void api.restoreRevision(model, revision).then(again, toast.failed) },
+      action: {
+        label: 'Undo',
+        onClick: () => void api.restoreRevision(model, revision).then(again, toast.failed),
+      },
     });
   };
   return (
@@ -105,7 +116,8 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
         )}
       </div>
       <p className="pl-8 text-[12.5px] text-soft">
-        <span className="figures">{fileSize(of.fileSize)}</span> · {formatDistanceToNow(new Date(of.createdAt), { addSuffix: true })}
+        <span className="figures">{fileSize(of.fileSize)}</span> ·{' '}
+        {formatDistanceToNow(new Date(of.createdAt), { addSuffix: true })}
         {by}
       </p>
       <EditableName
@@ -119,7 +131,10 @@ function Row({ of, model, shown }: { of: RevisionView; model: string; shown: boo
   );
 }
 
-/** What became of what was kept on other revisions: how many of each, and the way to go through those that are not plainly found. */
+/**
+ * What became of what was kept on other revisions: how many of each, and the way to go through those that are
+ * not plainly found.
+ */
 function Kept({ close }: { close: () => void }) {
   const ws = useWorkspace();
   const others = useSeen(lookUp);
@@ -131,10 +146,15 @@ function Kept({ close }: { close: () => void }) {
     .map(([status, n]) => `${n} ${status}`);
   const aside = others.length - here.length;
   return (
-    <section aria-label="What was kept on other revisions" className="mt-2 flex items-center gap-2 border-t border-line px-1 pt-2">
+    <section
+      aria-label="What was kept on other revisions"
+      className="mt-2 flex items-center gap-2 border-t border-line px-1 pt-2"
+    >
       <div className="min-w-0 flex-1">
         <h3 className="font-medium">Kept on other revisions</h3>
-        <p className="text-[13px] text-soft">{[...counts, aside && `${aside} put aside`].filter(Boolean).join(', ')}</p>
+        <p className="text-[13px] text-soft">
+          {[...counts, aside && `${aside} put aside`].filter(Boolean).join(', ')}
+        </p>
       </div>
       <button
         type="button"

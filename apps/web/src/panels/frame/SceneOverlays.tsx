@@ -14,7 +14,10 @@ import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { capital } from '../../ui/capital.ts';
 
-/** What floats over the scene: captions and borders of the panes, the box being drawn, the mode in force, pinned commands. */
+/**
+ * What floats over the scene: captions and borders of the panes, the box being drawn, the mode in force,
+ * pinned commands.
+ */
 export function SceneOverlays() {
   return (
     <>
@@ -34,7 +37,11 @@ function captionOf(pane: PaneState, upAxis: UpAxis, several: boolean): string {
     fixed: 'fixed',
     linked: pane.mode.kind === 'linked' ? `linked: ${pane.mode.side} of the main pane` : '',
   };
-  return [name ? capital(name) : 'Turned', how[pane.mode.kind], pane.camera.projection === 'perspective' ? 'perspective' : '']
+  return [
+    name ? capital(name) : 'Turned',
+    how[pane.mode.kind],
+    pane.camera.projection === 'perspective' ? 'perspective' : '',
+  ]
     .filter(Boolean)
     .join(' · ');
 }
@@ -92,7 +99,8 @@ const FACES = PIPS.filter((p) => pipKind(p) === 'face' || pipName(p) === 'front 
 /** What a pane shows: a direction of its own, or a fixed one, or as linked. */
 function PaneDirection({ index, mode }: { index: number; mode: PaneMode }) {
   const ws = useWorkspace();
-  const value = mode.kind === 'fixed' ? pipName(mode.pip) : mode.kind === 'linked' ? `linked ${mode.side}` : 'free';
+  const value =
+    mode.kind === 'fixed' ? pipName(mode.pip) : mode.kind === 'linked' ? `linked ${mode.side}` : 'free';
   return (
     <select
       aria-label={`Direction of pane ${index + 1}`}
@@ -101,7 +109,8 @@ function PaneDirection({ index, mode }: { index: number; mode: PaneMode }) {
       className="pointer-events-auto absolute inset-0 cursor-pointer opacity-0"
       onChange={(e) => {
         const { value: v } = e.target;
-        if (v.startsWith('linked ')) ws.camera.getState().setMode(index, { kind: 'linked', side: v.slice(7) as 'top' });
+        if (v.startsWith('linked '))
+          ws.camera.getState().setMode(index, { kind: 'linked', side: v.slice(7) as 'top' });
         else setPaneDirection(ws, index, FACES.find((p) => pipName(p) === v) ?? null);
       }}
     >
@@ -177,7 +186,11 @@ function PinnedStrip() {
             aria-label={command.name}
             title={`${command.name}${key ? ` (${shownKey(key, caps)})` : ''}\nAlt+click takes it out`}
             className="flex h-7 items-center gap-1 rounded px-1.5 text-[12.5px] hover:bg-hover"
-            onClick={(e) => (e.altKey ? changeSettings(ws, { pinned: pinned.filter((id) => id !== command.id) }) : runCommand(ws, command))}
+            onClick={(e) =>
+              e.altKey
+                ? changeSettings(ws, { pinned: pinned.filter((id) => id !== command.id) })
+                : runCommand(ws, command)
+            }
           >
             <command.icon size={15} strokeWidth={1.6} aria-hidden />
             {command.name}

@@ -1,4 +1,11 @@
-import { addScaled, project, type Pane, type ReferenceSystem, type Vec3, type ViewCamera } from '@bathyscope/core';
+import {
+  addScaled,
+  project,
+  type Pane,
+  type ReferenceSystem,
+  type Vec3,
+  type ViewCamera,
+} from '@bathyscope/core';
 
 /* Axes drawn over a pane. */
 
@@ -18,7 +25,15 @@ export const pathOf = (points: readonly (readonly [number, number])[]): string =
   `M${points.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}`;
 
 /** A reference system where it is, each axis with its letter. @param reach mm */
-export function SystemAxes({ place, system: { origin, x, y, z }, reach }: { place: Place; system: ReferenceSystem; reach: number }) {
+export function SystemAxes({
+  place,
+  system: { origin, x, y, z },
+  reach,
+}: {
+  place: Place;
+  system: ReferenceSystem;
+  reach: number;
+}) {
   const from = place(origin);
   return (
     <g data-testid="system-axes">
@@ -28,7 +43,14 @@ export function SystemAxes({ place, system: { origin, x, y, z }, reach }: { plac
           <g key={k} stroke={AXIS_COLOURS[k]}>
             <path d={pathOf([from, to])} strokeWidth={1.6} />
             <circle cx={to[0]} cy={to[1]} r={8} fill="var(--panel)" stroke="none" opacity={0.9} />
-            <text x={to[0]} y={to[1] + 4} textAnchor="middle" fontSize={12} fill={AXIS_COLOURS[k]} stroke="none">
+            <text
+              x={to[0]}
+              y={to[1] + 4}
+              textAnchor="middle"
+              fontSize={12}
+              fill={AXIS_COLOURS[k]}
+              stroke="none"
+            >
               {'XYZ'[k]}
             </text>
           </g>

@@ -44,11 +44,28 @@ export function TopLine() {
         <UnitSwitch />
         <ProjectionButton />
         <UndoButtons />
-        <IconButton icon={ImageDown} label="Picture or drawing" onClick={() => runCommand(ws, commandById('picture'))} />
-        <IconButton icon={Link2} label="Copy a link to this view" onClick={() => runCommand(ws, commandById('link'))} />
+        <IconButton
+          icon={ImageDown}
+          label="Picture or drawing"
+          onClick={() => runCommand(ws, commandById('picture'))}
+        />
+        <IconButton
+          icon={Link2}
+          label="Copy a link to this view"
+          onClick={() => runCommand(ws, commandById('link'))}
+        />
         <ThemeButton />
-        <IconButton icon={Settings2} label="Settings" onClick={() => runCommand(ws, commandById('settings'))} />
-        <IconButton icon={CircleHelp} label="Keys and gestures" shortcut="?" onClick={() => runCommand(ws, commandById('help'))} />
+        <IconButton
+          icon={Settings2}
+          label="Settings"
+          onClick={() => runCommand(ws, commandById('settings'))}
+        />
+        <IconButton
+          icon={CircleHelp}
+          label="Keys and gestures"
+          shortcut="?"
+          onClick={() => runCommand(ws, commandById('help'))}
+        />
       </div>
     </header>
   );

@@ -49,12 +49,25 @@ export function UnitSwitch() {
             options={Array.from({ length: MOST_PRECISION + 1 }, (_, n) => [String(n), String(n)] as const)}
             onChange={(value) => changeSettings(ws, { precision: Number(value) })}
           />
-          <Wish label="Inches as" value={inches} options={INCHES} onChange={(value) => changeSettings(ws, { inches: value })} />
-          <Wish label="Angles in" value={angles} options={ANGLES} onChange={(value) => changeSettings(ws, { angles: value })} />
+          <Wish
+            label="Inches as"
+            value={inches}
+            options={INCHES}
+            onChange={(value) => changeSettings(ws, { inches: value })}
+          />
+          <Wish
+            label="Angles in"
+            value={angles}
+            options={ANGLES}
+            onChange={(value) => changeSettings(ws, { angles: value })}
+          />
           <Wish
             label="A second unit"
             value={secondUnit}
-            options={[['none', 'none'] as const, ...LENGTH_UNITS.filter((u) => u !== unit).map((u) => [u, u] as const)]}
+            options={[
+              ['none', 'none'] as const,
+              ...LENGTH_UNITS.filter((u) => u !== unit).map((u) => [u, u] as const),
+            ]}
             onChange={(value) => changeSettings(ws, { secondUnit: value })}
           />
         </PopoverPanel>

@@ -31,7 +31,9 @@ export function ViewStrip() {
   const small = useStore(ws.mode, (s) => s.stripFolded);
   const folded = chosen || small;
   return (
-    <footer className={`relative flex shrink-0 items-center gap-3 border-t border-line bg-panel px-3 ${folded ? 'h-8' : 'h-[92px]'}`}>
+    <footer
+      className={`relative flex shrink-0 items-center gap-3 border-t border-line bg-panel px-3 ${folded ? 'h-8' : 'h-[92px]'}`}
+    >
       {!folded && <ViewPad />}
       <Ways folded={folded} />
       {!folded && <FilmStrip />}
@@ -75,9 +77,13 @@ function ViewPad() {
             aria-pressed={on}
             title={`Look from ${name} (${shownKey(`@${code}`, caps)}), with Shift from behind`}
             className={`flex items-center gap-1 px-1.5 text-[12px] ${on ? 'bg-magenta-wash font-medium text-magenta' : 'bg-paper hover:bg-hover'}`}
-            onClick={(e) => runCommand(ws, commandById(`${e.shiftKey ? 'behind' : 'look'}-${name.replaceAll(' ', '-')}`))}
+            onClick={(e) =>
+              runCommand(ws, commandById(`${e.shiftKey ? 'behind' : 'look'}-${name.replaceAll(' ', '-')}`))
+            }
           >
-            <kbd className={`figures text-[10.5px] ${on ? '' : 'text-soft'}`}>{shownKey(`@${code}`, caps)}</kbd>
+            <kbd className={`figures text-[10.5px] ${on ? '' : 'text-soft'}`}>
+              {shownKey(`@${code}`, caps)}
+            </kbd>
             {CORNERS[code] ?? capital(name)}
           </button>
         );
@@ -87,7 +93,12 @@ function ViewPad() {
 }
 
 const WAYS = ['home', 'fit', 'trail-back', 'trail-forward'] as const;
-const SHORT: Record<string, string> = { home: 'Home', fit: 'Fit all', 'trail-back': 'Back', 'trail-forward': 'Forward' };
+const SHORT: Record<string, string> = {
+  home: 'Home',
+  fit: 'Fit all',
+  'trail-back': 'Back',
+  'trail-forward': 'Forward',
+};
 
 function Ways({ folded }: { folded: boolean }) {
   const ws = useWorkspace();
@@ -95,7 +106,10 @@ function Ways({ folded }: { folded: boolean }) {
   const projection = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.projection);
   const id = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).id);
   const trail = useStore(ws.trail, (s) => trailOf(s.trails, id));
-  const ended: Record<string, boolean> = { 'trail-back': trail.at <= 0, 'trail-forward': trail.at >= trail.views.length - 1 };
+  const ended: Record<string, boolean> = {
+    'trail-back': trail.at <= 0,
+    'trail-forward': trail.at >= trail.views.length - 1,
+  };
   return (
     <div className={`shrink-0 ${folded ? 'flex gap-1' : 'grid grid-flow-col grid-rows-2 gap-1'}`}>
       {WAYS.map((way) => (
@@ -128,7 +142,8 @@ function Way({ way, ended, folded }: { way: string; ended: boolean; folded: bool
       onClick={() => runCommand(ws, command)}
       className={`flex items-center gap-1.5 rounded border border-line bg-paper px-2 text-[13px] hover:bg-hover ${ended ? 'text-soft' : ''} ${folded ? 'h-6' : 'h-[36px]'}`}
     >
-      <command.icon size={15} strokeWidth={1.6} aria-hidden /> <span className="max-[819px]:sr-only">{SHORT[way]}</span>
+      <command.icon size={15} strokeWidth={1.6} aria-hidden />{' '}
+      <span className="max-[819px]:sr-only">{SHORT[way]}</span>
     </button>
   );
 }
@@ -201,7 +216,9 @@ function FilmStrip() {
             >
               <ViewPicture id={view.id} />
             </span>
-            <span className={`block truncate text-[12px] ${view.id === current ? 'text-magenta' : 'text-soft'}`}>
+            <span
+              className={`block truncate text-[12px] ${view.id === current ? 'text-magenta' : 'text-soft'}`}
+            >
               {view.slot && <kbd className="figures mr-1 text-[11px]">{view.slot}</kbd>}
               {view.name}
             </span>
@@ -246,7 +263,9 @@ function Pointed({ probe }: { probe: string | null }) {
   const ws = useWorkspace();
   const walked = useStore(ws.pointer, (s) => s.walked);
   const hover = useStore(ws.selection, (s) => s.hover);
-  const name = useSeen((now) => hover && (now.model.getState().byPath.get(hover.component)?.name ?? nameOfDatum(now, hover)));
+  const name = useSeen(
+    (now) => hover && (now.model.getState().byPath.get(hover.component)?.name ?? nameOfDatum(now, hover)),
+  );
   return (
     <p aria-live="polite" className="sr-only" data-testid="pointed">
       {walked && hover ? [`${kindName(hover)} of ${name}`, ...(probe ? [probe] : [])].join('. ') : ''}
@@ -265,7 +284,12 @@ function Status({ folded }: { folded: boolean }) {
   });
   const hint = useHint();
   const here = useDerived(probe);
-  const said = picked.length === 0 ? 'Nothing picked' : picked.length === 1 ? `Picked: ${first}` : `Picked: ${picked.length} things`;
+  const said =
+    picked.length === 0
+      ? 'Nothing picked'
+      : picked.length === 1
+        ? `Picked: ${first}`
+        : `Picked: ${picked.length} things`;
   // What a waiting command wants goes first; a probe is for the eye, and would be read out at every move.
   const probed = hint.mode || settings.probe !== 'line' ? null : here;
   return (
@@ -286,13 +310,19 @@ function Status({ folded }: { folded: boolean }) {
         ))}
       </select>
       {probed && (
-        <p aria-hidden data-testid="probe" className={`text-ink ${folded ? 'truncate' : 'line-clamp-2 min-h-[37px]'}`}>
+        <p
+          aria-hidden
+          data-testid="probe"
+          className={`text-ink ${folded ? 'truncate' : 'line-clamp-2 min-h-[37px]'}`}
+        >
           {probed}
         </p>
       )}
       <Pointed probe={here} />
       <div role="status" className={folded ? 'flex min-w-0 gap-4' : ''}>
-        <p className={`${probed ? 'sr-only' : folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}>
+        <p
+          className={`${probed ? 'sr-only' : folded ? 'truncate' : 'line-clamp-2'} ${hint.mode ? 'font-medium text-magenta' : ''}`}
+        >
           <Mouse size={13} className="mr-1 inline" aria-hidden />
           {hint.text}
         </p>

@@ -7,13 +7,19 @@ import { doubtText } from '../../ui/likeness-text.ts';
 import { toast } from '../../ui/notices.ts';
 import { useEvents } from '../use-events.ts';
 
-/** The list, asked for again when the model or one of its conversions changes; says when a newer one is there. */
+/**
+ * The list, asked for again when the model or one of its conversions changes; says when a newer one is there.
+ */
 export function useRevisions(model: string, name: string, shownNewest: number): RevisionView[] {
   const events = useEvents();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const key = ['revisions', model];
-  const { data = [] } = useQuery({ queryKey: key, queryFn: () => api.revisions(model), enabled: model !== '' });
+  const { data = [] } = useQuery({
+    queryKey: key,
+    queryFn: () => api.revisions(model),
+    enabled: model !== '',
+  });
   useEffect(() => {
     const again = () => void queries.invalidateQueries({ queryKey: ['revisions', model] });
     return events.follow({

@@ -21,7 +21,9 @@ const TARGETS = [
 ] as const;
 type Target = (typeof TARGETS)[number][0];
 
-/** Gives a material to many at once: what is picked, what has none, what has one colour or a word in its name. */
+/**
+ * Gives a material to many at once: what is picked, what has none, what has one colour or a word in its name.
+ */
 export function AssignMaterial({ parts }: { parts: readonly PartWeight[] }) {
   const ws = useWorkspace();
   const [material, setMaterial] = useState('');
@@ -32,7 +34,8 @@ export function AssignMaterial({ parts }: { parts: readonly PartWeight[] }) {
   const { byPath } = useStore(ws.model);
   const paths = useSeen((now) => (picked.length ? pathsOf(now, 'picked') : []));
   const partsOf = (now: Workspace): readonly number[] => {
-    if (target === 'missing') return parts.filter((p) => !p.material?.density && !p.typed && !p.open).map((p) => p.part);
+    if (target === 'missing')
+      return parts.filter((p) => !p.material?.density && !p.typed && !p.open).map((p) => p.part);
     if (target === 'name') return partsNamed(now, word);
     if (target === 'colour') return partsLikePicked(now, paths);
     return [...new Set(paths.flatMap((p) => byPath.get(p)?.part ?? []))];
@@ -40,7 +43,8 @@ export function AssignMaterial({ parts }: { parts: readonly PartWeight[] }) {
   const found = useSeen(partsOf);
   const count = target === 'components' ? paths.length : found.length;
   const what = target === 'components' ? 'component' : 'part';
-  const give = (id: string | null) => (target === 'components' ? giveToComponents(ws, paths, id) : giveMaterial(ws, found, id));
+  const give = (id: string | null) =>
+    target === 'components' ? giveToComponents(ws, paths, id) : giveMaterial(ws, found, id);
   return (
     <Head
       title="Materials"
@@ -103,7 +107,12 @@ export function AssignMaterial({ parts }: { parts: readonly PartWeight[] }) {
             <button type="button" className={BUTTON} disabled={!count} onClick={() => give(null)}>
               Take away
             </button>
-            <button type="button" className={BUTTON} disabled={!count || !material} onClick={() => give(material)}>
+            <button
+              type="button"
+              className={BUTTON}
+              disabled={!count || !material}
+              onClick={() => give(material)}
+            >
               Give
             </button>
           </span>

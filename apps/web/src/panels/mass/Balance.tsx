@@ -28,7 +28,10 @@ export function Balance({ known, now: { paths, key } }: { known: Weight; now: We
   const [x, y, z] = up;
   return (
     <>
-      <Head title="Balance" aside={<span className="text-[12.5px] text-soft">up is +{x ? 'X' : y ? 'Y' : z ? 'Z' : ''}</span>}>
+      <Head
+        title="Balance"
+        aside={<span className="text-[12.5px] text-soft">up is +{x ? 'X' : y ? 'Y' : z ? 'Z' : ''}</span>}
+      >
         <div className="mt-1">
           <Choice
             label="Balance"
@@ -67,7 +70,10 @@ function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
   return (
     <dl className="mt-1">
       <Row label={falls ? 'It falls over' : 'It stands'} value={`on ${found.on}`} />
-      <Row label={falls ? 'Outside its support by' : 'Inside its support by'} value={length(Math.abs(found.margin))} />
+      <Row
+        label={falls ? 'Outside its support by' : 'Inside its support by'}
+        value={length(Math.abs(found.margin))}
+      />
       {!falls && <Row label="Tips when leant over" value={degrees(found.tip)} />}
     </dl>
   );
@@ -76,7 +82,12 @@ function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
 function Hangs({ known }: { known: Weight }) {
   const { length } = useMassFormat();
   const found = useSeen((ws) => hangingNow(ws, known));
-  if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the point it hangs from: a vertex, a centre, a point (R).</p>;
+  if (!found)
+    return (
+      <p className="mt-1 text-[13px] text-soft">
+        Pick the point it hangs from: a vertex, a centre, a point (R).
+      </p>
+    );
   return (
     <dl className="mt-1">
       <Row label="Turns until it hangs" value={degrees(found.tilt)} />
@@ -89,7 +100,10 @@ function Hangs({ known }: { known: Weight }) {
 function Turns({ known }: { known: Weight }) {
   const { length } = useMassFormat();
   const found = useSeen((ws) => turningNow(ws, known));
-  if (!found) return <p className="mt-1 text-[13px] text-soft">Pick the axis: an edge, a hole, a shaft, a reference axis.</p>;
+  if (!found)
+    return (
+      <p className="mt-1 text-[13px] text-soft">Pick the axis: an edge, a hole, a shaft, a reference axis.</p>
+    );
   return (
     <dl className="mt-1">
       <Row label="Centre of gravity off the axis" value={length(found.away)} />

@@ -12,7 +12,14 @@ import {
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { pickedPoints, upOf } from '../../workspace/mass/balance.ts';
-import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed } from '../../workspace/mass/immersed.ts';
+import {
+  floatKey,
+  immerse,
+  immersedOf,
+  isSealed,
+  letFloat,
+  markSealed,
+} from '../../workspace/mass/immersed.ts';
 import { findMaterial } from '../../workspace/keeping/library.ts';
 import { displayedPoint } from '../../workspace/mass/mass-in-system.ts';
 import type { MassState } from '../../state/mass-store.ts';
@@ -34,7 +41,10 @@ interface Props {
 /** N with the digits of a spring scale. */
 const newton = (n: number, digits = 4): string => `${significant(n, digits)} N`;
 
-/** What the set does in a fluid: how much it displaces, whether it rises or sinks, how it lies, and what would make it neutral. */
+/**
+ * What the set does in a fluid: how much it displaces, whether it rises or sinks, how it lies, and what would
+ * make it neutral.
+ */
 export function Buoyancy({ known, paths, setKey, children }: Props) {
   const ws = useWorkspace();
   const { fluid, immersed, immersing, floating } = useStore(ws.mass);
@@ -68,12 +78,19 @@ export function Buoyancy({ known, paths, setKey, children }: Props) {
           ) : (
             <p className="mt-1 text-[12.5px] text-amber">
               Overlaps count twice, and no hollow is sealed.{' '}
-              <button type="button" className="text-blue hover:underline" disabled={immersing} onClick={() => immerse(ws, paths, setKey)}>
+              <button
+                type="button"
+                className="text-blue hover:underline"
+                disabled={immersing}
+                onClick={() => immerse(ws, paths, setKey)}
+              >
                 {immersing ? 'Looking …' : 'Look for overlaps and hollows'}
               </button>
             </p>
           )}
-          {afloat(body, density, up).net > 0 && <Floats floats={floats} ask={() => letFloat(ws, paths, setKey, known)} />}
+          {afloat(body, density, up).net > 0 && (
+            <Floats floats={floats} ask={() => letFloat(ws, paths, setKey, known)} />
+          )}
           <BallastFor body={body} density={density} />
           {children(body, floats?.found?.arms)}
         </>
@@ -95,7 +112,10 @@ function Found({ body, density }: { body: Immersed; density: number }) {
       <Row label="Lift" value={newton(lift)} unit={`at ${densityText(density)}`} />
       <Row label={net < 0 ? 'Net, sinks' : 'Net, rises'} value={newton(net)} />
       <Row label="Centre of buoyancy" value={centre.map(plain).join('  ')} unit={unit} />
-      <Row label={above < 0 ? 'Below the centre of gravity' : 'Above the centre of gravity'} value={length(Math.abs(above))} />
+      <Row
+        label={above < 0 ? 'Below the centre of gravity' : 'Above the centre of gravity'}
+        value={length(Math.abs(above))}
+      />
       <Row label="Lever as it lies" value={length(lever)} />
       <Row label="Turns until it is trimmed" value={degrees(trim)} />
     </dl>
@@ -107,7 +127,11 @@ function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => voi
   const { lengthWithin, plain, unit, area } = useMassFormat();
   const centre = useSeen((ws) => (floats?.found ? displayedPoint(ws, floats.found.centreOfBuoyancy) : null));
   if (floats?.sinks)
-    return <p className="mt-1 text-[12.5px] text-amber">It has not enough volume to float. Look for overlaps and hollows first.</p>;
+    return (
+      <p className="mt-1 text-[12.5px] text-amber">
+        It has not enough volume to float. Look for overlaps and hollows first.
+      </p>
+    );
   if (!floats?.found || !centre)
     return (
       <button type="button" className={LINK} disabled={floats !== null} onClick={ask}>
@@ -116,7 +140,12 @@ function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => voi
     );
   const { draught, freeboard, within, waterplane, metacentric } = floats.found;
   const least = metacentric.reduce((low, m) => (m.height < low.height ? m : low));
-  const upright = Math.abs(least.height) <= least.within ? 'too near to tell' : least.height > 0 ? 'floats upright' : 'capsizes';
+  const upright =
+    Math.abs(least.height) <= least.within
+      ? 'too near to tell'
+      : least.height > 0
+        ? 'floats upright'
+        : 'capsizes';
   return (
     <dl className="mt-1" aria-label="Afloat">
       <Row label="Draught" value={lengthWithin(draught, within)} />
@@ -141,8 +170,8 @@ function Hollows({ hollows, cell }: { hollows: readonly Hollow[]; cell: number }
   return (
     <div className="mt-1 text-[12.5px]">
       <p className="text-soft">
-        {hollows.length ? 'Closed hollows; mark those that stay dry.' : 'No closed hollow was found.'} Gaps narrower than {length(cell)}{' '}
-        count as closed.
+        {hollows.length ? 'Closed hollows; mark those that stay dry.' : 'No closed hollow was found.'} Gaps
+        narrower than {length(cell)} count as closed.
       </p>
       <ul aria-label="Hollows">
         {hollows.map((hollow, i) => (
@@ -191,7 +220,15 @@ function BallastFor({ body, density }: { body: Immersed; density: number }) {
           <MaterialOptions />
         </select>
       </label>
-      {material && <BallastFound body={body} density={density} of={material.density} at={at} isPicked={picked !== undefined} />}
+      {material && (
+        <BallastFound
+          body={body}
+          density={density}
+          of={material.density}
+          at={at}
+          isPicked={picked !== undefined}
+        />
+      )}
     </div>
   );
 }
@@ -218,8 +255,14 @@ function BallastFound({
     return (
       <>
         <dl>
-          <Row label={isPicked ? 'At the picked point' : 'At the centre of gravity'} value={massText(found.kg)} unit={volume} />
-          {found.within.kg > 0 && <Row label="known to within" value={massText(Number(found.within.kg.toPrecision(2)))} />}
+          <Row
+            label={isPicked ? 'At the picked point' : 'At the centre of gravity'}
+            value={massText(found.kg)}
+            unit={volume}
+          />
+          {found.within.kg > 0 && (
+            <Row label="known to within" value={massText(Number(found.within.kg.toPrecision(2)))} />
+          )}
           <Row
             label={above < 0 ? 'Then below the centre of gravity' : 'Then above the centre of gravity'}
             value={length(Math.abs(above))}

@@ -20,7 +20,12 @@ export function Compare({ known }: { known: Weight }) {
   const weights = useRecords(keptWeight);
   const set = useStore(ws.mass, (s) => s.set);
   const moved = useSeen((now) =>
-    weights.map((w) => sayFigure(now, { label: '', value: { kind: 'length', value: distance(known.centreOfGravity, w.centreOfGravity) } })),
+    weights.map((w) =>
+      sayFigure(now, {
+        label: '',
+        value: { kind: 'length', value: distance(known.centreOfGravity, w.centreOfGravity) },
+      }),
+    ),
   );
   const keep = () => {
     const { revision = 1 } = ws.model.getState().detail ?? {};
@@ -37,7 +42,9 @@ export function Compare({ known }: { known: Weight }) {
         </button>
       }
     >
-      {weights.length === 0 && <p className="text-[13px] text-soft">Keep a weight, then change something or weigh another set.</p>}
+      {weights.length === 0 && (
+        <p className="text-[13px] text-soft">Keep a weight, then change something or weigh another set.</p>
+      )}
       <ul aria-label="Kept weights">
         {weights.map((w, i) => {
           const more = known.mass - w.mass;
@@ -48,7 +55,9 @@ export function Compare({ known }: { known: Weight }) {
                   <EditableName
                     name={w.name}
                     label="Name of the kept weight"
-                    onRename={(name) => changeRecords(ws, `weight named “${name}”`, [changed(ws, keptWeight, w, { name })])}
+                    onRename={(name) =>
+                      changeRecords(ws, `weight named “${name}”`, [changed(ws, keptWeight, w, { name })])
+                    }
                   />
                   <span className="shrink-0 text-soft">rev {w.revision}</span>
                 </span>
@@ -58,13 +67,16 @@ export function Compare({ known }: { known: Weight }) {
                   icon={Trash2}
                   label={`Forget ${w.name}`}
                   className="size-6"
-                  onClick={() => changeRecords(ws, `weight “${w.name}” forgotten`, [removed(ws, keptWeight, w)])}
+                  onClick={() =>
+                    changeRecords(ws, `weight “${w.name}” forgotten`, [removed(ws, keptWeight, w)])
+                  }
                 />
               </div>
               <p className="figures px-1 text-soft">
                 now {more < 0 ? '−' : '+'}
                 {massText(Math.abs(more))}
-                {w.mass > 0 ? ` (${((100 * more) / w.mass).toFixed(1).replace('-', '−')} %)` : ''}, centre {moved[i]} off
+                {w.mass > 0 ? ` (${((100 * more) / w.mass).toFixed(1).replace('-', '−')} %)` : ''}, centre{' '}
+                {moved[i]} off
               </p>
             </li>
           );

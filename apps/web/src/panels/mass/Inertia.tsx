@@ -22,7 +22,9 @@ export function Inertia({ known, weighed }: { known: Weight; weighed: Weighed })
   const system = useSeen((now) => inertiaSystem(now, about, known.centreOfGravity));
   const tensor = system && inertiaIn(known, system);
   const sign = products === 'tensor' ? 1 : -1;
-  const cells = tensor ? tableText(tensor.flatMap((row, i) => row.map((x, j) => (i === j ? x : sign * x)))) : null;
+  const cells = tensor
+    ? tableText(tensor.flatMap((row, i) => row.map((x, j) => (i === j ? x : sign * x))))
+    : null;
   const columns = cells && NAMES.map((_, j) => alignPoints(NAMES.map((__, i) => cells[3 * i + j])));
   return (
     <Head

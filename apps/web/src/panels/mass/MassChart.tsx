@@ -11,10 +11,17 @@ const ROW = 24;
 const NAME_WIDTH = 108;
 const LONGEST_NAME = 15;
 
-const short = (name: string): string => (name.length > LONGEST_NAME ? `${name.slice(0, LONGEST_NAME - 1)}…` : name);
+const short = (name: string): string =>
+  name.length > LONGEST_NAME ? `${name.slice(0, LONGEST_NAME - 1)}…` : name;
 
 /** Bars of masses; a click on one picks what it stands for. */
-export default function MassChart({ bars, onPick }: { bars: readonly MassBar[]; onPick: (paths: string[]) => void }) {
+export default function MassChart({
+  bars,
+  onPick,
+}: {
+  bars: readonly MassBar[];
+  onPick: (paths: string[]) => void;
+}) {
   const data = bars.map((bar) => ({ ...bar, label: massText(bar.mass) }));
   return (
     <div className="mt-1">
@@ -38,7 +45,12 @@ export default function MassChart({ bars, onPick }: { bars: readonly MassBar[]; 
               tickFormatter={short}
               tick={{ fontSize: 12.5, fill: 'var(--ink)' }}
             />
-            <Bar dataKey="mass" isAnimationActive={false} className="cursor-pointer" onClick={(_, i) => onPick(bars[i].paths)}>
+            <Bar
+              dataKey="mass"
+              isAnimationActive={false}
+              className="cursor-pointer"
+              onClick={(_, i) => onPick(bars[i].paths)}
+            >
               {data.map((bar, i) => (
                 <Cell key={bar.name} fill={`#${CHART_PALETTE[i % CHART_PALETTE.length].map(hex).join('')}`} />
               ))}

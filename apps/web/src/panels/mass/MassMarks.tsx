@@ -1,4 +1,13 @@
-import { addScaled, afloat, ellipsoidOf, massText, significant, type OrientedBox, type Vec3, type Weight } from '@bathyscope/core';
+import {
+  addScaled,
+  afloat,
+  ellipsoidOf,
+  massText,
+  significant,
+  type OrientedBox,
+  type Vec3,
+  type Weight,
+} from '@bathyscope/core';
 import { useCallback } from 'react';
 import { useStore } from 'zustand';
 import type { PaneState } from '../../state/camera-store.ts';
@@ -13,7 +22,10 @@ import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import type { WeighedSetNow } from '../../workspace/mass/weighed.ts';
 
-/** Where the weighed set balances, its principal axes and ellipsoid of inertia, drawn over every pane while it is weighed. */
+/**
+ * Where the weighed set balances, its principal axes and ellipsoid of inertia, drawn over every
+ * pane while it is weighed.
+ */
 export function MassMarks() {
   const ws = useWorkspace();
   const on = useStore(ws.profile, (s) => s.task === 'mass');
@@ -51,12 +63,18 @@ function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: 
   const { axes } = known.principal;
   // Once for what they are of, not at every step of a turning view.
   const system = useSeen(
-    useCallback((seen) => (about !== 'centre' && about !== 'origin' ? inertiaSystem(seen, about, c) : null), [about, c]),
+    useCallback(
+      (seen) => (about !== 'centre' && about !== 'origin' ? inertiaSystem(seen, about, c) : null),
+      [about, c],
+    ),
   );
   const looked = immersed?.key === now.key && set !== 'kept';
   const density = useSeen((seen) => (looked ? findMaterial(seen, fluid)?.density : undefined));
   const body = useSeen(
-    useCallback((seen) => (density === undefined ? null : immersedOf(seen, now.paths, now.key, known)), [density, now, known]),
+    useCallback(
+      (seen) => (density === undefined ? null : immersedOf(seen, now.paths, now.key, known)),
+      [density, now, known],
+    ),
   );
   const up = useSeen(upOf);
   return (
@@ -70,7 +88,14 @@ function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: 
             <g key={k} stroke={AXIS_COLOURS[k]} data-testid="principal-axis">
               <path d={pathOf([a, b])} strokeWidth={1.3} strokeDasharray="6 4" />
               <circle cx={b[0]} cy={b[1]} r={9} fill="var(--panel)" />
-              <text x={b[0]} y={b[1] + 4} textAnchor="middle" fontSize={11} fill={AXIS_COLOURS[k]} stroke="none">
+              <text
+                x={b[0]}
+                y={b[1] + 4}
+                textAnchor="middle"
+                fontSize={11}
+                fill={AXIS_COLOURS[k]}
+                stroke="none"
+              >
                 {NUMBERS[k]}
               </text>
             </g>
@@ -78,14 +103,21 @@ function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: 
         })}
       {box && set !== 'kept' && box.key === now.key && <Box place={place} box={box.box} />}
       {system && <SystemAxes place={place} system={system} reach={Math.max(...half) / 2} />}
-      {body && density !== undefined && <Lift place={place} at={body.centreOfBuoyancy} net={afloat(body, density, up).lift} up={up} />}
+      {body && density !== undefined && (
+        <Lift place={place} at={body.centreOfBuoyancy} net={afloat(body, density, up).lift} up={up} />
+      )}
       <g data-testid="centre-of-gravity">
         <circle cx={x} cy={y} r={MARK} fill="white" stroke="black" />
         <path
           d={`M${x} ${y}v${-MARK}a${MARK} ${MARK} 0 0 1 ${MARK} ${MARK}zM${x} ${y}v${MARK}a${MARK} ${MARK} 0 0 1 ${-MARK} ${-MARK}z`}
           fill="black"
         />
-        <Label x={x + 16} y={y - 26} lines={[massText(known.mass), 'centre of gravity']} colour="var(--magenta)" />
+        <Label
+          x={x + 16}
+          y={y - 26}
+          lines={[massText(known.mass), 'centre of gravity']}
+          colour="var(--magenta)"
+        />
       </g>
     </>
   );
@@ -98,9 +130,26 @@ function Label({ x, y, lines, colour }: { x: number; y: number; lines: readonly 
   const width = WIDE * Math.max(...lines.map((l) => l.length)) + 8;
   return (
     <g transform={`translate(${x} ${y})`} className="figures">
-      <rect x={0} y={-LINE} width={width} height={LINE * lines.length + 8} rx={3} fill="var(--panel)" stroke={colour} opacity={0.94} />
+      <rect
+        x={0}
+        y={-LINE}
+        width={width}
+        height={LINE * lines.length + 8}
+        rx={3}
+        fill="var(--panel)"
+        stroke={colour}
+        opacity={0.94}
+      />
       {lines.map((line, i) => (
-        <text key={line} x={width / 2} y={2 + LINE * i} textAnchor="middle" stroke="none" fontSize={12} fill={i ? 'var(--soft)' : colour}>
+        <text
+          key={line}
+          x={width / 2}
+          y={2 + LINE * i}
+          textAnchor="middle"
+          stroke="none"
+          fontSize={12}
+          fill={i ? 'var(--soft)' : colour}
+        >
           {line}
         </text>
       ))}
@@ -108,7 +157,17 @@ function Label({ x, y, lines, colour }: { x: number; y: number; lines: readonly 
   );
 }
 
-function Ellipsoid({ place, centre, axes, half }: { place: Place; centre: Vec3; axes: readonly Vec3[]; half: Vec3 }) {
+function Ellipsoid({
+  place,
+  centre,
+  axes,
+  half,
+}: {
+  place: Place;
+  centre: Vec3;
+  axes: readonly Vec3[];
+  half: Vec3;
+}) {
   const rings = [
     [0, 1],
     [1, 2],
@@ -125,7 +184,9 @@ function Ellipsoid({ place, centre, axes, half }: { place: Place; centre: Vec3; 
       d={pathOf(
         Array.from({ length: ROUND + 1 }, (_, n) => {
           const t = (2 * Math.PI * n) / ROUND;
-          return place(addScaled(addScaled(centre, axes[i], half[i] * Math.cos(t)), axes[j], half[j] * Math.sin(t)));
+          return place(
+            addScaled(addScaled(centre, axes[i], half[i] * Math.cos(t)), axes[j], half[j] * Math.sin(t)),
+          );
         }),
       )}
     />
@@ -133,8 +194,11 @@ function Ellipsoid({ place, centre, axes, half }: { place: Place; centre: Vec3; 
 }
 
 function Box({ place, box: { centre, axes, size } }: { place: Place; box: OrientedBox }) {
-  const corner = (n: number): Vec3 => axes.reduce((p, a, k) => addScaled(p, a, (((n >> k) & 1 ? 1 : -1) * size[k]) / 2), centre);
-  const edges = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((n) => [1, 2, 4].flatMap((bit) => (n & bit ? [] : [[n, n | bit]])));
+  const corner = (n: number): Vec3 =>
+    axes.reduce((p, a, k) => addScaled(p, a, (((n >> k) & 1 ? 1 : -1) * size[k]) / 2), centre);
+  const edges = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((n) =>
+    [1, 2, 4].flatMap((bit) => (n & bit ? [] : [[n, n | bit]])),
+  );
   return (
     <path
       data-testid="smallest-box"
@@ -151,7 +215,8 @@ function Lift({ place, at, net, up }: { place: Place; at: Vec3; net: number; up:
   const to = place(addScaled(at, up, 1));
   const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
   // Seen from above or below the arrow is a dot.
-  const [dx, dy] = length > 0 ? [((to[0] - from[0]) / length) * ARROW, ((to[1] - from[1]) / length) * ARROW] : [0, 0];
+  const [dx, dy] =
+    length > 0 ? [((to[0] - from[0]) / length) * ARROW, ((to[1] - from[1]) / length) * ARROW] : [0, 0];
   const tip = [from[0] + dx, from[1] + dy] as const;
   const [nx, ny] = [dx / ARROW, dy / ARROW];
   return (
@@ -162,7 +227,12 @@ function Lift({ place, at, net, up }: { place: Place; at: Vec3; net: number; up:
         d={`${pathOf([tip, [tip[0] - 10 * nx + 5 * ny, tip[1] - 10 * ny - 5 * nx], [tip[0] - 10 * nx - 5 * ny, tip[1] - 10 * ny + 5 * nx]])}Z`}
         stroke="none"
       />
-      <Label x={tip[0] - 130} y={tip[1] - 10} lines={[`${significant(net, 4)} N`, 'buoyancy']} colour="var(--blue)" />
+      <Label
+        x={tip[0] - 130}
+        y={tip[1] - 10}
+        lines={[`${significant(net, 4)} N`, 'buoyancy']}
+        colour="var(--blue)"
+      />
     </g>
   );
 }

@@ -50,20 +50,35 @@ export function MassMenu({ now }: { now: WeighedSetNow }) {
     ['Bill of materials, XLSX', () => void saveBill(false)],
     [
       'Bill of materials with pictures, XLSX',
-      () => void toast.promise(saveBill(true), { loading: `Drawing ${parts.length} parts …`, error: 'The pictures could not be drawn.' }),
+      () =>
+        void toast.promise(saveBill(true), {
+          loading: `Drawing ${parts.length} parts …`,
+          error: 'The pictures could not be drawn.',
+        }),
     ],
   ];
   return (
     <div className="flex">
       <IconButton icon={Copy} label="Copy the figures" onClick={copy} />
       <Menu>
-        <MenuButton aria-label="Save figures" title="Save figures" className="grid size-7 place-items-center rounded hover:bg-hover">
+        <MenuButton
+          aria-label="Save figures"
+          title="Save figures"
+          className="grid size-7 place-items-center rounded hover:bg-hover"
+        >
           <Download size={17} strokeWidth={1.6} aria-hidden />
         </MenuButton>
-        <MenuItems anchor="bottom end" className="z-30 rounded border border-border bg-panel p-1 text-[13px] shadow-card">
+        <MenuItems
+          anchor="bottom end"
+          className="z-30 rounded border border-border bg-panel p-1 text-[13px] shadow-card"
+        >
           {items.map(([label, run]) => (
             <MenuItem key={label}>
-              <button type="button" className="block w-full rounded px-2 py-1 text-left data-focus:bg-hover" onClick={run}>
+              <button
+                type="button"
+                className="block w-full rounded px-2 py-1 text-left data-focus:bg-hover"
+                onClick={run}
+              >
                 {label}
               </button>
             </MenuItem>

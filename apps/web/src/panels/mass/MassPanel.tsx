@@ -35,7 +35,12 @@ export function MassPanel() {
         <MassMenu now={now} />
       </div>
       <div className="mt-1.5 px-3">
-        <Choice label="Mass of" value={set} options={SETS} onChange={(next) => ws.mass.setState({ set: next })} />
+        <Choice
+          label="Mass of"
+          value={set}
+          options={SETS}
+          onChange={(next) => ws.mass.setState({ set: next })}
+        />
       </div>
       <Total now={now} />
       <AssignMaterial parts={now.parts} />

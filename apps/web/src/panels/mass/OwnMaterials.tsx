@@ -1,6 +1,12 @@
 import { DialogTitle } from '@headlessui/react';
 import type { OwnMaterial } from '@bathyscope/contracts';
-import { densityText, MATERIAL_FAMILIES, readDensity, type MaterialFamily, type ReadDensity } from '@bathyscope/core';
+import {
+  densityText,
+  MATERIAL_FAMILIES,
+  readDensity,
+  type MaterialFamily,
+  type ReadDensity,
+} from '@bathyscope/core';
 import { Pencil, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from '../../ui/notices.ts';
@@ -22,7 +28,14 @@ interface Draft {
   source: string;
 }
 
-const newDraft = (): Draft => ({ id: uuid(), name: '', family: 'Polymer', density: '', spread: '', source: '' });
+const newDraft = (): Draft => ({
+  id: uuid(),
+  name: '',
+  family: 'Polymer',
+  density: '',
+  spread: '',
+  source: '',
+});
 
 /** The materials that were added here: for everybody who works with this installation. */
 export function OwnMaterials({ close }: { close: () => void }) {
@@ -36,7 +49,10 @@ export function OwnMaterials({ close }: { close: () => void }) {
       {own.length > 0 && (
         <ul aria-label="Own materials" className="mt-2 max-h-48 overflow-y-auto border-y border-line">
           {own.map((m) => (
-            <li key={m.id} className="flex items-center gap-2 border-b border-line py-0.5 text-[13px] last:border-0">
+            <li
+              key={m.id}
+              className="flex items-center gap-2 border-b border-line py-0.5 text-[13px] last:border-0"
+            >
               <span className="min-w-0 flex-1 break-words" title={m.source}>
                 {m.name}
               </span>
@@ -48,7 +64,11 @@ export function OwnMaterials({ close }: { close: () => void }) {
                 label={`Change ${m.name}`}
                 onClick={() => setDraft({ ...m, density: String(m.density), spread: String(m.spread) })}
               />
-              <IconButton icon={Trash2} label={`Delete ${m.name}`} onClick={() => void removeMaterial(ws, m).catch(say)} />
+              <IconButton
+                icon={Trash2}
+                label={`Delete ${m.name}`}
+                onClick={() => void removeMaterial(ws, m).catch(say)}
+              />
             </li>
           ))}
         </ul>
@@ -71,18 +91,30 @@ export function OwnMaterials({ close }: { close: () => void }) {
 
 const say = (error: Error): void => void toast.error(error.message, { id: 'library' });
 
-function MaterialForm({ draft, change, done, isNew }: { draft: Draft; change: (draft: Draft) => void; done: () => void; isNew: boolean }) {
+function MaterialForm({
+  draft,
+  change,
+  done,
+  isNew,
+}: {
+  draft: Draft;
+  change: (draft: Draft) => void;
+  done: () => void;
+  isNew: boolean;
+}) {
   const ws = useWorkspace();
   const [problem, setProblem] = useState<string | null>(null);
   const [either, setEither] = useState<Extract<ReadDensity, { either: unknown }> | null>(null);
-  const set = (key: keyof Draft) => (e: { target: { value: string } }) => change({ ...draft, [key]: e.target.value });
+  const set = (key: keyof Draft) => (e: { target: { value: string } }) =>
+    change({ ...draft, [key]: e.target.value });
   const save = (density: number) => {
     setEither(null);
     const spread = draft.spread.trim() ? readDensity(draft.spread) : { density: 0 };
     // A spread is small, so a bare number is as written.
     const off = 'density' in spread ? spread.density : 'either' in spread ? spread.either[0] : null;
     if (!draft.name.trim()) return setProblem('Give the material a name.');
-    if (off === null || off > density) return setProblem('The spread is a density, and less than the density itself.');
+    if (off === null || off > density)
+      return setProblem('The spread is a density, and less than the density itself.');
     const material: OwnMaterial = {
       id: draft.id,
       name: draft.name.trim(),
@@ -125,11 +157,21 @@ function MaterialForm({ draft, change, done, isNew }: { draft: Draft; change: (d
       </label>
       <label className={label}>
         <span className="w-20 text-soft">Density</span>
-        <input className={`${FIELD} flex-1`} value={draft.density} placeholder="7850 or 7.85 g/cm³" onChange={set('density')} />
+        <input
+          className={`${FIELD} flex-1`}
+          value={draft.density}
+          placeholder="7850 or 7.85 g/cm³"
+          onChange={set('density')}
+        />
       </label>
       <label className={label}>
         <span className="w-20 text-soft">Spread ±</span>
-        <input className={`${FIELD} flex-1`} value={draft.spread} placeholder="kg/m³" onChange={set('spread')} />
+        <input
+          className={`${FIELD} flex-1`}
+          value={draft.spread}
+          placeholder="kg/m³"
+          onChange={set('spread')}
+        />
       </label>
       <label className={label}>
         <span className="w-20 text-soft">Source</span>
@@ -147,7 +189,10 @@ function MaterialForm({ draft, change, done, isNew }: { draft: Draft; change: (d
         </p>
       )}
       {either && <WhichDensity written={draft.density} either={either.either} onTake={save} />}
-      <button type="submit" className="self-end rounded bg-blue px-3 py-1 text-[13px] font-medium text-on-blue">
+      <button
+        type="submit"
+        className="self-end rounded bg-blue px-3 py-1 text-[13px] font-medium text-on-blue"
+      >
         {isNew ? 'Add' : 'Save'}
       </button>
     </form>

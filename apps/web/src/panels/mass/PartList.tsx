@@ -26,7 +26,8 @@ export function PartList({ parts }: { parts: readonly PartWeight[] }) {
       </ul>
       {more > 0 && <p className="text-[13px] text-soft">and {more} more, lighter ones</p>}
       <p className="mt-2 text-[12.5px] text-soft">
-        Densities of the library are from memory of standards and handbooks; each says how far a delivered piece may be off.
+        Densities of the library are from memory of standards and handbooks; each says how far a delivered
+        piece may be off.
       </p>
     </Head>
   );
@@ -37,13 +38,20 @@ const PartRow = memo(function PartRow({ part }: { part: PartWeight }) {
   const { name, count, open, each, total, paths, typed, scaled, assumed } = part;
   const [typing, setTyping] = useState(false);
   return (
-    <li className="border-b border-line py-1 last:border-0" {...takesMaterial((id) => giveMaterial(ws, [part.part], id))}>
+    <li
+      className="border-b border-line py-1 last:border-0"
+      {...takesMaterial((id) => giveMaterial(ws, [part.part], id))}
+    >
       <div className="flex items-baseline justify-between gap-2">
         <button
           type="button"
           title="Pick its components"
           className="min-h-6 min-w-0 flex-1 text-left text-[13px] break-words hover:text-magenta"
-          onClick={() => ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })))}
+          onClick={() =>
+            ws.selection
+              .getState()
+              .pick(paths.map((component) => ({ kind: 'component', component, index: 0 })))
+          }
         >
           {count > 1 && <span className="figures text-soft">{count} × </span>}
           {name}
@@ -71,7 +79,12 @@ const PartRow = memo(function PartRow({ part }: { part: PartWeight }) {
       ) : (
         <div className="flex items-center gap-1">
           {!open && <MaterialChoice part={part} />}
-          <button type="button" className={`${LINK} ml-auto shrink-0`} aria-expanded={typing} onClick={() => setTyping((t) => !t)}>
+          <button
+            type="button"
+            className={`${LINK} ml-auto shrink-0`}
+            aria-expanded={typing}
+            onClick={() => setTyping((t) => !t)}
+          >
             Type mass
           </button>
         </div>
@@ -113,7 +126,8 @@ function TypeMass({ part: { part, name }, done }: { part: PartWeight; done: () =
     if ('wrong' in kg) return setSaid(kg.wrong);
     if (!(kg.value > 0)) return setSaid('A mass is above 0, for example 0.35 or 350 g.');
     const given = at.some((x) => x.trim() !== '');
-    if (given && at.some((x) => x.trim() === '')) return setSaid('Type all three coordinates of the centre, or none.');
+    if (given && at.some((x) => x.trim() === ''))
+      return setSaid('Type all three coordinates of the centre, or none.');
     const read = given ? at.map(millimetres) : [];
     const wrong = read.find((r) => 'wrong' in r);
     if (wrong && 'wrong' in wrong) return setSaid(wrong.wrong);
@@ -187,7 +201,8 @@ function MaterialChoice({ part: { part, name, material, paths } }: { part: PartW
   const ws = useWorkspace();
   const single = material?.of === 'component';
   const known = useSeen((now) => (material?.id ? findMaterial(now, material.id) : undefined));
-  const without = material?.of === 'file' ? `${material.name} (file)` : known ? 'as in the file' : 'no material';
+  const without =
+    material?.of === 'file' ? `${material.name} (file)` : known ? 'as in the file' : 'no material';
   return (
     <label className="flex min-w-0 flex-1 items-center gap-1 text-[12.5px]">
       <select
@@ -195,12 +210,19 @@ function MaterialChoice({ part: { part, name, material, paths } }: { part: PartW
         title={material?.name}
         value={material?.id ?? ''}
         className={`${SELECT} flex-1 ${material ? '' : 'text-amber'}`}
-        onChange={(e) => (single ? giveToComponents(ws, paths, e.target.value || null) : giveMaterial(ws, [part], e.target.value || null))}
+        onChange={(e) =>
+          single
+            ? giveToComponents(ws, paths, e.target.value || null)
+            : giveMaterial(ws, [part], e.target.value || null)
+        }
       >
         <option value="">{single ? 'as its part' : without}</option>
         <MaterialOptions />
       </select>
-      <span className="figures shrink-0 text-soft" title={known ? `± ${known.spread} kg/m³; ${known.source}` : undefined}>
+      <span
+        className="figures shrink-0 text-soft"
+        title={known ? `± ${known.spread} kg/m³; ${known.source}` : undefined}
+      >
         {material?.density ? densityText(material.density) : ''}
       </span>
     </label>

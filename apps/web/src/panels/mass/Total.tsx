@@ -1,4 +1,13 @@
-import { accuracyText, boxSize, densityText, massFigures, massText, readDensity, type Vec3, type Weight } from '@bathyscope/core';
+import {
+  accuracyText,
+  boxSize,
+  densityText,
+  massFigures,
+  massText,
+  readDensity,
+  type Vec3,
+  type Weight,
+} from '@bathyscope/core';
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
@@ -13,7 +22,8 @@ import { FigureRows, LINK, Row } from './Head.tsx';
 import { useMassFormat } from './use-mass-format.ts';
 import type { WeighedSetNow } from '../../workspace/mass/weighed.ts';
 
-const counted = (n: number, one: string, many: string): string => (n === 1 ? `One component ${one}` : `${n} components ${many}`);
+const counted = (n: number, one: string, many: string): string =>
+  n === 1 ? `One component ${one}` : `${n} components ${many}`;
 
 /** The total at a glance, what it leaves out or assumes, and the figures of the whole. */
 export function Total({ now }: { now: WeighedSetNow }) {
@@ -30,7 +40,11 @@ export function Total({ now }: { now: WeighedSetNow }) {
           {pending ? '…' : known ? massText(known.mass) : '–'}
         </span>
         <span className="text-[13px] text-soft">
-          {weighed.assumed.count ? 'with an assumed density' : noDensity || noVolume ? 'known mass' : 'in all'}
+          {weighed.assumed.count
+            ? 'with an assumed density'
+            : noDensity || noVolume
+              ? 'known mass'
+              : 'in all'}
         </span>
         {known && (
           <span
@@ -42,18 +56,27 @@ export function Total({ now }: { now: WeighedSetNow }) {
         )}
       </p>
       {noDensity > 0 && (
-        <div className="mt-1 flex items-center gap-1.5 rounded border border-amber px-2 py-1 text-[13px] text-amber" role="status">
+        <div
+          className="mt-1 flex items-center gap-1.5 rounded border border-amber px-2 py-1 text-[13px] text-amber"
+          role="status"
+        >
           <AlertTriangle size={14} aria-hidden className="shrink-0" />
-          <span className="min-w-0 flex-1 text-[12.5px]">{counted(noDensity, 'has no material', 'have no material')}</span>
+          <span className="min-w-0 flex-1 text-[12.5px]">
+            {counted(noDensity, 'has no material', 'have no material')}
+          </span>
           <button type="button" className={LINK} onClick={() => setAsking((a) => !a)}>
             Assume…
           </button>
         </div>
       )}
       {assumed !== null && weighed.assumed.count > 0 && (
-        <p className="mt-1 flex items-center gap-1.5 rounded border border-amber px-2 py-1 text-[13px] text-amber" role="status">
+        <p
+          className="mt-1 flex items-center gap-1.5 rounded border border-amber px-2 py-1 text-[13px] text-amber"
+          role="status"
+        >
           <span className="min-w-0 flex-1">
-            Assumed {densityText(assumed)} for {weighed.assumed.count}: {massText(weighed.assumed.mass)} of it is a guess.
+            Assumed {densityText(assumed)} for {weighed.assumed.count}: {massText(weighed.assumed.mass)} of it
+            is a guess.
           </span>
           <button type="button" className={LINK} onClick={() => ws.mass.setState({ assumed: null })}>
             Take back
@@ -72,7 +95,11 @@ export function Total({ now }: { now: WeighedSetNow }) {
       )}
       {noVolume > 0 && (
         <p className="mt-1 text-[13px] text-amber">
-          {counted(noVolume, 'is no closed solid and has no volume.', 'are no closed solids and have no volume.')}
+          {counted(
+            noVolume,
+            'is no closed solid and has no volume.',
+            'are no closed solids and have no volume.',
+          )}
         </p>
       )}
       {weighed.typed.asPoints > 0 && (
@@ -96,7 +123,10 @@ function Figures({ known, now: { paths, key, weighed } }: { known: Weight; now: 
   const smallest = found?.key === key ? found.box : null;
   return (
     <dl className="mt-1">
-      <FigureRows figures={massFigures(weighed, { centreOfGravity: centre, cut: set === 'kept' })} group="whole" />
+      <FigureRows
+        figures={massFigures(weighed, { centreOfGravity: centre, cut: set === 'kept' })}
+        group="whole"
+      />
       {set !== 'kept' && (
         <>
           <Row label="Box along the axes" value={boxSize(around).map(plain).join(' × ')} unit={unit} />

@@ -26,14 +26,24 @@ export function Where({ parts }: { parts: readonly PartWeight[] }) {
   const bars = [
     ...sorted.slice(0, BARS),
     ...(rest.length
-      ? [{ name: `${rest.length} more`, mass: rest.reduce((m, r) => m + r.mass, 0), paths: rest.flatMap((r) => r.paths) }]
+      ? [
+          {
+            name: `${rest.length} more`,
+            mass: rest.reduce((m, r) => m + r.mass, 0),
+            paths: rest.flatMap((r) => r.paths),
+          },
+        ]
       : []),
   ];
   return (
     <Head
       title="Where it sits"
       aside={
-        <button type="button" className={LINK} onClick={() => ws.mass.setState({ by: by === 'part' ? 'material' : 'part' })}>
+        <button
+          type="button"
+          className={LINK}
+          onClick={() => ws.mass.setState({ by: by === 'part' ? 'material' : 'part' })}
+        >
           {by === 'part' ? 'by material' : 'by part'}
         </button>
       }
@@ -41,7 +51,11 @@ export function Where({ parts }: { parts: readonly PartWeight[] }) {
       <Suspense fallback={<p className="text-[13px] text-soft">Drawing …</p>}>
         <MassChart
           bars={bars}
-          onPick={(paths) => ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })))}
+          onPick={(paths) =>
+            ws.selection
+              .getState()
+              .pick(paths.map((component) => ({ kind: 'component', component, index: 0 })))
+          }
         />
       </Suspense>
     </Head>

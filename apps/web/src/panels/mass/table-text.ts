@@ -1,7 +1,10 @@
 import { significant } from '@bathyscope/core';
 
 const DIGITS = 5;
-/** Of the largest: what is less turns the axes by less than 1e-7 rad, which is nil to the eye and to a balance. */
+/**
+ * Of the largest: what is less turns the axes by less than 1e-7 rad, which is nil to
+ * the eye and to a balance.
+ */
 const NOTHING = 1e7;
 
 /** Numbers of one table to five digits each; what is rounding beside the largest is nil. */
@@ -14,7 +17,10 @@ export function tableText(values: readonly number[]): string[] {
   });
 }
 
-/** Texts of one column, filled up on the right so that in letters of one width, flush right, their decimal points stand under one another. */
+/**
+ * Texts of one column, filled up on the right so that in letters of one width, flush right, their decimal
+ * points stand under one another.
+ */
 export function alignPoints(texts: readonly string[]): string[] {
   const behind = texts.map((t) => (t.includes('.') ? t.length - t.indexOf('.') : 0));
   const most = Math.max(...behind);

@@ -44,7 +44,8 @@ export function useMassFormat(): MassFormat {
     plain: (mm) => formatQuantity(mm, 'length', unit).text,
     figure: (figure) => {
       const values = figure.values.map(({ value }) => value);
-      if (figure.quantity === 'inertia') return { value: tableText(values).join('  '), unit: unitOfFigure(figure) };
+      if (figure.quantity === 'inertia')
+        return { value: tableText(values).join('  '), unit: unitOfFigure(figure) };
       if (figure.quantity === 'mass') return { value: values.map(massText).join('  ') };
       if (figure.quantity === 'count') return { value: values.join('  ') };
       const said = values.map((value) => formatQuantity(value, figure.quantity as 'length', unit));
@@ -54,4 +55,5 @@ export function useMassFormat(): MassFormat {
   };
 }
 
-export const degrees = (radians: number): string => `${((radians * 180) / Math.PI).toFixed(2).replace('-', '−')} °`;
+export const degrees = (radians: number): string =>
+  `${((radians * 180) / Math.PI).toFixed(2).replace('-', '−')} °`;

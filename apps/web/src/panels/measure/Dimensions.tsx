@@ -58,7 +58,9 @@ function OfOthers({ items, kept }: { items: readonly Picked[]; kept: readonly Dr
   });
   return <AllDrawn drawn={[...drawn, ...kept]} />;
 }
-const OfClash = ({ kept }: { kept: readonly DrawnDimension[] }) => <AllDrawn drawn={[...useDerived(drawnClash), ...kept]} />;
+const OfClash = ({ kept }: { kept: readonly DrawnDimension[] }) => (
+  <AllDrawn drawn={[...useDerived(drawnClash), ...kept]} />
+);
 
 /** Kept figures that are not switched off. */
 function useKept(): DrawnDimension[] {
@@ -69,14 +71,25 @@ function useKept(): DrawnDimension[] {
 
 function useBetween(items: readonly Picked[]): DrawnDimension[] {
   const { pair, least } = useMeasuredPair(items);
-  const point = (label: string) => least?.rows.find((r) => r.label === label)?.value.value as Vec3 | undefined;
+  const point = (label: string) =>
+    least?.rows.find((r) => r.label === label)?.value.value as Vec3 | undefined;
   const [from, to, thickest] = ['From', 'To', 'Thickest at'].map(point);
   return useSeen((ws) => {
     const drawn: DrawnDimension[] = [];
     const say = (fact: Fact) => sayFigure(ws, fact);
-    if (pair?.lead) drawn.push(...drawnLead(ws, items, { main: pair.lead, rows: [], title: '', accuracy: null }, pair.dimension));
-    if (least?.main && from && to) drawn.push({ key: 'least', kind: 'least', ends: [from, to], text: pair?.lead ? '' : say(least.main) });
-    if (least?.main && thickest) drawn.push({ key: 'clash', kind: 'place', ends: [thickest, thickest], text: `${say(least.main)} deep` });
+    if (pair?.lead)
+      drawn.push(
+        ...drawnLead(ws, items, { main: pair.lead, rows: [], title: '', accuracy: null }, pair.dimension),
+      );
+    if (least?.main && from && to)
+      drawn.push({ key: 'least', kind: 'least', ends: [from, to], text: pair?.lead ? '' : say(least.main) });
+    if (least?.main && thickest)
+      drawn.push({
+        key: 'clash',
+        kind: 'place',
+        ends: [thickest, thickest],
+        text: `${say(least.main)} deep`,
+      });
     return drawn;
   });
 }
@@ -91,7 +104,11 @@ function AllDrawn({ drawn }: { drawn: readonly DrawnDimension[] }) {
     <OverPane key={pane.id} rect={pane.rect}>
       <svg className="absolute inset-0 size-full" role="group" aria-label="Dimensions">
         {dimensionMarks(drawn, pane.camera, pane.size, middle).map((marks) => (
-          <Marks key={`${marks.kind} ${marks.key}`} marks={marks} moved={drawn.find((d) => d.key === marks.key)?.moved ?? STILL} />
+          <Marks
+            key={`${marks.kind} ${marks.key}`}
+            marks={marks}
+            moved={drawn.find((d) => d.key === marks.key)?.moved ?? STILL}
+          />
         ))}
       </svg>
     </OverPane>
@@ -99,7 +116,8 @@ function AllDrawn({ drawn }: { drawn: readonly DrawnDimension[] }) {
 }
 
 const COLOUR = 'var(--magenta)';
-const path = (points: readonly (readonly [number, number])[]): string => `M${points.map((p) => p.join(' ')).join('L')}`;
+const path = (points: readonly (readonly [number, number])[]): string =>
+  `M${points.map((p) => p.join(' ')).join('L')}`;
 
 const STILL: Moved = [0, 0];
 /** What can be drawn elsewhere: a clash, a thinnest place and the nearest points are shown where they are. */
@@ -131,7 +149,8 @@ function useMoving({ key, kind, axes }: DimensionMarks, moved: Moved) {
     onPointerUp: (e: PointerEvent<SVGGElement>) => move(e, true),
     onDoubleClick: () => moveDimension(ws, key, STILL, true),
     // Over a text the wheel zooms as beside it.
-    onWheel: ({ nativeEvent }: WheelEvent<SVGGElement>) => sceneElement()?.dispatchEvent(new globalThis.WheelEvent('wheel', nativeEvent)),
+    onWheel: ({ nativeEvent }: WheelEvent<SVGGElement>) =>
+      sceneElement()?.dispatchEvent(new globalThis.WheelEvent('wheel', nativeEvent)),
   };
 }
 
@@ -148,7 +167,13 @@ function Marks({ marks, moved }: { marks: DimensionMarks; moved: Moved }) {
   return (
     <g stroke={colour} fill={colour} data-testid={kind}>
       {lines.map((line, i) => (
-        <path key={i} d={path(line)} fill="none" strokeWidth={1.2} strokeDasharray={kind === 'least' ? '3 3' : undefined} />
+        <path
+          key={i}
+          d={path(line)}
+          fill="none"
+          strokeWidth={1.2}
+          strokeDasharray={kind === 'least' ? '3 3' : undefined}
+        />
       ))}
       {arrows.map((arrow, i) => (
         <path key={i} d={`${path(arrow)}Z`} stroke="none" />
@@ -177,7 +202,14 @@ function Marks({ marks, moved }: { marks: DimensionMarks; moved: Moved }) {
             stroke="none"
             opacity={0.92}
           />
-          <text className="figures" textAnchor="middle" y={TEXT_SIZE / 2 - 2} fontSize={TEXT_SIZE} stroke="none" fill={colour}>
+          <text
+            className="figures"
+            textAnchor="middle"
+            y={TEXT_SIZE / 2 - 2}
+            fontSize={TEXT_SIZE}
+            stroke="none"
+            fill={colour}
+          >
             {label.text}
           </text>
         </g>

@@ -53,7 +53,9 @@ export function DisplaySystem() {
             name={own.name}
             label="Name of the reference system"
             className="min-w-0 flex-1"
-            onRename={(name) => changeRecords(ws, `name of “${own.name}”`, [changed(ws, referenceSystem, own, { name })])}
+            onRename={(name) =>
+              changeRecords(ws, `name of “${own.name}”`, [changed(ws, referenceSystem, own, { name })])
+            }
           />
           <Status of={own.of} />
           <MadeBy kind={referenceSystem} id={own.id} />

@@ -1,4 +1,13 @@
-import { accuracyText, factsAsText, markOf, secondText, valueText, type Fact, type UnitStyle, type PickFacts } from '@bathyscope/core';
+import {
+  accuracyText,
+  factsAsText,
+  markOf,
+  secondText,
+  valueText,
+  type Fact,
+  type UnitStyle,
+  type PickFacts,
+} from '@bathyscope/core';
 import { Check, Copy, X } from 'lucide-react';
 import { useCallback, useState, type ReactNode } from 'react';
 import { copyText } from '../../commands/keep/copy-text.ts';
@@ -19,15 +28,26 @@ export function FiguresOfPicked({ items }: { items: readonly Picked[] }) {
 }
 
 function OneThing({ item }: { item: Picked }) {
-  const { facts, where } = useSeen(useCallback((ws) => ({ facts: figuresOfOne(ws, item), where: whereOf(ws, item) }), [item]));
+  const { facts, where } = useSeen(
+    useCallback((ws) => ({ facts: figuresOfOne(ws, item), where: whereOf(ws, item) }), [item]),
+  );
   return facts && <Figures facts={facts} where={where} />;
 }
 
 /** Facts in the axes that the user chose; those of the view turn with it. */
-const useDisplayed = (facts: PickFacts): PickFacts => useSeen(useCallback((ws) => displayedFacts(ws, facts), [facts]));
+const useDisplayed = (facts: PickFacts): PickFacts =>
+  useSeen(useCallback((ws) => displayedFacts(ws, facts), [facts]));
 
 /** Title, leading figure and rows. */
-export function Figures({ facts: told, where, children }: { facts: PickFacts; where: string; children?: ReactNode }) {
+export function Figures({
+  facts: told,
+  where,
+  children,
+}: {
+  facts: PickFacts;
+  where: string;
+  children?: ReactNode;
+}) {
   const unit = useUnits();
   const facts = useDisplayed(told);
   return (
@@ -63,7 +83,12 @@ function Heading({ title, where, copy }: { title: string; where: string; copy: s
         <h2 className="font-semibold text-magenta">{title}</h2>
         <p className="text-[12.5px] break-words text-soft">{where}</p>
       </div>
-      <IconButton icon={copied ? Check : Copy} label={copied ? 'Copied' : 'Copy the figures'} className="text-soft" onClick={onCopy} />
+      <IconButton
+        icon={copied ? Check : Copy}
+        label={copied ? 'Copied' : 'Copy the figures'}
+        className="text-soft"
+        onClick={onCopy}
+      />
       <IconButton
         icon={X}
         label="Clear the pick"
@@ -95,7 +120,10 @@ function AccuracyMark({ facts, unit }: { facts: PickFacts; unit: UnitStyle }) {
   if (!facts.accuracy) return null;
   const { exact, text, sentence } = accuracyText(facts.accuracy, unit.unit);
   return (
-    <span className={`rounded-full px-2 text-[12px] ${exact ? 'bg-green-wash text-green' : 'bg-amber-wash text-amber'}`} title={sentence}>
+    <span
+      className={`rounded-full px-2 text-[12px] ${exact ? 'bg-green-wash text-green' : 'bg-amber-wash text-amber'}`}
+      title={sentence}
+    >
       {text}
     </span>
   );
@@ -106,7 +134,9 @@ function Row({ fact, unit }: { fact: Fact; unit: UnitStyle }) {
   const figures = fact.value.kind !== 'text';
   const stacked = fact.value.kind === 'point' || fact.value.kind === 'size';
   return (
-    <div className={`border-b border-line py-1 last:border-0 ${stacked ? '' : 'flex items-baseline justify-between gap-3'}`}>
+    <div
+      className={`border-b border-line py-1 last:border-0 ${stacked ? '' : 'flex items-baseline justify-between gap-3'}`}
+    >
       <dt className="shrink-0 text-[13px] text-soft">
         {fact.label}
         {stacked && <span className="float-right text-[12px]">{shown}</span>}
@@ -126,7 +156,10 @@ function Row({ fact, unit }: { fact: Fact; unit: UnitStyle }) {
 function TwoThings({ items }: { items: readonly Picked[] }) {
   const { pair, least, waiting, refusal, error } = useMeasuredPair(items);
   const { facts, where } = useSeen(
-    useCallback((ws) => ({ facts: pairFacts(ws, items, pair, least), where: namesOf(ws, items) }), [items, pair, least]),
+    useCallback(
+      (ws) => ({ facts: pairFacts(ws, items, pair, least), where: namesOf(ws, items) }),
+      [items, pair, least],
+    ),
   );
   return (
     <Figures facts={facts} where={where}>
@@ -153,7 +186,11 @@ function Many({ items }: { items: readonly Picked[] }) {
   );
   return (
     <Figures facts={facts} where={kinds.join(', ')}>
-      {!isChained(items) && <p className="px-3 pt-1 pb-3 text-soft">Pick one for its figures, or two for what lies between them.</p>}
+      {!isChained(items) && (
+        <p className="px-3 pt-1 pb-3 text-soft">
+          Pick one for its figures, or two for what lies between them.
+        </p>
+      )}
     </Figures>
   );
 }

@@ -37,7 +37,13 @@ function columnsOf(axes: readonly number[], style: UnitStyle) {
       header: 'Depth',
       cell: (c) => (c.row.original.ends === 'through' ? 'through' : length(c.getValue(), style)),
     }),
-    ...axes.map((k) => column.accessor((row) => row.at[k], { id: AXES[k], header: AXES[k], cell: (c) => length(c.getValue(), style) })),
+    ...axes.map((k) =>
+      column.accessor((row) => row.at[k], {
+        id: AXES[k],
+        header: AXES[k],
+        cell: (c) => length(c.getValue(), style),
+      }),
+    ),
   ];
 }
 
@@ -65,9 +71,18 @@ export function HoleTable() {
   const body = useRef<HTMLDivElement>(null);
   const sorted = table.getRowModel().rows;
   const types = useMemo(() => summaryOf(rows, style), [rows, style]);
-  const { grid, lines, cell: place } = useMemo(() => gridOf(rows, axes, style, width), [rows, axes, style, width]);
+  const {
+    grid,
+    lines,
+    cell: place,
+  } = useMemo(() => gridOf(rows, axes, style, width), [rows, axes, style, width]);
   const high = lines * LINE + ROW_BESIDE_LINES;
-  const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => body.current, estimateSize: () => high, overscan: 8 });
+  const virtual = useVirtualizer({
+    count: sorted.length,
+    getScrollElement: () => body.current,
+    estimateSize: () => high,
+    overscan: 8,
+  });
   useEffect(() => virtual.measure(), [virtual, high]);
   return (
     <section ref={whole} aria-label="Holes" className="flex min-h-0 flex-1 flex-col px-3 pt-2">
@@ -88,7 +103,11 @@ export function HoleTable() {
         </p>
       ) : (
         <>
-          <ul aria-label="Kinds of holes" tabIndex={0} className="mt-2 max-h-32 shrink-0 overflow-y-auto text-[12.5px]">
+          <ul
+            aria-label="Kinds of holes"
+            tabIndex={0}
+            className="mt-2 max-h-32 shrink-0 overflow-y-auto text-[12.5px]"
+          >
             {types.map((t) => (
               <li key={t.type} className="border-b border-line py-0.5 last:border-0">
                 <span className="figures font-medium">
@@ -129,7 +148,13 @@ export function HoleTable() {
                     key={h.id}
                     role="columnheader"
                     style={place(i)}
-                    aria-sort={h.column.getIsSorted() === 'asc' ? 'ascending' : h.column.getIsSorted() === 'desc' ? 'descending' : 'none'}
+                    aria-sort={
+                      h.column.getIsSorted() === 'asc'
+                        ? 'ascending'
+                        : h.column.getIsSorted() === 'desc'
+                          ? 'descending'
+                          : 'none'
+                    }
                     className="text-right first:text-left"
                   >
                     <button
@@ -150,7 +175,9 @@ export function HoleTable() {
                   const row = sorted[item.index];
                   const { component, face, steps } = row.original;
                   const pick = () => ws.selection.getState().pick([{ kind: 'face', component, index: face }]);
-                  const on = picked.some((p) => p.kind === 'face' && p.component === component && p.index === face);
+                  const on = picked.some(
+                    (p) => p.kind === 'face' && p.component === component && p.index === face,
+                  );
                   return (
                     <div
                       key={row.id}
@@ -166,7 +193,12 @@ export function HoleTable() {
                       }}
                     >
                       {row.getVisibleCells().map((cell, i) => (
-                        <span key={cell.id} role="cell" style={place(i)} className="figures px-1 text-right text-[12px] first:text-left">
+                        <span
+                          key={cell.id}
+                          role="cell"
+                          style={place(i)}
+                          className="figures px-1 text-right text-[12px] first:text-left"
+                        >
                           {flexRender(cell.column.columnDef.cell, cell.getContext())}
                         </span>
                       ))}
@@ -182,9 +214,13 @@ export function HoleTable() {
   );
 }
 
-/** Columns as wide as their longest figures; where they do not fit beside one another, places stand in a line of their own. */
+/**
+ * Columns as wide as their longest figures; where they do not fit beside one another, places
+ * stand in a line of their own.
+ */
 function gridOf(rows: readonly HoleRow[], axes: readonly number[], style: UnitStyle, width: number) {
-  const longest = (texts: readonly string[]) => Math.max(0, ...new Set(texts.map((t) => t.length))) * DIGIT + BESIDE_DIGITS;
+  const longest = (texts: readonly string[]) =>
+    Math.max(0, ...new Set(texts.map((t) => t.length))) * DIGIT + BESIDE_DIGITS;
   const widths = [
     longest(['Hole', ...rows.map((r) => r.mark)]),
     longest(rows.map((r) => length(r.diameter, style))),
@@ -194,7 +230,9 @@ function gridOf(rows: readonly HoleRow[], axes: readonly number[], style: UnitSt
   const needed = widths.reduce((sum, w) => sum + w, 0);
   const folded = needed > width;
   const before = 3 - axes.length;
-  const columns = folded ? [0, 1, 2].map((k) => Math.max(widths[k], k < before ? 0 : widths[k - before + 3])) : widths;
+  const columns = folded
+    ? [0, 1, 2].map((k) => Math.max(widths[k], k < before ? 0 : widths[k - before + 3]))
+    : widths;
   return {
     lines: folded ? 2 : 1,
     grid: {
@@ -209,8 +247,14 @@ function summaryOf(rows: readonly HoleRow[], style: UnitStyle) {
   return [...new Set(rows.map((r) => r.type))].map((type) => {
     const all = rows.filter((r) => r.type === type);
     const { diameter, depth, ends, steps, likely } = all[0];
-    const deep = ends === 'through' ? `through ${length(depth, style)}` : `${ends}, ${length(depth, style)} deep`;
-    return { type, count: all.length, likely, text: [`Ø ${length(diameter, style)} ${deep}`, steps].filter(Boolean).join(', ') };
+    const deep =
+      ends === 'through' ? `through ${length(depth, style)}` : `${ends}, ${length(depth, style)} deep`;
+    return {
+      type,
+      count: all.length,
+      likely,
+      text: [`Ø ${length(diameter, style)} ${deep}`, steps].filter(Boolean).join(', '),
+    };
   });
 }
 
@@ -231,6 +275,15 @@ function csvOf(rows: readonly HoleRow[], style: UnitStyle, nameOf: (path: string
       'Likely',
       ...AXES.map((a) => `${a}, ${style.unit}`),
     ],
-    ...rows.map((r) => [r.mark, nameOf(r.component), plain(r.diameter), plain(r.depth), r.ends, r.steps, r.likely, ...r.at.map(plain)]),
+    ...rows.map((r) => [
+      r.mark,
+      nameOf(r.component),
+      plain(r.diameter),
+      plain(r.depth),
+      r.ends,
+      r.steps,
+      r.likely,
+      ...r.at.map(plain),
+    ]),
   ];
 }

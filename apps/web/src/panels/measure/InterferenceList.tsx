@@ -43,8 +43,8 @@ export function InterferenceList() {
       </div>
       {!of && (
         <p className="mt-1 text-[13px] text-soft">
-          Finds which of the components that are shown share material, how deep and where. Pick one and use “Find clashes with neighbours”
-          for less.
+          Finds which of the components that are shown share material, how deep and where. Pick one and use
+          “Find clashes with neighbours” for less.
         </p>
       )}
       {of && (
@@ -83,7 +83,14 @@ export function InterferenceList() {
   );
 }
 
-function summary(of: string, done: number, pairs: number, open: number, meant: number, touching: number): string {
+function summary(
+  of: string,
+  done: number,
+  pairs: number,
+  open: number,
+  meant: number,
+  touching: number,
+): string {
   const found = [
     open === 1 ? 'One clash' : open ? `${open} clashes` : meant ? 'No other clash' : 'No clash',
     meant && `${meant} meant so`,
@@ -102,7 +109,13 @@ function figures(f: FoundInterference, unit: UnitStyle): string {
   return `${say(depth, 'length')} deep, ${within ? 'about ' : ''}${say(volume, 'volume')}`;
 }
 
-const InterferenceRow = memo(function InterferenceRow({ interference, accepted }: { interference: FoundInterference; accepted: boolean }) {
+const InterferenceRow = memo(function InterferenceRow({
+  interference,
+  accepted,
+}: {
+  interference: FoundInterference;
+  accepted: boolean;
+}) {
   const ws = useWorkspace();
   const unit = useUnits();
   const shown = useStore(ws.interference, (s) => s.shown === interference);
@@ -122,7 +135,9 @@ const InterferenceRow = memo(function InterferenceRow({ interference, accepted }
         </span>
       </button>
       <div className="flex flex-wrap items-center justify-between gap-x-2">
-        <span className={`figures text-[12.5px] ${accepted ? 'text-soft' : 'text-red'}`}>{figures(interference, unit)}</span>
+        <span className={`figures text-[12.5px] ${accepted ? 'text-soft' : 'text-red'}`}>
+          {figures(interference, unit)}
+        </span>
         <label className="flex items-center gap-1 text-[12.5px] text-soft">
           <input
             type="checkbox"
@@ -146,7 +161,8 @@ function bySize(ws: Workspace, { a, b }: FoundInterference): [string, string] {
 /** The larger as a ghost, the smaller in view, all else hidden; the place is marked. */
 function showAlone(ws: Workspace, interference: FoundInterference): void {
   const [small, large] = bySize(ws, interference);
-  const pick = (...paths: string[]) => ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
+  const pick = (...paths: string[]) =>
+    ws.selection.getState().pick(paths.map((component) => ({ kind: 'component', component, index: 0 })));
   pick(small, large);
   runCommand(ws, commandById('isolate'));
   if (!isGhost(ws, large)) {

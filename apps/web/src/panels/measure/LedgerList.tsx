@@ -20,7 +20,14 @@ import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
-import { changeKept, figureOf, isLost, itemsOf, numberOf, wantedText } from '../../workspace/keeping/ledger.ts';
+import {
+  changeKept,
+  figureOf,
+  isLost,
+  itemsOf,
+  numberOf,
+  wantedText,
+} from '../../workspace/keeping/ledger.ts';
 import { changeRecords, moved, removed } from '../../workspace/keeping/records.ts';
 import { perform } from '../../workspace/perform.ts';
 import { referenceTo } from '../../workspace/measuring/references.ts';
@@ -54,11 +61,19 @@ export function LedgerList() {
         )}
       </h3>
       {!figures.length && (
-        <p className="mt-1 text-[13px] text-soft">Pick something and press J: its figure is kept here, with what it should be.</p>
+        <p className="mt-1 text-[13px] text-soft">
+          Pick something and press J: its figure is kept here, with what it should be.
+        </p>
       )}
       <ol>
         {figures.map((kept, i) => (
-          <LedgerRow key={kept.id} kept={kept} at={i} open={open === kept.id} onOpen={() => setOpen(open === kept.id ? null : kept.id)} />
+          <LedgerRow
+            key={kept.id}
+            kept={kept}
+            at={i}
+            open={open === kept.id}
+            onOpen={() => setOpen(open === kept.id ? null : kept.id)}
+          />
         ))}
       </ol>
     </section>
@@ -138,21 +153,32 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
       {error && <p className="pl-4 text-[12.5px] text-red">{error.message}</p>}
       {fact && <Was kept={kept} fact={fact} />}
       {lost && <PointAgain kept={kept} />}
-      {open && <Wanted kept={kept} kind={kind} at={at} value={shown ? `${shown.text} ${shown.unit}`.trim() : ''} />}
+      {open && (
+        <Wanted kept={kept} kind={kind} at={at} value={shown ? `${shown.text} ${shown.unit}`.trim() : ''} />
+      )}
     </li>
   );
 });
 
 const VerdictMark = ({ verdict }: { verdict: 'within' | 'out' }) =>
   verdict === 'within' ? (
-    <Check size={15} strokeWidth={2} className="shrink-0 text-green" role="img" aria-label="within its tolerance" />
+    <Check
+      size={15}
+      strokeWidth={2}
+      className="shrink-0 text-green"
+      role="img"
+      aria-label="within its tolerance"
+    />
   ) : (
     <X size={15} strokeWidth={2} className="shrink-0 text-red" role="img" aria-label="out of tolerance" />
   );
 
 /** A value in the unit and style of a figure. */
 const sayLike = (fact: Fact, unit: ReturnType<typeof useUnits>, x: number): string => {
-  const { text, unit: shown } = valueText({ ...fact.value, prefix: undefined, value: x } as Fact['value'], unit);
+  const { text, unit: shown } = valueText(
+    { ...fact.value, prefix: undefined, value: x } as Fact['value'],
+    unit,
+  );
   return `${text} ${shown}`;
 };
 
@@ -197,7 +223,9 @@ function PointAgain({ kept }: { kept: KeptFigure }) {
         type="button"
         disabled={picked.length !== kept.of.length}
         className="inline-flex items-center gap-1 rounded text-blue hover:underline disabled:text-soft disabled:no-underline"
-        onClick={() => changeKept(ws, kept, 'what is measured', { of: picked.map((p) => referenceTo(ws, p)) })}
+        onClick={() =>
+          changeKept(ws, kept, 'what is measured', { of: picked.map((p) => referenceTo(ws, p)) })
+        }
       >
         <Crosshair size={13} aria-hidden />
         {picked.length === kept.of.length
@@ -214,7 +242,8 @@ function Wanted({ kept, kind, at, value }: { kept: KeptFigure; kind: KeptKind; a
   const unit = useUnits();
   const number = (text: string) => readQuantity(text, fieldOfKind(kind), oneOfKind(kind, unit.unit));
   const { length: count } = useRecords(ledgerEntry);
-  const move = (by: number) => changeRecords(ws, `order of “${kept.name}”`, [moved(ws, ledgerEntry, kept, at + by)]);
+  const move = (by: number) =>
+    changeRecords(ws, `order of “${kept.name}”`, [moved(ws, ledgerEntry, kept, at + by)]);
   const written = (part: Partial<KeptFigure>) => wantedText(part, kind, unit.unit);
   return (
     <div className="flex flex-wrap items-end gap-2 py-1 pl-4 text-[12.5px] text-soft">
@@ -247,8 +276,21 @@ function Wanted({ kept, kind, at, value }: { kept: KeptFigure; kind: KeptKind; a
           onChange={(e) => changeKept(ws, kept, 'colour', { colour: e.target.value })}
         />
       </label>
-      {value && <IconButton icon={Copy} label={`Copy the value of ${kept.name}`} className="size-6" onClick={() => void copyText(value)} />}
-      <IconButton icon={ArrowUp} label={`Move ${kept.name} up`} className="size-6" disabled={at === 0} onClick={() => move(-1)} />
+      {value && (
+        <IconButton
+          icon={Copy}
+          label={`Copy the value of ${kept.name}`}
+          className="size-6"
+          onClick={() => void copyText(value)}
+        />
+      )}
+      <IconButton
+        icon={ArrowUp}
+        label={`Move ${kept.name} up`}
+        className="size-6"
+        disabled={at === 0}
+        onClick={() => move(-1)}
+      />
       <IconButton
         icon={ArrowDown}
         label={`Move ${kept.name} down`}
@@ -270,7 +312,9 @@ interface TakenProps<T> {
   none: T;
 }
 
-/** A text that is taken on Enter or when the field is left; what is wrong stays, with what is wrong about it. */
+/**
+ * A text that is taken on Enter or when the field is left; what is wrong stays, with what is wrong about it.
+ */
 function Taken<T>({ label, value, read, onTake, none }: TakenProps<T>) {
   const [typed, setTyped] = useState<string | null>(null);
   const id = useId();

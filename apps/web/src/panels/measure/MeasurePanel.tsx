@@ -48,7 +48,11 @@ function FiguresTab() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
   const names = useSeen(
-    useCallback((now) => picked.slice(0, LISTED).map((item) => ({ name: nameOf(now, item), where: whereOf(now, item) })), [picked]),
+    useCallback(
+      (now) =>
+        picked.slice(0, LISTED).map((item) => ({ name: nameOf(now, item), where: whereOf(now, item) })),
+      [picked],
+    ),
   );
   const filter = useStore(ws.filter, (s) => s.filter);
   return (
@@ -73,14 +77,17 @@ function FiguresTab() {
       </div>
       {!picked.length && (
         <p className="mt-2 px-3 text-[13px] text-soft">
-          Click a hole, face, edge, point or component for its figures. Hold Shift or Ctrl and click a second one for what lies between the
-          two, more for the chain from one to the next.
+          Click a hole, face, edge, point or component for its figures. Hold Shift or Ctrl and click a second
+          one for what lies between the two, more for the chain from one to the next.
         </p>
       )}
       {picked.length > 0 && (
         <ol aria-label="What is measured" className="mt-1.5 px-3">
           {picked.slice(0, LISTED).map((item, i) => (
-            <li key={`${i} ${item.kind} ${item.component} ${item.index}`} className="flex items-center gap-2 border-b border-line py-0.5">
+            <li
+              key={`${i} ${item.kind} ${item.component} ${item.index}`}
+              className="flex items-center gap-2 border-b border-line py-0.5"
+            >
               <span className="figures w-5 text-right text-[12.5px] text-soft">{i + 1}</span>
               <span className="min-w-0 flex-1 text-[13px]">
                 {names[i].name} <span className="text-soft">of {names[i].where}</span>
@@ -93,7 +100,9 @@ function FiguresTab() {
               />
             </li>
           ))}
-          {picked.length > LISTED && <li className="py-0.5 text-[13px] text-soft">and {picked.length - LISTED} more</li>}
+          {picked.length > LISTED && (
+            <li className="py-0.5 text-[13px] text-soft">and {picked.length - LISTED} more</li>
+          )}
         </ol>
       )}
       {picked.length > 0 && (
@@ -121,4 +130,5 @@ const LISTED = 20;
 
 /** What it is to an engineer, where that is more than its kind; of components nothing is summed up for it. */
 const nameOf = (ws: Workspace, item: Picked): string =>
-  (item.kind === 'component' || item.kind === 'body' ? null : figuresOfOne(ws, item)?.title) ?? KIND_NAMES[item.kind];
+  (item.kind === 'component' || item.kind === 'body' ? null : figuresOfOne(ws, item)?.title) ??
+  KIND_NAMES[item.kind];

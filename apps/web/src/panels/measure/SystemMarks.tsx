@@ -16,7 +16,11 @@ export function SystemMarks() {
   return panes.map((pane) => (
     <OverPane key={pane.id} rect={pane.rect}>
       <svg className="absolute inset-0 size-full" role="group" aria-label="Reference system">
-        <SystemAxes place={placeIn(pane.camera, pane.size)} system={system} reach={(REACH * pane.camera.height) / pane.size.height} />
+        <SystemAxes
+          place={placeIn(pane.camera, pane.size)}
+          system={system}
+          reach={(REACH * pane.camera.height) / pane.size.height}
+        />
       </svg>
     </OverPane>
   ));

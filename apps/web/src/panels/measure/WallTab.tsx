@@ -4,20 +4,32 @@ import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { whereOf } from '../../workspace/measuring/figures.ts';
-import { mapWalls, stopWalls, thinnestPlace, wallAtPick, wallColour } from '../../workspace/measuring/walls.ts';
+import {
+  mapWalls,
+  stopWalls,
+  thinnestPlace,
+  wallAtPick,
+  wallColour,
+} from '../../workspace/measuring/walls.ts';
 import { useUnits } from '../use-units.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Figures } from './Figures.tsx';
 
-const BUTTON = 'rounded border border-border bg-paper px-2 py-0.5 text-[13px] hover:bg-hover disabled:opacity-40';
+const BUTTON =
+  'rounded border border-border bg-paper px-2 py-0.5 text-[13px] hover:bg-hover disabled:opacity-40';
 
 /** The wall where a face was clicked; and all over a part, as colours, with its thinnest place. */
 export function WallTab() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
   const one = picked.length === 1 ? picked[0] : null;
-  const wall = useSeen(useCallback((now) => (one ? wallAtPick(now, one) : 'Click a face where the wall is to be measured.'), [one]));
+  const wall = useSeen(
+    useCallback(
+      (now) => (one ? wallAtPick(now, one) : 'Click a face where the wall is to be measured.'),
+      [one],
+    ),
+  );
   const where = useSeen((now) => (one ? whereOf(now, one) : ''));
   return (
     <section aria-label="Wall" className="mt-2">
@@ -27,7 +39,8 @@ export function WallTab() {
         <>
           <Figures facts={wall.facts} where={where} />
           <p className="px-3 text-[12.5px] text-soft">
-            Along the inward normal, and as the largest ball within the material that touches the surface here.
+            Along the inward normal, and as the largest ball within the material that touches the surface
+            here.
           </p>
         </>
       )}
@@ -59,7 +72,14 @@ function WallMapping({ component }: { component: string | null }) {
           </button>
         )}
       </div>
-      {progress !== null && <progress value={progress} max={1} aria-label="Walls measured" className="mt-2 w-full accent-(--blue)" />}
+      {progress !== null && (
+        <progress
+          value={progress}
+          max={1}
+          aria-label="Walls measured"
+          className="mt-2 w-full accent-(--blue)"
+        />
+      )}
       {error && (
         <p role="alert" className="mt-1 text-[13px] text-red">
           {error}
@@ -114,7 +134,9 @@ function Legend({ map: { range } }: { map: WallMap }) {
         className="mt-1.5 h-3 rounded border border-border"
         role="img"
         aria-label={`Colours from ${say(range[0])} to ${say(range[1])} and more`}
-        style={{ background: `linear-gradient(to right, ${Array.from({ length: STEPS + 1 }, (_, i) => css(i / STEPS)).join(', ')})` }}
+        style={{
+          background: `linear-gradient(to right, ${Array.from({ length: STEPS + 1 }, (_, i) => css(i / STEPS)).join(', ')})`,
+        }}
       />
       <p className="figures flex justify-between text-[12px] text-soft">
         <span>{say(range[0])}</span>

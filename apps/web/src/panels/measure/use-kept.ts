@@ -27,10 +27,16 @@ function query(now: Workspace, ws: Workspace, kept: KeptFigure): UseQueryOptions
   };
 }
 
-/** Cuts that are made and that the kernel has answered: what is measured on them is found again when either changes. */
+/**
+ * Cuts that are made and that the kernel has answered: what is measured on them is found
+ * again when either changes.
+ */
 const cutsNow = (ws: Workspace): number[] => {
   const { results, exact } = ws.cut.getState();
-  return [results.reduce((n, m) => n + m.cuts.length, 0), [...exact.values()].reduce((n, answers) => n + answers.size, 0)];
+  return [
+    results.reduce((n, m) => n + m.cuts.length, 0),
+    [...exact.values()].reduce((n, answers) => n + answers.size, 0),
+  ];
 };
 
 export function useKeptFigure(kept: KeptFigure) {

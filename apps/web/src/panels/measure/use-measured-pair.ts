@@ -20,7 +20,9 @@ export interface MeasuredPair {
 /** What two picked things measure. Found when the picks or the cuts change, not while the view turns. */
 export function useMeasuredPair(items: readonly Picked[]): MeasuredPair {
   const ws = useWorkspace();
-  const { pair, found } = useSeen(useCallback((now) => ({ pair: pairOf(now, items), found: distanceOf(now, items) }), [items]));
+  const { pair, found } = useSeen(
+    useCallback((now) => ({ pair: pairOf(now, items), found: distanceOf(now, items) }), [items]),
+  );
   const ask = 'ask' in found ? found.ask : null;
   const fit = useFit(items);
   const { data, error } = useQuery({
@@ -41,7 +43,9 @@ export function useMeasuredPair(items: readonly Picked[]): MeasuredPair {
 }
 
 /** How two whole components stand to each other: by their meshes at once, then exactly. */
-function useFit(items: readonly Picked[]): Pick<MeasuredPair, 'least' | 'waiting' | 'error'> & { asked: boolean } {
+function useFit(
+  items: readonly Picked[],
+): Pick<MeasuredPair, 'least' | 'waiting' | 'error'> & { asked: boolean } {
   const ws = useWorkspace();
   const { detail } = ws.model.getState();
   const asked = areWhole(ws, items);
@@ -55,7 +59,8 @@ function useFit(items: readonly Picked[]): Pick<MeasuredPair, 'least' | 'waiting
   });
   const [mesh, exact] = [useQuery(query('mesh')), useQuery(query('exact'))];
   const known = [exact.data, mesh.data].find((f) => f && !('failed' in f));
-  const failed = exact.data && 'failed' in exact.data ? `There is no exact figure: ${exact.data.failed}.` : null;
+  const failed =
+    exact.data && 'failed' in exact.data ? `There is no exact figure: ${exact.data.failed}.` : null;
   return {
     asked,
     least: known && !('failed' in known) ? interferenceFacts(known) : null,

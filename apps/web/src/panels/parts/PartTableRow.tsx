@@ -28,7 +28,19 @@ interface RowProps {
   onFold: () => void;
 }
 
-export function PartTableRow({ row, index, top, height, chosen, focusable, layout, columns, search, onChoose, onFold }: RowProps) {
+export function PartTableRow({
+  row,
+  index,
+  top,
+  height,
+  chosen,
+  focusable,
+  layout,
+  columns,
+  search,
+  onChoose,
+  onFold,
+}: RowProps) {
   const ws = useWorkspace();
   const states = useStore(ws.visibility, (s) => s.states);
   const below = useSeen(useCallback((now) => allBelow(now, row), [row]));
@@ -61,13 +73,17 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, layou
         ws.menu.setState({ open: { x: e.clientX, y: e.clientY, on: 'thing' } });
       }}
       onDoubleClick={() => row.paths.length === 1 && setRenaming(true)}
-      onMouseEnter={() => ws.selection.getState().setHover({ kind: 'component', component: row.paths[0], index: 0 })}
+      onMouseEnter={() =>
+        ws.selection.getState().setHover({ kind: 'component', component: row.paths[0], index: 0 })
+      }
     >
       <span
         role="gridcell"
         className="flex min-w-0 items-center gap-1"
         style={{ paddingLeft: 8 + Math.min(row.depth, 10) * 14 }}
-        title={[row.also ? `${name} (${row.also})` : name, row.within && `in ${row.within}`].filter(Boolean).join(' ')}
+        title={[row.also ? `${name} (${row.also})` : name, row.within && `in ${row.within}`]
+          .filter(Boolean)
+          .join(' ')}
       >
         {expanded === null ? (
           <span className="w-5 shrink-0" />
@@ -85,12 +101,19 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, layou
             {expanded ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
           </button>
         )}
-        {colour && <span className="size-2.5 shrink-0 rounded-[2px] border border-black/25" style={{ background: colour }} />}
+        {colour && (
+          <span
+            className="size-2.5 shrink-0 rounded-[2px] border border-black/25"
+            style={{ background: colour }}
+          />
+        )}
         {renaming ? (
           <Rename row={row} close={() => setRenaming(false)} />
         ) : (
           <span className="min-w-0 truncate">
-            <span className={`${expanded === null ? '' : 'font-medium'} ${ghosted ? 'italic opacity-80' : ''}`}>
+            <span
+              className={`${expanded === null ? '' : 'font-medium'} ${ghosted ? 'italic opacity-80' : ''}`}
+            >
               <Marked text={name} search={search} />
             </span>
             {row.also && (
@@ -102,7 +125,15 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, layou
             {row.within && <span className="text-[12.5px] text-soft"> in {row.within}</span>}
           </span>
         )}
-        {whole && <Bolt size={13} strokeWidth={1.6} className="shrink-0 text-soft" role="img" aria-label="Kept whole by sections" />}
+        {whole && (
+          <Bolt
+            size={13}
+            strokeWidth={1.6}
+            className="shrink-0 text-soft"
+            role="img"
+            aria-label="Kept whole by sections"
+          />
+        )}
       </span>
       {columns.map((c, i) => (
         <span
@@ -120,7 +151,9 @@ export function PartTableRow({ row, index, top, height, chosen, focusable, layou
           tabIndex={-1}
           aria-label={`${shown === 'none' ? 'Show' : 'Hide'} ${name}`}
           aria-pressed={shown === 'none' ? false : shown === 'all' ? true : 'mixed'}
-          title={shown === 'some' ? 'Partly hidden' : ghosted ? 'Ghosted' : shown === 'none' ? 'Hidden' : 'Visible'}
+          title={
+            shown === 'some' ? 'Partly hidden' : ghosted ? 'Ghosted' : shown === 'none' ? 'Hidden' : 'Visible'
+          }
           className={`grid size-6 place-items-center rounded hover:bg-line ${shown === 'all' && !ghosted ? 'text-soft' : 'text-magenta'}`}
           onClick={(e) => {
             e.stopPropagation();
@@ -142,7 +175,9 @@ function Marked({ text, search }: { text: string; search: string }) {
   return (
     <>
       {text.slice(0, at)}
-      <mark className="rounded-[2px] bg-magenta-wash text-inherit underline decoration-magenta">{text.slice(at, at + wanted.length)}</mark>
+      <mark className="rounded-[2px] bg-magenta-wash text-inherit underline decoration-magenta">
+        {text.slice(at, at + wanted.length)}
+      </mark>
       {text.slice(at + wanted.length)}
     </>
   );
@@ -155,7 +190,10 @@ function cellText(ws: Workspace, column: PartColumn, row: PartRow): string {
   return String(row.quantity);
 }
 
-/** Gives an occurrence another name on the screen; the file stays as it is. An empty name brings the file's back. */
+/**
+ * Gives an occurrence another name on the screen; the file stays as it is. An empty
+ * name brings the file's back.
+ */
 function Rename({ row, close }: { row: PartRow; close: () => void }) {
   const ws = useWorkspace();
   const [text, setText] = useState(row.name);

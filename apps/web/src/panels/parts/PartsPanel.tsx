@@ -51,7 +51,9 @@ export function PartsPanel() {
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [search, setSearch] = useState('');
   const [sort, setSort] = useState<RowOptions['sort']>(null);
-  const rows = useSeen(useCallback((now) => rowsNow(now, { flat, folded, search, sort }), [flat, folded, search, sort]));
+  const rows = useSeen(
+    useCallback((now) => rowsNow(now, { flat, folded, search, sort }), [flat, folded, search, sort]),
+  );
   // In the tree the assemblies above what was found are rows as well.
   const found = useMemo(() => rows.filter((r) => r.match < NOWHERE).length, [rows]);
   const counts = detail?.summary?.counts;
@@ -78,7 +80,8 @@ export function PartsPanel() {
         <div className="flex items-center gap-2 text-[12.5px] text-soft">
           {counts && (
             <span className="flex-1 whitespace-nowrap">
-              {counts.components} component{counts.components === 1 ? '' : 's'} of {counts.parts} part{counts.parts === 1 ? '' : 's'}
+              {counts.components} component{counts.components === 1 ? '' : 's'} of {counts.parts} part
+              {counts.parts === 1 ? '' : 's'}
             </span>
           )}
           <select
@@ -127,7 +130,14 @@ export function PartsPanel() {
       {search && !rows.length ? (
         <p className="flex-1 px-3 py-4 text-soft">No component is called that.</p>
       ) : (
-        <PartsTable rows={rows} flat={flat} search={search} sort={sort} onSort={setSort} changeFolded={setFolded} />
+        <PartsTable
+          rows={rows}
+          flat={flat}
+          search={search}
+          sort={sort}
+          onSort={setSort}
+          changeFolded={setFolded}
+        />
       )}
       <PickSets />
       <ReferenceBranch />
@@ -153,7 +163,10 @@ function PeekNote() {
 function Warnings({ warnings }: { warnings: string[] }) {
   if (!warnings.length) return null;
   return (
-    <ul aria-label="About the file" className="max-h-28 shrink-0 overflow-y-auto border-t border-line px-3 py-2 text-[12.5px] text-amber">
+    <ul
+      aria-label="About the file"
+      className="max-h-28 shrink-0 overflow-y-auto border-t border-line px-3 py-2 text-[12.5px] text-amber"
+    >
       {warnings.map((w) => (
         <li key={w} className="flex gap-1.5 py-0.5">
           <TriangleAlert size={14} className="mt-0.5 shrink-0" aria-hidden />

@@ -1,5 +1,18 @@
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { arrayMove, horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from '@dnd-kit/sortable';
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  arrayMove,
+  horizontalListSortingStrategy,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+} from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { getCoreRowModel, useReactTable, type Table } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -7,7 +20,15 @@ import { ArrowDown, ArrowUp, Columns3 } from 'lucide-react';
 import { useEffect, useEffectEvent, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
 import { type Picked } from '../../state/selection-store.ts';
-import { COLUMN_NAMES, layoutOf, NARROWEST, PART_COLUMNS, rowId, toggleVisible, WIDEST } from './parts-table.ts';
+import {
+  COLUMN_NAMES,
+  layoutOf,
+  NARROWEST,
+  PART_COLUMNS,
+  rowId,
+  toggleVisible,
+  WIDEST,
+} from './parts-table.ts';
 import { PartTableRow } from './PartTableRow.tsx';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { PartRow, RowOptions } from './part-rows.ts';
@@ -25,17 +46,27 @@ interface TableProps {
 }
 
 const itemOf = (path: string): Picked => ({ kind: 'component', component: path, index: 0 });
-/** A virtualised treegrid (WAI-ARIA pattern): arrows move, Shift extends, Ctrl adds, Enter picks, Space hides and shows. */
+/**
+ * A virtualised treegrid (WAI-ARIA pattern): arrows move, Shift extends, Ctrl adds, Enter
+ * picks, Space hides and shows.
+ */
 export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: TableProps) {
   const ws = useWorkspace();
   const ref = useRef<HTMLDivElement>(null);
   const picked = useStore(ws.selection, (s) => s.picked);
   const [active, setActive] = useState<string | null>(null);
   const anchor = useRef<string | null>(null);
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => ref.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => ref.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 8,
+  });
   const table = usePartsTable(rows, sort, onSort);
   const layout = layoutOf(table);
-  const columns = table.getVisibleLeafColumns().flatMap(({ id }) => (id === 'name' ? [] : [id as PartColumn]));
+  const columns = table
+    .getVisibleLeafColumns()
+    .flatMap(({ id }) => (id === 'name' ? [] : [id as PartColumn]));
   const chosen = useMemo(() => new Set(picked.map((p) => p.component)), [picked]);
   const last = picked.at(-1)?.component;
   const fold = (path: string, folded: boolean) =>
@@ -52,7 +83,9 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
     const { byPath } = ws.model.getState();
     const parents: string[] = [];
     for (let at = byPath.get(last)?.parent; at; at = byPath.get(at)?.parent) parents.push(at);
-    changeFolded((old) => (parents.some((p) => old.has(p)) ? new Set([...old].filter((p) => !parents.includes(p))) : old));
+    changeFolded((old) =>
+      parents.some((p) => old.has(p)) ? new Set([...old].filter((p) => !parents.includes(p))) : old,
+    );
     setActive(last);
   }, [last, flat, changeFolded, ws]);
   const bringIntoSight = useEffectEvent((path: string | undefined) => {
@@ -102,7 +135,8 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
       Home: () => go(0),
       End: () => go(rows.length - 1),
       ArrowRight: () => (row.expanded === false ? fold(row.key, false) : row.expanded && go(index + 1)),
-      ArrowLeft: () => (row.expanded ? fold(row.key, true) : row.parent && go(rows.findIndex((r) => r.key === row.parent))),
+      ArrowLeft: () =>
+        row.expanded ? fold(row.key, true) : row.parent && go(rows.findIndex((r) => r.key === row.parent)),
       Enter: () => choose(row, e),
       ' ': () => toggleVisible(ws, row),
     };
@@ -126,7 +160,11 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
         onMouseLeave={() => ws.selection.getState().setHover(null)}
       >
         <Header table={table} layout={layout} />
-        <div role="rowgroup" style={{ height: virtual.getTotalSize(), minWidth: layout.minWidth }} className="relative">
+        <div
+          role="rowgroup"
+          style={{ height: virtual.getTotalSize(), minWidth: layout.minWidth }}
+          className="relative"
+        >
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index];
             return (
@@ -153,7 +191,11 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
 }
 
 /** The headless table over rows that are sorted already, with what a user set about its columns. */
-function usePartsTable(rows: PartRow[], sort: RowOptions['sort'], onSort: TableProps['onSort']): Table<PartRow> {
+function usePartsTable(
+  rows: PartRow[],
+  sort: RowOptions['sort'],
+  onSort: TableProps['onSort'],
+): Table<PartRow> {
   const ws = useWorkspace();
   const { partColumns, partWidths } = useStore(ws.profile);
   const sorting = sort ? [{ id: sort.by, desc: sort.down }] : [];
@@ -171,7 +213,9 @@ function usePartsTable(rows: PartRow[], sort: RowOptions['sort'], onSort: TableP
       sorting,
       columnSizing: partWidths as Record<string, number>,
       columnOrder: ['name', ...partColumns],
-      columnVisibility: Object.fromEntries((Object.keys(COLUMN_NAMES) as PartColumn[]).map((c) => [c, partColumns.includes(c)])),
+      columnVisibility: Object.fromEntries(
+        (Object.keys(COLUMN_NAMES) as PartColumn[]).map((c) => [c, partColumns.includes(c)]),
+      ),
     },
     onSortingChange: (change) => {
       const [next] = typeof change === 'function' ? change(sorting) : change;
@@ -180,12 +224,17 @@ function usePartsTable(rows: PartRow[], sort: RowOptions['sort'], onSort: TableP
     onColumnSizingChange: (change) => {
       const widths = typeof change === 'function' ? change(partWidths as Record<string, number>) : change;
       const within = (width: number) => Math.max(NARROWEST, Math.min(WIDEST, width));
-      changeSettings(ws, { partWidths: Object.fromEntries(Object.entries(widths).map(([id, width]) => [id, within(width)])) });
+      changeSettings(ws, {
+        partWidths: Object.fromEntries(Object.entries(widths).map(([id, width]) => [id, within(width)])),
+      });
     },
   });
 }
 
-/** Sorts by a click; a drag moves a column, its right edge makes it wider; the menu at the end says which there are. */
+/**
+ * Sorts by a click; a drag moves a column, its right edge makes it wider; the menu at the
+ * end says which there are.
+ */
 function Header({ table, layout }: { table: Table<PartRow>; layout: ReturnType<typeof layoutOf> }) {
   const ws = useWorkspace();
   const columns = useStore(ws.profile, (s) => s.partColumns);
@@ -203,7 +252,11 @@ function Header({ table, layout }: { table: Table<PartRow>; layout: ReturnType<t
       onDragEnd={({ active, over }) =>
         over &&
         changeSettings(ws, {
-          partColumns: arrayMove(columns, columns.indexOf(active.id as PartColumn), columns.indexOf(over.id as PartColumn)),
+          partColumns: arrayMove(
+            columns,
+            columns.indexOf(active.id as PartColumn),
+            columns.indexOf(over.id as PartColumn),
+          ),
         })
       }
     >
@@ -248,7 +301,8 @@ function SortButton({ header: { column } }: { header: PartHeader }) {
       onClick={() => (sorted === 'desc' ? column.clearSorting() : column.toggleSorting(sorted === 'asc'))}
     >
       {name}
-      {sorted && (sorted === 'desc' ? <ArrowDown size={11} aria-hidden /> : <ArrowUp size={11} aria-hidden />)}
+      {sorted &&
+        (sorted === 'desc' ? <ArrowDown size={11} aria-hidden /> : <ArrowUp size={11} aria-hidden />)}
     </button>
   );
 }
@@ -291,7 +345,9 @@ function ColumnMenu({ columns }: { columns: PartColumn[] }) {
         className="absolute inset-0 cursor-pointer opacity-0"
         onChange={(e) => {
           const c = e.target.value as PartColumn;
-          changeSettings(ws, { partColumns: columns.includes(c) ? columns.filter((x) => x !== c) : [...columns, c] });
+          changeSettings(ws, {
+            partColumns: columns.includes(c) ? columns.filter((x) => x !== c) : [...columns, c],
+          });
         }}
       >
         <option value="" disabled>

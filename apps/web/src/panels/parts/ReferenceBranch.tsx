@@ -5,7 +5,11 @@ import { useStore } from 'zustand';
 import { clickOn } from '../../commands/pick/clicks.ts';
 import { datumOf } from '../../workspace/picking/datums.ts';
 import { turnToOrientation } from '../../commands/look/direction-commands.ts';
-import { envelopeVerdict, recordReferences, toggleReference } from '../../commands/show/reference-commands.ts';
+import {
+  envelopeVerdict,
+  recordReferences,
+  toggleReference,
+} from '../../commands/show/reference-commands.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
@@ -63,8 +67,17 @@ export function ReferenceBranch() {
               <Row key={id} id={id} name={FIXED_NAMES[id]} shown={state.shown.includes(id)} />
             ))}
             {own.map((r) => (
-              <li key={r.id} className="flex h-7 items-center gap-0.5 pr-1.5 pl-8 hover:bg-hover" title={r.made}>
-                <EditableName name={r.name} label="Name" className="min-w-0 flex-1" onRename={(name) => rename(r.id, name)} />
+              <li
+                key={r.id}
+                className="flex h-7 items-center gap-0.5 pr-1.5 pl-8 hover:bg-hover"
+                title={r.made}
+              >
+                <EditableName
+                  name={r.name}
+                  label="Name"
+                  className="min-w-0 flex-1"
+                  onRename={(name) => rename(r.id, name)}
+                />
                 {r.from && <Status of={[r.from]} />}
                 <IconButton
                   icon={MousePointerClick}
@@ -83,30 +96,42 @@ export function ReferenceBranch() {
                   label={`Hinge about ${r.name}`}
                   className="size-6 text-soft"
                   onClick={() =>
-                    ws.camera.getState().setHinge({ origin: r.origin, axis: r.direction, name: r.name, ...(r.from && { from: r.from }) })
+                    ws.camera.getState().setHinge({
+                      origin: r.origin,
+                      axis: r.direction,
+                      name: r.name,
+                      ...(r.from && { from: r.from }),
+                    })
                   }
                 />
-                <IconButton icon={Trash2} label={`Delete ${r.name}`} className="size-6 text-soft" onClick={() => remove(r.id, r.name)} />
+                <IconButton
+                  icon={Trash2}
+                  label={`Delete ${r.name}`}
+                  className="size-6 text-soft"
+                  onClick={() => remove(r.id, r.name)}
+                />
                 <Mark id={r.id} name={r.name} shown={state.shown.includes(r.id)} />
               </li>
             ))}
           </ul>
           {state.envelope && <EnvelopeFields />}
           <div className="mt-1.5 grid grid-cols-2 gap-1 px-3">
-            {['plane-offset', 'plane-points', 'plane-edge', 'axis-of', 'axis-points', 'envelope'].map((id) => {
-              const command = commandById(id);
-              return (
-                <button
-                  key={id}
-                  type="button"
-                  title={command.name}
-                  className="truncate rounded border border-line bg-paper px-1.5 py-0.5 text-left text-[12.5px] hover:bg-hover"
-                  onClick={() => runCommand(ws, command)}
-                >
-                  {command.name.replace('Reference ', '').replace(/^./, (c) => c.toUpperCase())}
-                </button>
-              );
-            })}
+            {['plane-offset', 'plane-points', 'plane-edge', 'axis-of', 'axis-points', 'envelope'].map(
+              (id) => {
+                const command = commandById(id);
+                return (
+                  <button
+                    key={id}
+                    type="button"
+                    title={command.name}
+                    className="truncate rounded border border-line bg-paper px-1.5 py-0.5 text-left text-[12.5px] hover:bg-hover"
+                    onClick={() => runCommand(ws, command)}
+                  >
+                    {command.name.replace('Reference ', '').replace(/^./, (c) => c.toUpperCase())}
+                  </button>
+                );
+              },
+            )}
           </div>
         </div>
       )}
@@ -115,10 +140,20 @@ export function ReferenceBranch() {
 }
 
 const lookAlong = (ws: Workspace, d: Vec3): void =>
-  turnToOrientation(ws, squareOn(d[2] < -ROUNDING || (Math.abs(d[2]) < ROUNDING && d[1] > ROUNDING) ? scale(d, -1) : d, modelFrame(ws)));
+  turnToOrientation(
+    ws,
+    squareOn(
+      d[2] < -ROUNDING || (Math.abs(d[2]) < ROUNDING && d[1] > ROUNDING) ? scale(d, -1) : d,
+      modelFrame(ws),
+    ),
+  );
 
 /** Picks reference geometry; with Shift or Ctrl besides what is picked. */
-function pickDatum(ws: Workspace, datum: string, { shiftKey, ctrlKey }: { shiftKey: boolean; ctrlKey: boolean }): void {
+function pickDatum(
+  ws: Workspace,
+  datum: string,
+  { shiftKey, ctrlKey }: { shiftKey: boolean; ctrlKey: boolean },
+): void {
   clickOn(ws, { kind: 'datum', component: '', index: 0, datum }, shiftKey || ctrlKey);
 }
 
@@ -162,7 +197,9 @@ function EnvelopeFields() {
   const ws = useWorkspace();
   const envelope = useStore(ws.reference, (s) => s.envelope)!;
   const setSize = (k: number, value: number) =>
-    ws.reference.setState({ envelope: { ...envelope, size: map3(envelope.size, (x, i) => (i === k ? value : x)) } });
+    ws.reference.setState({
+      envelope: { ...envelope, size: map3(envelope.size, (x, i) => (i === k ? value : x)) },
+    });
   const verdict = useSeen(envelopeVerdict);
   return (
     <div className="mt-1 px-3 text-[13px]">
@@ -192,7 +229,10 @@ function EnvelopeFields() {
         type="button"
         className="text-[12.5px] text-blue underline"
         onClick={() =>
-          recordReferences(ws, 'delete envelope', { envelope: null, shown: ws.reference.getState().shown.filter((s) => s !== 'envelope') })
+          recordReferences(ws, 'delete envelope', {
+            envelope: null,
+            shown: ws.reference.getState().shown.filter((s) => s !== 'envelope'),
+          })
         }
       >
         Delete the envelope

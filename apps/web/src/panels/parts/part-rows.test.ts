@@ -54,15 +54,27 @@ describe('rows of the parts table', () => {
   });
 
   test('a search keeps matches in their branches, with what is below them', () => {
-    expect(partRows(input, { ...options, search: 'group' }).map((r) => r.name)).toEqual(['Rig', 'Group', 'Bolt', 'Bolt']);
+    expect(partRows(input, { ...options, search: 'group' }).map((r) => r.name)).toEqual([
+      'Rig',
+      'Group',
+      'Bolt',
+      'Bolt',
+    ]);
     expect(partRows(input, { ...options, search: 'base' }).map((r) => r.name)).toEqual(['Rig', 'Base']);
     expect(partRows(input, { ...options, search: 'nothing' })).toEqual([]);
   });
 
   test('whole words are found before beginnings and middles of others; namesakes say where they lie', () => {
-    expect(['Bolt', 'Hex bolt M8', 'Bolts', 'Unbolted', 'Nut'].map((name) => matchOf(name, 'bolt'))).toEqual([0, 0, 1, 2, 3]);
+    expect(['Bolt', 'Hex bolt M8', 'Bolts', 'Unbolted', 'Nut'].map((name) => matchOf(name, 'bolt'))).toEqual([
+      0, 0, 1, 2, 3,
+    ]);
     expect(matchOf('a +b (x)', '+b')).toBe(0);
-    expect(partRows(input, { ...options, search: 'bolt' }).map((r) => r.within)).toEqual(['', '', 'Group', 'Group']);
+    expect(partRows(input, { ...options, search: 'bolt' }).map((r) => r.within)).toEqual([
+      '',
+      '',
+      'Group',
+      'Group',
+    ]);
     const twins = { ...structure, parts: structure.parts.map((p) => ({ ...p, name: 'Plate' })) };
     const flat = partRows({ ...input, detail: { structure: twins } } as never, { ...options, flat: true });
     expect(flat.map((r) => [r.name, r.within])).toEqual([
@@ -91,9 +103,8 @@ describe('rows of the parts table', () => {
       ['Bolt', 2],
       ['Plate', 1],
     ]);
-    expect(partRows(input, { ...options, flat: true, sort: { by: 'quantity', down: false } }).map((r) => r.name)).toEqual([
-      'Plate',
-      'Bolt',
-    ]);
+    expect(
+      partRows(input, { ...options, flat: true, sort: { by: 'quantity', down: false } }).map((r) => r.name),
+    ).toEqual(['Plate', 'Bolt']);
   });
 });

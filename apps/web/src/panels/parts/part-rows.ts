@@ -3,7 +3,9 @@ import type { PartColumn } from '../../state/settings-store.ts';
 import type { LoadedPart } from '../../state/model-store.ts';
 import type { ModelDetail } from '@bathyscope/contracts';
 
-/** One row of the parts table: an occurrence in the tree, or a part with all its components in the flat list. */
+/**
+ * One row of the parts table: an occurrence in the tree, or a part with all its components in the flat list.
+ */
 export interface PartRow {
   key: string;
   name: string;
@@ -55,11 +57,13 @@ export function partRows(input: PartsInput, options: RowOptions): PartRow[] {
   return options.flat ? flatRows(input, options) : treeRows(input, options);
 }
 
-const shownName = ({ nameOf }: PartsInput, o: Occurrence): string => nameOf(o.path) ?? o.instanceName ?? o.name;
+const shownName = ({ nameOf }: PartsInput, o: Occurrence): string =>
+  nameOf(o.path) ?? o.instanceName ?? o.name;
 
 /** m³ of a cubic millimetre. */
 const CUBIC_METRE = 1 / 1_000_000_000;
-const placedVolume = (volume: number, placement: Occurrence['placement']): number => volume * Math.abs(determinant3(placement));
+const placedVolume = (volume: number, placement: Occurrence['placement']): number =>
+  volume * Math.abs(determinant3(placement));
 
 function figures(input: PartsInput, o: Occurrence): Pick<PartRow, 'quantity' | 'material' | 'mass' | 'size'> {
   const { parts, byPath } = input;
@@ -75,9 +79,16 @@ function figures(input: PartsInput, o: Occurrence): Pick<PartRow, 'quantity' | '
   const geometry = parts.get(o.part)?.geometry;
   const material = input.materialOf(o.part, o.path);
   const weighed =
-    geometry?.mass && material?.density ? placedVolume(geometry.mass.volume, o.placement) * CUBIC_METRE * material.density : null;
+    geometry?.mass && material?.density
+      ? placedVolume(geometry.mass.volume, o.placement) * CUBIC_METRE * material.density
+      : null;
   const mass = input.typedMassOf?.(o.part) ?? weighed;
-  return { quantity: 1, material: material?.name ?? '', mass, size: geometry ? boxDiagonal(transformBox(o.placement, geometry.box)) : 0 };
+  return {
+    quantity: 1,
+    material: material?.name ?? '',
+    mass,
+    size: geometry ? boxDiagonal(transformBox(o.placement, geometry.box)) : 0,
+  };
 }
 
 function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): PartRow[] {
@@ -133,7 +144,8 @@ function treeRows(input: PartsInput, { folded, search, sort }: RowOptions): Part
 
 function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
   const groups = new Map<number, Occurrence[]>();
-  for (const o of input.occurrences) if (o.part !== undefined) groups.set(o.part, [...(groups.get(o.part) ?? []), o]);
+  for (const o of input.occurrences)
+    if (o.part !== undefined) groups.set(o.part, [...(groups.get(o.part) ?? []), o]);
   const wanted = search.trim().toLowerCase();
   const same = namesakes([...groups.keys()].map((part) => input.detail.structure.parts[part].name));
   const rows = [...groups]
@@ -166,7 +178,10 @@ function flatRows(input: PartsInput, { search, sort }: RowOptions): PartRow[] {
 /** Of what does not bear what is searched for. */
 export const NOWHERE = 3;
 
-/** How well a name is what was searched for: 0 a whole word of it, 1 a word begins so, 2 it is somewhere in it, 3 nowhere. */
+/**
+ * How well a name is what was searched for: 0 a whole word of it, 1 a word begins so, 2 it is
+ * somewhere in it, 3 nowhere.
+ */
 export function matchOf(name: string, wanted: string): number {
   const text = name.toLowerCase();
   const isEdge = (at: number) => !/[\p{L}\p{N}]/u.test(text.charAt(at));
@@ -188,7 +203,11 @@ function namesakes(names: readonly string[]): ReadonlySet<string> {
 /** The names of what an occurrence lies in, from the top down without the model itself. */
 function whereOf(input: PartsInput, o: Occurrence): string {
   const names: string[] = [];
-  for (let at = o.parent ? input.byPath.get(o.parent) : undefined; at?.parent; at = input.byPath.get(at.parent))
+  for (
+    let at = o.parent ? input.byPath.get(o.parent) : undefined;
+    at?.parent;
+    at = input.byPath.get(at.parent)
+  )
     names.unshift(shownName(input, at));
   return names.join(' › ');
 }
@@ -204,7 +223,8 @@ function sortBy<T>(
   const sign = down ? -1 : 1;
   return [...list].sort((a, b) => {
     const [x, y] = [of(a)[by], of(b)[by]];
-    if (typeof x === 'string' && typeof y === 'string') return sign * x.localeCompare(y, 'en', { numeric: true });
+    if (typeof x === 'string' && typeof y === 'string')
+      return sign * x.localeCompare(y, 'en', { numeric: true });
     return sign * (((x as number | null) ?? -1) - ((y as number | null) ?? -1));
   });
 }

@@ -8,7 +8,12 @@ import type { PartRow } from './part-rows.ts';
 
 /* What the parts table and its rows share. */
 
-export const COLUMN_NAMES: Record<PartColumn, string> = { quantity: 'Qty', material: 'Material', mass: 'Mass', size: 'Size' };
+export const COLUMN_NAMES: Record<PartColumn, string> = {
+  quantity: 'Qty',
+  material: 'Material',
+  mass: 'Mass',
+  size: 'Size',
+};
 /** px, until they are made wider or narrower. */
 const COLUMN_WIDTHS: Record<PartColumn, number> = { quantity: 36, material: 84, mass: 66, size: 62 };
 /** px between which a column may be. */
@@ -21,11 +26,20 @@ const EYE = 26;
 
 const column = createColumnHelper<PartRow>();
 
-/** The columns of a row, for the headless table: what they are called, how wide they are, and that they are sorted beforehand. */
+/**
+ * The columns of a row, for the headless table: what they are called, how wide they are, and that they are
+ * sorted beforehand.
+ */
 export const PART_COLUMNS = [
   column.accessor('name', { header: 'Name', minSize: NAME, enableResizing: false }),
   ...(Object.keys(COLUMN_NAMES) as PartColumn[]).map((id) =>
-    column.accessor((row) => row[id], { id, header: COLUMN_NAMES[id], size: COLUMN_WIDTHS[id], minSize: NARROWEST, maxSize: WIDEST }),
+    column.accessor((row) => row[id], {
+      id,
+      header: COLUMN_NAMES[id],
+      size: COLUMN_WIDTHS[id],
+      minSize: NARROWEST,
+      maxSize: WIDEST,
+    }),
   ),
 ];
 
@@ -42,7 +56,8 @@ export function layoutOf(table: Table<PartRow>): { gridTemplateColumns: string; 
 /** Id of the element of a row. */
 export const rowId = (key: string): string => `row:${key}`;
 
-export const allBelow = (ws: Workspace, row: PartRow): string[] => row.paths.flatMap((path) => componentsBelow(ws, path));
+export const allBelow = (ws: Workspace, row: PartRow): string[] =>
+  row.paths.flatMap((path) => componentsBelow(ws, path));
 
 export function toggleVisible(ws: Workspace, row: PartRow): void {
   const shown = visibilityOf(ws.visibility.getState().states, allBelow(ws, row));

@@ -50,7 +50,9 @@ export function DrawingForm() {
           fileName(ws.model.getState().detail?.name ?? 'Model', 'drawing', format),
           format === 'svg' ? 'image/svg+xml' : 'application/dxf',
         );
-        setSaid(`${curves} lines, arcs and polylines; polylines within ${tolerance.toPrecision(2)} mm of the curve.`);
+        setSaid(
+          `${curves} lines, arcs and polylines; polylines within ${tolerance.toPrecision(2)} mm of the curve.`,
+        );
       }, toast.failed)
       .finally(() => setProgress(null));
   };
@@ -89,31 +91,52 @@ export function DrawingForm() {
       <span>Lines</span>
       <div className="space-y-1">
         <label className="flex items-center gap-2">
-          <input type="checkbox" className="accent-(--blue)" checked={hidden} onChange={(e) => setHidden(e.target.checked)} /> Hidden edges,
-          dashed
+          <input
+            type="checkbox"
+            className="accent-(--blue)"
+            checked={hidden}
+            onChange={(e) => setHidden(e.target.checked)}
+          />{' '}
+          Hidden edges, dashed
         </label>
         <label className="flex items-center gap-2">
-          <input type="checkbox" className="accent-(--blue)" checked={smooth} onChange={(e) => setSmooth(e.target.checked)} /> Smooth edges,
-          narrow
+          <input
+            type="checkbox"
+            className="accent-(--blue)"
+            checked={smooth}
+            onChange={(e) => setSmooth(e.target.checked)}
+          />{' '}
+          Smooth edges, narrow
         </label>
         <label className="flex items-center gap-2">
-          <input type="checkbox" className="accent-(--blue)" checked={dimensions} onChange={(e) => setDimensions(e.target.checked)} /> What
-          is measured
+          <input
+            type="checkbox"
+            className="accent-(--blue)"
+            checked={dimensions}
+            onChange={(e) => setDimensions(e.target.checked)}
+          />{' '}
+          What is measured
         </label>
         {cut && (
           <label className="flex items-center gap-2">
-            <input type="checkbox" className="accent-(--blue)" checked={hatched} onChange={(e) => setHatched(e.target.checked)} /> Cut faces
-            hatched
+            <input
+              type="checkbox"
+              className="accent-(--blue)"
+              checked={hatched}
+              onChange={(e) => setHatched(e.target.checked)}
+            />{' '}
+            Cut faces hatched
           </label>
         )}
       </div>
       <p className="col-span-2 text-[12.5px] text-soft">
-        Orthographic, of what is shown in the pane under the cursor. Line kinds after ISO 128-2: visible 0.5 mm, hidden dashed 0.25 mm. DXF
-        is in millimetres at 1:1.
+        Orthographic, of what is shown in the pane under the cursor. Line kinds after ISO 128-2: visible 0.5
+        mm, hidden dashed 0.25 mm. DXF is in millimetres at 1:1.
       </p>
       {cut && (
         <p role="note" className="col-span-2 text-[12.5px] text-soft">
-          Drawn as the section leaves it. The cut alone, with a layer for each component, is saved from the flat view of the Section task.
+          Drawn as the section leaves it. The cut alone, with a layer for each component, is saved from the
+          flat view of the Section task.
         </p>
       )}
       {said && (
@@ -124,7 +147,12 @@ export function DrawingForm() {
       <div className="col-span-2 mt-1 flex items-center justify-end gap-3">
         {progress !== null && (
           <>
-            <progress value={progress} max={1} aria-label="Progress of the drawing" className="flex-1 accent-(--blue)" />
+            <progress
+              value={progress}
+              max={1}
+              aria-label="Progress of the drawing"
+              className="flex-1 accent-(--blue)"
+            />
             <button
               type="button"
               className="rounded border border-border px-3 py-1.5 hover:bg-hover"

@@ -43,7 +43,8 @@ const SIDE = {
   kind: 'number' as const,
   decimals: 0,
   className: 'w-20',
-  check: (px: number) => (px >= 1 && px <= LARGEST_PICTURE ? null : `Between 1 and ${LARGEST_PICTURE} pixels.`),
+  check: (px: number) =>
+    px >= 1 && px <= LARGEST_PICTURE ? null : `Between 1 and ${LARGEST_PICTURE} pixels.`,
 };
 const inDegrees = (angle: number) => Math.round(angle / bareUnit('angle', 'mm'));
 const LENS_RANGE = `Between ${inDegrees(MIN_LENS)} and ${inDegrees(MAX_LENS)}°.`;
@@ -84,7 +85,10 @@ function PictureForm({ close }: { close: () => void }) {
       .finally(() => setBusy(false));
   };
   return (
-    <form className="mt-3 grid grid-cols-[100px_minmax(0,1fr)] items-center gap-x-3 gap-y-2" onSubmit={(e) => e.preventDefault()}>
+    <form
+      className="mt-3 grid grid-cols-[100px_minmax(0,1fr)] items-center gap-x-3 gap-y-2"
+      onSubmit={(e) => e.preventDefault()}
+    >
       <span>Size</span>
       <div className="flex items-center gap-1">
         <select
@@ -123,7 +127,13 @@ function PictureForm({ close }: { close: () => void }) {
           </>
         ) : (
           <>
-            <NumberField {...SIDE} label="Width" unit="px" value={options.width} onChange={(width) => set({ width: Math.round(width) })} />
+            <NumberField
+              {...SIDE}
+              label="Width"
+              unit="px"
+              value={options.width}
+              onChange={(width) => set({ width: Math.round(width) })}
+            />
             ×
             <NumberField
               {...SIDE}
@@ -136,7 +146,10 @@ function PictureForm({ close }: { close: () => void }) {
         )}
       </div>
       <span />
-      <p className={`text-[12.5px] ${size_.wrong ? 'text-red' : 'text-soft'}`} role={size_.wrong ? 'alert' : undefined}>
+      <p
+        className={`text-[12.5px] ${size_.wrong ? 'text-red' : 'text-soft'}`}
+        role={size_.wrong ? 'alert' : undefined}
+      >
         {size_.text}
       </p>
       <span>Format</span>
@@ -147,7 +160,12 @@ function PictureForm({ close }: { close: () => void }) {
           ['image/png', 'PNG'],
           ['image/jpeg', 'JPEG'],
         ]}
-        onChange={(type) => set({ type, ...(type === 'image/jpeg' && options.background === 'transparent' && { background: 'white' }) })}
+        onChange={(type) =>
+          set({
+            type,
+            ...(type === 'image/jpeg' && options.background === 'transparent' && { background: 'white' }),
+          })
+        }
       />
       <span>Background</span>
       <Choice
@@ -161,7 +179,12 @@ function PictureForm({ close }: { close: () => void }) {
         onChange={(background) => set({ background })}
       />
       <span>Style</span>
-      <select aria-label="Style of the picture" value={styleId} onChange={(e) => setStyleId(e.target.value)} className={FIELD}>
+      <select
+        aria-label="Style of the picture"
+        value={styleId}
+        onChange={(e) => setStyleId(e.target.value)}
+        className={FIELD}
+      >
         <option value="shown">As shown</option>
         {presets.map((p) => (
           <option key={p.id} value={p.id}>
@@ -224,7 +247,12 @@ function PictureForm({ close }: { close: () => void }) {
           disabled={busy}
           className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover"
           onClick={() =>
-            act(async () => printPicture(await makePicture(ws, wanted), options.exact ? exactSize(ws, options.exact).mmWide : undefined))
+            act(async () =>
+              printPicture(
+                await makePicture(ws, wanted),
+                options.exact ? exactSize(ws, options.exact).mmWide : undefined,
+              ),
+            )
           }
         >
           <Printer size={15} aria-hidden /> Print
@@ -243,7 +271,10 @@ function PictureForm({ close }: { close: () => void }) {
           className="flex items-center gap-1.5 rounded bg-blue px-3 py-1.5 font-medium text-on-blue disabled:opacity-60"
           onClick={() =>
             act(async () =>
-              download(await makePicture(ws, wanted), fileName(name, 'picture', options.type === 'image/png' ? 'png' : 'jpg')),
+              download(
+                await makePicture(ws, wanted),
+                fileName(name, 'picture', options.type === 'image/png' ? 'png' : 'jpg'),
+              ),
             )
           }
         >
@@ -262,7 +293,10 @@ function sizeOf(ws: Workspace, options: PictureOptions): { text: string; wrong: 
     };
   try {
     const { width, height } = exactSize(ws, options.exact);
-    return { text: `${width} × ${height} px: printed at ${options.exact.dpi} dpi it is true to scale.`, wrong: false };
+    return {
+      text: `${width} × ${height} px: printed at ${options.exact.dpi} dpi it is true to scale.`,
+      wrong: false,
+    };
   } catch (error) {
     return { text: (error as Error).message, wrong: true };
   }

@@ -38,28 +38,37 @@ export const CutFigures = memo(function CutFigures() {
   const shown = results.filter((m) => m.cuts.length);
   const axes = useStore(ws.section, (s) => s.axes);
   if (!shown.length)
-    return results.length ? <p className="mt-3 text-[12.5px] text-soft">The section meets nothing that is shown.</p> : null;
+    return results.length ? (
+      <p className="mt-3 text-[12.5px] text-soft">The section meets nothing that is shown.</p>
+    ) : null;
   return (
     <>
       {shown.map((m) => (
         <PlaneFigures key={m.plane.id} plane={m} />
       ))}
-      {!asking && shown.reduce((n, m) => n + m.cuts.length, 0) > ASKED_ALONE && !shown.some((m) => exact.has(m.plane.id)) && (
-        <button
-          type="button"
-          className="mt-1 w-full rounded border border-border px-2 py-1 text-[13px] hover:bg-hover"
-          onClick={() => askExactCut(ws)}
-        >
-          Ask for the exact cut of all {shown.reduce((n, m) => n + m.cuts.length, 0)}
-        </button>
-      )}
+      {!asking &&
+        shown.reduce((n, m) => n + m.cuts.length, 0) > ASKED_ALONE &&
+        !shown.some((m) => exact.has(m.plane.id)) && (
+          <button
+            type="button"
+            className="mt-1 w-full rounded border border-border px-2 py-1 text-[13px] hover:bg-hover"
+            onClick={() => askExactCut(ws)}
+          >
+            Ask for the exact cut of all {shown.reduce((n, m) => n + m.cuts.length, 0)}
+          </button>
+        )}
       {asking && (
         <p role="status" className="mt-1 text-[12.5px] text-soft">
           Asking for the exact cut …
         </p>
       )}
       <label className="mt-2 flex items-center gap-2 text-[13px]">
-        <input type="checkbox" className="accent-(--blue)" checked={axes} onChange={() => runCommand(ws, commandById('section-axes'))} />{' '}
+        <input
+          type="checkbox"
+          className="accent-(--blue)"
+          checked={axes}
+          onChange={() => runCommand(ws, commandById('section-axes'))}
+        />{' '}
         Centroid and principal axes in the scene
       </label>
     </>
@@ -76,7 +85,9 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
   const components = useStore(ws.model, (s) => s.components);
   const states = useStore(ws.visibility, (s) => s.states);
   const figures = useSeen(useCallback((now) => figuresOf(now, plane), [plane]));
-  const closed = figures.filter(({ best }) => best.properties).sort((a, b) => b.best.properties!.area - a.best.properties!.area);
+  const closed = figures
+    .filter(({ best }) => best.properties)
+    .sort((a, b) => b.best.properties!.area - a.best.properties!.area);
   const one = closed.find(({ cut }) => cut.component === chosen);
   const total = combineSections(closed.map(({ best }) => best.properties!));
   const open = figures.filter(({ cut }) => cut.open.length && !cut.loops.length).length;
@@ -84,7 +95,9 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
   const area = areaText(useUnits());
   return (
     <section aria-label={`Cut of ${plane.plane.name}`} className="mt-3">
-      <h3 className="text-[12px] font-semibold tracking-wider text-soft uppercase">In the cut of {plane.plane.name}</h3>
+      <h3 className="text-[12px] font-semibold tracking-wider text-soft uppercase">
+        In the cut of {plane.plane.name}
+      </h3>
       <div role="listbox" aria-label="Whose figures are shown">
         {closed.slice(0, LISTED).map(({ cut, best }) => {
           const component = components[cut.component];
@@ -102,14 +115,19 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
                 style={{ background: cssColour(componentColour(component, stateOf(states, component.path))) }}
               />
               <span className="min-w-0 flex-1 truncate">{component.instanceName ?? component.name}</span>
-              <span className="figures text-[12.5px] whitespace-nowrap" title={best.exact ? undefined : 'From the mesh'}>
+              <span
+                className="figures text-[12.5px] whitespace-nowrap"
+                title={best.exact ? undefined : 'From the mesh'}
+              >
                 {area(best.properties!.area, [best])}
               </span>
             </button>
           );
         })}
       </div>
-      {closed.length > LISTED && <p className="text-[12.5px] text-soft">and {closed.length - LISTED} smaller ones</p>}
+      {closed.length > LISTED && (
+        <p className="text-[12.5px] text-soft">and {closed.length - LISTED} smaller ones</p>
+      )}
       {total && (
         <div className="flex justify-between py-0.5 font-medium">
           <span>Area, all {closed.length}</span>
@@ -124,15 +142,17 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
       {closed.length > 0 && <Quality figures={closed.map((f) => f.best)} unit={unit} />}
       {open + partly > 0 && (
         <p className="text-[12.5px] text-amber">
-          {open + partly === 1 ? 'One open mesh is' : `${open + partly} open meshes are`} drawn as an outline; what does not close is not
-          capped and has no figures.
+          {open + partly === 1 ? 'One open mesh is' : `${open + partly} open meshes are`} drawn as an outline;
+          what does not close is not capped and has no figures.
         </p>
       )}
       {total && (
         <Details
           plane={plane}
           properties={one?.best.properties ?? total}
-          of={one ? (components[one.cut.component].instanceName ?? components[one.cut.component].name) : 'all'}
+          of={
+            one ? (components[one.cut.component].instanceName ?? components[one.cut.component].name) : 'all'
+          }
           unit={unit}
         />
       )}
@@ -145,7 +165,11 @@ const areaText =
   (unit: UnitStyle) =>
   (value: number, of: readonly BestCut[]): string => {
     const off = Math.max(...of.map((b) => b.within));
-    return figureText({ kind: 'area', value }, accuracyOfCut({ exact: of.every((b) => b.exact) }, off, 0), unit);
+    return figureText(
+      { kind: 'area', value },
+      accuracyOfCut({ exact: of.every((b) => b.exact) }, off, 0),
+      unit,
+    );
   };
 
 /** How good the figures are. */
@@ -158,8 +182,8 @@ function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
       <p className="text-[12.5px] text-soft">
         {drawn > 0 ? (
           <>
-            <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber">within</span> {boundText(drawn, unit)}: free curves are
-            followed in short pieces
+            <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber">within</span>{' '}
+            {boundText(drawn, unit)}: free curves are followed in short pieces
           </>
         ) : (
           <span className="rounded-full bg-green-wash px-2 text-[12px] text-green">exact</span>
@@ -172,8 +196,9 @@ function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
   return (
     <p className="text-[12.5px] text-soft">
       {mesh.length < figures.length && `${mesh.length} of ${figures.length} `}
-      <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber">from mesh</span> outlines within{' '}
-      {formatQuantity(within, 'length', unit).text} {unit}, areas within {figureText({ kind: 'area', value: areas }, null, unit)}.
+      <span className="rounded-full bg-amber-wash px-2 text-[12px] text-amber">from mesh</span> outlines
+      within {formatQuantity(within, 'length', unit).text} {unit}, areas within{' '}
+      {figureText({ kind: 'area', value: areas }, null, unit)}.
       {notes.length > 0 && ` ${notes.map(capital).join('; ')}.`}
     </p>
   );
@@ -181,7 +206,17 @@ function Quality({ figures, unit }: { figures: BestCut[]; unit: LengthUnit }) {
 
 type About = 'centroid' | 'origin' | 'picked';
 
-function Details({ plane, properties: p, of, unit }: { plane: PlaneCut; properties: SectionProperties; of: string; unit: LengthUnit }) {
+function Details({
+  plane,
+  properties: p,
+  of,
+  unit,
+}: {
+  plane: PlaneCut;
+  properties: SectionProperties;
+  of: string;
+  unit: LengthUnit;
+}) {
   const ws = useWorkspace();
   const [about, setAbout] = useState<About>('centroid');
   const picked = useStore(ws.selection, (s) => s.picked.find((i) => i.point)?.point);
@@ -231,11 +266,17 @@ function Details({ plane, properties: p, of, unit }: { plane: PlaneCut; properti
         />
       </div>
       {about === 'picked' && !picked && (
-        <p className="mt-1 text-[12.5px] text-amber">Pick a point in the scene; its place in the plane is taken.</p>
+        <p className="mt-1 text-[12.5px] text-amber">
+          Pick a point in the scene; its place in the plane is taken.
+        </p>
       )}
       <dl>
         {rows.map(([label, text, title]) => (
-          <div key={label} title={title} className="flex items-baseline justify-between gap-2 border-b border-line py-0.5 last:border-0">
+          <div
+            key={label}
+            title={title}
+            className="flex items-baseline justify-between gap-2 border-b border-line py-0.5 last:border-0"
+          >
             <dt className="text-[13px] whitespace-nowrap text-soft">{label}</dt>
             <dd className="figures text-right text-[12.5px] whitespace-nowrap">{text}</dd>
           </div>

@@ -82,7 +82,12 @@ export function FlatView() {
           className="text-soft"
           onClick={() => ws.flat.setState({ wide: !wide })}
         />
-        <IconButton icon={X} label="Close the flat view" className="text-soft" onClick={() => ws.flat.setState({ open: false })} />
+        <IconButton
+          icon={X}
+          label="Close the flat view"
+          className="text-soft"
+          onClick={() => ws.flat.setState({ open: false })}
+        />
       </header>
       {plane?.cuts.length ? (
         <Drawing key={plane.plane.id} plane={plane} />
@@ -114,7 +119,10 @@ function Exports({ plane }: { plane: PlaneCut }) {
       await exactCut(ws);
     }
     // As it is now: the exact curves have come since.
-    const layers = layersOf(ws, ws.cut.getState().results.find((m) => m.plane.id === plane.plane.id) ?? plane);
+    const layers = layersOf(
+      ws,
+      ws.cut.getState().results.find((m) => m.plane.id === plane.plane.id) ?? plane,
+    );
     const tolerance = toleranceOf(layers.flatMap((l) => l.loops.flat()));
     download(
       format === 'dxf' ? writeCutDxf(layers) : writeCutSvg(layers, { title, scale: 1, hatched }),
@@ -171,7 +179,9 @@ function Drawing({ plane }: { plane: PlaneCut }) {
     };
   };
   useEffect(() => {
-    const watcher = new ResizeObserver(([e]) => setSize({ width: e.contentRect.width, height: e.contentRect.height }));
+    const watcher = new ResizeObserver(([e]) =>
+      setSize({ width: e.contentRect.width, height: e.contentRect.height }),
+    );
     watcher.observe(ref.current!);
     return () => watcher.disconnect();
   }, []);
@@ -220,11 +230,20 @@ function Drawing({ plane }: { plane: PlaneCut }) {
     list
       .filter((i) => i.plane === plane.plane.id)
       .map((item, i) => {
-        const curve: PlaneCurve | undefined = layers.find((l) => l.path === item.component)?.loops.flat()[item.index];
+        const curve: PlaneCurve | undefined = layers.find((l) => l.path === item.component)?.loops.flat()[
+          item.index
+        ];
         if (!curve) return null;
-        if (item.kind === 'corner') return <circle key={i} cx={x(startOf(curve)[0])} cy={y(startOf(curve)[1])} r={4.5} fill={stroke} />;
+        if (item.kind === 'corner')
+          return <circle key={i} cx={x(startOf(curve)[0])} cy={y(startOf(curve)[1])} r={4.5} fill={stroke} />;
         return item.kind === 'outline' ? (
-          <path key={i} d={pathOf([curve], { x, y, scale: 1 / shown.mm }, false)} stroke={stroke} strokeWidth={width} fill="none" />
+          <path
+            key={i}
+            d={pathOf([curve], { x, y, scale: 1 / shown.mm }, false)}
+            stroke={stroke}
+            strokeWidth={width}
+            fill="none"
+          />
         ) : null;
       });
   // Moving the cursor draws nothing anew but what is lit.
@@ -308,7 +327,13 @@ function Paths({
           {l.loops.length > 0 && (
             <path
               fillRule="evenodd"
-              fill={!hatched ? 'none' : isThin(l, HATCH * frame.mm) ? cssColour(scale(l.colour, 0.5)) : `url(#flat-hatch-${i})`}
+              fill={
+                !hatched
+                  ? 'none'
+                  : isThin(l, HATCH * frame.mm)
+                    ? cssColour(scale(l.colour, 0.5))
+                    : `url(#flat-hatch-${i})`
+              }
               stroke="var(--ink)"
               strokeWidth={1.8}
               strokeLinejoin="round"
@@ -345,18 +370,42 @@ function Span({
     .map((p) => layers.find((l) => l.path === p.component)?.loops.flat()[p.index]);
   if (corners.length !== 2 || !corners[0] || !corners[1]) return null;
   const [a, b] = corners.map((c) => startOf(c!));
-  return <line x1={x(a[0])} y1={y(a[1])} x2={x(b[0])} y2={y(b[1])} stroke="var(--magenta)" strokeWidth={1.2} strokeDasharray="6 3" />;
+  return (
+    <line
+      x1={x(a[0])}
+      y1={y(a[1])}
+      x2={x(b[0])}
+      y2={y(b[1])}
+      stroke="var(--magenta)"
+      strokeWidth={1.2}
+      strokeDasharray="6 3"
+    />
+  );
 }
 
 /** What a click would pick, in a few words. */
-function Hint({ picked, hover, layers }: { picked: readonly Picked[]; hover: Picked | null; layers: ReturnType<typeof layersOf> }) {
+function Hint({
+  picked,
+  hover,
+  layers,
+}: {
+  picked: readonly Picked[];
+  hover: Picked | null;
+  layers: ReturnType<typeof layersOf>;
+}) {
   const ws = useWorkspace();
   const unit = useStore(ws.profile, (s) => s.unit);
   const curve = hover && layers.find((l) => l.path === hover.component)?.loops.flat()[hover.index];
   if (!hover || !curve)
     return picked.length === 1 ? (
-      <p className="absolute right-2 bottom-1.5 rounded bg-panel/80 px-1.5 text-[12.5px] text-soft">Shift+click another for the distance</p>
+      <p className="absolute right-2 bottom-1.5 rounded bg-panel/80 px-1.5 text-[12.5px] text-soft">
+        Shift+click another for the distance
+      </p>
     ) : null;
   const q = (mm: number) => `${formatQuantity(mm, 'length', unit).text} ${unit}`;
-  return <p className="figures absolute right-2 bottom-1.5 rounded bg-panel/80 px-1.5 text-[12.5px]">{nameOnFlat(hover.kind, curve, q)}</p>;
+  return (
+    <p className="figures absolute right-2 bottom-1.5 rounded bg-panel/80 px-1.5 text-[12.5px]">
+      {nameOnFlat(hover.kind, curve, q)}
+    </p>
+  );
 }

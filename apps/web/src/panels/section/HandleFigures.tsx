@@ -1,4 +1,11 @@
-import { offsetAt, planeInBox, project, type Pane, type SectionPlane, type ViewCamera } from '@bathyscope/core';
+import {
+  offsetAt,
+  planeInBox,
+  project,
+  type Pane,
+  type SectionPlane,
+  type ViewCamera,
+} from '@bathyscope/core';
 import { changePlane, recordSection, stepPlane } from '../../commands/cut/section-changes.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { shownBox } from '../../workspace/shown/shown.ts';
@@ -51,7 +58,9 @@ export function HandleFigures({ pane, handle, plane, tilts, setTilt }: Props) {
           value={place.at}
           className="h-6 w-[78px]"
           onChange={(at) =>
-            recordSection(ws, `move ${plane.name}`, { planes: changePlane(ws, plane.id, { offset: offsetAt(plane, at, system) }) })
+            recordSection(ws, `move ${plane.name}`, {
+              planes: changePlane(ws, plane.id, { offset: offsetAt(plane, at, system) }),
+            })
           }
           onStep={(sign) => stepPlane(ws, plane, sign)}
         />
@@ -79,7 +88,10 @@ function middleOfCut(ws: Workspace, plane: SectionPlane, { camera, size }: Props
   const seen = planeInBox(plane, shownBox(ws)).map((p) => project(camera, size, p));
   if (!seen.length || seen.some((s) => s.behind)) return null;
   const middle = (of: 'x' | 'y', most: number): [number, number] => {
-    const [low, high] = [Math.max(0, Math.min(...seen.map((s) => s[of]))), Math.min(most, Math.max(...seen.map((s) => s[of])))];
+    const [low, high] = [
+      Math.max(0, Math.min(...seen.map((s) => s[of]))),
+      Math.min(most, Math.max(...seen.map((s) => s[of]))),
+    ];
     const edge = ((high - low) * (1 - MIDDLE)) / 2;
     return [low + edge, high - edge];
   };
@@ -89,13 +101,26 @@ function middleOfCut(ws: Workspace, plane: SectionPlane, { camera, size }: Props
 }
 
 const overlap = (a: Rect, b: Rect): number =>
-  Math.max(0, Math.min(a.right, b.right) - Math.max(a.left, b.left)) * Math.max(0, Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top));
+  Math.max(0, Math.min(a.right, b.right) - Math.max(a.left, b.left)) *
+  Math.max(0, Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top));
 
-/** Beside the handle, else beside the middle of the cut, else along the pane's left edge: the first place that covers neither. */
-function spotOf(middle: Rect | null, handle: Props['handle'], { width, height }: Pane): { left: number; top: number } {
+/**
+ * Beside the handle, else beside the middle of the cut, else along the pane's left edge: the first
+ * place that covers neither.
+ */
+function spotOf(
+  middle: Rect | null,
+  handle: Props['handle'],
+  { width, height }: Pane,
+): { left: number; top: number } {
   const xs = [handle, ...handle.points].map((p) => p.x);
   const ys = [handle, ...handle.points].map((p) => p.y);
-  const own: Rect = { left: Math.min(...xs) - 8, right: Math.max(...xs) + 8, top: Math.min(...ys) - 8, bottom: Math.max(...ys) + 8 };
+  const own: Rect = {
+    left: Math.min(...xs) - 8,
+    right: Math.max(...xs) + 8,
+    top: Math.min(...ys) - 8,
+    bottom: Math.max(...ys) + 8,
+  };
   const beside = (r: Rect): [number, number][] => [
     [r.right + GAP, handle.y - HEIGHT / 2],
     [r.left - GAP - WIDTH, handle.y - HEIGHT / 2],

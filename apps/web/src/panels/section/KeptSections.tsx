@@ -59,16 +59,25 @@ export const KeptSections = memo(function KeptSections() {
       </h3>
       {sections.map((s) => (
         <div key={s.id} className="flex items-center gap-1 border-b border-line text-[13px]">
-          <IconButton icon={Bookmark} label={`Cut as in ${s.name}`} className="size-6 text-soft" onClick={() => recall(ws, s)} />
+          <IconButton
+            icon={Bookmark}
+            label={`Cut as in ${s.name}`}
+            className="size-6 text-soft"
+            onClick={() => recall(ws, s)}
+          />
           <EditableName
             name={s.name}
             label="Name of the section"
             className="min-w-0 flex-1"
-            onRename={(name) => changeRecords(ws, `name of “${s.name}”`, [changed(ws, keptSection, s, { name })])}
+            onRename={(name) =>
+              changeRecords(ws, `name of “${s.name}”`, [changed(ws, keptSection, s, { name })])
+            }
           />
           <MadeBy kind={keptSection} id={s.id} />
           <Status of={[...s.whole, ...s.section.planes.flatMap((p) => p.from ?? [])]} />
-          <span className="text-[12.5px] text-soft">{s.section.planes.length === 1 ? '1 plane' : `${s.section.planes.length} planes`}</span>
+          <span className="text-[12.5px] text-soft">
+            {s.section.planes.length === 1 ? '1 plane' : `${s.section.planes.length} planes`}
+          </span>
           <IconButton
             icon={Trash2}
             label={`Forget ${s.name}`}

@@ -17,7 +17,8 @@ export const KeptWhole = memo(function KeptWhole() {
   const { byPath, detail } = useStore(ws.model);
   const paths = useSeen(wholePaths);
   const byPart = new Map<number, string[]>();
-  for (const path of paths) byPart.set(byPath.get(path)!.part!, [...(byPart.get(byPath.get(path)!.part!) ?? []), path]);
+  for (const path of paths)
+    byPart.set(byPath.get(path)!.part!, [...(byPart.get(byPath.get(path)!.part!) ?? []), path]);
   return (
     <section aria-label="Kept whole" className="mt-3">
       <h3 className="flex text-[12px] font-semibold tracking-wider text-soft uppercase">
@@ -68,7 +69,9 @@ function Suggestions({ close }: { close: () => void }) {
   const [list] = useState(() => wholeSuggestions(ws));
   const [taken, setTaken] = useState(() => new Set(list.map((s) => s.part)));
   const toggle = (part: number) =>
-    setTaken((old) => (old.has(part) ? new Set([...old].filter((p) => p !== part)) : new Set([...old, part])));
+    setTaken((old) =>
+      old.has(part) ? new Set([...old].filter((p) => p !== part)) : new Set([...old, part]),
+    );
   const paths = list.filter((s) => taken.has(s.part)).flatMap((s) => s.paths);
   return (
     <form
@@ -87,7 +90,12 @@ function Suggestions({ close }: { close: () => void }) {
         {list.map(({ part, name, reason, paths: of }) => (
           <li key={part} className="border-b border-line last:border-0">
             <label className="flex items-center gap-2 py-1">
-              <input type="checkbox" className="accent-(--blue)" checked={taken.has(part)} onChange={() => toggle(part)} />
+              <input
+                type="checkbox"
+                className="accent-(--blue)"
+                checked={taken.has(part)}
+                onChange={() => toggle(part)}
+              />
               <span className="min-w-0 flex-1">
                 <span className="block truncate">{name}</span>
                 <span className="block text-[12.5px] text-soft">{reason}</span>
@@ -98,10 +106,18 @@ function Suggestions({ close }: { close: () => void }) {
         ))}
       </ul>
       <div className="mt-4 flex justify-end gap-2">
-        <button type="button" className="rounded border border-border px-3 py-1 hover:bg-hover" onClick={close}>
+        <button
+          type="button"
+          className="rounded border border-border px-3 py-1 hover:bg-hover"
+          onClick={close}
+        >
           Cancel
         </button>
-        <button type="submit" disabled={!paths.length} className="rounded bg-blue px-3 py-1 font-medium text-on-blue disabled:opacity-60">
+        <button
+          type="submit"
+          disabled={!paths.length}
+          className="rounded bg-blue px-3 py-1 font-medium text-on-blue disabled:opacity-60"
+        >
           Keep {paths.length} whole
         </button>
       </div>

@@ -2,7 +2,15 @@ import { offsetAt, planePosition, removedSide, type SectionPlane } from '@bathys
 import { Eye, EyeOff, FlipHorizontal2, Move3d, Play, Scan, Square, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { useStore } from 'zustand';
-import { acceptSection, changePlane, rangeOf, recordSection, setPlane, startDrag, stepPlane } from '../../commands/cut/section-changes.ts';
+import {
+  acceptSection,
+  changePlane,
+  rangeOf,
+  recordSection,
+  setPlane,
+  startDrag,
+  stepPlane,
+} from '../../commands/cut/section-changes.ts';
 import { lookAtPlane } from '../../commands/cut/make-planes.ts';
 import { setSweepPace, startSweep, stopSweep } from '../../commands/cut/section-sweep.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
@@ -34,7 +42,9 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
   const change = (what: string, values: Partial<SectionPlane>) =>
     recordSection(ws, `${what} ${plane.name}`, { planes: changePlane(ws, plane.id, values) });
   return (
-    <li className={`rounded-md border p-2 ${active ? 'border-magenta' : plane.on ? 'border-blue' : 'border-line opacity-70'}`}>
+    <li
+      className={`rounded-md border p-2 ${active ? 'border-magenta' : plane.on ? 'border-blue' : 'border-line opacity-70'}`}
+    >
       <div className="flex items-center gap-0.5">
         <EditableName
           name={plane.name}
@@ -54,7 +64,9 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
           label={`Delete ${plane.name}`}
           className="size-6 text-soft"
           onClick={() =>
-            recordSection(ws, `delete ${plane.name}`, { planes: ws.section.getState().planes.filter((p) => p.id !== plane.id) })
+            recordSection(ws, `delete ${plane.name}`, {
+              planes: ws.section.getState().planes.filter((p) => p.id !== plane.id),
+            })
           }
         />
       </div>
@@ -93,7 +105,13 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
               () => (active ? acceptSection(ws) : setPlane(ws, plane.id)),
             ],
             ['Normal to', Scan, false, `Normal to ${plane.name}`, () => lookAtPlane(ws, plane)],
-            ['Flip', FlipHorizontal2, false, `Flip ${plane.name}`, () => change('flip', { flipped: !plane.flipped })],
+            [
+              'Flip',
+              FlipHorizontal2,
+              false,
+              `Flip ${plane.name}`,
+              () => change('flip', { flipped: !plane.flipped }),
+            ],
           ] as const
         ).map(([name, Icon, pressed, label, run]) => (
           <button
@@ -131,7 +149,8 @@ function Where({ plane }: { plane: SectionPlane }) {
           </>
         ) : (
           <>
-            Offset {placeOf(plane).counted}; removes towards <span className="figures">{n.map((x) => x.toFixed(3)).join(' ')}</span>
+            Offset {placeOf(plane).counted}; removes towards{' '}
+            <span className="figures">{n.map((x) => x.toFixed(3)).join(' ')}</span>
           </>
         )}
       </p>

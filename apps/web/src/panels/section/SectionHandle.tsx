@@ -19,7 +19,13 @@ import {
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
 import { shownBox } from '../../workspace/shown/shown.ts';
-import { acceptSection, changePlane, recordSection, startDrag, stepPlane } from '../../commands/cut/section-changes.ts';
+import {
+  acceptSection,
+  changePlane,
+  recordSection,
+  startDrag,
+  stepPlane,
+} from '../../commands/cut/section-changes.ts';
 import { HandleFigures } from './HandleFigures.tsx';
 import { placeOf } from './plane-place.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -49,7 +55,10 @@ interface Placed {
   v: Vec3;
 }
 
-/** The handle of the plane that is being set: moves it along its normal and tilts it two ways; its figures can be typed. */
+/**
+ * The handle of the plane that is being set: moves it along its normal and tilts it two ways;
+ * its figures can be typed.
+ */
 export function SectionHandle() {
   const ws = useWorkspace();
   const { planes, active, on } = useStore(ws.section);
@@ -58,10 +67,16 @@ export function SectionHandle() {
   return <Handle key={plane.id} plane={plane} />;
 }
 
-function placeHandle(ws: Workspace, plane: SectionPlane, camera: ViewCamera, size: { width: number; height: number }): Placed | null {
+function placeHandle(
+  ws: Workspace,
+  plane: SectionPlane,
+  camera: ViewCamera,
+  size: { width: number; height: number },
+): Placed | null {
   const box = shownBox(ws);
   const { normal } = plane;
-  const onPlane = (p: Vec3): Vec3 => addScaled(p, normal, dot(subtract(addScaled(plane.origin, normal, plane.offset), p), normal));
+  const onPlane = (p: Vec3): Vec3 =>
+    addScaled(p, normal, dot(subtract(addScaled(plane.origin, normal, plane.offset), p), normal));
   let at = onPlane(boxCentre(box));
   let s = project(camera, size, at);
   // Panned away, the handle comes along.
@@ -115,7 +130,9 @@ function Handle({ plane }: { plane: SectionPlane }) {
   if (!placed) return null;
   const { x, y, along } = placed;
   const tip = { x: x + along[0] * ARM, y: y + along[1] * ARM };
-  const ends = [placed.u, placed.v].map((d) => project(pane.camera, pane.size, addScaled(placed.at, d, placed.arm * 0.75)));
+  const ends = [placed.u, placed.v].map((d) =>
+    project(pane.camera, pane.size, addScaled(placed.at, d, placed.arm * 0.75)),
+  );
 
   const begin = (what: string) => (e: PointerEvent<SVGGElement>) => {
     e.stopPropagation();
@@ -134,13 +151,18 @@ function Handle({ plane }: { plane: SectionPlane }) {
     const d = drag.current!;
     return ((e.clientX - d.x) * d.placed.along[0] + (e.clientY - d.y) * d.placed.along[1]) * d.placed.mmPerPx;
   };
-  /** Moves the plane from where the drag began; the planes parallel to it come along, so that a slab keeps its thickness. */
+  /**
+   * Moves the plane from where the drag began; the planes parallel to it come along, so that a
+   * slab keeps its thickness.
+   */
   const slide = (by: number, together: boolean) => {
     const { planes, plane: from, is } = drag.current!;
     is.move(
       planes.map((p) => {
         const along = dot(p.normal, from.normal);
-        return p.id === from.id || (together && Math.abs(along) > PARALLEL) ? { ...p, offset: p.offset + by * along } : p;
+        return p.id === from.id || (together && Math.abs(along) > PARALLEL)
+          ? { ...p, offset: p.offset + by * along }
+          : p;
       }),
     );
   };
@@ -148,11 +170,15 @@ function Handle({ plane }: { plane: SectionPlane }) {
     drag.current?.is.end();
     drag.current = null;
   };
-  /** About v for the arm along u, about u for the arm along v; moving an arm along the normal counts positive. */
+  /**
+   * About v for the arm along u, about u for the arm along v; moving an arm along the normal counts positive.
+   */
   const tilted = (which: 0 | 1, angle: number, from: SectionPlane, at: Placed): SectionPlane =>
     tiltPlane(from, at.at, which === 0 ? at.v : at.u, which === 0 ? -angle : angle);
   const setTilt = (which: 0 | 1, angle: number) => {
-    recordSection(ws, `tilt ${plane.name}`, { planes: changePlane(ws, plane.id, tilted(which, angle - tilts[which], plane, placed)) });
+    recordSection(ws, `tilt ${plane.name}`, {
+      planes: changePlane(ws, plane.id, tilted(which, angle - tilts[which], plane, placed)),
+    });
     setTilts(which === 0 ? [angle, tilts[1]] : [tilts[0], angle]);
   };
   const abandonDrag = (e: KeyboardEvent): boolean => {
@@ -166,7 +192,12 @@ function Handle({ plane }: { plane: SectionPlane }) {
   const keys = (step: (sign: 1 | -1, fine: boolean) => void) => (e: KeyboardEvent) => {
     if (abandonDrag(e)) return;
     if (e.key === 'Enter') acceptSection(ws);
-    const sign = e.key === 'ArrowUp' || e.key === 'ArrowRight' ? 1 : e.key === 'ArrowDown' || e.key === 'ArrowLeft' ? -1 : 0;
+    const sign =
+      e.key === 'ArrowUp' || e.key === 'ArrowRight'
+        ? 1
+        : e.key === 'ArrowDown' || e.key === 'ArrowLeft'
+          ? -1
+          : 0;
     if (!sign || e.ctrlKey || e.altKey) return;
     e.preventDefault();
     e.stopPropagation();
@@ -174,7 +205,11 @@ function Handle({ plane }: { plane: SectionPlane }) {
   };
   return (
     <OverPane rect={pane.rect}>
-      <svg className="absolute inset-0 size-full overflow-visible" aria-label={`Handle of ${plane.name}`} role="group">
+      <svg
+        className="absolute inset-0 size-full overflow-visible"
+        aria-label={`Handle of ${plane.name}`}
+        role="group"
+      >
         <g stroke="var(--magenta)" strokeWidth={2} fill="none">
           <line x1={x} y1={y} x2={tip.x} y2={tip.y} />
           <circle cx={x} cy={y} r={3} fill="var(--magenta)" />
@@ -239,7 +274,13 @@ function Handle({ plane }: { plane: SectionPlane }) {
           </g>
         ))}
       </svg>
-      <HandleFigures pane={pane} handle={{ x, y, points: [tip, ...ends] }} plane={plane} tilts={tilts} setTilt={setTilt} />
+      <HandleFigures
+        pane={pane}
+        handle={{ x, y, points: [tip, ...ends] }}
+        plane={plane}
+        tilts={tilts}
+        setTilt={setTilt}
+      />
     </OverPane>
   );
 }

@@ -21,7 +21,15 @@ const NEW = [
   ['section-z', 'Z'],
   ['section-eye', 'Facing the eye'],
 ] as const;
-const MORE = ['section-face', 'section-points', 'section-edge', 'section-axis', 'section-slab', 'section-quarter', 'section-box'] as const;
+const MORE = [
+  'section-face',
+  'section-points',
+  'section-edge',
+  'section-axis',
+  'section-slab',
+  'section-quarter',
+  'section-box',
+] as const;
 const COMBINATIONS: [Combination, string][] = [
   ['any', 'What any removes'],
   ['all', 'What all remove'],
@@ -69,7 +77,11 @@ export function SectionPanel() {
         ))}
       </div>
       <MorePlanes />
-      {!planes.length && <p className="mt-2 text-[13px] text-soft">Nothing is cut. Choose a direction, or one of the other planes.</p>}
+      {!planes.length && (
+        <p className="mt-2 text-[13px] text-soft">
+          Nothing is cut. Choose a direction, or one of the other planes.
+        </p>
+      )}
       {before && (
         <div
           role="group"
@@ -141,7 +153,10 @@ function MorePlanes() {
         <span className="flex-1">Other planes</span>
         <ChevronDown size={14} aria-hidden />
       </MenuButton>
-      <MenuItems anchor="bottom start" className="z-50 w-64 rounded-md border border-border bg-panel py-1 text-[14px] text-ink shadow-card">
+      <MenuItems
+        anchor="bottom start"
+        className="z-50 w-64 rounded-md border border-border bg-panel py-1 text-[14px] text-ink shadow-card"
+      >
         {MORE.map((id) => {
           const command = commandById(id);
           return (

@@ -44,7 +44,8 @@ export function DisplaySettings() {
           Antialiasing of the picture
           <br />
           <span className="text-soft">
-            Costs two to five times the drawing time; switch it off on a weak machine. Takes effect when a model is opened.
+            Costs two to five times the drawing time; switch it off on a weak machine. Takes effect when a
+            model is opened.
           </span>
         </span>
       </label>

@@ -18,7 +18,10 @@ import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { capital } from '../../ui/capital.ts';
 
-/** What each gesture does: a drawing that answers to presses, and a table in which each can be bound otherwise. */
+/**
+ * What each gesture does: a drawing that answers to presses, and a table in which
+ * each can be bound otherwise.
+ */
 export function GestureSettings() {
   const ws = useWorkspace();
   const settings = useStore(ws.profile);
@@ -29,7 +32,9 @@ export function GestureSettings() {
   const bind = (name: string, action: GestureAction) => {
     const { [name]: _, ...others } = own;
     const same = (preset.map[name] ?? 'none') === action;
-    changeSettings(ws, { ownGestures: { ...settings.ownGestures, [preset.id]: same ? others : { ...others, [name]: action } } });
+    changeSettings(ws, {
+      ownGestures: { ...settings.ownGestures, [preset.id]: same ? others : { ...others, [name]: action } },
+    });
   };
   return (
     <div className="space-y-4">
@@ -87,7 +92,10 @@ export function GestureSettings() {
           {GESTURES.map((g) => {
             const action = map[g.name] ?? 'none';
             return (
-              <tr key={g.name} className={`border-t border-line ${lit?.name === g.name ? 'bg-magenta-wash' : ''}`}>
+              <tr
+                key={g.name}
+                className={`border-t border-line ${lit?.name === g.name ? 'bg-magenta-wash' : ''}`}
+              >
                 <td className="py-0.5">
                   {capital(g.name)}
                   {own[g.name] !== undefined && <span className="ml-2 text-[12px] text-magenta">yours</span>}
@@ -106,7 +114,9 @@ export function GestureSettings() {
                     ))}
                   </select>
                 </td>
-                <td className="pl-3">{action === 'zoom' && <ZoomDirection name={g.name} wheel={g.kind !== 'drag'} />}</td>
+                <td className="pl-3">
+                  {action === 'zoom' && <ZoomDirection name={g.name} wheel={g.kind !== 'drag'} />}
+                </td>
               </tr>
             );
           })}
@@ -121,14 +131,18 @@ function ZoomDirection({ name, wheel }: { name: string; wheel: boolean }) {
   const ws = useWorkspace();
   const inverted = useStore(ws.profile, (s) => s.invertedZooms);
   const other = inverted.includes(name);
-  const ways = wheel ? ['Away from the hand = nearer', 'Towards the hand = nearer'] : ['Up = nearer', 'Down = nearer'];
+  const ways = wheel
+    ? ['Away from the hand = nearer', 'Towards the hand = nearer']
+    : ['Up = nearer', 'Down = nearer'];
   return (
     <select
       aria-label={`Zoom direction of ${name}`}
       value={other ? 1 : 0}
       className="h-7 rounded border border-line bg-well px-1 text-[13px]"
       onChange={(e) =>
-        changeSettings(ws, { invertedZooms: e.target.value === '1' ? [...inverted, name] : inverted.filter((n) => n !== name) })
+        changeSettings(ws, {
+          invertedZooms: e.target.value === '1' ? [...inverted, name] : inverted.filter((n) => n !== name),
+        })
       }
     >
       {ways.map((way, i) => (
@@ -172,7 +186,12 @@ function Device({
       onContextMenu={(e) => e.preventDefault()}
       data-testid="device"
     >
-      <svg viewBox="0 0 120 170" className="h-40" role="img" aria-label="Mouse: press a button here to see what it does">
+      <svg
+        viewBox="0 0 120 170"
+        className="h-40"
+        role="img"
+        aria-label="Mouse: press a button here to see what it does"
+      >
         <clipPath id="mouse">
           <rect x="10" y="8" width="100" height="154" rx="50" />
         </clipPath>
@@ -192,7 +211,16 @@ function Device({
             />
           ))}
         </g>
-        <rect x="10" y="8" width="100" height="154" rx="50" fill="none" stroke="var(--border)" strokeWidth="2" />
+        <rect
+          x="10"
+          y="8"
+          width="100"
+          height="154"
+          rx="50"
+          fill="none"
+          stroke="var(--border)"
+          strokeWidth="2"
+        />
       </svg>
       <p aria-live="polite" className="min-h-10 text-center text-[13px]">
         {lit ? (
@@ -210,4 +238,8 @@ function Device({
 }
 
 const modifiersOf = (e: ReactPointer) => ({ ctrl: e.ctrlKey || e.metaKey, shift: e.shiftKey, alt: e.altKey });
-const parseModifiers = (name: string) => ({ ctrl: name.includes('Ctrl+'), shift: name.includes('Shift+'), alt: name.includes('Alt+') });
+const parseModifiers = (name: string) => ({
+  ctrl: name.includes('Ctrl+'),
+  shift: name.includes('Shift+'),
+  alt: name.includes('Alt+'),
+});

@@ -29,7 +29,8 @@ export function KeySettings() {
   const ownKeys = useStore(ws.profile, (s) => s.ownKeys);
   const [search, setSearch] = useState('');
   const wanted = search.trim().toLowerCase();
-  const shown = (c: Command) => !wanted || `${c.name} ${c.searchWords.join(' ')}`.toLowerCase().includes(wanted);
+  const shown = (c: Command) =>
+    !wanted || `${c.name} ${c.searchWords.join(' ')}`.toLowerCase().includes(wanted);
   return (
     <div>
       <div className="mb-3 flex gap-3">

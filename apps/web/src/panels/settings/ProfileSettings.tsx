@@ -9,7 +9,8 @@ import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { habitsFile, readHabits } from '../../workspace/keeping/habits.ts';
 import { useWorkspace } from '../use-workspace.ts';
 
-const BUTTON = 'flex cursor-pointer items-center gap-1.5 rounded border border-border px-3 py-1 hover:bg-hover';
+const BUTTON =
+  'flex cursor-pointer items-center gap-1.5 rounded border border-border px-3 py-1 hover:bg-hover';
 /** Who this browser is, and its habits as a file. */
 export function ProfileSettings() {
   return (
@@ -27,7 +28,11 @@ function ProfileName() {
   const save = () => {
     if (typed === null || typed.trim() === data?.name) return setTyped(null);
     api.renameProfile(typed.trim()).then(() => {
-      queries.setQueryData<ProfileView>(['profile'], (known) => ({ earlier: false, ...known, name: typed.trim() }));
+      queries.setQueryData<ProfileView>(['profile'], (known) => ({
+        earlier: false,
+        ...known,
+        name: typed.trim(),
+      }));
       setTyped(null);
     }, toast.failed);
   };

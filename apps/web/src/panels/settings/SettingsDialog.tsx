@@ -19,7 +19,12 @@ export function SettingsDialog() {
   const open = useStore(ws.dialog, (s) => s.open === 'settings');
   const close = () => ws.dialog.setState({ open: null });
   return (
-    <Window open={open} close={close} title="Settings" className="flex h-full max-h-[680px] w-full max-w-3xl flex-col">
+    <Window
+      open={open}
+      close={close}
+      title="Settings"
+      className="flex h-full max-h-[680px] w-full max-w-3xl flex-col"
+    >
       <TabGroup className="flex min-h-0 flex-1 flex-col">
         <TabList className="flex gap-4 border-b border-line">
           {TABS.map(([name]) => (

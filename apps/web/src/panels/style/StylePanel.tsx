@@ -3,7 +3,12 @@ import { Save, Trash2 } from 'lucide-react';
 import { useState, type ComponentProps, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { v4 as uuid } from 'uuid';
-import { changeStyle, recordStyle, setPaneStyle, styleComponents } from '../../commands/look/style-commands.ts';
+import {
+  changeStyle,
+  recordStyle,
+  setPaneStyle,
+  styleComponents,
+} from '../../commands/look/style-commands.ts';
 import { belowAll } from '../../commands/show/visibility-commands.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
@@ -51,7 +56,9 @@ function Presets({ style }: { style: ViewStyle }) {
   const save = () => {
     const wanted = name.trim();
     if (!wanted) return;
-    changeSettings(ws, { ownStyles: [...own.filter((p) => p.name !== wanted), { id: `own-${uuid()}`, name: wanted, style }] });
+    changeSettings(ws, {
+      ownStyles: [...own.filter((p) => p.name !== wanted), { id: `own-${uuid()}`, name: wanted, style }],
+    });
     setName('');
   };
   return (

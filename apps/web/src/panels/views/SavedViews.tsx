@@ -1,5 +1,17 @@
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { MOST_SLOTS, savedView, type SavedView } from '@bathyscope/contracts/records';
@@ -27,7 +39,10 @@ import { useWorkspace } from '../use-workspace.ts';
 import { ViewPicture } from './ViewPicture.tsx';
 import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
-/** The saved views of the model: recall, rename, reorder by drag, overwrite, delete, slots, links; and their tour. */
+/**
+ * The saved views of the model: recall, rename, reorder by drag, overwrite, delete,
+ * slots, links; and their tour.
+ */
 export function SavedViews() {
   const ws = useWorkspace();
   const views = useRecords(savedView);
@@ -49,7 +64,9 @@ export function SavedViews() {
         {views.length > 1 && <TourButton />}
       </div>
       {!views.length && (
-        <p className="mt-2 text-[13px] text-soft">No saved views yet. Save this one, or hold a number key to store it in that slot.</p>
+        <p className="mt-2 text-[13px] text-soft">
+          No saved views yet. Save this one, or hold a number key to store it in that slot.
+        </p>
       )}
       <DndContext
         sensors={sensors}
@@ -79,7 +96,8 @@ function TourButton() {
         className="flex items-center gap-1 rounded border border-border bg-paper px-2 py-1 hover:bg-hover"
         onClick={() => runCommand(ws, commandById('tour'))}
       >
-        {playing ? <Pause size={14} aria-hidden /> : <Play size={14} aria-hidden />} {playing ? 'Stop' : 'Tour'}
+        {playing ? <Pause size={14} aria-hidden /> : <Play size={14} aria-hidden />}{' '}
+        {playing ? 'Stop' : 'Tour'}
       </button>
       <label className="flex items-center gap-1 text-[12.5px] text-soft" title="Seconds at each view">
         <NumberField
@@ -107,7 +125,13 @@ function Row({ view, current }: { view: Of<SavedView>; current: boolean }) {
       style={{ transform: CSS.Translate.toString(transform), transition }}
       className={`flex items-center gap-1.5 rounded border bg-panel p-1 ${current ? 'border-magenta' : 'border-line'}`}
     >
-      <button type="button" aria-label={`Move ${view.name}`} className="cursor-grab text-soft" {...attributes} {...listeners}>
+      <button
+        type="button"
+        aria-label={`Move ${view.name}`}
+        className="cursor-grab text-soft"
+        {...attributes}
+        {...listeners}
+      >
         <GripVertical size={15} aria-hidden />
       </button>
       <button
@@ -118,7 +142,12 @@ function Row({ view, current }: { view: Of<SavedView>; current: boolean }) {
       >
         <ViewPicture id={view.id} />
       </button>
-      <EditableName name={view.name} label="Name of the view" className="min-w-0 flex-1" onRename={(name) => renameView(ws, view, name)} />
+      <EditableName
+        name={view.name}
+        label="Name of the view"
+        className="min-w-0 flex-1"
+        onRename={(name) => renameView(ws, view, name)}
+      />
       <select
         aria-label={`Slot of ${view.name}`}
         title="Number key that recalls it"
@@ -134,7 +163,10 @@ function Row({ view, current }: { view: Of<SavedView>; current: boolean }) {
         ))}
       </select>
       {view.revision !== now && (
-        <span className="shrink-0 text-[12px] text-amber" title={`Saved on revision ${view.revision}; this is revision ${now}`}>
+        <span
+          className="shrink-0 text-[12px] text-amber"
+          title={`Saved on revision ${view.revision}; this is revision ${now}`}
+        >
           rev. {view.revision}
         </span>
       )}
@@ -161,10 +193,16 @@ function ViewMenu({ view }: { view: Of<SavedView> }) {
   ];
   return (
     <Menu>
-      <MenuButton aria-label={`More about ${view.name}`} className="grid size-6 place-items-center rounded text-soft hover:bg-hover">
+      <MenuButton
+        aria-label={`More about ${view.name}`}
+        className="grid size-6 place-items-center rounded text-soft hover:bg-hover"
+      >
         <EllipsisVertical size={15} aria-hidden />
       </MenuButton>
-      <MenuItems anchor="bottom end" className="z-50 w-52 rounded-md border border-border bg-panel py-1 text-[14px] text-ink shadow-card">
+      <MenuItems
+        anchor="bottom end"
+        className="z-50 w-52 rounded-md border border-border bg-panel py-1 text-[14px] text-ink shadow-card"
+      >
         {PARTS.map(([part, name]) => (
           <MenuItem key={part}>
             <button
@@ -184,7 +222,11 @@ function ViewMenu({ view }: { view: Of<SavedView> }) {
         <div className="my-1 border-t border-line" role="separator" />
         {actions.map(([name, run]) => (
           <MenuItem key={name}>
-            <button type="button" className="block w-full px-3 py-1 pl-9 text-left data-focus:bg-hover" onClick={run}>
+            <button
+              type="button"
+              className="block w-full px-3 py-1 pl-9 text-left data-focus:bg-hover"
+              onClick={run}
+            >
               {name}
             </button>
           </MenuItem>

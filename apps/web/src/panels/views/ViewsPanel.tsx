@@ -80,7 +80,11 @@ function Directions() {
   const orientation = useStore(ws.camera, (s) => (s.panes[s.active] ?? s.panes[0]).camera.orientation);
   const at = pipOf(orientation, useSeen(modelFrame));
   const button = (name: string) => (
-    <CommandButton key={name} id={`look-${name.replaceAll(' ', '-')}`} on={at !== null && pipName(at) === name}>
+    <CommandButton
+      key={name}
+      id={`look-${name.replaceAll(' ', '-')}`}
+      on={at !== null && pipName(at) === name}
+    >
       {capital(name)}
     </CommandButton>
   );
@@ -96,7 +100,9 @@ function Directions() {
   ];
   return (
     <>
-      <div className="grid grid-cols-3 gap-1">{['front', 'left', 'top', 'back', 'right', 'bottom'].map(button)}</div>
+      <div className="grid grid-cols-3 gap-1">
+        {['front', 'left', 'top', 'back', 'right', 'bottom'].map(button)}
+      </div>
       <p className="text-[12.5px] text-soft">Isometric, from</p>
       <div className="grid grid-cols-2 gap-1">{corners.map(button)}</div>
       <div className="grid grid-cols-2 gap-1">
@@ -104,7 +110,8 @@ function Directions() {
         <CommandButton id="trimetric">Trimetric</CommandButton>
       </div>
       <p className="text-[12px] text-soft">
-        Dimetric after ISO 5456-3; trimetric from 35° beside and 25° above the front. Edge views are on the bearing globe.
+        Dimetric after ISO 5456-3; trimetric from 35° beside and 25° above the front. Edge views are on the
+        bearing globe.
       </p>
       <div className="grid grid-cols-2 gap-1">
         <CommandButton id="normal-to" />
@@ -175,7 +182,9 @@ function Panes() {
         ]}
         onChange={(arrangement) => setArrangement(ws, arrangement)}
       />
-      <p className="text-[12px] text-soft">Linked panes show the main one from its own sides. The pane under the cursor takes commands.</p>
+      <p className="text-[12px] text-soft">
+        Linked panes show the main one from its own sides. The pane under the cursor takes commands.
+      </p>
     </>
   );
 }

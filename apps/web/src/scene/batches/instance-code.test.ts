@@ -37,8 +37,30 @@ test('what the shaders are told of a component comes apart again, in single prec
   LOOK.colour.forEach((c, k) => expect(code.colour[k]).toBeCloseTo(c, 2));
   expect(code.opacity).toBeCloseTo(0.25, 2);
 
-  const bare = taken(instanceCode({ ...LOOK, tone: -1, whole: false, ownFaceColours: false, drawnAs: 0, style: 0, look: 0, opacity: 1 }));
-  expect(bare).toMatchObject({ tone: -1, whole: false, ownFaceColours: false, drawnAs: 0, style: 0, look: 0, lit: 0 });
+  const bare = taken(
+    instanceCode({
+      ...LOOK,
+      tone: -1,
+      whole: false,
+      ownFaceColours: false,
+      drawnAs: 0,
+      style: 0,
+      look: 0,
+      opacity: 1,
+    }),
+  );
+  expect(bare).toMatchObject({
+    tone: -1,
+    whole: false,
+    ownFaceColours: false,
+    drawnAs: 0,
+    style: 0,
+    look: 0,
+    lit: 0,
+  });
   expect(bare.opacity).toBeCloseTo(1, 2);
-  expect(taken(instanceCode({ ...LOOK, tone: 0, colourless: true }))).toMatchObject({ tone: 0, colourless: true });
+  expect(taken(instanceCode({ ...LOOK, tone: 0, colourless: true }))).toMatchObject({
+    tone: 0,
+    colourless: true,
+  });
 });

@@ -2,7 +2,10 @@ import { Vector4 } from 'three';
 import type { Vec3 } from '@bathyscope/core';
 import type { Appearance } from '../../workspace/mass/weights.ts';
 
-/** A share that stands beside a whole number in one component: 1 would be the next number, also in the card's single precision. */
+/**
+ * A share that stands beside a whole number in one component: 1 would be the next number, also in the card's
+ * single precision.
+ */
 const BELOW_NEXT = 0.999;
 export const OPACITY_SHARE = 0.99;
 
@@ -27,9 +30,12 @@ export interface InstanceLook extends Appearance {
 }
 
 /**
- * What the shaders know of a component, in its batch colour: its colour, with that of its material as twice a whole
- * number on the red (0: none; else 2 × tone + 2, and 1 more where its own goes first); and in the fourth number whether
- * faces keep their own colours (1), the class (2 ×), the style (8 ×), whether sections leave it whole (512 ×), how it is
+ * What the shaders know of a component, in its batch colour: its colour, with that of its
+ * material as twice a whole
+ * number on the red (0: none; else 2 × tone + 2, and 1 more where its own goes first); and in
+ * the fourth number whether
+ * faces keep their own colours (1), the class (2 ×), the style (8 ×), whether sections leave it
+ * whole (512 ×), how it is
  * lit (1024 ×), what its material looks like (4096 ×) and its own opacity (the fraction).
  */
 export function instanceCode({
@@ -58,4 +64,5 @@ export function instanceCode({
 }
 
 /** The code of a component that is lit as well. */
-export const litCode = (code: Vector4, lit: number): Vector4 => (lit ? new Vector4(code.x, code.y, code.z, code.w + 1024 * lit) : code);
+export const litCode = (code: Vector4, lit: number): Vector4 =>
+  lit ? new Vector4(code.x, code.y, code.z, code.w + 1024 * lit) : code;

@@ -20,7 +20,10 @@ const MULTISAMPLED: IUniform<boolean> = { value: false };
 
 export const setMultisampled = (on: boolean): void => void (MULTISAMPLED.value = on);
 
-/** The colours of whole components that are picked or under the cursor, and how strong they are: 0 in pictures. One for all materials. */
+/**
+ * The colours of whole components that are picked or under the cursor, and how strong they are: 0 in
+ * pictures. One for all materials.
+ */
 const LIT = { picked: { value: new Vector4() }, hovered: { value: new Vector4() } };
 
 /** @param opacity 0–1, of the tint over faces; lines take the colour itself */
@@ -57,7 +60,10 @@ export function displayColour(hex: string): Color {
 
 export type FaceKind = 'plain' | 'material' | 'tint' | 'depth';
 
-/** Faces; pushed back a little so that edges lie on top without speckle. `depth` paints nothing and hides what lies behind. */
+/**
+ * Faces; pushed back a little so that edges lie on top without speckle. `depth` paints nothing
+ * and hides what lies behind.
+ */
 export function faceMaterial(kind: FaceKind): ShaderMaterial {
   const defines: Record<string, string> = { HAS_NORMAL: '', HAS_TINT: '', BY_CODE: '' };
   if (kind === 'material') defines['MATERIAL'] = '';

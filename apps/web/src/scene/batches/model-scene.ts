@@ -23,11 +23,16 @@ interface Shown {
 }
 
 /**
- * The model as drawn: one batch for each kind of geometry, whatever the number of components. Instance i of each batch
- * is component i; how it is shown comes from the state table alone. Batches that no style asks for are never built.
+ * The model as drawn: one batch for each kind of geometry, whatever the number of components.
+ * Instance i of each batch
+ * is component i; how it is shown comes from the state table alone. Batches that no style
+ * asks for are never built.
  */
 export class ModelScene {
-  /** What the state table holds of ghosts and clear components, so that their passes are left out when there are none. */
+  /**
+   * What the state table holds of ghosts and clear components, so that their passes are left
+   * out when there are none.
+   */
   readonly present = { ghosts: false, clear: false };
   /** Styles in force besides the pane's own (which is number 0). */
   styles: ViewStyle[] = [];
@@ -38,11 +43,17 @@ export class ModelScene {
   private shown: Shown[] = [];
   private readonly indexOf: ReadonlyMap<string, number>;
   private readonly lit: Uint8Array;
-  private readonly litNow: Record<number, ReadonlySet<number>> = { [PICKED]: new Set(), [HOVERED]: new Set() };
+  private readonly litNow: Record<number, ReadonlySet<number>> = {
+    [PICKED]: new Set(),
+    [HOVERED]: new Set(),
+  };
 
   private readonly middle: Vec3;
 
-  /** @param middle of the model: single precision counts from there, so that a model far from its origin is drawn as finely as any */
+  /**
+   * @param middle of the model: single precision counts from there, so that a model far from its origin is
+   * drawn as finely as any
+   */
   constructor(
     components: readonly Component[],
     parts: ReadonlyMap<number, LoadedPart>,
@@ -57,7 +68,10 @@ export class ModelScene {
     this.lit = new Uint8Array(components.length);
   }
 
-  /** Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round; `whole` what no plane cuts, `appearance` how its material looks. */
+  /**
+   * Draws every component as the table says. `visible` tells what is drawn at all, which peeking turns round;
+   * `whole` what no plane cuts, `appearance` how its material looks.
+   */
   show(
     states: ComponentStates,
     visible: (path: string) => boolean,
@@ -113,7 +127,8 @@ export class ModelScene {
     const changed = [...[...before].filter((i) => !now.has(i)), ...[...now].filter((i) => !before.has(i))];
     for (const i of changed) {
       this.lit[i] ^= how;
-      for (const { batch } of this.batches.values()) batch.setColorAt(i, litCode(this.shown[i].code, this.lit[i]));
+      for (const { batch } of this.batches.values())
+        batch.setColorAt(i, litCode(this.shown[i].code, this.lit[i]));
     }
   }
 
@@ -172,7 +187,9 @@ function fill(
   for (const component of components) {
     const id = batch.addInstance(ids.get(component.part)!);
     const [x, y, z] = middle;
-    const placed = matrix.fromArray(storedPlacement(component.placement, parts.get(component.part)!.geometry.origin));
+    const placed = matrix.fromArray(
+      storedPlacement(component.placement, parts.get(component.part)!.geometry.origin),
+    );
     placed.elements[12] -= x;
     placed.elements[13] -= y;
     placed.elements[14] -= z;

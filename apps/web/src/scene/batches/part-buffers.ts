@@ -8,7 +8,8 @@ export function faceGeometry({ geometry }: LoadedPart, definition: PartDefinitio
   const { mesh } = geometry;
   const tint = new Float32Array((mesh.positions.length / 3) * 4);
   for (const [face, colour] of Object.entries(definition.faceColours ?? {}))
-    for (let i = 3 * mesh.faceStart[+face]; i < 3 * mesh.faceStart[+face + 1]; i++) tint.set([...colour, 1], 4 * mesh.indices[i]);
+    for (let i = 3 * mesh.faceStart[+face]; i < 3 * mesh.faceStart[+face + 1]; i++)
+      tint.set([...colour, 1], 4 * mesh.indices[i]);
   const g = new BufferGeometry();
   g.setAttribute('position', new BufferAttribute(mesh.positions, 3));
   g.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
@@ -23,7 +24,11 @@ const PIECES = 4;
 export type EdgeClass = 'sharp' | 'smooth' | 'open';
 
 /** The edges of one class as segments. Seams are no edges to the eye. */
-export function edgeGeometry({ geometry }: LoadedPart, { faceColours }: PartDefinition, wanted: EdgeClass): BufferGeometry {
+export function edgeGeometry(
+  { geometry }: LoadedPart,
+  { faceColours }: PartDefinition,
+  wanted: EdgeClass,
+): BufferGeometry {
   const { lines } = geometry;
   const segments: number[] = [];
   const tints: number[] = [];
@@ -34,8 +39,11 @@ export function edgeGeometry({ geometry }: LoadedPart, { faceColours }: PartDefi
     const at = (i: number, k: number) => lines.positions[3 * (lines.start[e] + i) + k];
     if (count === 2)
       for (let p = 0; p < PIECES; p++)
-        for (const t of [p / PIECES, (p + 1) / PIECES]) for (let k = 0; k < 3; k++) segments.push(at(0, k) + (at(1, k) - at(0, k)) * t);
-    else for (let i = 0; i + 1 < count; i++) for (const j of [i, i + 1]) for (let k = 0; k < 3; k++) segments.push(at(j, k));
+        for (const t of [p / PIECES, (p + 1) / PIECES])
+          for (let k = 0; k < 3; k++) segments.push(at(0, k) + (at(1, k) - at(0, k)) * t);
+    else
+      for (let i = 0; i + 1 < count; i++)
+        for (const j of [i, i + 1]) for (let k = 0; k < 3; k++) segments.push(at(j, k));
     if (!faceColours) return;
     const tint = lighterOf(edge.faces.map((f) => faceColours[f] as Vec3 | undefined));
     while (tints.length < (4 * segments.length) / 3)
@@ -45,7 +53,10 @@ export function edgeGeometry({ geometry }: LoadedPart, { faceColours }: PartDefi
   return segmentGeometry(Float32Array.from(segments), Uint8Array.from(tints));
 }
 
-/** The lighter of the colours on both sides of an edge, which its ink must stand out from; null unless all are known. */
+/**
+ * The lighter of the colours on both sides of an edge, which its ink must stand out from;
+ * null unless all are known.
+ */
 function lighterOf(colours: readonly (Vec3 | undefined)[]): Vec3 | null {
   const known = colours.filter((c) => c !== undefined);
   if (!known.length || known.length < colours.length) return null;
@@ -101,7 +112,10 @@ function triangleNormal(p: Float32Array, indices: Uint32Array, t: number): [numb
   return [n[0] / l, n[1] / l, n[2] / l];
 }
 
-/** Two points a segment, each with the direction of the line and the colour of the faces beside it, where they have one of their own. A part without any gets one of no length: a batch wants something. */
+/**
+ * Two points a segment, each with the direction of the line and the colour of the faces beside it, where they
+ * have one of their own. A part without any gets one of no length: a batch wants something.
+ */
 function segmentGeometry(segments: Float32Array, tints?: Uint8Array): BufferGeometry {
   const positions = segments.length ? segments : new Float32Array(6);
   const tangents = new Float32Array(positions.length);
@@ -113,7 +127,10 @@ function segmentGeometry(segments: Float32Array, tints?: Uint8Array): BufferGeom
   const g = new BufferGeometry();
   g.setAttribute('position', new BufferAttribute(positions, 3));
   g.setAttribute('tangent3', new BufferAttribute(tangents, 3));
-  g.setAttribute('tint', new BufferAttribute(tints?.length ? tints : new Uint8Array((4 * positions.length) / 3), 4, true));
+  g.setAttribute(
+    'tint',
+    new BufferAttribute(tints?.length ? tints : new Uint8Array((4 * positions.length) / 3), 4, true),
+  );
   g.setIndex(
     new BufferAttribute(
       Uint32Array.from({ length: positions.length / 3 }, (_, i) => i),

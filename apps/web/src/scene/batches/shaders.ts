@@ -2,15 +2,20 @@ import { MATERIAL_TONES } from '@bathyscope/core';
 import { OPACITY_SHARE } from './instance-code.ts';
 
 /*
- * The shaders of every pass. All of them take batching and clipping, so that a section cuts whatever is drawn, and all
- * work in display colours: what the file or the theme says is what is seen. Which components a pass draws is decided
+ * The shaders of every pass. All of them take batching and clipping, so that a section cuts
+ * whatever is drawn, and all
+ * work in display colours: what the file or the theme says is what is seen. Which
+ * components a pass draws is decided
  * here, by the code that each carries in its batch colour (see `instance-code.ts`).
  */
 
 /**
- * Discards what is cut away: by any of the first planes, or by all of the rest. The middle of a pixel may lie outside a
- * triangle that covers part of it, and of one seen nearly edge on far outside: there single pixels of what is cut away
- * would stay. What comes so near to the plane on such a triangle (89° and more) goes too. Only where edges are smooth: else
+ * Discards what is cut away: by any of the first planes, or by all of the rest. The middle of
+ * a pixel may lie outside a
+ * triangle that covers part of it, and of one seen nearly edge on far outside: there single
+ * pixels of what is cut away
+ * would stay. What comes so near to the plane on such a triangle (89° and more) goes too. Only where edges
+ * are smooth: else
  * the middle of a pixel is what is covered.
  */
 const CUT = /* glsl */ `
@@ -199,8 +204,10 @@ export const FACES = /* glsl */ `
     }
     vec3 n = normalize( vNormalView );
     vec3 toEye = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : normalize( -vAt );
-    // Whatever is seen faces the eye, also the inside of open shells and mirrored components. At a silhouette the smooth
-    // normal leans away from the eye a little; turned round there, single pixels would be lit from the other side.
+    // Whatever is seen faces the eye, also the inside of open shells and mirrored components.
+    // At a silhouette the smooth
+    // normal leans away from the eye a little; turned round there, single pixels would be
+    // lit from the other side.
     float away = -dot( n, toEye );
     if ( away > 0.0 ) n = normalize( mix( n + 2.0 * away * toEye, -n, smoothstep( 0.2, 0.6, away ) ) );
     #ifdef MATERIAL
@@ -211,7 +218,8 @@ export const FACES = /* glsl */ `
       vec3 soft = base * min( diffuse, vec3( 1.35 ) );
       vec3 way = reflect( -toEye, n );
       vec3 shone;
-      // Metal throws back in its own colour, a polymer shines a little, rubber hardly does, glass is clear but for its edges.
+      // Metal throws back in its own colour, a polymer shines a little, rubber hardly does, glass is clear
+      // but for its edges.
       if ( vLook > 3.5 ) shone = soft * 0.2 + vec3( 0.42, 0.46, 0.48 ) + mix( vec3( 0.12 ), vec3( 0.62 ), edge ) * studio( way, up, 0.06 ) - 0.3 * edge * ( 1.0 - base );
       else if ( vLook > 2.5 ) shone = soft * 0.5 + vec3( 0.05 ) * edge;
       else if ( vLook > 1.5 ) shone = soft * 0.66 + vec3( 0.07 + 0.3 * edge ) * studio( way, up, 0.3 );

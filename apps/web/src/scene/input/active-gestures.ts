@@ -7,6 +7,9 @@ type Chosen = Pick<Settings, 'gesturePreset' | 'ownGestures'>;
 export const presetOf = (s: Chosen): GesturePreset => presetById(s.gesturePreset);
 
 /** The gestures in force: the preset's with the user's own over them. */
-export const gestureMapOf = (s: Chosen): GestureMap => ({ ...presetOf(s).map, ...s.ownGestures[s.gesturePreset] });
+export const gestureMapOf = (s: Chosen): GestureMap => ({
+  ...presetOf(s).map,
+  ...s.ownGestures[s.gesturePreset],
+});
 
 export const gestureMap = (ws: Workspace): GestureMap => gestureMapOf(ws.profile.getState());

@@ -21,7 +21,13 @@ import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 const ws = testWorkspace();
 
 const BOX: Box3 = { min: [-50, -50, -50], max: [50, 50, 50] };
-const START: ViewCamera = { projection: 'orthographic', target: [0, 0, 0], orientation: homeOrientationOf('z'), height: 200, lens: 0.6 };
+const START: ViewCamera = {
+  projection: 'orthographic',
+  target: [0, 0, 0],
+  orientation: homeOrientationOf('z'),
+  height: 200,
+  lens: 0.6,
+};
 
 /** A scene whose answers a test sets: what is under the cursor, beside it, and picked. */
 const scene = {
@@ -59,7 +65,8 @@ beforeEach(() => {
 
 const orbit = (dx: number, dy: number, steps = 10, at: { x: number; y: number } = { x: 400, y: 300 }) => {
   navigator.begin('orbit', at.x, at.y);
-  for (let i = 1; i <= steps; i++) navigator.drag('orbit', dx / steps, dy / steps, at.x + (dx * i) / steps, at.y + (dy * i) / steps);
+  for (let i = 1; i <= steps; i++)
+    navigator.drag('orbit', dx / steps, dy / steps, at.x + (dx * i) / steps, at.y + (dy * i) / steps);
   navigator.end();
 };
 
@@ -82,7 +89,10 @@ describe('orbiting', () => {
       const before = seenAt(about);
       orbit(90, 40);
       expect(ws.camera.getState().pivot).toEqual(about);
-      expect([seenAt(about).x, seenAt(about).y]).toEqual([expect.closeTo(before.x, 6), expect.closeTo(before.y, 6)]);
+      expect([seenAt(about).x, seenAt(about).y]).toEqual([
+        expect.closeTo(before.x, 6),
+        expect.closeTo(before.y, 6),
+      ]);
       expect(scene.pivotShown).toEqual([true, false]);
     }
   });
@@ -139,7 +149,8 @@ describe('orbiting', () => {
   test('a gliding pivot comes to the middle of the pane as the hand turns, and the model goes with it', () => {
     changeSettings(ws, { pivotGlides: true });
     ws.camera.getState().setPivot([40, 0, 0]);
-    const away = () => Math.hypot(seenAt([40, 0, 0]).x - size().width / 2, seenAt([40, 0, 0]).y - size().height / 2);
+    const away = () =>
+      Math.hypot(seenAt([40, 0, 0]).x - size().width / 2, seenAt([40, 0, 0]).y - size().height / 2);
     const first = away();
     expect(first).toBeGreaterThan(50);
     let last = first;
@@ -161,7 +172,10 @@ describe('zooming and panning', () => {
         const at = seenAt(scene.under);
         const height = camera().height;
         navigator.zoom(factor, at.x, at.y);
-        expect([seenAt(scene.under).x, seenAt(scene.under).y]).toEqual([expect.closeTo(at.x, 6), expect.closeTo(at.y, 6)]);
+        expect([seenAt(scene.under).x, seenAt(scene.under).y]).toEqual([
+          expect.closeTo(at.x, 6),
+          expect.closeTo(at.y, 6),
+        ]);
         expect(factor > 1 ? camera().height < height : camera().height > height).toBe(true);
       }
   });
@@ -198,7 +212,10 @@ describe('zooming and panning', () => {
     const at = seenAt(scene.under);
     navigator.begin('pan', at.x, at.y);
     navigator.drag('pan', 37, -21, at.x + 37, at.y - 21);
-    expect([seenAt(scene.under).x, seenAt(scene.under).y]).toEqual([expect.closeTo(at.x + 37, 6), expect.closeTo(at.y - 21, 6)]);
+    expect([seenAt(scene.under).x, seenAt(scene.under).y]).toEqual([
+      expect.closeTo(at.x + 37, 6),
+      expect.closeTo(at.y - 21, 6),
+    ]);
 
     ws.camera.getState().setCamera(START, 0);
     const [back, up] = [viewBack(START), viewUp(START)];
@@ -221,7 +238,10 @@ describe('zooming and panning', () => {
     expect(panes[0].camera.target).toEqual(first.target);
     expect(panes[1].camera.target).not.toEqual(second.target);
     const { x, y } = project(centredOn(ws, [12, -8, 5]), panes[1].size, [12, -8, 5]);
-    expect([x, y]).toEqual([expect.closeTo(panes[1].size.width / 2, 6), expect.closeTo(panes[1].size.height / 2, 6)]);
+    expect([x, y]).toEqual([
+      expect.closeTo(panes[1].size.width / 2, 6),
+      expect.closeTo(panes[1].size.height / 2, 6),
+    ]);
   });
 });
 

@@ -60,7 +60,10 @@ export class Navigator {
   private held: Vec3 = [0, 0, 0];
   private anchor: Vec3 = [0, 0, 0];
   private travelled = { x: 0, y: 0 };
-  /** What the limits of zooming did not grant, as a logarithm, and when: a hand that turns round at once takes that back first, one that does something else does not. */
+  /**
+   * What the limits of zooming did not grant, as a logarithm, and when: a hand that turns round at once takes
+   * that back first, one that does something else does not.
+   */
   private refused = { log: 0, at: 0 };
 
   constructor(ws: Workspace, scene: SceneQuestions) {
@@ -102,7 +105,8 @@ export class Navigator {
     const { camera, size } = activePane(this.ws);
     const at = project(camera, size, pivot);
     const off = at.x < 0 || at.y < 0 || at.x > size.width || at.y > size.height;
-    if (isBehindEye(camera, pivot)) this.scene.offerPivot('The pivot is behind the eye, so the model swings away.');
+    if (isBehindEye(camera, pivot))
+      this.scene.offerPivot('The pivot is behind the eye, so the model swings away.');
     else if (length(subtract(pivot, boxCentre(box))) > FAR_OFF * boxDiagonal(box))
       this.scene.offerPivot('The pivot is far off the model, so it swings wide.');
     else if (length(subtract(pivot, camera.target)) > FIELDS_AWAY * camera.height)
@@ -141,7 +145,9 @@ export class Navigator {
       const { rect, size } = this.ws.camera.getState().panes[index];
       const { canvas } = this.ws.camera.getState();
       const to = { x: x - rect.x * canvas.width, y: y - rect.y * canvas.height };
-      this.change((c) => turnAboutHinge(c, hinge, hingeAngle(c, size, hinge, { x: to.x - dx, y: to.y - dy }, to, ORBIT_GAIN)));
+      this.change((c) =>
+        turnAboutHinge(c, hinge, hingeAngle(c, size, hinge, { x: to.x - dx, y: to.y - dy }, to, ORBIT_GAIN)),
+      );
       return;
     }
     this.change((c) =>
@@ -159,11 +165,15 @@ export class Navigator {
     this.change((c) => {
       const at = project(c, size, pivot);
       const share = 1 - (1 - GLIDE) ** px;
-      return at.behind ? c : pan(c, size, (size.width / 2 - at.x) * share, (size.height / 2 - at.y) * share, pivot);
+      return at.behind
+        ? c
+        : pan(c, size, (size.width / 2 - at.x) * share, (size.height / 2 - at.y) * share, pivot);
     });
   }
 
-  /** Zooms at a pixel: about the point under it, beside the model about the nearest point of the silhouette. */
+  /**
+   * Zooms at a pixel: about the point under it, beside the model about the nearest point of the silhouette.
+   */
   zoom(wanted: number, x: number, y: number): void {
     stopTurning(this.ws);
     const { setActive } = this.ws.camera.getState();
@@ -201,14 +211,19 @@ export class Navigator {
     return unproject(activePane(this.ws).camera, activePane(this.ws).size, local.x, local.y);
   }
 
-  /** A model that was panned off the screen is brought towards the cursor while zooming in, so that it is not lost. */
+  /**
+   * A model that was panned off the screen is brought towards the cursor while zooming
+   * in, so that it is not lost.
+   */
   private bringIntoSight(anchor: Vec3, x: number, y: number): void {
     const { size } = activePane(this.ws);
     const local = paneAt(this.ws, x, y);
     this.change((c) => {
       const at = project(c, size, anchor);
       const outside = at.x < 0 || at.y < 0 || at.x > size.width || at.y > size.height;
-      return outside && !at.behind ? pan(c, size, (local.x - at.x) * BRING_IN, (local.y - at.y) * BRING_IN, anchor) : c;
+      return outside && !at.behind
+        ? pan(c, size, (local.x - at.x) * BRING_IN, (local.y - at.y) * BRING_IN, anchor)
+        : c;
     });
   }
 

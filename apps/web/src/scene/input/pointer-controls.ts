@@ -1,5 +1,13 @@
 import { gestureMap, presetOf } from './active-gestures.ts';
-import { actionFor, gestureName, LEFT, MIDDLE, RIGHT, type GestureAction, type GestureKind } from '../../state/gestures.ts';
+import {
+  actionFor,
+  gestureName,
+  LEFT,
+  MIDDLE,
+  RIGHT,
+  type GestureAction,
+  type GestureKind,
+} from '../../state/gestures.ts';
 import type { Navigator } from './navigator.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 
@@ -22,7 +30,12 @@ export interface PointerReports {
   leave(): void;
   click(action: GestureAction, x: number, y: number): void;
   /** A rectangle was drawn with this action; `add` when it shall add to the pick. */
-  boxDrawn(action: 'box' | 'window', from: { x: number; y: number }, to: { x: number; y: number }, add: boolean): void;
+  boxDrawn(
+    action: 'box' | 'window',
+    from: { x: number; y: number },
+    to: { x: number; y: number },
+    add: boolean,
+  ): void;
 }
 
 interface Press {
@@ -56,8 +69,11 @@ export class PointerControls {
     this.canvas = canvas;
     this.navigator = navigator;
     this.reports = reports;
-    const on = <K extends keyof HTMLElementEventMap>(type: K, handler: (e: HTMLElementEventMap[K]) => void, passive = true) =>
-      canvas.addEventListener(type, handler, { signal: this.off.signal, passive });
+    const on = <K extends keyof HTMLElementEventMap>(
+      type: K,
+      handler: (e: HTMLElementEventMap[K]) => void,
+      passive = true,
+    ) => canvas.addEventListener(type, handler, { signal: this.off.signal, passive });
     on('pointerdown', (e) => this.down(e), false);
     on('pointermove', (e) => this.move(e));
     on('pointerup', (e) => this.up(e));
@@ -95,7 +111,8 @@ export class PointerControls {
     const action = e.pointerType === 'touch' ? 'orbit' : this.dragAction(buttons, modifiers);
     this.press ??= { x, y, lastX: x, lastY: y, buttons, action, moved: false, modifiers };
     window.clearTimeout(this.longPress);
-    if (e.pointerType === 'touch' && this.touches.size === 1) this.longPress = window.setTimeout(() => this.heldStill(x, y), LONG_PRESS);
+    if (e.pointerType === 'touch' && this.touches.size === 1)
+      this.longPress = window.setTimeout(() => this.heldStill(x, y), LONG_PRESS);
   }
 
   /** A finger that rests opens the menu, as a right click does. */
@@ -139,11 +156,15 @@ export class PointerControls {
     press.lastY += dy;
     if (press.action === 'box' || press.action === 'window') {
       this.ws.mode.setState({
-        box: { ...rectangle(press, { x: press.lastX, y: press.lastY }), touching: press.action === 'box' && press.lastX < press.x },
+        box: {
+          ...rectangle(press, { x: press.lastX, y: press.lastY }),
+          touching: press.action === 'box' && press.lastX < press.x,
+        },
       });
       return;
     }
-    const sign = press.action === 'zoom' ? this.direction(gestureName('drag', press.buttons, press.modifiers)) : 1;
+    const sign =
+      press.action === 'zoom' ? this.direction(gestureName('drag', press.buttons, press.modifiers)) : 1;
     this.navigator.drag(press.action, dx, dy * sign, press.lastX, press.lastY);
   }
 
@@ -151,9 +172,17 @@ export class PointerControls {
     return this.ws.profile.getState().invertedZooms.includes(name) ? -1 : 1;
   }
 
-  /** Capture tells moves beyond the window, but not beyond the screen: there the pointer is locked, if the browser allows. */
+  /**
+   * Capture tells moves beyond the window, but not beyond the screen: there the pointer is
+   * locked, if the browser allows.
+   */
   private lockAtScreenEdge(press: Press, e: PointerEvent): void {
-    if (e.pointerType !== 'mouse' || !['orbit', 'pan', 'zoom', 'roll'].includes(press.action) || document.pointerLockElement) return;
+    if (
+      e.pointerType !== 'mouse' ||
+      !['orbit', 'pan', 'zoom', 'roll'].includes(press.action) ||
+      document.pointerLockElement
+    )
+      return;
     const { screen } = window;
     const left = (screen as { availLeft?: number }).availLeft ?? 0;
     const top = (screen as { availTop?: number }).availTop ?? 0;
@@ -162,7 +191,8 @@ export class PointerControls {
       e.screenY <= top + SCREEN_EDGE ||
       e.screenX >= left + screen.availWidth - SCREEN_EDGE ||
       e.screenY >= top + screen.availHeight - SCREEN_EDGE;
-    if (near) void Promise.resolve(this.canvas.requestPointerLock() as Promise<void> | undefined).catch(() => {});
+    if (near)
+      void Promise.resolve(this.canvas.requestPointerLock() as Promise<void> | undefined).catch(() => {});
   }
 
   private up(e: PointerEvent): void {
@@ -183,7 +213,12 @@ export class PointerControls {
     const { box } = this.ws.mode.getState();
     this.ws.mode.setState({ box: null });
     if (box && (press.action === 'box' || press.action === 'window'))
-      this.reports.boxDrawn(press.action, { x: press.x, y: press.y }, { x: press.lastX, y: press.lastY }, e.shiftKey || e.ctrlKey);
+      this.reports.boxDrawn(
+        press.action,
+        { x: press.x, y: press.y },
+        { x: press.lastX, y: press.lastY },
+        e.shiftKey || e.ctrlKey,
+      );
   }
 
   private cancel(e: PointerEvent): void {
@@ -201,9 +236,12 @@ export class PointerControls {
     this.lastClick = { time: now, buttons: LEFT };
   }
 
-  /** Where a double click is bound, its single click waits, so that the one does not do the other's work too. */
+  /**
+   * Where a double click is bound, its single click waits, so that the one does not do the other's work too.
+   */
   private click(press: Press, time: number, x: number, y: number): void {
-    const action = (kind: GestureKind) => actionFor(gestureMap(this.ws), kind, press.buttons, press.modifiers);
+    const action = (kind: GestureKind) =>
+      actionFor(gestureMap(this.ws), kind, press.buttons, press.modifiers);
     const doubled = actionFor(gestureMap(this.ws), 'double click', press.buttons, press.modifiers);
     const second = time - this.lastClick.time < DOUBLE_CLICK && this.lastClick.buttons === press.buttons;
     this.lastClick = { time: second ? 0 : time, buttons: press.buttons };
@@ -215,7 +253,8 @@ export class PointerControls {
   private pinch(id: number, x: number, y: number): void {
     const before = this.touches.get(id)!;
     const other = [...this.touches].find(([key]) => key !== id)![1];
-    const ratio = Math.hypot(x - other.x, y - other.y) / Math.max(1, Math.hypot(before.x - other.x, before.y - other.y));
+    const ratio =
+      Math.hypot(x - other.x, y - other.y) / Math.max(1, Math.hypot(before.x - other.x, before.y - other.y));
     this.navigator.begin('pan', (x + other.x) / 2, (y + other.y) / 2);
     this.navigator.drag('pan', (x - before.x) / 2, (y - before.y) / 2, x, y);
     this.navigator.zoom(ratio, (x + other.x) / 2, (y + other.y) / 2);
@@ -229,7 +268,8 @@ export class PointerControls {
     const modifiers = modifiersOf(e);
     const unit = e.deltaMode === WheelEvent.DOM_DELTA_LINE ? 33 : 1;
     // A trackpad's pinch arrives as a wheel with Ctrl, its two-finger drag as a wheel without.
-    const kind: GestureKind = presetOf(this.ws.profile.getState()).trackpad && !modifiers.ctrl ? 'two fingers' : 'wheel';
+    const kind: GestureKind =
+      presetOf(this.ws.profile.getState()).trackpad && !modifiers.ctrl ? 'two fingers' : 'wheel';
     const action = actionFor(gestureMap(this.ws), kind, 0, modifiers);
     if (action === 'zoom') {
       const sign = this.direction(gestureName(kind, 0, modifiers));

@@ -33,7 +33,11 @@ const MODE_CURSORS: Partial<Record<GestureAction, string>> = {
 };
 
 /** What follows from what the pointer did in a scene. */
-export function pointerReports(ws: Workspace, canvas: HTMLCanvasElement, flashPivot: () => void): PointerReports {
+export function pointerReports(
+  ws: Workspace,
+  canvas: HTMLCanvasElement,
+  flashPivot: () => void,
+): PointerReports {
   const { setHover } = ws.selection.getState();
   const activate = (x: number, y: number) => ws.camera.getState().setActive(paneAt(ws, x, y).index);
   let asked = 0;
@@ -44,9 +48,15 @@ export function pointerReports(ws: Workspace, canvas: HTMLCanvasElement, flashPi
     setHover(hit);
     const { cycled } = ws.pointer.getState();
     const there = cycled && Math.hypot(x - cycled.x, y - cycled.y) <= SAME_PLACE;
-    ws.pointer.setState({ point: hit?.point ?? null, at: { x, y }, walked: null, ...(!there && { cycled: null }) });
+    ws.pointer.setState({
+      point: hit?.point ?? null,
+      at: { x, y },
+      walked: null,
+      ...(!there && { cycled: null }),
+    });
     const { leftDrag } = ws.mode.getState();
-    canvas.style.cursor = (leftDrag && MODE_CURSORS[leftDrag.action]) ?? (hit ? CURSORS[hit.kind] : 'default');
+    canvas.style.cursor =
+      (leftDrag && MODE_CURSORS[leftDrag.action]) ?? (hit ? CURSORS[hit.kind] : 'default');
   };
   const clicks: Partial<Record<GestureAction, (x: number, y: number) => void>> = {
     pick: (x, y) => clickAt(ws, x, y, false),

@@ -13,13 +13,18 @@ export interface HighlightSource {
   /** Whether sections leave a component whole. */
   whole: (path: string) => boolean;
   /** What is lit of a cut, of reference geometry, or a point, in model space. */
-  loose: (item: Picked) => { triangles: number[]; indices: number[]; segments: number[]; point: Vec3 | null } | null;
+  loose: (
+    item: Picked,
+  ) => { triangles: number[]; indices: number[]; segments: number[]; point: Vec3 | null } | null;
 }
 
 /** Components that get an outline of their own. */
 const MOST_OUTLINED = 60;
 
-/** What is hovered or picked and less than a component, drawn over the model: a veil on faces, outlines on edges, dots on vertices. */
+/**
+ * What is hovered or picked and less than a component, drawn over the model: a veil on faces, outlines on
+ * edges, dots on vertices.
+ */
 export class Highlights {
   readonly group = new Group();
   /** Of what sections cut, and of what they leave whole. */
@@ -62,7 +67,10 @@ export class Highlights {
     }
   }
 
-  /** Heavier outlines around components that are lit as a whole in their batch: for a few, which an object each costs nothing. */
+  /**
+   * Heavier outlines around components that are lit as a whole in their batch: for a few, which an object
+   * each costs nothing.
+   */
   outlineWhole(paths: readonly string[], visible: (path: string) => boolean): void {
     if (paths.length > MOST_OUTLINED) return;
     for (const path of paths) {
@@ -99,19 +107,27 @@ export class Highlights {
     for (const object of objects) {
       object.matrixAutoUpdate = false;
       object.matrix.fromArray(storedPlacement(component.placement, geometry.origin));
-      object.renderOrder = this.group.renderOrder + (object instanceof Mesh && !(object instanceof LineSegments2) ? 0 : 1);
+      object.renderOrder =
+        this.group.renderOrder + (object instanceof Mesh && !(object instanceof LineSegments2) ? 0 : 1);
       object.frustumCulled = false;
       this.group.add(object);
     }
   }
 
-  /** A cut lies in its plane, which cuts nothing of it away; reference geometry is not cut, and a point is seen wherever it is. */
+  /**
+   * A cut lies in its plane, which cuts nothing of it away; reference geometry is not cut, and a point is
+   * seen wherever it is.
+   */
   private addLoose(item: Picked): void {
     const lit = this.source.loose(item);
     if (!lit) return;
     const objects: Object3D[] = [];
     // Single precision counts from a point of the cut, wherever the model lies.
-    const first = lit.triangles.length ? lit.triangles : lit.segments.length ? lit.segments : (lit.point ?? [0, 0, 0]);
+    const first = lit.triangles.length
+      ? lit.triangles
+      : lit.segments.length
+        ? lit.segments
+        : (lit.point ?? [0, 0, 0]);
     const base = pointAt(first, 0);
     const near = (flat: readonly number[]) => flat.map((x, i) => x - base[i % 3]);
     if (lit.triangles.length) {
@@ -143,10 +159,15 @@ export class Highlights {
   }
 }
 
-function outline(geometry: PartGeometry, edges: readonly number[], materials: HighlightMaterials): LineSegments2 {
+function outline(
+  geometry: PartGeometry,
+  edges: readonly number[],
+  materials: HighlightMaterials,
+): LineSegments2 {
   const points: number[] = [];
   const { positions, start } = geometry.lines;
-  for (const e of edges) for (let i = start[e]; i + 1 < start[e + 1]; i++) points.push(...positions.subarray(3 * i, 3 * i + 6));
+  for (const e of edges)
+    for (let i = start[e]; i + 1 < start[e + 1]; i++) points.push(...positions.subarray(3 * i, 3 * i + 6));
   return lines(points, materials);
 }
 
@@ -168,13 +189,19 @@ function membersOf(item: Picked, geometry: PartGeometry): { faces: number[]; edg
     const { faces } = geometry.bodies[item.index];
     return {
       faces,
-      edges: [...new Set(faces.flatMap((f) => geometry.faces[f].edges))].filter((e) => drawn(e) && !geometry.edges[e].smooth),
+      edges: [...new Set(faces.flatMap((f) => geometry.faces[f].edges))].filter(
+        (e) => drawn(e) && !geometry.edges[e].smooth,
+      ),
     };
   }
   const { hole } = geometry.faces[item.index];
   const faces = hole === undefined ? [item.index] : facesOfHole(geometry.holes[hole]);
-  const inner = (e: number) => geometry.edges[e].faces.length > 1 && geometry.edges[e].faces.every((f) => faces.includes(f));
-  return { faces, edges: [...new Set(faces.flatMap((f) => geometry.faces[f].edges))].filter((e) => drawn(e) && !inner(e)) };
+  const inner = (e: number) =>
+    geometry.edges[e].faces.length > 1 && geometry.edges[e].faces.every((f) => faces.includes(f));
+  return {
+    faces,
+    edges: [...new Set(faces.flatMap((f) => geometry.faces[f].edges))].filter((e) => drawn(e) && !inner(e)),
+  };
 }
 
 /** The triangles of some faces, over the part's own vertices. */

@@ -108,7 +108,8 @@ export class ReferenceScene {
           name.slice(6).toUpperCase(),
         );
     for (const p of state.planes) if (shown.has(p.id)) this.addPlane(p.origin, p.normal, box, OWN, p.name);
-    for (const a of state.axes) if (shown.has(a.id)) this.addAxis(a.origin, a.direction, size, OWN, a.name, true);
+    for (const a of state.axes)
+      if (shown.has(a.id)) this.addAxis(a.origin, a.direction, size, OWN, a.name, true);
     if (shown.has('hole axes')) this.addHoleAxes();
     if (shown.has('grid')) this.addGrid(box, FRAMES[upAxis].up);
     if (shown.has('envelope') && state.envelope) this.addEnvelope(state, box);
@@ -130,7 +131,12 @@ export class ReferenceScene {
         3,
       ),
     );
-    const material = new MeshBasicMaterial({ transparent: true, opacity: 0.1, side: DoubleSide, depthWrite: false });
+    const material = new MeshBasicMaterial({
+      transparent: true,
+      opacity: 0.1,
+      side: DoubleSide,
+      depthWrite: false,
+    });
     material.color.copy(displayColour(colour)).convertSRGBToLinear();
     const plane = new Mesh(g, material);
     plane.position.set(...at);
@@ -164,7 +170,10 @@ export class ReferenceScene {
     const v = cross(up, u);
     const range = (d: Vec3) => {
       const along = boxCorners(box).map((c) => dot(c, d));
-      return [Math.floor(Math.min(...along) / step - 4) * step, Math.ceil(Math.max(...along) / step + 4) * step];
+      return [
+        Math.floor(Math.min(...along) / step - 4) * step,
+        Math.ceil(Math.max(...along) / step + 4) * step,
+      ];
     };
     const [[u0, u1], [v0, v1]] = [range(u), range(v)];
     const at = (a: number, b: number): Vec3 => add(scale(up, low), add(scale(u, a), scale(v, b)));
@@ -203,13 +212,22 @@ export class ReferenceScene {
         colour,
       ),
     );
-    this.addSized(label(fitsAsPlaced ? 'fits' : best.fits ? 'fits when turned' : 'does not fit', colour), 26, corners[7]);
+    this.addSized(
+      label(fitsAsPlaced ? 'fits' : best.fits ? 'fits when turned' : 'does not fit', colour),
+      26,
+      corners[7],
+    );
   }
 
   private addSized(sprite: Sprite, px: number, at: Vec3): void {
     sprite.position.set(...(at as [number, number, number]));
     this.group.add(sprite);
-    this.sized.push({ object: sprite, px, at, aspect: (sprite.userData['aspect'] as number | undefined) ?? 1 });
+    this.sized.push({
+      object: sprite,
+      px,
+      at,
+      aspect: (sprite.userData['aspect'] as number | undefined) ?? 1,
+    });
   }
 
   /** Letters have one size on the screen, and stay within the pane while what they name is near it. */
@@ -221,7 +239,9 @@ export class ReferenceScene {
       const dx = seen.behind ? 0 : inwards(seen.x, (px * aspect) / 2 + INSIDE, pane.width);
       const dy = seen.behind ? 0 : inwards(seen.y, px / 2 + INSIDE, pane.height);
       const near = Math.abs(dx) < pane.width && Math.abs(dy) < pane.height;
-      const moved = near ? addScaled(addScaled(at, viewRight(camera), dx * mm), viewUp(camera), -dy * mm) : at;
+      const moved = near
+        ? addScaled(addScaled(at, viewRight(camera), dx * mm), viewUp(camera), -dy * mm)
+        : at;
       object.position.set(...(moved as [number, number, number]));
     }
   }
@@ -277,7 +297,8 @@ function lines(points: readonly Vec3[], colour: string, opacity = 1, depthTest =
 }
 
 /** How far a name moves so that it lies within the pane along one of its sides, px. */
-const inwards = (at: number, half: number, side: number): number => Math.max(half, Math.min(side - half, at)) - at;
+const inwards = (at: number, half: number, side: number): number =>
+  Math.max(half, Math.min(side - half, at)) - at;
 
 /** A letter on a round ground. */
 function badge(letter: string, colour: string): Sprite {

@@ -1,5 +1,14 @@
 import type { WallMap } from '@bathyscope/core';
-import { BufferAttribute, BufferGeometry, Color, Group, Mesh, MeshBasicMaterial, SRGBColorSpace, type Plane } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  Group,
+  Mesh,
+  MeshBasicMaterial,
+  SRGBColorSpace,
+  type Plane,
+} from 'three';
 import { storedPlacement } from '../../workspace/picking/placed-points.ts';
 import { wallColour } from '../../workspace/measuring/walls.ts';
 import type { Workspace } from '../../workspace/workspace.ts';

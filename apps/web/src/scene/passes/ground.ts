@@ -1,4 +1,15 @@
-import { boxCentre, boxCorners, boxDiagonal, dot, lookFrom, scale, addScaled, type Box3, type Vec3, TINY } from '@bathyscope/core';
+import {
+  boxCentre,
+  boxCorners,
+  boxDiagonal,
+  dot,
+  lookFrom,
+  scale,
+  addScaled,
+  type Box3,
+  type Vec3,
+  TINY,
+} from '@bathyscope/core';
 import {
   Color,
   Mesh,
@@ -59,7 +70,8 @@ export class Ground {
     depthWrite: false,
   });
   private readonly material = new ShaderMaterial({
-    vertexShader: 'varying vec2 at; void main() { at = uv; gl_Position = projectionMatrix * modelViewMatrix * vec4( position, 1.0 ); }',
+    vertexShader:
+      'varying vec2 at; void main() { at = uv; gl_Position = projectionMatrix * modelViewMatrix * vec4( position, 1.0 ); }',
     fragmentShader: GROUND,
     uniforms: { map: { value: null }, shadow: { value: 1 }, ground: { value: 1 } },
     transparent: true,
@@ -80,10 +92,17 @@ export class Ground {
   }
 
   /**
-   * Makes the shadow anew when what is shown changed; it was made of these things, each the same object as before.
+   * Makes the shadow anew when what is shown changed; it was made of these things, each
+   * the same object as before.
    * @param cut what the section takes away casts none
    */
-  prepare(model: ModelScene, box: Box3, up: Vec3, cut: Pick<PassSettings, 'clips' | 'clipAll'>, shown: readonly unknown[]): void {
+  prepare(
+    model: ModelScene,
+    box: Box3,
+    up: Vec3,
+    cut: Pick<PassSettings, 'clips' | 'clipAll'>,
+    shown: readonly unknown[],
+  ): void {
     const of = [...shown, up, ...cut.clips, cut.clipAll];
     if (this.made.length === of.length && of.every((thing, i) => thing === this.made[i])) return;
     this.made = of;
@@ -93,9 +112,23 @@ export class Ground {
     const middle = boxCentre(box);
     const at = addScaled(middle, up, low - dot(middle, up));
     // From below the ground, looking up: what is nearest to the ground casts the darkest shadow.
-    const camera = new OrthographicCamera(-size / 2, size / 2, size / 2, -size / 2, 0, Math.max(high - low, TINY) * 1.001);
+    const camera = new OrthographicCamera(
+      -size / 2,
+      size / 2,
+      size / 2,
+      -size / 2,
+      0,
+      Math.max(high - low, TINY) * 1.001,
+    );
     camera.position.set(...(at as [number, number, number]));
-    camera.quaternion.set(...(lookFrom(scale(up, -1), Math.abs(up[2]) > 0.5 ? [0, 1, 0] : [0, 0, 1]) as [number, number, number, number]));
+    camera.quaternion.set(
+      ...(lookFrom(scale(up, -1), Math.abs(up[2]) > 0.5 ? [0, 1, 0] : [0, 0, 1]) as [
+        number,
+        number,
+        number,
+        number,
+      ]),
+    );
     camera.updateMatrixWorld();
     this.shadow.clippingPlanes = cut.clips;
     this.shadow.clipIntersection = cut.clipAll;
@@ -114,7 +147,12 @@ export class Ground {
     this.plane.scale.set(size, size, 1);
     this.plane.position.set(...(addScaled(at, up, -size * 1e-4) as [number, number, number]));
     this.plane.quaternion.set(
-      ...(lookFrom(scale(up, -1), Math.abs(up[2]) > 0.5 ? [0, 1, 0] : [0, 0, 1]) as [number, number, number, number]),
+      ...(lookFrom(scale(up, -1), Math.abs(up[2]) > 0.5 ? [0, 1, 0] : [0, 0, 1]) as [
+        number,
+        number,
+        number,
+        number,
+      ]),
     );
     this.material.side = 2;
   }

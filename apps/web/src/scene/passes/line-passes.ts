@@ -37,12 +37,18 @@ export function linePassesOf(style: ViewStyle, ink: string): LinePass[] {
     onFaces: where === 'front' && (style.surface === 'plain' || style.surface === 'material'),
     ...values,
   });
-  const kinds: BatchKind[] = [...(style.edges ? (['sharp'] as const) : []), ...(style.outlines ? (['outlines'] as const) : [])];
+  const kinds: BatchKind[] = [
+    ...(style.edges ? (['sharp'] as const) : []),
+    ...(style.outlines ? (['outlines'] as const) : []),
+  ];
   const passes: LinePass[] = [];
-  if (style.hiddenEdges === 'thin') passes.push(...kinds.map((k) => line(k, 'behind', { opacity: 0.35, weight: 1 })));
-  if (style.hiddenEdges === 'dashed') passes.push(...kinds.map((k) => line(k, 'behind', { opacity: 0.55, weight: 1, dash: DASH })));
+  if (style.hiddenEdges === 'thin')
+    passes.push(...kinds.map((k) => line(k, 'behind', { opacity: 0.35, weight: 1 })));
+  if (style.hiddenEdges === 'dashed')
+    passes.push(...kinds.map((k) => line(k, 'behind', { opacity: 0.55, weight: 1, dash: DASH })));
   if (style.hiddenEdges === 'full') passes.push(...kinds.map((k) => line(k, 'behind')));
-  if (style.smoothEdges !== 'off') passes.push(line('smooth', 'front', style.smoothEdges === 'thin' ? { opacity: 0.35, weight: 1 } : {}));
+  if (style.smoothEdges !== 'off')
+    passes.push(line('smooth', 'front', style.smoothEdges === 'thin' ? { opacity: 0.35, weight: 1 } : {}));
   passes.push(...kinds.map((k) => line(k, 'front')));
   if (style.triangles) passes.push(line('triangles', 'front', { opacity: 0.4, weight: 1, wobble: 0 }));
   if (style.openEdges)
@@ -58,7 +64,8 @@ export function shiftsFor(weight: number): [number, number][] {
   const shifts: [number, number][] = [[0, 0]];
   for (let r = 0.5; r <= (weight - 1) / 2 + ROUNDING; r += 0.5) {
     const count = Math.max(4, Math.ceil(2 * Math.PI * r));
-    for (let i = 0; i < count; i++) shifts.push([r * Math.cos((2 * Math.PI * i) / count), r * Math.sin((2 * Math.PI * i) / count)]);
+    for (let i = 0; i < count; i++)
+      shifts.push([r * Math.cos((2 * Math.PI * i) / count), r * Math.sin((2 * Math.PI * i) / count)]);
   }
   return shifts;
 }
@@ -76,7 +83,14 @@ export class LineMaterials {
   }
 
   /** `scale`: px of the picture for one px of the screen. */
-  set(pass: LinePass, width: number, height: number, scale: number, drawnAs: number, style: number): ShaderMaterial {
+  set(
+    pass: LinePass,
+    width: number,
+    height: number,
+    scale: number,
+    drawnAs: number,
+    style: number,
+  ): ShaderMaterial {
     const material = this.of(pass);
     const u = material.uniforms;
     u['colour'].value = displayColour(pass.colour);

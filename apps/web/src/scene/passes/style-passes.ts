@@ -1,5 +1,13 @@
 import { readStyle, type Vec3, type ViewStyle } from '@bathyscope/core';
-import { BackSide, Color, FrontSide, type Camera, type Plane, type ShaderMaterial, type WebGLRenderer } from 'three';
+import {
+  BackSide,
+  Color,
+  FrontSide,
+  type Camera,
+  type Plane,
+  type ShaderMaterial,
+  type WebGLRenderer,
+} from 'three';
 import { CLEAR, GHOST, SOLID } from '../batches/instance-code.ts';
 import { LineMaterials, linePassesOf, shiftsFor, type LinePass } from './line-passes.ts';
 import { clearMaterial, faceMaterial, type FaceKind } from '../batches/materials.ts';
@@ -27,7 +35,10 @@ const SEE_THROUGH = 0.22;
 const GHOST_OPACITY = 0.1;
 const GHOST_LINES: Pick<LinePass, 'opacity' | 'weight'> = { opacity: 0.28, weight: 1 };
 
-/** Draws the model in a style: faces first, so that every line knows what lies before it, then lines, then what one looks through. */
+/**
+ * Draws the model in a style: faces first, so that every line knows what lies before it, then lines, then
+ * what one looks through.
+ */
 export class StylePasses {
   private readonly model: ModelScene;
   private readonly renderer: WebGLRenderer;
@@ -47,7 +58,9 @@ export class StylePasses {
   draw(style: ViewStyle, camera: Camera, settings: PassSettings): void {
     const groups = [style, ...this.model.styles];
     groups.forEach((s, i) => this.opaque(s, i, camera, settings));
-    groups.forEach((s, i) => linePassesOf(s, settings.ink).forEach((pass) => this.line(pass, SOLID, i, camera, settings)));
+    groups.forEach((s, i) =>
+      linePassesOf(s, settings.ink).forEach((pass) => this.line(pass, SOLID, i, camera, settings)),
+    );
     groups.forEach((s, i) => s.surface === 'see-through' && this.seeThrough(i, camera, settings));
     if (this.model.present.clear) this.clear(style, camera, settings);
   }
@@ -57,13 +70,15 @@ export class StylePasses {
     if (!this.model.present.ghosts) return;
     this.render('faces', this.ghostDepth, GHOST, 0, camera, settings);
     this.render('faces', this.ghost, GHOST, 0, camera, settings);
-    for (const pass of linePassesOf(GHOST_STYLE, settings.ink)) this.line({ ...pass, ...GHOST_LINES }, GHOST, 0, camera, settings);
+    for (const pass of linePassesOf(GHOST_STYLE, settings.ink))
+      this.line({ ...pass, ...GHOST_LINES }, GHOST, 0, camera, settings);
   }
 
   private opaque(style: ViewStyle, index: number, camera: Camera, settings: PassSettings): void {
     if (style.surface === 'see-through') return;
     // Without a surface the faces still hide what lies behind, unless everything is to be seen.
-    const kind: FaceKind | null = style.surface !== 'none' ? style.surface : style.hiddenEdges === 'full' ? null : 'depth';
+    const kind: FaceKind | null =
+      style.surface !== 'none' ? style.surface : style.hiddenEdges === 'full' ? null : 'depth';
     if (!kind) return;
     const material = this.faceMaterial(kind);
     material.uniforms['materialFirst'].value = style.colours === 'material' ? 1 : 0;
@@ -77,16 +92,25 @@ export class StylePasses {
   }
 
   private seeThrough(index: number, camera: Camera, settings: PassSettings): void {
-    for (const material of [this.clearBack, this.clearFront]) this.render('faces', material, SOLID, index, camera, settings);
+    for (const material of [this.clearBack, this.clearFront])
+      this.render('faces', material, SOLID, index, camera, settings);
   }
 
   private clear(style: ViewStyle, camera: Camera, settings: PassSettings): void {
     this.render('faces', this.own, CLEAR, 0, camera, settings);
     if (style.edges || style.outlines)
-      for (const pass of linePassesOf(style, settings.ink)) if (pass.where === 'front') this.line(pass, CLEAR, 0, camera, settings);
+      for (const pass of linePassesOf(style, settings.ink))
+        if (pass.where === 'front') this.line(pass, CLEAR, 0, camera, settings);
   }
 
-  private render(kind: 'faces', material: ShaderMaterial, drawnAs: number, style: number, camera: Camera, settings: PassSettings): void {
+  private render(
+    kind: 'faces',
+    material: ShaderMaterial,
+    drawnAs: number,
+    style: number,
+    camera: Camera,
+    settings: PassSettings,
+  ): void {
     const u = material.uniforms;
     u['passClass'].value = drawnAs;
     u['passStyle'].value = style;
@@ -113,7 +137,14 @@ export class StylePasses {
   }
 
   dispose(): void {
-    for (const material of [...this.faces.values(), this.clearBack, this.clearFront, this.own, this.ghost, this.ghostDepth])
+    for (const material of [
+      ...this.faces.values(),
+      this.clearBack,
+      this.clearFront,
+      this.own,
+      this.ghost,
+      this.ghostDepth,
+    ])
       material.dispose();
     this.lines.dispose();
   }

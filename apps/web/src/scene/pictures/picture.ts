@@ -8,7 +8,12 @@ const TILE = 2048;
 type DrawTile = (camera: ViewCamera, size: { width: number; height: number; scale: number }) => void;
 
 /** Draws a picture tile by tile into pixels. The pixels are taken before anything is waited for. */
-export function takePicture(renderer: WebGLRenderer, request: PictureRequest, draw: DrawTile, after: () => void): Promise<Blob> {
+export function takePicture(
+  renderer: WebGLRenderer,
+  request: PictureRequest,
+  draw: DrawTile,
+  after: () => void,
+): Promise<Blob> {
   const { width, height } = request;
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d')!;
@@ -17,9 +22,17 @@ export function takePicture(renderer: WebGLRenderer, request: PictureRequest, dr
   for (let y = 0; y < height; y += TILE)
     for (let x = 0; x < width; x += TILE) {
       const tile = { x, y, width: Math.min(TILE, width - x), height: Math.min(TILE, height - y) };
-      const target = new WebGLRenderTarget(tile.width, tile.height, { format: RGBAFormat, type: UnsignedByteType, samples: 4 });
+      const target = new WebGLRenderTarget(tile.width, tile.height, {
+        format: RGBAFormat,
+        type: UnsignedByteType,
+        samples: 4,
+      });
       renderer.setRenderTarget(target);
-      draw(tileOf(request.camera, { width, height }, tile), { width: tile.width, height: tile.height, scale: request.scale ?? 1 });
+      draw(tileOf(request.camera, { width, height }, tile), {
+        width: tile.width,
+        height: tile.height,
+        scale: request.scale ?? 1,
+      });
       const pixels = new Uint8Array(4 * tile.width * tile.height);
       renderer.readRenderTargetPixels(target, 0, 0, tile.width, tile.height, pixels);
       target.dispose();

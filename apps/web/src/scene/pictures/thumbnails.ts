@@ -48,7 +48,9 @@ export class Thumbnails {
     const parts = await loadGeometry(ws.source, detail, () => {}, this.stop.signal);
     ws.model.getState().begin(detail);
     ws.model.getState().finish(parts);
-    await offScreen(ws, { width: WIDTH, height: HEIGHT }, async (view) => ws.source.states.setThumbnail(await picture(ws, view)));
+    await offScreen(ws, { width: WIDTH, height: HEIGHT }, async (view) =>
+      ws.source.states.setThumbnail(await picture(ws, view)),
+    );
     return true;
   }
 }

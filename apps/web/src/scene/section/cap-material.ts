@@ -3,7 +3,8 @@ import { Color, DoubleSide, ShaderMaterial } from 'three';
 const CAP_VERTEX = /* glsl */ `
   attribute vec2 inPlane;
   attribute vec3 tone;
-  // The colour of the material, and how it stands to the other: 0 never, 1 where it is to go first, 2 the only one.
+  // The colour of the material, and how it stands to the other: 0 never, 1 where it is to
+  // go first, 2 the only one.
   attribute vec4 material;
   uniform float materialTone;
   attribute vec3 hatch;
@@ -44,7 +45,10 @@ const CAP = /* glsl */ `
 /** How cut faces look, by the choice of the style. */
 export const CAP_LOOKS = { hatched: 0, plain: 1, tinted: 2 } as const;
 
-/** Cut faces: in a tint of their components, hatched by attribute (angle in rad, relative spacing, wall thickness in mm), plain, or all alike. */
+/**
+ * Cut faces: in a tint of their components, hatched by attribute (angle in rad, relative spacing, wall
+ * thickness in mm), plain, or all alike.
+ */
 export const capMaterial = (): ShaderMaterial =>
   new ShaderMaterial({
     name: 'cap',

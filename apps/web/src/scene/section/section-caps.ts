@@ -9,7 +9,16 @@ import {
   type ViewCamera,
   type ViewStyle,
 } from '@bathyscope/core';
-import { BufferGeometry, Float32BufferAttribute, BufferAttribute, Group, LineBasicMaterial, LineSegments, Mesh, Scene } from 'three';
+import {
+  BufferGeometry,
+  Float32BufferAttribute,
+  BufferAttribute,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  Scene,
+} from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
@@ -29,7 +38,10 @@ const AXIS_LENGTH = 0.75;
 /** Cut faces that are all alike. */
 const TINT = { day: '#7fa9bb', night: '#2f6480' };
 
-/** The closed, hatched faces that section planes leave, each in its component's colour: two draw calls a plane. */
+/**
+ * The closed, hatched faces that section planes leave, each in its component's
+ * colour: two draw calls a plane.
+ */
 export class SectionCaps {
   private readonly ws: Workspace;
   readonly scene = new Scene();
@@ -53,14 +65,27 @@ export class SectionCaps {
     empty(this.group);
     for (const { buffers } of planes) {
       if (!buffers) continue;
-      if (buffers.indices.length) this.group.add(placed(new Mesh(capGeometry(this.ws, buffers), this.cap), buffers.base));
+      if (buffers.indices.length)
+        this.group.add(placed(new Mesh(capGeometry(this.ws, buffers), this.cap), buffers.base));
       if (buffers.outlines.length)
-        this.group.add(placed(new LineSegments2(new LineSegmentsGeometry().setPositions(buffers.outlines), this.line), buffers.base));
+        this.group.add(
+          placed(
+            new LineSegments2(new LineSegmentsGeometry().setPositions(buffers.outlines), this.line),
+            buffers.base,
+          ),
+        );
     }
   }
 
   /** Centroid and principal axes of each plane's whole cut. */
-  showAxes(marks: readonly { frame: PlaneCut['frame']; centroid: readonly [number, number]; angle: number; area: number }[]): void {
+  showAxes(
+    marks: readonly {
+      frame: PlaneCut['frame'];
+      centroid: readonly [number, number];
+      angle: number;
+      area: number;
+    }[],
+  ): void {
     empty(this.marks);
     for (const { frame, centroid, angle, area } of marks) {
       const length = AXIS_LENGTH * Math.sqrt(area);
@@ -68,7 +93,9 @@ export class SectionCaps {
         const [c, s] = [Math.cos(angle + turn), Math.sin(angle + turn)];
         // The axis of the larger moment is the longer one.
         const reach = length * (i ? 0.6 : 1);
-        return [-1, 1].flatMap((sign) => fromPlane(frame, [centroid[0] + sign * reach * c, centroid[1] + sign * reach * s]));
+        return [-1, 1].flatMap((sign) =>
+          fromPlane(frame, [centroid[0] + sign * reach * c, centroid[1] + sign * reach * s]),
+        );
       });
       const g = new BufferGeometry();
       g.setAttribute('position', new Float32BufferAttribute(positions, 3));
@@ -77,7 +104,13 @@ export class SectionCaps {
   }
 
   /** Hatches have one spacing on the screen; on a dark ground cut faces are dark. */
-  prepare(camera: ViewCamera, pane: Pane, scale: number, style: Pick<ViewStyle, 'caps' | 'surface' | 'colours'>, night: boolean): void {
+  prepare(
+    camera: ViewCamera,
+    pane: Pane,
+    scale: number,
+    style: Pick<ViewStyle, 'caps' | 'surface' | 'colours'>,
+    night: boolean,
+  ): void {
     const { pxPerMm, look, night: dark, tint, materialTone } = this.cap.uniforms;
     pxPerMm.value = 1 / (pixelSizeAt(camera, pane, camera.target) * scale);
     look.value = CAP_LOOKS[style.caps];
@@ -107,7 +140,10 @@ function empty(group: Group): void {
   group.clear();
 }
 
-function capGeometry(ws: Workspace, { positions, inPlane, thickness, indices, ranges }: CapBuffers): BufferGeometry {
+function capGeometry(
+  ws: Workspace,
+  { positions, inPlane, thickness, indices, ranges }: CapBuffers,
+): BufferGeometry {
   const { components } = ws.model.getState();
   const { states } = ws.visibility.getState();
   const count = thickness.length;

@@ -4,8 +4,12 @@ import { SectionCaps } from './section-caps.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { figuresOf } from '../../workspace/cutting/cuts.ts';
 
-/** As three.js clips: it leaves what lies above. Where there is material behind what lies in the plane, the cap takes its place. */
-const clippingPlane = ({ normal, constant, within = 0 }: CutPlane): Plane => new Plane(new Vector3(...normal).negate(), constant - within);
+/**
+ * As three.js clips: it leaves what lies above. Where there is material behind what lies in the plane, the
+ * cap takes its place.
+ */
+const clippingPlane = ({ normal, constant, within = 0 }: CutPlane): Plane =>
+  new Plane(new Vector3(...normal).negate(), constant - within);
 
 /** What a section is in the scene: what is clipped, the caps, and the axes of their figures. */
 export class SectionScene {
@@ -37,7 +41,9 @@ export class SectionScene {
     this.caps.showAxes(
       (axes ? this.ws.cut.getState().results : []).flatMap((plane) => {
         const all = combineSections(figuresOf(this.ws, plane).flatMap(({ best }) => best.properties ?? []));
-        return all ? [{ frame: plane.frame, centroid: all.centroid, angle: all.principalAngle, area: all.area }] : [];
+        return all
+          ? [{ frame: plane.frame, centroid: all.centroid, angle: all.principalAngle, area: all.area }]
+          : [];
       }),
     );
   }

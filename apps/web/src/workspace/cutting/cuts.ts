@@ -1,4 +1,10 @@
-import { curvesOfChain, curvesOfLoop, type ComponentCut, type PlaneCurve, type Point2 } from '@bathyscope/core';
+import {
+  curvesOfChain,
+  curvesOfLoop,
+  type ComponentCut,
+  type PlaneCurve,
+  type Point2,
+} from '@bathyscope/core';
 import { derivedBy } from '../derived/derived.ts';
 import type { Workspace } from '../workspace.ts';
 import { type PlaneCut, type BestCut } from '../../state/cut-store.ts';
@@ -10,7 +16,8 @@ export const chordOf = (ws: Workspace, component: number): number => {
 
 export function bestCut(ws: Workspace, planeId: string, cut: ComponentCut): BestCut {
   const answer = ws.cut.getState().exact.get(planeId)?.get(cut.component);
-  if (answer && 'loops' in answer) return { properties: answer.properties, exact: true, within: answer.tolerance };
+  if (answer && 'loops' in answer)
+    return { properties: answer.properties, exact: true, within: answer.tolerance };
   return {
     properties: cut.properties,
     exact: false,
@@ -20,12 +27,16 @@ export function bestCut(ws: Workspace, planeId: string, cut: ComponentCut): Best
 }
 
 /** The best known figures of all cuts of a plane. */
-export const figuresOf = (ws: Workspace, { plane, cuts }: PlaneCut) => cuts.map((cut) => ({ cut, best: bestCut(ws, plane.id, cut) }));
+export const figuresOf = (ws: Workspace, { plane, cuts }: PlaneCut) =>
+  cuts.map((cut) => ({ cut, best: bestCut(ws, plane.id, cut) }));
 
 /** Curves seen in the mesh outlines of a cut. */
 const meshCurves = derivedBy('the curves of a cut', (ws, cut: ComponentCut) => {
   const tolerance = chordOf(ws, cut.component);
-  return { loops: cut.loops.map((l) => curvesOfLoop(l, tolerance)), open: cut.open.map((c) => curvesOfChain(c, tolerance)) };
+  return {
+    loops: cut.loops.map((l) => curvesOfLoop(l, tolerance)),
+    open: cut.open.map((c) => curvesOfChain(c, tolerance)),
+  };
 });
 
 const curvesInMesh = (ws: Workspace, cut: ComponentCut) => ws.derived.of(meshCurves, cut);
@@ -53,4 +64,5 @@ const cutBox = derivedBy('the box of a cut', (_, cut: ComponentCut) =>
 );
 
 /** minX, minY, maxX, maxY of a cut in its plane. */
-export const boxOfCut = (ws: Workspace, cut: ComponentCut): readonly [number, number, number, number] => ws.derived.of(cutBox, cut);
+export const boxOfCut = (ws: Workspace, cut: ComponentCut): readonly [number, number, number, number] =>
+  ws.derived.of(cutBox, cut);

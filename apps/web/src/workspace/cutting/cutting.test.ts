@@ -19,7 +19,11 @@ const ALL = './A';
 const detail = {
   ...FIXTURE,
   structure: {
-    root: { name: 'Rig', placement: IDENTITY, children: [0, 50].map((x, i) => ({ name: 'AB'[i], part: 0, placement: placedAt(x, 0, 0) })) },
+    root: {
+      name: 'Rig',
+      placement: IDENTITY,
+      children: [0, 50].map((x, i) => ({ name: 'AB'[i], part: 0, placement: placedAt(x, 0, 0) })),
+    },
     parts: [{ name: 'Box', geometry: 'box' }],
   },
 } as unknown as ModelDetail;
@@ -55,7 +59,10 @@ const areas = () =>
     .getState()
     .results.map((result) =>
       Object.fromEntries(
-        figuresOf(ws, result).map(({ cut, best }) => [ws.model.getState().components[cut.component].name, best.properties!.area]),
+        figuresOf(ws, result).map(({ cut, best }) => [
+          ws.model.getState().components[cut.component].name,
+          best.properties!.area,
+        ]),
       ),
     );
 
@@ -90,7 +97,9 @@ test('once the planes rest the kernel is asked; where there is none, each compon
   await settle();
   const { exact, asking, results } = ws.cut.getState();
   expect(asking).toBe(false);
-  expect([...exact.get(results[0].plane.id)!.values()]).toEqual([0, 1].map(() => ({ failed: 'there is no kernel to ask here' })));
+  expect([...exact.get(results[0].plane.id)!.values()]).toEqual(
+    [0, 1].map(() => ({ failed: 'there is no kernel to ask here' })),
+  );
   // Moved, nothing is exact any more.
   ws.section.setState({ planes: [plane([0, 0, 1], 16)] });
   await jest.advanceTimersByTimeAsync(5);

@@ -9,7 +9,8 @@ import { ExactCuts } from './exact-cuts.ts';
 import { SectionCutter, type CutResult } from './section-cutter.ts';
 
 /**
- * Keeps what the section's planes cut as the stores say: of the mesh, by a worker, and exactly, by the kernel, once the planes rest.
+ * Keeps what the section's planes cut as the stores say: of the mesh, by a worker, and exactly, by the
+ * kernel, once the planes rest.
  * It needs no scene and writes the cut alone, and of what is picked where picked cuts are now.
  */
 export function startCutting(ws: Workspace): Cutting {
@@ -17,7 +18,10 @@ export function startCutting(ws: Workspace): Cutting {
   const cutter = new SectionCutter(
     ws,
     (result) => take(ws, result, exact),
-    () => ws.notify.error('The section could not be cut. Move its plane a little and it is tried again.', { id: 'section-crash' }),
+    () =>
+      ws.notify.error('The section could not be cut. Move its plane a little and it is tried again.', {
+        id: 'section-crash',
+      }),
   );
   const off = [
     ws.derived.follow((seen) => {
@@ -30,7 +34,9 @@ export function startCutting(ws: Workspace): Cutting {
       exact.dispose();
       if (ws.cut.getState().results.length || ws.cut.getState().whole.size) ws.cut.setState(NOTHING_CUT);
     }),
-    ws.cut.subscribe((now, before) => (now.results !== before.results || now.exact !== before.exact) && pickAgain(ws)),
+    ws.cut.subscribe(
+      (now, before) => (now.results !== before.results || now.exact !== before.exact) && pickAgain(ws),
+    ),
   ];
   return {
     askExact: () => {

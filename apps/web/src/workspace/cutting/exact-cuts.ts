@@ -23,7 +23,9 @@ const BATCH = 12;
 /** Components that are asked for by themselves; more only on request. */
 export const ASKED_ALONE = 60;
 
-/** Asks the kernel for the exact cut once the section stands still, and checks each answer against the mesh. */
+/**
+ * Asks the kernel for the exact cut once the section stands still, and checks each answer against the mesh.
+ */
 export class ExactCuts {
   private readonly ws: Workspace;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -59,7 +61,10 @@ export class ExactCuts {
         const answers = await askFor(this.ws, plane.cut, plane.cuts.slice(i, i + BATCH), others);
         if (turn !== this.asked) return;
         this.ws.cut.setState(({ exact }) => ({
-          exact: new Map(exact).set(plane.plane.id, new Map([...(exact.get(plane.plane.id) ?? []), ...answers])),
+          exact: new Map(exact).set(
+            plane.plane.id,
+            new Map([...(exact.get(plane.plane.id) ?? []), ...answers]),
+          ),
         }));
       }
     }
@@ -74,7 +79,8 @@ async function askFor(
   others: readonly (HalfPlane | null | 'nothing')[],
 ): Promise<[number, ExactAnswer][]> {
   const { components, parts } = ws.model.getState();
-  const all = (of: readonly ComponentCut[], failed: string) => of.map((c): [number, ExactAnswer] => [c.component, { failed }]);
+  const all = (of: readonly ComponentCut[], failed: string) =>
+    of.map((c): [number, ExactAnswer] => [c.component, { failed }]);
   if (!ws.source.can.ask) return all(cuts, 'there is no kernel to ask here');
   const isExact = (c: ComponentCut) => parts.get(components[c.component].part)?.geometry.exact !== false;
   // A mesh has no exact cut; it does not take the others with it.
@@ -88,7 +94,12 @@ async function askFor(
   if (!exact.length) return meshes;
   try {
     const { normal, constant, up } = plane;
-    const found = await ws.source.ask('section', { normal, constant, up, components: exact.map((c) => components[c.component].path) });
+    const found = await ws.source.ask('section', {
+      normal,
+      constant,
+      up,
+      components: exact.map((c) => components[c.component].path),
+    });
     const answers = found.map((answer, i): [number, ExactAnswer] => [
       exact[i].component,
       'failed' in answer ? { failed: answer.failed } : checkExact(ws, exact[i], answer, others),
@@ -99,7 +110,10 @@ async function askFor(
   }
 }
 
-/** The kernel's loops within what other planes leave; refused where they do not close or any loop disagrees with the mesh's. */
+/**
+ * The kernel's loops within what other planes leave; refused where they do not close or any loop disagrees
+ * with the mesh's.
+ */
 export function checkExact(
   ws: Workspace,
   cut: ComponentCut,
@@ -108,7 +122,10 @@ export function checkExact(
 ): ExactAnswer {
   if (open > 0) return { failed: 'the exact outline does not close' };
   const clipped = (all: readonly PlaneCurve[][]) =>
-    others.reduce<PlaneCurve[][]>((left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)), [...all]);
+    others.reduce<PlaneCurve[][]>(
+      (left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)),
+      [...all],
+    );
   const loops = clipped(whole);
   return cutsAgree({ loops, lean, touches: clipped(touches) }, cut, chordOf(ws, cut.component))
     ? { loops, properties: propertiesOfCurves(loops), tolerance }

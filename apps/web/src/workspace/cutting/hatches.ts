@@ -11,9 +11,14 @@ const isSheet = ({ mass, area }: PartGeometry): boolean => mass !== null && (2 *
 const hatches = derived('how parts are hatched', (ws) => {
   const { components, parts } = ws.model.getState();
   return hatchPatterns(
-    placedMeshes(ws).map((mesh, i) => ({ ...mesh, part: components[i].part, thin: isSheet(parts.get(components[i].part)!.geometry) })),
+    placedMeshes(ws).map((mesh, i) => ({
+      ...mesh,
+      part: components[i].part,
+      thin: isSheet(parts.get(components[i].part)!.geometry),
+    })),
   );
 });
 
 /** How a part's cuts are hatched in this model. */
-export const hatchOf = (ws: Workspace, part: number): (typeof HATCHES)[number] => HATCHES[ws.derived.of(hatches).get(part) ?? 0];
+export const hatchOf = (ws: Workspace, part: number): (typeof HATCHES)[number] =>
+  HATCHES[ws.derived.of(hatches).get(part) ?? 0];

@@ -28,7 +28,9 @@ const worker = {
       ranges: new Uint32Array(),
       outlines: new Float32Array(),
     };
-    this.onmessage!({ data: { id: job.id, planes: job.planes.map(() => ({ cuts: [], buffers })), whole: [], filling } });
+    this.onmessage!({
+      data: { id: job.id, planes: job.planes.map(() => ({ cuts: [], buffers })), whole: [], filling },
+    });
     return job;
   },
   terminate() {},
@@ -55,7 +57,18 @@ describe('cutting in a worker', () => {
   beforeEach(() => {
     const geometry = boxPart(10, 10, 10);
     ws.model.setState({
-      components: [{ path: 'a', name: 'a', depth: 0, placement: IDENTITY, mirrored: false, part: 0, children: [], parent: null }],
+      components: [
+        {
+          path: 'a',
+          name: 'a',
+          depth: 0,
+          placement: IDENTITY,
+          mirrored: false,
+          part: 0,
+          children: [],
+          parent: null,
+        },
+      ],
       parts: new Map([[0, { geometry, bvh: buildPartBvh(geometry) }]]),
     });
     [results, worker.jobs, worker.models] = [[], [], []];
@@ -129,8 +142,11 @@ describe('cutting in a worker', () => {
     expect(worker.models).toHaveLength(1);
     const [{ geometry }] = worker.models[0].parts;
     expect(geometry.mesh.positions.length).toBeGreaterThan(0);
-    expect([geometry.mesh.normals.length, geometry.faces.length, geometry.edges.length, geometry.lines.positions.length]).toEqual([
-      0, 0, 0, 0,
-    ]);
+    expect([
+      geometry.mesh.normals.length,
+      geometry.faces.length,
+      geometry.edges.length,
+      geometry.lines.positions.length,
+    ]).toEqual([0, 0, 0, 0]);
   });
 });

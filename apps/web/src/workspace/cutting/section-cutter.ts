@@ -37,7 +37,10 @@ interface Wish {
 /** ms. Triangles that take longer are left out while new wishes keep coming. */
 const SMOOTH = 40;
 
-/** Has the model cut in a worker. One cut is under way at a time; of wishes that come meanwhile only the newest counts. */
+/**
+ * Has the model cut in a worker. One cut is under way at a time; of wishes that come
+ * meanwhile only the newest counts.
+ */
 export class SectionCutter {
   private readonly ws: Workspace;
   private readonly onCut: (result: CutResult) => void;

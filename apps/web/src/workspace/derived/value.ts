@@ -13,7 +13,8 @@ export interface ValueBy<W, K, T> {
 }
 
 /** What is known of a value that takes its time; it is of what the stores say now. */
-export type Known<V> = { state: 'nothing to do' } | { state: 'pending' } | { state: 'ready'; value: V } | { state: 'failed' };
+export type Known<V> =
+  { state: 'nothing to do' } | { state: 'pending' } | { state: 'ready'; value: V } | { state: 'failed' };
 
 export interface Input {
   /** Tells it from inputs that something else follows from. */

@@ -2,7 +2,10 @@ import { computed, effect, type ReadonlySignal } from '@preact/signals-core';
 import type { Value, ValueBy } from './value.ts';
 import { Work } from './work.ts';
 
-/** The derived values of one workspace: each computed once for all who read it, and again when what it read has changed. */
+/**
+ * The derived values of one workspace: each computed once for all who read it, and again when
+ * what it read has changed.
+ */
 export class DerivedValues<W extends object> {
   /** The workspace as derived values read it. */
   readonly seen: W;
@@ -37,7 +40,10 @@ export class DerivedValues<W extends object> {
     return found as ReadonlySignal<T>;
   }
 
-  /** Does what follows from the stores and other values now, and again whenever something that it read has changed. @returns what ends it */
+  /**
+   * Does what follows from the stores and other values now, and again whenever something that it read has
+   * changed. @returns what ends it
+   */
   follow(run: (ws: W) => void): () => void {
     return effect(() => run(this.seen));
   }

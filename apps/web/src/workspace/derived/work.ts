@@ -24,7 +24,10 @@ export class Work<W> {
     return found as Signal<Last<V>>;
   }
 
-  /** Has it worked out from now on, whenever it is of something else. @returns what ends that; the work is given up with the last who wanted it */
+  /**
+   * Has it worked out from now on, whenever it is of something else. @returns what ends that; the work is
+   * given up with the last who wanted it
+   */
   want<I extends Input, V>(ws: W, value: HeavyValue<W, I, V>): () => void {
     const there = this.wanted.get(value) ?? { count: 0, end: this.start(ws, value) };
     there.count++;

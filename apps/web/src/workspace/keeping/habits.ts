@@ -1,4 +1,13 @@
-import { ANGLE_STYLES, INCH_STYLES, isValues, LENGTH_UNITS, MAX_LENS, MIN_LENS, MOST_PRECISION, readStyle } from '@bathyscope/core';
+import {
+  ANGLE_STYLES,
+  INCH_STYLES,
+  isValues,
+  LENGTH_UNITS,
+  MAX_LENS,
+  MIN_LENS,
+  MOST_PRECISION,
+  readStyle,
+} from '@bathyscope/core';
 import { z } from 'zod';
 import { ACTION_NAMES, PRESETS } from '../../state/gestures.ts';
 import { PANEL_MAX, PANEL_MIN, type Settings } from '../../state/settings-store.ts';
@@ -9,7 +18,9 @@ export type SettingValues = Omit<Settings, 'change'>;
 
 const within = (low: number, high: number) => z.number().min(low).max(high);
 const texts = z.array(z.string());
-const action = z.string().refine((name): name is keyof typeof ACTION_NAMES => Object.hasOwn(ACTION_NAMES, name));
+const action = z
+  .string()
+  .refine((name): name is keyof typeof ACTION_NAMES => Object.hasOwn(ACTION_NAMES, name));
 // Styles of an older version lack choices that were added since.
 const style = z.record(z.string(), z.unknown()).transform(readStyle);
 
@@ -72,10 +83,14 @@ export function readHabits(text: string): Partial<SettingValues> {
   } catch {
     throw new Error('This is no file of habits: it cannot be read as JSON. Choose one that was saved here.');
   }
-  if (!isValues(file) || file['kind'] !== KIND) throw new Error('This is no file of habits. Choose one that was saved by “Save habits”.');
+  if (!isValues(file) || file['kind'] !== KIND)
+    throw new Error('This is no file of habits. Choose one that was saved by “Save habits”.');
   if (file['version'] !== 1)
-    throw new Error(`These habits were saved by another version of the program (${String(file['version'])}); nothing was changed.`);
+    throw new Error(
+      `These habits were saved by another version of the program (${String(file['version'])}); nothing was changed.`,
+    );
   const settings = readSettings(file['settings']);
-  if (!Object.keys(settings).length) throw new Error('This file holds no habit that this version knows; nothing was changed.');
+  if (!Object.keys(settings).length)
+    throw new Error('This file holds no habit that this version knows; nothing was changed.');
   return settings;
 }

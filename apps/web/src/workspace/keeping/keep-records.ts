@@ -1,5 +1,13 @@
 import type { KeptRecord, RecordAnswer, RecordChange, RecordEvent } from '@bathyscope/contracts';
-import { answered, NO_RECORDS, recordById, resumed, taken, type RecordState, type Unsent } from '../../state/record-store.ts';
+import {
+  answered,
+  NO_RECORDS,
+  recordById,
+  resumed,
+  taken,
+  type RecordState,
+  type Unsent,
+} from '../../state/record-store.ts';
 import type { ModelSource } from '../source/source.ts';
 import type { Outbox } from './unsent.ts';
 import type { Workspace } from '../workspace.ts';
@@ -33,7 +41,10 @@ export interface RecordKeeping {
   close(): void;
 }
 
-/** Sends what is changed here, one after the other, and takes over what others change. @param settled told whenever sending went or did not */
+/**
+ * Sends what is changed here, one after the other, and takes over what others change. @param settled told
+ * whenever sending went or did not
+ */
 export function keepRecords(ws: Workspace, settled: () => void): RecordKeeping {
   const { records, outbox, model } = ws.source;
   const stop = new AbortController();
@@ -43,13 +54,18 @@ export function keepRecords(ws: Workspace, settled: () => void): RecordKeeping {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let sending = false;
 
-  const waiting = (): Unsent[] => [...ws.records.getState().unsent.values()].filter(({ mine }) => !refused.has(mine.id));
+  const waiting = (): Unsent[] =>
+    [...ws.records.getState().unsent.values()].filter(({ mine }) => !refused.has(mine.id));
   const send = async (): Promise<void> => {
     clearTimeout(timer);
     if (sending || !waiting().length) return;
     sending = true;
     try {
-      for (let batch = nextBatch(waiting()); batch.length && !stop.signal.aborted; batch = nextBatch(waiting())) {
+      for (
+        let batch = nextBatch(waiting());
+        batch.length && !stop.signal.aborted;
+        batch = nextBatch(waiting())
+      ) {
         const answers = await records.change(batch.map(changeOf));
         for (const { outcome, problem, record, id } of answers) {
           if (outcome !== 'refused') continue;
@@ -85,7 +101,9 @@ export function keepRecords(ws: Workspace, settled: () => void): RecordKeeping {
   /** All anew: something may have been missed. What is not there any more lies in the bin. */
   const refresh = async () => {
     const before = ws.records.getState();
-    const known = [...before.shelves.values()].flatMap(({ entries }) => [...entries.values()].map(({ record }) => record));
+    const known = [...before.shelves.values()].flatMap(({ entries }) =>
+      [...entries.values()].map(({ record }) => record),
+    );
     const found = await records.list();
     const there = new Set(found.map(({ id }) => id));
     const { unsent } = ws.records.getState();

@@ -2,7 +2,10 @@ import { api } from '../../api/api.ts';
 import { createProfileState } from '../../state/settings-store.ts';
 import { keepSettings } from './keep-settings.ts';
 
-/* The settings of a profile between pages and the server, which merges by name as `settings.repository.ts` does. */
+/*
+ * The settings of a profile between pages and the server, which merges by name as
+ * `settings.repository.ts` does.
+ */
 
 let server: Record<string, unknown>;
 let reachable: boolean;
@@ -25,7 +28,9 @@ beforeEach(() => {
   sent.length = 0;
   localStorage.removeItem('bathyscope-settings');
   localStorage.removeItem('bathyscope-settings-unsent');
-  Object.assign(window, { addEventListener: (name: string, told: () => void) => void listeners.set(name, told) });
+  Object.assign(window, {
+    addEventListener: (name: string, told: () => void) => void listeners.set(name, told),
+  });
 });
 afterEach(() => jest.useRealTimers());
 
@@ -45,7 +50,13 @@ test('two pages: each keeps what was changed in it, and nothing else; what no pa
   two.getState().change({ precision: 5 });
   await rest();
   expect(sent).toEqual([{ helm: true }, { precision: 5 }]);
-  expect(server).toEqual({ theme: 'abyss', trail: { colour: 'green' }, unit: 'furlong', helm: true, precision: 5 });
+  expect(server).toEqual({
+    theme: 'abyss',
+    trail: { colour: 'green' },
+    unit: 'furlong',
+    helm: true,
+    precision: 5,
+  });
 });
 
 test('a page that is left right after a change sends it then', async () => {
@@ -69,7 +80,11 @@ test('what could not be sent outlives the page: the next one shows it and sends 
   await rest();
   reachable = true;
   const next = await opened();
-  expect([next.getState().theme, next.getState().precision, next.getState().helm]).toEqual(['abyss', 2, true]);
+  expect([next.getState().theme, next.getState().precision, next.getState().helm]).toEqual([
+    'abyss',
+    2,
+    true,
+  ]);
   await rest();
   expect(server).toEqual({ theme: 'abyss', helm: true, precision: 2 });
   expect(localStorage.getItem('bathyscope-settings-unsent')).toBe('[]');

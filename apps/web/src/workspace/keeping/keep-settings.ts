@@ -12,8 +12,10 @@ const UNSENT = 'bathyscope-settings-unsent';
 type Name = keyof SettingValues;
 
 /**
- * Brings the profile's settings from the server, and keeps later changes there, each by its name: another page, or one of another
- * version, keeps its own. What could not be sent outlives the page, and is sent when the server can be reached again.
+ * Brings the profile's settings from the server, and keeps later changes there, each by its name: another
+ * page, or one of another
+ * version, keeps its own. What could not be sent outlives the page, and is sent when the
+ * server can be reached again.
  */
 export async function keepSettings(profile: Profile): Promise<void> {
   const unsent = new Set(readNames());
@@ -73,7 +75,8 @@ export async function keepSettings(profile: Profile): Promise<void> {
   if (unsent.size) later(0);
 }
 
-const isRefusal = (error: unknown): boolean => error instanceof ApiError && error.status >= 400 && error.status < 500;
+const isRefusal = (error: unknown): boolean =>
+  error instanceof ApiError && error.status >= 400 && error.status < 500;
 
 function readNames(): Name[] {
   try {

@@ -39,7 +39,10 @@ test('changes are gathered; a save that fails is said, tried again until it succ
 test('what changes while a save is under way is saved after it', async () => {
   const ws = testWorkspace();
   const done: (() => void)[] = [];
-  const keeping = startKeeping(ws, () => new Promise((resolve) => done.push(resolve)), NO_RECORDS, { tell: () => {}, close: () => {} });
+  const keeping = startKeeping(ws, () => new Promise((resolve) => done.push(resolve)), NO_RECORDS, {
+    tell: () => {},
+    close: () => {},
+  });
   keeping.stateChanged();
   await jest.advanceTimersByTimeAsync(1000);
   keeping.stateChanged();

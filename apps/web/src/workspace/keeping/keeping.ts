@@ -78,7 +78,12 @@ export interface Keeping {
 }
 
 /** Keeps the state of the model on the screen, and with it what is kept of the model. */
-export function startKeeping(ws: Workspace, save: () => Promise<void>, records: RecordKeeping, tabs: TabChannel): Keeping {
+export function startKeeping(
+  ws: Workspace,
+  save: () => Promise<void>,
+  records: RecordKeeping,
+  tabs: TabChannel,
+): Keeping {
   const tell = () => ws.keeping.setState({ unsaved: state.failing || records.failing() });
   const state: Keeper = new Keeper(() => save().then(() => tabs.tell()), tell);
   const now = () => {

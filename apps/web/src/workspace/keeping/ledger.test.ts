@@ -11,7 +11,12 @@ import type { Picked } from '../../state/selection-store.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';
 import { createWorkspace } from '../create-workspace.ts';
 import { dimensionsNow, moveDimension } from '../measuring/drawn-dimensions.ts';
-import { acceptedOf, checkInterferences, resumeInterferences, stopInterferences } from '../measuring/interferences.ts';
+import {
+  acceptedOf,
+  checkInterferences,
+  resumeInterferences,
+  stopInterferences,
+} from '../measuring/interferences.ts';
 import { fixtureSource } from '../source/fixture-source.ts';
 import { axesTold, holeRows } from '../measuring/hole-table.ts';
 import { changeKept, keepFigure, ledgerRows } from './ledger.ts';
@@ -55,13 +60,24 @@ test('a figure is kept by what it is of, told with its limits, changed and undon
     of: [{ kind: 'face', component: 'a/left' }],
   });
   expect(apart).toMatchObject({ name: 'Axis to axis, left to right', was: 30 });
-  changeKept(ws, diameter, 'tolerance', { nominal: 10, tolerance: { kind: 'class', of: { position: 'h', grade: 6 } } });
+  changeKept(ws, diameter, 'tolerance', {
+    nominal: 10,
+    tolerance: { kind: 'class', of: { position: 'h', grade: 6 } },
+  });
   expect((await ledgerRows(ws, 'mm')).slice(1)).toEqual([
     ['Diameter, left', 'Diameter', '10.000', 'mm', '10.000', '9.991', '10.000', 'within', 'exact'],
     ['Axis to axis, left to right', 'Axis to axis', '30.000', 'mm', '', '', '', '', 'exact'],
   ]);
   expect(await dimensionsNow(ws)).toEqual([
-    { key: diameter.id, kind: 'round', centre: [0, 0, 10], axis: [0, 0, 1], radius: 5, towards: null, text: 'Ø 10.000 mm h6' },
+    {
+      key: diameter.id,
+      kind: 'round',
+      centre: [0, 0, 10],
+      axis: [0, 0, 1],
+      radius: 5,
+      towards: null,
+      text: 'Ø 10.000 mm h6',
+    },
     { key: apart.id, kind: 'dimension', ends: [expect.anything(), expect.anything()], text: '30.000 mm' },
   ]);
   // Moved by its text: kept where it was dropped, one step back.
@@ -75,7 +91,9 @@ test('a figure is kept by what it is of, told with its limits, changed and undon
   expect(await dimensionsNow(ws)).toHaveLength(1);
   ws.history.getState().undo();
   expect(kept(ws, ledgerEntry)[0]).not.toHaveProperty('tolerance');
-  await expect(keepFigure(ws, [{ kind: 'vertex', component: 'a/block', index: 0 }])).rejects.toThrow('no figure to keep');
+  await expect(keepFigure(ws, [{ kind: 'vertex', component: 'a/block', index: 0 }])).rejects.toThrow(
+    'no figure to keep',
+  );
 });
 
 test('a figure whose thing is lost stays in the table and says so; the others are told', async () => {
@@ -113,16 +131,22 @@ test('the ledger of another model is lost figure by figure, each with its senten
   ).toEqual(foreign.map(({ id }) => id).sort());
 });
 
-test.each(['keep-figure', 'new-system'])('“%s” started before anything is picked takes the pick it asked for', async (id) => {
-  const ws = opened(noKernel);
-  runCommand(ws, commandById(id));
-  expect(offerPick(ws, face('right'))).toBe(true);
-  await new Promise((done) => setTimeout(done, 0));
-  const [figures, systems] = [kept(ws, ledgerEntry), kept(ws, referenceSystem)];
-  expect([...figures, ...systems]).toEqual([expect.objectContaining({ of: [expect.objectContaining({ component: 'a/right' })] })]);
-  // A system from one pick has its origin there and the model's axes.
-  if (systems.length) expect(systemNow(ws)).toMatchObject({ origin: [30, 0, expect.any(Number)], x: [1, 0, 0] });
-});
+test.each(['keep-figure', 'new-system'])(
+  '“%s” started before anything is picked takes the pick it asked for',
+  async (id) => {
+    const ws = opened(noKernel);
+    runCommand(ws, commandById(id));
+    expect(offerPick(ws, face('right'))).toBe(true);
+    await new Promise((done) => setTimeout(done, 0));
+    const [figures, systems] = [kept(ws, ledgerEntry), kept(ws, referenceSystem)];
+    expect([...figures, ...systems]).toEqual([
+      expect.objectContaining({ of: [expect.objectContaining({ component: 'a/right' })] }),
+    ]);
+    // A system from one pick has its origin there and the model's axes.
+    if (systems.length)
+      expect(systemNow(ws)).toMatchObject({ origin: [30, 0, expect.any(Number)], x: [1, 0, 0] });
+  },
+);
 
 const pair = { a: 'a/left', b: 'a/block' };
 const clashing = (depth: number) => ({
@@ -218,7 +242,11 @@ test('a check that is stopped, or whose server is lost, keeps what it has found 
   expect(waiting.interference.getState().running).toBe(true);
   expect([stopInterferences(waiting), stopInterferences(waiting)]).toEqual([true, false]);
   expect(stopped).toEqual(['c']);
-  expect(waiting.interference.getState()).toMatchObject({ running: false, found: [{ a: 'a/left' }], error: null });
+  expect(waiting.interference.getState()).toMatchObject({
+    running: false,
+    found: [{ a: 'a/left' }],
+    error: null,
+  });
 });
 
 test('holes are told by kind, the many first; places in the axes in force', () => {

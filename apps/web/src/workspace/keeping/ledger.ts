@@ -23,10 +23,17 @@ import type { Workspace } from '../workspace.ts';
 /* Measurements that are kept: changed so that it can be undone, and computed anew whenever they are shown. */
 
 /** @param change a field of undefined is taken away */
-export const changeKept = (ws: Workspace, figure: KeptFigure, what: string, change: Partial<LedgerEntry>): void =>
-  changeRecords(ws, `${what} of “${figure.name}”`, [changed(ws, ledgerEntry, figure, change)]);
+export const changeKept = (
+  ws: Workspace,
+  figure: KeptFigure,
+  what: string,
+  change: Partial<LedgerEntry>,
+): void => changeRecords(ws, `${what} of “${figure.name}”`, [changed(ws, ledgerEntry, figure, change)]);
 
-/** The figure that is kept among all of a thing: the one of its label, else the leading one, if it is one number. */
+/**
+ * The figure that is kept among all of a thing: the one of its label, else the leading
+ * one, if it is one number.
+ */
 export function figureOf({ main, rows }: PickFacts, label: string): Fact | null {
   const facts = [...(main ? [main] : []), ...rows].filter((f) => keptKind(f.value));
   return facts.find((f) => f.label === label) ?? facts[0] ?? null;
@@ -45,7 +52,8 @@ export function movedBy(ws: Workspace, key: string): Moved | undefined {
 /** Keeps the leading figure of picked things, or another of theirs. @throws Error with a sentence */
 export async function keepFigure(ws: Workspace, items: readonly Picked[], label = ''): Promise<KeptFigure> {
   const fact = figureOf((await allFigures(ws, items)).facts, label);
-  if (!fact) throw new Error('There is no figure to keep here: it must be a length, an angle, an area or a volume.');
+  if (!fact)
+    throw new Error('There is no figure to keep here: it must be a length, an angle, an area or a volume.');
   const moved = movedBy(ws, leadKey(items));
   const where = [...new Set(items.map((i) => whereOf(ws, i).split(' · ')[0]))].join(' to ');
   const entry: LedgerEntry = {
@@ -69,12 +77,19 @@ export function itemsOf(ws: Workspace, { of }: KeptFigure): Picked[] | null {
   return items.every((i) => i !== null) ? items : null;
 }
 
-export const isLost = (ws: Workspace, { of }: KeptFigure): boolean => of.some((r) => resolve(ws, r).status === 'lost');
+export const isLost = (ws: Workspace, { of }: KeptFigure): boolean =>
+  of.some((r) => resolve(ws, r).status === 'lost');
 
 /** Nominal value and tolerance as one would write them; empty where there are none. */
-export function wantedText({ nominal, tolerance }: Pick<KeptFigure, 'nominal' | 'tolerance'>, kind: KeptKind, unit: LengthUnit): string {
+export function wantedText(
+  { nominal, tolerance }: Pick<KeptFigure, 'nominal' | 'tolerance'>,
+  kind: KeptKind,
+  unit: LengthUnit,
+): string {
   const say = (value: number) => writtenFigure(value, kind, unit);
-  return [nominal === undefined ? '' : say(nominal), tolerance ? toleranceText(tolerance, say) : ''].filter(Boolean).join(' ');
+  return [nominal === undefined ? '' : say(nominal), tolerance ? toleranceText(tolerance, say) : '']
+    .filter(Boolean)
+    .join(' ');
 }
 
 /** The ledger as rows of a table, computed anew. */
@@ -103,7 +118,10 @@ export async function ledgerRows(ws: Workspace, unit: LengthUnit): Promise<strin
       ];
     }),
   );
-  return [['Name', 'Figure', 'Value', 'Unit', 'Nominal', 'Least', 'Greatest', 'Verdict', 'Accuracy'], ...rows];
+  return [
+    ['Name', 'Figure', 'Value', 'Unit', 'Nominal', 'Least', 'Greatest', 'Verdict', 'Accuracy'],
+    ...rows,
+  ];
 }
 
 /** A number that other programs read: no prefix, no spaces within, a plain minus. */

@@ -28,7 +28,10 @@ export async function saveMaterial(ws: Workspace, material: OwnMaterial): Promis
   });
 }
 
-/** Takes a material out of the library. Parts that it was given to have none then, and have it again when it comes back. */
+/**
+ * Takes a material out of the library. Parts that it was given to have none then, and have it
+ * again when it comes back.
+ */
 export async function removeMaterial(ws: Workspace, material: OwnMaterial): Promise<void> {
   await take(ws, material.id);
   record(ws, {
@@ -49,4 +52,5 @@ async function take(ws: Workspace, id: string): Promise<void> {
   ws.library.setState((s) => ({ own: s.own.filter((m) => m.id !== id) }));
 }
 
-const later = (ws: Workspace, work: Promise<void>): void => void work.catch((error: unknown) => ws.notify.failed(error, { id: 'library' }));
+const later = (ws: Workspace, work: Promise<void>): void =>
+  void work.catch((error: unknown) => ws.notify.failed(error, { id: 'library' }));

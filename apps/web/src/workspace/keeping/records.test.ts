@@ -1,7 +1,13 @@
 import type { KeptRecord } from '@bathyscope/contracts';
 import { componentName, ledgerEntry, partMaterial, pickSet } from '@bathyscope/contracts/records';
 import { FIXTURE } from '../../testing/test-workspace.ts';
-import { overwriteView, renameView, saveView, savedViews, viewInSlot } from '../../commands/keep/saved-views.ts';
+import {
+  overwriteView,
+  renameView,
+  saveView,
+  savedViews,
+  viewInSlot,
+} from '../../commands/keep/saved-views.ts';
 import { createProfileState } from '../../state/settings-store.ts';
 import { createWorkspace } from '../create-workspace.ts';
 import { fixtureSource } from '../source/fixture-source.ts';
@@ -41,7 +47,8 @@ async function page(outbox?: Workspace['source']['outbox']): Promise<Workspace> 
   return ws;
 }
 const names = (ws: Workspace) => kept(ws, pickSet).map((set) => set.name);
-const keepSet = (ws: Workspace, name: string) => changeRecords(ws, `keep “${name}”`, [added(ws, pickSet, { name, items: [] })]);
+const keepSet = (ws: Workspace, name: string) =>
+  changeRecords(ws, `keep “${name}”`, [added(ws, pickSet, { name, items: [] })]);
 const rename = (ws: Workspace, from: string, to: string) => {
   const set = kept(ws, pickSet).find((s) => s.name === from)!;
   changeRecords(ws, `name of “${to}”`, [changed(ws, pickSet, set, { name: to })]);
@@ -132,7 +139,13 @@ test('so with the place in the list: an undo leaves where someone else has just 
 
 test('two who change one thing at once: each field is whose it is, a change goes before a deletion, one of a kind is one', async () => {
   const [ann, ben] = [await page(), await page()];
-  const entry = { name: 'Bore', of: [{ kind: 'component' as const, component: 'a' }], figure: '', was: 1, revision: 1 };
+  const entry = {
+    name: 'Bore',
+    of: [{ kind: 'component' as const, component: 'a' }],
+    figure: '',
+    was: 1,
+    revision: 1,
+  };
   changeRecords(ann, 'keep', [added(ann, ledgerEntry, entry)]);
   await settled();
   const of = (ws: Workspace) => kept(ws, ledgerEntry)[0];
@@ -153,7 +166,9 @@ test('two who change one thing at once: each field is whose it is, a change goes
   expect(keptAt(ann, partMaterial, 'prototype')).toEqual(keptAt(ben, partMaterial, 'prototype'));
 });
 
-/** A page that renamed “Bores” to “Holes” and kept “Offline” while nothing could be sent, and is closed now. */
+/**
+ * A page that renamed “Bores” to “Holes” and kept “Offline” while nothing could be sent, and is closed now.
+ */
 async function closedUnsent(): Promise<Workspace> {
   const ann = await page();
   keepSet(ann, 'Bores');
@@ -214,7 +229,8 @@ test('what a closed page could not send is sent from the shelf, put to what othe
 
 test('what the server refuses is not lost: it stands in its page and waits, and is taken when the server knows it', async () => {
   const refusing = stored.change;
-  stored.change = async (changes) => changes.map(({ id }) => ({ id, outcome: 'refused', record: null, problem: 'knows no such kind' }));
+  stored.change = async (changes) =>
+    changes.map(({ id }) => ({ id, outcome: 'refused', record: null, problem: 'knows no such kind' }));
   const ann = await page();
   keepSet(ann, 'Bores');
   await settled();
@@ -223,15 +239,35 @@ test('what the server refuses is not lost: it stands in its page and waits, and 
   stored.change = refusing;
   const again = await page(ann.source.outbox);
   await settled();
-  expect([names(again), (await stored.list()).length, await ann.source.outbox.all()]).toEqual([['Bores'], 1, []]);
+  expect([names(again), (await stored.list()).length, await ann.source.outbox.all()]).toEqual([
+    ['Bores'],
+    1,
+    [],
+  ]);
 });
 
 test('what only a newer version knows stays, at every depth; what it wrote whole is shown as far as it goes', async () => {
   const document = { name: 'Bores', items: [], tide: { height: [{ x: 1 }] } };
   await stored.change([
-    { id: '7a1f6f0e-7c55-4d6e-9a6d-3f1a2b4c5d60', kind: 'pick-set', version: 1, document, position: 1, deleted: false, match: null },
+    {
+      id: '7a1f6f0e-7c55-4d6e-9a6d-3f1a2b4c5d60',
+      kind: 'pick-set',
+      version: 1,
+      document,
+      position: 1,
+      deleted: false,
+      match: null,
+    },
     { id: '7a1f6f0e-7c55-4d6e-9a6d-3f1a2b4c5d61', kind: 'pick-set', version: 99, document: { ...document, name: 'Newer' }, position: 2, deleted: false, match: null }, // prettier-ignore
-    { id: '7a1f6f0e-7c55-4d6e-9a6d-3f1a2b4c5d62', kind: 'tide', version: 1, document: { of: 3 }, position: 2, deleted: false, match: null },
+    {
+      id: '7a1f6f0e-7c55-4d6e-9a6d-3f1a2b4c5d62',
+      kind: 'tide',
+      version: 1,
+      document: { of: 3 },
+      position: 2,
+      deleted: false,
+      match: null,
+    },
   ]);
   const ann = await page();
   expect(names(ann)).toEqual(['Bores', 'Newer']);
@@ -274,11 +310,15 @@ test('a clock that is an hour off decides nothing: what two change is put togeth
   rename(ann, 'Rims', 'Rims, of an hour later');
   jest.setSystemTime(now - 3600_000);
   const set = kept(ben, pickSet)[0];
-  changeRecords(ben, 'items', [changed(ben, pickSet, set, { items: [{ kind: 'component', component: './A' }] })]);
+  changeRecords(ben, 'items', [
+    changed(ben, pickSet, set, { items: [{ kind: 'component', component: './A' }] }),
+  ]);
   away = false;
   await jest.advanceTimersByTimeAsync(60_000);
   for (const ws of [ann, ben])
-    expect(kept(ws, pickSet)).toMatchObject([{ name: 'Rims, of an hour later', items: [{ kind: 'component', component: './A' }] }]);
+    expect(kept(ws, pickSet)).toMatchObject([
+      { name: 'Rims, of an hour later', items: [{ kind: 'component', component: './A' }] },
+    ]);
 });
 
 describe('saved views', () => {
@@ -333,7 +373,10 @@ describe('saved views', () => {
     expect([
       [11, './A'],
       [22, './B'],
-    ]).toContainEqual([(state['camera'] as { height: number }).height, Object.keys(state['visibility'] as object)[0]]);
+    ]).toContainEqual([
+      (state['camera'] as { height: number }).height,
+      Object.keys(state['visibility'] as object)[0],
+    ]);
     expect(view(ann).state).toEqual(state);
     expect(view(ben).state).toEqual(state);
   });

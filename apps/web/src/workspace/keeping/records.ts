@@ -9,7 +9,10 @@ import { derivedBy } from '../derived/derived.ts';
 import { record } from '../perform.ts';
 import type { Workspace } from '../workspace.ts';
 
-/* What is kept of the model, and how it is changed: each change can be undone, and undoing one's own leaves what others made. */
+/*
+ * What is kept of the model, and how it is changed: each change can be undone, and undoing one's own leaves
+ * what others made.
+ */
 
 /** How a record is to be; null for it to lie in the bin. */
 interface Content {
@@ -27,18 +30,28 @@ interface Change {
 }
 
 /** What is not of a kind does not change what follows from those of that kind. */
-const shelfOf = derivedBy('the records of a kind', (ws, kind: string) => ws.records.getState().shelves.get(kind));
+const shelfOf = derivedBy('the records of a kind', (ws, kind: string) =>
+  ws.records.getState().shelves.get(kind),
+);
 
 /** What is kept of a kind, in its order. */
 export const kept = <D extends object>(ws: Workspace, kind: RecordKind<D>): readonly Of<D>[] =>
   recordsOn(ws.derived.of(shelfOf, kind.name), kind);
 
 /** What is kept of one thing, of a kind that there is one of for each. */
-export const keptAt = <D extends object>(ws: Workspace, kind: RecordKind<D>, key: string): Of<D> | undefined =>
-  recordOn(ws.derived.of(shelfOf, kind.name), kind, key);
+export const keptAt = <D extends object>(
+  ws: Workspace,
+  kind: RecordKind<D>,
+  key: string,
+): Of<D> | undefined => recordOn(ws.derived.of(shelfOf, kind.name), kind, key);
 
 /** A new one, at the end. @param id where others are to name it at once */
-export function added<D extends object>(ws: Workspace, kind: RecordKind<D>, document: D, id: string = uuid()): Change {
+export function added<D extends object>(
+  ws: Workspace,
+  kind: RecordKind<D>,
+  document: D,
+  id: string = uuid(),
+): Change {
   const last = kept(ws, kind).at(-1);
   const position = last ? (recordById(ws.records.getState(), kind.name, last.id)?.position ?? 0) + 1 : 1;
   return {
@@ -70,17 +83,33 @@ export const givenTo = <D extends object>(
   });
 
 /** @param change a field of undefined is taken away */
-export function changed<D extends object>(ws: Workspace, kind: RecordKind<D>, of: Of<D>, change: Partial<D>): Change {
+export function changed<D extends object>(
+  ws: Workspace,
+  kind: RecordKind<D>,
+  of: Of<D>,
+  change: Partial<D>,
+): Change {
   const before = contentOf(ws, kind, of.id);
   const { position = 0, madeOn = openRevision(ws) } = before ?? {};
   const seen = seenAs(ws, kind, of.id);
   const wanted = plain(kind, { ...(seen ?? before?.document), ...change });
-  if (!seen) return { kind: kind as unknown as RecordKind, id: of.id, before, after: { document: wanted, position, madeOn } };
-  // What was kept on another revision stays as it was kept, but where something of a place is changed: then all of it is of this one.
+  if (!seen)
+    return {
+      kind: kind as unknown as RecordKind,
+      id: of.id,
+      before,
+      after: { document: wanted, position, madeOn },
+    };
+  // What was kept on another revision stays as it was kept, but where something of a place is changed: then
+  // all of it is of this one.
   const [was, now, is] = [before!.document, wanted, plain(kind, seen)] as Document[];
-  const fields = [...new Set([...Object.keys(is), ...Object.keys(now)])].filter((field) => !same(is[field], now[field]));
+  const fields = [...new Set([...Object.keys(is), ...Object.keys(now)])].filter(
+    (field) => !same(is[field], now[field]),
+  );
   const placeless = fields.every((field) => same(was[field], is[field]) && !referencesIn(now[field]).length);
-  const document = placeless ? plain(kind, { ...was, ...Object.fromEntries(fields.map((f) => [f, now[f]])) }) : wanted;
+  const document = placeless
+    ? plain(kind, { ...was, ...Object.fromEntries(fields.map((f) => [f, now[f]])) })
+    : wanted;
   return {
     kind: kind as unknown as RecordKind,
     id: of.id,
@@ -91,7 +120,8 @@ export function changed<D extends object>(ws: Workspace, kind: RecordKind<D>, of
 
 /**
  * What was kept on another revision taken over to this one for good.
- * @param read makes the document from how it reads here @param anew makes it from how it was kept, where nothing of it reads here
+ * @param read makes the document from how it reads here @param anew makes it from how it was kept, where
+ * nothing of it reads here
  */
 export function settled(
   ws: Workspace,
@@ -100,10 +130,20 @@ export function settled(
   read: (document: object) => object | null,
   anew: (document: object) => object | null = () => null,
 ): Change[] {
-  const [before, seen] = [contentOf(ws, kind, id), ws.records.getState().shelves.get(kind.name)?.entries.get(id)?.read];
+  const [before, seen] = [
+    contentOf(ws, kind, id),
+    ws.records.getState().shelves.get(kind.name)?.entries.get(id)?.read,
+  ];
   const document = before && (seen ? read(seen) : anew(before.document));
   return document
-    ? [{ kind, id, before, after: { document: plain(kind, document), position: before.position, madeOn: openRevision(ws) } }]
+    ? [
+        {
+          kind,
+          id,
+          before,
+          after: { document: plain(kind, document), position: before.position, madeOn: openRevision(ws) },
+        },
+      ]
     : [];
 }
 
@@ -130,15 +170,25 @@ export function moved<D extends object>(ws: Workspace, kind: RecordKind<D>, of: 
   const state = ws.records.getState();
   const others = kept(ws, kind).filter((o) => o.id !== of.id);
   const at = (index: number) => recordById(state, kind.name, others[index].id)!.position;
-  const position = !others.length ? 1 : to <= 0 ? at(0) - 1 : to >= others.length ? at(others.length - 1) + 1 : (at(to - 1) + at(to)) / 2;
+  const position = !others.length
+    ? 1
+    : to <= 0
+      ? at(0) - 1
+      : to >= others.length
+        ? at(others.length - 1) + 1
+        : (at(to - 1) + at(to)) / 2;
   const before = contentOf(ws, kind, of.id);
   return { kind: kind as unknown as RecordKind, id: of.id, before, after: before && { ...before, position } };
 }
 
 /** Changes what is kept; one step back. */
-export const changeRecords = (ws: Workspace, name: string, changes: readonly Change[]): void => record(ws, putRecords(ws, name, changes));
+export const changeRecords = (ws: Workspace, name: string, changes: readonly Change[]): void =>
+  record(ws, putRecords(ws, name, changes));
 
-/** Changes what is kept, and tells how to go back: of each record what was changed, where nobody changed that since. */
+/**
+ * Changes what is kept, and tells how to go back: of each record what was changed, where
+ * nobody changed that since.
+ */
 export function putRecords(ws: Workspace, name: string, changes: readonly Change[]): Inverse | void {
   const real = inOrder(changes.filter(({ before, after }) => !same(before, after)));
   if (!real.length) return;
@@ -158,7 +208,10 @@ function inOrder(changes: readonly Change[]): Change[] {
   });
 }
 
-/** Takes changes back that are still as they were made; of others it says so. @returns false where there were only others */
+/**
+ * Takes changes back that are still as they were made; of others it says so. @returns false
+ * where there were only others
+ */
 function goBack(ws: Workspace, changes: readonly Change[]): boolean {
   const open: Change[] = [];
   let left = '';
@@ -181,18 +234,25 @@ function goBack(ws: Workspace, changes: readonly Change[]): boolean {
     open.push({ ...change, before: now, after: { document, position, madeOn } });
   }
   put(ws, open, true);
-  if (left) ws.notify(`Someone else has changed “${left}” since: that stays as it is.`, { id: 'left-to-others' });
+  if (left)
+    ws.notify(`Someone else has changed “${left}” since: that stays as it is.`, { id: 'left-to-others' });
   return open.length > 0 || !left;
 }
 
 /** Whether what a change made is still so, field by field. */
 function isStill(now: Content, before: Content, after: Content): boolean {
   const [n, b, a] = [now, before, after].map(({ document }) => document as Record<string, unknown>);
-  const fields = [...new Set([...Object.keys(b), ...Object.keys(a)])].filter((field) => !same(b[field], a[field]));
-  return fields.every((field) => same(n[field], b[field])) && (before.position === after.position || now.position === before.position);
+  const fields = [...new Set([...Object.keys(b), ...Object.keys(a)])].filter(
+    (field) => !same(b[field], a[field]),
+  );
+  return (
+    fields.every((field) => same(n[field], b[field])) &&
+    (before.position === after.position || now.position === before.position)
+  );
 }
 
-const titleOf = (kind: RecordKind, content: Content | null): string => (content ? kind.title(content.document) : kind.name);
+const titleOf = (kind: RecordKind, content: Content | null): string =>
+  content ? kind.title(content.document) : kind.name;
 
 /** A document as it is read again once it is stored. */
 function plain<D extends object>(kind: RecordKind<D>, document: object): object {
@@ -227,7 +287,12 @@ function put(ws: Workspace, changes: readonly Change[], yields: boolean): void {
       position: 0,
       document: {},
     };
-    const mine = { ...begun, changedBy: you, changedAt: now, version: Math.max(stored?.version ?? 0, kind.version) };
+    const mine = {
+      ...begun,
+      changedBy: you,
+      changedAt: now,
+      version: Math.max(stored?.version ?? 0, kind.version),
+    };
     if (!after) return { ...mine, deletedAt: now };
     // What this version does not know of a document stays in it.
     const document = (
@@ -238,7 +303,10 @@ function put(ws: Workspace, changes: readonly Change[], yields: boolean): void {
   ws.records.setState(wanted(state, records, yields));
 }
 
-/** One for each thing of a model, so that two pages that keep something of it keep the same (a name-based UUID, RFC 9562). */
+/**
+ * One for each thing of a model, so that two pages that keep something of it keep the same (a name-based
+ * UUID, RFC 9562).
+ */
 function namedId<D extends object>(ws: Workspace, kind: RecordKind<D>, key: string): string {
   const id = namedUuid(`${kind.name} ${key}`, ws.source.model);
   // What is kept under this name on another revision is of something else here.

@@ -10,7 +10,10 @@ const waiting = (id: string, name: string): Unsent => ({
   mine: { id, document: { name } } as unknown as KeptRecord,
   yields: false,
 });
-const names = async () => (await browserOutbox().all()).map(([model, { mine }]) => `${model} ${String(mine.document['name'])}`).sort();
+const names = async () =>
+  (await browserOutbox().all())
+    .map(([model, { mine }]) => `${model} ${String(mine.document['name'])}`)
+    .sort();
 
 test('what waits outlives the page that noted it, and is forgotten once it is settled, whichever page noted it', async () => {
   const [one, two] = [browserOutbox(), browserOutbox()];

@@ -2,7 +2,9 @@ import { createStore, entries, promisifyRequest, setMany } from 'idb-keyval';
 import { v4 as uuid } from 'uuid';
 import type { Unsent } from '../../state/record-store.ts';
 
-/** Where changes of records wait that the server has not stored yet: they outlive the page, and the browser. */
+/**
+ * Where changes of records wait that the server has not stored yet: they outlive the page, and the browser.
+ */
 export interface Outbox {
   /** All that wait, by model: those of every page of this browser. */
   all(): Promise<readonly (readonly [model: string, unsent: Unsent])[]>;

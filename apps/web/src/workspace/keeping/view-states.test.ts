@@ -27,10 +27,19 @@ const plane: SectionPlane = {
 const style = { ...STYLE_PRESETS[1].style, edgeWeight: 2 };
 /** As the server keeps it. */
 const stored = () =>
-  migrateViewState(JSON.parse(JSON.stringify(currentState(ws), (_, x: unknown) => (typeof x === 'number' ? Number(x.toFixed(12)) : x))));
+  migrateViewState(
+    JSON.parse(
+      JSON.stringify(currentState(ws), (_, x: unknown) =>
+        typeof x === 'number' ? Number(x.toFixed(12)) : x,
+      ),
+    ),
+  );
 const ALL = { camera: true, projection: true, visibility: true, style: true, section: true };
 
-/** Two panes, one component hidden and one whole, a style for the model and another for the second pane, a section that pane does not show. */
+/**
+ * Two panes, one component hidden and one whole, a style for the model and another for the second pane, a
+ * section that pane does not show.
+ */
 function setUp(): void {
   const { setLayout, setCamera, setPivot, panes } = ws.camera.getState();
   setLayout('beside', 'first angle');
@@ -63,9 +72,19 @@ test('a state is put in place as it was kept, down to what single panes have of 
   expect(ws.visibility.getState().states).toEqual({});
   restoreState(ws, kept);
   expect(stored()).toEqual(kept);
-  expect(ws.section.getState()).toMatchObject({ planes: [plane], combine: 'all', uncutPanes: ['pane 2'], active: null, before: null });
+  expect(ws.section.getState()).toMatchObject({
+    planes: [plane],
+    combine: 'all',
+    uncutPanes: ['pane 2'],
+    active: null,
+    before: null,
+  });
   expect(ws.style.getState().panes).toEqual({ 'pane 2': style });
-  expect(ws.camera.getState()).toMatchObject({ layout: 'beside', arrangement: 'first angle', pivot: [1, 1, 1] });
+  expect(ws.camera.getState()).toMatchObject({
+    layout: 'beside',
+    arrangement: 'first angle',
+    pivot: [1, 1, 1],
+  });
 });
 
 test('of a saved view only the wanted parts are recalled', () => {
@@ -74,13 +93,17 @@ test('of a saved view only the wanted parts are recalled', () => {
   for (const part of Object.keys(ALL) as (keyof typeof ALL)[]) {
     fresh();
     const before = stored();
-    recallState(ws, kept, { ...Object.fromEntries(Object.keys(ALL).map((k) => [k, false])), [part]: true } as typeof ALL);
+    recallState(ws, kept, {
+      ...Object.fromEntries(Object.keys(ALL).map((k) => [k, false])),
+      [part]: true,
+    } as typeof ALL);
     const now = stored();
     expect(now.visibility).toEqual((part === 'visibility' ? kept : before).visibility);
     expect(now.section).toEqual((part === 'section' ? kept : before).section);
     expect(now.style).toEqual((part === 'style' ? kept : before).style);
     expect(now.camera!.projection).toBe(part === 'projection' ? 'perspective' : 'orthographic');
-    if (part === 'camera') expect(now.camera).toMatchObject({ target: [7, 8, 9], height: 55, pivot: [1, 1, 1] });
+    if (part === 'camera')
+      expect(now.camera).toMatchObject({ target: [7, 8, 9], height: 55, pivot: [1, 1, 1] });
     else if (part !== 'projection') expect(now.camera).toEqual(before.camera);
   }
 });
@@ -96,7 +119,10 @@ test('a main pane with a style of its own keeps it; a state that knows no panes 
   // What no program wrote is left out, the rest is taken.
   const odd = migrateViewState({
     ...kept,
-    panes: { ...kept.panes, panes: [{ ...kept.panes!.panes[0], uncut: 'yes', style: { surface: 'no such' } }] },
+    panes: {
+      ...kept.panes,
+      panes: [{ ...kept.panes!.panes[0], uncut: 'yes', style: { surface: 'no such' } }],
+    },
   });
   expect(odd.panes!.panes[0].uncut).toBeUndefined();
   expect(odd.panes!.panes[0].style).toEqual(DEFAULT_STYLE.style);

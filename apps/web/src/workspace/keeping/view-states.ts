@@ -30,12 +30,19 @@ export function currentState(ws: Workspace): ViewState {
   const styles = stylesToCarry(ws);
   const parts = panes.map((p): PanePart => {
     const style = ws.style.getState().panes[p.id];
-    return { mode: p.mode, camera: cameraPart(p.camera), ...(style && { style }), ...(isUncut(ws, p.id) && { uncut: true }) };
+    return {
+      mode: p.mode,
+      camera: cameraPart(p.camera),
+      ...(style && { style }),
+      ...(isUncut(ws, p.id) && { uncut: true }),
+    };
   });
   return {
     version: VIEW_STATE_VERSION,
     camera: { ...cameraPart(mainPane(ws).camera), pivot, ...(hinge && { hinge }) },
-    ...((parts.length > 1 || parts[0].style || parts[0].uncut) && { panes: { layout, arrangement, panes: parts } }),
+    ...((parts.length > 1 || parts[0].style || parts[0].uncut) && {
+      panes: { layout, arrangement, panes: parts },
+    }),
     visibility: { ...ws.visibility.getState().states },
     style: ws.style.getState().style,
     ...(styles.length && { styles }),
@@ -48,7 +55,8 @@ export function currentState(ws: Workspace): ViewState {
 /** What single panes have of their own, by the ids that the panes of a layout always have. */
 const stylesOf = ({ panes }: ViewState): Record<string, ViewStyle> =>
   Object.fromEntries((panes?.panes ?? []).flatMap(({ style }, i) => (style ? [[paneId(i), style]] : [])));
-const uncutOf = ({ panes }: ViewState): string[] => (panes?.panes ?? []).flatMap(({ uncut }, i) => (uncut ? [paneId(i)] : []));
+const uncutOf = ({ panes }: ViewState): string[] =>
+  (panes?.panes ?? []).flatMap(({ uncut }, i) => (uncut ? [paneId(i)] : []));
 
 const cameraOf = ({ pivot: _, hinge: __, ...camera }: CameraPart): ViewCamera => camera;
 
@@ -59,10 +67,19 @@ export function restoreState(ws: Workspace, state: ViewState | null): void {
   ws.flat.setState({ open: false, plane: null });
   ws.visibility.getState().set(state?.visibility ?? {});
   ws.visibility.setState({ peeking: false });
-  ws.style.setState({ style: state?.style ?? DEFAULT_STYLE.style, panes: state ? stylesOf(state) : {}, carried: state?.styles ?? [] });
+  ws.style.setState({
+    style: state?.style ?? DEFAULT_STYLE.style,
+    panes: state ? stylesOf(state) : {},
+    carried: state?.styles ?? [],
+  });
   ws.reference.setState(state?.reference ?? NO_REFERENCES);
   ws.ledger.setState({ hidden: state?.hiddenFigures ?? [] });
-  ws.section.setState({ ...(state?.section ?? NO_SECTION), active: null, before: null, uncutPanes: state ? uncutOf(state) : [] });
+  ws.section.setState({
+    ...(state?.section ?? NO_SECTION),
+    active: null,
+    before: null,
+    uncutPanes: state ? uncutOf(state) : [],
+  });
   setPivot(state?.camera?.pivot ?? boxCentre(modelBox(ws)));
   if (state?.panes)
     setLayout(
@@ -101,7 +118,9 @@ export function recallState(ws: Workspace, state: ViewState, parts: RecallParts)
   } else turnTo(ws, withProjection(panes[0].camera, projection, ws.camera.getState().pivot), 0);
 }
 
-/** A state as it was left; null where there is none, or none that this version can read: it stays as it is. */
+/**
+ * A state as it was left; null where there is none, or none that this version can read: it stays as it is.
+ */
 export function lastState(document: unknown): ViewState | null {
   try {
     return document ? understoodViewState(document) : null;

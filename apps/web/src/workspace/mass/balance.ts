@@ -32,20 +32,33 @@ export function pickedPoints(ws: Workspace): Vec3[] {
   });
 }
 
-/** How it stands: on three and more picked points, else on its lowest ones. @returns a sentence where it does not stand at all */
-export function standingNow(ws: Workspace, paths: readonly string[], { centreOfGravity }: Weight): (Standing & { on: string }) | string {
+/**
+ * How it stands: on three and more picked points, else on its lowest ones. @returns a sentence where it does
+ * not stand at all
+ */
+export function standingNow(
+  ws: Workspace,
+  paths: readonly string[],
+  { centreOfGravity }: Weight,
+): (Standing & { on: string }) | string {
   const up = upOf(ws);
   const picked = pickedPoints(ws);
   const points = picked.length >= 3 ? picked : lowestPoints(ws, paths, up);
   try {
-    return { ...standingOn(centreOfGravity, points, up), on: picked.length >= 3 ? `${picked.length} picked points` : 'its lowest points' };
+    return {
+      ...standingOn(centreOfGravity, points, up),
+      on: picked.length >= 3 ? `${picked.length} picked points` : 'its lowest points',
+    };
   } catch (error) {
     if (error instanceof NoSupport) return error.message;
     throw error;
   }
 }
 
-/** The points on which it stands on a level ground. Of components only those are gone through whose box comes down as far. */
+/**
+ * The points on which it stands on a level ground. Of components only those are gone through
+ * whose box comes down as far.
+ */
 function lowestPoints(ws: Workspace, paths: readonly string[], up: Vec3): Vec3[] {
   const meshes = placedMeshesOf(ws, paths).map((mesh) => ({
     ...mesh,
@@ -68,13 +81,19 @@ function lowestPoints(ws: Workspace, paths: readonly string[], up: Vec3): Vec3[]
 }
 
 /** How it hangs from the picked point; null where none is picked. */
-export function hangingNow(ws: Workspace, { centreOfGravity }: Weight): ReturnType<typeof hangingFrom> | null {
+export function hangingNow(
+  ws: Workspace,
+  { centreOfGravity }: Weight,
+): ReturnType<typeof hangingFrom> | null {
   const [point] = pickedPoints(ws);
   return point ? hangingFrom(centreOfGravity, point, upOf(ws)) : null;
 }
 
 /** What its weight does about the picked axis or edge; null where none is picked. */
-export function turningNow(ws: Workspace, { centreOfGravity, mass }: Weight): ReturnType<typeof aboutAxis> | null {
+export function turningNow(
+  ws: Workspace,
+  { centreOfGravity, mass }: Weight,
+): ReturnType<typeof aboutAxis> | null {
   for (const item of ws.selection.getState().picked) {
     const shape = measuredShape(ws, item);
     if (shape?.kind === 'line' || shape?.kind === 'turned' || shape?.kind === 'circle') {

@@ -35,19 +35,31 @@ export function immerse(ws: Workspace, paths: readonly string[], key: string): v
   );
 }
 
-const liesIn = ({ box: { min, max } }: Hollow, at: Vec3): boolean => at.every((x, k) => x >= min[k] && x <= max[k]);
+const liesIn = ({ box: { min, max } }: Hollow, at: Vec3): boolean =>
+  at.every((x, k) => x >= min[k] && x <= max[k]);
 
 /** Whether a hollow was marked as sealed: the mark lies in it. */
-export const isSealed = (ws: Workspace, hollow: Hollow): boolean => kept(ws, sealedHollow).some(({ at }) => liesIn(hollow, at));
+export const isSealed = (ws: Workspace, hollow: Hollow): boolean =>
+  kept(ws, sealedHollow).some(({ at }) => liesIn(hollow, at));
 
 export function markSealed(ws: Workspace, hollow: Hollow, sealed: boolean): void {
   const there = kept(ws, sealedHollow).filter(({ at }) => liesIn(hollow, at));
-  const changes = sealed ? [added(ws, sealedHollow, { at: hollow.centre })] : there.map((mark) => removed(ws, sealedHollow, mark));
+  const changes = sealed
+    ? [added(ws, sealedHollow, { at: hollow.centre })]
+    : there.map((mark) => removed(ws, sealedHollow, mark));
   if (sealed !== there.length > 0) changeRecords(ws, sealed ? 'cavity sealed' : 'cavity open', changes);
 }
 
-/** A set under water: the sum of its solids, what they share counted once, with the hollows that are marked as sealed. @returns null where no solid has a volume */
-export function immersedOf(ws: Workspace, paths: readonly string[], key: string, { mass, centreOfGravity }: Weight): Immersed | null {
+/**
+ * A set under water: the sum of its solids, what they share counted once, with the hollows that are marked as
+ * sealed. @returns null where no solid has a volume
+ */
+export function immersedOf(
+  ws: Workspace,
+  paths: readonly string[],
+  key: string,
+  { mass, centreOfGravity }: Weight,
+): Immersed | null {
   const { byPath, parts } = ws.model.getState();
   const { immersed } = ws.mass.getState();
   let displaced = 0;
@@ -78,15 +90,21 @@ export function immersedOf(ws: Workspace, paths: readonly string[], key: string,
 }
 
 /**
- * What components share: as the check for clashes found it where that looked at all of them, knows each volume exactly and no three
+ * What components share: as the check for clashes found it where that looked at all of them, knows each
+ * volume exactly and no three
  * can share one place; else as rays through the meshes see it.
  */
-function sharedOf(ws: Workspace, paths: readonly string[], seen: Overlap): Pick<Overlap, 'volume' | 'moment' | 'within'> {
+function sharedOf(
+  ws: Workspace,
+  paths: readonly string[],
+  seen: Overlap,
+): Pick<Overlap, 'volume' | 'moment' | 'within'> {
   const { ofAll, found, running, error } = ws.interference.getState();
   const { byPath, parts } = ws.model.getState();
   const geometryOf = (path: string) => parts.get(byPath.get(path)?.part ?? -1)?.geometry;
   // What bodies of one part share no check of components tells.
-  if (!ofAll || running || error !== null || paths.some((p) => (geometryOf(p)?.bodies.length ?? 0) > 1)) return seen;
+  if (!ofAll || running || error !== null || paths.some((p) => (geometryOf(p)?.bodies.length ?? 0) > 1))
+    return seen;
   const within = new Set(paths);
   const meetings = new Map<string, Set<string>>(paths.map((p) => [p, new Set()]));
   let [volume, off] = [0, 0];
@@ -98,7 +116,8 @@ function sharedOf(ws: Workspace, paths: readonly string[], seen: Overlap): Pick<
       meetings.get(pair.a)!.add(pair.b);
       meetings.get(pair.b)!.add(pair.a);
       volume += pair.clash.volume;
-    } else if (pair.relation === 'contact') off += CLASH_LEAST * Math.min(...[pair.a, pair.b].map((p) => geometryOf(p)?.area ?? 0));
+    } else if (pair.relation === 'contact')
+      off += CLASH_LEAST * Math.min(...[pair.a, pair.b].map((p) => geometryOf(p)?.area ?? 0));
   }
   if (Math.abs(volume - seen.volume) > seen.within + off) return seen;
   const share = seen.volume > 0 ? volume / seen.volume : 1;
@@ -117,7 +136,14 @@ export function tiltAxes(up: Vec3): readonly [Vec3, Vec3] {
 /** Says of what it was worked out how something floats. */
 export function floatKey(ws: Workspace, key: string, { mass, centreOfGravity }: Weight): string {
   const { fluid, immersed } = ws.mass.getState();
-  return JSON.stringify([key, fluid, mass, centreOfGravity, immersed?.key === key, kept(ws, sealedHollow).map((s) => s.id)]);
+  return JSON.stringify([
+    key,
+    fluid,
+    mass,
+    centreOfGravity,
+    immersed?.key === key,
+    kept(ws, sealedHollow).map((s) => s.id),
+  ]);
 }
 
 /** Works out where a set floats. What it displaces then is its weight in the fluid. */
@@ -136,8 +162,12 @@ export function letFloat(ws: Workspace, paths: readonly string[], key: string, k
       meshes: placedMeshesOf(ws, paths)
         .filter((m) => m.geometry.mass)
         .map(({ path: _, geometry: __, ...mesh }) => mesh),
-      segments: looked ? [looked.overlap.segments, ...looked.hollows.filter((h) => isSealed(ws, h)).map((h) => h.segments)] : [],
-      off: looked ? looked.overlap.within + looked.hollows.reduce((sum, h) => sum + (isSealed(ws, h) ? h.within : 0), 0) : 0,
+      segments: looked
+        ? [looked.overlap.segments, ...looked.hollows.filter((h) => isSealed(ws, h)).map((h) => h.segments)]
+        : [],
+      off: looked
+        ? looked.overlap.within + looked.hollows.reduce((sum, h) => sum + (isSealed(ws, h) ? h.within : 0), 0)
+        : 0,
       volume: displacedAfloat(known.mass, density),
       centreOfGravity: known.centreOfGravity,
       up,
@@ -146,7 +176,9 @@ export function letFloat(ws: Workspace, paths: readonly string[], key: string, k
     },
     (answer) => {
       if (ws.mass.getState().floating?.key !== asked) return;
-      ws.mass.setState({ floating: answer && { key: asked, found: answer.floats, sinks: answer.floats === null } });
+      ws.mass.setState({
+        floating: answer && { key: asked, found: answer.floats, sinks: answer.floats === null },
+      });
     },
   );
 }

@@ -1,4 +1,11 @@
-import { boxCorners, cutPlaneOf, cuttingPlanes, heightOver, transformBox, type CutBy } from '@bathyscope/core';
+import {
+  boxCorners,
+  cutPlaneOf,
+  cuttingPlanes,
+  heightOver,
+  transformBox,
+  type CutBy,
+} from '@bathyscope/core';
 import type { ClippedMass } from '../../workers/mass-work.ts';
 import { heavy } from '../derived/derived.ts';
 import { askMass, placedMeshesOf, stopMass } from './mass-jobs.ts';
@@ -15,7 +22,8 @@ function trueCut(ws: Workspace): CutBy {
 }
 
 /** Says of which section and of what shown components something is worked out. */
-const keyOf = (ws: Workspace): string => JSON.stringify([trueCut(ws), [...ws.cut.getState().whole], visiblePaths(ws)]);
+const keyOf = (ws: Workspace): string =>
+  JSON.stringify([trueCut(ws), [...ws.cut.getState().whole], visiblePaths(ws)]);
 
 type Side = 'kept' | 'removed' | 'cut';
 
@@ -42,7 +50,10 @@ export function sidesOf(ws: Workspace): Map<string, Side> {
   );
 }
 
-/** What a section leaves of the components that it cuts or removes, in model space; null of one it leaves nothing of. */
+/**
+ * What a section leaves of the components that it cuts or removes, in model space; null of
+ * one it leaves nothing of.
+ */
 export type ClippedMasses = ReadonlyMap<string, ClippedMass | null>;
 
 /** ms. A section that is still being dragged is not weighed. */
@@ -51,7 +62,8 @@ const SETTLED = 150;
 /** What the section leaves, while that is the set that is weighed. */
 export const keptSide = heavy<{ key: string }, ClippedMasses>(
   'what the section leaves',
-  (ws) => (ws.mass.getState().set === 'kept' && ws.model.getState().status === 'ready' ? { key: keyOf(ws) } : null),
+  (ws) =>
+    ws.mass.getState().set === 'kept' && ws.model.getState().status === 'ready' ? { key: keyOf(ws) } : null,
   SETTLED,
   (ws, _, take) => {
     const known = new Map<string, ClippedMass | null>();

@@ -14,7 +14,10 @@ export function displayedPoint(ws: Workspace, point: Vec3): Vec3 {
   return [dot(system.x, d), dot(system.y, d), dot(system.z, d)];
 }
 
-/** What inertia is told about: the centre of gravity in the model's axes, the origin, or a system of one's own. Null where that is lost. */
+/**
+ * What inertia is told about: the centre of gravity in the model's axes, the origin, or a system of one's
+ * own. Null where that is lost.
+ */
 export function inertiaSystem(ws: Workspace, about: string, centreOfGravity: Vec3): ReferenceSystem | null {
   if (about === 'centre') return { ...MODEL_SYSTEM, origin: centreOfGravity };
   if (about === 'origin') return MODEL_SYSTEM;

@@ -92,8 +92,12 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   const height = away === 'above' ? 15 : 25;
   expect(weighed.known!.mass / STEEL).toBeCloseTo(30 * 40 * 5 + 2 * (5 * 40 + 20 * 5) * height, 3);
   const [short, long] = [20 + 5, 40 + 5].map((side) => 2 * height * side);
-  // One plate all round; of each other both cut ends, one end it had, and its four sides as high as it is kept.
-  expect(weighed.known!.area).toBeCloseTo(2 * (30 * 40 + 30 * 5 + 40 * 5) + 4 * (20 * 5) + 4 * (40 * 5) + 2 * short + 2 * long, 3);
+  // One plate all round; of each other both cut ends, one end it had, and its four
+  // sides as high as it is kept.
+  expect(weighed.known!.area).toBeCloseTo(
+    2 * (30 * 40 + 30 * 5 + 40 * 5) + 4 * (20 * 5) + 4 * (40 * 5) + 2 * short + 2 * long,
+    3,
+  );
   expect(paths).not.toContain(`a/${away}`);
   expect(parts.reduce((n, p) => n + p.count, 0)).toBe(5);
   // Known already: nothing is asked again; another plane is.
@@ -105,7 +109,8 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   expect(ws.derived.of(weighedSet).pending).toBe(true);
   jest.advanceTimersByTime(SETTLED);
   expect(workers).toHaveLength(asked + 1);
-  // A plane that is dragged on is waited for, and what was under way for it is given up; so is all when nobody wants it any more.
+  // A plane that is dragged on is waited for, and what was under way for it is given up; so is all when
+  // nobody wants it any more.
   const given = newest();
   ws.section.setState({ planes: [plane([0, 0, 1], 31)] });
   expect(given.ended).toBe(true);
@@ -124,7 +129,11 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   const again = ws.derived.work.want(ws, keptSide);
   jest.advanceTimersByTime(SETTLED);
   newest().onmessage!({ data: { error: 'no memory' } });
-  expect(ws.derived.of(weighedSet)).toMatchObject({ pending: false, parts: [], failed: expect.stringContaining('Move a plane') });
+  expect(ws.derived.of(weighedSet)).toMatchObject({
+    pending: false,
+    parts: [],
+    failed: expect.stringContaining('Move a plane'),
+  });
   again();
 });
 
@@ -141,9 +150,11 @@ test('where only the corner that all planes cut away goes, the rest is the whole
   const plates = parts.find((p) => p.part === 0)!;
   const shares = [plates.total! / 2];
   // A quarter or so of 30 × 40 is gone: one of the four corners by the two planes.
-  expect([1, 2, 3, 4].map((k) => 1 - [(10 * 10) / 1200, (20 * 10) / 1200, (10 * 30) / 1200, (20 * 30) / 1200][k - 1])).toContainEqual(
-    expect.closeTo(shares[0], 9),
-  );
+  expect(
+    [1, 2, 3, 4].map(
+      (k) => 1 - [(10 * 10) / 1200, (20 * 10) / 1200, (10 * 30) / 1200, (20 * 30) / 1200][k - 1],
+    ),
+  ).toContainEqual(expect.closeTo(shares[0], 9));
   expect(weighed.typed.count).toBe(2);
 });
 
@@ -188,7 +199,15 @@ test('under water: a hollow that is closed displaces once it is marked as sealed
 test('what components share is taken from the check for clashes where that is exact, of all, and no three meet', () => {
   const ws = testWorkspace();
   const [a, b, c] = ['all/a', 'all/b', 'all/c'];
-  showModel(ws, [boxPart(30, 40, 5)], [[a, 0, placedAt(0, 0, 0)], [b, 0, placedAt(0.3, 0.7, 1)], [c, 0, placedAt(100, 0, 0)]]); // prettier-ignore
+  showModel(
+    ws,
+    [boxPart(30, 40, 5)],
+    [
+      [a, 0, placedAt(0, 0, 0)],
+      [b, 0, placedAt(0.3, 0.7, 1)],
+      [c, 0, placedAt(100, 0, 0)],
+    ],
+  );
   const paths = ws.model.getState().components.map((p) => p.path);
   giveMaterial(ws, [0], 'steel');
   const known = weightOf(ws, paths).known!;
@@ -223,7 +242,10 @@ test('what components share is taken from the check for clashes where that is ex
     expect(under()).toEqual(seen);
   }
   // What only touches may share what is thinner than a clash.
-  ws.interference.setState({ ofAll: true, found: [interference('a', 'b', shared), interference('b', 'c', null)] });
+  ws.interference.setState({
+    ofAll: true,
+    found: [interference('a', 'b', shared), interference('b', 'c', null)],
+  });
   expect(under().within).toBeCloseTo(1e-4 * 2 * (30 * 40 + 30 * 5 + 40 * 5), 9);
 });
 
@@ -253,7 +275,9 @@ test('of foam it floats: as deep as its weight says, with its hollow dry or floo
   expect(dry.draught + dry.freeboard).toBeCloseTo(50, 6);
   // A box of this kind: KB + BM − KG about its two level axes (any book of naval architecture).
   const [t, kg] = [dry.draught, known.centreOfGravity[2]];
-  [40, 30].forEach((breadth, i) => expect(Math.abs(dry.metacentric[i].height - (t / 2 + breadth ** 2 / (12 * t) - kg))).toBeLessThan(1));
+  [40, 30].forEach((breadth, i) =>
+    expect(Math.abs(dry.metacentric[i].height - (t / 2 + breadth ** 2 / (12 * t) - kg))).toBeLessThan(1),
+  );
   giveMaterial(ws, [0, 1, 2], 'steel');
   expect(float().floating).toMatchObject({ found: null, sinks: true });
   // An error is no answer.
@@ -267,7 +291,10 @@ test('it stands on its lowest plate, hangs from a picked corner, turns about a p
   const paths = ws.model.getState().components.map((c) => c.path);
   const known = weightOf(ws, paths).known!;
   // The middle of 30 × 40.
-  expect(standingNow(ws, paths, known)).toMatchObject({ on: 'its lowest points', margin: expect.closeTo(15, 6) as number });
+  expect(standingNow(ws, paths, known)).toMatchObject({
+    on: 'its lowest points',
+    margin: expect.closeTo(15, 6) as number,
+  });
   expect(hangingNow(ws, known)).toBeNull();
   // The corner at (30, 40, 5) of the lower plate.
   ws.selection.getState().pick([{ kind: 'vertex', component: 'a/below', index: 7 }]);
@@ -284,7 +311,10 @@ test('parts by a word of their name or of a component, by the colour they are sh
   expect(partsNamed(ws, '  ')).toEqual([]);
   expect(partsLikePicked(ws, ['a/left'])).toEqual([1]);
   ws.visibility.setState({
-    states: { 'a/left': { visible: true, colour: [1, 0, 0] }, 'a/front': { visible: true, colour: [1, 0, 0] } } as never,
+    states: {
+      'a/left': { visible: true, colour: [1, 0, 0] },
+      'a/front': { visible: true, colour: [1, 0, 0] },
+    } as never,
   });
   expect(partsLikePicked(ws, ['a/left']).sort()).toEqual([1, 2]);
   expect(openReason(ws, 9)).toContain('geometry is not there');

@@ -5,7 +5,8 @@ import type { PartGeometry, RayMesh } from '@bathyscope/core';
 import type { Workspace } from '../workspace.ts';
 
 /**
- * Has a worker do what goes through all triangles. Of one kind of work only the newest counts: what was asked before is given up.
+ * Has a worker do what goes through all triangles. Of one kind of work only the newest counts: what was asked
+ * before is given up.
  * @param take hears the answer; what went wrong is said, and heard as null
  */
 export function askMass<J extends MassJob>(
@@ -22,7 +23,8 @@ export function askMass<J extends MassJob>(
     if (wrong) ws.notify.error(`This could not be worked out: ${wrong}`, { id: 'mass' });
     take(answered);
   };
-  worker.onmessage = ({ data }: MessageEvent<MassReply<J>>) => ('error' in data ? end(null, data.error) : end(data.answered));
+  worker.onmessage = ({ data }: MessageEvent<MassReply<J>>) =>
+    'error' in data ? end(null, data.error) : end(data.answered);
   worker.onerror = (e) => end(null, e.message || 'the model is too large for it.');
   worker.postMessage({ job, asked } satisfies MassRequest<J>);
 }
@@ -36,13 +38,17 @@ export function stopMass({ players }: Workspace, job: MassJob): void {
 function roundTriangles({ faces, mesh: { faceStart } }: PartGeometry): Uint8Array {
   const flags = new Uint8Array(faceStart.at(-1) ?? 0);
   faces.forEach((face, f) => {
-    if (face.surface !== 'plane' || face.accuracy.kind !== 'exact') flags.fill(1, faceStart[f], faceStart[f + 1]);
+    if (face.surface !== 'plane' || face.accuracy.kind !== 'exact')
+      flags.fill(1, faceStart[f], faceStart[f + 1]);
   });
   return flags;
 }
 
 /** Components with their geometry and the placement of its stored positions. */
-export function placedMeshesOf(ws: Workspace, paths: Iterable<string>): (RayMesh & { path: string; geometry: PartGeometry })[] {
+export function placedMeshesOf(
+  ws: Workspace,
+  paths: Iterable<string>,
+): (RayMesh & { path: string; geometry: PartGeometry })[] {
   const { byPath, parts } = ws.model.getState();
   return [...paths].flatMap((path) => {
     const { part, placement } = byPath.get(path) ?? {};
@@ -50,6 +56,16 @@ export function placedMeshesOf(ws: Workspace, paths: Iterable<string>): (RayMesh
     if (!geometry || !placement) return [];
     const { positions, indices } = geometry.mesh;
     const place = storedPlacement(placement, geometry.origin);
-    return [{ path, geometry, positions, indices, place, chord: geometry.chordTolerance, round: roundTriangles(geometry) }];
+    return [
+      {
+        path,
+        geometry,
+        positions,
+        indices,
+        place,
+        chord: geometry.chordTolerance,
+        round: roundTriangles(geometry),
+      },
+    ];
   });
 }

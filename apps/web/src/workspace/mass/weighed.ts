@@ -5,7 +5,10 @@ import type { Material, TypedMass, Weighed } from '@bathyscope/core';
 /** A material, and who gave it. */
 export type GivenMaterial = Material & { of: 'file' | 'part' | 'component'; id: string | null };
 
-/** A part of a set: its components, what it is made of, what one and all of them weigh (kg; null where that is not known). */
+/**
+ * A part of a set: its components, what it is made of, what one and all of them weigh (kg; null
+ * where that is not known).
+ */
 export interface PartWeight {
   part: number;
   name: string;

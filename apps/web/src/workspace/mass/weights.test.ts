@@ -28,7 +28,13 @@ test('what has no material is counted; given one, it is weighed, follows what is
   // 6,000 mm³ each.
   expect(all().known!.mass).toBeCloseTo(2 * 6000 * 2700e-9, 12);
   expect(all().known!.centreOfGravity[0]).toBeCloseTo(55, 9);
-  expect(partWeights(ws, pathsOf(ws, 'all')).map(({ count, total, open }) => [count, total && total.toFixed(4), open !== null])).toEqual([
+  expect(
+    partWeights(ws, pathsOf(ws, 'all')).map(({ count, total, open }) => [
+      count,
+      total && total.toFixed(4),
+      open !== null,
+    ]),
+  ).toEqual([
     [1, null, true],
     [2, '0.0324', false],
   ]);
@@ -50,7 +56,10 @@ test('one component may be of another material, a part may have a typed mass, an
   giveToComponents(ws, ['a/two'], 'steel');
   expect(all().known!.mass).toBeCloseTo(6000 * (2700 + 7850) * 1e-9, 12);
   expect(partWeights(ws, pathsOf(ws, 'all')).map((p) => [p.name, p.count, p.material?.of])).toHaveLength(3);
-  expect(materialWeights(partWeights(ws, pathsOf(ws, 'all'))).map((m) => m.name)).toEqual(['Steel, unalloyed', 'Aluminium 6082']);
+  expect(materialWeights(partWeights(ws, pathsOf(ws, 'all'))).map((m) => m.name)).toEqual([
+    'Steel, unalloyed',
+    'Aluminium 6082',
+  ]);
   typeMass(ws, 1, { kg: 0.35, at: [0, 0, 10] });
   expect(all()).toMatchObject({ noVolume: 0, typed: { count: 1, asPoints: 1 } });
   ws.history.getState().undo();
@@ -58,7 +67,11 @@ test('one component may be of another material, a part may have a typed mass, an
   ws.history.getState().undo();
   expect(all()).toMatchObject({ noDensity: 2, noVolume: 1 });
   ws.mass.setState({ assumed: 1000 });
-  expect(all()).toMatchObject({ noDensity: 0, noVolume: 1, assumed: { count: 2, mass: expect.closeTo(0.012, 12) as number } });
+  expect(all()).toMatchObject({
+    noDensity: 0,
+    noVolume: 1,
+    assumed: { count: 2, mass: expect.closeTo(0.012, 12) as number },
+  });
   // What is given to the part goes for all of it again.
   ws.mass.setState({ assumed: null });
   giveToComponents(ws, ['a/two'], 'steel');
@@ -68,7 +81,14 @@ test('one component may be of another material, a part may have a typed mass, an
 
 test('materials of one’s own are given like those of the library; taken out they are missing, and come back by undo', async () => {
   const ws = openedBlocks();
-  const foam = { id: 'own-1', name: 'Foam TF-600', family: 'Foam' as const, density: 612, spread: 12, source: 'weighed' };
+  const foam = {
+    id: 'own-1',
+    name: 'Foam TF-600',
+    family: 'Foam' as const,
+    density: 612,
+    spread: 12,
+    source: 'weighed',
+  };
   await saveMaterial(ws, foam);
   giveMaterial(ws, [0], 'own-1');
   const all = () => weightOf(ws, pathsOf(ws, 'all'));
@@ -78,7 +98,9 @@ test('materials of one’s own are given like those of the library; taken out th
   ws.history.getState().undo();
   await new Promise((done) => setTimeout(done));
   expect(all().known!.mass).toBeCloseTo(2 * 6000 * 612e-9, 12);
-  await expect(saveMaterial(ws, { ...foam, id: 'own-2', name: 'aluminium 6082' })).rejects.toThrow('comes with the program');
+  await expect(saveMaterial(ws, { ...foam, id: 'own-2', name: 'aluminium 6082' })).rejects.toThrow(
+    'comes with the program',
+  );
 });
 
 test.each(['constructor', 'prototype', '__proto__', 'toString', 'hasOwnProperty'])(
@@ -89,7 +111,11 @@ test.each(['constructor', 'prototype', '__proto__', 'toString', 'hasOwnProperty'
     // Also components right below nothing, whose path is their name.
     const { components } = ws.model.getState();
     const [named, other] = components.map((c) => ({ ...c, path: c.name }));
-    ws.model.setState({ partKeys: [name, 'other'], components: [named, other], byPath: new Map([named, other].map((c) => [c.path, c])) });
+    ws.model.setState({
+      partKeys: [name, 'other'],
+      components: [named, other],
+      byPath: new Map([named, other].map((c) => [c.path, c])),
+    });
     expect(materialOf(ws, 0, name)).toBeNull();
     expect(typedMassOf(ws, 0)).toBeNull();
     expect(weightOf(ws, [name])).toMatchObject({ known: null, noDensity: 1 });
@@ -98,16 +124,24 @@ test.each(['constructor', 'prototype', '__proto__', 'toString', 'hasOwnProperty'
     giveToComponents(ws, [name], 'steel');
     typeMass(ws, 0, { kg: 2, at: null });
     setVisible(ws, [name], false);
-    expect([materialOf(ws, 0, name)?.id, materialOf(ws, 0)?.id, materialOf(ws, 1)]).toEqual(['steel', '6082', null]);
+    expect([materialOf(ws, 0, name)?.id, materialOf(ws, 0)?.id, materialOf(ws, 1)]).toEqual([
+      'steel',
+      '6082',
+      null,
+    ]);
     expect(weightOf(ws, [name]).known!.mass).toBeCloseTo(2, 12);
     expect(visiblePaths(ws)).toEqual(['other']);
-    expect([kept(ws, partMaterial)[0].part, kept(ws, componentMaterial)[0].component, kept(ws, typedMass)[0].part]).toEqual([
-      name,
-      name,
-      name,
-    ]);
+    expect([
+      kept(ws, partMaterial)[0].part,
+      kept(ws, componentMaterial)[0].component,
+      kept(ws, typedMass)[0].part,
+    ]).toEqual([name, name, name]);
     setVisible(ws, [name], true);
     for (let i = 0; i < 3; i++) ws.history.getState().undo();
-    expect([materialOf(ws, 0, name), typedMassOf(ws, 0), visiblePaths(ws)]).toEqual([null, null, [name, 'other']]);
+    expect([materialOf(ws, 0, name), typedMassOf(ws, 0), visiblePaths(ws)]).toEqual([
+      null,
+      null,
+      [name, 'other'],
+    ]);
   },
 );

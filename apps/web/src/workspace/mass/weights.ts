@@ -25,12 +25,16 @@ import type { GivenMaterial, PartWeight, WeighedSetNow } from './weighed.ts';
 import { visiblePaths } from '../shown/shown.ts';
 import type { Workspace } from '../workspace.ts';
 
-/* What things weigh: what was given here to a component goes before what was given to its part, and that before the file. */
+/*
+ * What things weigh: what was given here to a component goes before what was given to its part, and that
+ * before the file.
+ */
 
 /** The material of a part, or of one component of it, and who gave it; null where there is none. */
 export function materialOf(ws: Workspace, part: number, path?: string): GivenMaterial | null {
   const { detail, partKeys } = ws.model.getState();
-  const own = path === undefined ? undefined : findMaterial(ws, keptAt(ws, componentMaterial, path)?.material);
+  const own =
+    path === undefined ? undefined : findMaterial(ws, keptAt(ws, componentMaterial, path)?.material);
   if (own) return { name: own.name, density: own.density, of: 'component', id: own.id };
   const given = findMaterial(ws, keptAt(ws, partMaterial, partKeys[part])?.material);
   if (given) return { name: given.name, density: given.density, of: 'part', id: given.id };
@@ -41,14 +45,19 @@ export function materialOf(ws: Workspace, part: number, path?: string): GivenMat
 export interface Appearance {
   /** What its material looks like, in `MATERIAL_LOOKS`. */
   look: number;
-  /** The colour its material has of itself, in `MATERIAL_TONES`; −1 where it has none or another was chosen. */
+  /**
+   * The colour its material has of itself, in `MATERIAL_TONES`; −1 where it has none or another was chosen.
+   */
   tone: number;
   /** The file gives it no colour: its own is one of the palette. */
   colourless: boolean;
 }
 
 /** How a component looks by its material. */
-export function appearanceOf(ws: Workspace, { part, path, colour }: { part: number; path: string; colour?: Vec3 }): Appearance {
+export function appearanceOf(
+  ws: Workspace,
+  { part, path, colour }: { part: number; path: string; colour?: Vec3 },
+): Appearance {
   const material = materialOf(ws, part, path);
   const colourless = !colour;
   if (!material) return { look: 0, tone: -1, colourless };
@@ -67,9 +76,15 @@ export function giveMaterial(ws: Workspace, parts: readonly number[], id: string
   const wanted = new Set(parts);
   // What is given to all of a part is not overruled by what one of them had.
   const overruled = components.filter(({ part }) => wanted.has(part));
-  const what = parts.length === 1 ? `“${detail?.structure?.parts[parts[0]].name ?? 'part'}”` : `${parts.length} parts`;
+  const what =
+    parts.length === 1 ? `“${detail?.structure?.parts[parts[0]].name ?? 'part'}”` : `${parts.length} parts`;
   changeRecords(ws, materialName(ws, id, what), [
-    ...givenTo(ws, partMaterial, [...new Set(parts.map((part) => partKeys[part]))], (part) => id && { part, material: id }),
+    ...givenTo(
+      ws,
+      partMaterial,
+      [...new Set(parts.map((part) => partKeys[part]))],
+      (part) => id && { part, material: id },
+    ),
     ...givenTo(
       ws,
       componentMaterial,
@@ -111,7 +126,9 @@ export function pathsOf(ws: Workspace, set: WeighedSet): readonly string[] {
   if (set === 'shown' || set === 'kept') return visiblePaths(ws);
   if (set === 'all') return ws.model.getState().components.map((c) => c.path);
   const { picked } = ws.selection.getState();
-  return [...new Set(picked.filter((p) => p.datum === undefined).flatMap((p) => componentsBelow(ws, p.component)))];
+  return [
+    ...new Set(picked.filter((p) => p.datum === undefined).flatMap((p) => componentsBelow(ws, p.component))),
+  ];
 }
 
 /** One component as it is weighed. */
@@ -152,19 +169,30 @@ export const weighedSet = derived('what the chosen set weighs', (ws): WeighedSet
   const { set } = ws.mass.getState();
   const paths = ws.model.getState().status === 'ready' ? pathsOf(ws, set) : [];
   const key = paths.join('\n');
-  if (set !== 'kept') return { paths, key, weighed: weightOf(ws, paths), parts: partWeights(ws, paths), pending: false };
+  if (set !== 'kept')
+    return { paths, key, weighed: weightOf(ws, paths), parts: partWeights(ws, paths), pending: false };
   const clipped = ws.derived.of(keptSide.known);
   if (clipped.state !== 'ready') {
     const failed = clipped.state === 'failed' && {
-      failed: 'What the section leaves could not be worked out. Move a plane a little, and it is tried again.',
+      failed:
+        'What the section leaves could not be worked out. Move a plane a little, and it is tried again.',
     };
     return { paths, key, weighed: weigh([]), parts: [], pending: clipped.state === 'pending', ...failed };
   }
   const there = paths.filter((path) => clipped.value.get(path) !== null);
-  return { paths: there, key, weighed: weightOf(ws, there, clipped.value), parts: partWeights(ws, there, clipped.value), pending: false };
+  return {
+    paths: there,
+    key,
+    weighed: weightOf(ws, there, clipped.value),
+    parts: partWeights(ws, there, clipped.value),
+    pending: false,
+  };
 });
 
-/** The parts of a set, what is not known first, then the heaviest. Components with a material of their own are told apart. */
+/**
+ * The parts of a set, what is not known first, then the heaviest. Components with a material of
+ * their own are told apart.
+ */
 export function partWeights(ws: Workspace, paths: readonly string[], clipped?: ClippedMasses): PartWeight[] {
   const { byPath, detail, parts } = ws.model.getState();
   const { assumed } = ws.mass.getState();
@@ -217,17 +245,23 @@ export function openReason(ws: Workspace, part: number): string {
   const free = openEdges(ws, part).length;
   const open = geometry.bodies.filter((b) => !b.closed).length;
   const shells = open === 1 ? 'an open shell' : `${open} open shells`;
-  return free ? `no volume: ${shells}, ${free} free ${free === 1 ? 'edge' : 'edges'}` : `no volume: ${shells} that no solid is made of`;
+  return free
+    ? `no volume: ${shells}, ${free} free ${free === 1 ? 'edge' : 'edges'}`
+    : `no volume: ${shells} that no solid is made of`;
 }
 
 /** Edges that bound one face only. */
 export function openEdges(ws: Workspace, part: number): number[] {
   const geometry = ws.model.getState().parts.get(part)?.geometry;
-  return geometry ? geometry.edges.flatMap((e, i) => (!e.seam && e.faces.length === 1 && e.length > 0 ? [i] : [])) : [];
+  return geometry
+    ? geometry.edges.flatMap((e, i) => (!e.seam && e.faces.length === 1 && e.length > 0 ? [i] : []))
+    : [];
 }
 
 /** Masses by material, for the chart and the table; what has none comes last. */
-export function materialWeights(parts: readonly PartWeight[]): { name: string; mass: number; paths: string[] }[] {
+export function materialWeights(
+  parts: readonly PartWeight[],
+): { name: string; mass: number; paths: string[] }[] {
   const by = new Map<string, { name: string; mass: number; paths: string[] }>();
   for (const { material, typed, assumed, total, paths } of parts) {
     if (total === null) continue;

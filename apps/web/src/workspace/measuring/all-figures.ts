@@ -18,7 +18,8 @@ export interface AllFigures {
 /** @throws Error with a sentence, where it cannot be measured */
 export async function allFigures(ws: Workspace, items: readonly Picked[]): Promise<AllFigures> {
   const at = placeOf(ws, items[0]);
-  if (items.length > 2) return { facts: figuresOfMany(ws, items), dimension: threePoints(ws, items)?.dimension ?? null, at };
+  if (items.length > 2)
+    return { facts: figuresOfMany(ws, items), dimension: threePoints(ws, items)?.dimension ?? null, at };
   if (items.length === 1) {
     const facts = figuresOfOne(ws, items[0]);
     if (!facts) throw new Error('It is not there any more.');
@@ -26,18 +27,30 @@ export async function allFigures(ws: Workspace, items: readonly Picked[]): Promi
   }
   const pair = pairOf(ws, items);
   const facts = pairFacts(ws, items, pair, await leastOf(ws, items));
-  const ends = ['From', 'To'].map((label) => facts.rows.find((r) => r.label === label)?.value.value as Vec3 | undefined);
-  const least = !pair?.lead && ends[0] && ends[1] ? { kind: 'dimension' as const, ends: [ends[0], ends[1]] as const } : null;
+  const ends = ['From', 'To'].map(
+    (label) => facts.rows.find((r) => r.label === label)?.value.value as Vec3 | undefined,
+  );
+  const least =
+    !pair?.lead && ends[0] && ends[1]
+      ? { kind: 'dimension' as const, ends: [ends[0], ends[1]] as const }
+      : null;
   return { facts, dimension: pair?.dimension ?? least, at };
 }
 
-/** What the leading figure of one thing is drawn as: a diameter, an arc's radius, the length of a straight edge. */
+/**
+ * What the leading figure of one thing is drawn as: a diameter, an arc's radius, the
+ * length of a straight edge.
+ */
 export function dimensionOfOne(ws: Workspace, item: Picked): DimensionShape | null {
   const shape = measuredShape(ws, item);
   if (shape?.kind === 'line' && shape.ends) return { kind: 'dimension', ends: shape.ends };
-  if (shape?.kind === 'sphere') return { kind: 'round', centre: shape.origin, axis: null, radius: shape.radius, towards: null };
+  if (shape?.kind === 'sphere')
+    return { kind: 'round', centre: shape.origin, axis: null, radius: shape.radius, towards: null };
   if ((shape?.kind !== 'circle' && shape?.kind !== 'turned') || shape.radius === null) return null;
-  const middle = item.kind === 'edge' ? pointOfPick(ws, { ...item, kind: 'point', snap: { kind: 'midpoint', on: 'edge' } })?.at : undefined;
+  const middle =
+    item.kind === 'edge'
+      ? pointOfPick(ws, { ...item, kind: 'point', snap: { kind: 'midpoint', on: 'edge' } })?.at
+      : undefined;
   return {
     kind: 'round',
     centre: shape.origin,
@@ -49,7 +62,10 @@ export function dimensionOfOne(ws: Workspace, item: Picked): DimensionShape | nu
 
 async function leastOf(ws: Workspace, items: readonly Picked[]): Promise<PickFacts | null> {
   if (areWhole(ws, items)) {
-    const [interference] = await ws.source.ask('interference', { pairs: [interferencePair(items)], how: 'exact' });
+    const [interference] = await ws.source.ask('interference', {
+      pairs: [interferencePair(items)],
+      how: 'exact',
+    });
     if ('failed' in interference) throw new Error(`It could not be measured: ${interference.failed}.`);
     return interferenceFacts(interference);
   }

@@ -17,9 +17,13 @@ function opened(): Workspace {
     ],
   );
   ws.camera.getState().setCanvas({ width: 600, height: 600 });
-  ws.camera
-    .getState()
-    .setCamera({ projection: 'orthographic', target: [30, 30, 0], orientation: lookFrom([0, 0, 1], [0, 1, 0]), height: 60, lens: 0.5 });
+  ws.camera.getState().setCamera({
+    projection: 'orthographic',
+    target: [30, 30, 0],
+    orientation: lookFrom([0, 0, 1], [0, 1, 0]),
+    height: 60,
+    lens: 0.5,
+  });
   return ws;
 }
 /** Over what is there in mm, seen from above. */

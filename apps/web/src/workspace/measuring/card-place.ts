@@ -23,9 +23,15 @@ function hiddenBy(ws: Workspace, { left, top, right, bottom }: Rect): { picked: 
   const { picked } = ws.selection.getState();
   const { camera, size } = activePane(ws);
   const origin = paneOrigin(ws);
-  const components = new Set(picked.filter((p) => p.kind === 'component').flatMap((p) => componentsBelow(ws, p.component)));
+  const components = new Set(
+    picked.filter((p) => p.kind === 'component').flatMap((p) => componentsBelow(ws, p.component)),
+  );
   const seen = Array.from({ length: LOOKS ** 2 }, (_, i) =>
-    componentAt(ws, left + ((right - left) * ((i % LOOKS) + 0.5)) / LOOKS, top + ((bottom - top) * (Math.floor(i / LOOKS) + 0.5)) / LOOKS),
+    componentAt(
+      ws,
+      left + ((right - left) * ((i % LOOKS) + 0.5)) / LOOKS,
+      top + ((bottom - top) * (Math.floor(i / LOOKS) + 0.5)) / LOOKS,
+    ),
   );
   const within = pointsOfPicked(ws, picked).some((point) => {
     const { x, y, behind } = project(camera, size, point);
@@ -39,8 +45,10 @@ function hiddenBy(ws: Workspace, { left, top, right, bottom }: Rect): { picked: 
 }
 
 /**
- * Which of some places a card takes: none where it hides what is picked, as long as there is another; of those, the one that hides least
- * of the model. It stays where it is unless moving is worth it; for a view that turned, only what is picked is.
+ * Which of some places a card takes: none where it hides what is picked, as long as there is another; of
+ * those, the one that hides least
+ * of the model. It stays where it is unless moving is worth it; for a view that
+ * turned, only what is picked is.
  */
 export function cardPlace(ws: Workspace, places: readonly Rect[], now: number, turned: boolean): number {
   const here = hiddenBy(ws, places[now]);

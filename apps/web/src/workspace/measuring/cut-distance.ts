@@ -20,7 +20,10 @@ import { pointOfPick } from '../picking/snap-picks.ts';
 import type { Workspace } from '../workspace.ts';
 import { bestCut, chordOf, curvesOf, loopsOf } from '../cutting/cuts.ts';
 
-/** A picked thing for measuring to a cut: in model space, and how far what stands for it is from the exact one at most (mm). */
+/**
+ * A picked thing for measuring to a cut: in model space, and how far what stands for it is from
+ * the exact one at most (mm).
+ */
 export interface MeasuredThing {
   patch: Patch;
   exact: boolean;
@@ -32,7 +35,11 @@ const ALONG = Math.PI / 720;
 const AROUND_FACE = Math.PI / 180;
 
 /** What is picked, as far as the section leaves it; null for components and bodies. */
-export function measuredThing(ws: Workspace, item: Picked, { results, whole }: Pick<CutState, 'results' | 'whole'>): MeasuredThing | null {
+export function measuredThing(
+  ws: Workspace,
+  item: Picked,
+  { results, whole }: Pick<CutState, 'results' | 'whole'>,
+): MeasuredThing | null {
   if (item.kind === 'corner' || item.kind === 'outline' || item.kind === 'cap') return thingOfCut(ws, item);
   if (item.kind === 'point' || item.datum === 'origin') {
     const point = pointOfPick(ws, item);
@@ -46,7 +53,9 @@ export function measuredThing(ws: Workspace, item: Picked, { results, whole }: P
   const geometry = component?.part === undefined ? undefined : parts.get(component.part)?.geometry;
   if (!component || !geometry) return null;
   const cut: CutBy | null =
-    results.length && !whole.has(item.component) ? { planes: results.map((m) => m.cut), combine: ws.section.getState().combine } : null;
+    results.length && !whole.has(item.component)
+      ? { planes: results.map((m) => m.cut), combine: ws.section.getState().combine }
+      : null;
   if (item.kind === 'face') {
     const { surface, edges } = geometry.faces[item.index];
     const { positions, indices, faceStart } = geometry.mesh;
@@ -75,7 +84,8 @@ export function measuredThing(ws: Workspace, item: Picked, { results, whole }: P
 
 /** How far a round curve's chords are from it, where it is followed in steps of an angle. */
 const sagitta = (c: PlaneCurve, step: number): number =>
-  (c.shape === 'arc' ? c.radius : c.shape === 'ellipse' ? Math.hypot(...c.major) : 0) * (1 - Math.cos(step / 2));
+  (c.shape === 'arc' ? c.radius : c.shape === 'ellipse' ? Math.hypot(...c.major) : 0) *
+  (1 - Math.cos(step / 2));
 
 function thingOfCut(ws: Workspace, item: Picked): MeasuredThing | null {
   const found = cutOfPick(ws, item);
@@ -91,11 +101,21 @@ function thingOfCut(ws: Workspace, item: Picked): MeasuredThing | null {
   });
   if (item.kind === 'cap') {
     const loops = loopsOf(ws, plane.id, cut);
-    return { patch: { triangles: capTriangles({ frame, loops }, AROUND_FACE) }, ...off(loops.flat(), AROUND_FACE) };
+    return {
+      patch: { triangles: capTriangles({ frame, loops }, AROUND_FACE) },
+      ...off(loops.flat(), AROUND_FACE),
+    };
   }
   const curve = curvesOf(ws, plane.id, cut)[item.index];
   if (!curve) return null;
   if (item.kind === 'corner')
-    return { patch: { chains: [[fromPlane(frame, startOf(curve))]] }, exact, chord: exact ? 0 : chordOf(ws, cut.component) };
-  return { patch: { chains: [pointsAlong(curve, ALONG).map((p) => fromPlane(frame, p))] }, ...off([curve], ALONG) };
+    return {
+      patch: { chains: [[fromPlane(frame, startOf(curve))]] },
+      exact,
+      chord: exact ? 0 : chordOf(ws, cut.component),
+    };
+  return {
+    patch: { chains: [pointsAlong(curve, ALONG).map((p) => fromPlane(frame, p))] },
+    ...off([curve], ALONG),
+  };
 }

@@ -30,7 +30,9 @@ export function sayFigure(ws: Workspace, { value }: Fact): string {
 export function keptShown(ws: Workspace): KeptFigure[] {
   const { hidden } = ws.ledger.getState();
   const { picked } = ws.selection.getState();
-  return kept(ws, ledgerEntry).filter((f) => !hidden.includes(f.id) && !(isDrawn(ws, picked) && isOf(ws, f, picked)));
+  return kept(ws, ledgerEntry).filter(
+    (f) => !hidden.includes(f.id) && !(isDrawn(ws, picked) && isOf(ws, f, picked)),
+  );
 }
 
 function isOf(ws: Workspace, { of }: KeptFigure, picked: readonly Picked[]): boolean {
@@ -38,11 +40,22 @@ function isOf(ws: Workspace, { of }: KeptFigure, picked: readonly Picked[]): boo
   return items.length === picked.length && items.every((item) => picked.some((p) => samePick(p, item)));
 }
 
-/** How a kept figure is drawn: between its ends where its leading figure has any, else pointed to; with its tolerance. */
-export function drawnKept(ws: Workspace, kept: KeptFigure, found: AllFigures | null | undefined): DrawnDimension[] {
+/**
+ * How a kept figure is drawn: between its ends where its leading figure has any, else
+ * pointed to; with its tolerance.
+ */
+export function drawnKept(
+  ws: Workspace,
+  kept: KeptFigure,
+  found: AllFigures | null | undefined,
+): DrawnDimension[] {
   const fact = found && figureOf(found.facts, kept.figure);
   if (!found || !fact) return [];
-  const tolerance = wantedText({ tolerance: kept.tolerance }, keptKind(fact.value)!, ws.profile.getState().unit);
+  const tolerance = wantedText(
+    { tolerance: kept.tolerance },
+    keptKind(fact.value)!,
+    ws.profile.getState().unit,
+  );
   const moved = movedBy(ws, kept.id) ?? kept.moved;
   const drawn = {
     key: kept.id,
@@ -60,7 +73,12 @@ const leadOf = (facts: PickFacts, shape: DimensionShape | null): Fact | null =>
   facts.main ?? (shape ? (facts.rows.find((r) => r.value.kind === 'length') ?? null) : null);
 
 /** The dimension of one picked thing, or between two, with the text of their leading figure. */
-export function drawnLead(ws: Workspace, items: readonly Picked[], facts: PickFacts, shape: DimensionShape | null): DrawnDimension[] {
+export function drawnLead(
+  ws: Workspace,
+  items: readonly Picked[],
+  facts: PickFacts,
+  shape: DimensionShape | null,
+): DrawnDimension[] {
   const lead = leadOf(facts, shape);
   const key = leadKey(items);
   const moved = movedBy(ws, key);
@@ -87,7 +105,9 @@ export async function dimensionsNow(ws: Workspace): Promise<DrawnDimension[]> {
   return [...(between ? drawnLead(ws, picked, between.facts, between.dimension) : []), ...kept.flat()];
 }
 
-/** Two picked things, or three points, are measured in every task, one alone where that is what one is about. */
+/**
+ * Two picked things, or three points, are measured in every task, one alone where that is what one is about.
+ */
 export const isDrawn = (ws: Workspace, picked: readonly Picked[]): boolean =>
   picked.length === 2 ||
   threePoints(ws, picked) !== null ||
@@ -105,7 +125,16 @@ export const drawnWalls = derived('the walls that are drawn', (ws): DrawnDimensi
     ...(wall && typeof wall !== 'string' && wall.along
       ? [{ key: 'wall', kind: 'least' as const, ends: wall.along, text: say(main as number) }]
       : []),
-    ...(thinnest ? [{ key: 'thinnest', kind: 'place' as const, ends: thinnest.ends, text: `thinnest ${say(thinnest.thickness)}` }] : []),
+    ...(thinnest
+      ? [
+          {
+            key: 'thinnest',
+            kind: 'place' as const,
+            ends: thinnest.ends,
+            text: `thinnest ${say(thinnest.thickness)}`,
+          },
+        ]
+      : []),
   ];
 });
 
@@ -114,5 +143,7 @@ export const drawnClash = derived('the clash that is drawn', (ws): DrawnDimensio
   const { shown } = ws.interference.getState();
   if (!shown || 'failed' in shown || !shown.clash) return [];
   const depth: Fact = { label: 'Depth', value: { kind: 'length', value: shown.clash.depth } };
-  return [{ key: 'clash', kind: 'place', ends: [shown.from, shown.from], text: `${sayFigure(ws, depth)} deep` }];
+  return [
+    { key: 'clash', kind: 'place', ends: [shown.from, shown.from], text: `${sayFigure(ws, depth)} deep` },
+  ];
 });

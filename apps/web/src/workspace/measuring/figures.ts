@@ -46,7 +46,9 @@ export function whereOf(ws: Workspace, item: Picked): string {
 export const namesOf = (ws: Workspace, items: readonly Picked[]): string =>
   items
     .map((p) =>
-      p.datum === undefined ? `${kindName(p)} of ${ws.model.getState().byPath.get(p.component)?.name ?? ''}` : nameOfDatum(ws, p),
+      p.datum === undefined
+        ? `${kindName(p)} of ${ws.model.getState().byPath.get(p.component)?.name ?? ''}`
+        : nameOfDatum(ws, p),
     )
     .join(' to ');
 
@@ -94,7 +96,9 @@ function figuresOfAssembly(ws: Workspace, path: string): PickFacts {
   const placed = componentsBelow(ws, path)
     .map((p) => byPath.get(p)!)
     .map((o) => ({ o, geometry: parts.get(o.part!)!.geometry }));
-  const masses: MassFigures[] = placed.flatMap(({ o, geometry }) => (geometry.mass ? [placeMass(geometry.mass, o.placement)] : []));
+  const masses: MassFigures[] = placed.flatMap(({ o, geometry }) =>
+    geometry.mass ? [placeMass(geometry.mass, o.placement)] : [],
+  );
   const mass = combineMass(masses);
   const open = placed.length - masses.length;
   return {
@@ -106,11 +110,22 @@ function figuresOfAssembly(ws: Workspace, path: string): PickFacts {
       { label: 'Parts', value: { kind: 'count', value: new Set(placed.map(({ o }) => o.part)).size } },
       ...(mass
         ? [
-            { label: 'Volume', value: { kind: 'volume' as const, value: mass.volume }, ...(open && { note: `without ${open} open` }) },
-            { label: 'Centre of gravity', value: { kind: 'point' as const, value: mass.centreOfGravity }, note: undefined },
+            {
+              label: 'Volume',
+              value: { kind: 'volume' as const, value: mass.volume },
+              ...(open && { note: `without ${open} open` }),
+            },
+            {
+              label: 'Centre of gravity',
+              value: { kind: 'point' as const, value: mass.centreOfGravity },
+              note: undefined,
+            },
           ]
         : []),
-      { label: 'Area', value: { kind: 'area', value: placed.reduce((sum, { geometry }) => sum + geometry.area, 0) } },
+      {
+        label: 'Area',
+        value: { kind: 'area', value: placed.reduce((sum, { geometry }) => sum + geometry.area, 0) },
+      },
     ],
   };
 }
@@ -127,16 +142,27 @@ export type DistanceFigures =
   /** A sentence on what would fit. */
   | { refusal: string };
 
-/** The least distance of two things: computed here where a cut is concerned, to what the section leaves; asked of the kernel otherwise. */
+/**
+ * The least distance of two things: computed here where a cut is concerned, to what the section leaves; asked
+ * of the kernel otherwise.
+ */
 export function distanceOf(ws: Workspace, items: readonly Picked[]): DistanceFigures {
   if (items.some((i) => i.datum !== undefined && !isOrigin(i))) return { none: true };
-  if (items.some((i) => i.plane !== undefined) || items.every((i) => isPoint(i))) return distanceToCut(ws, items);
-  const single = items.every((p) => p.datum !== undefined || ws.model.getState().byPath.get(p.component)?.part !== undefined);
+  if (items.some((i) => i.plane !== undefined) || items.every((i) => isPoint(i)))
+    return distanceToCut(ws, items);
+  const single = items.every(
+    (p) => p.datum !== undefined || ws.model.getState().byPath.get(p.component)?.part !== undefined,
+  );
   if (!single) return { refusal: 'Pick single components, faces, edges or vertices for a distance.' };
   const [a, b] = items.map((item) => thingOf(ws, item));
   if (!a || !b) return { refusal: 'One of the two is not in the model any more.' };
   // The origin is of no component; the other one's is as good.
-  return { ask: { a: { ...a, component: a.component || b.component }, b: { ...b, component: b.component || a.component } } };
+  return {
+    ask: {
+      a: { ...a, component: a.component || b.component },
+      b: { ...b, component: b.component || a.component },
+    },
+  };
 }
 
 const isOrigin = (item: Picked): boolean => item.datum === 'origin';
@@ -148,7 +174,11 @@ function thingOf(ws: Workspace, p: Picked): Questions['distance']['asked']['a'] 
     return at ? { component: p.component, kind: 'point', at } : null;
   }
   const { kind, component, index } = p;
-  return { component, index, kind: kind === 'face' || kind === 'edge' || kind === 'vertex' || kind === 'body' ? kind : 'part' };
+  return {
+    component,
+    index,
+    kind: kind === 'face' || kind === 'edge' || kind === 'vertex' || kind === 'body' ? kind : 'part',
+  };
 }
 
 function factsOfPoint(ws: Workspace, item: Picked): PickFacts | null {
@@ -167,9 +197,19 @@ function factsOfDatum(ws: Workspace, id: string): PickFacts | null {
   const datum = datumOf(ws, id);
   if (!datum) return null;
   const { kind, name, origin } = datum;
-  const through: Fact = { label: kind === 'origin' ? 'Position' : 'Through', value: { kind: 'point', value: origin } };
+  const through: Fact = {
+    label: kind === 'origin' ? 'Position' : 'Through',
+    value: { kind: 'point', value: origin },
+  };
   const way: Fact[] =
-    kind === 'origin' ? [] : [{ label: kind === 'plane' ? 'Normal' : 'Direction', value: { kind: 'direction', value: datum.direction } }];
+    kind === 'origin'
+      ? []
+      : [
+          {
+            label: kind === 'plane' ? 'Normal' : 'Direction',
+            value: { kind: 'direction', value: datum.direction },
+          },
+        ];
   return { title: name, main: null, rows: [through, ...way], accuracy: { kind: 'exact' } };
 }
 
@@ -177,21 +217,36 @@ function factsOfDatum(ws: Workspace, id: string): PickFacts | null {
 function distanceToCut(ws: Workspace, items: readonly Picked[]): DistanceFigures {
   const [a, b] = items.map((i) => measuredThing(ws, i, ws.cut.getState()));
   if (!a || !b)
-    return { refusal: 'A distance to a cut goes between faces, edges and points. Of a component pick the face or edge that is meant.' };
+    return {
+      refusal:
+        'A distance to a cut goes between faces, edges and points. Of a component pick the face or edge that is meant.',
+    };
   const many = piecesIn(a.patch) + piecesIn(b.patch) > MOST_PIECES;
   const found = many ? null : patchDistance(a.patch, b.patch);
-  if (!found) return { refusal: 'These two are too finely meshed to be compared here. Pick an edge of one of them.' };
-  return { facts: distanceFacts(found, a.exact && b.exact ? { kind: 'exact' } : { kind: 'chords', within: a.chord + b.chord }) };
+  if (!found)
+    return { refusal: 'These two are too finely meshed to be compared here. Pick an edge of one of them.' };
+  return {
+    facts: distanceFacts(
+      found,
+      a.exact && b.exact ? { kind: 'exact' } : { kind: 'chords', within: a.chord + b.chord },
+    ),
+  };
 }
 
 /** A distance with its components and ends. */
-export function distanceFacts(found: { distance: number; from: Vec3; to: Vec3 }, accuracy: PickFacts['accuracy']): PickFacts {
+export function distanceFacts(
+  found: { distance: number; from: Vec3; to: Vec3 },
+  accuracy: PickFacts['accuracy'],
+): PickFacts {
   const { distance, from, to } = found;
   return {
     title: 'Least distance',
     main: { label: 'Least distance', value: { kind: 'length', value: distance } },
     rows: [
-      ...['dX', 'dY', 'dZ'].map((label, k): Fact => ({ label, value: { kind: 'length', value: to[k] - from[k] } })),
+      ...['dX', 'dY', 'dZ'].map((label, k): Fact => ({
+        label,
+        value: { kind: 'length', value: to[k] - from[k] },
+      })),
       { label: 'From', value: { kind: 'point', value: from } },
       { label: 'To', value: { kind: 'point', value: to } },
     ],

@@ -42,16 +42,24 @@ export interface HoleRow {
 
 export type HoleScope = 'shown' | 'picked';
 
-/** The holes of what is shown, or of what is picked: of components all, of a flat face those that start or end in it, of a hole all like it in its part. */
+/**
+ * The holes of what is shown, or of what is picked: of components all, of a flat face those that start or end
+ * in it, of a hole all like it in its part.
+ */
 export function holeRows(ws: Workspace, scope: HoleScope): HoleRow[] {
-  const found = scope === 'shown' ? visiblePaths(ws).flatMap((path) => holesOf(ws, path)) : pickedHoles(ws, ws.selection.getState().picked);
+  const found =
+    scope === 'shown'
+      ? visiblePaths(ws).flatMap((path) => holesOf(ws, path))
+      : pickedHoles(ws, ws.selection.getState().picked);
   const system = systemNow(ws) ?? MODEL_SYSTEM;
   const unit = ws.profile.getState().unit;
   const keys = found.map(({ hole }) => typeKey(hole));
   const counts = new Map<string, number>();
   for (const key of keys) counts.set(key, (counts.get(key) ?? 0) + 1);
   // The many first, then the large.
-  const types = [...counts.keys()].sort((a, b) => counts.get(b)! - counts.get(a)! || diameterOf(b) - diameterOf(a));
+  const types = [...counts.keys()].sort(
+    (a, b) => counts.get(b)! - counts.get(a)! || diameterOf(b) - diameterOf(a),
+  );
   const numbers = new Map<string, number>();
   return found
     .map(({ path, hole, placement }, i): HoleRow => {
@@ -95,13 +103,15 @@ function pickedHoles(ws: Workspace, picked: readonly Picked[]): PlacedHole[] {
     const all = holesOf(ws, item.component);
     const geometry = parts.get(byPath.get(item.component)!.part!)!.geometry;
     const face = geometry.faces[item.index];
-    if (face.hole !== undefined) return all.filter(({ hole }) => typeKey(hole) === typeKey(geometry.holes[face.hole!]));
+    if (face.hole !== undefined)
+      return all.filter(({ hole }) => typeKey(hole) === typeKey(geometry.holes[face.hole!]));
     if (face.surface !== 'plane' || !face.axis || !face.origin) return all;
     const height = (p: Vec3) => Math.abs(dot(face.axis!, p) - dot(face.axis!, face.origin!));
     return all.filter(({ hole }) => {
       const end: Vec3 = vecOf((k) => hole.start[k] + hole.axis[k] * hole.depth);
       return (
-        1 - Math.abs(dot(hole.axis, face.axis!)) < PARALLEL_PLANES && (height(hole.start) < MEASURED_SAME || height(end) < MEASURED_SAME)
+        1 - Math.abs(dot(hole.axis, face.axis!)) < PARALLEL_PLANES &&
+        (height(hole.start) < MEASURED_SAME || height(end) < MEASURED_SAME)
       );
     });
   });
@@ -143,14 +153,20 @@ export const holeTable = derivedBy('the table of holes', (ws, scope: HoleScope) 
   return { rows, axes: axesTold(ws, rows) };
 });
 
-/** Which of the system's axes places are told along: those across the holes where all run one way, else all three. */
+/**
+ * Which of the system's axes places are told along: those across the holes where all run
+ * one way, else all three.
+ */
 export function axesTold(ws: Workspace, rows: readonly HoleRow[]): number[] {
   const system = systemNow(ws) ?? MODEL_SYSTEM;
   const { byPath, parts } = ws.model.getState();
   const along = rows.map(({ component, face }) => {
     const { part, placement } = byPath.get(component)!;
     const { geometry } = parts.get(part!)!;
-    const way = directionIn(system, normalize(transformDirection(placement, geometry.holes[geometry.faces[face].hole!].axis)));
+    const way = directionIn(
+      system,
+      normalize(transformDirection(placement, geometry.holes[geometry.faces[face].hole!].axis)),
+    );
     return way.findIndex((x) => 1 - Math.abs(x) < PARALLEL_PLANES);
   });
   const one = along.length > 0 && along.every((k) => k === along[0]) ? along[0] : -1;

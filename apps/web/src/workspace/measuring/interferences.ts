@@ -1,7 +1,11 @@
 import { messageOf } from '@bathyscope/core';
 import type { ClashCheck, Questions } from '@bathyscope/contracts';
 import type { Fact, PickFacts } from '@bathyscope/core';
-import { NO_INTERFERENCES, type InterferenceState, type FoundInterference } from '../../state/interference-store.ts';
+import {
+  NO_INTERFERENCES,
+  type InterferenceState,
+  type FoundInterference,
+} from '../../state/interference-store.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import { acceptedClash, type AcceptedClash } from '@bathyscope/contracts/records';
 import type { Of } from '../../state/record-store.ts';
@@ -18,7 +22,8 @@ const LOOKS = 500;
 type Pair = Questions['interference']['asked']['pairs'][number];
 
 /**
- * Finds what clashes and touches among components; of some of them, with all others that are given. The server does, whether or not
+ * Finds what clashes and touches among components; of some of them, with all others that are given. The
+ * server does, whether or not
  * anybody looks; what it found before is given again.
  * @param of in words, what is checked @param among paths @param some paths, or null for all
  */
@@ -36,11 +41,16 @@ export async function checkInterferences(
 export async function resumeInterferences(ws: Workspace): Promise<void> {
   if (ws.interference.getState().of !== null) return;
   const last = await ws.source.checks.newest().catch(() => null);
-  if (last && ws.interference.getState().of === null) await follow(ws, { ...NO_INTERFERENCES, of: last.about }, async () => last);
+  if (last && ws.interference.getState().of === null)
+    await follow(ws, { ...NO_INTERFERENCES, of: last.about }, async () => last);
 }
 
 /** Follows a check to its end, or until another one begins. */
-async function follow(ws: Workspace, from: InterferenceState, begin: () => Promise<ClashCheck>): Promise<void> {
+async function follow(
+  ws: Workspace,
+  from: InterferenceState,
+  begin: () => Promise<ClashCheck>,
+): Promise<void> {
   const run: NonNullable<Workspace['players']['interferenceRun']> = { check: null };
   ws.players.interferenceRun = run;
   ws.interference.setState({ ...from, running: true });
@@ -104,23 +114,38 @@ export function interferenceFacts(found: Exclude<FoundInterference, { failed: st
     return {
       title: 'Clash, depth',
       // A ball of this size fits; a larger one was not found.
-      main: { label: 'Depth', value: { kind: 'length', value: clash.depth }, note: 'of the largest ball found in it' },
+      main: {
+        label: 'Depth',
+        value: { kind: 'length', value: clash.depth },
+        note: 'of the largest ball found in it',
+      },
       rows: [
         { label: 'Volume in common', value: { kind: 'volume', value: clash.volume } },
-        ...(clash.within ? [{ label: '– within', value: { kind: 'volume' as const, value: clash.within } }] : []),
+        ...(clash.within
+          ? [{ label: '– within', value: { kind: 'volume' as const, value: clash.within } }]
+          : []),
         { label: 'Thickest at', value: { kind: 'point', value: from } },
       ],
       accuracy,
     };
   const gap: Fact = { label: 'Gap', value: { kind: 'length', value: found.distance } };
   if (relation === 'contact')
-    return { title: 'Contact', main: gap, rows: [{ label: 'Touch at', value: { kind: 'point', value: from } }], accuracy };
+    return {
+      title: 'Contact',
+      main: gap,
+      rows: [{ label: 'Touch at', value: { kind: 'point', value: from } }],
+      accuracy,
+    };
   return { ...distanceFacts(found, accuracy), title: 'Gap', main: gap };
 }
 
 /** Whether picked things are whole components or bodies of them, whose interference can be asked for. */
 export const areWhole = (ws: Workspace, items: readonly Picked[]): boolean =>
-  items.every((i) => (i.kind === 'component' || i.kind === 'body') && ws.model.getState().byPath.get(i.component)?.part !== undefined);
+  items.every(
+    (i) =>
+      (i.kind === 'component' || i.kind === 'body') &&
+      ws.model.getState().byPath.get(i.component)?.part !== undefined,
+  );
 
 /** Two of them as they are asked for. */
 export const interferencePair = ([a, b]: readonly Picked[]): Pair => ({

@@ -62,7 +62,9 @@ function shapeOfCut(ws: Workspace, item: Picked): MeasuredShape | null {
           ...exact,
         }
       : null;
-  const known = best.exact ? exact : { accuracy: { kind: 'recognised' as const, deviation: chordOf(ws, cut.component) * cut.lean.most } };
+  const known = best.exact
+    ? exact
+    : { accuracy: { kind: 'recognised' as const, deviation: chordOf(ws, cut.component) * cut.lean.most } };
   const curve = curvesOf(ws, plane.id, cut)[item.index];
   if (item.kind === 'corner') return item.point ? { kind: 'point', at: item.point, span: 0, ...known } : null;
   if (curve?.shape === 'line') {
@@ -82,7 +84,10 @@ function shapeOfCut(ws: Workspace, item: Picked): MeasuredShape | null {
   return { kind: 'free', span: 0, ...known };
 }
 
-function directionIn({ u, v }: PlaneFrame, [x, y]: readonly [number, number]): { axis: Vec3; length: number } | null {
+function directionIn(
+  { u, v }: PlaneFrame,
+  [x, y]: readonly [number, number],
+): { axis: Vec3; length: number } | null {
   const length = Math.hypot(x, y);
   return length > 0 ? { length, axis: vecOf((k) => (u[k] * x + v[k] * y) / length) } : null;
 }
@@ -100,8 +105,15 @@ function isPartOfWall(ws: Workspace, item: Picked): boolean {
   return hole !== undefined && geometry!.holes[hole].faces.length > 1;
 }
 
-/** The figures of two things: what an engineer wants first, then the least distance, as far as it is known. */
-export function pairFacts(ws: Workspace, items: readonly Picked[], pair: PairFigures | null, least: PickFacts | null): PickFacts {
+/**
+ * The figures of two things: what an engineer wants first, then the least distance, as far as it is known.
+ */
+export function pairFacts(
+  ws: Workspace,
+  items: readonly Picked[],
+  pair: PairFigures | null,
+  least: PickFacts | null,
+): PickFacts {
   // The kernel is asked for the picked faces, not for all that a file splits a hole into.
   const note = items.some((item) => isPartOfWall(ws, item)) ? { note: 'of the picked faces' } : {};
   const nearest: Fact[] = least?.main ? [{ ...least.main, ...note }, ...least.rows] : [];
@@ -115,7 +127,12 @@ export function pairFacts(ws: Workspace, items: readonly Picked[], pair: PairFig
       accuracy: least?.accuracy ?? null,
     };
   }
-  return { title: pair.lead.label, main: pair.lead, rows: [...pair.rows, ...nearest, ...greatest], accuracy: pair.accuracy };
+  return {
+    title: pair.lead.label,
+    main: pair.lead,
+    rows: [...pair.rows, ...nearest, ...greatest],
+    accuracy: pair.accuracy,
+  };
 }
 
 /** Corners of all that stands for a thing; faces of one hole are taken together. */
@@ -138,7 +155,8 @@ const MOST_POINTS = 20_000;
 /** The greatest distance of two faces, edges or points, from what is drawn of them. */
 function greatestOf(ws: Workspace, items: readonly Picked[]): Fact[] {
   const [a, b] = items.map((i) => pointsOf(ws, i));
-  const found = a && b && a.points.length + b.points.length <= MOST_POINTS ? greatestDistance(a.points, b.points) : null;
+  const found =
+    a && b && a.points.length + b.points.length <= MOST_POINTS ? greatestDistance(a.points, b.points) : null;
   if (!found) return [];
   const within = a!.within + b!.within;
   const note = within > 0 ? { note: `within ${boundText(within, ws.profile.getState().unit)}` } : {};
@@ -148,12 +166,16 @@ function greatestOf(ws: Workspace, items: readonly Picked[]): Fact[] {
 /** From each of more than two things to the next. */
 function chainOf(ws: Workspace, items: readonly Picked[]): Fact[] {
   const leads = items.slice(1).map((item, i) => pairOf(ws, [items[i], item])?.lead ?? null);
-  const steps = leads.flatMap((lead, i) => (lead ? [{ ...lead, label: `${i + 1} to ${i + 2}: ${lead.label.toLowerCase()}` }] : []));
+  const steps = leads.flatMap((lead, i) =>
+    lead ? [{ ...lead, label: `${i + 1} to ${i + 2}: ${lead.label.toLowerCase()}` }] : [],
+  );
   // Figures of one kind only are added: a difference of diameters and a distance of centres have no sum.
   const [first] = leads;
   const alike = first && first.value.kind === 'length' && leads.every((l) => l?.label === first.label);
   const sum = leads.reduce((all, l) => all + Math.abs((l?.value.value as number) ?? 0), 0);
-  return alike ? [{ label: `${first.label}, along the chain`, value: { kind: 'length', value: sum } }, ...steps] : steps;
+  return alike
+    ? [{ label: `${first.label}, along the chain`, value: { kind: 'length', value: sum } }, ...steps]
+    : steps;
 }
 
 /** A total of all that is picked of one kind; what else is picked is named, and hides nothing. */
@@ -165,7 +187,12 @@ interface Sum {
 function sumsOf(ws: Workspace, items: readonly Picked[]): Sum[] {
   const { byPath, parts } = ws.model.getState();
   const geometryOf = (p: Picked) => parts.get(byPath.get(p.component)?.part ?? -1)?.geometry;
-  const total = (kind: 'edge' | 'face', label: string, unit: 'length' | 'area', of: (p: Picked) => number | undefined): Sum[] => {
+  const total = (
+    kind: 'edge' | 'face',
+    label: string,
+    unit: 'length' | 'area',
+    of: (p: Picked) => number | undefined,
+  ): Sum[] => {
     const its = items.filter((p) => p.kind === kind);
     const values = its.map(of);
     if (its.length < 2 || values.some((x) => x === undefined)) return [];
@@ -173,7 +200,12 @@ function sumsOf(ws: Workspace, items: readonly Picked[]): Sum[] {
     const note = left
       ? `of ${its.length} ${kind}s; ${left === 1 ? 'one pick is none' : `${left} picks are none`}`
       : `of ${its.length} ${kind}s`;
-    return [{ whole: left === 0, fact: { label, value: { kind: unit, value: values.reduce<number>((sum, x) => sum + x!, 0) }, note } }];
+    return [
+      {
+        whole: left === 0,
+        fact: { label, value: { kind: unit, value: values.reduce<number>((sum, x) => sum + x!, 0) }, note },
+      },
+    ];
   };
   return [
     ...total('edge', 'Total length', 'length', (p) => geometryOf(p)?.edges[p.index].length),
@@ -186,7 +218,9 @@ function patternOfPicks(ws: Workspace, items: readonly Picked[]): { lead: Fact; 
   const { byPath, parts } = ws.model.getState();
   const [{ component }] = items;
   const geometry = parts.get(byPath.get(component)?.part ?? -1)?.geometry;
-  const holes = items.map((p) => (p.kind === 'face' && p.component === component ? geometry?.faces[p.index].hole : undefined));
+  const holes = items.map((p) =>
+    p.kind === 'face' && p.component === component ? geometry?.faces[p.index].hole : undefined,
+  );
   if (!geometry || holes.some((h) => h === undefined) || new Set(holes).size < 3) return null;
   const found = patternOf(geometry.holes, holes[0]!);
   if (!found || !holes.every((h) => found.holes.includes(h!))) return null;
@@ -200,8 +234,13 @@ function patternOfPicks(ws: Workspace, items: readonly Picked[]): { lead: Fact; 
       lead: length('Pitch circle', found.pitchDiameter, 'Ø'),
       rows: [
         count,
-        ...(found.spacing === null ? [] : [{ label: 'Spacing', value: { kind: 'angle' as const, value: found.spacing } }]),
-        { label: 'Centre', value: { kind: 'point', value: transformPoint(byPath.get(component)!.placement, found.centre) } },
+        ...(found.spacing === null
+          ? []
+          : [{ label: 'Spacing', value: { kind: 'angle' as const, value: found.spacing } }]),
+        {
+          label: 'Centre',
+          value: { kind: 'point', value: transformPoint(byPath.get(component)!.placement, found.centre) },
+        },
       ],
     };
   if (found.kind === 'row') return { lead: length('Pitch', found.pitch), rows: [count] };
@@ -214,7 +253,10 @@ const LONGEST_CHAIN = 20;
 export const isChained = (items: readonly Picked[]): boolean =>
   items.length <= LONGEST_CHAIN && items.every((p) => p.kind !== 'component' && p.kind !== 'body');
 
-/** Of more than two things: what the set is leads (three points, a pattern of holes, a total); then the chain from each to the next. */
+/**
+ * Of more than two things: what the set is leads (three points, a pattern of holes, a total); then the chain
+ * from each to the next.
+ */
 export function figuresOfMany(ws: Workspace, items: readonly Picked[]): PickFacts {
   const set = threePoints(ws, items) ?? patternOfPicks(ws, items);
   const sums = sumsOf(ws, items);

@@ -28,7 +28,8 @@ export function referenceTo(ws: Workspace, item: Picked): Reference {
   if (kind === 'component') return { kind, ...of };
   if (kind === 'cap' || kind === 'outline' || kind === 'corner')
     return { kind, index, plane: plane ?? '', ...of, ...(point && { position: point }) };
-  if (kind === 'point' && plane !== undefined) return { kind, snap: snapOf(snap!), index, plane, ...of, ...(point && { position: point }) };
+  if (kind === 'point' && plane !== undefined)
+    return { kind, snap: snapOf(snap!), index, plane, ...of, ...(point && { position: point }) };
   const geometry = number === undefined ? undefined : parts.get(number)?.geometry;
   const known = (indexed: IndexedKind) => ({
     index,
@@ -46,7 +47,11 @@ export function referenceTo(ws: Workspace, item: Picked): Reference {
   };
 }
 
-const snapOf = ({ kind, on, which }: Snap): Omit<Snap, 'with'> => ({ kind, on, ...(which !== undefined && { which }) });
+const snapOf = ({ kind, on, which }: Snap): Omit<Snap, 'with'> => ({
+  kind,
+  on,
+  ...(which !== undefined && { which }),
+});
 
 /** The same for whole components, by their paths. */
 export const componentReferences = (ws: Workspace, paths: readonly string[]): Reference[] =>
@@ -57,7 +62,12 @@ const scopeOf = (ws: Workspace): ReferenceScope => {
   return {
     component: (path) => {
       const found = byPath.get(path);
-      return found && (found.part === undefined ? {} : { part: partKeys[found.part], geometry: parts.get(found.part)?.geometry });
+      return (
+        found &&
+        (found.part === undefined
+          ? {}
+          : { part: partKeys[found.part], geometry: parts.get(found.part)?.geometry })
+      );
     },
     datum: (id) => datumOf(ws, id) !== null,
     ofPart: (part) => components.filter((c) => partKeys[c.part] === part).map((c) => c.path),
@@ -65,7 +75,9 @@ const scopeOf = (ws: Workspace): ReferenceScope => {
 };
 
 /** Looking up goes through all faces of a part, and lists ask at every change. */
-const resolved = derivedBy('where a reference leads', (ws, reference: Reference) => resolveReference(reference, scopeOf(ws)));
+const resolved = derivedBy('where a reference leads', (ws, reference: Reference) =>
+  resolveReference(reference, scopeOf(ws)),
+);
 
 /** Where a reference leads now. */
 export const resolve = (ws: Workspace, reference: Reference): Resolved => ws.derived.of(resolved, reference);
@@ -87,18 +99,26 @@ export function pickOf(ws: Workspace, reference: Reference): Picked | null {
       ...(other && other.status !== 'lost' && { with: { component: other.component, index: other.index } }),
     };
     const item: Picked = { kind: 'point', component, index, snap };
-    if (reference.plane !== undefined) return { ...item, plane: reference.plane, ...(position && { point: position }) };
+    if (reference.plane !== undefined)
+      return { ...item, plane: reference.plane, ...(position && { point: position }) };
     const near = position && placement && transformPoint(placement, position);
     const now = pointOfPick(ws, { ...item, ...(near && { point: near }) });
     return now && { ...item, point: now.at };
   }
-  if ('plane' in reference) return { kind, component, index, plane: reference.plane, ...(position && { point: position }) };
-  return { kind, component, index, ...(position && placement && { point: transformPoint(placement, position) }) };
+  if ('plane' in reference)
+    return { kind, component, index, plane: reference.plane, ...(position && { point: position }) };
+  return {
+    kind,
+    component,
+    index,
+    ...(position && placement && { point: transformPoint(placement, position) }),
+  };
 }
 
 /** What is said of references that are not simply found: “2 probably, 1 lost”; empty when all are. */
 export function statusText(ws: Workspace, references: readonly Reference[]): string {
-  const count = (status: Resolved['status']) => references.filter((r) => resolve(ws, r).status === status).length;
+  const count = (status: Resolved['status']) =>
+    references.filter((r) => resolve(ws, r).status === status).length;
   const [probably, lost] = [count('probably found'), count('lost')];
   return [probably && `${probably} probably`, lost && `${lost} lost`].filter(Boolean).join(', ');
 }

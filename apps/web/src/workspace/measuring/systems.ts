@@ -1,4 +1,13 @@
-import { factsIn, NoSystem, systemOf, viewBack, viewRight, viewUp, type PickFacts, type ReferenceSystem } from '@bathyscope/core';
+import {
+  factsIn,
+  NoSystem,
+  systemOf,
+  viewBack,
+  viewRight,
+  viewUp,
+  type PickFacts,
+  type ReferenceSystem,
+} from '@bathyscope/core';
 import { referenceSystem, type ReferenceSystem as KeptSystem } from '@bathyscope/contracts/records';
 import type { Picked } from '../../state/selection-store.ts';
 import { measuredShape } from './measured.ts';
@@ -43,7 +52,10 @@ export function systemNow(ws: Workspace): ReferenceSystem | null {
   }
 }
 
-/** The reference system of one's own that figures are told in; undefined where they are told in the model's axes or the view's. */
+/**
+ * The reference system of one's own that figures are told in; undefined where they are told in the model's
+ * axes or the view's.
+ */
 export const ownSystem = (ws: Workspace): ReferenceSystem | undefined =>
   ws.measure.getState().displaySystem === 'view' ? undefined : (systemNow(ws) ?? undefined);
 
@@ -52,7 +64,12 @@ export function displayedFacts(ws: Workspace, facts: PickFacts): PickFacts {
   const system = systemNow(ws);
   if (!system) return facts;
   const told = factsIn(system, facts);
-  const [dx, dy] = ['dX', 'dY'].map((label) => told.rows.find((r) => r.label === label)?.value.value as number | undefined);
+  const [dx, dy] = ['dX', 'dY'].map(
+    (label) => told.rows.find((r) => r.label === label)?.value.value as number | undefined,
+  );
   if (ws.measure.getState().displaySystem !== 'view' || dx === undefined || dy === undefined) return told;
-  return { ...told, rows: [...told.rows, { label: 'As seen', value: { kind: 'length', value: Math.hypot(dx, dy) } }] };
+  return {
+    ...told,
+    rows: [...told.rows, { label: 'As seen', value: { kind: 'length', value: Math.hypot(dx, dy) } }],
+  };
 }

@@ -44,7 +44,8 @@ export function wallAtPick(ws: Workspace, item: Picked): WallAtPick | string {
   const { byPath, parts } = ws.model.getState();
   const occurrence = byPath.get(item.component);
   const part = occurrence?.part === undefined ? undefined : parts.get(occurrence.part);
-  if (!occurrence || !part || item.kind !== 'face' || !item.point) return 'Click a face where the wall is to be measured.';
+  if (!occurrence || !part || item.kind !== 'face' || !item.point)
+    return 'Click a face where the wall is to be measured.';
   if (!isSolid(part.geometry)) return 'This part is not closed: it has no walls to measure.';
   const place = storedPlacement(occurrence.placement, part.geometry.origin);
   const mesh = meshOf(part);
@@ -53,13 +54,21 @@ export function wallAtPick(ws: Workspace, item: Picked): WallAtPick | string {
   if (!outward) return 'There is no wall here.';
   const { along, ball } = thicknessAt(mesh, near.point, outward);
   const at = (p: Vec3) => transformPoint(place, p);
-  const exact = along && wallBetween(part.geometry.faces[item.index], part.geometry.faces[faceOfTriangle(part.geometry, along.triangle)]);
+  const exact =
+    along &&
+    wallBetween(
+      part.geometry.faces[item.index],
+      part.geometry.faces[faceOfTriangle(part.geometry, along.triangle)],
+    );
   const within = Math.max(2 * part.geometry.chordTolerance, LEAST_BOUND);
   return {
     along: along && [at(near.point), at(along.to)],
     facts: {
       title: 'Wall',
-      main: along && { label: 'Along the normal', value: { kind: 'length', value: exact ?? along.thickness } },
+      main: along && {
+        label: 'Along the normal',
+        value: { kind: 'length', value: exact ?? along.thickness },
+      },
       rows: [
         {
           label: 'Largest ball',
@@ -100,7 +109,12 @@ export function mapWalls(ws: Workspace, component: string): void {
   };
   worker.onerror = (e) => end({ error: e.message || 'The walls could not be measured.' });
   const { positions, indices, faceStart } = part.geometry.mesh;
-  worker.postMessage({ positions, indices, faceStart, chord: part.geometry.chordTolerance } satisfies WallRequest);
+  worker.postMessage({
+    positions,
+    indices,
+    faceStart,
+    chord: part.geometry.chordTolerance,
+  } satisfies WallRequest);
 }
 
 /** Ends what is computed, and takes the colours off. */

@@ -39,16 +39,25 @@ export function foundAgain(ws: Workspace, picked: readonly Picked[]): Picked[] {
     const at = toPlane(frame, item.point);
     const away = curvesOf(ws, plane.id, cut).map((c) => {
       if (item.snap?.kind === 'centre')
-        return c.shape === 'arc' || c.shape === 'ellipse' ? Math.hypot(c.centre[0] - at[0], c.centre[1] - at[1]) : Infinity;
+        return c.shape === 'arc' || c.shape === 'ellipse'
+          ? Math.hypot(c.centre[0] - at[0], c.centre[1] - at[1])
+          : Infinity;
       const near = item.kind === 'corner' ? startOf(c) : nearestOnPolyline(pointsAlong(c), at);
-      return Math.hypot(near[0] - at[0], near[1] - at[1], dot(item.point!, found.plane.cut.normal) - found.plane.cut.constant);
+      return Math.hypot(
+        near[0] - at[0],
+        near[1] - at[1],
+        dot(item.point!, found.plane.cut.normal) - found.plane.cut.constant,
+      );
     });
     const index = away.indexOf(Math.min(...away));
     return away[index] <= SAME_PLACE ? [{ ...item, index }] : [];
   });
 }
 
-/** What is lit of a picked face, outline or corner of a cut, in model space; null when it is not there any more. */
+/**
+ * What is lit of a picked face, outline or corner of a cut, in model space; null when
+ * it is not there any more.
+ */
 export function litOfCut(
   ws: Workspace,
   item: Picked,
@@ -64,9 +73,15 @@ export function litOfCut(
   const curves = curvesOf(ws, plane.id, cut);
   if (item.kind === 'corner') return { triangles: [], indices: [], segments: [], point: item.point ?? null };
   if (item.kind === 'outline')
-    return { triangles: [], indices: [], point: null, segments: curves[item.index] ? along(pointsAlong(curves[item.index])) : [] };
+    return {
+      triangles: [],
+      indices: [],
+      point: null,
+      segments: curves[item.index] ? along(pointsAlong(curves[item.index])) : [],
+    };
   const { positions, indices } = fillLoops(cut.loops);
   const triangles: number[] = [];
-  for (let i = 0; i < positions.length; i += 2) triangles.push(...fromPlane(frame, [positions[i], positions[i + 1]]));
+  for (let i = 0; i < positions.length; i += 2)
+    triangles.push(...fromPlane(frame, [positions[i], positions[i + 1]]));
   return { triangles, indices, point: null, segments: curves.flatMap((c) => along(pointsAlong(c))) };
 }

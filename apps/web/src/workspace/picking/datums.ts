@@ -36,14 +36,20 @@ export function datumOf(ws: Workspace, id: string): Datum | null {
   if (what === 'axis' && of in AXES) return { kind: 'axis', direction: AXES[of], ...fixed };
   const { planes, axes } = ws.reference.getState();
   const plane = planes.find((p) => p.id === id);
-  if (plane) return { kind: 'plane', name: plane.name, origin: plane.origin, direction: plane.normal, own: true };
+  if (plane)
+    return { kind: 'plane', name: plane.name, origin: plane.origin, direction: plane.normal, own: true };
   const axis = axes.find((a) => a.id === id);
-  return axis ? { kind: 'axis', name: axis.name, origin: axis.origin, direction: axis.direction, own: true } : null;
+  return axis
+    ? { kind: 'axis', name: axis.name, origin: axis.origin, direction: axis.direction, own: true }
+    : null;
 }
 
-export const nameOfDatum = (ws: Workspace, { datum }: Picked): string => datumOf(ws, datum ?? '')?.name ?? 'lost reference';
+export const nameOfDatum = (ws: Workspace, { datum }: Picked): string =>
+  datumOf(ws, datum ?? '')?.name ?? 'lost reference';
 
-/** What it is for measuring; without end, so that the size of the other thing decides what counts as parallel. */
+/**
+ * What it is for measuring; without end, so that the size of the other thing decides what counts as parallel.
+ */
 export function shapeOfDatum(ws: Workspace, id: string): MeasuredShape | null {
   const datum = datumOf(ws, id);
   if (!datum) return null;
@@ -57,15 +63,26 @@ export function shapeOfDatum(ws: Workspace, id: string): MeasuredShape | null {
 }
 
 /** What is drawn of it, in model space: the outline of a plane, the line of an axis, the origin's point. */
-export function drawnDatum(ws: Workspace, id: string): { lines: [Vec3, Vec3][]; corners: Vec3[]; point: Vec3 | null } | null {
+export function drawnDatum(
+  ws: Workspace,
+  id: string,
+): { lines: [Vec3, Vec3][]; corners: Vec3[]; point: Vec3 | null } | null {
   const datum = datumOf(ws, id);
   if (!datum) return null;
   if (datum.kind === 'origin') return { lines: [], corners: [], point: datum.origin };
   const box = shownBox(ws);
   if (datum.kind === 'axis')
-    return { lines: [drawnAxis(datum.origin, datum.direction, boxDiagonal(box) || 1, datum.own)], corners: [], point: null };
+    return {
+      lines: [drawnAxis(datum.origin, datum.direction, boxDiagonal(box) || 1, datum.own)],
+      corners: [],
+      point: null,
+    };
   const { corners } = drawnPlane(datum.origin, datum.direction, box);
-  return { lines: corners.map((p, i): [Vec3, Vec3] => [p, corners[(i + 1) % corners.length]]), corners, point: null };
+  return {
+    lines: corners.map((p, i): [Vec3, Vec3] => [p, corners[(i + 1) % corners.length]]),
+    corners,
+    point: null,
+  };
 }
 
 /** What is lit of it, as of a cut. */
@@ -95,9 +112,14 @@ export function datumAt(ws: Workspace, camera: ViewCamera, size: Pane, x: number
   for (const id of shown) {
     const drawn = drawnDatum(ws, id);
     if (!drawn) continue;
-    const found = drawn.point ? nearPoint(drawn.point, camera, size, x, y) : nearLines(drawn.lines, camera, size, x, y);
+    const found = drawn.point
+      ? nearPoint(drawn.point, camera, size, x, y)
+      : nearLines(drawn.lines, camera, size, x, y);
     if (!found || (best && found.away >= best.away)) continue;
-    best = { picked: { kind: 'datum', component: '', index: 0, datum: id, point: found.point }, away: found.away };
+    best = {
+      picked: { kind: 'datum', component: '', index: 0, datum: id, point: found.point },
+      away: found.away,
+    };
   }
   return best?.picked ?? null;
 }
@@ -114,7 +136,13 @@ function nearPoint(point: Vec3, camera: ViewCamera, size: Pane, x: number, y: nu
   return !s.behind && away <= ORIGIN_REACH ? { point, away: 0 } : null;
 }
 
-function nearLines(lines: readonly [Vec3, Vec3][], camera: ViewCamera, size: Pane, x: number, y: number): Near | null {
+function nearLines(
+  lines: readonly [Vec3, Vec3][],
+  camera: ViewCamera,
+  size: Pane,
+  x: number,
+  y: number,
+): Near | null {
   let best: Near | null = null;
   for (const [from, to] of lines) {
     const [a, b] = [project(camera, size, from), project(camera, size, to)];

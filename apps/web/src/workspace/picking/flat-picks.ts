@@ -24,10 +24,19 @@ export interface FlatLayer {
   loops: readonly PlaneCurve[][];
 }
 
-const goesRound = (curve: PlaneCurve): boolean => curve.shape === 'arc' && Math.abs(curve.to - curve.from) > FULL_TURN;
+const goesRound = (curve: PlaneCurve): boolean =>
+  curve.shape === 'arc' && Math.abs(curve.to - curve.from) > FULL_TURN;
 
-/** The corner or outline nearest to a point of the drawing, within reach; corners win over the outlines that meet there. @param mm of the plane for one px */
-export function pickOnFlat(layers: readonly FlatLayer[], { plane, frame }: PlaneCut, p: Point2, mm: number): Picked | null {
+/**
+ * The corner or outline nearest to a point of the drawing, within reach; corners win over the outlines that
+ * meet there. @param mm of the plane for one px
+ */
+export function pickOnFlat(
+  layers: readonly FlatLayer[],
+  { plane, frame }: PlaneCut,
+  p: Point2,
+  mm: number,
+): Picked | null {
   let [best, away]: [Picked | null, number] = [null, Infinity];
   const offer = (item: Picked, distance: number) => {
     if (distance < away) [best, away] = [item, distance];
@@ -49,7 +58,8 @@ export function pickOnFlat(layers: readonly FlatLayer[], { plane, frame }: Plane
 /** What a pick on the drawing is, in a word and a figure. @param q a length as text */
 export function nameOnFlat(kind: Picked['kind'], curve: PlaneCurve, q: (mm: number) => string): string {
   if (kind === 'corner') return 'Corner';
-  if (curve.shape === 'arc') return goesRound(curve) ? `Circle Ø${q(2 * curve.radius)}` : `Arc R${q(curve.radius)}`;
+  if (curve.shape === 'arc')
+    return goesRound(curve) ? `Circle Ø${q(2 * curve.radius)}` : `Arc R${q(curve.radius)}`;
   if (curve.shape !== 'line') return `Curve ${q(curveLength(curve))}`;
   const [from, to] = [startOf(curve), endOf(curve)];
   return `Line ${q(Math.hypot(to[0] - from[0], to[1] - from[1]))}`;

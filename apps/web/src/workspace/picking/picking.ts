@@ -36,7 +36,10 @@ import { pointsOfCurve } from './snap-picks.ts';
 import { styleOfPane } from '../view/styles.ts';
 import type { Workspace } from '../workspace.ts';
 
-/* What is under a pixel of the canvas, in whichever pane that is: from the model and the state, nothing is asked of the graphics card. */
+/*
+ * What is under a pixel of the canvas, in whichever pane that is: from the model and the state, nothing is
+ * asked of the graphics card.
+ */
 
 /** The model prepared for picking. */
 interface PickIndex {
@@ -47,7 +50,11 @@ interface PickIndex {
 const pickIndex = derived('the model prepared for picking', (ws): PickIndex => {
   const { components, parts } = ws.model.getState();
   return {
-    scene: new PickScene(components, new Map([...parts].map(([i, p]) => [i, p.geometry])), new Map([...parts].map(([i, p]) => [i, p.bvh]))),
+    scene: new PickScene(
+      components,
+      new Map([...parts].map(([i, p]) => [i, p.geometry])),
+      new Map([...parts].map(([i, p]) => [i, p.bvh])),
+    ),
     onScreen: components.map(({ part, placement }) => {
       const { geometry, bvh } = parts.get(part)!;
       const { min, max } = geometry.box;
@@ -74,12 +81,16 @@ export interface Placed {
 
 const componentsOf = (ws: Workspace): readonly Component[] => ws.model.getState().components;
 
-const isVisible = (ws: Workspace, component: number): boolean => isShown(ws, componentsOf(ws)[component].path);
+const isVisible = (ws: Workspace, component: number): boolean =>
+  isShown(ws, componentsOf(ws)[component].path);
 
 /** Ghosts do not hide what is behind them, unless they are picked themselves. */
 function isSolid(ws: Workspace, component: number): boolean {
   const { path } = componentsOf(ws)[component];
-  return isShown(ws, path) && (!isGhost(ws, path) || ws.selection.getState().picked.some((p) => p.component === path));
+  return (
+    isShown(ws, path) &&
+    (!isGhost(ws, path) || ws.selection.getState().picked.some((p) => p.component === path))
+  );
 }
 
 function optionsOf(ws: Workspace, pane: string, pickable: typeof isVisible = isVisible): PickOptions {
@@ -109,7 +120,10 @@ export function pickAt(ws: Workspace, x: number, y: number): Picked | null {
 /** px. The cursor that moves farther asks for what is there anew. */
 export const SAME_PLACE = 4;
 
-/** All that may be meant at a pixel: the thing there, then the points that belong to it and to what is near, then reference geometry. */
+/**
+ * All that may be meant at a pixel: the thing there, then the points that belong to it and to what is near,
+ * then reference geometry.
+ */
 export function candidatesAt(ws: Workspace, x: number, y: number): Picked[] {
   const snaps = snapsAt(ws, x, y);
   if (ws.filter.getState().filter === 'point') return snaps;
@@ -121,7 +135,8 @@ export function candidatesAt(ws: Workspace, x: number, y: number): Picked[] {
 export function snapsAt(ws: Workspace, x: number, y: number): Picked[] {
   const at = paneAt(ws, x, y);
   const { camera, size, id } = ws.camera.getState().panes[at.index];
-  const ask = (options: PickOptions) => snapPoints(indexOf(ws).scene, camera, size, at.x, at.y, { ...options, edges: reachOf(ws, id) });
+  const ask = (options: PickOptions) =>
+    snapPoints(indexOf(ws).scene, camera, size, at.x, at.y, { ...options, edges: reachOf(ws, id) });
   const solid = ask(optionsOf(ws, id, isSolid));
   const model = (solid.length ? solid : ask(optionsOf(ws, id))).map((hit) => pointPicked(ws, hit));
   const thing = thingAt(ws, x, y);
@@ -136,7 +151,10 @@ function pointPicked(ws: Workspace, hit: SnapHit): Picked {
   return {
     ...toPicked(ws, hit),
     ...(snap && {
-      snap: { ...snap, ...(snap.with && { with: { component: path(snap.with.component), index: snap.with.index } }) } as Snap,
+      snap: {
+        ...snap,
+        ...(snap.with && { with: { component: path(snap.with.component), index: snap.with.index } }),
+      } as Snap,
     }),
   };
 }
@@ -149,7 +167,9 @@ function snapsOfCut(ws: Workspace, thing: Picked): Picked[] {
   const { plane, cut } = cutOfPick(ws, thing) ?? {};
   const curve = plane && cut && curvesOf(ws, plane.plane.id, cut)[thing.index];
   return [
-    ...(curve ? pointsOfCurve(curve, plane!.frame).map(({ kind, at }) => point({ kind, on: 'outline' }, at)) : []),
+    ...(curve
+      ? pointsOfCurve(curve, plane!.frame).map(({ kind, at }) => point({ kind, on: 'outline' }, at))
+      : []),
     point({ kind: 'on edge', on: 'outline' }, thing.point!),
   ];
 }
@@ -158,7 +178,9 @@ function snapsOfCut(ws: Workspace, thing: Picked): Picked[] {
 function modelAt(ws: Workspace, pane: PaneState, x: number, y: number, kinds: Kinds): Picked | null {
   const { camera, size, id } = pane;
   const wanted = { kinds, edges: reachOf(ws, id) };
-  const hit = solidFirst(ws, id, (options) => indexOf(ws).scene.pick(camera, size, x, y, { ...options, ...wanted }));
+  const hit = solidFirst(ws, id, (options) =>
+    indexOf(ws).scene.pick(camera, size, x, y, { ...options, ...wanted }),
+  );
   return pickOfCuts(ws, pane, x, y, hit, kinds) ?? (hit && toPicked(ws, hit));
 }
 
@@ -173,13 +195,22 @@ function thingAt(ws: Workspace, x: number, y: number): Picked | null {
 }
 
 /** Reference geometry under a pixel that nothing hides, unless an edge or a point of the model is there. */
-function datumBefore(ws: Workspace, camera: ViewCamera, size: Pane, x: number, y: number, model: Picked | null): Picked | null {
+function datumBefore(
+  ws: Workspace,
+  camera: ViewCamera,
+  size: Pane,
+  x: number,
+  y: number,
+  model: Picked | null,
+): Picked | null {
   const { filter } = ws.filter.getState();
   if (filter !== 'all' && filter !== 'point') return null;
   const datum = datumAt(ws, camera, size, x, y);
   if (!datum || !model) return datum;
   const onLine = model.kind !== 'face' && model.kind !== 'cap';
-  const free = datum.datum === 'origin' || isBefore(camera, datum.point!, model.point ?? null, 3 * pixelSizeAt(camera, size, datum.point!));
+  const free =
+    datum.datum === 'origin' ||
+    isBefore(camera, datum.point!, model.point ?? null, 3 * pixelSizeAt(camera, size, datum.point!));
   return free && !onLine ? datum : null;
 }
 
@@ -227,7 +258,10 @@ const seenFaces = derived('the faces in view', (ws): readonly Placed[] => {
   return found;
 });
 
-/** What can be pointed at in the pane under the cursor: faces and cut faces, or what the filter makes of them, each where it is seen nearest to the middle. */
+/**
+ * What can be pointed at in the pane under the cursor: faces and cut faces, or what the filter makes of them,
+ * each where it is seen nearest to the middle.
+ */
 export const facesSeen = (ws: Workspace): readonly Placed[] => ws.derived.of(seenFaces);
 
 /** The edges and corners in view of a face that was seen. */
@@ -256,11 +290,21 @@ export function firstFace(ws: Workspace, camera: ViewCamera, size: Pane, point: 
 }
 
 /** The visible components in a rectangle of the canvas: all of each inside, or touching it at all. */
-export function pickBox(ws: Workspace, from: { x: number; y: number }, to: { x: number; y: number }, touching: boolean): Picked[] {
+export function pickBox(
+  ws: Workspace,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+  touching: boolean,
+): Picked[] {
   const a = paneAt(ws, from.x, from.y);
   const { camera, size, id } = ws.camera.getState().panes[a.index];
   const b = { x: a.x + to.x - from.x, y: a.y + to.y - from.y };
-  const box = { left: Math.min(a.x, b.x), right: Math.max(a.x, b.x), top: Math.min(a.y, b.y), bottom: Math.max(a.y, b.y) };
+  const box = {
+    left: Math.min(a.x, b.x),
+    right: Math.max(a.x, b.x),
+    top: Math.min(a.y, b.y),
+    bottom: Math.max(a.y, b.y),
+  };
   return boxesOnScreen(camera, size, box, touching, indexOf(ws).onScreen)
     .filter((i) => isVisible(ws, i) && !(cutNow(ws, id).planes.length && isCutAway(ws, i)))
     .map((i) => ({ kind: 'component', component: componentsOf(ws)[i].path, index: 0 }));
@@ -271,18 +315,41 @@ function isCutAway(ws: Workspace, index: number): boolean {
   const { part, placement } = componentsOf(ws)[index];
   const { geometry, bvh } = ws.model.getState().parts.get(part)!;
   const { planes, combine } = cutNow(ws);
-  return !isLeftWhole({ geometry, bvh, placement, stored: indexOf(ws).onScreen[index].placement }, planes, combine);
+  return !isLeftWhole(
+    { geometry, bvh, placement, stored: indexOf(ws).onScreen[index].placement },
+    planes,
+    combine,
+  );
 }
 
-/** What of a cut is under a pixel, unless the model lies before it there. A corner or an outline wins over faces, edges and vertices of the model over a cut face. */
-function pickOfCuts(ws: Workspace, pane: PaneState, x: number, y: number, model: PickHit | null, kinds: Kinds): Picked | null {
+/**
+ * What of a cut is under a pixel, unless the model lies before it there. A corner or an outline wins over
+ * faces, edges and vertices of the model over a cut face.
+ */
+function pickOfCuts(
+  ws: Workspace,
+  pane: PaneState,
+  x: number,
+  y: number,
+  model: PickHit | null,
+  kinds: Kinds,
+): Picked | null {
   const { camera, size, id } = pane;
-  const wanted: Partial<Record<PickHit['kind'], boolean>> = { cap: kinds.face, outline: kinds.edge, corner: kinds.vertex };
+  const wanted: Partial<Record<PickHit['kind'], boolean>> = {
+    cap: kinds.face,
+    outline: kinds.edge,
+    corner: kinds.vertex,
+  };
   let best: Picked | null = null;
   for (const { plane, cut, cuts } of isUncut(ws, id) ? [] : ws.cut.getState().results) {
     const near = cuts.map((c) => ({ c, box: boxOfCut(ws, c) }));
     const hit = pickCut(
-      near.map(({ c, box }) => ({ component: c.component, loops: c.loops, box, curves: () => curvesOf(ws, plane.id, c) })),
+      near.map(({ c, box }) => ({
+        component: c.component,
+        loops: c.loops,
+        box,
+        curves: () => curvesOf(ws, plane.id, c),
+      })),
       cut,
       camera,
       size,
@@ -299,7 +366,8 @@ function pickOfCuts(ws: Workspace, pane: PaneState, x: number, y: number, model:
     )
       continue;
     if (!isBefore(camera, hit.point, model?.point ?? null, pixelSizeAt(camera, size, hit.point))) continue;
-    if (!best?.point || isBefore(camera, hit.point, best.point, 0)) best = { ...toPicked(ws, hit), plane: plane.id };
+    if (!best?.point || isBefore(camera, hit.point, best.point, 0))
+      best = { ...toPicked(ws, hit), plane: plane.id };
   }
   return best;
 }
@@ -307,13 +375,21 @@ function pickOfCuts(ws: Workspace, pane: PaneState, x: number, y: number, model:
 /** A filter that takes components or bodies only widens what was hit. */
 function filtered(ws: Workspace, item: Picked): Picked {
   const { wide } = ws.filter.getState();
-  if (wide === 'component') return { kind: 'component', component: item.component, index: 0, point: item.point };
+  if (wide === 'component')
+    return { kind: 'component', component: item.component, index: 0, point: item.point };
   if (wide !== 'body' || isOfCut(item.kind)) return item;
   const part = componentsOf(ws).find((c) => c.path === item.component)!.part;
-  return { ...item, kind: 'body', index: ws.model.getState().parts.get(part)!.geometry.faces[item.index].body };
+  return {
+    ...item,
+    kind: 'body',
+    index: ws.model.getState().parts.get(part)!.geometry.faces[item.index].body,
+  };
 }
 
-/** Everything on the line of sight, nearest first: each face once; behind the first an edge near the cursor that is not drawn. */
+/**
+ * Everything on the line of sight, nearest first: each face once; behind the first an edge near the cursor
+ * that is not drawn.
+ */
 export function through(ws: Workspace, x: number, y: number): Picked[] {
   const at = paneAt(ws, x, y);
   const pane = ws.camera.getState().panes[at.index];
@@ -322,13 +398,25 @@ export function through(ws: Workspace, x: number, y: number): Picked[] {
   const options = optionsOf(ws, id);
   const [first, ...behind] = indexOf(ws).scene.through(camera, size, at.x, at.y, options);
   const edgesOnly = (edges: EdgeReach) =>
-    indexOf(ws).scene.pick(camera, size, at.x, at.y, { ...options, kinds: { face: false, edge: true, vertex: false }, edges });
+    indexOf(ws).scene.pick(camera, size, at.x, at.y, {
+      ...options,
+      kinds: { face: false, edge: true, vertex: false },
+      edges,
+    });
   const undrawn = edgesOnly(reachOf(ws, id)) ? null : edgesOnly('all');
-  return [...(cut ? [cut] : []), ...[first, undrawn, ...behind].flatMap((hit) => (hit ? [toPicked(ws, hit)] : []))];
+  return [
+    ...(cut ? [cut] : []),
+    ...[first, undrawn, ...behind].flatMap((hit) => (hit ? [toPicked(ws, hit)] : [])),
+  ];
 }
 
 function toPicked(ws: Workspace, hit: PickHit): Picked {
-  return { kind: hit.kind, component: componentsOf(ws)[hit.component].path, index: hit.index, point: hit.point };
+  return {
+    kind: hit.kind,
+    component: componentsOf(ws)[hit.component].path,
+    index: hit.index,
+    point: hit.point,
+  };
 }
 
 /** The components that the lines of sight to a face meet before it, in the pane under the cursor. */
@@ -341,7 +429,13 @@ export function standingBefore(ws: Workspace, item: Picked): string[] {
   for (const point of samplePoints(item, geometry, component.placement)) {
     const at = project(camera, size, point);
     if (at.behind) continue;
-    for (const hit of indexOf(ws).scene.through(camera, size, at.x, at.y, optionsOf(ws, activePane(ws).id, isSolid))) {
+    for (const hit of indexOf(ws).scene.through(
+      camera,
+      size,
+      at.x,
+      at.y,
+      optionsOf(ws, activePane(ws).id, isSolid),
+    )) {
       const path = componentsOf(ws)[hit.component].path;
       if (path === item.component && hit.index === item.index) break;
       found.add(path);

@@ -1,8 +1,19 @@
-import { add, IDENTITY, multiply, pointAt, scale, transformPoint, type Mat4, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import {
+  add,
+  IDENTITY,
+  multiply,
+  pointAt,
+  scale,
+  transformPoint,
+  type Mat4,
+  type PartGeometry,
+  type Vec3,
+} from '@bathyscope/core';
 import type { Picked } from '../../state/selection-store.ts';
 
 /** Placement of a component's stored positions, which are relative to their geometry's origin. */
-export const storedPlacement = (placement: Mat4, origin: Vec3): Mat4 => multiply(placement, [...IDENTITY.slice(0, 12), ...origin, 1]);
+export const storedPlacement = (placement: Mat4, origin: Vec3): Mat4 =>
+  multiply(placement, [...IDENTITY.slice(0, 12), ...origin, 1]);
 
 /** The drawn points of one face, edge or vertex, in model space. */
 export function placedPointsOf(item: Picked, geometry: PartGeometry, placement: Mat4): Vec3[] {
@@ -11,7 +22,9 @@ export function placedPointsOf(item: Picked, geometry: PartGeometry, placement: 
   const { mesh, lines } = geometry;
   const points: Vec3[] = [];
   if (item.kind === 'body')
-    return geometry.bodies[item.index].faces.flatMap((index) => placedPointsOf({ ...item, kind: 'face', index }, geometry, placement));
+    return geometry.bodies[item.index].faces.flatMap((index) =>
+      placedPointsOf({ ...item, kind: 'face', index }, geometry, placement),
+    );
   if (item.kind === 'edge')
     for (let i = lines.start[item.index]; i < lines.start[item.index + 1]; i++)
       points.push(transformPoint(place, pointAt(lines.positions, i)));
@@ -32,7 +45,10 @@ export function samplePoints(item: Picked, { mesh, origin }: PartGeometry, place
     points.push(
       transformPoint(
         placement,
-        [0, 1, 2].reduce<Vec3>((sum, k) => add(sum, scale(pointAt(mesh.positions, mesh.indices[3 * t + k]), 1 / 3)), origin),
+        [0, 1, 2].reduce<Vec3>(
+          (sum, k) => add(sum, scale(pointAt(mesh.positions, mesh.indices[3 * t + k]), 1 / 3)),
+          origin,
+        ),
       ),
     );
   return points;

@@ -32,21 +32,47 @@ function opened(pinAt = 30): Workspace {
 }
 
 const RIM = 1;
-const centre: Picked = { kind: 'point', component: 'a/pin', index: RIM, snap: { kind: 'centre', on: 'edge' }, point: [30, 0, 20] };
-const midpoint: Picked = { kind: 'point', component: 'a/block', index: 0, snap: { kind: 'midpoint', on: 'edge' }, point: [4, 0, 20] };
-const onFace: Picked = { kind: 'point', component: 'a/block', index: 5, snap: { kind: 'on face', on: 'face' }, point: [1, 2, 24] };
+const centre: Picked = {
+  kind: 'point',
+  component: 'a/pin',
+  index: RIM,
+  snap: { kind: 'centre', on: 'edge' },
+  point: [30, 0, 20],
+};
+const midpoint: Picked = {
+  kind: 'point',
+  component: 'a/block',
+  index: 0,
+  snap: { kind: 'midpoint', on: 'edge' },
+  point: [4, 0, 20],
+};
+const onFace: Picked = {
+  kind: 'point',
+  component: 'a/block',
+  index: 5,
+  snap: { kind: 'on face', on: 'face' },
+  point: [1, 2, 24],
+};
 const datum = (id: string): Picked => ({ kind: 'datum', component: '', index: 0, datum: id });
 
-test.each([centre, midpoint, onFace])('a point is kept by what it is of, and found where that is now ($snap.kind)', (item) => {
-  const ws = opened();
-  const kept = JSON.parse(JSON.stringify(referenceTo(ws, item))) as ReturnType<typeof referenceTo>;
-  expect(pickOf(ws, kept)).toMatchObject({ kind: 'point', component: item.component, index: item.index, point: item.point });
-  // In a later revision the pin stands elsewhere: its point goes with it.
-  const later = opened(50);
-  expect(pickOf(later, kept)!.point![0]).toBe(item.point![0] + (item.component === 'a/pin' ? 20 : 0));
-  // Of a part that is gone nothing is left.
-  expect(pickOf(later, { ...kept, component: 'a/none', part: 'none' } as typeof kept)).toBeNull();
-});
+test.each([centre, midpoint, onFace])(
+  'a point is kept by what it is of, and found where that is now ($snap.kind)',
+  (item) => {
+    const ws = opened();
+    const kept = JSON.parse(JSON.stringify(referenceTo(ws, item))) as ReturnType<typeof referenceTo>;
+    expect(pickOf(ws, kept)).toMatchObject({
+      kind: 'point',
+      component: item.component,
+      index: item.index,
+      point: item.point,
+    });
+    // In a later revision the pin stands elsewhere: its point goes with it.
+    const later = opened(50);
+    expect(pickOf(later, kept)!.point![0]).toBe(item.point![0] + (item.component === 'a/pin' ? 20 : 0));
+    // Of a part that is gone nothing is left.
+    expect(pickOf(later, { ...kept, component: 'a/none', part: 'none' } as typeof kept)).toBeNull();
+  },
+);
 
 test('points, the origin and planes are measured to each other without asking the kernel', async () => {
   const ws = opened();
@@ -57,10 +83,18 @@ test('points, the origin and planes are measured to each other without asking th
   expect(toPlane.main).toMatchObject({ label: 'Normal distance', value: { value: 24 } });
   // A plane has no end, and so there is no least distance to it.
   expect(toPlane.rows.map((r) => r.label)).not.toContain('Least distance');
-  expect((await between(datum('axis x'), datum('plane xy'))).main).toMatchObject({ label: 'Distance', value: { value: 0 } });
-  expect((await between(datum('axis z'), { kind: 'face', component: 'a/pin', index: 0 })).main).toMatchObject({ value: { value: 30 } });
+  expect((await between(datum('axis x'), datum('plane xy'))).main).toMatchObject({
+    label: 'Distance',
+    value: { value: 0 },
+  });
+  expect((await between(datum('axis z'), { kind: 'face', component: 'a/pin', index: 0 })).main).toMatchObject(
+    { value: { value: 30 } },
+  );
   expect(distanceOf(ws, [centre, { kind: 'face', component: 'a/block', index: 0 }])).toEqual({
-    ask: { a: { component: 'a/pin', kind: 'point', at: [30, 0, 20] }, b: { component: 'a/block', kind: 'face', index: 0 } },
+    ask: {
+      a: { component: 'a/pin', kind: 'point', at: [30, 0, 20] },
+      b: { component: 'a/block', kind: 'face', index: 0 },
+    },
   });
 });
 
@@ -79,7 +113,9 @@ test('three points: the angle at the second leads, drawn there; then the circle 
 test('what reference geometry is, and that a plane that was deleted is lost', () => {
   const ws = opened();
   expect(figuresOfOne(ws, datum('plane xz'))).toMatchObject({ title: 'Plane XZ' });
-  ws.reference.setState({ planes: [{ id: 'p', name: 'Waterline', origin: [0, 0, 7], normal: [0, 0, 1], made: '' }] });
+  ws.reference.setState({
+    planes: [{ id: 'p', name: 'Waterline', origin: [0, 0, 7], normal: [0, 0, 1], made: '' }],
+  });
   expect(datumOf(ws, 'p')).toMatchObject({ kind: 'plane', name: 'Waterline' });
   const kept = referenceTo(ws, datum('p'));
   expect(resolve(ws, kept).status).toBe('found');
@@ -100,7 +136,8 @@ test('a set leads with what it is: a total of what is alike, a pattern of holes;
   const face = (component: string, index: number): Picked => ({ kind: 'face', component, index });
   const of = (items: Picked[]) => figuresOfMany(ws, items);
   const labels = (facts: ReturnType<typeof of>) => facts.rows.map((r) => r.label);
-  // Three edges of the block; with a face of it among them the sum of the edges stands beneath, and says what it leaves out.
+  // Three edges of the block; with a face of it among them the sum of the edges stands beneath, and
+  // says what it leaves out.
   const { edges } = ws.model.getState().parts.get(1)!.geometry;
   const sum = [0, 1, 2].reduce((all, e) => all + edges[e].length, 0);
   expect(of([0, 1, 2].map((e) => edge('a/block', e))).main).toMatchObject({
@@ -144,6 +181,9 @@ test('holes of a bolt circle lead with its pitch circle', () => {
     ws,
     [0, 1, 3].map((index): Picked => ({ kind: 'face', component: 'a/pin', index })),
   );
-  expect(facts.main).toMatchObject({ label: 'Pitch circle', value: { value: expect.closeTo(34, 9), prefix: 'Ø' } });
+  expect(facts.main).toMatchObject({
+    label: 'Pitch circle',
+    value: { value: expect.closeTo(34, 9), prefix: 'Ø' },
+  });
   expect(facts.rows[0]).toMatchObject({ label: 'Holes of the pattern', value: { value: 6 } });
 });

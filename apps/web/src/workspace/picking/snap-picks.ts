@@ -70,7 +70,9 @@ function pointOfPart(ws: Workspace, { index, point }: Picked, snap: Snap, placed
   }
   if (!point) return null;
   const near = transformPoint(invertAffine(placement), point);
-  return inModel(snap.kind === 'on edge' ? pointOnEdge(geometry, index, near) : pointOnFace(geometry, index, near));
+  return inModel(
+    snap.kind === 'on edge' ? pointOnEdge(geometry, index, near) : pointOnFace(geometry, index, near),
+  );
 }
 
 function pointOfCut(ws: Workspace, item: Picked, snap: Snap): PointNow | null {
@@ -89,7 +91,10 @@ function pointOfCut(ws: Workspace, item: Picked, snap: Snap): PointNow | null {
   if (snap.kind === 'on edge') {
     if (!curve || !item.point) return null;
     const { at, off } = onCurve(curve, toPlane(frame, item.point));
-    return { at: fromPlane(frame, at), accuracy: off && accuracy.kind === 'exact' ? { kind: 'recognised', deviation: off } : accuracy };
+    return {
+      at: fromPlane(frame, at),
+      accuracy: off && accuracy.kind === 'exact' ? { kind: 'recognised', deviation: off } : accuracy,
+    };
   }
   const at = curve && pointsOfCurve(curve, frame).find((p) => p.kind === snap.kind);
   return at ? { at: at.at, accuracy } : null;
@@ -98,25 +103,40 @@ function pointOfCut(ws: Workspace, item: Picked, snap: Snap): PointNow | null {
 /** rad. Ellipses are followed in such steps. */
 const ALONG = Math.PI / 720;
 
-/** The point of an outline that is nearest to another, and how far it may be from the curve, mm: on lines and arcs exact. */
+/**
+ * The point of an outline that is nearest to another, and how far it may be from the curve, mm:
+ * on lines and arcs exact.
+ */
 function onCurve(curve: PlaneCurve, near: Point2): { at: Point2; off: number } {
   if (curve.shape === 'arc') {
     const [dx, dy] = [near[0] - curve.centre[0], near[1] - curve.centre[1]];
     const away = Math.hypot(dx, dy);
-    if (away > 0) return { at: [curve.centre[0] + (dx * curve.radius) / away, curve.centre[1] + (dy * curve.radius) / away], off: 0 };
+    if (away > 0)
+      return {
+        at: [curve.centre[0] + (dx * curve.radius) / away, curve.centre[1] + (dy * curve.radius) / away],
+        off: 0,
+      };
   }
   const at = nearestOnPolyline(pointsAlong(curve, ALONG), near);
   if (curve.shape === 'polyline') return { at, off: curve.tolerance };
   return { at, off: curve.shape === 'ellipse' ? Math.hypot(...curve.major) * (1 - Math.cos(ALONG / 2)) : 0 };
 }
 
-/** The points that belong to an outline: the centre of an arc or ellipse, the midpoint of a line or an arc that does not close. */
-export function pointsOfCurve(curve: PlaneCurve, frame: PlaneFrame): { kind: 'centre' | 'midpoint'; at: Vec3 }[] {
+/**
+ * The points that belong to an outline: the centre of an arc or ellipse, the midpoint of a line or an arc
+ * that does not close.
+ */
+export function pointsOfCurve(
+  curve: PlaneCurve,
+  frame: PlaneFrame,
+): { kind: 'centre' | 'midpoint'; at: Vec3 }[] {
   const place = (kind: 'centre' | 'midpoint', p: Point2) => ({ kind, at: fromPlane(frame, p) });
   const [start, end] = [startOf(curve), endOf(curve)];
   const closes = Math.hypot(end[0] - start[0], end[1] - start[1]) <= SAME_POSITION;
   return [
     ...(curve.shape === 'arc' || curve.shape === 'ellipse' ? [place('centre', curve.centre)] : []),
-    ...(!closes && (curve.shape === 'line' || curve.shape === 'arc') ? [place('midpoint', pointAtShare(curve, 1 / 2))] : []),
+    ...(!closes && (curve.shape === 'line' || curve.shape === 'arc')
+      ? [place('midpoint', pointAtShare(curve, 1 / 2))]
+      : []),
   ];
 }

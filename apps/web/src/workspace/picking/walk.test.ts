@@ -22,9 +22,13 @@ function opened(): Workspace {
     ],
   );
   ws.camera.getState().setCanvas({ width: 600, height: 400 });
-  ws.camera
-    .getState()
-    .setCamera({ projection: 'orthographic', target: [20, 10, 3], orientation: lookFrom([0, 0, 1], [0, 1, 0]), height: 60, lens: 0.5 });
+  ws.camera.getState().setCamera({
+    projection: 'orthographic',
+    target: [20, 10, 3],
+    orientation: lookFrom([0, 0, 1], [0, 1, 0]),
+    height: 60,
+    lens: 0.5,
+  });
   return ws;
 }
 const press = (ws: Workspace, id: string) => runCommand(ws, commandById(id));

@@ -5,7 +5,10 @@ import type { Workspace } from '../workspace.ts';
 
 /* Pointing by keys: what is in view is gone through as if the mouse pointed at it. */
 
-/** Goes on to the next face in view, or to what the filter makes of faces; from the middle of the pane outwards. @returns whether there is any */
+/**
+ * Goes on to the next face in view, or to what the filter makes of faces; from the middle of the pane
+ * outwards. @returns whether there is any
+ */
 export function walkFaces(ws: Workspace, by: 1 | -1): boolean {
   const { filter } = ws.filter.getState();
   const faces = facesSeen(ws);
@@ -25,7 +28,10 @@ export function walkBounds(ws: Workspace, by: 1 | -1): boolean {
   const faces = facesSeen(ws);
   const face =
     faces.find((f) => samePick(f.item, hover)) ??
-    faces.find((f) => walked !== null && samePick(f.item, walked) && boundsSeen(ws, f).some((b) => samePick(b.item, hover))) ??
+    faces.find(
+      (f) =>
+        walked !== null && samePick(f.item, walked) && boundsSeen(ws, f).some((b) => samePick(b.item, hover)),
+    ) ??
     faces[0];
   if (!face) return false;
   const done = walkTo(ws, boundsSeen(ws, face), by);

@@ -28,7 +28,10 @@ const MOST_ALIKE = 60;
 /** Other revisions that are looked up from at once. */
 const MOST_REVISIONS = 50;
 
-/** Looks up what is kept on other revisions, as far as that is not known yet; when this is done records read as on the one that is open. */
+/**
+ * Looks up what is kept on other revisions, as far as that is not known yet; when this is done records read
+ * as on the one that is open.
+ */
 export function carryOver(ws: Workspace): Promise<void> {
   const from = ws.carried.from;
   // What cannot be looked up is found as well as it says itself.
@@ -51,10 +54,17 @@ async function lookUpAll(ws: Workspace): Promise<void> {
   if (!revisions.length && !missing(ws).length && ws.records.getState().carry) return;
   const matching = new Matching();
   try {
-    for (const revision of revisions) others.set(revision, await otherRevision(ws, matching, revision, now).catch(() => null));
+    for (const revision of revisions)
+      others.set(revision, await otherRevision(ws, matching, revision, now).catch(() => null));
     for (const { other, was, is } of missing(ws)) {
-      const containers = await Promise.all([was, is].map((hash) => ws.source.geometry(hash, NEVER))).catch(() => null);
-      const found = containers && (await matching.ask('parts', { was: containers[0], is: containers[1] }, containers).catch(() => null));
+      const containers = await Promise.all([was, is].map((hash) => ws.source.geometry(hash, NEVER))).catch(
+        () => null,
+      );
+      const found =
+        containers &&
+        (await matching
+          .ask('parts', { was: containers[0], is: containers[1] }, containers)
+          .catch(() => null));
       if (found) other.things.set(pairOf(was, is), found);
       else failed.add(pairOf(was, is));
     }
@@ -62,37 +72,58 @@ async function lookUpAll(ws: Workspace): Promise<void> {
     matching.end();
   }
   const still = ws.model.getState().detail;
-  if (still?.id === now.id && still.revision === now.revision) ws.records.setState((state) => carriedWith(state, carryOf(ws)));
+  if (still?.id === now.id && still.revision === now.revision)
+    ws.records.setState((state) => carriedWith(state, carryOf(ws)));
 }
 
 const NEVER = new AbortController().signal;
 const pairOf = (was: string, is: string): string => `${was} ${is}`;
 
-async function otherRevision(ws: Workspace, matching: Matching, revision: number, now: ModelDetail): Promise<OtherRevision | null> {
+async function otherRevision(
+  ws: Workspace,
+  matching: Matching,
+  revision: number,
+  now: ModelDetail,
+): Promise<OtherRevision | null> {
   const detail = await ws.source.revision(revision);
   const [was, is] = [detail.structure, now.structure];
   const first = await matching.ask('structures', { was, is, alike: [] });
   const known = new Set([...first.parts.values()].map(({ to }) => to));
-  const left = was.parts.flatMap((p, o) => (p.geometry && !first.parts.has(o) ? [{ number: o, hash: p.geometry }] : []));
-  const free = is.parts.flatMap((p, n) => (p.geometry && !known.has(n) ? [{ number: n, hash: p.geometry }] : []));
+  const left = was.parts.flatMap((p, o) =>
+    p.geometry && !first.parts.has(o) ? [{ number: o, hash: p.geometry }] : [],
+  );
+  const free = is.parts.flatMap((p, n) =>
+    p.geometry && !known.has(n) ? [{ number: n, hash: p.geometry }] : [],
+  );
   let matched = first;
   if (left.length && free.length && left.length <= MOST_ALIKE && free.length <= MOST_ALIKE) {
     const get = (list: typeof left) => Promise.all(list.map(({ hash }) => ws.source.geometry(hash, NEVER)));
     const [old, young] = [await get(left), await get(free)];
     const alike = await matching.ask('alike', { was: old, is: young }, [...old, ...young]);
-    const pairs = alike.flatMap((row, i) => row.flatMap((same, j) => (same ? [[left[i].number, free[j].number] as const] : [])));
+    const pairs = alike.flatMap((row, i) =>
+      row.flatMap((same, j) => (same ? [[left[i].number, free[j].number] as const] : [])),
+    );
     if (pairs.length) matched = await matching.ask('structures', { was, is, alike: pairs });
   }
   const all = listOccurrences(was);
   const placed = all.filter((o) => o.part !== undefined);
   const alone = placed.length === 1 ? ({ kind: 'body', component: placed[0].path, index: 0 } as const) : null;
-  return { detail, byPath: new Map(all.map((o) => [o.path, o])), keys: partKeys(was), alone, matched, things: new Map() };
+  return {
+    detail,
+    byPath: new Map(all.map((o) => [o.path, o])),
+    keys: partKeys(was),
+    alone,
+    matched,
+    things: new Map(),
+  };
 }
 
 /** All records that are kept, in the order of their kinds. */
 export const entriesOf = (ws: Workspace): Entry[] => {
   const { shelves } = ws.records.getState();
-  return [...RECORD_KINDS.keys()].flatMap((kind) => [...(shelves.get(kind)?.entries.values() ?? [])].filter(({ stored }) => stored));
+  return [...RECORD_KINDS.keys()].flatMap((kind) =>
+    [...(shelves.get(kind)?.entries.values() ?? [])].filter(({ stored }) => stored),
+  );
 };
 
 /** What is kept of other revisions than the one that is open. */
@@ -103,7 +134,10 @@ const kept = (ws: Workspace): Entry[] => {
 
 /** Revisions that records are of. */
 const wanted = (ws: Workspace): number[] => [
-  ...new Set([...kept(ws).map(({ record }) => record.madeOn), ...ws.carried.from.states.map(({ revision }) => revision)]),
+  ...new Set([
+    ...kept(ws).map(({ record }) => record.madeOn),
+    ...ws.carried.from.states.map(({ revision }) => revision),
+  ]),
 ];
 
 /** Pairs of geometries in which things were referred to, and that were not compared yet. */
@@ -126,8 +160,14 @@ function missing(ws: Workspace): { other: OtherRevision; was: string; is: string
   return [...found.values()];
 }
 
-/** The part that an old component has now, and the geometries of what it had and has; null where one has none. */
-function partNow(ws: Workspace, other: OtherRevision, path: ComponentPath): { part: number; was: string; is: string } | null {
+/**
+ * The part that an old component has now, and the geometries of what it had and has; null where one has none.
+ */
+function partNow(
+  ws: Workspace,
+  other: OtherRevision,
+  path: ComponentPath,
+): { part: number; was: string; is: string } | null {
   const { byPath, detail } = ws.model.getState();
   const to = other.matched.components.get(path)?.to;
   const [old, part] = [other.byPath.get(path)?.part, to === undefined ? undefined : byPath.get(to)?.part];
@@ -170,8 +210,15 @@ export function pointedTo(ws: Workspace, component: ComponentPath): CarryOver {
   return carryOverOf({ component: () => component, part: () => (part === undefined ? null : keys[part]) });
 }
 
-/** @param tell hears what became of each reference @param unknown told where two geometries were not compared */
-function carrierFrom(ws: Workspace, other: OtherRevision, tell: (status: Resolved['status']) => void, unknown: () => void): CarryOver {
+/**
+ * @param tell hears what became of each reference @param unknown told where two geometries were not compared
+ */
+function carrierFrom(
+  ws: Workspace,
+  other: OtherRevision,
+  tell: (status: Resolved['status']) => void,
+  unknown: () => void,
+): CarryOver {
   const match = matchOf(ws, other, unknown);
   const { byPath, partKeys: keys } = ws.model.getState();
   const keyOf = (path: ComponentPath) => {

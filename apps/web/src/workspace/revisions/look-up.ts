@@ -16,7 +16,10 @@ export interface LookedUp {
   status: Resolved['status'];
   /** It is put aside on this revision. */
   aside: boolean;
-  /** As they were kept, and as they read here; of what is of a component or part by name alone there are none here where that is lost. */
+  /**
+   * As they were kept, and as they read here; of what is of a component or part by name alone there are none
+   * here where that is lost.
+   */
   was: readonly Reference[];
   references: readonly Reference[];
 }
@@ -24,10 +27,15 @@ export interface LookedUp {
 /** What was kept on other revisions, and what was taken over from them without being put right in all. */
 const looked = (ws: Workspace): Entry[] => {
   const { revision } = ws.model.getState().detail ?? {};
-  return entriesOf(ws).filter(({ record, stored }) => record.madeOn !== revision || referencesIn(stored).some((r) => r.became));
+  return entriesOf(ws).filter(
+    ({ record, stored }) => record.madeOn !== revision || referencesIn(stored).some((r) => r.became),
+  );
 };
 
-/** What became of all that was kept of places and parts on other revisions; a kind says what its records are made of, and none is known here. */
+/**
+ * What became of all that was kept of places and parts on other revisions; a kind says what its records are
+ * made of, and none is known here.
+ */
 export function lookUp(ws: Workspace): LookedUp[] {
   const { partKeys } = ws.model.getState();
   return looked(ws).flatMap(({ record, stored, carried }): LookedUp[] => {

@@ -25,11 +25,18 @@ import type { Workspace } from '../workspace.ts';
 /** Of the model's size: the radius around a place that is seen with it. */
 const AROUND = 0.2;
 
-/** Draws the outlines of what something was made of, where it was. @throws Error with a sentence when the old revision cannot be had */
+/**
+ * Draws the outlines of what something was made of, where it was. @throws Error with a sentence when the old
+ * revision cannot be had
+ */
 export async function showOldPlace(ws: Workspace, looked: LookedUp): Promise<void> {
-  const lines = (await Promise.all(looked.was.map((reference) => oldLines(ws, looked.madeOn, reference)))).flat();
+  const lines = (
+    await Promise.all(looked.was.map((reference) => oldLines(ws, looked.madeOn, reference)))
+  ).flat();
   if (!lines.length)
-    throw new Error(`Where “${looked.title}” was cannot be shown: revision ${looked.madeOn} is not there any more, or it had no place.`);
+    throw new Error(
+      `Where “${looked.title}” was cannot be shown: revision ${looked.madeOn} is not there any more, or it had no place.`,
+    );
   ws.selection.getState().pick([]);
   ws.lookedUp.setState({ old: { record: looked.id, revision: looked.madeOn, lines } });
   const { camera, size } = activePane(ws);
@@ -52,7 +59,8 @@ export function showNewPlace(ws: Workspace, { references }: LookedUp): void {
 async function oldLines(ws: Workspace, revision: number, reference: Reference): Promise<Vec3[][]> {
   const other = ws.carried.from.others.get(revision);
   const occurrence = other?.byPath.get(reference.component);
-  const hash = occurrence?.part === undefined ? null : other!.detail.structure.parts[occurrence.part].geometry;
+  const hash =
+    occurrence?.part === undefined ? null : other!.detail.structure.parts[occurrence.part].geometry;
   if (!occurrence || !hash) return [];
   const container = await ws.source.geometry(hash, new AbortController().signal);
   const matching = new Matching();
@@ -67,8 +75,16 @@ async function oldLines(ws: Workspace, revision: number, reference: Reference): 
 }
 
 /** Of a whole component all of its edges are shown, of what has none in the container the same. */
-function thingOf(reference: Reference): { thing: 'face' | 'edge' | 'vertex' | 'body' | 'component'; index: number } {
-  if (!('index' in reference) || reference.kind === 'cap' || reference.kind === 'outline' || reference.kind === 'corner')
+function thingOf(reference: Reference): {
+  thing: 'face' | 'edge' | 'vertex' | 'body' | 'component';
+  index: number;
+} {
+  if (
+    !('index' in reference) ||
+    reference.kind === 'cap' ||
+    reference.kind === 'outline' ||
+    reference.kind === 'corner'
+  )
     return { thing: 'component', index: 0 };
   const { kind, index } = reference;
   return { thing: kind === 'point' ? (reference.snap.on === 'face' ? 'face' : 'edge') : kind, index };

@@ -6,7 +6,10 @@ export interface OtherRevision {
   detail: ModelDetail;
   byPath: ReadonlyMap<ComponentPath, Occurrence>;
   keys: readonly string[];
-  /** Where it is of one component: a thing of that. It lies in its part's frame as a whole; where that lies otherwise, so does all that is seen. */
+  /**
+   * Where it is of one component: a thing of that. It lies in its part's frame as a whole; where that lies
+   * otherwise, so does all that is seen.
+   */
   alone: Extract<Reference, { index: number }> | null;
   matched: MatchedStructures;
   /** By the hashes of the old and the new geometry. */
@@ -24,4 +27,9 @@ export interface CarriedFrom {
   under: Promise<void>;
 }
 
-export const nothingCarried = (): CarriedFrom => ({ others: new Map(), states: [], failed: new Set(), under: Promise.resolve() });
+export const nothingCarried = (): CarriedFrom => ({
+  others: new Map(),
+  states: [],
+  failed: new Set(),
+  under: Promise.resolve(),
+});

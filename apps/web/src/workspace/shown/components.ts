@@ -9,7 +9,9 @@ export function componentsBelow(ws: Workspace, path: string): string[] {
   const { byPath } = ws.model.getState();
   const occurrence = byPath.get(path);
   if (!occurrence) return [];
-  return occurrence.part !== undefined ? [path] : occurrence.children.flatMap((path) => componentsBelow(ws, path));
+  return occurrence.part !== undefined
+    ? [path]
+    : occurrence.children.flatMap((path) => componentsBelow(ws, path));
 }
 
 /** What a component is called on the screen: by the user, else by the file. */

@@ -4,7 +4,10 @@ import { isShown } from './shown.ts';
 const ws = testWorkspace();
 
 test('peeking turns round what is shown', () => {
-  ws.visibility.setState({ states: { a: { visible: false, ghosted: false, keptWhole: false } }, peeking: false });
+  ws.visibility.setState({
+    states: { a: { visible: false, ghosted: false, keptWhole: false } },
+    peeking: false,
+  });
   expect([isShown(ws, 'a'), isShown(ws, 'b')]).toEqual([false, true]);
   ws.visibility.setState({ peeking: true });
   expect([isShown(ws, 'a'), isShown(ws, 'b')]).toEqual([true, false]);

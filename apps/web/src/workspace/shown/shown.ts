@@ -10,9 +10,12 @@ export function isShown(ws: Workspace, path: string): boolean {
 }
 
 /** Whether it is drawn as a ghost, which does not hide what is behind it from picking. */
-export const isGhost = (ws: Workspace, path: string): boolean => stateOf(ws.visibility.getState().states, path).ghosted;
+export const isGhost = (ws: Workspace, path: string): boolean =>
+  stateOf(ws.visibility.getState().states, path).ghosted;
 
-const shownPaths = derived('what is shown', (ws) => ws.model.getState().components.flatMap((c) => (isShown(ws, c.path) ? [c.path] : [])));
+const shownPaths = derived('what is shown', (ws) =>
+  ws.model.getState().components.flatMap((c) => (isShown(ws, c.path) ? [c.path] : [])),
+);
 
 /** Paths of what is on the screen. */
 export const visiblePaths = (ws: Workspace): readonly string[] => ws.derived.of(shownPaths);

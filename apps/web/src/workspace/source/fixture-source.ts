@@ -5,7 +5,10 @@ import { fleetingOutbox } from '../keeping/unsent.ts';
 
 const nowhere = (): Promise<never> => Promise.reject(new Error('There is no kernel to ask here.'));
 
-/** A model without a server: what is kept of it is kept in memory. @param containers geometry containers by hash */
+/**
+ * A model without a server: what is kept of it is kept in memory. @param containers
+ * geometry containers by hash
+ */
 export function fixtureSource(
   detail: ModelDetail,
   containers: ReadonlyMap<string, Uint8Array> = new Map(),

@@ -11,7 +11,9 @@ const WORKERS = 2;
 const TRIES = 3;
 const PAUSE = 700;
 
-/** Loads the geometry of every part once, two at a time. @throws Error with a sentence when one cannot be had */
+/**
+ * Loads the geometry of every part once, two at a time. @throws Error with a sentence when one cannot be had
+ */
 export async function loadGeometry(
   source: ModelSource,
   detail: ModelDetail,
@@ -26,7 +28,10 @@ export async function loadGeometry(
     await Promise.all(
       slots.map(async (slot) => {
         for (let hash = waiting.shift(); hash && !signal.aborted; hash = waiting.shift()) {
-          loaded.set(hash, await again(TRIES, signal, async () => slot.prepare(await source.geometry(hash!, signal))));
+          loaded.set(
+            hash,
+            await again(TRIES, signal, async () => slot.prepare(await source.geometry(hash!, signal))),
+          );
           onProgress(loaded.size / hashes.length);
         }
       }),
@@ -35,7 +40,9 @@ export async function loadGeometry(
     slots.forEach((s) => s.end());
   }
   signal.throwIfAborted();
-  return new Map(detail.structure.parts.flatMap((p, i) => (p.geometry ? [[i, loaded.get(p.geometry)!] as const] : [])));
+  return new Map(
+    detail.structure.parts.flatMap((p, i) => (p.geometry ? [[i, loaded.get(p.geometry)!] as const] : [])),
+  );
 }
 
 async function again<T>(tries: number, signal: AbortSignal, work: () => Promise<T>): Promise<T> {
@@ -57,7 +64,11 @@ class Preparing {
     return new Promise((resolve, reject) => {
       worker.onmessage = ({ data }: MessageEvent<GeometryReply>) => {
         if ('error' in data) reject(new Error(data.error));
-        else resolve({ geometry: data.geometry, bvh: MeshBVH.deserialize(data.bvh, bvhGeometry(data.geometry), { setIndex: false }) });
+        else
+          resolve({
+            geometry: data.geometry,
+            bvh: MeshBVH.deserialize(data.bvh, bvhGeometry(data.geometry), { setIndex: false }),
+          });
       };
       worker.onerror = (e) => {
         this.end();

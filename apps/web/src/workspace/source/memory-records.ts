@@ -9,7 +9,8 @@ const copied = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 export function memoryRecords(): RecordStore {
   const stored = new Map<string, KeptRecord>();
   const followers = new Set<(event: RecordEvent) => void>();
-  const tell = ({ id, kind, rev }: KeptRecord) => followers.forEach((hear) => hear({ model: '', record: id, kind, rev }));
+  const tell = ({ id, kind, rev }: KeptRecord) =>
+    followers.forEach((hear) => hear({ model: '', record: id, kind, rev }));
   const change = ({ match, deleted, madeOn, ...wanted }: RecordChange): RecordAnswer => {
     const there = stored.get(wanted.id);
     const isThere =
@@ -35,7 +36,8 @@ export function memoryRecords(): RecordStore {
     tell(record);
     return { id: record.id, outcome: 'stored', record };
   };
-  const list = (wanted: (record: KeptRecord) => boolean) => [...stored.values()].filter(wanted).map((r) => copied(r));
+  const list = (wanted: (record: KeptRecord) => boolean) =>
+    [...stored.values()].filter(wanted).map((r) => copied(r));
   return {
     list: async (ids) => list((r) => (ids ? ids.includes(r.id) : r.deletedAt === null)),
     bin: async () => list((r) => r.deletedAt !== null),

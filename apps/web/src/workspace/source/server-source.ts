@@ -12,7 +12,11 @@ export interface Opened {
 }
 
 /** A model that the server keeps. @param events what tells of changes */
-export function serverSource(id: string, events: EventLine, { revision: wanted, link }: Opened = {}): ModelSource {
+export function serverSource(
+  id: string,
+  events: EventLine,
+  { revision: wanted, link }: Opened = {},
+): ModelSource {
   let revision = wanted ?? 1;
   return {
     model: id,
@@ -26,7 +30,8 @@ export function serverSource(id: string, events: EventLine, { revision: wanted, 
     geometry: (hash, signal) => api.geometry(hash, signal),
     ask: (name, asked) => api.ask(id, revision, name, asked),
     checks: {
-      ask: (about, among, some) => api.askCheck(id, revision, { about, ...(among && { among }), ...(some && { some }) }),
+      ask: (about, among, some) =>
+        api.askCheck(id, revision, { about, ...(among && { among }), ...(some && { some }) }),
       find: (check) => foundCheck(id, revision, check),
       newest: async () => (await api.newestCheck(id, revision)).check,
       stop: async ({ jobId }) => void (jobId && (await api.cancelJob(jobId))),
@@ -47,13 +52,19 @@ export function serverSource(id: string, events: EventLine, { revision: wanted, 
       rename: async (name) => void (await api.rename(id, name)),
       setThumbnail: (png) => api.setThumbnail(id, png),
       createLink: async (document) =>
-        underBase(`/models/${id}/revisions/${revision}/at/${(await api.createLink(id, document, revision)).id}`),
+        underBase(
+          `/models/${id}/revisions/${revision}/at/${(await api.createLink(id, document, revision)).id}`,
+        ),
     },
   };
 }
 
 /** A check that is gone was given up, which its job tells, or stopped by somebody. */
-async function foundCheck(id: string, revision: number, { id: check, jobId }: ClashCheck): Promise<ClashCheck> {
+async function foundCheck(
+  id: string,
+  revision: number,
+  { id: check, jobId }: ClashCheck,
+): Promise<ClashCheck> {
   try {
     return await api.check(id, revision, check);
   } catch (error) {

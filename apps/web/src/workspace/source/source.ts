@@ -47,7 +47,10 @@ export interface ModelSource {
 
 /** What clashes with what: found by a job, which goes on when the page is left. */
 export interface CheckStore {
-  /** @param among paths, or null for all @param some those that are checked with all others, or null for each with each */
+  /**
+   * @param among paths, or null for all @param some those that are checked with all others,
+   * or null for each with each
+   */
   ask(about: string, among: readonly string[] | null, some: readonly string[] | null): Promise<ClashCheck>;
   /** What is known by now. @throws Error with a sentence when it was given up */
   find(check: ClashCheck): Promise<ClashCheck>;
@@ -68,7 +71,10 @@ export interface RecordStore {
   purge(id: string): Promise<void>;
   /** Stores the picture of one that is stored. */
   setPicture(id: string, png: Blob): Promise<void>;
-  /** Hears of what anybody changes. @param opened told when something may have been missed @returns what ends it */
+  /**
+   * Hears of what anybody changes. @param opened told when something may have been
+   * missed @returns what ends it
+   */
   follow(hear: (event: RecordEvent) => void, opened: () => void): () => void;
 }
 
@@ -81,7 +87,9 @@ export interface LibraryStore {
 
 /** What is kept of a model beside the model. */
 export interface StateStore {
-  /** The state to open with, and the revision it was made on: the last one, or the one that a link leads to. */
+  /**
+   * The state to open with, and the revision it was made on: the last one, or the one that a link leads to.
+   */
   first(): Promise<KeptState>;
   saveLast(document: ViewState): Promise<void>;
   rename(name: string): Promise<void>;

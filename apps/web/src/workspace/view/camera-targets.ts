@@ -52,11 +52,22 @@ export function shownReach(ws: Workspace): Support {
   return reachOfComponents(placedParts(ws, visible.length ? visible : allPaths(ws)));
 }
 
-/** The view with everything shown in it; for a main pane with linked ones, such that they hold everything too. */
-export function fittedToShown(ws: Workspace, camera: ViewCamera, size: Pane = activePane(ws).size): ViewCamera {
+/**
+ * The view with everything shown in it; for a main pane with linked ones, such that they hold everything too.
+ */
+export function fittedToShown(
+  ws: Workspace,
+  camera: ViewCamera,
+  size: Pane = activePane(ws).size,
+): ViewCamera {
   const { panes, active } = ws.camera.getState();
-  const linked = panes.flatMap((p) => (p.mode.kind === 'linked' ? [{ side: p.mode.side, size: p.size }] : []));
-  const concerned = linked.length > 0 && size === panes[active].size && (active === 0 || panes[active].mode.kind === 'linked');
+  const linked = panes.flatMap((p) =>
+    p.mode.kind === 'linked' ? [{ side: p.mode.side, size: p.size }] : [],
+  );
+  const concerned =
+    linked.length > 0 &&
+    size === panes[active].size &&
+    (active === 0 || panes[active].mode.kind === 'linked');
   if (!concerned) return fitView(camera, size, shownReach(ws));
   const { mode } = panes[active];
   const scaleTo = size.height / panes[0].size.height;
@@ -71,8 +82,14 @@ export const upAxisOf = (ws: Workspace): UpAxis => keptAt(ws, upAxis, '')?.axis 
 /** Where Home leads, as it was set. */
 const homeOf = (ws: Workspace): HomeSetting => keptAt(ws, home, '') ?? PLAIN_HOME;
 
-/** Where Home leads: the view set for this model, else isometric; framed to what is visible or to the whole model. */
-export function homeView(ws: Workspace, pane: { camera: ViewCamera; size: Pane } = activePane(ws)): ViewCamera {
+/**
+ * Where Home leads: the view set for this model, else isometric; framed to what is
+ * visible or to the whole model.
+ */
+export function homeView(
+  ws: Workspace,
+  pane: { camera: ViewCamera; size: Pane } = activePane(ws),
+): ViewCamera {
   const { view, framesVisible } = homeOf(ws);
   const { upAxis } = ws.camera.getState();
   const set = view?.camera;
@@ -82,7 +99,10 @@ export function homeView(ws: Workspace, pane: { camera: ViewCamera; size: Pane }
 }
 
 /** The placed geometry a picked thing is part of; undefined for assemblies. */
-export function geometryOf(ws: Workspace, item: Picked): { placement: Mat4; geometry: PartGeometry } | undefined {
+export function geometryOf(
+  ws: Workspace,
+  item: Picked,
+): { placement: Mat4; geometry: PartGeometry } | undefined {
   return placedParts(ws, [item.component])[0];
 }
 
@@ -105,7 +125,9 @@ function pointsOfLoose(ws: Workspace, item: Picked): Vec3[] {
   return at ? [at] : [];
 }
 
-/** Points of picked things that tell where they are and how far they reach, model space; of components none. */
+/**
+ * Points of picked things that tell where they are and how far they reach, model space; of components none.
+ */
 export function pointsOfPicked(ws: Workspace, items: readonly Picked[]): Vec3[] {
   return items
     .filter((i) => i.kind !== 'component')
@@ -120,11 +142,14 @@ export function pointsOfPicked(ws: Workspace, items: readonly Picked[]): Vec3[] 
 /** The view with the picked things in it. */
 export function fittedToPicked(ws: Workspace, camera: ViewCamera, items: readonly Picked[]): ViewCamera {
   const { size } = activePane(ws);
-  const components = items.filter((i) => i.kind === 'component').flatMap((i) => componentsBelow(ws, i.component));
+  const components = items
+    .filter((i) => i.kind === 'component')
+    .flatMap((i) => componentsBelow(ws, i.component));
   const whole = reachOfComponents(placedParts(ws, components));
   const points = pointsOfPicked(ws, items);
   const onlyComponents = points.length === 0;
-  const reach: Support = (d) => points.reduce((far, p) => Math.max(far, p[0] * d[0] + p[1] * d[1] + p[2] * d[2]), whole(d));
+  const reach: Support = (d) =>
+    points.reduce((far, p) => Math.max(far, p[0] * d[0] + p[1] * d[1] + p[2] * d[2]), whole(d));
   return fitView(camera, size, reach, onlyComponents ? FIT_MARGIN * 2 : DETAIL_MARGIN);
 }
 
@@ -137,7 +162,9 @@ export function pickedPoint(ws: Workspace): Vec3 | null {
     const placed = geometryOf(ws, item);
     return placed ? placedPointsOf(item, placed.geometry, placed.placement) : [];
   });
-  return points.length ? boxCentre(points.reduce((b, p) => uniteBoxes(b, { min: p, max: p }), EMPTY_BOX)) : null;
+  return points.length
+    ? boxCentre(points.reduce((b, p) => uniteBoxes(b, { min: p, max: p }), EMPTY_BOX))
+    : null;
 }
 
 /** The view with a point brought to the middle of its pane. */

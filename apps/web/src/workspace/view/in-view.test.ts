@@ -73,7 +73,8 @@ test('after an undo the pick is what it was before; home ends a command that wai
 
 test('a context menu is short: ten entries with “More”, and the rest is there behind it', () => {
   const ws = twoBlocks();
-  const ids = (groups: { commands: { id: string }[] }[]) => groups.flatMap((g) => g.commands.map((c) => c.id));
+  const ids = (groups: { commands: { id: string }[] }[]) =>
+    groups.flatMap((g) => g.commands.map((c) => c.id));
   for (const item of [
     { kind: 'component', component: 'a/left', index: 0 },
     { kind: 'face', component: 'a/left', index: 0 },
@@ -96,7 +97,12 @@ test('a drawn box picks what the filter says, inside one part too: all inside, o
   const { setCamera, setCanvas } = ws.camera.getState();
   setCanvas({ width: 400, height: 300 });
   // The left block from the front: 10 × 10 mm in the middle, 20 px a mm.
-  setCamera({ ...ws.camera.getState().panes[0].camera, orientation: pipOrientation([0, 1, 0], FRAMES.z), target: [5, 5, 5], height: 15 });
+  setCamera({
+    ...ws.camera.getState().panes[0].camera,
+    orientation: pipOrientation([0, 1, 0], FRAMES.z),
+    target: [5, 5, 5],
+    height: 15,
+  });
   const around = { left: { x: 90, y: 40 }, right: { x: 310, y: 260 } };
   const picked = (filter: PickFilter, from = around.left, to = around.right) => {
     setPickFilter(ws, filter);

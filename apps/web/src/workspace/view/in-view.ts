@@ -5,7 +5,10 @@ import type { Workspace } from '../workspace.ts';
 /** px: what is smaller all together is not seen. */
 const SEEN = 2;
 
-/** Why nothing of the model is to be seen in a pane: all is hidden, or the boxes of all that is shown lie off it; null where something may be. */
+/**
+ * Why nothing of the model is to be seen in a pane: all is hidden, or the boxes of all that is shown lie off
+ * it; null where something may be.
+ */
 export function nothingIn(ws: Workspace, index: number): 'hidden' | 'away' | null {
   const { byPath, parts, components } = ws.model.getState();
   const pane = ws.camera.getState().panes[index];

@@ -14,7 +14,10 @@ export function allPresets(ws: Workspace): StylePreset[] {
   return [...mine, ...ws.style.getState().carried.filter((p) => !ids.has(p.id))];
 }
 
-/** Of those that do not come with the program, the ones that components are drawn in: what a view has to bring along. */
+/**
+ * Of those that do not come with the program, the ones that components are drawn in: what a
+ * view has to bring along.
+ */
 export function stylesToCarry(ws: Workspace): StylePreset[] {
   const used = new Set(Object.values(ws.visibility.getState().states).map((s) => s.style));
   return allPresets(ws).filter((p) => used.has(p.id) && !STYLE_PRESETS.some((b) => b.id === p.id));

@@ -12,7 +12,9 @@ export function keepTrails(ws: Workspace): () => void {
   ws.trail.setState({ trails: {} });
   const settleAll = () =>
     ws.trail.setState(({ trails }) => ({
-      trails: Object.fromEntries(ws.camera.getState().panes.map(({ id, camera }) => [id, settle(trailOf(trails, id), camera)])),
+      trails: Object.fromEntries(
+        ws.camera.getState().panes.map(({ id, camera }) => [id, settle(trailOf(trails, id), camera)]),
+      ),
     }));
   settleAll();
   const off = ws.camera.subscribe((now, before) => {

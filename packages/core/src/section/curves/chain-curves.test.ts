@@ -13,7 +13,8 @@ const circle = (x: number, y: number, radius: number, from = 0): PlaneCurve => (
 });
 const polygon = (...points: Point2[]): PlaneCurve[] =>
   points.map((from, i): PlaneCurve => ({ shape: 'line', from, to: points[(i + 1) % points.length] }));
-const square = (x: number, y: number, size: number): PlaneCurve[] => polygon([x, y], [x + size, y], [x + size, y + size], [x, y + size]);
+const square = (x: number, y: number, size: number): PlaneCurve[] =>
+  polygon([x, y], [x + size, y], [x + size, y + size], [x, y + size]);
 const areaOf = (curves: PlaneCurve[]): number => {
   const { loops, open } = chainCurves(curves, 1e-6);
   expect(open).toEqual([]);
@@ -75,7 +76,10 @@ test('rings of any wall, place, start and order agree with their closed form; a 
         const curves = [circle(x, y, 10, a), circle(x, y, inner, b)];
         const area = Math.PI * (10 - inner) * (10 + inner);
         expect(areaOf(turned ? curves.reverse().map(reverseCurve) : curves) / area).toBeCloseTo(1, 8);
-        const between: Point2 = [x + ((10 + inner) / 2) * Math.cos(a + 1), y + ((10 + inner) / 2) * Math.sin(a + 1)];
+        const between: Point2 = [
+          x + ((10 + inner) / 2) * Math.cos(a + 1),
+          y + ((10 + inner) / 2) * Math.sin(a + 1),
+        ];
         expect(curves.filter((c) => isWithinCurves(between, [c]))).toHaveLength(1);
       },
     ),

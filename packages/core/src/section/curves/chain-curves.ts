@@ -1,14 +1,25 @@
 import type { Point2 } from '../../math/point2.ts';
 import { TINY } from '../../tolerances.ts';
-import { curveLength, endOf, pointAtShare, pointsAlong, reverseCurve, signedAreaOf, startOf, type PlaneCurve } from './plane-curves.ts';
+import {
+  curveLength,
+  endOf,
+  pointAtShare,
+  pointsAlong,
+  reverseCurve,
+  signedAreaOf,
+  startOf,
+  type PlaneCurve,
+} from './plane-curves.ts';
 import { isWithinCurves } from './within-curves.ts';
 import { NEAR_END } from '../../tolerances.ts';
 
-const near = (a: Point2, b: Point2, within: number): boolean => Math.hypot(a[0] - b[0], a[1] - b[1]) <= within;
+const near = (a: Point2, b: Point2, within: number): boolean =>
+  Math.hypot(a[0] - b[0], a[1] - b[1]) <= within;
 
 /**
  * Puts curves that meet end to end into loops, whatever way each runs, and turns them so that outer loops go
- * anticlockwise and holes clockwise, by how deep each is nested. Where outlines touch, a loop turns back at the place
+ * anticlockwise and holes clockwise, by how deep each is nested. Where outlines touch, a
+ * loop turns back at the place
  * rather than crossing the other.
  * @param within how near two ends must be to be one, mm
  */
@@ -58,7 +69,10 @@ function leaving(c: PlaneCurve): number {
   return Math.atan2(to[1] - from[1], to[0] - from[0]);
 }
 
-/** Takes out what goes on from a curve's end, running away from it. Of several the one that turns back most, always to the same side. */
+/**
+ * Takes out what goes on from a curve's end, running away from it. Of several the one that turns back most,
+ * always to the same side.
+ */
 function takeNext(curves: PlaneCurve[], last: PlaneCurve, within: number): PlaneCurve | null {
   const end = endOf(last);
   const back = leaving(reverseCurve(last));
@@ -69,7 +83,8 @@ function takeNext(curves: PlaneCurve[], last: PlaneCurve, within: number): Plane
       if (away > within) continue;
       const turn = (leaving(c) - back + 4 * Math.PI) % (2 * Math.PI);
       // Ends that clearly lie nearer are meant; among those at one place the turn decides.
-      if (!best || away < best.away / 4 || (away <= best.away * 4 + TINY && turn < best.turn)) best = { index, curve: c, turn, away };
+      if (!best || away < best.away / 4 || (away <= best.away * 4 + TINY && turn < best.turn))
+        best = { index, curve: c, turn, away };
     }
   });
   const found = best as { index: number; curve: PlaneCurve } | null;
@@ -78,12 +93,18 @@ function takeNext(curves: PlaneCurve[], last: PlaneCurve, within: number): Plane
   return found.curve;
 }
 
-/** Shares of a curve at which its loop is asked for what it lies in: odd ones, so that where outlines touch few are met. */
+/**
+ * Shares of a curve at which its loop is asked for what it lies in: odd ones, so that where
+ * outlines touch few are met.
+ */
 const PROBES = [0.5, 0.381966, 0.618034, 0.236068, 0.763932];
 /** Curves of a loop, the longest, that are asked. */
 const PROBED = 3;
 
-/** Turns loops so that those at an even depth go anticlockwise. Loops may touch and never cross, so almost any point of a loop tells what the loop lies in; most of several decide. */
+/**
+ * Turns loops so that those at an even depth go anticlockwise. Loops may touch and never cross, so almost any
+ * point of a loop tells what the loop lies in; most of several decide.
+ */
 export function orientLoops(loops: readonly PlaneCurve[][]): PlaneCurve[][] {
   const boxes = loops.map(boxOf);
   return loops.map((loop, i) => {

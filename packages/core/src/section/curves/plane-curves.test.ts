@@ -28,7 +28,8 @@ import { combineSections, sectionProperties } from '../section-properties.ts';
 import type { CutPlane } from '../mesh/slice-mesh.ts';
 import { arc, circle, line, placed, profile, Q } from '../../testing/plane-shapes.ts';
 
-const near = (found: number, wanted: number, relative: number) => expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
+const near = (found: number, wanted: number, relative: number) =>
+  expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
 
 describe('figures of exact curves', () => {
   test('circle, ring, ellipse and half disc: closed forms to the last digits (Dubbel, section C)', () => {
@@ -39,7 +40,16 @@ describe('figures of exact curves', () => {
     expect(ring.centroid[0]).toBeCloseTo(30, 11);
     const [a, b, tilt] = [9, 4, 0.6];
     const ellipse = propertiesOfCurves([
-      [{ shape: 'ellipse', centre: [5, 6], major: [a * Math.cos(tilt), a * Math.sin(tilt)], ratio: b / a, from: 0, to: 2 * Math.PI }],
+      [
+        {
+          shape: 'ellipse',
+          centre: [5, 6],
+          major: [a * Math.cos(tilt), a * Math.sin(tilt)],
+          ratio: b / a,
+          from: 0,
+          to: 2 * Math.PI,
+        },
+      ],
     ])!;
     near(ellipse.area, Math.PI * a * b, 1e-13);
     near(ellipse.principal[0], (Math.PI * a ** 3 * b) / 4, 1e-12);
@@ -54,7 +64,14 @@ describe('figures of exact curves', () => {
   // Tables of EN 10056-1 (equal angle), UPE channels and EN 10210 tubes, from memory: cm², cm, cm⁴.
   test('an equal angle, a channel and a tube against the tables', () => {
     const angle = propertiesOfCurves([
-      profile([0, 0], [100, 0], arc([94, 4], 6, 0, Q), arc([22, 22], 12, -Q, -2 * Q), arc([4, 94], 6, 0, Q), [0, 100]),
+      profile(
+        [0, 0],
+        [100, 0],
+        arc([94, 4], 6, 0, Q),
+        arc([22, 22], 12, -Q, -2 * Q),
+        arc([4, 94], 6, 0, Q),
+        [0, 100],
+      ),
     ])!;
     near(angle.area / 100, 19.2, 3e-3);
     near(angle.centroid[0] / 10, 2.82, 3e-3);
@@ -63,7 +80,16 @@ describe('figures of exact curves', () => {
     near(angle.principal[1] / 1e4, 73, 3e-3);
     const [h, b, w, f, r] = [200, 80, 6, 11, 13];
     const channel = propertiesOfCurves([
-      profile([0, 0], [b, 0], [b, f], arc([w + r, f + r], r, -Q, -2 * Q), arc([w + r, h - f - r], r, 2 * Q, Q), [b, h - f], [b, h], [0, h]),
+      profile(
+        [0, 0],
+        [b, 0],
+        [b, f],
+        arc([w + r, f + r], r, -Q, -2 * Q),
+        arc([w + r, h - f - r], r, 2 * Q, Q),
+        [b, h - f],
+        [b, h],
+        [0, h],
+      ),
     ])!;
     near(channel.area / 100, 29.0, 3e-3);
     near(channel.ix / 1e4, 1910, 3e-3);
@@ -99,7 +125,10 @@ describe('figures of exact curves', () => {
 
 describe('clipping a cut', () => {
   const star = (n: number, r: number, R: number): Point2[] =>
-    Array.from({ length: 2 * n }, (_, i) => [(i % 2 ? r : R) * Math.cos((Math.PI * i) / n), (i % 2 ? r : R) * Math.sin((Math.PI * i) / n)]);
+    Array.from({ length: 2 * n }, (_, i) => [
+      (i % 2 ? r : R) * Math.cos((Math.PI * i) / n),
+      (i % 2 ? r : R) * Math.sin((Math.PI * i) / n),
+    ]);
   const half = fc
     .tuple(fc.double({ min: 0, max: 6.28, noNaN: true }), fc.double({ min: -12, max: 12, noNaN: true }))
     .map(([a, c]): HalfPlane => [Math.cos(a), Math.sin(a), c]);
@@ -111,21 +140,40 @@ describe('clipping a cut', () => {
     const curves = [
       profile([-10, -8], [6, -8], arc([6, -2], 6, -Q, Q), [-10, 4]),
       [reverseCurve(circle([2, -2], 3))],
-      [{ shape: 'ellipse', centre: [-6, 9], major: [3, 1], ratio: 0.5, from: 0, to: 2 * Math.PI } as PlaneCurve],
+      [
+        {
+          shape: 'ellipse',
+          centre: [-6, 9],
+          major: [3, 1],
+          ratio: 0.5,
+          from: 0,
+          to: 2 * Math.PI,
+        } as PlaneCurve,
+      ],
     ];
     const whole = [area(loops), propertiesOfCurves(curves)!.area];
     fc.assert(
       fc.property(half, (h) => {
-        expect(Math.abs(area(clipLoops(loops, h)) + area(clipLoops(loops, other(h))) - whole[0])).toBeLessThan(1e-9);
+        expect(
+          Math.abs(area(clipLoops(loops, h)) + area(clipLoops(loops, other(h))) - whole[0]),
+        ).toBeLessThan(1e-9);
         const [kept, taken] = [clipCurves(curves, h), clipCurves(curves, other(h))];
-        expect(Math.abs((propertiesOfCurves(kept)?.area ?? 0) + (propertiesOfCurves(taken)?.area ?? 0) - whole[1])).toBeLessThan(1e-8);
+        expect(
+          Math.abs((propertiesOfCurves(kept)?.area ?? 0) + (propertiesOfCurves(taken)?.area ?? 0) - whole[1]),
+        ).toBeLessThan(1e-8);
         for (const loop of kept)
           loop.forEach((c, i) =>
             expect(
-              length(subtract([...endOf(c), 0] as unknown as Vec3, [...startOf(loop[(i + 1) % loop.length]), 0] as unknown as Vec3)),
+              length(
+                subtract(
+                  [...endOf(c), 0] as unknown as Vec3,
+                  [...startOf(loop[(i + 1) % loop.length]), 0] as unknown as Vec3,
+                ),
+              ),
             ).toBeLessThan(1e-9),
           );
-        for (const loop of clipLoops(loops, h)) for (const [x, y] of loop) expect(h[0] * x + h[1] * y).toBeLessThan(h[2] + 1e-9);
+        for (const loop of clipLoops(loops, h))
+          for (const [x, y] of loop) expect(h[0] * x + h[1] * y).toBeLessThan(h[2] + 1e-9);
       }),
     );
   });
@@ -139,7 +187,11 @@ describe('clipping a cut', () => {
         (n, up) => {
           const normal = normalize(n);
           const { u, v } = planeFrame({ normal, constant: 3, up });
-          const cross: Vec3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+          const cross: Vec3 = [
+            u[1] * v[2] - u[2] * v[1],
+            u[2] * v[0] - u[0] * v[2],
+            u[0] * v[1] - u[1] * v[0],
+          ];
           expect(length(subtract(cross, normal))).toBeLessThan(1e-9);
           // A cut within 0.003° of level counts as level.
           expect(v[up === 'y' ? 1 : 2]).toBeGreaterThan(-1e-4);
@@ -164,16 +216,24 @@ describe('clipping a cut', () => {
             { combine: 'any', planes: [{ normal: [a, b, 0], constant: c }] },
           ).map((run) => run.map(([x, y]): Point2 => [x, y]));
         const [inside, outside] = [by(h), by(other(h))];
-        expect([...inside, ...outside].reduce((sum, c) => sum + lengthOf(c), 0)).toBeCloseTo(lengthOf(chain), 9);
+        expect([...inside, ...outside].reduce((sum, c) => sum + lengthOf(c), 0)).toBeCloseTo(
+          lengthOf(chain),
+          9,
+        );
         for (const [x, y] of inside.flat()) expect(h[0] * x + h[1] * y).toBeLessThan(h[2] + 1e-9);
-        expect([...inside, ...outside].some((c) => c[0][0] === chain[0][0] && c[0][1] === chain[0][1])).toBe(true);
+        expect([...inside, ...outside].some((c) => c[0][0] === chain[0][0] && c[0][1] === chain[0][1])).toBe(
+          true,
+        );
       }),
     );
     // A semicircle seen from its middle: an arc stays an arc, lines stay lines.
     const tray: Point2[] = [
       [-20, 10],
       [-20, 0],
-      ...Array.from({ length: 19 }, (_, i): Point2 => [-10 * Math.cos((i * Math.PI) / 18), -10 * Math.sin((i * Math.PI) / 18)]),
+      ...Array.from({ length: 19 }, (_, i): Point2 => [
+        -10 * Math.cos((i * Math.PI) / 18),
+        -10 * Math.sin((i * Math.PI) / 18),
+      ]),
       [20, 0],
       [20, 5],
       [20, 10],
@@ -185,8 +245,14 @@ describe('clipping a cut', () => {
     });
   });
 
-  const cut = (part: PartGeometry, plane: CutPlane, others: CutPlane[] = [], combine: 'any' | 'all' = 'any') =>
-    combineSections(cutComponents([placed(part)], plane, others, combine).flatMap((c) => c.properties ?? []))?.area ?? 0;
+  const cut = (
+    part: PartGeometry,
+    plane: CutPlane,
+    others: CutPlane[] = [],
+    combine: 'any' | 'all' = 'any',
+  ) =>
+    combineSections(cutComponents([placed(part)], plane, others, combine).flatMap((c) => c.properties ?? []))
+      ?.area ?? 0;
   const planeOf = ({ origin, normal }: PlanePlace): CutPlane => ({ normal, constant: dot(origin, normal) });
 
   test('a box kept by six planes, a slab and a quarter cut leave the faces one computes by hand', () => {
@@ -237,8 +303,12 @@ describe('clipping a cut', () => {
           const at = transformPoint(placement, far ? map3(size, (s, i) => (i === k ? s : 0)) : [0, 0, 0]);
           // As far off as single precision may put it.
           const constant = dot(outward, at) + (noise * within) / 4;
-          const area = (plane: CutPlane) => combineSections(cutComponents([input], plane).flatMap((c) => c.properties ?? []))?.area ?? 0;
-          expect(area({ normal: outward, constant, within })).toBeCloseTo((size[0] * size[1] * size[2]) / size[k], 3);
+          const area = (plane: CutPlane) =>
+            combineSections(cutComponents([input], plane).flatMap((c) => c.properties ?? []))?.area ?? 0;
+          expect(area({ normal: outward, constant, within })).toBeCloseTo(
+            (size[0] * size[1] * size[2]) / size[k],
+            3,
+          );
           expect(area({ normal: scale(outward, -1), constant: -constant, within })).toBe(0);
         },
       ),
@@ -256,7 +326,15 @@ describe('clipping a cut', () => {
         const { normal } = planeThroughAxis([1, 2, 3], axis, angle, eye);
         expect(dot(normal, axis)).toBeCloseTo(0, 9);
         expect(length(normal)).toBeCloseTo(1, 9);
-        const plane: SectionPlane = { id: '', name: '', origin: [1, 2, 3], normal, offset: 4, flipped: false, on: true };
+        const plane: SectionPlane = {
+          id: '',
+          name: '',
+          origin: [1, 2, 3],
+          normal,
+          offset: 4,
+          flipped: false,
+          on: true,
+        };
         const about: Vec3 = [1 + 4 * normal[0], 2 + 4 * normal[1], 3 + 4 * normal[2]];
         const tilted = tiltPlane(plane, about, axis, 0.3);
         expect(dot(subtract(about, tilted.origin), tilted.normal)).toBeCloseTo(4, 9);

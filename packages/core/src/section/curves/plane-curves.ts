@@ -24,7 +24,10 @@ const GAUSS = [
     [-x, w],
   ]),
 ] as const;
-/** rad. Round curves are integrated in pieces no longer than this: then five points are good to the last digits. */
+/**
+ * rad. Round curves are integrated in pieces no longer than this: then five points are
+ * good to the last digits.
+ */
 const PIECE = Math.PI / 16;
 
 const isRound = (c: PlaneCurve) => c.shape === 'arc' || c.shape === 'ellipse';
@@ -43,11 +46,15 @@ function slopeOf(c: PlaneCurve & { shape: 'arc' | 'ellipse' }, t: number): Point
   return [-sin * mx - cos * c.ratio * my, -sin * my + cos * c.ratio * mx];
 }
 
-export const startOf = (c: PlaneCurve): Point2 => (c.shape === 'line' ? c.from : c.shape === 'polyline' ? c.points[0] : pointOf(c, c.from));
-export const endOf = (c: PlaneCurve): Point2 => (c.shape === 'line' ? c.to : c.shape === 'polyline' ? c.points.at(-1)! : pointOf(c, c.to));
+export const startOf = (c: PlaneCurve): Point2 =>
+  c.shape === 'line' ? c.from : c.shape === 'polyline' ? c.points[0] : pointOf(c, c.from);
+export const endOf = (c: PlaneCurve): Point2 =>
+  c.shape === 'line' ? c.to : c.shape === 'polyline' ? c.points.at(-1)! : pointOf(c, c.to);
 
 export const reverseCurve = (c: PlaneCurve): PlaneCurve =>
-  c.shape === 'polyline' ? { ...c, points: [...c.points].reverse() } : ({ ...c, from: c.to, to: c.from } as PlaneCurve);
+  c.shape === 'polyline'
+    ? { ...c, points: [...c.points].reverse() }
+    : ({ ...c, from: c.to, to: c.from } as PlaneCurve);
 
 /** Points along a curve, both ends included; round ones in steps of no more than the given angle (rad). */
 export function pointsAlong(c: PlaneCurve, step = Math.PI / 24): Point2[] {
@@ -57,7 +64,9 @@ export function pointsAlong(c: PlaneCurve, step = Math.PI / 24): Point2[] {
   return Array.from({ length: n + 1 }, (_, i) => pointOf(c, c.from + ((c.to - c.from) * i) / n));
 }
 
-/** The point of a curve at a share of its run, 0 at its start and 1 at its end; of a polyline by its pieces. */
+/**
+ * The point of a curve at a share of its run, 0 at its start and 1 at its end; of a polyline by its pieces.
+ */
 export function pointAtShare(c: PlaneCurve, share: number): Point2 {
   if (c.shape !== 'line' && c.shape !== 'polyline') return pointOf(c, c.from + (c.to - c.from) * share);
   const points = pointsAlong(c);
@@ -70,12 +79,15 @@ export function pointAtShare(c: PlaneCurve, share: number): Point2 {
 /** A curve in pieces along each of which y only rises or only falls. */
 export function monotonePieces(c: PlaneCurve): PlaneCurve[] {
   if (c.shape === 'line') return [c];
-  if (c.shape === 'polyline') return c.points.slice(1).map((to, i) => ({ shape: 'line', from: c.points[i], to }));
-  // y turns where its slope is 0: at a quarter turn of an arc, and where tan t = ratio · mx / my of an ellipse.
+  if (c.shape === 'polyline')
+    return c.points.slice(1).map((to, i) => ({ shape: 'line', from: c.points[i], to }));
+  // y turns where its slope is 0: at a quarter turn of an arc, and where tan t = ratio
+  // · mx / my of an ellipse.
   const turn = c.shape === 'arc' ? Math.PI / 2 : Math.atan2(c.ratio * c.major[0], c.major[1]);
   const [low, high] = [Math.min(c.from, c.to), Math.max(c.from, c.to)];
   const stops: number[] = [];
-  for (let t = turn + Math.ceil((low - turn) / Math.PI) * Math.PI; t < high; t += Math.PI) if (t > low) stops.push(t);
+  for (let t = turn + Math.ceil((low - turn) / Math.PI) * Math.PI; t < high; t += Math.PI)
+    if (t > low) stops.push(t);
   if (c.from > c.to) stops.reverse();
   const ends = [c.from, ...stops, c.to];
   return ends.slice(1).map((to, i) => ({ ...c, from: ends[i], to }));
@@ -88,7 +100,9 @@ export const curveLength = (c: PlaneCurve): number => {
   return sum;
 };
 
-/** Visits points of all curves relative to a base, with the slope and weight that integrate over the curve. */
+/**
+ * Visits points of all curves relative to a base, with the slope and weight that integrate over the curve.
+ */
 function eachSample(
   curves: readonly PlaneCurve[],
   base: Point2,
@@ -111,13 +125,15 @@ function eachSample(
     for (let i = 0; i + 1 < points.length; i++) {
       const [a, b] = [points[i], points[i + 1]];
       const [dx, dy] = [(b[0] - a[0]) / 2, (b[1] - a[1]) / 2];
-      for (const [x, w] of GAUSS) visit(a[0] - base[0] + dx * (1 + x), a[1] - base[1] + dy * (1 + x), dx, dy, w);
+      for (const [x, w] of GAUSS)
+        visit(a[0] - base[0] + dx * (1 + x), a[1] - base[1] + dy * (1 + x), dx, dy, w);
     }
   }
 }
 
 /**
- * Figures of a region bounded by curves, outer loops anticlockwise and holes clockwise, by Green's theorem with each
+ * Figures of a region bounded by curves, outer loops anticlockwise and holes clockwise, by
+ * Green's theorem with each
  * curve integrated as what it is. Exact to rounding for lines, arcs and ellipses.
  * @returns null when the loops enclose no area
  */
@@ -149,8 +165,13 @@ export function signedAreaOf(loop: readonly PlaneCurve[]): number {
 export const toleranceOf = (curves: readonly PlaneCurve[]): number =>
   curves.reduce((t, c) => (c.shape === 'polyline' ? Math.max(t, c.tolerance) : t), 0);
 
-/** The parts of a curve on the side a·x + b·y ≤ c of a line, in order; it is split exactly where it crosses. */
-export function splitCurve(curve: PlaneCurve, [a, b, c]: readonly [number, number, number]): { piece: PlaneCurve; inside: boolean }[] {
+/**
+ * The parts of a curve on the side a·x + b·y ≤ c of a line, in order; it is split exactly where it crosses.
+ */
+export function splitCurve(
+  curve: PlaneCurve,
+  [a, b, c]: readonly [number, number, number],
+): { piece: PlaneCurve; inside: boolean }[] {
   const side = ([x, y]: Point2) => c - a * x - b * y;
   if (curve.shape === 'polyline') return splitPolyline(curve, side);
   const cuts = curve.shape === 'line' ? lineCrossing(curve, side) : roundCrossings(curve, a, b, c);
@@ -158,15 +179,23 @@ export function splitCurve(curve: PlaneCurve, [a, b, c]: readonly [number, numbe
   return stops.slice(1).map((end, i) => {
     const piece = between(curve, stops[i], end);
     // A piece may touch the line; the point of it that is farthest from the line tells the side.
-    const farthest = pointsAlong(piece).reduce((most, p) => (Math.abs(side(p)) > Math.abs(most) ? side(p) : most), 0);
+    const farthest = pointsAlong(piece).reduce(
+      (most, p) => (Math.abs(side(p)) > Math.abs(most) ? side(p) : most),
+      0,
+    );
     return { piece, inside: farthest >= 0 };
   });
 }
 
 function between(c: Exclude<PlaneCurve, { shape: 'polyline' }>, s: number, t: number): PlaneCurve {
-  if (c.shape !== 'line') return { ...c, from: c.from + (c.to - c.from) * s, to: c.from + (c.to - c.from) * t };
+  if (c.shape !== 'line')
+    return { ...c, from: c.from + (c.to - c.from) * s, to: c.from + (c.to - c.from) * t };
   const at = (k: number): Point2 =>
-    k === 0 ? c.from : k === 1 ? c.to : [c.from[0] + (c.to[0] - c.from[0]) * k, c.from[1] + (c.to[1] - c.from[1]) * k];
+    k === 0
+      ? c.from
+      : k === 1
+        ? c.to
+        : [c.from[0] + (c.to[0] - c.from[0]) * k, c.from[1] + (c.to[1] - c.from[1]) * k];
   return { shape: 'line', from: at(s), to: at(t) };
 }
 
@@ -176,7 +205,12 @@ function lineCrossing(c: { from: Point2; to: Point2 }, side: (p: Point2) => numb
 }
 
 /** Where a·x + b·y = c on a round curve: p cos t + q sin t = r. As shares of the curve's run. */
-function roundCrossings(curve: PlaneCurve & { shape: 'arc' | 'ellipse' }, a: number, b: number, c: number): number[] {
+function roundCrossings(
+  curve: PlaneCurve & { shape: 'arc' | 'ellipse' },
+  a: number,
+  b: number,
+  c: number,
+): number[] {
   const [mx, my] = curve.shape === 'arc' ? [curve.radius, 0] : curve.major;
   const [nx, ny] = curve.shape === 'arc' ? [0, curve.radius] : [-my * curve.ratio, mx * curve.ratio];
   const [p, q, r] = [a * mx + b * my, a * nx + b * ny, c - a * curve.centre[0] - b * curve.centre[1]];
@@ -191,7 +225,10 @@ function roundCrossings(curve: PlaneCurve & { shape: 'arc' | 'ellipse' }, a: num
   });
 }
 
-function splitPolyline(curve: PlaneCurve & { shape: 'polyline' }, side: (p: Point2) => number): { piece: PlaneCurve; inside: boolean }[] {
+function splitPolyline(
+  curve: PlaneCurve & { shape: 'polyline' },
+  side: (p: Point2) => number,
+): { piece: PlaneCurve; inside: boolean }[] {
   const pieces: { piece: PlaneCurve & { shape: 'polyline' }; inside: boolean }[] = [];
   let points: Point2[] = [curve.points[0]];
   let inside = side(curve.points[0]) >= 0;

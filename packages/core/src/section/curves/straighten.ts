@@ -18,7 +18,10 @@ export function straightenChain(chain: readonly Point2[]): Point2[] {
   return kept;
 }
 
-/** A loop without the points that lie on the straight line between their neighbours: triangles of a flat face leave many. */
+/**
+ * A loop without the points that lie on the straight line between their neighbours: triangles
+ * of a flat face leave many.
+ */
 export function straighten(loop: readonly Point2[]): Point2[] {
   const kept = straightenChain(loop);
   while (kept.length > 3 && !isCorner(kept[kept.length - 2], kept[kept.length - 1], kept[0])) kept.pop();

@@ -3,7 +3,10 @@ import { sineTo, steepestWay, type PlaceOnSurface } from '../../mass/surface-pla
 import { distanceToSegment } from '../../math/segment-distance.ts';
 import { dot, length, type Vec3 } from '../../math/vec3.ts';
 
-/* The curve in which a plane cuts a surface, followed on the surface itself: whoever found it first tells only about where it is. */
+/*
+ * The curve in which a plane cuts a surface, followed on the surface itself: whoever found it first tells
+ * only about where it is.
+ */
 
 /** A place of the curve. */
 export interface TracedPoint {
@@ -44,7 +47,8 @@ export function traceCut(
   const found = seeds.map(([u, v]) => ontoPlane(at, plane, u, v));
   if (found.length < 2 || found.some((p) => p === null)) return null;
   const cut: TracedCut = { points: [found[0]!], between: [], within: 0 };
-  for (let i = 1; i < found.length; i++) if (!follow(at, plane, found[i - 1]!, found[i]!, chord, 0, cut)) return null;
+  for (let i = 1; i < found.length; i++)
+    if (!follow(at, plane, found[i - 1]!, found[i]!, chord, 0, cut)) return null;
   return cut;
 }
 
@@ -58,12 +62,17 @@ function follow(
   depth: number,
   cut: TracedCut,
 ): boolean {
-  const looked = LOOKS.map((s) => ontoPlane(at, plane, from.u + s * (to.u - from.u), from.v + s * (to.v - from.v)));
+  const looked = LOOKS.map((s) =>
+    ontoPlane(at, plane, from.u + s * (to.u - from.u), from.v + s * (to.v - from.v)),
+  );
   if (looked.some((p) => p === null)) return false;
   const off = Math.max(...looked.map((p) => distanceToSegment(p!.at, from.at, to.at)));
   if (off > chord && depth < DEEPEST) {
     const middle = looked[1]!;
-    return follow(at, plane, from, middle, chord, depth + 1, cut) && follow(at, plane, middle, to, chord, depth + 1, cut);
+    return (
+      follow(at, plane, from, middle, chord, depth + 1, cut) &&
+      follow(at, plane, middle, to, chord, depth + 1, cut)
+    );
   }
   cut.within = Math.max(cut.within, off);
   cut.between.push(...looked.map((p) => p!.at));

@@ -5,8 +5,10 @@ import { endOf, monotonePieces, pointAtShare, startOf, type PlaneCurve } from '.
 const HALVINGS = 60;
 
 /**
- * Whether a point lies within a closed loop of curves, by the crossings of a ray to the right. Each curve is taken as what it
- * is, in pieces along which y only rises or falls, and neighbours share their end, so that the answer holds however near the
+ * Whether a point lies within a closed loop of curves, by the crossings of a ray to the right. Each curve is
+ * taken as what it
+ * is, in pieces along which y only rises or falls, and neighbours share their end, so that the answer holds
+ * however near the
  * point is to the curves: within a ring it does not matter how thin the ring is.
  */
 export function isWithinCurves([x, y]: Point2, loop: readonly PlaneCurve[]): boolean {
@@ -26,7 +28,8 @@ export function isWithinCurves([x, y]: Point2, loop: readonly PlaneCurve[]): boo
 /** Where a piece along which y only rises or falls has a given y. */
 function crossingX(piece: PlaneCurve, y: number): number {
   const [from, to] = [startOf(piece), endOf(piece)];
-  if (piece.shape === 'line') return to[1] === from[1] ? from[0] : from[0] + ((to[0] - from[0]) * (y - from[1])) / (to[1] - from[1]);
+  if (piece.shape === 'line')
+    return to[1] === from[1] ? from[0] : from[0] + ((to[0] - from[0]) * (y - from[1])) / (to[1] - from[1]);
   let [low, high] = [0, 1];
   const rises = to[1] > from[1];
   for (let i = 0; i < HALVINGS; i++) {

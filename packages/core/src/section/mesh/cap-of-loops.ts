@@ -5,7 +5,10 @@ import { add, addScaled, cross, dot, normalize, scale, subtract, type Vec3 } fro
 import type { CutPlane } from './slice-mesh.ts';
 import { LEVEL_PLANE } from '../../tolerances.ts';
 
-/** The axes of a plane's drawing: u × v points to the side that is removed, so that the cut is seen the right way round; v is up. */
+/**
+ * The axes of a plane's drawing: u × v points to the side that is removed, so that the cut is seen the right
+ * way round; v is up.
+ */
 export interface PlaneFrame {
   u: Vec3;
   v: Vec3;
@@ -21,15 +24,23 @@ export function planeFrame({ normal, constant, up: axis = 'z' }: CutPlane): Plan
 }
 
 export const toPlane = (frame: { u: Vec3; v: Vec3 }, p: Vec3): Point2 => [dot(p, frame.u), dot(p, frame.v)];
-export const fromPlane = (frame: PlaneFrame, [x, y]: Point2): Vec3 => add(frame.origin, add(scale(frame.u, x), scale(frame.v, y)));
+export const fromPlane = (frame: PlaneFrame, [x, y]: Point2): Vec3 =>
+  add(frame.origin, add(scale(frame.u, x), scale(frame.v, y)));
 
 /** Anticlockwise positive, mm². */
 export const signedArea = (loop: readonly Point2[]): number =>
-  loop.reduce((sum, [x, y], i) => sum + x * loop[(i + 1) % loop.length][1] - loop[(i + 1) % loop.length][0] * y, 0) / 2;
+  loop.reduce(
+    (sum, [x, y], i) => sum + x * loop[(i + 1) % loop.length][1] - loop[(i + 1) % loop.length][0] * y,
+    0,
+  ) / 2;
 
 /** mm */
 export const loopLength = (loop: readonly Point2[]): number =>
-  loop.reduce((sum, [x, y], i) => sum + Math.hypot(loop[(i + 1) % loop.length][0] - x, loop[(i + 1) % loop.length][1] - y), 0);
+  loop.reduce(
+    (sum, [x, y], i) =>
+      sum + Math.hypot(loop[(i + 1) % loop.length][0] - x, loop[(i + 1) % loop.length][1] - y),
+    0,
+  );
 
 /** Whether a point lies within a loop, by the even-odd rule. */
 export function isWithin([x, y]: Point2, loop: readonly Point2[]): boolean {
@@ -51,7 +62,8 @@ export function nestLoops(loops: readonly Point2[][]): Point2[][][] {
     .filter((l) => signedArea(l) > 0)
     .map((loop) => ({ loop, area: signedArea(loop), holes: [] as Point2[][] }))
     .sort((a, b) => a.area - b.area);
-  for (const hole of loops) if (signedArea(hole) < 0) outer.find((o) => isWithin(hole[0], o.loop))?.holes.push(hole);
+  for (const hole of loops)
+    if (signedArea(hole) < 0) outer.find((o) => isWithin(hole[0], o.loop))?.holes.push(hole);
   return outer.map((o) => [o.loop, ...o.holes]);
 }
 

@@ -6,10 +6,16 @@ import { endOf, splitCurve, startOf, type PlaneCurve } from '../curves/plane-cur
 import type { CutPlane } from './slice-mesh.ts';
 import { PARALLEL_PLANES } from '../../tolerances.ts';
 
-/** The side a·x + b·y ≤ c of a line, (a, b) of unit length. `null` is everything, `'nothing'` none of the plane. */
+/**
+ * The side a·x + b·y ≤ c of a line, (a, b) of unit length. `null` is everything,
+ * `'nothing'` none of the plane.
+ */
 export type HalfPlane = readonly [a: number, b: number, c: number];
 
-/** On which sides of the other planes a cut is seen: below them, or, where only what all take is taken, above: there each is opposite. */
+/**
+ * On which sides of the other planes a cut is seen: below them, or, where only what all take is taken, above:
+ * there each is opposite.
+ */
 export const seenBelow = <P extends Plane>(others: readonly P[], combine: Combination): readonly P[] =>
   combine === 'any' ? others : others.map(opposite);
 
@@ -31,8 +37,10 @@ interface Chain<T> {
 }
 
 /**
- * Closes chains along the line they were cut at. Met in the line's direction, with the region to its left, places
- * where an outline leaves and where one enters alternate: the n-th of the one belongs to the n-th of the other.
+ * Closes chains along the line they were cut at. Met in the line's direction, with the
+ * region to its left, places
+ * where an outline leaves and where one enters alternate: the n-th of the one belongs
+ * to the n-th of the other.
  */
 function closeChains<T>(chains: readonly Chain<T>[], join: (from: Chain<T>, to: Chain<T>) => T[]): T[][] {
   const byExit = [...chains].sort((p, q) => p.exit - q.exit);
@@ -43,13 +51,17 @@ function closeChains<T>(chains: readonly Chain<T>[], join: (from: Chain<T>, to: 
   for (const start of chains) {
     if (!left.has(start)) continue;
     const loop: T[] = [];
-    for (let at = start; left.delete(at); at = next.get(at)!) loop.push(...at.items, ...join(at, next.get(at)!));
+    for (let at = start; left.delete(at); at = next.get(at)!)
+      loop.push(...at.items, ...join(at, next.get(at)!));
     loops.push(loop);
   }
   return loops;
 }
 
-/** The part of a region (outer loops anticlockwise, holes clockwise) in a half-plane. Closed loops stay closed. */
+/**
+ * The part of a region (outer loops anticlockwise, holes clockwise) in a half-plane.
+ * Closed loops stay closed.
+ */
 export function clipLoops(loops: readonly Point2[][], [a, b, c]: HalfPlane): Point2[][] {
   const kept: Point2[][] = [];
   const chains: Chain<Point2>[] = [];
@@ -77,7 +89,10 @@ export function clipLoops(loops: readonly Point2[][], [a, b, c]: HalfPlane): Poi
   return [...kept, ...closeChains(chains, () => [])].filter((l) => l.length >= 3);
 }
 
-/** The same for outlines of curves: each is split exactly where it crosses, the cut is closed with straight lines. */
+/**
+ * The same for outlines of curves: each is split exactly where it crosses, the cut is
+ * closed with straight lines.
+ */
 export function clipCurves(loops: readonly PlaneCurve[][], half: HalfPlane): PlaneCurve[][] {
   const kept: PlaneCurve[][] = [];
   const chains: Chain<PlaneCurve>[] = [];
@@ -85,7 +100,9 @@ export function clipCurves(loops: readonly PlaneCurve[][], half: HalfPlane): Pla
   const along = ([x, y]: Point2) => a * y - b * x;
   for (const loop of loops) {
     const pieces = loop.flatMap((c) => splitCurve(c, half));
-    const starts = pieces.flatMap(({ inside }, i) => (inside && !pieces[(i + pieces.length - 1) % pieces.length].inside ? [i] : []));
+    const starts = pieces.flatMap(({ inside }, i) =>
+      inside && !pieces[(i + pieces.length - 1) % pieces.length].inside ? [i] : [],
+    );
     if (!starts.length) {
       if (pieces[0].inside) kept.push(loop);
       continue;

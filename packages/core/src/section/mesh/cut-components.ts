@@ -41,8 +41,10 @@ const weldOf = (part: PartGeometry): Uint32Array => {
 };
 
 /**
- * What a plane cuts of each component, by its mesh. Components whose boxes the plane misses are not looked at.
- * @param others planes that cut as well: of the cut only what they leave is seen, or, combined by "all", what they take
+ * What a plane cuts of each component, by its mesh. Components whose boxes the plane
+ * misses are not looked at.
+ * @param others planes that cut as well: of the cut only what they leave is seen, or, combined
+ * by "all", what they take
  */
 export function cutComponents(
   components: readonly (CutInput | null)[],
@@ -60,7 +62,8 @@ export function cutComponents(
     const slice = sliceMesh(c.geometry, weldOf(c.geometry), c.bvh, planeInPart(plane, c.stored));
     // A mirrored placement turns every loop round.
     const mirrored = isMirrored(c.stored);
-    const inPlane = (points: readonly Vec3[]) => (mirrored ? [...points].reverse() : points).map((p) => toPlane(frame, p));
+    const inPlane = (points: readonly Vec3[]) =>
+      (mirrored ? [...points].reverse() : points).map((p) => toPlane(frame, p));
     const flat = (loop: Vec3[]) => inPlane(loop.map((p) => transformPoint(c.stored, p)));
     let loops = slice.loops.map(flat);
     for (const half of halves) if (half !== 'nothing') loops = clipLoops(loops, half);
@@ -83,7 +86,9 @@ function straddles({ placement, geometry }: CutInput, plane: CutPlane): boolean 
   return Math.min(...along) <= within && Math.max(...along) >= -within;
 }
 
-/** A plane of the model in the frame of a part with a rigid or mirroring placement: n' = Rᵀn, c' = c − n·t. */
+/**
+ * A plane of the model in the frame of a part with a rigid or mirroring placement: n' = Rᵀn, c' = c − n·t.
+ */
 export const planeInPart = ({ normal, constant, within }: CutPlane, m: Mat4): CutPlane => ({
   normal: transformDirection(transposed(m), normal),
   constant: constant - dot(normal, [m[12], m[13], m[14]]),

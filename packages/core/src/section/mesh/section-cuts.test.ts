@@ -16,16 +16,26 @@ import { curvesOfLoop } from '../curves/curves-of-loop.ts';
 import { HATCHES } from '../hatch-patterns.ts';
 import { isLeftWhole } from '../planes/left-whole.ts';
 import { pickCut } from '../pick-cut.ts';
-import { curveLength, pointsAlong, propertiesOfCurves, reverseCurve, type PlaneCurve } from '../curves/plane-curves.ts';
+import {
+  curveLength,
+  pointsAlong,
+  propertiesOfCurves,
+  reverseCurve,
+  type PlaneCurve,
+} from '../curves/plane-curves.ts';
 import type { CutPlane } from './slice-mesh.ts';
 import { wholeReason } from '../planes/suggest-whole.ts';
 import { arc, circle, placed, profile, Q } from '../../testing/plane-shapes.ts';
 
-const near = (found: number, wanted: number, relative: number) => expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
+const near = (found: number, wanted: number, relative: number) =>
+  expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
 
 const torus = (R: number, r: number, n = 96) =>
   turnedPart(
-    Array.from({ length: n }, (_, i): [number, number] => [R + r * Math.cos((2 * Math.PI * i) / n), r * Math.sin((2 * Math.PI * i) / n)]),
+    Array.from({ length: n }, (_, i): [number, number] => [
+      R + r * Math.cos((2 * Math.PI * i) / n),
+      r * Math.sin((2 * Math.PI * i) / n),
+    ]),
     192,
   );
 
@@ -57,8 +67,10 @@ describe('cutting solids of known sections', () => {
     );
     near(tube.properties!.area, Math.PI * 36, 5e-4);
     near(tube.properties!.polar, Q * (10 ** 4 - 8 ** 4), 1e-3);
-    // Cone of half angle 45° with a bore too thin to matter; a plane whose normal is 30° off the axis cuts an ellipse of
-    // semi-axes h·sinα·cosα·… : with d = distance of the apex from the plane, a = d·sinα·cosα/(cos²θ − sin²α), b = d·sinα/√(cos²θ − sin²α).
+    // Cone of half angle 45° with a bore too thin to matter; a plane whose normal is 30° off
+    // the axis cuts an ellipse of
+    // semi-axes h·sinα·cosα·… : with d = distance of the apex from the plane, a = d·sinα·cosα/(cos²θ −
+    // sin²α), b = d·sinα/√(cos²θ − sin²α).
     const cone = turnedPart(
       [
         [1e-4, 0],
@@ -83,28 +95,38 @@ describe('cutting solids of known sections', () => {
       .map((v) => normalize(v));
     const parts = [boxPart(10, 20, 30), cylinderPart(5, 20), spherePart(8), torus(12, 4, 24)];
     fc.assert(
-      fc.property(fc.nat(3), vector, fc.integer({ min: -50, max: 50 }), vector, fc.boolean(), (i, normal, offset, axis, mirrored) => {
-        // Never exactly through a corner or a face.
-        const constant = offset * 0.12 + 0.0037;
-        const plain = cut(parts[i], normal, constant);
-        // A reflection or a half turn about an axis through the origin: both their own inverse.
-        const m = (v: Vec3): Vec3 => (mirrored ? subtract(v, scale(axis, 2 * dot(v, axis))) : subtract(scale(axis, 2 * dot(v, axis)), v));
-        const columns = (
-          [
-            [1, 0, 0],
-            [0, 1, 0],
-            [0, 0, 1],
-          ] as Vec3[]
-        ).map(m);
-        const shift: Vec3 = [300, -200, 100];
-        const placement: Mat4 = [...columns.flatMap((c) => [...c, 0]), ...shift, 1];
-        const moved = cut(parts[i], m(normal), constant + dot(m(normal), shift), placement);
-        expect(plain?.open ?? []).toEqual([]);
-        expect(moved?.open ?? []).toEqual([]);
-        if (!plain?.properties) return;
-        near(moved.properties!.area, plain.properties.area, 1e-6);
-        near(moved.properties!.principal[0], plain.properties.principal[0], 1e-6);
-      }),
+      fc.property(
+        fc.nat(3),
+        vector,
+        fc.integer({ min: -50, max: 50 }),
+        vector,
+        fc.boolean(),
+        (i, normal, offset, axis, mirrored) => {
+          // Never exactly through a corner or a face.
+          const constant = offset * 0.12 + 0.0037;
+          const plain = cut(parts[i], normal, constant);
+          // A reflection or a half turn about an axis through the origin: both their own inverse.
+          const m = (v: Vec3): Vec3 =>
+            mirrored
+              ? subtract(v, scale(axis, 2 * dot(v, axis)))
+              : subtract(scale(axis, 2 * dot(v, axis)), v);
+          const columns = (
+            [
+              [1, 0, 0],
+              [0, 1, 0],
+              [0, 0, 1],
+            ] as Vec3[]
+          ).map(m);
+          const shift: Vec3 = [300, -200, 100];
+          const placement: Mat4 = [...columns.flatMap((c) => [...c, 0]), ...shift, 1];
+          const moved = cut(parts[i], m(normal), constant + dot(m(normal), shift), placement);
+          expect(plain?.open ?? []).toEqual([]);
+          expect(moved?.open ?? []).toEqual([]);
+          if (!plain?.properties) return;
+          near(moved.properties!.area, plain.properties.area, 1e-6);
+          near(moved.properties!.principal[0], plain.properties.principal[0], 1e-6);
+        },
+      ),
       { numRuns: 60 },
     );
   });
@@ -161,7 +183,11 @@ describe('cutting solids of known sections', () => {
       return {
         ...parts[0],
         box: { min: [-100, -100, -100], max: [100, 100, 100] },
-        mesh: { ...parts[0].mesh, positions: Float32Array.from(positions), indices: Uint32Array.from(indices) },
+        mesh: {
+          ...parts[0].mesh,
+          positions: Float32Array.from(positions),
+          indices: Uint32Array.from(indices),
+        },
       };
     };
     const ring = (r: number, R: number) =>
@@ -178,7 +204,10 @@ describe('cutting solids of known sections', () => {
     expect(nested.loops).toHaveLength(6);
     near(nested.properties!.area, Math.PI * (12 + 28 + 44), 5e-4);
     const moved = boxPart(10, 10, 10);
-    const beside = { ...moved, mesh: { ...moved.mesh, positions: moved.mesh.positions.map((x, i) => (i % 3 === 0 ? x + 10 : x)) } };
+    const beside = {
+      ...moved,
+      mesh: { ...moved.mesh, positions: moved.mesh.positions.map((x, i) => (i % 3 === 0 ? x + 10 : x)) },
+    };
     const pair = cut(join(boxPart(10, 10, 10), beside), normalize([0.2, 0.1, 1]), 7);
     expect(pair.open).toEqual([]);
     near(pair.properties!.area, 200 * Math.hypot(0.2, 0.1, 1), 1e-6);
@@ -189,7 +218,10 @@ describe('cutting solids of known sections', () => {
     // Without the two triangles of its front.
     const open = {
       ...part,
-      mesh: { ...part.mesh, indices: Uint32Array.from([...part.mesh.indices.slice(0, 12), ...part.mesh.indices.slice(18)]) },
+      mesh: {
+        ...part.mesh,
+        indices: Uint32Array.from([...part.mesh.indices.slice(0, 12), ...part.mesh.indices.slice(18)]),
+      },
     };
     const found = cut(open, [0, 0, 1], 5);
     expect(found.loops).toEqual([]);
@@ -201,7 +233,9 @@ describe('cutting solids of known sections', () => {
 describe('what is seen of a cut', () => {
   test('curves behind a mesh outline: lines, roundings and circles as such', () => {
     const steps = (c: PlaneCurve) => pointsAlong(c, Math.PI / 30);
-    const rounded = profile([0, 0], [40, 0], arc([40, 10], 10, -Q, Q), [0, 20]).flatMap((c) => steps(c).slice(0, -1));
+    const rounded = profile([0, 0], [40, 0], arc([40, 10], 10, -Q, Q), [0, 20]).flatMap((c) =>
+      steps(c).slice(0, -1),
+    );
     const found = curvesOfLoop(rounded, 0.01);
     expect(found.map((c) => c.shape).sort()).toEqual(['arc', 'line', 'line', 'line']);
     const round = found.find((c) => c.shape === 'arc')!;
@@ -217,7 +251,8 @@ describe('what is seen of a cut', () => {
     expect(wholeReason('Hex bolt M8', plain)).toContain('bolt');
     expect(wholeReason('DriveShaft_2', plain)).toContain('shaft');
     expect(wholeReason('30-204 ISO 4762 - M6', plain)).toContain('4762');
-    for (const name of ['Boltless frame', 'Pinion', 'Keyboard', 'Housing']) expect(wholeReason(name, plain)).toBeNull();
+    for (const name of ['Boltless frame', 'Pinion', 'Keyboard', 'Housing'])
+      expect(wholeReason(name, plain)).toBeNull();
     expect(wholeReason('Item 7', spherePart(4))).toBe('a ball by its shape');
     expect(wholeReason('Item 8', cylinderPart(5, 40))).toBe('a shaft or pin by its shape');
     expect(wholeReason('Item 9', cylinderPart(20, 40))).toBeNull();
@@ -283,9 +318,16 @@ describe('what is seen of a cut', () => {
       hatch: HATCHES[1],
       thickness: 9,
       open: [],
-      loops: [profile([0, 0], [40, 0], arc([40, 10], 10, -Q, Q), [0, 20]), [reverseCurve(circle([40, 10], 4))]],
+      loops: [
+        profile([0, 0], [40, 0], arc([40, 10], 10, -Q, Q), [0, 20]),
+        [reverseCurve(circle([40, 10], 4))],
+      ],
     });
-    const svg = writeCutSvg([layer('Bolt <M8>'), { ...layer('Bolt <M8>'), thickness: 0.4 }], { title: 'A & B', scale: 2, hatched: true });
+    const svg = writeCutSvg([layer('Bolt <M8>'), { ...layer('Bolt <M8>'), thickness: 0.4 }], {
+      title: 'A & B',
+      scale: 2,
+      hatched: true,
+    });
     // Thin cuts are filled instead of hatched (ISO 128-3).
     expect(svg.match(/fill="(url\(#hatch0\)|#000)"/g)).toEqual(['fill="url(#hatch0)"', 'fill="#000"']);
     expect(svg).toContain('width="110mm" height="50mm"');
@@ -294,6 +336,10 @@ describe('what is seen of a cut', () => {
     // One arc of half a turn, and the circle in two halves, of twice the radius on paper.
     expect(svg.match(/A20 20 0 0 0/g)).toHaveLength(2);
     expect(svg.match(/A8 8 0 0 1/g)).toHaveLength(4);
-    expect(layerNames([{ name: 'Bolt <M8>' }, { name: 'Bolt <M8>' }, { name: '' }])).toEqual(['Bolt_M8_', 'Bolt_M8__2', 'component']);
+    expect(layerNames([{ name: 'Bolt <M8>' }, { name: 'Bolt <M8>' }, { name: '' }])).toEqual([
+      'Bolt_M8_',
+      'Bolt_M8__2',
+      'component',
+    ]);
   });
 });

@@ -11,7 +11,10 @@ import { sliceMesh } from './slice-mesh.ts';
 
 const CORNER_STEPS = 200;
 
-/** A quarter round from one point to another about a centre; anticlockwise for an outer, clockwise for an inner corner. */
+/**
+ * A quarter round from one point to another about a centre; anticlockwise for an outer,
+ * clockwise for an inner corner.
+ */
 const round = (cx: number, cy: number, r: number, from: number, to: number): Point2[] =>
   Array.from({ length: CORNER_STEPS + 1 }, (_, i) => {
     const a = from + ((to - from) * i) / CORNER_STEPS;
@@ -39,7 +42,8 @@ function iProfile(h: number, b: number, tw: number, tf: number, r: number): Poin
 }
 
 describe('figures of a region', () => {
-  const near = (found: number, wanted: number, relative: number) => expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
+  const near = (found: number, wanted: number, relative: number) =>
+    expect(Math.abs(found / wanted - 1)).toBeLessThan(relative);
 
   test('rectangle, ring and triangle: closed forms (Dubbel, section C, second moments of area)', () => {
     const rectangle = sectionProperties([
@@ -111,7 +115,10 @@ describe('figures of a region', () => {
         fc.double({ min: -3, max: 3, noNaN: true }),
         (x, y, a) => {
           const moved = sectionProperties([
-            shape.map(([u, v]): Point2 => [x + u * Math.cos(a) - v * Math.sin(a), y + u * Math.sin(a) + v * Math.cos(a)]),
+            shape.map(([u, v]): Point2 => [
+              x + u * Math.cos(a) - v * Math.sin(a),
+              y + u * Math.sin(a) + v * Math.cos(a),
+            ]),
           ])!;
           expect(moved.area).toBeCloseTo(straight.area, 5);
           expect(moved.principal[0]).toBeCloseTo(straight.principal[0], 1);
@@ -129,7 +136,10 @@ describe('cutting meshes', () => {
     const slice = sliceMesh(part, weld(part), buildPartBvh(part), { normal, constant });
     const { u } = frameOf(normal);
     const v = cross(normal, u);
-    return { ...slice, properties: sectionProperties(slice.loops.map((l) => l.map((p): Point2 => [dot(p, u), dot(p, v)]))) };
+    return {
+      ...slice,
+      properties: sectionProperties(slice.loops.map((l) => l.map((p): Point2 => [dot(p, u), dot(p, v)]))),
+    };
   };
 
   test('a box, square on and aslant; a plane that holds a face or an edge still closes', () => {
@@ -148,14 +158,19 @@ describe('cutting meshes', () => {
   test('a sphere at any height, a cylinder across and along: closed forms within the facets', () => {
     const sphere = spherePart(8);
     for (const h of [-6, -1, 0, 3.3, 7])
-      expect(Math.abs(cut(sphere, [0, 0, 1], h).properties!.area / (Math.PI * (64 - h * h)) - 1)).toBeLessThan(0.02);
+      expect(
+        Math.abs(cut(sphere, [0, 0, 1], h).properties!.area / (Math.PI * (64 - h * h)) - 1),
+      ).toBeLessThan(0.02);
     const cylinder = cylinderPart(5, 20);
     expect(Math.abs(cut(cylinder, [0, 0, 1], 7).properties!.area / (25 * Math.PI) - 1)).toBeLessThan(0.003);
     expect(cut(cylinder, [1, 0, 0], 0).properties!.area).toBeCloseTo(200, 1);
     // Aslant at 45° an ellipse: π a b with a = r√2.
-    expect(Math.abs(cut(cylinder, normalize([0, 1, 1]), 10 / Math.SQRT2).properties!.area / (25 * Math.PI * Math.SQRT2) - 1)).toBeLessThan(
-      0.003,
-    );
+    expect(
+      Math.abs(
+        cut(cylinder, normalize([0, 1, 1]), 10 / Math.SQRT2).properties!.area / (25 * Math.PI * Math.SQRT2) -
+          1,
+      ),
+    ).toBeLessThan(0.003);
   });
 
   test('any plane through a closed mesh gives closed loops only; the areas along an axis add up to the volume', () => {
@@ -173,9 +188,10 @@ describe('cutting meshes', () => {
     );
     const steps = 400;
     const volume =
-      Array.from({ length: steps }, (_, i) => cut(parts[0], normalize([1, 2, 3]), ((i + 0.5) / steps) * 40).properties?.area ?? 0).reduce(
-        (a, b) => a + b,
-      ) *
+      Array.from(
+        { length: steps },
+        (_, i) => cut(parts[0], normalize([1, 2, 3]), ((i + 0.5) / steps) * 40).properties?.area ?? 0,
+      ).reduce((a, b) => a + b) *
       (40 / steps);
     expect(Math.abs(volume / 6000 - 1)).toBeLessThan(1e-4);
   });

@@ -7,22 +7,29 @@ import { cross, distance, length, pointAt, subtract, type Vec3 } from '../../mat
 
 /** A plane that cuts: what lies above it is taken. */
 export interface CutPlane extends Plane {
-  /** mm. What is no further from the plane counts as in it, and so as on the removed side; 0 where nothing is said. */
+  /**
+   * mm. What is no further from the plane counts as in it, and so as on the removed side;
+   * 0 where nothing is said.
+   */
   within?: number;
   /** The model's up axis: which way is up in the drawing of the cut. Z where nothing is said. */
   up?: UpAxis;
 }
 
 export interface MeshSlice {
-  /** Closed loops in the plane, anticlockwise around material seen against the normal's tip; holes clockwise. */
+  /**
+   * Closed loops in the plane, anticlockwise around material seen against the normal's tip; holes clockwise.
+   */
   loops: Vec3[][];
   /** Chains that do not close: the mesh is open there. */
   open: Vec3[][];
 }
 
 /**
- * How much farther than the mesh from its surface the outlines of a cut may lie from the true ones, times: 1 where the plane
- * meets faces squarely, 1/sin of the angle where it meets them aslant. `mean` along the outlines, `most` at the worst place.
+ * How much farther than the mesh from its surface the outlines of a cut may lie from the true ones,
+ * times: 1 where the plane
+ * meets faces squarely, 1/sin of the angle where it meets them aslant. `mean` along the outlines, `most` at
+ * the worst place.
  */
 export interface Lean {
   mean: number;
@@ -33,12 +40,19 @@ export interface Lean {
 const MOST_LEAN = 1000;
 
 /**
- * Where a plane cuts a part's mesh, relative to the geometry's origin. Vertices are welded, each lies on one side only
- * (in the plane counts as above), and each crossing is computed once, in the order of its welded vertices, and known by its
+ * Where a plane cuts a part's mesh, relative to the geometry's origin. Vertices are welded,
+ * each lies on one side only
+ * (in the plane counts as above), and each crossing is computed once, in the order of its welded vertices,
+ * and known by its
  * edge: so loops of a closed mesh close exactly, also where vertices, edges or faces lie in the plane.
  * @param weld for every vertex the first one at its place
  */
-export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, plane: CutPlane): MeshSlice & { lean: Lean } {
+export function sliceMesh(
+  part: PartGeometry,
+  weld: Uint32Array,
+  bvh: MeshBVH,
+  plane: CutPlane,
+): MeshSlice & { lean: Lean } {
   const { positions, indices } = part.mesh;
   const [nx, ny, nz] = plane.normal;
   const within = plane.within ?? 0;
@@ -64,7 +78,11 @@ export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, p
     numbers.set(key, points.length);
     next.push(-1);
     return (
-      points.push([x + (positions[3 * high] - x) * t, y + (positions[3 * high + 1] - y) * t, z + (positions[3 * high + 2] - z) * t]) - 1
+      points.push([
+        x + (positions[3 * high] - x) * t,
+        y + (positions[3 * high + 1] - y) * t,
+        z + (positions[3 * high + 2] - z) * t,
+      ]) - 1
     );
   };
 
@@ -104,11 +122,18 @@ export function sliceMesh(part: PartGeometry, weld: Uint32Array, bvh: MeshBVH, p
     if (next[leaves] < 0) next[leaves] = enters;
     else more.set(leaves, [...(more.get(leaves) ?? []), enters]);
   });
-  return { ...chain(points, next, more, part.chordTolerance), lean: { mean: along > 0 ? leaning / along : 1, most } };
+  return {
+    ...chain(points, next, more, part.chordTolerance),
+    lean: { mean: along > 0 ? leaning / along : 1, most },
+  };
 }
 
 /** Visits the triangles whose boxes the plane cuts. */
-function eachTriangleAt(bvh: MeshBVH, { normal, constant, within = 0 }: CutPlane, visit: (triangle: number) => void): void {
+function eachTriangleAt(
+  bvh: MeshBVH,
+  { normal, constant, within = 0 }: CutPlane,
+  visit: (triangle: number) => void,
+): void {
   const cuts = (box: Box3) => {
     let [low, high] = [-constant, -constant];
     const [min, max] = [box.min.toArray(), box.max.toArray()];
@@ -127,7 +152,12 @@ function eachTriangleAt(bvh: MeshBVH, { normal, constant, within = 0 }: CutPlane
   });
 }
 
-function chain(points: readonly Vec3[], next: number[], more: ReadonlyMap<number, number[]>, gap: number): MeshSlice {
+function chain(
+  points: readonly Vec3[],
+  next: number[],
+  more: ReadonlyMap<number, number[]>,
+  gap: number,
+): MeshSlice {
   const loops: Vec3[][] = [];
   const open: Vec3[][] = [];
   const entered = new Uint8Array(points.length);
@@ -157,7 +187,10 @@ function chain(points: readonly Vec3[], next: number[], more: ReadonlyMap<number
   return { loops: [...loops, ...closed.loops].filter((l) => l.length >= 3), open: closed.open };
 }
 
-/** Joins open chains whose ends are no further apart than the mesh may be from the surface: faces of one solid that were meshed singly do not always meet to the last digit. */
+/**
+ * Joins open chains whose ends are no further apart than the mesh may be from the surface: faces of one solid
+ * that were meshed singly do not always meet to the last digit.
+ */
 function closeGaps(chains: readonly Vec3[][], gap: number): MeshSlice {
   const left = [...chains];
   const result: MeshSlice = { loops: [], open: [] };

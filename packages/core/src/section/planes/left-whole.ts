@@ -5,8 +5,10 @@ import { pointAt } from '../../math/vec3.ts';
 import type { CutInput } from '../mesh/cut-components.ts';
 
 /**
- * Whether a component that is kept whole is seen: a plane may pass through it or leave it, but what lies altogether on
- * the removed side goes with it. Common drawing practice: the bolt in the cut is drawn whole, the one before it is not.
+ * Whether a component that is kept whole is seen: a plane may pass through it or leave it,
+ * but what lies altogether on
+ * the removed side goes with it. Common drawing practice: the bolt in the cut is drawn whole,
+ * the one before it is not.
  */
 export const isLeftWhole = (component: CutInput, planes: readonly Plane[], combine: Combination): boolean =>
   !isTaken(planes, combine, (plane) => isRemoved(component, plane));
@@ -17,6 +19,7 @@ function isRemoved({ geometry, placement, stored }: CutInput, plane: Plane): boo
   if (Math.max(...corners) < 0) return false;
   if (Math.min(...corners) >= 0) return true;
   const { positions } = geometry.mesh;
-  for (let v = 0; v < positions.length / 3; v++) if (heightOver(plane, transformPoint(stored, pointAt(positions, v))) < 0) return false;
+  for (let v = 0; v < positions.length / 3; v++)
+    if (heightOver(plane, transformPoint(stored, pointAt(positions, v))) < 0) return false;
   return true;
 }

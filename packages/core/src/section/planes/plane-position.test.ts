@@ -12,7 +12,10 @@ test.each<[Vec3, 0 | 1 | 2]>([
   fc.assert(
     fc.property(fc.tuple(number, number, number), number, number, (origin, offset, at) => {
       const plane = { origin, normal, offset };
-      expect(planePosition(plane)).toEqual({ axis, at: expect.closeTo(origin[axis] + normal[axis] * offset, 9) });
+      expect(planePosition(plane)).toEqual({
+        axis,
+        at: expect.closeTo(origin[axis] + normal[axis] * offset, 9),
+      });
       expect(planePosition({ ...plane, offset: offsetAt(plane, at) }).at).toBeCloseTo(at, 9);
     }),
   );

@@ -8,7 +8,10 @@ type Placed = Pick<SectionPlane, 'origin' | 'normal' | 'offset'>;
 
 /** Where a plane is, in one figure. */
 export interface PlanePosition {
-  /** The axis it lies across, of the model or of a reference system, when it does: then the figure is the coordinate there, else the offset from where the plane was taken from. */
+  /**
+   * The axis it lies across, of the model or of a reference system, when it does: then the figure is the
+   * coordinate there, else the offset from where the plane was taken from.
+   */
   axis: 0 | 1 | 2 | null;
   /** mm */
   at: number;
@@ -25,7 +28,10 @@ export function planePosition(plane: Placed, system: ReferenceSystem = MODEL_SYS
   const axis = axisAcross(plane, system);
   if (axis === null) return { axis, at: plane.offset };
   const along = axesOf(system)[axis];
-  return { axis, at: dot(subtract(plane.origin, system.origin), along) + dot(plane.normal, along) * plane.offset };
+  return {
+    axis,
+    at: dot(subtract(plane.origin, system.origin), along) + dot(plane.normal, along) * plane.offset,
+  };
 }
 
 /** The offset at which a plane has this position (mm). */
@@ -36,7 +42,10 @@ export function offsetAt(plane: Placed, at: number, system: ReferenceSystem = MO
   return (at - dot(subtract(plane.origin, system.origin), along)) / dot(plane.normal, along);
 }
 
-/** Where a plane meets the edges of a box: the corners, in no order, of what it cuts out of it. Empty when it passes by. */
+/**
+ * Where a plane meets the edges of a box: the corners, in no order, of what it cuts out of it.
+ * Empty when it passes by.
+ */
 export function planeInBox({ origin, normal, offset }: Placed, box: Box3): Vec3[] {
   const corners = boxCorners(box);
   const height = corners.map((c) => dot(subtract(c, origin), normal) - offset);

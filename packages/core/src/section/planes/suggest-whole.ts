@@ -3,7 +3,8 @@ import { cross, dot, length, subtract } from '../../math/vec3.ts';
 import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../../tolerances.ts';
 
 /*
- * Which parts drawing practice does not cut lengthwise: fasteners, shafts, pins, keys, balls (ISO 128-3:2020, cuts and
+ * Which parts drawing practice does not cut lengthwise: fasteners, shafts, pins, keys, balls
+ * (ISO 128-3:2020, cuts and
  * sections). A suggestion only, each with its reason; the user decides.
  */
 
@@ -39,7 +40,10 @@ export function wholeReason(name: string, part: PartGeometry): string | null {
 function shapeReason({ faces, bodies, box }: PartGeometry): string | null {
   if (!bodies.length || !bodies.every((b) => b.closed)) return null;
   const [first] = faces;
-  if (first?.surface === 'sphere' && faces.every((f) => f.surface === 'sphere' && !f.concave && f.radius === first.radius))
+  if (
+    first?.surface === 'sphere' &&
+    faces.every((f) => f.surface === 'sphere' && !f.concave && f.radius === first.radius)
+  )
     return 'a ball by its shape';
   const turned = faces.find((f) => f.surface === 'cylinder');
   if (!turned?.axis || !turned.origin || !faces.every((f) => isAbout(f, turned))) return null;
@@ -48,7 +52,8 @@ function shapeReason({ faces, bodies, box }: PartGeometry): string | null {
   const radius = Math.max(...faces.map((f) => (f.surface === 'cylinder' ? (f.radius ?? 0) : 0)));
   const reach = [0, 1, 2].reduce((sum, k) => sum + (box.max[k] - box.min[k]) * Math.abs(turned.axis![k]), 0);
   const across = [0, 1, 2].reduce(
-    (sum, k) => sum + 2 * radius * Math.sqrt(Math.max(0, 1 - turned.axis![k] ** 2)) * Math.abs(turned.axis![k]),
+    (sum, k) =>
+      sum + 2 * radius * Math.sqrt(Math.max(0, 1 - turned.axis![k] ** 2)) * Math.abs(turned.axis![k]),
     0,
   );
   return reach - across >= SLENDER * 2 * radius ? 'a shaft or pin by its shape' : null;
@@ -62,6 +67,7 @@ function isAbout(f: FaceFacts, { axis, origin, radius }: FaceFacts): boolean {
   if (!['cylinder', 'cone', 'torus'].includes(f.surface) || !f.origin) return false;
   const off = subtract(f.origin, origin!);
   return (
-    length(subtract(off, axis!.map((x) => x * dot(off, axis!)) as unknown as typeof off)) <= COAXIAL_RELATIVE * Math.max(radius ?? 0, 1)
+    length(subtract(off, axis!.map((x) => x * dot(off, axis!)) as unknown as typeof off)) <=
+    COAXIAL_RELATIVE * Math.max(radius ?? 0, 1)
   );
 }

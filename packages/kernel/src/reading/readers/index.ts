@@ -10,7 +10,10 @@ const step: Reader = {
   read: convertStep,
 };
 
-/** Every format that can be opened. A new one is a reader and an entry here; uploading and `bin/inspect` know none by name. */
+/**
+ * Every format that can be opened. A new one is a reader and an entry here; uploading and
+ * `bin/inspect` know none by name.
+ */
 export const READERS: readonly Reader[] = [step];
 
 /** The reader for a file by its name. @throws ModelFileError naming what can be opened */
