@@ -1,5 +1,6 @@
 import { encodeGeometry, type ModelDetail } from '@bathyscope/contracts';
-import type { ModelStructure, PartGeometry, StructureNode } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { ModelStructure, StructureNode } from '@bathyscope/core/model';
 import { compileKernel, describePart, loadKernel } from '@bathyscope/kernel';
 
 const PARTS = 60;

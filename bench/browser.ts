@@ -1,5 +1,5 @@
 import { chromium, type Page } from '@playwright/test';
-import type { PartGeometry } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
 import { bigModel } from './big-model.ts';
 import { serveModel } from './serve-model.ts';
 

@@ -1,4 +1,5 @@
-import { boxPairs, boxOfPoints, IDENTITY, type Mat4 } from '@bathyscope/core';
+import { boxPairs } from '@bathyscope/core/interference';
+import { boxOfPoints, IDENTITY, type Mat4 } from '@bathyscope/core/math';
 import {
   solidMeshOf,
   interferenceOfPair,

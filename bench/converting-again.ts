@@ -1,5 +1,5 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import { listOccurrences } from '@bathyscope/core';
+import { listOccurrences } from '@bathyscope/core/model';
 import { publicFile, Running, wait } from '../reliability/running.ts';
 import { firstFrame } from './browser.ts';
 import { report } from './report.ts';

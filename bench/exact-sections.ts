@@ -1,12 +1,6 @@
-import {
-  buildPartBvh,
-  cutComponents,
-  cutsAgree,
-  IDENTITY,
-  multiply,
-  type CutPlane,
-  type Vec3,
-} from '@bathyscope/core';
+import { IDENTITY, multiply, type Vec3 } from '@bathyscope/core/math';
+import { buildPartBvh } from '@bathyscope/core/picking';
+import { cutComponents, cutsAgree, type CutPlane } from '@bathyscope/core/section';
 import { describePart } from '../packages/kernel/src/describing/describe-part.ts';
 import { compileKernel, loadKernel, type LoadedKernel, type Occt } from '../packages/kernel/src/occt/load.ts';
 import { cuttingFrame } from '../packages/kernel/src/sections/cutting-frame.ts';

@@ -1,14 +1,10 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { createRequire } from 'node:module';
-import {
-  IDENTITY,
-  meshMass,
-  VOLUME_RELATIVE,
-  weigh,
-  type MassFigures,
-  type Weighable,
-} from '@bathyscope/core';
+import type { MassFigures } from '@bathyscope/core/geometry';
+import { meshMass, weigh, type Weighable } from '@bathyscope/core/mass';
+import { IDENTITY } from '@bathyscope/core/math';
+import { VOLUME_RELATIVE } from '@bathyscope/core/tolerances';
 import { weighBodies } from '../packages/kernel/src/describing/describe-bodies.ts';
 import { boxWithFreeForms } from '../packages/kernel/src/describing/describe-box.ts';
 import { describePart } from '../packages/kernel/src/describing/describe-part.ts';

@@ -1,12 +1,7 @@
-import {
-  boxDiagonal,
-  meshWithinChord,
-  pointAt,
-  ROUND_CHORD_RELATIVE,
-  roundSurface,
-  type FaceFacts,
-  type RingMesh,
-} from '@bathyscope/core';
+import type { FaceFacts, RingMesh } from '@bathyscope/core/geometry';
+import { boxDiagonal, pointAt } from '@bathyscope/core/math';
+import { meshWithinChord, roundSurface } from '@bathyscope/core/meshing';
+import { ROUND_CHORD_RELATIVE } from '@bathyscope/core/tolerances';
 import { describeSurface } from '../packages/kernel/src/describing/describe-faces.ts';
 import { clean, DEFAULT_MESH, meshShape, readFace } from '../packages/kernel/src/describing/mesh-shape.ts';
 import { compileKernel, loadKernel, type Occt } from '../packages/kernel/src/occt/load.ts';

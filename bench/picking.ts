@@ -1,21 +1,11 @@
 import fs from 'node:fs';
-import {
-  buildPartBvh,
-  componentsOf,
-  DEFAULT_LENS,
-  IDENTITY,
-  listOccurrences,
-  lookFrom,
-  measurePair,
-  PickScene,
-  project,
-  shapeOfPick,
-  snapPoints,
-  type MeasuredShape,
-  type PartGeometry,
-  type Vec3,
-  type ViewCamera,
-} from '@bathyscope/core';
+import { DEFAULT_LENS, project, type ViewCamera } from '@bathyscope/core/camera';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { IDENTITY, lookFrom, type Vec3 } from '@bathyscope/core/math';
+import { measurePair, shapeOfPick, type MeasuredShape } from '@bathyscope/core/measure';
+import { componentsOf, listOccurrences } from '@bathyscope/core/model';
+import { buildPartBvh, PickScene } from '@bathyscope/core/picking';
+import { snapPoints } from '@bathyscope/core/snaps';
 import { cylinderPart } from '../packages/core/src/testing/round-parts.ts';
 import { convertStep } from '../packages/kernel/src/reading/convert-step.ts';
 import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';

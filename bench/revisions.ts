@@ -1,19 +1,15 @@
 import { decodeGeometry, encodeGeometry } from '@bathyscope/contracts';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { transformBox } from '@bathyscope/core/math';
+import { listOccurrences, partKeys, type ComponentPath, type ModelStructure } from '@bathyscope/core/model';
+import { fingerprintOf, type Reference } from '@bathyscope/core/references';
 import {
   carriedReference,
-  fingerprintOf,
-  listOccurrences,
   matchParts,
   matchStructures,
-  partKeys,
-  transformBox,
   unchangedPart,
-  type ComponentPath,
   type MatchedPart,
-  type ModelStructure,
-  type PartGeometry,
-  type Reference,
-} from '@bathyscope/core';
+} from '@bathyscope/core/revisions';
 import { compileKernel, describePart, loadKernel } from '@bathyscope/kernel';
 import { bigModel } from './big-model.ts';
 import { medianTime, report } from './report.ts';

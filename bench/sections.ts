@@ -1,14 +1,7 @@
-import {
-  buildPartBvh,
-  cutComponents,
-  fillLoops,
-  IDENTITY,
-  normalize,
-  straighten,
-  type CutInput,
-  type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { IDENTITY, normalize, type Vec3 } from '@bathyscope/core/math';
+import { buildPartBvh } from '@bathyscope/core/picking';
+import { cutComponents, fillLoops, straighten, type CutInput } from '@bathyscope/core/section';
 import { turnedPart } from '../packages/core/src/testing/round-parts.ts';
 import { withBigModel } from './browser.ts';
 import { medianTime, report } from './report.ts';

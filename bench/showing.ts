@@ -1,4 +1,7 @@
-import { hiddenLineDrawing, IDENTITY, pipOrientation, FRAMES, type PartGeometry } from '@bathyscope/core';
+import { pipOrientation, FRAMES } from '@bathyscope/core/camera';
+import { hiddenLineDrawing } from '@bathyscope/core/drawing';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { IDENTITY } from '@bathyscope/core/math';
 import { withBigModel } from './browser.ts';
 import { medianTime, report } from './report.ts';
 

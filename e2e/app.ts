@@ -1,12 +1,7 @@
-import {
-  project,
-  type Pane,
-  type PartGeometry,
-  type PlaneCurve,
-  type Section,
-  type Vec3,
-  type ViewCamera,
-} from '@bathyscope/core';
+import { project, type Pane, type ViewCamera } from '@bathyscope/core/camera';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { Vec3 } from '@bathyscope/core/math';
+import type { PlaneCurve, Section } from '@bathyscope/core/section';
 import { PAGE_HEADER, type ModelListItem } from '@bathyscope/contracts';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';

@@ -1,4 +1,5 @@
-import { dot, viewBack, type ViewCamera } from '@bathyscope/core';
+import { viewBack, type ViewCamera } from '@bathyscope/core/camera';
+import { dot } from '@bathyscope/core/math';
 import { expect, type CDPSession, type Page } from '@playwright/test';
 import { camera, onScreen, openModel, scene, settled, test } from './app.ts';
 

@@ -1,5 +1,5 @@
 import fs from 'node:fs';
-import { lookFrom, type Vec3 } from '@bathyscope/core';
+import { lookFrom, type Vec3 } from '@bathyscope/core/math';
 import { expect, type Page } from '@playwright/test';
 import {
   answer,

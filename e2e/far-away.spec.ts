@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { add, type Vec3 } from '@bathyscope/core';
+import { add, type Vec3 } from '@bathyscope/core/math';
 import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';
 import { madeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import {

@@ -1,18 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
 import { decodeGeometry, type ModelDetail } from '@bathyscope/contracts';
-import {
-  distance,
-  fingerprintOf,
-  IDENTITY,
-  listOccurrences,
-  partKeys,
-  transformPoint,
-  type Reference,
-  type Mat4,
-  type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { distance, IDENTITY, transformPoint, type Mat4, type Vec3 } from '@bathyscope/core/math';
+import { listOccurrences, partKeys } from '@bathyscope/core/model';
+import { fingerprintOf, type Reference } from '@bathyscope/core/references';
 import { ballastValve } from '../demo/ballast-valve.ts';
 import { loadFullKernel, Modeller } from '../demo/modeller.ts';
 import { writeStep, type DemoAssembly, type DemoPart } from '../demo/step-writer.ts';

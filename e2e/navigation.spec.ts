@@ -1,13 +1,5 @@
-import {
-  dot,
-  normalize,
-  subtract,
-  viewBack,
-  viewRight,
-  viewUp,
-  type Vec3,
-  type ViewCamera,
-} from '@bathyscope/core';
+import { viewBack, viewRight, viewUp, type ViewCamera } from '@bathyscope/core/camera';
+import { dot, normalize, subtract, type Vec3 } from '@bathyscope/core/math';
 import { expect, type Page } from '@playwright/test';
 import { camera, drag, onScreen, openModel, scene, settled, test, turn } from './app.ts';
 

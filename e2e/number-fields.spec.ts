@@ -1,4 +1,4 @@
-import { planePosition } from '@bathyscope/core';
+import { planePosition } from '@bathyscope/core/section';
 import { expect } from '@playwright/test';
 import { command, openValve, sectionOf, test } from './app.ts';
 

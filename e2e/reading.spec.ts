@@ -1,6 +1,6 @@
 import fs from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import type { Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
 import { compileKernel, loadKernel } from '../packages/kernel/src/occt/load.ts';
 import { madeSolids, type MadeSolids } from '../packages/kernel/src/testing/made-solids.ts';
 import { publicFile } from '../packages/kernel/src/testing/public-file.ts';

@@ -1,14 +1,14 @@
+import { viewBack } from '@bathyscope/core/camera';
 import {
   addScaled,
   dot,
-  planePosition,
   subtract,
   transformDirection,
   transformPoint,
-  viewBack,
   type Mat4,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { planePosition } from '@bathyscope/core/section';
 import { expect } from '@playwright/test';
 import fs from 'node:fs';
 import {

@@ -1,5 +1,5 @@
 import fs from 'node:fs';
-import { type Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
 import { expect, type Page } from '@playwright/test';
 import {
   clickPoint,

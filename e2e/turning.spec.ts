@@ -1,14 +1,5 @@
-import {
-  addScaled,
-  dot,
-  project,
-  rotate,
-  viewBack,
-  viewRight,
-  viewUp,
-  type Vec3,
-  type ViewCamera,
-} from '@bathyscope/core';
+import { project, viewBack, viewRight, viewUp, type ViewCamera } from '@bathyscope/core/camera';
+import { addScaled, dot, rotate, type Vec3 } from '@bathyscope/core/math';
 import { expect, type Page } from '@playwright/test';
 import {
   camera,

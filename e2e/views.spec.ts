@@ -1,4 +1,5 @@
-import { distance, scale, viewBack, viewRight, viewUp, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { viewBack, viewRight, viewUp, type ViewCamera } from '@bathyscope/core/camera';
+import { distance, scale, type Vec3 } from '@bathyscope/core/math';
 import { expect } from '@playwright/test';
 import { camera, drag, onScreen, openValve, passFrames, scene, settled, test } from './app.ts';
 

@@ -1,5 +1,5 @@
 import fs from 'node:fs';
-import { measuringTable } from '@bathyscope/core';
+import { measuringTable } from '@bathyscope/core/measure';
 
 /* Writes the table of docs/MEASURING.md from the rules that decide. */
 const file = new URL('../docs/MEASURING.md', import.meta.url);

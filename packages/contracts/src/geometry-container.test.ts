@@ -1,4 +1,5 @@
-import type { PartGeometry, Vec3 } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { Vec3 } from '@bathyscope/core/math';
 import fc from 'fast-check';
 import fs from 'node:fs';
 import path from 'node:path';

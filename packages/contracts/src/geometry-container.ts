@@ -1,13 +1,12 @@
 import type {
   BodyFacts,
-  Box3,
   EdgeFacts,
   FaceFacts,
   Hole,
   MassFigures,
   PartGeometry,
-  Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/geometry';
+import type { Box3, Vec3 } from '@bathyscope/core/math';
 
 /*
  * The geometry container: how one part's geometry is stored and sent. Little-endian.

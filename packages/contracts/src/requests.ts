@@ -1,4 +1,4 @@
-import { MATERIAL_FAMILIES, type MaterialFamily } from '@bathyscope/core';
+import { MATERIAL_FAMILIES, type MaterialFamily } from '@bathyscope/core/mass';
 import { Type } from 'class-transformer';
 import type { RecordChange, ShelfOrder } from './responses.ts';
 import {

@@ -1,4 +1,5 @@
-import type { LibraryMaterial, ModelStructure, ModelSummary } from '@bathyscope/core';
+import type { LibraryMaterial } from '@bathyscope/core/mass';
+import type { ModelStructure, ModelSummary } from '@bathyscope/core/model';
 import type { Questions } from '@bathyscope/kernel/questions';
 
 /** RFC 9457: what every error of the API looks like; `detail` is a sentence the user can act on. */

@@ -1,20 +1,14 @@
+import { multiply, vecOf, type Vec3 } from '@bathyscope/core/math';
+import { listOccurrences, partKeys, type ComponentPath, type StructureNode } from '@bathyscope/core/model';
+import { fingerprintOf, type Reference } from '@bathyscope/core/references';
 import {
   carriedReference,
-  fingerprintOf,
-  listOccurrences,
   matchParts,
   matchStructures,
-  multiply,
-  partKeys,
   partsAlike,
   unchangedPart,
-  vecOf,
-  type ComponentPath,
   type MatchedPart,
-  type Reference,
-  type StructureNode,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/revisions';
 import { convertStep } from './reading/convert-step.ts';
 import {
   at,

@@ -17,7 +17,8 @@ const ENTRIES = [
   path.join(here, `occt/load${ending}`),
   path.join(beside('contracts'), `geometry-container${ending}`),
 ];
-const CORE = path.join(beside('core'), `index${ending}`);
+/** Before the folders of the core. */
+const CORE = '@bathyscope/core/';
 
 /** Found by its name as it starts, and by nobody's import. */
 const KERNEL = '@bitbybit-dev/occt/bitbybit-dev-occt/bitbybit-dev-occt.js';
@@ -55,7 +56,14 @@ export function filesOf(
 ): Map<string, string> {
   const found = new Map<string, string>();
   const waiting = [...entries];
-  const barrel = new Barrel(CORE, read);
+  const fronts = new Map<string, Front>();
+  const fileOfCore = (folder: string, name: string): string | undefined => {
+    const whole = path.join(beside('core'), folder);
+    if (!fs.existsSync(whole)) return whole + ending;
+    const front = fronts.get(folder) ?? new Front(path.join(whole, `index${ending}`), read);
+    fronts.set(folder, front);
+    return front.fileOf(name);
+  };
   for (let file = waiting.pop(); file !== undefined; file = waiting.pop()) {
     const name = path.relative(path.join(here, '../..'), file);
     if (found.has(name)) continue;
@@ -63,7 +71,8 @@ export function filesOf(
     found.set(name, bare(text));
     for (const { names, from } of importsOf(text)) {
       if (from.startsWith('.')) waiting.push(path.join(path.dirname(file), from));
-      else if (from === '@bathyscope/core') waiting.push(...names.flatMap((n) => barrel.fileOf(n) ?? []));
+      else if (from.startsWith(CORE))
+        waiting.push(...names.flatMap((n) => fileOfCore(from.slice(CORE.length), n) ?? []));
       else if (!from.startsWith('node:') && !from.startsWith('@bathyscope/'))
         found.set(from, packageVersion(from, file));
     }
@@ -84,8 +93,8 @@ const namesIn = (what: string): string[] =>
     .filter((n) => n && !n.startsWith('type '))
     .map((n) => n.split(/\s+as\s+/)[0]);
 
-/** Where each name of a package's front comes from. */
-class Barrel {
+/** Where each name of a folder's front comes from. */
+class Front {
   private readonly named = new Map<string, string>();
   private readonly wholes: { file: string; text: string }[] = [];
 

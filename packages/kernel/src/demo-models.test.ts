@@ -1,14 +1,9 @@
 import fs from 'node:fs';
 import path from 'node:path';
-import {
-  componentsOf,
-  describePick,
-  likelyFor,
-  listOccurrences,
-  patternOf,
-  summariseModel,
-  type PartGeometry,
-} from '@bathyscope/core';
+import { describePick } from '@bathyscope/core/facts';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { likelyFor, patternOf } from '@bathyscope/core/holes';
+import { componentsOf, listOccurrences, summariseModel } from '@bathyscope/core/model';
 import { convertStep, type ConvertedModel } from './reading/convert-step.ts';
 import { ShapeSession } from './shapes/shape-session.ts';
 import { testKernel } from './testing/test-kernel.ts';

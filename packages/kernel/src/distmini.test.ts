@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { IDENTITY } from '@bathyscope/core';
+import { IDENTITY } from '@bathyscope/core/math';
 import { convertStep, type ConvertedGeometry } from './reading/convert-step.ts';
 import { publicFile } from './testing/public-file.ts';
 import { testKernel } from './testing/test-kernel.ts';

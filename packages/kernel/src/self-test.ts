@@ -1,6 +1,6 @@
 import { describePart } from './describing/describe-part.ts';
 import type { LoadedKernel, Occt } from './occt/load.ts';
-import { SELF_TEST_WITHIN } from '@bathyscope/core';
+import { SELF_TEST_WITHIN } from '@bathyscope/core/tolerances';
 
 /**
  * Checks the kernel and everything that reads its memory against closed forms: box,

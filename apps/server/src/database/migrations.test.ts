@@ -4,7 +4,7 @@ import pg from 'pg';
 import type { KeptRecord } from '@bathyscope/contracts';
 import { freshDatabase, TestServer } from '../testing/test-server.ts';
 import { lifted, RECORD_KINDS } from '@bathyscope/contracts/records';
-import { readReference } from '@bathyscope/core';
+import { readReference } from '@bathyscope/core/references';
 import { v3 } from 'uuid';
 import { prepareDatabase } from './prepare-database.ts';
 import { RUNNING, RunningMark } from './running-mark.ts';

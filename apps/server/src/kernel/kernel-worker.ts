@@ -2,7 +2,8 @@ import os from 'node:os';
 import { parentPort, workerData } from 'node:worker_threads';
 import { brotliCompressSync, brotliDecompressSync, constants } from 'node:zlib';
 import { encodeGeometry } from '@bathyscope/contracts';
-import { summariseModel, type PartGeometry } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { summariseModel } from '@bathyscope/core/model';
 import {
   converterVersion,
   loadKernel,

@@ -1,5 +1,5 @@
 import type { ConvertStage, Places, QuestionName } from '@bathyscope/kernel';
-import type { ModelStructure, ModelSummary } from '@bathyscope/core';
+import type { ModelStructure, ModelSummary } from '@bathyscope/core/model';
 
 /** What a kernel thread is asked: one thing at a time. */
 export type KernelRequest =

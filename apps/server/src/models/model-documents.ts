@@ -1,7 +1,7 @@
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
 import { Injectable } from '@nestjs/common';
-import { componentsOf, listOccurrences, type ModelStructure } from '@bathyscope/core';
+import { componentsOf, listOccurrences, type ModelStructure } from '@bathyscope/core/model';
 import type { Placed } from '@bathyscope/kernel';
 import { LRUCache } from 'lru-cache';
 import { notFound } from '../problems/problem.ts';

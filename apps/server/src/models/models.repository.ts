@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import type { ModelDetail, ModelListItem, ShelfOrder, TagCount } from '@bathyscope/contracts';
-import type { ModelSummary } from '@bathyscope/core';
+import type { ModelSummary } from '@bathyscope/core/model';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 import { lockFile } from '../database/lock-file.ts';

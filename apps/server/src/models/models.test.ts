@@ -1,5 +1,5 @@
 import http from 'node:http';
-import { VIEW_STATE_VERSION } from '@bathyscope/core';
+import { VIEW_STATE_VERSION } from '@bathyscope/core/view-state';
 import { decodeGeometry } from '@bathyscope/contracts';
 import type { ModelDetail, ModelListItem } from '@bathyscope/contracts';
 import { copyOf, freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { PAGE_HEADER } from '@bathyscope/contracts';
-import { VIEW_STATE_VERSION } from '@bathyscope/core';
+import { VIEW_STATE_VERSION } from '@bathyscope/core/view-state';
 import { freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
 
 let server: TestServer;

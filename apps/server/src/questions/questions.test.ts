@@ -1,5 +1,6 @@
 import type { ExactCut, ModelDetail } from '@bathyscope/contracts';
-import { combineSections, componentsOf, listOccurrences, propertiesOfCurves } from '@bathyscope/core';
+import { componentsOf, listOccurrences } from '@bathyscope/core/model';
+import { combineSections, propertiesOfCurves } from '@bathyscope/core/section';
 import { QUESTIONS } from '@bathyscope/kernel';
 import { Answerer } from '../kernel/answerer.ts';
 import { QuestionsService } from './questions.service.ts';

@@ -1,4 +1,4 @@
-import { migrateViewState, ViewStateError, type ViewState } from '@bathyscope/core';
+import { migrateViewState, ViewStateError, type ViewState } from '@bathyscope/core/view-state';
 import { ProblemException } from '../problems/problem.ts';
 
 /** A view-state document of a request, checked. @throws ProblemException with a sentence */

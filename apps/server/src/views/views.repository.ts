@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import type { KeptState } from '@bathyscope/contracts';
-import type { ViewState } from '@bathyscope/core';
+import type { ViewState } from '@bathyscope/core/view-state';
 import type { Knex } from 'knex';
 import { KNEX } from '../database/database.module.ts';
 

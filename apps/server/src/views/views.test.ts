@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { KeptRecord } from '@bathyscope/contracts';
 import { RECALL_ALL } from '@bathyscope/contracts/records';
-import { VIEW_STATE_VERSION } from '@bathyscope/core';
+import { VIEW_STATE_VERSION } from '@bathyscope/core/view-state';
 import { freshDatabase, publicFile, TestServer } from '../testing/test-server.ts';
 
 let server: TestServer;

@@ -1,4 +1,4 @@
-import { messageOf } from '@bathyscope/core';
+import { messageOf } from '@bathyscope/core/tables';
 import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { Logger as QueueLogger, run, type Runner } from 'graphile-worker';
 import { databaseUrl } from '../database/database-url.ts';

@@ -7,7 +7,7 @@ import {
   partMaterial,
   RECORD_KINDS,
 } from '@bathyscope/contracts/records';
-import { NO_SECTION, type SectionPlane } from '@bathyscope/core';
+import { NO_SECTION, type SectionPlane } from '@bathyscope/core/section';
 import fc from 'fast-check';
 import { turnedPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { cutLayers } from '../pictures/cut-layers.ts';

@@ -1,4 +1,4 @@
-import { LENGTH_DECIMALS, MILLIMETRES } from '@bathyscope/core';
+import { LENGTH_DECIMALS, MILLIMETRES } from '@bathyscope/core/units';
 import type { ComponentProps } from 'react';
 import { useStore } from 'zustand';
 import { NumberField } from '../ui/NumberField.tsx';

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { componentName, ledgerEntry } from '@bathyscope/contracts/records';
-import { NO_SECTION } from '@bathyscope/core';
+import { NO_SECTION } from '@bathyscope/core/section';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { ComponentType, ReactNode } from 'react';

@@ -1,4 +1,4 @@
-import type { UnitStyle } from '@bathyscope/core';
+import type { UnitStyle } from '@bathyscope/core/units';
 import { useStore } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import { unitStyleOf } from '../state/settings-store.ts';

@@ -1,4 +1,6 @@
-import { componentColour, stateOf, type CutLayer } from '@bathyscope/core';
+import { componentColour } from '@bathyscope/core/colours';
+import type { CutLayer } from '@bathyscope/core/drawing';
+import { stateOf } from '@bathyscope/core/visibility';
 import { derivedBy } from '../workspace/derived/derived.ts';
 import { hatchOf } from '../workspace/cutting/hatches.ts';
 import { type PlaneCut } from '../state/cut-store.ts';

@@ -1,4 +1,5 @@
-import { HATCHES, writeCutSvg, writeSvg, type CutLayer, type PlaneCurve } from '@bathyscope/core';
+import { writeCutSvg, writeSvg, type CutLayer } from '@bathyscope/core/drawing';
+import { HATCHES, type PlaneCurve } from '@bathyscope/core/section';
 import DxfParser from 'dxf-parser';
 import exceljs from 'exceljs';
 import { parse } from 'papaparse';

@@ -1,13 +1,7 @@
-import {
-  cutComponents,
-  cutPlaneOf,
-  hiddenLineDrawing,
-  IDENTITY,
-  pipOrientation,
-  FRAMES,
-  planeFrame,
-  type SectionPlane,
-} from '@bathyscope/core';
+import { pipOrientation, FRAMES } from '@bathyscope/core/camera';
+import { hiddenLineDrawing } from '@bathyscope/core/drawing';
+import { IDENTITY } from '@bathyscope/core/math';
+import { cutComponents, cutPlaneOf, planeFrame, type SectionPlane } from '@bathyscope/core/section';
 import DxfParser from 'dxf-parser';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';

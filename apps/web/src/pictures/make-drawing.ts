@@ -1,4 +1,5 @@
-import { hatchDistance, type DrawnDimension, type DrawnSection } from '@bathyscope/core';
+import { hatchDistance, type DrawnSection } from '@bathyscope/core/drawing';
+import type { DrawnDimension } from '@bathyscope/core/measure';
 import { layersOf } from './cut-layers.ts';
 import type { DrawingReply, DrawingRequest } from '../workers/drawing-worker.ts';
 import { startDrawingWorker } from '../workers/start-drawing-worker.ts';

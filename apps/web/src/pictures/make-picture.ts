@@ -1,12 +1,8 @@
-import {
-  boxCentre,
-  dimensionMarks,
-  MILLIMETRES,
-  fitView,
-  withProjection,
-  type Projection,
-  type ViewStyle,
-} from '@bathyscope/core';
+import { fitView, withProjection, type Projection } from '@bathyscope/core/camera';
+import { boxCentre } from '@bathyscope/core/math';
+import { dimensionMarks } from '@bathyscope/core/measure';
+import type { ViewStyle } from '@bathyscope/core/style';
+import { MILLIMETRES } from '@bathyscope/core/units';
 import { dimensionsNow } from '../workspace/measuring/drawn-dimensions.ts';
 import { shownBox } from '../workspace/shown/shown.ts';
 import { paintDimensions } from './paint-dimensions.ts';

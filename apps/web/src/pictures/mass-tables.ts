@@ -1,4 +1,4 @@
-import { figureList, inertiaIn, massFigures, type MassFigure, type Weighed } from '@bathyscope/core';
+import { figureList, inertiaIn, massFigures, type MassFigure, type Weighed } from '@bathyscope/core/mass';
 import type { PartWeight } from '../workspace/mass/weighed.ts';
 import { inertiaSystem } from '../workspace/mass/mass-in-system.ts';
 import type { Workspace } from '../workspace/workspace.ts';

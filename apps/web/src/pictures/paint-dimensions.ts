@@ -1,4 +1,4 @@
-import { TEXT_SIZE, type DimensionMarks } from '@bathyscope/core';
+import { TEXT_SIZE, type DimensionMarks } from '@bathyscope/core/measure';
 
 /** Chart magenta: what is measured, whatever the theme. */
 const COLOUR = '#a3195b';

@@ -1,4 +1,4 @@
-import { MILLIMETRES } from '@bathyscope/core';
+import { MILLIMETRES } from '@bathyscope/core/units';
 import crc32 from 'crc-32';
 
 /**

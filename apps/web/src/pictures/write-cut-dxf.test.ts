@@ -1,4 +1,6 @@
-import { HATCHES, reverseCurve, type CutLayer, type PlaneCurve, type Point2 } from '@bathyscope/core';
+import type { CutLayer } from '@bathyscope/core/drawing';
+import type { Point2 } from '@bathyscope/core/math';
+import { HATCHES, reverseCurve, type PlaneCurve } from '@bathyscope/core/section';
 import DxfParser from 'dxf-parser';
 import { writeCutDxf } from './write-cut-dxf.ts';
 

@@ -1,4 +1,6 @@
-import { layerNames, wholeTurnDegrees, type CutLayer, type PlaneCurve, FULL_TURN } from '@bathyscope/core';
+import { layerNames, wholeTurnDegrees, type CutLayer } from '@bathyscope/core/drawing';
+import type { PlaneCurve } from '@bathyscope/core/section';
+import { FULL_TURN } from '@bathyscope/core/tolerances';
 import { Colors, DxfWriter, point2d, point3d, Units } from '@tarikjabiri/dxf';
 
 const COLOURS = [

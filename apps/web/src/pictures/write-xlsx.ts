@@ -1,4 +1,4 @@
-import { xmlText } from '@bathyscope/core';
+import { xmlText } from '@bathyscope/core/drawing';
 import exceljs from 'exceljs';
 
 const WIDEST = 50;

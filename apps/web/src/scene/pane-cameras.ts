@@ -1,19 +1,14 @@
 import {
-  boxCorners,
-  boxDiagonal,
   depthRange,
-  dot,
   eyeDistance,
   eyePoint,
-  map3,
-  subtract,
   supportOfPoints,
   viewBack,
-  type Box3,
   type Support,
   type TileCamera,
   type ViewCamera,
-} from '@bathyscope/core';
+} from '@bathyscope/core/camera';
+import { boxCorners, boxDiagonal, dot, map3, subtract, type Box3 } from '@bathyscope/core/math';
 import { OrthographicCamera, PerspectiveCamera, type Camera } from 'three';
 
 /**

@@ -1,15 +1,7 @@
 import { appearanceOf } from '../workspace/mass/weights.ts';
-import {
-  boxCentre,
-  boxDiagonal,
-  isEmptyBox,
-  dot,
-  FRAMES,
-  viewBack,
-  type Box3,
-  type ViewCamera,
-  type ViewStyle,
-} from '@bathyscope/core';
+import { FRAMES, viewBack, type ViewCamera } from '@bathyscope/core/camera';
+import { boxCentre, boxDiagonal, isEmptyBox, dot, type Box3 } from '@bathyscope/core/math';
+import type { ViewStyle } from '@bathyscope/core/style';
 import { Color, Scene, WebGLRenderer } from 'three';
 import { type PaneState } from '../state/camera-store.ts';
 import { Ground } from './passes/ground.ts';

@@ -1,4 +1,4 @@
-import { messageOf } from '@bathyscope/core';
+import { messageOf } from '@bathyscope/core/tables';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';

@@ -1,4 +1,5 @@
-import { distance, FRAMES, pipOrientation, rotate, viewBack, viewUp, type Vec3 } from '@bathyscope/core';
+import { FRAMES, pipOrientation, viewBack, viewUp } from '@bathyscope/core/camera';
+import { distance, rotate, type Vec3 } from '@bathyscope/core/math';
 import { testWorkspace } from '../testing/test-workspace.ts';
 import { paneAt } from '../workspace/view/panes.ts';
 

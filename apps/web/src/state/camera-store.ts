@@ -9,15 +9,15 @@ import {
   sameOrientation,
   FRAMES,
   type Arrangement,
-  type HingePart,
   type Pane,
   type PaneLayout,
   type PaneMode,
   type PaneRect,
   type UpAxis,
-  type Vec3,
   type ViewCamera,
-} from '@bathyscope/core';
+} from '@bathyscope/core/camera';
+import type { Vec3 } from '@bathyscope/core/math';
+import type { HingePart } from '@bathyscope/core/view-state';
 import { createStore } from './tracked-store.ts';
 
 export interface PaneState {

@@ -1,12 +1,12 @@
-import {
-  type Combination,
-  type CutPlane,
-  type ComponentCut,
-  type PlaneCurve,
-  type PlaneFrame,
-  type SectionPlane,
-  type SectionProperties,
-} from '@bathyscope/core';
+import type { Combination } from '@bathyscope/core/math';
+import type {
+  CutPlane,
+  ComponentCut,
+  PlaneCurve,
+  PlaneFrame,
+  SectionPlane,
+  SectionProperties,
+} from '@bathyscope/core/section';
 import { createStore } from './tracked-store.ts';
 import type { CapBuffers } from '../workers/section-work.ts';
 

@@ -1,4 +1,4 @@
-import type { Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
 import { createStore } from './tracked-store.ts';
 
 interface LookedUpState {

@@ -1,4 +1,4 @@
-import type { Hollow, OrientedBox, Overlap } from '@bathyscope/core';
+import type { Hollow, OrientedBox, Overlap } from '@bathyscope/core/mass';
 import { createStore } from './tracked-store.ts';
 import type { FloatsSo } from '../workers/mass-work.ts';
 

@@ -1,13 +1,8 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import {
-  componentsOf,
-  listOccurrences,
-  mostOf,
-  partKeys,
-  type Occurrence,
-  type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+import { mostOf } from '@bathyscope/core/colours';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { Vec3 } from '@bathyscope/core/math';
+import { componentsOf, listOccurrences, partKeys, type Occurrence } from '@bathyscope/core/model';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { createStore } from './tracked-store.ts';
 export type Component = Occurrence & { part: number };

@@ -1,4 +1,4 @@
-import type { Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
 import type { Picked } from './selection-store.ts';
 import { createStore } from './tracked-store.ts';
 

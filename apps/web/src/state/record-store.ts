@@ -1,6 +1,7 @@
 import type { KeptRecord, RecordAnswer } from '@bathyscope/contracts';
 import { lifted, putAside, RECORD_KINDS, type RecordKind } from '@bathyscope/contracts/records';
-import { mergeKept, type Resolved } from '@bathyscope/core';
+import type { Resolved } from '@bathyscope/core/references';
+import { mergeKept } from '@bathyscope/core/view-state';
 import same from 'fast-deep-equal';
 import { createStore } from './tracked-store.ts';
 

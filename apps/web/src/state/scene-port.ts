@@ -1,4 +1,5 @@
-import type { ViewCamera, ViewStyle } from '@bathyscope/core';
+import type { ViewCamera } from '@bathyscope/core/camera';
+import type { ViewStyle } from '@bathyscope/core/style';
 
 export interface PictureRequest {
   camera: ViewCamera;

@@ -1,4 +1,4 @@
-import { NO_SECTION, type Section } from '@bathyscope/core';
+import { NO_SECTION, type Section } from '@bathyscope/core/section';
 import { createStore } from './tracked-store.ts';
 
 interface SectionState extends Section {

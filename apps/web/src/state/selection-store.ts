@@ -1,4 +1,7 @@
-import { SAME_POSITION, type PickKind, type Snap, type Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
+import type { PickKind } from '@bathyscope/core/picking';
+import type { Snap } from '@bathyscope/core/references';
+import { SAME_POSITION } from '@bathyscope/core/tolerances';
 import { createStore } from './tracked-store.ts';
 
 /** A picked or hovered thing. For a component `index` is 0. */

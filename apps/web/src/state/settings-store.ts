@@ -1,10 +1,6 @@
-import {
-  DEFAULT_LENS,
-  PLAIN_PRECISION,
-  type LengthUnit,
-  type StylePreset,
-  type UnitStyle,
-} from '@bathyscope/core';
+import { DEFAULT_LENS } from '@bathyscope/core/camera';
+import type { StylePreset } from '@bathyscope/core/style';
+import { PLAIN_PRECISION, type LengthUnit, type UnitStyle } from '@bathyscope/core/units';
 import { createStore } from './tracked-store.ts';
 import { persist } from 'zustand/middleware';
 import type { GestureAction } from './gestures.ts';

@@ -1,4 +1,4 @@
-import { DEFAULT_STYLE, type StylePreset, type ViewStyle } from '@bathyscope/core';
+import { DEFAULT_STYLE, type StylePreset, type ViewStyle } from '@bathyscope/core/style';
 import { createStore } from './tracked-store.ts';
 
 interface StyleState {

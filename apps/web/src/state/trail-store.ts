@@ -1,4 +1,4 @@
-import { EMPTY_TRAIL, type ViewTrail } from '@bathyscope/core';
+import { EMPTY_TRAIL, type ViewTrail } from '@bathyscope/core/camera';
 import { createStore } from './tracked-store.ts';
 /** The view trail of each pane, by its id. */
 export const createTrailState = () =>

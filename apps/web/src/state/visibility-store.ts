@@ -1,4 +1,4 @@
-import { type ComponentStates } from '@bathyscope/core';
+import type { ComponentStates } from '@bathyscope/core/visibility';
 import { createStore } from './tracked-store.ts';
 
 interface VisibilityState {

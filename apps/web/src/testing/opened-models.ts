@@ -1,4 +1,4 @@
-import type { PartGeometry } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
 import { boxPart } from '../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { startCutting } from '../workspace/cutting/cutting.ts';

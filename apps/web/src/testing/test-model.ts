@@ -1,4 +1,6 @@
-import { buildPartBvh, IDENTITY, type Mat4, type PartGeometry } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { IDENTITY, type Mat4 } from '@bathyscope/core/math';
+import { buildPartBvh } from '@bathyscope/core/picking';
 import type { Workspace } from '../workspace/workspace.ts';
 
 export const placedAt = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, z, 1];

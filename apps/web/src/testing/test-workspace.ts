@@ -1,4 +1,4 @@
-import { messageOf } from '@bathyscope/core';
+import { messageOf } from '@bathyscope/core/tables';
 import type { ModelDetail } from '@bathyscope/contracts';
 import { createProfileState } from '../state/settings-store.ts';
 import { createWorkspace } from '../workspace/create-workspace.ts';

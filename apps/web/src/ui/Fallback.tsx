@@ -1,4 +1,4 @@
-import { messageOf } from '@bathyscope/core';
+import { messageOf } from '@bathyscope/core/tables';
 import type { FallbackProps } from 'react-error-boundary';
 
 /** Stands where a part of the page met an error that nobody expected. */

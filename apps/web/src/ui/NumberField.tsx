@@ -1,5 +1,5 @@
 import { autoUpdate, flip, FloatingPortal, offset, shift, useFloating } from '@floating-ui/react';
-import { bareUnit, type FieldKind } from '@bathyscope/core';
+import { bareUnit, type FieldKind } from '@bathyscope/core/units';
 import { useId, useState } from 'react';
 import { useTypedNumber } from './use-typed-number.ts';
 

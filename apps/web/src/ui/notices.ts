@@ -1,4 +1,4 @@
-import { messageOf } from '@bathyscope/core';
+import { messageOf } from '@bathyscope/core/tables';
 import { toast as shown, type ExternalToast } from 'sonner';
 
 /**

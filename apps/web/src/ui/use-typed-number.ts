@@ -1,4 +1,4 @@
-import { readQuantity, type FieldKind } from '@bathyscope/core';
+import { readQuantity, type FieldKind } from '@bathyscope/core/units';
 import { useState } from 'react';
 
 export interface TypedNumberOptions {

@@ -1,14 +1,8 @@
-import {
-  type DrawnDimension,
-  type DrawnSection,
-  hiddenLineDrawing,
-  type Mat4,
-  messageOf,
-  type PartGeometry,
-  type Quaternion,
-  withDimensions,
-  writeSvg,
-} from '@bathyscope/core';
+import { type DrawnSection, hiddenLineDrawing, withDimensions, writeSvg } from '@bathyscope/core/drawing';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { Mat4, Quaternion } from '@bathyscope/core/math';
+import type { DrawnDimension } from '@bathyscope/core/measure';
+import { messageOf } from '@bathyscope/core/tables';
 import { writeDxf } from './write-dxf.ts';
 
 /*

@@ -1,5 +1,7 @@
 import { decodeGeometry } from '@bathyscope/contracts';
-import { buildPartBvh, messageOf, type PartGeometry } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { buildPartBvh } from '@bathyscope/core/picking';
+import { messageOf } from '@bathyscope/core/tables';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 
 /* Unpacks and prepares geometry for picking, away from the interface's thread. */

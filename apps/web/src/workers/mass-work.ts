@@ -1,32 +1,34 @@
+import type { MassFigures } from '@bathyscope/core/geometry';
 import {
   areaWithin,
   armsAfloat,
   combineMass,
-  type CutBy,
   hollowsOf,
   Hull,
-  IDENTITY,
-  LAYER,
-  opposite,
-  raised,
   massWithin,
   meshMass,
-  normalize,
   orientedBox,
   overlapOf,
   placeMass,
-  transformDirection,
-  transformPoint,
   type Floating,
   type Hollow,
-  type MassFigures,
   type Metacentre,
   type OrientedBox,
   type Overlap,
-  type Plane,
   type RayMesh,
+} from '@bathyscope/core/mass';
+import {
+  type CutBy,
+  IDENTITY,
+  opposite,
+  raised,
+  normalize,
+  transformDirection,
+  transformPoint,
+  type Plane,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { LAYER } from '@bathyscope/core/tolerances';
 
 /* What of weighing goes through all triangles: for a worker. */
 

@@ -1,4 +1,4 @@
-import { messageOf } from '@bathyscope/core';
+import { messageOf } from '@bathyscope/core/tables';
 import { MASS_WORK, type MassJob, type MassReply, type MassRequest } from './mass-work.ts';
 
 /* Weighs away from the interface's thread. */

@@ -1,17 +1,15 @@
 import { decodeGeometry } from '@bathyscope/contracts';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { add, pointAt, type Vec3 } from '@bathyscope/core/math';
+import type { ModelStructure } from '@bathyscope/core/model';
+import type { IndexedKind } from '@bathyscope/core/references';
 import {
-  add,
   matchParts,
-  pointAt,
   matchStructures,
   partsAlike,
-  type IndexedKind,
   type MatchedPart,
   type MatchedStructures,
-  type ModelStructure,
-  type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/revisions';
 
 /* Finds the parts, components and things of one revision in another. */
 

@@ -1,4 +1,4 @@
-import { messageOf } from '@bathyscope/core';
+import { messageOf } from '@bathyscope/core/tables';
 import { answerMatch, type MatchReply, type MatchRequest } from './match-work.ts';
 
 /* Compares revisions away from the interface's thread. */

@@ -1,5 +1,7 @@
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { Combination, Mat4, Vec3 } from '@bathyscope/core/math';
+import { bvhGeometry } from '@bathyscope/core/picking';
 import {
-  bvhGeometry,
   cutComponents,
   fillLoops,
   fromPlane,
@@ -8,14 +10,10 @@ import {
   planeFrame,
   sectionProperties,
   straighten,
-  type Combination,
   type ComponentCut,
   type CutInput,
   type CutPlane,
-  type Mat4,
-  type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 
 /* What a section's worker does: outlines, figures and the triangles of the caps. */

@@ -1,4 +1,6 @@
-import { messageOf, solidMesh, wallMap, type WallMap } from '@bathyscope/core';
+import { solidMesh } from '@bathyscope/core/interference';
+import { messageOf } from '@bathyscope/core/tables';
+import { wallMap, type WallMap } from '@bathyscope/core/walls';
 
 /* Thickness of a part's walls, away from the interface's thread. */
 

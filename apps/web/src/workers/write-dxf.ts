@@ -1,4 +1,4 @@
-import { ISO_128_LINES, plainCurves, type Drawing, type LineKind } from '@bathyscope/core';
+import { ISO_128_LINES, plainCurves, type Drawing, type LineKind } from '@bathyscope/core/drawing';
 import {
   Colors,
   DxfWriter,

@@ -1,4 +1,4 @@
-import { messageOf } from '@bathyscope/core';
+import { messageOf } from '@bathyscope/core/tables';
 import { startCutting } from './cutting/cutting.ts';
 import { carryOver, isBehind, stateHere } from './revisions/carry-over.ts';
 import { nothingCarried } from './revisions/other-revisions.ts';

@@ -1,6 +1,6 @@
 import type { MassJob } from '../workers/mass-work.ts';
 import type { ClashCheck } from '@bathyscope/contracts';
-import type { SectionPlane } from '@bathyscope/core';
+import type { SectionPlane } from '@bathyscope/core/section';
 
 /** What keeps the cut of the section as the section is. */
 export interface Cutting {

@@ -1,5 +1,6 @@
 import { componentName, home, pickSet } from '@bathyscope/contracts/records';
-import { DEFAULT_STYLE, IDENTITY } from '@bathyscope/core';
+import { IDENTITY } from '@bathyscope/core/math';
+import { DEFAULT_STYLE } from '@bathyscope/core/style';
 import { commandById } from '../commands/registry.ts';
 import { runCommand } from '../commands/run-command.ts';
 import { placedAt, showModel } from '../testing/test-model.ts';

@@ -1,4 +1,4 @@
-import { migratePath } from '@bathyscope/core';
+import { migratePath } from '@bathyscope/core/model';
 import { z } from 'zod';
 import { carriedComponent, name, recordKind, type RecordKind } from './record-kind.ts';
 

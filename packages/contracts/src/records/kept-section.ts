@@ -1,4 +1,6 @@
-import { migratePath, readSection, type Reference, type Section } from '@bathyscope/core';
+import { migratePath } from '@bathyscope/core/model';
+import type { Reference } from '@bathyscope/core/references';
+import { readSection, type Section } from '@bathyscope/core/section';
 import { z } from 'zod';
 import { name, recordKind, references, type RecordKind } from './record-kind.ts';
 

@@ -1,4 +1,4 @@
-import type { Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
 import { z } from 'zod';
 import { name, point, recordKind, type RecordKind } from './record-kind.ts';
 

@@ -1,4 +1,4 @@
-import { readKeptFigure, type KeptFigure } from '@bathyscope/core';
+import { readKeptFigure, type KeptFigure } from '@bathyscope/core/ledger';
 import { z } from 'zod';
 import { recordKind, type RecordKind } from './record-kind.ts';
 

@@ -1,4 +1,4 @@
-import type { TypedMass } from '@bathyscope/core';
+import type { TypedMass } from '@bathyscope/core/mass';
 import { z } from 'zod';
 import { carriedComponent, carriedPart, point, recordKind, type RecordKind } from './record-kind.ts';
 

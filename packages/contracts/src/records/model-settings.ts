@@ -1,4 +1,6 @@
-import { carryState, understoodViewState, type UpAxis, type ViewState } from '@bathyscope/core';
+import type { UpAxis } from '@bathyscope/core/camera';
+import { carryState } from '@bathyscope/core/revisions';
+import { understoodViewState, type ViewState } from '@bathyscope/core/view-state';
 import { z } from 'zod';
 import { recordKind, type RecordKind } from './record-kind.ts';
 

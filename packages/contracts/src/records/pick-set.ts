@@ -1,4 +1,6 @@
-import { isValues, migratePath, type Reference } from '@bathyscope/core';
+import { migratePath } from '@bathyscope/core/model';
+import type { Reference } from '@bathyscope/core/references';
+import { isValues } from '@bathyscope/core/tables';
 import { z } from 'zod';
 import { name, recordKind, references, type RecordKind } from './record-kind.ts';
 

@@ -1,12 +1,8 @@
-import {
-  carryDocument,
-  isValues,
-  mergeKept,
-  readReference,
-  type CarryOver,
-  type Reference,
-  type Vec3,
-} from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
+import { readReference, type Reference } from '@bathyscope/core/references';
+import { carryDocument, type CarryOver } from '@bathyscope/core/revisions';
+import { isValues } from '@bathyscope/core/tables';
+import { mergeKept } from '@bathyscope/core/view-state';
 import { z } from 'zod';
 
 /** One kind of thing that is kept of a model. */

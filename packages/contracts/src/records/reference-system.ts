@@ -1,4 +1,4 @@
-import type { Reference } from '@bathyscope/core';
+import type { Reference } from '@bathyscope/core/references';
 import { z } from 'zod';
 import { name, recordKind, reference, type RecordKind } from './record-kind.ts';
 

@@ -1,4 +1,6 @@
-import { carryState, isValues, mergeKept } from '@bathyscope/core';
+import { carryState } from '@bathyscope/core/revisions';
+import { isValues } from '@bathyscope/core/tables';
+import { mergeKept } from '@bathyscope/core/view-state';
 import { z } from 'zod';
 import { name, recordKind, type RecordKind } from './record-kind.ts';
 

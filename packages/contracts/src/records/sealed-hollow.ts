@@ -1,4 +1,5 @@
-import { placeThere, type Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
+import { placeThere } from '@bathyscope/core/revisions';
 import { z } from 'zod';
 import { point, recordKind, type RecordKind } from './record-kind.ts';
 

@@ -1,4 +1,6 @@
-import { describePick, IDENTITY, type PartGeometry } from '@bathyscope/core';
+import { describePick } from '@bathyscope/core/facts';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { IDENTITY } from '@bathyscope/core/math';
 import { describePart } from './describe-part.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 import type { LoadedKernel } from '../occt/load.ts';

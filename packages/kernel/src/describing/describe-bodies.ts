@@ -1,34 +1,36 @@
+import { sharePercent } from '@bathyscope/core/facts';
 import {
-  add,
-  areaOfMesh,
-  boxCentre,
-  boxDiagonal,
-  boxOfPoints,
-  combineMass,
-  distance,
-  EMPTY_BOX,
-  figuresOfMoments,
-  fixed,
-  isEmptyBox,
-  LAYER,
-  length,
-  meshMass,
-  MOMENTS,
-  sharePercent,
-  significant,
-  SLITS_TELL,
   withinOf,
   type BodyFacts,
   type EdgeFacts,
   type FaceFacts,
-  type FreeSurface,
   type MassFigures,
-  type ParametricSurface,
   type RingMesh,
   type SumAccuracy,
+} from '@bathyscope/core/geometry';
+import {
+  areaOfMesh,
+  combineMass,
+  figuresOfMoments,
+  meshMass,
+  MOMENTS,
+  type FreeSurface,
+  type ParametricSurface,
+} from '@bathyscope/core/mass';
+import {
+  add,
+  boxCentre,
+  boxDiagonal,
+  boxOfPoints,
+  distance,
+  EMPTY_BOX,
+  isEmptyBox,
+  length,
   uniteBoxes,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { LAYER, SLITS_TELL } from '@bathyscope/core/tolerances';
+import { fixed, significant } from '@bathyscope/core/units';
 import { FaceReader, type OwnSums, type Slit } from './face-sums.ts';
 import type { Occt } from '../occt/load.ts';
 import { vertexPoint } from './describe-faces.ts';

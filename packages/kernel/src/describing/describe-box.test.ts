@@ -1,4 +1,5 @@
-import { IDENTITY, multiply, placedBoxKnown, type Mat4, type Vec3 } from '@bathyscope/core';
+import { placedBoxKnown } from '@bathyscope/core/geometry';
+import { IDENTITY, multiply, type Mat4, type Vec3 } from '@bathyscope/core/math';
 import { describePart } from './describe-part.ts';
 import type { Occt } from '../occt/load.ts';
 import { madeSolids, type MadeSolids, type Segment } from '../testing/made-solids.ts';

@@ -1,26 +1,18 @@
+import { type EdgeFacts, type FaceFacts, isCovered, isKnownCurve } from '@bathyscope/core/geometry';
+import { type FreeSurface, isFree, type ParametricSurface, placeOnSurface } from '@bathyscope/core/mass';
 import {
   type Box3,
   boxOfPoints,
   cross,
   distance,
-  type EdgeFacts,
   EMPTY_BOX,
-  type FaceFacts,
-  type FreeSurface,
   highestBetween,
-  isCovered,
-  isFree,
-  isKnownCurve,
   length,
-  LEVEL_PLACE,
-  type ParametricSurface,
-  placeOnSurface,
-  SLOPE_STEP,
-  TINY,
   toVec3,
   uniteBoxes,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { LEVEL_PLACE, SLOPE_STEP, TINY } from '@bathyscope/core/tolerances';
 import type { RawFace, RawLine } from './mesh-shape.ts';
 import type { Occt } from '../occt/load.ts';
 import { copyXYZ } from '../occt/memory.ts';

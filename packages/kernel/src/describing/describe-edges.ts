@@ -1,4 +1,6 @@
-import { recogniseCurve, type CurveKind, type EdgeFacts, type Vec3 } from '@bathyscope/core';
+import type { CurveKind, EdgeFacts } from '@bathyscope/core/geometry';
+import type { Vec3 } from '@bathyscope/core/math';
+import { recogniseCurve } from '@bathyscope/core/recognise';
 import type { Occt } from '../occt/load.ts';
 import { className } from '../occt/memory.ts';
 import { takeXYZ } from '../occt/shapes.ts';

@@ -1,15 +1,7 @@
-import {
-  cross,
-  dot,
-  length,
-  normalize,
-  POLE_RELATIVE,
-  recogniseSurface,
-  scale,
-  type FaceFacts,
-  type SurfaceKind,
-  type Vec3,
-} from '@bathyscope/core';
+import type { FaceFacts, SurfaceKind } from '@bathyscope/core/geometry';
+import { cross, dot, length, normalize, scale, type Vec3 } from '@bathyscope/core/math';
+import { recogniseSurface } from '@bathyscope/core/recognise';
+import { POLE_RELATIVE } from '@bathyscope/core/tolerances';
 import type { Occt } from '../occt/load.ts';
 import { className, elementaryFrame } from '../occt/memory.ts';
 import { isReversed, takeXYZ } from '../occt/shapes.ts';

@@ -1,21 +1,15 @@
 import {
-  ARC_STEP,
-  BOX_EXACT,
-  distance,
-  dot,
   facesOfHole,
-  isFree,
   knownBox,
-  pointAt,
-  recogniseHoles,
   ringMesh,
-  scale,
-  SMOOTH_ANGLE,
   type EdgeFacts,
   type FaceFacts,
   type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/geometry';
+import { recogniseHoles } from '@bathyscope/core/holes';
+import { isFree } from '@bathyscope/core/mass';
+import { distance, dot, pointAt, scale, type Vec3 } from '@bathyscope/core/math';
+import { ARC_STEP, BOX_EXACT, SMOOTH_ANGLE } from '@bathyscope/core/tolerances';
 import { boxWithFreeForms } from './describe-box.ts';
 import { describeCurve } from './describe-edges.ts';
 import { describeSurface, isConcave, outwardNormal, vertexPoint } from './describe-faces.ts';

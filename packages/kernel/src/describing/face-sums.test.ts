@@ -1,5 +1,8 @@
 import fs from 'node:fs';
-import { meshMass, VOLUME_RELATIVE, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { meshMass } from '@bathyscope/core/mass';
+import type { Vec3 } from '@bathyscope/core/math';
+import { VOLUME_RELATIVE } from '@bathyscope/core/tolerances';
 import { solidFigures } from './describe-bodies.ts';
 import { describePart } from './describe-part.ts';
 import { FaceReader } from './face-sums.ts';

@@ -1,27 +1,20 @@
 import {
-  add,
-  AREA_RELATIVE,
   breaksOf,
-  CLOSES_WITHIN,
   curveEvaluator,
-  distance,
   integrateFace,
   isFree,
   MOMENTS,
   placeOn,
   placeOnSurface,
-  pointAt,
   rangeOf,
-  scale,
-  SUM_ROUNDING,
-  VOLUME_RELATIVE,
   type BoundaryCurve,
   type FaceSums,
   type FreeSurface,
   type ParametricSurface,
   type PlaceOnSurface,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/mass';
+import { add, distance, pointAt, scale, type Vec3 } from '@bathyscope/core/math';
+import { AREA_RELATIVE, CLOSES_WITHIN, SUM_ROUNDING, VOLUME_RELATIVE } from '@bathyscope/core/tolerances';
 import type { Occt } from '../occt/load.ts';
 import { FaceSurfaces } from './face-surface.ts';
 import { className, splineCurve2, untrimmed } from '../occt/memory.ts';

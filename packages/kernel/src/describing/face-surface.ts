@@ -1,12 +1,12 @@
 import {
   breaksOf,
-  SUM_ROUNDING,
   surfaceEvaluator,
   type FreeSurface,
   type ParametricSurface,
   type SampledSurface,
   type SplineSurface,
-} from '@bathyscope/core';
+} from '@bathyscope/core/mass';
+import { SUM_ROUNDING } from '@bathyscope/core/tolerances';
 import type { Occt } from '../occt/load.ts';
 import { basisOf, className, copyXYZ, elementaryFrame, splineBreaks, splineSurface } from '../occt/memory.ts';
 

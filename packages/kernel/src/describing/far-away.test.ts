@@ -1,13 +1,7 @@
-import {
-  buildPartBvh,
-  cutComponents,
-  IDENTITY,
-  placedBox,
-  propertiesOfCurves,
-  type MassFigures,
-  type Mat4,
-  type Vec3,
-} from '@bathyscope/core';
+import { placedBox, type MassFigures } from '@bathyscope/core/geometry';
+import { IDENTITY, type Mat4, type Vec3 } from '@bathyscope/core/math';
+import { buildPartBvh } from '@bathyscope/core/picking';
+import { cutComponents, propertiesOfCurves } from '@bathyscope/core/section';
 import { describePart } from './describe-part.ts';
 import type { LoadedKernel } from '../occt/load.ts';
 import { cuttingFrame } from '../sections/cutting-frame.ts';

@@ -1,15 +1,8 @@
 import fc from 'fast-check';
-import {
-  buildPartBvh,
-  cutComponents,
-  IDENTITY,
-  propertiesOfCurves,
-  scale,
-  sectionProperties,
-  withinOf,
-  type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+import { withinOf, type PartGeometry } from '@bathyscope/core/geometry';
+import { IDENTITY, scale, type Vec3 } from '@bathyscope/core/math';
+import { buildPartBvh } from '@bathyscope/core/picking';
+import { cutComponents, propertiesOfCurves, sectionProperties } from '@bathyscope/core/section';
 import { cuttingFrame } from '../sections/cutting-frame.ts';
 import { describePart } from './describe-part.ts';
 import type { LoadedKernel, Occt } from '../occt/load.ts';

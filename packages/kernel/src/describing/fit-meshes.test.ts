@@ -1,14 +1,6 @@
-import {
-  add,
-  addScaled,
-  distance,
-  dot,
-  MESH_CHORD_RELATIVE,
-  pointAt,
-  subtract,
-  type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { add, addScaled, distance, dot, pointAt, subtract, type Vec3 } from '@bathyscope/core/math';
+import { MESH_CHORD_RELATIVE } from '@bathyscope/core/tolerances';
 import { describePart } from './describe-part.ts';
 import type { Occt } from '../occt/load.ts';
 import { madeSolids, type MadeSolids } from '../testing/made-solids.ts';

@@ -1,22 +1,15 @@
+import type { EdgeFacts, FaceFacts } from '@bathyscope/core/geometry';
+import type { FreeSurface, ParametricSurface } from '@bathyscope/core/mass';
+import { boxDiagonal, distance, distanceToSegment, pointAt, type Vec3 } from '@bathyscope/core/math';
 import {
-  boxDiagonal,
-  distance,
-  distanceToSegment,
   meshDeviation,
   meshedSurface,
   meshWithinChord,
-  pointAt,
   refineWithinChord,
-  ROUND_CHORD_RELATIVE,
   roundSurface,
-  SINGLE_PRECISION,
-  type EdgeFacts,
-  type FaceFacts,
-  type FreeSurface,
   type MeshedSurface,
-  type ParametricSurface,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/meshing';
+import { ROUND_CHORD_RELATIVE, SINGLE_PRECISION } from '@bathyscope/core/tolerances';
 import { curveClass } from './describe-edges.ts';
 import { FaceSurfaces } from './face-surface.ts';
 import { meshShape, readFace, type MeshSettings, type RawFace, type RawLine } from './mesh-shape.ts';

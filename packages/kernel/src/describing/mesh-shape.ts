@@ -1,11 +1,6 @@
-import {
-  MESH_ANGLE,
-  MESH_CHORD_RELATIVE,
-  pointAt,
-  transformDirection,
-  transformPoint,
-  type RingMesh,
-} from '@bathyscope/core';
+import type { RingMesh } from '@bathyscope/core/geometry';
+import { pointAt, transformDirection, transformPoint } from '@bathyscope/core/math';
+import { MESH_ANGLE, MESH_CHORD_RELATIVE } from '@bathyscope/core/tolerances';
 import type { Occt } from '../occt/load.ts';
 import { readLocation, readPolygonNodes, readPolygonParameters, readTriangulation } from '../occt/memory.ts';
 import { explore, isReversed, ShapeType } from '../occt/shapes.ts';

@@ -1,18 +1,15 @@
 import fs from 'node:fs';
 import {
-  add,
   fitView,
   FRAMES,
-  hiddenLineDrawing,
   homeOrientationOf,
-  IDENTITY,
   pipOrientation,
-  scale,
   viewRight,
   viewUp,
-  type Vec3,
   type ViewCamera,
-} from '@bathyscope/core';
+} from '@bathyscope/core/camera';
+import { hiddenLineDrawing } from '@bathyscope/core/drawing';
+import { add, IDENTITY, scale, type Vec3 } from '@bathyscope/core/math';
 import { describePart } from './describe-part.ts';
 import { DEFAULT_MESH, meshShape, readFace } from './mesh-shape.ts';
 import type { LoadedKernel, Occt } from '../occt/load.ts';

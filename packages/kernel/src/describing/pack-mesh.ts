@@ -1,3 +1,4 @@
+import type { PartGeometry, RingMesh } from '@bathyscope/core/geometry';
 import {
   addScaled,
   boxCentre,
@@ -5,10 +6,8 @@ import {
   boxOfPoints,
   pointAt,
   type Box3,
-  type PartGeometry,
-  type RingMesh,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
 import type { RawLine } from './mesh-shape.ts';
 
 /* What the kernel's triangles and lines become: single precision about an origin of the part's own. */

@@ -1,4 +1,7 @@
-import { boxPairs, placedBox, type Occurrence, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import { placedBox, type PartGeometry } from '@bathyscope/core/geometry';
+import { boxPairs } from '@bathyscope/core/interference';
+import type { Vec3 } from '@bathyscope/core/math';
+import type { Occurrence } from '@bathyscope/core/model';
 import type { ShapeSession } from '../shapes/shape-session.ts';
 
 /**

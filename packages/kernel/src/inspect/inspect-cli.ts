@@ -1,7 +1,10 @@
 import { compileKernel, loadKernel } from '../occt/load.ts';
 import { readMeasuredReference, type InspectedFigure } from './inspect-measure.ts';
 import type { InspectedClash } from './inspect-clash.ts';
-import { type GivenByTable, messageOf, sharePercent, type SumAccuracy } from '@bathyscope/core';
+import { sharePercent } from '@bathyscope/core/facts';
+import type { SumAccuracy } from '@bathyscope/core/geometry';
+import type { GivenByTable } from '@bathyscope/core/mass';
+import { messageOf } from '@bathyscope/core/tables';
 import { readMaterials, type InspectedMass } from './inspect-mass.ts';
 import type { InspectedHole } from './inspect-holes.ts';
 import { readPlane, type CutAccuracy, type InspectedSection } from './inspect-section.ts';

@@ -1,16 +1,7 @@
-import {
-  likelyFor,
-  normalize,
-  patternOf,
-  transformDirection,
-  transformPoint,
-  type Hole,
-  type HoleStepKind,
-  type LikelyUse,
-  type Occurrence,
-  type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+import type { Hole, HoleStepKind, PartGeometry } from '@bathyscope/core/geometry';
+import { likelyFor, patternOf, type LikelyUse } from '@bathyscope/core/holes';
+import { normalize, transformDirection, transformPoint, type Vec3 } from '@bathyscope/core/math';
+import type { Occurrence } from '@bathyscope/core/model';
 
 /** What `--holes` adds: each hole of each part once; mm and rad, placed as in the part's first component. */
 export interface InspectedHole {

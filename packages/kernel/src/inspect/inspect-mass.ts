@@ -1,16 +1,15 @@
 import fs from 'node:fs';
+import type { PartGeometry } from '@bathyscope/core/geometry';
 import {
-  boxCentre,
   figureList,
   massFigures,
   readMaterialTable,
   weigh,
   type GivenByTable,
-  type Material,
-  type Occurrence,
-  type PartGeometry,
   type Weighed,
-} from '@bathyscope/core';
+} from '@bathyscope/core/mass';
+import { boxCentre } from '@bathyscope/core/math';
+import type { Material, Occurrence } from '@bathyscope/core/model';
 import Papa from 'papaparse';
 import { ModelFileError } from '../reading/step-text.ts';
 

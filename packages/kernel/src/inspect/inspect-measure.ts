@@ -1,13 +1,7 @@
-import {
-  describePick,
-  measurePair,
-  shapeOfPick,
-  type Accuracy,
-  type Fact,
-  type Occurrence,
-  type PartGeometry,
-  type PickedPart,
-} from '@bathyscope/core';
+import { describePick, type Fact, type PickedPart } from '@bathyscope/core/facts';
+import type { Accuracy, PartGeometry } from '@bathyscope/core/geometry';
+import { measurePair, shapeOfPick } from '@bathyscope/core/measure';
+import type { Occurrence } from '@bathyscope/core/model';
 import { QuestionRefusal, type PlacedShape, type ShapeSession } from '../shapes/shape-session.ts';
 import { ModelFileError } from '../reading/step-text.ts';
 

@@ -1,27 +1,29 @@
+import type { PartGeometry } from '@bathyscope/core/geometry';
 import {
   type Box3,
-  buildPartBvh,
+  dot,
+  IDENTITY,
+  length,
+  multiply,
+  normalize,
+  toVec3,
+  type Vec3,
+  vecOf,
+} from '@bathyscope/core/math';
+import type { Occurrence } from '@bathyscope/core/model';
+import { buildPartBvh } from '@bathyscope/core/picking';
+import {
   combineSections,
   type ComponentCut,
   cutComponents,
   type CutPlane,
   cutsAgree,
-  dot,
   flushWithin,
   fromPlane,
-  IDENTITY,
-  length,
-  multiply,
-  normalize,
-  type Occurrence,
-  type PartGeometry,
   planeFrame,
   propertiesOfCurves,
   type SectionProperties,
-  toVec3,
-  type Vec3,
-  vecOf,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
 import { cuttingFrame, NoSection } from '../sections/cutting-frame.ts';
 import type { ShapeSession } from '../shapes/shape-session.ts';
 import { ModelFileError } from '../reading/step-text.ts';

@@ -1,19 +1,16 @@
 import fs from 'node:fs';
 import path from 'node:path';
+import { withinOf, type PartGeometry, type SumAccuracy } from '@bathyscope/core/geometry';
+import type { GivenByTable } from '@bathyscope/core/mass';
+import { EMPTY_BOX, type Vec3 } from '@bathyscope/core/math';
 import {
   componentsOf,
-  EMPTY_BOX,
   listOccurrences,
   summariseModel,
-  withinOf,
-  type GivenByTable,
   type ModelCounts,
-  type PartGeometry,
   type StructureNode,
-  type SumAccuracy,
   type ModelStructure,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/model';
 import { inspectClash, type InspectedClash } from './inspect-clash.ts';
 import { inspectHoles, type InspectedHole } from './inspect-holes.ts';
 import { inspectMass, type InspectedMass } from './inspect-mass.ts';

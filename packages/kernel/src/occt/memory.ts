@@ -1,5 +1,6 @@
-import type { SplineBasis, SplineCurve2, SplineSurface } from '@bathyscope/core';
-import { breaksOf, IDENTITY, invertAffine, multiply, type Mat4, type Vec3 } from '@bathyscope/core';
+import type { SplineBasis, SplineCurve2, SplineSurface } from '@bathyscope/core/mass';
+import { breaksOf } from '@bathyscope/core/mass';
+import { IDENTITY, invertAffine, multiply, type Mat4, type Vec3 } from '@bathyscope/core/math';
 import type { Occt } from './load.ts';
 
 /*

@@ -1,4 +1,4 @@
-import type { Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
 import type { Occt } from './load.ts';
 import { takeXYZ } from './shapes.ts';
 

@@ -1,4 +1,4 @@
-import type { Mat4, Vec3 } from '@bathyscope/core';
+import type { Mat4, Vec3 } from '@bathyscope/core/math';
 import type { Occt } from './load.ts';
 
 /** Position in OCCT's TopAbs_ShapeEnum. */

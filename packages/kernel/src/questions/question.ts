@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import type { Mat4 } from '@bathyscope/core';
+import type { Mat4 } from '@bathyscope/core/math';
 import type { ShapeSession } from '../shapes/shape-session.ts';
 
 /** A component as a question meets it: which stored shape it shows, and where it is placed in the model. */

@@ -1,5 +1,5 @@
-import { UNIT_LENGTH } from '@bathyscope/core';
-import type { Vec3 } from '@bathyscope/core';
+import { UNIT_LENGTH } from '@bathyscope/core/tolerances';
+import type { Vec3 } from '@bathyscope/core/math';
 import {
   ArrayMaxSize,
   ArrayMinSize,

@@ -1,6 +1,6 @@
 import fs from 'node:fs';
 import path from 'node:path';
-import { componentsOf, listOccurrences, type ModelStructure } from '@bathyscope/core';
+import { componentsOf, listOccurrences, type ModelStructure } from '@bathyscope/core/model';
 import { MOST_LEVELS, readAssemblyText } from './assembly-text.ts';
 import { convertStep } from './convert-step.ts';
 import { readStep } from './read-step.ts';

@@ -16,11 +16,11 @@ import {
   normalize,
   scale,
   subtract,
-  TINY,
   type Mat4,
-  type StructureNode,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import type { StructureNode } from '@bathyscope/core/model';
+import { TINY } from '@bathyscope/core/tolerances';
 import { parametersOf, stepStatements, stringOf, type StepStatement } from './step-statements.ts';
 import { IN_MM, ModelFileError, unitSymbol, USE } from './step-text.ts';
 import { MADE_UP_NAME } from './made-up-names.ts';

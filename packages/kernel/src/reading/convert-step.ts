@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import type { ModelStructure, PartGeometry } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { ModelStructure } from '@bathyscope/core/model';
 import { describePart } from '../describing/describe-part.ts';
 import { clean, DEFAULT_MESH, type MeshSettings } from '../describing/mesh-shape.ts';
 import { converterVersion } from '../converter-version.ts';

@@ -1,7 +1,9 @@
 import fs from 'node:fs';
 import path from 'node:path';
-import type { ModelStructure, PartGeometry } from '@bathyscope/core';
-import { componentsOf, listOccurrences, placeMass, summariseModel } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { ModelStructure } from '@bathyscope/core/model';
+import { placeMass } from '@bathyscope/core/mass';
+import { componentsOf, listOccurrences, summariseModel } from '@bathyscope/core/model';
 import { convertStep, type ConvertedModel } from './convert-step.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 import { publicFile } from '../testing/public-file.ts';

@@ -1,4 +1,4 @@
-import type { ModelStructure } from '@bathyscope/core';
+import type { ModelStructure } from '@bathyscope/core/model';
 import { MOST_LEVELS, readAssemblyText, type AssemblyText } from './assembly-text.ts';
 import type { LoadedKernel } from '../occt/load.ts';
 import { exceptionText } from '../occt/memory.ts';

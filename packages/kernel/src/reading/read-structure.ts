@@ -1,15 +1,5 @@
-import {
-  determinant3,
-  IDENTITY,
-  isMirrored,
-  multiply,
-  type Material,
-  type Mat4,
-  type ModelStructure,
-  type PartDefinition,
-  type StructureNode,
-  type Vec3,
-} from '@bathyscope/core';
+import { determinant3, IDENTITY, isMirrored, multiply, type Mat4, type Vec3 } from '@bathyscope/core/math';
+import type { Material, ModelStructure, PartDefinition, StructureNode } from '@bathyscope/core/model';
 import type { AssemblyText } from './assembly-text.ts';
 import { MADE_UP_NAME } from './made-up-names.ts';
 import type { Occt } from '../occt/load.ts';

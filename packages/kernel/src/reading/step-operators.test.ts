@@ -1,11 +1,6 @@
-import {
-  combineMass,
-  componentsOf,
-  listOccurrences,
-  placeMass,
-  type MassFigures,
-  type ModelStructure,
-} from '@bathyscope/core';
+import type { MassFigures } from '@bathyscope/core/geometry';
+import { combineMass, placeMass } from '@bathyscope/core/mass';
+import { componentsOf, listOccurrences, type ModelStructure } from '@bathyscope/core/model';
 import { convertStep } from './convert-step.ts';
 import type { LoadedKernel } from '../occt/load.ts';
 import { madeSolids, type MadeSolids } from '../testing/made-solids.ts';

@@ -7,7 +7,6 @@
  */
 
 import {
-  ALMOST_ALONG,
   cross,
   dot,
   IDENTITY,
@@ -16,10 +15,10 @@ import {
   normalize,
   scale,
   subtract,
-  TINY,
   toVec3,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { ALMOST_ALONG, TINY } from '@bathyscope/core/tolerances';
 import { parametersOf, stepStatements } from './step-statements.ts';
 
 /** What was read from the text, and the text that the kernel is given. */

@@ -1,4 +1,4 @@
-import { UNCERTAINTY_LEAST, UNCERTAINTY_MOST } from '@bathyscope/core';
+import { UNCERTAINTY_LEAST, UNCERTAINTY_MOST } from '@bathyscope/core/tolerances';
 import { DENSITY_TYPES, readDensities } from './step-density.ts';
 import { HEAD, TAIL } from './readers/frame.ts';
 import { parametersOf, stepStatements, type StepFacts } from './step-statements.ts';

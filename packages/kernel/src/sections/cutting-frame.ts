@@ -1,14 +1,12 @@
 import {
   dot,
-  planeFrame,
-  planeInPart,
   transformDirection,
   transposed,
-  type CutPlane,
   type Mat4,
   type Point2,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { planeFrame, planeInPart, type CutPlane } from '@bathyscope/core/section';
 
 /**
  * A plane in a part's own frame, and the axes that its cut is told in: x = u · p +

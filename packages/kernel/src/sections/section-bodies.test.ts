@@ -1,15 +1,12 @@
+import { addScaled, IDENTITY, multiply, type Vec3 } from '@bathyscope/core/math';
+import { buildPartBvh } from '@bathyscope/core/picking';
 import {
-  addScaled,
-  buildPartBvh,
   cutComponents,
   cutsAgree,
-  IDENTITY,
-  multiply,
   planeFrame,
   pointsAlong,
   propertiesOfCurves,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
 import { describePart } from '../describing/describe-part.ts';
 import type { LoadedKernel, Occt } from '../occt/load.ts';
 import { explore, ShapeType } from '../occt/shapes.ts';

@@ -1,18 +1,6 @@
-import {
-  cross,
-  distance,
-  dot,
-  FACE_IN_PLANE,
-  INWARDS_LEAST,
-  IS_THE_EDGE,
-  LEVEL_FACE,
-  placeOn,
-  rangeOf,
-  vecOf,
-  type BoundaryCurve,
-  type PlaceOnSurface,
-  type Vec3,
-} from '@bathyscope/core';
+import { placeOn, rangeOf, type BoundaryCurve, type PlaceOnSurface } from '@bathyscope/core/mass';
+import { cross, distance, dot, vecOf, type Vec3 } from '@bathyscope/core/math';
+import { FACE_IN_PLANE, INWARDS_LEAST, IS_THE_EDGE, LEVEL_FACE } from '@bathyscope/core/tolerances';
 import { FaceReader } from '../describing/face-sums.ts';
 import type { Occt } from '../occt/load.ts';
 import { nearestOfShapes } from '../occt/nearest.ts';

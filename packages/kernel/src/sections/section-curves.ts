@@ -1,29 +1,32 @@
 import {
-  addScaled,
-  cross,
-  CUT_CHORD,
-  CUT_RECOGNISED,
-  distanceToSegment,
-  dot,
-  KERNEL_CURVATURE,
-  KERNEL_LENGTH,
-  length,
   placeOnSurface,
-  recogniseCurve,
-  ROUNDING,
-  scale,
-  SHORT_STEP,
   sineTo,
   steepestWay,
-  subtract,
-  traceCut,
   type FreeSurface,
   type ParametricSurface,
   type PlaceOnSurface,
-  type PlaneCurve,
+} from '@bathyscope/core/mass';
+import {
+  addScaled,
+  cross,
+  distanceToSegment,
+  dot,
+  length,
+  scale,
+  subtract,
   type Point2,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { recogniseCurve } from '@bathyscope/core/recognise';
+import { traceCut, type PlaneCurve } from '@bathyscope/core/section';
+import {
+  CUT_CHORD,
+  CUT_RECOGNISED,
+  KERNEL_CURVATURE,
+  KERNEL_LENGTH,
+  ROUNDING,
+  SHORT_STEP,
+} from '@bathyscope/core/tolerances';
 import { curveClass } from '../describing/describe-edges.ts';
 import { FaceSurfaces } from '../describing/face-surface.ts';
 import type { Occt } from '../occt/load.ts';

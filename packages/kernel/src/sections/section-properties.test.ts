@@ -1,23 +1,24 @@
 import fc from 'fast-check';
+import { placedBox, type PartGeometry } from '@bathyscope/core/geometry';
 import {
-  buildPartBvh,
-  cutComponents,
-  cutsAgree,
-  flushWithin,
   IDENTITY,
   multiply,
   dot,
   normalize,
-  placedBox,
-  propertiesOfCurves,
   rotationAbout,
   rotate,
+  type Mat4,
+  type Vec3,
+} from '@bathyscope/core/math';
+import { buildPartBvh } from '@bathyscope/core/picking';
+import {
+  cutComponents,
+  cutsAgree,
+  flushWithin,
+  propertiesOfCurves,
   type ComponentCut,
   type CutPlane,
-  type Mat4,
-  type PartGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
 import { describePart } from '../describing/describe-part.ts';
 import type { LoadedKernel, Occt } from '../occt/load.ts';
 import { cuttingFrame, NoSection } from './cutting-frame.ts';

@@ -1,25 +1,19 @@
 import fs from 'node:fs';
 import path from 'node:path';
+import { hiddenLineDrawing, type DrawnCap } from '@bathyscope/core/drawing';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { dot, IDENTITY, lookFrom, multiply, type Vec3 } from '@bathyscope/core/math';
+import { componentsOf, listOccurrences } from '@bathyscope/core/model';
+import { buildPartBvh } from '@bathyscope/core/picking';
 import {
-  buildPartBvh,
   combineSections,
-  componentsOf,
   cutComponents,
-  dot,
   HATCHES,
-  hiddenLineDrawing,
-  IDENTITY,
-  listOccurrences,
-  lookFrom,
-  multiply,
   planeFrame,
   propertiesOfCurves,
   toleranceOf,
-  type DrawnCap,
-  type PartGeometry,
   type SectionProperties,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
 import { convertStep } from '../reading/convert-step.ts';
 import { cuttingFrame } from './cutting-frame.ts';
 import { ShapeSession } from '../shapes/shape-session.ts';

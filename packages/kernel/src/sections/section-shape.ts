@@ -1,16 +1,13 @@
+import type { Point2 } from '@bathyscope/core/math';
+import { chainCurves, curveLength, pointsAlong, type PlaneCurve } from '@bathyscope/core/section';
 import {
-  chainCurves,
-  curveLength,
-  pointsAlong,
-  type PlaneCurve,
-  type Point2,
   CUT_EXACT,
   CUT_JOINED,
   CUT_JOINED_COARSELY,
   CUT_JOINED_RELATIVE,
   CUT_MEETS,
   SMALLEST_CUT,
-} from '@bathyscope/core';
+} from '@bathyscope/core/tolerances';
 import { NoSection, type CuttingFrame } from './cutting-frame.ts';
 import type { LoadedKernel, Occt } from '../occt/load.ts';
 import { explore, indexedMap, ShapeType } from '../occt/shapes.ts';

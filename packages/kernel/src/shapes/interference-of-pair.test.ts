@@ -1,4 +1,4 @@
-import { IDENTITY, type Mat4, type Vec3 } from '@bathyscope/core';
+import { IDENTITY, type Mat4, type Vec3 } from '@bathyscope/core/math';
 import {
   solidMeshOf,
   interferenceOfPair,

@@ -1,31 +1,35 @@
 import {
-  addScaled,
-  CLASH_CHORD,
-  CLASH_CHORD_LEAST,
-  CLASH_LEAST,
   FEW_RAYS,
   facesWithin,
+  isInside,
+  meshGap,
+  meshOverlap,
+  solidMesh,
+  type SolidMesh,
+} from '@bathyscope/core/interference';
+import {
+  addScaled,
   invertAffine,
   dot,
   length,
-  isInside,
   normalize,
-  ROOM_SETTLED,
-  largestBall,
-  MEASURED_SAME,
   highestBetween,
-  meshGap,
-  meshOverlap,
   multiply,
-  ON_SURFACE,
   pointAt,
-  solidMesh,
   subtract,
   transformPoint,
   type Mat4,
-  type SolidMesh,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import {
+  CLASH_CHORD,
+  CLASH_CHORD_LEAST,
+  CLASH_LEAST,
+  ROOM_SETTLED,
+  MEASURED_SAME,
+  ON_SURFACE,
+} from '@bathyscope/core/tolerances';
+import { largestBall } from '@bathyscope/core/walls';
 import type { LoadedKernel, Occt } from '../occt/load.ts';
 import { nearestOfShapes, type LeastDistance } from '../occt/nearest.ts';
 import { measuredMesh, roundedTo } from '../describing/fit-meshes.ts';

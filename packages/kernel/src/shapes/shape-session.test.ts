@@ -1,4 +1,4 @@
-import { IDENTITY } from '@bathyscope/core';
+import { IDENTITY } from '@bathyscope/core/math';
 import { convertStep, serialise } from '../reading/convert-step.ts';
 import { describePart } from '../describing/describe-part.ts';
 import fs from 'node:fs';

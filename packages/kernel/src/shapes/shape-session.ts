@@ -1,4 +1,4 @@
-import type { Mat4, Vec3 } from '@bathyscope/core';
+import type { Mat4, Vec3 } from '@bathyscope/core/math';
 import type { LoadedKernel, Occt } from '../occt/load.ts';
 import { bodiesOf } from '../describing/describe-bodies.ts';
 import {

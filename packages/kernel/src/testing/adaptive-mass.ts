@@ -1,4 +1,5 @@
-import type { MassFigures, Vec3 } from '@bathyscope/core';
+import type { MassFigures } from '@bathyscope/core/geometry';
+import type { Vec3 } from '@bathyscope/core/math';
 import type { Occt } from '../occt/load.ts';
 import { takeXYZ } from '../occt/shapes.ts';
 

@@ -1,15 +1,13 @@
+import type { FaceFacts, PartGeometry } from '@bathyscope/core/geometry';
 import {
   invertAffine,
   map3,
   transformDirection,
   transformPoint,
-  type FaceFacts,
   type Mat4,
-  type ModelStructure,
-  type PartGeometry,
-  type StructureNode,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import type { ModelStructure, StructureNode } from '@bathyscope/core/model';
 import type { Occt } from '../occt/load.ts';
 import { describePart } from '../describing/describe-part.ts';
 import type { MadeSolids } from './made-solids.ts';

@@ -1,4 +1,4 @@
-import type { Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
 import type { Occt } from '../occt/load.ts';
 
 /** Solids made in a test, and what can be done with them; mm and radians. */

@@ -1,22 +1,15 @@
+import { FRAMES, squareOn, viewBack } from '@bathyscope/core/camera';
+import { addScaled, boxCentre, boxSize, vecOf, type Box3, type Vec3 } from '@bathyscope/core/math';
 import {
-  addScaled,
-  boxCentre,
   boxPlanes,
-  boxSize,
-  FRAMES,
   planeThroughAxis,
   quarterPlanes,
   removedSide,
-  shortLength,
   slabPlanes,
-  squareOn,
-  vecOf,
-  viewBack,
-  type Box3,
   type PlanePlace,
   type SectionPlane,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
+import { shortLength } from '@bathyscope/core/units';
 import { referenceTo } from '../../workspace/measuring/references.ts';
 import { shownBox } from '../../workspace/shown/shown.ts';
 import { type Inverse } from '../../state/history-store.ts';

@@ -1,14 +1,12 @@
+import { boxCorners, dot, subtract } from '@bathyscope/core/math';
 import {
-  boxCorners,
-  dot,
   MAX_PLANES,
   offsetAt,
   planePosition,
-  subtract,
   type PlanePlace,
   type Section,
   type SectionPlane,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
 import { v4 as uuid } from 'uuid';
 import { ownSystem } from '../../workspace/measuring/systems.ts';
 import { shownBox } from '../../workspace/shown/shown.ts';

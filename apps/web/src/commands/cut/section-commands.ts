@@ -1,4 +1,5 @@
-import { planeThroughPoints, project, viewBack } from '@bathyscope/core';
+import { project, viewBack } from '@bathyscope/core/camera';
+import { planeThroughPoints } from '@bathyscope/core/references';
 import {
   Box,
   Compass,

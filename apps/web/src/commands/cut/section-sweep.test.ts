@@ -1,4 +1,4 @@
-import type { SectionPlane } from '@bathyscope/core';
+import type { SectionPlane } from '@bathyscope/core/section';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';
 import { COMMANDS } from '../registry.ts';

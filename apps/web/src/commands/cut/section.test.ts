@@ -1,12 +1,12 @@
+import type { Point2 } from '@bathyscope/core/math';
 import {
   cutPlaneOf,
   planeFrame,
   sectionProperties,
   type ComponentCut,
   type PlaneCurve,
-  type Point2,
   type SectionPlane,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { checkExact } from '../../workspace/cutting/exact-cuts.ts';
 import { foundAgain } from '../../workspace/picking/cut-picks.ts';

@@ -1,4 +1,6 @@
-import { changeStates, stateOf, wholeReason, type ComponentPath } from '@bathyscope/core';
+import type { ComponentPath } from '@bathyscope/core/model';
+import { wholeReason } from '@bathyscope/core/section';
+import { changeStates, stateOf } from '@bathyscope/core/visibility';
 import { Bolt, ScanSearch, Scissors } from 'lucide-react';
 import type { Inverse } from '../../state/history-store.ts';
 import type { Command } from '../command.ts';

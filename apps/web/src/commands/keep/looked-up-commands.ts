@@ -1,5 +1,6 @@
 import { putAside } from '@bathyscope/contracts/records';
-import { mapReferences, type Reference } from '@bathyscope/core';
+import type { Reference } from '@bathyscope/core/references';
+import { mapReferences } from '@bathyscope/core/revisions';
 import { pointedTo } from '../../workspace/revisions/carry-over.ts';
 import type { LookedUp } from '../../workspace/revisions/look-up.ts';
 import { changeRecords, given, keptAt, removed, settled } from '../../workspace/keeping/records.ts';

@@ -1,5 +1,5 @@
 import { Camera, ClipboardCopy, Clapperboard, PencilRuler, Printer } from 'lucide-react';
-import { DEFAULT_LENS } from '@bathyscope/core';
+import { DEFAULT_LENS } from '@bathyscope/core/camera';
 import { download, fileName, printPicture } from '../../pictures/export-file.ts';
 import { makePicture, type PictureOptions } from '../../pictures/make-picture.ts';
 import { recordTour } from '../../pictures/tour-video.ts';

@@ -15,8 +15,8 @@ import {
   TRIMETRIC,
   VIEW_PAD,
   type Pip,
-  type Quaternion,
-} from '@bathyscope/core';
+} from '@bathyscope/core/camera';
+import type { Quaternion } from '@bathyscope/core/math';
 import {
   Box,
   ChevronsUp,

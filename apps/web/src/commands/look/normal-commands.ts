@@ -1,19 +1,7 @@
-import {
-  acrossEdge,
-  ALONG_AXIS,
-  dot,
-  map3,
-  normalAt,
-  pointAt,
-  scale,
-  squareOn,
-  transformPoint,
-  viewBack,
-  type PickDirection,
-  type PlacedPick,
-  type Vec3,
-  type ViewCamera,
-} from '@bathyscope/core';
+import { acrossEdge, squareOn, viewBack, type ViewCamera } from '@bathyscope/core/camera';
+import { normalAt, type PickDirection, type PlacedPick } from '@bathyscope/core/facts';
+import { dot, map3, pointAt, scale, transformPoint, type Vec3 } from '@bathyscope/core/math';
+import { ALONG_AXIS } from '@bathyscope/core/tolerances';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import type { NamedHinge } from '../../state/camera-store.ts';
 import { referenceTo } from '../../workspace/measuring/references.ts';

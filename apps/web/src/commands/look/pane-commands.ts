@@ -1,4 +1,4 @@
-import type { PaneLayout, Pip } from '@bathyscope/core';
+import type { PaneLayout, Pip } from '@bathyscope/core/camera';
 import { Columns2, Grid2x2, Link2, Rows2, Square, SquareSplitHorizontal, Unlink } from 'lucide-react';
 import { fittedToShown } from '../../workspace/view/camera-targets.ts';
 import type { Command } from '../command.ts';

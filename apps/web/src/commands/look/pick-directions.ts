@@ -1,11 +1,6 @@
-import {
-  directionOfPick,
-  fromPlane,
-  normalAt,
-  vecOf,
-  type PickDirection,
-  type PlacedPick,
-} from '@bathyscope/core';
+import { directionOfPick, normalAt, type PickDirection, type PlacedPick } from '@bathyscope/core/facts';
+import { vecOf } from '@bathyscope/core/math';
+import { fromPlane } from '@bathyscope/core/section';
 import { cutOfPick } from '../../workspace/picking/cut-picks.ts';
 import { datumOf } from '../../workspace/picking/datums.ts';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';

@@ -1,10 +1,5 @@
-import {
-  STYLE_PRESETS,
-  changeStates,
-  presetOfStyle,
-  type StylePreset,
-  type ViewStyle,
-} from '@bathyscope/core';
+import { STYLE_PRESETS, presetOfStyle, type StylePreset, type ViewStyle } from '@bathyscope/core/style';
+import { changeStates } from '@bathyscope/core/visibility';
 import { Brush, ChevronLeft, ChevronRight, Grid3x3, Palette, PanelsTopLeft, Slash } from 'lucide-react';
 import { type Inverse } from '../../state/history-store.ts';
 import type { Command } from '../command.ts';

@@ -1,6 +1,7 @@
 import { home, upAxis } from '@bathyscope/contracts/records';
 import { given, putRecords } from '../../workspace/keeping/records.ts';
-import { boxCentre, isBeyond, withProjection, zoomAbout, zoomAt, type ViewCamera } from '@bathyscope/core';
+import { isBeyond, withProjection, zoomAbout, zoomAt, type ViewCamera } from '@bathyscope/core/camera';
+import { boxCentre } from '@bathyscope/core/math';
 import {
   ArrowLeft,
   ArrowRight,

@@ -1,4 +1,4 @@
-import { LENGTH_UNITS } from '@bathyscope/core';
+import { LENGTH_UNITS } from '@bathyscope/core/units';
 import { Layers2, Link2, Ruler, Scale, Scaling, Table2 } from 'lucide-react';
 import { copyText } from '../keep/copy-text.ts';
 import { changeSettings, openMeasure } from '../../workspace/keeping/change-settings.ts';

@@ -1,5 +1,5 @@
 import { referenceSystem } from '@bathyscope/contracts/records';
-import { NoSystem } from '@bathyscope/core';
+import { NoSystem } from '@bathyscope/core/measure';
 import { Axis3d } from 'lucide-react';
 import { added, kept, putRecords } from '../../workspace/keeping/records.ts';
 import { keepSystem, systemOfPicks } from '../../workspace/measuring/systems.ts';

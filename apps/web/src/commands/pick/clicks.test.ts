@@ -3,7 +3,7 @@ import type { Picked } from '../../state/selection-store.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
 import { isShown } from '../../workspace/shown/shown.ts';
-import { changeStates } from '@bathyscope/core';
+import { changeStates } from '@bathyscope/core/visibility';
 import { commandById } from '../registry.ts';
 import { runCommand } from '../run-command.ts';
 import { changeTable } from '../show/visibility-commands.ts';

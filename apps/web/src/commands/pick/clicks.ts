@@ -1,4 +1,4 @@
-import { zoomWindow } from '@bathyscope/core';
+import { zoomWindow } from '@bathyscope/core/camera';
 import { samePick, type Picked } from '../../state/selection-store.ts';
 import { activePane, paneAt } from '../../workspace/view/panes.ts';
 import { closePickList, walkPickList } from '../../workspace/picking/pick-list.ts';

@@ -1,6 +1,7 @@
 import { pickSet } from '@bathyscope/contracts/records';
 import { added, kept, putRecords } from '../../workspace/keeping/records.ts';
-import { coaxialFaces, facesOfSameRadius, tangentFaces, type PartGeometry } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { coaxialFaces, facesOfSameRadius, tangentFaces } from '@bathyscope/core/picking';
 import {
   BookmarkPlus,
   Boxes,

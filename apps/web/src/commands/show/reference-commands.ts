@@ -1,3 +1,4 @@
+import { pointAt, transformPoint, vecOf, type Vec3 } from '@bathyscope/core/math';
 import {
   axisThroughPoints,
   checkEnvelope,
@@ -5,14 +6,10 @@ import {
   FIXED_REFERENCES,
   offsetPlane,
   planeThroughPoints,
-  pointAt,
-  shortLength,
-  transformPoint,
-  vecOf,
   type Reference,
   type ReferenceGeometry,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/references';
+import { shortLength } from '@bathyscope/core/units';
 import { Axis3d, Box, Crosshair, Grid2x2, Layers2, PackageCheck, Ruler, Slash, Triangle } from 'lucide-react';
 import { v4 as uuid } from 'uuid';
 import { referenceTo } from '../../workspace/measuring/references.ts';

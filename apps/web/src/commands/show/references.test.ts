@@ -1,12 +1,6 @@
-import {
-  cutComponents,
-  cutPlaneOf,
-  NO_REFERENCES,
-  planeFrame,
-  type SectionPlane,
-  toVec3,
-  type Vec3,
-} from '@bathyscope/core';
+import { toVec3, type Vec3 } from '@bathyscope/core/math';
+import { NO_REFERENCES } from '@bathyscope/core/references';
+import { cutComponents, cutPlaneOf, planeFrame, type SectionPlane } from '@bathyscope/core/section';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../../packages/core/src/testing/round-parts.ts';
 import { type Picked } from '../../state/selection-store.ts';

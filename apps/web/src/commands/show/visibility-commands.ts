@@ -1,5 +1,6 @@
+import { boxSize, transformBox } from '@bathyscope/core/math';
+import { shortLength } from '@bathyscope/core/units';
 import {
-  boxSize,
   changeStates,
   invert,
   isolate,
@@ -7,11 +8,9 @@ import {
   sameStates,
   showAll,
   stateOf,
-  transformBox,
   type ComponentState,
   type ComponentStates,
-  shortLength,
-} from '@bathyscope/core';
+} from '@bathyscope/core/visibility';
 import {
   Blend,
   Eye,

@@ -1,4 +1,4 @@
-import { isolate, stateOf, type ComponentState } from '@bathyscope/core';
+import { isolate, stateOf, type ComponentState } from '@bathyscope/core/visibility';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';
 import { commandById } from '../registry.ts';

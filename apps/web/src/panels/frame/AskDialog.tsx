@@ -1,5 +1,8 @@
 import { DialogTitle } from '@headlessui/react';
-import { bareUnit, CHART_PALETTE, changeStates, fromHex, stateOf, type Vec3 } from '@bathyscope/core';
+import { CHART_PALETTE, fromHex } from '@bathyscope/core/colours';
+import type { Vec3 } from '@bathyscope/core/math';
+import { bareUnit } from '@bathyscope/core/units';
+import { changeStates, stateOf } from '@bathyscope/core/visibility';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { changeTable } from '../../commands/show/visibility-commands.ts';

@@ -1,6 +1,4 @@
 import {
-  cross,
-  dot,
   orbitFree,
   pipDirection,
   pipKind,
@@ -8,18 +6,21 @@ import {
   pipOf,
   PIPS,
   roll,
-  rotate,
-  rotationAbout,
-  ROUNDING,
-  scale,
-  TINY,
   turnAbout,
-  vecOf,
   type ModelFrame,
   type Pip,
+} from '@bathyscope/core/camera';
+import {
+  cross,
+  dot,
+  rotate,
+  rotationAbout,
+  scale,
+  vecOf,
   type Quaternion,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { ROUNDING, TINY } from '@bathyscope/core/tolerances';
 import { House, RotateCcw, RotateCw } from 'lucide-react';
 import { useRef, type PointerEvent as ReactPointer } from 'react';
 import { useStore } from 'zustand';

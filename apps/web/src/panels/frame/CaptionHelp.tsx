@@ -1,5 +1,5 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
-import { FRAMES, pipOf, rollOf } from '@bathyscope/core';
+import { FRAMES, pipOf, rollOf } from '@bathyscope/core/camera';
 import type { PaneState } from '../../state/camera-store.ts';
 import { isUncut, sectionNow } from '../../workspace/cutting/section-now.ts';
 import { visiblePaths } from '../../workspace/shown/shown.ts';

@@ -1,4 +1,4 @@
-import { sixAxisStep, STILL, type SixRates } from '@bathyscope/core';
+import { sixAxisStep, STILL, type SixRates } from '@bathyscope/core/camera';
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent as ReactPointer } from 'react';
 import { useStore } from 'zustand';

@@ -1,4 +1,5 @@
-import { scaleBar, type LengthUnit } from '@bathyscope/core';
+import { scaleBar } from '@bathyscope/core/camera';
+import type { LengthUnit } from '@bathyscope/core/units';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';

@@ -1,4 +1,12 @@
-import { FRAMES, pipKind, pipName, PIPS, viewName, type PaneMode, type UpAxis } from '@bathyscope/core';
+import {
+  FRAMES,
+  pipKind,
+  pipName,
+  PIPS,
+  viewName,
+  type PaneMode,
+  type UpAxis,
+} from '@bathyscope/core/camera';
 import { ChevronDown, X } from 'lucide-react';
 import { useStore } from 'zustand';
 import { keysOf, shownKey } from '../../commands/keys.ts';

@@ -1,4 +1,4 @@
-import type { Reference } from '@bathyscope/core';
+import type { Reference } from '@bathyscope/core/references';
 import { statusText } from '../../workspace/measuring/references.ts';
 import { useSeen } from '../use-derived.ts';
 

@@ -1,11 +1,5 @@
-import {
-  addScaled,
-  project,
-  type Pane,
-  type ReferenceSystem,
-  type Vec3,
-  type ViewCamera,
-} from '@bathyscope/core';
+import { project, type Pane, type ViewCamera } from '@bathyscope/core/camera';
+import { addScaled, type ReferenceSystem, type Vec3 } from '@bathyscope/core/math';
 
 /* Axes drawn over a pane. */
 

@@ -1,5 +1,5 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
-import { LENGTH_UNITS, MOST_PRECISION, type LengthUnit, type UnitStyle } from '@bathyscope/core';
+import { LENGTH_UNITS, MOST_PRECISION, type LengthUnit, type UnitStyle } from '@bathyscope/core/units';
 import { useStore } from 'zustand';
 import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 import { useWorkspace } from '../use-workspace.ts';

@@ -1,5 +1,6 @@
 import { ChevronDown, ChevronUp, Mouse, Plus } from 'lucide-react';
-import { pipName, pipOf, presetOfStyle, VIEW_PAD } from '@bathyscope/core';
+import { pipName, pipOf, VIEW_PAD } from '@bathyscope/core/camera';
+import { presetOfStyle } from '@bathyscope/core/style';
 import { useStore } from 'zustand';
 import { shownKey } from '../../commands/keys.ts';
 import { commandById } from '../../commands/registry.ts';

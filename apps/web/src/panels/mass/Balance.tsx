@@ -1,4 +1,5 @@
-import { significant, type Weight } from '@bathyscope/core';
+import type { Weight } from '@bathyscope/core/mass';
+import { significant } from '@bathyscope/core/units';
 import { lazy, Suspense, useState } from 'react';
 import { useStore } from 'zustand';
 import type { MassState } from '../../state/mass-store.ts';

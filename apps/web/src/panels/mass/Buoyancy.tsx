@@ -4,11 +4,11 @@ import {
   massText,
   NoBallast,
   neutralBallast,
-  significant,
   type Hollow,
   type Immersed,
   type Weight,
-} from '@bathyscope/core';
+} from '@bathyscope/core/mass';
+import { significant } from '@bathyscope/core/units';
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { pickedPoints, upOf } from '../../workspace/mass/balance.ts';

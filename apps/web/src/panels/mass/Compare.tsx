@@ -1,5 +1,6 @@
 import { keptWeight } from '@bathyscope/contracts/records';
-import { distance, massText, type Weight } from '@bathyscope/core';
+import { massText, type Weight } from '@bathyscope/core/mass';
+import { distance } from '@bathyscope/core/math';
 import { Trash2 } from 'lucide-react';
 import { useStore } from 'zustand';
 import { EditableName } from '../../ui/EditableName.tsx';

@@ -1,4 +1,4 @@
-import type { ReadDensity } from '@bathyscope/core';
+import type { ReadDensity } from '@bathyscope/core/mass';
 import { useState } from 'react';
 import { BUTTON, FIELD } from './Head.tsx';
 import { WhichDensity } from './WhichDensity.tsx';

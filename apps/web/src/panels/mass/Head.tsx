@@ -1,4 +1,4 @@
-import type { MassFigure } from '@bathyscope/core';
+import type { MassFigure } from '@bathyscope/core/mass';
 import type { ReactNode } from 'react';
 import { useMassFormat } from './use-mass-format.ts';
 

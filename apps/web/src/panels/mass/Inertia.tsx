@@ -1,5 +1,5 @@
 import { referenceSystem } from '@bathyscope/contracts/records';
-import { inertiaIn, massFigures, type Weighed, type Weight } from '@bathyscope/core';
+import { inertiaIn, massFigures, type Weighed, type Weight } from '@bathyscope/core/mass';
 import { useStore } from 'zustand';
 import { inertiaSystem } from '../../workspace/mass/mass-in-system.ts';
 import { useRecords } from '../use-records.ts';

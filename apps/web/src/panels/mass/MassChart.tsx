@@ -1,4 +1,5 @@
-import { CHART_PALETTE, massText } from '@bathyscope/core';
+import { CHART_PALETTE } from '@bathyscope/core/colours';
+import { massText } from '@bathyscope/core/mass';
 import { Bar, BarChart, Cell, LabelList, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 
 interface MassBar {

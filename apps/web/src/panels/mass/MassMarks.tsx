@@ -1,13 +1,6 @@
-import {
-  addScaled,
-  afloat,
-  ellipsoidOf,
-  massText,
-  significant,
-  type OrientedBox,
-  type Vec3,
-  type Weight,
-} from '@bathyscope/core';
+import { afloat, ellipsoidOf, massText, type OrientedBox, type Weight } from '@bathyscope/core/mass';
+import { addScaled, type Vec3 } from '@bathyscope/core/math';
+import { significant } from '@bathyscope/core/units';
 import { useCallback } from 'react';
 import { useStore } from 'zustand';
 import type { PaneState } from '../../state/camera-store.ts';

@@ -1,5 +1,5 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import { massText } from '@bathyscope/core';
+import { massText } from '@bathyscope/core/mass';
 import { Copy, Download } from 'lucide-react';
 import { toast } from '../../ui/notices.ts';
 import { copyText } from '../../commands/keep/copy-text.ts';

@@ -1,4 +1,4 @@
-import { MATERIAL_FAMILIES } from '@bathyscope/core';
+import { MATERIAL_FAMILIES } from '@bathyscope/core/mass';
 import { libraryOf } from '../../workspace/keeping/library.ts';
 import { useSeen } from '../use-derived.ts';
 

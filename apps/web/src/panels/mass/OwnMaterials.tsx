@@ -6,7 +6,7 @@ import {
   readDensity,
   type MaterialFamily,
   type ReadDensity,
-} from '@bathyscope/core';
+} from '@bathyscope/core/mass';
 import { Pencil, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from '../../ui/notices.ts';

@@ -1,4 +1,6 @@
-import { densityText, map3, massText, readQuantity, type Vec3 } from '@bathyscope/core';
+import { densityText, massText } from '@bathyscope/core/mass';
+import { map3, type Vec3 } from '@bathyscope/core/math';
+import { readQuantity } from '@bathyscope/core/units';
 import { memo, useState } from 'react';
 import { useStore } from 'zustand';
 import { giveMaterial, giveToComponents, openEdges, typeMass } from '../../workspace/mass/weights.ts';

@@ -1,4 +1,6 @@
-import { rightingArms, significant, type Immersed, type Vec3 } from '@bathyscope/core';
+import { rightingArms, type Immersed } from '@bathyscope/core/mass';
+import type { Vec3 } from '@bathyscope/core/math';
+import { significant } from '@bathyscope/core/units';
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 
 import { TILTS, tiltAxes } from '../../workspace/mass/immersed.ts';

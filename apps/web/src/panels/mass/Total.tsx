@@ -1,13 +1,6 @@
-import {
-  accuracyText,
-  boxSize,
-  densityText,
-  massFigures,
-  massText,
-  readDensity,
-  type Vec3,
-  type Weight,
-} from '@bathyscope/core';
+import { accuracyText } from '@bathyscope/core/facts';
+import { densityText, massFigures, massText, readDensity, type Weight } from '@bathyscope/core/mass';
+import { boxSize, type Vec3 } from '@bathyscope/core/math';
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';

@@ -1,4 +1,4 @@
-import { densityText } from '@bathyscope/core';
+import { densityText } from '@bathyscope/core/mass';
 import { BUTTON } from './Head.tsx';
 
 /** Asks which of two densities a bare number is, showing both. */

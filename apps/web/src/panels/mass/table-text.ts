@@ -1,4 +1,4 @@
-import { significant } from '@bathyscope/core';
+import { significant } from '@bathyscope/core/units';
 
 const DIGITS = 5;
 /**

@@ -1,4 +1,5 @@
-import { formatQuantity, formatWithin, massText, unitOfFigure, type MassFigure } from '@bathyscope/core';
+import { massText, unitOfFigure, type MassFigure } from '@bathyscope/core/mass';
+import { formatQuantity, formatWithin } from '@bathyscope/core/units';
 import { tableText } from './table-text.ts';
 import { useUnits } from '../use-units.ts';
 

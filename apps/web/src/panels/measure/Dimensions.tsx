@@ -1,14 +1,12 @@
+import type { Fact } from '@bathyscope/core/facts';
+import { boxCentre, isEmptyBox, type Vec3 } from '@bathyscope/core/math';
 import {
-  boxCentre,
   dimensionMarks,
-  isEmptyBox,
   TEXT_SIZE,
   type DimensionMarks,
   type DrawnDimension,
-  type Fact,
   type Moved,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/measure';
 import { useRef, type PointerEvent, type WheelEvent } from 'react';
 import { useStore } from 'zustand';
 import type { Picked } from '../../state/selection-store.ts';

@@ -5,9 +5,9 @@ import {
   secondText,
   valueText,
   type Fact,
-  type UnitStyle,
   type PickFacts,
-} from '@bathyscope/core';
+} from '@bathyscope/core/facts';
+import type { UnitStyle } from '@bathyscope/core/units';
 import { Check, Copy, X } from 'lucide-react';
 import { useCallback, useState, type ReactNode } from 'react';
 import { copyText } from '../../commands/keep/copy-text.ts';

@@ -1,4 +1,4 @@
-import { formatQuantity, type UnitStyle } from '@bathyscope/core';
+import { formatQuantity, type UnitStyle } from '@bathyscope/core/units';
 import {
   createColumnHelper,
   flexRender,

@@ -1,5 +1,6 @@
 import { acceptedClash } from '@bathyscope/contracts/records';
-import { boxDiagonal, formatQuantity, type UnitStyle } from '@bathyscope/core';
+import { boxDiagonal } from '@bathyscope/core/math';
+import { formatQuantity, type UnitStyle } from '@bathyscope/core/units';
 import { memo, useEffect } from 'react';
 import { useStore } from 'zustand';
 import type { FoundInterference } from '../../state/interference-store.ts';

@@ -1,17 +1,16 @@
 import { ledgerEntry } from '@bathyscope/contracts/records';
+import { valueText, type Fact } from '@bathyscope/core/facts';
 import {
   fieldOfKind,
   keptKind,
   limitsOf,
   oneOfKind,
-  readQuantity,
   readTolerance,
-  valueText,
   verdictOf,
-  type Fact,
   type KeptFigure,
   type KeptKind,
-} from '@bathyscope/core';
+} from '@bathyscope/core/ledger';
+import { readQuantity } from '@bathyscope/core/units';
 import { ArrowDown, ArrowUp, Check, Copy, Crosshair, Eye, EyeOff, Trash2, X } from 'lucide-react';
 import { memo, useId, useState } from 'react';
 import { useStore } from 'zustand';

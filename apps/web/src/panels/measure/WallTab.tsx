@@ -1,5 +1,6 @@
 import { useCallback } from 'react';
-import { formatQuantity, type WallMap } from '@bathyscope/core';
+import { formatQuantity } from '@bathyscope/core/units';
+import type { WallMap } from '@bathyscope/core/walls';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';

@@ -1,5 +1,5 @@
 import { useQueries, useQuery, type UseQueryOptions } from '@tanstack/react-query';
-import type { KeptFigure } from '@bathyscope/core';
+import type { KeptFigure } from '@bathyscope/core/ledger';
 import { allFigures, type AllFigures } from '../../workspace/measuring/all-figures.ts';
 import { itemsOf } from '../../workspace/keeping/ledger.ts';
 import type { Workspace } from '../../workspace/workspace.ts';

@@ -1,4 +1,5 @@
-import type { PairFigures, PickFacts } from '@bathyscope/core';
+import type { PickFacts } from '@bathyscope/core/facts';
+import type { PairFigures } from '@bathyscope/core/measure';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import type { Picked } from '../../state/selection-store.ts';

@@ -1,4 +1,4 @@
-import type { ReferenceSystem } from '@bathyscope/core';
+import type { ReferenceSystem } from '@bathyscope/core/math';
 import { ownSystem } from '../../workspace/measuring/systems.ts';
 import { useSeen } from '../use-derived.ts';
 

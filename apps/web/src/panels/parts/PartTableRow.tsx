@@ -1,6 +1,8 @@
 import { componentName } from '@bathyscope/contracts/records';
 import { changeRecords, givenTo } from '../../workspace/keeping/records.ts';
-import { formatQuantity, massText, stateOf, visibilityOf } from '@bathyscope/core';
+import { massText } from '@bathyscope/core/mass';
+import { formatQuantity } from '@bathyscope/core/units';
+import { stateOf, visibilityOf } from '@bathyscope/core/visibility';
 import { Bolt, ChevronDown, ChevronRight, Eye, EyeOff, Ghost } from 'lucide-react';
 import { useCallback, useMemo, useState, type MouseEvent } from 'react';
 import { useStore } from 'zustand';

@@ -1,4 +1,7 @@
-import { FIXED_NAMES, FIXED_REFERENCES, map3, ROUNDING, scale, squareOn, type Vec3 } from '@bathyscope/core';
+import { squareOn } from '@bathyscope/core/camera';
+import { map3, scale, type Vec3 } from '@bathyscope/core/math';
+import { FIXED_NAMES, FIXED_REFERENCES } from '@bathyscope/core/references';
+import { ROUNDING } from '@bathyscope/core/tolerances';
 import { ChevronRight, DoorOpen, Eye, EyeOff, MousePointerClick, Scan, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';

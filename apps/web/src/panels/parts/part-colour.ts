@@ -1,4 +1,7 @@
-import { componentColour, type ComponentState, type Occurrence, type Vec3 } from '@bathyscope/core';
+import { componentColour } from '@bathyscope/core/colours';
+import type { Vec3 } from '@bathyscope/core/math';
+import type { Occurrence } from '@bathyscope/core/model';
+import type { ComponentState } from '@bathyscope/core/visibility';
 
 /** sRGB 0–1 as the page writes it. */
 export const cssColour = (colour: Vec3): string => `rgb(${colour.map((x) => Math.round(x * 255)).join(' ')})`;

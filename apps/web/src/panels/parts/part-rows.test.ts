@@ -1,5 +1,6 @@
 import { matchOf, partRows, type PartsInput } from './part-rows.ts';
-import { IDENTITY, listOccurrences, type ModelStructure } from '@bathyscope/core';
+import { IDENTITY } from '@bathyscope/core/math';
+import { listOccurrences, type ModelStructure } from '@bathyscope/core/model';
 
 describe('rows of the parts table', () => {
   const structure: ModelStructure = {

@@ -1,4 +1,5 @@
-import { boxDiagonal, determinant3, transformBox, type Material, type Occurrence } from '@bathyscope/core';
+import { boxDiagonal, determinant3, transformBox } from '@bathyscope/core/math';
+import type { Material, Occurrence } from '@bathyscope/core/model';
 import type { PartColumn } from '../../state/settings-store.ts';
 import type { LoadedPart } from '../../state/model-store.ts';
 import type { ModelDetail } from '@bathyscope/contracts';

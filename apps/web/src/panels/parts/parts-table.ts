@@ -1,4 +1,4 @@
-import { visibilityOf } from '@bathyscope/core';
+import { visibilityOf } from '@bathyscope/core/visibility';
 import { createColumnHelper, type Table } from '@tanstack/react-table';
 import { setVisible } from '../../commands/show/visibility-commands.ts';
 import type { PartColumn } from '../../state/settings-store.ts';

@@ -1,4 +1,4 @@
-import { cuttingPlanes } from '@bathyscope/core';
+import { cuttingPlanes } from '@bathyscope/core/section';
 import { Download } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from '../../ui/notices.ts';

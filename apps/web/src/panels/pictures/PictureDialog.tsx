@@ -1,4 +1,5 @@
-import { bareUnit, DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '@bathyscope/core';
+import { DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '@bathyscope/core/camera';
+import { bareUnit } from '@bathyscope/core/units';
 import { ClipboardCopy, Download, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from '../../ui/notices.ts';

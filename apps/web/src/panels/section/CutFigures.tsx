@@ -1,21 +1,16 @@
+import { componentColour } from '@bathyscope/core/colours';
+import { accuracyOfCut, boundText, figureText } from '@bathyscope/core/facts';
+import type { Vec3 } from '@bathyscope/core/math';
 import {
   aboutPoint,
-  accuracyOfCut,
-  boundText,
   combineSections,
-  componentColour,
-  figureText,
-  fixed,
-  formatQuantity,
   fromPlane,
-  stateOf,
   toPlane,
-  type LengthUnit,
   type SectionProperties,
-  type UnitStyle,
-  type Vec3,
-  ALONG_AXIS,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
+import { ALONG_AXIS } from '@bathyscope/core/tolerances';
+import { fixed, formatQuantity, type LengthUnit, type UnitStyle } from '@bathyscope/core/units';
+import { stateOf } from '@bathyscope/core/visibility';
 import { memo, useCallback, useState } from 'react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';

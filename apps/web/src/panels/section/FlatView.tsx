@@ -1,17 +1,8 @@
-import {
-  boxOfLayers,
-  formatQuantity,
-  isThin,
-  pathOf,
-  scale,
-  startOf,
-  toleranceOf,
-  writeCutSvg,
-  type PlaneCurve,
-  type Point2,
-  type SheetMap,
-  TINY,
-} from '@bathyscope/core';
+import { boxOfLayers, isThin, pathOf, writeCutSvg, type SheetMap } from '@bathyscope/core/drawing';
+import { scale, type Point2 } from '@bathyscope/core/math';
+import { startOf, toleranceOf, type PlaneCurve } from '@bathyscope/core/section';
+import { TINY } from '@bathyscope/core/tolerances';
+import { formatQuantity } from '@bathyscope/core/units';
 import { Download, Maximize2, Minimize2, Scan, X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { toast } from '../../ui/notices.ts';

@@ -1,11 +1,5 @@
-import {
-  offsetAt,
-  planeInBox,
-  project,
-  type Pane,
-  type SectionPlane,
-  type ViewCamera,
-} from '@bathyscope/core';
+import { project, type Pane, type ViewCamera } from '@bathyscope/core/camera';
+import { offsetAt, planeInBox, type SectionPlane } from '@bathyscope/core/section';
 import { changePlane, recordSection, stepPlane } from '../../commands/cut/section-changes.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { shownBox } from '../../workspace/shown/shown.ts';

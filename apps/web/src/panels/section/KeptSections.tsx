@@ -1,5 +1,5 @@
 import { keptSection, type KeptSection } from '@bathyscope/contracts/records';
-import { changeStates } from '@bathyscope/core';
+import { changeStates } from '@bathyscope/core/visibility';
 import { Bookmark, Trash2 } from 'lucide-react';
 import { memo } from 'react';
 import { useStore } from 'zustand';

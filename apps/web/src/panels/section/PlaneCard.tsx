@@ -1,4 +1,4 @@
-import { offsetAt, planePosition, removedSide, type SectionPlane } from '@bathyscope/core';
+import { offsetAt, planePosition, removedSide, type SectionPlane } from '@bathyscope/core/section';
 import { Eye, EyeOff, FlipHorizontal2, Move3d, Play, Scan, Square, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { useStore } from 'zustand';

@@ -1,21 +1,17 @@
+import { pixelSizeAt, project, viewBack, type ViewCamera } from '@bathyscope/core/camera';
 import {
   addScaled,
-  ALONG_AXIS,
   boxCentre,
   cross,
   dot,
   length,
   normalize,
-  pixelSizeAt,
-  project,
   rotate,
   subtract,
-  tiltPlane,
-  viewBack,
-  type SectionPlane,
   type Vec3,
-  type ViewCamera,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { tiltPlane, type SectionPlane } from '@bathyscope/core/section';
+import { ALONG_AXIS } from '@bathyscope/core/tolerances';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
 import { shownBox } from '../../workspace/shown/shown.ts';

@@ -1,5 +1,5 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import type { Combination } from '@bathyscope/core';
+import type { Combination } from '@bathyscope/core/math';
 import { ChevronDown, Eye, EyeOff, PanelRight } from 'lucide-react';
 import { useStore } from 'zustand';
 import { commandById } from '../../commands/registry.ts';

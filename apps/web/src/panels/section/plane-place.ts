@@ -1,4 +1,5 @@
-import { planePosition, type ReferenceSystem, type SectionPlane } from '@bathyscope/core';
+import type { ReferenceSystem } from '@bathyscope/core/math';
+import { planePosition, type SectionPlane } from '@bathyscope/core/section';
 
 /**
  * What the figure of a plane's place is called and where it is counted from; mm. @param system of one's own

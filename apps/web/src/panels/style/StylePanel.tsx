@@ -1,4 +1,4 @@
-import { presetOfStyle, STYLE_PRESETS, type ViewStyle } from '@bathyscope/core';
+import { presetOfStyle, STYLE_PRESETS, type ViewStyle } from '@bathyscope/core/style';
 import { Save, Trash2 } from 'lucide-react';
 import { useState, type ComponentProps, type ReactNode } from 'react';
 import { useStore } from 'zustand';

@@ -1,6 +1,6 @@
 import { changeRecords, given } from '../../workspace/keeping/records.ts';
 import { home, PLAIN_HOME, upAxis, type HomeSetting } from '@bathyscope/contracts/records';
-import { MAX_LENS, MIN_LENS, pipName, pipOf, withLens, type PaneLayout } from '@bathyscope/core';
+import { MAX_LENS, MIN_LENS, pipName, pipOf, withLens, type PaneLayout } from '@bathyscope/core/camera';
 import { ChevronDown } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';

@@ -1,5 +1,5 @@
 import { Vector4 } from 'three';
-import type { Vec3 } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
 import type { Appearance } from '../../workspace/mass/weights.ts';
 
 /**

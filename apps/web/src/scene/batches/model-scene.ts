@@ -1,12 +1,8 @@
-import {
-  componentColour,
-  stateOf,
-  type ComponentStates,
-  type PartDefinition,
-  type StylePreset,
-  type Vec3,
-  type ViewStyle,
-} from '@bathyscope/core';
+import { componentColour } from '@bathyscope/core/colours';
+import type { Vec3 } from '@bathyscope/core/math';
+import type { PartDefinition } from '@bathyscope/core/model';
+import type { StylePreset, ViewStyle } from '@bathyscope/core/style';
+import { stateOf, type ComponentStates } from '@bathyscope/core/visibility';
 import { BatchedMesh, Matrix4, Scene, type BufferGeometry, type Material, type Vector4 } from 'three';
 import type { Component, LoadedPart } from '../../state/model-store.ts';
 import { storedPlacement } from '../../workspace/picking/placed-points.ts';

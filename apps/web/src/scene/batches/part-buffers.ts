@@ -1,4 +1,6 @@
-import { meshEdges, triangleEdges, type PartDefinition, type Vec3 } from '@bathyscope/core';
+import { meshEdges, triangleEdges } from '@bathyscope/core/drawing';
+import type { Vec3 } from '@bathyscope/core/math';
+import type { PartDefinition } from '@bathyscope/core/model';
 import { BufferAttribute, BufferGeometry } from 'three';
 import type { LoadedPart } from '../../state/model-store.ts';
 

@@ -1,4 +1,4 @@
-import { MATERIAL_TONES } from '@bathyscope/core';
+import { MATERIAL_TONES } from '@bathyscope/core/mass';
 import { OPACITY_SHARE } from './instance-code.ts';
 
 /*

@@ -1,16 +1,12 @@
 import {
-  distance,
-  dot,
   homeOrientationOf,
   project,
-  scale,
   viewBack,
   viewRight,
   viewUp,
-  type Box3,
-  type Vec3,
   type ViewCamera,
-} from '@bathyscope/core';
+} from '@bathyscope/core/camera';
+import { distance, dot, scale, type Box3, type Vec3 } from '@bathyscope/core/math';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { Navigator, ORBIT_GAIN, type SceneQuestions } from './navigator.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';

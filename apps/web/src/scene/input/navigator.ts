@@ -1,24 +1,19 @@
 import {
-  boxDiagonal,
   hingeAngle,
   isBehindEye,
   isBeyond,
-  length,
   orbitFree,
   orbitTurntable,
   pan,
   project,
   retarget,
   roll,
-  subtract,
   turnAboutHinge,
   unproject,
   zoomAbout,
-  boxCentre,
-  type Box3,
-  type Vec3,
   type ViewCamera,
-} from '@bathyscope/core';
+} from '@bathyscope/core/camera';
+import { boxDiagonal, length, subtract, boxCentre, type Box3, type Vec3 } from '@bathyscope/core/math';
 import { stopTurning } from '../../workspace/view/turn-view.ts';
 import type { GestureAction } from '../../state/gestures.ts';
 import type { Workspace } from '../../workspace/workspace.ts';

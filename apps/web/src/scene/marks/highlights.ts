@@ -1,4 +1,5 @@
-import { facesOfHole, pointAt, type PartGeometry, type Vec3 } from '@bathyscope/core';
+import { facesOfHole, type PartGeometry } from '@bathyscope/core/geometry';
+import { pointAt, type Vec3 } from '@bathyscope/core/math';
 import { BufferAttribute, BufferGeometry, Group, Mesh, type Plane, Points, type Object3D } from 'three';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';

@@ -1,4 +1,5 @@
-import { pixelSizeAt, scale, type Hinge, type Pane, type Vec3, type ViewCamera } from '@bathyscope/core';
+import { pixelSizeAt, type Hinge, type Pane, type ViewCamera } from '@bathyscope/core/camera';
+import { scale, type Vec3 } from '@bathyscope/core/math';
 import { BufferGeometry, Float32BufferAttribute, Group, LineBasicMaterial, LineSegments } from 'three';
 import { displayColour } from '../batches/materials.ts';
 

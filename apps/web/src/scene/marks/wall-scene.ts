@@ -1,4 +1,4 @@
-import type { WallMap } from '@bathyscope/core';
+import type { WallMap } from '@bathyscope/core/walls';
 import {
   BufferAttribute,
   BufferGeometry,

@@ -8,8 +8,8 @@ import {
   addScaled,
   type Box3,
   type Vec3,
-  TINY,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { TINY } from '@bathyscope/core/tolerances';
 import {
   Color,
   Mesh,

@@ -1,5 +1,5 @@
-import { ROUNDING } from '@bathyscope/core';
-import type { ViewStyle } from '@bathyscope/core';
+import { ROUNDING } from '@bathyscope/core/tolerances';
+import type { ViewStyle } from '@bathyscope/core/style';
 import type { ShaderMaterial } from 'three';
 import { displayColour, lineMaterial } from '../batches/materials.ts';
 import type { BatchKind } from '../batches/model-scene.ts';

@@ -1,4 +1,5 @@
-import { readStyle, type Vec3, type ViewStyle } from '@bathyscope/core';
+import type { Vec3 } from '@bathyscope/core/math';
+import { readStyle, type ViewStyle } from '@bathyscope/core/style';
 import {
   BackSide,
   Color,

@@ -1,4 +1,4 @@
-import type { Pane } from '@bathyscope/core';
+import type { Pane } from '@bathyscope/core/camera';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { SceneView } from '../scene-view.ts';
 

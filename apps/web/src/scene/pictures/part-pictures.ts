@@ -1,4 +1,6 @@
-import { DEFAULT_STYLE, fitView, homeOrientationOf, PLAIN_STATE, stateOf } from '@bathyscope/core';
+import { fitView, homeOrientationOf } from '@bathyscope/core/camera';
+import { DEFAULT_STYLE } from '@bathyscope/core/style';
+import { PLAIN_STATE, stateOf } from '@bathyscope/core/visibility';
 import { shownReach } from '../../workspace/view/camera-targets.ts';
 import { createWorkspace } from '../../workspace/create-workspace.ts';
 import { mainPane } from '../../workspace/view/panes.ts';

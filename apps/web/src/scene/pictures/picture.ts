@@ -1,4 +1,4 @@
-import { tileOf, type ViewCamera } from '@bathyscope/core';
+import { tileOf, type ViewCamera } from '@bathyscope/core/camera';
 import { RGBAFormat, UnsignedByteType, WebGLRenderTarget, type WebGLRenderer } from 'three';
 import { setMultisampled } from '../batches/materials.ts';
 import type { PictureRequest } from '../../state/scene-port.ts';

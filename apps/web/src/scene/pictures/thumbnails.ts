@@ -1,6 +1,6 @@
 import { createEventLine } from '../../api/events.ts';
 import type { ModelListItem } from '@bathyscope/contracts';
-import { DEFAULT_STYLE } from '@bathyscope/core';
+import { DEFAULT_STYLE } from '@bathyscope/core/style';
 import { loadGeometry } from '../../workspace/source/load-geometry.ts';
 import { homeView } from '../../workspace/view/camera-targets.ts';
 import { createWorkspace } from '../../workspace/create-workspace.ts';

@@ -1,14 +1,10 @@
-import {
-  componentColour,
-  fromPlane,
-  MATERIAL_TONES,
-  pixelSizeAt,
-  stateOf,
-  type Pane,
-  type Vec3,
-  type ViewCamera,
-  type ViewStyle,
-} from '@bathyscope/core';
+import { pixelSizeAt, type Pane, type ViewCamera } from '@bathyscope/core/camera';
+import { componentColour } from '@bathyscope/core/colours';
+import { MATERIAL_TONES } from '@bathyscope/core/mass';
+import type { Vec3 } from '@bathyscope/core/math';
+import { fromPlane } from '@bathyscope/core/section';
+import type { ViewStyle } from '@bathyscope/core/style';
+import { stateOf } from '@bathyscope/core/visibility';
 import {
   BufferGeometry,
   Float32BufferAttribute,

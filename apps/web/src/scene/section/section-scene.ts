@@ -1,4 +1,4 @@
-import { combineSections, type CutPlane } from '@bathyscope/core';
+import { combineSections, type CutPlane } from '@bathyscope/core/section';
 import { Plane, Vector3 } from 'three';
 import { SectionCaps } from './section-caps.ts';
 import type { Workspace } from '../../workspace/workspace.ts';

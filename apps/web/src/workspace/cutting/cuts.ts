@@ -1,10 +1,5 @@
-import {
-  curvesOfChain,
-  curvesOfLoop,
-  type ComponentCut,
-  type PlaneCurve,
-  type Point2,
-} from '@bathyscope/core';
+import type { Point2 } from '@bathyscope/core/math';
+import { curvesOfChain, curvesOfLoop, type ComponentCut, type PlaneCurve } from '@bathyscope/core/section';
 import { derivedBy } from '../derived/derived.ts';
 import type { Workspace } from '../workspace.ts';
 import { type PlaneCut, type BestCut } from '../../state/cut-store.ts';

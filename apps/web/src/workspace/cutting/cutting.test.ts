@@ -1,5 +1,8 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import { buildPartBvh, IDENTITY, PLAIN_STATE, type SectionPlane, type Vec3 } from '@bathyscope/core';
+import { IDENTITY, type Vec3 } from '@bathyscope/core/math';
+import { buildPartBvh } from '@bathyscope/core/picking';
+import type { SectionPlane } from '@bathyscope/core/section';
+import { PLAIN_STATE } from '@bathyscope/core/visibility';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { createProfileState } from '../../state/settings-store.ts';
 import { CutInPlace } from '../../testing/cut-in-place.ts';

@@ -1,4 +1,5 @@
-import { cuttingPlanes, stateOf } from '@bathyscope/core';
+import { cuttingPlanes } from '@bathyscope/core/section';
+import { stateOf } from '@bathyscope/core/visibility';
 import { NO_ANSWERS, NOTHING_CUT } from '../../state/cut-store.ts';
 import { foundAgain } from '../picking/cut-picks.ts';
 import type { Cutting } from '../players.ts';

@@ -1,17 +1,17 @@
+import type { Combination } from '@bathyscope/core/math';
 import {
   clipCurves,
-  type Combination,
   type ComponentCut,
   type CutPlane,
   cutsAgree,
   type ExactLoops,
   type HalfPlane,
   halfPlaneOf,
-  messageOf,
   type PlaneCurve,
   propertiesOfCurves,
   seenBelow,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
+import { messageOf } from '@bathyscope/core/tables';
 import { type ExactAnswer, type PlaneCut } from '../../state/cut-store.ts';
 import type { Workspace } from '../workspace.ts';
 import { chordOf } from './cuts.ts';

@@ -1,4 +1,5 @@
-import { HATCHES, hatchPatterns, type PartGeometry } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { HATCHES, hatchPatterns } from '@bathyscope/core/section';
 import { derived } from '../derived/derived.ts';
 import { placedMeshes } from '../picking/picking.ts';
 import type { Workspace } from '../workspace.ts';

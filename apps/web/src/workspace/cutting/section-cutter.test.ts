@@ -1,5 +1,7 @@
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
-import { buildPartBvh, IDENTITY, type SectionPlane } from '@bathyscope/core';
+import { IDENTITY } from '@bathyscope/core/math';
+import { buildPartBvh } from '@bathyscope/core/picking';
+import type { SectionPlane } from '@bathyscope/core/section';
 import { SectionCutter, type CutResult } from './section-cutter.ts';
 import type { SectionJob, SectionModel, SectionReply } from '../../workers/section-work.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';

@@ -1,4 +1,6 @@
-import { planeFrame, type Combination, type PartGeometry, type SectionPlane } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { Combination } from '@bathyscope/core/math';
+import { planeFrame, type SectionPlane } from '@bathyscope/core/section';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { PlaneCut } from '../../state/cut-store.ts';
 import { storedPlacement } from '../picking/placed-points.ts';

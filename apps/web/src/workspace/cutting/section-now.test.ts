@@ -1,4 +1,4 @@
-import { takesPoint, type Vec3 } from '@bathyscope/core';
+import { takesPoint, type Vec3 } from '@bathyscope/core/math';
 import { changePlane } from '../../commands/cut/section-changes.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
 import { cutNow } from './section-now.ts';

@@ -1,12 +1,12 @@
+import type { CutBy } from '@bathyscope/core/math';
 import {
   cutPlaneOf,
   cuttingPlanes,
   flushWithin,
-  type CutBy,
   type CutPlane,
   type Section,
   type SectionPlane,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
 import type { Workspace } from '../workspace.ts';
 import { derived } from '../derived/derived.ts';
 import { modelBox } from '../shown/components.ts';

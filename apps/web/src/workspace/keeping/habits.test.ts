@@ -1,4 +1,4 @@
-import { DEFAULT_STYLE } from '@bathyscope/core';
+import { DEFAULT_STYLE } from '@bathyscope/core/style';
 import { createProfileState } from '../../state/settings-store.ts';
 import { habitsFile, readHabits, readSettings, settingsOf } from './habits.ts';
 

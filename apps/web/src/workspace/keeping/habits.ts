@@ -1,13 +1,7 @@
-import {
-  ANGLE_STYLES,
-  INCH_STYLES,
-  isValues,
-  LENGTH_UNITS,
-  MAX_LENS,
-  MIN_LENS,
-  MOST_PRECISION,
-  readStyle,
-} from '@bathyscope/core';
+import { MAX_LENS, MIN_LENS } from '@bathyscope/core/camera';
+import { readStyle } from '@bathyscope/core/style';
+import { isValues } from '@bathyscope/core/tables';
+import { ANGLE_STYLES, INCH_STYLES, LENGTH_UNITS, MOST_PRECISION } from '@bathyscope/core/units';
 import { z } from 'zod';
 import { ACTION_NAMES, PRESETS } from '../../state/gestures.ts';
 import { PANEL_MAX, PANEL_MIN, type Settings } from '../../state/settings-store.ts';

@@ -1,17 +1,15 @@
+import { valueText, type Fact, type PickFacts } from '@bathyscope/core/facts';
 import {
   keptKind,
   limitsOf,
   writtenFigure,
   toleranceText,
-  valueText,
   verdictOf,
-  type Fact,
   type KeptFigure,
   type KeptKind,
-  type LengthUnit,
-  type Moved,
-  type PickFacts,
-} from '@bathyscope/core';
+} from '@bathyscope/core/ledger';
+import type { Moved } from '@bathyscope/core/measure';
+import type { LengthUnit } from '@bathyscope/core/units';
 import { ledgerEntry, type LedgerEntry } from '@bathyscope/contracts/records';
 import type { Picked } from '../../state/selection-store.ts';
 import { allFigures } from '../measuring/all-figures.ts';

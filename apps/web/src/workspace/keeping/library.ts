@@ -1,5 +1,5 @@
 import type { OwnMaterial } from '@bathyscope/contracts';
-import { materialById, MATERIALS, type LibraryMaterial } from '@bathyscope/core';
+import { materialById, MATERIALS, type LibraryMaterial } from '@bathyscope/core/mass';
 import { record } from '../perform.ts';
 import type { Workspace } from '../workspace.ts';
 

@@ -1,6 +1,7 @@
 import type { KeptRecord } from '@bathyscope/contracts';
 import type { RecordKind } from '@bathyscope/contracts/records';
-import { mergeKept, referencesIn } from '@bathyscope/core';
+import { referencesIn } from '@bathyscope/core/revisions';
+import { mergeKept } from '@bathyscope/core/view-state';
 import same from 'fast-deep-equal';
 import { v3 as namedUuid, v4 as uuid } from 'uuid';
 import type { Inverse } from '../../state/history-store.ts';

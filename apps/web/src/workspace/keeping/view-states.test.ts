@@ -1,12 +1,7 @@
-import {
-  DEFAULT_STYLE,
-  IDENTITY,
-  migrateViewState,
-  NO_SECTION,
-  STYLE_PRESETS,
-  type SectionPlane,
-  VIEW_STATE_VERSION,
-} from '@bathyscope/core';
+import { IDENTITY } from '@bathyscope/core/math';
+import { NO_SECTION, type SectionPlane } from '@bathyscope/core/section';
+import { DEFAULT_STYLE, STYLE_PRESETS } from '@bathyscope/core/style';
+import { migrateViewState, VIEW_STATE_VERSION } from '@bathyscope/core/view-state';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { showModel } from '../../testing/test-model.ts';
 import { currentState, recallState, restoreState } from './view-states.ts';

@@ -1,18 +1,16 @@
 import type { RecallParts } from '@bathyscope/contracts/records';
+import { withProjection, type ViewCamera } from '@bathyscope/core/camera';
+import { boxCentre } from '@bathyscope/core/math';
+import { NO_REFERENCES } from '@bathyscope/core/references';
+import { NO_SECTION } from '@bathyscope/core/section';
+import { DEFAULT_STYLE, type ViewStyle } from '@bathyscope/core/style';
 import {
-  boxCentre,
-  DEFAULT_STYLE,
-  NO_REFERENCES,
-  NO_SECTION,
-  withProjection,
   type CameraPart,
   type PanePart,
-  type ViewCamera,
   understoodViewState,
   type ViewState,
-  type ViewStyle,
   VIEW_STATE_VERSION,
-} from '@bathyscope/core';
+} from '@bathyscope/core/view-state';
 import { homeView } from '../view/camera-targets.ts';
 import { stylesToCarry } from '../view/styles.ts';
 import { turnTo } from '../view/turn-view.ts';

@@ -1,17 +1,14 @@
 import {
   aboutAxis,
-  boxCorners,
-  dot,
   groundPoints,
   hangingFrom,
   NoSupport,
   ON_GROUND,
   standingOn,
-  transformPoint,
   type Standing,
-  type Vec3,
   type Weight,
-} from '@bathyscope/core';
+} from '@bathyscope/core/mass';
+import { boxCorners, dot, transformPoint, type Vec3 } from '@bathyscope/core/math';
 import { boxOf } from '../shown/components.ts';
 import { measuredShape } from '../measuring/measured.ts';
 import { placedMeshesOf } from './mass-jobs.ts';

@@ -1,20 +1,15 @@
 import { sealedHollow } from '@bathyscope/contracts/records';
+import { withinOf } from '@bathyscope/core/geometry';
 import {
-  CLASH_LEAST,
-  cross,
   displacedAfloat,
-  frameOf,
-  map3,
-  normalize,
   placeMass,
-  scale,
-  withinOf,
   type Hollow,
   type Immersed,
   type Overlap,
-  type Vec3,
   type Weight,
-} from '@bathyscope/core';
+} from '@bathyscope/core/mass';
+import { cross, frameOf, map3, normalize, scale, type Vec3 } from '@bathyscope/core/math';
+import { CLASH_LEAST } from '@bathyscope/core/tolerances';
 import { upOf } from './balance.ts';
 import { findMaterial } from '../keeping/library.ts';
 import { askMass, placedMeshesOf } from './mass-jobs.ts';

@@ -1,11 +1,5 @@
-import {
-  boxCorners,
-  cutPlaneOf,
-  cuttingPlanes,
-  heightOver,
-  transformBox,
-  type CutBy,
-} from '@bathyscope/core';
+import { boxCorners, heightOver, transformBox, type CutBy } from '@bathyscope/core/math';
+import { cutPlaneOf, cuttingPlanes } from '@bathyscope/core/section';
 import type { ClippedMass } from '../../workers/mass-work.ts';
 import { heavy } from '../derived/derived.ts';
 import { askMass, placedMeshesOf, stopMass } from './mass-jobs.ts';

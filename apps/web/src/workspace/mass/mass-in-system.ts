@@ -1,4 +1,4 @@
-import { dot, MODEL_SYSTEM, subtract, type ReferenceSystem, type Vec3 } from '@bathyscope/core';
+import { dot, MODEL_SYSTEM, subtract, type ReferenceSystem, type Vec3 } from '@bathyscope/core/math';
 import { referenceSystem } from '@bathyscope/contracts/records';
 import type { Picked } from '../../state/selection-store.ts';
 import { kept } from '../keeping/records.ts';

@@ -1,4 +1,4 @@
-import { NO_SECTION, type SectionPlane } from '@bathyscope/core';
+import { NO_SECTION, type SectionPlane } from '@bathyscope/core/section';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../../packages/core/src/testing/round-parts.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';

@@ -1,7 +1,8 @@
 import { storedPlacement } from '../picking/placed-points.ts';
 import { startMassWorker } from '../../workers/start-mass-worker.ts';
 import type { MassJob, MassJobs, MassReply, MassRequest } from '../../workers/mass-work.ts';
-import type { PartGeometry, RayMesh } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import type { RayMesh } from '@bathyscope/core/mass';
 import type { Workspace } from '../workspace.ts';
 
 /**

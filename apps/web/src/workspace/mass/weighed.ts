@@ -1,4 +1,5 @@
-import type { Material, TypedMass, Weighed } from '@bathyscope/core';
+import type { TypedMass, Weighed } from '@bathyscope/core/mass';
+import type { Material } from '@bathyscope/core/model';
 
 /* What was weighed, as it is shown. */
 

@@ -1,20 +1,16 @@
 import { componentMaterial, partMaterial, typedMass } from '@bathyscope/contracts/records';
 import {
-  boxCentre,
-  IDENTITY,
-  determinant3,
   lookOfMaterial,
   MATERIAL_LOOKS,
   placeMass,
-  stateOf,
   toneOfMaterial,
   weigh,
-  type Mat4,
   type TypedMass,
-  type Vec3,
   type Weighable,
   type Weighed,
-} from '@bathyscope/core';
+} from '@bathyscope/core/mass';
+import { boxCentre, IDENTITY, determinant3, type Mat4, type Vec3 } from '@bathyscope/core/math';
+import { stateOf } from '@bathyscope/core/visibility';
 import type { WeighedSet } from '../../state/mass-store.ts';
 import { componentsBelow } from '../shown/components.ts';
 import { derived } from '../derived/derived.ts';

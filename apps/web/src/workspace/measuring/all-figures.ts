@@ -1,4 +1,6 @@
-import { normalize, subtract, type DimensionShape, type PickFacts, type Vec3 } from '@bathyscope/core';
+import type { PickFacts } from '@bathyscope/core/facts';
+import { normalize, subtract, type Vec3 } from '@bathyscope/core/math';
+import type { DimensionShape } from '@bathyscope/core/measure';
 import type { Picked } from '../../state/selection-store.ts';
 import { pointOfPick } from '../picking/snap-picks.ts';
 import { distanceFacts, distanceOf, figuresOfOne } from './figures.ts';

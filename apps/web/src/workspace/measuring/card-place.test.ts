@@ -1,4 +1,4 @@
-import { lookFrom } from '@bathyscope/core';
+import { lookFrom } from '@bathyscope/core/math';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { placedAt, showModel } from '../../testing/test-model.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';

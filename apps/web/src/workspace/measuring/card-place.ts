@@ -1,4 +1,4 @@
-import { project } from '@bathyscope/core';
+import { project } from '@bathyscope/core/camera';
 import { pointsOfPicked } from '../view/camera-targets.ts';
 import { componentsBelow } from '../shown/components.ts';
 import { activePane, paneOrigin } from '../view/panes.ts';

@@ -1,11 +1,5 @@
-import {
-  cutComponents,
-  cutPlaneOf,
-  IDENTITY,
-  patchDistance,
-  planeFrame,
-  type SectionPlane,
-} from '@bathyscope/core';
+import { IDENTITY, patchDistance } from '@bathyscope/core/math';
+import { cutComponents, cutPlaneOf, planeFrame, type SectionPlane } from '@bathyscope/core/section';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../../packages/core/src/testing/round-parts.ts';
 import type { Picked } from '../../state/selection-store.ts';

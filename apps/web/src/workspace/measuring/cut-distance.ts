@@ -1,17 +1,14 @@
+import { capTriangles } from '@bathyscope/core/drawing';
 import {
-  capTriangles,
   cutChain,
   cutTriangle,
-  fromPlane,
-  pointsAlong,
-  startOf,
   transformPoint,
   vecOf,
   type CutBy,
   type Patch,
-  type PlaneCurve,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { fromPlane, pointsAlong, startOf, type PlaneCurve } from '@bathyscope/core/section';
 import { type CutState } from '../../state/cut-store.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import { cutOfPick } from '../picking/cut-picks.ts';

@@ -1,15 +1,8 @@
 import { ledgerEntry } from '@bathyscope/contracts/records';
 import { kept } from '../keeping/records.ts';
-import {
-  keptKind,
-  valueText,
-  type DimensionShape,
-  type DrawnDimension,
-  type Fact,
-  type KeptFigure,
-  type Moved,
-  type PickFacts,
-} from '@bathyscope/core';
+import { valueText, type Fact, type PickFacts } from '@bathyscope/core/facts';
+import { keptKind, type KeptFigure } from '@bathyscope/core/ledger';
+import type { DimensionShape, DrawnDimension, Moved } from '@bathyscope/core/measure';
 import { samePick, type Picked } from '../../state/selection-store.ts';
 import { unitStyleOf } from '../../state/settings-store.ts';
 import { allFigures, type AllFigures } from './all-figures.ts';

@@ -1,17 +1,9 @@
 import type { Questions } from '@bathyscope/contracts';
-import {
-  combineMass,
-  describeCut,
-  describePick,
-  patchDistance,
-  piecesIn,
-  placeMass,
-  snapName,
-  type Fact,
-  type MassFigures,
-  type PickFacts,
-  type Vec3,
-} from '@bathyscope/core';
+import { describeCut, describePick, type Fact, type PickFacts } from '@bathyscope/core/facts';
+import type { MassFigures } from '@bathyscope/core/geometry';
+import { combineMass, placeMass } from '@bathyscope/core/mass';
+import { patchDistance, piecesIn, type Vec3 } from '@bathyscope/core/math';
+import { snapName } from '@bathyscope/core/references';
 import { isOfCut, KIND_NAMES, type Picked } from '../../state/selection-store.ts';
 import { componentsBelow } from '../shown/components.ts';
 import { measuredThing } from './cut-distance.ts';

@@ -1,20 +1,17 @@
+import type { Hole } from '@bathyscope/core/geometry';
+import { likelyFor } from '@bathyscope/core/holes';
 import {
-  directionIn,
   dot,
-  likelyFor,
-  MEASURED_SAME,
   MODEL_SYSTEM,
   normalize,
-  PARALLEL_PLANES,
-  pointIn,
-  shortLength,
   transformDirection,
   transformPoint,
   vecOf,
-  type Hole,
-  type LengthUnit,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import { directionIn, pointIn } from '@bathyscope/core/measure';
+import { MEASURED_SAME, PARALLEL_PLANES } from '@bathyscope/core/tolerances';
+import { shortLength, type LengthUnit } from '@bathyscope/core/units';
 import type { Picked } from '../../state/selection-store.ts';
 import { derivedBy } from '../derived/derived.ts';
 import { componentsBelow } from '../shown/components.ts';

@@ -1,6 +1,6 @@
-import { messageOf } from '@bathyscope/core';
+import { messageOf } from '@bathyscope/core/tables';
 import type { ClashCheck, Questions } from '@bathyscope/contracts';
-import type { Fact, PickFacts } from '@bathyscope/core';
+import type { Fact, PickFacts } from '@bathyscope/core/facts';
 import {
   NO_INTERFERENCES,
   type InterferenceState,

@@ -1,20 +1,15 @@
+import { boundText, type Fact, type PickFacts } from '@bathyscope/core/facts';
+import { patternOf } from '@bathyscope/core/holes';
+import { transformPoint, vecOf, type Vec3 } from '@bathyscope/core/math';
 import {
-  boundText,
-  fromPlane,
   greatestDistance,
   measurePair,
   measureThreePoints,
-  patternOf,
   shapeOfPick,
-  transformPoint,
-  vecOf,
-  type Fact,
   type MeasuredShape,
   type PairFigures,
-  type PickFacts,
-  type PlaneFrame,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/measure';
+import { fromPlane, type PlaneFrame } from '@bathyscope/core/section';
 import { isOfCut, type Picked } from '../../state/selection-store.ts';
 import { measuredThing } from './cut-distance.ts';
 import { cutOfPick } from '../picking/cut-picks.ts';

@@ -1,14 +1,13 @@
+import { invertAffine, transformPoint } from '@bathyscope/core/math';
 import {
   fingerprintOf,
-  invertAffine,
   resolveReference,
-  transformPoint,
   type IndexedKind,
   type Reference,
   type ReferenceScope,
   type Resolved,
   type Snap,
-} from '@bathyscope/core';
+} from '@bathyscope/core/references';
 import type { Picked } from '../../state/selection-store.ts';
 import { derivedBy } from '../derived/derived.ts';
 import { datumOf } from '../picking/datums.ts';

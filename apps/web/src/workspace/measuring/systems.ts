@@ -1,13 +1,7 @@
-import {
-  factsIn,
-  NoSystem,
-  systemOf,
-  viewBack,
-  viewRight,
-  viewUp,
-  type PickFacts,
-  type ReferenceSystem,
-} from '@bathyscope/core';
+import { viewBack, viewRight, viewUp } from '@bathyscope/core/camera';
+import type { PickFacts } from '@bathyscope/core/facts';
+import type { ReferenceSystem } from '@bathyscope/core/math';
+import { factsIn, NoSystem, systemOf } from '@bathyscope/core/measure';
 import { referenceSystem, type ReferenceSystem as KeptSystem } from '@bathyscope/contracts/records';
 import type { Picked } from '../../state/selection-store.ts';
 import { measuredShape } from './measured.ts';

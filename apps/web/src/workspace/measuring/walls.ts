@@ -1,19 +1,9 @@
-import {
-  boundText,
-  boxOfPoints,
-  faceOfTriangle,
-  invertAffine,
-  meshDistance,
-  middleOf,
-  type PartGeometry,
-  type PickFacts,
-  type SolidMesh,
-  thicknessAt,
-  toVec3,
-  transformPoint,
-  type Vec3,
-  wallBetween,
-} from '@bathyscope/core';
+import { boundText, type PickFacts } from '@bathyscope/core/facts';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { meshDistance, type SolidMesh } from '@bathyscope/core/interference';
+import { boxOfPoints, invertAffine, toVec3, transformPoint, type Vec3 } from '@bathyscope/core/math';
+import { faceOfTriangle } from '@bathyscope/core/picking';
+import { middleOf, thicknessAt, wallBetween } from '@bathyscope/core/walls';
 import type { LoadedPart } from '../../state/model-store.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import { NO_WALLS } from '../../state/wall-store.ts';

@@ -1,5 +1,5 @@
+import { dot, type Vec3 } from '@bathyscope/core/math';
 import {
-  dot,
   fillLoops,
   fromPlane,
   nearestOnPolyline,
@@ -7,8 +7,7 @@ import {
   startOf,
   toPlane,
   type ComponentCut,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
 import { type PlaneCut } from '../../state/cut-store.ts';
 import { type Picked } from '../../state/selection-store.ts';
 import type { Workspace } from '../workspace.ts';

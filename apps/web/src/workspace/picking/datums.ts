@@ -1,18 +1,7 @@
-import {
-  addScaled,
-  boxDiagonal,
-  drawnAxis,
-  drawnPlane,
-  FIXED_NAMES,
-  nearSegment,
-  project,
-  subtract,
-  type FixedReference,
-  type MeasuredShape,
-  type Pane,
-  type Vec3,
-  type ViewCamera,
-} from '@bathyscope/core';
+import { nearSegment, project, type Pane, type ViewCamera } from '@bathyscope/core/camera';
+import { addScaled, boxDiagonal, subtract, type Vec3 } from '@bathyscope/core/math';
+import type { MeasuredShape } from '@bathyscope/core/measure';
+import { drawnAxis, drawnPlane, FIXED_NAMES, type FixedReference } from '@bathyscope/core/references';
 import type { Picked } from '../../state/selection-store.ts';
 import { shownBox } from '../shown/shown.ts';
 import type { Workspace } from '../workspace.ts';

@@ -1,14 +1,14 @@
+import type { Point2 } from '@bathyscope/core/math';
 import {
   curveLength,
   endOf,
-  FULL_TURN,
   fromPlane,
   nearestOnPolyline,
   pointsAlong,
   startOf,
   type PlaneCurve,
-  type Point2,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
+import { FULL_TURN } from '@bathyscope/core/tolerances';
 import type { PlaneCut } from '../../state/cut-store.ts';
 import type { Picked } from '../../state/selection-store.ts';
 

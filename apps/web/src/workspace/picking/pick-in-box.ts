@@ -1,12 +1,6 @@
-import {
-  liesWithin,
-  isSeenIn,
-  outlineOf,
-  type Pane,
-  type ScreenBox,
-  type Vec3,
-  type ViewCamera,
-} from '@bathyscope/core';
+import type { Pane, ViewCamera } from '@bathyscope/core/camera';
+import type { Vec3 } from '@bathyscope/core/math';
+import { liesWithin, isSeenIn, outlineOf, type ScreenBox } from '@bathyscope/core/picking';
 import type { Picked } from '../../state/selection-store.ts';
 import { geometryOf } from '../view/camera-targets.ts';
 import { paneAt } from '../view/panes.ts';

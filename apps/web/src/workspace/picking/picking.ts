@@ -1,26 +1,24 @@
 import {
+  nearestOnScreen,
+  pixelSizeAt,
+  project,
+  type Pane,
+  type ScreenComponent,
+  type ViewCamera,
+} from '@bathyscope/core/camera';
+import { type Vec3, subtract } from '@bathyscope/core/math';
+import {
   boundsInView,
   boxesOnScreen,
   gridFromMiddle,
-  isBefore,
-  isLeftWhole,
-  nearestOnScreen,
-  pickCut,
   PickScene,
-  pixelSizeAt,
-  project,
   type EdgeReach,
-  type Pane,
   type PickHit,
   type PickOptions,
-  type ScreenComponent,
-  type Vec3,
-  snapPoints,
-  subtract,
-  type Snap,
-  type SnapHit,
-  type ViewCamera,
-} from '@bathyscope/core';
+} from '@bathyscope/core/picking';
+import type { Snap } from '@bathyscope/core/references';
+import { isBefore, isLeftWhole, pickCut } from '@bathyscope/core/section';
+import { snapPoints, type SnapHit } from '@bathyscope/core/snaps';
 import type { Component } from '../../state/model-store.ts';
 import type { PaneState } from '../../state/camera-store.ts';
 import { isOfCut, samePick, type Picked } from '../../state/selection-store.ts';

@@ -1,3 +1,4 @@
+import type { PartGeometry } from '@bathyscope/core/geometry';
 import {
   add,
   IDENTITY,
@@ -6,9 +7,8 @@ import {
   scale,
   transformPoint,
   type Mat4,
-  type PartGeometry,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
 import type { Picked } from '../../state/selection-store.ts';
 
 /** Placement of a component's stored positions, which are relative to their geometry's origin. */

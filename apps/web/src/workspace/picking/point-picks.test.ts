@@ -1,5 +1,5 @@
 import { FIXTURE } from '../../testing/test-workspace.ts';
-import type { Hole } from '@bathyscope/core';
+import type { Hole } from '@bathyscope/core/geometry';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { cylinderPart } from '../../../../../packages/core/src/testing/round-parts.ts';
 import { createProfileState } from '../../state/settings-store.ts';

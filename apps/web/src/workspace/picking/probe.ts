@@ -1,4 +1,4 @@
-import { figureText } from '@bathyscope/core';
+import { figureText } from '@bathyscope/core/facts';
 import { unitStyleOf } from '../../state/settings-store.ts';
 import { samePick } from '../../state/selection-store.ts';
 import { derived } from '../derived/derived.ts';

@@ -1,27 +1,19 @@
+import type { Accuracy, PartGeometry } from '@bathyscope/core/geometry';
+import { invertAffine, transformPoint, type Mat4, type Point2, type Vec3 } from '@bathyscope/core/math';
+import type { Snap } from '@bathyscope/core/references';
 import {
-  crossingOfEdges,
-  derivedPoints,
   endOf,
   fromPlane,
-  invertAffine,
   nearestOnPolyline,
   pointAtShare,
   pointsAlong,
-  pointOnEdge,
-  pointOnFace,
-  SAME_POSITION,
   startOf,
   toPlane,
-  transformPoint,
-  type Accuracy,
-  type Mat4,
-  type PartGeometry,
   type PlaneCurve,
   type PlaneFrame,
-  type Point2,
-  type Snap,
-  type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/section';
+import { crossingOfEdges, derivedPoints, pointOnEdge, pointOnFace } from '@bathyscope/core/snaps';
+import { SAME_POSITION } from '@bathyscope/core/tolerances';
 import type { Picked } from '../../state/selection-store.ts';
 import { cutOfPick } from './cut-picks.ts';
 import { bestCut, chordOf, curvesOf } from '../cutting/cuts.ts';

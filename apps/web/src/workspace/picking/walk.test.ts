@@ -1,4 +1,4 @@
-import { lookFrom } from '@bathyscope/core';
+import { lookFrom } from '@bathyscope/core/math';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { commandById } from '../../commands/registry.ts';
 import { runCommand } from '../../commands/run-command.ts';

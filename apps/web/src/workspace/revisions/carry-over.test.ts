@@ -7,7 +7,10 @@ import {
   RECALL_ALL,
   type SavedView,
 } from '@bathyscope/contracts/records';
-import { IDENTITY, type PartGeometry, type StructureNode, type ViewState } from '@bathyscope/core';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import { IDENTITY } from '@bathyscope/core/math';
+import type { StructureNode } from '@bathyscope/core/model';
+import type { ViewState } from '@bathyscope/core/view-state';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import {
   accept,

@@ -1,21 +1,18 @@
 import type { ModelDetail } from '@bathyscope/contracts';
 import { putAside, RECORD_KINDS } from '@bathyscope/contracts/records';
+import { listOccurrences, partKeys, type ComponentPath } from '@bathyscope/core/model';
+import { worseStatus, type Resolved } from '@bathyscope/core/references';
 import {
   carryOverOf,
   carryState,
   carriedReference,
-  listOccurrences,
   motionOfReference,
-  partKeys,
   referencesIn,
   unchangedPart,
-  worseStatus,
   type CarryOver,
-  type ComponentPath,
-  type Resolved,
   type RevisionMatch,
-  type ViewState,
-} from '@bathyscope/core';
+} from '@bathyscope/core/revisions';
+import type { ViewState } from '@bathyscope/core/view-state';
 import { carriedWith, type Carry, type Entry } from '../../state/record-store.ts';
 import { Matching } from './matching.ts';
 import type { OtherRevision } from './other-revisions.ts';

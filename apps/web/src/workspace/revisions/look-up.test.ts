@@ -1,5 +1,5 @@
 import { ledgerEntry, partMaterial, pickSet, type LedgerEntry } from '@bathyscope/contracts/records';
-import { IDENTITY } from '@bathyscope/core';
+import { IDENTITY } from '@bathyscope/core/math';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { showModel } from '../../testing/test-model.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';

@@ -1,4 +1,5 @@
-import { referencesIn, worseStatus, type Reference, type Resolved } from '@bathyscope/core';
+import { worseStatus, type Reference, type Resolved } from '@bathyscope/core/references';
+import { referencesIn } from '@bathyscope/core/revisions';
 import { RECORD_KINDS, type RecordKind } from '@bathyscope/contracts/records';
 import type { Entry } from '../../state/record-store.ts';
 import { entriesOf } from './carry-over.ts';

@@ -1,16 +1,15 @@
+import { fitView, type Support } from '@bathyscope/core/camera';
 import {
   boxCentre,
   boxDiagonal,
   boxOfPoints,
   dot,
-  fitView,
   length,
   multiply,
   transformPoint,
-  type Reference,
-  type Support,
   type Vec3,
-} from '@bathyscope/core';
+} from '@bathyscope/core/math';
+import type { Reference } from '@bathyscope/core/references';
 import { modelBox } from '../shown/components.ts';
 import { fittedToPicked } from '../view/camera-targets.ts';
 import { Matching } from './matching.ts';

@@ -1,5 +1,7 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import type { ComponentPath, MatchedPart, MatchedStructures, Occurrence, Reference } from '@bathyscope/core';
+import type { ComponentPath, Occurrence } from '@bathyscope/core/model';
+import type { Reference } from '@bathyscope/core/references';
+import type { MatchedPart, MatchedStructures } from '@bathyscope/core/revisions';
 
 /** Another revision of the model, and what became of it on the one that is open. */
 export interface OtherRevision {

@@ -1,7 +1,7 @@
 import { componentName } from '@bathyscope/contracts/records';
 import { derived } from '../derived/derived.ts';
 import { keptAt } from '../keeping/records.ts';
-import { EMPTY_BOX, transformBox, uniteBoxes, type Box3 } from '@bathyscope/core';
+import { EMPTY_BOX, transformBox, uniteBoxes, type Box3 } from '@bathyscope/core/math';
 import type { Workspace } from '../workspace.ts';
 
 /** All components at or below an occurrence. */

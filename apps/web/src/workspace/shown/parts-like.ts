@@ -1,5 +1,6 @@
 import { componentName } from '@bathyscope/contracts/records';
-import { componentColour, ownOf } from '@bathyscope/core';
+import { componentColour } from '@bathyscope/core/colours';
+import { ownOf } from '@bathyscope/core/tables';
 import { keptAt } from '../keeping/records.ts';
 import type { Workspace } from '../workspace.ts';
 

@@ -1,4 +1,5 @@
-import { stateOf, type Box3 } from '@bathyscope/core';
+import type { Box3 } from '@bathyscope/core/math';
+import { stateOf } from '@bathyscope/core/visibility';
 import { derived } from '../derived/derived.ts';
 import { boxOf } from './components.ts';
 import type { Workspace } from '../workspace.ts';

@@ -1,5 +1,5 @@
 import type { ModelDetail } from '@bathyscope/contracts';
-import { bvhGeometry } from '@bathyscope/core';
+import { bvhGeometry } from '@bathyscope/core/picking';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { LoadedPart } from '../../state/model-store.ts';
 import type { ModelSource } from './source.ts';

@@ -10,7 +10,7 @@ import type {
   RecordChange,
   RecordEvent,
 } from '@bathyscope/contracts';
-import type { ViewState } from '@bathyscope/core';
+import type { ViewState } from '@bathyscope/core/view-state';
 import type { Outbox } from '../keeping/unsent.ts';
 
 /** What a source can do. Whoever needs one of these asks for it, and never where a model comes from. */

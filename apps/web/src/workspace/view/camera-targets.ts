@@ -1,30 +1,32 @@
 import { home, PLAIN_HOME, upAxis, type HomeSetting } from '@bathyscope/contracts/records';
 import { keptAt } from '../keeping/records.ts';
 import {
-  addScaled,
   pixelSizeAt,
   project,
   viewRight,
   viewUp,
-  boxCentre,
-  EMPTY_BOX,
-  uniteBoxes,
   fitLinked,
   fitView,
   FIT_MARGIN,
   homeOrientationOf,
   linkedView,
   mainOfLinked,
-  pointAt,
   reachOfComponents,
   type Pane,
-  type PartGeometry,
-  type Mat4,
   type Support,
   type UpAxis,
-  type Vec3,
   type ViewCamera,
-} from '@bathyscope/core';
+} from '@bathyscope/core/camera';
+import type { PartGeometry } from '@bathyscope/core/geometry';
+import {
+  addScaled,
+  boxCentre,
+  EMPTY_BOX,
+  uniteBoxes,
+  pointAt,
+  type Mat4,
+  type Vec3,
+} from '@bathyscope/core/math';
 import { litOfCut } from '../picking/cut-picks.ts';
 import { datumOf } from '../picking/datums.ts';
 import { pointOfPick } from '../picking/snap-picks.ts';

@@ -1,4 +1,4 @@
-import { FRAMES, pipOrientation } from '@bathyscope/core';
+import { FRAMES, pipOrientation } from '@bathyscope/core/camera';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
 import { commandById } from '../../commands/registry.ts';
 import { menuEntries } from '../../commands/menu-entries.ts';

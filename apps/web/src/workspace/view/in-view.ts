@@ -1,4 +1,6 @@
-import { boxCorners, isBehindEye, outlineOf, transformBox } from '@bathyscope/core';
+import { isBehindEye } from '@bathyscope/core/camera';
+import { boxCorners, transformBox } from '@bathyscope/core/math';
+import { outlineOf } from '@bathyscope/core/picking';
 import { visiblePaths } from '../shown/shown.ts';
 import type { Workspace } from '../workspace.ts';
 

@@ -1,4 +1,5 @@
-import { boxDiagonal, FRAMES, isEmptyBox, MAX_HEIGHT, MIN_HEIGHT, zoomLimits } from '@bathyscope/core';
+import { FRAMES, MAX_HEIGHT, MIN_HEIGHT, zoomLimits } from '@bathyscope/core/camera';
+import { boxDiagonal, isEmptyBox } from '@bathyscope/core/math';
 import { modelBox } from '../shown/components.ts';
 import type { Workspace } from '../workspace.ts';
 import { type PaneState } from '../../state/camera-store.ts';

@@ -1,4 +1,4 @@
-import { STYLE_PRESETS, type StylePreset, type ViewStyle } from '@bathyscope/core';
+import { STYLE_PRESETS, type StylePreset, type ViewStyle } from '@bathyscope/core/style';
 import type { Workspace } from '../workspace.ts';
 
 /** The style a pane is drawn in. */

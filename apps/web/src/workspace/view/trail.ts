@@ -1,4 +1,4 @@
-import { settle, step } from '@bathyscope/core';
+import { settle, step } from '@bathyscope/core/camera';
 import type { Workspace } from '../workspace.ts';
 import { trailOf } from '../../state/trail-store.ts';
 import { activePane } from './panes.ts';

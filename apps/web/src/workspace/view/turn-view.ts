@@ -1,4 +1,4 @@
-import { betweenViews, withProjection, type ViewCamera } from '@bathyscope/core';
+import { betweenViews, withProjection, type ViewCamera } from '@bathyscope/core/camera';
 import type { Workspace } from '../workspace.ts';
 
 /** ms: long enough to see which way the view turned, short enough not to wait for. */

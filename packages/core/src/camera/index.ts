@@ -1,0 +1,11 @@
+export { nearSegment } from './near-segment.ts';
+export * from './view-camera.ts';
+export * from './move-camera.ts';
+export * from './fit-view.ts';
+export { scaleBar } from './scale-bar.ts';
+export * from './directions.ts';
+export * from './between-views.ts';
+export * from './view-trail.ts';
+export * from './pane-layout.ts';
+export { nearestOnScreen, type ScreenComponent } from './nearest-on-screen.ts';
+export { reachOfComponents } from './reach-of-components.ts';

@@ -1,0 +1,1 @@
+export { CHART_PALETTE, componentColour, fromHex, mostOf, partColour } from './chart-palette.ts';

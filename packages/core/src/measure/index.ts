@@ -1,0 +1,12 @@
+export { measurePair, PAIR_RULES, type PairFigures } from './measure-pair.ts';
+export * from './measured-shape.ts';
+export { measuringTable } from './measuring-table.ts';
+export { shapeOfPick } from './shape-of-pick.ts';
+export { placeLabels, type LabelBox } from './place-labels.ts';
+export * from './reference-system.ts';
+export { measureThreePoints } from './three-points.ts';
+export { greatestDistance } from './greatest-distance.ts';
+export * from './flat-dimension.ts';
+export { dimensionMarks, TEXT_SIZE, type DimensionMarks } from './dimension-marks.ts';
+export type { DimensionShape } from './dimension-shape.ts';
+export type { DrawnDimension } from './flatten-dimension.ts';

@@ -1,0 +1,2 @@
+export { recogniseSurface, type RecognisedSurface } from './recognise-surface.ts';
+export { recogniseCurve, type RecognisedCurve } from './recognise-curve.ts';

@@ -1,0 +1,2 @@
+export { isValues, ownOf, withOwn } from './own.ts';
+export { messageOf } from './message-of.ts';

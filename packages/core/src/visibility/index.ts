@@ -1,0 +1,2 @@
+export * from './component-states.ts';
+export { neighboursWithin, type PlacedMesh } from './neighbours.ts';
