@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { createRequire } from 'node:module';
 import type { MassFigures } from '@bathyscope/core/geometry';
-import { meshMass, weigh, type Weighable } from '@bathyscope/core/mass';
+import { meshMass, massOfSet, type MassInput } from '@bathyscope/core/mass';
 import { IDENTITY } from '@bathyscope/core/math';
 import { VOLUME_RELATIVE } from '@bathyscope/core/tolerances';
 import { weighBodies } from '../packages/kernel/src/describing/describe-bodies.ts';
@@ -179,7 +179,7 @@ const CUBE: MassFigures = {
 };
 
 function rollUp(count: number): void {
-  const items = Array.from({ length: count }, (_, i): Weighable => ({
+  const items = Array.from({ length: count }, (_, i): MassInput => ({
     figures: { ...CUBE },
     placement: [...IDENTITY.slice(0, 12), 20 * (i % 100), 20 * Math.floor(i / 100), 0, 1],
     density: 7850,
@@ -193,7 +193,7 @@ function rollUp(count: number): void {
           sum += volume * density! * inertia[i][j] * placement[4 * i + j] + centreOfGravity[i];
     }
   });
-  const rolled = medianTime(9, () => void weigh(items));
+  const rolled = medianTime(9, () => void massOfSet(items));
   report(
     `roll-up of ${count} components`,
     rolled / read,

@@ -11,7 +11,7 @@ import { NO_SECTION, type SectionPlane } from '@bathyscope/core/section';
 import fc from 'fast-check';
 import { turnedPart } from '../../../../packages/core/src/testing/round-parts.ts';
 import { cutLayers } from '../pictures/cut-layers.ts';
-import type { WeighedSet } from '../state/mass-store.ts';
+import type { MassSet } from '../state/mass-store.ts';
 import type { Picked } from '../state/selection-store.ts';
 import { CutInPlace } from '../testing/cut-in-place.ts';
 import { fromNothing } from '../testing/from-nothing.ts';
@@ -35,13 +35,8 @@ import { referenceTo, resolve } from '../workspace/measuring/references.ts';
 import { cutNow } from '../workspace/cutting/section-now.ts';
 import { shownBox, visiblePaths } from '../workspace/shown/shown.ts';
 import { allPresets } from '../workspace/view/styles.ts';
-import {
-  appearanceOf,
-  giveMaterial,
-  giveToComponents,
-  typeMass,
-  weighedSet,
-} from '../workspace/mass/weights.ts';
+import { chosenMass } from '../workspace/mass/chosen-mass.ts';
+import { appearanceOf, giveMaterial, giveToComponents, typeMass } from '../workspace/mass/given-materials.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { wholePaths } from './cut/whole-commands.ts';
 import { COMMANDS } from './registry.ts';
@@ -77,7 +72,7 @@ const READERS: Record<string, (ws: Workspace) => unknown> = {
   'what is shown': visiblePaths,
   'faces in view': facesSeen,
   'what is cut away': (ws) => cutNow(ws),
-  'what the set weighs': (ws) => ws.derived.of(weighedSet),
+  'what the set weighs': (ws) => ws.derived.of(chosenMass),
   'what the section leaves': (ws) => ws.derived.of(keptSide.known),
   'the table of holes': (ws) => [ws.derived.of(holeTable, 'shown'), ws.derived.of(holeTable, 'picked')],
   'the cuts': (ws) =>
@@ -202,7 +197,7 @@ const steps = fc.oneof(
     const [first] = kept(ws, kind as typeof ledgerEntry);
     if (first) changeRecords(ws, 'remove', [removed(ws, kind as typeof ledgerEntry, first)]);
   }),
-  step(fc.constantFrom<WeighedSet>('all', 'shown', 'picked', 'kept'), (ws, set) => ws.mass.setState({ set })),
+  step(fc.constantFrom<MassSet>('all', 'shown', 'picked', 'kept'), (ws, set) => ws.mass.setState({ set })),
   step(fc.option(fc.constantFrom(1000, 2700)), (ws, assumed) => ws.mass.setState({ assumed })),
   step(fc.constantFrom('model', 'view'), (ws, displaySystem) => ws.measure.setState({ displaySystem })),
   step(fc.constantFrom('mm', 'in'), (ws, unit) => ws.profile.getState().change({ unit: unit as 'mm' })),

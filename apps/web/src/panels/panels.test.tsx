@@ -11,7 +11,7 @@ import { MassInPlace } from '../testing/mass-in-place.ts';
 import { openedFrame } from '../testing/opened-models.ts';
 import { added, changeRecords, given } from '../workspace/keeping/records.ts';
 import { referenceTo } from '../workspace/measuring/references.ts';
-import { giveMaterial } from '../workspace/mass/weights.ts';
+import { giveMaterial } from '../workspace/mass/given-materials.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { CaptionHelp } from './frame/CaptionHelp.tsx';
 import { Readout } from './frame/Readout.tsx';

@@ -1,6 +1,7 @@
 import exceljs from 'exceljs';
 import { openedBlocks } from '../testing/opened-models.ts';
-import { giveMaterial, weighedSet } from '../workspace/mass/weights.ts';
+import { chosenMass } from '../workspace/mass/chosen-mass.ts';
+import { giveMaterial } from '../workspace/mass/given-materials.ts';
 import { BILL_NUMBERS, billRows, massJson, massRows } from './mass-tables.ts';
 import { writeXlsx } from './write-xlsx.ts';
 
@@ -11,7 +12,7 @@ function opened() {
 }
 
 test('a bill of materials numbers its items, and says of what nothing is known; as a workbook its numbers are numbers', async () => {
-  const rows = billRows(opened().derived.of(weighedSet).parts, 'bill');
+  const rows = billRows(opened().derived.of(chosenMass).parts, 'bill');
   expect(rows[0]).toEqual([
     'Item',
     'Part',
@@ -37,15 +38,15 @@ test('figures and JSON: units said, products of inertia with the sign that is ch
   const ws = opened();
   ws.mass.setState({ about: 'origin' });
   const product = () =>
-    Number(massRows(ws, ws.derived.of(weighedSet).weighed).find(([name]) => name === 'Ixy')![1]);
+    Number(massRows(ws, ws.derived.of(chosenMass).weighed).find(([name]) => name === 'Ixy')![1]);
   // Two blocks about the origin: −Σ m x y with x = 5 and 105, y = 10.
   expect(product()).toBeCloseTo(-0.0162 * (5 + 105) * 10, 6);
   ws.mass.setState({ products: 'plain' });
   expect(product()).toBeCloseTo(0.0162 * (5 + 105) * 10, 6);
-  const rows = massRows(ws, ws.derived.of(weighedSet).weighed);
+  const rows = massRows(ws, ws.derived.of(chosenMass).weighed);
   expect(rows[0]).toEqual(['Known mass', '0.0324', 'kg']);
   expect(rows).toContainEqual(['Components without a volume', '1', '']);
-  const json = JSON.parse(massJson(ws, ws.derived.of(weighedSet))) as {
+  const json = JSON.parse(massJson(ws, ws.derived.of(chosenMass))) as {
     known: { mass: number; inertiaAbout: { tensor: number[][] } };
     units: { mass: string };
     figures: { name: string; value: number; unit: string }[];

@@ -1,5 +1,5 @@
-import { figureList, inertiaIn, massFigures, type MassFigure, type Weighed } from '@bathyscope/core/mass';
-import type { PartWeight } from '../workspace/mass/weighed.ts';
+import { figureList, inertiaIn, massFigures, type MassFigure, type SetMass } from '@bathyscope/core/mass';
+import type { PartMass } from '../workspace/mass/chosen-mass.ts';
 import { inertiaSystem } from '../workspace/mass/mass-in-system.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
@@ -20,7 +20,7 @@ export const BILL_NUMBERS: ReadonlySet<string> = new Set([
 /**
  * The parts with what they weigh; as a bill of materials with item numbers, without what nobody needs to buy.
  */
-export function billRows(parts: readonly PartWeight[], kind: 'parts' | 'bill'): string[][] {
+export function billRows(parts: readonly PartMass[], kind: 'parts' | 'bill'): string[][] {
   const bill = kind === 'bill';
   const named = bill ? inBillOrder(parts) : parts;
   return [
@@ -55,11 +55,11 @@ export function billRows(parts: readonly PartWeight[], kind: 'parts' | 'bill'): 
   ];
 }
 
-export const inBillOrder = (parts: readonly PartWeight[]): PartWeight[] =>
+export const inBillOrder = (parts: readonly PartMass[]): PartMass[] =>
   [...parts].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
 
 /** The figures of a set as they are told here, in the model's axes. */
-function figuresNow(ws: Workspace, weighed: Weighed): MassFigure[] {
+function figuresNow(ws: Workspace, weighed: SetMass): MassFigure[] {
   const { about, products, set } = ws.mass.getState();
   const system = weighed.known && inertiaSystem(ws, about, weighed.known.centreOfGravity);
   return massFigures(weighed, {
@@ -70,13 +70,13 @@ function figuresNow(ws: Workspace, weighed: Weighed): MassFigure[] {
 }
 
 /** The figures of a set, one a row, with their units. */
-export const massRows = (ws: Workspace, weighed: Weighed): string[][] =>
+export const massRows = (ws: Workspace, weighed: SetMass): string[][] =>
   figureList(figuresNow(ws, weighed)).map(({ name, value, unit }) => [name, plain(value), unit]);
 
 /** All that is known, for other programs. Lengths in mm, masses in kg. */
 export function massJson(
   ws: Workspace,
-  { weighed, parts }: { weighed: Weighed; parts: readonly PartWeight[] },
+  { weighed, parts }: { weighed: SetMass; parts: readonly PartMass[] },
 ): string {
   const { set, about, products, assumed } = ws.mass.getState();
   const { detail } = ws.model.getState();

@@ -1,4 +1,4 @@
-import { appearanceOf } from '../workspace/mass/weights.ts';
+import { appearanceOf } from '../workspace/mass/given-materials.ts';
 import { FRAMES, viewBack, type ViewCamera } from '@bathyscope/core/camera';
 import { boxCentre, boxDiagonal, isEmptyBox, dot, type Box3 } from '@bathyscope/core/math';
 import type { ViewStyle } from '@bathyscope/core/style';

@@ -3,10 +3,10 @@ import { createStore } from './tracked-store.ts';
 import type { FloatsSo } from '../workers/mass-work.ts';
 
 /** Everything, what is shown, what is picked, or the side of the section that is kept. */
-export type WeighedSet = 'all' | 'shown' | 'picked' | 'kept';
+export type MassSet = 'all' | 'shown' | 'picked' | 'kept';
 
 export interface MassState {
-  set: WeighedSet;
+  set: MassSet;
   /** How the chart and the table are grouped. */
   by: 'part' | 'material';
   /**

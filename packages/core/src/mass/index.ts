@@ -11,13 +11,13 @@ export {
   inertiaIn,
   densityText,
   massText,
-  weigh,
-  weighOne,
+  massOfSet,
+  massOfOne,
   type TypedMass,
-  type Weighable,
-  type Weighed,
-  type Weight,
-} from './weigh.ts';
+  type MassInput,
+  type SetMass,
+  type MassProperties,
+} from './set-mass.ts';
 export { figureList, massFigures, unitOfFigure, type MassFigure } from './mass-figures.ts';
 export { BadMaterialTable, readMaterialTable, type GivenByTable } from './material-table.ts';
 export { MATERIAL_TONES, toneOfMaterial } from './material-tone.ts';

@@ -1,6 +1,6 @@
 import type { Vec3 } from '../math/vec3.ts';
 import type { Matrix3 } from './combine-mass.ts';
-import type { Weighed } from './weigh.ts';
+import type { SetMass } from './set-mass.ts';
 
 /* The figures of what was weighed, declared once: whoever shows, saves or prints them walks this list. */
 
@@ -37,7 +37,7 @@ const AXES = ['x', 'y', 'z'];
 
 /** What is known of a set. kg, mm, kg·mm²; each with the unit of its quantity ({@link unitOfFigure}). */
 export function massFigures(
-  { known, noDensity, noVolume, assumed }: Weighed,
+  { known, noDensity, noVolume, assumed }: SetMass,
   told: ToldSo = {},
 ): MassFigure[] {
   const partly = noDensity + noVolume > 0;

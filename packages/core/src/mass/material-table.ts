@@ -1,7 +1,7 @@
 import { readQuantity } from '../units/read-quantity.ts';
 import { MATERIALS } from './materials.ts';
 import { readDensity } from './read-density.ts';
-import type { TypedMass } from './weigh.ts';
+import type { TypedMass } from './set-mass.ts';
 
 /** What a table gives to a part: what it is made of, or what it weighs. */
 export interface GivenByTable {

@@ -4,7 +4,7 @@ import { IDENTITY, type Mat4 } from '../math/mat4.ts';
 import { rotate, rotationAbout } from '../math/quaternion.ts';
 import { normalize, type Vec3 } from '../math/vec3.ts';
 import { materialById, MATERIALS } from './materials.ts';
-import { densityText, ellipsoidOf, inertiaIn, massText, weigh } from './weigh.ts';
+import { densityText, ellipsoidOf, inertiaIn, massText, massOfSet } from './set-mass.ts';
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -26,7 +26,7 @@ const box = (a: number, b: number, c: number): MassFigures => {
 const at = (x: number, y: number, z: number): Mat4 => [...IDENTITY.slice(0, 12), x, y, z, 1];
 
 test('a steel block of 100 × 50 × 20: 0.785 kg, moments and radii in closed form', () => {
-  const { known } = weigh([{ figures: box(100, 50, 20), placement: IDENTITY, density: 7850 }]);
+  const { known } = massOfSet([{ figures: box(100, 50, 20), placement: IDENTITY, density: 7850 }]);
   expect(known!.mass).toBeCloseTo(0.785, 12);
   const moment = (p: number, q: number) => (0.785 * (p * p + q * q)) / 12;
   expect(known!.principal.moments).toEqual(
@@ -37,7 +37,7 @@ test('a steel block of 100 × 50 × 20: 0.785 kg, moments and radii in closed fo
 
 test('two materials: the centre of gravity lies where the masses balance (worked by hand)', () => {
   // Steel 1,000 mm³ at the origin and aluminium 1,000 mm³ 100 mm off: 100 · 2700 / (7850 + 2700).
-  const { known } = weigh([
+  const { known } = massOfSet([
     { figures: box(10, 10, 10), placement: IDENTITY, density: 7850 },
     { figures: box(10, 10, 10), placement: at(100, 0, 0), density: 2700 },
   ]);
@@ -48,15 +48,15 @@ test('two materials: the centre of gravity lies where the masses balance (worked
 });
 
 test('what has no density or no volume is counted and left out', () => {
-  const { known, noDensity, noVolume } = weigh([
+  const { known, noDensity, noVolume } = massOfSet([
     { figures: box(10, 10, 10), placement: IDENTITY, density: 1000 },
     { figures: box(10, 10, 10), placement: IDENTITY, density: null },
     { figures: null, placement: IDENTITY, density: 7850 },
     { figures: null, placement: IDENTITY, density: null },
   ]);
   expect([known!.mass, noDensity, noVolume]).toEqual([expect.closeTo(1e-3, 15), 1, 2]);
-  expect(weigh([{ figures: null, placement: IDENTITY, density: 1 }]).known).toBeNull();
-  expect(weigh([])).toMatchObject({ known: null, noDensity: 0, noVolume: 0 });
+  expect(massOfSet([{ figures: null, placement: IDENTITY, density: 1 }]).known).toBeNull();
+  expect(massOfSet([])).toMatchObject({ known: null, noDensity: 0, noVolume: 0 });
 });
 
 test('principal moments keep the triangle inequality and do not change when all is turned and moved, far away too', () => {
@@ -73,7 +73,7 @@ test('principal moments keep the triangle inequality and do not change when all 
       fc.boolean(),
       (parts, axis, angle, far) => {
         const q = rotationAbout(normalize(axis as Vec3), angle);
-        const still = weigh(
+        const still = massOfSet(
           parts.map(({ size, place, density }) => ({
             figures: box(...size),
             placement: at(...place),
@@ -88,7 +88,7 @@ test('principal moments keep the triangle inequality and do not change when all 
           ] as Vec3[]
         ).flatMap((e) => [...rotate(q, e), 0]);
         const shift = far ? 1e6 : 0;
-        const turned = weigh(
+        const turned = massOfSet(
           parts.map(({ size, place, density }) => {
             const [x, y, z] = rotate(q, place);
             return {
@@ -130,12 +130,12 @@ test('the library: eighty materials and more, each once, with a density, a sprea
 });
 
 test('a typed mass goes before the density, with its own centre or that of its shape; without a shape it is a point', () => {
-  const typed = weigh([
+  const typed = massOfSet([
     { figures: box(10, 10, 10), placement: at(50, 0, 0), density: 7850, typed: { kg: 2, at: null } },
   ]);
   expect(typed.known).toMatchObject({ mass: 2, centreOfGravity: [50, 0, 0] });
   expect(typed.known!.inertia[0][0]).toBeCloseTo((2 * 200) / 12, 12);
-  const off = weigh([
+  const off = massOfSet([
     { figures: null, placement: at(50, 0, 0), density: null, typed: { kg: 2, at: [0, 0, 7] } },
     { figures: box(10, 10, 10), placement: IDENTITY, density: 1000, assumed: true },
   ]);
@@ -149,7 +149,9 @@ test('a typed mass goes before the density, with its own centre or that of its s
 });
 
 test('inertia about another system is Steiner’s; areas grow with the square of a scale', () => {
-  const { known } = weigh([{ figures: box(10, 20, 30), placement: at(100, 0, 0), density: 1e9, area: 2200 }]);
+  const { known } = massOfSet([
+    { figures: box(10, 20, 30), placement: at(100, 0, 0), density: 1e9, area: 2200 },
+  ]);
   const about = inertiaIn(known!, { origin: [0, 0, 0], x: [0, 1, 0], y: [-1, 0, 0], z: [0, 0, 1] });
   const m = 6000;
   // In the turned axes X is the model's Y, from which the block stands 100 off.
@@ -157,7 +159,7 @@ test('inertia about another system is Steiner’s; areas grow with the square of
   expect(about[1][1]).toBeCloseTo((m * (20 ** 2 + 30 ** 2)) / 12, 3);
   expect(known!.area).toBe(2200);
   expect(
-    weigh([
+    massOfSet([
       {
         figures: box(1, 1, 1),
         placement: [2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 1],
@@ -179,7 +181,7 @@ test('inertia about another system is Steiner’s; areas grow with the square of
       [0, 0, 40],
     ],
   };
-  expect(ellipsoidOf(weigh([{ figures: ball, placement: IDENTITY, density: 1e9 }]).known!)).toEqual(
+  expect(ellipsoidOf(massOfSet([{ figures: ball, placement: IDENTITY, density: 1e9 }]).known!)).toEqual(
     [10, 10, 10].map((x) => expect.closeTo(x, 9)),
   );
 });

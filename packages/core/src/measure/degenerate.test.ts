@@ -3,7 +3,7 @@ import { describePick, type PickedPart } from '../facts/describe-pick.ts';
 import { IDENTITY } from '../math/mat4.ts';
 import { derivedPoints } from '../snaps/derived-points.ts';
 import { recogniseHoles } from '../holes/recognise-holes.ts';
-import { weigh } from '../mass/weigh.ts';
+import { massOfSet } from '../mass/set-mass.ts';
 import { boxPart } from '../testing/box-part.ts';
 import { measurePair } from './measure-pair.ts';
 import { shapeOfPick } from './shape-of-pick.ts';
@@ -86,7 +86,7 @@ test('a component of lines only is measured by its lines, weighs nothing that is
   expect(describePick('edge', 0, wire).main ?? describePick('edge', 0, wire).rows[0]).toMatchObject({
     value: { value: 10 },
   });
-  expect(weigh([{ figures: geometry.mass, placement: IDENTITY, density: 1000 }])).toMatchObject({
+  expect(massOfSet([{ figures: geometry.mass, placement: IDENTITY, density: 1000 }])).toMatchObject({
     known: null,
     noDensity: 0,
     noVolume: 1,

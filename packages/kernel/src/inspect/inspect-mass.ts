@@ -4,9 +4,9 @@ import {
   figureList,
   massFigures,
   readMaterialTable,
-  weigh,
+  massOfSet,
   type GivenByTable,
-  type Weighed,
+  type SetMass,
 } from '@bathyscope/core/mass';
 import { boxCentre } from '@bathyscope/core/math';
 import type { Material, Occurrence } from '@bathyscope/core/model';
@@ -16,7 +16,7 @@ import { ModelFileError } from '../reading/step-text.ts';
 /**
  * What `--mass` adds: kg, mm, kg·mm². What has no density or no volume is counted, and named among the parts.
  */
-export interface InspectedMass extends Weighed {
+export interface InspectedMass extends SetMass {
   /** One by one, as *Mass* shows and saves them; inertia about the centre of gravity. */
   figures: ReturnType<typeof figureList>;
   parts: InspectedPart[];
@@ -68,12 +68,12 @@ export function inspectMass(
   };
   const byPart = new Map<number, (Occurrence & { part: number })[]>();
   for (const c of components) byPart.set(c.part, [...(byPart.get(c.part) ?? []), c]);
-  const weighed = weigh(components.map(weighable));
+  const weighed = massOfSet(components.map(weighable));
   return {
     ...weighed,
     figures: figureList(massFigures(weighed, { tensor: weighed.known?.inertia })),
     parts: [...byPart].map(([part, its]): InspectedPart => {
-      const total = weigh(its.map(weighable)).known?.mass ?? null;
+      const total = massOfSet(its.map(weighable)).known?.mass ?? null;
       const material = materialOf(part);
       const { typed } = given(part);
       const closed = geometryOf(part).mass !== null;

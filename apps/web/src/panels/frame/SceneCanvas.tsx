@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { mountScene } from '../../scene/mount-scene.ts';
 import { pickAt } from '../../workspace/picking/picking.ts';
-import { giveMaterial } from '../../workspace/mass/weights.ts';
+import { giveMaterial } from '../../workspace/mass/given-materials.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { takesMaterial } from '../mass/material-drag.ts';
 import { useWorkspace } from '../use-workspace.ts';

@@ -1,8 +1,9 @@
 import { Hand } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
-import { giveMaterial, giveToComponents, pathsOf } from '../../workspace/mass/weights.ts';
-import type { PartWeight } from '../../workspace/mass/weighed.ts';
+import { pathsOf } from '../../workspace/mass/chosen-mass.ts';
+import { giveMaterial, giveToComponents } from '../../workspace/mass/given-materials.ts';
+import type { PartMass } from '../../workspace/mass/chosen-mass.ts';
 import { partsLikePicked, partsNamed } from '../../workspace/shown/parts-like.ts';
 import { MATERIAL_DRAG } from './material-drag.ts';
 import { useSeen } from '../use-derived.ts';
@@ -24,7 +25,7 @@ type Target = (typeof TARGETS)[number][0];
 /**
  * Gives a material to many at once: what is picked, what has none, what has one colour or a word in its name.
  */
-export function AssignMaterial({ parts }: { parts: readonly PartWeight[] }) {
+export function AssignMaterial({ parts }: { parts: readonly PartMass[] }) {
   const ws = useWorkspace();
   const [material, setMaterial] = useState('');
   const [target, setTarget] = useState<Target>('picked');

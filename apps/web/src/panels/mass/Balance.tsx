@@ -1,11 +1,11 @@
-import type { Weight } from '@bathyscope/core/mass';
+import type { MassProperties } from '@bathyscope/core/mass';
 import { significant } from '@bathyscope/core/units';
 import { lazy, Suspense, useState } from 'react';
 import { useStore } from 'zustand';
 import type { MassState } from '../../state/mass-store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { hangingNow, standingNow, turningNow, upOf } from '../../workspace/mass/balance.ts';
-import type { WeighedSetNow } from '../../workspace/mass/weighed.ts';
+import type { ChosenMass } from '../../workspace/mass/chosen-mass.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Buoyancy } from './Buoyancy.tsx';
@@ -21,7 +21,7 @@ const KINDS: readonly (readonly [NonNullable<MassState['balance']> | '', string]
 ];
 
 /** Whether it stands, hangs level, turns; and what it does under water. */
-export function Balance({ known, now: { paths, key } }: { known: Weight; now: WeighedSetNow }) {
+export function Balance({ known, now: { paths, key } }: { known: MassProperties; now: ChosenMass }) {
   const ws = useWorkspace();
   const kind = useStore(ws.mass, (s) => s.balance);
   const [curve, setCurve] = useState(false);
@@ -63,7 +63,7 @@ export function Balance({ known, now: { paths, key } }: { known: Weight; now: We
   );
 }
 
-function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
+function Stands({ known, paths }: { known: MassProperties; paths: readonly string[] }) {
   const { length } = useMassFormat();
   const found = useSeen((ws) => standingNow(ws, paths, known));
   if (typeof found === 'string') return <p className="mt-1 text-[13px] text-amber">{found}</p>;
@@ -80,7 +80,7 @@ function Stands({ known, paths }: { known: Weight; paths: readonly string[] }) {
   );
 }
 
-function Hangs({ known }: { known: Weight }) {
+function Hangs({ known }: { known: MassProperties }) {
   const { length } = useMassFormat();
   const found = useSeen((ws) => hangingNow(ws, known));
   if (!found)
@@ -98,7 +98,7 @@ function Hangs({ known }: { known: Weight }) {
   );
 }
 
-function Turns({ known }: { known: Weight }) {
+function Turns({ known }: { known: MassProperties }) {
   const { length } = useMassFormat();
   const found = useSeen((ws) => turningNow(ws, known));
   if (!found)

@@ -6,7 +6,7 @@ import {
   neutralBallast,
   type Hollow,
   type Immersed,
-  type Weight,
+  type MassProperties,
 } from '@bathyscope/core/mass';
 import { significant } from '@bathyscope/core/units';
 import type { ReactNode } from 'react';
@@ -30,7 +30,7 @@ import { MaterialOptions } from './MaterialOptions.tsx';
 import { degrees, useMassFormat } from './use-mass-format.ts';
 
 interface Props {
-  known: Weight;
+  known: MassProperties;
   paths: readonly string[];
   /** Of the set. */
   setKey: string;

@@ -1,5 +1,5 @@
 import { keptWeight } from '@bathyscope/contracts/records';
-import { massText, type Weight } from '@bathyscope/core/mass';
+import { massText, type MassProperties } from '@bathyscope/core/mass';
 import { distance } from '@bathyscope/core/math';
 import { Trash2 } from 'lucide-react';
 import { useStore } from 'zustand';
@@ -16,7 +16,7 @@ import { Head, LINK } from './Head.tsx';
 const SET_NAMES = { all: 'All', shown: 'Visible', picked: 'Picked', kept: 'Kept side' } as const;
 
 /** Weights that were kept, and by how much what is weighed now differs from each. */
-export function Compare({ known }: { known: Weight }) {
+export function Compare({ known }: { known: MassProperties }) {
   const ws = useWorkspace();
   const weights = useRecords(keptWeight);
   const set = useStore(ws.mass, (s) => s.set);

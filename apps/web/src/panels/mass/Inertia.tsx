@@ -1,5 +1,5 @@
 import { referenceSystem } from '@bathyscope/contracts/records';
-import { inertiaIn, massFigures, type Weighed, type Weight } from '@bathyscope/core/mass';
+import { inertiaIn, massFigures, type SetMass, type MassProperties } from '@bathyscope/core/mass';
 import { useStore } from 'zustand';
 import { inertiaSystem } from '../../workspace/mass/mass-in-system.ts';
 import { useRecords } from '../use-records.ts';
@@ -15,7 +15,7 @@ const MARKS = [
 ] as const;
 
 /** The inertia about a chosen place, its principal moments and radii of gyration. */
-export function Inertia({ known, weighed }: { known: Weight; weighed: Weighed }) {
+export function Inertia({ known, weighed }: { known: MassProperties; weighed: SetMass }) {
   const ws = useWorkspace();
   const { about, products, marks } = useStore(ws.mass);
   const systems = useRecords(referenceSystem);

@@ -1,4 +1,4 @@
-import { afloat, ellipsoidOf, massText, type OrientedBox, type Weight } from '@bathyscope/core/mass';
+import { afloat, ellipsoidOf, massText, type OrientedBox, type MassProperties } from '@bathyscope/core/mass';
 import { addScaled, type Vec3 } from '@bathyscope/core/math';
 import { significant } from '@bathyscope/core/units';
 import { useCallback } from 'react';
@@ -10,10 +10,10 @@ import { findMaterial } from '../../workspace/keeping/library.ts';
 import { inertiaSystem } from '../../workspace/mass/mass-in-system.ts';
 import { OverPane } from '../frame/OverPane.tsx';
 import { AXIS_COLOURS, pathOf, placeIn, SystemAxes, type Place } from '../frame/SystemAxes.tsx';
-import { weighedSet } from '../../workspace/mass/weights.ts';
+import { chosenMass } from '../../workspace/mass/chosen-mass.ts';
 import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import type { WeighedSetNow } from '../../workspace/mass/weighed.ts';
+import type { ChosenMass } from '../../workspace/mass/chosen-mass.ts';
 
 /**
  * Where the weighed set balances, its principal axes and ellipsoid of inertia, drawn over every
@@ -27,7 +27,7 @@ export function MassMarks() {
 
 function Drawn() {
   const ws = useWorkspace();
-  const now = useDerived(weighedSet);
+  const now = useDerived(chosenMass);
   const { panes } = useStore(ws.camera);
   const { known } = now.weighed;
   if (!known) return null;
@@ -46,7 +46,7 @@ const ROUND = 72;
 const MARK = 9;
 const ARROW = 90;
 
-function Marks({ known, now, pane }: { known: Weight; now: WeighedSetNow; pane: PaneState }) {
+function Marks({ known, now, pane }: { known: MassProperties; now: ChosenMass; pane: PaneState }) {
   const ws = useWorkspace();
   const place = placeIn(pane.camera, pane.size);
   const { marks, set, box, about, fluid, immersed } = useStore(ws.mass);

@@ -8,10 +8,10 @@ import { saveCsv } from '../../pictures/save-csv.ts';
 import { download, fileName } from '../../pictures/export-file.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useWorkspace } from '../use-workspace.ts';
-import type { WeighedSetNow } from '../../workspace/mass/weighed.ts';
+import type { ChosenMass } from '../../workspace/mass/chosen-mass.ts';
 
 /** Copies and hands on what was weighed. */
-export function MassMenu({ now }: { now: WeighedSetNow }) {
+export function MassMenu({ now }: { now: ChosenMass }) {
   const ws = useWorkspace();
   const { weighed, parts } = now;
   const name = (kind: string, ending: string) => fileName(ws.model.getState().detail!.name, kind, ending);

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { useStore } from 'zustand';
 import { Choice } from '../../ui/Choice.tsx';
 import { keptSide } from '../../workspace/mass/kept-side.ts';
-import { weighedSet } from '../../workspace/mass/weights.ts';
+import { chosenMass } from '../../workspace/mass/chosen-mass.ts';
 import { useDerived } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { AssignMaterial } from './AssignMaterial.tsx';
@@ -25,7 +25,7 @@ const SETS = [
 export function MassPanel() {
   const ws = useWorkspace();
   const set = useStore(ws.mass, (s) => s.set);
-  const now = useDerived(weighedSet);
+  const now = useDerived(chosenMass);
   useEffect(() => ws.derived.work.want(ws, keptSide), [ws]);
   const { known } = now.weighed;
   return (

@@ -3,8 +3,9 @@ import { map3, type Vec3 } from '@bathyscope/core/math';
 import { readQuantity } from '@bathyscope/core/units';
 import { memo, useState } from 'react';
 import { useStore } from 'zustand';
-import { giveMaterial, giveToComponents, openEdges, typeMass } from '../../workspace/mass/weights.ts';
-import type { PartWeight } from '../../workspace/mass/weighed.ts';
+import { giveMaterial, giveToComponents, typeMass } from '../../workspace/mass/given-materials.ts';
+import { openEdges } from '../../workspace/mass/open-edges.ts';
+import type { PartMass } from '../../workspace/mass/chosen-mass.ts';
 import { findMaterial } from '../../workspace/keeping/library.ts';
 import { showPlace } from '../../workspace/view/show-place.ts';
 import { useSeen } from '../use-derived.ts';
@@ -17,7 +18,7 @@ import { MaterialOptions } from './MaterialOptions.tsx';
 const LISTED = 100;
 
 /** The parts of the set, what is not known first: what each is made of and weighs. */
-export function PartList({ parts }: { parts: readonly PartWeight[] }) {
+export function PartList({ parts }: { parts: readonly PartMass[] }) {
   const more = parts.length - LISTED;
   return (
     <Head title="By part">
@@ -35,7 +36,7 @@ export function PartList({ parts }: { parts: readonly PartWeight[] }) {
   );
 }
 
-const PartRow = memo(function PartRow({ part }: { part: PartWeight }) {
+const PartRow = memo(function PartRow({ part }: { part: PartMass }) {
   const ws = useWorkspace();
   const { name, count, open, each, total, paths, typed, scaled, assumed } = part;
   const [typing, setTyping] = useState(false);
@@ -97,7 +98,7 @@ const PartRow = memo(function PartRow({ part }: { part: PartWeight }) {
 });
 
 /** Why it has no volume, with the way to the place. */
-function OpenReason({ part: { part, open, paths } }: { part: PartWeight }) {
+function OpenReason({ part: { part, open, paths } }: { part: PartMass }) {
   const ws = useWorkspace();
   const free = useSeen((now) => openEdges(now, part));
   return (
@@ -116,7 +117,7 @@ const kilograms = (text: string) => readQuantity(text, 'mass', 1);
 const millimetres = (text: string) => readQuantity(text, 'length', 1);
 
 /** A mass, and where its centre lies in the part's own axes if that is known. */
-function TypeMass({ part: { part, name }, done }: { part: PartWeight; done: () => void }) {
+function TypeMass({ part: { part, name }, done }: { part: PartMass; done: () => void }) {
   const ws = useWorkspace();
   const [mass, setMass] = useState('');
   const [at, setAt] = useState(['', '', '']);
@@ -199,7 +200,7 @@ function TypeMass({ part: { part, name }, done }: { part: PartWeight; done: () =
   );
 }
 
-function MaterialChoice({ part: { part, name, material, paths } }: { part: PartWeight }) {
+function MaterialChoice({ part: { part, name, material, paths } }: { part: PartMass }) {
   const ws = useWorkspace();
   const single = material?.of === 'component';
   const known = useSeen((now) => (material?.id ? findMaterial(now, material.id) : undefined));

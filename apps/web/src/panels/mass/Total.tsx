@@ -1,5 +1,5 @@
 import { accuracyText } from '@bathyscope/core/facts';
-import { densityText, massFigures, massText, readDensity, type Weight } from '@bathyscope/core/mass';
+import { densityText, massFigures, massText, readDensity, type MassProperties } from '@bathyscope/core/mass';
 import { boxSize, type Vec3 } from '@bathyscope/core/math';
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
@@ -13,13 +13,13 @@ import { DensityField } from './DensityField.tsx';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { FigureRows, LINK, Row } from './Head.tsx';
 import { useMassFormat } from './use-mass-format.ts';
-import type { WeighedSetNow } from '../../workspace/mass/weighed.ts';
+import type { ChosenMass } from '../../workspace/mass/chosen-mass.ts';
 
 const counted = (n: number, one: string, many: string): string =>
   n === 1 ? `One component ${one}` : `${n} components ${many}`;
 
 /** The total at a glance, what it leaves out or assumes, and the figures of the whole. */
-export function Total({ now }: { now: WeighedSetNow }) {
+export function Total({ now }: { now: ChosenMass }) {
   const ws = useWorkspace();
   const { set, assumed } = useStore(ws.mass);
   const { weighed, parts, pending, failed } = now;
@@ -107,7 +107,7 @@ export function Total({ now }: { now: WeighedSetNow }) {
   );
 }
 
-function Figures({ known, now: { paths, key, weighed } }: { known: Weight; now: WeighedSetNow }) {
+function Figures({ known, now: { paths, key, weighed } }: { known: MassProperties; now: ChosenMass }) {
   const ws = useWorkspace();
   const { plain, unit } = useMassFormat();
   const { box: found, set } = useStore(ws.mass);

@@ -1,7 +1,7 @@
 import { lazy, Suspense } from 'react';
 import { useStore } from 'zustand';
-import { materialWeights } from '../../workspace/mass/weights.ts';
-import type { PartWeight } from '../../workspace/mass/weighed.ts';
+import { massesByMaterial } from '../../workspace/mass/chosen-mass.ts';
+import type { PartMass } from '../../workspace/mass/chosen-mass.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, LINK } from './Head.tsx';
 
@@ -12,12 +12,12 @@ const MassChart = lazy(() => import('./MassChart.tsx'));
 const BARS = 8;
 
 /** Where the mass sits, by part or by material. */
-export function Where({ parts }: { parts: readonly PartWeight[] }) {
+export function Where({ parts }: { parts: readonly PartMass[] }) {
   const ws = useWorkspace();
   const by = useStore(ws.mass, (s) => s.by);
   const all =
     by === 'material'
-      ? materialWeights(parts)
+      ? massesByMaterial(parts)
       : parts.flatMap(({ name, count, total, paths }) =>
           total === null ? [] : [{ name: count > 1 ? `${count} × ${name}` : name, mass: total, paths }],
         );

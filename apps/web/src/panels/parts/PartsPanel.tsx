@@ -9,7 +9,7 @@ import { PartsTable } from './PartsTable.tsx';
 import { PickSets } from './PickSets.tsx';
 import { NOWHERE, partRows, type PartRow, type PartsInput, type RowOptions } from './part-rows.ts';
 import { ReferenceBranch } from './ReferenceBranch.tsx';
-import { materialOf, typedMassOf } from '../../workspace/mass/weights.ts';
+import { materialOf, typedMassOf } from '../../workspace/mass/given-materials.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';

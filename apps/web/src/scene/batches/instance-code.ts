@@ -1,6 +1,6 @@
 import { Vector4 } from 'three';
 import type { Vec3 } from '@bathyscope/core/math';
-import type { Appearance } from '../../workspace/mass/weights.ts';
+import type { Appearance } from '../../workspace/mass/given-materials.ts';
 
 /**
  * A share that stands beside a whole number in one component: 1 would be the next number, also in the card's

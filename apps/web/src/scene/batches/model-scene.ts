@@ -6,7 +6,7 @@ import { stateOf, type ComponentStates } from '@bathyscope/core/visibility';
 import { BatchedMesh, Matrix4, Scene, type BufferGeometry, type Material, type Vector4 } from 'three';
 import type { Component, LoadedPart } from '../../state/model-store.ts';
 import { storedPlacement } from '../../workspace/picking/placed-points.ts';
-import type { Appearance } from '../../workspace/mass/weights.ts';
+import type { Appearance } from '../../workspace/mass/given-materials.ts';
 import { CLEAR, GHOST, HOVERED, instanceCode, litCode, PICKED, SOLID } from './instance-code.ts';
 import { LineBatch } from './line-batch.ts';
 import { edgeGeometry, faceGeometry, outlineGeometry, triangleGeometry } from './part-buffers.ts';

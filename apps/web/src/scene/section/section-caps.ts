@@ -23,7 +23,7 @@ import { CAP_LOOKS, capMaterial } from './cap-material.ts';
 import { displayColour } from '../batches/materials.ts';
 import type { CapBuffers } from '../../workers/section-work.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
-import { appearanceOf } from '../../workspace/mass/weights.ts';
+import { appearanceOf } from '../../workspace/mass/given-materials.ts';
 import { hatchOf } from '../../workspace/cutting/hatches.ts';
 
 /** px */

@@ -6,7 +6,7 @@ import {
   ON_GROUND,
   standingOn,
   type Standing,
-  type Weight,
+  type MassProperties,
 } from '@bathyscope/core/mass';
 import { boxCorners, dot, transformPoint, type Vec3 } from '@bathyscope/core/math';
 import { boxOf } from '../shown/components.ts';
@@ -36,7 +36,7 @@ export function pickedPoints(ws: Workspace): Vec3[] {
 export function standingNow(
   ws: Workspace,
   paths: readonly string[],
-  { centreOfGravity }: Weight,
+  { centreOfGravity }: MassProperties,
 ): (Standing & { on: string }) | string {
   const up = upOf(ws);
   const picked = pickedPoints(ws);
@@ -80,7 +80,7 @@ function lowestPoints(ws: Workspace, paths: readonly string[], up: Vec3): Vec3[]
 /** How it hangs from the picked point; null where none is picked. */
 export function hangingNow(
   ws: Workspace,
-  { centreOfGravity }: Weight,
+  { centreOfGravity }: MassProperties,
 ): ReturnType<typeof hangingFrom> | null {
   const [point] = pickedPoints(ws);
   return point ? hangingFrom(centreOfGravity, point, upOf(ws)) : null;
@@ -89,7 +89,7 @@ export function hangingNow(
 /** What its weight does about the picked axis or edge; null where none is picked. */
 export function turningNow(
   ws: Workspace,
-  { centreOfGravity, mass }: Weight,
+  { centreOfGravity, mass }: MassProperties,
 ): ReturnType<typeof aboutAxis> | null {
   for (const item of ws.selection.getState().picked) {
     const shape = measuredShape(ws, item);

@@ -6,7 +6,7 @@ import {
   type Hollow,
   type Immersed,
   type Overlap,
-  type Weight,
+  type MassProperties,
 } from '@bathyscope/core/mass';
 import { cross, frameOf, map3, normalize, scale, type Vec3 } from '@bathyscope/core/math';
 import { CLASH_LEAST } from '@bathyscope/core/tolerances';
@@ -53,7 +53,7 @@ export function immersedOf(
   ws: Workspace,
   paths: readonly string[],
   key: string,
-  { mass, centreOfGravity }: Weight,
+  { mass, centreOfGravity }: MassProperties,
 ): Immersed | null {
   const { byPath, parts } = ws.model.getState();
   const { immersed } = ws.mass.getState();
@@ -129,7 +129,7 @@ export function tiltAxes(up: Vec3): readonly [Vec3, Vec3] {
 }
 
 /** Says of what it was worked out how something floats. */
-export function floatKey(ws: Workspace, key: string, { mass, centreOfGravity }: Weight): string {
+export function floatKey(ws: Workspace, key: string, { mass, centreOfGravity }: MassProperties): string {
   const { fluid, immersed } = ws.mass.getState();
   return JSON.stringify([
     key,
@@ -142,7 +142,7 @@ export function floatKey(ws: Workspace, key: string, { mass, centreOfGravity }: 
 }
 
 /** Works out where a set floats. What it displaces then is its weight in the fluid. */
-export function letFloat(ws: Workspace, paths: readonly string[], key: string, known: Weight): void {
+export function letFloat(ws: Workspace, paths: readonly string[], key: string, known: MassProperties): void {
   const density = findMaterial(ws, ws.mass.getState().fluid)?.density;
   if (!density) return;
   const { immersed } = ws.mass.getState();

@@ -10,7 +10,9 @@ import { keptSide, sidesOf } from './kept-side.ts';
 import { findMaterial } from '../keeping/library.ts';
 import { askMass } from './mass-jobs.ts';
 import { partsLikePicked, partsNamed } from '../shown/parts-like.ts';
-import { giveMaterial, openReason, typeMass, weighedSet, weightOf } from './weights.ts';
+import { chosenMass, setMassOf } from './chosen-mass.ts';
+import { giveMaterial, typeMass } from './given-materials.ts';
+import { openReason } from './open-edges.ts';
 import type { Workspace } from '../workspace.ts';
 
 /* What is weighed away from the interface's thread, here without one. */
@@ -78,7 +80,7 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   const ws = chest();
   ws.section.setState({ ...NO_SECTION, planes: [plane([0, 0, 1], 20)] });
   ws.mass.setState({ set: 'kept' });
-  expect(ws.derived.of(weighedSet)).toMatchObject({ pending: true, parts: [] });
+  expect(ws.derived.of(chosenMass)).toMatchObject({ pending: true, parts: [] });
   const sides = [...sidesOf(ws)].map(([path, side]) => `${path.slice(2)} ${side}`);
   const away = sides.find((s) => s.endsWith('removed'))!.split(' ')[0];
   expect(sides.filter((s) => s.endsWith('cut'))).toHaveLength(4);
@@ -86,7 +88,7 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   jest.advanceTimersByTime(SETTLED);
   expect(newest().asked).toMatchObject({ job: 'within', asked: { cut: { combine: 'any' } } });
   newest().answer();
-  const { pending, weighed, parts, paths } = ws.derived.of(weighedSet);
+  const { pending, weighed, parts, paths } = ws.derived.of(chosenMass);
   expect(pending).toBe(false);
   // One plate whole, and of the four others 15 or 25 of 40 mm.
   const height = away === 'above' ? 15 : 25;
@@ -106,7 +108,7 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   jest.advanceTimersByTime(SETTLED);
   expect(workers).toHaveLength(asked);
   ws.section.setState({ planes: [plane([0, 0, 1], 30)] });
-  expect(ws.derived.of(weighedSet).pending).toBe(true);
+  expect(ws.derived.of(chosenMass).pending).toBe(true);
   jest.advanceTimersByTime(SETTLED);
   expect(workers).toHaveLength(asked + 1);
   // A plane that is dragged on is waited for, and what was under way for it is given up; so is all when
@@ -117,7 +119,7 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   jest.advanceTimersByTime(SETTLED / 2);
   ws.section.setState({ planes: [plane([0, 0, 1], 20)] });
   // Back where it was, what was known still holds.
-  expect(ws.derived.of(weighedSet)).toMatchObject({ pending: false, weighed });
+  expect(ws.derived.of(chosenMass)).toMatchObject({ pending: false, weighed });
   ws.section.setState({ planes: [plane([0, 0, 1], 32)] });
   jest.advanceTimersByTime(SETTLED);
   expect(workers).toHaveLength(asked + 2);
@@ -129,7 +131,7 @@ test('what a section leaves: boxes tell most of it, the rest is cut in a worker,
   const again = ws.derived.work.want(ws, keptSide);
   jest.advanceTimersByTime(SETTLED);
   newest().onmessage!({ data: { error: 'no memory' } });
-  expect(ws.derived.of(weighedSet)).toMatchObject({
+  expect(ws.derived.of(chosenMass)).toMatchObject({
     pending: false,
     parts: [],
     failed: expect.stringContaining('Move a plane'),
@@ -146,7 +148,7 @@ test('where only the corner that all planes cut away goes, the rest is the whole
   jest.advanceTimersByTime(SETTLED);
   newest().answer();
   end();
-  const { weighed, parts } = ws.derived.of(weighedSet);
+  const { weighed, parts } = ws.derived.of(chosenMass);
   const plates = parts.find((p) => p.part === 0)!;
   const shares = [plates.total! / 2];
   // A quarter or so of 30 × 40 is gone: one of the four corners by the two planes.
@@ -178,7 +180,7 @@ test('of one kind of work only the newest counts; what goes wrong is said, and l
 test('under water: a hollow that is closed displaces once it is marked as sealed, and comes back open by undo', () => {
   const ws = chest();
   const paths = ws.model.getState().components.map((c) => c.path);
-  const { known } = weightOf(ws, paths);
+  const { known } = setMassOf(ws, paths);
   const solids = known!.mass / STEEL;
   expect(immersedOf(ws, paths, 'k', known!)!.displaced).toBeCloseTo(solids, 6);
   immerse(ws, paths, 'k');
@@ -210,7 +212,7 @@ test('what components share is taken from the check for clashes where that is ex
   );
   const paths = ws.model.getState().components.map((p) => p.path);
   giveMaterial(ws, [0], 'steel');
-  const known = weightOf(ws, paths).known!;
+  const known = setMassOf(ws, paths).known!;
   immerse(ws, paths, 'k');
   newest().answer();
   const under = () => immersedOf(ws, paths, 'k', known)!;
@@ -254,7 +256,7 @@ test('of foam it floats: as deep as its weight says, with its hollow dry or floo
   const paths = ws.model.getState().components.map((c) => c.path);
   giveMaterial(ws, [0, 1, 2], 'syntactic-deep');
   const float = () => {
-    const known = weightOf(ws, paths).known!;
+    const known = setMassOf(ws, paths).known!;
     letFloat(ws, paths, 'k', known);
     expect(ws.mass.getState().floating).toEqual({ key: floatKey(ws, 'k', known), found: null });
     newest().answer();
@@ -289,7 +291,7 @@ test('of foam it floats: as deep as its weight says, with its hollow dry or floo
 test('it stands on its lowest plate, hangs from a picked corner, turns about a picked edge', () => {
   const ws = chest();
   const paths = ws.model.getState().components.map((c) => c.path);
-  const known = weightOf(ws, paths).known!;
+  const known = setMassOf(ws, paths).known!;
   // The middle of 30 × 40.
   expect(standingNow(ws, paths, known)).toMatchObject({
     on: 'its lowest points',

@@ -10,7 +10,7 @@ import { measuredThing } from './cut-distance.ts';
 import { cutOfPick } from '../picking/cut-picks.ts';
 import { datumOf, nameOfDatum } from '../picking/datums.ts';
 import { pointOfPick } from '../picking/snap-picks.ts';
-import { materialOf } from '../mass/weights.ts';
+import { materialOf } from '../mass/given-materials.ts';
 import { bestCut, chordOf, curvesOf } from '../cutting/cuts.ts';
 import type { Workspace } from '../workspace.ts';
 import { capital } from '../../ui/capital.ts';

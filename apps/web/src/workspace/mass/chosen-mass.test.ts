@@ -7,21 +7,12 @@ import { shownName } from '../shown/components.ts';
 import { removeMaterial, saveMaterial } from '../keeping/library.ts';
 import { kept } from '../keeping/records.ts';
 import { visiblePaths } from '../shown/shown.ts';
-import {
-  giveMaterial,
-  giveToComponents,
-  materialOf,
-  materialWeights,
-  partWeights,
-  pathsOf,
-  typedMassOf,
-  typeMass,
-  weightOf,
-} from './weights.ts';
+import { massesByMaterial, partMasses, pathsOf, setMassOf } from './chosen-mass.ts';
+import { giveMaterial, giveToComponents, materialOf, typedMassOf, typeMass } from './given-materials.ts';
 
 test('what has no material is counted; given one, it is weighed, follows what is shown, and is taken back by undo', () => {
   const ws = openedBlocks();
-  const all = () => weightOf(ws, pathsOf(ws, 'all'));
+  const all = () => setMassOf(ws, pathsOf(ws, 'all'));
   expect(all()).toMatchObject({ known: null, noDensity: 2, noVolume: 1 });
   giveMaterial(ws, [0], '6082');
   expect(materialOf(ws, 0)).toEqual({ name: 'Aluminium 6082', density: 2700, of: 'part', id: '6082' });
@@ -29,7 +20,7 @@ test('what has no material is counted; given one, it is weighed, follows what is
   expect(all().known!.mass).toBeCloseTo(2 * 6000 * 2700e-9, 12);
   expect(all().known!.centreOfGravity[0]).toBeCloseTo(55, 9);
   expect(
-    partWeights(ws, pathsOf(ws, 'all')).map(({ count, total, open }) => [
+    partMasses(ws, pathsOf(ws, 'all')).map(({ count, total, open }) => [
       count,
       total && total.toFixed(4),
       open !== null,
@@ -39,7 +30,7 @@ test('what has no material is counted; given one, it is weighed, follows what is
     [2, '0.0324', false],
   ]);
   setVisible(ws, ['a/two'], false);
-  expect(weightOf(ws, pathsOf(ws, 'shown')).known!.mass).toBeCloseTo(6000 * 2700e-9, 12);
+  expect(setMassOf(ws, pathsOf(ws, 'shown')).known!.mass).toBeCloseTo(6000 * 2700e-9, 12);
   ws.selection.getState().pick([{ kind: 'face', component: 'a/two', index: 0 }]);
   expect(pathsOf(ws, 'picked')).toEqual(['a/two']);
   ws.history.getState().undo();
@@ -51,12 +42,12 @@ test('what has no material is counted; given one, it is weighed, follows what is
 
 test('one component may be of another material, a part may have a typed mass, and what is left may be assumed, and is said to be', () => {
   const ws = openedBlocks();
-  const all = () => weightOf(ws, pathsOf(ws, 'all'));
+  const all = () => setMassOf(ws, pathsOf(ws, 'all'));
   giveMaterial(ws, [0], '6082');
   giveToComponents(ws, ['a/two'], 'steel');
   expect(all().known!.mass).toBeCloseTo(6000 * (2700 + 7850) * 1e-9, 12);
-  expect(partWeights(ws, pathsOf(ws, 'all')).map((p) => [p.name, p.count, p.material?.of])).toHaveLength(3);
-  expect(materialWeights(partWeights(ws, pathsOf(ws, 'all'))).map((m) => m.name)).toEqual([
+  expect(partMasses(ws, pathsOf(ws, 'all')).map((p) => [p.name, p.count, p.material?.of])).toHaveLength(3);
+  expect(massesByMaterial(partMasses(ws, pathsOf(ws, 'all'))).map((m) => m.name)).toEqual([
     'Steel, unalloyed',
     'Aluminium 6082',
   ]);
@@ -91,7 +82,7 @@ test('materials of one’s own are given like those of the library; taken out th
   };
   await saveMaterial(ws, foam);
   giveMaterial(ws, [0], 'own-1');
-  const all = () => weightOf(ws, pathsOf(ws, 'all'));
+  const all = () => setMassOf(ws, pathsOf(ws, 'all'));
   expect(all().known!.mass).toBeCloseTo(2 * 6000 * 612e-9, 12);
   await removeMaterial(ws, foam);
   expect(all()).toMatchObject({ noDensity: 2 });
@@ -118,7 +109,7 @@ test.each(['constructor', 'prototype', '__proto__', 'toString', 'hasOwnProperty'
     });
     expect(materialOf(ws, 0, name)).toBeNull();
     expect(typedMassOf(ws, 0)).toBeNull();
-    expect(weightOf(ws, [name])).toMatchObject({ known: null, noDensity: 1 });
+    expect(setMassOf(ws, [name])).toMatchObject({ known: null, noDensity: 1 });
     expect(shownName(ws, name)).toBe(name);
     giveMaterial(ws, [0], '6082');
     giveToComponents(ws, [name], 'steel');
@@ -129,7 +120,7 @@ test.each(['constructor', 'prototype', '__proto__', 'toString', 'hasOwnProperty'
       '6082',
       null,
     ]);
-    expect(weightOf(ws, [name]).known!.mass).toBeCloseTo(2, 12);
+    expect(setMassOf(ws, [name]).known!.mass).toBeCloseTo(2, 12);
     expect(visiblePaths(ws)).toEqual(['other']);
     expect([
       kept(ws, partMaterial)[0].part,

@@ -27,7 +27,7 @@ export interface TypedMass {
  * One component to weigh: the volume figures of its part (null where it is no closed solid), where it is, and
  * what it is made of.
  */
-export interface Weighable {
+export interface MassInput {
   figures: MassFigures | null;
   placement: Mat4;
   /** kg/m³; null where it is not known. */
@@ -43,7 +43,7 @@ export interface Weighable {
 }
 
 /** Mass properties of what is known of a set. kg, mm, kg·mm². */
-export interface Weight {
+export interface MassProperties {
   mass: number;
   /** mm³, of those among it that have a volume. */
   volume: number;
@@ -59,9 +59,9 @@ export interface Weight {
   accuracy: MassFigures['accuracy'];
 }
 
-export interface Weighed {
+export interface SetMass {
   /** Null where nothing is known. */
-  known: Weight | null;
+  known: MassProperties | null;
   /** How many have no density, and how many no volume. What has neither counts as without a volume. */
   noDensity: number;
   noVolume: number;
@@ -96,13 +96,13 @@ export type PlacedMass = Spread & { mass: number };
  * Null where the mass is not known. A typed mass is spread as its shape is, about its own centre; without a
  * shape it is a point.
  */
-export function weighOne({
+export function massOfOne({
   figures,
   placement,
   density,
   typed,
   middle = [0, 0, 0],
-}: Weighable): PlacedMass | null {
+}: MassInput): PlacedMass | null {
   if (typed && !figures)
     return { ...POINT, mass: typed.kg, centreOfGravity: transformPoint(placement, typed.at ?? middle) };
   if (!figures || (!typed && density === null)) return null;
@@ -127,8 +127,8 @@ const POINT: Spread = {
  * Weighs a set: each component's figures times its density, placed and added (parallel axes). What is not
  * known is counted, never assumed.
  */
-export function weigh(items: readonly Weighable[]): Weighed {
-  const found = items.map(weighOne);
+export function massOfSet(items: readonly MassInput[]): SetMass {
+  const found = items.map(massOfOne);
   const masses = found.filter((f) => f !== null);
   const all = combineSpread(
     masses,
@@ -168,7 +168,7 @@ export function weigh(items: readonly Weighable[]): Weighed {
   };
 }
 
-function principalOf(inertia: Matrix3, mass: number): Pick<Weight, 'principal' | 'radiiOfGyration'> {
+function principalOf(inertia: Matrix3, mass: number): Pick<MassProperties, 'principal' | 'radiiOfGyration'> {
   const { values: moments, vectors: axes } = symmetricEigen3(inertia);
   return {
     principal: { moments, axes },
@@ -178,7 +178,7 @@ function principalOf(inertia: Matrix3, mass: number): Pick<Weight, 'principal' |
 
 /** The tensor of inertia about the origin of a system, in its axes: Steiner's shift, then R·I·Rᵀ. kg·mm² */
 export function inertiaIn(
-  { inertia, mass, centreOfGravity }: Weight,
+  { inertia, mass, centreOfGravity }: MassProperties,
   { origin, x, y, z }: ReferenceSystem,
 ): Matrix3 {
   const away = subtract(centreOfGravity, origin);
@@ -189,7 +189,7 @@ export function inertiaIn(
  * Half axes of the ellipsoid of even density that has these principal moments: a² = 5
  * (I₂ + I₃ − I₁)/(2 m). mm
  */
-export const ellipsoidOf = ({ mass, principal: { moments } }: Weight): Vec3 =>
+export const ellipsoidOf = ({ mass, principal: { moments } }: MassProperties): Vec3 =>
   map3(moments, (m) =>
     Math.sqrt(Math.max(0, (5 * (moments[0] + moments[1] + moments[2] - 2 * m)) / (2 * mass))),
   );
