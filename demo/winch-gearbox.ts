@@ -25,8 +25,8 @@ import type { DemoAssembly, DemoPart } from './step-writer.ts';
 
 /*
  * Winch gearbox WG-16: two spur stages in a housing of two halves that meet at x = 0. The shafts run along X
- * and lie above each other
- * in Y. Stage 1: module 1.5, 16 and 44 teeth, 45 mm apart; stage 2: module 2, 15 and 45 teeth, 60 mm apart.
+ * and lie above each other in Y. Stage 1: module 1.5, 16 and 44 teeth, 45 mm apart; stage 2: module 2, 15 and
+ * 45 teeth, 60 mm apart.
  * Fits: shafts 0.01 mm smaller than the bores of the bearings, housing seats 0.02 mm
  * larger than their outsides.
  * Two overlaps are meant so: the sight bush is pressed in (Ø20.03 in Ø20), the breather's M12 thread stands

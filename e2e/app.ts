@@ -113,9 +113,8 @@ async function forget(client: pg.Client): Promise<void> {
 }
 
 /**
- * Every test starts with all that a user keeps forgotten (settings, last states, saved views,
- * records), so that no test
- * meets what another left; and with plain settings: multisampling costs two to five times the
+ * Every test starts with all that a user keeps forgotten (settings, last states, saved views, records), so
+ * that no test meets what another left; and with plain settings: multisampling costs two to five times the
  * drawing time in software.
  */
 export const test = base.extend({
@@ -193,8 +192,7 @@ export async function openModel(page: Page, name: string): Promise<void> {
 
 /**
  * Uploads a model of its own and opens it. A test must not find the bytes of another: those would open the
- * model there is. So STEP
- * text gets the name as a comment (ISO 10303-21, 5.6).
+ * model there is. So STEP text gets the name as a comment (ISO 10303-21, 5.6).
  */
 export async function openFile(page: Page, name: string, text: string | Buffer): Promise<void> {
   const own = text.toString('latin1').replace('HEADER;', `HEADER; /* ${name} */`);

@@ -13,9 +13,8 @@ import { FROM_PAGE, openFile, scene, test } from './app.ts';
 
 /*
  * The demo's valve, changed by its own script and in the text of its file: every revision is sent, converted
- * and opened like any,
- * and what was kept on the first is looked for on it. What became of each face is told by where its middle
- * lies and how large it is.
+ * and opened like any, and what was kept on the first is looked for on it. What became of each face is told
+ * by where its middle lies and how large it is.
  */
 
 interface Edit {

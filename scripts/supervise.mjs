@@ -1,8 +1,7 @@
 /*
- * Keeps the processes of Bathyscope running: the web server (unless WEB=0) and
- * BATHYSCOPE_WORKERS workers. One that ends
- * is started again, at once at first, then after a growing pause; when that does not help,
- * it is said and all ends.
+ * Keeps the processes of Bathyscope running: the web server (unless WEB=0) and BATHYSCOPE_WORKERS workers.
+ * One that ends is started again, at once at first, then after a growing pause; when that does not help, it
+ * is said and all ends.
  */
 import { spawn } from 'node:child_process';
 import os from 'node:os';

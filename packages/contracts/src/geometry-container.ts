@@ -19,13 +19,11 @@ import type { Box3, Vec3 } from '@bathyscope/core/math';
  *   …   …  the sections, each padded to a multiple of 8
  *
  * Sections are found by their name: one that a program does not know is passed over, so that more can be
- * added (levels of detail,
- * fitted surfaces, regions of meshes) without another version. Version 1 had no names but an
- * order, and stays readable.
+ * added (levels of detail, fitted surfaces, regions of meshes) without another version. Version 1 had no
+ * names but an order, and stays readable.
  *
- * Positions are stored as 32-bit floats, normals octahedrally in two 16-bit integers (Meyer
- * et al., On floating-point
- * normal vectors, EGSR 2010), indices as 16-bit numbers within each face: faces share no
+ * Positions are stored as 32-bit floats, normals octahedrally in two 16-bit integers (Meyer et al., On
+ * floating-point normal vectors, EGSR 2010), indices as 16-bit numbers within each face: faces share no
  * vertices, so they are small.
  */
 

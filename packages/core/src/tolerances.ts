@@ -52,9 +52,8 @@ export const MESH_CHORD_RELATIVE = 5e-4;
 /**
  * Relative to the diagonal of the part's box: the same for faces of spheres and tori, which
  * make outlines of their own.
- * Half a pixel where a sphere is fitted in a pane of 670 px height is 4.9e-4 of the diagonal
- * of its box; other shapes
- * are fitted smaller.
+ * Half a pixel where a sphere is fitted in a pane of 670 px height is 4.9e-4 of the diagonal of its box;
+ * other shapes are fitted smaller.
  */
 export const ROUND_CHORD_RELATIVE = 4e-4;
 
@@ -63,9 +62,8 @@ export const AREA_RELATIVE = 1e-6;
 
 /**
  * Relative to a face's own extent in its parameters: a boundary that closes worse than this is not integrated
- * along. Files join
- * edges within 1e-6 of their size and better; what does not close to 1e-5 is another
- * curve than it should be. */
+ * along. Files join edges within 1e-6 of their size and better; what does not close to 1e-5 is another curve
+ * than it should be. */
 export const CLOSES_WITHIN = 1e-5;
 
 /** Relative: what quadrature may leave of an integral along a free curve; it is told as its bound. */

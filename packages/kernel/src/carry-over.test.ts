@@ -24,10 +24,9 @@ import { madeSolids } from './testing/made-solids.ts';
 import { testKernel } from './testing/test-kernel.ts';
 
 /*
- * What is kept of a model, looked up on revisions of it whose truth is known by
- * construction: the model is made from
- * dimensions, each face knows what it is, edges and corners what meets in them, components a name that the
- * structure does not show.
+ * What is kept of a model, looked up on revisions of it whose truth is known by construction: the model is
+ * made from dimensions, each face knows what it is, edges and corners what meets in them, components a name
+ * that the structure does not show.
  */
 
 const KINDS = ['component', 'face', 'edge', 'vertex', 'body'] as const;

@@ -10,8 +10,8 @@ import { ShapeSession } from './shapes/shape-session.ts';
 
 /*
  * Least distances of random faces of public files, run independently by the native test harness of Debian's
- * kernel (its command
- * `distmini`): another build, of another version, with its own reading, numbering and placing.
+ * kernel (its command `distmini`): another build, of another version, with its own
+ * reading, numbering and placing.
  */
 const HARNESS = '/usr/bin/occt-draw-7.6';
 const LIBRARIES = `/usr/lib/${process.arch === 'arm64' ? 'aarch64' : 'x86_64'}-linux-gnu`;

@@ -18,11 +18,10 @@ const LOOK = 500;
 const SAY = 60_000;
 
 /**
- * Brings the tables, and those of the queue, to the newest form. Several processes may start
- * at once: one does it, the
- * others wait. What a killed process left locked is freed, for whoever holds the lock here is alone. Tables
- * are not changed while
- * processes of another version work on them: those are waited for, and it is said.
+ * Brings the tables, and those of the queue, to the newest form. Several processes may start at once: one
+ * does it, the others wait. What a killed process left locked is freed, for whoever holds the lock here is
+ * alone. Tables are not changed while processes of another version work on them: those are
+ * waited for, and it is said.
  */
 export async function prepareDatabase(): Promise<void> {
   await patiently(PATIENCE, async () => {

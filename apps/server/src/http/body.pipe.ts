@@ -4,8 +4,8 @@ import { badRequest } from '../problems/problem.ts';
 
 /**
  * Makes the declared request of a body and checks it. Only the fields that are declared are looked at, and
- * free documents among them
- * are taken as they came: nothing walks them, and no name in them is taken for one of the language's.
+ * free documents among them are taken as they came: nothing walks them, and no name in them is taken for one
+ * of the language's.
  */
 @Injectable()
 export class BodyPipe extends ValidationPipe {

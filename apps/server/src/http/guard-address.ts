@@ -4,10 +4,9 @@ import { ProblemException } from '../problems/problem.ts';
 const HARMLESS = ['GET', 'HEAD', 'OPTIONS'];
 
 /**
- * Refuses requests to a name that is not the server's (what a name server was made to point
- * here: DNS rebinding) and
- * requests that change something and come from a page of another site. Programs that are
- * no browser send no origin.
+ * Refuses requests to a name that is not the server's (what a name server was made to point here: DNS
+ * rebinding) and requests that change something and come from a page of another site. Programs that are no
+ * browser send no origin.
  */
 export function guardAddress(hosts: readonly string[]) {
   return (request: Request, _response: Response, next: NextFunction): void => {

@@ -3,8 +3,7 @@ import { ProblemException } from '../problems/problem.ts';
 
 /**
  * Takes the path that the installation stands under off every address; what is not under it is refused, but
- * for the root, which
- * leads there.
+ * for the root, which leads there.
  * @param base begins and ends with a slash
  */
 export function underBase(base: string) {

@@ -57,9 +57,8 @@ type Change = Partial<Omit<JobRow, 'problem' | 'changed_at'>> & { problem?: stri
 const IDLE = { lease: null, lease_until: null } as const;
 
 /**
- * The states of jobs, and who may change them. `job` is the truth; the queue (graphile-worker)
- * only decides which worker
- * gets a job next, and is put right from `job` whenever the two disagree.
+ * The states of jobs, and who may change them. `job` is the truth; the queue (graphile-worker) only decides
+ * which worker gets a job next, and is put right from `job` whenever the two disagree.
  */
 @Injectable()
 export class JobsRepository {

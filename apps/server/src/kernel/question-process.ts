@@ -26,9 +26,8 @@ interface Asked {
 
 /**
  * Questions are answered in a process of their own, so that neither their memory nor their end is the web
- * server's. One that died is
- * replaced; what it was at is asked once more, one after the other, so that whichever subtask kills it takes
- * no other with it.
+ * server's. One that died is replaced; what it was at is asked once more, one after the other, so that
+ * whichever subtask kills it takes no other with it.
  */
 @Injectable()
 export class QuestionProcess extends Answerer implements OnApplicationShutdown {

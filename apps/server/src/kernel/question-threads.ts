@@ -25,8 +25,8 @@ interface ThreadSlot {
 
 /**
  * Threads that answer questions, so that none waits for a conversion and few for each other.
- * Loading shapes and answering
- * is one unit of work in one thread; what is given up takes that thread with it, and nobody else's question.
+ * Loading shapes and answering is one unit of work in one thread; what is given up takes that thread with it,
+ * and nobody else's question.
  */
 @Injectable()
 export class QuestionThreads extends Answerer implements OnModuleInit, OnApplicationShutdown {

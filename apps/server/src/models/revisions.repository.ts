@@ -119,8 +119,7 @@ export class RevisionsRepository {
 
   /**
    * Makes a model of one revision the next revision of another, also while it is converted. What somebody
-   * keeps of it already would
-   * be lost, so then it stays.
+   * keeps of it already would be lost, so then it stays.
    * @returns the number of the revision
    */
   adopt(modelId: string, other: string): Promise<number | 'gone' | 'in use'> {

@@ -4,11 +4,9 @@ import { Logger } from '@nestjs/common';
 const LAST_MOMENTS = 1500;
 
 /**
- * What the process does when something unforeseen happens, or when it is told to end. A promise
- * that nobody waited for is
- * logged. An exception that nobody caught leaves the process in a state that cannot be known: it
- * finishes what it can and
- * ends, and its supervisor starts it again.
+ * What the process does when something unforeseen happens, or when it is told to end. A promise that nobody
+ * waited for is logged. An exception that nobody caught leaves the process in a state that cannot be known:
+ * it finishes what it can and ends, and its supervisor starts it again.
  */
 export function stayUp(close: () => Promise<void>): void {
   const logger = new Logger('Process');

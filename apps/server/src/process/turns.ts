@@ -8,8 +8,7 @@ interface Waits {
 
 /**
  * Whose turn it is among those who wait: of whoever has the least under way, and of these whoever was served
- * longest ago. So one
- * with forty requests makes another wait for what is under way, and not for the forty.
+ * longest ago. So one with forty requests makes another wait for what is under way, and not for the forty.
  */
 export class Turns {
   private readonly running = new Map<string, number>();

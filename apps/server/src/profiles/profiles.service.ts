@@ -21,8 +21,7 @@ interface Known {
 
 /**
  * Which profile a request comes from. The cookie holds a secret, the database its hash; its name is the
- * installation's, for a host
- * has one set of cookies for all its ports.
+ * installation's, for a host has one set of cookies for all its ports.
  */
 @Injectable()
 export class ProfilesService {

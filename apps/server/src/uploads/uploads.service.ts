@@ -39,8 +39,8 @@ interface Received {
 
 /**
  * Takes files in. Bytes go straight from the wire into rows, hashed and checked on the way, with no
- * connection held while
- * more are awaited; one short transaction then makes them a model with a conversion job.
+ * connection held while more are awaited; one short transaction then makes them a
+ * model with a conversion job.
  */
 @Injectable()
 export class UploadsService {
@@ -112,8 +112,7 @@ export class UploadsService {
 
   /**
    * What was received as a model, or as the next revision of one, which shows its present one until this is
-   * ready. Equal bytes are one
-   * model, also when they arrive at the same moment.
+   * ready. Equal bytes are one model, also when they arrive at the same moment.
    */
   private async adopt(
     { hash, size, blobId }: Received,

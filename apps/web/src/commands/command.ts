@@ -24,9 +24,8 @@ export const GROUPS = [
 ] as const;
 
 /**
- * One action of the program, the same wherever it is offered: rail, context menu, command
- * field, key and help page are
- * all drawn from the registry.
+ * One action of the program, the same wherever it is offered: rail, context menu, command field, key and help
+ * page are all drawn from the registry.
  */
 export interface Command {
   id: string;

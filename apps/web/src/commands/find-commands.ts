@@ -29,8 +29,7 @@ export interface FoundCommand {
 
 /**
  * Commands whose name or search words hold a word that starts like each word of the text, best first. “angle”
- * is a word of its own,
- * not the end of “triangle”. Without a text all, as they are listed.
+ * is a word of its own, not the end of “triangle”. Without a text all, as they are listed.
  */
 export function findCommands(text: string): FoundCommand[] {
   const wanted = plain(text);

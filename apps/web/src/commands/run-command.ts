@@ -5,10 +5,9 @@ import type { Command } from './command.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 /**
- * Runs a command. If what it needs is picked it acts on that; otherwise it waits for one
- * pick and ends; started a
- * second time while it waits, it repeats until Esc. Every other command ends one that waits, but for those
- * that help to pick.
+ * Runs a command. If what it needs is picked it acts on that; otherwise it waits for one pick and ends;
+ * started a second time while it waits, it repeats until Esc. Every other command ends one that waits, but
+ * for those that help to pick.
  */
 export function runCommand(ws: Workspace, command: Command): void {
   const waiting = waitingCommand(ws);

@@ -8,9 +8,8 @@ import crc32 from 'crc-32';
 const PNG_START = 8 + 12 + 13;
 
 /**
- * The same picture, which tells at how many dots per inch it is true to scale: a PNG in its
- * pHYs chunk (ISO/IEC 15948,
- * 11.3.5.3), a JPEG in its JFIF header (ISO/IEC 10918-5, 10.1). Unchanged when it is neither.
+ * The same picture, which tells at how many dots per inch it is true to scale: a PNG in its pHYs chunk
+ * (ISO/IEC 15948, 11.3.5.3), a JPEG in its JFIF header (ISO/IEC 10918-5, 10.1). Unchanged when it is neither.
  */
 export async function withDensity(picture: Blob, dpi: number): Promise<Blob> {
   const bytes = new Uint8Array(await picture.arrayBuffer());

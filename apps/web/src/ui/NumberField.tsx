@@ -24,9 +24,8 @@ interface Props {
 }
 
 /**
- * A number that is typed, with units and sums: taken on Enter or when the field is left, as it was
- * after Esc. It says what it
- * understood; what is wrong stays there, with what is wrong about it.
+ * A number that is typed, with units and sums: taken on Enter or when the field is left, as it was after Esc.
+ * It says what it understood; what is wrong stays there, with what is wrong about it.
  */
 export function NumberField({
   label,

@@ -82,11 +82,9 @@ export const VIEW_PAD: Record<string, Pip> = {
 };
 
 /**
- * Dimetric axonometry of ISO 5456-3:1996, 5.3: two axes at full scale, the receding one at
- * half. With the sum of the
- * squared foreshortenings 2 they are √(8/9) and √(2/9), so the direction to the eye is
- * (1/3, √7/3, 1/3): the drawn
- * axes lie 7.2° and 41.4° off the horizontal (the standard rounds to 7° and 42°).
+ * Dimetric axonometry of ISO 5456-3:1996, 5.3: two axes at full scale, the receding one at half. With the sum
+ * of the squared foreshortenings 2 they are √(8/9) and √(2/9), so the direction to the eye is (1/3, √7/3,
+ * 1/3): the drawn axes lie 7.2° and 41.4° off the horizontal (the standard rounds to 7° and 42°).
  */
 export const DIMETRIC: Vec3 = [1 / 3, Math.sqrt(7) / 3, 1 / 3];
 
@@ -136,9 +134,8 @@ export function viewName(orientation: Quaternion, frame: ModelFrame): string | n
 }
 
 /**
- * The next pip in a direction of the screen: the view turned by 45° about the screen's
- * axis, set down on the nearest
- * pip other than where it is.
+ * The next pip in a direction of the screen: the view turned by 45° about the screen's axis, set down on the
+ * nearest pip other than where it is.
  * @param across −1, 0 or 1: the eye goes left or right; @param along the same, down or up
  */
 export function neighbourPip(

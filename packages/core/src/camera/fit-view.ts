@@ -25,15 +25,12 @@ export const supportOfPoints =
 
 /**
  * The same direction, moved and scaled so that the shape's exact outline lies within the pane less the
- * margin, touching
- * it on the tighter side and centred on the other. Unchanged for an empty shape.
+ * margin, touching it on the tighter side and centred on the other. Unchanged for an empty shape.
  *
  * All conditions are linear in the points, so the support function of the shape answers them.
- * Orthographic: its extent
- * along right and up. Perspective: x − e·z-planes of the frustum; for the eye at (ex, ez) and
- * half-angle tangent t the
- * right side asks x + t·z ≤ ex + t·ez for all points, the left −x + t·z ≤ −ex + t·ez,
- * which add up to the least ez.
+ * Orthographic: its extent along right and up. Perspective: x − e·z-planes of the frustum; for the eye at
+ * (ex, ez) and half-angle tangent t the right side asks x + t·z ≤ ex + t·ez for all points, the left −x + t·z
+ * ≤ −ex + t·ez, which add up to the least ez.
  */
 export function fitView(c: ViewCamera, pane: Pane, reach: Support, margin = FIT_MARGIN): ViewCamera {
   const [right, up, back] = [viewRight(c), viewUp(c), viewBack(c)];
@@ -66,9 +63,8 @@ export function fitView(c: ViewCamera, pane: Pane, reach: Support, margin = FIT_
 }
 
 /**
- * mm: the least picture height with which a shape's exact outline lies within the pane less
- * the margin while the target
- * stays where it is, from the same linear conditions as `fitView`. −Infinity for an empty shape.
+ * mm: the least picture height with which a shape's exact outline lies within the pane less the margin while
+ * the target stays where it is, from the same linear conditions as `fitView`. −Infinity for an empty shape.
  */
 export function heightHolding(c: ViewCamera, pane: Pane, reach: Support, margin = FIT_MARGIN): number {
   const [right, up, back] = [viewRight(c), viewUp(c), viewBack(c)];

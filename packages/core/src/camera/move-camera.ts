@@ -109,11 +109,9 @@ export function turnAbout(c: ViewCamera, pivot: Vec3, turn: Quaternion): ViewCam
 }
 
 /**
- * Orbit that keeps the model upright: sideways about the up axis, up and down about the
- * horizontal, never past the
- * poles. A view that is rolled stays so. Angles in rad; positive `yaw` turns the model to
- * the right, positive `pitch`
- * tips its top to the eye.
+ * Orbit that keeps the model upright: sideways about the up axis, up and down about the horizontal, never
+ * past the poles. A view that is rolled stays so. Angles in rad; positive `yaw` turns the model to the right,
+ * positive `pitch` tips its top to the eye.
  */
 export function orbitTurntable(
   c: ViewCamera,
@@ -152,9 +150,8 @@ export interface Hinge {
 const END_ON = 0.3;
 
 /**
- * The turn about a hinge, in rad, for a hand that moved from one pixel to another: square to
- * the hinge as seen, so that
- * what lies in front follows the hand; around it where it is seen end on.
+ * The turn about a hinge, in rad, for a hand that moved from one pixel to another: square to the hinge as
+ * seen, so that what lies in front follows the hand; around it where it is seen end on.
  * @param gain rad a pixel
  */
 export function hingeAngle(

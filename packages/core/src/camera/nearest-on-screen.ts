@@ -20,9 +20,8 @@ interface Best {
 }
 
 /**
- * The point of the drawn model that is nearest to a pixel on the screen: on its silhouette
- * when the pixel lies beside
- * it. Boxes bound the distance from below, so that few triangles are looked at.
+ * The point of the drawn model that is nearest to a pixel on the screen: on its silhouette when the pixel
+ * lies beside it. Boxes bound the distance from below, so that few triangles are looked at.
  * @returns null when nothing lies in front of the eye
  */
 export function nearestOnScreen(

@@ -11,9 +11,8 @@ interface Placed {
 }
 
 /**
- * How far placed parts reach in a direction, to the last vertex of their meshes. Boxes are
- * asked first, and only the
- * meshes whose box reaches further than the best so far: of thousands of components a
+ * How far placed parts reach in a direction, to the last vertex of their meshes. Boxes are asked first, and
+ * only the meshes whose box reaches further than the best so far: of thousands of components a
  * handful is gone through.
  */
 export function reachOfComponents(

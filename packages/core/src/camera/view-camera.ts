@@ -114,8 +114,7 @@ export const towardsEye = (c: ViewCamera, p: Vec3): Vec3 =>
 
 /**
  * The camera that sees one tile of a picture (px of the whole) as the whole picture's camera does. A
- * perspective tile
- * off the middle is no plain camera; it is given a frustum of its own by `offset`.
+ * perspective tile off the middle is no plain camera; it is given a frustum of its own by `offset`.
  */
 export interface TileCamera extends ViewCamera {
   /** Of the tile's middle from the picture's, in tile widths and heights; only perspective needs it. */

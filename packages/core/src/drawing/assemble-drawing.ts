@@ -5,9 +5,8 @@ import type { Stretch } from './view-chain.ts';
 import { DRAWN_PARALLEL } from '../tolerances.ts';
 
 /*
- * From stretches of chains to the curves of a drawing: what lies on a line that is drawn
- * already is left out, straight
- * pieces of one line are joined, arcs stay arcs, the rest becomes polylines.
+ * From stretches of chains to the curves of a drawing: what lies on a line that is drawn already is left out,
+ * straight pieces of one line are joined, arcs stay arcs, the rest becomes polylines.
  */
 
 /** Lines nearer than this many tolerances lie on each other. */

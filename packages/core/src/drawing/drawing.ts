@@ -28,11 +28,9 @@ export type DrawnCurve = { kind: LineKind } & (
 );
 
 /**
- * How each kind is drawn. ISO 128-2:2020: 01.2 continuous wide for visible edges and
- * outlines, 02.1 dashed narrow for
- * hidden ones, 01.1 continuous narrow for imaginary intersections (smooth edges) and hatching; wide to narrow
- * 2:1, here line group
- * 0.5. Dashes of 12 and gaps of 3 line widths. mm on paper.
+ * How each kind is drawn. ISO 128-2:2020: 01.2 continuous wide for visible edges and outlines, 02.1 dashed
+ * narrow for hidden ones, 01.1 continuous narrow for imaginary intersections (smooth edges) and hatching;
+ * wide to narrow 2:1, here line group 0.5. Dashes of 12 and gaps of 3 line widths. mm on paper.
  */
 export const ISO_128_LINES: Record<LineKind, { width: number; dash: readonly number[]; layer: string }> = {
   visible: { width: 0.5, dash: [], layer: 'VISIBLE' },

@@ -29,16 +29,13 @@ export interface HiddenLineOptions {
 }
 
 /**
- * The orthographic line drawing of components: edges and outlines, split where their
- * visibility changes. Edges come
- * from the exact geometry, the outlines of cylinders, cones and spheres are put on the
- * exact surface, those of other
- * faces are the mesh's. What hides is the mesh, looked up in a grid of the drawing's plane, so
- * that the work grows with
- * the number of lines and not with its product with the triangles. After A. Appel, The notion of quantitative
- * invisibility, Proc. ACM National Conference 1967, with intervals instead of counts. A
- * section takes its part of lines
- * and of what hides them; its cut faces hide as faces do, are outlined wide and hatched narrow (ISO 128-3).
+ * The orthographic line drawing of components: edges and outlines, split where their visibility changes.
+ * Edges come from the exact geometry, the outlines of cylinders, cones and spheres are put on the exact
+ * surface, those of other faces are the mesh's. What hides is the mesh, looked up in a grid of the drawing's
+ * plane, so that the work grows with the number of lines and not with its product with the triangles. After
+ * A. Appel, The notion of quantitative invisibility, Proc. ACM National Conference 1967, with intervals
+ * instead of counts. A section takes its part of lines and of what hides them; its cut faces hide as faces
+ * do, are outlined wide and hatched narrow (ISO 128-3).
  */
 export function hiddenLineDrawing(
   components: readonly DrawnComponent[],

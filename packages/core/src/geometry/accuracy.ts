@@ -6,9 +6,9 @@ export type Accuracy = { kind: 'exact' } | { kind: 'recognised'; deviation: numb
 
 /**
  * How good a sum over a shape is: exact; along free curves that are followed in short straight pieces
- * (`followed`); summed exactly over
- * faces that do not quite meet (`slits`); summed over triangles (`mesh`); or an estimate, where a second way
- * does not agree. `within` is relative, and a bound unless it is an estimate.
+ * (`followed`); summed exactly over faces that do not quite meet (`slits`); summed over triangles (`mesh`);
+ * or an estimate, where a second way does not agree. `within` is relative, and a bound
+ * unless it is an estimate.
  */
 export type SumAccuracy =
   { kind: 'exact' } | { kind: 'followed' | 'slits' | 'mesh' | 'estimate'; within: number };

@@ -23,9 +23,8 @@ interface BoxInput extends Pick<PartGeometry, 'origin' | 'vertices' | 'faces' | 
 }
 
 /**
- * The box of a part's faces. A mesh falls short of every bulge by up to its chord
- * tolerance, so the extremes of
- * circles, ellipses, spheres and tori are put in from their exact shape wherever the mesh shows that they
+ * The box of a part's faces. A mesh falls short of every bulge by up to its chord tolerance, so the extremes
+ * of circles, ellipses, spheres and tori are put in from their exact shape wherever the mesh shows that they
  * belong to the part;
  * planes, cylinders and cones have theirs on their edges. Free-form shapes stay within the chord tolerance,
  * as `boxWithin` tells.
@@ -84,8 +83,8 @@ function snapToVertices(box: Box3, vertices: Float64Array): Box3 {
 
 /**
  * The box of the lines, and of the meshes of faces that have no extremes in closed form: those of others may
- * stick out of their outline
- * by up to the chord, where that curves inwards. Of what has no lines the whole mesh.
+ * stick out of their outline by up to the chord, where that curves inwards. Of what has
+ * no lines the whole mesh.
  */
 function boxOfDrawn({ mesh: { positions, indices, faceStart }, faces, lines }: BoxInput): Box3 {
   const free = faces.flatMap((face, f) => {

@@ -2,11 +2,10 @@ import type { Accuracy } from './accuracy.ts';
 import { type Vec3 } from '../math/vec3.ts';
 
 /**
- * What a hole has besides its bore. `counterbore` and `countersink` widen it at an end or on the
- * way to one, `chamfer` and
- * `rounding` break its rim, `drill point`, `ball bottom` and `bottom rounding` close it, `groove`, `keyway`
- * and `slit` are cut into its
- * wall, a `cone` leads from it to a wider step, and a `gap` is where something crosses the whole of it.
+ * What a hole has besides its bore. `counterbore` and `countersink` widen it at an end or on the way to one,
+ * `chamfer` and `rounding` break its rim, `drill point`, `ball bottom` and `bottom rounding` close it,
+ * `groove`, `keyway` and `slit` are cut into its wall, a `cone` leads from it to a wider step, and a `gap` is
+ * where something crosses the whole of it.
  */
 export type HoleStepKind =
   | 'slit'

@@ -22,9 +22,8 @@ export interface RingMesh {
 }
 
 /**
- * Triangles of the cone, cylinder or annulus between two coaxial full circles, with outward
- * normals taken as pointing
- * away from the axis. For faces that the kernel's mesher leaves empty.
+ * Triangles of the cone, cylinder or annulus between two coaxial full circles, with outward normals taken as
+ * pointing away from the axis. For faces that the kernel's mesher leaves empty.
  * @param step rad, the largest step between points along the circles
  * @returns null when the edges are not two coaxial full circles
  */

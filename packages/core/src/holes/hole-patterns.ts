@@ -23,8 +23,8 @@ const MOST_TRIED = 150;
 
 /**
  * The pattern that a hole belongs to, among the equal holes that start in its plane: a full circle of pitch,
- * a grid, a row, or the circle
- * through the most of them. Three holes make a circle only at equal angles, four that are a rectangle a grid.
+ * a grid, a row, or the circle through the most of them. Three holes make a circle only at equal angles, four
+ * that are a rectangle a grid.
  * @returns null where it stands alone or the others lie without order
  */
 export function patternOf(holes: readonly Hole[], index: number): HolePattern | null {

@@ -60,8 +60,7 @@ const LEAST_FIT = 3;
 
 /**
  * What a hole is likely for, the likeliest first; offered, never asserted. Empty where no rule knows its
- * diameter. What a screw goes
- * through is open at both ends, and the hole of a washer is the washer's own.
+ * diameter. What a screw goes through is open at both ends, and the hole of a washer is the washer's own.
  */
 export function likelyFor({
   diameter,

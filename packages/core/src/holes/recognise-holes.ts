@@ -42,9 +42,8 @@ interface Bore extends AxisLine {
 
 /**
  * Finds the holes of a part. Halves of a bore, pieces that a groove or a crossing bore of its own size parts,
- * and what a keyway is
- * cut into are one bore; what is turned about its axis at its ends are its steps. Grooves
- * round something are no holes.
+ * and what a keyway is cut into are one bore; what is turned about its axis at its ends are its steps.
+ * Grooves round something are no holes.
  */
 export function recogniseHoles(input: HoleInput): Hole[] {
   const part: HoleScope = { ...input, chains: new Map(), planes: new Map() };

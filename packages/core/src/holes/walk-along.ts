@@ -117,8 +117,7 @@ const RIM_LOOKS = 6;
 
 /**
  * How much the faces beyond a rim look the way of the walk, at the rim itself: over the whole of a face that
- * goes round, as a bar's does,
- * its normals would cancel.
+ * goes round, as a bar's does, its normals would cancel.
  */
 function facingAt(part: HoleScope, rim: Loop, onto: ReadonlyMap<number, number>, way: Vec3): number {
   let facing = 0;

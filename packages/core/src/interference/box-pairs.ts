@@ -2,8 +2,7 @@ import { isEmptyBox, type Box3 } from '../math/box3.ts';
 
 /**
  * All pairs of boxes that come within a distance of each other: sweep along the axis in which they are spread
- * widest, so that the cost
- * grows with the boxes that lie side by side, not with all pairs.
+ * widest, so that the cost grows with the boxes that lie side by side, not with all pairs.
  * @param reach mm @returns indices, the smaller first, in order
  */
 export function boxPairs(boxes: readonly Box3[], reach = 0): [number, number][] {

@@ -20,9 +20,8 @@ export const FEW_RAYS = 24;
 
 /**
  * The common volume of two closed meshes: parallel rays along the shortest side of the box that both share,
- * the lengths within both
- * summed up (midpoint rule). The bound takes what half the rays make of it, and the chords over
- * the surface that was met.
+ * the lengths within both summed up (midpoint rule). The bound takes what half the rays make of it, and the
+ * chords over the surface that was met.
  * @param toA places B in A's frame
  */
 export function meshOverlap(a: SolidMesh, b: SolidMesh, toA: Mat4, rays = RAYS): MeshOverlap {

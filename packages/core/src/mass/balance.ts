@@ -38,9 +38,8 @@ export function groundPoints(points: ArrayLike<number>, up: Vec3): Vec3[] {
 }
 
 /**
- * Whether something stands on points: its centre of gravity has to lie above their convex
- * outline. The angle of tipping is
- * atan(margin / height), the height over the plane of support (statics of a rigid body).
+ * Whether something stands on points: its centre of gravity has to lie above their convex outline. The angle
+ * of tipping is atan(margin / height), the height over the plane of support (statics of a rigid body).
  * @param up unit @throws NoSupport
  */
 export function standingOn(centre: Vec3, points: readonly Vec3[], up: Vec3): Standing {

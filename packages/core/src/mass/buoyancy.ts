@@ -58,8 +58,8 @@ export const displacedAfloat = (mass: number, fluid: number): number => (mass / 
 
 /**
  * The righting arm of something wholly under water when it is tilted about a level axis: how far the plumb
- * lines of the two centres
- * are apart, above 0 where that turns it back. Under water it is a turn of one vector: level·cos + above·sin.
+ * lines of the two centres are apart, above 0 where that turns it back. Under water it is a turn of one
+ * vector: level·cos + above·sin.
  * @param axis unit, level @returns mm for each angle
  */
 export function rightingArms(

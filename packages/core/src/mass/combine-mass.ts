@@ -28,8 +28,8 @@ export function combineMass(bodies: readonly MassFigures[]): MassFigures | null 
 
 /**
  * Several bodies taken together, with how much there is of each (mm³, or kg). Inertia adds about a common
- * point (Steiner's theorem),
- * then is brought back to the common centre of gravity; bounds add weighted by amount.
+ * point (Steiner's theorem), then is brought back to the common centre of gravity;
+ * bounds add weighted by amount.
  * Returns null for nothing.
  */
 export function combineSpread(

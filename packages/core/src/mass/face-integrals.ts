@@ -8,14 +8,11 @@ import type { SplineSurface } from './splines.ts';
 
 /*
  * What a face gives to the figures of its solid, from its boundary alone. By the divergence theorem a solid's
- * moments are sums over
- * its faces of ∫ x·n {1, x, x·xᵀ} dA (each divided by 3, 4, 5); over a face by its
- * parameters, and by Green's theorem
- * ∬ f du dv = ∮ (∫ f du) dv, once round its boundary. Both integrals are one-dimensional and taken by
- * Gauss–Legendre quadrature:
+ * moments are sums over its faces of ∫ x·n {1, x, x·xᵀ} dA (each divided by 3, 4, 5); over a face by its
+ * parameters, and by Green's theorem ∬ f du dv = ∮ (∫ f du) dv, once round its boundary. Both integrals are
+ * one-dimensional and taken by Gauss–Legendre quadrature:
  * exact to rounding where the integrand is a polynomial (planes bounded by lines), and with so many nodes
- * elsewhere that what is
- * left of a trigonometric one is below rounding.
+ * elsewhere that what is left of a trigonometric one is below rounding.
  */
 
 /** An elementary surface with its parameters, as ISO 10303-42 has them. Unit directions, mm, rad. */
@@ -42,8 +39,7 @@ export const isFree = (surface: ParametricSurface | FreeSurface): surface is Fre
 
 /*
  * How many nodes: a trigonometric polynomial of degree 4 over an angle r is e^(ict) with c = 2r on [−1, 1]; n
- * nodes leave about
- * (e·c/4n)^2n of it (Davis & Rabinowitz, Methods of Numerical Integration, 2.7).
+ * nodes leave about (e·c/4n)^2n of it (Davis & Rabinowitz, Methods of Numerical Integration, 2.7).
  */
 const STRAIGHT = gaussLegendre(4);
 const SHORT = gaussLegendre(10);

@@ -209,8 +209,8 @@ function unevenness(depths: Float64Array, columns: number, rows: number): number
 
 /**
  * Hollows that are closed off from the outside by the solids: a flood from outside through cells that no
- * solid fills does not come
- * there. Gaps narrower than a cell count as closed; hollows a few cells wide are not told.
+ * solid fills does not come there. Gaps narrower than a cell count as closed; hollows a few
+ * cells wide are not told.
  * @returns the hollows, the largest first, and the size of a cell
  */
 export function hollowsOf(meshes: readonly RayMesh[]): { hollows: Hollow[]; cell: number } {

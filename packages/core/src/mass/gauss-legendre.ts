@@ -51,10 +51,8 @@ const SAFE = 8;
 
 /**
  * What a rule leaves of an integral over [−1, 1], judged from how fast the coefficients fall: of a smooth
- * function they fall like a
- * power, and the first that Gauss's rule does not see is of degree 2n (Trefethen, Approximation Theory and
- * Approximation Practice,
- * chapter 19). Only half of that fall is counted on.
+ * function they fall like a power, and the first that Gauss's rule does not see is of degree 2n (Trefethen,
+ * Approximation Theory and Approximation Practice, chapter 19). Only half of that fall is counted on.
  * @param values what was taken at the nodes: from the first, each so many further on
  */
 export function leftBy(

@@ -9,9 +9,8 @@ import { LAYER } from '../tolerances.ts';
 
 /**
  * Volume figures of what of a closed mesh lies below all of some planes: the kept side of sections, what lies
- * below water. Each
- * triangle makes a signed tetrahedron with a fixed point; each is cut by the planes, which needs no caps and
- * is exact for the mesh.
+ * below water. Each triangle makes a signed tetrahedron with a fixed point; each is cut by the planes, which
+ * needs no caps and is exact for the mesh.
  * Its bound is the layer between mesh and shape, of what of the round surface lies there
  * or within a chord of it.
  * @param mesh outward-oriented, xyz in the frame that `place` places

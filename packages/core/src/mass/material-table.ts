@@ -18,8 +18,8 @@ const COLUMNS = 'Its first row names the columns: Part, and Material or Density 
 
 /**
  * A table that gives materials, densities or masses to parts by name: columns Part, Material (a name or id of
- * the library), Density
- * (`7850`, `7.85 g/cm³`), Mass (`0.35 kg`), in any order and case; what else it has is passed over.
+ * the library), Density (`7850`, `7.85 g/cm³`), Mass (`0.35 kg`), in any order and case; what
+ * else it has is passed over.
  * @param rows the first names the columns @returns by part name in lower case @throws BadMaterialTable
  */
 export function readMaterialTable(rows: readonly (readonly string[])[]): Map<string, GivenByTable> {

@@ -2,11 +2,10 @@ import { createRequire } from 'node:module';
 import { MATERIALS } from './materials.ts';
 
 /*
- * Densities against sources outside the project: pure metals against the data of the
- * registry package periodic-table,
- * water against the equation of state of seawater EOS-80 (Fofonoff & Millard, Unesco technical
- * papers in marine science
- * 44, 1983; coefficients from memory, held by the check values of that paper), air against the gas law.
+ * Densities against sources outside the project: pure metals against the data of the registry package
+ * periodic-table, water against the equation of state of seawater EOS-80 (Fofonoff & Millard, Unesco
+ * technical papers in marine science 44, 1983; coefficients from memory, held by the check values of that
+ * paper), air against the gas law.
  */
 const { symbols } = createRequire(__filename)('periodic-table') as {
   symbols: Record<string, { density: number }>;

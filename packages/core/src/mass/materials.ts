@@ -31,8 +31,7 @@ export interface LibraryMaterial {
 
 /*
  * Sources. All values are from memory of these and were not looked up; the spread is common practice for the
- * family. A part that
- * matters is weighed, or its maker's sheet is taken.
+ * family. A part that matters is weighed, or its maker's sheet is taken.
  */
 const EN10088 = 'EN 10088-1, annex A (from memory)';
 const EN573 = 'alloy tables after EN 573-3 (from memory)';

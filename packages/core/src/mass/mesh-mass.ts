@@ -4,9 +4,9 @@ import { cross, dot, length, pointAt, subtract } from '../math/vec3.ts';
 
 /**
  * Volume, centre of gravity and inertia of a closed, outward-oriented triangle mesh:
- * signed tetrahedra against a
- * reference point inside the box (F. Tonon, Explicit exact formulas for the 3-D tetrahedron inertia tensor,
- * J. Math. Stat. 1(1), 2005). Exact for the mesh; `within` is the caller's estimate of mesh against shape.
+ * signed tetrahedra against a reference point inside the box (F. Tonon, Explicit exact formulas for the 3-D
+ * tetrahedron inertia tensor, J. Math. Stat. 1(1), 2005). Exact for the mesh; `within` is the caller's
+ * estimate of mesh against shape.
  * @returns null when the mesh encloses no positive volume
  */
 export function meshMass(

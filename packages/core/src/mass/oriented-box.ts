@@ -27,10 +27,9 @@ const STEPS = [0.1, 0.03, 0.01, 0.003, 0.001, 0.0003];
 
 /**
  * The smallest box about points, within about one per cent: a direction is tried as one axis, the smallest
- * rectangle across it is
- * found exactly (it lies flush with an edge of the hull), and the best are turned on in small steps. The
- * exact one (O'Rourke 1985)
- * takes the cube of the number of hull edges and gains nothing an engineer would see.
+ * rectangle across it is found exactly (it lies flush with an edge of the hull), and the best are turned on
+ * in small steps. The exact one (O'Rourke 1985) takes the cube of the number of hull edges and gains nothing
+ * an engineer would see.
  * @param points xyz flat, mm @param hints directions of the shape: normals of faces, axes
  * @throws Error when there is no point
  */

@@ -6,15 +6,12 @@ import { HIGH, type Patch } from './patch.ts';
 
 /*
  * Sums over a trimmed face of a B-spline, or of any surface that is smooth between breaks; these are called
- * knots here. By Green's theorem ∬ f du dv = ∮ (∫ f du) dv; between two knots the
- * integrands are smooth, across
- * knots they are not. So the integral along u is split at the knots: a piece of the boundary that lies in one
- * column of knots is
- * integrated from the column's left side only, and the columns on its left are kept as spans of v, each with
- * the number of times that
- * it counts. What pieces on both sides of a face add and take away there cancels, and what remains are the
- * parts of columns that lie
- * within the boundary: whole rectangles, on which Gauss's rule does both parameters at once.
+ * knots here. By Green's theorem ∬ f du dv = ∮ (∫ f du) dv; between two knots the integrands are smooth,
+ * across knots they are not. So the integral along u is split at the knots: a piece of the boundary that lies
+ * in one column of knots is integrated from the column's left side only, and the columns on its left are kept
+ * as spans of v, each with the number of times that it counts. What pieces on both sides of a face add and
+ * take away there cancels, and what remains are the parts of columns that lie within the boundary: whole
+ * rectangles, on which Gauss's rule does both parameters at once.
  */
 
 /** Along the boundary. */

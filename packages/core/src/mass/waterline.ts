@@ -128,8 +128,8 @@ export class Hull {
 
   /**
    * By the second moment of the area in the water line: KB + I/V − KG (any book of naval architecture). Its
-   * bound adds up what outlines,
-   * volume and centre of buoyancy may be off. @param axis unit, level @returns null where it sinks
+   * bound adds up what outlines, volume and centre of buoyancy may be off. @param axis unit, level @returns
+   * null where it sinks
    */
   metacentre(volume: number, centreOfGravity: Vec3, up: Vec3, axis: Vec3): Metacentre | null {
     const floating = this.floats(volume, up);
@@ -204,8 +204,8 @@ export class Hull {
 
   /**
    * What lies below a level, by the divergence theorem with fields that are nil on the water: with s the
-   * height above it,
-   * V = ∮ s n·up dA and ∫x dV = ∮ x s n·up dA − up ∮ ½ s² n·up dA over what of the surface is under water.
+   * height above it, V = ∮ s n·up dA and ∫x dV = ∮ x s n·up dA − up ∮ ½ s² n·up dA over what of
+   * the surface is under water.
    */
   private below(up: Vec3, height: number): Below {
     const sums = new Float64Array(5);

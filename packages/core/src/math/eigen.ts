@@ -11,8 +11,8 @@ export interface EigenDecomposition {
 const MAX_SWEEPS = 60;
 
 /**
- * Eigenvalues and eigenvectors of a real symmetric n×n matrix by cyclic Jacobi rotations
- * (Golub & Van Loan, Matrix Computations, section 8.5), accurate to rounding for small n.
+ * Eigenvalues and eigenvectors of a real symmetric n×n matrix by cyclic Jacobi rotations (Golub & Van Loan,
+ * Matrix Computations, section 8.5), accurate to rounding for small n.
  */
 export function symmetricEigen(matrix: readonly (readonly number[])[]): EigenDecomposition {
   const n = matrix.length;

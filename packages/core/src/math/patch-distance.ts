@@ -75,9 +75,8 @@ interface Branch extends Boxed {
 const FEW = 4;
 
 /**
- * The least distance of two curves or surfaces, and where it is; 0 where they meet. Down both
- * trees of boxes, the nearer
- * halves first; what is further apart than the best so far is left out.
+ * The least distance of two curves or surfaces, and where it is; 0 where they meet. Down both trees of boxes,
+ * the nearer halves first; what is further apart than the best so far is left out.
  * @returns null where one of them is empty
  */
 export function patchDistance(a: Patch, b: Patch): NearestPair | null {

@@ -34,8 +34,7 @@ export const TEXT_SIZE = TEXT_HEIGHT;
 
 /**
  * Dimensions as they are seen through a camera: beside what they measure, away from the middle of the model,
- * texts level and pushed
- * apart, with a line back to where they belong. What lies behind the eye is left out.
+ * texts level and pushed apart, with a line back to where they belong. What lies behind the eye is left out.
  * @param middle of the model @param scale of lines and texts: 1 on the screen, more in large pictures
  */
 export function dimensionMarks(

@@ -38,8 +38,7 @@ export const PAIR_RULES: readonly PairRule[] = [
 
 /**
  * What two things measure. The rule of their kinds decides; figures are the same whichever was picked first,
- * but for the sign of
- * a distance to a plane, which is that of its outward normal.
+ * but for the sign of a distance to a plane, which is that of its outward normal.
  * @param within mm: what counts as the same place (the file's own uncertainty); deviations of recognised
  * shapes come on top
  */

@@ -13,8 +13,7 @@ export class NoSystem extends Error {
  * A reference system from picked things: its origin, what X runs along (or towards, where that is a point),
  * and which side Y lies on.
  * A planar face gives Z, along its outward normal, and X where nothing else does: along its longest straight
- * edge. What is not given is
- * the model's. @throws NoSystem
+ * edge. What is not given is the model's. @throws NoSystem
  */
 export function systemOf(
   origin: MeasuredShape,

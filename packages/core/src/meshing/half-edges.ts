@@ -1,7 +1,6 @@
 /**
- * Triangles that know their neighbours, to be changed in place. Corner h of triangle ⌊h / 3⌋
- * stands for the half-edge
- * from its vertex to that of the next corner. Nothing here looks at positions.
+ * Triangles that know their neighbours, to be changed in place. Corner h of triangle ⌊h / 3⌋ stands for the
+ * half-edge from its vertex to that of the next corner. Nothing here looks at positions.
  */
 export interface HalfEdges {
   /** The vertex of each corner; −1 in triangles that are gone. */

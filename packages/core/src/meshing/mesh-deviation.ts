@@ -28,8 +28,8 @@ export interface Deviation {
 
 /**
  * How far triangles lie from their surface. The distance is taken at a few places of each triangle, at more
- * where the surface is not
- * of second order, and closely in the triangles that are farthest off; what may lie between is added.
+ * where the surface is not of second order, and closely in the triangles that are farthest off; what may lie
+ * between is added.
  */
 export function meshDeviation(mesh: RingMesh, surface: MeshedSurface): Deviation {
   const { indices } = mesh;

@@ -30,15 +30,13 @@ const HARDLY_ANY = 0.03;
 /**
  * Triangles of the same piece of a sphere or torus that keep within a chord of it, and no more
  * of them than that takes:
- * a mesher that looks at rows and columns of parameters leaves some outside and many to no
- * purpose. Vertices of the
- * outline stay, so neighbours still meet it.
+ * a mesher that looks at rows and columns of parameters leaves some outside and many to no purpose. Vertices
+ * of the outline stay, so neighbours still meet it.
  *
- * Edges are turned where that brings both triangles nearer; those still too far are split
- * at the surface; then inner
- * vertices are drawn into a neighbour wherever what remains keeps within the chord and the
- * angle. After H. Hoppe et al.,
- * Mesh Optimization, SIGGRAPH 1993, with the distance to the surface itself in place of samples of it.
+ * Edges are turned where that brings both triangles nearer; those still too far are split at the surface;
+ * then inner vertices are drawn into a neighbour wherever what remains keeps within the chord and the angle.
+ * After H. Hoppe et al., Mesh Optimization, SIGGRAPH 1993, with the distance to the surface itself in place
+ * of samples of it.
  * @param chord mm, the largest distance between a triangle and the surface
  * @param angle rad, the most the surface turns along an edge
  */

@@ -6,8 +6,8 @@ import { roundSurface, type MeshedSurface } from './round-surface.ts';
 
 /**
  * How far points are from any surface of a face. Of cylinders, cones, spheres and tori that is known in
- * closed form; others are
- * asked at the parameters where a point is meant to be, which are bettered a few times.
+ * closed form; others are asked at the parameters where a point is meant to be, which
+ * are bettered a few times.
  * @returns null of a plane, from which no triangle strays
  */
 export function meshedSurface(surface: ParametricSurface | FreeSurface): MeshedSurface | null {

@@ -2,8 +2,8 @@ import type { ModelStructure } from './structure.ts';
 
 /**
  * A key for each part, by which what is kept of a part (a material, a reference) finds it in a later
- * revision: its name,
- * with an ordinal where names repeat. Names outlive revisions; positions in the list and geometry do not.
+ * revision: its name, with an ordinal where names repeat. Names outlive revisions; positions in the list and
+ * geometry do not.
  */
 export function partKeys({ parts }: Pick<ModelStructure, 'parts'>): string[] {
   const seen = new Map<string, number>();

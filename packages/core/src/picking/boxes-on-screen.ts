@@ -16,9 +16,8 @@ export interface ScreenBox {
 }
 
 /**
- * Which components a rectangle of the screen picks: those whose every drawn point lies inside,
- * or, touching, those with
- * a triangle that meets it. What is hidden behind others counts as well, as the trade
+ * Which components a rectangle of the screen picks: those whose every drawn point lies inside, or, touching,
+ * those with a triangle that meets it. What is hidden behind others counts as well, as the trade
  * expects of a window pick.
  */
 export function boxesOnScreen(

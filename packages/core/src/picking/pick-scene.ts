@@ -36,8 +36,8 @@ import { ComponentTree } from './component-tree.ts';
 
 /**
  * `cap`, `outline` and `corner` belong to a section: a component's face, outline and corners in a cut. A
- * `point` is one of a thing,
- * as a snap tells; a `datum` is a plane, an axis or the origin of the reference geometry.
+ * `point` is one of a thing, as a snap tells; a `datum` is a plane, an axis or the origin
+ * of the reference geometry.
  */
 export type PickKind =
   'component' | 'body' | 'face' | 'edge' | 'vertex' | 'cap' | 'outline' | 'corner' | 'point' | 'datum';

@@ -59,8 +59,7 @@ export function fitLine(points: readonly Vec3[]): FittedLine {
 
 /**
  * Circle through points given in a plane: algebraic least squares (Kåsa, IEEE Trans.
- * Instrum. Meas. 25, 1976),
- * which is exact for exact data. Returns null for collinear points.
+ * Instrum. Meas. 25, 1976), which is exact for exact data. Returns null for collinear points.
  */
 export function fitCircle2(
   xy: readonly (readonly [number, number])[],

@@ -34,13 +34,10 @@ export interface RecognisedSurface {
 }
 
 /**
- * Finds the plane, cylinder, cone, sphere or torus that a free-form surface really is,
- * simplest first. The axis
- * comes from the normals (the normals of a cylinder are square to it, those of a cone
- * lean equally, the normal
- * lines of a surface of revolution all meet it: Pottmann & Wallner, Computational
- * Line Geometry, 2001, ch. 4),
- * the sizes from the points; what decides is the distance of every sample from the result.
+ * Finds the plane, cylinder, cone, sphere or torus that a free-form surface really is, simplest first. The
+ * axis comes from the normals (the normals of a cylinder are square to it, those of a cone lean equally, the
+ * normal lines of a surface of revolution all meet it: Pottmann & Wallner, Computational Line Geometry, 2001,
+ * ch. 4), the sizes from the points; what decides is the distance of every sample from the result.
  */
 export function recogniseSurface(samples: SurfaceSamples): RecognisedSurface | null {
   const { points } = samples;

@@ -112,10 +112,9 @@ export interface ReferenceScope {
 }
 
 /**
- * Looks a reference up. A component that is not where it was is probably the only one of its
- * part; of several it is lost,
- * for any of them would be a guess. Things of cuts are found in their component here, and by their place
- * where cuts are known.
+ * Looks a reference up. A component that is not where it was is probably the only one of its part; of several
+ * it is lost, for any of them would be a guess. Things of cuts are found in their component here, and by
+ * their place where cuts are known.
  */
 export function resolveReference(reference: Reference, scope: ReferenceScope): Resolved {
   const found = where(reference, scope);
@@ -252,9 +251,8 @@ export function fingerprintOf(kind: IndexedKind, index: number, part: PartGeomet
 }
 
 /**
- * Looks a fingerprint up in a part, which may be of a later revision. The remembered index is
- * believed first; else the
- * thing of the same shape that is nearest in size and place. `probably found` when
+ * Looks a fingerprint up in a part, which may be of a later revision. The remembered index is believed first;
+ * else the thing of the same shape that is nearest in size and place. `probably found` when
  * something about it changed.
  */
 export function findAgain(

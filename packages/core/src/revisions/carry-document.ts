@@ -40,8 +40,8 @@ export function carryDocument<T>(value: T, to: CarryOver): T {
 
 /**
  * A view state of any version carried over: what is hidden or coloured stays so where it is now. That counts
- * nothing: a view is not
- * lost with what it hides. Where the model moved as a whole, cameras and what was put freely move along.
+ * nothing: a view is not lost with what it hides. Where the model moved as a whole, cameras and what was put
+ * freely move along.
  */
 export function carryState<T extends object>(state: T, to: CarryOver): T {
   const { visibility } = state as { visibility?: unknown };

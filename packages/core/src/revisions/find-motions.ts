@@ -13,10 +13,9 @@ const MOST_MOTIONS = 60;
 const FAR_ENOUGH = 0.1;
 
 /**
- * The rigid motions that lay three rare points of one part (corners, centres of circles) on
- * points of the same kind of
- * another, at the same distances from each other. One of them is that of the part, if the
- * part was moved as a whole.
+ * The rigid motions that lay three rare points of one part (corners, centres of circles) on points of the
+ * same kind of another, at the same distances from each other. One of them is that of the part, if the part
+ * was moved as a whole.
  */
 export function findMotions(was: PartThings, is: PartThings): Mat4[] {
   const [old, now] = [anchorsOf(was), anchorsOf(is)];

@@ -54,9 +54,8 @@ const PLACED_BY = 0.5;
 
 /**
  * Finds the things of a part again in its next revision: first what is as it was, each taken once;
- * then what changed, by its
- * surface and by what stands beside it, among what is not taken. Where two could be it
- * none is: nothing is guessed.
+ * then what changed, by its surface and by what stands beside it, among what is not taken. Where two could be
+ * it none is: nothing is guessed.
  */
 export function matchParts(old: PartGeometry, now: PartGeometry): MatchedPart {
   const [was, is] = [thingsOf(old), thingsOf(now)];

@@ -30,10 +30,8 @@ export interface MatchedStructures {
 
 /**
  * Finds parts, components and assemblies of a model again in its next revision. Parts are known by name and
- * shape; components
- * by their part and place, each taken once; then by the names of their occurrences, by the assembly
- * that they moved with, and
- * by being the only one that is left. What could be several is none.
+ * shape; components by their part and place, each taken once; then by the names of their occurrences, by the
+ * assembly that they moved with, and by being the only one that is left. What could be several is none.
  * @param alike whether an old and a new part are of one shape, where their geometry was written anew; not
  * asked where hashes tell
  */

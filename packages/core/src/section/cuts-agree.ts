@@ -19,10 +19,8 @@ export interface ExactLoops {
 
 /**
  * Whether exact loops are those of a mesh as far as the mesh can tell: each by itself, and all together. With
- * sign: an outline
- * that was taken for a hole, or a hole for an outline, is as wrong as one that is missing. Where a plane
- * touches a shape, a mesh may
- * show a sliver between two outlines where there is nothing.
+ * sign: an outline that was taken for a hole, or a hole for an outline, is as wrong as one that is missing.
+ * Where a plane touches a shape, a mesh may show a sliver between two outlines where there is nothing.
  * @param chord mm: how far the mesh may lie from the shape
  */
 export function cutsAgree(

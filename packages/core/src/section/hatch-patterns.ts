@@ -50,11 +50,9 @@ interface Meeting {
 }
 
 /**
- * A hatch for each part, the same wherever it is cut. Parts that meet lean opposite ways,
- * those with the largest common
- * boundaries first; where three meet in a ring and two have to lean alike, they differ in
- * spacing. A part that touches
- * itself keeps one pattern, as practice has it.
+ * A hatch for each part, the same wherever it is cut. Parts that meet lean opposite ways, those with the
+ * largest common boundaries first; where three meet in a ring and two have to lean alike, they differ in
+ * spacing. A part that touches itself keeps one pattern, as practice has it.
  * Thin parts, such as gaskets, are filled as a rule and decide nothing: what lies on both their sides meets.
  * @param components placed meshes with the number of their part, and whether it is thin
  * @returns index into `HATCHES` by part

@@ -27,9 +27,8 @@ const CORNER_REACH = 8;
 const PLAY = 3;
 
 /**
- * What of a cut is under a pixel: a corner or an outline near it, else the face there. The
- * caller asks what of the model
- * lies before it.
+ * What of a cut is under a pixel: a corner or an outline near it, else the face there. The caller asks what
+ * of the model lies before it.
  * @param wanted the kinds that may be picked
  * @returns null where the plane is seen edge on or nothing of the cut is near
  */

@@ -25,10 +25,9 @@ export interface SectionProperties {
 }
 
 /**
- * Area, centroid and second moments of a region bounded by loops, outer ones
- * anticlockwise and holes clockwise, by
- * Green's theorem over the edges (Steger, On the calculation of arbitrary moments of
- * polygons, TU München FGBV-96-05).
+ * Area, centroid and second moments of a region bounded by loops, outer ones anticlockwise and holes
+ * clockwise, by Green's theorem over the edges (Steger, On the calculation of arbitrary moments of polygons,
+ * TU München FGBV-96-05).
  * Taken about the first point, so that a section far from the origin loses no digits.
  * @returns null when the loops enclose no area
  */

@@ -33,9 +33,8 @@ const onMesh = ({ chordTolerance }: PartGeometry): Accuracy => ({
 
 /**
  * The points that belong to an edge: its midpoint; the centre of a circle or an ellipse; a circle's
- * quadrants, the points where it
- * runs along the two directions of its plane that lie nearest to the part's axes. Those of
- * lines and circles are exact.
+ * quadrants, the points where it runs along the two directions of its plane that lie nearest to the part's
+ * axes. Those of lines and circles are exact.
  */
 export function derivedPoints(part: PartGeometry, index: number): DerivedPoint[] {
   const edge = part.edges[index];
@@ -226,8 +225,7 @@ export type OnCurve = (near: Vec3) => Vec3;
 
 /**
  * Where two edges meet, near a place: by going from the one to the other and back, each time to the nearest
- * point, until they stand
- * still. Null where they stay apart, or run along each other.
+ * point, until they stand still. Null where they stay apart, or run along each other.
  */
 export function crossingOf(a: OnCurve, b: OnCurve, near: Vec3): Vec3 | null {
   let p = a(near);

@@ -42,9 +42,8 @@ function pointsOfEdge(part: PartGeometry, index: number): readonly DerivedPoint[
 
 /**
  * The points near a pixel, nearest first: vertices, intersections, centres, midpoints and quadrants; then the
- * nearest point of the
- * edge there, centres of the round edges there, and the point of the face. None that something
- * covers, but for centres.
+ * nearest point of the edge there, centres of the round edges there, and the point of the face. None that
+ * something covers, but for centres.
  */
 export function snapPoints(
   scene: PickScene,

@@ -140,8 +140,7 @@ export function spherePart(r: number): PartGeometry {
 
 /**
  * What a closed outline in the half-plane of Z sweeps when it turns about Z: tubes, cones, rings, tori.
- * Radius and height
- * of each corner, anticlockwise seen with the radius to the right; no corner on the axis.
+ * Radius and height of each corner, anticlockwise seen with the radius to the right; no corner on the axis.
  */
 export function turnedPart(
   outline: readonly (readonly [r: number, z: number])[],

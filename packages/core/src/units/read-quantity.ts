@@ -99,11 +99,10 @@ const NUMBER = /^(?:\d{1,3}(?:[\u2009\u202f\u00a0]\d{3})+|\d+)?(?:[.,]\d+|[.,](?
 const UNIT = /^(?:[a-zµμ]+|[°"'″′”’])/i;
 
 /**
- * Reads what was typed into a number field: numbers with decimal point or comma, units, sums,
- * products and brackets, mixed
- * fractions ("1 1/2 in"), units one after another ("5' 3\"", "12° 30'"). Bare numbers beside quantities, and
- * a result without
- * any unit, are in the field's own unit (`bare` of the inside unit: mm, rad, s).
+ * Reads what was typed into a number field: numbers with decimal point or comma, units, sums, products and
+ * brackets, mixed fractions ("1 1/2 in"), units one after another ("5' 3\"", "12° 30'"). Bare numbers beside
+ * quantities, and a result without any unit, are in the field's own unit (`bare` of the
+ * inside unit: mm, rad, s).
  * Common practice of the trade's number fields; no published grammar.
  */
 export function readQuantity(text: string, kind: FieldKind, bare: number): ReadQuantity {

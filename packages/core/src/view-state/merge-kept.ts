@@ -8,8 +8,8 @@ const isList = (v: unknown): v is (Values & { id: string })[] =>
 
 /**
  * What two people made of one thing, put together: of lists with ids each entry, of objects each field, else
- * the whole value,
- * is taken from whoever changed it; from the first where both did. @param base what both began with
+ * the whole value, is taken from whoever changed it; from the first where both did. @param
+ * base what both began with
  */
 export function mergeKept(base: unknown, mine: unknown, theirs: unknown): unknown {
   if (same(mine, base)) return theirs;

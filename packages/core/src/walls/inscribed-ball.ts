@@ -39,9 +39,8 @@ const BESIDE = Math.cos(4 * ARC_STEP);
 
 /**
  * Thickness of a closed mesh below a point of it. The ball is found by shrinking: it begins as wide as the
- * material along the normal
- * and is made to touch whatever reaches into it, until nothing does (Ma, Bae, Choi: 3D medial axis point
- * approximation, 2012).
+ * material along the normal and is made to touch whatever reaches into it, until nothing does (Ma, Bae, Choi:
+ * 3D medial axis point approximation, 2012).
  * @param outward unit @param slack mm that a ball may be too wide: with the chord of the mesh, searches over
  * many places are quicker
  */

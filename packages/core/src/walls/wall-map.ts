@@ -41,10 +41,9 @@ const OPPOSITE = -0.5;
 
 /**
  * Thickness of the wall at a point: the diameter of the largest ball there where that ball touches an
- * opposite wall, else what lies
- * along the normal (near an edge a ball is held by the side beside it, which is no wall), if it faces back:
- * beside an acute edge the
- * normal meets the other side of that edge.
+ * opposite wall, else what lies along the normal (near an edge a ball is held by the side beside it, which is
+ * no wall), if it faces back:
+ * beside an acute edge the normal meets the other side of that edge.
  */
 export function wallAt(mesh: SolidMesh, point: Vec3, outward: Vec3): { thickness: number; to: Vec3 } | null {
   const { along, ball, facing } = thicknessAt(mesh, point, outward, mesh.chord);

@@ -7,8 +7,8 @@ import type { LoadedKernel } from '../occt/load.ts';
 
 /*
  * Solids whose figures have closed forms. Source of volumes, areas and moments of inertia:
- * any handbook of mechanics,
- * such as Dubbel, Taschenbuch für den Maschinenbau, section B (solid box, cylinder, sphere, frustum, torus).
+ * any handbook of mechanics, such as Dubbel, Taschenbuch für den Maschinenbau, section B (solid box,
+ * cylinder, sphere, frustum, torus).
  */
 let kernel: LoadedKernel;
 beforeAll(async () => {

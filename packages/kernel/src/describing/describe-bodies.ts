@@ -97,10 +97,9 @@ export interface ShapeToWeigh {
 
 /**
  * The figures of all closed solids together, and the area of every face: sums over the faces of each body,
- * taken about a point in its
- * middle, because far from it products of coordinates would lose what they differ by, and slits between faces
- * would count more. A
- * solid one of whose faces has no sums is taken from the mesh, with a warning. Sets `area` of every face.
+ * taken about a point in its middle, because far from it products of coordinates would lose what they differ
+ * by, and slits between faces would count more. A solid one of whose faces has no sums is taken from the
+ * mesh, with a warning. Sets `area` of every face.
  */
 export function weighBodies(
   { oc, faceMap, edgeMap, surfaces, bodies, faces, raw, deviations }: ShapeToWeigh,

@@ -19,9 +19,8 @@ import { copyXYZ } from '../occt/memory.ts';
 
 /*
  * How far free-form edges and faces reach along the axes: from where the mesh reaches farthest a search goes
- * on, on the curve or surface
- * itself, to where it is level. Whatever could reach farther is searched, so the box is exact but where a
- * search finds nothing.
+ * on, on the curve or surface itself, to where it is level. Whatever could reach farther is searched, so the
+ * box is exact but where a search finds nothing.
  */
 
 interface ShapeToBox {

@@ -202,9 +202,8 @@ function readTopology(oc: Occt, faceMap: Occt, edgeMap: Occt, vertexMap: Occt): 
 }
 
 /**
- * The mesher sometimes leaves a face without triangles. A cone or cylinder between two
- * full circles is then meshed
- * here; others are tried again with other deflections; what stays bare is said.
+ * The mesher sometimes leaves a face without triangles. A cone or cylinder between two full circles is then
+ * meshed here; others are tried again with other deflections; what stays bare is said.
  */
 function fillBareFaces(
   oc: Occt,

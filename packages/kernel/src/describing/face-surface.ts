@@ -72,8 +72,7 @@ function rangeOfUv(uv: Float64Array): ParameterRange {
 
 /**
  * Elementary surfaces by their frame, B-splines by their poles, all others (extruded, revolved, offset …) by
- * asking the kernel where
- * they are: only places and slopes, never an integral.
+ * asking the kernel where they are: only places and slopes, never an integral.
  * @param surface stays alive as long as what is returned is used
  */
 export function surfaceOfFace(

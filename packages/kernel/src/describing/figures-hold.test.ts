@@ -12,11 +12,9 @@ import { testKernel } from '../testing/test-kernel.ts';
 
 /*
  * Figures of solids that nobody chose: random profiles of lines, arcs and splines, with round or elliptic
- * holes, extruded or revolved,
- * turned, mirrored, scaled and far away. Against quadrature of the test's own (Green's theorem along the
- * profile, Pappus), against the
- * same solid with all its faces stored as B-splines, against the sum of its pieces, and against its mesh. No
- * bound is ever exceeded.
+ * holes, extruded or revolved, turned, mirrored, scaled and far away. Against quadrature of the test's own
+ * (Green's theorem along the profile, Pappus), against the same solid with all its faces stored as B-splines,
+ * against the sum of its pieces, and against its mesh. No bound is ever exceeded.
  */
 
 let kernel: LoadedKernel;

@@ -20,9 +20,8 @@ import { publicFile } from '../testing/public-file.ts';
 import { testKernel } from '../testing/test-kernel.ts';
 
 /*
- * What is drawn against the exact outline. A convex outline is known by its support
- * function; that of a torus is
- * R·|d across the axis| + r, that of a disc with rounded rims the same and the half of its
+ * What is drawn against the exact outline. A convex outline is known by its support function; that of a torus
+ * is R·|d across the axis| + r, that of a disc with rounded rims the same and the half of its
  * height that is straight.
  */
 let kernel: LoadedKernel;

@@ -4,10 +4,9 @@ import { IDENTITY, invertAffine, multiply, type Mat4, type Vec3 } from '@bathysc
 import type { Occt } from './load.ts';
 
 /*
- * Everything that depends on how this build of the kernel lays out its objects in
- * memory. Reading arrays straight
- * from the heap is five times faster than through the bindings, and surface kinds have no binding at all. The
- * self-test checks each of these against closed forms at start-up, so a changed build
+ * Everything that depends on how this build of the kernel lays out its objects in memory. Reading arrays
+ * straight from the heap is five times faster than through the bindings, and surface kinds have no binding at
+ * all. The self-test checks each of these against closed forms at start-up, so a changed build
  * fails loudly, not quietly.
  */
 

@@ -1,9 +1,8 @@
 /*
  * The product structure of a STEP file straight from its text (ISO 10303-44, and -43 for the placements). The
- * kernel takes time that
- * grows with the square of how often one part is used, and overflows in deep trees; so of files with many
- * uses or many levels
- * it is given the products alone, and what holds what, and where, is read here.
+ * kernel takes time that grows with the square of how often one part is used, and overflows in deep trees; so
+ * of files with many uses or many levels it is given the products alone, and what holds what,
+ * and where, is read here.
  */
 
 import {
@@ -269,8 +268,8 @@ class StructureText {
 
   /**
    * Where the child stands in its parent: what takes its own frame onto that of the parent. Where whose items
-   * they are speaks for
-   * their being named the wrong way round, the kernel has rules of its own, and it is left to it.
+   * they are speaks for their being named the wrong way round, the kernel has rules of its
+   * own, and it is left to it.
    */
   private placementOf(
     relation: string | undefined,

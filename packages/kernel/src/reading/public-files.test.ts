@@ -9,11 +9,10 @@ import { testKernel } from '../testing/test-kernel.ts';
 import { publicFile } from '../testing/public-file.ts';
 
 /*
- * The CAx implementor-forum files that the npm package occt-import-js ships, against (a)
- * values computed with native
- * OCCT 7.6 and cross-checked by Gauss–Kronrod integration and fine meshes, kept in
- * testing/reference-cases.json, and
- * (b) the validation properties (ISO 10303-42) that the authoring systems wrote into the files themselves.
+ * The CAx implementor-forum files that the npm package occt-import-js ships, against (a) values computed with
+ * native OCCT 7.6 and cross-checked by Gauss–Kronrod integration and fine meshes, kept in
+ * testing/reference-cases.json, and (b) the validation properties (ISO 10303-42) that the authoring systems
+ * wrote into the files themselves.
  */
 interface ReferenceCase {
   file: string;

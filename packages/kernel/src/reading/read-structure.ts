@@ -257,8 +257,7 @@ const SAME_SIZE_FACTOR = 1 / 1e9;
 
 /**
  * A placement without its scale, which goes into the shapes below it: everything that is said of a part then
- * is true where it
- * is placed. What places within something scaled is shifted as much farther.
+ * is true where it is placed. What places within something scaled is shifted as much farther.
  */
 function unscaled(m: Mat4, size: number): { rigid: Mat4; factor: number } {
   const s = Math.cbrt(Math.abs(determinant3(m)));

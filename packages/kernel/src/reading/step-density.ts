@@ -1,7 +1,6 @@
 /*
- * Densities straight from the text of a STEP file. The kernel's reader scales them
- * wrongly for some units, and its
- * writer notes g³·cm² where it means g/cm³; both are put right here.
+ * Densities straight from the text of a STEP file. The kernel's reader scales them wrongly for some units,
+ * and its writer notes g³·cm² where it means g/cm³; both are put right here.
  */
 
 import type { StepFacts } from './step-statements.ts';

@@ -1,9 +1,8 @@
 /*
  * Mapped items whose target is an operator (CARTESIAN_TRANSFORMATION_OPERATOR_3D, ISO 10303-42):
- * the kernel reads mirrors
- * and scales as rotations, and operators with other than its own count of names as nothing at all. So each is
- * read from the text
- * here, and the kernel is given a mere shift in its place, by which the component is known again.
+ * the kernel reads mirrors and scales as rotations, and operators with other than its own count of names as
+ * nothing at all. So each is read from the text here, and the kernel is given a mere shift in its place, by
+ * which the component is known again.
  */
 
 import {

@@ -1,7 +1,7 @@
 /*
- * The statements of an ISO 10303-21 file, found in one pass over its bytes. Strings and
- * comments are stepped over, so
- * nothing in them is taken for a statement, and the time is linear in the size of the file whatever it holds.
+ * The statements of an ISO 10303-21 file, found in one pass over its bytes. Strings and comments are stepped
+ * over, so nothing in them is taken for a statement, and the time is linear in the size of
+ * the file whatever it holds.
  */
 
 const [HASH, QUOTE, SEMICOLON, EQUALS, SLASH, STAR] = [..."#';=/*"].map((c) => c.charCodeAt(0));
@@ -125,9 +125,8 @@ const HEX = { X2: 4, X4: 8 } as const;
 
 /**
  * The text of a string as it stands in a file, with its apostrophes (ISO 10303-21, 6.4.3: doubled apostrophes
- * and backslashes,
- * \S\ and \X\ for Latin letters, \X2\ and \X4\ for all others); other bytes are UTF-8,
- * as most writers mean them.
+ * and backslashes, \S\ and \X\ for Latin letters, \X2\ and \X4\ for all others); other bytes are UTF-8, as
+ * most writers mean them.
  * @param raw one character for each byte
  * @returns '' for what is no string
  */
@@ -167,8 +166,7 @@ function mayHoldLongComment(bytes: Uint8Array): boolean {
 
 /**
  * A copy of a file with its comments blanked, line breaks kept; the same bytes where there is no long one.
- * The kernel's scanner gives
- * up at a comment of some kilobytes.
+ * The kernel's scanner gives up at a comment of some kilobytes.
  */
 export function withoutLongComments(bytes: Uint8Array): Uint8Array {
   if (!mayHoldLongComment(bytes)) return bytes;

@@ -10,12 +10,9 @@ import { NoSection, type CuttingFrame } from './cutting-frame.ts';
 
 /*
  * A plane that touches a solid: a planar face or an edge lies in it. What is cut is the material just behind
- * the plane, and its
- * outline is where that ends. So an edge in the plane belongs to it just where one of its two faces goes down
- * from it and the other
- * does not; everything else is where faces go through the plane. Nothing is moved, so nothing moves with the
- * square root of it, as
- * outlines along tangent fillets do.
+ * the plane, and its outline is where that ends. So an edge in the plane belongs to it just where one of its
+ * two faces goes down from it and the other does not; everything else is where faces go through the plane.
+ * Nothing is moved, so nothing moves with the square root of it, as outlines along tangent fillets do.
  */
 
 /** Shares of an edge at which it is looked at. */

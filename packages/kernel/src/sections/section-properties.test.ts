@@ -28,9 +28,8 @@ import { testKernel } from '../testing/test-kernel.ts';
 
 /*
  * Random planes through random solids, placed at random, mirrored and far away: the exact cut agrees with the
- * mesh's within the
- * mesh's bound, outline by outline and with sign; it is the same wherever the solid is moved to,
- * and written as B-splines.
+ * mesh's within the mesh's bound, outline by outline and with sign; it is the same wherever the solid is
+ * moved to, and written as B-splines.
  */
 let kernel: LoadedKernel;
 let made: MadeSolids;

@@ -21,13 +21,10 @@ import { testKernel } from '../testing/test-kernel.ts';
 import { publicFile } from '../testing/public-file.ts';
 
 /*
- * Cuts of the CAx implementor-forum files that the npm package occt-import-js ships,
- * against area and outline length
- * computed with native OCCT 7.6 and cross-checked by fine meshes
- * (testing/reference-sections.json). Where the native
- * section and its mesh disagreed only the mesh figure is kept (the aslant cut of dm1-id-214); for
- * conical-surface it is the
- * native section, since the native mesh lacks the cone.
+ * Cuts of the CAx implementor-forum files that the npm package occt-import-js ships, against area and outline
+ * length computed with native OCCT 7.6 and cross-checked by fine meshes (testing/reference-sections.json).
+ * Where the native section and its mesh disagreed only the mesh figure is kept (the aslant cut of
+ * dm1-id-214); for conical-surface it is the native section, since the native mesh lacks the cone.
  */
 interface ReferenceSection {
   origin: Vec3;

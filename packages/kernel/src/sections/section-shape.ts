@@ -36,8 +36,8 @@ export interface ShapeSection {
 
 /**
  * The exact outlines that a plane cuts from a shape, by the kernel's section (BRepAlgoAPI_Section) of each of
- * its bodies, each curve
- * followed on the surface itself; of bodies that touch, cut together, it would lose what they have in common.
+ * its bodies, each curve followed on the surface itself; of bodies that touch, cut together, it would lose
+ * what they have in common.
  * @throws NoSection
  */
 export function sectionShape({ oc }: LoadedKernel, shape: Occt, frame: CuttingFrame): ShapeSection {

@@ -99,10 +99,9 @@ export function solidMeshOf(oc: Occt, shape: Occt): InterferenceMesh {
 
 /**
  * How two solids stand to each other. Where their meshes are clearly apart, that is said; an exact distance
- * is then sought among the
- * faces that can be nearest. Else the kernel finds what they share (BRepAlgoAPI_Common), body by body, and is
- * not believed when the
- * meshes lie deeper in each other than they can be off.
+ * is then sought among the faces that can be nearest. Else the kernel finds what they share
+ * (BRepAlgoAPI_Common), body by body, and is not believed when the meshes lie deeper in each
+ * other than they can be off.
  */
 export function interferenceOfPair(
   kernel: LoadedKernel,

@@ -4,10 +4,9 @@ import type { Occt } from '../occt/load.ts';
 import { takeXYZ } from '../occt/shapes.ts';
 
 /**
- * Volume, centre of gravity and inertia of one closed solid by the kernel's adaptive Gauss
- * integration. The default
- * integration is up to 1.5 % wrong on real parts with free-form or threaded faces. Ours is checked against
- * this, here and in the bench.
+ * Volume, centre of gravity and inertia of one closed solid by the kernel's adaptive Gauss integration. The
+ * default integration is up to 1.5 % wrong on real parts with free-form or threaded faces. Ours is checked
+ * against this, here and in the bench.
  * @param relativeError requested; what it estimates to have achieved is in `volumeErrorEstimate`
  * @returns null when the integration gives no usable volume
  */

@@ -9,8 +9,8 @@ export interface MadeNode {
 
 /**
  * The text of a STEP file (AP214, mm) of an assembly, each node with children a product of its own and each
- * leaf an instance of one
- * box. Nothing of it goes through the kernel, so that it is linear in its size whatever its shape.
+ * leaf an instance of one box. Nothing of it goes through the kernel, so that it is linear in its size
+ * whatever its shape.
  * @param box text of a STEP file of one part, whose entities are taken over
  */
 export function assemblyText(box: string, root: MadeNode): string {

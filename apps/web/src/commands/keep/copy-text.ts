@@ -2,8 +2,7 @@ import copy from 'copy-to-clipboard';
 
 /**
  * Puts text on the clipboard, also on a page over plain http, which has no clipboard of its own. Where the
- * browser allows neither way
- * it is shown to be copied by hand.
+ * browser allows neither way it is shown to be copied by hand.
  * @returns whether it is on the clipboard
  */
 export async function copyText(text: string): Promise<boolean> {

@@ -30,13 +30,11 @@ export interface InstanceLook extends Appearance {
 }
 
 /**
- * What the shaders know of a component, in its batch colour: its colour, with that of its
- * material as twice a whole
- * number on the red (0: none; else 2 × tone + 2, and 1 more where its own goes first); and in
- * the fourth number whether
- * faces keep their own colours (1), the class (2 ×), the style (8 ×), whether sections leave it
- * whole (512 ×), how it is
- * lit (1024 ×), what its material looks like (4096 ×) and its own opacity (the fraction).
+ * What the shaders know of a component, in its batch colour: its colour, with that of its material as twice a
+ * whole number on the red (0: none; else 2 × tone + 2, and 1 more where its own goes first); and in the
+ * fourth number whether faces keep their own colours (1), the class (2 ×), the style (8 ×), whether sections
+ * leave it whole (512 ×), how it is lit (1024 ×), what its material looks like (4096 ×) and its
+ * own opacity (the fraction).
  */
 export function instanceCode({
   colour: [red, green, blue],

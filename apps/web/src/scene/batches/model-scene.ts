@@ -20,9 +20,8 @@ interface Shown {
 
 /**
  * The model as drawn: one batch for each kind of geometry, whatever the number of components.
- * Instance i of each batch
- * is component i; how it is shown comes from the state table alone. Batches that no style
- * asks for are never built.
+ * Instance i of each batch is component i; how it is shown comes from the state table alone. Batches that no
+ * style asks for are never built.
  */
 export class ModelScene {
   /**

@@ -2,21 +2,16 @@ import { MATERIAL_TONES } from '@bathyscope/core/mass';
 import { OPACITY_SHARE } from './instance-code.ts';
 
 /*
- * The shaders of every pass. All of them take batching and clipping, so that a section cuts
- * whatever is drawn, and all
- * work in display colours: what the file or the theme says is what is seen. Which
- * components a pass draws is decided
- * here, by the code that each carries in its batch colour (see `instance-code.ts`).
+ * The shaders of every pass. All of them take batching and clipping, so that a section cuts whatever is
+ * drawn, and all work in display colours: what the file or the theme says is what is seen. Which components a
+ * pass draws is decided here, by the code that each carries in its batch colour (see `instance-code.ts`).
  */
 
 /**
- * Discards what is cut away: by any of the first planes, or by all of the rest. The middle of
- * a pixel may lie outside a
- * triangle that covers part of it, and of one seen nearly edge on far outside: there single
- * pixels of what is cut away
- * would stay. What comes so near to the plane on such a triangle (89° and more) goes too. Only where edges
- * are smooth: else
- * the middle of a pixel is what is covered.
+ * Discards what is cut away: by any of the first planes, or by all of the rest. The middle of a pixel may lie
+ * outside a triangle that covers part of it, and of one seen nearly edge on far outside: there single pixels
+ * of what is cut away would stay. What comes so near to the plane on such a triangle (89° and more) goes too.
+ * Only where edges are smooth: else the middle of a pixel is what is covered.
  */
 const CUT = /* glsl */ `
   #if NUM_CLIPPING_PLANES > 0
@@ -205,9 +200,8 @@ export const FACES = /* glsl */ `
     vec3 n = normalize( vNormalView );
     vec3 toEye = isOrthographic ? vec3( 0.0, 0.0, 1.0 ) : normalize( -vAt );
     // Whatever is seen faces the eye, also the inside of open shells and mirrored components.
-    // At a silhouette the smooth
-    // normal leans away from the eye a little; turned round there, single pixels would be
-    // lit from the other side.
+    // At a silhouette the smooth normal leans away from the eye a little; turned round there, single pixels
+    // would be lit from the other side.
     float away = -dot( n, toEye );
     if ( away > 0.0 ) n = normalize( mix( n + 2.0 * away * toEye, -n, smoothstep( 0.2, 0.6, away ) ) );
     #ifdef MATERIAL

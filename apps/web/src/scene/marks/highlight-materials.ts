@@ -11,9 +11,8 @@ export interface HighlightStyle {
 }
 
 /**
- * What highlights are drawn with. Kept while the scene lives: with the last material that
- * uses it the graphics card
- * forgets a program, and would have to compile it again at every move of the mouse.
+ * What highlights are drawn with. Kept while the scene lives: with the last material that uses it the
+ * graphics card forgets a program, and would have to compile it again at every move of the mouse.
  */
 export class HighlightMaterials {
   readonly veil = veilMaterial('#ffffff', 0);

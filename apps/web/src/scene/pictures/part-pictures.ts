@@ -11,9 +11,8 @@ import { offScreen } from './off-screen.ts';
 export const PART_PICTURE = { width: 160, height: 120 };
 
 /**
- * Small pictures (PNG) of components, each alone and seen from home, in the order asked
- * for. They are drawn in a
- * workspace of their own, so the working view stays as it is.
+ * Small pictures (PNG) of components, each alone and seen from home, in the order asked for. They are drawn
+ * in a workspace of their own, so the working view stays as it is.
  */
 export async function partPictures(ws: Workspace, paths: readonly string[]): Promise<Blob[]> {
   const { detail, parts } = ws.model.getState();

@@ -3,9 +3,8 @@ import type { HeavyValue, Input, Known, Value, ValueBy } from './value.ts';
 
 /*
  * What follows from the stores. A derived value is computed from what it reads, and what it reads is noted
- * while it is read: nobody
- * lists it and nobody can forget it. It is computed once for all who read it, kept while what it read stays,
- * and gone with its workspace.
+ * while it is read: nobody lists it and nobody can forget it. It is computed once for all who read it, kept
+ * while what it read stays, and gone with its workspace.
  */
 
 export type Derived<T> = Value<Workspace, T>;
@@ -24,8 +23,7 @@ export const derivedBy = <K, T>(name: string, by: (ws: Workspace, key: K) => T):
 
 /**
  * A value that takes its time: worked out elsewhere while someone wants it (`ws.derived.work.want`). What is
- * known of other inputs than
- * those of now is never shown as if it were of these.
+ * known of other inputs than those of now is never shown as if it were of these.
  * @param input null where there is nothing to do @param rest ms that the input rests before it is begun
  * @param begin starts the work. `take` hears what came of it, null where nothing did.
  * @returns what gives it up

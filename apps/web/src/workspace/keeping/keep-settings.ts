@@ -13,9 +13,8 @@ type Name = keyof SettingValues;
 
 /**
  * Brings the profile's settings from the server, and keeps later changes there, each by its name: another
- * page, or one of another
- * version, keeps its own. What could not be sent outlives the page, and is sent when the
- * server can be reached again.
+ * page, or one of another version, keeps its own. What could not be sent outlives the page, and is sent when
+ * the server can be reached again.
  */
 export async function keepSettings(profile: Profile): Promise<void> {
   const unsent = new Set(readNames());

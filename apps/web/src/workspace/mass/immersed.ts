@@ -86,8 +86,7 @@ export function immersedOf(
 
 /**
  * What components share: as the check for clashes found it where that looked at all of them, knows each
- * volume exactly and no three
- * can share one place; else as rays through the meshes see it.
+ * volume exactly and no three can share one place; else as rays through the meshes see it.
  */
 function sharedOf(
   ws: Workspace,

@@ -46,9 +46,8 @@ function hiddenBy(ws: Workspace, { left, top, right, bottom }: Rect): { picked: 
 
 /**
  * Which of some places a card takes: none where it hides what is picked, as long as there is another; of
- * those, the one that hides least
- * of the model. It stays where it is unless moving is worth it; for a view that
- * turned, only what is picked is.
+ * those, the one that hides least of the model. It stays where it is unless moving is worth it; for a view
+ * that turned, only what is picked is.
  */
 export function cardPlace(ws: Workspace, places: readonly Rect[], now: number, turned: boolean): number {
   const here = hiddenBy(ws, places[now]);

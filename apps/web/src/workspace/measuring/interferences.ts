@@ -23,8 +23,7 @@ type Pair = Questions['interference']['asked']['pairs'][number];
 
 /**
  * Finds what clashes and touches among components; of some of them, with all others that are given. The
- * server does, whether or not
- * anybody looks; what it found before is given again.
+ * server does, whether or not anybody looks; what it found before is given again.
  * @param of in words, what is checked @param among paths @param some paths, or null for all
  */
 export async function checkInterferences(

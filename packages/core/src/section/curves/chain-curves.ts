@@ -18,9 +18,8 @@ const near = (a: Point2, b: Point2, within: number): boolean =>
 
 /**
  * Puts curves that meet end to end into loops, whatever way each runs, and turns them so that outer loops go
- * anticlockwise and holes clockwise, by how deep each is nested. Where outlines touch, a
- * loop turns back at the place
- * rather than crossing the other.
+ * anticlockwise and holes clockwise, by how deep each is nested. Where outlines touch, a loop turns back at
+ * the place rather than crossing the other.
  * @param within how near two ends must be to be one, mm
  */
 export function chainCurves(

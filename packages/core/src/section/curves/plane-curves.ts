@@ -132,9 +132,8 @@ function eachSample(
 }
 
 /**
- * Figures of a region bounded by curves, outer loops anticlockwise and holes clockwise, by
- * Green's theorem with each
- * curve integrated as what it is. Exact to rounding for lines, arcs and ellipses.
+ * Figures of a region bounded by curves, outer loops anticlockwise and holes clockwise, by Green's theorem
+ * with each curve integrated as what it is. Exact to rounding for lines, arcs and ellipses.
  * @returns null when the loops enclose no area
  */
 export function propertiesOfCurves(loops: readonly (readonly PlaneCurve[])[]): SectionProperties | null {

@@ -6,10 +6,9 @@ const HALVINGS = 60;
 
 /**
  * Whether a point lies within a closed loop of curves, by the crossings of a ray to the right. Each curve is
- * taken as what it
- * is, in pieces along which y only rises or falls, and neighbours share their end, so that the answer holds
- * however near the
- * point is to the curves: within a ring it does not matter how thin the ring is.
+ * taken as what it is, in pieces along which y only rises or falls, and neighbours share their end, so that
+ * the answer holds however near the point is to the curves: within a ring it does not
+ * matter how thin the ring is.
  */
 export function isWithinCurves([x, y]: Point2, loop: readonly PlaneCurve[]): boolean {
   let inside = false;

@@ -37,9 +37,8 @@ interface Chain<T> {
 }
 
 /**
- * Closes chains along the line they were cut at. Met in the line's direction, with the
- * region to its left, places
- * where an outline leaves and where one enters alternate: the n-th of the one belongs
+ * Closes chains along the line they were cut at. Met in the line's direction, with the region to its left,
+ * places where an outline leaves and where one enters alternate: the n-th of the one belongs
  * to the n-th of the other.
  */
 function closeChains<T>(chains: readonly Chain<T>[], join: (from: Chain<T>, to: Chain<T>) => T[]): T[][] {

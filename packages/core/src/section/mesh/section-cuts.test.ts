@@ -67,10 +67,9 @@ describe('cutting solids of known sections', () => {
     );
     near(tube.properties!.area, Math.PI * 36, 5e-4);
     near(tube.properties!.polar, Q * (10 ** 4 - 8 ** 4), 1e-3);
-    // Cone of half angle 45° with a bore too thin to matter; a plane whose normal is 30° off
-    // the axis cuts an ellipse of
-    // semi-axes h·sinα·cosα·… : with d = distance of the apex from the plane, a = d·sinα·cosα/(cos²θ −
-    // sin²α), b = d·sinα/√(cos²θ − sin²α).
+    // Cone of half angle 45° with a bore too thin to matter; a plane whose normal is 30° off the axis cuts an
+    // ellipse of semi-axes h·sinα·cosα·… : with d = distance of the apex from the plane, a =
+    // d·sinα·cosα/(cos²θ − sin²α), b = d·sinα/√(cos²θ − sin²α).
     const cone = turnedPart(
       [
         [1e-4, 0],

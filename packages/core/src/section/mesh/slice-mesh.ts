@@ -26,10 +26,9 @@ export interface MeshSlice {
 }
 
 /**
- * How much farther than the mesh from its surface the outlines of a cut may lie from the true ones,
- * times: 1 where the plane
- * meets faces squarely, 1/sin of the angle where it meets them aslant. `mean` along the outlines, `most` at
- * the worst place.
+ * How much farther than the mesh from its surface the outlines of a cut may lie from the true ones, times: 1
+ * where the plane meets faces squarely, 1/sin of the angle where it meets them aslant. `mean` along the
+ * outlines, `most` at the worst place.
  */
 export interface Lean {
   mean: number;
@@ -40,11 +39,10 @@ export interface Lean {
 const MOST_LEAN = 1000;
 
 /**
- * Where a plane cuts a part's mesh, relative to the geometry's origin. Vertices are welded,
- * each lies on one side only
- * (in the plane counts as above), and each crossing is computed once, in the order of its welded vertices,
- * and known by its
- * edge: so loops of a closed mesh close exactly, also where vertices, edges or faces lie in the plane.
+ * Where a plane cuts a part's mesh, relative to the geometry's origin. Vertices are welded, each lies on one
+ * side only (in the plane counts as above), and each crossing is computed once, in the order of its welded
+ * vertices, and known by its edge: so loops of a closed mesh close exactly, also where vertices, edges or
+ * faces lie in the plane.
  * @param weld for every vertex the first one at its place
  */
 export function sliceMesh(

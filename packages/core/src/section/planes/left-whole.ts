@@ -5,9 +5,8 @@ import { pointAt } from '../../math/vec3.ts';
 import type { CutInput } from '../mesh/cut-components.ts';
 
 /**
- * Whether a component that is kept whole is seen: a plane may pass through it or leave it,
- * but what lies altogether on
- * the removed side goes with it. Common drawing practice: the bolt in the cut is drawn whole,
+ * Whether a component that is kept whole is seen: a plane may pass through it or leave it, but what lies
+ * altogether on the removed side goes with it. Common drawing practice: the bolt in the cut is drawn whole,
  * the one before it is not.
  */
 export const isLeftWhole = (component: CutInput, planes: readonly Plane[], combine: Combination): boolean =>

@@ -65,9 +65,8 @@ export function cutPlaneOf(p: SectionPlane, within = 0, up: UpAxis = 'z'): CutPl
 
 /**
  * How far from a plane a point of the model may seem to be that lies in it, mm: drawing and meshes are in
- * single precision
- * (2⁻²⁴ of a coordinate, counted from the middle of what lies far away), and a few such errors add up on the
- * way to the screen.
+ * single precision (2⁻²⁴ of a coordinate, counted from the middle of what lies far away), and a few such
+ * errors add up on the way to the screen.
  */
 export const flushWithin = (model: Box3): number =>
   isEmptyBox(model)

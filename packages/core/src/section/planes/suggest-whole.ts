@@ -3,9 +3,8 @@ import { cross, dot, length, subtract } from '../../math/vec3.ts';
 import { COAXIAL_RELATIVE, PARALLEL_ANGLE } from '../../tolerances.ts';
 
 /*
- * Which parts drawing practice does not cut lengthwise: fasteners, shafts, pins, keys, balls
- * (ISO 128-3:2020, cuts and
- * sections). A suggestion only, each with its reason; the user decides.
+ * Which parts drawing practice does not cut lengthwise: fasteners, shafts, pins, keys, balls (ISO 128-3:2020,
+ * cuts and sections). A suggestion only, each with its reason; the user decides.
  */
 
 const WORDS: [RegExp, string][] = [
