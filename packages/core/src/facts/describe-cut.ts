@@ -4,6 +4,7 @@ import { curveLength, startOf, type PlaneCurve } from '../section/curves/plane-c
 import { fromPlane, type PlaneFrame } from '../section/mesh/cap-of-loops.ts';
 import type { SectionProperties } from '../section/section-properties.ts';
 import type { PickFacts } from './describe-pick.ts';
+import { sectionFacts } from './section-facts.ts';
 
 /** A component's cut as far as it is known: by the kernel where `exact`, else from the mesh. */
 export interface KnownCut {
@@ -24,13 +25,12 @@ export function describeCut(
   if (kind === 'cap') {
     const { properties: p } = cut;
     if (!p) return null;
+    // Its second moments are told where it is said about which point they are.
+    const [area, perimeter, centroid] = sectionFacts(p, cut.frame);
     return {
       title: 'Cut face',
-      main: { label: 'Area', value: { kind: 'area', value: p.area } },
-      rows: [
-        { label: 'Perimeter', value: { kind: 'length', value: p.perimeter } },
-        { label: 'Centroid', value: { kind: 'point', value: fromPlane(cut.frame, p.centroid) } },
-      ],
+      main: area,
+      rows: [perimeter, { ...centroid, note: undefined }],
       accuracy: accuracyOfCut(cut, cut.chord, (cut.chord * p.perimeter) / p.area),
     };
   }

@@ -1,4 +1,5 @@
 import { compileKernel, loadKernel } from '../occt/load.ts';
+import type { PlainFigure } from '@bathyscope/core/facts';
 import { readMeasuredReference, type InspectedFigure } from './inspect-measure.ts';
 import type { InspectedClash } from './inspect-clash.ts';
 import { sharePercent } from '@bathyscope/core/facts';
@@ -126,8 +127,12 @@ const good = (a: CutAccuracy): string =>
     ? 'exact'
     : `${a.accuracy === 'mesh' ? 'from mesh, ' : ''}outlines within ${figure(a.within)} mm`;
 
+const plainText = ({ name, value, unit }: PlainFigure): string =>
+  `${name} ${typeof value === 'number' ? figure(value) : value} ${unit}`.trim();
+
 const sectionLines = (s: InspectedSection): string[] => [
-  `Section            ${figure(s.area)} mm² (${good(s)}), outlines ${figure(s.perimeter)} mm${s.centroid ? `, centroid ${triple(s.centroid)}` : ''}`,
+  `Section            ${figure(s.area)} mm² (${good(s)})`,
+  ...s.figures.map((f) => `  ${plainText(f)}`),
   ...s.components.map((c) => `  ${c.path}  ${figure(c.area)} mm² (${good(c)})`),
 ];
 
@@ -135,12 +140,7 @@ const holeLines = (holes: readonly InspectedHole[]): string[] => [
   `Holes              ${holes.length}`,
   ...holes.map(
     (h) =>
-      `  ${h.part}${h.count > 1 ? ` (${h.count} times)` : ''}: Ø${figure(h.diameter)} × ${figure(h.depth)} mm, ${h.kind}, at ${triple(h.position)}${h.steps
-        .map(
-          (s) =>
-            `; ${s.kind} ${s.angle ? `${figure((s.angle * 180) / Math.PI)}° ` : ''}Ø${figure(s.diameter)} × ${figure(s.depth)}`,
-        )
-        .join('')}`,
+      `  ${h.part}${h.count > 1 ? ` (${h.count} times)` : ''}: ${h.figures.map(plainText).join(', ')}, at ${triple(h.position)}`,
   ),
 ];
 

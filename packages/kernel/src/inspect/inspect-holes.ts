@@ -1,3 +1,4 @@
+import { HOLE_FIGURES, plainFigures, type PlainFigure } from '@bathyscope/core/facts';
 import type { Hole, HoleStepKind, PartGeometry } from '@bathyscope/core/geometry';
 import { likelyFor, patternOf, type LikelyUse } from '@bathyscope/core/holes';
 import { normalize, transformDirection, transformPoint, type Vec3 } from '@bathyscope/core/math';
@@ -33,6 +34,8 @@ export interface InspectedHole {
     | { kind: 'grid'; counts: [number, number]; pitches: [number, number] };
   /** What it may be for, and by which rule. */
   likely: LikelyUse[];
+  /** All that a table of holes tells: mm. */
+  figures: PlainFigure[];
 }
 
 export function inspectHoles(
@@ -60,6 +63,7 @@ export function inspectHoles(
       count: counts.get(part)!,
       ...patternOfHole(all, h),
       likely: likelyFor(hole),
+      figures: plainFigures(HOLE_FIGURES.map(({ label, of }) => ({ label, value: of(hole, 'mm') }))),
     })),
   );
 }

@@ -1,3 +1,4 @@
+import { plainFigures, sectionFacts, type PlainFigure } from '@bathyscope/core/facts';
 import type { PartGeometry } from '@bathyscope/core/geometry';
 import {
   type Box3,
@@ -40,6 +41,8 @@ export type InspectedSection = {
   perimeter: number;
   /** null where nothing is cut. */
   centroid: Vec3 | null;
+  /** All that is told of it: mm, mm², mm⁴, rad. */
+  figures: PlainFigure[];
   components: ({ path: string; name: string; area: number; perimeter: number } & CutAccuracy)[];
 } & CutAccuracy;
 
@@ -96,13 +99,15 @@ export function inspectSection(
     };
     return best.properties ? [{ component, ...best, properties: best.properties }] : [];
   });
+  const frame = planeFrame(plane);
   const whole = combineSections(cuts.map((c) => c.properties));
   return {
     origin,
     normal,
     area: whole?.area ?? 0,
     perimeter: whole?.perimeter ?? 0,
-    centroid: whole ? fromPlane(planeFrame(plane), whole.centroid) : null,
+    centroid: whole ? fromPlane(frame, whole.centroid) : null,
+    figures: whole ? plainFigures(sectionFacts(whole, frame)) : [],
     ...accuracyOf(cuts),
     components: cuts.map(({ component, properties: { area, perimeter }, ...good }) => ({
       path: component.path,

@@ -1,15 +1,9 @@
 import { componentColour } from '@bathyscope/core/colours';
-import { accuracyOfCut, boundText, figureText } from '@bathyscope/core/facts';
+import { accuracyOfCut, boundText, figureText, sectionFacts } from '@bathyscope/core/facts';
 import type { Vec3 } from '@bathyscope/core/math';
-import {
-  aboutPoint,
-  combineSections,
-  fromPlane,
-  toPlane,
-  type SectionProperties,
-} from '@bathyscope/core/section';
+import { aboutPoint, combineSections, toPlane, type SectionProperties } from '@bathyscope/core/section';
 import { ALONG_AXIS } from '@bathyscope/core/tolerances';
-import { fixed, formatQuantity, type LengthUnit, type UnitStyle } from '@bathyscope/core/units';
+import { formatQuantity, type LengthUnit, type UnitStyle } from '@bathyscope/core/units';
 import { stateOf } from '@bathyscope/core/visibility';
 import { memo, useCallback, useState } from 'react';
 import { useStore } from 'zustand';
@@ -148,7 +142,6 @@ function PlaneFigures({ plane }: { plane: PlaneCut }) {
           of={
             one ? (components[one.cut.component].instanceName ?? components[one.cut.component].name) : 'all'
           }
-          unit={unit}
         />
       )}
     </section>
@@ -205,42 +198,19 @@ function Details({
   plane,
   properties: p,
   of,
-  unit,
 }: {
   plane: PlaneCut;
   properties: SectionProperties;
   of: string;
-  unit: LengthUnit;
 }) {
   const ws = useWorkspace();
   const [about, setAbout] = useState<About>('centroid');
   const picked = useStore(ws.selection, (s) => s.picked.find((i) => i.point)?.point);
   const point: Vec3 | null = about === 'origin' ? [0, 0, 0] : about === 'picked' ? (picked ?? null) : null;
   const other = point && aboutPoint(p, toPlane(plane.frame, point));
-  const { ix, iy, ixy } = other ?? p;
-  const q = (value: number, kind: 'length' | 'area' | 'second moment') => {
-    const { text, unit: shown } = formatQuantity(value, kind, unit);
-    return `${text} ${shown}`;
-  };
-  const rows: [string, string, string?][] = [
-    ['Perimeter', q(p.perimeter, 'length')],
-    [
-      'Centroid',
-      fromPlane(plane.frame, p.centroid)
-        .map((x) => formatQuantity(x, 'length', unit).text)
-        .join('  '),
-      'X Y Z in the model',
-    ],
-    ['Ix', q(ix, 'second moment'), '∫y² dA'],
-    ['Iy', q(iy, 'second moment'), '∫x² dA'],
-    ['Ixy', q(ixy, 'second moment'), 'Product of inertia, ∫xy dA'],
-    ['Polar moment', q(ix + iy, 'second moment'), 'Ix + Iy'],
-    ['Radius of gyration x', q(Math.sqrt(ix / p.area), 'length'), '√(Ix / A)'],
-    ['Radius of gyration y', q(Math.sqrt(iy / p.area), 'length'), '√(Iy / A)'],
-    ['I1, largest', q(p.principal[0], 'second moment'), 'About the centroid'],
-    ['I2, smallest', q(p.principal[1], 'second moment'), 'About the centroid'],
-    ['Axis of I1 from x', `${fixed((p.principalAngle * 180) / Math.PI, 3)} °`],
-  ];
+  const style = useUnits();
+  // Its area stands above, with how good it is.
+  const rows = sectionFacts(p, plane.frame, other ?? p).filter(({ label }) => label !== 'Area');
   const direction = (v: Vec3) => {
     const k = v.findIndex((x) => Math.abs(Math.abs(x) - 1) < ALONG_AXIS);
     return k >= 0 ? `${v[k] < 0 ? '−' : '+'}${'XYZ'[k]}` : `(${v.map((x) => x.toFixed(2)).join(' ')})`;
@@ -266,14 +236,16 @@ function Details({
         </p>
       )}
       <dl>
-        {rows.map(([label, text, title]) => (
+        {rows.map(({ label, value, note }) => (
           <div
             key={label}
-            title={title}
+            title={note}
             className="flex items-baseline justify-between gap-2 border-b border-line py-0.5 last:border-0"
           >
             <dt className="text-[13px] whitespace-nowrap text-soft">{label}</dt>
-            <dd className="figures text-right text-[12.5px] whitespace-nowrap">{text}</dd>
+            <dd className="figures text-right text-[12.5px] whitespace-nowrap">
+              {figureText(value, null, style)}
+            </dd>
           </div>
         ))}
       </dl>

@@ -270,16 +270,15 @@ test('holes are told by kind, the many first; places in the axes in force', () =
   };
   showModel(ws, [drilled], [['plate', 0, placedAt(100, 7, 0)]]);
   const rows = holeRows(ws, 'shown');
-  expect(rows.map((r) => [r.mark, r.diameter, r.at])).toEqual([
+  expect(rows.map((r) => [r.mark, r.hole.diameter, r.at])).toEqual([
     ['A1', 5.5, [101, 7, 20]],
     ['A2', 5.5, [102, 7, 20]],
     ['B1', 8, [100, 7, 20]],
   ]);
-  expect(rows[0].likely).toBe('clearance hole for M5');
   expect(axesTold(ws, rows)).toEqual([0, 1]);
   // Of a picked hole all like it; of a component each once, however often it is picked.
   ws.selection.getState().pick([face('plate')]);
-  expect(holeRows(ws, 'picked').map((r) => r.diameter)).toEqual([8]);
+  expect(holeRows(ws, 'picked').map((r) => r.hole.diameter)).toEqual([8]);
   const whole: Picked = { kind: 'component', component: 'a/plate', index: 0 };
   ws.selection.getState().pick([whole, { ...whole, component: 'a' }]);
   expect(holeRows(ws, 'picked')).toHaveLength(3);

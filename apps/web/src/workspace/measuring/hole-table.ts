@@ -1,5 +1,7 @@
+import { stepsText } from '@bathyscope/core/facts';
 import type { Hole } from '@bathyscope/core/geometry';
 import { likelyFor } from '@bathyscope/core/holes';
+import { formatQuantity, type UnitStyle } from '@bathyscope/core/units';
 import {
   dot,
   MODEL_SYSTEM,
@@ -11,7 +13,6 @@ import {
 } from '@bathyscope/core/math';
 import { directionIn, pointIn } from '@bathyscope/core/measure';
 import { MEASURED_SAME, PARALLEL_PLANES } from '@bathyscope/core/tolerances';
-import { shortLength, type LengthUnit } from '@bathyscope/core/units';
 import type { Picked } from '../../state/selection-store.ts';
 import { derivedBy } from '../derived/derived.ts';
 import { componentsBelow } from '../shown/components.ts';
@@ -27,12 +28,7 @@ export interface HoleRow {
   component: string;
   /** A face of its wall. */
   face: number;
-  diameter: number;
-  depth: number;
-  ends: Hole['ends'];
-  /** Counterbores and the like in short. */
-  steps: string;
-  likely: string;
+  hole: Hole;
   /** In the axes in force, mm. */
   at: Vec3;
 }
@@ -49,7 +45,6 @@ export function holeRows(ws: Workspace, scope: HoleScope): HoleRow[] {
       ? visiblePaths(ws).flatMap((path) => holesOf(ws, path))
       : pickedHoles(ws, ws.selection.getState().picked);
   const system = systemNow(ws) ?? MODEL_SYSTEM;
-  const unit = ws.profile.getState().unit;
   const keys = found.map(({ hole }) => typeKey(hole));
   const counts = new Map<string, number>();
   for (const key of keys) counts.set(key, (counts.get(key) ?? 0) + 1);
@@ -68,11 +63,7 @@ export function holeRows(ws: Workspace, scope: HoleScope): HoleRow[] {
         type,
         component: path,
         face: hole.faces[0],
-        diameter: hole.diameter,
-        depth: hole.depth,
-        ends: hole.ends,
-        steps: stepsText(hole, unit),
-        likely: likelyFor(hole)[0]?.use ?? '',
+        hole,
         at: pointIn(system, transformPoint(placement, hole.start)),
       };
     })
@@ -136,13 +127,22 @@ const ALPHABET = 'ABCDEFGHJKLMNPQRSTUVWXYZ';
 const letters = (n: number): string =>
   (n >= ALPHABET.length ? letters(Math.floor(n / ALPHABET.length) - 1) : '') + ALPHABET[n % ALPHABET.length];
 
-const stepsText = ({ steps }: Hole, unit: LengthUnit): string =>
-  steps
-    .map((s) => {
-      const angle = s.angle ? ` ${Number(((s.angle * 180) / Math.PI).toFixed(2))}°` : '';
-      return `${s.kind}${angle} Ø${shortLength(s.diameter, unit).split(' ')[0]} × ${shortLength(s.depth, unit).split(' ')[0]}`;
-    })
-    .join('; ');
+/** Each type of hole once: how many there are, its sizes in a line, and what it is likely for. */
+export function holeKinds(rows: readonly HoleRow[], style: UnitStyle) {
+  const length = (mm: number): string => formatQuantity(mm, 'length', style).text;
+  return [...new Set(rows.map((r) => r.type))].map((type) => {
+    const all = rows.filter((r) => r.type === type);
+    const { hole } = all[0];
+    const { diameter, depth, ends } = hole;
+    const deep = ends === 'through' ? `through ${length(depth)}` : `${ends}, ${length(depth)} deep`;
+    return {
+      type,
+      count: all.length,
+      likely: likelyFor(hole)[0]?.use,
+      text: [`Ø ${length(diameter)} ${deep}`, stepsText(hole, style.unit)].filter(Boolean).join(', '),
+    };
+  });
+}
 
 /** The table of holes, and which of the system's axes their places are told along. */
 export const holeTable = derivedBy('the table of holes', (ws, scope: HoleScope) => {
@@ -156,14 +156,10 @@ export const holeTable = derivedBy('the table of holes', (ws, scope: HoleScope) 
  */
 export function axesTold(ws: Workspace, rows: readonly HoleRow[]): number[] {
   const system = systemNow(ws) ?? MODEL_SYSTEM;
-  const { byPath, parts } = ws.model.getState();
-  const along = rows.map(({ component, face }) => {
-    const { part, placement } = byPath.get(component)!;
-    const { geometry } = parts.get(part!)!;
-    const way = directionIn(
-      system,
-      normalize(transformDirection(placement, geometry.holes[geometry.faces[face].hole!].axis)),
-    );
+  const { byPath } = ws.model.getState();
+  const along = rows.map(({ component, hole }) => {
+    const { placement } = byPath.get(component)!;
+    const way = directionIn(system, normalize(transformDirection(placement, hole.axis)));
     return way.findIndex((x) => 1 - Math.abs(x) < PARALLEL_PLANES);
   });
   const one = along.length > 0 && along.every((k) => k === along[0]) ? along[0] : -1;
