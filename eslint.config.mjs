@@ -160,6 +160,11 @@ export default ts.config(
     ignores: ['**/*.test.ts', 'apps/web/src/testing/**', 'apps/web/src/workers/*-worker.ts'],
     rules: { 'no-restricted-syntax': ['error', ...MODULE_STATE] },
   },
+  {
+    files: ['apps/web/src/**/*.tsx'],
+    ignores: ['**/*.test.tsx'],
+    rules: { 'max-lines-per-function': ['error', { max: 100, skipBlankLines: true, skipComments: true }] },
+  },
   // What React draws of the workspace it has to hear of: functions of the workspace are read in useSeen, or
   // are derived values.
   {

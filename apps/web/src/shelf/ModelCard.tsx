@@ -21,7 +21,6 @@ const plural = (n: number, word: string): string => `${n.toLocaleString('en')} $
 /** A model on the shelf. A file that is dropped on it, and nowhere else, is its new revision. */
 export function ModelCard({ model, onRemove, onRename, onTag, onRevise }: Props) {
   const [over, setOver] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
   const take = (files: FileList | null) => {
     const [file] = files ?? [];
     if (file) onRevise(file);
@@ -64,37 +63,7 @@ export function ModelCard({ model, onRemove, onRename, onTag, onRevise }: Props)
         )}
       </Link>
       <div className="p-3">
-        <div className="flex items-center gap-1">
-          <EditableName
-            name={model.name}
-            label="Model name"
-            className="-ml-1 min-w-0 flex-1 font-semibold"
-            onRename={onRename}
-          />
-          <IconButton
-            icon={FilePlus2}
-            label={`New revision of ${model.name} …`}
-            className="text-soft"
-            onClick={() => input.current?.click()}
-          />
-          <input
-            ref={input}
-            type="file"
-            accept=".step,.stp,.p21"
-            aria-label={`File of the new revision of ${model.name}`}
-            className="hidden"
-            onChange={(e) => {
-              take(e.target.files);
-              e.target.value = '';
-            }}
-          />
-          <IconButton
-            icon={Trash2}
-            label={`Take ${model.name} off the shelf`}
-            className="text-soft"
-            onClick={onRemove}
-          />
-        </div>
+        <Head {...{ model, onRename, onRemove, take }} />
         <p className="text-soft">
           {counts &&
             (counts.components > 1
@@ -121,6 +90,48 @@ export function ModelCard({ model, onRemove, onRename, onTag, onRevise }: Props)
           />
         </p>
       </div>
+    </div>
+  );
+}
+
+interface HeadProps extends Pick<Props, 'model' | 'onRename' | 'onRemove'> {
+  take: (files: FileList | null) => void;
+}
+
+/** Its name, and what can be done with it. */
+function Head({ model, onRename, onRemove, take }: HeadProps) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <div className="flex items-center gap-1">
+      <EditableName
+        name={model.name}
+        label="Model name"
+        className="-ml-1 min-w-0 flex-1 font-semibold"
+        onRename={onRename}
+      />
+      <IconButton
+        icon={FilePlus2}
+        label={`New revision of ${model.name} …`}
+        className="text-soft"
+        onClick={() => input.current?.click()}
+      />
+      <input
+        ref={input}
+        type="file"
+        accept=".step,.stp,.p21"
+        aria-label={`File of the new revision of ${model.name}`}
+        className="hidden"
+        onChange={(e) => {
+          take(e.target.files);
+          e.target.value = '';
+        }}
+      />
+      <IconButton
+        icon={Trash2}
+        label={`Take ${model.name} off the shelf`}
+        className="text-soft"
+        onClick={onRemove}
+      />
     </div>
   );
 }

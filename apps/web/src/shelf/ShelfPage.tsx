@@ -1,167 +1,49 @@
-import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import type { ModelListItem, ShelfOrder, TagCount } from '@bathyscope/contracts';
 import { MoonStar, Sun, Trash2, Upload } from 'lucide-react';
-import { useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from '../ui/notices.ts';
 import { useStore } from 'zustand';
-import { api, SHELF_PAGE } from '../api/api.ts';
+import { api } from '../api/api.ts';
 import { IconButton } from '../ui/IconButton.tsx';
 import { SearchField } from '../ui/SearchField.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { useProfile } from '../panels/use-profile.ts';
 import { CardGrid } from './CardGrid.tsx';
 import { ModelCard } from './ModelCard.tsx';
-import { FailedCard, ProgressCard } from './ProgressCard.tsx';
-import { Thumbnails } from '../scene/pictures/thumbnails.ts';
 import { ShelfBin } from './ShelfBin.tsx';
-import { useJobs } from './use-jobs.ts';
 import { useLeftovers } from './use-leftovers.ts';
-import { useUploads } from './use-uploads.ts';
-
-const STAGES: Record<string, string> = {
-  waiting: 'Waiting for its turn',
-  'no room': 'Waiting for room on the server’s disk',
-  starting: 'Starting',
-  reading: 'Reading the file',
-  transferring: 'Building the shapes',
-  meshing: 'Meshing and measuring',
-  done: 'Done',
-};
+import { useShelf, useThumbnails } from './use-shelf.ts';
+import { useTransfers } from './use-transfers.tsx';
 
 /**
  * The start page: the models one has, found and ordered, with pictures; uploads and
  * conversions with their progress.
  */
 export function ShelfPage() {
-  const queries = useQueryClient();
-  const profile = useProfile();
-  const [search, setSearch] = useState('');
-  const wanted = useDeferredValue(search.trim());
-  const tags = useQuery({ queryKey: ['models', 'tags'], queryFn: api.tags });
-  const [chosen, setTag] = useState('');
-  // One that no model bears any more, as after an edit, is no filter.
-  const tag = tags.data?.some((t) => t.tag === chosen) ? chosen : '';
-  const [sort, setSort] = useState<ShelfOrder>('newest');
-  const pages = useInfiniteQuery({
-    queryKey: ['models', wanted, tag, sort],
-    queryFn: ({ pageParam }) => api.models({ search: wanted, tag, sort }, pageParam),
-    placeholderData: keepPreviousData,
-    initialPageParam: undefined as string | undefined,
-    getNextPageParam: (last) => (last.length === SHELF_PAGE ? last.at(-1)!.id : undefined),
-  });
-  // Read at every render: a change of what was not read at the last one renders nothing, and a list that
-  // asked then would wait for good.
-  const { hasNextPage, isFetching, fetchNextPage } = pages;
-  const models = useMemo(() => pages.data?.pages.flat() ?? [], [pages.data]);
+  const { models, known, error, more, wanted, tags, tag, setTag, bar } = useShelf();
+  const { cards: transfers, start, busy } = useTransfers();
   const scroller = useRef<HTMLElement>(null);
-  const thumbnails = useRef<Thumbnails>(null);
-  useEffect(() => {
-    thumbnails.current = new Thumbnails(profile);
-    return () => thumbnails.current?.close();
-  }, [profile]);
   const [bin, setBin] = useState(false);
+  useThumbnails(models);
   useLeftovers();
-  const { jobs, forget } = useJobs();
-  const { uploads, start, remove } = useUploads();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: (files) => files.forEach((file) => start(file)),
     noClick: true,
     noKeyboard: true,
   });
-  const refresh = () => queries.invalidateQueries({ queryKey: ['models'] });
-
   useEffect(() => {
     document.title = 'Shelf · Bathyscope';
   }, []);
-  useEffect(() => {
-    if (models.length)
-      void thumbnails
-        .current!.makeMissing(models)
-        .then((made) => (made ? queries.invalidateQueries({ queryKey: ['models'] }) : undefined));
-  }, [models, queries]);
-
-  const removeModel = async (model: ModelListItem) => {
-    await api.remove(model.id);
-    await refresh();
-    toast(`“${model.name}” was taken off the shelf.`, {
-      action: {
-        label: 'Undo',
-        onClick: () => void api.restore(model.id).catch(toast.failed).then(refresh),
-      },
-    });
-  };
-  const rename = async (model: ModelListItem, name: string) => {
-    await api.rename(model.id, name).catch(toast.failed);
-    await refresh();
-  };
-  const giveTags = async (model: ModelListItem, tags: string[]) => {
-    await api.setTags(model.id, tags).catch(toast.failed);
-    await refresh();
-  };
-  const dismiss = (id: string) => {
-    forget(id);
-    void api
-      .cancelJob(id)
-      .catch((e: Error) => toast(e.message, { id: 'wanted' }))
-      .then(refresh);
-  };
-  const running = jobs.filter((j) => j.state === 'queued' || j.state === 'running');
   const ready = models.filter((m) => m.state === 'ready');
-  const none = pages.isSuccess && !ready.length;
-  const empty = none && !wanted && !tag && !running.length && !uploads.length;
-
-  const cards: { key: string; card: ReactNode }[] = [
-    ...uploads.map((u) => ({
-      key: u.key,
-      card: u.error ? (
-        <FailedCard name={u.name} reason={u.error} onDismiss={() => remove(u.key)} />
-      ) : (
-        <ProgressCard
-          name={u.name}
-          stage="Uploading"
-          share={u.share}
-          onCancel={() => {
-            u.abort();
-            remove(u.key);
-          }}
-        />
-      ),
-    })),
-    ...jobs
-      .filter((j) => j.state === 'failed')
-      .map((j) => ({
-        key: j.id,
-        card: (
-          <FailedCard
-            name={j.subject}
-            reason={j.problem?.detail ?? 'The conversion failed.'}
-            onDismiss={() => dismiss(j.id)}
-          />
-        ),
-      })),
-    ...running.map((j) => ({
-      key: j.id,
-      card: (
-        <ProgressCard
-          name={j.subject}
-          stage={STAGES[j.stage] ?? j.stage}
-          share={j.progress}
-          onCancel={() => dismiss(j.id)}
-        />
-      ),
-    })),
+  const none = known && !ready.length;
+  const empty = none && !wanted && !tag && !busy;
+  const cards = [
+    ...transfers,
     ...ready.map((m) => ({
       key: m.id,
-      card: (
-        <ModelCard
-          model={m}
-          onRemove={() => void removeModel(m)}
-          onRename={(name) => void rename(m, name)}
-          onTag={(tags) => void giveTags(m, tags)}
-          onRevise={(file) => start(file, m.id)}
-        />
-      ),
+      card: <ReadyCard model={m} onRevise={(file) => start(file, m.id)} />,
     })),
   ];
 
@@ -171,55 +53,14 @@ export function ShelfPage() {
       <main ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto px-6 py-5">
         <input {...getInputProps()} aria-label="Model files" />
         <div className="mx-auto max-w-6xl">
-          <div className="mb-4 flex flex-wrap items-end gap-4">
-            <div className="min-w-56 flex-1">
-              <h1 className="text-xl font-semibold">Shelf</h1>
-              <p className="text-soft">Drop STEP files anywhere on this page, or choose them.</p>
-            </div>
-            <SearchField
-              label="Search the shelf"
-              placeholder="Name, file or tag"
-              value={search}
-              onChange={setSearch}
-              className="h-8 w-52"
-            />
-            <select
-              aria-label="Order of the shelf"
-              value={sort}
-              onChange={(e) => setSort(e.target.value as ShelfOrder)}
-              className="h-8 rounded border border-border bg-well px-1.5"
-            >
-              <option value="newest">Newest first</option>
-              <option value="name">By name</option>
-              <option value="size">Largest file first</option>
-            </select>
-            <button
-              type="button"
-              onClick={() => setBin(true)}
-              className="flex h-8 items-center gap-1.5 rounded border border-border bg-well px-2.5 hover:bg-hover"
-            >
-              <Trash2 size={15} aria-hidden /> Bin
-            </button>
-            <button
-              type="button"
-              onClick={open}
-              className="flex items-center gap-2 rounded bg-blue px-4 py-2 font-medium text-on-blue hover:opacity-90"
-            >
-              <Upload size={16} aria-hidden /> Choose files
-            </button>
-          </div>
-          <TagList tags={tags.data ?? []} chosen={tag} choose={setTag} />
-          {pages.isError && (
+          <ShelfBar {...bar} openBin={() => setBin(true)} choose={open} />
+          <TagList tags={tags} chosen={tag} choose={setTag} />
+          {error && (
             <p role="alert" className="mb-4 rounded border border-red p-3 text-red">
-              {pages.error.message}
+              {error.message}
             </p>
           )}
-          <CardGrid
-            label="Models"
-            cards={cards}
-            scroller={scroller}
-            onNearEnd={() => hasNextPage && !isFetching && void fetchNextPage()}
-          />
+          <CardGrid label="Models" cards={cards} scroller={scroller} onNearEnd={more} />
           {none && wanted && (
             <p className="mt-16 text-center text-soft">
               Nothing {tag ? `tagged “${tag}”` : 'on the shelf'} bears “{wanted}” in its name, file or tags.
@@ -239,6 +80,90 @@ export function ShelfPage() {
         </div>
       )}
     </div>
+  );
+}
+
+interface BarProps {
+  search: string;
+  setSearch: (text: string) => void;
+  sort: ShelfOrder;
+  setSort: (sort: ShelfOrder) => void;
+  openBin: () => void;
+  choose: () => void;
+}
+
+function ShelfBar({ search, setSearch, sort, setSort, openBin, choose }: BarProps) {
+  return (
+    <div className="mb-4 flex flex-wrap items-end gap-4">
+      <div className="min-w-56 flex-1">
+        <h1 className="text-xl font-semibold">Shelf</h1>
+        <p className="text-soft">Drop STEP files anywhere on this page, or choose them.</p>
+      </div>
+      <SearchField
+        label="Search the shelf"
+        placeholder="Name, file or tag"
+        value={search}
+        onChange={setSearch}
+        className="h-8 w-52"
+      />
+      <select
+        aria-label="Order of the shelf"
+        value={sort}
+        onChange={(e) => setSort(e.target.value as ShelfOrder)}
+        className="h-8 rounded border border-border bg-well px-1.5"
+      >
+        <option value="newest">Newest first</option>
+        <option value="name">By name</option>
+        <option value="size">Largest file first</option>
+      </select>
+      <button
+        type="button"
+        onClick={openBin}
+        className="flex h-8 items-center gap-1.5 rounded border border-border bg-well px-2.5 hover:bg-hover"
+      >
+        <Trash2 size={15} aria-hidden /> Bin
+      </button>
+      <button
+        type="button"
+        onClick={choose}
+        className="flex items-center gap-2 rounded bg-blue px-4 py-2 font-medium text-on-blue hover:opacity-90"
+      >
+        <Upload size={16} aria-hidden /> Choose files
+      </button>
+    </div>
+  );
+}
+
+/** A model that can be opened, and what is done with it on the shelf. */
+function ReadyCard({ model, onRevise }: { model: ModelListItem; onRevise: (file: File) => void }) {
+  const queries = useQueryClient();
+  const refresh = () => queries.invalidateQueries({ queryKey: ['models'] });
+  const remove = async () => {
+    await api.remove(model.id);
+    await refresh();
+    toast(`“${model.name}” was taken off the shelf.`, {
+      action: {
+        label: 'Undo',
+        onClick: () => void api.restore(model.id).catch(toast.failed).then(refresh),
+      },
+    });
+  };
+  const rename = async (name: string) => {
+    await api.rename(model.id, name).catch(toast.failed);
+    await refresh();
+  };
+  const giveTags = async (tags: string[]) => {
+    await api.setTags(model.id, tags).catch(toast.failed);
+    await refresh();
+  };
+  return (
+    <ModelCard
+      model={model}
+      onRemove={() => void remove()}
+      onRename={(name) => void rename(name)}
+      onTag={(tags) => void giveTags(tags)}
+      onRevise={onRevise}
+    />
   );
 }
 

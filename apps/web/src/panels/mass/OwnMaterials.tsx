@@ -8,7 +8,7 @@ import {
   type ReadDensity,
 } from '@bathyscope/core/mass';
 import { Pencil, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { toast } from '../../ui/notices.ts';
 import { useStore } from 'zustand';
 import { v4 as uuid } from 'uuid';
@@ -134,7 +134,17 @@ function MaterialForm({
     if ('density' in read) save(read.density);
     else setEither('either' in read ? read : null);
   };
-  const label = 'flex items-center gap-2 text-[13px]';
+  const text = (key: 'name' | 'density' | 'spread' | 'source', label: string, placeholder?: string) => (
+    <FormRow label={label}>
+      <input
+        className={`${FIELD} flex-1`}
+        value={draft[key]}
+        maxLength={200}
+        placeholder={placeholder}
+        onChange={set(key)}
+      />
+    </FormRow>
+  );
   return (
     <form
       className="mt-3 flex flex-col gap-1.5"
@@ -143,46 +153,17 @@ function MaterialForm({
         submit();
       }}
     >
-      <label className={label}>
-        <span className="w-20 text-soft">Name</span>
-        <input className={`${FIELD} flex-1`} value={draft.name} maxLength={200} onChange={set('name')} />
-      </label>
-      <label className={label}>
-        <span className="w-20 text-soft">Family</span>
+      {text('name', 'Name')}
+      <FormRow label="Family">
         <select className={`${SELECT} flex-1`} value={draft.family} onChange={set('family')}>
           {MATERIAL_FAMILIES.map((f) => (
             <option key={f}>{f}</option>
           ))}
         </select>
-      </label>
-      <label className={label}>
-        <span className="w-20 text-soft">Density</span>
-        <input
-          className={`${FIELD} flex-1`}
-          value={draft.density}
-          placeholder="7850 or 7.85 g/cm³"
-          onChange={set('density')}
-        />
-      </label>
-      <label className={label}>
-        <span className="w-20 text-soft">Spread ±</span>
-        <input
-          className={`${FIELD} flex-1`}
-          value={draft.spread}
-          placeholder="kg/m³"
-          onChange={set('spread')}
-        />
-      </label>
-      <label className={label}>
-        <span className="w-20 text-soft">Source</span>
-        <input
-          className={`${FIELD} flex-1`}
-          value={draft.source}
-          maxLength={200}
-          placeholder="maker’s sheet, weighed …"
-          onChange={set('source')}
-        />
-      </label>
+      </FormRow>
+      {text('density', 'Density', '7850 or 7.85 g/cm³')}
+      {text('spread', 'Spread ±', 'kg/m³')}
+      {text('source', 'Source', 'maker’s sheet, weighed …')}
       {problem && (
         <p role="alert" className="text-[12.5px] text-red">
           {problem}
@@ -196,5 +177,14 @@ function MaterialForm({
         {isNew ? 'Add' : 'Save'}
       </button>
     </form>
+  );
+}
+
+function FormRow({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <label className="flex items-center gap-2 text-[13px]">
+      <span className="w-20 text-soft">{label}</span>
+      {children}
+    </label>
   );
 }

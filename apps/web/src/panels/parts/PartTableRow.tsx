@@ -48,13 +48,8 @@ export function PartTableRow({
   const below = useSeen(useCallback((now) => allBelow(now, row), [row]));
   const shown = useMemo(() => visibilityOf(states, below), [states, below]);
   const ghosted = below.length > 0 && below.every((p) => stateOf(states, p).ghosted);
-  const whole = below.length > 0 && below.every((p) => stateOf(states, p).keptWhole);
   const cells = useSeen((now) => columns.map((c) => cellText(now, c, row)));
   const [renaming, setRenaming] = useState(false);
-  const state = row.paths.length === 1 ? stateOf(states, row.paths[0]) : undefined;
-  const colour = partColourOf(row.occurrence, state);
-  const { expanded, name } = row;
-  const Mark = shown === 'none' ? EyeOff : ghosted ? Ghost : Eye;
   return (
     <div
       id={rowId(row.key)}
@@ -63,7 +58,7 @@ export function PartTableRow({
       aria-posinset={row.position}
       aria-setsize={row.siblings}
       aria-rowindex={index + 2}
-      aria-expanded={expanded ?? undefined}
+      aria-expanded={row.expanded ?? undefined}
       aria-selected={chosen}
       tabIndex={focusable ? 0 : -1}
       style={{ transform: `translateY(${top}px)`, height, ...layout }}
@@ -79,64 +74,14 @@ export function PartTableRow({
         ws.selection.getState().setHover({ kind: 'component', component: row.paths[0], index: 0 })
       }
     >
-      <span
-        role="gridcell"
-        className="flex min-w-0 items-center gap-1"
-        style={{ paddingLeft: 8 + Math.min(row.depth, 10) * 14 }}
-        title={[row.also ? `${name} (${row.also})` : name, row.within && `in ${row.within}`]
-          .filter(Boolean)
-          .join(' ')}
-      >
-        {expanded === null ? (
-          <span className="w-5 shrink-0" />
-        ) : (
-          <button
-            type="button"
-            tabIndex={-1}
-            aria-label={expanded ? `Fold ${name}` : `Unfold ${name}`}
-            className="grid size-5 shrink-0 place-items-center rounded text-soft hover:bg-line"
-            onClick={(e) => {
-              e.stopPropagation();
-              onFold();
-            }}
-          >
-            {expanded ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
-          </button>
-        )}
-        {colour && (
-          <span
-            className="size-2.5 shrink-0 rounded-[2px] border border-black/25"
-            style={{ background: colour }}
-          />
-        )}
-        {renaming ? (
-          <Rename row={row} close={() => setRenaming(false)} />
-        ) : (
-          <span className="min-w-0 truncate">
-            <span
-              className={`${expanded === null ? '' : 'font-medium'} ${ghosted ? 'italic opacity-80' : ''}`}
-            >
-              <Marked text={name} search={search} />
-            </span>
-            {row.also && (
-              <span className="text-[12.5px] text-soft">
-                {' '}
-                <Marked text={row.also} search={search} />
-              </span>
-            )}
-            {row.within && <span className="text-[12.5px] text-soft"> in {row.within}</span>}
-          </span>
-        )}
-        {whole && (
-          <Bolt
-            size={13}
-            strokeWidth={1.6}
-            className="shrink-0 text-soft"
-            role="img"
-            aria-label="Kept whole by sections"
-          />
-        )}
-      </span>
+      <NameCell
+        row={row}
+        ghosted={ghosted}
+        search={search}
+        onFold={onFold}
+        renaming={renaming}
+        endRenaming={() => setRenaming(false)}
+      />
       {columns.map((c, i) => (
         <span
           key={c}
@@ -147,25 +92,117 @@ export function PartTableRow({
           {cells[i]}
         </span>
       ))}
-      <span role="gridcell">
+      <Eyes name={row.name} shown={shown} ghosted={ghosted} onToggle={() => toggleVisible(ws, row)} />
+    </div>
+  );
+}
+
+interface NameProps extends Pick<RowProps, 'row' | 'search' | 'onFold'> {
+  ghosted: boolean;
+  renaming: boolean;
+  endRenaming: () => void;
+}
+
+/** The name of a row, with its colour and what unfolds it. */
+function NameCell({ row, ghosted, search, onFold, renaming, endRenaming }: NameProps) {
+  const ws = useWorkspace();
+  const { expanded, name } = row;
+  const states = useStore(ws.visibility, (s) => s.states);
+  const below = useSeen(useCallback((now) => allBelow(now, row), [row]));
+  const whole = below.length > 0 && below.every((p) => stateOf(states, p).keptWhole);
+  const colour = partColourOf(
+    row.occurrence,
+    row.paths.length === 1 ? stateOf(states, row.paths[0]) : undefined,
+  );
+  return (
+    <span
+      role="gridcell"
+      className="flex min-w-0 items-center gap-1"
+      style={{ paddingLeft: 8 + Math.min(row.depth, 10) * 14 }}
+      title={[row.also ? `${name} (${row.also})` : name, row.within && `in ${row.within}`]
+        .filter(Boolean)
+        .join(' ')}
+    >
+      {expanded === null ? (
+        <span className="w-5 shrink-0" />
+      ) : (
         <button
           type="button"
           tabIndex={-1}
-          aria-label={`${shown === 'none' ? 'Show' : 'Hide'} ${name}`}
-          aria-pressed={shown === 'none' ? false : shown === 'all' ? true : 'mixed'}
-          title={
-            shown === 'some' ? 'Partly hidden' : ghosted ? 'Ghosted' : shown === 'none' ? 'Hidden' : 'Visible'
-          }
-          className={`grid size-6 place-items-center rounded hover:bg-line ${shown === 'all' && !ghosted ? 'text-soft' : 'text-magenta'}`}
+          aria-label={expanded ? `Fold ${name}` : `Unfold ${name}`}
+          className="grid size-5 shrink-0 place-items-center rounded text-soft hover:bg-line"
           onClick={(e) => {
             e.stopPropagation();
-            toggleVisible(ws, row);
+            onFold();
           }}
         >
-          <Mark size={15} className={shown === 'some' ? 'opacity-60' : ''} aria-hidden />
+          {expanded ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
         </button>
-      </span>
-    </div>
+      )}
+      {colour && (
+        <span
+          className="size-2.5 shrink-0 rounded-[2px] border border-black/25"
+          style={{ background: colour }}
+        />
+      )}
+      {renaming ? (
+        <Rename row={row} close={endRenaming} />
+      ) : (
+        <span className="min-w-0 truncate">
+          <span className={`${expanded === null ? '' : 'font-medium'} ${ghosted ? 'italic opacity-80' : ''}`}>
+            <Marked text={name} search={search} />
+          </span>
+          {row.also && (
+            <span className="text-[12.5px] text-soft">
+              {' '}
+              <Marked text={row.also} search={search} />
+            </span>
+          )}
+          {row.within && <span className="text-[12.5px] text-soft"> in {row.within}</span>}
+        </span>
+      )}
+      {whole && (
+        <Bolt
+          size={13}
+          strokeWidth={1.6}
+          className="shrink-0 text-soft"
+          role="img"
+          aria-label="Kept whole by sections"
+        />
+      )}
+    </span>
+  );
+}
+
+interface EyesProps {
+  name: string;
+  shown: ReturnType<typeof visibilityOf>;
+  ghosted: boolean;
+  onToggle: () => void;
+}
+
+/** Whether a row is shown, and what changes it. */
+function Eyes({ name, shown, ghosted, onToggle }: EyesProps) {
+  const Mark = shown === 'none' ? EyeOff : ghosted ? Ghost : Eye;
+  return (
+    <span role="gridcell">
+      <button
+        type="button"
+        tabIndex={-1}
+        aria-label={`${shown === 'none' ? 'Show' : 'Hide'} ${name}`}
+        aria-pressed={shown === 'none' ? false : shown === 'all' ? true : 'mixed'}
+        title={
+          shown === 'some' ? 'Partly hidden' : ghosted ? 'Ghosted' : shown === 'none' ? 'Hidden' : 'Visible'
+        }
+        className={`grid size-6 place-items-center rounded hover:bg-line ${shown === 'all' && !ghosted ? 'text-soft' : 'text-magenta'}`}
+        onClick={(e) => {
+          e.stopPropagation();
+          onToggle();
+        }}
+      >
+        <Mark size={15} className={shown === 'some' ? 'opacity-60' : ''} aria-hidden />
+      </button>
+    </span>
   );
 }
 

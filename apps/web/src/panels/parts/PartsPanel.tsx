@@ -98,28 +98,7 @@ export function PartsPanel() {
             ))}
           </select>
         </div>
-        <div className="relative mt-1.5 mb-1">
-          <Search size={14} className="absolute top-[7px] left-2 text-soft" aria-hidden />
-          <input
-            type="search"
-            value={search}
-            onChange={(e) => setSearch(e.target.value)}
-            placeholder="Search the parts"
-            aria-label="Search the parts"
-            onKeyDown={(e) => e.key === 'Escape' && (search ? setSearch('') : e.currentTarget.blur())}
-            className="h-7 w-full rounded border border-border bg-well pr-7 pl-7 placeholder:text-soft [&::-webkit-search-cancel-button]:hidden"
-          />
-          {search && (
-            <button
-              type="button"
-              aria-label="Clear the search"
-              className="absolute top-1.5 right-1.5 text-soft"
-              onClick={() => setSearch('')}
-            >
-              <X size={15} aria-hidden />
-            </button>
-          )}
-        </div>
+        <PartSearch search={search} setSearch={setSearch} />
         {search.trim() && rows.length > 0 && (
           <p role="status" className="mb-1 text-[12.5px] text-soft">
             {found} found
@@ -143,6 +122,33 @@ export function PartsPanel() {
       <ReferenceBranch />
       <Warnings warnings={detail?.warnings ?? []} />
     </>
+  );
+}
+
+function PartSearch({ search, setSearch }: { search: string; setSearch: (text: string) => void }) {
+  return (
+    <div className="relative mt-1.5 mb-1">
+      <Search size={14} className="absolute top-[7px] left-2 text-soft" aria-hidden />
+      <input
+        type="search"
+        value={search}
+        onChange={(e) => setSearch(e.target.value)}
+        placeholder="Search the parts"
+        aria-label="Search the parts"
+        onKeyDown={(e) => e.key === 'Escape' && (search ? setSearch('') : e.currentTarget.blur())}
+        className="h-7 w-full rounded border border-border bg-well pr-7 pl-7 placeholder:text-soft [&::-webkit-search-cancel-button]:hidden"
+      />
+      {search && (
+        <button
+          type="button"
+          aria-label="Clear the search"
+          className="absolute top-1.5 right-1.5 text-soft"
+          onClick={() => setSearch('')}
+        >
+          <X size={15} aria-hidden />
+        </button>
+      )}
+    </div>
   );
 }
 

@@ -19,15 +19,20 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, Columns3 } from 'lucide-react';
 import { useEffect, useEffectEvent, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
-import { type Picked } from '../../state/selection-store.ts';
 import {
   COLUMN_NAMES,
+  foldedWith,
+  itemOf,
+  itemsBetween,
   layoutOf,
+  moveOfKey,
   NARROWEST,
   PART_COLUMNS,
   rowId,
   toggleVisible,
   WIDEST,
+  withRowTurned,
+  type Modifiers,
 } from './parts-table.ts';
 import { PartTableRow } from './PartTableRow.tsx';
 import type { PartColumn } from '../../state/settings-store.ts';
@@ -45,7 +50,6 @@ interface TableProps {
   changeFolded: (change: (old: ReadonlySet<string>) => ReadonlySet<string>) => void;
 }
 
-const itemOf = (path: string): Picked => ({ kind: 'component', component: path, index: 0 });
 /**
  * A virtualised treegrid (WAI-ARIA pattern): arrows move, Shift extends, Ctrl adds, Enter
  * picks, Space hides and shows.
@@ -69,25 +73,9 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
     .flatMap(({ id }) => (id === 'name' ? [] : [id as PartColumn]));
   const chosen = useMemo(() => new Set(picked.map((p) => p.component)), [picked]);
   const last = picked.at(-1)?.component;
-  const fold = (path: string, folded: boolean) =>
-    changeFolded((old) => {
-      const next = new Set(old);
-      if (folded) next.add(path);
-      else next.delete(path);
-      return next;
-    });
+  const fold = (path: string, folded: boolean) => changeFolded((old) => foldedWith(old, path, folded));
 
-  // What is picked in the scene is brought into sight, its branches unfolded.
-  useEffect(() => {
-    if (!last || flat) return;
-    const { byPath } = ws.model.getState();
-    const parents: string[] = [];
-    for (let at = byPath.get(last)?.parent; at; at = byPath.get(at)?.parent) parents.push(at);
-    changeFolded((old) =>
-      parents.some((p) => old.has(p)) ? new Set([...old].filter((p) => !parents.includes(p))) : old,
-    );
-    setActive(last);
-  }, [last, flat, changeFolded, ws]);
+  useInSight(flat ? undefined : last, changeFolded, setActive);
   const bringIntoSight = useEffectEvent((path: string | undefined) => {
     const index = rows.findIndex((r) => r.paths.includes(path ?? ''));
     if (path && index >= 0) virtual.scrollToIndex(index, { align: 'auto' });
@@ -97,30 +85,18 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
 
   const current = active !== null && rows.some((r) => r.key === active) ? active : rows[0]?.key;
 
-  /** Plain: this row alone. Ctrl: added or taken out. Shift: everything from the last plain one to here. */
-  const choose = (row: PartRow, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
-    const { pick } = ws.selection.getState();
+  const choose = (row: PartRow, e: Modifiers) => {
     setActive(row.key);
-    const from = rows.findIndex((r) => r.key === anchor.current);
-    if (e.shiftKey && from >= 0) {
-      const to = rows.indexOf(row);
-      return pick(rows.slice(Math.min(from, to), Math.max(from, to) + 1).flatMap((r) => r.paths.map(itemOf)));
-    }
+    const from = e.shiftKey ? rows.findIndex((r) => r.key === anchor.current) : -1;
+    const { picked: now, pick } = ws.selection.getState();
+    if (from >= 0) return pick(itemsBetween(rows, from, rows.indexOf(row)));
     anchor.current = row.key;
-    if (!(e.ctrlKey || e.metaKey)) return pick(row.paths.map(itemOf));
-    const now = ws.selection.getState().picked;
-    const on = row.paths.every((p) => now.some((i) => i.component === p && i.kind === 'component'));
-    pick(
-      on
-        ? now.filter((i) => !row.paths.includes(i.component))
-        : [...now.filter((i) => !row.paths.includes(i.component)), ...row.paths.map(itemOf)],
-    );
+    pick(e.ctrlKey || e.metaKey ? withRowTurned(now, row) : row.paths.map(itemOf));
   };
-
   const onKey = (e: KeyboardEvent) => {
     const index = rows.findIndex((r) => r.key === current);
     const row = rows[index];
-    if (!row || (e.target as HTMLElement).tagName === 'INPUT') return;
+    if (!row || e.altKey || (e.target as HTMLElement).tagName === 'INPUT') return;
     const go = (to: number) => {
       const next = rows[Math.max(0, Math.min(rows.length - 1, to))];
       anchor.current ??= row.key;
@@ -129,22 +105,14 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
       virtual.scrollToIndex(rows.indexOf(next), { align: 'auto' });
       requestAnimationFrame(() => document.getElementById(rowId(next.key))?.focus());
     };
-    const actions: Record<string, () => void> = {
-      ArrowDown: () => go(index + 1),
-      ArrowUp: () => go(index - 1),
-      Home: () => go(0),
-      End: () => go(rows.length - 1),
-      ArrowRight: () => (row.expanded === false ? fold(row.key, false) : row.expanded && go(index + 1)),
-      ArrowLeft: () =>
-        row.expanded ? fold(row.key, true) : row.parent && go(rows.findIndex((r) => r.key === row.parent)),
-      Enter: () => choose(row, e),
-      ' ': () => toggleVisible(ws, row),
-    };
-    const action = actions[e.key];
-    if (!action || e.altKey) return;
+    const { to, folded } = moveOfKey(e.key, rows, index);
+    if (to !== undefined) go(to);
+    else if (folded !== undefined) fold(row.key, folded);
+    else if (e.key === 'Enter') choose(row, e);
+    else if (e.key === ' ') toggleVisible(ws, row);
+    else return;
     e.preventDefault();
     e.stopPropagation();
-    action();
   };
 
   return (
@@ -188,6 +156,25 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
       </div>
     </div>
   );
+}
+
+/** Unfolds the branches above what is picked in the scene, and makes it the row that keys start from. */
+function useInSight(
+  path: string | undefined,
+  changeFolded: TableProps['changeFolded'],
+  setActive: (key: string) => void,
+): void {
+  const ws = useWorkspace();
+  useEffect(() => {
+    if (!path) return;
+    const { byPath } = ws.model.getState();
+    const parents: string[] = [];
+    for (let at = byPath.get(path)?.parent; at; at = byPath.get(at)?.parent) parents.push(at);
+    changeFolded((old) =>
+      parents.some((p) => old.has(p)) ? new Set([...old].filter((p) => !parents.includes(p))) : old,
+    );
+    setActive(path);
+  }, [path, changeFolded, setActive, ws]);
 }
 
 /** The headless table over rows that are sorted already, with what a user set about its columns. */

@@ -1,6 +1,11 @@
 import { squareOn } from '@bathyscope/core/camera';
 import { map3, scale, type Vec3 } from '@bathyscope/core/math';
-import { FIXED_NAMES, FIXED_REFERENCES } from '@bathyscope/core/references';
+import {
+  FIXED_NAMES,
+  FIXED_REFERENCES,
+  type ReferenceAxis,
+  type ReferencePlane,
+} from '@bathyscope/core/references';
 import { ROUNDING } from '@bathyscope/core/tolerances';
 import { ChevronRight, DoorOpen, Eye, EyeOff, MousePointerClick, Scan, Trash2 } from 'lucide-react';
 import { useState } from 'react';
@@ -29,21 +34,7 @@ export function ReferenceBranch() {
   const ws = useWorkspace();
   const [open, setOpen] = useState(false);
   const state = useStore(ws.reference);
-  const own = [
-    ...state.planes.map((p) => ({ ...p, direction: p.normal, kind: 'plane' as const })),
-    ...state.axes.map((a) => ({ ...a, kind: 'axis' as const })),
-  ];
-  const remove = (id: string, name: string) =>
-    recordReferences(ws, `delete ${name}`, {
-      planes: state.planes.filter((p) => p.id !== id),
-      axes: state.axes.filter((a) => a.id !== id),
-      shown: state.shown.filter((s) => s !== id),
-    });
-  const rename = (id: string, name: string) =>
-    recordReferences(ws, `rename ${name}`, {
-      planes: state.planes.map((p) => (p.id === id ? { ...p, name } : p)),
-      axes: state.axes.map((a) => (a.id === id ? { ...a, name } : a)),
-    });
+  const own = [...state.planes.map((p) => ({ ...p, direction: p.normal })), ...state.axes];
   return (
     <section aria-label="Reference geometry" className="shrink-0 border-t border-line">
       <div className="flex items-center pr-1.5 pl-2">
@@ -70,51 +61,7 @@ export function ReferenceBranch() {
               <Row key={id} id={id} name={FIXED_NAMES[id]} shown={state.shown.includes(id)} />
             ))}
             {own.map((r) => (
-              <li
-                key={r.id}
-                className="flex h-7 items-center gap-0.5 pr-1.5 pl-8 hover:bg-hover"
-                title={r.made}
-              >
-                <EditableName
-                  name={r.name}
-                  label="Name"
-                  className="min-w-0 flex-1"
-                  onRename={(name) => rename(r.id, name)}
-                />
-                {r.from && <Status of={[r.from]} />}
-                <IconButton
-                  icon={MousePointerClick}
-                  label={`Pick ${r.name}`}
-                  className="size-6 text-soft"
-                  onClick={(e) => pickDatum(ws, r.id, e)}
-                />
-                <IconButton
-                  icon={Scan}
-                  label={`Normal to ${r.name}`}
-                  className="size-6 text-soft"
-                  onClick={() => lookAlong(ws, r.direction)}
-                />
-                <IconButton
-                  icon={DoorOpen}
-                  label={`Hinge about ${r.name}`}
-                  className="size-6 text-soft"
-                  onClick={() =>
-                    ws.camera.getState().setHinge({
-                      origin: r.origin,
-                      axis: r.direction,
-                      name: r.name,
-                      ...(r.from && { from: r.from }),
-                    })
-                  }
-                />
-                <IconButton
-                  icon={Trash2}
-                  label={`Delete ${r.name}`}
-                  className="size-6 text-soft"
-                  onClick={() => remove(r.id, r.name)}
-                />
-                <Mark id={r.id} name={r.name} shown={state.shown.includes(r.id)} />
-              </li>
+              <OwnRow key={r.id} of={r} shown={state.shown.includes(r.id)} />
             ))}
           </ul>
           {state.envelope && <EnvelopeFields />}
@@ -139,6 +86,66 @@ export function ReferenceBranch() {
         </div>
       )}
     </section>
+  );
+}
+
+type OwnReference = (ReferencePlane | ReferenceAxis) & { direction: Vec3 };
+
+/** A plane or axis of one's own: named, picked, looked along, turned about, deleted. */
+function OwnRow({ of: r, shown }: { of: OwnReference; shown: boolean }) {
+  const ws = useWorkspace();
+  const remove = () => {
+    const { planes, axes, shown: all } = ws.reference.getState();
+    recordReferences(ws, `delete ${r.name}`, {
+      planes: planes.filter((p) => p.id !== r.id),
+      axes: axes.filter((a) => a.id !== r.id),
+      shown: all.filter((s) => s !== r.id),
+    });
+  };
+  const rename = (name: string) => {
+    const { planes, axes } = ws.reference.getState();
+    recordReferences(ws, `rename ${name}`, {
+      planes: planes.map((p) => (p.id === r.id ? { ...p, name } : p)),
+      axes: axes.map((a) => (a.id === r.id ? { ...a, name } : a)),
+    });
+  };
+  return (
+    <li className="flex h-7 items-center gap-0.5 pr-1.5 pl-8 hover:bg-hover" title={r.made}>
+      <EditableName name={r.name} label="Name" className="min-w-0 flex-1" onRename={(name) => rename(name)} />
+      {r.from && <Status of={[r.from]} />}
+      <IconButton
+        icon={MousePointerClick}
+        label={`Pick ${r.name}`}
+        className="size-6 text-soft"
+        onClick={(e) => pickDatum(ws, r.id, e)}
+      />
+      <IconButton
+        icon={Scan}
+        label={`Normal to ${r.name}`}
+        className="size-6 text-soft"
+        onClick={() => lookAlong(ws, r.direction)}
+      />
+      <IconButton
+        icon={DoorOpen}
+        label={`Hinge about ${r.name}`}
+        className="size-6 text-soft"
+        onClick={() =>
+          ws.camera.getState().setHinge({
+            origin: r.origin,
+            axis: r.direction,
+            name: r.name,
+            ...(r.from && { from: r.from }),
+          })
+        }
+      />
+      <IconButton
+        icon={Trash2}
+        label={`Delete ${r.name}`}
+        className="size-6 text-soft"
+        onClick={() => remove()}
+      />
+      <Mark id={r.id} name={r.name} shown={shown} />
+    </li>
   );
 }
 

@@ -1,6 +1,7 @@
 import { visibilityOf } from '@bathyscope/core/visibility';
 import { createColumnHelper, type Table } from '@tanstack/react-table';
 import { setVisible } from '../../commands/show/visibility-commands.ts';
+import type { Picked } from '../../state/selection-store.ts';
 import type { PartColumn } from '../../state/settings-store.ts';
 import { componentsBelow } from '../../workspace/shown/components.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -63,4 +64,56 @@ export function toggleVisible(ws: Workspace, row: PartRow): void {
   const shown = visibilityOf(ws.visibility.getState().states, allBelow(ws, row));
   const inverse = setVisible(ws, row.paths, shown === 'none');
   if (inverse) ws.history.getState().record(inverse);
+}
+
+export interface Modifiers {
+  shiftKey: boolean;
+  ctrlKey: boolean;
+  metaKey: boolean;
+}
+
+export function foldedWith(old: ReadonlySet<string>, path: string, folded: boolean): ReadonlySet<string> {
+  const next = new Set(old);
+  if (folded) next.add(path);
+  else next.delete(path);
+  return next;
+}
+
+export const itemOf = (path: string): Picked => ({ kind: 'component', component: path, index: 0 });
+
+/** With Shift: everything from one row to another. */
+export const itemsBetween = (rows: readonly PartRow[], from: number, to: number): Picked[] =>
+  rows.slice(Math.min(from, to), Math.max(from, to) + 1).flatMap((r) => r.paths.map(itemOf));
+
+/** With Ctrl: what is picked with a row added, or taken out where all of it was among it. */
+export function withRowTurned(picked: readonly Picked[], row: PartRow): Picked[] {
+  const others = picked.filter((i) => !row.paths.includes(i.component));
+  const on = row.paths.every((p) => picked.some((i) => i.component === p && i.kind === 'component'));
+  return on ? others : [...others, ...row.paths.map(itemOf)];
+}
+
+/** Where a key leads in the tree (WAI-ARIA, treegrid pattern), or whether it folds the row it is on. */
+export function moveOfKey(
+  key: string,
+  rows: readonly PartRow[],
+  index: number,
+): { to?: number; folded?: boolean } {
+  const row = rows[index];
+  switch (key) {
+    case 'ArrowDown':
+      return { to: index + 1 };
+    case 'ArrowUp':
+      return { to: index - 1 };
+    case 'Home':
+      return { to: 0 };
+    case 'End':
+      return { to: rows.length - 1 };
+    case 'ArrowRight':
+      return row.expanded === false ? { folded: false } : { to: row.expanded ? index + 1 : index };
+    case 'ArrowLeft':
+      if (row.expanded) return { folded: true };
+      return { to: row.parent ? rows.findIndex((r) => r.key === row.parent) : index };
+    default:
+      return {};
+  }
 }

@@ -1,3 +1,4 @@
+import { CheckBox } from '../../ui/CheckBox.tsx';
 import { cuttingPlanes } from '@bathyscope/core/section';
 import { Download } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
@@ -10,36 +11,28 @@ import { dimensionsNow } from '../../workspace/measuring/drawn-dimensions.ts';
 import { activePane } from '../../workspace/view/panes.ts';
 import { styleOfPane } from '../../workspace/view/styles.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { SCALES } from './scales.ts';
 
-const SCALES: [number, string][] = [
-  [5, '5:1'],
-  [2, '2:1'],
-  [1, '1:1'],
-  [0.5, '1:2'],
-  [0.2, '1:5'],
-  [0.1, '1:10'],
-];
+type DrawingOptions = Omit<Parameters<typeof makeDrawing>[1], 'dimensions'> & { dimensions: boolean };
 
-/** A line drawing of the view as SVG or DXF, computed in a worker. */
-export function DrawingForm() {
+const LINES = [
+  ['hidden', 'Hidden edges, dashed'],
+  ['smooth', 'Smooth edges, narrow'],
+  ['dimensions', 'What is measured'],
+] as const;
+
+/** Makes a drawing and saves it; progress is 0 to 1, null while none is made. */
+function useDrawing({ dimensions, ...options }: DrawingOptions) {
   const ws = useWorkspace();
-  const [format, setFormat] = useState<'svg' | 'dxf'>('svg');
-  const [smooth, setSmooth] = useState(false);
-  const [scale, setScale] = useState(1);
   const [progress, setProgress] = useState<number | null>(null);
   const [said, setSaid] = useState('');
-  const [hatched, setHatched] = useState(() => styleOfPane(ws, activePane(ws).id).caps === 'hatched');
-  const cut = useStore(ws.section, (s) => cuttingPlanes(s).length > 0);
-  // What a section shows needs no hidden lines, and they would cross its hatching (ISO 128-3).
-  const [hidden, setHidden] = useState(!cut);
-  const [dimensions, setDimensions] = useState(true);
   const abort = useRef<() => void>(() => {});
   useEffect(() => () => abort.current(), []);
   const make = () => {
     setProgress(0);
     setSaid('');
     const begun = (dimensions ? dimensionsNow(ws) : Promise.resolve([])).then((drawn) => {
-      const job = makeDrawing(ws, { format, hidden, smooth, hatched, scale, dimensions: drawn }, setProgress);
+      const job = makeDrawing(ws, { ...options, dimensions: drawn }, setProgress);
       abort.current = job.abort;
       return job.done;
     });
@@ -47,8 +40,8 @@ export function DrawingForm() {
       .then(({ text, curves, tolerance }) => {
         download(
           text,
-          fileName(ws.model.getState().detail?.name ?? 'Model', 'drawing', format),
-          format === 'svg' ? 'image/svg+xml' : 'application/dxf',
+          fileName(ws.model.getState().detail?.name ?? 'Model', 'drawing', options.format),
+          options.format === 'svg' ? 'image/svg+xml' : 'application/dxf',
         );
         setSaid(
           `${curves} lines, arcs and polylines; polylines within ${tolerance.toPrecision(2)} mm of the curve.`,
@@ -56,6 +49,29 @@ export function DrawingForm() {
       }, toast.failed)
       .finally(() => setProgress(null));
   };
+  const cancel = () => {
+    abort.current();
+    setProgress(null);
+  };
+  return { progress, said, make, cancel };
+}
+
+/** A line drawing of the view as SVG or DXF, computed in a worker. */
+export function DrawingForm() {
+  const ws = useWorkspace();
+  const cut = useStore(ws.section, (s) => cuttingPlanes(s).length > 0);
+  const [options, setOptions] = useState<DrawingOptions>(() => ({
+    format: 'svg',
+    scale: 1,
+    smooth: false,
+    hatched: styleOfPane(ws, activePane(ws).id).caps === 'hatched',
+    // What a section shows needs no hidden lines, and they would cross its hatching (ISO 128-3).
+    hidden: !cut,
+    dimensions: true,
+  }));
+  const set = (values: Partial<DrawingOptions>) => setOptions((o) => ({ ...o, ...values }));
+  const { format, scale } = options;
+  const { progress, said, make, cancel } = useDrawing(options);
   return (
     <form
       className="mt-3 grid grid-cols-[100px_minmax(0,1fr)] items-center gap-x-3 gap-y-2"
@@ -72,14 +88,14 @@ export function DrawingForm() {
           ['svg', 'SVG'],
           ['dxf', 'DXF'],
         ]}
-        onChange={setFormat}
+        onChange={(format) => set({ format })}
       />
       <span>Scale</span>
       <select
         aria-label="Scale of the drawing"
         value={format === 'dxf' ? 1 : scale}
         disabled={format === 'dxf'}
-        onChange={(e) => setScale(Number(e.target.value))}
+        onChange={(e) => set({ scale: Number(e.target.value) })}
         className="h-8 rounded border border-border bg-well px-2"
       >
         {SCALES.map(([v, t]) => (
@@ -90,43 +106,15 @@ export function DrawingForm() {
       </select>
       <span>Lines</span>
       <div className="space-y-1">
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-(--blue)"
-            checked={hidden}
-            onChange={(e) => setHidden(e.target.checked)}
-          />{' '}
-          Hidden edges, dashed
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-(--blue)"
-            checked={smooth}
-            onChange={(e) => setSmooth(e.target.checked)}
-          />{' '}
-          Smooth edges, narrow
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-(--blue)"
-            checked={dimensions}
-            onChange={(e) => setDimensions(e.target.checked)}
-          />{' '}
-          What is measured
-        </label>
+        {LINES.map(([key, says]) => (
+          <CheckBox key={key} checked={options[key]} onChange={(on) => set({ [key]: on })}>
+            {says}
+          </CheckBox>
+        ))}
         {cut && (
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-(--blue)"
-              checked={hatched}
-              onChange={(e) => setHatched(e.target.checked)}
-            />{' '}
+          <CheckBox checked={options.hatched} onChange={(hatched) => set({ hatched })}>
             Cut faces hatched
-          </label>
+          </CheckBox>
         )}
       </div>
       <p className="col-span-2 text-[12.5px] text-soft">
@@ -145,26 +133,7 @@ export function DrawingForm() {
         </p>
       )}
       <div className="col-span-2 mt-1 flex items-center justify-end gap-3">
-        {progress !== null && (
-          <>
-            <progress
-              value={progress}
-              max={1}
-              aria-label="Progress of the drawing"
-              className="flex-1 accent-(--blue)"
-            />
-            <button
-              type="button"
-              className="rounded border border-border px-3 py-1.5 hover:bg-hover"
-              onClick={() => {
-                abort.current();
-                setProgress(null);
-              }}
-            >
-              Cancel
-            </button>
-          </>
-        )}
+        {progress !== null && <Progress share={progress} cancel={cancel} />}
         <button
           type="submit"
           disabled={progress !== null}
@@ -174,5 +143,25 @@ export function DrawingForm() {
         </button>
       </div>
     </form>
+  );
+}
+
+function Progress({ share, cancel }: { share: number; cancel: () => void }) {
+  return (
+    <>
+      <progress
+        value={share}
+        max={1}
+        aria-label="Progress of the drawing"
+        className="flex-1 accent-(--blue)"
+      />
+      <button
+        type="button"
+        className="rounded border border-border px-3 py-1.5 hover:bg-hover"
+        onClick={cancel}
+      >
+        Cancel
+      </button>
+    </>
   );
 }

@@ -1,3 +1,4 @@
+import { CheckBox } from '../../ui/CheckBox.tsx';
 import { DEFAULT_LENS, MAX_LENS, MIN_LENS, type Projection } from '@bathyscope/core/camera';
 import { bareUnit } from '@bathyscope/core/units';
 import { ClipboardCopy, Download, Printer } from 'lucide-react';
@@ -15,6 +16,7 @@ import type { Workspace } from '../../workspace/workspace.ts';
 import { Window } from '../../ui/Window.tsx';
 import { useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
+import { SCALES } from './scales.ts';
 import { activePane } from '../../workspace/view/panes.ts';
 import { allPresets } from '../../workspace/view/styles.ts';
 
@@ -49,17 +51,7 @@ const SIDE = {
 };
 const inDegrees = (angle: number) => Math.round(angle / bareUnit('angle', 'mm'));
 const LENS_RANGE = `Between ${inDegrees(MIN_LENS)} and ${inDegrees(MAX_LENS)}°.`;
-const SCALES: [number, string][] = [
-  [5, '5:1'],
-  [2, '2:1'],
-  [1, '1:1'],
-  [0.5, '1:2'],
-  [0.2, '1:5'],
-  [0.1, '1:10'],
-];
-
 function PictureForm({ close }: { close: () => void }) {
-  const ws = useWorkspace();
   const { size } = useSeen(activePane);
   const [options, setOptions] = useState<PictureOptions>({
     width: Math.round(size.width * 2),
@@ -73,79 +65,17 @@ function PictureForm({ close }: { close: () => void }) {
     exact: null,
   });
   const [styleId, setStyleId] = useState('shown');
-  const [busy, setBusy] = useState(false);
   const set = (values: Partial<PictureOptions>) => setOptions((o) => ({ ...o, ...values }));
-  const name = ws.model.getState().detail?.name ?? 'Model';
   const presets = useSeen(allPresets);
   const wanted = { ...options, style: presets.find((p) => p.id === styleId)?.style };
   const size_ = useSeen((now) => sizeOf(now, options));
-  const act = (work: () => Promise<void>) => {
-    setBusy(true);
-    work()
-      .then(close, toast.failed)
-      .finally(() => setBusy(false));
-  };
   return (
     <form
       className="mt-3 grid grid-cols-[100px_minmax(0,1fr)] items-center gap-x-3 gap-y-2"
       onSubmit={(e) => e.preventDefault()}
     >
       <span>Size</span>
-      <div className="flex items-center gap-1">
-        <select
-          aria-label="Kind of size"
-          value={options.exact ? 'exact' : 'free'}
-          onChange={(e) => set({ exact: e.target.value === 'exact' ? { scale: 1, dpi: 150 } : null })}
-          className={`${FIELD} w-28`}
-        >
-          <option value="free">Pixels</option>
-          <option value="exact">Exact scale</option>
-        </select>
-        {options.exact ? (
-          <>
-            <select
-              aria-label="Scale"
-              value={options.exact.scale}
-              onChange={(e) => set({ exact: { ...options.exact!, scale: Number(e.target.value) } })}
-              className={FIELD}
-            >
-              {SCALES.map(([v, t]) => (
-                <option key={t} value={v}>
-                  {t}
-                </option>
-              ))}
-            </select>
-            <NumberField
-              label="Dots per inch"
-              kind="number"
-              unit="dpi"
-              decimals={0}
-              value={options.exact.dpi}
-              check={(dpi) => (dpi >= 36 && dpi <= 1200 ? null : 'Between 36 and 1200 dots per inch.')}
-              onChange={(dpi) => set({ exact: { ...options.exact!, dpi: Math.round(dpi) } })}
-              className="w-20"
-            />
-          </>
-        ) : (
-          <>
-            <NumberField
-              {...SIDE}
-              label="Width"
-              unit="px"
-              value={options.width}
-              onChange={(width) => set({ width: Math.round(width) })}
-            />
-            ×
-            <NumberField
-              {...SIDE}
-              label="Height"
-              unit="px"
-              value={options.height}
-              onChange={(height) => set({ height: Math.round(height) })}
-            />
-          </>
-        )}
-      </div>
+      <SizeFields {...{ options, set }} />
       <span />
       <p
         className={`text-[12.5px] ${size_.wrong ? 'text-red' : 'text-soft'}`}
@@ -194,95 +124,176 @@ function PictureForm({ close }: { close: () => void }) {
         ))}
       </select>
       <span>Projection</span>
-      <div className="flex items-center gap-2">
-        <select
-          aria-label="Projection of the picture"
-          value={options.exact ? 'orthographic' : options.projection}
-          disabled={options.exact !== null}
-          onChange={(e) => set({ projection: e.target.value as 'as shown' | Projection })}
-          className={`${FIELD} flex-1`}
-        >
-          <option value="as shown">As shown</option>
-          <option value="orthographic">Orthographic</option>
-          <option value="perspective">Perspective</option>
-        </select>
-        {options.projection === 'perspective' && !options.exact && (
-          <label className="flex items-center gap-1">
-            lens{' '}
-            <NumberField
-              label="Lens angle of the picture"
-              kind="angle"
-              unit="°"
-              decimals={0}
-              value={options.lens}
-              check={(lens) => (lens >= MIN_LENS && lens <= MAX_LENS ? null : LENS_RANGE)}
-              onChange={(lens) => set({ lens })}
-              className="w-16"
-            />
-          </label>
-        )}
-      </div>
+      <ProjectionFields {...{ options, set }} />
       <span />
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-(--blue)"
-          checked={options.references}
-          onChange={(e) => set({ references: e.target.checked })}
-        />{' '}
+      <CheckBox checked={options.references} onChange={(on) => set({ references: on })}>
         With reference geometry
-      </label>
+      </CheckBox>
       <span />
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-(--blue)"
-          checked={options.dimensions}
-          onChange={(e) => set({ dimensions: e.target.checked })}
-        />{' '}
+      <CheckBox checked={options.dimensions} onChange={(on) => set({ dimensions: on })}>
         With what is measured
-      </label>
-      <div className="col-span-2 mt-2 flex justify-end gap-2">
-        <button
-          type="button"
-          disabled={busy}
-          className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover"
-          onClick={() =>
-            act(async () =>
-              printPicture(
-                await makePicture(ws, wanted),
-                options.exact ? exactSize(ws, options.exact).mmWide : undefined,
-              ),
-            )
-          }
-        >
-          <Printer size={15} aria-hidden /> Print
-        </button>
-        <button
-          type="button"
-          disabled={busy}
-          className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover"
-          onClick={() => act(() => copyPicture(ws, wanted))}
-        >
-          <ClipboardCopy size={15} aria-hidden /> Copy
-        </button>
-        <button
-          type="submit"
-          disabled={busy || size_.wrong}
-          className="flex items-center gap-1.5 rounded bg-blue px-3 py-1.5 font-medium text-on-blue disabled:opacity-60"
-          onClick={() =>
-            act(async () =>
-              download(
-                await makePicture(ws, wanted),
-                fileName(name, 'picture', options.type === 'image/png' ? 'png' : 'jpg'),
-              ),
-            )
-          }
-        >
-          <Download size={15} aria-hidden /> {busy ? 'Drawing …' : 'Save'}
-        </button>
-      </div>
+      </CheckBox>
+      <PictureActions options={wanted} wrong={size_.wrong} close={close} />
     </form>
+  );
+}
+
+interface FieldsProps {
+  options: PictureOptions;
+  set: (values: Partial<PictureOptions>) => void;
+}
+
+function SizeFields({ options, set }: FieldsProps) {
+  return (
+    <div className="flex items-center gap-1">
+      <select
+        aria-label="Kind of size"
+        value={options.exact ? 'exact' : 'free'}
+        onChange={(e) => set({ exact: e.target.value === 'exact' ? { scale: 1, dpi: 150 } : null })}
+        className={`${FIELD} w-28`}
+      >
+        <option value="free">Pixels</option>
+        <option value="exact">Exact scale</option>
+      </select>
+      {options.exact ? (
+        <>
+          <select
+            aria-label="Scale"
+            value={options.exact.scale}
+            onChange={(e) => set({ exact: { ...options.exact!, scale: Number(e.target.value) } })}
+            className={FIELD}
+          >
+            {SCALES.map(([v, t]) => (
+              <option key={t} value={v}>
+                {t}
+              </option>
+            ))}
+          </select>
+          <NumberField
+            label="Dots per inch"
+            kind="number"
+            unit="dpi"
+            decimals={0}
+            value={options.exact.dpi}
+            check={(dpi) => (dpi >= 36 && dpi <= 1200 ? null : 'Between 36 and 1200 dots per inch.')}
+            onChange={(dpi) => set({ exact: { ...options.exact!, dpi: Math.round(dpi) } })}
+            className="w-20"
+          />
+        </>
+      ) : (
+        <>
+          <NumberField
+            {...SIDE}
+            label="Width"
+            unit="px"
+            value={options.width}
+            onChange={(width) => set({ width: Math.round(width) })}
+          />
+          ×
+          <NumberField
+            {...SIDE}
+            label="Height"
+            unit="px"
+            value={options.height}
+            onChange={(height) => set({ height: Math.round(height) })}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+function ProjectionFields({ options, set }: FieldsProps) {
+  return (
+    <div className="flex items-center gap-2">
+      <select
+        aria-label="Projection of the picture"
+        value={options.exact ? 'orthographic' : options.projection}
+        disabled={options.exact !== null}
+        onChange={(e) => set({ projection: e.target.value as 'as shown' | Projection })}
+        className={`${FIELD} flex-1`}
+      >
+        <option value="as shown">As shown</option>
+        <option value="orthographic">Orthographic</option>
+        <option value="perspective">Perspective</option>
+      </select>
+      {options.projection === 'perspective' && !options.exact && (
+        <label className="flex items-center gap-1">
+          lens{' '}
+          <NumberField
+            label="Lens angle of the picture"
+            kind="angle"
+            unit="°"
+            decimals={0}
+            value={options.lens}
+            check={(lens) => (lens >= MIN_LENS && lens <= MAX_LENS ? null : LENS_RANGE)}
+            onChange={(lens) => set({ lens })}
+            className="w-16"
+          />
+        </label>
+      )}
+    </div>
+  );
+}
+
+interface ActionsProps {
+  options: PictureOptions;
+  /** Whether no picture of that size can be made. */
+  wrong: boolean;
+  close: () => void;
+}
+
+function PictureActions({ options, wrong, close }: ActionsProps) {
+  const ws = useWorkspace();
+  const [busy, setBusy] = useState(false);
+  const name = ws.model.getState().detail?.name ?? 'Model';
+  const act = (work: () => Promise<void>) => {
+    setBusy(true);
+    work()
+      .then(close, toast.failed)
+      .finally(() => setBusy(false));
+  };
+  return (
+    <div className="col-span-2 mt-2 flex justify-end gap-2">
+      <button
+        type="button"
+        disabled={busy}
+        className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover"
+        onClick={() =>
+          act(async () =>
+            printPicture(
+              await makePicture(ws, options),
+              options.exact ? exactSize(ws, options.exact).mmWide : undefined,
+            ),
+          )
+        }
+      >
+        <Printer size={15} aria-hidden /> Print
+      </button>
+      <button
+        type="button"
+        disabled={busy}
+        className="flex items-center gap-1.5 rounded border border-border px-3 py-1.5 hover:bg-hover"
+        onClick={() => act(() => copyPicture(ws, options))}
+      >
+        <ClipboardCopy size={15} aria-hidden /> Copy
+      </button>
+      <button
+        type="submit"
+        disabled={busy || wrong}
+        className="flex items-center gap-1.5 rounded bg-blue px-3 py-1.5 font-medium text-on-blue disabled:opacity-60"
+        onClick={() =>
+          act(async () =>
+            download(
+              await makePicture(ws, options),
+              fileName(name, 'picture', options.type === 'image/png' ? 'png' : 'jpg'),
+            ),
+          )
+        }
+      >
+        <Download size={15} aria-hidden /> {busy ? 'Drawing …' : 'Save'}
+      </button>
+    </div>
   );
 }
 

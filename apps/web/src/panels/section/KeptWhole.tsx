@@ -1,3 +1,4 @@
+import { CheckBox } from '../../ui/CheckBox.tsx';
 import { DialogTitle } from '@headlessui/react';
 import { X } from 'lucide-react';
 import { memo, useState } from 'react';
@@ -89,19 +90,13 @@ function Suggestions({ close }: { close: () => void }) {
       <ul className="min-h-0 overflow-y-auto">
         {list.map(({ part, name, reason, paths: of }) => (
           <li key={part} className="border-b border-line last:border-0">
-            <label className="flex items-center gap-2 py-1">
-              <input
-                type="checkbox"
-                className="accent-(--blue)"
-                checked={taken.has(part)}
-                onChange={() => toggle(part)}
-              />
+            <CheckBox className="py-1" checked={taken.has(part)} onChange={() => toggle(part)}>
               <span className="min-w-0 flex-1">
                 <span className="block truncate">{name}</span>
                 <span className="block text-[12.5px] text-soft">{reason}</span>
               </span>
               <span className="figures text-[12.5px] text-soft">{of.length} ×</span>
-            </label>
+            </CheckBox>
           </li>
         ))}
       </ul>

@@ -94,26 +94,37 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
           onStep={(sign) => stepPlane(ws, plane, sign)}
         />
       </div>
-      <div className="mt-1 flex gap-1">
-        {(
-          [
-            [
-              active ? 'Handle off' : 'Handle',
-              Move3d,
-              active,
-              `${active ? 'Take off' : 'Put on'} the handle of ${plane.name}`,
-              () => (active ? acceptSection(ws) : setPlane(ws, plane.id)),
-            ],
-            ['Normal to', Scan, false, `Normal to ${plane.name}`, () => lookAtPlane(ws, plane)],
-            [
-              'Flip',
-              FlipHorizontal2,
-              false,
-              `Flip ${plane.name}`,
-              () => change('flip', { flipped: !plane.flipped }),
-            ],
-          ] as const
-        ).map(([name, Icon, pressed, label, run]) => (
+      <PlaneActions plane={plane} active={active} flip={() => change('flip', { flipped: !plane.flipped })} />
+      {active && <Where plane={plane} />}
+    </li>
+  );
+}
+
+interface ActionsProps {
+  plane: SectionPlane;
+  active: boolean;
+  flip: () => void;
+}
+
+function PlaneActions({ plane, active, flip }: ActionsProps) {
+  const ws = useWorkspace();
+  const { name } = plane;
+  const handle = () => (active ? acceptSection(ws) : setPlane(ws, plane.id));
+  const actions = [
+    [
+      active ? 'Handle off' : 'Handle',
+      Move3d,
+      `${active ? 'Take off' : 'Put on'} the handle of ${name}`,
+      handle,
+    ],
+    ['Normal to', Scan, `Normal to ${name}`, () => lookAtPlane(ws, plane)],
+    ['Flip', FlipHorizontal2, `Flip ${name}`, flip],
+  ] as const;
+  return (
+    <div className="mt-1 flex gap-1">
+      {actions.map(([text, Icon, label, run]) => {
+        const pressed = active && Icon === Move3d;
+        return (
           <button
             key={label}
             type="button"
@@ -123,12 +134,11 @@ export function PlaneCard({ plane }: { plane: SectionPlane }) {
             className={`flex flex-1 items-center justify-center gap-1 rounded border border-line py-0.5 text-[12.5px] hover:bg-hover ${pressed ? 'text-magenta' : ''}`}
           >
             <Icon size={13} strokeWidth={1.6} aria-hidden />
-            {name}
+            {text}
           </button>
-        ))}
-      </div>
-      {active && <Where plane={plane} />}
-    </li>
+        );
+      })}
+    </div>
   );
 }
 

@@ -39,30 +39,9 @@ const COMBINATIONS: [Combination, string][] = [
 export function SectionPanel() {
   const ws = useWorkspace();
   const { planes, on, combine, before, step } = useStore(ws.section);
-  const flat = useStore(ws.flat, (s) => s.open);
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-3 pt-2.5 pb-4">
-      <div className="flex items-center">
-        <h2 className="flex-1 font-semibold">Section</h2>
-        {planes.length > 0 && (
-          <IconButton
-            icon={PanelRight}
-            label={flat ? 'Close the flat view' : 'Flat view of the cut'}
-            aria-pressed={flat}
-            className={`size-6 ${flat ? 'text-blue' : 'text-soft'}`}
-            onClick={() => runCommand(ws, commandById('section-flat'))}
-          />
-        )}
-        {planes.length > 0 && (
-          <IconButton
-            icon={on ? Eye : EyeOff}
-            label={on ? 'All planes off' : 'All planes on'}
-            shortcut="K"
-            className="size-6 text-soft"
-            onClick={() => runCommand(ws, commandById('section'))}
-          />
-        )}
-      </div>
+      <Head />
       <div className="mt-1.5 flex gap-1">
         {NEW.map(([id, name]) => (
           <button
@@ -82,31 +61,7 @@ export function SectionPanel() {
           Nothing is cut. Choose a direction, or one of the other planes.
         </p>
       )}
-      {before && (
-        <div
-          role="group"
-          aria-label="Setting the section"
-          className="mt-2 flex items-center gap-1.5 rounded border border-magenta px-2 py-1 text-[13px]"
-        >
-          <span className="flex-1">Setting the section</span>
-          <button
-            type="button"
-            title="Enter on the handle"
-            className="rounded bg-blue px-2 py-0.5 font-medium text-on-blue"
-            onClick={() => acceptSection(ws)}
-          >
-            Accept
-          </button>
-          <button
-            type="button"
-            title="Esc"
-            className="rounded border border-border px-2 py-0.5 hover:bg-hover"
-            onClick={() => abandonSection(ws)}
-          >
-            Abandon
-          </button>
-        </div>
-      )}
+      {before && <Setting />}
       {planes.length > 1 && (
         <div className="mt-2">
           <Choice
@@ -139,6 +94,65 @@ export function SectionPanel() {
       {planes.length > 0 && <KeptWhole />}
       <KeptSections />
       {on && <CutFigures />}
+    </div>
+  );
+}
+
+function Head() {
+  const ws = useWorkspace();
+  const { planes, on } = useStore(ws.section);
+  const flat = useStore(ws.flat, (s) => s.open);
+  return (
+    <div className="flex items-center">
+      <h2 className="flex-1 font-semibold">Section</h2>
+      {planes.length > 0 && (
+        <IconButton
+          icon={PanelRight}
+          label={flat ? 'Close the flat view' : 'Flat view of the cut'}
+          aria-pressed={flat}
+          className={`size-6 ${flat ? 'text-blue' : 'text-soft'}`}
+          onClick={() => runCommand(ws, commandById('section-flat'))}
+        />
+      )}
+      {planes.length > 0 && (
+        <IconButton
+          icon={on ? Eye : EyeOff}
+          label={on ? 'All planes off' : 'All planes on'}
+          shortcut="K"
+          className="size-6 text-soft"
+          onClick={() => runCommand(ws, commandById('section'))}
+        />
+      )}
+    </div>
+  );
+}
+
+/** While a section is being set: what keeps it, and what takes it back. */
+function Setting() {
+  const ws = useWorkspace();
+  return (
+    <div
+      role="group"
+      aria-label="Setting the section"
+      className="mt-2 flex items-center gap-1.5 rounded border border-magenta px-2 py-1 text-[13px]"
+    >
+      <span className="flex-1">Setting the section</span>
+      <button
+        type="button"
+        title="Enter on the handle"
+        className="rounded bg-blue px-2 py-0.5 font-medium text-on-blue"
+        onClick={() => acceptSection(ws)}
+      >
+        Accept
+      </button>
+      <button
+        type="button"
+        title="Esc"
+        className="rounded border border-border px-2 py-0.5 hover:bg-hover"
+        onClick={() => abandonSection(ws)}
+      >
+        Abandon
+      </button>
     </div>
   );
 }

@@ -80,49 +80,61 @@ export function GestureSettings() {
         </div>
         <Device map={map} lit={lit} onLit={setLit} />
       </div>
-      <table className="w-full">
-        <thead>
-          <tr className="text-left text-[12.5px] text-soft">
-            <th className="font-normal">Gesture</th>
-            <th className="font-normal">Does</th>
-            <th className="font-normal">Direction</th>
-          </tr>
-        </thead>
-        <tbody>
-          {GESTURES.map((g) => {
-            const action = map[g.name] ?? 'none';
-            return (
-              <tr
-                key={g.name}
-                className={`border-t border-line ${lit?.name === g.name ? 'bg-magenta-wash' : ''}`}
-              >
-                <td className="py-0.5">
-                  {capital(g.name)}
-                  {own[g.name] !== undefined && <span className="ml-2 text-[12px] text-magenta">yours</span>}
-                </td>
-                <td>
-                  <select
-                    aria-label={`What ${g.name} does`}
-                    value={action}
-                    onChange={(e) => bind(g.name, e.target.value as GestureAction)}
-                    className={`h-7 w-full rounded border border-line bg-well px-1 ${action === 'none' ? 'text-soft' : ''}`}
-                  >
-                    {ACTIONS_OF[g.kind].map((a) => (
-                      <option key={a} value={a}>
-                        {ACTION_NAMES[a]}
-                      </option>
-                    ))}
-                  </select>
-                </td>
-                <td className="pl-3">
-                  {action === 'zoom' && <ZoomDirection name={g.name} wheel={g.kind !== 'drag'} />}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <GestureTable map={map} own={own} lit={lit?.name} bind={bind} />
     </div>
+  );
+}
+
+interface TableProps {
+  map: GestureMap;
+  /** What is bound otherwise than the preset has it. */
+  own: GestureMap;
+  lit?: string;
+  bind: (name: string, action: GestureAction) => void;
+}
+
+/** What each gesture does, to be bound otherwise. */
+function GestureTable({ map, own, lit, bind }: TableProps) {
+  return (
+    <table className="w-full">
+      <thead>
+        <tr className="text-left text-[12.5px] text-soft">
+          <th className="font-normal">Gesture</th>
+          <th className="font-normal">Does</th>
+          <th className="font-normal">Direction</th>
+        </tr>
+      </thead>
+      <tbody>
+        {GESTURES.map((g) => {
+          const action = map[g.name] ?? 'none';
+          return (
+            <tr key={g.name} className={`border-t border-line ${lit === g.name ? 'bg-magenta-wash' : ''}`}>
+              <td className="py-0.5">
+                {capital(g.name)}
+                {own[g.name] !== undefined && <span className="ml-2 text-[12px] text-magenta">yours</span>}
+              </td>
+              <td>
+                <select
+                  aria-label={`What ${g.name} does`}
+                  value={action}
+                  onChange={(e) => bind(g.name, e.target.value as GestureAction)}
+                  className={`h-7 w-full rounded border border-line bg-well px-1 ${action === 'none' ? 'text-soft' : ''}`}
+                >
+                  {ACTIONS_OF[g.kind].map((a) => (
+                    <option key={a} value={a}>
+                      {ACTION_NAMES[a]}
+                    </option>
+                  ))}
+                </select>
+              </td>
+              <td className="pl-3">
+                {action === 'zoom' && <ZoomDirection name={g.name} wheel={g.kind !== 'drag'} />}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
   );
 }
 

@@ -1,3 +1,4 @@
+import { CheckBox } from '../../ui/CheckBox.tsx';
 import { presetOfStyle, STYLE_PRESETS, type ViewStyle } from '@bathyscope/core/style';
 import { Save, Trash2 } from 'lucide-react';
 import { useState, type ComponentProps, type ReactNode } from 'react';
@@ -175,6 +176,48 @@ function ChoiceRow<T extends string>(props: ComponentProps<typeof Choice<T>>) {
   );
 }
 
+type Way<K extends keyof ViewStyle> = ViewStyle[K] extends boolean ? 'on' | 'off' : ViewStyle[K] & string;
+
+/** One row of a style: which of some ways a thing is drawn. */
+const way = <K extends keyof ViewStyle>(key: K, label: string, options: (readonly [Way<K>, string])[]) => ({
+  key,
+  label,
+  options: options as (readonly [string, string])[],
+});
+
+const WAYS = [
+  way('hiddenEdges', 'Hidden edges', [
+    ['off', 'Off'],
+    ['thin', 'Thin'],
+    ['dashed', 'Dashed'],
+    ['full', 'Full'],
+  ]),
+  way('smoothEdges', 'Smooth edges', [
+    ['off', 'Off'],
+    ['thin', 'Thin'],
+    ['on', 'On'],
+  ]),
+  way('outlines', 'Outlines of curved faces', [
+    ['off', 'Off'],
+    ['on', 'On'],
+  ]),
+  way('stroke', 'Stroke', [
+    ['ruled', 'Ruled'],
+    ['hand-drawn', 'Hand-drawn'],
+  ]),
+  way('caps', 'Cut faces', [
+    ['hatched', 'Hatched'],
+    ['plain', 'Plain'],
+    ['tinted', 'One tint'],
+  ]),
+  way('background', 'Background', [
+    ['theme', 'Water'],
+    ['white', 'White'],
+    ['grey', 'Grey'],
+    ['dark', 'Dark'],
+  ]),
+];
+
 function Rows({ style, set }: { style: ViewStyle; set: Set }) {
   return (
     <div className="mt-3 border-t border-line pt-1">
@@ -231,66 +274,18 @@ function Rows({ style, set }: { style: ViewStyle; set: Set }) {
         />
         <span className="figures w-12 text-right">{style.edgeWeight} px</span>
       </label>
-      <ChoiceRow
-        label="Hidden edges"
-        value={style.hiddenEdges}
-        options={[
-          ['off', 'Off'],
-          ['thin', 'Thin'],
-          ['dashed', 'Dashed'],
-          ['full', 'Full'],
-        ]}
-        onChange={(v) => set('hidden edges', { hiddenEdges: v })}
-      />
-      <ChoiceRow
-        label="Smooth edges"
-        value={style.smoothEdges}
-        options={[
-          ['off', 'Off'],
-          ['thin', 'Thin'],
-          ['on', 'On'],
-        ]}
-        onChange={(v) => set('smooth edges', { smoothEdges: v })}
-      />
-      <ChoiceRow
-        label="Outlines of curved faces"
-        value={style.outlines ? 'on' : 'off'}
-        options={[
-          ['off', 'Off'],
-          ['on', 'On'],
-        ]}
-        onChange={(v) => set('outlines', { outlines: v === 'on' })}
-      />
-      <ChoiceRow
-        label="Stroke"
-        value={style.stroke}
-        options={[
-          ['ruled', 'Ruled'],
-          ['hand-drawn', 'Hand-drawn'],
-        ]}
-        onChange={(v) => set('stroke', { stroke: v })}
-      />
-      <ChoiceRow
-        label="Cut faces"
-        value={style.caps}
-        options={[
-          ['hatched', 'Hatched'],
-          ['plain', 'Plain'],
-          ['tinted', 'One tint'],
-        ]}
-        onChange={(v) => set('cut faces', { caps: v })}
-      />
-      <ChoiceRow
-        label="Background"
-        value={style.background}
-        options={[
-          ['theme', 'Water'],
-          ['white', 'White'],
-          ['grey', 'Grey'],
-          ['dark', 'Dark'],
-        ]}
-        onChange={(v) => set('background', { background: v })}
-      />
+      {WAYS.map(({ key, label, options }) => {
+        const now = style[key];
+        return (
+          <ChoiceRow
+            key={key}
+            label={label}
+            value={typeof now === 'boolean' ? (now ? 'on' : 'off') : String(now)}
+            options={options}
+            onChange={(v) => set(label.toLowerCase(), { [key]: typeof now === 'boolean' ? v === 'on' : v })}
+          />
+        );
+      })}
       <div className="mt-2.5 space-y-1">
         {(
           [
@@ -300,15 +295,14 @@ function Rows({ style, set }: { style: ViewStyle; set: Set }) {
             ['openEdges', 'Open edges'],
           ] as const
         ).map(([key, name]) => (
-          <label key={key} className="flex items-center gap-2 text-[13px]">
-            <input
-              type="checkbox"
-              className="accent-(--blue)"
-              checked={style[key]}
-              onChange={(e) => set(name.toLowerCase(), { [key]: e.target.checked })}
-            />{' '}
+          <CheckBox
+            key={key}
+            className="text-[13px]"
+            checked={style[key]}
+            onChange={(on) => set(name.toLowerCase(), { [key]: on })}
+          >
             {name}
-          </label>
+          </CheckBox>
         ))}
       </div>
     </div>

@@ -1,3 +1,4 @@
+import { CheckBox } from '../../ui/CheckBox.tsx';
 import { changeRecords, given } from '../../workspace/keeping/records.ts';
 import { home, PLAIN_HOME, upAxis, type HomeSetting } from '@bathyscope/contracts/records';
 import { MAX_LENS, MIN_LENS, pipName, pipOf, withLens, type PaneLayout } from '@bathyscope/core/camera';
@@ -207,15 +208,13 @@ function Home() {
           Isometric again
         </button>
       </div>
-      <label className="flex items-center gap-2 text-[13px]">
-        <input
-          type="checkbox"
-          className="accent-(--blue)"
-          checked={framesVisible}
-          onChange={(e) => set('what Home frames', { view, framesVisible: e.target.checked })}
-        />{' '}
+      <CheckBox
+        className="text-[13px]"
+        checked={framesVisible}
+        onChange={(on) => set('what Home frames', { view, framesVisible: on })}
+      >
         Frame what is visible on going home
-      </label>
+      </CheckBox>
       <Choice
         label="Up axis"
         value={axis}
@@ -264,15 +263,13 @@ function Orbiting() {
           ))}
         </select>
       </label>
-      <label className="flex items-center gap-2 text-[13px]">
-        <input
-          type="checkbox"
-          className="accent-(--blue)"
-          checked={pivotGlides}
-          onChange={(e) => changeSettings(ws, { pivotGlides: e.target.checked })}
-        />{' '}
+      <CheckBox
+        className="text-[13px]"
+        checked={pivotGlides}
+        onChange={(on) => changeSettings(ws, { pivotGlides: on })}
+      >
         Pivot glides to the middle while orbiting
-      </label>
+      </CheckBox>
       <div className="grid grid-cols-2 gap-1">
         {['pivot-home', 'hinge', 'hinge-x', 'hinge-y', 'hinge-z', 'hinge-off'].map((id) => (
           <CommandButton key={id} id={id}>
