@@ -1,4 +1,4 @@
-import type { Hollow, OrientedBox, Overlap } from '@bathyscope/core/mass';
+import type { Hollow, Overlap } from '@bathyscope/core/mass';
 import { createStore } from './tracked-store.ts';
 import type { FloatsSo } from '../workers/mass-work.ts';
 
@@ -20,8 +20,8 @@ export interface MassState {
   marks: { axes: boolean; ellipsoid: boolean };
   /** kg/m³, for all that have no material; null where nothing is assumed. */
   assumed: number | null;
-  /** The smallest box, and of what it is; null while none is known. */
-  box: { key: string; box: OrientedBox } | null;
+  /** Of which set the smallest box was asked for. */
+  boxOf: string | null;
   /** What components share and which hollows they close, and of which set; null while it is not known. */
   immersed: { key: string; overlap: Overlap; hollows: Hollow[]; cell: number } | null;
   immersing: boolean;
@@ -46,7 +46,7 @@ export const createMassState = () =>
     products: 'tensor',
     marks: { axes: true, ellipsoid: false },
     assumed: null,
-    box: null,
+    boxOf: null,
     immersed: null,
     immersing: false,
     floating: null,

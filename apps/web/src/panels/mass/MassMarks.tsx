@@ -12,6 +12,7 @@ import { OverPane } from '../frame/OverPane.tsx';
 import { AXIS_COLOURS, pathOf, placeIn, SystemAxes, type Place } from '../frame/SystemAxes.tsx';
 import { chosenMass } from '../../workspace/mass/chosen-mass.ts';
 import { useDerived, useSeen } from '../use-derived.ts';
+import { smallestBox } from '../../workspace/mass/smallest-box.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import type { ChosenMass } from '../../workspace/mass/chosen-mass.ts';
 
@@ -49,7 +50,8 @@ const ARROW = 90;
 function Marks({ known, now, pane }: { known: MassProperties; now: ChosenMass; pane: PaneState }) {
   const ws = useWorkspace();
   const place = placeIn(pane.camera, pane.size);
-  const { marks, set, box, about, fluid, immersed } = useStore(ws.mass);
+  const { marks, set, about, fluid, immersed } = useStore(ws.mass);
+  const box = useDerived(smallestBox.known);
   const c = known.centreOfGravity;
   const [x, y] = place(c);
   const half = ellipsoidOf(known);
@@ -94,7 +96,7 @@ function Marks({ known, now, pane }: { known: MassProperties; now: ChosenMass; p
             </g>
           );
         })}
-      {box && set !== 'kept' && box.key === now.key && <Box place={place} box={box.box} />}
+      {box.state === 'ready' && <Box place={place} box={box.value} />}
       {system && <SystemAxes place={place} system={system} reach={Math.max(...half) / 2} />}
       {body && density !== undefined && (
         <Lift place={place} at={body.centreOfBuoyancy} net={afloat(body, density, up).lift} up={up} />

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { useStore } from 'zustand';
 import { Choice } from '../../ui/Choice.tsx';
 import { keptSide } from '../../workspace/mass/kept-side.ts';
+import { smallestBox } from '../../workspace/mass/smallest-box.ts';
 import { chosenMass } from '../../workspace/mass/chosen-mass.ts';
 import { useDerived } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
@@ -27,6 +28,7 @@ export function MassPanel() {
   const set = useStore(ws.mass, (s) => s.set);
   const now = useDerived(chosenMass);
   useEffect(() => ws.derived.work.want(ws, keptSide), [ws]);
+  useEffect(() => ws.derived.work.want(ws, smallestBox), [ws]);
   const { known } = now.weighed;
   return (
     <div className="flex min-h-0 flex-1 flex-col overflow-y-auto pt-2.5 pb-4">

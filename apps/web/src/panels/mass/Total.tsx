@@ -1,16 +1,15 @@
 import { accuracyText } from '@bathyscope/core/facts';
 import { densityText, massFigures, massText, readDensity, type MassProperties } from '@bathyscope/core/mass';
-import { boxSize, type Vec3 } from '@bathyscope/core/math';
+import { boxSize } from '@bathyscope/core/math';
 import { AlertTriangle } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { boxOf } from '../../workspace/shown/components.ts';
-import { askMass, placedMeshesOf } from '../../workspace/mass/mass-jobs.ts';
+import { smallestBox } from '../../workspace/mass/smallest-box.ts';
 import { displayedPoint } from '../../workspace/mass/mass-in-system.ts';
-import { useSeen } from '../use-derived.ts';
+import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { DensityField } from './DensityField.tsx';
-import type { Workspace } from '../../workspace/workspace.ts';
 import { FigureRows, LINK, Row } from './Head.tsx';
 import { useMassFormat } from './use-mass-format.ts';
 import type { ChosenMass } from '../../workspace/mass/chosen-mass.ts';
@@ -110,10 +109,10 @@ export function Total({ now }: { now: ChosenMass }) {
 function Figures({ known, now: { paths, key, weighed } }: { known: MassProperties; now: ChosenMass }) {
   const ws = useWorkspace();
   const { plain, unit } = useMassFormat();
-  const { box: found, set } = useStore(ws.mass);
+  const set = useStore(ws.mass, (s) => s.set);
   const around = useSeen((seen) => boxOf(seen, paths));
   const centre = useSeen((seen) => displayedPoint(seen, known.centreOfGravity));
-  const smallest = found?.key === key ? found.box : null;
+  const box = useDerived(smallestBox.known);
   return (
     <dl className="mt-1">
       <FigureRows
@@ -123,15 +122,21 @@ function Figures({ known, now: { paths, key, weighed } }: { known: MassPropertie
       {set !== 'kept' && (
         <>
           <Row label="Box along the axes" value={boxSize(around).map(plain).join(' × ')} unit={unit} />
-          {smallest ? (
-            <Row label="Smallest box" value={smallest.size.map(plain).join(' × ')} unit={unit} />
+          {box.state === 'ready' ? (
+            <Row label="Smallest box" value={box.value.size.map(plain).join(' × ')} unit={unit} />
           ) : (
             <div className="flex items-baseline justify-between gap-2 border-b border-line py-1 last:border-0">
               <dt className="text-[13px] text-soft">Smallest box</dt>
               <dd className="text-right">
-                <button type="button" className={LINK} onClick={() => findSmallestBox(ws, paths, key)}>
-                  Find it
-                </button>
+                {box.state === 'pending' || box.state === 'failed' ? (
+                  <span role="status" className="text-[12.5px] text-soft">
+                    {box.state === 'pending' ? 'Looking …' : 'could not be found'}
+                  </span>
+                ) : (
+                  <button type="button" className={LINK} onClick={() => ws.mass.setState({ boxOf: key })}>
+                    Find it
+                  </button>
+                )}
               </dd>
             </div>
           )}
@@ -139,13 +144,4 @@ function Figures({ known, now: { paths, key, weighed } }: { known: MassPropertie
       )}
     </dl>
   );
-}
-
-function findSmallestBox(ws: Workspace, paths: readonly string[], key: string): void {
-  const items = placedMeshesOf(ws, paths).map(({ positions, place, geometry }) => ({
-    positions,
-    place,
-    hints: geometry.faces.flatMap((f): Vec3[] => (f.axis && f.area > 0 ? [f.axis] : [])),
-  }));
-  askMass(ws, 'box', items, (box) => box && ws.mass.setState({ box: { key, box } }));
 }

@@ -6,6 +6,7 @@ import { testWorkspace } from '../../testing/test-workspace.ts';
 import { MASS_WORK, type MassReply, type MassRequest } from '../../workers/mass-work.ts';
 import { hangingNow, standingNow, turningNow } from './balance.ts';
 import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed, TILTS } from './immersed.ts';
+import { smallestBox } from './smallest-box.ts';
 import { keptSide, sidesOf } from './kept-side.ts';
 import { findMaterial } from '../keeping/library.ts';
 import { askMass } from './mass-jobs.ts';
@@ -158,6 +159,28 @@ test('where only the corner that all planes cut away goes, the rest is the whole
     ),
   ).toContainEqual(expect.closeTo(shares[0], 9));
   expect(weighed.typed.count).toBe(2);
+});
+
+test('the smallest box is found when it is asked for, is of the set it was asked for, and holds when that comes back', () => {
+  const ws = chest();
+  const end = ws.derived.work.want(ws, smallestBox);
+  const state = () => ws.derived.of(smallestBox.known).state;
+  expect(state()).toBe('nothing to do');
+  ws.mass.setState({ boxOf: ws.derived.of(chosenMass).key });
+  expect(state()).toBe('pending');
+  jest.advanceTimersByTime(1);
+  newest().answer();
+  const found = ws.derived.of(smallestBox.known);
+  const [most] = found.state === 'ready' ? [...found.value.size].sort((a, b) => b - a) : [];
+  expect(most).toBeGreaterThanOrEqual(40);
+  const asked = workers.length;
+  ws.selection.getState().pick([{ kind: 'component', component: 'a/below', index: 0 }]);
+  ws.mass.setState({ set: 'picked' });
+  expect(state()).toBe('nothing to do');
+  ws.mass.setState({ set: 'all' });
+  jest.advanceTimersByTime(1);
+  expect([state(), workers.length]).toEqual(['ready', asked]);
+  end();
 });
 
 test('of one kind of work only the newest counts; what goes wrong is said, and leaves what stood', () => {
