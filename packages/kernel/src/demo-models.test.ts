@@ -13,13 +13,13 @@ const folder = path.join(path.dirname(__filename), '..', '..', '..', 'demo', 'mo
 
 async function read(
   file: string,
-  onShape: (hash: string, shape: Uint8Array) => void = () => {},
+  keepShape: (hash: string, shape: Uint8Array) => void = () => {},
 ): Promise<{ model: ConvertedModel; part: (name: string) => PartGeometry; index: (name: string) => number }> {
   const geometries = new Map<string, PartGeometry>();
   const model = convertStep(await testKernel(), fs.readFileSync(path.join(folder, file)), 'Demo', {
     onGeometry: (g) => {
       geometries.set(g.hash, g.geometry);
-      onShape(g.hash, g.shape!);
+      keepShape(g.hash, g.shape!);
     },
   });
   const index = (name: string) => model.structure.parts.findIndex((p) => p.name === name);
