@@ -28,6 +28,9 @@ export const HOLE_FIGURES: readonly HoleFigure[] = [
     of: (hole) => length(hole.depth),
     instead: ({ ends }) => (ends === 'through' ? ends : null),
   },
+  { label: 'Ends', quantity: 'text', of: ({ ends }) => text(ends) },
+  { label: 'Steps', quantity: 'text', of: (hole, unit) => text(stepsText(hole, unit)) },
+  { label: 'Likely', quantity: 'text', of: (hole) => text(likelyFor(hole)[0]?.use ?? '') },
   {
     label: 'Least depth along the wall',
     quantity: 'length',
@@ -38,9 +41,6 @@ export const HOLE_FIGURES: readonly HoleFigure[] = [
     quantity: 'length',
     of: ({ along }) => (along ? length(along.greatest) : null),
   },
-  { label: 'Ends', quantity: 'text', of: ({ ends }) => text(ends) },
-  { label: 'Steps', quantity: 'text', of: (hole, unit) => text(stepsText(hole, unit)) },
-  { label: 'Likely', quantity: 'text', of: (hole) => text(likelyFor(hole)[0]?.use ?? '') },
 ];
 
 /** Counterbores and the like in short. */
