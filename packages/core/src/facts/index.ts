@@ -4,5 +4,5 @@ export * from './describe-cut.ts';
 export * from './bound-text.ts';
 export * from './fact-text.ts';
 export { HOLE_FIGURES, stepsText, type HoleFigure } from './hole-facts.ts';
-export { plainFigures, type PlainFigure } from './plain-figures.ts';
+export { plainFigures } from './plain-figures.ts';
 export { sectionFacts } from './section-facts.ts';

@@ -1,10 +1,9 @@
 import type { Vec3 } from '../math/vec3.ts';
+import { PLAIN_UNITS } from '../units/plain-units.ts';
 import type { Matrix3 } from './combine-mass.ts';
 import type { SetMass } from './set-mass.ts';
 
 /* The figures of what was weighed, declared once: whoever shows, saves or prints them walks this list. */
-
-const UNITS = { mass: 'kg', count: '', volume: 'mm³', area: 'mm²', length: 'mm', inertia: 'kg·mm²' } as const;
 
 export interface MassFigure {
   /**
@@ -14,7 +13,7 @@ export interface MassFigure {
   group: 'total' | 'whole' | 'tensor' | 'inertia';
   /** What all its values are called together. */
   label: string;
-  quantity: keyof typeof UNITS;
+  quantity: 'mass' | 'count' | 'volume' | 'area' | 'length' | 'inertia';
   values: readonly { name: string; value: number }[];
   /** What stands beside it for who asks. */
   note?: string;
@@ -110,7 +109,7 @@ export function massFigures(
   ];
 }
 
-export const unitOfFigure = ({ quantity }: MassFigure): string => UNITS[quantity];
+export const unitOfFigure = ({ quantity }: MassFigure): string => PLAIN_UNITS[quantity];
 
 /** One value a line, for programs: its name, the value and its unit. */
 export const figureList = (figures: readonly MassFigure[]): { name: string; value: number; unit: string }[] =>

@@ -21,3 +21,4 @@ export {
   type UnitStyle,
 } from './unit-style.ts';
 export { bareUnit, readQuantity, type FieldKind, type ReadQuantity } from './read-quantity.ts';
+export type { PlainFigure } from './plain-units.ts';

@@ -1,5 +1,5 @@
 import { compileKernel, loadKernel } from '../occt/load.ts';
-import type { PlainFigure } from '@bathyscope/core/facts';
+import type { PlainFigure } from '@bathyscope/core/units';
 import { readMeasuredReference, type InspectedFigure } from './inspect-measure.ts';
 import type { InspectedClash } from './inspect-clash.ts';
 import { sharePercent } from '@bathyscope/core/facts';

@@ -1,4 +1,5 @@
-import { HOLE_FIGURES, plainFigures, type PlainFigure } from '@bathyscope/core/facts';
+import { HOLE_FIGURES, plainFigures } from '@bathyscope/core/facts';
+import type { PlainFigure } from '@bathyscope/core/units';
 import type { Hole, HoleStepKind, PartGeometry } from '@bathyscope/core/geometry';
 import { likelyFor, patternOf, type LikelyUse } from '@bathyscope/core/holes';
 import { normalize, transformDirection, transformPoint, type Vec3 } from '@bathyscope/core/math';

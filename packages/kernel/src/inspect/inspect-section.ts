@@ -1,4 +1,5 @@
-import { plainFigures, sectionFacts, type PlainFigure } from '@bathyscope/core/facts';
+import { plainFigures, sectionFacts } from '@bathyscope/core/facts';
+import type { PlainFigure } from '@bathyscope/core/units';
 import type { PartGeometry } from '@bathyscope/core/geometry';
 import {
   type Box3,

@@ -48,6 +48,7 @@ export function PartTableRow({
   const below = useSeen(useCallback((now) => allBelow(now, row), [row]));
   const shown = useMemo(() => visibilityOf(states, below), [states, below]);
   const ghosted = below.length > 0 && below.every((p) => stateOf(states, p).ghosted);
+  const whole = below.length > 0 && below.every((p) => stateOf(states, p).keptWhole);
   const cells = useSeen((now) => columns.map((c) => cellText(now, c, row)));
   const [renaming, setRenaming] = useState(false);
   return (
@@ -77,6 +78,7 @@ export function PartTableRow({
       <NameCell
         row={row}
         ghosted={ghosted}
+        whole={whole}
         search={search}
         onFold={onFold}
         renaming={renaming}
@@ -99,21 +101,19 @@ export function PartTableRow({
 
 interface NameProps extends Pick<RowProps, 'row' | 'search' | 'onFold'> {
   ghosted: boolean;
+  whole: boolean;
   renaming: boolean;
   endRenaming: () => void;
 }
 
 /** The name of a row, with its colour and what unfolds it. */
-function NameCell({ row, ghosted, search, onFold, renaming, endRenaming }: NameProps) {
+function NameCell({ row, ghosted, whole, search, onFold, renaming, endRenaming }: NameProps) {
   const ws = useWorkspace();
   const { expanded, name } = row;
-  const states = useStore(ws.visibility, (s) => s.states);
-  const below = useSeen(useCallback((now) => allBelow(now, row), [row]));
-  const whole = below.length > 0 && below.every((p) => stateOf(states, p).keptWhole);
-  const colour = partColourOf(
-    row.occurrence,
+  const state = useStore(ws.visibility, ({ states }) =>
     row.paths.length === 1 ? stateOf(states, row.paths[0]) : undefined,
   );
+  const colour = partColourOf(row.occurrence, state);
   return (
     <span
       role="gridcell"

@@ -100,7 +100,7 @@ export function PartsTable({ rows, flat, search, sort, onSort, changeFolded }: T
     const go = (to: number) => {
       const next = rows[Math.max(0, Math.min(rows.length - 1, to))];
       anchor.current ??= row.key;
-      if (e.shiftKey) choose(next, e);
+      if (e.shiftKey && next !== row) choose(next, e);
       setActive(next.key);
       virtual.scrollToIndex(rows.indexOf(next), { align: 'auto' });
       requestAnimationFrame(() => document.getElementById(rowId(next.key))?.focus());

@@ -12,6 +12,7 @@ import { runCommand } from '../../commands/run-command.ts';
 import { type BestCut, type PlaneCut } from '../../state/cut-store.ts';
 import { ASKED_ALONE } from '../../workspace/cutting/exact-cuts.ts';
 import { cssColour } from '../parts/part-colour.ts';
+import { CheckBox } from '../../ui/CheckBox.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { useUnits } from '../use-units.ts';
 import { useSeen } from '../use-derived.ts';
@@ -51,15 +52,13 @@ export const CutFigures = memo(function CutFigures() {
           Asking for the exact cut …
         </p>
       )}
-      <label className="mt-2 flex items-center gap-2 text-[13px]">
-        <input
-          type="checkbox"
-          className="accent-(--blue)"
-          checked={axes}
-          onChange={() => runCommand(ws, commandById('section-axes'))}
-        />{' '}
+      <CheckBox
+        className="mt-2 text-[13px]"
+        checked={axes}
+        onChange={() => runCommand(ws, commandById('section-axes'))}
+      >
         Centroid and principal axes in the scene
-      </label>
+      </CheckBox>
     </>
   );
 });

@@ -6,6 +6,7 @@ import { useStore } from 'zustand';
 import { download, fileName } from '../../pictures/export-file.ts';
 import { writeCutDxf } from '../../pictures/write-cut-dxf.ts';
 import { type PlaneCut } from '../../state/cut-store.ts';
+import { CheckBox } from '../../ui/CheckBox.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { layersOf } from '../../pictures/cut-layers.ts';
 import type { Workspace } from '../../workspace/workspace.ts';
@@ -102,15 +103,13 @@ function Exports({ plane }: { plane: PlaneCut }) {
   };
   return (
     <>
-      <label className="mr-1 flex items-center gap-1 text-[13px]">
-        <input
-          type="checkbox"
-          className="accent-(--blue)"
-          checked={hatched}
-          onChange={(e) => ws.flat.setState({ hatched: e.target.checked })}
-        />{' '}
+      <CheckBox
+        className="mr-1 text-[13px]"
+        checked={hatched}
+        onChange={(on) => ws.flat.setState({ hatched: on })}
+      >
         Hatch
-      </label>
+      </CheckBox>
       {(['dxf', 'svg'] as const).map((f) => (
         <button
           key={f}

@@ -31,15 +31,13 @@ export function StylePanel() {
     <div className="min-h-0 flex-1 overflow-y-auto px-3 pt-2.5 pb-4">
       <h2 className="font-semibold">Style</h2>
       {paneCount > 1 && (
-        <label className="mt-1 flex items-center gap-2 text-[13px]">
-          <input
-            type="checkbox"
-            className="accent-(--blue)"
-            checked={panes[pane.id] !== undefined}
-            onChange={(e) => record(ws, setPaneStyle(ws, e.target.checked))}
-          />{' '}
+        <CheckBox
+          className="mt-1 text-[13px]"
+          checked={panes[pane.id] !== undefined}
+          onChange={(on) => record(ws, setPaneStyle(ws, on))}
+        >
           For the pane under the cursor only
-        </label>
+        </CheckBox>
       )}
       <Presets style={style} />
       <ForPicked />
