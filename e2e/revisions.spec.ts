@@ -88,6 +88,36 @@ test('a new revision is converted while the present one is open, and opened when
   }
 });
 
+test('on the shelf too what speaks against a revision is said: another unit, nothing in common', async ({
+  page,
+}) => {
+  await openFile(page, 'Doubted valve', copy(11));
+  const model = /models\/([^/]+)/.exec(page.url())![1];
+  try {
+    await openShelf(page);
+    const card = page.getByLabel('File of the new revision of Doubted valve');
+    const inCentimetres = copy(12, VALVE.replaceAll('SI_UNIT(.MILLI.,.METRE.)', 'SI_UNIT(.CENTI.,.METRE.)'));
+    await card.setInputFiles(file('Doubted cm.step', inCentimetres));
+    await expect(
+      page.getByText(/^Revision 2 of “Doubted valve” is ready\..*states “.*look at the sizes/),
+    ).toBeVisible({
+      timeout: 120_000,
+    });
+    const lamp = fs.readFileSync(
+      path.join(import.meta.dirname, '../demo/models/Lamp housing LH-20.step'),
+      'latin1',
+    );
+    await card.setInputFiles(file('Doubted lamp.step', copy(13, lamp)));
+    await expect(
+      page.getByText(/^Revision 3 of .*in common with revision 2: is this really “Doubted valve”/),
+    ).toBeVisible({ timeout: 120_000 });
+    await page.getByRole('button', { name: 'Open', exact: true }).last().click();
+    await page.waitForURL(`**/models/${model}/revisions/3`);
+  } finally {
+    await page.request.delete(`/api/models/${model}`);
+  }
+});
+
 test('a housing that its designer changed: what was measured on it is gone through, pointed to again, accepted and put aside, and stays so', async ({
   page,
 }) => {

@@ -3,10 +3,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from '../ui/notices.ts';
-import type { ModelListItem } from '@bathyscope/contracts';
-import { api, upload } from '../api/api.ts';
-import { useEvents } from '../panels/use-events.ts';
-import { commonText } from '../ui/likeness-text.ts';
+import { upload } from '../api/api.ts';
+import { useRevisionNotices } from './use-revision-notices.ts';
 
 export interface UploadEntry {
   key: string;
@@ -17,9 +15,6 @@ export interface UploadEntry {
   error: string | null;
   abort: () => void;
 }
-
-/** ms that a question about a file stays. */
-const LONG = 30_000;
 
 /** Uploads at the same moment: a browser has six connections for one server, and other requests need some. */
 const AT_ONCE = 3;
@@ -35,7 +30,7 @@ export function useUploads() {
   const running = useRef(0);
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const events = useEvents();
+  const { offer, doubtWhenDone } = useRevisionNotices();
   const change = (key: string, values: Partial<UploadEntry>) =>
     setEntries((old) => old.map((e) => (e.key === key ? { ...e, ...values } : e)));
   const remove = (key: string) => setEntries((old) => old.filter((e) => e.key !== key));
@@ -61,8 +56,9 @@ export function useUploads() {
     );
     change(key, { abort });
     try {
-      const { duplicate, model } = await done;
-      if (!duplicate && !revisionOf) void offerRevision(model);
+      const { duplicate, model, job } = await done;
+      if (job && revisionOf) doubtWhenDone(model, job.id);
+      if (job && !duplicate && !revisionOf) void offer(model, job.id);
       remove(key);
       void queries.invalidateQueries({ queryKey: ['models'] });
       if (duplicate)
@@ -74,47 +70,6 @@ export function useUploads() {
     } finally {
       active.current.delete(key);
     }
-  };
-
-  /**
-   * A file of a name that is there may be meant as the next revision; it is a model of its
-   * own until somebody says so.
-   */
-  const offerRevision = async (model: ModelListItem) => {
-    const named = await api.models({ search: model.name, tag: '', sort: 'newest' }).catch(() => []);
-    const alike = (other: ModelListItem) => other.name === model.name || other.fileName === model.fileName;
-    const like = named.find((other) => other.id !== model.id && other.state === 'ready' && alike(other));
-    if (!like) return;
-    const ask = (common: string) =>
-      toast(
-        `“${like.name}” has the name of this file${common && `, and ${common}`}. Is “${model.fileName}” its next revision?`,
-        {
-          id: `revision of ${like.id}`,
-          duration: LONG,
-          action: {
-            label: 'Make it that',
-            onClick: () => {
-              off();
-              void api
-                .adoptRevision(like.id, model.id)
-                .then(() => queries.invalidateQueries({ queryKey: ['models'] }), toast.failed);
-            },
-          },
-        },
-      );
-    // What they have in common is known when it is converted; until then their names speak for it.
-    const off = events.follow({
-      onJob: ({ modelId, state }) => {
-        if (modelId !== model.id || state !== 'done') return;
-        off();
-        void api.likeness(model.id, model.revision, like.id).then(
-          (found) => ask(commonText(found) || 'nothing else in common'),
-          () => {},
-        );
-      },
-    });
-    setTimeout(off, LONG);
-    ask('');
   };
 
   /** @param revisionOf the model that it is a new revision of */
