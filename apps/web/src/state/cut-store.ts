@@ -2,17 +2,13 @@ import type { Combination } from '@bathyscope/core/math';
 import type {
   CutPlane,
   ComponentCut,
-  PlaneCurve,
+  JudgedCut,
   PlaneFrame,
   SectionPlane,
   SectionProperties,
 } from '@bathyscope/core/section';
 import { createStore } from './tracked-store.ts';
 import type { CapBuffers } from '../workers/section-work.ts';
-
-/** What the kernel says of a component's cut; or why the mesh has to do. */
-export type ExactAnswer =
-  { loops: PlaneCurve[][]; properties: SectionProperties | null; tolerance: number } | { failed: string };
 
 /** One plane's cut. */
 export interface PlaneCut {
@@ -33,7 +29,7 @@ export interface CutState {
   /** Paths of components kept whole that are seen: no plane cuts them. */
   whole: ReadonlySet<string>;
   /** By plane, then by component's index; what is not there yet is being asked or was not. */
-  exact: ReadonlyMap<string, ReadonlyMap<number, ExactAnswer>>;
+  exact: ReadonlyMap<string, ReadonlyMap<number, JudgedCut>>;
   /** Whether the kernel is being asked. */
   asking: boolean;
 }

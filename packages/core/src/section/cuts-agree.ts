@@ -1,7 +1,9 @@
 import { AREA_ROUNDING } from '../tolerances.ts';
+import { clipCurves, type HalfPlane } from './mesh/clip-loops.ts';
 import type { ComponentCut } from './mesh/cut-components.ts';
 import { loopLength, signedArea } from './mesh/cap-of-loops.ts';
-import { curveLength, signedAreaOf, type PlaneCurve } from './curves/plane-curves.ts';
+import { curveLength, propertiesOfCurves, signedAreaOf, type PlaneCurve } from './curves/plane-curves.ts';
+import type { SectionProperties } from './section-properties.ts';
 
 interface Size {
   /** mm², negative for a hole. */
@@ -15,6 +17,32 @@ export interface ExactLoops {
   loops: readonly PlaneCurve[][];
   lean: number;
   touches: readonly PlaneCurve[][];
+}
+
+/** What an exact cut is taken for: the outlines with what they come to; or why the mesh has to do. */
+export type JudgedCut =
+  { loops: PlaneCurve[][]; properties: SectionProperties | null; tolerance: number } | { failed: string };
+
+/**
+ * The exact loops of a component within what other planes leave; refused where they do not close or any loop
+ * disagrees with the mesh's. @param chord mm: how far the mesh may lie from the shape
+ */
+export function judgeCut(
+  { loops: whole, open, tolerance, lean, touches }: ExactLoops & { open: number; tolerance: number },
+  cut: Pick<ComponentCut, 'loops' | 'lean'>,
+  chord: number,
+  others: readonly (HalfPlane | null | 'nothing')[] = [],
+): JudgedCut {
+  if (open > 0) return { failed: 'the exact outline does not close' };
+  const clipped = (all: readonly PlaneCurve[][]) =>
+    others.reduce<PlaneCurve[][]>(
+      (left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)),
+      [...all],
+    );
+  const loops = clipped(whole);
+  return cutsAgree({ loops, lean, touches: clipped(touches) }, cut, chord)
+    ? { loops, properties: propertiesOfCurves(loops), tolerance }
+    : { failed: 'exact and mesh cut disagree' };
 }
 
 /**

@@ -5,7 +5,7 @@ export * from './pick-cut.ts';
 export * from './curves/straighten.ts';
 export * from './mesh/clip-loops.ts';
 export { cutComponents, planeInPart, type ComponentCut, type CutInput } from './mesh/cut-components.ts';
-export { cutsAgree, type ExactLoops } from './cuts-agree.ts';
+export { cutsAgree, judgeCut, type ExactLoops, type JudgedCut } from './cuts-agree.ts';
 export * from './hatch-patterns.ts';
 export * from './planes/left-whole.ts';
 export * from './curves/plane-curves.ts';

@@ -19,14 +19,13 @@ import {
   type ComponentCut,
   cutComponents,
   type CutPlane,
-  cutsAgree,
   flushWithin,
   fromPlane,
+  judgeCut,
   planeFrame,
-  propertiesOfCurves,
   type SectionProperties,
 } from '@bathyscope/core/section';
-import { cuttingFrame, NoSection } from '../sections/cutting-frame.ts';
+import { section } from '../questions/section.ts';
 import type { ShapeSession } from '../shapes/shape-session.ts';
 import { ModelFileError } from '../reading/step-text.ts';
 
@@ -93,7 +92,7 @@ export function inspectSection(
   const cuts = cutComponents(inputs, plane).flatMap((cut) => {
     const component = components[cut.component];
     const { hash, geometry } = geometryOf(component.part);
-    const best = exactCut(cut, plane, component, hash, geometry, session) ?? {
+    const best = exactCut(cut, plane, component, hash, geometry.chordTolerance, session) ?? {
       properties: cut.properties,
       accuracy: 'mesh' as const,
       within: geometry.chordTolerance * cut.lean.most,
@@ -126,28 +125,28 @@ function accuracyOf(cuts: readonly CutAccuracy[]): CutAccuracy {
   return within > 0 ? { accuracy: 'followed', within } : { accuracy: 'exact' };
 }
 
+/** As the kernel answers the page, and judged as the page judges it. */
 function exactCut(
   cut: ComponentCut,
-  plane: CutPlane,
-  { placement }: Component,
+  { normal, constant }: CutPlane,
+  { path, placement }: Component,
   hash: string,
-  geometry: PartGeometry,
+  chord: number,
   session: ShapeSession,
 ): ({ properties: SectionProperties } & CutAccuracy) | null {
   try {
-    const exact = session.section(hash, cuttingFrame(plane, placement));
-    const { loops, open, tolerance } = exact;
-    const properties =
-      open === 0 && cutsAgree(exact, cut, geometry.chordTolerance) ? propertiesOfCurves(loops) : null;
-    return (
-      properties && {
-        properties,
-        ...(tolerance > 0 ? { accuracy: 'followed', within: tolerance } : { accuracy: 'exact' }),
-      }
-    );
+    const asked = { normal, constant, components: [path] };
+    const [answer] = section.answer(asked, { [path]: { hash, placement } }, session);
+    const judged = 'failed' in answer ? answer : judgeCut(answer, cut, chord);
+    if ('failed' in judged || !judged.properties) return null;
+    const { properties, tolerance } = judged;
+    return {
+      properties,
+      ...(tolerance > 0 ? { accuracy: 'followed', within: tolerance } : { accuracy: 'exact' }),
+    };
   } catch (error) {
     // Of the kernel's own exceptions, which are numbers, one cut less is exact; the mesh still answers.
-    if (error instanceof NoSection || typeof error === 'number') return null;
+    if (typeof error === 'number') return null;
     throw error;
   }
 }

@@ -6,9 +6,9 @@ import {
   type ComponentCut,
   type PlaneCurve,
   type SectionPlane,
+  judgeCut,
 } from '@bathyscope/core/section';
 import { boxPart } from '../../../../../packages/core/src/testing/box-part.ts';
-import { checkExact } from '../../workspace/cutting/exact-cuts.ts';
 import { foundAgain } from '../../workspace/picking/cut-picks.ts';
 import type { Picked } from '../../state/selection-store.ts';
 import {
@@ -135,7 +135,7 @@ describe('exact cuts', () => {
   });
 
   test('are taken where they close and agree with the mesh, clipped by the other planes, and refused with the reason where not', () => {
-    expect(checkExact(ws, cut, kernel(square), [])).toMatchObject({
+    expect(judgeCut(kernel(square), cut, 0.01)).toMatchObject({
       properties: { area: 100 },
       tolerance: 0,
     });
@@ -150,12 +150,10 @@ describe('exact cuts', () => {
         ],
       ] as Point2[][],
     };
-    expect(
-      checkExact(ws, { ...half, properties: sectionProperties(half.loops) }, kernel(square), [[1, 0, 4]]),
-    ).toMatchObject({
+    expect(judgeCut(kernel(square), half, 0.01, [[1, 0, 4]])).toMatchObject({
       properties: { area: expect.closeTo(40, 9) },
     });
-    expect(checkExact(ws, cut, { loops: [], open: 1, tolerance: 0, lean: 1, touches: [] }, [])).toEqual({
+    expect(judgeCut({ loops: [], open: 1, tolerance: 0, lean: 1, touches: [] }, cut, 0.01)).toEqual({
       failed: expect.stringContaining('does not close'),
     });
     // One hole of many that the kernel lost is noticed, however little of the whole it is.
@@ -166,23 +164,22 @@ describe('exact cuts', () => {
       [5, 4],
     ];
     const pierced = { ...cut, loops: [square, hole], properties: sectionProperties([square, hole]) };
-    expect(checkExact(ws, pierced, kernel(square, hole), [])).toMatchObject({
+    expect(judgeCut(kernel(square, hole), pierced, 0.01)).toMatchObject({
       properties: { area: expect.closeTo(99, 9) },
     });
-    expect(checkExact(ws, pierced, kernel(square), [])).toEqual({
+    expect(judgeCut(kernel(square), pierced, 0.01)).toEqual({
       failed: expect.stringContaining('disagree'),
     });
     expect(
-      checkExact(
-        ws,
-        cut,
+      judgeCut(
         kernel([
           [0, 0],
           [9, 0],
           [9, 10],
           [0, 10],
         ]),
-        [],
+        cut,
+        0.01,
       ),
     ).toEqual({ failed: expect.stringContaining('disagree') });
   });

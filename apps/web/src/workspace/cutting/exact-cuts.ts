@@ -1,18 +1,15 @@
 import type { Combination } from '@bathyscope/core/math';
 import {
-  clipCurves,
   type ComponentCut,
   type CutPlane,
-  cutsAgree,
-  type ExactLoops,
   type HalfPlane,
   halfPlaneOf,
-  type PlaneCurve,
-  propertiesOfCurves,
+  type JudgedCut,
+  judgeCut,
   seenBelow,
 } from '@bathyscope/core/section';
 import { messageOf } from '@bathyscope/core/tables';
-import { type ExactAnswer, type PlaneCut } from '../../state/cut-store.ts';
+import type { PlaneCut } from '../../state/cut-store.ts';
 import type { Workspace } from '../workspace.ts';
 import { chordOf } from './cuts.ts';
 
@@ -77,10 +74,10 @@ async function askFor(
   plane: CutPlane,
   cuts: readonly ComponentCut[],
   others: readonly (HalfPlane | null | 'nothing')[],
-): Promise<[number, ExactAnswer][]> {
+): Promise<[number, JudgedCut][]> {
   const { components, parts } = ws.model.getState();
   const all = (of: readonly ComponentCut[], failed: string) =>
-    of.map((c): [number, ExactAnswer] => [c.component, { failed }]);
+    of.map((c): [number, JudgedCut] => [c.component, { failed }]);
   if (!ws.source.can.ask) return all(cuts, 'there is no kernel to ask here');
   const isExact = (c: ComponentCut) => parts.get(components[c.component].part)?.geometry.exact !== false;
   // A mesh has no exact cut; it does not take the others with it.
@@ -100,34 +97,14 @@ async function askFor(
       up,
       components: exact.map((c) => components[c.component].path),
     });
-    const answers = found.map((answer, i): [number, ExactAnswer] => [
+    const answers = found.map((answer, i): [number, JudgedCut] => [
       exact[i].component,
-      'failed' in answer ? { failed: answer.failed } : checkExact(ws, exact[i], answer, others),
+      'failed' in answer
+        ? { failed: answer.failed }
+        : judgeCut(answer, exact[i], chordOf(ws, exact[i].component), others),
     ]);
     return [...answers, ...meshes];
   } catch (error) {
     return [...all(exact, messageOf(error)), ...meshes];
   }
-}
-
-/**
- * The kernel's loops within what other planes leave; refused where they do not close or any loop disagrees
- * with the mesh's.
- */
-export function checkExact(
-  ws: Workspace,
-  cut: ComponentCut,
-  { loops: whole, open, tolerance, lean, touches }: ExactLoops & { open: number; tolerance: number },
-  others: readonly (HalfPlane | null | 'nothing')[],
-): ExactAnswer {
-  if (open > 0) return { failed: 'the exact outline does not close' };
-  const clipped = (all: readonly PlaneCurve[][]) =>
-    others.reduce<PlaneCurve[][]>(
-      (left, half) => (half === null || half === 'nothing' ? left : clipCurves(left, half)),
-      [...all],
-    );
-  const loops = clipped(whole);
-  return cutsAgree({ loops, lean, touches: clipped(touches) }, cut, chordOf(ws, cut.component))
-    ? { loops, properties: propertiesOfCurves(loops), tolerance }
-    : { failed: 'exact and mesh cut disagree' };
 }
