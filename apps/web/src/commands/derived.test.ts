@@ -24,6 +24,7 @@ import { drawnClash, drawnWalls, keptShown } from '../workspace/measuring/drawn-
 import { figuresOfOne } from '../workspace/measuring/figures.ts';
 import { hatchOf } from '../workspace/cutting/hatches.ts';
 import { holeTable } from '../workspace/measuring/hole-table.ts';
+import { floatsNow, immersedNow, sharedAndClosed } from '../workspace/mass/immersed.ts';
 import { smallestBox } from '../workspace/mass/smallest-box.ts';
 import { keptSide } from '../workspace/mass/kept-side.ts';
 import { libraryOf } from '../workspace/keeping/library.ts';
@@ -76,6 +77,11 @@ const READERS: Record<string, (ws: Workspace) => unknown> = {
   'what the set weighs': (ws) => ws.derived.of(chosenMass),
   'what the section leaves': (ws) => ws.derived.of(keptSide.known),
   'the smallest box': (ws) => ws.derived.of(smallestBox.known),
+  'under water': (ws) => [
+    ws.derived.of(sharedAndClosed.known),
+    ws.derived.of(immersedNow),
+    ws.derived.of(floatsNow.known),
+  ],
   'the table of holes': (ws) => [ws.derived.of(holeTable, 'shown'), ws.derived.of(holeTable, 'picked')],
   'the cuts': (ws) =>
     ws.cut
@@ -202,6 +208,11 @@ const steps = fc.oneof(
   step(fc.constantFrom<MassSet>('all', 'shown', 'picked', 'kept'), (ws, set) => ws.mass.setState({ set })),
   step(fc.option(fc.constantFrom(1000, 2700)), (ws, assumed) => ws.mass.setState({ assumed })),
   step(fc.boolean(), (ws, on) => ws.mass.setState({ boxOf: on ? ws.derived.of(chosenMass).key : null })),
+  step(fc.boolean(), (ws, on) => {
+    const key = on ? ws.derived.of(chosenMass).key : null;
+    ws.mass.setState({ lookedInto: key, floats: key });
+  }),
+  step(fc.constantFrom('sea-water', 'fresh-water'), (ws, fluid) => ws.mass.setState({ fluid })),
   step(fc.constantFrom('model', 'view'), (ws, displaySystem) => ws.measure.setState({ displaySystem })),
   step(fc.constantFrom('mm', 'in'), (ws, unit) => ws.profile.getState().change({ unit: unit as 'mm' })),
   step(fc.constantFrom('y', 'z'), (ws, up) => ws.camera.getState().setUpAxis(up as 'z')),
@@ -244,6 +255,8 @@ test('after any sequence of commands, picks, records, planes, settings and undo 
         const ends = [
           ws.derived.work.want(ws, keptSide),
           ws.derived.work.want(ws, smallestBox),
+          ws.derived.work.want(ws, sharedAndClosed),
+          ws.derived.work.want(ws, floatsNow),
           // Some are watched as what draws them does, some only asked for now and then.
           ...Object.values(READERS).flatMap((read, i) =>
             watched[i] ? [ws.derived.follow((seen) => void read(seen))] : [],

@@ -1,6 +1,4 @@
-import type { Hollow, Overlap } from '@bathyscope/core/mass';
 import { createStore } from './tracked-store.ts';
-import type { FloatsSo } from '../workers/mass-work.ts';
 
 /** Everything, what is shown, what is picked, or the side of the section that is kept. */
 export type MassSet = 'all' | 'shown' | 'picked' | 'kept';
@@ -22,14 +20,10 @@ export interface MassState {
   assumed: number | null;
   /** Of which set the smallest box was asked for. */
   boxOf: string | null;
-  /** What components share and which hollows they close, and of which set; null while it is not known. */
-  immersed: { key: string; overlap: Overlap; hollows: Hollow[]; cell: number } | null;
-  immersing: boolean;
-  /**
-   * How the set floats, and of what: its weight, the fluid, what is dry in it. Null until it is asked for;
-   * `found` is null while it is worked out.
-   */
-  floating: { key: string; found: FloatsSo | null; sinks?: boolean } | null;
+  /** Of which set it was asked what its components share and which hollows they close. */
+  lookedInto: string | null;
+  /** Of which set it was asked how it floats. */
+  floats: string | null;
   /** The fluid it is put into: a material of the library. */
   fluid: string;
   /** What it stands or hangs on is told of: picked when asked for. */
@@ -47,9 +41,8 @@ export const createMassState = () =>
     marks: { axes: true, ellipsoid: false },
     assumed: null,
     boxOf: null,
-    immersed: null,
-    immersing: false,
-    floating: null,
+    lookedInto: null,
+    floats: null,
     fluid: 'sea-water',
     balance: null,
     ballast: '',

@@ -45,7 +45,7 @@ export function Balance({ known, now: { paths, key } }: { known: MassProperties;
         {kind === 'hangs' && <Hangs known={known} />}
         {kind === 'turns' && <Turns known={known} />}
       </Head>
-      <Buoyancy known={known} paths={paths} setKey={key}>
+      <Buoyancy setKey={key}>
         {(body, afloat) => (
           <>
             <button type="button" className={LINK} aria-expanded={curve} onClick={() => setCurve((c) => !c)}>

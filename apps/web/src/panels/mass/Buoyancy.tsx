@@ -6,37 +6,36 @@ import {
   neutralBallast,
   type Hollow,
   type Immersed,
-  type MassProperties,
 } from '@bathyscope/core/mass';
 import { significant } from '@bathyscope/core/units';
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { pickedPoints, upOf } from '../../workspace/mass/balance.ts';
 import {
-  floatKey,
-  immerse,
-  immersedOf,
+  floatsNow,
+  immersedNow,
   isSealed,
-  letFloat,
   markSealed,
+  sharedAndClosed,
 } from '../../workspace/mass/immersed.ts';
 import { findMaterial } from '../../workspace/keeping/library.ts';
 import { displayedPoint } from '../../workspace/mass/mass-in-system.ts';
 import type { MassState } from '../../state/mass-store.ts';
-import { useSeen } from '../use-derived.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
+import { useDerived, useSeen } from '../use-derived.ts';
 import { useWorkspace } from '../use-workspace.ts';
 import { Head, LINK, Row, SELECT } from './Head.tsx';
 import { MaterialOptions } from './MaterialOptions.tsx';
 import { degrees, useMassFormat } from './use-mass-format.ts';
 
 interface Props {
-  known: MassProperties;
-  paths: readonly string[];
   /** Of the set. */
   setKey: string;
   /** What stands beneath, of what it is under water, and its righting arms where it floats. */
   children: (body: Immersed, afloat: readonly [number[], number[]] | undefined) => ReactNode;
 }
+
+type FloatsKnown = ReturnType<typeof floatsNow.known.from>;
 
 /** N with the digits of a spring scale. */
 const newton = (n: number, digits = 4): string => `${significant(n, digits)} N`;
@@ -45,15 +44,14 @@ const newton = (n: number, digits = 4): string => `${significant(n, digits)} N`;
  * What the set does in a fluid: how much it displaces, whether it rises or sinks, how it lies, and what would
  * make it neutral.
  */
-export function Buoyancy({ known, paths, setKey, children }: Props) {
+export function Buoyancy({ setKey, children }: Props) {
   const ws = useWorkspace();
-  const { fluid, immersed, immersing, floating } = useStore(ws.mass);
-  const body = useSeen((now) => immersedOf(now, paths, setKey, known));
+  const fluid = useStore(ws.mass, (s) => s.fluid);
+  const body = useDerived(immersedNow);
   const density = useSeen((now) => findMaterial(now, fluid)?.density);
   const up = useSeen(upOf);
-  const looked = immersed?.key === setKey;
-  const asked = useSeen((now) => floatKey(now, setKey, known));
-  const floats = floating?.key === asked ? floating : null;
+  const looked = useDerived(sharedAndClosed.known);
+  const floats = useDerived(floatsNow.known);
   return (
     <Head
       title="Buoyancy"
@@ -73,30 +71,36 @@ export function Buoyancy({ known, paths, setKey, children }: Props) {
       ) : (
         <>
           <Found body={body} density={density} />
-          {looked ? (
-            <Hollows hollows={immersed.hollows} cell={immersed.cell} />
+          {looked.state === 'ready' ? (
+            <Hollows hollows={looked.value.hollows} cell={looked.value.cell} />
           ) : (
             <p className="mt-1 text-[12.5px] text-amber">
               Overlaps count twice, and no hollow is sealed.{' '}
               <button
                 type="button"
                 className="text-blue hover:underline"
-                disabled={immersing}
-                onClick={() => immerse(ws, paths, setKey)}
+                disabled={looked.state === 'pending'}
+                onClick={() => ask(ws, sharedAndClosed, { lookedInto: setKey })}
               >
-                {immersing ? 'Looking …' : 'Look for overlaps and hollows'}
+                {looked.state === 'pending' ? 'Looking …' : 'Look for overlaps and hollows'}
               </button>
             </p>
           )}
           {afloat(body, density, up).net > 0 && (
-            <Floats floats={floats} ask={() => letFloat(ws, paths, setKey, known)} />
+            <Floats floats={floats} ask={() => ask(ws, floatsNow, { floats: setKey })} />
           )}
           <BallastFor body={body} density={density} />
-          {children(body, floats?.found?.arms)}
+          {children(body, floats.state === 'ready' ? floats.value.floats?.arms : undefined)}
         </>
       )}
     </Head>
   );
+}
+
+/** Asks for what takes its time, also for once more where it failed. */
+function ask(ws: Workspace, value: typeof sharedAndClosed | typeof floatsNow, of: Partial<MassState>): void {
+  ws.mass.setState(of);
+  ws.derived.work.again(value);
 }
 
 function Found({ body, density }: { body: Immersed; density: number }) {
@@ -123,22 +127,23 @@ function Found({ body, density }: { body: Immersed; density: number }) {
 }
 
 /** Where it lies in the water that it rises to. */
-function Floats({ floats, ask }: { floats: MassState['floating']; ask: () => void }) {
+function Floats({ floats, ask }: { floats: FloatsKnown; ask: () => void }) {
   const { lengthWithin, plain, unit, area } = useMassFormat();
-  const centre = useSeen((ws) => (floats?.found ? displayedPoint(ws, floats.found.centreOfBuoyancy) : null));
-  if (floats?.sinks)
+  const found = floats.state === 'ready' ? floats.value.floats : null;
+  const centre = useSeen((ws) => (found ? displayedPoint(ws, found.centreOfBuoyancy) : null));
+  if (floats.state === 'ready' && !found)
     return (
       <p className="mt-1 text-[12.5px] text-amber">
         It has not enough volume to float. Look for overlaps and hollows first.
       </p>
     );
-  if (!floats?.found || !centre)
+  if (!found || !centre)
     return (
-      <button type="button" className={LINK} disabled={floats !== null} onClick={ask}>
-        {floats ? 'Letting it float …' : 'Let it float'}
+      <button type="button" className={LINK} disabled={floats.state === 'pending'} onClick={ask}>
+        {floats.state === 'pending' ? 'Letting it float …' : 'Let it float'}
       </button>
     );
-  const { draught, freeboard, within, waterplane, metacentric } = floats.found;
+  const { draught, freeboard, within, waterplane, metacentric } = found;
   const least = metacentric.reduce((low, m) => (m.height < low.height ? m : low));
   const upright =
     Math.abs(least.height) <= least.within

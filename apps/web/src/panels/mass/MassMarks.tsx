@@ -5,7 +5,7 @@ import { useCallback } from 'react';
 import { useStore } from 'zustand';
 import type { PaneState } from '../../state/camera-store.ts';
 import { upOf } from '../../workspace/mass/balance.ts';
-import { immersedOf } from '../../workspace/mass/immersed.ts';
+import { immersedNow, sharedAndClosed } from '../../workspace/mass/immersed.ts';
 import { findMaterial } from '../../workspace/keeping/library.ts';
 import { inertiaSystem } from '../../workspace/mass/mass-in-system.ts';
 import { OverPane } from '../frame/OverPane.tsx';
@@ -14,7 +14,6 @@ import { chosenMass } from '../../workspace/mass/chosen-mass.ts';
 import { useDerived, useSeen } from '../use-derived.ts';
 import { smallestBox } from '../../workspace/mass/smallest-box.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import type { ChosenMass } from '../../workspace/mass/chosen-mass.ts';
 
 /**
  * Where the weighed set balances, its principal axes and ellipsoid of inertia, drawn over every
@@ -35,7 +34,7 @@ function Drawn() {
   return panes.map((pane) => (
     <OverPane key={pane.id} rect={pane.rect}>
       <svg className="absolute inset-0 size-full" role="group" aria-label="Centre of gravity">
-        <Marks known={known} now={now} pane={pane} />
+        <Marks known={known} pane={pane} />
       </svg>
     </OverPane>
   ));
@@ -47,10 +46,10 @@ const ROUND = 72;
 const MARK = 9;
 const ARROW = 90;
 
-function Marks({ known, now, pane }: { known: MassProperties; now: ChosenMass; pane: PaneState }) {
+function Marks({ known, pane }: { known: MassProperties; pane: PaneState }) {
   const ws = useWorkspace();
   const place = placeIn(pane.camera, pane.size);
-  const { marks, set, about, fluid, immersed } = useStore(ws.mass);
+  const { marks, about, fluid } = useStore(ws.mass);
   const box = useDerived(smallestBox.known);
   const c = known.centreOfGravity;
   const [x, y] = place(c);
@@ -63,14 +62,10 @@ function Marks({ known, now, pane }: { known: MassProperties; now: ChosenMass; p
       [about, c],
     ),
   );
-  const looked = immersed?.key === now.key && set !== 'kept';
-  const density = useSeen((seen) => (looked ? findMaterial(seen, fluid)?.density : undefined));
-  const body = useSeen(
-    useCallback(
-      (seen) => (density === undefined ? null : immersedOf(seen, now.paths, now.key, known)),
-      [density, now, known],
-    ),
-  );
+  // Where it is lifted is drawn once it was looked into.
+  const looked = useDerived(sharedAndClosed.known).state === 'ready';
+  const density = useSeen((seen) => findMaterial(seen, fluid)?.density);
+  const body = useDerived(immersedNow);
   const up = useSeen(upOf);
   return (
     <>
@@ -98,7 +93,7 @@ function Marks({ known, now, pane }: { known: MassProperties; now: ChosenMass; p
         })}
       {box.state === 'ready' && <Box place={place} box={box.value} />}
       {system && <SystemAxes place={place} system={system} reach={Math.max(...half) / 2} />}
-      {body && density !== undefined && (
+      {looked && body && density !== undefined && (
         <Lift place={place} at={body.centreOfBuoyancy} net={afloat(body, density, up).lift} up={up} />
       )}
       <g data-testid="centre-of-gravity">

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useStore } from 'zustand';
 import { Choice } from '../../ui/Choice.tsx';
+import { floatsNow, sharedAndClosed } from '../../workspace/mass/immersed.ts';
 import { keptSide } from '../../workspace/mass/kept-side.ts';
 import { smallestBox } from '../../workspace/mass/smallest-box.ts';
 import { chosenMass } from '../../workspace/mass/chosen-mass.ts';
@@ -27,8 +28,15 @@ export function MassPanel() {
   const ws = useWorkspace();
   const set = useStore(ws.mass, (s) => s.set);
   const now = useDerived(chosenMass);
-  useEffect(() => ws.derived.work.want(ws, keptSide), [ws]);
-  useEffect(() => ws.derived.work.want(ws, smallestBox), [ws]);
+  useEffect(() => {
+    const ends = [
+      ws.derived.work.want(ws, keptSide),
+      ws.derived.work.want(ws, smallestBox),
+      ws.derived.work.want(ws, sharedAndClosed),
+      ws.derived.work.want(ws, floatsNow),
+    ];
+    return () => ends.forEach((end) => end());
+  }, [ws]);
   const { known } = now.weighed;
   return (
     <div className="flex min-h-0 flex-1 flex-col overflow-y-auto pt-2.5 pb-4">

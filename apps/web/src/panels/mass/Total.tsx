@@ -128,13 +128,20 @@ function Figures({ known, now: { paths, key, weighed } }: { known: MassPropertie
             <div className="flex items-baseline justify-between gap-2 border-b border-line py-1 last:border-0">
               <dt className="text-[13px] text-soft">Smallest box</dt>
               <dd className="text-right">
-                {box.state === 'pending' || box.state === 'failed' ? (
+                {box.state === 'pending' ? (
                   <span role="status" className="text-[12.5px] text-soft">
-                    {box.state === 'pending' ? 'Looking …' : 'could not be found'}
+                    Looking …
                   </span>
                 ) : (
-                  <button type="button" className={LINK} onClick={() => ws.mass.setState({ boxOf: key })}>
-                    Find it
+                  <button
+                    type="button"
+                    className={LINK}
+                    onClick={() => {
+                      ws.mass.setState({ boxOf: key });
+                      ws.derived.work.again(smallestBox);
+                    }}
+                  >
+                    {box.state === 'failed' ? 'could not be found: try again' : 'Find it'}
                   </button>
                 )}
               </dd>

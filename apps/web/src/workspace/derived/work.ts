@@ -42,6 +42,12 @@ export class Work<W> {
     };
   }
 
+  /** Has what failed worked out once more. */
+  again(value: object): void {
+    const last = this.found.get(value);
+    if (last?.peek()?.value === null) last.value = null;
+  }
+
   private start<I extends Input, V>(ws: W, value: HeavyValue<W, I, V>): () => void {
     const last = this.signalOf(value);
     let under: { key: string; giveUp: () => void } | null = null;
@@ -53,7 +59,7 @@ export class Work<W> {
       const input = this.read(value.input);
       if (input && under?.key === input.key) return;
       end();
-      if (!input || last.peek()?.key === input.key) return;
+      if (!input || last.value?.key === input.key) return;
       let giveUp = () => clearTimeout(timer);
       const timer = setTimeout(() => {
         giveUp = value.begin(ws, input, (found) => {

@@ -6,28 +6,51 @@ import {
   type Hollow,
   type Immersed,
   type Overlap,
-  type MassProperties,
+  type RayMesh,
 } from '@bathyscope/core/mass';
 import { cross, frameOf, map3, normalize, scale, type Vec3 } from '@bathyscope/core/math';
 import { CLASH_LEAST } from '@bathyscope/core/tolerances';
-import { upOf } from './balance.ts';
+import type { MassJobs } from '../../workers/mass-work.ts';
+import { derived, heavy } from '../derived/derived.ts';
 import { findMaterial } from '../keeping/library.ts';
-import { askMass, placedMeshesOf } from './mass-jobs.ts';
+import { upOf } from './balance.ts';
+import { chosenMass, type ChosenMass } from './chosen-mass.ts';
+import { askMass, placedMeshesOf, stopMass } from './mass-jobs.ts';
 import { added, changeRecords, kept, removed } from '../keeping/records.ts';
 import type { Workspace } from '../workspace.ts';
 
 /* What a set takes the place of under water. */
 
-/** Looks for what components share and for hollows that they close. @param key of the set */
-export function immerse(ws: Workspace, paths: readonly string[], key: string): void {
-  const solids = placedMeshesOf(ws, paths).filter((m) => m.geometry.mass);
-  ws.mass.setState({ immersing: true });
-  askMass(
-    ws,
-    'immerse',
-    solids.map(({ path: _, geometry: __, ...mesh }) => mesh),
-    (found) => ws.mass.setState({ immersing: false, ...(found && { immersed: { key, ...found } }) }),
-  );
+type SharedAndClosed = MassJobs['immerse']['answered'];
+
+/** The chosen set as it is put under water: a side of a section is no thing that swims. */
+function swimmer(ws: Workspace): ChosenMass | null {
+  return ws.mass.getState().set === 'kept' ? null : ws.derived.of(chosenMass);
+}
+
+/** What components of the chosen set share and which hollows they close, once that was asked for. */
+export const sharedAndClosed = heavy<Pick<ChosenMass, 'key' | 'paths'>, SharedAndClosed>(
+  'what the set shares and closes',
+  (ws) => {
+    const now = swimmer(ws);
+    return now && ws.mass.getState().lookedInto === now.key ? { key: now.key, paths: now.paths } : null;
+  },
+  0,
+  (ws, { paths }, take) => {
+    askMass(ws, 'immerse', solidsOf(ws, paths), take);
+    return () => stopMass(ws, 'immerse');
+  },
+);
+
+const solidsOf = (ws: Workspace, paths: readonly string[]): RayMesh[] =>
+  placedMeshesOf(ws, paths)
+    .filter((m) => m.geometry.mass)
+    .map(({ path: _, geometry: __, ...mesh }) => mesh);
+
+/** Null while it is not known. */
+function lookedInto(ws: Workspace): SharedAndClosed | null {
+  const found = ws.derived.of(sharedAndClosed.known);
+  return found.state === 'ready' ? found.value : null;
 }
 
 const liesIn = ({ box: { min, max } }: Hollow, at: Vec3): boolean =>
@@ -46,17 +69,15 @@ export function markSealed(ws: Workspace, hollow: Hollow, sealed: boolean): void
 }
 
 /**
- * A set under water: the sum of its solids, what they share counted once, with the hollows that are marked as
- * sealed. @returns null where no solid has a volume
+ * The chosen set under water: the sum of its solids, what they share counted once, with the hollows that are
+ * marked as sealed. Null where no solid has a volume.
  */
-export function immersedOf(
-  ws: Workspace,
-  paths: readonly string[],
-  key: string,
-  { mass, centreOfGravity }: MassProperties,
-): Immersed | null {
+export const immersedNow = derived('the chosen set under water', (ws): Immersed | null => {
+  const now = swimmer(ws);
+  if (!now?.weighed.known) return null;
+  const { paths } = now;
+  const { mass, centreOfGravity } = now.weighed.known;
   const { byPath, parts } = ws.model.getState();
-  const { immersed } = ws.mass.getState();
   let displaced = 0;
   let within = 0;
   const moment = [0, 0, 0];
@@ -73,8 +94,9 @@ export function immersedOf(
     add(volume, centre, withinOf(accuracy) * volume);
   }
   if (!(displaced > 0)) return null;
-  if (immersed?.key === key) {
-    const { overlap, hollows } = immersed;
+  const looked = lookedInto(ws);
+  if (looked) {
+    const { overlap, hollows } = looked;
     const shared = sharedOf(ws, paths, overlap);
     displaced -= shared.volume;
     within += shared.within;
@@ -82,7 +104,7 @@ export function immersedOf(
     for (const hollow of hollows) if (isSealed(ws, hollow)) add(hollow.volume, hollow.centre, hollow.within);
   }
   return { mass, centreOfGravity, displaced, centreOfBuoyancy: map3(moment, (m) => m / displaced), within };
-}
+});
 
 /**
  * What components share: as the check for clashes found it where that looked at all of them, knows each
@@ -127,52 +149,61 @@ export function tiltAxes(up: Vec3): readonly [Vec3, Vec3] {
   return [first, cross(up, first)];
 }
 
-/** Says of what it was worked out how something floats. */
-export function floatKey(ws: Workspace, key: string, { mass, centreOfGravity }: MassProperties): string {
-  const { fluid, immersed } = ws.mass.getState();
-  return JSON.stringify([
-    key,
-    fluid,
-    mass,
-    centreOfGravity,
-    immersed?.key === key,
-    kept(ws, sealedHollow).map((s) => s.id),
-  ]);
+interface Floated {
+  /** Says of what it is worked out. */
+  key: string;
+  paths: readonly string[];
+  mass: number;
+  centreOfGravity: Vec3;
+  /** kg/m³ */
+  density: number;
+  up: Vec3;
+  /** What components share, and hollows that stay dry. */
+  segments: Float64Array[];
+  /** mm³: how far those may be off. */
+  off: number;
 }
 
-/** Works out where a set floats. What it displaces then is its weight in the fluid. */
-export function letFloat(ws: Workspace, paths: readonly string[], key: string, known: MassProperties): void {
-  const density = findMaterial(ws, ws.mass.getState().fluid)?.density;
-  if (!density) return;
-  const { immersed } = ws.mass.getState();
-  const looked = immersed?.key === key ? immersed : null;
-  const up = upOf(ws);
-  const asked = floatKey(ws, key, known);
-  ws.mass.setState({ floating: { key: asked, found: null } });
-  askMass(
-    ws,
-    'float',
-    {
-      meshes: placedMeshesOf(ws, paths)
-        .filter((m) => m.geometry.mass)
-        .map(({ path: _, geometry: __, ...mesh }) => mesh),
-      segments: looked
-        ? [looked.overlap.segments, ...looked.hollows.filter((h) => isSealed(ws, h)).map((h) => h.segments)]
-        : [],
-      off: looked
-        ? looked.overlap.within + looked.hollows.reduce((sum, h) => sum + (isSealed(ws, h) ? h.within : 0), 0)
-        : 0,
-      volume: displacedAfloat(known.mass, density),
-      centreOfGravity: known.centreOfGravity,
+/** Where the chosen set floats, once that was asked for: what it displaces then is its weight. */
+export const floatsNow = heavy<Floated, MassJobs['float']['answered']>(
+  'how the set floats',
+  (ws) => {
+    const now = swimmer(ws);
+    const { floats, fluid } = ws.mass.getState();
+    const density = findMaterial(ws, fluid)?.density;
+    if (!now?.weighed.known || floats !== now.key || !density) return null;
+    const { mass, centreOfGravity } = now.weighed.known;
+    const up = upOf(ws);
+    const looked = lookedInto(ws);
+    const dry = looked?.hollows.filter((h) => isSealed(ws, h)) ?? [];
+    return {
+      key: JSON.stringify([now.key, density, mass, centreOfGravity, up, looked && dry.map((h) => h.centre)]),
+      paths: now.paths,
+      mass,
+      centreOfGravity,
+      density,
       up,
-      axes: tiltAxes(up),
-      angles: TILTS,
-    },
-    (answer) => {
-      if (ws.mass.getState().floating?.key !== asked) return;
-      ws.mass.setState({
-        floating: answer && { key: asked, found: answer.floats, sinks: answer.floats === null },
-      });
-    },
-  );
-}
+      segments: looked ? [looked.overlap.segments, ...dry.map((h) => h.segments)] : [],
+      off: looked ? dry.reduce((sum, h) => sum + h.within, looked.overlap.within) : 0,
+    };
+  },
+  0,
+  (ws, { paths, mass, centreOfGravity, density, up, segments, off }, take) => {
+    askMass(
+      ws,
+      'float',
+      {
+        meshes: solidsOf(ws, paths),
+        segments,
+        off,
+        volume: displacedAfloat(mass, density),
+        centreOfGravity,
+        up,
+        axes: tiltAxes(up),
+        angles: TILTS,
+      },
+      take,
+    );
+    return () => stopMass(ws, 'float');
+  },
+);

@@ -5,7 +5,8 @@ import { placedAt, showModel } from '../../testing/test-model.ts';
 import { testWorkspace } from '../../testing/test-workspace.ts';
 import { MASS_WORK, type MassReply, type MassRequest } from '../../workers/mass-work.ts';
 import { hangingNow, standingNow, turningNow } from './balance.ts';
-import { floatKey, immerse, immersedOf, isSealed, letFloat, markSealed, TILTS } from './immersed.ts';
+import { floatsNow, immersedNow, isSealed, markSealed, sharedAndClosed, TILTS } from './immersed.ts';
+import type { Known } from '../derived/value.ts';
 import { smallestBox } from './smallest-box.ts';
 import { keptSide, sidesOf } from './kept-side.ts';
 import { findMaterial } from '../keeping/library.ts';
@@ -76,6 +77,19 @@ const plane = (normal: SectionPlane['normal'], offset: number): SectionPlane => 
   on: true,
 });
 const STEEL = 7850e-9;
+
+function valueOf<V>(found: Known<V>): V {
+  if (found.state !== 'ready') throw new Error(found.state);
+  return found.value;
+}
+const sharedOf = (ws: Workspace) => valueOf(ws.derived.of(sharedAndClosed.known));
+
+/** Asks what the set shares and closes, and answers. */
+function looked(ws: Workspace): void {
+  ws.mass.setState({ lookedInto: ws.derived.of(chosenMass).key });
+  jest.advanceTimersByTime(1);
+  newest().answer();
+}
 
 test('what a section leaves: boxes tell most of it, the rest is cut in a worker, and nothing is claimed before', () => {
   const ws = chest();
@@ -193,30 +207,47 @@ test('of one kind of work only the newest counts; what goes wrong is said, and l
   newest().onmessage!({ data: { error: 'nothing there' } });
   expect(taken).toEqual([null]);
   expect(ws.players.massWorkers.size).toBe(0);
-  ws.mass.setState({ immersed: null });
-  immerse(ws, ['a/below'], 'k');
-  expect(ws.mass.getState().immersing).toBe(true);
+  const asked = workers.length;
+  const end = ws.derived.work.want(ws, sharedAndClosed);
+  const state = () => ws.derived.of(sharedAndClosed.known).state;
+  ws.mass.setState({ lookedInto: ws.derived.of(chosenMass).key });
+  jest.advanceTimersByTime(1);
+  expect(state()).toBe('pending');
   newest().onerror!({ message: 'out of memory' });
-  expect(ws.mass.getState()).toMatchObject({ immersing: false, immersed: null });
+  expect(state()).toBe('failed');
+  // It is tried again when asked to, and only what failed is.
+  for (const left of ['ready', 'ready']) {
+    ws.derived.work.again(sharedAndClosed);
+    jest.advanceTimersByTime(1);
+    if (state() === 'pending') newest().answer();
+    expect(state()).toBe(left);
+  }
+  expect(workers).toHaveLength(asked + 2);
+  end();
 });
 
 test('under water: a hollow that is closed displaces once it is marked as sealed, and comes back open by undo', () => {
   const ws = chest();
-  const paths = ws.model.getState().components.map((c) => c.path);
-  const { known } = setMassOf(ws, paths);
-  const solids = known!.mass / STEEL;
-  expect(immersedOf(ws, paths, 'k', known!)!.displaced).toBeCloseTo(solids, 6);
-  immerse(ws, paths, 'k');
-  newest().answer();
-  const { hollows, overlap } = ws.mass.getState().immersed!;
+  const solids = ws.derived.of(chosenMass).weighed.known!.mass / STEEL;
+  expect(ws.derived.of(immersedNow)!.displaced).toBeCloseTo(solids, 6);
+  const end = ws.derived.work.want(ws, sharedAndClosed);
+  looked(ws);
+  const { hollows, overlap } = sharedOf(ws);
   expect(overlap.volume).toBeLessThan(1);
   expect(hollows).toHaveLength(1);
   markSealed(ws, hollows[0], true);
   expect(isSealed(ws, hollows[0])).toBe(true);
-  const { displaced, within } = immersedOf(ws, paths, 'k', known!)!;
+  const { displaced, within } = ws.derived.of(immersedNow)!;
   expect(Math.abs(displaced - 30 * 40 * 50)).toBeLessThan(within!);
   // Of another set nothing of it is known.
-  expect(immersedOf(ws, paths, 'other', known!)!.displaced).toBeCloseTo(solids, 6);
+  ws.selection.getState().pick([{ kind: 'component', component: 'a/below', index: 0 }]);
+  ws.mass.setState({ set: 'picked' });
+  expect(ws.derived.of(immersedNow)!.displaced).toBeCloseTo(30 * 40 * 5, 6);
+  // A side of a section is no thing that swims, though the set has the same components.
+  ws.mass.setState({ set: 'kept' });
+  expect(ws.derived.of(immersedNow)).toBeNull();
+  ws.mass.setState({ set: 'all' });
+  end();
   ws.history.getState().undo();
   expect(isSealed(ws, hollows[0])).toBe(false);
 });
@@ -235,10 +266,9 @@ test('what components share is taken from the check for clashes where that is ex
   );
   const paths = ws.model.getState().components.map((p) => p.path);
   giveMaterial(ws, [0], 'steel');
-  const known = setMassOf(ws, paths).known!;
-  immerse(ws, paths, 'k');
-  newest().answer();
-  const under = () => immersedOf(ws, paths, 'k', known)!;
+  const end = ws.derived.work.want(ws, sharedAndClosed);
+  looked(ws);
+  const under = () => ws.derived.of(immersedNow)!;
   const shared = 29.7 * 39.3 * 4;
   const seen = under();
   expect(seen.within!).toBeGreaterThan(0);
@@ -272,43 +302,47 @@ test('what components share is taken from the check for clashes where that is ex
     found: [interference('a', 'b', shared), interference('b', 'c', null)],
   });
   expect(under().within).toBeCloseTo(1e-4 * 2 * (30 * 40 + 30 * 5 + 40 * 5), 9);
+  end();
 });
 
-test('of foam it floats: as deep as its weight says, with its hollow dry or flooded; what changes asks again, and steel sinks', () => {
+test('of foam it floats: as deep as its weight says, with its hollow dry or flooded; what changes is worked out again, and steel sinks', () => {
   const ws = chest();
-  const paths = ws.model.getState().components.map((c) => c.path);
+  const ends = [ws.derived.work.want(ws, sharedAndClosed), ws.derived.work.want(ws, floatsNow)];
   giveMaterial(ws, [0, 1, 2], 'syntactic-deep');
   const float = () => {
-    const known = setMassOf(ws, paths).known!;
-    letFloat(ws, paths, 'k', known);
-    expect(ws.mass.getState().floating).toEqual({ key: floatKey(ws, 'k', known), found: null });
+    expect(ws.derived.of(floatsNow.known).state).toBe('pending');
+    jest.advanceTimersByTime(1);
     newest().answer();
-    return { known, floating: ws.mass.getState().floating! };
+    return valueOf(ws.derived.of(floatsNow.known));
   };
-  const { known, floating } = float();
+  expect(ws.derived.of(floatsNow.known).state).toBe('nothing to do');
+  ws.mass.setState({ floats: ws.derived.of(chosenMass).key });
+  const flooded = float().floats!;
+  const { known } = ws.derived.of(chosenMass).weighed;
   const water = findMaterial(ws, 'sea-water')!.density;
-  const displaced = (known.mass / water) * 1e9;
+  const displaced = (known!.mass / water) * 1e9;
   // 30 × 40 up to 5 mm, above that its walls.
-  expect(floating.found!.draught).toBeCloseTo(5 + (displaced - 30 * 40 * 5) / (30 * 40 - 20 * 30), 6);
-  expect(floating.found!.arms.map((a) => a.length)).toEqual([TILTS.length, TILTS.length]);
-  immerse(ws, paths, 'k');
-  newest().answer();
-  markSealed(ws, ws.mass.getState().immersed!.hollows[0], true);
-  expect(floatKey(ws, 'k', known)).not.toBe(floating.key);
-  const dry = float().floating.found!;
+  expect(flooded.draught).toBeCloseTo(5 + (displaced - 30 * 40 * 5) / (30 * 40 - 20 * 30), 6);
+  expect(flooded.arms.map((a) => a.length)).toEqual([TILTS.length, TILTS.length]);
+  looked(ws);
+  float();
+  markSealed(ws, sharedOf(ws).hollows[0], true);
+  const dry = float().floats!;
   expect(Math.abs(dry.draught - displaced / 1200)).toBeLessThan(0.5);
   expect(dry.draught + dry.freeboard).toBeCloseTo(50, 6);
   // A box of this kind: KB + BM − KG about its two level axes (any book of naval architecture).
-  const [t, kg] = [dry.draught, known.centreOfGravity[2]];
+  const [t, kg] = [dry.draught, known!.centreOfGravity[2]];
   [40, 30].forEach((breadth, i) =>
     expect(Math.abs(dry.metacentric[i].height - (t / 2 + breadth ** 2 / (12 * t) - kg))).toBeLessThan(1),
   );
   giveMaterial(ws, [0, 1, 2], 'steel');
-  expect(float().floating).toMatchObject({ found: null, sinks: true });
+  expect(float()).toEqual({ floats: null });
   // An error is no answer.
-  letFloat(ws, paths, 'k', known);
+  ws.mass.setState({ fluid: 'fresh-water' });
+  jest.advanceTimersByTime(1);
   newest().onmessage!({ data: { error: 'out of memory' } });
-  expect(ws.mass.getState().floating).toBeNull();
+  expect(ws.derived.of(floatsNow.known).state).toBe('failed');
+  ends.forEach((end) => end());
 });
 
 test('it stands on its lowest plate, hangs from a picked corner, turns about a picked edge', () => {
