@@ -391,3 +391,6 @@ export const SAME_AFTER_MOTION = 1e-6;
 
 /** Relative: areas and volumes of one shape, as two kernels tell them. */
 export const ALIKE = 1e-5;
+
+/** Relative to a length: what the same length may differ by when it is computed another way. */
+export const COMPUTED_SAME = 1e-9;

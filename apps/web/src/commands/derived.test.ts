@@ -7,6 +7,7 @@ import {
   partMaterial,
   RECORD_KINDS,
 } from '@bathyscope/contracts/records';
+import type { Vec3 } from '@bathyscope/core/math';
 import { NO_SECTION, type SectionPlane } from '@bathyscope/core/section';
 import fc from 'fast-check';
 import { turnedPart } from '../../../../packages/core/src/testing/round-parts.ts';
@@ -20,7 +21,7 @@ import { openedFrame } from '../testing/opened-models.ts';
 import { boxOfCut, curvesOf, figuresOf } from '../workspace/cutting/cuts.ts';
 import { modelBox, shownName } from '../workspace/shown/components.ts';
 import { derived } from '../workspace/derived/derived.ts';
-import { drawnClash, drawnWalls, keptShown } from '../workspace/measuring/drawn-dimensions.ts';
+import { drawnClash, drawnPointed, drawnWalls, keptShown } from '../workspace/measuring/drawn-dimensions.ts';
 import { figuresOfOne } from '../workspace/measuring/figures.ts';
 import { hatchOf } from '../workspace/cutting/hatches.ts';
 import { holeTable } from '../workspace/measuring/hole-table.ts';
@@ -96,7 +97,12 @@ const READERS: Record<string, (ws: Workspace) => unknown> = {
     ws.model.getState().components.map((c) => [shownName(ws, c.path), appearanceOf(ws, c)]),
   'what is kept': (ws) => [...RECORD_KINDS.values()].map((kind) => kept(ws, kind)),
   'where references lead': (ws) => kept(ws, ledgerEntry).map(({ of }) => of.map((r) => resolve(ws, r))),
-  'figures drawn': (ws) => [keptShown(ws), ws.derived.of(drawnWalls), ws.derived.of(drawnClash)],
+  'figures drawn': (ws) => [
+    keptShown(ws),
+    ws.derived.of(drawnWalls),
+    ws.derived.of(drawnClash),
+    ws.derived.of(drawnPointed),
+  ],
   'the figures of what is picked': (ws) => {
     const { picked, hover } = ws.selection.getState();
     const lit = [...picked, ...(hover ? [hover] : [])].filter(
@@ -214,6 +220,11 @@ const steps = fc.oneof(
   }),
   step(fc.constantFrom('sea-water', 'fresh-water'), (ws, fluid) => ws.mass.setState({ fluid })),
   step(fc.constantFrom('model', 'view'), (ws, displaySystem) => ws.measure.setState({ displaySystem })),
+  step(fc.option(fc.constantFrom<Vec3>([1, 2, 3], [4, 0, 9])), (ws, at) =>
+    ws.measure.setState({
+      pointed: at && { label: 'dX', value: { kind: 'length', value: at[0] }, ends: [[0, 0, 0], at] },
+    }),
+  ),
   step(fc.constantFrom('mm', 'in'), (ws, unit) => ws.profile.getState().change({ unit: unit as 'mm' })),
   step(fc.constantFrom('y', 'z'), (ws, up) => ws.camera.getState().setUpAxis(up as 'z')),
   {

@@ -6,6 +6,8 @@ interface Props {
   /** Shown where there is none; then it may also be taken away. */
   empty?: string;
   className?: string;
+  /** A long name takes more lines; else it is cut. */
+  wraps?: boolean;
   onRename: (name: string) => void;
 }
 
@@ -13,14 +15,14 @@ interface Props {
  * A name that becomes a field on a click: Enter keeps, Esc leaves it as it was, an empty name is not taken
  * unless there is a word for none.
  */
-export function EditableName({ name, label, empty, className = '', onRename }: Props) {
+export function EditableName({ name, label, empty, className = '', wraps = false, onRename }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   if (draft === null)
     return (
       <button
         type="button"
         title={`${label}: click to change`}
-        className={`max-w-full truncate rounded px-1 text-left hover:bg-hover ${className}`}
+        className={`max-w-full ${wraps ? 'break-words' : 'truncate'} rounded px-1 text-left hover:bg-hover ${className}`}
         onClick={() => setDraft(name)}
       >
         {name || empty}

@@ -30,6 +30,8 @@ export interface Fact {
   value: FactValue;
   /** Set where one row is less certain than the rest, or wants a word of caution. */
   note?: string;
+  /** Between which two places it is measured, where that is known; model space. */
+  ends?: readonly [Vec3, Vec3];
 }
 
 /** What is said about a picked thing: a title, its main figure, and rows. Figures in mm and rad. */

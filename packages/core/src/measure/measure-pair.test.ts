@@ -340,3 +340,40 @@ test('a distance of points, lines and spheres is never greater than that of any 
   );
   expect(Y).toEqual([0, 1, 0]);
 });
+
+test('a length from wall to wall or over both has its two places: as far apart as it says, each on its wall', () => {
+  const bore = turned(O, Z, 5);
+  const ends = (a: MeasuredShape, b: MeasuredShape, label: string) => {
+    const row = measurePair(a, b).rows.find((r) => r.label === label);
+    return row?.ends && { row, ends: row.ends };
+  };
+  for (const [a, b, label, x] of [
+    [bore, turned([20, 0, 3], Z, 4, false), 'Wall to wall', [5, 16]],
+    [bore, turned([20, 0, 3], Z, 4, false), 'Over both walls', [-5, 24]],
+    [turned(O, Z, 10), turned([2, 0, 3], Z, 4, false), 'Least between the walls', [10, 6]],
+    [turned(O, Z, 10), turned([2, 0, 3], Z, 4, false), 'Greatest between the walls', [-10, -2]],
+    [plane([20, 0, 0], X), bore, 'Least to the wall', [5, 20]],
+    [line([20, 0, 0], Z), bore, 'To the wall', [5, 20]],
+    [point(20, 0, 0), bore, 'To the wall', [5, 20]],
+    [point(1, 0, 0), bore, 'To the wall', [1, 5]],
+    [line([20, 0, 0], Z), circle(O, Z), 'To the curve', [5, 20]],
+    [plane([20, 0, 0], X), sphere(O), 'Least to the surface', [3, 20]],
+    [sphere(O), sphere([20, 0, 0], 4), 'Surface to surface', [3, 16]],
+    [sphere(O, 10), sphere([2, 0, 0], 4), 'Surface to surface', [10, 6]],
+  ] as const) {
+    for (const [p, q] of [
+      [a, b],
+      [b, a],
+    ]) {
+      const found = ends(p, q, label)!;
+      expect([label, ...found.ends.map((end) => end[0]).sort((m, n) => m - n)]).toEqual([
+        label,
+        ...[...x].sort((m, n) => m - n).map((n) => expect.closeTo(n, 9)),
+      ]);
+      expect(distance(...found.ends)).toBeCloseTo(found.row.value.value as number, 9);
+    }
+  }
+  // What cuts the wall is at no distance from it, and an angle is between no places.
+  expect(ends(plane([3, 0, 0], X), bore, 'Least to the wall')).toBeUndefined();
+  expect(ends(line(O, tilted(1)), circle(O, Z), 'Angle to its plane')).toBeUndefined();
+});

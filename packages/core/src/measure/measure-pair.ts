@@ -1,9 +1,11 @@
 import type { Accuracy } from '../geometry/accuracy.ts';
 import type { Fact } from '../facts/describe-pick.ts';
-import { MEASURED_SAME } from '../tolerances.ts';
+import { addScaled, distance, scale, subtract, type Vec3 } from '../math/vec3.ts';
+import { COMPUTED_SAME, MEASURED_SAME } from '../tolerances.ts';
 import { angleShape, type DimensionShape } from './dimension-shape.ts';
 import { MEASURED_KINDS, type MeasuredShape } from './measured-shape.ts';
 import { one, rule, type PairRule } from './pair-rule.ts';
+import { footOnLine } from './relations.ts';
 import { ROUND_RULES } from './round-rules.ts';
 import { STRAIGHT_RULES } from './straight-rules.ts';
 
@@ -58,7 +60,7 @@ export function measurePair(a: MeasuredShape, b: MeasuredShape, within = MEASURE
   return {
     case: rest.case,
     lead,
-    rows,
+    rows: dimension ? rows.map((row) => betweenWalls(row, dimension, [first, second])) : rows,
     dimension: dimension
       ? { kind: 'dimension', ends: dimension }
       : lead?.value.kind === 'angle'
@@ -68,4 +70,36 @@ export function measurePair(a: MeasuredShape, b: MeasuredShape, within = MEASURE
       ? { kind: 'recognised', deviation: Math.max(...deviations) }
       : { kind: 'exact' },
   };
+}
+
+/**
+ * A length from wall to wall, or over walls, with its two places: on the line of the leading figure, where
+ * its ends are centres or axes, at the radius of each. None where no such places are as far apart as it says.
+ */
+function betweenWalls(
+  row: Fact,
+  [from, to]: readonly [Vec3, Vec3],
+  shapes: readonly [MeasuredShape, MeasuredShape],
+): Fact {
+  const apart = distance(from, to);
+  if (row.value.kind !== 'length' || !(apart > 0)) return row;
+  const way = scale(subtract(to, from), 1 / apart);
+  const [a, b] = [from, to].map((p) => Math.max(0, ...shapes.map((s) => radiusAbout(p, s))));
+  const wanted = row.value.value;
+  for (const [one, other] of [
+    [a, -b],
+    [a, b],
+    [-a, -b],
+    [-a, b],
+  ])
+    if (Math.abs(Math.abs(apart + other - one) - wanted) <= COMPUTED_SAME * (apart + a + b))
+      return { ...row, ends: [addScaled(from, way, one), addScaled(to, way, other)] };
+  return row;
+}
+
+/** Radius of a round shape whose centre or axis goes through a point, else 0; mm. */
+function radiusAbout(p: Vec3, shape: MeasuredShape): number {
+  if (!('radius' in shape) || shape.radius === null) return 0;
+  const middle = shape.kind === 'turned' ? footOnLine(p, shape) : shape.origin;
+  return distance(p, middle) <= MEASURED_SAME ? shape.radius : 0;
 }

@@ -71,7 +71,8 @@ export interface ViewState {
   /** Which reference geometry is shown, and what of one's own there is. */
   reference?: ReferenceGeometry;
   section?: Section;
-  /** Which kept figures are not drawn, by their ids; absent where nothing was said of them. */
+  /** Which kept figures are drawn and which are not, by their ids; absent where nothing was said of them. */
+  drawnFigures?: string[];
   hiddenFigures?: string[];
 }
 
@@ -191,6 +192,7 @@ const parts = z.object({
   styles: listOf(preset, MOST_STYLES).optional(),
   reference: z.unknown().transform(readReferenceGeometry).optional(),
   section: z.unknown().transform(readSection).optional(),
+  drawnFigures: perhaps(listOf(z.string(), MOST_FIGURES)),
   hiddenFigures: perhaps(listOf(z.string(), MOST_FIGURES)),
 });
 

@@ -4,7 +4,17 @@ import { openMeasure } from '../../workspace/keeping/change-settings.ts';
 import { keepFigure, ledgerRows } from '../../workspace/keeping/ledger.ts';
 import { kept } from '../../workspace/keeping/records.ts';
 import { saveCsv } from '../../pictures/save-csv.ts';
+import type { Picked } from '../../state/selection-store.ts';
+import type { Workspace } from '../../workspace/workspace.ts';
 import type { Command } from '../command.ts';
+
+/** Keeps a figure of picked things, the leading one where none is named, and says so. */
+export function keepAndTell(ws: Workspace, items: readonly Picked[], label?: string): void {
+  keepFigure(ws, items, label).then((kept) => {
+    openMeasure(ws, 'figures');
+    ws.notify(`“${kept.name}” is in the ledger.`, { id: 'kept-figure' });
+  }, ws.notify.failed);
+}
 
 export const LEDGER_COMMANDS: Command[] = [
   {
@@ -16,12 +26,7 @@ export const LEDGER_COMMANDS: Command[] = [
     searchWords: ['save measurement', 'record', 'ledger', 'remember', 'dimension'],
     needs: 'thing',
     menu: 'thing',
-    run: (ws, items) => {
-      keepFigure(ws, items).then((kept) => {
-        openMeasure(ws, 'figures');
-        ws.notify(`“${kept.name}” is in the ledger.`, { id: 'kept-figure' });
-      }, ws.notify.failed);
-    },
+    run: (ws, items) => keepAndTell(ws, items),
   },
   {
     id: 'ledger-csv',

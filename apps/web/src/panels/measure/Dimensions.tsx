@@ -17,6 +17,7 @@ import {
   drawnClash,
   drawnKept,
   drawnLead,
+  drawnPointed,
   drawnWalls,
   isDrawn,
   keptShown,
@@ -36,7 +37,7 @@ import { useMeasuredPair } from './use-measured-pair.ts';
 export function Dimensions() {
   const ws = useWorkspace();
   const picked = useStore(ws.selection, (s) => s.picked);
-  const kept = [...useKept(), ...useDerived(drawnWalls)];
+  const kept = [...useKept(), ...useDerived(drawnWalls), ...useDerived(drawnPointed)];
   const drawn = useSeen((now) => isDrawn(now, picked));
   if (picked.length === 2) return <OfTwo items={picked} kept={kept} />;
   if (drawn) return <OfOthers items={picked} kept={kept} />;

@@ -8,8 +8,10 @@ import {
   type PickFacts,
 } from '@bathyscope/core/facts';
 import type { UnitStyle } from '@bathyscope/core/units';
-import { Check, Copy, X } from 'lucide-react';
-import { useCallback, useState, type ReactNode } from 'react';
+import { keptKind } from '@bathyscope/core/ledger';
+import { BookmarkPlus, Check, Copy, X } from 'lucide-react';
+import { useCallback, useEffect, useState, type ReactNode } from 'react';
+import { keepAndTell } from '../../commands/measure/ledger-commands.ts';
 import { copyText } from '../../commands/keep/copy-text.ts';
 import { KIND_NAMES, type Picked } from '../../state/selection-store.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
@@ -31,7 +33,7 @@ function OneThing({ item }: { item: Picked }) {
   const { facts, where } = useSeen(
     useCallback((ws) => ({ facts: figuresOfOne(ws, item), where: whereOf(ws, item) }), [item]),
   );
-  return facts && <Figures facts={facts} where={where} />;
+  return facts && <Figures facts={facts} where={where} items={[item]} />;
 }
 
 /** Facts in the axes that the user chose; those of the view turn with it. */
@@ -42,10 +44,13 @@ const useDisplayed = (facts: PickFacts): PickFacts =>
 export function Figures({
   facts: told,
   where,
+  items,
   children,
 }: {
   facts: PickFacts;
   where: string;
+  /** What they are of, where they can be kept. */
+  items?: readonly Picked[];
   children?: ReactNode;
 }) {
   const unit = useUnits();
@@ -53,11 +58,11 @@ export function Figures({
   return (
     <>
       <Heading title={facts.title} where={where} copy={factsAsText(facts, where, unit)} />
-      {facts.main && <MainFigure fact={facts.main} unit={unit} facts={facts} />}
+      {facts.main && <MainFigure fact={facts.main} unit={unit} facts={facts} items={items} />}
       {children}
       <dl className="px-3 pb-1.5">
         {facts.rows.map((row, i) => (
-          <Row key={i} fact={row} unit={unit} />
+          <Row key={i} fact={row} told={told.rows[i]} unit={unit} items={items} />
         ))}
       </dl>
       {!facts.main && facts.accuracy && (
@@ -100,11 +105,18 @@ function Heading({ title, where, copy }: { title: string; where: string; copy: s
   );
 }
 
-function MainFigure({ fact, unit, facts }: { fact: Fact; unit: UnitStyle; facts: PickFacts }) {
+interface MainProps {
+  fact: Fact;
+  unit: UnitStyle;
+  facts: PickFacts;
+  items?: readonly Picked[];
+}
+
+function MainFigure({ fact, unit, facts, items }: MainProps) {
   const { text, unit: shown } = valueText(fact.value, unit);
   const second = secondText(fact.value, unit);
   return (
-    <p className="flex flex-wrap items-baseline gap-x-2 px-3 py-1" title={fact.label}>
+    <p className="group relative flex flex-wrap items-baseline gap-x-2 px-3 py-1" title={fact.label}>
       <span className="figures text-[20px] font-medium" data-testid="main-figure">
         {markOf(fact.value, facts.accuracy)}
         {text}
@@ -112,6 +124,9 @@ function MainFigure({ fact, unit, facts }: { fact: Fact; unit: UnitStyle; facts:
       <span className="figures text-soft">{shown}</span>
       {second && <span className="figures text-[13px] text-soft">[{second}]</span>}
       <AccuracyMark facts={facts} unit={unit} />
+      <span className="absolute right-2 bottom-1">
+        <RowDeeds fact={fact} unit={unit} items={items} />
+      </span>
     </p>
   );
 }
@@ -129,19 +144,77 @@ function AccuracyMark({ facts, unit }: { facts: PickFacts; unit: UnitStyle }) {
   );
 }
 
-function Row({ fact, unit }: { fact: Fact; unit: UnitStyle }) {
+/** What can be done with a figure: they show under the cursor and where they have the keyboard. */
+function RowDeeds({ fact, unit, items }: { fact: Fact; unit: UnitStyle; items?: readonly Picked[] }) {
+  const ws = useWorkspace();
+  const { text, unit: shown } = valueText(fact.value, unit);
+  return (
+    <span className="flex rounded bg-panel opacity-0 shadow-card group-focus-within:opacity-100 group-hover:opacity-100 [@media(hover:none)]:opacity-100">
+      {items && keptKind(fact.value) && (
+        <IconButton
+          icon={BookmarkPlus}
+          label={`Keep ${fact.label.toLowerCase()}`}
+          className="size-6 text-soft"
+          onClick={() => keepAndTell(ws, items, fact.label)}
+        />
+      )}
+      <IconButton
+        icon={Copy}
+        label={`Copy ${fact.label.toLowerCase()}`}
+        className="size-6 text-soft"
+        onClick={() =>
+          void copyText(`${text} ${shown}`.trim()).then((done) =>
+            done
+              ? ws.notify(`${fact.label}: ${text} ${shown} is on the clipboard.`, { id: 'figure' })
+              : ws.notify.error('The browser did not allow the clipboard.', { id: 'figure' }),
+          )
+        }
+      />
+    </span>
+  );
+}
+
+interface RowProps {
+  fact: Fact;
+  /** The same in the model's own axes. */
+  told: Fact;
+  unit: UnitStyle;
+  items?: readonly Picked[];
+}
+
+function Row({ fact, told, unit, items }: RowProps) {
+  const ws = useWorkspace();
+  const [pointed, setPointed] = useState(false);
+  useEffect(() => {
+    if (!pointed) return undefined;
+    // A place is where it is, whatever axes it is told in.
+    const { ends } = told;
+    ws.measure.setState({ pointed: told.value.kind === 'point' ? told : { ...fact, ...(ends && { ends }) } });
+    return () => ws.measure.setState({ pointed: null });
+  }, [ws, pointed, fact, told]);
+  // What is kept is told in the model's own axes.
+  const kept = fact.value.value === told.value.value ? items : undefined;
   const { text, unit: shown } = valueText(fact.value, unit);
   const figures = fact.value.kind !== 'text';
   const stacked = fact.value.kind === 'point' || fact.value.kind === 'size';
   return (
     <div
-      className={`border-b border-line py-1 last:border-0 ${stacked ? '' : 'flex items-baseline justify-between gap-3'}`}
+      className={`group border-b border-line py-1 last:border-0 ${stacked ? 'relative' : 'flex items-baseline justify-between gap-3'}`}
+      onPointerEnter={() => setPointed(true)}
+      onPointerLeave={() => setPointed(false)}
+      onFocus={() => setPointed(true)}
+      onBlur={() => setPointed(false)}
     >
       <dt className="shrink-0 text-[13px] text-soft">
         {fact.label}
         {stacked && <span className="float-right text-[12px]">{shown}</span>}
       </dt>
-      <dd className={`text-right ${figures ? 'figures text-[12.5px]' : 'text-[13px]'}`}>
+      <dd className={`relative text-right ${figures ? 'figures text-[12.5px]' : 'text-[13px]'}`}>
+        <span
+          className={`absolute ${stacked ? 'right-8 bottom-full' : 'top-1/2 right-full mr-1 -translate-y-1/2'}`}
+        >
+          <RowDeeds fact={fact} unit={unit} items={kept} />
+        </span>
         <span className={figures ? 'whitespace-nowrap' : ''}>
           {text}
           {!stacked && shown && ` ${shown}`}
@@ -162,7 +235,7 @@ function TwoThings({ items }: { items: readonly Picked[] }) {
     ),
   );
   return (
-    <Figures facts={facts} where={where}>
+    <Figures facts={facts} where={where} items={items}>
       {refusal && !pair?.lead && <p className="px-3 py-2 text-soft">{refusal}</p>}
       {waiting && (
         <p role="status" className="px-3 py-1 text-[12.5px] text-soft">
@@ -185,7 +258,7 @@ function Many({ items }: { items: readonly Picked[] }) {
     (kind) => `${items.filter((p) => p.kind === kind).length} × ${KIND_NAMES[kind]}`,
   );
   return (
-    <Figures facts={facts} where={kinds.join(', ')}>
+    <Figures facts={facts} where={kinds.join(', ')} items={items}>
       {!isChained(items) && (
         <p className="px-3 pt-1 pb-3 text-soft">
           Pick one for its figures, or two for what lies between them.

@@ -16,19 +16,21 @@ import { memo, useId, useState } from 'react';
 import { useStore } from 'zustand';
 import { copyText } from '../../commands/keep/copy-text.ts';
 import { commandById } from '../../commands/registry.ts';
+import { neededSection, type NeededSection } from '../../commands/cut/needed-section.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import {
   changeKept,
+  drawKept,
   figureOf,
+  isKeptDrawn,
   isLost,
   itemsOf,
   numberOf,
   wantedText,
 } from '../../workspace/keeping/ledger.ts';
 import { changeRecords, moved, removed } from '../../workspace/keeping/records.ts';
-import { perform } from '../../workspace/perform.ts';
 import { referenceTo } from '../../workspace/measuring/references.ts';
 import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
@@ -89,23 +91,25 @@ interface RowProps {
 const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) {
   const ws = useWorkspace();
   const unit = useUnits();
-  const hidden = useStore(ws.ledger, (s) => s.hidden.includes(kept.id));
+  const hidden = useSeen((now) => !isKeptDrawn(now, kept.id));
   const { data, error } = useKeptFigure(kept);
   const lost = useSeen((now) => isLost(now, kept));
-  const fact = data ? figureOf(data.facts, kept.figure) : null;
+  const needed = useSeen((now) => neededSection(now, kept));
+  const fact = data && !needed ? figureOf(data.facts, kept.figure) : null;
   const shown = fact && valueText(fact.value, unit);
   const kind = fact ? keptKind(fact.value)! : 'length';
   const verdict = fact ? verdictOf(kept, numberOf(fact)) : null;
   return (
     <li className="border-b border-line py-1 last:border-0">
-      <div className="flex items-center gap-1.5">
+      <div className="flex items-start gap-1.5">
         <span
-          className="size-2.5 shrink-0 rounded-full border border-magenta"
+          className="mt-1.5 size-2.5 shrink-0 rounded-full border border-magenta"
           style={{ background: hidden ? 'transparent' : (kept.colour ?? 'var(--magenta)') }}
         />
         <EditableName
           name={kept.name}
           label="Name of the figure"
+          wraps
           className="min-w-0 flex-1 text-[13px]"
           onRename={(name) => changeKept(ws, kept, 'name', { name })}
         />
@@ -115,7 +119,15 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
           title="Pick what it is of"
           onClick={() => ws.selection.getState().pick(itemsOf(ws, kept) ?? [])}
         >
-          {shown ? `${shown.text} ${shown.unit}` : lost ? 'lost' : error ? 'no figure' : '…'}
+          {shown
+            ? `${shown.text} ${shown.unit}`
+            : lost
+              ? 'lost'
+              : needed
+                ? 'not cut'
+                : error
+                  ? 'no figure'
+                  : '…'}
         </button>
         {verdict && <VerdictMark verdict={verdict} />}
       </div>
@@ -135,12 +147,7 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
           icon={hidden ? EyeOff : Eye}
           label={hidden ? `Draw ${kept.name}` : `Do not draw ${kept.name}`}
           className="size-6 text-soft"
-          onClick={() => {
-            const { hidden: all } = ws.ledger.getState();
-            perform(ws, `${hidden ? 'draw' : 'do not draw'} “${kept.name}”`, ws.ledger, {
-              hidden: hidden ? all.filter((id) => id !== kept.id) : [...all, kept.id],
-            });
-          }}
+          onClick={() => drawKept(ws, kept, hidden)}
         />
         <IconButton
           icon={Trash2}
@@ -149,7 +156,8 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
           onClick={() => changeRecords(ws, `forget “${kept.name}”`, [removed(ws, ledgerEntry, kept)])}
         />
       </div>
-      {error && <p className="pl-4 text-[12.5px] text-red">{error.message}</p>}
+      {needed && <NeedsSection needed={needed} />}
+      {error && !needed && <p className="pl-4 text-[12.5px] text-red">{error.message}</p>}
       {fact && <Was kept={kept} fact={fact} />}
       {lost && <PointAgain kept={kept} />}
       {open && (
@@ -158,6 +166,22 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
     </li>
   );
 });
+
+/** A figure in a cut is there while its section is. */
+const NeedsSection = ({ needed: { name, show } }: { needed: NeededSection }) => (
+  <p className="pl-4 text-[12.5px] text-amber">
+    {name === null ? (
+      'The section that it was measured in is not kept any more.'
+    ) : (
+      <>
+        Needs the section {name}:{' '}
+        <button type="button" className="rounded text-blue hover:underline" onClick={show}>
+          show it
+        </button>
+      </>
+    )}
+  </p>
+);
 
 const VerdictMark = ({ verdict }: { verdict: 'within' | 'out' }) =>
   verdict === 'within' ? (

@@ -1,33 +1,18 @@
-import { keptSection, type KeptSection } from '@bathyscope/contracts/records';
-import { changeStates } from '@bathyscope/core/visibility';
+import { keptSection } from '@bathyscope/contracts/records';
 import { Bookmark, Trash2 } from 'lucide-react';
 import { memo } from 'react';
 import { useStore } from 'zustand';
+import { recallSection } from '../../commands/cut/needed-section.ts';
 import { wholePaths } from '../../commands/cut/whole-commands.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
 import { useRecords } from '../use-records.ts';
 import { useWorkspace } from '../use-workspace.ts';
-import type { Workspace } from '../../workspace/workspace.ts';
 import { sectionNow } from '../../workspace/cutting/section-now.ts';
-import { patchedBy, record } from '../../workspace/perform.ts';
 import { added, changed, changeRecords, removed } from '../../workspace/keeping/records.ts';
-import { componentReferences, pickOf } from '../../workspace/measuring/references.ts';
+import { componentReferences } from '../../workspace/measuring/references.ts';
 import { MadeBy } from '../frame/MadeBy.tsx';
 import { Status } from '../frame/Status.tsx';
-
-/** The section as it was kept, with what it leaves whole: one step back. */
-function recall(ws: Workspace, { name, section, whole }: KeptSection): void {
-  const paths = whole.flatMap((r) => pickOf(ws, r)?.component ?? []);
-  record(
-    ws,
-    patchedBy(`section “${name}”`, [ws.section, ws.visibility], () => {
-      ws.section.setState({ ...section, on: true });
-      const uncut = changeStates(ws.visibility.getState().states, wholePaths(ws), { keptWhole: false });
-      ws.visibility.setState({ states: changeStates(uncut, paths, { keptWhole: true }) });
-    }),
-  );
-}
 
 /** Sections of the model that were named and kept, apart from saved views. */
 export const KeptSections = memo(function KeptSections() {
@@ -63,7 +48,7 @@ export const KeptSections = memo(function KeptSections() {
             icon={Bookmark}
             label={`Cut as in ${s.name}`}
             className="size-6 text-soft"
-            onClick={() => recall(ws, s)}
+            onClick={() => recallSection(ws, s)}
           />
           <EditableName
             name={s.name}

@@ -76,7 +76,7 @@ test('a figure is kept by what it is of, told with its limits, changed and undon
       axis: [0, 0, 1],
       radius: 5,
       towards: null,
-      text: 'Ø 10.000 mm h6',
+      text: 'Ø 10.000 mm (10 h6)',
     },
     { key: apart.id, kind: 'dimension', ends: [expect.anything(), expect.anything()], text: '30.000 mm' },
   ]);

@@ -16,6 +16,8 @@ import { allFigures } from '../measuring/all-figures.ts';
 import { whereOf } from '../measuring/figures.ts';
 import { added, changed, changeRecords, kept } from './records.ts';
 import { pickOf, referenceTo, resolve } from '../measuring/references.ts';
+import { recordById } from '../../state/record-store.ts';
+import { perform } from '../perform.ts';
 import type { Workspace } from '../workspace.ts';
 
 /* Measurements that are kept: changed so that it can be undone, and computed anew whenever they are shown. */
@@ -40,6 +42,26 @@ export function figureOf({ main, rows }: PickFacts, label: string): Fact | null 
 /** Key of the dimension of what is picked. */
 export const leadKey = (items: readonly Picked[]): string =>
   `lead ${items.map(({ kind, component, index, plane, datum, snap }) => [kind, component, index, plane, datum, snap?.kind, snap?.which].join(' ')).join(', ')}`;
+
+/** Whether a kept figure is drawn: as it was decided, else where one made it oneself. */
+export function isKeptDrawn(ws: Workspace, id: string): boolean {
+  const { drawn, hidden } = ws.ledger.getState();
+  if (drawn.includes(id)) return true;
+  return !hidden.includes(id) && isOwn(recordById(ws.records.getState(), ledgerEntry.name, id));
+}
+
+/** What is not stored yet was made here. */
+const isOwn = (record: ReturnType<typeof recordById>): boolean => record?.author?.you !== false;
+
+/** Has a kept figure drawn from now on, or not. */
+export function drawKept(ws: Workspace, { id, name }: KeptFigure, on: boolean): void {
+  const { drawn, hidden } = ws.ledger.getState();
+  const without = (ids: readonly string[]) => ids.filter((other) => other !== id);
+  perform(ws, `${on ? 'draw' : 'do not draw'} “${name}”`, ws.ledger, {
+    drawn: on ? [...without(drawn), id] : without(drawn),
+    hidden: on ? without(hidden) : [...without(hidden), id],
+  });
+}
 
 /** By how much a dimension is moved, where it is the one that was moved last. */
 export function movedBy(ws: Workspace, key: string): Moved | undefined {

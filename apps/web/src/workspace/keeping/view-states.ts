@@ -1,4 +1,4 @@
-import type { RecallParts } from '@bathyscope/contracts/records';
+import { ledgerEntry, type RecallParts } from '@bathyscope/contracts/records';
 import { withProjection, type ViewCamera } from '@bathyscope/core/camera';
 import { boxCentre } from '@bathyscope/core/math';
 import { NO_REFERENCES } from '@bathyscope/core/references';
@@ -11,6 +11,8 @@ import {
   type ViewState,
   VIEW_STATE_VERSION,
 } from '@bathyscope/core/view-state';
+import { isKeptDrawn } from './ledger.ts';
+import { kept } from './records.ts';
 import { homeView } from '../view/camera-targets.ts';
 import { stylesToCarry } from '../view/styles.ts';
 import { turnTo } from '../view/turn-view.ts';
@@ -21,6 +23,13 @@ import { modelBox } from '../shown/components.ts';
 import { isUncut, sectionNow } from '../cutting/section-now.ts';
 
 const cameraPart = (camera: ViewCamera): CameraPart => ({ ...camera });
+
+/** Of each kept figure whether it is drawn: who opens the view elsewhere sees the same. */
+function figuresPart(ws: Workspace): Pick<ViewState, 'drawnFigures' | 'hiddenFigures'> {
+  const figures = kept(ws, ledgerEntry);
+  const ids = (drawn: boolean) => figures.filter((f) => isKeptDrawn(ws, f.id) === drawn).map((f) => f.id);
+  return { drawnFigures: ids(true), hiddenFigures: ids(false) };
+}
 
 /** What is seen now, as a view-state document. */
 export function currentState(ws: Workspace): ViewState {
@@ -46,7 +55,7 @@ export function currentState(ws: Workspace): ViewState {
     ...(styles.length && { styles }),
     reference: ws.reference.getState(),
     section: sectionNow(ws),
-    hiddenFigures: ws.ledger.getState().hidden,
+    ...figuresPart(ws),
   };
 }
 
@@ -71,7 +80,7 @@ export function restoreState(ws: Workspace, state: ViewState | null): void {
     carried: state?.styles ?? [],
   });
   ws.reference.setState(state?.reference ?? NO_REFERENCES);
-  ws.ledger.setState({ hidden: state?.hiddenFigures ?? [] });
+  ws.ledger.setState({ drawn: state?.drawnFigures ?? [], hidden: state?.hiddenFigures ?? [] });
   ws.section.setState({
     ...(state?.section ?? NO_SECTION),
     active: null,
@@ -99,7 +108,8 @@ export function recallState(ws: Workspace, state: ViewState, parts: RecallParts)
   if (parts.style !== false && state.style) ws.style.setState({ style: state.style, panes: stylesOf(state) });
   if (parts.section !== false && state.section)
     ws.section.setState({ ...state.section, active: null, before: null, uncutPanes: uncutOf(state) });
-  if (parts.visibility && state.hiddenFigures) ws.ledger.setState({ hidden: state.hiddenFigures });
+  if (parts.visibility && state.hiddenFigures)
+    ws.ledger.setState({ drawn: state.drawnFigures ?? [], hidden: state.hiddenFigures });
   if (!state.camera) return;
   const { projection } = parts.projection ? state.camera : panes[0].camera;
   if (parts.camera) {

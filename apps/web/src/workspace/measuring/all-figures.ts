@@ -76,7 +76,8 @@ async function leastOf(ws: Workspace, items: readonly Picked[]): Promise<PickFac
   return 'ask' in found ? distanceFacts(await ws.source.ask('distance', found.ask), { kind: 'exact' }) : null;
 }
 
-function placeOf(ws: Workspace, item: Picked): Vec3 | null {
+/** A place of a picked thing, for what is said of it. */
+export function placeOf(ws: Workspace, item: Picked): Vec3 | null {
   const shape = measuredShape(ws, item);
   if (!shape) return item.point ?? null;
   if (shape.kind === 'point') return shape.at;

@@ -5,8 +5,16 @@ import { keptKind, type KeptFigure } from '@bathyscope/core/ledger';
 import type { DimensionShape, DrawnDimension, Moved } from '@bathyscope/core/measure';
 import { samePick, type Picked } from '../../state/selection-store.ts';
 import { unitStyleOf } from '../../state/settings-store.ts';
-import { allFigures, type AllFigures } from './all-figures.ts';
-import { changeKept, figureOf, itemsOf, leadKey, movedBy, wantedText } from '../keeping/ledger.ts';
+import { allFigures, placeOf, type AllFigures } from './all-figures.ts';
+import {
+  changeKept,
+  figureOf,
+  isKeptDrawn,
+  itemsOf,
+  leadKey,
+  movedBy,
+  wantedText,
+} from '../keeping/ledger.ts';
 import { threePoints } from './measured.ts';
 import { pickOf } from './references.ts';
 import { derived } from '../derived/derived.ts';
@@ -19,12 +27,11 @@ export function sayFigure(ws: Workspace, { value }: Fact): string {
   return `${text} ${unit}`.trim();
 }
 
-/** Kept figures that are drawn: not those switched off, nor those that are picked, which are drawn anyway. */
+/** Kept figures that are drawn; not those that are picked, which are drawn anyway. */
 export function keptShown(ws: Workspace): KeptFigure[] {
-  const { hidden } = ws.ledger.getState();
   const { picked } = ws.selection.getState();
   return kept(ws, ledgerEntry).filter(
-    (f) => !hidden.includes(f.id) && !(isDrawn(ws, picked) && isOf(ws, f, picked)),
+    (f) => isKeptDrawn(ws, f.id) && !(isDrawn(ws, picked) && isOf(ws, f, picked)),
   );
 }
 
@@ -44,22 +51,37 @@ export function drawnKept(
 ): DrawnDimension[] {
   const fact = found && figureOf(found.facts, kept.figure);
   if (!found || !fact) return [];
-  const tolerance = wantedText(
-    { tolerance: kept.tolerance },
-    keptKind(fact.value)!,
-    ws.profile.getState().unit,
-  );
+  // What it should be stands apart from what it is.
+  const wanted = kept.tolerance && wantedText(kept, keptKind(fact.value)!, ws.profile.getState().unit);
   const moved = movedBy(ws, kept.id) ?? kept.moved;
   const drawn = {
     key: kept.id,
-    text: [sayFigure(ws, fact), tolerance].filter(Boolean).join(' '),
+    text: sayFigure(ws, fact) + (wanted ? ` (${wanted})` : ''),
     ...(kept.colour && { colour: kept.colour }),
     ...(moved && { moved }),
   };
-  const shape = kept.figure === leadOf(found.facts, found.dimension)?.label ? found.dimension : null;
+  const shape = fact.label === leadOf(found.facts, found.dimension)?.label ? found.dimension : between(fact);
   if (shape) return [{ ...drawn, ...shape }];
   return found.at ? [{ ...drawn, kind: 'pointed', ends: [found.at, found.at] }] : [];
 }
+
+const between = ({ ends }: Fact): DimensionShape | null => (ends ? { kind: 'dimension', ends } : null);
+
+/** The row of figures under the cursor: where it is measured, the place that it tells, or what it is of. */
+export const drawnPointed = derived('the figure that is pointed to', (ws): DrawnDimension[] => {
+  const { pointed } = ws.measure.getState();
+  const [first] = ws.selection.getState().picked;
+  if (!pointed || !first) return [];
+  const text = `${pointed.label} ${sayFigure(ws, pointed)}`;
+  const shape = between(pointed);
+  if (shape) return [{ key: 'pointed', text, ...shape }];
+  if (pointed.value.kind === 'point') {
+    const at = pointed.value.value;
+    return [{ key: 'pointed', kind: 'place', ends: [at, at], text: pointed.label }];
+  }
+  const at = placeOf(ws, first);
+  return at ? [{ key: 'pointed', kind: 'pointed', ends: [at, at], text }] : [];
+});
 
 /** The figure that a dimension shows: the leading one, or of a straight edge its length. */
 const leadOf = (facts: PickFacts, shape: DimensionShape | null): Fact | null =>

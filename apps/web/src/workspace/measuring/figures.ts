@@ -233,7 +233,7 @@ export function distanceFacts(
   const { distance, from, to } = found;
   return {
     title: 'Least distance',
-    main: { label: 'Least distance', value: { kind: 'length', value: distance } },
+    main: { label: 'Least distance', value: { kind: 'length', value: distance }, ends: [from, to] },
     rows: [
       ...['dX', 'dY', 'dZ'].map((label, k): Fact => ({
         label,
