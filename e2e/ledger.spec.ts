@@ -161,3 +161,69 @@ test('figures in fractions of an inch, to fewer decimals, with a second unit, an
   await page.getByRole('combobox', { name: 'Told in' }).selectOption('view');
   await expect(figures).toContainText(/As seen\s*\d/, { timeout: 30_000 });
 });
+
+test('any figure is kept, copied and drawn where it is measured; one in a cut says which section it needs; a colleague’s is drawn once asked for', async ({
+  page,
+  browser,
+}) => {
+  await openLamp(page);
+  await clickPoint(page, flangeHole((7 * Math.PI) / 6));
+  await clickPoint(page, flangeHole((3 * Math.PI) / 2), { shift: true });
+  const row = readout(page).getByText('Wall to wall', { exact: true });
+  await row.hover();
+  // 51 from axis to axis less two radii of 3.3 (demo/lamp-housing.ts).
+  await expect(page.getByRole('group', { name: 'Dimensions' })).toContainText('Wall to wall 44.400 mm');
+  await readout(page).getByRole('button', { name: 'Copy wall to wall' }).click();
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe('44.400 mm');
+  await row.hover();
+  await readout(page).getByRole('button', { name: 'Keep wall to wall' }).click();
+  const items = ledger(page).getByRole('listitem');
+  await expect(items.first()).toContainText('Wall to wall, Lamp housing LH-20');
+  await expect(items.first()).toContainText('44.400 mm');
+  const name = items.first().getByRole('button', { name: /^Wall to wall/ });
+  expect(await name.evaluate((e) => e.scrollWidth - e.clientWidth)).toBeLessThanOrEqual(0);
+  await items.first().getByRole('button', { name: 'no nominal' }).click();
+  await items.first().getByLabel('Nominal').fill('44.5');
+  await items.first().getByLabel('Nominal').press('Enter');
+  await items.first().getByRole('textbox', { name: 'Tolerance' }).fill('0.2');
+  await items.first().getByRole('textbox', { name: 'Tolerance' }).press('Enter');
+  await press(page, 'Escape');
+  await expect(page.getByTestId('dimension')).toHaveText('44.400 mm (44.5 ±0.2)');
+
+  await showTask(page, 'Section');
+  await page.getByRole('button', { name: 'Z', exact: true }).click();
+  await page.getByLabel('Z of Plane 1 · along Z, mm').fill('13');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Accept' }).click();
+  await settled(page);
+  const caps = await page.evaluate(() => {
+    const found: [number, number][] = [];
+    for (let x = 300; x < 900; x += 20)
+      for (let y = 150; y < 700; y += 20)
+        if (window.bathyscope!.picking.pick(x, y)?.kind === 'cap') found.push([x, y]);
+    return found;
+  });
+  const box = (await page.getByTestId('scene').boundingBox())!;
+  // The upmost, where no notice lies over it.
+  const [x, y] = caps.reduce((up, at) => (at[1] < up[1] ? at : up));
+  await page.mouse.click(box.x + x, box.y + y);
+  await expect(readout(page)).toContainText('mm²');
+  await press(page, 'j');
+  await expect(items).toHaveCount(2);
+  await expect(items.nth(1)).toContainText('mm²');
+  await page.evaluate(() => window.bathyscope!.sectionStore.setState({ on: false, active: null }));
+  await expect(items.nth(1)).toContainText('Needs the section Plane 1');
+  await items.nth(1).getByRole('button', { name: 'show it' }).click();
+  await expect(items.nth(1)).toContainText('mm²');
+
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await showTask(other, 'Measure');
+  const theirs = ledger(other).getByRole('listitem').first();
+  await expect(theirs).toContainText('44.400 mm');
+  await expect(other.getByTestId('dimension')).toHaveCount(0);
+  await theirs.getByRole('button', { name: /^Draw Wall to wall/ }).click();
+  await expect(other.getByTestId('dimension')).toHaveCount(1);
+  await context.close();
+});

@@ -25,7 +25,9 @@ export function recallSection(ws: Workspace, { name, section, whole }: KeptSecti
 export interface NeededSection {
   /** As it is called; null where it is not kept anywhere any more. */
   name: string | null;
-  show: () => void;
+  /** Of it those planes that are there and off. */
+  off: readonly string[];
+  kept: KeptSection | null;
 }
 
 /** @returns null where a kept figure is of no cut, or of one that is there */
@@ -36,14 +38,14 @@ export function neededSection(ws: Workspace, { of }: KeptFigure): NeededSection 
   if (!missing.length) return null;
   const there = planes.filter((p) => missing.includes(p.id));
   if (there.length)
-    return {
-      name: there.map((p) => p.name).join(' and '),
-      show: () =>
-        recordSection(ws, 'show the section', {
-          on: true,
-          planes: planes.map((p) => (missing.includes(p.id) ? { ...p, on: true } : p)),
-        }),
-    };
+    return { name: there.map((p) => p.name).join(' and '), off: there.map((p) => p.id), kept: null };
   const section = kept(ws, keptSection).find((s) => s.section.planes.some((p) => missing.includes(p.id)));
-  return { name: section?.name ?? null, show: () => section && recallSection(ws, section) };
+  return { name: section?.name ?? null, off: [], kept: section ?? null };
+}
+
+/** Has it cut again: one step back. */
+export function showNeeded(ws: Workspace, { off, kept: section }: NeededSection): void {
+  if (section) return recallSection(ws, section);
+  const planes = ws.section.getState().planes.map((p) => (off.includes(p.id) ? { ...p, on: true } : p));
+  recordSection(ws, 'show the section', { on: true, planes });
 }

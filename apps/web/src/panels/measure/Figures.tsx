@@ -62,7 +62,13 @@ export function Figures({
       {children}
       <dl className="px-3 pb-1.5">
         {facts.rows.map((row, i) => (
-          <Row key={i} fact={row} told={told.rows[i]} unit={unit} items={items} />
+          <Row
+            key={i}
+            fact={row}
+            told={told.rows.find((r) => r.label === row.label) ?? row}
+            unit={unit}
+            items={items}
+          />
         ))}
       </dl>
       {!facts.main && facts.accuracy && (
@@ -185,16 +191,16 @@ interface RowProps {
 function Row({ fact, told, unit, items }: RowProps) {
   const ws = useWorkspace();
   const [pointed, setPointed] = useState(false);
+  // A place is where it is, whatever axes it is told in. As a text: facts are made anew when they are read.
+  const shown = JSON.stringify(told.value.kind === 'point' ? told : { ...fact, ends: told.ends });
   useEffect(() => {
     if (!pointed) return undefined;
-    // A place is where it is, whatever axes it is told in.
-    const { ends } = told;
-    ws.measure.setState({ pointed: told.value.kind === 'point' ? told : { ...fact, ...(ends && { ends }) } });
+    ws.measure.setState({ pointed: JSON.parse(shown) as Fact });
     return () => ws.measure.setState({ pointed: null });
-  }, [ws, pointed, fact, told]);
+  }, [ws, pointed, shown]);
   // What is kept is told in the model's own axes.
   const kept = fact.value.value === told.value.value ? items : undefined;
-  const { text, unit: shown } = valueText(fact.value, unit);
+  const { text, unit: inUnit } = valueText(fact.value, unit);
   const figures = fact.value.kind !== 'text';
   const stacked = fact.value.kind === 'point' || fact.value.kind === 'size';
   return (
@@ -207,7 +213,7 @@ function Row({ fact, told, unit, items }: RowProps) {
     >
       <dt className="shrink-0 text-[13px] text-soft">
         {fact.label}
-        {stacked && <span className="float-right text-[12px]">{shown}</span>}
+        {stacked && <span className="float-right text-[12px]">{inUnit}</span>}
       </dt>
       <dd className={`relative text-right ${figures ? 'figures text-[12.5px]' : 'text-[13px]'}`}>
         <span
@@ -217,7 +223,7 @@ function Row({ fact, told, unit, items }: RowProps) {
         </span>
         <span className={figures ? 'whitespace-nowrap' : ''}>
           {text}
-          {!stacked && shown && ` ${shown}`}
+          {!stacked && inUnit && ` ${inUnit}`}
         </span>
         {fact.note && <span className="font-sans text-soft">, {fact.note}</span>}
       </dd>

@@ -16,7 +16,7 @@ import { memo, useId, useState } from 'react';
 import { useStore } from 'zustand';
 import { copyText } from '../../commands/keep/copy-text.ts';
 import { commandById } from '../../commands/registry.ts';
-import { neededSection, type NeededSection } from '../../commands/cut/needed-section.ts';
+import { neededSection, showNeeded, type NeededSection } from '../../commands/cut/needed-section.ts';
 import { runCommand } from '../../commands/run-command.ts';
 import { EditableName } from '../../ui/EditableName.tsx';
 import { IconButton } from '../../ui/IconButton.tsx';
@@ -168,20 +168,27 @@ const LedgerRow = memo(function LedgerRow({ kept, at, open, onOpen }: RowProps) 
 });
 
 /** A figure in a cut is there while its section is. */
-const NeedsSection = ({ needed: { name, show } }: { needed: NeededSection }) => (
-  <p className="pl-4 text-[12.5px] text-amber">
-    {name === null ? (
-      'The section that it was measured in is not kept any more.'
-    ) : (
-      <>
-        Needs the section {name}:{' '}
-        <button type="button" className="rounded text-blue hover:underline" onClick={show}>
-          show it
-        </button>
-      </>
-    )}
-  </p>
-);
+function NeedsSection({ needed }: { needed: NeededSection }) {
+  const ws = useWorkspace();
+  return (
+    <p className="pl-4 text-[12.5px] text-amber">
+      {needed.name === null ? (
+        'The section that it was measured in is not kept any more.'
+      ) : (
+        <>
+          Needs the section {needed.name}:{' '}
+          <button
+            type="button"
+            className="rounded text-blue hover:underline"
+            onClick={() => showNeeded(ws, needed)}
+          >
+            show it
+          </button>
+        </>
+      )}
+    </p>
+  );
+}
 
 const VerdictMark = ({ verdict }: { verdict: 'within' | 'out' }) =>
   verdict === 'within' ? (
