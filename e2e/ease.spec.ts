@@ -85,8 +85,19 @@ test('the command field says what is not there and what is found nowhere; parts 
   await openModel(page, 'Ballast valve BV-40');
   await page.keyboard.press('Control+k');
   await field(page).fill('explode');
-  await expect(page.getByText('There are no exploded views yet. Nearest:')).toBeVisible();
-  await expect(page.getByRole('option').first()).toContainText('Ghost all others');
+  await expect(page.getByRole('option').first()).toHaveText('There are no exploded views yet.');
+  await expect(page.getByRole('option').nth(1)).toContainText('Ghost all others');
+  // What merely comes nearest is not run by Enter.
+  const done = () => page.evaluate(() => window.bathyscope!.historyStore.getState().done.length);
+  const before = await done();
+  await page.keyboard.press('Enter');
+  expect(await done()).toBe(before);
+  await page.keyboard.press('Control+k');
+  await field(page).fill('smaller');
+  await expect(page.getByRole('option').first()).toContainText('Hide everything smaller than');
+  // Why it was found, where its name does not tell.
+  await field(page).fill('ruler');
+  await expect(page.getByRole('option').first()).toHaveText(/^Measureruler/);
   await field(page).fill('xyzzy');
   await expect(page.getByText('Nothing found for “xyzzy”.')).toBeVisible();
   await field(page).fill('hex bolt');

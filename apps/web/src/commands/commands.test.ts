@@ -86,6 +86,9 @@ describe('the registry', () => {
     expect(findCommands('clip')[0].command.group).toBe('Section');
     expect(ids('no such thing')).toEqual([]);
     expect(ids('')).toHaveLength(COMMANDS.length);
+    // The word that it was found by is told, where its name does not.
+    const by = (text: string) => findCommands(text).map((f) => f.by);
+    expect([by('ruler')[0], by('hide')[0]]).toEqual(['ruler', null]);
   });
 
   test.each([
@@ -118,6 +121,7 @@ describe('the registry', () => {
     ['lens', 'projection'],
     ['delete section', 'section-remove'],
     ['whole model', 'fit'],
+    ['smaller', 'hide-smaller'],
   ])('“%s” finds %s first', (text, id) => {
     expect(ids(text)[0]).toBe(id);
   });

@@ -21,10 +21,12 @@ const wordsOf = (text: string): string[] => text.split(/[^\p{L}\p{N}]+/u).filter
 export interface FoundCommand {
   command: Command;
   /**
-   * 0 the name or a word for it itself, 1 a name that starts so, 2 a name with these words, 3 one
-   * whose words mention them.
+   * 0 the name itself, 1 a name that starts so, 2 another word for it, 3 a name with words that start so, 4
+   * one whose other words mention them.
    */
   rank: number;
+  /** The other word that it was found by; null where its name tells. */
+  by: string | null;
 }
 
 /**
@@ -38,18 +40,25 @@ export function findCommands(text: string): FoundCommand[] {
   const found = COMMANDS.flatMap((command): FoundCommand[] => {
     const name = plain(command.name);
     const others = command.searchWords.map(plain);
-    if (!words.length) return [{ command, rank: 0 }];
-    if (name === wanted || others.includes(wanted)) return [{ command, rank: 0 }];
+    const as = (rank: number, by: string | null = null) => [{ command, rank, by }];
+    if (!words.length || name === wanted) return as(0);
+    if (name.startsWith(wanted)) return as(1);
+    const same = others.indexOf(wanted);
+    if (same >= 0) return as(2, command.searchWords[same]);
     const named = wordsOf(name);
-    if (name.startsWith(wanted)) return [{ command, rank: 1 }];
-    if (holds(named)) return [{ command, rank: 2 }];
-    return holds([...named, ...others.flatMap(wordsOf)]) ? [{ command, rank: 3 }] : [];
+    if (holds(named)) return as(3);
+    if (!holds([...named, ...others.flatMap(wordsOf)])) return [];
+    const by = others.findIndex((other) =>
+      wordsOf(other).some((word) => words.some((w) => word.startsWith(w))),
+    );
+    return as(4, command.searchWords[by] ?? null);
   });
-  // Of names that start so the shortest is what is meant; a name itself goes before a word for another.
+  // Of names that start so those with the very word, then the shortest is what is meant.
+  const part = ({ command, rank }: FoundCommand) =>
+    rank === 1 && !plain(command.name).startsWith(`${wanted} `) ? 1 : 0;
   const length = ({ command, rank }: FoundCommand) => (rank === 1 ? command.name.length : 0);
-  const named = ({ command, rank }: FoundCommand) => (rank === 0 && plain(command.name) !== wanted ? 1 : 0);
   return words.length
-    ? found.sort((a, b) => a.rank - b.rank || named(a) - named(b) || length(a) - length(b))
+    ? found.sort((a, b) => a.rank - b.rank || part(a) - part(b) || length(a) - length(b))
     : found;
 }
 

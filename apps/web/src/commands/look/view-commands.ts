@@ -190,7 +190,7 @@ export const VIEW_COMMANDS: Command[] = [
     group: 'Views',
     icon: ZoomOut,
     shortcut: '-',
-    searchWords: ['further', 'smaller'],
+    searchWords: ['further'],
     needs: 'nothing',
     keepsMode: true,
     run: (ws) => zoomBy(ws, 1 / 1.4),

@@ -1,7 +1,7 @@
 import type { SavedView } from '@bathyscope/contracts/records';
 import type { Of } from '../../state/record-store.ts';
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
-import { Bookmark, Box, Pin, Search, type LucideIcon } from 'lucide-react';
+import { Bookmark, Box, CircleSlash, Pin, Search, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { stopSweep } from '../../commands/cut/section-sweep.ts';
@@ -18,7 +18,9 @@ import { useWorkspace } from '../use-workspace.ts';
 import { changeSettings } from '../../workspace/keeping/change-settings.ts';
 
 type Entry =
-  | { kind: 'command'; command: Command }
+  | { kind: 'command'; command: Command; by: string | null }
+  /** What is not there: chosen it does nothing, so that Enter never runs what merely comes nearest. */
+  | { kind: 'absent'; say: string }
   | { kind: 'part'; paths: string[]; name: string; within: string }
   | { kind: 'view'; view: Of<SavedView> };
 
@@ -30,8 +32,6 @@ interface Found {
   entries: Entry[];
   /** How many commands are not listed. */
   more: number;
-  /** What the trade asks for and is not there. */
-  absent: string | null;
 }
 
 /** What is listed: what bears the text as its name before what only mentions it. */
@@ -40,11 +40,16 @@ function entriesFor(ws: Workspace, text: string): Found {
   const shown = found.slice(0, SHOWN_COMMANDS);
   const more = found.length - shown.length;
   const as = (rank: (n: number) => boolean) =>
-    shown.filter((f) => rank(f.rank)).map(({ command }): Entry => ({ kind: 'command', command }));
+    shown.filter((f) => rank(f.rank)).map(({ command, by }): Entry => ({ kind: 'command', command, by }));
   const wanted = plain(text);
-  if (!wanted) return { entries: as(() => true), more, absent: null };
+  if (!wanted) return { entries: as(() => true), more };
   const absent = absentFor(text);
-  const nearest: Entry[] = absent ? [{ kind: 'command', command: absent.nearest }] : [];
+  const nearest: Entry[] = absent
+    ? [
+        { kind: 'absent', say: absent.say },
+        { kind: 'command', command: absent.nearest, by: 'nearest' },
+      ]
+    : [];
   const parts = partsNamed(ws, wanted);
   const views = savedViews(ws)
     .filter((v) => plain(v.name).includes(wanted))
@@ -52,10 +57,11 @@ function entriesFor(ws: Workspace, text: string): Found {
   const leading = parts.filter((p) => p.rank < 2).slice(0, SHOWN_PARTS);
   const others = parts.filter((p) => p.rank === 2).slice(0, SHOWN_PARTS - leading.length);
   const entries = [
-    ...nearest,
     ...as((n) => n < 2),
+    ...nearest,
+    ...as((n) => n === 2),
     ...leading.map((p) => p.entry),
-    ...as((n) => n >= 2),
+    ...as((n) => n > 2),
     ...views,
     ...others.map((p) => p.entry),
   ];
@@ -63,7 +69,7 @@ function entriesFor(ws: Workspace, text: string): Found {
     (e, i) =>
       e.kind !== 'command' || entries.findIndex((o) => o.kind === 'command' && o.command === e.command) === i,
   );
-  return { entries: once, more, absent: absent?.say ?? null };
+  return { entries: once, more };
 }
 
 /**
@@ -135,6 +141,7 @@ function PinMark({ id }: { id: string }) {
 }
 
 function shownAs(entry: Entry): [key: string, name: string, icon: LucideIcon] {
+  if (entry.kind === 'absent') return ['absent', entry.say, CircleSlash];
   if (entry.kind === 'command') return [entry.command.id, entry.command.name, entry.command.icon];
   return entry.kind === 'view'
     ? [entry.view.id, entry.view.name, Bookmark]
@@ -147,7 +154,7 @@ export function CommandField() {
   const [text, setText] = useState('');
   // After a choice the field takes the focus back once more; it must not open then.
   const [opens, setOpens] = useState(true);
-  const { entries, more, absent } = useSeen((now) => entriesFor(now, text));
+  const { entries, more } = useSeen((now) => entriesFor(now, text));
   const choose = (entry: Entry | null) => {
     setText('');
     // Esc chooses nothing, and the next search opens at once.
@@ -200,7 +207,6 @@ export function CommandField() {
             modal={false}
             className="absolute top-8 z-40 max-h-96 w-full min-w-72 overflow-y-auto rounded-md border border-border bg-panel py-1 shadow-card empty:hidden"
           >
-            {absent && <p className="px-3 pb-1 text-[12.5px] text-soft">{absent} Nearest:</p>}
             {!entries.length && text.trim() && (
               <p className="px-3 py-1 text-[13px] text-soft">Nothing found for “{text.trim()}”.</p>
             )}
@@ -216,13 +222,20 @@ export function CommandField() {
                 >
                   <Icon size={15} strokeWidth={1.6} className="shrink-0 text-soft" aria-hidden />
                   <span className="min-w-0 flex-1">
-                    <span className="block truncate">{name}</span>
+                    <span
+                      className={`block ${entry.kind === 'absent' ? 'text-[12.5px] text-soft' : 'truncate'}`}
+                    >
+                      {name}
+                    </span>
                     {entry.kind === 'part' && entry.within && (
                       <span className="block truncate text-[12px] text-soft">in {entry.within}</span>
                     )}
                   </span>
                   {entry.kind === 'part' && entry.paths.length > 1 && (
                     <span className="figures text-[12px] text-soft">× {entry.paths.length}</span>
+                  )}
+                  {entry.kind === 'command' && entry.by && (
+                    <span className="shrink-0 text-[12px] text-soft">{entry.by}</span>
                   )}
                   {entry.kind === 'command' && <Key command={entry.command} />}
                   {entry.kind === 'command' && <PinMark id={entry.command.id} />}
