@@ -26,7 +26,7 @@ export interface DimensionMarks extends Pick<DrawnDimension, 'key' | 'kind' | 'c
 
 /** px at scale 1. */
 const TEXT_HEIGHT = 13;
-const LETTER = 7.4;
+const LETTER = 7.8;
 const FAR_OFF = 20;
 
 /** Of a text in the figures' typeface. */
