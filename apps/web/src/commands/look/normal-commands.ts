@@ -1,6 +1,16 @@
-import { acrossEdge, squareOn, viewBack, type ViewCamera } from '@bathyscope/core/camera';
+import { acrossEdge, squareOn, viewBack, viewRight, type ViewCamera } from '@bathyscope/core/camera';
 import { normalAt, type PickDirection, type PlacedPick } from '@bathyscope/core/facts';
-import { dot, map3, pointAt, scale, transformPoint, type Vec3 } from '@bathyscope/core/math';
+import {
+  addScaled,
+  dot,
+  length,
+  map3,
+  normalize,
+  pointAt,
+  scale,
+  transformPoint,
+  type Vec3,
+} from '@bathyscope/core/math';
 import { ALONG_AXIS } from '@bathyscope/core/tolerances';
 import { AlignHorizontalSpaceAround, DoorOpen, MoveVertical, Orbit } from 'lucide-react';
 import type { NamedHinge } from '../../state/camera-store.ts';
@@ -68,6 +78,27 @@ function normalTo(ws: Workspace, item: Picked): void {
       towards,
       found.kind === 'tangent plane' ? 'Looking along the normal at the picked point.' : null,
     );
+}
+
+/**
+ * A face and an edge that were picked together: straight on to the face, with the edge level, turned no
+ * further than it must be. @returns whether they were that
+ */
+function levelOn(ws: Workspace, items: readonly Picked[]): boolean {
+  if (items.length !== 2) return false;
+  const found = items.map((item) => ({ item, ...directionAt(ws, item) }));
+  const face = found.find(({ item, kind }) => item.kind === 'face' && kind === 'normal');
+  const edge = found.find(({ item, kind }) => item.kind === 'edge' && kind === 'along');
+  if (!face?.direction || !edge?.direction) return false;
+  const normal = normalize(face.direction);
+  const seen = addScaled(edge.direction, normal, -dot(edge.direction, normal));
+  // Seen from there it is a point.
+  if (length(seen) < ALONG_AXIS) return false;
+  const { camera } = activePane(ws);
+  const right = dot(seen, viewRight(camera)) < 0 ? scale(seen, -1) : seen;
+  showView(ws, fittedToShown(ws, { ...camera, orientation: acrossEdge(right, normal) }));
+  ws.notify('Straight on to the face, with the edge level.', { id: 'normal' });
+  return true;
 }
 
 /** Of an axis, which has two ends, the one nearer to the eye. */
@@ -185,7 +216,9 @@ export const NORMAL_COMMANDS: Command[] = [
     menu: 'thing',
     fits: (item, ws) => directionAt(ws, item) !== null,
     wants: HAS_DIRECTION,
-    run: (ws, [item]) => normalTo(ws, item),
+    run: (ws, items) => {
+      if (!levelOn(ws, items)) normalTo(ws, items[0]);
+    },
   },
   {
     id: 'across-edge',
