@@ -65,7 +65,10 @@ export function withDimensions(
     })),
   );
   const dimensions = made.map(({ lines, arrows, value, anchor }, i): DrawingDimension => {
-    const at: Point2 = [places[i].x, places[i].y];
+    // On paper nothing is left out.
+    const [tx, ty] = made[i].text;
+    const { x, y } = places[i] ?? { x: tx, y: ty };
+    const at: Point2 = [x, y];
     const pointer = anchor && flatPointer(anchor, at, sizes.arrow);
     return { lines: pointer?.lines ?? lines, arrows: pointer?.arrows ?? arrows, text: { value, at, height } };
   });

@@ -103,21 +103,28 @@ test('what lies behind the eye is not drawn', () => {
   ).toEqual([]);
 });
 
-test('texts never lie on each other, however many there are, and the first stays where it was', () => {
-  const labels = Array.from({ length: 90 }, (_, i) => ({ x: 100 + i, y: 80, width: 70, height: 16 }));
-  const placed = placeLabels(labels);
-  expect(placed[0]).toEqual({ x: 100, y: 80 });
-  for (let i = 0; i < placed.length; i++)
-    for (let j = i + 1; j < placed.length; j++)
-      expect(Math.abs(placed[i].x - placed[j].x) >= 70 || Math.abs(placed[i].y - placed[j].y) >= 16).toBe(
-        true,
-      );
+test('texts never lie on each other, however many there are: the first stays, others go aside, what finds no place is not there', () => {
+  const apart = (labels: readonly { x: number; y: number }[]) => {
+    for (let i = 0; i < labels.length; i++)
+      for (let j = i + 1; j < labels.length; j++)
+        expect(Math.abs(labels[i].x - labels[j].x) >= 70 || Math.abs(labels[i].y - labels[j].y) >= 16).toBe(
+          true,
+        );
+  };
+  const crowd = (count: number) =>
+    placeLabels(Array.from({ length: count }, (_, i) => ({ x: 100 + i / 9, y: 80, width: 70, height: 16 })));
+  const few = crowd(40);
+  expect(few[0]).toEqual({ x: 100, y: 80 });
+  expect(few).not.toContain(null);
+  apart(few.map((at) => at!));
+  const many = crowd(500);
+  expect(many).toContain(null);
+  apart(many.flatMap((at) => at ?? []));
   const far = [
     { x: 0, y: 0, width: 10, height: 10 },
     { x: 50, y: 0, width: 10, height: 10 },
+    // Without a text it is where it is, and in nobody's way.
+    { x: 50, y: 0, width: 0, height: 0 },
   ];
-  expect(placeLabels(far)).toEqual([
-    { x: 0, y: 0 },
-    { x: 50, y: 0 },
-  ]);
+  expect(placeLabels(far)).toEqual(far.map(({ x, y }) => ({ x, y })));
 });

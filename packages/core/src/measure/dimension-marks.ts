@@ -34,7 +34,8 @@ export const TEXT_SIZE = TEXT_HEIGHT;
 
 /**
  * Dimensions as they are seen through a camera: beside what they measure, away from the middle of the model,
- * texts level and pushed apart, with a line back to where they belong. What lies behind the eye is left out.
+ * texts level and pushed apart, with a line back to where they belong. A text that finds no place is left
+ * out, and so is what lies behind the eye.
  * @param middle of the model @param scale of lines and texts: 1 on the screen, more in large pictures
  */
 export function dimensionMarks(
@@ -75,9 +76,10 @@ export function dimensionMarks(
     })),
   );
   return seen.map(({ key, kind, said, ends: [a, b], anchor, flat, colour, axes }, i): DimensionMarks => {
-    const { x, y } = labels[i];
-    const pointer = kind === 'pointed' ? flatPointer(a, [x, y], sizes.arrow) : null;
-    const farOff = said !== '' && !pointer && Math.hypot(x - anchor[0], y - anchor[1]) > FAR_OFF * scale;
+    const { x, y } = labels[i] ?? { x: anchor[0], y: anchor[1] };
+    const pointer = kind === 'pointed' && labels[i] ? flatPointer(a, [x, y], sizes.arrow) : null;
+    const shown = said !== '' && labels[i] !== null;
+    const farOff = shown && !pointer && Math.hypot(x - anchor[0], y - anchor[1]) > FAR_OFF * scale;
     return {
       key,
       kind,
@@ -89,7 +91,7 @@ export function dimensionMarks(
       ],
       arrows: flat?.arrows ?? pointer?.arrows ?? [],
       dots: kind === 'least' ? [a, b] : kind === 'place' ? [a] : [],
-      label: said
+      label: shown
         ? { text: said, x, y, width: (said.length * LETTER + 8) * scale, height: (TEXT_HEIGHT + 3) * scale }
         : null,
     };
