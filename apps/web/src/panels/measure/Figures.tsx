@@ -111,14 +111,14 @@ function Heading({ title, where, copy }: { title: string; where: string; copy: s
   );
 }
 
-interface MainProps {
+interface FigureProps {
   fact: Fact;
   unit: UnitStyle;
-  facts: PickFacts;
+  /** What it is of, where it can be kept. */
   items?: readonly Picked[];
 }
 
-function MainFigure({ fact, unit, facts, items }: MainProps) {
+function MainFigure({ fact, unit, facts, items }: FigureProps & { facts: PickFacts }) {
   const { text, unit: shown } = valueText(fact.value, unit);
   const second = secondText(fact.value, unit);
   return (
@@ -151,7 +151,7 @@ function AccuracyMark({ facts, unit }: { facts: PickFacts; unit: UnitStyle }) {
 }
 
 /** What can be done with a figure: they show under the cursor and where they have the keyboard. */
-function RowDeeds({ fact, unit, items }: { fact: Fact; unit: UnitStyle; items?: readonly Picked[] }) {
+function RowDeeds({ fact, unit, items }: FigureProps) {
   const ws = useWorkspace();
   const { text, unit: shown } = valueText(fact.value, unit);
   return (
@@ -180,15 +180,8 @@ function RowDeeds({ fact, unit, items }: { fact: Fact; unit: UnitStyle; items?: 
   );
 }
 
-interface RowProps {
-  fact: Fact;
-  /** The same in the model's own axes. */
-  told: Fact;
-  unit: UnitStyle;
-  items?: readonly Picked[];
-}
-
-function Row({ fact, told, unit, items }: RowProps) {
+/** @param told the same in the model's own axes */
+function Row({ fact, told, unit, items }: FigureProps & { told: Fact }) {
   const ws = useWorkspace();
   const [pointed, setPointed] = useState(false);
   // A place is where it is, whatever axes it is told in. As a text: facts are made anew when they are read.

@@ -68,6 +68,26 @@ test('a figure is kept by what it is of, told with its limits, changed and undon
     ['Diameter, left', 'Diameter', '10.000', 'mm', '10.000', '9.991', '10.000', 'within', 'exact'],
     ['Axis to axis, left to right', 'Axis to axis', '30.000', 'mm', '', '', '', '', 'exact'],
   ]);
+  // What is only known from the mesh is not exact because the figure that leads is; any row is drawn where
+  // it is measured.
+  await keepFigure(ws, [face('left'), face('right')], 'Greatest distance');
+  await keepFigure(ws, [face('left'), face('right')], 'Wall to wall');
+  const [greatest, walls] = (await ledgerRows(ws, 'mm')).slice(3);
+  expect(greatest).toEqual([
+    'Greatest distance, left to right',
+    ...['Greatest distance', expect.any(String), 'mm', '', '', '', '', expect.stringMatching(/^within \d/)],
+  ]);
+  expect(walls.slice(2)).toEqual(['20.000', 'mm', '', '', '', '', 'exact']);
+  expect((await dimensionsNow(ws)).at(-1)).toMatchObject({
+    kind: 'dimension',
+    text: '20.000 mm',
+    ends: [
+      [expect.closeTo(5, 9), expect.closeTo(0, 9), expect.anything()],
+      [expect.closeTo(25, 9), expect.closeTo(0, 9), expect.anything()],
+    ],
+  });
+  ws.history.getState().undo();
+  ws.history.getState().undo();
   expect(await dimensionsNow(ws)).toEqual([
     {
       key: diameter.id,

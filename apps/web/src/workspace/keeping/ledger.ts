@@ -134,7 +134,7 @@ export async function ledgerRows(ws: Workspace, unit: LengthUnit): Promise<strin
         bounds ? plain(bounds.least) : '',
         bounds ? plain(bounds.greatest) : '',
         verdictOf(entry, numberOf(fact)) ?? '',
-        found.facts.accuracy?.kind ?? '',
+        howGood(found.facts, fact),
       ];
     }),
   );
@@ -143,6 +143,10 @@ export async function ledgerRows(ws: Workspace, unit: LengthUnit): Promise<strin
     ...rows,
   ];
 }
+
+/** A row that is less certain than the leading figure says so itself. */
+const howGood = ({ main, accuracy }: PickFacts, fact: Fact): string =>
+  (fact !== main && fact.note) || accuracy?.kind || '';
 
 /** A number that other programs read: no prefix, no spaces within, a plain minus. */
 const plainText = (fact: Fact, unit: LengthUnit): string =>

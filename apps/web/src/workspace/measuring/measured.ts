@@ -1,4 +1,4 @@
-import { boundText, type Fact, type PickFacts } from '@bathyscope/core/facts';
+import { accuracyText, boundText, type Fact, type PickFacts } from '@bathyscope/core/facts';
 import { patternOf } from '@bathyscope/core/holes';
 import { transformPoint, vecOf, type Vec3 } from '@bathyscope/core/math';
 import {
@@ -111,7 +111,9 @@ export function pairFacts(
 ): PickFacts {
   // The kernel is asked for the picked faces, not for all that a file splits a hole into.
   const note = items.some((item) => isPartOfWall(ws, item)) ? { note: 'of the picked faces' } : {};
-  const nearest: Fact[] = least?.main ? [{ ...least.main, ...note }, ...least.rows] : [];
+  const nearest: Fact[] = least?.main
+    ? lessCertain(ws, [{ ...least.main, ...note }, ...least.rows], least)
+    : [];
   const greatest = greatestOf(ws, items);
   if (!pair?.lead) {
     const touch = least?.main?.label === 'Least distance' && least.main.value.value === 0;
@@ -128,6 +130,15 @@ export function pairFacts(
     rows: [...pair.rows, ...nearest, ...greatest],
     accuracy: pair.accuracy,
   };
+}
+
+/** Beneath an exact figure what is not exact says so. */
+function lessCertain(ws: Workspace, facts: readonly Fact[], { accuracy }: PickFacts): Fact[] {
+  if (!accuracy || accuracy.kind === 'exact') return [...facts];
+  const { text } = accuracyText(accuracy, ws.profile.getState().unit);
+  return facts.map((f) =>
+    f.value.kind === 'length' ? { ...f, note: [f.note, text].filter(Boolean).join(', ') } : f,
+  );
 }
 
 /** Corners of all that stands for a thing; faces of one hole are taken together. */
