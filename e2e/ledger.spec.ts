@@ -171,6 +171,8 @@ test('any figure is kept, copied and drawn where it is measured; one in a cut sa
   await clickPoint(page, flangeHole((3 * Math.PI) / 2), { shift: true });
   const row = readout(page).getByText('Wall to wall', { exact: true });
   await row.hover();
+  // What was picked are counterbores of Ø11; walls are those of the holes.
+  await expect(readout(page)).toContainText(/Least distance\s*40\.000 mm, of the picked faces/);
   // 51 from axis to axis less two radii of 3.3 (demo/lamp-housing.ts).
   await expect(page.getByRole('group', { name: 'Dimensions' })).toContainText('Wall to wall 44.400 mm');
   await readout(page).getByRole('button', { name: 'Copy wall to wall' }).click();

@@ -73,8 +73,8 @@ export const drawnPointed = derived('the figure that is pointed to', (ws): Drawn
   const [first] = ws.selection.getState().picked;
   if (!pointed || !first) return [];
   const text = `${pointed.label} ${sayFigure(ws, pointed)}`;
-  const shape = between(pointed);
-  if (shape) return [{ key: 'pointed', text, ...shape }];
+  // In its place, not beside it: there the leading figure stands.
+  if (pointed.ends) return [{ key: 'pointed', kind: 'least', ends: pointed.ends, text }];
   if (pointed.value.kind === 'point') {
     const at = pointed.value.value;
     return [{ key: 'pointed', kind: 'place', ends: [at, at], text: pointed.label }];

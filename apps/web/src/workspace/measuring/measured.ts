@@ -92,12 +92,14 @@ export function pairOf(ws: Workspace, [a, b]: readonly Picked[]): PairFigures | 
   return one && other && measurePair(one, other, ws.model.getState().detail?.structure?.uncertainty);
 }
 
-/** Whether a picked face is one of several that make up the wall of a hole. */
+/** Whether a picked face is one of several that make up the wall of a hole, or of a step of it. */
 function isPartOfWall(ws: Workspace, item: Picked): boolean {
   const { byPath, parts } = ws.model.getState();
   const geometry = parts.get(byPath.get(item.component)?.part ?? -1)?.geometry;
   const hole = item.kind === 'face' ? geometry?.faces[item.index]?.hole : undefined;
-  return hole !== undefined && geometry!.holes[hole].faces.length > 1;
+  if (hole === undefined) return false;
+  const { faces } = geometry!.holes[hole];
+  return faces.length > 1 || !faces.includes(item.index);
 }
 
 /**
